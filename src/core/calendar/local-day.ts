@@ -1,0 +1,35 @@
+import { TZDate } from '@date-fns/tz'
+import { addDays, startOfDay } from 'date-fns'
+
+/** The calendar date of an instant (UTC milliseconds) in a named time zone, as YYYY-MM-DD. */
+export function localDate(instant: number, zone: string): string {
+  const day = new TZDate(instant, zone)
+  const two = (n: number) => String(n).padStart(2, '0')
+  return `${day.getFullYear()}-${two(day.getMonth() + 1)}-${two(day.getDate())}`
+}
+
+/** The instant at which a calendar date (YYYY-MM-DD) begins in a named time zone, in UTC milliseconds. */
+export function startOfDate(date: string, zone: string): number {
+  const [year, month, day] = date.split('-').map(Number)
+  return new TZDate(year, month - 1, day, zone).getTime()
+}
+
+/**
+ * The instant from which on something counts as *within the last N days*: the beginning of the calendar day N days
+ * before the local day of `asOf`. So "within 30 days" of any moment of 31 March takes in all of 1 March.
+ */
+export function withinDaysFrom(asOf: number, days: number, zone: string): number {
+  return startOfDay(addDays(new TZDate(asOf, zone), -days)).getTime()
+}
+
+/** A calendar date so many days on, as YYYY-MM-DD. */
+export function datePlusDays(date: string, days: number): string {
+  const at = new Date(`${date}T00:00:00Z`)
+  at.setUTCDate(at.getUTCDate() + days)
+  return at.toISOString().slice(0, 10)
+}
+
+/** Whole calendar days from one date (YYYY-MM-DD) to another; negative when it lies before. */
+export function daysBetween(from: string, to: string): number {
+  return Math.round((Date.parse(`${to}T00:00:00Z`) - Date.parse(`${from}T00:00:00Z`)) / 86_400_000)
+}

@@ -1,0 +1,36 @@
+/** A column of words over record numbers: each distinct word is stored once and known by its code; -1 is missing. */
+export class WordColumn {
+  private codes = new Int32Array(0)
+  private readonly codeOf = new Map<string, number>()
+  readonly words: string[] = []
+
+  set(n: number, word: string | null): void {
+    if (n >= this.codes.length) this.grow(n + 1)
+    this.codes[n] = word === null ? -1 : this.code(word)
+  }
+
+  get(n: number): string | null {
+    const code = n < this.codes.length ? this.codes[n] : -1
+    return code < 0 ? null : this.words[code]
+  }
+
+  codeAt(n: number): number {
+    return n < this.codes.length ? this.codes[n] : -1
+  }
+
+  private code(word: string): number {
+    let code = this.codeOf.get(word)
+    if (code === undefined) {
+      code = this.words.length
+      this.words.push(word)
+      this.codeOf.set(word, code)
+    }
+    return code
+  }
+
+  private grow(size: number): void {
+    const next = new Int32Array(Math.max(size, this.codes.length * 2, 64)).fill(-1)
+    next.set(this.codes)
+    this.codes = next
+  }
+}

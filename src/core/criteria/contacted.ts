@@ -1,0 +1,60 @@
+import { type InferType, number, object, string } from 'yup'
+import { startOfDate, withinDaysFrom } from '../calendar/local-day'
+import { Bitset } from '../columns/bitset'
+import type { CriterionKind, Moment } from './kind'
+
+const schema = object({
+  kind: string().oneOf(['contacted'] as const).required(),
+  how: string().oneOf(['never', 'before', 'within'] as const).required(),
+  days: number().integer().min(1, 'days: 1 or more').max(3650).when('how', { is: 'within', then: (s) => s.required('name the number of days') }),
+  date: string()
+    .matches(/^\d{4}-\d\d-\d\d$/, 'date: year-month-day')
+    .when('how', { is: 'before', then: (s) => s.required('name the date') }),
+  by: object({ id: string().required(), name: string().required() }).nullable().default(null),
+}).noUnknown()
+export type ContactedCriterion = InferType<typeof schema>
+
+/**
+ * When they were last contacted, by e-mail, phone, post or direct message, by anyone or by one of us. *Never* is known:
+ * no contact entry. *Before* asks for a last contact that lies before a date, so somebody never contacted answers no.
+ */
+export const contacted: CriterionKind<ContactedCriterion> = {
+  name: 'Last contacted',
+  schema,
+  blank: { kind: 'contacted', how: 'within', days: 30, by: null },
+  sentence(c) {
+    const when = c.how === 'never' ? 'never contacted' : c.how === 'before' ? `last contacted before ${c.date}` : `contacted within ${c.days} days`
+    return [{ text: 'was' }, { chip: when, field: 'how' }, { text: 'by' }, { chip: c.by?.name ?? 'anyone', field: 'by' }]
+  },
+  asks: () => ['contact'],
+  timed: (c) => c.how === 'within',
+  verdict(c, record, moment) {
+    const counted = record.contacts.filter((contact) => c.by === null || contact.by === c.by.id)
+    if (counted.length === 0) return c.how === 'never' ? 'yes' : 'no'
+    return tester(c, moment)(Math.max(...counted.map((contact) => contact.at))) ? 'yes' : 'no'
+  },
+  evaluate(c, columns, moment) {
+    const by = c.by === null ? -1 : columns.actorCode(c.by.id)
+    const { at, by: byCode } = columns.contacts.fields
+    const test = tester(c, moment)
+    const yes = new Bitset(columns.size)
+    columns.live.forEach((n) => {
+      const first = columns.contacts.first(n)
+      const end = first + columns.contacts.count(n)
+      let last = Number.NEGATIVE_INFINITY
+      for (let i = first; i < end; i++) if ((by < 0 || byCode[i] === by) && at[i] > last) last = at[i]
+      if (last === Number.NEGATIVE_INFINITY ? c.how === 'never' : test(last)) yes.add(n)
+    })
+    return { yes, unknown: new Bitset(columns.size) }
+  },
+}
+
+function tester(c: ContactedCriterion, { asOf, zone }: Moment): (last: number) => boolean {
+  if (c.how === 'never') return () => false
+  if (c.how === 'before') {
+    const limit = startOfDate(c.date as string, zone)
+    return (last) => last < limit
+  }
+  const from = withinDaysFrom(asOf, c.days as number, zone)
+  return (last) => last >= from
+}

@@ -1,0 +1,71 @@
+import { array, type InferType, object, string } from 'yup'
+import { fold } from '../clean/fold'
+import { Bitset } from '../columns/bitset'
+import type { CriterionKind } from './kind'
+
+const schema = object({
+  kind: string().oneOf(['place'] as const).required(),
+  towns: array(string().trim().max(80).required()).max(60).default([]),
+  postcodes: array(string().trim().max(12).required()).max(200).default([]),
+})
+  .noUnknown()
+  .test('some', 'name a town or a postcode', (v) => v.towns.length + v.postcodes.length > 0)
+export type PlaceCriterion = InferType<typeof schema>
+
+/**
+ * Town, or the beginning of a postcode. A person's own address counts, else their organisation's. Either kind of
+ * place may say yes; where none does and one that was asked about is missing, it is unknown.
+ */
+export const place: CriterionKind<PlaceCriterion> = {
+  name: 'Town or postcode',
+  schema,
+  blank: { kind: 'place', towns: [], postcodes: [] },
+  sentence: ({ towns, postcodes }) => [
+    { text: 'is in' },
+    { chip: [...towns, ...postcodes.map((p) => `postcode ${p}…`)].join(' or ') || 'which town?', field: 'towns' },
+  ],
+  asks: ({ towns, postcodes }) => [
+    ...(towns.length > 0 ? (['town'] as const) : []),
+    ...(postcodes.length > 0 ? (['postcode'] as const) : []),
+  ],
+  timed: () => false,
+  verdict(criterion, record) {
+    const { isTown, isPostcode } = matchers(criterion)
+    if ((record.town !== null && isTown(record.town)) || (record.postcode !== null && isPostcode(record.postcode))) return 'yes'
+    const missing = (criterion.towns.length > 0 && record.town === null) || (criterion.postcodes.length > 0 && record.postcode === null)
+    return missing ? 'unknown' : 'no'
+  },
+  evaluate(criterion, columns) {
+    const { isTown, isPostcode } = matchers(criterion)
+    const town = columns.town.words.map(isTown)
+    const postcode = columns.postcode.words.map(isPostcode)
+    const yes = new Bitset(columns.size)
+    const unknown = new Bitset(columns.size)
+    columns.live.forEach((n) => {
+      const t = columns.town.codeAt(n)
+      const p = columns.postcode.codeAt(n)
+      if ((t >= 0 && town[t]) || (p >= 0 && postcode[p])) yes.add(n)
+      else if ((criterion.towns.length > 0 && t < 0) || (criterion.postcodes.length > 0 && p < 0)) unknown.add(n)
+    })
+    return { yes, unknown }
+  },
+}
+
+function matchers({ towns, postcodes }: PlaceCriterion) {
+  const names = new Set(towns.map(fold))
+  const starts = postcodes.map((p) => fold(p).replaceAll(' ', '')).filter((p) => p !== '')
+  return {
+    isTown: (town: string) => names.has(fold(town)),
+    isPostcode: (postcode: string) => {
+      const whole = fold(postcode).replaceAll(' ', '')
+      return starts.some((start) => beginsDistrict(whole, start))
+    },
+  }
+}
+
+/** `PW1` is the district PW1 and not PW12: after a beginning that ends in a digit the next must be the inward part. */
+function beginsDistrict(postcode: string, start: string): boolean {
+  if (!postcode.startsWith(start)) return false
+  if (/^[a-z]+\d+$/.test(start)) return postcode.length === start.length || postcode.length - start.length === 3
+  return true
+}

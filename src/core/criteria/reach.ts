@@ -1,0 +1,24 @@
+import { type InferType, object, string } from 'yup'
+import { CHANNEL_NAME, SCREENED } from '../columns/person-record'
+import { Bitset } from '../columns/bitset'
+import type { CriterionKind } from './kind'
+
+const schema = object({
+  kind: string().oneOf(['reach'] as const).required(),
+  channel: string().oneOf(SCREENED).required(),
+}).noUnknown()
+export type ReachCriterion = InferType<typeof schema>
+
+const NAME = { email: 'e-mail address', phone: 'phone number', post: 'postal address' } as const
+
+/** Has a usable e-mail, phone or postal address. To have none is known, so this never answers unknown. */
+export const reach: CriterionKind<ReachCriterion> = {
+  name: 'Has a usable address or number',
+  schema,
+  blank: { kind: 'reach', channel: 'email' },
+  sentence: ({ channel }) => [{ text: 'has a usable' }, { chip: NAME[channel] ?? CHANNEL_NAME[channel], field: 'channel' }],
+  asks: ({ channel }) => [channel],
+  timed: () => false,
+  verdict: ({ channel }, record) => (record.addresses.some((a) => a.channel === channel && a.usable) ? 'yes' : 'no'),
+  evaluate: ({ channel }, columns) => ({ yes: columns.usable[channel].and(columns.live), unknown: new Bitset(columns.size) }),
+}

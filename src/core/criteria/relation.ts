@@ -1,0 +1,32 @@
+import { array, type InferType, object, string } from 'yup'
+import { Bitset } from '../columns/bitset'
+import { RELATIONS } from '../columns/person-record'
+import type { CriterionKind } from './kind'
+
+const schema = object({
+  kind: string().oneOf(['relation'] as const).required(),
+  any: array(string().oneOf(RELATIONS).required()).min(1, 'choose at least one relation').required(),
+}).noUnknown()
+export type RelationCriterion = InferType<typeof schema>
+
+/** How they stand to us. A person whose relation was never told is unknown. */
+export const relation: CriterionKind<RelationCriterion> = {
+  name: 'Relation to us',
+  schema,
+  blank: { kind: 'relation', any: [] },
+  sentence: ({ any }) => [{ text: 'relation to us is' }, { chip: any.join(' or ') || 'which?', field: 'any' }],
+  asks: () => ['relation'],
+  timed: () => false,
+  verdict: ({ any }, record) => (record.relation === null ? 'unknown' : any.includes(record.relation) ? 'yes' : 'no'),
+  evaluate({ any }, columns) {
+    const asked = columns.relation.words.map((word) => (any as string[]).includes(word))
+    const yes = new Bitset(columns.size)
+    const unknown = new Bitset(columns.size)
+    columns.live.forEach((n) => {
+      const code = columns.relation.codeAt(n)
+      if (code < 0) unknown.add(n)
+      else if (asked[code]) yes.add(n)
+    })
+    return { yes, unknown }
+  },
+}

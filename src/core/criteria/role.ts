@@ -1,0 +1,44 @@
+import { array, type InferType, object, string } from 'yup'
+import { Bitset } from '../columns/bitset'
+import type { CriterionKind } from './kind'
+import { says, stems } from './wording'
+
+const schema = object({
+  kind: string().oneOf(['role'] as const).required(),
+  any: array(string().trim().max(80).required()).min(1, 'name at least one word of the role').max(40).required(),
+}).noUnknown()
+export type RoleCriterion = InferType<typeof schema>
+
+/** Role wording: any of several words or phrases, by their stems. A person with no role is unknown. */
+export const role: CriterionKind<RoleCriterion> = {
+  name: 'Role wording',
+  schema,
+  blank: { kind: 'role', any: [] },
+  sentence: ({ any }) => [
+    { text: 'role says' },
+    { chip: any.length > 0 ? any.join(' or ') : 'which words?', field: 'any' },
+    { text: 'in any wording' },
+  ],
+  asks: () => ['role'],
+  timed: () => false,
+  verdict({ any }, record) {
+    if (record.role === null) return 'unknown'
+    const wording = stems(record.role)
+    return any.some((phrase) => says(wording, stems(phrase))) ? 'yes' : 'no'
+  },
+  evaluate({ any }, columns) {
+    const phrases = any.map(stems)
+    const saysIt = columns.role.words.map((word) => {
+      const wording = stems(word)
+      return phrases.some((phrase) => says(wording, phrase))
+    })
+    const yes = new Bitset(columns.size)
+    const unknown = new Bitset(columns.size)
+    columns.live.forEach((n) => {
+      const code = columns.role.codeAt(n)
+      if (code < 0) unknown.add(n)
+      else if (saysIt[code]) yes.add(n)
+    })
+    return { yes, unknown }
+  },
+}
