@@ -1,0 +1,28 @@
+import { array, boolean, type InferType, object, string } from 'yup'
+import { RELATIONS } from '../columns/person-record'
+import { markRows, type RuleKind } from './kind'
+
+const schema = object({
+  kind: string().oneOf(['customers'] as const).required(),
+  off: boolean().default(false),
+  relations: array(string().oneOf(RELATIONS).required()).min(1).required(),
+}).noUnknown()
+export type CustomersRule = InferType<typeof schema>
+
+/** Customers and our own people, on every channel. A person whose relation is unknown stays. */
+export const customers: RuleKind<CustomersRule> = {
+  name: 'Customers and our own people',
+  schema,
+  optional: true,
+  sentence: () => [{ text: 'Customers and our own people' }],
+  note: () => 'by their relation to us; an unknown relation stays',
+  closes: ({ relations }, record) =>
+    record.relation !== null && relations.includes(record.relation) ? { kind: 'relation', relation: record.relation } : null,
+  mark({ relations }, columns, listed, _moment, rows) {
+    const asked = columns.relation.words.map((word) => (relations as string[]).includes(word))
+    listed.forEach((n) => {
+      const code = columns.relation.codeAt(n)
+      if (code >= 0 && asked[code]) markRows(columns, n, rows)
+    })
+  },
+}

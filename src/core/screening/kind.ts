@@ -1,0 +1,51 @@
+import type { Schema } from 'yup'
+import type { Bitset } from '../columns/bitset'
+import type { PeopleColumns } from '../columns/people-columns'
+import type { Address, Channel, PersonRecord, Relation, Suppression } from '../columns/person-record'
+import type { Moment, Phrase } from '../criteria/kind'
+
+/** When and where a list is screened. Contacts to come of `exceptRounds` do not count: those rounds are being ended. */
+export interface ScreeningMoment extends Moment {
+  exceptRounds: number[]
+}
+
+/** What a rule rests on when it closes an address of somebody. Ids are looked up for the page that is shown. */
+export type Evidence =
+  | { kind: 'no-address'; channel: Channel; unusable: boolean }
+  | { kind: 'suppression'; suppression: number; of: 'person' | 'address' }
+  | { kind: 'register-out-of-date'; version: string }
+  | { kind: 'relation'; relation: Relation }
+  | { kind: 'contact'; at: number; channel: Channel; by: string }
+  | { kind: 'contact-to-come'; round: number; channel: Channel }
+
+/**
+ * One kind of rule. A rule closes addresses; a channel of somebody is closed when its last usable address is, and the
+ * rule that closed that one decides. Rules about one record commute, so their order moves counts and nobody's clearance.
+ */
+export interface RuleKind<R> {
+  name: string
+  schema: Schema<R>
+  /** The rule in words, with the parts that can be changed. */
+  sentence(rule: R): Phrase[]
+  /** A second, softer line: what counts and what an unknown does. */
+  note(rule: R, moment: Moment): string
+  /** Whether the rule can be switched off. What the law or the person themselves asks for cannot. */
+  optional: boolean
+  /** The reference: why one usable address of a record is closed, or null. */
+  closes(rule: R, record: PersonRecord, address: Address, moment: ScreeningMoment): Evidence | null
+  /** The same over columns: marks the rows of `columns.addresses` that the rule closes, among the listed people. */
+  mark(rule: R, columns: PeopleColumns, listed: Bitset, moment: ScreeningMoment, rows: Bitset): void
+}
+
+/** Whether a suppression holds at a moment: since is inclusive, until is not. */
+export function inForce(suppression: Suppression, asOf: number): boolean {
+  return suppression.since <= asOf && (suppression.until === null || asOf < suppression.until)
+}
+
+/** Marks all rows of a person, or those of some channels (by index). */
+export function markRows(columns: PeopleColumns, n: number, rows: Bitset, channel?: (index: number) => boolean): void {
+  const first = columns.addresses.first(n)
+  const end = first + columns.addresses.count(n)
+  const channels = columns.addresses.fields.channel
+  for (let row = first; row < end; row++) if (!channel || channel(channels[row])) rows.add(row)
+}

@@ -1,0 +1,57 @@
+import { type InferType, number, object, string } from 'yup'
+import { datePlusDays, daysBetween, localDate } from '../calendar/local-day'
+import { CHANNELS, type Reason } from '../columns/person-record'
+import type { Moment } from '../criteria/kind'
+import { markRows, type RuleKind } from './kind'
+import { markSuppressed, suppressionOf } from './suppressed'
+
+const schema = object({
+  kind: string().oneOf(['register'] as const).required(),
+  /** Date of the register file in use, or null where no register is kept. */
+  version: string().matches(/^\d{4}-\d\d-\d\d$/).nullable().default(null),
+  /** Calendar days a register file may be used after its date. */
+  goodFor: number().integer().min(1).max(366).default(31),
+}).noUnknown()
+export type RegisterRule = InferType<typeof schema>
+
+const COUNTED: readonly Reason[] = ['register']
+
+/**
+ * Last date on which a register file may be used. Default of 31 days: 16 CFR 310.4(b)(3)(iv), a version obtained no
+ * more than 31 days before the call.
+ */
+export function goodThrough(version: string, goodFor: number): string {
+  return datePlusDays(version, goodFor)
+}
+
+function outOfDate({ version, goodFor }: RegisterRule, { asOf, zone }: Moment): boolean {
+  return version !== null && localDate(asOf, zone) > goodThrough(version, goodFor)
+}
+
+/**
+ * Numbers on the do-not-call register: phone only. Once the register file is too old, whether a number is on it is
+ * unknown, and a legal rule holds back the unknown: every number is closed until a newer file comes in.
+ */
+export const register: RuleKind<RegisterRule> = {
+  name: 'Do-not-call register',
+  schema,
+  optional: false,
+  sentence: () => [{ text: 'Do-not-call register' }],
+  note(rule, moment) {
+    if (rule.version === null) return 'no register file has been brought in'
+    const age = daysBetween(rule.version, localDate(moment.asOf, moment.zone))
+    return outOfDate(rule, moment)
+      ? `file of ${rule.version} was good through ${goodThrough(rule.version, rule.goodFor)}: bring in a newer one to call anybody`
+      : `file of ${rule.version}, ${age} days old, good for ${rule.goodFor - age} more`
+  },
+  closes(rule, record, address, moment) {
+    if (address.channel !== 'phone') return null
+    const on = suppressionOf(record, address, COUNTED, moment.asOf)
+    return on ?? (outOfDate(rule, moment) ? { kind: 'register-out-of-date', version: rule.version as string } : null)
+  },
+  mark(rule, columns, listed, moment, rows) {
+    const phone = CHANNELS.indexOf('phone')
+    if (outOfDate(rule, moment)) listed.forEach((n) => markRows(columns, n, rows, (channel) => channel === phone))
+    else markSuppressed(columns, listed, COUNTED, moment.asOf, rows)
+  },
+}

@@ -1,0 +1,28 @@
+import knex, { type Knex } from 'knex'
+import pg from 'pg'
+import { settings } from '@/runtime/settings'
+
+export type { Knex }
+
+const INT8 = 20
+const DATE = 1082
+pg.types.setTypeParser(INT8, Number)
+pg.types.setTypeParser(DATE, (text) => text)
+
+/** Opens a pool of connections. Whoever opens one destroys it. */
+export function connect(url: string, most = 10): Knex {
+  return knex({ client: 'pg', connection: { connectionString: url, application_name: process.env.ARCH_PROCESS ?? 'app' }, pool: { min: 0, max: most } })
+}
+
+const kept = globalThis as { archDb?: Knex }
+
+/** The application's own pool, in the application's role. */
+export function db(): Knex {
+  kept.archDb ??= connect(settings().APP_DATABASE_URL)
+  return kept.archDb
+}
+
+/** For tests and scripts: another pool in place of the application's own. */
+export function useDb(pool: Knex): void {
+  kept.archDb = pool
+}

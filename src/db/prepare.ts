@@ -1,0 +1,44 @@
+import { readdirSync } from 'node:fs'
+import { fileURLToPath } from 'node:url'
+import { runMigrations } from 'graphile-worker'
+import type { Knex } from 'knex'
+import { connect } from './connection'
+
+const FOLDER = fileURLToPath(new URL('./migrations', import.meta.url))
+
+/** Migrations as a source Knex can read from TypeScript, in the order of their numbers. */
+export const migrationSource: Knex.MigrationSource<string> = {
+  getMigrations: async () => readdirSync(FOLDER).filter((f) => /^\d{4}_.*\.ts$/.test(f)).sort(),
+  getMigrationName: (file) => file.replace(/\.ts$/, ''),
+  getMigration: (file) => import(`./migrations/${file}`),
+}
+
+/**
+ * Brings a database up to date: the application's role (with this password), the tables, the queue of jobs.
+ * Returns the names of the migrations that were run. `owner` must be allowed to create roles.
+ */
+export async function prepare(owner: string, appPassword: string): Promise<string[]> {
+  const knex = connect(owner, 2)
+  try {
+    await knex.raw(`do $$ begin
+      if not exists (select 1 from pg_roles where rolname = 'arch_app') then create role arch_app login; end if;
+    end $$`)
+    await knex.raw(`alter role arch_app with login nosuperuser nocreatedb nocreaterole password '${appPassword.replaceAll("'", "''")}'`)
+    await knex.raw('grant usage on schema public to arch_app')
+    const [, ran] = await knex.migrate.latest({ migrationSource })
+    // The queue of jobs is the one thing the application's role owns: its tables let nobody but their owner see a job.
+    await knex.raw('create schema if not exists graphile_worker authorization arch_app')
+    await runMigrations({ connectionString: asApp(owner, appPassword) })
+    return ran as string[]
+  } finally {
+    await knex.destroy()
+  }
+}
+
+/** The same database in the application's role. */
+export function asApp(owner: string, appPassword: string): string {
+  const url = new URL(owner)
+  url.username = 'arch_app'
+  url.password = encodeURIComponent(appPassword)
+  return url.toString()
+}

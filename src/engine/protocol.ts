@@ -1,0 +1,103 @@
+import type { Moment } from '@/core/criteria/kind'
+import type { ListFigures } from '@/core/lists/account'
+import type { Line } from '@/core/lists/line'
+import type { ListView } from '@/core/lists/view'
+import type { RequalifyFigures } from '@/core/rounds/requalify'
+import type { ScreeningFigures } from '@/core/screening/account'
+import type { ScreeningMoment } from '@/core/screening/kind'
+import type { Rule } from '@/core/screening/rules'
+
+/** A page of people to go with the figures. */
+export interface PageWanted {
+  offset: number
+  limit: number
+}
+
+export type ScreeningView = { tab: 'clear' | 'held' } | { tab: 'channel'; channel: 'email' | 'phone' | 'post' } | { tab: 'rule'; rule: number; channel?: 'email' | 'phone' | 'post' }
+
+export type RequalifyView = { account: 'listed' | 'clear'; tab: 'left' | 'joined' | 'stayed' } | { account: 'listed' | 'clear'; tab: 'row'; row: number }
+
+interface Whole {
+  /** Names the screen that asks: only its newest request is worth an answer. */
+  screen?: string
+}
+
+export interface ListRequest extends Whole {
+  lines: Line[]
+  moment: Moment
+  view: ListView
+  page: PageWanted
+}
+
+export interface ScreenRequest extends Whole {
+  lines: Line[]
+  rules: Rule[]
+  moment: ScreeningMoment
+  view: ScreeningView
+  page: PageWanted
+}
+
+export interface RequalifyRequest extends Whole {
+  round: number
+  linesThen: Line[]
+  linesNow: Line[]
+  rules: Rule[]
+  moment: ScreeningMoment
+  view: RequalifyView
+  page: PageWanted
+}
+
+export interface ReleaseRequest {
+  lines: Line[]
+  rules: Rule[]
+  moment: ScreeningMoment
+}
+
+/** `behind` is set when the database could not be heard in time: the answer is as of then (UTC milliseconds). */
+interface Answered {
+  behind: number | null
+  total: number
+  ids: number[]
+}
+
+export interface ListAnswer extends Answered {
+  figures: ListFigures
+  /** Deciding line of each of `ids`, where the tab shows people who are not on. */
+  decided: ({ line: string; how: 'out' | 'unknown' } | null)[]
+}
+
+export interface ScreenAnswer extends Answered {
+  figures: ScreeningFigures
+  list: ListFigures
+}
+
+export interface RequalifyAnswer extends Answered {
+  listed: RequalifyFigures
+  clear: RequalifyFigures
+  /** Row of the account (index) that each of `ids` belongs to, or -1 for those who stayed. */
+  rows: number[]
+}
+
+/** Everything a release freezes, by id. `standing` is base64 of little-endian Int32 ids and of one code a person. */
+export interface ReleaseAnswer {
+  behind: number | null
+  list: ListFigures
+  figures: ScreeningFigures
+  standing: { ids: string; codes: string }
+  on: number[]
+}
+
+export interface EngineHealth {
+  ready: boolean
+  people: number
+  heardAt: number | null
+  memory: number
+}
+
+export interface Protocol {
+  list: [ListRequest, ListAnswer]
+  screen: [ScreenRequest, ScreenAnswer]
+  requalify: [RequalifyRequest, RequalifyAnswer]
+  release: [ReleaseRequest, ReleaseAnswer]
+  health: [Record<string, never>, EngineHealth]
+}

@@ -1,0 +1,78 @@
+import type { Knex } from 'knex'
+import { PeopleColumns } from '@/core/columns/people-columns'
+import { Answers } from '@/core/criteria/registry'
+import { changesSince, currentPosition } from '@/db/change-log'
+import { personRecords } from '@/db/person-records'
+
+const CHUNK = 20_000
+
+/**
+ * The directory as columns, read from the database in one snapshot and kept up by its change log. It holds nothing of
+ * its own: it can be thrown away and read again at any time.
+ */
+export class ReadModel {
+  columns = new PeopleColumns()
+  answers = new Answers(this.columns)
+  /** When the database was last heard, in UTC milliseconds; null until everything has been read once. */
+  heardAt: number | null = null
+  private position: string | null = null
+  private running: Promise<void> | null = null
+  private waiting: Promise<void> | null = null
+
+  constructor(private readonly db: Knex) {}
+
+  get ready(): boolean {
+    return this.position !== null
+  }
+
+  /**
+   * Brings the columns up to everything committed before this call. Calls that come while one is under way share the
+   * next one, which begins after them.
+   */
+  catchUp(): Promise<void> {
+    if (!this.running) {
+      this.running = this.step().finally(() => (this.running = null))
+      return this.running
+    }
+    this.waiting ??= this.running
+      .catch(() => {})
+      .then(() => {
+        this.waiting = null
+        return this.catchUp()
+      })
+    return this.waiting
+  }
+
+  private async step(): Promise<void> {
+    await this.db.transaction(
+      async (trx) => {
+        if (this.position === null) return this.readAll(trx)
+        const changes = await changesSince(trx, this.position)
+        if (changes.people === 'all') return this.readAll(trx)
+        for (let i = 0; i < changes.people.length; i += CHUNK) await this.read(trx, this.columns, { ids: changes.people.slice(i, i + CHUNK) })
+        this.position = changes.position
+        this.heardAt = Date.now()
+      },
+      { isolationLevel: 'repeatable read', readOnly: true },
+    )
+  }
+
+  /** Reads everybody into fresh columns and swaps them in whole, so that nobody is ever answered from half of them. */
+  private async readAll(trx: Knex): Promise<void> {
+    const position = await currentPosition(trx)
+    const columns = new PeopleColumns()
+    const { most } = (await trx.raw('select coalesce(max(id), 0) as most from person')).rows[0]
+    for (let from = 1; from <= most; from += CHUNK) await this.read(trx, columns, { from, to: from + CHUNK - 1 })
+    this.columns = columns
+    this.answers = new Answers(columns)
+    this.position = position
+    this.heardAt = Date.now()
+  }
+
+  private async read(trx: Knex, columns: PeopleColumns, which: Parameters<typeof personRecords>[1]): Promise<void> {
+    for (const { live, record } of await personRecords(trx, which)) {
+      if (live) columns.put(record)
+      else columns.remove(record.id)
+    }
+  }
+}

@@ -1,0 +1,48 @@
+import { number, object, string, type InferType } from 'yup'
+
+const schema = object({
+  /** Connection of the application's role, which is not the owner of anything. */
+  APP_DATABASE_URL: string().matches(/^postgres(ql)?:\/\//, 'APP_DATABASE_URL: a postgresql:// address').required(),
+  /** Connection of the owner; only migrations, the demo data and a restore use it. */
+  OWNER_DATABASE_URL: string().matches(/^postgres(ql)?:\/\//, 'OWNER_DATABASE_URL: a postgresql:// address'),
+  PORT: number().integer().min(1).max(65535).default(3000),
+  ENGINE_PORT: number().integer().min(1).max(65535).default(3001),
+  /** Signs sessions, keys suppressions and lets the application in at the engine. At least 32 characters. */
+  ARCH_SECRET: string().min(32).required(),
+  /** Named time zone of lists, registers and dates on screen. */
+  ARCH_ZONE: string()
+    .test('zone', 'ARCH_ZONE: not a time zone this Node.js knows', (v) => v === undefined || isZone(v))
+    .default('Europe/London'),
+  /** Region that phone numbers without a country code belong to. */
+  ARCH_REGION: string().matches(/^[A-Z]{2}$/, 'ARCH_REGION: two capital letters').default('GB'),
+  /** A file that holds the instant the application takes for now; for tests. */
+  ARCH_CLOCK_FILE: string(),
+  ARCH_LOG: string().oneOf(['fatal', 'error', 'warn', 'info', 'debug', 'silent']).default('info'),
+  /** Where a browser reaches the application. */
+  ARCH_URL: string().url(),
+})
+
+export type Settings = InferType<typeof schema>
+
+let known: Settings | null = null
+
+/** The settings from the environment. Throws an Error that names every setting that is missing or wrong. */
+export function settings(): Settings {
+  if (!known) {
+    try {
+      known = schema.validateSync(process.env, { abortEarly: false, stripUnknown: true })
+    } catch (error) {
+      throw new Error(`settings: ${(error as { errors: string[] }).errors.join('; ')}`)
+    }
+  }
+  return known
+}
+
+function isZone(name: string): boolean {
+  try {
+    new Intl.DateTimeFormat('en', { timeZone: name })
+    return true
+  } catch {
+    return false
+  }
+}
