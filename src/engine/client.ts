@@ -1,7 +1,7 @@
 import { log } from '@/runtime/log'
 import { settings } from '@/runtime/settings'
 import type { Protocol } from './protocol'
-import { engineToken } from './server'
+import { engineToken } from './token'
 
 /** The engine cannot answer now: it is starting, gone, or a newer request of the same screen took over. */
 export class EngineAway extends Error {

@@ -5,6 +5,8 @@ import { changesSince, currentPosition } from '@/db/change-log'
 import { personRecords } from '@/db/person-records'
 
 const CHUNK = 20_000
+/** Marks older than a day are taken out of the log; whoever was away for longer than this reads everything anew. */
+const LONGEST_SILENCE = 12 * 3_600_000
 
 /**
  * The directory as columns, read from the database in one snapshot and kept up by its change log. It holds nothing of
@@ -46,7 +48,7 @@ export class ReadModel {
   private async step(): Promise<void> {
     await this.db.transaction(
       async (trx) => {
-        if (this.position === null) return this.readAll(trx)
+        if (this.position === null || Date.now() - (this.heardAt ?? 0) > LONGEST_SILENCE) return this.readAll(trx)
         const changes = await changesSince(trx, this.position)
         if (changes.people === 'all') return this.readAll(trx)
         for (let i = 0; i < changes.people.length; i += CHUNK) await this.read(trx, this.columns, { ids: changes.people.slice(i, i + CHUNK) })

@@ -1,19 +1,18 @@
-import { createHmac, timingSafeEqual } from 'node:crypto'
+import { timingSafeEqual } from 'node:crypto'
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http'
 import type { Knex } from 'knex'
 import { log } from '@/runtime/log'
 import { answerList, answerRelease, answerRequalify, answerScreen } from './answer'
 import { FrozenRounds } from './frozen-rounds'
-import type { EngineHealth, Protocol } from './protocol'
+import type { EngineHealth, ListRequest, Protocol, ReleaseRequest, RequalifyRequest, ScreenRequest } from './protocol'
 import { ReadModel } from './read-model'
+import { engineToken } from './token'
+
+/** A request as it came; only the application, which holds the token, can send one. */
+type Body = ListRequest & ScreenRequest & RequalifyRequest & ReleaseRequest
 
 /** How long a request waits for the database before it is answered from what is there, in milliseconds. */
 const PATIENCE = 2000
-
-/** The word that lets the application in at the engine, made from the shared secret. */
-export function engineToken(secret: string): string {
-  return createHmac('sha256', secret).update('engine').digest('hex')
-}
 
 /** Serves accounts over HTTP on loopback. Resolves once it listens; the directory is read in the background. */
 export async function serveEngine(db: Knex, port: number, secret: string): Promise<{ server: Server; model: ReadModel; close: () => Promise<void> }> {
@@ -72,7 +71,7 @@ async function heard(model: ReadModel): Promise<number | null> {
   }
 }
 
-function answer(verb: keyof Protocol, body: never, model: ReadModel, rounds: FrozenRounds) {
+function answer(verb: keyof Protocol, body: Body, model: ReadModel, rounds: FrozenRounds) {
   switch (verb) {
     case 'list':
       return answerList(model, body)
@@ -91,10 +90,10 @@ function health(model: ReadModel): EngineHealth {
   return { ready: model.ready, people: model.ready ? model.columns.live.count() : 0, heardAt: model.heardAt, memory: process.memoryUsage.rss() }
 }
 
-async function read(request: IncomingMessage): Promise<never & { screen?: string }> {
+async function read(request: IncomingMessage): Promise<Body> {
   const chunks: Buffer[] = []
   for await (const chunk of request) chunks.push(chunk as Buffer)
-  return JSON.parse(Buffer.concat(chunks).toString('utf8')) as never
+  return JSON.parse(Buffer.concat(chunks).toString('utf8')) as Body
 }
 
 function reply(response: ServerResponse, status: number, body: unknown): void {

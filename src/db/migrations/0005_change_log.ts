@@ -41,6 +41,8 @@ export async function up(knex: Knex): Promise<void> {
       perform pg_notify('arch_change', '');
       return null;
     end $$;
+    create function prune_change_log() returns void language sql security definer set search_path = public, pg_temp as
+      $$ delete from change_log where at < clock_timestamp() - interval '1 day' $$;
     grant select on change_log to arch_app;
   `)
   for (const [table, what, column, events] of WATCHED) {
@@ -55,5 +57,5 @@ export async function up(knex: Knex): Promise<void> {
 
 export async function down(knex: Knex): Promise<void> {
   for (const [table, , , events] of WATCHED) for (const event of events) await knex.raw(`drop trigger mark_${event} on ${table}`)
-  await knex.raw('drop function mark_change(); drop table change_log')
+  await knex.raw('drop function mark_change(); drop function prune_change_log(); drop table change_log')
 }

@@ -1,0 +1,161 @@
+import { CHANNELS, type Channel, REASONS, type Reason, type Relation } from '../columns/person-record'
+import type { BatchKind, Mapping } from '../match/columns'
+import { cleanDate } from './date'
+import { type CleanAddress, cleanEmail } from './email'
+import { fold } from './fold'
+import { type CleanName, cleanName, squeeze } from './name'
+import { cleanOrganisation } from './organisation'
+import { cleanPhone } from './phone'
+import { cleanPostal, type PostalParts } from './postal'
+import { cleanRelation } from './relation'
+
+export type Refusal = { refused: string }
+
+/** A row of people as it will be stored. */
+export interface PersonRow {
+  outsideId: string | null
+  name: CleanName
+  role: string | null
+  organisation: string | null
+  industry: string | null
+  emails: (CleanAddress & { raw: string })[]
+  phones: (CleanAddress & { raw: string })[]
+  postal: PostalParts
+  relation: Relation | null
+  tags: string[]
+}
+
+export interface Who {
+  outsideId: string | null
+  name: CleanName | null
+  email: string | null
+  phone: string | null
+}
+
+export interface ContactRow extends Who {
+  date: string
+  time: string
+  channel: Channel
+  result: string | null
+  note: string | null
+}
+
+export interface SuppressionRow extends Who {
+  channels: Channel[]
+  reason: Reason | null
+  since: string | null
+  until: string | null
+  word: string | null
+}
+
+/** Cells longer than this are refused rather than cut. */
+const LONGEST_CELL = 4000
+
+/** The cells of a row by the field they hold. */
+export function cellsOf(row: string[], mapping: Mapping): Record<string, string> {
+  const cells: Record<string, string> = {}
+  mapping.forEach((field, i) => {
+    if (field !== null) cells[field] = row[i] ?? ''
+  })
+  return cells
+}
+
+function tooLong(cells: Record<string, string>): Refusal | null {
+  const field = Object.keys(cells).find((name) => cells[name].length > LONGEST_CELL)
+  return field ? { refused: `${field} is ${cells[field].length} characters long; at most ${LONGEST_CELL} are taken` } : null
+}
+
+const text = (cell: string | undefined) => squeeze(cell ?? '') || null
+
+/** Cleans a row of people, or says why it is refused. `region` is for phone numbers without a country code. */
+export function personRow(row: string[], mapping: Mapping, region: string): PersonRow | Refusal {
+  const cells = cellsOf(row, mapping)
+  if (row.every((cell) => cell.trim() === '')) return { refused: 'the row is empty' }
+  const long = tooLong(cells)
+  if (long) return long
+  const name = cleanName({ full: cells.name, given: cells.given, family: cells.family })
+  if (!name) return { refused: 'the name is missing' }
+  const relation = cleanRelation(cells.relation ?? '')
+  if (relation === undefined) return { refused: `“${cells.relation.trim()}” is not a relation we know` }
+  const raws = (fields: string[]) => fields.map((field) => cells[field] ?? '')
+  const addresses = (fields: string[], clean: (raw: string) => CleanAddress | null) =>
+    raws(fields).flatMap((raw) => {
+      const cleaned = clean(raw)
+      return cleaned ? [{ ...cleaned, raw }] : []
+    })
+  return {
+    outsideId: text(cells.outsideId),
+    name,
+    role: text(cells.role),
+    organisation: cleanOrganisation(cells.organisation ?? ''),
+    industry: text(cells.industry),
+    emails: addresses(['email', 'email2'], cleanEmail),
+    phones: addresses(['phone', 'phone2'], (raw) => cleanPhone(raw, region)),
+    postal: cleanPostal(cells),
+    relation,
+    tags: [...new Set((cells.tags ?? '').split(/[;,|]/).map(squeeze).filter(Boolean))],
+  }
+}
+
+function whoOf(cells: Record<string, string>, region: string): Who | Refusal {
+  const email = cleanEmail(cells.email ?? '')
+  const phone = cleanPhone(cells.phone ?? '', region)
+  if (email && !email.usable) return { refused: `the e-mail “${email.value}” cannot be right: ${email.why}` }
+  if (phone && !phone.usable) return { refused: `the phone “${phone.value}” cannot be right: ${phone.why}` }
+  return { outsideId: text(cells.outsideId), name: cleanName({ full: cells.name }), email: email?.normal ?? null, phone: phone?.normal ?? null }
+}
+
+const CHANNEL_WORDS: Record<string, Channel> = {
+  'e mail': 'email', mail: 'email', call: 'phone', telephone: 'phone', tel: 'phone', letter: 'post', 'direct message': 'direct', message: 'direct',
+}
+
+export function cleanChannel(raw: string): Channel | null {
+  const word = fold(raw)
+  return CHANNELS.find((channel) => channel === word) ?? CHANNEL_WORDS[word] ?? null
+}
+
+/** Cleans a row of contacts, or says why it is refused. */
+export function contactRow(row: string[], mapping: Mapping, region: string): ContactRow | Refusal {
+  const cells = cellsOf(row, mapping)
+  const long = tooLong(cells)
+  if (long) return long
+  const who = whoOf(cells, region)
+  if ('refused' in who) return who
+  if (!who.outsideId && !who.email && !who.phone && !who.name) return { refused: 'it does not say who was contacted' }
+  const when = cleanDate(cells.date ?? '')
+  if (!when) return { refused: text(cells.date) ? `“${cells.date.trim()}” is not a date` : 'the date is missing' }
+  const channel = cleanChannel(cells.channel ?? '')
+  if (!channel) return { refused: text(cells.channel) ? `“${cells.channel.trim()}” is not a channel` : 'the channel is missing' }
+  return { ...who, ...when, channel, result: text(cells.result), note: text(cells.note) }
+}
+
+const REASON_WORDS: Record<string, Reason> = {
+  unsubscribed: 'opt-out', unsubscribe: 'opt-out', 'opted out': 'opt-out', 'asked us to stop': 'opt-out', stop: 'opt-out', complained: 'complaint',
+  'do not call': 'register', 'do not call register': 'register', dnc: 'register',
+}
+
+/** Cleans a row of suppressions, or says why it is refused. */
+export function suppressionRow(row: string[], mapping: Mapping, region: string): SuppressionRow | Refusal {
+  const cells = cellsOf(row, mapping)
+  const long = tooLong(cells)
+  if (long) return long
+  const who = whoOf(cells, region)
+  if ('refused' in who) return who
+  if (!who.outsideId && !who.email && !who.phone) return { refused: 'it names no e-mail, phone or outside id' }
+  const words = (cells.channels ?? '').split(/[;,|+]/).map((word) => word.trim()).filter(Boolean)
+  const every = words.some((word) => /^(all|any|every.*)$/i.test(word))
+  const channels = every ? [...CHANNELS] : words.map(cleanChannel)
+  const unknown = channels.indexOf(null)
+  if (unknown >= 0) return { refused: `“${words[unknown]}” is not a channel` }
+  const reasonWord = fold(cells.reason ?? '')
+  const reason = REASONS.find((r) => fold(r) === reasonWord) ?? REASON_WORDS[reasonWord] ?? null
+  if (reasonWord !== '' && reason === null) return { refused: `“${cells.reason.trim()}” is not a reason we know` }
+  const dates = { since: cleanDate(cells.since ?? ''), until: cleanDate(cells.until ?? '') }
+  for (const side of ['since', 'until'] as const) if (text(cells[side]) && !dates[side]) return { refused: `${side}: “${cells[side].trim()}” is not a date` }
+  return { ...who, channels: channels as Channel[], reason, since: dates.since?.date ?? null, until: dates.until?.date ?? null, word: text(cells.word) }
+}
+
+/** Cleans a row of any kind of batch. */
+export function cleanRow(kind: BatchKind, row: string[], mapping: Mapping, region: string): PersonRow | ContactRow | SuppressionRow | Refusal {
+  return kind === 'people' ? personRow(row, mapping, region) : kind === 'contacts' ? contactRow(row, mapping, region) : suppressionRow(row, mapping, region)
+}

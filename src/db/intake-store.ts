@@ -1,0 +1,79 @@
+import type { Knex } from 'knex'
+import type { Candidate } from '@/core/match/same'
+
+/** A person as matching and updating need them. */
+export interface KnownPerson extends Candidate {
+  given: string
+  familyName: string
+  role: string | null
+  organisationId: number | null
+  relation: string | null
+  street: string | null
+  town: string | null
+  postcode: string | null
+  tags: string[]
+  topPosition: number
+}
+
+export interface RowOutcome {
+  row_no: number
+  outcome: 'new' | 'same' | 'updated' | 'in doubt' | 'refused'
+  reason?: string | null
+  person_id?: number | null
+  candidates?: number[] | null
+}
+
+/** The next rows of a batch that nothing has become of yet, in the order of the file. */
+export async function openRows(trx: Knex, batch: number, limit: number): Promise<{ row_no: number; raw: string[] }[]> {
+  return trx('batch_row').where({ batch_id: batch }).whereNull('outcome').orderBy('row_no').limit(limit).select('row_no', 'raw')
+}
+
+/** Writes what became of some rows, in one statement. */
+export async function settleRows(trx: Knex, batch: number, outcomes: RowOutcome[]): Promise<void> {
+  await trx.raw(
+    `update batch_row b set outcome = o.outcome, reason = o.reason, person_id = o.person_id, candidates = o.candidates
+     from jsonb_to_recordset(?::jsonb) as o(row_no int, outcome text, reason text, person_id bigint, candidates bigint[])
+     where b.batch_id = ? and b.row_no = o.row_no`,
+    [JSON.stringify(outcomes), batch],
+  )
+}
+
+/** Ids set aside for rows that are about to be created. */
+export async function nextIds(trx: Knex, table: 'person' | 'organisation', count: number): Promise<number[]> {
+  if (count === 0) return []
+  const { rows } = await trx.raw(`select nextval(pg_get_serial_sequence(?, 'id')) as id from generate_series(1, ?)`, [table, count])
+  return rows.map((row: { id: number }) => Number(row.id))
+}
+
+/** Live people who share an outside id, an address or number, or a name with some rows. */
+export async function peopleSharing(trx: Knex, keys: { outsideIds: string[]; addressKeys: Buffer[]; names: string[] }): Promise<KnownPerson[]> {
+  const { rows } = await trx.raw(
+    `with near as (
+       select id from person where outside_id = any(?::text[]) and state = 'live'
+       union select person_id from address where key = any(?::bytea[])
+       union select id from person where name_key = any(?::text[]) and state = 'live')
+     select p.id, p.outside_id as "outsideId", p.given, p.family as "familyName", p.name_key as name, p.role, p.relation, p.organisation_id as "organisationId",
+       p.street, p.town, p.postcode, p.tags, p.address_key as address, o.name_key as organisation,
+       coalesce((select array_agg(value) from address a where a.person_id = p.id and a.channel = 'email'), '{}') as emails,
+       coalesce((select array_agg(value) from address a where a.person_id = p.id and a.channel = 'phone'), '{}') as phones,
+       coalesce((select min(position) from address a where a.person_id = p.id), 0) as "topPosition"
+     from near join person p using (id) left join organisation o on o.id = p.organisation_id
+     where p.state = 'live' order by p.id`,
+    [keys.outsideIds, keys.addressKeys, keys.names],
+  )
+  return rows
+}
+
+export interface KnownOrganisation {
+  id: number
+  key: string
+  street: string | null
+  town: string | null
+  postcode: string | null
+}
+
+export async function organisationsNamed(trx: Knex, keys: string[]): Promise<KnownOrganisation[]> {
+  return trx('organisation').where({ live: true }).whereRaw('name_key = any(?::text[])', [keys]).orderBy('id').select('id', 'name_key as key', 'street', 'town', 'postcode')
+}
+
+export const isSet = <T>(value: T | null | undefined): value is T => value !== null && value !== undefined

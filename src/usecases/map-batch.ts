@@ -1,0 +1,80 @@
+import { cleanRow, type ContactRow, type PersonRow, type Refusal, type SuppressionRow } from '@/core/clean/rows'
+import { type BatchKind, FIELDS, guessMapping, type Mapping, mappingLacks } from '@/core/match/columns'
+import { db } from '@/db/connection'
+import { settings } from '@/runtime/settings'
+import { type Actor, mustCoordinate, Refused } from './actor'
+import { enqueue } from './enqueue'
+import { csvShape } from './read-csv'
+import { type BatchOptions, headerKey } from './receive-file'
+
+export interface Batch {
+  id: number
+  kind: BatchKind
+  file_name: string
+  state: 'mapping' | 'queued' | 'running' | 'done' | 'failed'
+  encoding: string
+  delimiter: string
+  has_header: boolean
+  header: string[]
+  mapping: Mapping
+  options: BatchOptions
+  rows_total: number | null
+  rows_done: number
+  error: string | null
+  actor_id: string
+  created_at: Date
+  finished_at: Date | null
+}
+
+export async function batchOf(id: number): Promise<Batch> {
+  const batch = await db()('batch').where({ id }).first()
+  if (!batch) throw new Refused('There is no such batch.', 'not found')
+  return batch
+}
+
+export interface BatchPreview {
+  batch: Batch
+  rows: { raw: string[]; stored: PersonRow | ContactRow | SuppressionRow | Refusal }[]
+  lacks: string | null
+}
+
+/** A batch that waits for its mapping, with the first rows as they came and as they would be stored. */
+export async function previewBatch(_actor: Actor, id: number, kind?: BatchKind, mapping?: Mapping): Promise<BatchPreview> {
+  const batch = await batchOf(id)
+  const { bytes } = await db()('batch_file').where({ batch_id: id }).first('bytes')
+  const shape = csvShape(bytes)
+  if (kind && kind !== batch.kind) {
+    batch.kind = kind
+    batch.mapping = guessMapping(kind, shape.header, shape.first)
+  }
+  if (mapping) batch.mapping = checked(batch.kind, mapping, batch.header.length)
+  const rows = shape.first.slice(0, 8).map((raw) => ({ raw, stored: cleanRow(batch.kind, raw, batch.mapping, settings().ARCH_REGION) }))
+  return { batch, rows, lacks: mappingLacks(batch.kind, batch.mapping) }
+}
+
+/** Starts bringing a batch in, and remembers its mapping for the next file with the same header. */
+export async function startBatch(actor: Actor, id: number, kind: BatchKind, mapping: Mapping, options: BatchOptions): Promise<void> {
+  mustCoordinate(actor, 'Bringing in a file')
+  await db().transaction(async (trx) => {
+    const batch: Batch | undefined = await trx('batch').where({ id }).forUpdate().first()
+    if (!batch) throw new Refused('There is no such batch.', 'not found')
+    if (batch.state !== 'mapping') throw new Refused('This file is already being brought in.')
+    const chosen = checked(kind, mapping, batch.header.length)
+    const lacks = mappingLacks(kind, chosen)
+    if (lacks) throw new Refused(`Before it can be brought in: ${lacks}.`)
+    if (options.register && !/^\d{4}-\d\d-\d\d$/.test(options.register.version)) throw new Refused('Say which date the register file is of.')
+    await trx('batch').where({ id }).update({ kind, mapping: JSON.stringify(chosen), options: JSON.stringify(options), state: 'queued' })
+    await trx('column_mapping')
+      .insert({ kind, header_key: headerKey(batch.header), mapping: JSON.stringify(chosen) })
+      .onConflict(['kind', 'header_key'])
+      .merge()
+    await enqueue(trx, 'run-batch', { batch: id }, { queue: 'intake', key: `batch-${id}` })
+  })
+}
+
+function checked(kind: BatchKind, mapping: Mapping, columns: number): Mapping {
+  const names = new Set<string>(FIELDS[kind].map(([field]) => field))
+  if (!Array.isArray(mapping) || mapping.length !== columns) throw new Refused('The mapping does not fit the columns of the file.')
+  for (const field of mapping) if (field !== null && !names.has(field)) throw new Refused(`There is no field ${String(field)}.`)
+  return mapping
+}

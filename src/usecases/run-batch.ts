@@ -1,0 +1,72 @@
+import { db, type Knex } from '@/db/connection'
+import { openRows, settleRows } from '@/db/intake-store'
+import { now } from '@/runtime/clock'
+import type { Batch } from './map-batch'
+import { csvRows } from './read-csv'
+import { runContacts } from './run-contacts'
+import { runPeople } from './run-people'
+import { finishSuppressions, runSuppressions } from './run-suppressions'
+
+const CHUNK = 500
+
+/**
+ * Brings a batch in, a few hundred rows a transaction. What became of a row is written in the transaction that does it,
+ * so a run that is stopped anywhere goes on from there and doubles nothing. `heard` is told after each transaction.
+ */
+export async function runBatch(id: number, heard: (done: number, total: number) => void = () => {}): Promise<void> {
+  const batch: Batch | undefined = await db()('batch').where({ id }).first()
+  if (!batch || batch.state === 'done') return
+  try {
+    const total = await storeRows(batch)
+    while (await runChunk(batch, total, heard));
+  } catch (error) {
+    const message = error instanceof Error ? error.message : String(error)
+    if (/CSV|quote|Invalid|column/i.test(message) && !/relation|constraint/.test(message)) {
+      await db()('batch').where({ id }).update({ state: 'failed', error: `The file could not be read to its end: ${message}. The rows before that place are kept.`, finished_at: now() })
+      return
+    }
+    throw error
+  }
+}
+
+/** Stores every row of the file as it came. Rows that a run before stored already are left alone. */
+async function storeRows(batch: Batch): Promise<number> {
+  if (batch.rows_total !== null) return batch.rows_total
+  const { bytes } = await db()('batch_file').where({ batch_id: batch.id }).first('bytes')
+  let block: { batch_id: number; row_no: number; raw: string[] }[] = []
+  let total = 0
+  const flush = async () => {
+    if (block.length > 0) await db()('batch_row').insert(block).onConflict(['batch_id', 'row_no']).ignore()
+    block = []
+  }
+  for await (const row of csvRows(bytes, { encoding: batch.encoding, delimiter: batch.delimiter, hasHeader: batch.has_header })) {
+    block.push({ batch_id: batch.id, row_no: ++total, raw: row.map((cell) => cell.replaceAll('\0', '')) })
+    if (block.length === 1000) await flush()
+  }
+  await flush()
+  await db()('batch').where({ id: batch.id }).update({ state: 'running', rows_total: total })
+  return total
+}
+
+async function runChunk(batch: Batch, total: number, heard: (done: number, total: number) => void): Promise<boolean> {
+  const at = now()
+  const done = await db().transaction(async (trx) => {
+    const held: Batch = await trx('batch').where({ id: batch.id }).forUpdate().first()
+    if (held.state === 'done') return null
+    const rows = await openRows(trx, batch.id, CHUNK)
+    if (rows.length > 0) await settleRows(trx, batch.id, await runRows(trx, batch, rows, at))
+    const finished = rows.length < CHUNK
+    if (finished && batch.kind === 'suppressions') await finishSuppressions(trx, batch, at)
+    const rowsDone = held.rows_done + rows.length
+    await trx('batch')
+      .where({ id: batch.id })
+      .update({ state: finished ? 'done' : 'running', rows_done: rowsDone, finished_at: finished ? at : null })
+    return finished ? null : rowsDone
+  })
+  heard(done ?? total, total)
+  return done !== null
+}
+
+function runRows(trx: Knex, batch: Batch, rows: { row_no: number; raw: string[] }[], at: Date) {
+  return batch.kind === 'people' ? runPeople(trx, batch, rows, at) : batch.kind === 'contacts' ? runContacts(trx, batch, rows, at) : runSuppressions(trx, batch, rows, at)
+}

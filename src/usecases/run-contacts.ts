@@ -1,0 +1,59 @@
+import { type ContactRow, contactRow, type Who } from '@/core/clean/rows'
+import type { Knex } from '@/db/connection'
+import { isSet, type KnownPerson, peopleSharing, type RowOutcome } from '@/db/intake-store'
+import { addressKey } from '@/db/key'
+import { settings } from '@/runtime/settings'
+import { instantOf, recordContacts } from './contact-people'
+import type { Batch } from './map-batch'
+
+/** Whom rows may be about: everybody who shares an outside id, an address or number, or a name. */
+export function peopleNamed(trx: Knex, rows: Who[]): Promise<KnownPerson[]> {
+  return peopleSharing(trx, {
+    outsideIds: rows.map((r) => r.outsideId).filter(isSet),
+    addressKeys: rows.flatMap((r) => [r.email && addressKey('email', r.email), r.phone && addressKey('phone', r.phone)].filter((k): k is Buffer => Buffer.isBuffer(k))),
+    names: rows.map((r) => r.name?.key ?? null).filter(isSet),
+  })
+}
+
+/** The people a row is about: by outside id alone; else by e-mail and phone, told apart by the name; else by name. */
+export function peopleMeant(who: Who, people: KnownPerson[]): KnownPerson[] {
+  if (who.outsideId) return people.filter((p) => p.outsideId === who.outsideId)
+  const byName = (list: KnownPerson[]) => list.filter((p) => who.name?.key && p.name === who.name.key)
+  if (!who.email && !who.phone) return byName(people)
+  const reached = people.filter((p) => (who.email && p.emails.includes(who.email)) || (who.phone && p.phones.includes(who.phone)))
+  const named = byName(reached)
+  return named.length > 0 ? named : reached
+}
+
+/** Brings in some rows of contacts. A row that says what the ledger already says is *same*. One transaction. */
+export async function runContacts(trx: Knex, batch: Batch, rows: { row_no: number; raw: string[] }[], at: Date): Promise<RowOutcome[]> {
+  const { ARCH_REGION, ARCH_ZONE } = settings()
+  const cleaned = rows.map(({ row_no, raw }) => ({ row_no, row: contactRow(raw, batch.mapping, ARCH_REGION) }))
+  const people = await peopleNamed(trx, cleaned.flatMap(({ row }) => ('refused' in row ? [] : [row])))
+  const fresh: { contact: Parameters<typeof recordContacts>[1][number] }[] = []
+  const seen = new Set<string>(await known(trx, people.map((p) => p.id)))
+  const outcomes = cleaned.map(({ row_no, row }): RowOutcome => {
+    if ('refused' in row) return { row_no, outcome: 'refused', reason: row.refused }
+    const meant = peopleMeant(row, people)
+    if (meant.length === 0) return { row_no, outcome: 'refused', reason: 'nobody in the directory has this id, e-mail, phone or name' }
+    if (meant.length > 1) return { row_no, outcome: 'in doubt', reason: 'it could be about any of several people', candidates: meant.map((p) => p.id) }
+    const when = instantOf(row.date, row.time, ARCH_ZONE)
+    if (when > at && row.time !== '12:00') return { row_no, outcome: 'refused', reason: 'the date lies in the future' }
+    if (when.getTime() - at.getTime() > 12 * 3_600_000) return { row_no, outcome: 'refused', reason: 'the date lies in the future' }
+    const moment = when > at ? at : when
+    const key = sameContact(meant[0].id, moment, row)
+    if (seen.has(key)) return { row_no, outcome: 'same', reason: 'this contact is in the ledger already', person_id: meant[0].id }
+    seen.add(key)
+    fresh.push({ contact: { person: meant[0].id, at: moment, channel: row.channel, result: row.result, note: row.note, actor: batch.actor_id, batch: batch.id } })
+    return { row_no, outcome: 'new', person_id: meant[0].id }
+  })
+  await recordContacts(trx, fresh.map((f) => f.contact), at)
+  return outcomes
+}
+
+const sameContact = (person: number, at: Date, row: Pick<ContactRow, 'channel' | 'result'>) => `${person}|${at.toISOString().slice(0, 10)}|${row.channel}|${row.result ?? ''}`
+
+async function known(trx: Knex, people: number[]): Promise<string[]> {
+  const rows = await trx('entry').where({ kind: 'contact' }).whereIn('person_id', people).select('person_id', 'at', 'channel', 'result')
+  return rows.map((e) => sameContact(e.person_id, e.at, e))
+}

@@ -1,0 +1,290 @@
+import { fold } from '@/core/clean/fold'
+import { nameKey } from '@/core/clean/name'
+import { organisationKey } from '@/core/clean/organisation'
+import { type PostalParts, postalKey, whyNotPostable } from '@/core/clean/postal'
+import { type PersonRow, personRow } from '@/core/clean/rows'
+import { match } from '@/core/match/same'
+import type { Knex } from '@/db/connection'
+import { isSet, type KnownOrganisation, type KnownPerson, nextIds, organisationsNamed, peopleSharing, type RowOutcome } from '@/db/intake-store'
+import { addressKey } from '@/db/key'
+import { type NewEntry, writeEntries } from '@/db/ledger'
+import { settings } from '@/runtime/settings'
+import type { Batch } from './map-batch'
+
+const postalText = (p: PostalParts) => [p.street, p.town, p.postcode].filter(isSet).join(', ')
+
+interface NewAddress {
+  person_id: number
+  channel: 'email' | 'phone' | 'post'
+  raw: string
+  value: string
+  parts: PostalParts | null
+  key: Buffer
+  usable: boolean
+  why_unusable: string | null
+  position: number
+  batch_id: number
+}
+
+/** Brings in some rows of people: matches each, creates or updates, and writes the ledger. One transaction. */
+export async function runPeople(trx: Knex, batch: Batch, rows: { row_no: number; raw: string[] }[], at: Date): Promise<RowOutcome[]> {
+  const cleaned = rows.map(({ row_no, raw }) => ({ row_no, row: personRow(raw, batch.mapping, settings().ARCH_REGION) }))
+  const good = cleaned.flatMap(({ row }) => ('refused' in row ? [] : [row]))
+  const run = new PeopleRun(batch, at, await knownTo(trx, good), await organisationsFor(trx, good), await nextIds(trx, 'person', good.length))
+  const outcomes = cleaned.map(({ row_no, row }): RowOutcome => ('refused' in row ? { row_no, outcome: 'refused', reason: row.refused } : { row_no, ...run.take(row) }))
+  await run.write(trx)
+  return outcomes
+}
+
+function knownTo(trx: Knex, rows: PersonRow[]): Promise<KnownPerson[]> {
+  return peopleSharing(trx, {
+    outsideIds: rows.map((r) => r.outsideId).filter(isSet),
+    addressKeys: rows.flatMap((r) => [...r.emails.map((e) => addressKey('email', e.normal)), ...r.phones.map((p) => addressKey('phone', p.normal))]),
+    names: rows.map((r) => r.name.key).filter(isSet),
+  })
+}
+
+async function organisationsFor(trx: Knex, rows: PersonRow[]): Promise<{ known: KnownOrganisation[]; ids: number[] }> {
+  const keys = [...new Set(rows.map((r) => r.organisation).filter(isSet).map(organisationKey))]
+  const known = await organisationsNamed(trx, keys)
+  const ids = await nextIds(trx, 'organisation', keys.length)
+  return { known, ids }
+}
+
+/** What a run of rows changes, gathered so that each table is written once. Later rows see what earlier ones made. */
+class PeopleRun {
+  private readonly index = new Map<string, Set<KnownPerson>>()
+  private readonly people = new Map<number, Record<string, unknown>>()
+  private readonly touched = new Map<number, KnownPerson>()
+  private readonly organisations: Record<string, unknown>[] = []
+  private readonly filled = new Map<number, PostalParts>()
+  private readonly addresses: NewAddress[] = []
+  private readonly movedOut: number[] = []
+  private readonly entries: NewEntry[] = []
+
+  constructor(
+    private readonly batch: Batch,
+    private readonly at: Date,
+    known: KnownPerson[],
+    private readonly orgs: { known: KnownOrganisation[]; ids: number[] },
+    private readonly ids: number[],
+  ) {
+    for (const person of known) this.remember(person)
+  }
+
+  take(row: PersonRow): Omit<RowOutcome, 'row_no'> {
+    const organisation = row.organisation ? organisationKey(row.organisation) : null
+    const keys = {
+      outsideId: row.outsideId,
+      emails: row.emails.map((e) => e.normal),
+      phones: row.phones.map((p) => p.normal),
+      name: row.name.key,
+      family: fold(row.name.family),
+      organisation,
+      address: postalKey(row.postal),
+    }
+    const near = new Set([...keys.emails, ...keys.phones, keys.outsideId && `id:${keys.outsideId}`, keys.name && `name:${keys.name}`].filter(isSet).flatMap((k) => [...(this.index.get(String(k)) ?? [])]))
+    const found = match(keys, [...near].map((p) => ({ ...p, name: nameKey(p.given, p.familyName), family: fold(p.familyName) })))
+    if (found.is === 'in doubt') return { outcome: 'in doubt', reason: found.why, candidates: found.ids }
+    if (found.is === 'new') return { outcome: 'new', person_id: this.create(row, organisation) }
+    const person = [...near].find((p) => p.id === found.id) as KnownPerson
+    const changed = this.update(person, row, organisation)
+    return { outcome: changed.length > 0 ? 'updated' : 'same', reason: changed.length > 0 ? `${changed.join(', ')} · known by ${found.by}` : `known by ${found.by}`, person_id: person.id }
+  }
+
+  private create(row: PersonRow, organisation: string | null): number {
+    const id = this.ids.shift() as number
+    const org = organisation ? this.organisation(row, organisation) : null
+    const person: KnownPerson = {
+      id,
+      outsideId: row.outsideId,
+      given: row.name.given,
+      familyName: row.name.family,
+      name: row.name.key,
+      family: fold(row.name.family),
+      role: row.role,
+      relation: row.relation,
+      organisationId: org?.id ?? null,
+      organisation,
+      ...row.postal,
+      address: postalKey(row.postal),
+      tags: row.tags,
+      emails: [],
+      phones: [],
+      topPosition: 0,
+    }
+    this.people.set(id, { id, batch_id: this.batch.id, created_at: this.at, ...this.columns(person) })
+    this.entries.push({ ...this.entry(person), kind: 'created' })
+    this.addNumbers(person, row, false)
+    this.post(person, postalKey(row.postal) ? row.postal : org && postalKey(org) ? { street: org.street, town: org.town, postcode: org.postcode } : row.postal)
+    this.remember(person)
+    return id
+  }
+
+  /** What a row that is somebody we know changes: empty cells change nothing. Returns the names of what changed. */
+  private update(person: KnownPerson, row: PersonRow, organisation: string | null): string[] {
+    const changed: string[] = []
+    const change = (field: string, before: string | null, after: string) => {
+      changed.push(field)
+      this.entries.push({ ...this.entry(person), kind: 'change', field, before, after })
+      this.touched.set(person.id, person)
+    }
+    if (row.outsideId && person.outsideId === null) {
+      change('outside id', null, row.outsideId)
+      person.outsideId = row.outsideId
+    }
+    if (row.name.key && row.name.key !== nameKey(person.given, person.familyName)) {
+      change('name', `${person.given} ${person.familyName}`.trim(), row.name.name)
+      Object.assign(person, { given: row.name.given, familyName: row.name.family })
+    }
+    for (const field of ['role', 'relation'] as const) {
+      const value = row[field]
+      if (value === null || value === person[field]) continue
+      change(field, person[field], value)
+      person[field] = value
+    }
+    if (organisation && organisation !== person.organisation) {
+      change('organisation', person.organisation, row.organisation as string)
+      person.organisationId = this.organisation(row, organisation).id
+      person.organisation = organisation
+    }
+    const tags = row.tags.filter((tag) => !person.tags.includes(tag))
+    if (tags.length > 0) {
+      change('tags', person.tags.join(', '), [...person.tags, ...tags].join(', '))
+      person.tags = [...person.tags, ...tags]
+    }
+    this.updatePostal(person, row, change)
+    changed.push(...this.addNumbers(person, row, true))
+    return changed
+  }
+
+  private updatePostal(person: KnownPerson, row: PersonRow, change: (field: string, before: string | null, after: string) => void): void {
+    const before = { street: person.street, town: person.town, postcode: person.postcode }
+    const after = { street: row.postal.street ?? before.street, town: row.postal.town ?? before.town, postcode: row.postal.postcode ?? before.postcode }
+    for (const field of ['town', 'postcode'] as const) if (after[field] !== before[field]) change(field, before[field], after[field] as string)
+    if (postalText(after) === postalText(before)) return
+    const key = postalKey(after)
+    change('post', postalText(before) || null, postalText(after))
+    Object.assign(person, after, { address: key })
+    this.movedOut.push(person.id)
+    this.post(person, after)
+  }
+
+  private addNumbers(person: KnownPerson, row: PersonRow, tell: boolean): string[] {
+    const changed: string[] = []
+    for (const channel of ['email', 'phone'] as const) {
+      const own = channel === 'email' ? person.emails : person.phones
+      const fresh = (channel === 'email' ? row.emails : row.phones).filter((a) => !own.includes(a.normal))
+      fresh.forEach((a, i) => {
+        this.addresses.push({
+          person_id: person.id,
+          channel,
+          raw: a.raw,
+          value: a.normal,
+          parts: null,
+          key: addressKey(channel, a.normal),
+          usable: a.usable,
+          why_unusable: a.usable ? null : a.why,
+          position: person.topPosition - (tell ? fresh.length - i : -i),
+          batch_id: this.batch.id,
+        })
+        if (tell) {
+          changed.push(channel === 'email' ? 'e-mail' : 'phone')
+          this.entries.push({ ...this.entry(person), kind: 'change', field: channel, before: own[0] ?? null, after: a.normal })
+        }
+        own.push(a.normal)
+      })
+      if (tell) person.topPosition -= fresh.length
+    }
+    this.remember(person)
+    return changed
+  }
+
+  private post(person: KnownPerson, postal: PostalParts): void {
+    if (!postalText(postal)) return
+    const why = whyNotPostable(postal)
+    this.addresses.push({
+      person_id: person.id,
+      channel: 'post',
+      raw: postalText(postal),
+      value: postalText(postal),
+      parts: postal,
+      key: addressKey('post', postalKey(postal) ?? `incomplete:${fold(postalText(postal))}`),
+      usable: why === null,
+      why_unusable: why,
+      position: 0,
+      batch_id: this.batch.id,
+    })
+  }
+
+  private organisation(row: PersonRow, key: string): KnownOrganisation {
+    const named = this.orgs.known.filter((o) => o.key === key)
+    const town = row.postal.town ? fold(row.postal.town) : null
+    const org = named.find((o) => town !== null && o.town !== null && fold(o.town) === town) ?? named[0]
+    if (!org) return this.newOrganisation(row, key)
+    if (!org.street && !org.town && row.postal.street && row.postal.town) {
+      Object.assign(org, row.postal)
+      this.filled.set(org.id, row.postal)
+    }
+    return org
+  }
+
+  private newOrganisation(row: PersonRow, key: string): KnownOrganisation {
+    const org = { id: this.orgs.ids.shift() as number, key, ...row.postal }
+    this.orgs.known.push(org)
+    this.organisations.push({ id: org.id, name: row.organisation, name_key: key, industry: row.industry, ...row.postal, batch_id: this.batch.id, created_at: this.at })
+    return org
+  }
+
+  private entry(person: KnownPerson): Omit<NewEntry, 'kind'> {
+    return { person: person.id, at: this.at, actor: this.batch.actor_id, batch: this.batch.id }
+  }
+
+  private remember(person: KnownPerson): void {
+    const name = nameKey(person.given, person.familyName)
+    for (const key of [...person.emails, ...person.phones, person.outsideId && `id:${person.outsideId}`, name && `name:${name}`].filter(isSet)) {
+      const known = this.index.get(String(key))
+      if (known) known.add(person)
+      else this.index.set(String(key), new Set([person]))
+    }
+  }
+
+  private columns(p: KnownPerson) {
+    const name = `${p.given} ${p.familyName}`.trim()
+    return {
+      given: p.given,
+      family: p.familyName,
+      name,
+      name_key: nameKey(p.given, p.familyName) ?? '',
+      sort_key: `${fold(p.familyName)} ${fold(p.given)}`.trim(),
+      role: p.role,
+      organisation_id: p.organisationId,
+      relation: p.relation,
+      street: p.street,
+      town: p.town,
+      postcode: p.postcode,
+      address_key: p.address,
+      outside_id: p.outsideId,
+      tags: p.tags,
+    }
+  }
+
+  async write(trx: Knex): Promise<void> {
+    if (this.organisations.length > 0) await trx('organisation').insert(this.organisations)
+    for (const [id, postal] of this.filled) await trx('organisation').where({ id }).update(postal)
+    for (const [id, row] of this.people) if (this.touched.has(id)) Object.assign(row, this.columns(this.touched.get(id) as KnownPerson))
+    if (this.people.size > 0) await trx('person').insert([...this.people.values()])
+    const updates = [...this.touched.values()].filter((p) => !this.people.has(p.id))
+    for (const person of updates) await trx('person').where({ id: person.id }).update(this.columns(person))
+    if (this.movedOut.length > 0) await trx('address').whereIn('person_id', this.movedOut).where({ channel: 'post' }).delete()
+    const lastPost = new Map(this.addresses.filter((a) => a.channel === 'post').map((a) => [a.person_id, a]))
+    const addresses = this.addresses.filter((a) => a.channel !== 'post' || lastPost.get(a.person_id) === a)
+    if (addresses.length > 0) {
+      await trx('address')
+        .insert(addresses.map((a) => ({ ...a, parts: a.parts ? JSON.stringify(a.parts) : null })))
+        .onConflict(['person_id', 'channel', 'key'])
+        .ignore()
+    }
+    await writeEntries(trx, this.entries, this.at)
+  }
+}

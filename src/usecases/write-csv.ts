@@ -1,0 +1,10 @@
+import { stringify } from 'csv-stringify/sync'
+import { safeCell } from '@/core/outputs/csv-cell'
+
+/** Rows as CSV: UTF-8, CRLF and quotes by RFC 4180, cells safe to open in a spreadsheet. */
+export function writeCsv(header: string[], rows: string[][]): Buffer {
+  return Buffer.from(
+    stringify([header, ...rows].map((row) => row.map(safeCell)), { record_delimiter: 'windows', quoted_match: /[\r\n]/ }),
+    'utf8',
+  )
+}
