@@ -86,10 +86,12 @@ export function answerRelease({ columns, answers }: ReadModel, { lines, rules, m
   const list = listAccount(lines, columns, answers, moment)
   const account = screeningAccount(list.on, rules, columns, moment)
   const standing = standingOf(list, columns)
+  const on = columns.page(list.on, 0, Number.POSITIVE_INFINITY)
   return {
     list: list.figures,
     figures: account.figures,
+    on,
+    tookIn: on.map((id) => list.moves.findLastIndex((move) => move.in.has(columns.numberFor(id) as number))),
     standing: { ids: Buffer.from(standing.ids.buffer).toString('base64'), codes: Buffer.from(standing.codes).toString('base64') },
-    on: columns.page(list.on, 0, Number.POSITIVE_INFINITY),
   }
 }

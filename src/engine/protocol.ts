@@ -85,6 +85,8 @@ export interface ReleaseAnswer {
   figures: ScreeningFigures
   standing: { ids: string; codes: string }
   on: number[]
+  /** Index of the line that took in each of `on`. */
+  tookIn: number[]
 }
 
 export interface EngineHealth {

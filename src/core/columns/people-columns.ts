@@ -132,6 +132,7 @@ export class PeopleColumns {
   /** A page of a set in the order in which people are shown: `limit` ids after the first `offset`. */
   page(set: Bitset, offset: number, limit: number): number[] {
     const ids: number[] = []
+    if (limit <= 0) return ids
     let skipped = 0
     for (const n of this.inOrder()) {
       if (!set.has(n)) continue

@@ -1,0 +1,90 @@
+import type { BatchKind } from '@/core/match/columns'
+import { db } from '@/db/connection'
+import { type Actor, Refused } from './actor'
+import { PAGE } from './list-account'
+import { type Batch, batchOf } from './map-batch'
+import { writeCsv } from './write-csv'
+
+export const OUTCOMES = ['new', 'same', 'updated', 'in doubt', 'refused'] as const
+export type Outcome = (typeof OUTCOMES)[number]
+
+export interface BatchIndexRow {
+  id: number
+  kind: BatchKind
+  fileName: string
+  state: Batch['state']
+  at: string
+  by: string
+  rows: number | null
+  done: number
+  counts: Partial<Record<Outcome, number>>
+}
+
+const counted = (condition: string) => `(select coalesce(jsonb_object_agg(outcome, n), '{}') from (select outcome, count(*)::int as n from batch_row r where ${condition} and outcome is not null group by outcome) c)`
+
+/** Every batch, the newest first. */
+export async function batchIndex(_actor: Actor): Promise<BatchIndexRow[]> {
+  const rows = await db()('batch as b')
+    .leftJoin('user as u', 'u.id', 'b.actor_id')
+    .orderBy('b.id', 'desc')
+    .limit(200)
+    .select('b.id', 'b.kind', 'b.file_name', 'b.state', 'b.created_at', 'b.rows_total', 'b.rows_done', 'u.name as by')
+    .select(db().raw(`${counted('r.batch_id = b.id')} as counts`))
+  return rows.map((b) => ({ id: b.id, kind: b.kind, fileName: b.file_name, state: b.state, at: b.created_at.toISOString(), by: b.by ?? '', rows: b.rows_total, done: b.rows_done, counts: b.counts }))
+}
+
+export interface BatchAccount {
+  batch: Omit<Batch, 'created_at' | 'finished_at'> & { at: string }
+  counts: Record<Outcome, number>
+}
+
+/** rows = new + same + updated + in doubt + refused, once all are done. */
+export async function batchAccount(_actor: Actor, id: number): Promise<BatchAccount> {
+  const { created_at, finished_at: _, ...batch } = await batchOf(id)
+  const { rows } = await db().raw(`select ${counted('r.batch_id = ?')} as counts`, [id])
+  return { batch: { ...batch, at: created_at.toISOString() }, counts: Object.fromEntries(OUTCOMES.map((o) => [o, rows[0].counts[o] ?? 0])) as Record<Outcome, number> }
+}
+
+export interface BatchRowView {
+  row: number
+  raw: string[]
+  reason: string | null
+  person: { id: number; name: string } | null
+  candidates: { id: number; name: string; organisation: string | null }[]
+}
+
+/** Rows of a batch that came out one way, in the order of the file. */
+export async function batchRows(_actor: Actor, id: number, outcome: Outcome, offset = 0): Promise<{ total: number; rows: BatchRowView[] }> {
+  const query = db()('batch_row as r').where({ batch_id: id, outcome })
+  const [{ total }] = await query.clone().select(db().raw('count(*)::int as total'))
+  const rows = await query.leftJoin('person as p', 'p.id', 'r.person_id').orderBy('row_no').offset(offset).limit(PAGE).select('r.row_no', 'r.raw', 'r.reason', 'r.person_id', 'p.name', 'r.candidates')
+  const ids = rows.flatMap((r) => r.candidates ?? [])
+  const candidates = await db()('person as p').leftJoin('organisation as o', 'o.id', 'p.organisation_id').whereIn('p.id', ids).select('p.id', 'p.name', 'o.name as organisation')
+  return {
+    total,
+    rows: rows.map((r) => ({
+      row: r.row_no,
+      raw: r.raw,
+      reason: r.reason,
+      person: r.person_id ? { id: r.person_id, name: r.name } : null,
+      candidates: candidates.filter((c) => (r.candidates ?? []).includes(c.id)),
+    })),
+  }
+}
+
+/** Refused rows as CSV in the file's own columns, with the row's number and the reason after them. */
+export async function refusedCsv(_actor: Actor, id: number, outcome: Outcome = 'refused'): Promise<{ name: string; bytes: Buffer }> {
+  const batch = await batchOf(id)
+  const rows = await db()('batch_row').where({ batch_id: id, outcome }).orderBy('row_no').select('row_no', 'raw', 'reason')
+  if (rows.length === 0) throw new Refused(`No row of this file is ${outcome}.`, 'not found')
+  const width = batch.header.length
+  return {
+    name: `${batch.file_name.replace(/\.[^.]*$/, '')}-${outcome.replace(' ', '-')}.csv`,
+    bytes: writeCsv([...batch.header, 'Row', 'Reason'], rows.map((r) => [...Array.from({ length: width }, (_, i) => r.raw[i] ?? ''), String(r.row_no), r.reason ?? ''])),
+  }
+}
+
+/** Batches that a list can start with: those that brought people in. */
+export async function peopleBatches(_actor: Actor): Promise<{ id: number; name: string }[]> {
+  return db()('batch').where({ kind: 'people', state: 'done' }).orderBy('id', 'desc').limit(100).select('id', 'file_name as name')
+}

@@ -1,0 +1,190 @@
+import { fold } from '@/core/clean/fold'
+import { organisationKey } from '@/core/clean/organisation'
+import { CHANNEL_NAME, type Channel, type Reason, REASON_NAME } from '@/core/columns/person-record'
+import type { LedgerItem, PersonView } from '@/core/outputs/views'
+import { db } from '@/db/connection'
+import { type Actor, Refused } from './actor'
+import { sentenceCase } from './evidence'
+import { PAGE } from './list-account'
+import { peoplePage } from './people-page'
+import { dayText } from './words'
+
+export type PeopleSort = 'name' | 'organisation' | 'town' | 'last contact' | 'newest'
+
+const ORDER: Record<PeopleSort, string> = {
+  name: 'p.sort_key, p.id',
+  organisation: 'o.name_key nulls last, p.sort_key, p.id',
+  town: 'p.town nulls last, p.sort_key, p.id',
+  'last contact': 'f.last_at nulls first, p.sort_key, p.id',
+  newest: 'p.created_at desc, p.id desc',
+}
+
+/** People whose name, role, organisation, e-mail or phone says every word that was typed. */
+export async function findPeople(_actor: Actor, typed: string, sort: PeopleSort = 'name', offset = 0): Promise<{ total: number; people: PersonView[] }> {
+  const query = db()('person as p').leftJoin('organisation as o', 'o.id', 'p.organisation_id').leftJoin('facts as f', 'f.person_id', 'p.id').where('p.state', 'live')
+  for (const word of wordsOf(typed)) {
+    const like = `%${word.replace(/[%_\\]/g, '')}%`
+    query.where((some) => {
+      some.where('p.sort_key', 'like', like).orWhere('o.name_key', 'like', like)
+      if (/[@\d]/.test(word)) some.orWhereExists(db()('address as a').select(db().raw('1')).whereRaw('a.person_id = p.id').where('a.value', 'like', like))
+    })
+  }
+  const [{ total }] = await query.clone().select(db().raw('count(*)::int as total'))
+  const ids = await query.orderByRaw(ORDER[sort] ?? ORDER.name).offset(offset).limit(PAGE).select('p.id')
+  return { total, people: (await peoplePage(ids.map((row) => row.id))).map(({ view }) => view) }
+}
+
+function wordsOf(typed: string): string[] {
+  const text = typed.slice(0, 200)
+  if (text.includes('@')) return [text.trim().toLowerCase()]
+  const digits = text.replace(/[^\d]/g, '')
+  if (/^[+\d\s()-]+$/.test(text) && digits.length >= 3) return [digits.replace(/^0/, '')]
+  return fold(text).split(' ').filter(Boolean)
+}
+
+export interface OrganisationView {
+  id: number
+  name: string
+  industry: string | null
+  town: string | null
+  people: number
+  lastAt: string | null
+}
+
+export async function findOrganisations(_actor: Actor, typed: string, sort: 'name' | 'town' | 'people' = 'name', offset = 0): Promise<{ total: number; organisations: OrganisationView[] }> {
+  const query = db()('organisation as o').where('o.live', true)
+  for (const word of organisationKey(typed.slice(0, 200)).split(' ').filter(Boolean)) query.where('o.name_key', 'like', `%${word}%`)
+  const [{ total }] = await query.clone().select(db().raw('count(*)::int as total'))
+  const order = { name: 'o.name_key, o.id', town: 'o.town nulls last, o.name_key', people: 'people desc, o.name_key' }[sort] ?? 'o.name_key, o.id'
+  const rows = await query
+    .select('o.id', 'o.name', 'o.industry', 'o.town')
+    .select(db().raw(`(select count(*) from person p where p.organisation_id = o.id and p.state = 'live')::int as people`))
+    .select(db().raw(`(select max(f.last_at) from facts f join person p on p.id = f.person_id where p.organisation_id = o.id) as last_at`))
+    .orderByRaw(order)
+    .offset(offset)
+    .limit(PAGE)
+  return { total, organisations: rows.map((o) => ({ id: o.id, name: o.name, industry: o.industry, town: o.town, people: o.people, lastAt: o.last_at?.toISOString() ?? null })) }
+}
+
+export interface PersonPage {
+  view: PersonView
+  state: string
+  relation: string | null
+  tags: string[]
+  outsideId: string | null
+  postal: string | null
+  addresses: { id: number; channel: Channel; value: string; usable: boolean; why: string | null; suppressed: string | null }[]
+  suppressions: { id: number; reason: Reason; channels: Channel[]; since: string; until: string | null; word: string; by: string; lifted: { at: string; word: string; by: string } | null }[]
+  lists: { list: string; listId: number; round: number; roundId: number; heldBack: boolean }[]
+  ledger: LedgerItem[]
+}
+
+/** Everything about one person, their ledger included. */
+export async function openPerson(actor: Actor, id: number): Promise<PersonPage> {
+  const person = Number.isSafeInteger(id) ? await db()('person').where({ id }).first() : undefined
+  if (!person) throw new Refused('There is nobody with this number in the directory.', 'not found')
+  const [{ view, record }] = await peoplePage([id])
+  const addresses = await db()('address').where({ person_id: id }).orderBy(['channel', 'position', 'id']).select('id', 'channel', 'value', 'usable', 'why_unusable')
+  const suppressions = await db()('suppression as s')
+    .leftJoin('suppression_lift as l', 'l.suppression_id', 's.id')
+    .leftJoin('user as u', 'u.id', 's.actor_id')
+    .leftJoin('user as lu', 'lu.id', 'l.actor_id')
+    .where((some) =>
+      some.where('s.person_id', id).orWhereIn('s.id', db()('suppression_key as k').join('address as a', 'a.key', 'k.key').where('a.person_id', id).select('k.suppression_id')),
+    )
+    .orderBy('s.id', 'desc')
+    .select('s.*', 'u.name as by', 'l.at as lifted_at', 'l.word as lifted_word', 'lu.name as lifted_by')
+  const lists = await db()('round_member as m')
+    .join('round as r', 'r.id', 'm.round_id')
+    .join('list as l', 'l.id', 'r.list_id')
+    .where('m.person_id', id)
+    .where((some) => some.where('l.shared', true).orWhere('l.owner_id', actor.id))
+    .orderBy('r.released_at', 'desc')
+    .select('l.name as list', 'l.id as listId', 'r.number as round', 'r.id as roundId', db().raw('m.held_by is not null as "heldBack"'))
+  return {
+    view,
+    state: person.state,
+    relation: person.relation,
+    tags: person.tags,
+    outsideId: person.outside_id,
+    postal: [person.street, person.town, person.postcode].filter(Boolean).join(', ') || null,
+    addresses: addresses.map((a) => {
+      const s = record.addresses.find((r) => r.id === a.id)?.suppressions[0]
+      return { id: a.id, channel: a.channel, value: a.value, usable: a.usable, why: a.why_unusable, suppressed: s ? REASON_NAME[s.reason] : null }
+    }),
+    suppressions: suppressions.map((s) => ({
+      id: s.id,
+      reason: s.reason,
+      channels: s.channels,
+      since: s.since.toISOString(),
+      until: s.until?.toISOString() ?? null,
+      word: s.word,
+      by: s.by ?? '',
+      lifted: s.lifted_at ? { at: s.lifted_at.toISOString(), word: s.lifted_word, by: s.lifted_by ?? '' } : null,
+    })),
+    lists,
+    ledger: await ledgerOf(actor, 'person_id', id),
+  }
+}
+
+export interface OrganisationPage extends OrganisationView {
+  postal: string | null
+  staff: PersonView[]
+}
+
+export async function openOrganisation(_actor: Actor, id: number): Promise<OrganisationPage> {
+  const o = Number.isSafeInteger(id) ? await db()('organisation').where({ id }).first() : undefined
+  if (!o) throw new Refused('There is no such organisation in the directory.', 'not found')
+  const ids = (await db()('person').where({ organisation_id: id, state: 'live' }).orderBy('sort_key').limit(500).select('id')).map((p) => p.id)
+  const staff = (await peoplePage(ids)).map(({ view }) => view)
+  const lastAt = staff.map((p) => p.last?.at ?? '').reduce((a, b) => (b > a ? b : a), '')
+  return { id, name: o.name, industry: o.industry, town: o.town, people: staff.length, lastAt: lastAt || null, postal: [o.street, o.town, o.postcode].filter(Boolean).join(', ') || null, staff }
+}
+
+async function ledgerOf(actor: Actor, column: 'person_id' | 'organisation_id', id: number): Promise<LedgerItem[]> {
+  const rows = await db()('entry as e')
+    .leftJoin('entry_value as v', 'v.id', 'e.value_id')
+    .leftJoin('user as u', 'u.id', 'e.actor_id')
+    .leftJoin('batch as b', 'b.id', 'e.batch_id')
+    .leftJoin('round as r', 'r.id', 'e.round_id')
+    .leftJoin('list as l', 'l.id', 'r.list_id')
+    .leftJoin('suppression as s', 's.id', 'e.suppression_id')
+    .where(`e.${column}`, id)
+    .orderBy([{ column: 'e.at', order: 'desc' }, { column: 'e.id', order: 'desc' }])
+    .limit(500)
+    .select('e.id', 'e.at', 'e.kind', 'e.channel', 'e.result', 'e.field', 'v.before', 'v.after', 'v.note', 'u.name as by', 'b.file_name', 'r.number as round', 'l.name as list', 'l.shared', 'l.owner_id', 's.word', 's.until')
+  return rows.map((e) => {
+    const list = e.list ? (e.shared || e.owner_id === actor.id ? e.list : 'a private list') : null
+    return { id: e.id, at: e.at.toISOString(), kind: e.kind, by: e.by ?? '', ...entryText({ ...e, list }) }
+  })
+}
+
+/** One entry of the ledger in words. */
+function entryText(e: { kind: string; channel: Channel | null; result: string | null; field: string | null; before: string | null; after: string | null; note: string | null; file_name: string | null; round: number | null; list: string | null; word: string | null; until: Date | null }): { title: string; detail: string | null } {
+  const from = e.file_name ? `with ${e.file_name}` : null
+  const round = e.round ? `round ${e.round} of ${e.list}` : null
+  switch (e.kind) {
+    case 'created':
+      return { title: 'Came into the directory', detail: from }
+    case 'change':
+      return { title: `${sentenceCase(e.field === 'email' ? 'e-mail' : e.field === 'post' ? 'address' : (e.field ?? ''))}: ${e.before ?? 'none'} → ${e.after ?? 'none'}`, detail: from }
+    case 'contact':
+      return { title: `${sentenceCase(CHANNEL_NAME[e.channel as Channel])}${e.result ? ` · ${e.result}` : ''}`, detail: [e.note, round, from].filter(Boolean).join(' · ') || null }
+    case 'note':
+      return { title: 'Note', detail: e.note }
+    case 'suppressed':
+      return { title: `Suppressed: ${REASON_NAME[e.result as Reason] ?? e.result}`, detail: [e.word && `on the word of ${e.word}`, e.until && `until ${dayText(e.until)}`, from].filter(Boolean).join(' · ') || null }
+    case 'lifted':
+      return { title: 'Suppression lifted', detail: e.note }
+    case 'listed':
+      return { title: 'Came onto the list', detail: round }
+    case 'unlisted':
+      return { title: 'Left the list', detail: round }
+    case 'released':
+      return { title: `Released for contact by ${(e.result ?? '').split(', ').map((c) => CHANNEL_NAME[c as Channel] ?? c).join(', ')}`, detail: round }
+    case 'not worked':
+      return { title: `Not worked: ${e.channel ? CHANNEL_NAME[e.channel] : ''}`, detail: round }
+    default:
+      return { title: sentenceCase(e.kind), detail: e.note }
+  }
+}

@@ -1,0 +1,189 @@
+import { randomBytes } from 'node:crypto'
+import { type Line, validLines } from '@/core/lists/line'
+import type { ListView } from '@/core/outputs/views'
+import { db, type Knex } from '@/db/connection'
+import { askEngine, EngineAway } from '@/engine/client'
+import { now } from '@/runtime/clock'
+import { settings } from '@/runtime/settings'
+import { type Actor, Refused } from './actor'
+import { momentNow } from './screening-now'
+
+export interface ListRow {
+  id: number
+  name: string
+  owner_id: string
+  shared: boolean
+  zone: string
+}
+
+export interface EditionRow {
+  id: number
+  list_id: number
+  number: number
+  lines: Line[]
+  balance: number | null
+  saved_by: string
+  saved_at: Date
+}
+
+/** A list this person may see. A private list of somebody else is as good as none. */
+export async function listFor(actor: Actor, id: number, trx: Knex = db(), lock = false): Promise<ListRow> {
+  const query = trx('list').where({ id }).whereNull('deleted_at').first()
+  const list: ListRow | undefined = Number.isSafeInteger(id) ? await (lock ? query.forUpdate() : query) : undefined
+  if (!list || (!list.shared && list.owner_id !== actor.id)) throw new Refused('There is no such list, or it is private to somebody else.', 'not found')
+  return list
+}
+
+export async function latestEdition(list: number, trx: Knex = db()): Promise<EditionRow> {
+  return trx('edition').where({ list_id: list }).orderBy('number', 'desc').first()
+}
+
+/** A list with its latest edition. */
+export async function openList(actor: Actor, id: number): Promise<ListView> {
+  const list = await listFor(actor, id)
+  const edition = await latestEdition(id)
+  const names = new Map((await db()('user').whereIn('id', [list.owner_id, edition.saved_by]).select('id', 'name')).map((u) => [u.id, u.name]))
+  return {
+    id: list.id,
+    name: list.name,
+    shared: list.shared,
+    mine: list.owner_id === actor.id,
+    owner: names.get(list.owner_id) ?? '',
+    edition: edition.number,
+    savedBy: names.get(edition.saved_by) ?? '',
+    savedAt: edition.saved_at.toISOString(),
+    lines: edition.lines,
+  }
+}
+
+export interface ListIndexRow {
+  id: number
+  name: string
+  shared: boolean
+  mine: boolean
+  owner: string
+  edition: number
+  savedAt: string
+  balance: number | null
+  lastRound: { id: number; number: number; state: 'being built' | 'released' | 'closed'; at: string } | null
+}
+
+/** Every list this person may see, with how many it held when it was saved and its last round. */
+export async function listIndex(actor: Actor): Promise<ListIndexRow[]> {
+  const { rows } = await db().raw(
+    `select l.id, l.name, l.shared, l.owner_id = ? as mine, u.name as owner, e.number as edition, e.saved_at, e.balance,
+       r.id as round_id, r.number as round, r.started_at, r.released_at, r.closed_at
+     from list l join lateral (select * from edition where list_id = l.id order by number desc limit 1) e on true
+     left join lateral (select * from round where list_id = l.id order by number desc limit 1) r on true
+     left join "user" u on u.id = l.owner_id
+     where l.deleted_at is null and (l.shared or l.owner_id = ?) order by l.name, l.id`,
+    [actor.id, actor.id],
+  )
+  return rows.map((row: Record<string, never> & { saved_at: Date; started_at: Date; released_at: Date | null; closed_at: Date | null }) => ({
+    id: row.id,
+    name: row.name,
+    shared: row.shared,
+    mine: row.mine,
+    owner: row.owner,
+    edition: row.edition,
+    savedAt: row.saved_at.toISOString(),
+    balance: row.balance,
+    lastRound: row.round_id
+      ? {
+          id: row.round_id,
+          number: row.round,
+          state: row.closed_at ? 'closed' : row.released_at ? 'released' : 'being built',
+          at: (row.closed_at ?? row.released_at ?? row.started_at).toISOString(),
+        }
+      : null,
+  }))
+}
+
+function checkedName(name: string): string {
+  const trimmed = name.trim().replace(/\s+/g, ' ')
+  if (trimmed === '' || trimmed.length > 120) throw new Refused('Give the list a name of 1 to 120 characters.')
+  return trimmed
+}
+
+/** A new list with its first edition: everyone in the directory, or some lines. */
+export async function createList(actor: Actor, name: string, shared: boolean, lines: Line[] = [startLine()]): Promise<number> {
+  const checked = validLines(lines)
+  return db().transaction(async (trx) => {
+    const [{ id }] = await trx('list').insert({ name: checkedName(name), owner_id: actor.id, shared, zone: settings().ARCH_ZONE, created_at: now() }, 'id')
+    await insertEdition(trx, actor, id, 1, checked)
+    return id
+  })
+}
+
+export const startLine = (): Line => ({ id: randomBytes(5).toString('hex'), verb: 'start', off: false, batch: null })
+
+/**
+ * Saves lines as the next edition. `basedOn` is the edition they were worked on from: where somebody saved another one
+ * since, nothing is written and the one who saves is told.
+ */
+export async function saveEdition(actor: Actor, id: number, basedOn: number, lines: unknown): Promise<number> {
+  let checked: Line[]
+  try {
+    checked = validLines(lines)
+  } catch (error) {
+    throw new Refused(`The list cannot be saved: ${(error as Error).message}.`)
+  }
+  return db().transaction(async (trx) => {
+    await listFor(actor, id, trx, true)
+    const latest = await latestEdition(id, trx)
+    if (latest.number !== basedOn) {
+      const by = await trx('user').where({ id: latest.saved_by }).first('name')
+      throw new Refused(`${by?.name ?? 'Somebody'} saved edition ${latest.number} while you worked on edition ${basedOn}. Yours is not saved and still stands here; open the list again to see theirs.`)
+    }
+    await insertEdition(trx, actor, id, latest.number + 1, checked)
+    return latest.number + 1
+  })
+}
+
+async function insertEdition(trx: Knex, actor: Actor, list: number, number: number, lines: Line[]): Promise<void> {
+  const signed = lines.map((line) => signedLine(line, actor))
+  const zone = (await trx('list').where({ id: list }).first('zone')).zone
+  await trx('edition').insert({ list_id: list, number, lines: JSON.stringify(signed), balance: await balanceOf(signed, zone), saved_by: actor.id, saved_at: now() })
+}
+
+/** *By me* is the person who saves the line (or works on it), by name. */
+export function signedLine(line: Line, actor: Actor): Line {
+  if (line.verb === 'start' || line.criterion.kind !== 'contacted' || line.criterion.by?.id !== 'me') return line
+  return { ...line, criterion: { ...line.criterion, by: { id: actor.id, name: actor.name } } }
+}
+
+async function balanceOf(lines: Line[], zone: string): Promise<number | null> {
+  try {
+    const answer = await askEngine('list', { lines, moment: momentNow(zone), view: { tab: 'on' }, page: { offset: 0, limit: 0 } })
+    return answer.figures.totals.balance
+  } catch (error) {
+    if (error instanceof EngineAway) return null
+    throw error
+  }
+}
+
+/** A copy of a list this person may see, as their own. */
+export async function copyList(actor: Actor, id: number): Promise<number> {
+  const list = await listFor(actor, id)
+  const { lines } = await latestEdition(id)
+  return createList(actor, `${list.name}, copy`.slice(0, 120), false, lines)
+}
+
+export async function renameList(actor: Actor, id: number, change: { name?: string; shared?: boolean }): Promise<void> {
+  const list = await ownList(actor, id, 'rename it or change who sees it')
+  await db()('list').where({ id: list.id }).update({ name: change.name === undefined ? list.name : checkedName(change.name), shared: change.shared ?? list.shared })
+}
+
+/** Takes a list away. Its editions and rounds stay in the database; only its owner may, and another's never. */
+export async function deleteList(actor: Actor, id: number): Promise<void> {
+  const list = await ownList(actor, id, 'delete it')
+  const open = await db()('round').where({ list_id: id }).whereNotNull('released_at').whereNull('closed_at').first('number')
+  if (open) throw new Refused(`Round ${open.number} of this list is out. Close it before the list is deleted.`)
+  await db()('list').where({ id: list.id }).update({ deleted_at: now() })
+}
+
+async function ownList(actor: Actor, id: number, what: string): Promise<ListRow> {
+  const list = await listFor(actor, id)
+  if (list.owner_id !== actor.id) throw new Refused(`This list is somebody else’s: you can copy it, and only its owner can ${what}.`, 'not allowed')
+  return list
+}

@@ -1,0 +1,175 @@
+import type { PersonRecord } from '@/core/columns/person-record'
+import { CHANNEL_NAME } from '@/core/columns/person-record'
+import { asks } from '@/core/criteria/registry'
+import { type Line, lineText } from '@/core/lists/line'
+import type { PeoplePage } from '@/core/outputs/views'
+import type { Cause, RequalifyFigures } from '@/core/rounds/requalify'
+import type { ScreeningMoment } from '@/core/screening/kind'
+import { type Rule, ruleKind } from '@/core/screening/rules'
+import { screenRecord } from '@/core/screening/screen-record'
+import { db } from '@/db/connection'
+import { askEngine } from '@/engine/client'
+import type { RequalifyView } from '@/engine/protocol'
+import { type Actor, Refused } from './actor'
+import { evidenceTexts } from './evidence'
+import { PAGE } from './list-account'
+import { latestEdition, listFor } from './lists'
+import { peoplePage } from './people-page'
+import { lastRounds, type RoundRow } from './rounds'
+import { momentNow, withRegister } from './screening-now'
+import { dayText } from './words'
+
+async function linesOf(round: RoundRow): Promise<Line[]> {
+  return (await db()('edition').where({ id: round.edition_id }).first('lines')).lines
+}
+
+/** Both accounts of a list against a released round, figures only. */
+export async function requalifyFigures(round: RoundRow, lines: Line[], rules: Rule[], moment: ScreeningMoment): Promise<{ listed: RequalifyFigures; clear: RequalifyFigures }> {
+  const { listed, clear } = await askEngine('requalify', {
+    round: round.id,
+    linesThen: await linesOf(round),
+    linesNow: lines,
+    rules,
+    moment: { ...moment, exceptRounds: [round.id] },
+    view: { account: 'listed', tab: 'left' },
+    page: { offset: 0, limit: 0 },
+  })
+  return { listed, clear }
+}
+
+export interface RequalifyPage {
+  list: string
+  round: { id: number; number: number; releasedAt: string; open: boolean }
+  edition: { then: number; now: number }
+  listed: RequalifyFigures
+  clear: RequalifyFigures
+  /** Each row's cause in words, in the order of the rows of each account. */
+  causes: { listed: string[]; clear: string[] }
+  page: PeoplePage
+}
+
+/** A list against its last round, with a page of those who left, joined or stayed and why. */
+export async function requalifyList(actor: Actor, listId: number, view: RequalifyView, offset = 0, signal?: AbortSignal): Promise<RequalifyPage> {
+  const list = await listFor(actor, listId)
+  const { released } = await lastRounds(listId)
+  if (!released?.released_at) throw new Refused('This list has no earlier round to hold it against.', 'not found')
+  const edition = await latestEdition(listId)
+  const then = await db()('edition').where({ id: released.edition_id }).first('number', 'lines')
+  const rules = await withRegister(released.rules)
+  const moment = momentNow(list.zone, [released.id])
+  const answer = await askEngine(
+    'requalify',
+    { screen: `${actor.id}:requalify-${listId}`, round: released.id, linesThen: then.lines, linesNow: edition.lines, rules, moment, view, page: { offset, limit: PAGE } },
+    signal,
+  )
+  const words = { linesThen: then.lines as Line[], linesNow: edition.lines, rules, rulesThen: released.rules }
+  const causes = {
+    listed: answer.listed.rows.map((row) => causeText(row.cause, row.side, words)),
+    clear: answer.clear.rows.map((row) => causeText(row.cause, row.side, words)),
+  }
+  const people = await peoplePage(answer.ids)
+  const rows = answer[view.account].rows
+  const rowOf = new Map(answer.ids.map((id, i) => [id, rows[answer.rows[i]] ?? null]))
+  const details = await detailsOf(people.map(({ record }) => ({ record, cause: rowOf.get(record.id)?.cause ?? null, side: rowOf.get(record.id)?.side ?? 'left' })), words, released, moment)
+  return {
+    list: list.name,
+    round: { id: released.id, number: released.number, releasedAt: released.released_at.toISOString(), open: released.closed_at === null },
+    edition: { then: then.number, now: edition.number },
+    listed: answer.listed,
+    clear: answer.clear,
+    causes,
+    page: {
+      total: answer.total,
+      behind: answer.behind === null ? null : new Date(answer.behind).toISOString(),
+      people: people.map(({ view: person }, i) => {
+        const row = rowOf.get(person.id)
+        return row ? { ...person, because: { title: causeText(row.cause, row.side, words), detail: details[i] } } : person
+      }),
+    },
+  }
+}
+
+interface Words {
+  linesThen: Line[]
+  linesNow: Line[]
+  rules: Rule[]
+  rulesThen: Rule[]
+}
+
+/** A cause as the account says it. */
+export function causeText(cause: Cause, side: 'left' | 'joined', { linesThen, linesNow, rules, rulesThen }: Words): string {
+  switch (cause.by) {
+    case 'directory':
+      return side === 'left' ? 'No longer in the directory' : 'New in the directory'
+    case 'list':
+      return side === 'left' ? 'Left the list' : 'Joined the list'
+    case 'rule':
+      return side === 'left' ? `Now held back: ${ruleKind(rules[cause.rule]).name}` : `No longer held back: ${ruleKind(rulesThen[cause.rule] ?? rules[0]).name}`
+    default: {
+      const line = (cause.edition === 'then' ? linesThen : linesNow)[cause.line]
+      const said = line ? lineText(line) : 'a line that is gone'
+      if (cause.by === 'edition') {
+        if (side === 'left') return `New edition: ${said}${cause.how === 'unknown' ? ' (now unknown)' : ''}`
+        return cause.how === 'in' ? `New edition: ${said}` : `New edition, no longer: ${said}`
+      }
+      if (side === 'left') return `${said}${cause.how === 'unknown' ? ' (now unknown)' : ''}`
+      return cause.how === 'in' ? said : `Now passes: ${said}${cause.how === 'unknown' ? ' (was unknown)' : ''}`
+    }
+  }
+}
+
+type Asked = { record: PersonRecord; cause: Cause | null; side: 'left' | 'joined' }
+
+/** For each person the value before and after that moved them, from the ledger since the round. */
+async function detailsOf(asked: Asked[], words: Words, round: RoundRow, moment: ScreeningMoment): Promise<string[]> {
+  const since = round.as_of as Date
+  const ids = asked.map((a) => a.record.id)
+  const changes = await db()('entry as e')
+    .join('entry_value as v', 'v.id', 'e.value_id')
+    .whereIn('e.person_id', ids)
+    .where('e.kind', 'change')
+    .where('e.recorded_at', '>', since)
+    .orderBy('e.id')
+    .select('e.person_id', 'e.field', 'v.before', 'v.after', 'e.at')
+  const origins = new Map(
+    (await db()('person as p').leftJoin('batch as b', 'b.id', 'p.batch_id').whereIn('p.id', ids).select('p.id', 'p.created_at', 'p.state', 'b.file_name')).map((p) => [p.id, p]),
+  )
+  const verdicts = asked.map(({ record, cause, side }) => (cause?.by === 'rule' && side === 'left' ? screenRecord(record, words.rules, moment) : null))
+  const evidence = await evidenceTexts(verdicts.map((v) => v?.evidence ?? null))
+  return asked.map(({ record, cause, side }, i) => {
+    if (!cause) return ''
+    if (cause.by === 'rule') return evidence[i] || 'the rule no longer holds them back'
+    const origin = origins.get(record.id)
+    if (cause.by === 'directory' || cause.by === 'list') {
+      if (side === 'left') return cause.by === 'list' ? 'not on the list any more' : `${origin?.state ?? 'withdrawn'}`
+      return origin && origin.created_at > since ? `came in on ${dayText(origin.created_at)}${origin.file_name ? ` with ${origin.file_name}` : ''}` : 'clear now, and was not on the list then'
+    }
+    const line = (cause.edition === 'then' ? words.linesThen : words.linesNow)[cause.line]
+    return line && line.verb !== 'start' ? beforeAndAfter(line, record, changes.filter((c) => c.person_id === record.id), since) : 'everyone is on now'
+  })
+}
+
+function beforeAndAfter(line: Extract<Line, { criterion: unknown }>, record: PersonRecord, changes: { field: string; before: string | null; after: string | null }[], since: Date): string {
+  const texts = asks(line.criterion).map((field) => {
+    if (field === 'contact') return contactText(record, since)
+    const own = changes.filter((c) => c.field === field || (field === 'town' && c.field === 'organisation'))
+    if (own.length === 0) return `${fieldName(field)}: ${valueNow(record, field)}, unchanged`
+    return `${fieldName(own[0].field)}: ${own[0].before ?? 'none'} → ${own[own.length - 1].after ?? 'none'}`
+  })
+  return texts.join(' · ')
+}
+
+function contactText(record: PersonRecord, since: Date): string {
+  const latest = (contacts: PersonRecord['contacts']) => contacts.reduce<PersonRecord['contacts'][number] | null>((a, b) => (a === null || b.at > a.at ? b : a), null)
+  const before = latest(record.contacts.filter((c) => c.at <= since.getTime()))
+  const now = latest(record.contacts)
+  const said = (c: typeof now) => (c ? `${CHANNEL_NAME[c.channel]} on ${dayText(new Date(c.at))}` : 'never contacted')
+  return before === now ? `last contact: ${said(now)}; only time has passed` : `last contact: ${said(before)} → ${said(now)}`
+}
+
+const fieldName = (field: string) => (field === 'email' ? 'e-mail' : field === 'post' ? 'address' : field)
+
+function valueNow(record: PersonRecord, field: string): string {
+  if (field === 'role' || field === 'town' || field === 'postcode' || field === 'relation') return record[field] ?? 'none'
+  return record.addresses.some((a) => a.channel === field && a.usable) ? 'usable' : 'none usable'
+}

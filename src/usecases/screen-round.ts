@@ -1,0 +1,155 @@
+
+import type { PeoplePage, RoundState } from '@/core/outputs/views'
+import type { RequalifyFigures } from '@/core/rounds/requalify'
+import { SCREENED } from '@/core/columns/person-record'
+import type { ScreeningFigures } from '@/core/screening/account'
+import type { Evidence } from '@/core/screening/kind'
+import { type Rule, ruleKind } from '@/core/screening/rules'
+import { screenRecord } from '@/core/screening/screen-record'
+import { db } from '@/db/connection'
+import { askEngine } from '@/engine/client'
+import type { ScreeningView } from '@/engine/protocol'
+import type { Phrase } from '@/core/criteria/kind'
+import { type Actor, mayCoordinate, Refused } from './actor'
+import { evidenceTexts } from './evidence'
+import { PAGE } from './list-account'
+import { latestEdition } from './lists'
+import { peoplePage, reachBy } from './people-page'
+import { lastRounds, roundFor, stateOf } from './rounds'
+import { momentNow, withRegister } from './screening-now'
+
+export interface RoundPage {
+  id: number
+  number: number
+  listId: number
+  list: string
+  state: RoundState
+  startedAt: string
+  releasedAt: string | null
+  closedAt: string | null
+  by: string
+  edition: number
+  mayRelease: boolean
+  rules: { rule: Rule; phrases: Phrase[]; note: string; optional: boolean }[]
+  files: { channel: string; name: string; rows: number; sha256: string }[]
+  requalified: RequalifyFigures | null
+  hasEarlier: boolean
+  toCome: { open: number; all: number }
+}
+
+/** A round's page without its figures, which come with `screenRound`. */
+export async function openRound(actor: Actor, id: number): Promise<RoundPage> {
+  const { round, list } = await roundFor(actor, id)
+  const edition = round.released_at ? await db()('edition').where({ id: round.edition_id }).first('number') : await latestEdition(list.id)
+  const rules = round.released_at ? round.rules : await withRegister(round.rules)
+  const moment = { ...momentNow(list.zone), ...(round.as_of ? { asOf: round.as_of.getTime() } : {}) }
+  const by = await db()('user').where({ id: round.released_by ?? round.started_by }).first('name')
+  const files = await db()('round_file').where({ round_id: id }).orderBy('channel').select('channel', 'name', 'rows', 'sha256')
+  const toCome = await db()('contact_to_come').where({ round_id: id }).first(db().raw('count(*)::int as "all", (count(*) filter (where ended_at is null))::int as open'))
+  return {
+    id,
+    number: round.number,
+    listId: list.id,
+    list: list.name,
+    state: stateOf(round),
+    startedAt: round.started_at.toISOString(),
+    releasedAt: round.released_at?.toISOString() ?? null,
+    closedAt: round.closed_at?.toISOString() ?? null,
+    by: by?.name ?? '',
+    edition: edition.number,
+    mayRelease: mayCoordinate(actor),
+    rules: rules.map((rule) => {
+      const kind = ruleKind(rule)
+      return { rule, phrases: kind.sentence(rule), note: kind.note(rule, moment), optional: kind.optional }
+    }),
+    files,
+    requalified: round.figures?.requalified?.listed ?? null,
+    hasEarlier: round.number > 1,
+    toCome,
+  }
+}
+
+export interface RoundAccount {
+  figures: ScreeningFigures
+  page: PeoplePage
+}
+
+/** The screening account of a round and a page of its people: worked out anew while it is built, frozen once released. */
+export async function screenRound(actor: Actor, id: number, view: ScreeningView, offset = 0, draft?: Rule[], signal?: AbortSignal): Promise<RoundAccount> {
+  const { round, list } = await roundFor(actor, id)
+  if (round.released_at) return frozenAccount(id, round.rules, round.figures?.screening as ScreeningFigures, view, offset)
+  const { lines } = await latestEdition(list.id)
+  const rules = await withRegister(draft ?? round.rules)
+  const { released } = await lastRounds(list.id)
+  const moment = momentNow(list.zone, released ? [released.id] : [])
+  const answer = await askEngine('screen', { screen: `${actor.id}:round-${id}`, lines, rules, moment, view, page: { offset, limit: PAGE } }, signal)
+  const people = await peoplePage(answer.ids, (record) => reachBy(record, rules, moment))
+  const verdicts = people.map(({ record }) => screenRecord(record, rules, moment))
+  const shown = verdicts.map((verdict): { rule: number; evidence: Evidence } | null => {
+    if (view.tab === 'rule' && view.channel) {
+      const channel = verdict.channels[view.channel]
+      return channel.open ? null : { rule: channel.rule, evidence: channel.evidence }
+    }
+    return verdict.heldBackBy === null ? null : { rule: verdict.heldBackBy, evidence: verdict.evidence as Evidence }
+  })
+  const texts = await evidenceTexts(shown.map((s) => s?.evidence ?? null))
+  return {
+    figures: answer.figures,
+    page: {
+      total: answer.total,
+      behind: answer.behind === null ? null : new Date(answer.behind).toISOString(),
+      people: people.map(({ view: person }, i) => (shown[i] ? { ...person, because: { title: ruleKind(rules[(shown[i] as { rule: number }).rule]).name, detail: texts[i] } } : person)),
+    },
+  }
+}
+
+/** The people of a released round, as they were frozen. */
+async function frozenAccount(id: number, rules: Rule[], figures: ScreeningFigures, view: ScreeningView, offset: number): Promise<RoundAccount> {
+  const query = db()('round_member as m').where('m.round_id', id)
+  if (view.tab === 'clear') query.whereNull('m.held_by')
+  else if (view.tab === 'held') query.whereNotNull('m.held_by')
+  else if (view.tab === 'channel') query.whereExists(channelRows(id).where({ 'c.channel': view.channel }).whereNull('c.closed_by'))
+  else if (view.tab === 'rule' && view.channel) query.whereExists(channelRows(id).where({ 'c.channel': view.channel, 'c.closed_by': view.rule }))
+  else if (view.tab === 'rule') query.where('m.held_by', view.rule)
+  const [{ total }] = await query.clone().select(db().raw('count(*)::int as total'))
+  const members = await query.orderByRaw(`m.card->>'sort', m.person_id`).offset(offset).limit(PAGE).select('m.person_id', 'm.held_by', 'm.evidence', 'm.card', 'm.why')
+  const channels = await db()('round_channel').where({ round_id: id }).whereIn('person_id', members.map((m) => m.person_id)).select('person_id', 'channel', 'closed_by', 'evidence')
+  const views = new Map((await peoplePage(members.map((m) => m.person_id))).map(({ view: v }) => [v.id, v]))
+  const shown = members.map((m) => {
+    const own = channels.filter((c) => c.person_id === m.person_id)
+    const of = view.tab === 'rule' && view.channel ? own.find((c) => c.channel === view.channel) : { closed_by: m.held_by, evidence: m.evidence }
+    return { own, rule: of?.closed_by ?? null, evidence: (of?.evidence ?? null) as Evidence | null }
+  })
+  const texts = await evidenceTexts(shown.map((s) => s.evidence))
+  return {
+    figures,
+    page: {
+      total,
+      behind: null,
+      people: members.flatMap((m, i) => {
+        const person = views.get(m.person_id)
+        if (!person) return []
+        const { own, rule } = shown[i]
+        const reach = Object.fromEntries(
+          SCREENED.map((channel) => {
+            const closed = own.find((c) => c.channel === channel)?.closed_by
+            return [channel, closed === null ? 'open' : closed === 0 || closed === undefined ? 'none' : 'closed']
+          }),
+        ) as typeof person.reach
+        const because = rule === null ? { title: m.why, detail: '' } : { title: ruleKind(rules[rule]).name, detail: texts[i] }
+        return [{ ...person, name: m.card.name, role: m.card.role, organisation: m.card.organisation, reach, because }]
+      }),
+    },
+  }
+}
+
+const channelRows = (id: number) => db()('round_channel as c').select(db().raw('1')).where('c.round_id', id).whereRaw('c.person_id = m.person_id')
+
+/** One released file, byte for byte as it was handed over. */
+export async function roundFile(actor: Actor, id: number, channel: string): Promise<{ name: string; bytes: Buffer; sha256: string }> {
+  await roundFor(actor, id)
+  const file = await db()('round_file').where({ round_id: id, channel }).first('name', 'bytes', 'sha256')
+  if (!file) throw new Refused('This round has no such file.', 'not found')
+  return file
+}
+

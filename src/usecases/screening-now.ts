@@ -1,0 +1,16 @@
+import type { ScreeningMoment } from '@/core/screening/kind'
+import type { Rule } from '@/core/screening/rules'
+import { db, type Knex } from '@/db/connection'
+import { now } from '@/runtime/clock'
+import { settings } from '@/runtime/settings'
+
+/** The moment a list or round is asked about: now, in the list's zone. */
+export function momentNow(zone = settings().ARCH_ZONE, exceptRounds: number[] = []): ScreeningMoment {
+  return { asOf: now().getTime(), zone, exceptRounds }
+}
+
+/** The rules with the newest copy of the register that is in. */
+export async function withRegister(rules: Rule[], trx: Knex = db()): Promise<Rule[]> {
+  const newest = await trx('register_file').orderBy('version', 'desc').first('version', 'good_for')
+  return rules.map((rule) => (rule.kind === 'register' ? { ...rule, version: newest?.version ?? null, goodFor: newest?.good_for ?? 31 } : rule))
+}
