@@ -31,11 +31,13 @@ export async function up(knex: Knex): Promise<void> {
       "createdAt" timestamptz not null default now(), "updatedAt" timestamptz not null default now()
     );
     create table setting (name text primary key, value text not null);
+    create table worker_beat (name text primary key, at timestamptz not null);
+    grant select, insert, update on worker_beat to arch_app;
     grant select, insert, update, delete on "user", session, account, verification to arch_app;
     grant select on setting to arch_app;
   `)
 }
 
 export async function down(knex: Knex): Promise<void> {
-  await knex.raw('drop table setting, verification, account, session, "user"')
+  await knex.raw('drop table worker_beat, setting, verification, account, session, "user"')
 }

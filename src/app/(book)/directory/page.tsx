@@ -1,0 +1,11 @@
+import type { Metadata } from 'next'
+import { DirectoryScreen } from '@/ui/directory-screen'
+import { actor } from '../../auth'
+
+export const metadata: Metadata = { title: 'Directory' }
+
+export default async function Page({ searchParams }: { searchParams: Promise<{ find?: string; show?: string }> }) {
+  await actor()
+  const { find = '', show } = await searchParams
+  return <DirectoryScreen key={find} find={find} show={show === 'organisations' ? 'organisations' : 'people'} />
+}

@@ -1,0 +1,31 @@
+import type { Metadata } from 'next'
+import { ListEditor } from '@/ui/list-editor'
+import { peopleBatches } from '@/usecases/batches'
+import { mayCoordinate } from '@/usecases/actor'
+import { openList } from '@/usecases/lists'
+import { lastRounds, stateOf } from '@/usecases/rounds'
+import { knownTowns } from '@/usecases/known-words'
+import { actor } from '../../../auth'
+import { idOf, pageOf } from '../../../page-of'
+import { change, copy, remove, saveList, start } from '../actions'
+
+export const metadata: Metadata = { title: 'List' }
+
+export default async function Page({ params }: { params: Promise<{ id: string }> }) {
+  const who = await actor()
+  const list = await pageOf(openList(who, idOf((await params).id)))
+  const { released, newest } = await lastRounds(list.id)
+  const round = newest ? { id: newest.id, number: newest.number, state: stateOf(newest), at: (newest.closed_at ?? newest.released_at ?? newest.started_at).toISOString() } : null
+  return (
+    <ListEditor
+      key={`${list.id}-${list.edition}`}
+      list={list}
+      me={{ id: who.id, name: who.name, mayCoordinate: mayCoordinate(who) }}
+      round={round}
+      hasReleased={released !== null}
+      batches={await peopleBatches(who)}
+      towns={await knownTowns(who)}
+      actions={{ saveList, copy, change, remove, start }}
+    />
+  )
+}

@@ -1,0 +1,43 @@
+import { ValidationError } from 'yup'
+import { EngineAway } from '@/engine/client'
+import { log } from '@/runtime/log'
+import { type Actor, Refused } from '@/usecases/actor'
+import { actorOrNull } from './auth'
+
+const STATUS = { 'not allowed': 403, 'not found': 404, 'not possible': 409 } as const
+
+/** Runs a request for whoever is signed in. What was refused comes back as its sentence; what broke is logged by kind. */
+export async function answer(work: (actor: Actor) => Promise<unknown>): Promise<Response> {
+  const who = await actorOrNull()
+  if (!who) return Response.json({ error: 'Your session has ended. Sign in again; nothing you saved is lost.' }, { status: 401 })
+  try {
+    const result = await work(who)
+    return result instanceof Response ? result : Response.json(result ?? {})
+  } catch (error) {
+    const { message, status } = told(error)
+    return Response.json({ error: message }, { status })
+  }
+}
+
+/** What a person is told of an error, and the HTTP status that goes with it. */
+export function told(error: unknown): { message: string; status: number } {
+  if (error instanceof Refused) return { message: error.message, status: STATUS[error.kind] }
+  if (error instanceof ValidationError) return { message: error.errors.join(' '), status: 422 }
+  if (error instanceof EngineAway) return { message: error.message, status: error.why === 'overtaken' ? 409 : 503 }
+  if ((error as Error).name === 'AbortError') return { message: 'Given up.', status: 499 }
+  log.error({ kind: (error as Error).name, code: (error as { code?: string }).code, stack: (error as Error).stack?.split('\n').slice(1, 5) }, 'a request failed')
+  return { message: 'Something went wrong on our side. Nothing was changed; try again.', status: 500 }
+}
+
+export type ActionResult<T = unknown> = { ok: true; value: T } | { ok: false; error: string }
+
+/** Runs a server action for whoever is signed in; a refusal comes back as its sentence. */
+export async function act<T>(work: (actor: Actor) => Promise<T>): Promise<ActionResult<T>> {
+  const who = await actorOrNull()
+  if (!who) return { ok: false, error: 'Your session has ended. Sign in again; nothing you saved is lost.' }
+  try {
+    return { ok: true, value: await work(who) }
+  } catch (error) {
+    return { ok: false, error: told(error).message }
+  }
+}

@@ -1,0 +1,10 @@
+import { answer } from '@/app/answer'
+import { idOf } from '@/app/page-of'
+import { previewBatch } from '@/usecases/map-batch'
+
+export async function POST(request: Request, { params }: { params: Promise<{ id: string }> }) {
+  return answer(async (who) => {
+    const { kind, mapping } = await request.json()
+    return previewBatch(who, idOf((await params).id), kind, mapping)
+  })
+}

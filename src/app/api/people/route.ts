@@ -1,0 +1,9 @@
+import { answer } from '@/app/answer'
+import { findPeople } from '@/usecases/directory'
+
+export async function POST(request: Request) {
+  return answer(async (who) => {
+    const { find, sort, offset } = await request.json()
+    return { ...(await findPeople(who, String(find ?? ''), sort, offset ?? 0)), behind: null }
+  })
+}

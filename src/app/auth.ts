@@ -1,0 +1,44 @@
+import { betterAuth } from 'better-auth'
+import { nextCookies } from 'better-auth/next-js'
+import { headers } from 'next/headers'
+import { redirect } from 'next/navigation'
+import pg from 'pg'
+import { settings } from '@/runtime/settings'
+import type { Actor } from '@/usecases/actor'
+
+const kept = globalThis as { archAuth?: ReturnType<typeof make> }
+
+function make() {
+  const { APP_DATABASE_URL, ARCH_SECRET, ARCH_URL, PORT } = settings()
+  const local = [`http://localhost:${PORT}`, `http://127.0.0.1:${PORT}`]
+  return betterAuth({
+    database: new pg.Pool({ connectionString: APP_DATABASE_URL, max: 4 }),
+    secret: ARCH_SECRET,
+    baseURL: ARCH_URL ?? local[0],
+    trustedOrigins: ARCH_URL ? [ARCH_URL, ...local] : local,
+    emailAndPassword: { enabled: true, disableSignUp: true },
+    user: { additionalFields: { post: { type: 'string', input: false } } },
+    advanced: { database: { generateId: false } },
+    telemetry: { enabled: false },
+    plugins: [nextCookies()],
+  })
+}
+
+/** Sign-in, with its sessions in the database. Made on first use, so that a build needs no settings. */
+export function auth() {
+  kept.archAuth ??= make()
+  return kept.archAuth
+}
+
+/** Who is acting in this request, or null without a session. */
+export async function actorOrNull(): Promise<Actor | null> {
+  const session = await auth().api.getSession({ headers: await headers() })
+  if (!session) return null
+  const { id, name, post } = session.user as { id: string; name: string; post?: string }
+  return { id, name, post: post === 'coordinator' || post === 'manager' ? post : 'caller' }
+}
+
+/** Who is acting; without a session the sign-in page. */
+export async function actor(): Promise<Actor> {
+  return (await actorOrNull()) ?? redirect('/sign-in')
+}

@@ -1,0 +1,17 @@
+import type { TaskList } from 'graphile-worker'
+import { db } from '@/db/connection'
+import { log } from '@/runtime/log'
+import type { Jobs } from '@/usecases/enqueue'
+import { runBatch } from '@/usecases/run-batch'
+
+/** Every job by its name. A job that throws is tried again by the queue, from where its data says it got to. */
+export const taskList: TaskList = {
+  'run-batch': async (payload) => {
+    const { batch } = payload as Jobs['run-batch']
+    await runBatch(batch, (done, total) => log.debug({ batch, done, total }, 'batch goes on'))
+    log.info({ batch }, 'batch is done')
+  },
+  'prune-change-log': async () => {
+    await db().raw('select prune_change_log()')
+  },
+}

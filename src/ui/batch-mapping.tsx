@@ -1,0 +1,185 @@
+'use client'
+
+import { useEffect, useState, useTransition } from 'react'
+import type { ContactRow, PersonRow, Refusal, SuppressionRow } from '@/core/clean/rows'
+import { type BatchKind, FIELDS, type Mapping } from '@/core/match/columns'
+import { ask, Told } from './ask'
+import type { BatchProps, BringIn } from './batch-screen'
+import { Spread } from './spread'
+
+type Stored = PersonRow | ContactRow | SuppressionRow | Refusal
+
+interface Preview {
+  batch: { kind: BatchKind; mapping: Mapping; header: string[] }
+  rows: { raw: string[]; stored: Stored }[]
+  lacks: string | null
+}
+
+const KIND_NAME: Record<BatchKind, string> = { people: 'people', contacts: 'contacts that were made', suppressions: 'suppressions' }
+
+/** What each column holds, and the first rows as they will be stored. Nothing is in the directory yet. */
+export function BatchMapping({ batch, bringIn, onBegun }: { batch: BatchProps['batch']; bringIn: BringIn; onBegun: () => void }) {
+  const [asked, setAsked] = useState<{ kind: BatchKind; mapping?: Mapping }>({ kind: batch.kind, mapping: batch.mapping })
+  const [preview, setPreview] = useState<Preview | null>(null)
+  const [told, setTold] = useState<string | null>(null)
+  const [register, setRegister] = useState<{ name: string; version: string } | null>(null)
+  const [busy, begin] = useTransition()
+  useEffect(() => {
+    const abort = new AbortController()
+    ask<Preview>(`/api/batches/${batch.id}/preview`, asked, abort.signal).then(
+      (got) => {
+        setPreview(got)
+        setTold(null)
+      },
+      (error) => !abort.signal.aborted && setTold(error instanceof Told ? error.message : 'The rows could not be shown.'),
+    )
+    return () => abort.abort()
+  }, [batch.id, asked])
+  const mapping = preview?.batch.mapping ?? batch.mapping
+  const kind = asked.kind
+  return (
+    <Spread
+      width="500px"
+      label={{ left: 'The columns', right: 'The first rows' }}
+      left={
+        <>
+          <h1 className="break-words">{batch.file_name}</h1>
+          <p className="quiet">
+            {batch.encoding}, columns split by {batch.delimiter === '\t' ? 'tabs' : `“${batch.delimiter}”`}, {batch.has_header ? 'first row taken as the header' : 'no header found'}
+          </p>
+          <label className="field mt-4">
+            <span>This file holds</span>
+            <select value={kind} onChange={(event) => setAsked({ kind: event.target.value as BatchKind })}>
+              {(Object.keys(FIELDS) as BatchKind[]).map((name) => (
+                <option key={name} value={name}>
+                  {KIND_NAME[name]}
+                </option>
+              ))}
+            </select>
+          </label>
+          {kind === 'suppressions' && <RegisterFields register={register} onRegister={setRegister} />}
+          <table className="account mt-4" aria-label="Columns of the file">
+            <thead>
+              <tr>
+                <th scope="col">Column of the file</th>
+                <th scope="col">Holds</th>
+              </tr>
+            </thead>
+            <tbody>
+              {batch.header.map((title, i) => (
+                // biome-ignore lint/suspicious/noArrayIndexKey: columns have no other identity; two may share a title
+                <tr key={i}>
+                  <td className="break-words">
+                    {title || <span className="text-soft">column {i + 1}, without a title</span>}
+                    <span className="quiet block">{preview?.rows.map((r) => r.raw[i]).find((cell) => cell?.trim()) ?? ''}</span>
+                  </td>
+                  <td>
+                    <select
+                      aria-label={`${title || `Column ${i + 1}`} holds`}
+                      value={mapping[i] ?? ''}
+                      onChange={(event) => setAsked({ kind, mapping: mapping.map((field, j) => (j === i ? event.target.value || null : field)) })}
+                    >
+                      <option value="">not used, kept with the row</option>
+                      {FIELDS[kind].map(([field, name]) => (
+                        <option key={field} value={field}>
+                          {name}
+                        </option>
+                      ))}
+                    </select>
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          {(told ?? preview?.lacks) && (
+            <p role="alert" className="told mt-3">
+              {told ?? `Before it can be brought in: ${preview?.lacks}.`}
+            </p>
+          )}
+          <button
+            type="button"
+            className="button button-main mt-4"
+            disabled={busy || !preview || preview.lacks !== null}
+            onClick={() =>
+              begin(async () => {
+                const result = await bringIn(batch.id, kind, mapping, kind === 'suppressions' && register ? { register } : {})
+                if (result.ok) onBegun()
+                else setTold(result.error)
+              })
+            }
+          >
+            Bring it in
+          </button>
+        </>
+      }
+      right={
+        <>
+          <h2>The first rows, as they will be stored</h2>
+          <ul className="mt-2">
+            {preview?.rows.map((row, i) => (
+              // biome-ignore lint/suspicious/noArrayIndexKey: rows of a file are known by their place
+              <li key={i} className="border-b border-rule py-2">
+                <StoredRow stored={row.stored} />
+              </li>
+            ))}
+          </ul>
+        </>
+      }
+    />
+  )
+}
+
+function RegisterFields({ register, onRegister }: { register: { name: string; version: string } | null; onRegister: (r: { name: string; version: string } | null) => void }) {
+  return (
+    <fieldset className="mt-3 grid gap-2">
+      <label className="flex items-center gap-2">
+        <input type="checkbox" checked={register !== null} onChange={(e) => onRegister(e.target.checked ? { name: 'Do-not-call register', version: '' } : null)} /> it is a copy of a do-not-call register
+      </label>
+      {register && (
+        <div className="grid grid-cols-2 gap-2">
+          <label className="field">
+            <span>Name of the register</span>
+            <input value={register.name} onChange={(e) => onRegister({ ...register, name: e.target.value })} />
+          </label>
+          <label className="field">
+            <span>The file is of</span>
+            <input type="date" value={register.version} onChange={(e) => onRegister({ ...register, version: e.target.value })} />
+          </label>
+        </div>
+      )}
+    </fieldset>
+  )
+}
+
+function StoredRow({ stored }: { stored: Stored }) {
+  if ('refused' in stored) return <span className="text-madder">Refused: {stored.refused}</span>
+  if ('postal' in stored)
+    return (
+      <>
+        <b>{stored.name.name}</b> <span className="text-soft">{[stored.role, stored.organisation].filter(Boolean).join(', ')}</span>
+        <span className="quiet block">
+          {[
+            ...[...stored.emails, ...stored.phones].map((a) => (a.usable ? a.value : `${a.value} (unusable: ${a.why})`)),
+            [stored.postal.street, stored.postal.town, stored.postal.postcode].filter(Boolean).join(', '),
+            stored.relation,
+            stored.tags.join(', '),
+            stored.outsideId && `id ${stored.outsideId}`,
+          ]
+            .filter(Boolean)
+            .join(' · ')}
+        </span>
+      </>
+    )
+  const who = [stored.name?.name, stored.email, stored.phone, stored.outsideId && `id ${stored.outsideId}`].filter(Boolean).join(' · ')
+  return (
+    <>
+      <b>{who}</b>
+      <span className="quiet block">
+        {'date' in stored
+          ? [stored.date, stored.channel, stored.result, stored.note].filter(Boolean).join(' · ')
+          : [stored.reason, stored.channels.join(', '), stored.since && `since ${stored.since}`, stored.until && `until ${stored.until}`, stored.word].filter(Boolean).join(' · ')}
+      </span>
+    </>
+  )
+}
+

@@ -1,0 +1,128 @@
+'use client'
+
+import { useEffect, useState } from 'react'
+import type { BatchKind, Mapping } from '@/core/match/columns'
+import type { ActionResult } from './action-result'
+import { ask } from './ask'
+import { BatchMapping } from './batch-mapping'
+import { BatchRows } from './batch-rows'
+import { count, day, Figure } from './figures'
+import { Spread } from './spread'
+
+export type Outcome = 'new' | 'same' | 'updated' | 'in doubt' | 'refused'
+
+export interface BatchProps {
+  batch: {
+    id: number
+    kind: BatchKind
+    file_name: string
+    state: 'mapping' | 'queued' | 'running' | 'done' | 'failed'
+    encoding: string
+    delimiter: string
+    has_header: boolean
+    header: string[]
+    mapping: Mapping
+    rows_total: number | null
+    rows_done: number
+    error: string | null
+    at: string
+  }
+  counts: Record<Outcome, number>
+}
+
+export type BringIn = (id: number, kind: BatchKind, mapping: Mapping, options: { register?: { name: string; version: string } }) => Promise<ActionResult<unknown>>
+
+const OUTCOMES: [Outcome, string, 'in' | 'out' | 'unknown' | 'plain'][] = [
+  ['new', 'came into the directory', 'in'],
+  ['same', 'known already, nothing to change', 'plain'],
+  ['updated', 'known already, and changed', 'plain'],
+  ['in doubt', 'could be more than one record; nothing was stored', 'unknown'],
+  ['refused', 'could not be taken, each with its reason', 'out'],
+]
+
+/** A batch: its columns first, then its account with the rows behind each figure. */
+export function BatchScreen({ first, bringIn }: { first: BatchProps; bringIn: BringIn }) {
+  const [account, setAccount] = useState(first)
+  const [outcome, setOutcome] = useState<Outcome | null>(null)
+  const { batch, counts } = account
+  const under = batch.state === 'queued' || batch.state === 'running'
+  useEffect(() => {
+    if (!under) return
+    const timer = setInterval(() => {
+      ask<BatchProps>(`/api/batches/${batch.id}`).then(setAccount, () => {})
+    }, 700)
+    return () => clearInterval(timer)
+  }, [under, batch.id])
+
+  if (batch.state === 'mapping') return <BatchMapping batch={batch} bringIn={bringIn} onBegun={() => setAccount({ ...account, batch: { ...batch, state: 'queued' } })} />
+  const shown = outcome ?? (batch.state === 'done' ? (OUTCOMES.map(([o]) => o).find((o) => counts[o] > 0) ?? 'new') : null)
+  const done = OUTCOMES.reduce((sum, [o]) => sum + counts[o], 0)
+  const words = batch.kind === 'people' ? OUTCOMES : OUTCOMES.map(([o, what, tone]): (typeof OUTCOMES)[number] => (o === 'new' ? [o, 'went into the ledger', tone] : [o, what, tone]))
+  return (
+    <Spread
+      width="500px"
+      label={{ left: 'The account of the batch', right: 'The rows' }}
+      left={
+        <>
+          <h1 className="break-words">{batch.file_name}</h1>
+          <p className="quiet">
+            {batch.kind} · {day(batch.at)} · {batch.encoding}, columns split by {batch.delimiter === '\t' ? 'tabs' : `“${batch.delimiter}”`}
+          </p>
+          {under && (
+            <div className="mt-4" role="status">
+              <progress className="w-full" value={batch.rows_done} max={batch.rows_total ?? undefined} aria-label="Rows brought in" />
+              <p className="quiet">
+                {batch.rows_total === null ? 'The file waits its turn or is being read.' : `${count(batch.rows_done)} of ${count(batch.rows_total)} rows.`} You can leave this page; it goes on.
+              </p>
+            </div>
+          )}
+          {batch.error && (
+            <p role="alert" className="told mt-4">
+              {batch.error}
+            </p>
+          )}
+          <table className="account mt-4" aria-label="Account of the batch">
+            <thead>
+              <tr>
+                <th scope="col">What became of the rows</th>
+                <th scope="col" className="figure balance">
+                  Rows
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {words.map(([o, what, tone]) => (
+                <tr key={o} className={o === shown ? 'in-hand' : ''} data-testid={`outcome-${o}`}>
+                  <td>
+                    <b>{o.slice(0, 1).toUpperCase() + o.slice(1)}</b>
+                    <span className="quiet block">{what}</span>
+                  </td>
+                  <td className="figure balance">
+                    <Figure value={counts[o]} tone={tone} label={`${o} rows`} chosen={o === shown} onChoose={() => setOutcome(o)} />
+                  </td>
+                </tr>
+              ))}
+              <tr className="total">
+                <td>Rows of the file {under && <span className="quiet font-normal">so far</span>}</td>
+                <td className="figure balance" data-testid="rows">
+                  {count(done)}
+                </td>
+              </tr>
+            </tbody>
+          </table>
+          {counts.refused > 0 && (
+            <a className="button mt-4" href={`/intake/${batch.id}/rows?outcome=refused`} download>
+              Refused rows as CSV
+            </a>
+          )}
+          {counts['in doubt'] > 0 && (
+            <a className="button mt-4 ml-2" href={`/intake/${batch.id}/rows?outcome=in%20doubt`} download>
+              Rows in doubt as CSV
+            </a>
+          )}
+        </>
+      }
+      right={shown ? <BatchRows key={`${shown}-${counts[shown]}`} batch={batch} outcome={shown} /> : <p className="text-soft">The rows can be opened here once they are in.</p>}
+    />
+  )
+}

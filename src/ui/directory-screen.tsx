@@ -1,0 +1,148 @@
+'use client'
+
+import Link from 'next/link'
+import { useDeferredValue, useEffect, useState } from 'react'
+import type { PeoplePage } from '@/core/outputs/views'
+import { ask, Told } from './ask'
+import { count, day } from './figures'
+import { PeopleTable } from './people-table'
+import { TabRow } from './tab-row'
+import { usePeople } from './use-people'
+
+interface OrganisationRow {
+  id: number
+  name: string
+  industry: string | null
+  town: string | null
+  people: number
+  lastAt: string | null
+}
+
+const SORTS = {
+  people: ['name', 'organisation', 'town', 'last contact', 'newest'],
+  organisations: ['name', 'town', 'people'],
+} as const
+
+/** Everybody and every organisation: find as you type, sorted as asked. */
+export function DirectoryScreen({ find: first, show: open }: { find: string; show: 'people' | 'organisations' }) {
+  const [show, setShow] = useState<'people' | 'organisations'>(open)
+  const [typed, setTyped] = useState(first)
+  const [sort, setSort] = useState<string>('name')
+  const find = useDeferredValue(typed)
+  const people = usePeople(`${show}|${find}|${sort}`, show === 'people' ? (offset, signal) => ask<PeoplePage>('/api/people', { find, sort, offset }, signal) : null)
+  const organisations = useOrganisations(show === 'organisations' ? find : null, sort)
+  return (
+    <main className="leaf bg-leaf" style={{ minHeight: 'calc(100dvh - 53px)' }}>
+      <div className="mx-auto max-w-[1080px]">
+        <div className="mb-3 flex flex-wrap items-end justify-between gap-4">
+          <div>
+            <h1>Directory</h1>
+            <p className="quiet">Find by name, role’s organisation, e-mail or phone.</p>
+          </div>
+          <div className="flex items-end gap-3">
+            <label className="field">
+              <span>Find</span>
+              <input type="search" value={typed} onChange={(event) => setTyped(event.target.value)} className="w-[280px]" autoFocus />
+            </label>
+            <label className="field">
+              <span>Sort by</span>
+              <select value={sort} onChange={(event) => setSort(event.target.value)}>
+                {SORTS[show].map((name) => (
+                  <option key={name}>{name}</option>
+                ))}
+              </select>
+            </label>
+          </div>
+        </div>
+        <TabRow
+          label="Tabs of the directory"
+          open={show}
+          onOpen={(key) => {
+            setShow(key as 'people' | 'organisations')
+            setSort('name')
+          }}
+          tabs={[
+            { key: 'people', title: 'People', total: show === 'people' ? people.total : undefined },
+            { key: 'organisations', title: 'Organisations', total: show === 'organisations' ? organisations.total : undefined },
+          ]}
+        />
+        {show === 'people' ? (
+          <PeopleTable people={people} label="People" empty={find ? 'Nobody in the directory matches what is typed.' : 'The directory is empty. Bring in a file under Intake.'} />
+        ) : (
+          <OrganisationTable {...organisations} />
+        )}
+      </div>
+    </main>
+  )
+}
+
+function useOrganisations(find: string | null, sort: string) {
+  const [state, setState] = useState<{ total: number | null; rows: OrganisationRow[]; told: string | null }>({ total: null, rows: [], told: null })
+  const [wanted, setWanted] = useState(60)
+  useEffect(() => {
+    if (find === null) return
+    const abort = new AbortController()
+    const fetchAll = async () => {
+      const rows: OrganisationRow[] = []
+      let total = 0
+      for (let offset = 0; offset < wanted; offset += 60) {
+        const page = await ask<{ total: number; organisations: OrganisationRow[] }>('/api/organisations', { find, sort, offset }, abort.signal)
+        rows.push(...page.organisations)
+        total = page.total
+        if (rows.length >= total) break
+      }
+      setState({ total, rows, told: null })
+    }
+    fetchAll().catch((error) => {
+      if (!abort.signal.aborted) setState((before) => ({ ...before, told: error instanceof Told ? error.message : 'The organisations could not be shown.' }))
+    })
+    return () => abort.abort()
+  }, [find, sort, wanted])
+  return { ...state, more: () => setWanted((n) => n + 60) }
+}
+
+function OrganisationTable({ total, rows, told, more }: ReturnType<typeof useOrganisations>) {
+  return (
+    <>
+      {told && <p className="told mt-3">{told}</p>}
+      {total === 0 && <p className="mt-6 text-soft">No organisation matches what is typed.</p>}
+      {rows.length > 0 && (
+        <table className="people">
+          <thead>
+            <tr>
+              <th scope="col">Organisation</th>
+              <th scope="col">What it is</th>
+              <th scope="col">Town</th>
+              <th scope="col" className="text-right!">
+                People
+              </th>
+              <th scope="col" className="pl-8!">
+                Last contact
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map((o) => (
+              <tr key={o.id}>
+                <td>
+                  <Link href={`/directory/organisations/${o.id}`} className="text-[14px] font-semibold no-underline hover:underline">
+                    {o.name}
+                  </Link>
+                </td>
+                <td>{o.industry ?? '–'}</td>
+                <td>{o.town ?? '–'}</td>
+                <td className="figure">{count(o.people)}</td>
+                <td className="pl-8!">{o.lastAt ? day(o.lastAt) : 'never'}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      {total !== null && rows.length < total && (
+        <button type="button" className="button mt-3" onClick={more}>
+          Show more of {count(total)}
+        </button>
+      )}
+    </>
+  )
+}

@@ -1,0 +1,23 @@
+/** A count with its thousands set apart; a dash while there is no answer yet. */
+export const count = (n: number | undefined | null): string => (n === undefined || n === null ? '–' : n.toLocaleString('en-GB'))
+
+/** A date as screens say it: the day and month, with the year where it is not this one. */
+export function day(iso: string): string {
+  const at = new Date(iso)
+  const sameYear = at.getFullYear() === new Date().getFullYear()
+  return at.toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: sameYear ? undefined : 'numeric', timeZone: 'UTC' })
+}
+
+const TONE = { out: 'text-madder', unknown: 'text-ochre', in: 'text-verdigris', plain: '' } as const
+
+/** A figure of an account. Zero is left blank; where people can be shown behind it, it is a button. */
+export function Figure({ value, tone, label, chosen, onChoose }: { value: number | undefined; tone: keyof typeof TONE; label: string; chosen?: boolean; onChoose?: () => void }) {
+  if (value === undefined) return <span className="text-soft">–</span>
+  if (value === 0) return <span className="sr-only">0</span>
+  if (!onChoose) return <span className={TONE[tone]}>{count(value)}</span>
+  return (
+    <button type="button" className={`${TONE[tone]} rounded px-0.5 tabular-nums hover:underline ${chosen ? 'underline decoration-2 underline-offset-4' : ''}`} aria-label={`${label}: ${count(value)}`} aria-pressed={chosen ?? false} onClick={onChoose}>
+      {count(value)}
+    </button>
+  )
+}

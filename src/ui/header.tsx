@@ -1,0 +1,88 @@
+'use client'
+
+import { DropdownMenu } from 'radix-ui'
+import Link from 'next/link'
+import { usePathname, useRouter } from 'next/navigation'
+import { useEffect, useRef } from 'react'
+import { KeysDialog } from './keys-dialog'
+import { Mark } from './mark'
+
+const SECTIONS = [
+  ['Lists', '/lists'],
+  ['Rounds', '/rounds'],
+  ['Directory', '/directory'],
+  ['Intake', '/intake'],
+  ['Screening', '/screening'],
+] as const
+
+/** The top edge of the book: the index tabs, finding anyone, and who is signed in. */
+export function Header({ name, post, signOut }: { name: string; post: string; signOut: () => Promise<void> }) {
+  const path = usePathname()
+  const router = useRouter()
+  const find = useRef<HTMLInputElement>(null)
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      const typing = (event.target as HTMLElement).closest('input, textarea, select, [contenteditable]')
+      if (event.key === '/' && !typing && !event.metaKey && !event.ctrlKey) {
+        event.preventDefault()
+        find.current?.focus()
+      }
+    }
+    document.addEventListener('keydown', onKey)
+    return () => document.removeEventListener('keydown', onKey)
+  }, [])
+  const initials = name.split(' ').map((part) => part[0]).join('').slice(0, 2)
+  return (
+    <header className="flex min-h-[53px] flex-wrap items-end border-b border-strong bg-page px-5">
+      <Link href="/lists" className="mr-7 flex items-center gap-2 pb-2.5 no-underline">
+        <Mark />
+        <span className="font-title text-[19px] font-semibold">Arch Ledger</span>
+      </Link>
+      <nav aria-label="Sections" className="flex flex-wrap items-end">
+        {SECTIONS.map(([title, href]) => {
+          const open = path === href || path.startsWith(`${href}/`)
+          return (
+            <Link
+              key={href}
+              href={href}
+              aria-current={open ? 'page' : undefined}
+              className={`px-3.5 pt-2 pb-2.5 no-underline ${open ? '-mb-px rounded-t-lg border border-b-0 border-strong bg-leaf font-bold' : 'text-soft hover:text-ink'}`}
+            >
+              {title}
+            </Link>
+          )
+        })}
+      </nav>
+      <div className="ml-auto flex items-center gap-4 pb-2">
+        <search>
+          <form
+            onSubmit={(event) => {
+              event.preventDefault()
+              router.push(`/directory?find=${encodeURIComponent(find.current?.value ?? '')}`)
+            }}
+          >
+            <input ref={find} type="search" aria-label="Find anyone" placeholder="Find anyone  /" className="w-[150px] border-rule! bg-transparent! placeholder:text-soft" />
+          </form>
+        </search>
+        <KeysDialog />
+        <DropdownMenu.Root>
+          <DropdownMenu.Trigger aria-label={`Signed in as ${name}`} className="grid size-7 place-items-center rounded-full bg-verdigris text-[11px] font-bold text-white">
+            {initials}
+          </DropdownMenu.Trigger>
+          <DropdownMenu.Portal>
+            <DropdownMenu.Content className="floating" align="end" sideOffset={6}>
+              <p className="px-2.5 pb-2">
+                <b>{name}</b>
+                <br />
+                <span className="quiet">{post}</span>
+              </p>
+              <DropdownMenu.Item className="menu-item" onSelect={() => void signOut()}>
+                Sign out
+              </DropdownMenu.Item>
+            </DropdownMenu.Content>
+          </DropdownMenu.Portal>
+        </DropdownMenu.Root>
+      </div>
+    </header>
+  )
+}

@@ -1,0 +1,128 @@
+'use client'
+
+import { Upload } from 'lucide-react'
+import Link from 'next/link'
+import { useRouter } from 'next/navigation'
+import { useRef, useState } from 'react'
+import { count, day } from './figures'
+
+interface BatchRow {
+  id: number
+  kind: string
+  fileName: string
+  state: string
+  at: string
+  by: string
+  rows: number | null
+  done: number
+  counts: Record<string, number | undefined>
+}
+
+const OUTCOMES = ['new', 'same', 'updated', 'in doubt', 'refused'] as const
+const TONE: Record<string, string> = { new: 'text-verdigris', 'in doubt': 'text-ochre', refused: 'text-madder' }
+
+/** Where files come in, and every batch that did. */
+export function IntakeIndex({ batches, mayBringIn }: { batches: BatchRow[]; mayBringIn: boolean }) {
+  return (
+    <main className="leaf bg-leaf" style={{ minHeight: 'calc(100dvh - 53px)' }}>
+      <div className="mx-auto max-w-[1080px]">
+        <h1>Intake</h1>
+        <p className="quiet">Bring in people, contacts that were made elsewhere, or suppressions. Every row is accounted for, and nothing of the file is lost.</p>
+        {mayBringIn ? <DropFile /> : <p className="mt-4 text-soft">Bringing in files is for coordinators and managers.</p>}
+        {batches.length === 0 ? (
+          <p className="mt-8 text-soft">Nothing has been brought in yet.</p>
+        ) : (
+          <table className="account mt-6">
+            <thead>
+              <tr>
+                <th scope="col">File</th>
+                {OUTCOMES.map((outcome) => (
+                  <th key={outcome} scope="col" className="figure">
+                    {outcome.slice(0, 1).toUpperCase() + outcome.slice(1)}
+                  </th>
+                ))}
+                <th scope="col" className="figure balance">
+                  Rows
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {batches.map((batch) => (
+                <tr key={batch.id}>
+                  <td>
+                    <Link href={`/intake/${batch.id}`} className="font-semibold break-words no-underline hover:underline">
+                      {batch.fileName}
+                    </Link>
+                    <span className="quiet block">
+                      {batch.kind} · {day(batch.at)} by {batch.by}
+                      {batch.state !== 'done' && ` · ${STATE[batch.state] ?? batch.state}`}
+                    </span>
+                  </td>
+                  {OUTCOMES.map((outcome) => (
+                    <td key={outcome} className={`figure ${TONE[outcome] ?? ''}`}>
+                      {batch.counts[outcome] ? count(batch.counts[outcome]) : ''}
+                    </td>
+                  ))}
+                  <td className="figure balance">{count(batch.rows)}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        )}
+      </div>
+    </main>
+  )
+}
+
+const STATE: Record<string, string> = { mapping: 'waits for you to look at its columns', queued: 'waits its turn', running: 'is being brought in', failed: 'could not be read to its end' }
+
+function DropFile() {
+  const router = useRouter()
+  const picker = useRef<HTMLInputElement>(null)
+  const [over, setOver] = useState(false)
+  const [told, setTold] = useState<string | null>(null)
+  const [busy, setBusy] = useState(false)
+  const send = async (file: File | undefined) => {
+    if (!file) return
+    setBusy(true)
+    setTold(null)
+    const form = new FormData()
+    form.set('file', file)
+    try {
+      const response = await fetch('/api/batches', { method: 'POST', body: form })
+      const answer = await response.json()
+      if (response.ok) return router.push(`/intake/${answer.id}`)
+      setTold(answer.error)
+    } catch {
+      setTold('The connection was lost while the file came in. Nothing of it was stored; choose it again.')
+    }
+    setBusy(false)
+  }
+  return (
+    // biome-ignore lint/a11y/noStaticElementInteractions: dropping is a shortcut; the button in it does the same
+    <div
+      className={`mt-4 grid justify-items-center gap-2 rounded-lg border-2 border-dashed px-6 py-7 ${over ? 'border-verdigris bg-wash' : 'border-strong'}`}
+      onDragOver={(event) => {
+        event.preventDefault()
+        setOver(true)
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={(event) => {
+        event.preventDefault()
+        setOver(false)
+        void send(event.dataTransfer.files[0])
+      }}
+    >
+      <button type="button" className="button button-main" onClick={() => picker.current?.click()} disabled={busy}>
+        <Upload size={16} aria-hidden="true" /> {busy ? 'The file comes in' : 'Choose a CSV file'}
+      </button>
+      <input ref={picker} type="file" accept=".csv,.txt,.tsv,text/csv" aria-label="CSV file" className="sr-only" tabIndex={-1} onChange={(event) => void send(event.target.files?.[0])} />
+      <p className="quiet">or drop it here. You see how its rows will be stored before anything is.</p>
+      {told && (
+        <p role="alert" className="told">
+          {told}
+        </p>
+      )}
+    </div>
+  )
+}

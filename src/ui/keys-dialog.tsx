@@ -1,0 +1,50 @@
+'use client'
+
+import { Dialog } from 'radix-ui'
+import { useEffect, useState } from 'react'
+
+const KEYS = [
+  ['/', 'find anyone'],
+  ['?', 'show these keys'],
+  ['Tab, Shift Tab', 'go through chips, figures and tabs'],
+  ['Enter or Space', 'open the chip or figure in hand'],
+  ['Ctrl Z', 'undo the last change to a list that is not saved'],
+  ['Ctrl S', 'save the list as a new edition'],
+  ['Esc', 'close what is open'],
+] as const
+
+/** The keys, behind a question mark. */
+export function KeysDialog() {
+  const [open, setOpen] = useState(false)
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (event.key === '?' && !(event.target as HTMLElement).closest('input, textarea, select')) setOpen(true)
+    }
+    document.addEventListener('keydown', onKey)
+    return () => document.removeEventListener('keydown', onKey)
+  }, [])
+  return (
+    <Dialog.Root open={open} onOpenChange={setOpen}>
+      <Dialog.Trigger aria-label="Keys" className="text-soft hover:text-ink">
+        ?
+      </Dialog.Trigger>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/20" />
+        <Dialog.Content className="floating fixed top-[18vh] left-1/2 w-[400px] -translate-x-1/2 p-5!" aria-describedby={undefined}>
+          <Dialog.Title asChild>
+            <h2>Keys</h2>
+          </Dialog.Title>
+          <dl className="mt-3 grid grid-cols-[auto_1fr] gap-x-5 gap-y-1.5">
+            {KEYS.map(([key, what]) => (
+              <div key={key} className="contents">
+                <dt className="font-semibold">{key}</dt>
+                <dd>{what}</dd>
+              </div>
+            ))}
+          </dl>
+          <Dialog.Close className="button mt-4">Close</Dialog.Close>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  )
+}

@@ -1,0 +1,148 @@
+'use client'
+
+import { MoreHorizontal } from 'lucide-react'
+import { DropdownMenu, Popover } from 'radix-ui'
+import { useEffect, useState } from 'react'
+import type { LineFigures } from '@/core/lists/account'
+import { type Line, lineSentence } from '@/core/lists/line'
+import type { ListView as View } from '@/core/lists/view'
+import { CriterionForm, type Choices, StartForm } from './criterion-forms'
+import { count, Figure } from './figures'
+import { isWhole } from './line-editing'
+
+interface LineRowProps {
+  line: Line
+  number: number
+  figures: LineFigures | undefined
+  inHand: boolean
+  onTake: () => void
+  onChange: (line: Line) => void
+  onRemove?: () => void
+  view: View
+  onView: (view: View) => void
+  choices: Choices
+}
+
+/** One line of a list's page: its sentence with chips that open in place, and what it moves. */
+export function LineRow({ line, number, figures, inHand, onTake, onChange, onRemove, view, onView, choices }: LineRowProps) {
+  const whole = isWhole(line)
+  const show = (column: 'out' | 'unknown' | 'in' | 'stayedUnknown') => ({
+    chosen: view.tab === 'moved' && view.line === line.id && view.column === column,
+    onChoose: () => onView({ tab: 'moved', line: line.id, column }),
+  })
+  const label = `line ${number}`
+  return (
+    // biome-ignore lint/a11y/useKeyWithClickEvents: everything in the row is reached by keyboard; focusing it takes the row in hand
+    <tr className={inHand ? 'in-hand' : ''} onClick={onTake} onFocus={onTake} data-testid={`line-${number}`}>
+      <td className={line.off ? 'text-soft line-through' : ''}>
+        <Sentence line={line} onChange={onChange} choices={choices} openAtOnce={inHand && !whole} />
+        <LineMenu line={line} number={number} onChange={onChange} onRemove={onRemove} />
+        {inHand && figures && whole && !line.off && (
+          <span className="quiet block" data-testid="without">
+            Without this line the list would hold {count(figures.without)}
+          </span>
+        )}
+        {line.verb === 'drop' && figures !== undefined && figures.stayedUnknown > 0 && (
+          <span className="quiet block">
+            <Figure value={figures.stayedUnknown} tone="unknown" label={`Unknown and kept by ${label}`} {...show('stayedUnknown')} /> unknown stayed
+          </span>
+        )}
+        {line.verb === 'add' && figures !== undefined && figures.cameBack > 0 && <span className="quiet block">{count(figures.cameBack)} of them came back</span>}
+      </td>
+      <td className="figure">
+        <Figure value={whole ? figures?.out : 0} tone="out" label={`Out by ${label}`} {...show('out')} />
+      </td>
+      <td className="figure">
+        <Figure value={whole ? figures?.unknown : 0} tone="unknown" label={`Unknown to ${label}`} {...show('unknown')} />
+      </td>
+      <td className="figure">
+        <Figure value={whole ? figures?.in : 0} tone="in" label={`In by ${label}`} {...show('in')} />
+      </td>
+      <td className="figure balance">{whole ? count(figures?.balance) : ''}</td>
+    </tr>
+  )
+}
+
+function Sentence({ line, onChange, choices, openAtOnce }: { line: Line; onChange: (line: Line) => void; choices: Choices; openAtOnce: boolean }) {
+  const [open, setOpen] = useState(false)
+  useEffect(() => {
+    // The menu that added the line gives the focus back as it closes; the form opens after that.
+    if (!openAtOnce) return
+    const timer = setTimeout(() => setOpen(true), 60)
+    return () => clearTimeout(timer)
+  }, [openAtOnce])
+  const { verb, phrases } = lineSentence(line)
+  let firstChip = true
+  return (
+    <Popover.Root open={open} onOpenChange={setOpen}>
+      <b>{verb}</b>{' '}
+      {phrases.map((phrase, i) => {
+        const space = i < phrases.length - 1 ? ' ' : ''
+        if ('text' in phrase) return `${phrase.text}${space}`
+        const chip = (
+          <button type="button" className={`chip ${isWhole(line) ? '' : 'chip-empty'}`} onClick={() => setOpen(true)}>
+            {phrase.chip}
+          </button>
+        )
+        const anchored = firstChip ? (
+          <Popover.Anchor key={phrase.field} asChild>
+            {chip}
+          </Popover.Anchor>
+        ) : (
+          <span key={phrase.field}>{chip}</span>
+        )
+        firstChip = false
+        return (
+          <span key={phrase.field}>
+            {anchored}
+            {space}
+          </span>
+        )
+      })}
+      <Popover.Portal>
+        <Popover.Content className="floating w-[340px]" align="start" sideOffset={6} aria-label="Change the line" onInteractOutside={() => setOpen(false)}>
+          {line.verb === 'start' ? (
+            <StartForm line={line} choices={choices} onChange={onChange} onDone={() => setOpen(false)} />
+          ) : (
+            <CriterionForm line={line} choices={choices} onChange={onChange} onDone={() => setOpen(false)} />
+          )}
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  )
+}
+
+function LineMenu({ line, number, onChange, onRemove }: { line: Line; number: number; onChange: (line: Line) => void; onRemove?: () => void }) {
+  if (line.verb === 'start') return null
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger className="ml-1.5 inline-flex translate-y-[3px] rounded text-soft hover:text-ink" aria-label={`More for line ${number}`}>
+        <MoreHorizontal size={16} aria-hidden="true" />
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content className="floating p-1.5!" align="start" sideOffset={4}>
+          {(['keep', 'drop', 'add'] as const)
+            .filter((verb) => verb !== line.verb)
+            .map((verb) => (
+              <DropdownMenu.Item key={verb} className="menu-item" onSelect={() => onChange({ ...line, verb, unknownAsYes: false })}>
+                Make it {verb}
+              </DropdownMenu.Item>
+            ))}
+          {line.verb === 'keep' && (
+            <DropdownMenu.Item className="menu-item" onSelect={() => onChange({ ...line, unknownAsYes: !line.unknownAsYes })}>
+              {line.unknownAsYes ? 'Unknown goes out' : 'Count unknown as yes'}
+            </DropdownMenu.Item>
+          )}
+          <DropdownMenu.Item className="menu-item" onSelect={() => onChange({ ...line, off: !line.off })}>
+            {line.off ? 'Switch on' : 'Switch off'}
+          </DropdownMenu.Item>
+          {onRemove && (
+            <DropdownMenu.Item className="menu-item" onSelect={onRemove}>
+              Remove
+            </DropdownMenu.Item>
+          )}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  )
+}

@@ -1,0 +1,156 @@
+'use client'
+
+import Link from 'next/link'
+import { useRouter } from 'next/navigation'
+import { useState, useTransition } from 'react'
+import type { RoundState } from '@/core/outputs/views'
+import type { ActionResult } from './action-result'
+import { Arch } from './arch'
+import { count, day } from './figures'
+import { roundStones } from './round-stones'
+import { Spread } from './spread'
+
+interface ListRow {
+  id: number
+  name: string
+  shared: boolean
+  mine: boolean
+  owner: string
+  edition: number
+  savedAt: string
+  balance: number | null
+  lastRound: { id: number; number: number; state: RoundState; at: string } | null
+}
+
+interface OpenRound {
+  id: number
+  number: number
+  list: string
+  state: RoundState
+  at: string
+  by: string
+  toCome: number
+}
+
+export function ListIndex({ lists, rounds, newList }: { lists: ListRow[]; rounds: OpenRound[]; newList: (name: string, shared: boolean) => Promise<ActionResult<number>> }) {
+  return (
+    <Spread
+      width="760px"
+      label={{ left: 'Lists', right: 'Rounds under way' }}
+      left={
+        <>
+          <div className="flex items-start justify-between gap-4">
+            <div>
+              <h1>Lists</h1>
+              <p className="quiet">What the team shares, and what is private to you.</p>
+            </div>
+            <NewList newList={newList} />
+          </div>
+          {lists.length === 0 ? (
+            <p className="mt-8 text-soft">There is no list yet. Give the first one a name; it begins with everyone in the directory, and each line you add narrows it.</p>
+          ) : (
+            <table className="account mt-4">
+              <thead>
+                <tr>
+                  <th scope="col">List</th>
+                  <th scope="col">Edition</th>
+                  <th scope="col">Last round</th>
+                  <th scope="col" className="figure balance">
+                    Held when saved
+                  </th>
+                </tr>
+              </thead>
+              <tbody>
+                {lists.map((list) => (
+                  <tr key={list.id}>
+                    <td>
+                      <Link href={`/lists/${list.id}`} className="font-semibold no-underline hover:underline">
+                        {list.name}
+                      </Link>
+                      <span className="quiet block">{list.shared ? `Shared · ${list.mine ? 'yours' : list.owner}` : 'Private to you'}</span>
+                    </td>
+                    <td>
+                      {list.edition} <span className="quiet block">{day(list.savedAt)}</span>
+                    </td>
+                    <td>
+                      {list.lastRound ? (
+                        <>
+                          <Link href={`/rounds/${list.lastRound.id}`} className="no-underline hover:underline">
+                            Round {list.lastRound.number}
+                          </Link>
+                          <span className="quiet block">
+                            {list.lastRound.state} {day(list.lastRound.at)}
+                          </span>
+                        </>
+                      ) : (
+                        <span className="text-soft">none yet</span>
+                      )}
+                    </td>
+                    <td className="figure balance">{count(list.balance)}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          )}
+        </>
+      }
+      right={
+        <>
+          <h2>Rounds under way</h2>
+          {rounds.length === 0 && <p className="mt-3 text-soft">No round is being built or out. Open a list to start its next one.</p>}
+          <ul className="mt-3 grid gap-2">
+            {rounds.map((round) => (
+              <li key={round.id} className="flex items-center gap-4 border-b border-rule pb-2">
+                <Arch stones={roundStones(round.state)} width={62} />
+                <span>
+                  <Link href={`/rounds/${round.id}`} className="font-semibold no-underline hover:underline">
+                    Round {round.number} · {round.list}
+                  </Link>
+                  <span className="quiet block">
+                    {round.state === 'released' ? `Released ${day(round.at)} by ${round.by}; ${count(round.toCome)} contacts to come` : `Being built since ${day(round.at)}`}
+                  </span>
+                </span>
+              </li>
+            ))}
+          </ul>
+        </>
+      }
+    />
+  )
+}
+
+function NewList({ newList }: { newList: (name: string, shared: boolean) => Promise<ActionResult<number>> }) {
+  const router = useRouter()
+  const [name, setName] = useState('')
+  const [shared, setShared] = useState(true)
+  const [told, setTold] = useState('')
+  const [busy, begin] = useTransition()
+  return (
+    <form
+      className="grid justify-items-end gap-1"
+      onSubmit={(event) => {
+        event.preventDefault()
+        begin(async () => {
+          const made = await newList(name, shared)
+          if (made.ok) router.push(`/lists/${made.value}`)
+          else setTold(made.error)
+        })
+      }}
+    >
+      <span className="flex gap-2">
+        <input aria-label="Name of the new list" placeholder="Name of a new list" value={name} onChange={(e) => setName(e.target.value)} className="w-[210px]" />
+        <button type="submit" className="button button-main" disabled={busy || name.trim() === ''}>
+          New list
+        </button>
+      </span>
+      <label className="quiet flex items-center gap-1.5">
+        <input type="checkbox" checked={shared} onChange={(e) => setShared(e.target.checked)} /> share it with the team
+      </label>
+      {told && (
+        <p role="alert" className="told">
+          {told}
+        </p>
+      )}
+    </form>
+  )
+}

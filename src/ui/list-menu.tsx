@@ -1,0 +1,57 @@
+'use client'
+
+import { MoreHorizontal } from 'lucide-react'
+import { DropdownMenu } from 'radix-ui'
+import { useRouter } from 'next/navigation'
+import type { ListView } from '@/core/outputs/views'
+import type { ListActions } from './list-editor'
+
+/** What can be done with a whole list: copy anybody's, share or delete one's own. */
+export function ListMenu({ list, actions, onTold }: { list: ListView; actions: ListActions; onTold: (text: string) => void }) {
+  const router = useRouter()
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger className="button" aria-label="More for this list">
+        <MoreHorizontal size={16} aria-hidden="true" />
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content className="floating p-1.5!" align="end" sideOffset={4}>
+          <DropdownMenu.Item
+            className="menu-item"
+            onSelect={async () => {
+              const made = await actions.copy(list.id)
+              if (made.ok) router.push(`/lists/${made.value}`)
+              else onTold(made.error)
+            }}
+          >
+            Copy as my own
+          </DropdownMenu.Item>
+          {list.mine && (
+            <>
+              <DropdownMenu.Item
+                className="menu-item"
+                onSelect={async () => {
+                  const changed = await actions.change(list.id, { shared: !list.shared })
+                  if (changed.ok) router.refresh()
+                  else onTold(changed.error)
+                }}
+              >
+                {list.shared ? 'Make it private' : 'Share it with the team'}
+              </DropdownMenu.Item>
+              <DropdownMenu.Item
+                className="menu-item text-madder"
+                onSelect={async () => {
+                  const gone = await actions.remove(list.id)
+                  if (gone.ok) router.push('/lists')
+                  else onTold(gone.error)
+                }}
+              >
+                Delete
+              </DropdownMenu.Item>
+            </>
+          )}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  )
+}

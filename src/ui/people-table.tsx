@@ -1,0 +1,138 @@
+'use client'
+
+import { useVirtualizer } from '@tanstack/react-virtual'
+import Link from 'next/link'
+import { useEffect, useRef } from 'react'
+import type { PersonView } from '@/core/outputs/views'
+import { CHANNEL_NAME } from '@/core/columns/person-record'
+import { day } from './figures'
+import { Reach } from './reach'
+import type { People } from './use-people'
+import { YearStrip } from './year-strip'
+
+/** A table of people that holds only what is in view. `because` is the heading of the column that says why, if any. */
+export function PeopleTable({ people, because, empty, label }: { people: People; because?: string; empty: string; label: string }) {
+  const anchor = useRef<HTMLDivElement>(null)
+  const rows = useVirtualizer({
+    count: people.total ?? 0,
+    getScrollElement: () => anchor.current?.closest<HTMLElement>('.leaf') ?? null,
+    estimateSize: () => 51,
+    overscan: 12,
+    scrollMargin: anchor.current?.offsetTop ?? 0,
+  })
+  const items = rows.getVirtualItems()
+  const first = items[0]?.index ?? 0
+  const last = items[items.length - 1]?.index ?? 0
+  const { want } = people
+  useEffect(() => {
+    if (people.total) {
+      want(first)
+      want(last)
+    }
+  })
+  const above = items.length > 0 ? items[0].start - rows.options.scrollMargin : 0
+  const below = items.length > 0 ? rows.getTotalSize() - (items[items.length - 1].end - rows.options.scrollMargin) : 0
+  return (
+    <div ref={anchor}>
+      {people.told && (
+        <p role="status" className="told mt-3">
+          {people.told}
+        </p>
+      )}
+      {people.behind && (
+        <p role="status" className="quiet mt-2">
+          As of {new Date(people.behind).toLocaleTimeString('en-GB')}: the database could not be heard since.
+        </p>
+      )}
+      {people.total === 0 && <p className="mt-6 text-soft">{empty}</p>}
+      {(people.total ?? 0) > 0 && (
+        <table className="people" aria-label={label} aria-rowcount={(people.total ?? 0) + 1}>
+          <colgroup>
+            <col className="w-[36%]" />
+            {because ? (
+              <>
+                <col className="w-[24%]" />
+                <col />
+              </>
+            ) : (
+              <>
+                <col className="w-[15%]" />
+                <col className="w-[19%]" />
+                <col className="w-[13%]" />
+                <col />
+              </>
+            )}
+          </colgroup>
+          <thead>
+            <tr>
+              <th scope="col">Person</th>
+              {because ? (
+                <>
+                  <th scope="col">Reach</th>
+                  <th scope="col">{because}</th>
+                </>
+              ) : (
+                <>
+                  <th scope="col">Place</th>
+                  <th scope="col">Reach</th>
+                  <th scope="col">A year</th>
+                  <th scope="col">Last dealt with</th>
+                </>
+              )}
+            </tr>
+          </thead>
+          <tbody>
+            {above > 0 && <tr aria-hidden="true" style={{ height: above }} />}
+            {items.map(({ index }) => (
+              <tr key={index} data-index={index} ref={rows.measureElement} aria-rowindex={index + 2}>
+                <Row person={people.at(index)} because={because !== undefined} />
+              </tr>
+            ))}
+            {below > 0 && <tr aria-hidden="true" style={{ height: below }} />}
+          </tbody>
+        </table>
+      )}
+    </div>
+  )
+}
+
+function Row({ person, because }: { person: PersonView | undefined; because: boolean }) {
+  if (!person)
+    return (
+      <td colSpan={because ? 3 : 5} className="h-[51px] text-rule">
+        …
+      </td>
+    )
+  return (
+    <>
+      <td>
+        <Link href={`/directory/people/${person.id}`} className="text-[14px] font-semibold no-underline hover:underline">
+          {person.name}
+        </Link>
+        <span className="quiet block">{[person.role, person.organisation].filter(Boolean).join(', ') || 'no role or organisation'}</span>
+      </td>
+      {because ? (
+        <>
+          <td>
+            <Reach reach={person.reach} />
+          </td>
+          <td>
+            <span className="block text-[13.5px] font-medium">{person.because?.title}</span>
+            {person.because?.detail && <span className="quiet block">{person.because.detail}</span>}
+          </td>
+        </>
+      ) : (
+        <>
+          <td>{person.place ?? <span className="text-soft">–</span>}</td>
+          <td>
+            <Reach reach={person.reach} />
+          </td>
+          <td>
+            <YearStrip strip={person.strip} />
+          </td>
+          <td>{person.last ? `${day(person.last.at)} · ${person.last.result ?? CHANNEL_NAME[person.last.channel]}` : <span className="text-soft">never</span>}</td>
+        </>
+      )}
+    </>
+  )
+}

@@ -1,0 +1,324 @@
+'use client'
+
+import Link from 'next/link'
+import { useState, useTransition } from 'react'
+import { CHANNEL_NAME, CHANNELS, type Channel, REASON_NAME, REASONS, type Reason } from '@/core/columns/person-record'
+import type { LedgerItem, PersonView } from '@/core/outputs/views'
+import { RESULTS } from '@/core/rounds/results'
+import type { ActionResult } from './action-result'
+import { count, day } from './figures'
+import { Reach } from './reach'
+import { Spread } from './spread'
+import { YearStrip } from './year-strip'
+
+interface Person {
+  view: PersonView
+  state: string
+  relation: string | null
+  tags: string[]
+  outsideId: string | null
+  postal: string | null
+  addresses: { id: number; channel: Channel; value: string; usable: boolean; why: string | null; suppressed: string | null }[]
+  suppressions: { id: number; reason: Reason; channels: Channel[]; since: string; until: string | null; word: string; by: string; lifted: { at: string; word: string; by: string } | null }[]
+  lists: { list: string; listId: number; round: number; roundId: number; heldBack: boolean }[]
+  ledger: LedgerItem[]
+}
+
+export interface PersonActions {
+  contact: (person: number, input: unknown) => Promise<ActionResult<unknown>>
+  note: (person: number, text: string) => Promise<ActionResult<unknown>>
+  suppressPerson: (person: number, input: unknown) => Promise<ActionResult<unknown>>
+  lift: (id: number, word: string) => Promise<ActionResult<unknown>>
+}
+
+/** One person: what is known and what can be done on the left, their ledger on the right. */
+export function PersonScreen({ person, mayLift, actions }: { person: Person; mayLift: boolean; actions: PersonActions }) {
+  const { view } = person
+  return (
+    <Spread
+      label={{ left: 'The person', right: 'The ledger' }}
+      left={
+        <>
+          <h1>{view.name}</h1>
+          <p className="text-soft">
+            {view.role ?? 'no role'}
+            {view.organisation && (
+              <>
+                {', '}
+                <Link href={`/directory/organisations/${view.organisationId}`} className="text-ink">
+                  {view.organisation}
+                </Link>
+              </>
+            )}
+          </p>
+          <div className="mt-2 flex items-center gap-5">
+            <Reach reach={view.reach} />
+            <YearStrip strip={view.strip} width={180} />
+          </div>
+          <dl className="mt-4 grid grid-cols-[auto_1fr] gap-x-4 gap-y-1.5">
+            {person.addresses.map((a) => (
+              <div key={a.id} className="contents">
+                <dt className="text-soft">{CHANNEL_NAME[a.channel]}</dt>
+                <dd className="break-words">
+                  {a.suppressed ? <s className="text-madder">{a.value}</s> : a.value}
+                  {!a.usable && <span className="quiet"> unusable: {a.why}</span>}
+                  {a.suppressed && <span className="quiet"> suppressed: {a.suppressed}</span>}
+                </dd>
+              </div>
+            ))}
+            <dt className="text-soft">relation to us</dt>
+            <dd>{person.relation ?? 'unknown'}</dd>
+            {person.tags.length > 0 && (
+              <>
+                <dt className="text-soft">tags</dt>
+                <dd>{person.tags.join(', ')}</dd>
+              </>
+            )}
+            {person.outsideId && (
+              <>
+                <dt className="text-soft">outside id</dt>
+                <dd>{person.outsideId}</dd>
+              </>
+            )}
+          </dl>
+          <Suppressions person={person} mayLift={mayLift} lift={actions.lift} />
+          <div className="mt-5 grid gap-4">
+            <ContactForm person={view.id} contact={actions.contact} />
+            <NoteForm person={view.id} note={actions.note} />
+            <SuppressForm label="Suppress this person" suppress={(input) => actions.suppressPerson(view.id, input)} />
+          </div>
+        </>
+      }
+      right={
+        <>
+          <h2>Ledger</h2>
+          {person.lists.length > 0 && (
+            <p className="quiet">
+              In {count(person.lists.length)} {person.lists.length === 1 ? 'round' : 'rounds'}:{' '}
+              {person.lists.map((l, i) => (
+                <span key={l.roundId}>
+                  {i > 0 && ', '}
+                  <Link href={`/rounds/${l.roundId}`}>
+                    round {l.round} of {l.list}
+                  </Link>
+                  {l.heldBack && ' (held back)'}
+                </span>
+              ))}
+            </p>
+          )}
+          <ol className="mt-2">
+            {person.ledger.map((entry) => (
+              <li key={entry.id} className="grid grid-cols-[92px_1fr_auto] gap-3 border-b border-rule py-2">
+                <time className="text-soft tabular-nums" dateTime={entry.at}>
+                  {day(entry.at)}
+                </time>
+                <span className="min-w-0 break-words">
+                  <span className="font-medium">{entry.title}</span>
+                  {entry.detail && <span className="quiet block">{entry.detail}</span>}
+                </span>
+                <span className="quiet">{entry.by}</span>
+              </li>
+            ))}
+          </ol>
+        </>
+      }
+    />
+  )
+}
+
+function Suppressions({ person, mayLift, lift }: { person: Person; mayLift: boolean; lift: PersonActions['lift'] }) {
+  if (person.suppressions.length === 0) return null
+  return (
+    <section className="mt-5" aria-label="Suppressions">
+      <h2>Suppressions</h2>
+      <ul className="mt-1">
+        {person.suppressions.map((s) => (
+          <li key={s.id} className="border-b border-rule py-1.5">
+            <span className={s.lifted ? 'text-soft line-through' : 'text-madder'}>
+              {REASON_NAME[s.reason]}, {s.channels.map((c) => CHANNEL_NAME[c]).join(', ')}
+            </span>
+            <span className="quiet block">
+              since {day(s.since)}
+              {s.until ? ` until ${day(s.until)}` : ''} · {s.word} · entered by {s.by}
+            </span>
+            {s.lifted ? (
+              <span className="quiet block">
+                lifted {day(s.lifted.at)} by {s.lifted.by}: {s.lifted.word}
+              </span>
+            ) : (
+              mayLift && <LiftForm id={s.id} lift={lift} />
+            )}
+          </li>
+        ))}
+      </ul>
+    </section>
+  )
+}
+
+/** Lifts a suppression, with the word it is lifted on. */
+export function LiftForm({ id, lift }: { id: number; lift: PersonActions['lift'] }) {
+  return (
+    <Form title="Lift" send={(form) => lift(id, String(form.get('word') ?? ''))} button="Lift the suppression">
+      <label className="field">
+        <span>On whose word is it lifted</span>
+        <input name="word" required maxLength={200} />
+      </label>
+    </Form>
+  )
+}
+
+/** A form that folds out, sends, says what happened and empties itself once it worked. */
+export function Form({ title, button, send, children, open = false }: { title: string; button: string; send: (form: FormData) => Promise<ActionResult<unknown>>; children: React.ReactNode; open?: boolean }) {
+  const [told, setTold] = useState<string | null>(null)
+  const [said, setSaid] = useState(false)
+  const [busy, begin] = useTransition()
+  return (
+    <details open={open}>
+      <summary className="cursor-pointer font-semibold text-verdigris">{title}</summary>
+      <form
+        className="mt-2 grid gap-2.5 rounded-lg border border-rule bg-leaf p-3"
+        onSubmit={(event) => {
+          event.preventDefault()
+          const form = event.currentTarget
+          begin(async () => {
+            const result = await send(new FormData(form))
+            setTold(result.ok ? null : result.error)
+            setSaid(result.ok)
+            if (result.ok) form.reset()
+          })
+        }}
+      >
+        {children}
+        <div className="flex items-center gap-3">
+          <button type="submit" className="button button-main" disabled={busy}>
+            {button}
+          </button>
+          <span role="status" className="quiet">
+            {said ? 'Done, and in the ledger.' : ''}
+          </span>
+        </div>
+        {told && (
+          <p role="alert" className="told">
+            {told}
+          </p>
+        )}
+      </form>
+    </details>
+  )
+}
+
+function ContactForm({ person, contact }: { person: number; contact: PersonActions['contact'] }) {
+  const [channel, setChannel] = useState<Channel>('phone')
+  return (
+    <Form
+      open
+      title="Record a contact"
+      button="Record"
+      send={(form) => contact(person, { channel, result: form.get('result') || null, note: form.get('note') || null, date: form.get('date') || null })}
+    >
+      <div className="grid grid-cols-3 gap-2.5">
+        <label className="field">
+          <span>Channel</span>
+          <select value={channel} onChange={(e) => setChannel(e.target.value as Channel)}>
+            {CHANNELS.map((c) => (
+              <option key={c} value={c}>
+                {CHANNEL_NAME[c]}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label className="field">
+          <span>Result</span>
+          <select name="result">
+            {RESULTS[channel].map((r) => (
+              <option key={r}>{r}</option>
+            ))}
+          </select>
+        </label>
+        <label className="field">
+          <span>Day, if not today</span>
+          <input type="date" name="date" />
+        </label>
+      </div>
+      <label className="field">
+        <span>Note</span>
+        <textarea name="note" rows={2} maxLength={2000} />
+      </label>
+    </Form>
+  )
+}
+
+function NoteForm({ person, note }: { person: number; note: PersonActions['note'] }) {
+  return (
+    <Form title="Add a note" button="Add the note" send={(form) => note(person, String(form.get('text') ?? ''))}>
+      <label className="field">
+        <span>Note</span>
+        <textarea name="text" rows={3} required maxLength={2000} />
+      </label>
+    </Form>
+  )
+}
+
+/** Enters a suppression: of a person, or of what is typed where `target` asks for it. */
+export function SuppressForm({ label, suppress, target, open }: { label: string; suppress: (input: unknown, target: string) => Promise<ActionResult<unknown>>; target?: boolean; open?: boolean }) {
+  return (
+    <Form
+      title={label}
+      button="Suppress"
+      open={open}
+      send={(form) =>
+        suppress(
+          {
+            reason: form.get('reason'),
+            channels: target ? ['email', 'phone'] : form.getAll('channels'),
+            since: form.get('since') || null,
+            until: form.get('until') || null,
+            word: form.get('word'),
+          },
+          String(form.get('target') ?? ''),
+        )
+      }
+    >
+      {target && (
+        <label className="field">
+          <span>E-mail or phone</span>
+          <input name="target" required />
+        </label>
+      )}
+      <div className="grid grid-cols-3 gap-2.5">
+        <label className="field">
+          <span>Reason</span>
+          <select name="reason">
+            {REASONS.map((reason) => (
+              <option key={reason} value={reason}>
+                {REASON_NAME[reason]}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label className="field">
+          <span>Since, if not today</span>
+          <input type="date" name="since" />
+        </label>
+        <label className="field">
+          <span>Until, if not for good</span>
+          <input type="date" name="until" />
+        </label>
+      </div>
+      {!target && (
+        <fieldset className="flex flex-wrap gap-3">
+          <legend className="quiet font-semibold">Channels</legend>
+          {CHANNELS.map((c) => (
+            <label key={c} className="flex items-center gap-1.5">
+              <input type="checkbox" name="channels" value={c} defaultChecked /> {CHANNEL_NAME[c]}
+            </label>
+          ))}
+        </fieldset>
+      )}
+      <label className="field">
+        <span>On whose word</span>
+        <input name="word" required maxLength={200} />
+      </label>
+    </Form>
+  )
+}

@@ -1,0 +1,153 @@
+'use client'
+
+import Link from 'next/link'
+import { useEffect, useState } from 'react'
+import { CHANNEL_NAME, type Channel, REASON_NAME, REASONS, type Reason } from '@/core/columns/person-record'
+import type { ActionResult } from './action-result'
+import { ask, Told } from './ask'
+import { count, day } from './figures'
+import { LiftForm, SuppressForm } from './person-screen'
+import { Spread } from './spread'
+import { TabRow } from './tab-row'
+
+interface Index {
+  total: number
+  rows: { id: number; reason: Reason; channels: Channel[]; who: string; personId: number | null; since: string; until: string | null; word: string; by: string; lifted: boolean; catches: number }[]
+  counts: { reason: Reason; standing: number; lifted: number }[]
+  register: { name: string; version: string; goodThrough: string } | null
+}
+
+/** Who must not be contacted: what stands and how to enter more on the left, each suppression on the right. */
+export function ScreeningScreen({ first, today, mayLift, suppress, lift }: { first: Index; today: string; mayLift: boolean; suppress: (text: string, input: unknown) => Promise<ActionResult<unknown>>; lift: (id: number, word: string) => Promise<ActionResult<unknown>> }) {
+  const [find, setFind] = useState('')
+  const [reason, setReason] = useState<Reason | 'all'>('all')
+  const [index, setIndex] = useState(first)
+  const [told, setTold] = useState<string | null>(null)
+  useEffect(() => {
+    const abort = new AbortController()
+    ask<Index>('/api/suppressions', { find, reason: reason === 'all' ? null : reason }, abort.signal)
+      .then((got) => {
+        setIndex(got)
+        setTold(null)
+      })
+      .catch((error) => !abort.signal.aborted && setTold(error instanceof Told ? error.message : 'The suppressions could not be shown.'))
+    return () => abort.abort()
+    // biome-ignore lint/correctness/useExhaustiveDependencies: a new first page means that something was entered or lifted
+  }, [find, reason, first])
+  const standing = (of: Reason) => index.counts.find((c) => c.reason === of)?.standing ?? 0
+  const lifted = index.counts.reduce((sum, c) => sum + c.lifted, 0)
+  const total = index.counts.reduce((sum, c) => sum + c.standing, 0)
+  return (
+    <Spread
+      width="480px"
+      label={{ left: 'What stands', right: 'The suppressions' }}
+      left={
+        <>
+          <h1>Screening</h1>
+          <p className="quiet">Who must not be contacted, by which channels, why, since when and on whose word.</p>
+          <table className="account mt-4" aria-label="Suppressions that stand">
+            <thead>
+              <tr>
+                <th scope="col">Reason</th>
+                <th scope="col" className="figure balance">
+                  Standing
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {REASONS.map((r) => (
+                <tr key={r}>
+                  <td>
+                    {REASON_NAME[r].slice(0, 1).toUpperCase() + REASON_NAME[r].slice(1)}
+                    {r === 'register' && <span className="quiet block">{registerText(index.register, today)}</span>}
+                  </td>
+                  <td className="figure balance">{count(standing(r))}</td>
+                </tr>
+              ))}
+              <tr className="total">
+                <td>
+                  Standing now <span className="quiet font-normal">{lifted > 0 ? `${count(lifted)} lifted` : ''}</span>
+                </td>
+                <td className="figure balance">{count(total)}</td>
+              </tr>
+            </tbody>
+          </table>
+          <div className="mt-5 grid gap-3">
+            <SuppressForm open label="Suppress an e-mail or phone" target suppress={(input, target) => suppress(target, input)} />
+            <p className="quiet">
+              A suppression holds whoever has that e-mail or phone now or later. To suppress a person by every channel, open them in the <Link href="/directory">directory</Link>. A whole file, or a copy of a do-not-call register,
+              comes in under <Link href="/intake">Intake</Link>.
+            </p>
+          </div>
+        </>
+      }
+      right={
+        <>
+          <TabRow
+            label="Reasons"
+            open={reason}
+            onOpen={(key) => setReason(key as Reason | 'all')}
+            tabs={[{ key: 'all', title: 'All', total: reason === 'all' ? index.total : undefined }, ...REASONS.map((r) => ({ key: r, title: REASON_NAME[r].slice(0, 1).toUpperCase() + REASON_NAME[r].slice(1) }))]}
+          />
+          <label className="field mt-3">
+            <span>Find by person’s name, or by a whole e-mail or phone</span>
+            <input type="search" value={find} onChange={(event) => setFind(event.target.value)} />
+          </label>
+          {told && <p className="told mt-3">{told}</p>}
+          {index.rows.length === 0 ? (
+            <p className="mt-6 text-soft">{find ? 'Nothing is suppressed under what is typed.' : 'Nothing is suppressed.'}</p>
+          ) : (
+            <table className="people mt-1">
+              <thead>
+                <tr>
+                  <th scope="col" className="w-[26%]">
+                    Who
+                  </th>
+                  <th scope="col" className="w-[24%]">
+                    Channels
+                  </th>
+                  <th scope="col">Why, since, on whose word</th>
+                  <th scope="col" className="w-[60px] text-right!">
+                    Catches
+                  </th>
+                </tr>
+              </thead>
+              <tbody>
+                {index.rows.map((s) => (
+                  <tr key={s.id} className={s.lifted ? 'text-soft' : ''}>
+                    <td>
+                      {s.personId ? (
+                        <Link href={`/directory/people/${s.personId}`} className="font-semibold no-underline hover:underline">
+                          {s.who}
+                        </Link>
+                      ) : (
+                        s.who
+                      )}
+                    </td>
+                    <td>{s.lifted ? 'lifted' : <s className="text-madder">{s.channels.map((c) => CHANNEL_NAME[c]).join(', ')}</s>}</td>
+                    <td>
+                      {REASON_NAME[s.reason]} since {day(s.since)}
+                      {s.until ? ` until ${day(s.until)}` : ''}
+                      <span className="quiet block">
+                        {s.word} · {s.by}
+                      </span>
+                      {!s.lifted && mayLift && s.personId === null && s.reason !== 'register' && <LiftForm id={s.id} lift={lift} />}
+                    </td>
+                    <td className="figure">{count(s.catches)}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          )}
+          {index.total > index.rows.length && <p className="quiet mt-3">The newest {count(index.rows.length)} of {count(index.total)} are shown; type to find others.</p>}
+        </>
+      }
+    />
+  )
+}
+
+function registerText(register: Index['register'], today: string): string {
+  if (!register) return 'no register file has been brought in'
+  const left = Math.round((Date.parse(register.goodThrough) - Date.parse(today)) / 86_400_000)
+  return left < 0 ? `file of ${register.version} is ${-left} days too old: nobody can be called until a newer one comes in` : `file of ${register.version}, good for ${left} more ${left === 1 ? 'day' : 'days'}`
+}
