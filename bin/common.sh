@@ -6,6 +6,7 @@ export NEXT_TELEMETRY_DISABLED=1
 PG_BIN=/usr/lib/postgresql/15/bin
 
 say() { printf '%s\n' "$*"; }
+trap 'printf "%s stopped at line %s\n" "$0" "$LINENO" >&2' ERR
 fail() { printf '\n%s\n' "$*" >&2; exit 1; }
 
 # need_packages PACKAGE:FILE ... : installs the Debian packages whose file is missing; an ordinary user gets the line to run.

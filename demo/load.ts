@@ -1,11 +1,236 @@
-import { connect } from '@/db/connection'
+import { type Channel, CHANNELS } from '@/core/columns/person-record'
+import type { Criterion } from '@/core/criteria/registry'
+import type { Line } from '@/core/lists/line'
+import { connect, db, useDb } from '@/db/connection'
 import { addMember } from '@/db/first-person'
+import { writeEntries } from '@/db/ledger'
+import { serveEngine } from '@/engine/server'
+import { now, pinClock } from '@/runtime/clock'
+import { settings } from '@/runtime/settings'
+import type { Actor } from '@/usecases/actor'
+import { recordContacts } from '@/usecases/contact-people'
+import { createList, latestEdition, saveEdition } from '@/usecases/lists'
+import { batchOf, startBatch } from '@/usecases/map-batch'
+import { type BatchOptions, receiveFile } from '@/usecases/receive-file'
+import { releaseRound } from '@/usecases/release-round'
+import { closeRound, startRound } from '@/usecases/rounds'
+import { runBatch } from '@/usecases/run-batch'
+import { type NewSuppression, writeSuppressions } from '@/usecases/suppress-people'
+import { type County, cells, pellowCounty } from './county'
+import { toCsv } from './files'
 import { DEMO_MEMBERS, DEMO_PASSWORD } from './people'
+import { Random } from './random'
 
+const DAY = 86_400_000
+
+/**
+ * Loads the demo county and what happened in it over two years, told in order by the application's own use cases with
+ * the clock set back. Dates count from the day of loading.
+ */
 export async function loadDemo(owner: string, say: (line: string) => void): Promise<void> {
-  const db = connect(owner, 2)
-  for (const member of DEMO_MEMBERS) await addMember(db, { ...member, password: DEMO_PASSWORD })
-  await db('setting').insert({ name: 'demo-password', value: DEMO_PASSWORD })
-  say('four people')
-  await db.destroy()
+  const ownerDb = connect(owner, 2)
+  const ids: string[] = []
+  for (const member of DEMO_MEMBERS) ids.push(await addMember(ownerDb, { ...member, password: DEMO_PASSWORD }))
+  await ownerDb('setting').insert({ name: 'demo-password', value: DEMO_PASSWORD })
+  await ownerDb.destroy()
+  const actors = DEMO_MEMBERS.map((m, i): Actor => ({ id: ids[i], name: m.name, post: m.post }))
+  const { APP_DATABASE_URL, ENGINE_PORT, ARCH_SECRET } = settings()
+  const pool = connect(APP_DATABASE_URL, 6)
+  useDb(pool)
+  const engine = await serveEngine(pool, ENGINE_PORT, ARCH_SECRET)
+  try {
+    await new Story(pellowCounty(), actors, say).tell()
+  } finally {
+    pinClock(null)
+    await engine.close()
+    await pool.destroy()
+  }
 }
+
+const SCHOOLS = 'Schools and clinics, north Pellow'
+const HOUSING = 'Estates leads at housing bodies'
+const NURSERIES = 'Plant nurseries, spring mailing'
+const BREWERIES = 'Breweries and dairies'
+const NEIGHBOURS = 'Neighbours of the Kettlehythe jobs'
+const NEVER = 'Owners nobody has called'
+
+class Story {
+  private readonly random = new Random(4711)
+  private readonly today = Math.floor(Date.now() / DAY) * DAY + 9 * 3_600_000
+  private readonly lists = new Map<string, number>()
+
+  constructor(
+    private readonly county: County,
+    private readonly actors: Actor[],
+    private readonly say: (line: string) => void,
+  ) {}
+
+  private get ines() {
+    return this.actors[0]
+  }
+  private get callers() {
+    return this.actors.slice(1, 3)
+  }
+  private get marek() {
+    return this.actors[3]
+  }
+
+  private goTo(daysAgo: number): void {
+    pinClock(new Date(this.today - daysAgo * DAY))
+  }
+
+  async tell(): Promise<void> {
+    const { people } = this.county
+    this.goTo(730)
+    await this.bringIn('county-directory.csv', toCsv(people.slice(0, 16_600).map(cells)))
+    this.goTo(420)
+    await this.bringIn('autumn-fair-visitors.csv', toCsv(people.slice(16_600, 17_500).map(cells)))
+    await this.contactsOfTheYears(729, 400, 9_000)
+    await this.optOuts(280)
+    await this.list(NURSERIES, this.marek, true, [keep({ kind: 'role', any: ['nursery manager', 'head gardener', 'owner'] }), keep({ kind: 'reach', channel: 'post' }), drop({ kind: 'relation', any: ['customer', 'supplier'] })])
+    await this.round(NURSERIES, this.marek, 0.9, 40)
+    this.say('Two years ago to last winter: told')
+    this.goTo(300)
+    await this.list(SCHOOLS, this.ines, true, [keep({ kind: 'role', any: ['facilities', 'estates', 'site manager', 'premises', 'buildings manager'] }), keep({ kind: 'place', towns: ['Thornmouth', 'Low Wendle', 'Wendle Cross'], postcodes: [] })])
+    await this.contactsOfTheYears(399, 301, 3_000)
+    await this.round(SCHOOLS, this.ines, 0.8, 30)
+    this.goTo(210)
+    await this.save(SCHOOLS, this.ines, (lines) => [...lines, drop({ kind: 'role', any: ['trainee', 'deputy'] })])
+    await this.list(HOUSING, this.marek, true, [keep({ kind: 'role', any: ['asset manager', 'housing officer', 'head of estates', 'director of estates'] }), drop({ kind: 'contacted', how: 'within', days: 90, by: null })])
+    await this.contactsOfTheYears(260, 150, 5_000)
+    await this.round(HOUSING, this.marek, 0.85, 35)
+    this.goTo(150)
+    await this.bringIn('open-day-visitors.csv', toCsv(people.slice(17_500).map(cells)))
+    await this.round(SCHOOLS, this.ines, 0.85, 30)
+    this.goTo(120)
+    await this.list(NEIGHBOURS, this.callers[1], true, [keep({ kind: 'place', towns: ['Kettlehythe'], postcodes: [] }), keep({ kind: 'reach', channel: 'post' }), drop({ kind: 'relation', any: ['customer'] })])
+    await this.contactsOfTheYears(149, 61, 3_500)
+    await this.round(NEIGHBOURS, this.marek, 0.7, 20)
+    this.goTo(60)
+    await this.optOuts(130)
+    await this.save(SCHOOLS, this.ines, (lines) => [...lines, add({ kind: 'role', any: ['head brewer'] })])
+    await this.save(SCHOOLS, this.ines, (lines) => lines.slice(0, -1))
+    await this.round(SCHOOLS, this.ines, 0.9, 28)
+    this.say('This year: told')
+    this.goTo(45)
+    await this.bringIn('county-directory-changes.csv', toCsv(this.changes()))
+    this.goTo(27)
+    await this.bringIn('do-not-call-register.csv', this.register(), { register: { name: 'Pellow do-not-call register', version: new Date(this.today - 28 * DAY).toISOString().slice(0, 10) } })
+    this.goTo(26)
+    await this.list(BREWERIES, this.ines, true, [keep({ kind: 'role', any: ['head brewer', 'dairy manager', 'operations director', 'site manager'] }), drop({ kind: 'contacted', how: 'within', days: 60, by: null })])
+    await this.contactsOfTheYears(44, 13, 900)
+    this.goTo(12)
+    await this.round(BREWERIES, this.ines, 0.35, 0)
+    this.goTo(3)
+    await this.list(NEVER, this.callers[0], false, [keep({ kind: 'role', any: ['owner', 'operations director'] }), keep({ kind: 'contacted', how: 'never', by: null }), keep({ kind: 'reach', channel: 'phone' })])
+    await this.contactsOfTheYears(11, 1, 260)
+  }
+
+  private async bringIn(name: string, csv: string, options: BatchOptions = {}): Promise<void> {
+    const id = await receiveFile(this.ines, { name, bytes: Buffer.from(csv, 'utf8'), kind: options.register ? 'suppressions' : 'people' })
+    const { kind, mapping } = await batchOf(id)
+    await startBatch(this.ines, id, kind, mapping, options)
+    await runBatch(id)
+    this.say(`${name}: in`)
+  }
+
+  /** Some hundreds of people changed role, town or organisation, or left a new address. */
+  private changes(): string[][] {
+    const { people, organisations } = this.county
+    return people
+      .filter((_, i) => i % 23 === 5 && i < 15_000)
+      .map((p) => {
+        const next = { ...p }
+        const turn = this.random.below(10)
+        if (turn < 5) next.role = this.random.pick(['Estates Manager', 'Facilities Manager', 'Business Manager', 'Head of Estates', 'Receptionist', 'Deputy Facilities Manager'])
+        else if (turn < 7) {
+          const org = this.random.pick(organisations)
+          Object.assign(next, { organisation: org.name, industry: org.industry, street: org.street, town: org.town, postcode: org.postcode })
+        } else if (turn < 8) next.status = 'customer'
+        return cells(next)
+      })
+  }
+
+  private register(): string {
+    const numbers = new Set(this.county.people.filter((p, i) => p.phone && i % 9 === 4).map((p) => p.phone))
+    return ['Phone,Registered', ...[...numbers].slice(0, 1100).map((phone, i) => `${phone},${new Date(this.today - (60 + i) * DAY).toISOString().slice(0, 10)}`)].join('\r\n')
+  }
+
+  /** Contacts outside rounds. Nobody in Farrowbridge whose id ends in 3 was ever dealt with. */
+  private async contactsOfTheYears(fromDaysAgo: number, toDaysAgo: number, count: number): Promise<void> {
+    const people: { id: number; email: boolean; phone: boolean }[] = await db()('person as p')
+      .where('p.state', 'live')
+      .whereRaw(`not (coalesce(p.town, '') = 'Farrowbridge' and p.id % 10 = 3)`)
+      .whereRaw('p.id % 3 <> 1')
+      .orderBy('p.id')
+      .select('p.id')
+      .select(db().raw(`exists (select 1 from address a where a.person_id = p.id and a.channel = 'email') as email, exists (select 1 from address a where a.person_id = p.id and a.channel = 'phone') as phone`))
+    const entries = Array.from({ length: count }, () => {
+      const person = this.random.pick(people)
+      const at = new Date(this.today - (toDaysAgo + this.random.next() * (fromDaysAgo - toDaysAgo)) * DAY)
+      const channel = this.channelFor(person)
+      return { person: person.id, kind: 'contact' as const, at, actor: this.random.pick([...this.callers, ...this.callers, this.ines]).id, channel, result: this.resultOf(channel), note: this.random.chance(0.08) ? this.random.pick(NOTES) : null }
+    }).sort((a, b) => a.at.getTime() - b.at.getTime())
+    await db().transaction((trx) => writeEntries(trx, entries, now()))
+  }
+
+  private channelFor({ email, phone }: { email: boolean; phone: boolean }): Channel {
+    const options = [...(phone ? ['phone', 'phone'] : []), ...(email ? ['email', 'email'] : []), 'post'] as Channel[]
+    return this.random.pick(options)
+  }
+
+  private resultOf(channel: Channel): string {
+    if (channel === 'phone') return this.random.weigh([['no answer', 45], ['voicemail', 20], ['spoke', 24], ['meeting set', 3], ['not interested', 6], ['wrong number', 2]])
+    if (channel === 'email') return this.random.weigh([['sent', 70], ['replied', 8], ['opened', 18], ['bounced', 4]])
+    return this.random.weigh([['sent', 88], ['replied', 6], ['returned', 6]])
+  }
+
+  private async optOuts(count: number): Promise<void> {
+    const people: { id: number }[] = await db()('person').where({ state: 'live' }).select('id').orderBy('id')
+    const emails: { value: string }[] = await db()('address').where({ channel: 'email', usable: true }).select('value').orderBy('id')
+    const suppressions = Array.from({ length: count }, (_, i): NewSuppression => {
+      const since = new Date(now().getTime() - this.random.below(60) * DAY)
+      const common = { since, until: i % 17 === 0 ? new Date(now().getTime() + 200 * DAY) : null, actor: this.random.pick(this.callers).id }
+      if (i % 4 === 0) return { ...common, of: { person: this.random.pick(people).id }, reason: 'opt-out', channels: [...CHANNELS], word: 'asked on the phone' }
+      if (i % 11 === 0) return { ...common, of: { person: this.random.pick(people).id }, reason: 'complaint', channels: [...CHANNELS], word: 'letter of complaint' }
+      return { ...common, of: { email: this.random.pick(emails).value }, reason: 'opt-out', channels: ['email'], word: 'unsubscribed by e-mail' }
+    })
+    await db().transaction((trx) => writeSuppressions(trx, suppressions, now()))
+  }
+
+  private async list(name: string, by: Actor, shared: boolean, lines: Line[]): Promise<void> {
+    this.lists.set(name, await createList(by, name, shared, [{ id: 'start', verb: 'start', off: false, batch: null }, ...lines]))
+  }
+
+  private async save(name: string, by: Actor, change: (lines: Line[]) => Line[]): Promise<void> {
+    const id = this.lists.get(name) as number
+    const edition = await latestEdition(id)
+    await saveEdition(by, id, edition.number, change(edition.lines))
+  }
+
+  /** A round from its start to its close so many days later (0: it is still out), with this share of its contacts made. */
+  private async round(name: string, by: Actor, made: number, days: number): Promise<void> {
+    const released = now().getTime()
+    const id = await startRound(by, this.lists.get(name) as number)
+    await releaseRound(by, id)
+    const due: { person_id: number; channel: Channel }[] = await db()('contact_to_come').where({ round_id: id }).orderBy('person_id').select('person_id', 'channel')
+    const span = days || 10
+    const contacts = due
+      .filter(() => this.random.chance(made))
+      .map((d) => {
+        const at = new Date(released + 3_600_000 + this.random.next() * (span - 1) * DAY)
+        return { person: d.person_id, at, channel: d.channel, result: this.resultOf(d.channel), note: null, actor: d.channel === 'phone' ? this.random.pick(this.callers).id : by.id }
+      })
+    pinClock(new Date(released + span * DAY))
+    await db().transaction((trx) => recordContacts(trx, contacts, now()))
+    if (days > 0) await closeRound(by, id)
+  }
+}
+
+const NOTES = ['asked for a survey in spring', 'roof was replaced last year', 'speak to the bursar first', 'call after four', 'interested in the green roof at the library', 'has tanks already'] as const
+
+let lineNumber = 0
+const line = (verb: 'keep' | 'drop' | 'add') => (criterion: Criterion): Line => ({ id: `demo-${++lineNumber}`, verb, off: false, unknownAsYes: false, criterion })
+const keep = line('keep')
+const drop = line('drop')
+const add = line('add')

@@ -28,7 +28,11 @@ export async function prepare(owner: string, appPassword: string): Promise<strin
     const [, ran] = await knex.migrate.latest({ migrationSource })
     // The queue of jobs is the one thing the application's role owns: its tables let nobody but their owner see a job.
     await knex.raw('create schema if not exists graphile_worker authorization arch_app')
+    // Its installer asks to create the schema, which is there already, so it is let do that for as long as it takes.
+    const [{ name }] = (await knex.raw('select current_database() as name')).rows
+    await knex.raw('grant create on database ?? to arch_app', [name])
     await runMigrations({ connectionString: asApp(owner, appPassword) })
+    await knex.raw('revoke create on database ?? from arch_app', [name])
     return ran as string[]
   } finally {
     await knex.destroy()

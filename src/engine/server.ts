@@ -36,7 +36,7 @@ export async function serveEngine(db: Knex, port: number, secret: string): Promi
       }
       const behind = await heard(model)
       if (!model.ready) return reply(response, 503, { error: 'the engine is still reading the directory' })
-      if (request.destroyed || response.destroyed || (body.screen && newest.get(body.screen) !== arrival)) return reply(response, 409, { error: 'a newer request of this screen came' })
+      if (request.socket.destroyed || (body.screen && newest.get(body.screen) !== arrival)) return reply(response, 409, { error: 'a newer request of this screen came' })
       reply(response, 200, { behind, ...(await answer(verb, body, model, rounds)) })
     } catch (error) {
       log.error({ verb, message: (error as Error).message }, 'engine request failed')

@@ -19,18 +19,29 @@ export interface NewContact {
  * the entry names its round. Runs in the caller's transaction.
  */
 export async function recordContacts(trx: Knex, contacts: NewContact[], recordedAt: Date): Promise<number[]> {
+  if (contacts.length === 0) return []
   const due = await trx('contact_to_come').whereIn('person_id', contacts.map((c) => c.person)).whereNull('ended_at').select('round_id', 'person_id', 'channel', 'since')
+  const waiting = new Map(due.map((d) => [`${d.person_id}|${d.channel}`, d]))
   const rounds = contacts.map((c) => {
-    const i = due.findIndex((d) => d.person_id === c.person && d.channel === c.channel && d.since <= c.at)
-    return i < 0 ? null : due.splice(i, 1)[0]
+    const key = `${c.person}|${c.channel}`
+    const found = waiting.get(key)
+    if (!found || found.since > c.at) return null
+    waiting.delete(key)
+    return found
   })
   const ids = await writeEntries(
     trx,
     contacts.map((c, i) => ({ ...c, kind: 'contact' as const, round: rounds[i]?.round_id })),
     recordedAt,
   )
-  for (const [i, made] of rounds.entries()) {
-    if (made) await trx('contact_to_come').where({ round_id: made.round_id, person_id: made.person_id, channel: made.channel }).update({ ended_at: recordedAt, entry_id: ids[i] })
+  const made = rounds.flatMap((round, i) => (round ? [{ ...round, entry_id: ids[i] }] : []))
+  if (made.length > 0) {
+    await trx.raw(
+      `update contact_to_come t set ended_at = ?, entry_id = m.entry_id
+       from jsonb_to_recordset(?::jsonb) as m(round_id bigint, person_id bigint, channel text, entry_id bigint)
+       where t.round_id = m.round_id and t.person_id = m.person_id and t.channel = m.channel`,
+      [recordedAt, JSON.stringify(made)],
+    )
   }
   return ids
 }

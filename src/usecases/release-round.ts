@@ -41,7 +41,7 @@ interface Frozen {
 /**
  * Releases a round: freezes who is on it, who is clear by which channel to which address, why, and as of when; makes a
  * file a channel; writes the contacts to come. The engine says who is on the list; who may leave is decided here, from
- * the database, in the transaction that records it, with suppressions locked against writers. Where the two disagree,
+ * the database, in the transaction that records it, with writers of suppressions made to wait. Where the two disagree,
  * nothing is released. One release at a time.
  */
 export async function releaseRound(actor: Actor, id: number): Promise<void> {
@@ -58,7 +58,7 @@ export async function releaseRound(actor: Actor, id: number): Promise<void> {
   const requalified = released ? await requalifyFigures(released, edition.lines, rules, moment) : null
   await db().transaction(async (trx) => {
     await trx.raw(`select pg_advisory_xact_lock(hashtext('release'))`)
-    await trx.raw('lock table suppression, suppression_key, suppression_lift in share mode')
+    await trx.raw(`select pg_advisory_xact_lock(hashtext('suppressions'))`)
     const held = await roundFor(actor, id, trx, true)
     if (held.round.released_at) throw new Refused('The round is released already.')
     if ((await latestEdition(list.id, trx)).number !== edition.number) throw new Refused('The list was saved again just now. Look at the screening once more before you release.')

@@ -105,6 +105,7 @@ export async function up(knex: Knex): Promise<void> {
     create trigger keep_facts after insert on entry referencing new table as fresh for each statement execute function keep_facts();
 
     grant select, insert, update on organisation, person, facts to arch_app;
+    grant usage on sequence organisation_id_seq, person_id_seq to arch_app;
     grant select, insert, update, delete on address to arch_app;
     -- Append-only: the role may neither change nor take back what stands in the ledger.
     grant select, insert on entry, entry_value to arch_app;

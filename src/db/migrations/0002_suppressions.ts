@@ -42,6 +42,15 @@ export async function up(knex: Knex): Promise<void> {
       batch_id bigint,
       recorded_at timestamptz not null
     );
+    -- A release shuts this gate for as long as it takes, so that nobody is suppressed between its last look and its commit.
+    create function pass_gate() returns trigger language plpgsql as $$
+    begin
+      perform pg_advisory_xact_lock_shared(hashtext('suppressions'));
+      return null;
+    end $$;
+    create trigger pass_gate before insert on suppression for each statement execute function pass_gate();
+    create trigger pass_gate before insert on suppression_key for each statement execute function pass_gate();
+
     grant select, insert on suppression, suppression_key, suppression_lift, register_file to arch_app;
     grant select on suppression_standing to arch_app;
   `)
@@ -51,5 +60,6 @@ export async function down(knex: Knex): Promise<void> {
   await knex.raw(`
     drop view suppression_standing;
     drop table register_file, suppression_lift, suppression_key, suppression;
+    drop function pass_gate();
   `)
 }
