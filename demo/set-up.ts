@@ -47,6 +47,7 @@ if (isNew) {
   }
   await db('setting').insert({ name: 'began', value: mode === 'empty' ? 'empty' : 'demo' })
 }
+await db.raw('analyze')
 await db.destroy()
 process.stdout.write(process.env.APP_DATABASE_URL as string)
 process.exit(0)

@@ -15,6 +15,8 @@ const keepUp = setInterval(() => {
 
 for (const signal of ['SIGINT', 'SIGTERM'] as const) {
   process.once(signal, async () => {
+    // Nothing here is worth waiting for long: it can all be read again.
+    setTimeout(() => process.exit(0), 2000).unref()
     clearInterval(keepUp)
     await close()
     await db.destroy()

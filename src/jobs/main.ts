@@ -25,6 +25,8 @@ const beat = setInterval(() => {
 
 for (const signal of ['SIGINT', 'SIGTERM'] as const) {
   process.once(signal, async () => {
+    // A job that is cut off goes on from its last transaction when the worker is back.
+    setTimeout(() => process.exit(0), 5000).unref()
     clearInterval(beat)
     await runner.stop()
     await db.destroy()

@@ -85,15 +85,14 @@ function Sentence({ line, onChange, choices, openAtOnce }: { line: Line; onChang
           </button>
         )
         const anchored = firstChip ? (
-          <Popover.Anchor key={phrase.field} asChild>
-            {chip}
-          </Popover.Anchor>
+          <Popover.Anchor asChild>{chip}</Popover.Anchor>
         ) : (
-          <span key={phrase.field}>{chip}</span>
+          chip
         )
         firstChip = false
         return (
-          <span key={phrase.field}>
+          // biome-ignore lint/suspicious/noArrayIndexKey: pieces of a sentence are known by their place
+          <span key={i}>
             {anchored}
             {space}
           </span>

@@ -40,3 +40,9 @@ export interface CriterionKind<C> {
   /** Whether the answer depends on the day it is asked. */
   timed(criterion: C): boolean
 }
+
+/** Several values of one part of a sentence, a chip each; `blank` stands where there is none yet. */
+export function chips(values: readonly string[], field: string, blank: string): Phrase[] {
+  if (values.length === 0) return [{ chip: blank, field }]
+  return values.flatMap((chip, i) => (i === 0 ? [{ chip, field }] : [{ text: 'or' }, { chip, field }]))
+}

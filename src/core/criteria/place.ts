@@ -1,7 +1,7 @@
 import { array, type InferType, object, string } from 'yup'
 import { fold } from '../clean/fold'
 import { Bitset } from '../columns/bitset'
-import type { CriterionKind } from './kind'
+import { type CriterionKind, chips } from './kind'
 
 const schema = object({
   kind: string().oneOf(['place'] as const).required(),
@@ -22,7 +22,7 @@ export const place: CriterionKind<PlaceCriterion> = {
   blank: { kind: 'place', towns: [], postcodes: [] },
   sentence: ({ towns, postcodes }) => [
     { text: 'is in' },
-    { chip: [...towns, ...postcodes.map((p) => `postcode ${p}…`)].join(' or ') || 'which town?', field: 'towns' },
+    ...chips([...towns, ...postcodes.map((p) => `postcode ${p}…`)], 'towns', 'which town?'),
   ],
   asks: ({ towns, postcodes }) => [
     ...(towns.length > 0 ? (['town'] as const) : []),

@@ -1,7 +1,7 @@
 import { array, type InferType, object, string } from 'yup'
 import { Bitset } from '../columns/bitset'
 import { RELATIONS } from '../columns/person-record'
-import type { CriterionKind } from './kind'
+import { type CriterionKind, chips } from './kind'
 
 const schema = object({
   kind: string().oneOf(['relation'] as const).required(),
@@ -14,7 +14,7 @@ export const relation: CriterionKind<RelationCriterion> = {
   name: 'Relation to us',
   schema,
   blank: { kind: 'relation', any: [] },
-  sentence: ({ any }) => [{ text: 'relation to us is' }, { chip: any.join(' or ') || 'which?', field: 'any' }],
+  sentence: ({ any }) => [{ text: 'relation to us is' }, ...chips(any, 'any', 'which?')],
   asks: () => ['relation'],
   timed: () => false,
   verdict: ({ any }, record) => (record.relation === null ? 'unknown' : any.includes(record.relation) ? 'yes' : 'no'),

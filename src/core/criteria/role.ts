@@ -1,6 +1,6 @@
 import { array, type InferType, object, string } from 'yup'
 import { Bitset } from '../columns/bitset'
-import type { CriterionKind } from './kind'
+import { type CriterionKind, chips } from './kind'
 import { says, stems } from './wording'
 
 const schema = object({
@@ -16,7 +16,7 @@ export const role: CriterionKind<RoleCriterion> = {
   blank: { kind: 'role', any: [] },
   sentence: ({ any }) => [
     { text: 'role says' },
-    { chip: any.length > 0 ? any.join(' or ') : 'which words?', field: 'any' },
+    ...chips(any, 'any', 'which words?'),
     { text: 'in any wording' },
   ],
   asks: () => ['role'],

@@ -78,6 +78,7 @@ export async function up(knex: Knex): Promise<void> {
     create index on entry (person_id, at);
     create index on entry (organisation_id, at) where organisation_id is not null;
     create index on entry (batch_id) where batch_id is not null;
+    create index on entry (reverses_id) where reverses_id is not null;
 
     create table facts (
       person_id bigint primary key references person,
