@@ -35,7 +35,7 @@ export function secondFile(county: County): IntakeFile {
 }
 
 /** Letters that Windows-1252 lacks are written without their marks, as the programs that save such files do. */
-const latin = (text: string) => text.replace(/[^\x00-\xff]/g, (c) => ({ '’': "'", Ł: 'L', ł: 'l', ő: 'o', '\uFEFF': '' })[c] ?? (c.normalize('NFKD').replace(/\p{M}/gu, '').replace(/[^\x00-\xff]/g, '?')))
+const latin = (text: string) => text.replace(/[\u0100-\uffff]/g, (c) => ({ '’': "'", Ł: 'L', ł: 'l', ő: 'o', '\uFEFF': '' })[c] ?? (c.normalize('NFKD').replace(/\p{M}/gu, '').replace(/[\u0100-\uffff]/g, '?')))
 
 function newcomers(random: Random, firstId: number, count: number, county: County): string[][] {
   return Array.from({ length: count }, (_, i) => {

@@ -1,7 +1,7 @@
 import { type Channel, CHANNELS } from '@/core/columns/person-record'
 import type { Criterion } from '@/core/criteria/registry'
 import type { Line } from '@/core/lists/line'
-import { connect, db, useDb } from '@/db/connection'
+import { connect, db, setDb } from '@/db/connection'
 import { addMember } from '@/db/first-person'
 import { writeEntries } from '@/db/ledger'
 import { serveEngine } from '@/engine/server'
@@ -36,7 +36,7 @@ export async function loadDemo(owner: string, say: (line: string) => void): Prom
   const actors = DEMO_MEMBERS.map((m, i): Actor => ({ id: ids[i], name: m.name, post: m.post }))
   const { APP_DATABASE_URL, ENGINE_PORT, ARCH_SECRET } = settings()
   const pool = connect(APP_DATABASE_URL, 6)
-  useDb(pool)
+  setDb(pool)
   const engine = await serveEngine(pool, ENGINE_PORT, ARCH_SECRET)
   try {
     await new Story(pellowCounty(), actors, say).tell()

@@ -23,6 +23,6 @@ export function db(): Knex {
 }
 
 /** For tests and scripts: another pool in place of the application's own. */
-export function useDb(pool: Knex): void {
+export function setDb(pool: Knex): void {
   kept.archDb = pool
 }

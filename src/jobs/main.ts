@@ -1,12 +1,12 @@
 import { run } from 'graphile-worker'
-import { connect, useDb } from '@/db/connection'
+import { connect, setDb } from '@/db/connection'
 import { log } from '@/runtime/log'
 import { settings } from '@/runtime/settings'
 import { taskList } from './tasks'
 
 const { APP_DATABASE_URL } = settings()
 const db = connect(APP_DATABASE_URL, 5)
-useDb(db)
+setDb(db)
 const runner = await run({
   connectionString: APP_DATABASE_URL,
   concurrency: 2,

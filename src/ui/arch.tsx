@@ -17,14 +17,13 @@ export function Arch({ stones, width = 134 }: { stones: Stone[]; width?: number 
     <svg width={width} height={(width * 78) / 134} viewBox="0 0 134 78" role="group" aria-label={`The round as an arch: ${said}`}>
       {stones.map((stone, i) => {
         const key = i === 3
-        const shape = <path d={wedge(i, stones.length, key ? 72 : 66, key ? 36 : 40)} fill={FILL[stone.state]} stroke={key ? 'var(--color-madder)' : EDGE[stone.state]} strokeWidth={key ? 1.6 : 1.2} />
+        const shape = <path key={stone.title} d={wedge(i, stones.length, key ? 72 : 66, key ? 36 : 40)} fill={FILL[stone.state]} stroke={key ? 'var(--color-madder)' : EDGE[stone.state]} strokeWidth={key ? 1.6 : 1.2} />
         return stone.href ? (
           <a key={stone.title} href={stone.href} aria-label={`${stone.title}: ${stone.state}`}>
             {shape}
           </a>
         ) : (
-          // biome-ignore lint/suspicious/noArrayIndexKey: stones keep their places, and plain ones have no title
-          <g key={i}>{shape}</g>
+          <g key={stone.title}>{shape}</g>
         )
       })}
     </svg>

@@ -32,7 +32,6 @@ export function LineRow({ line, number, figures, inHand, onTake, onChange, onRem
   })
   const label = `line ${number}`
   return (
-    // biome-ignore lint/a11y/useKeyWithClickEvents: everything in the row is reached by keyboard; focusing it takes the row in hand
     <tr className={inHand ? 'in-hand' : ''} onClick={onTake} onFocus={onTake} data-testid={`line-${number}`}>
       <td className={line.off ? 'text-soft line-through' : ''}>
         <Sentence line={line} onChange={onChange} choices={choices} openAtOnce={inHand && !whole} />

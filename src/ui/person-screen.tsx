@@ -285,7 +285,7 @@ export function SuppressForm({ label, suppress, target, open }: { label: string;
           <input name="target" required />
         </label>
       )}
-      <div className="grid grid-cols-3 gap-2.5">
+      <div className="grid grid-cols-[1.5fr_1fr_1fr] gap-2.5">
         <label className="field">
           <span>Reason</span>
           <select name="reason">

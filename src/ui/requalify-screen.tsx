@@ -16,7 +16,7 @@ import { usePeople } from './use-people'
 
 interface Accounts {
   round: { id: number; number: number; releasedAt: string; open: boolean }
-  edition: { then: number; now: number }
+  editions: { earlier: number; today: number }
   listed: RequalifyFigures
   clear: RequalifyFigures
   causes: { listed: string[]; clear: string[] }
@@ -48,7 +48,7 @@ export function RequalifyScreen({ listId, list, building, next, mayStart, start 
           <h1>Requalify · {list}</h1>
           <p className="quiet">
             {accounts
-              ? `Opens with round ${accounts.round.number} of ${day(accounts.round.releasedAt)}, edition ${accounts.edition.then}; closes with today, edition ${accounts.edition.now}`
+              ? `Opens with round ${accounts.round.number} of ${day(accounts.round.releasedAt)}, edition ${accounts.editions.earlier}; closes with today, edition ${accounts.editions.today}`
               : 'The accounts are being worked out'}
           </p>
           <div className="my-3 flex items-center gap-4 rounded-lg border border-rule bg-leaf px-4 py-2.5">

@@ -2,6 +2,7 @@
 
 import Link from 'next/link'
 import { useEffect, useState } from 'react'
+import { dateWords } from '@/core/calendar/local-day'
 import { CHANNEL_NAME, type Channel, REASON_NAME, REASONS, type Reason } from '@/core/columns/person-record'
 import type { ActionResult } from './action-result'
 import { ask, Told } from './ask'
@@ -23,6 +24,7 @@ export function ScreeningScreen({ first, today, mayLift, suppress, lift }: { fir
   const [reason, setReason] = useState<Reason | 'all'>('all')
   const [index, setIndex] = useState(first)
   const [told, setTold] = useState<string | null>(null)
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a new first page means that something was entered or lifted
   useEffect(() => {
     const abort = new AbortController()
     ask<Index>('/api/suppressions', { find, reason: reason === 'all' ? null : reason }, abort.signal)
@@ -32,7 +34,6 @@ export function ScreeningScreen({ first, today, mayLift, suppress, lift }: { fir
       })
       .catch((error) => !abort.signal.aborted && setTold(error instanceof Told ? error.message : 'The suppressions could not be shown.'))
     return () => abort.abort()
-    // biome-ignore lint/correctness/useExhaustiveDependencies: a new first page means that something was entered or lifted
   }, [find, reason, first])
   const standing = (of: Reason) => index.counts.find((c) => c.reason === of)?.standing ?? 0
   const lifted = index.counts.reduce((sum, c) => sum + c.lifted, 0)
@@ -149,5 +150,5 @@ export function ScreeningScreen({ first, today, mayLift, suppress, lift }: { fir
 function registerText(register: Index['register'], today: string): string {
   if (!register) return 'no register file has been brought in'
   const left = Math.round((Date.parse(register.goodThrough) - Date.parse(today)) / 86_400_000)
-  return left < 0 ? `file of ${register.version} is ${-left} days too old: nobody can be called until a newer one comes in` : `file of ${register.version}, good for ${left} more ${left === 1 ? 'day' : 'days'}`
+  return left < 0 ? `file of ${dateWords(register.version)} is ${-left} days too old: nobody can be called until a newer one comes in` : `file of ${dateWords(register.version)}, good for ${left} more ${left === 1 ? 'day' : 'days'}`
 }

@@ -17,6 +17,7 @@ export function YearStrip({ strip, width = 76 }: { strip: PersonView['strip']; w
       {strip.map(([daysAgo, channel], i) => {
         const { height, tone } = TICK[channel]
         const x = Math.round(((364 - Math.min(364, Math.max(0, daysAgo))) / 364) * (width - 2)) + 1
+        // biome-ignore lint/suspicious/noArrayIndexKey: ticks have no identity; two contacts of a day look the same
         return <line key={`${daysAgo}-${channel}-${i}`} x1={x} y1={15 - height} x2={x} y2={15} stroke={tone} strokeWidth={1.5} />
       })}
     </svg>

@@ -1,5 +1,6 @@
 import { CHANNEL_NAME, REASON_NAME } from '@/core/columns/person-record'
 import type { Evidence } from '@/core/screening/kind'
+import { dateWords } from '@/core/calendar/local-day'
 import { db } from '@/db/connection'
 import { dayText } from './words'
 
@@ -31,7 +32,7 @@ export async function evidenceTexts(evidence: (Evidence | null)[]): Promise<stri
         return `${sentenceCase(REASON_NAME[s.reason as keyof typeof REASON_NAME])} since ${dayText(s.since)}${s.until ? ` until ${dayText(s.until)}` : ''} · ${s.word}${shared}`
       }
       case 'register-out-of-date':
-        return `The register file of ${dayText(new Date(`${e.version}T12:00:00Z`))} is too old to call by`
+        return `The register file of ${dateWords(e.version)} is too old to call by`
       case 'relation':
         return `Relation to us: ${e.relation}`
       case 'contact':

@@ -40,7 +40,7 @@ export async function requalifyFigures(round: RoundRow, lines: Line[], rules: Ru
 export interface RequalifyPage {
   list: string
   round: { id: number; number: number; releasedAt: string; open: boolean }
-  edition: { then: number; now: number }
+  editions: { earlier: number; today: number }
   listed: RequalifyFigures
   clear: RequalifyFigures
   /** Each row's cause in words, in the order of the rows of each account. */
@@ -74,7 +74,7 @@ export async function requalifyList(actor: Actor, listId: number, view: Requalif
   return {
     list: list.name,
     round: { id: released.id, number: released.number, releasedAt: released.released_at.toISOString(), open: released.closed_at === null },
-    edition: { then: then.number, now: edition.number },
+    editions: { earlier: then.number, today: edition.number },
     listed: answer.listed,
     clear: answer.clear,
     causes,
@@ -83,7 +83,11 @@ export async function requalifyList(actor: Actor, listId: number, view: Requalif
       behind: answer.behind === null ? null : new Date(answer.behind).toISOString(),
       people: people.map(({ view: person }, i) => {
         const row = rowOf.get(person.id)
-        return row ? { ...person, because: { title: causeText(row.cause, row.side, words), detail: details[i] } } : person
+        if (!row) return person
+        // What moved them is what is looked for; the line is the same for many of them.
+        const said = [details[i], causeText(row.cause, row.side, words)]
+        const [title, detail] = 'line' in row.cause ? said : said.reverse()
+        return { ...person, because: { title, detail } }
       }),
     },
   }

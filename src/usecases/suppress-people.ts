@@ -16,8 +16,9 @@ export interface NewSuppression {
 }
 
 /**
- * Writes suppressions and tells the ledger of everybody they touch. A suppression of a person is keyed on each of their
- * addresses of its channels as well, so that it catches them when they come in again. Runs in the caller's transaction.
+ * Writes suppressions and tells the ledger of everybody they touch. A suppression of a person is keyed on their e-mails
+ * and phones as well, so that it catches them when they come in again; not on their postal address, which would close it
+ * for a whole house or school, and by which, with the name, they are known again anyway. Runs in the caller's transaction.
  */
 export async function writeSuppressions(trx: Knex, suppressions: NewSuppression[], recordedAt: Date): Promise<number[]> {
   if (suppressions.length === 0) return []
@@ -61,7 +62,7 @@ function keysOf(s: NewSuppression, addresses: { person_id: number; channel: Chan
   if ('email' in s.of) return [{ channel: 'email', key: addressKey('email', s.of.email) }]
   if ('phone' in s.of) return [{ channel: 'phone', key: addressKey('phone', s.of.phone) }]
   const { person } = s.of
-  return addresses.filter((a) => a.person_id === person && s.channels.includes(a.channel)).map(({ channel, key }) => ({ channel, key }))
+  return addresses.filter((a) => a.person_id === person && a.channel !== 'post' && s.channels.includes(a.channel)).map(({ channel, key }) => ({ channel, key }))
 }
 
 function initials(name: string): string {

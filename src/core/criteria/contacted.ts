@@ -1,5 +1,5 @@
 import { type InferType, number, object, string } from 'yup'
-import { startOfDate, withinDaysFrom } from '../calendar/local-day'
+import { dateWords, startOfDate, withinDaysFrom } from '../calendar/local-day'
 import { Bitset } from '../columns/bitset'
 import type { CriterionKind, Moment } from './kind'
 
@@ -23,7 +23,7 @@ export const contacted: CriterionKind<ContactedCriterion> = {
   schema,
   blank: { kind: 'contacted', how: 'within', days: 30, by: null },
   sentence(c) {
-    const when = c.how === 'never' ? 'never contacted' : c.how === 'before' ? `last contacted before ${c.date}` : `contacted within ${c.days} days`
+    const when = c.how === 'never' ? 'never contacted' : c.how === 'before' ? c.date ? `last contacted before ${dateWords(c.date)}` : 'last contacted before when?' : `contacted within ${c.days} days`
     return [{ text: 'was' }, { chip: when, field: 'how' }, { text: 'by' }, { chip: c.by?.name ?? 'anyone', field: 'by' }]
   },
   asks: () => ['contact'],

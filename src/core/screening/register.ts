@@ -1,5 +1,5 @@
 import { type InferType, number, object, string } from 'yup'
-import { datePlusDays, daysBetween, localDate } from '../calendar/local-day'
+import { datePlusDays, dateWords, daysBetween, localDate } from '../calendar/local-day'
 import { CHANNELS, type Reason } from '../columns/person-record'
 import type { Moment } from '../criteria/kind'
 import { markRows, type RuleKind } from './kind'
@@ -41,8 +41,8 @@ export const register: RuleKind<RegisterRule> = {
     if (rule.version === null) return 'no register file has been brought in'
     const age = daysBetween(rule.version, localDate(moment.asOf, moment.zone))
     return outOfDate(rule, moment)
-      ? `file of ${rule.version} was good through ${goodThrough(rule.version, rule.goodFor)}: bring in a newer one to call anybody`
-      : `file of ${rule.version}, ${age} days old, good for ${rule.goodFor - age} more`
+      ? `file of ${dateWords(rule.version)} was good through ${dateWords(goodThrough(rule.version, rule.goodFor))}: bring in a newer one to call anybody`
+      : `file of ${dateWords(rule.version)}, ${age} days old, good for ${rule.goodFor - age} more`
   },
   closes(rule, record, address, moment) {
     if (address.channel !== 'phone') return null
