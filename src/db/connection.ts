@@ -6,8 +6,11 @@ export type { Knex }
 
 const INT8 = 20
 const DATE = 1082
+const INT8_ARRAY = 1016
 pg.types.setTypeParser(INT8, Number)
 pg.types.setTypeParser(DATE, (text) => text)
+const parseArray = pg.types.getTypeParser(INT8_ARRAY)
+pg.types.setTypeParser(INT8_ARRAY, (text) => (parseArray(text) as unknown as string[]).map(Number))
 
 /** Opens a pool of connections. Whoever opens one destroys it. */
 export function connect(url: string, most = 10): Knex {

@@ -10,7 +10,7 @@ const FOLDER = fileURLToPath(new URL('./migrations', import.meta.url))
 export const migrationSource: Knex.MigrationSource<string> = {
   getMigrations: async () => readdirSync(FOLDER).filter((f) => /^\d{4}_.*\.ts$/.test(f)).sort(),
   getMigrationName: (file) => file.replace(/\.ts$/, ''),
-  getMigration: (file) => import(`./migrations/${file}`),
+  getMigration: (file) => import(`./migrations/${file.replace(/\.ts$/, '')}.ts`),
 }
 
 /**

@@ -1,5 +1,4 @@
 import { pino } from 'pino'
-import { settings } from './settings'
 
 /** Structured log. Ids and counts only: no names, addresses or numbers of anybody. */
-export const log = pino({ level: settings().ARCH_LOG, base: { process: process.env.ARCH_PROCESS ?? 'app' } })
+export const log = pino({ level: process.env.ARCH_LOG ?? 'info', base: { process: process.env.ARCH_PROCESS ?? 'app' } })

@@ -55,7 +55,7 @@ export interface BatchRowView {
 
 /** Rows of a batch that came out one way, in the order of the file. */
 export async function batchRows(_actor: Actor, id: number, outcome: Outcome, offset = 0): Promise<{ total: number; rows: BatchRowView[] }> {
-  const query = db()('batch_row as r').where({ batch_id: id, outcome })
+  const query = db()('batch_row as r').where({ 'r.batch_id': id, outcome })
   const [{ total }] = await query.clone().select(db().raw('count(*)::int as total'))
   const rows = await query.leftJoin('person as p', 'p.id', 'r.person_id').orderBy('row_no').offset(offset).limit(PAGE).select('r.row_no', 'r.raw', 'r.reason', 'r.person_id', 'p.name', 'r.candidates')
   const ids = rows.flatMap((r) => r.candidates ?? [])

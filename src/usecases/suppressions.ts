@@ -55,8 +55,12 @@ export async function liftSuppression(actor: Actor, id: number, word: string): P
     if (!suppression) throw new Refused('There is no such suppression.', 'not found')
     const lifted = await trx('suppression_lift').insert({ suppression_id: id, at: now(), word: reason, actor_id: actor.id }).onConflict('suppression_id').ignore().returning('suppression_id')
     if (lifted.length === 0) throw new Refused('This suppression is lifted already.')
-    const people = await trx('entry').where({ suppression_id: id, kind: 'suppressed' }).distinct('person_id')
-    await writeEntries(trx, people.map((p) => ({ person: p.person_id, kind: 'lifted' as const, at: now(), actor: actor.id, suppression: id, note: reason })), now())
+    const { rows: people } = await trx.raw(
+      `select person_id as id from entry where suppression_id = ? and kind = 'suppressed'
+       union select a.person_id from suppression_key k join address a on a.key = k.key where k.suppression_id = ?`,
+      [id, id],
+    )
+    await writeEntries(trx, people.map((p: { id: number }) => ({ person: p.id, kind: 'lifted' as const, at: now(), actor: actor.id, suppression: id, note: reason })), now())
   })
 }
 

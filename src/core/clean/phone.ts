@@ -11,6 +11,6 @@ export function cleanPhone(raw: string, region: string): CleanAddress | null {
   if (!/\d/.test(text)) return null
   const number = parsePhoneNumberFromString(text.replace(/\(0\)/, ''), region as CountryCode)
   if (!number) return { usable: false, value: text, normal: text, why: 'it is not a phone number' }
-  if (!number.isPossible()) return { usable: false, value: number.number, normal: number.number, why: 'it has too many or too few digits' }
+  if (!number.isPossible()) return { usable: false, value: text, normal: text, why: 'it has too many or too few digits' }
   return { usable: true, value: number.number, normal: number.number }
 }

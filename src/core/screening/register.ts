@@ -52,6 +52,6 @@ export const register: RuleKind<RegisterRule> = {
   mark(rule, columns, listed, moment, rows) {
     const phone = CHANNELS.indexOf('phone')
     if (outOfDate(rule, moment)) listed.forEach((n) => markRows(columns, n, rows, (channel) => channel === phone))
-    else markSuppressed(columns, listed, COUNTED, moment.asOf, rows)
+    else markSuppressed(columns, listed, COUNTED, moment.asOf, rows, 'phone')
   },
 }

@@ -1,22 +1,22 @@
 import type { Bitset } from '../columns/bitset'
 import type { PeopleColumns } from '../columns/people-columns'
-import { type Address, CHANNELS, type PersonRecord, type Reason, type Suppression } from '../columns/person-record'
+import { type Address, type Channel, CHANNELS, type PersonRecord, type Reason, type Suppression } from '../columns/person-record'
 import { type Evidence, inForce } from './kind'
 
-/** The suppression, for one of some reasons, that closes an address: of the address itself first, then of the person. */
+/** The suppression, for one of some reasons, that closes an address: of the person first, then of the address itself. */
 export function suppressionOf(record: PersonRecord, address: Address, reasons: readonly Reason[], asOf: number): Evidence | null {
   const counts = (s: Suppression) => reasons.includes(s.reason) && s.channels.includes(address.channel) && inForce(s, asOf)
-  const own = address.suppressions.find(counts)
-  if (own) return { kind: 'suppression', suppression: own.id, of: 'address' }
   const person = record.suppressions.find(counts)
-  return person ? { kind: 'suppression', suppression: person.id, of: 'person' } : null
+  if (person) return { kind: 'suppression', suppression: person.id, of: 'person' }
+  const shared = address.suppressions.find(counts)
+  return shared ? { kind: 'suppression', suppression: shared.id, of: 'address' } : null
 }
 
-/** Marks the address rows that suppressions for one of some reasons close, among the listed people. */
-export function markSuppressed(columns: PeopleColumns, listed: Bitset, reasons: readonly Reason[], asOf: number, rows: Bitset): void {
+/** Marks the address rows that suppressions for one of some reasons close, among the listed people; of one channel, or of all. */
+export function markSuppressed(columns: PeopleColumns, listed: Bitset, reasons: readonly Reason[], asOf: number, rows: Bitset, only?: Channel): void {
   const channels = columns.addresses.fields.channel
   const counts = (s: Suppression, row: number) =>
-    reasons.includes(s.reason) && s.channels.includes(CHANNELS[channels[row]]) && inForce(s, asOf)
+    reasons.includes(s.reason) && s.channels.includes(CHANNELS[channels[row]]) && (only === undefined || only === CHANNELS[channels[row]]) && inForce(s, asOf)
   const visit = (n: number, of: (i: number) => Suppression[] | undefined) => {
     if (!listed.has(n)) return
     const first = columns.addresses.first(n)

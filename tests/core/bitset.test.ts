@@ -1,0 +1,45 @@
+import fc from 'fast-check'
+import { expect, test } from 'vitest'
+import { Bitset } from '@/core/columns/bitset'
+import { Slices } from '@/core/columns/slices'
+
+const numbers = fc.uniqueArray(fc.integer({ min: 0, max: 400 }))
+
+test('a bitset behaves as a set of numbers', () => {
+  fc.assert(
+    fc.property(numbers, numbers, (a, b) => {
+      const [A, B] = [Bitset.from(a), Bitset.from(b)]
+      const sorted = (of: number[]) => [...of].sort((x, y) => x - y)
+      expect(A.toArray()).toEqual(sorted(a))
+      expect(A.count()).toBe(a.length)
+      expect(A.and(B).toArray()).toEqual(sorted(a.filter((n) => b.includes(n))))
+      expect(A.or(B).toArray()).toEqual(sorted([...new Set([...a, ...b])]))
+      expect(A.andNot(B).toArray()).toEqual(sorted(a.filter((n) => !b.includes(n))))
+      expect(A.countAnd(B)).toBe(A.and(B).count())
+      expect(A.equals(Bitset.from([...a].reverse()))).toBe(true)
+      expect(A.isEmpty()).toBe(a.length === 0)
+    }),
+  )
+})
+
+test('bit 31 of a word is a member like any other', () => {
+  const set = Bitset.from([31, 63, 95])
+  expect(set.toArray()).toEqual([31, 63, 95])
+  expect(set.count()).toBe(3)
+  set.delete(63)
+  expect(set.has(63)).toBe(false)
+})
+
+test('rows of records survive any order of replacing, compaction included', () => {
+  fc.assert(
+    fc.property(fc.array(fc.tuple(fc.integer({ min: 0, max: 12 }), fc.array(fc.integer({ min: 0, max: 255 }), { maxLength: 400 })), { maxLength: 30 }), (writes) => {
+      const slices = new Slices({ value: 'uint8' })
+      const expected = new Map<number, number[]>()
+      for (const [n, rows] of writes) {
+        slices.replace(n, rows.map((value) => ({ value })))
+        expected.set(n, rows)
+      }
+      for (const [n, rows] of expected) expect([...slices.fields.value.subarray(slices.first(n), slices.first(n) + slices.count(n))]).toEqual(rows)
+    }),
+  )
+})

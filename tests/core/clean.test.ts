@@ -1,0 +1,109 @@
+import fc from 'fast-check'
+import { describe, expect, test } from 'vitest'
+import { cleanDate } from '@/core/clean/date'
+import { cleanEmail } from '@/core/clean/email'
+import { fold } from '@/core/clean/fold'
+import { cleanName } from '@/core/clean/name'
+import { organisationKey } from '@/core/clean/organisation'
+import { cleanPhone } from '@/core/clean/phone'
+import { cleanPostal, postalKey } from '@/core/clean/postal'
+import { contactRow, personRow, suppressionRow } from '@/core/clean/rows'
+import { safeCell } from '@/core/outputs/csv-cell'
+
+test.each([
+  [{ full: 'Dr. joan o’malley-smith' }, 'Joan O’Malley-Smith'],
+  [{ full: 'MACKAY, IAN' }, 'Ian Mackay'],
+  [{ full: 'Ines' }, 'Ines'],
+  [{ given: '  maud ', family: 'ELLERY' }, 'Maud Ellery'],
+  [{ given: 'Søren', family: 'van der Hoek' }, 'Søren van der Hoek'],
+  [{ given: 'Zoë\u200b', family: 'Mc\u202eAskill' }, 'Zoë Mc Askill'],
+])('the name %o is %s', (parts, name) => expect(cleanName(parts)?.name).toBe(name))
+
+test('an initial is no name to match on', () => {
+  expect(cleanName({ full: 'J. Smith' })?.key).toBeNull()
+  expect(cleanName({ full: 'Joan Smith' })?.key).toBe('joan|smith')
+  expect(cleanName({ full: '???' })).toBeNull()
+})
+
+test.each([
+  ['Ana.Ruiz@Example.ORG', 'ana.ruiz@example.org', true],
+  ['mailto:desk@example.com', 'desk@example.com', true],
+  ['Desk <desk@example.com>;', 'desk@example.com', true],
+  ['desk(at)example.com', 'desk(at)example.com', false],
+  ['cora,marlham@example.org', 'cora,marlham@example.org', false],
+])('the e-mail %s', (raw, value, usable) => expect(cleanEmail(raw)).toMatchObject({ value, usable }))
+
+// ITU-T E.164; numbers from the ranges Ofcom keeps for drama, which are possible and never in use (from memory).
+test.each([
+  ['0113 496 0123', '+441134960123', true],
+  ['+44 (0)7700 900123', '+447700900123', true],
+  ['01632 960 123', '+441632960123', true],
+  ['+1 212 555 0143', '+12125550143', true],
+  ['0113 49', '0113 49', false],
+])('the phone %s is %s', (raw, value, usable) => expect(cleanPhone(raw, 'GB')).toMatchObject({ value, usable }))
+
+test('cells that hold nothing are nothing', () => {
+  for (const raw of ['', '  ', 'n/a', '-']) expect(cleanEmail(raw)).toBeNull()
+  expect(cleanPhone('ask reception', 'GB')).toBeNull()
+})
+
+test('two ways to write one address have one key', () => {
+  const a = postalKey(cleanPostal({ street: '12 Mill St.', town: 'THORNMOUTH', postcode: 'pw12ab' }))
+  expect(a).toBe(postalKey(cleanPostal({ street: '12  mill street', town: 'Thornmouth', postcode: 'PW1 2AB' })))
+  expect(cleanPostal({ postcode: 'pw12ab', town: 'low wendle' })).toEqual({ street: null, town: 'Low Wendle', postcode: 'PW1 2AB' })
+  expect(postalKey(cleanPostal({ town: 'Thornmouth' }))).toBeNull()
+})
+
+test('an organisation is known by its name whatever its legal form', () => {
+  expect(organisationKey('St Brannoc & Sons Ltd.')).toBe(organisationKey('Saint Brannoc and Sons'))
+  expect(organisationKey('The Company')).toBe('the company')
+})
+
+test.each([
+  ['2026-02-28', '2026-02-28'],
+  ['28/02/2026', '2026-02-28'],
+  ['3 March 2026', '2026-03-03'],
+  ['31/02/2026', null],
+  ['soon', null],
+  ['2026-11-24T09:30:00Z', '2026-11-24'],
+])('the date %s', (raw, date) => expect(cleanDate(raw)?.date ?? null).toBe(date))
+
+test('folding twice is folding once, and a cleaned value cleans to itself', () => {
+  fc.assert(
+    fc.property(fc.string({ unit: 'binary' }), (s) => {
+      expect(fold(fold(s))).toBe(fold(s))
+    }),
+  )
+  fc.assert(
+    fc.property(fc.emailAddress(), (s) => {
+      const once = cleanEmail(s)
+      if (once?.usable) expect(cleanEmail(once.value)).toEqual(once)
+    }),
+  )
+})
+
+describe('rows', () => {
+  const mapping = ['name', 'email', 'relation', 'tags']
+  test('of people: cleaned, or refused with the reason', () => {
+    expect(personRow(['Maud Ellery', 'MAUD@example.org', 'Client', 'a; b;a'], mapping, 'GB')).toMatchObject({ relation: 'customer', tags: ['a', 'b'], emails: [{ value: 'maud@example.org', raw: 'MAUD@example.org' }] })
+    expect(personRow(['Maud', '', 'VIP', ''], mapping, 'GB')).toEqual({ refused: '“VIP” is not a relation we know' })
+    expect(personRow(['', 'x@example.org', '', ''], mapping, 'GB')).toEqual({ refused: 'the name is missing' })
+    expect(personRow(['', ' ', ''], mapping, 'GB')).toEqual({ refused: 'the row is empty' })
+    expect(personRow(['M', '', '', 'x'.repeat(5000)], mapping, 'GB')).toEqual({ refused: 'tags is 5000 characters long; at most 4000 are taken' })
+  })
+  test('of contacts', () => {
+    const columns = ['email', 'date', 'channel', 'result']
+    expect(contactRow(['a@example.org', '31/6/2026', 'call', 'spoke'], columns, 'GB')).toEqual({ refused: '“31/6/2026” is not a date' })
+    expect(contactRow(['a@example.org', '01/06/2026', 'call', 'spoke'], columns, 'GB')).toMatchObject({ date: '2026-06-01', channel: 'phone', result: 'spoke' })
+    expect(contactRow(['a@example.org', '01/06/2026', 'fax', ''], columns, 'GB')).toEqual({ refused: '“fax” is not a channel' })
+  })
+  test('of suppressions', () => {
+    const columns = ['email', 'channels', 'reason', 'until']
+    expect(suppressionRow(['a@example.org', 'all', 'unsubscribed', ''], columns, 'GB')).toMatchObject({ channels: ['email', 'phone', 'post', 'direct'], reason: 'opt-out' })
+    expect(suppressionRow(['', 'all', '', ''], columns, 'GB')).toEqual({ refused: 'it names no e-mail, phone or outside id' })
+    expect(suppressionRow(['a@example.org', '', '', '2026-02-31'], columns, 'GB')).toEqual({ refused: 'until: “2026-02-31” is not a date' })
+  })
+})
+
+// OWASP, CSV Injection: cells that begin with these characters.
+test.each([['=1+1', "'=1+1"], ['@cmd', "'@cmd"], ['-2+3', "'-2+3"], ['\tx', "'\tx"], ['+441134960123', '+441134960123'], ['Ana', 'Ana'], ['-5', '-5']])('the cell %s goes out as %s', (cell, safe) => expect(safeCell(cell)).toBe(safe))

@@ -1,0 +1,132 @@
+import fc from 'fast-check'
+import { describe, expect, test } from 'vitest'
+import { CHANNELS, type PersonRecord, SCREENED } from '@/core/columns/person-record'
+import { screeningAccount } from '@/core/screening/account'
+import type { ScreeningMoment } from '@/core/screening/kind'
+import { goodThrough } from '@/core/screening/register'
+import { firstPolicy, type Rule, validRules } from '@/core/screening/rules'
+import { screenRecord } from '@/core/screening/screen-record'
+import { ASOF, columnsOf, DAY, directory, MOMENT, rules } from '../support/people'
+
+const moment: ScreeningMoment = { ...MOMENT, exceptRounds: [3] }
+
+test('invariant 1, channel by channel: every rule’s balance before − out is its balance, and clear is the last', () => {
+  fc.assert(
+    fc.property(directory, rules, (people, policy) => {
+      const columns = columnsOf(people)
+      const { figures } = screeningAccount(columns.live, policy, columns, moment)
+      for (const channel of SCREENED) {
+        let balance = figures.opening
+        for (const rule of figures.rules) {
+          expect(balance - rule.out[channel]).toBe(rule.balance[channel])
+          balance = rule.balance[channel]
+        }
+        expect(figures.clear[channel]).toBe(balance)
+      }
+      const held = figures.rules.reduce((sum, rule) => sum + rule.anyoneOut, 0)
+      expect(figures.opening - held).toBe(figures.anyone)
+      expect(figures.heldBack).toBe(held)
+    }),
+    { numRuns: 300 },
+  )
+})
+
+test('the screening of one record and that over columns agree: channel, deciding rule and address', () => {
+  fc.assert(
+    fc.property(directory, rules, (people, policy) => {
+      const columns = columnsOf(people)
+      const account = screeningAccount(columns.live, policy, columns, moment)
+      for (const p of people) {
+        const n = columns.numberFor(p.id) as number
+        const verdict = screenRecord(p, policy, moment)
+        for (const channel of SCREENED) {
+          const of = verdict.channels[channel]
+          expect(account.clear[channel].has(n)).toBe(of.open)
+          if (!of.open) expect(account.rules.findIndex((r) => r.closed[channel].has(n))).toBe(of.rule)
+        }
+        expect(account.anyone.has(n)).toBe(verdict.heldBackBy === null)
+        if (verdict.heldBackBy !== null) expect(account.rules.findIndex((r) => r.heldBack.has(n))).toBe(verdict.heldBackBy)
+      }
+    }),
+    { numRuns: 400 },
+  )
+})
+
+test('rules about one record commute: who is clear does not hang on their order', () => {
+  fc.assert(
+    fc.property(directory, rules, (people, policy) => {
+      const columns = columnsOf(people)
+      const [first, ...rest] = policy
+      const forth = screeningAccount(columns.live, policy, columns, moment)
+      const back = screeningAccount(columns.live, [first, ...rest.reverse()], columns, moment)
+      for (const channel of SCREENED) expect(back.clear[channel].equals(forth.clear[channel])).toBe(true)
+    }),
+  )
+})
+
+const somebody = (id: number, rest: Partial<PersonRecord> = {}): PersonRecord => ({ id, role: null, organisation: null, town: null, postcode: null, relation: null, addresses: [], contacts: [], toCome: [], suppressions: [], batches: [], sortKey: '', ...rest })
+const address = (id: number, channel: 'email' | 'phone' | 'post', suppressions: PersonRecord['suppressions'] = []) => ({ id, channel, usable: true, suppressions })
+const since = (reason: 'opt-out' | 'register' | 'other', rest = {}) => ({ id: 1, reason, channels: [...CHANNELS], since: ASOF - DAY, until: null, ...rest })
+const policy = (version: string | null = '2026-06-01'): Rule[] => firstPolicy().map((r) => (r.kind === 'register' ? { ...r, version } : r))
+
+test('of 276 in an area with 155 on the register, 276 can be mailed and 121 called (one team’s figures, no source)', () => {
+  const people = Array.from({ length: 276 }, (_, i) => somebody(i + 1, { addresses: [address(i * 2, 'post'), address(i * 2 + 1, 'phone', i < 155 ? [since('register', { channels: ['phone'] })] : [])] }))
+  const columns = columnsOf(people)
+  expect(screeningAccount(columns.live, policy(), columns, moment).figures.clear).toEqual({ email: 0, phone: 121, post: 276 })
+})
+
+describe('a register file', () => {
+  // 16 CFR 310.4(b)(3)(iv): a version obtained no more than 31 days before the call.
+  test('of 1 January 2026 is good through 1 February 2026', () => expect(goodThrough('2026-01-01', 31)).toBe('2026-02-01'))
+
+  const caller = somebody(1, { addresses: [address(1, 'phone'), address(2, 'post')] })
+  const at = (iso: string) => ({ ...moment, asOf: Date.parse(iso) })
+  test('on its last good day phones are open, the day after they are held back and post stays', () => {
+    expect(screenRecord(caller, policy('2026-01-01'), at('2026-02-01T20:00:00Z')).channels.phone.open).toBe(true)
+    const late = screenRecord(caller, policy('2026-01-01'), at('2026-02-02T08:00:00Z'))
+    expect(late.channels.phone).toMatchObject({ open: false, rule: 2, evidence: { kind: 'register-out-of-date', version: '2026-01-01' } })
+    expect(late.channels.post.open).toBe(true)
+  })
+  test('its day ends by the clock of the list’s zone', () => {
+    // 23:30 UTC of 1 July is 00:30 of the 2nd in London.
+    expect(screenRecord(caller, policy('2026-05-31'), at('2026-07-01T22:30:00Z')).channels.phone.open).toBe(true)
+    expect(screenRecord(caller, policy('2026-05-31'), at('2026-07-01T23:30:00Z')).channels.phone.open).toBe(false)
+  })
+})
+
+describe('suppressions', () => {
+  const screened = (p: PersonRecord) => screenRecord(p, policy(), moment)
+  test('one of two e-mails closed leaves the channel open by the other', () => {
+    const verdict = screened(somebody(1, { addresses: [address(7, 'email', [since('opt-out')]), address(8, 'email')] }))
+    expect(verdict.channels.email).toEqual({ open: true, address: 8 })
+  })
+  test('not before it begins and not from its end on', () => {
+    const p = (rest: object) => somebody(1, { addresses: [address(1, 'email')], suppressions: [since('other', rest)] })
+    expect(screened(p({ since: ASOF + 1 })).channels.email.open).toBe(true)
+    expect(screened(p({ since: ASOF })).channels.email.open).toBe(false)
+    expect(screened(p({ until: ASOF })).channels.email.open).toBe(true)
+    expect(screened(p({ until: ASOF + 1 })).channels.email.open).toBe(false)
+  })
+  test('only the channels it names', () => {
+    const verdict = screened(somebody(1, { addresses: [address(1, 'email'), address(2, 'post')], suppressions: [since('opt-out', { channels: ['email'] })] }))
+    expect([verdict.channels.email.open, verdict.channels.post.open]).toEqual([false, true])
+  })
+})
+
+test('contacts to come of an open round count, those of the round that is being ended do not', () => {
+  const p = (round: number) => somebody(1, { addresses: [address(1, 'email')], toCome: [{ round, channel: 'email', since: ASOF - 200 * DAY }] })
+  expect(screenRecord(p(2), policy(), moment).evidence).toEqual({ kind: 'contact-to-come', round: 2, channel: 'email' })
+  expect(screenRecord(p(3), policy(), moment).heldBackBy).toBeNull()
+})
+
+test('an unknown relation stays; a customer is held back', () => {
+  expect(screenRecord(somebody(1, { addresses: [address(1, 'post')] }), policy(), moment).heldBackBy).toBeNull()
+  expect(screenRecord(somebody(1, { addresses: [address(1, 'post')], relation: 'customer' }), policy(), moment)).toMatchObject({ heldBackBy: 3, evidence: { kind: 'relation', relation: 'customer' } })
+})
+
+test('rules from outside are checked: none that the law asks for can be left out or switched off', () => {
+  expect(validRules(JSON.parse(JSON.stringify(firstPolicy())))).toEqual(firstPolicy())
+  expect(() => validRules(firstPolicy().filter((r) => r.kind !== 'register'))).toThrow(/register: cannot be left out/)
+  expect(() => validRules(firstPolicy().map((r) => (r.kind === 'asked-to-stop' ? { ...r, off: true } : r)))).toThrow(/Asked us to stop/)
+  expect(() => validRules([...firstPolicy(), { kind: 'customers', off: true, relations: ['customer'] }])).toThrow(/stands twice/)
+})

@@ -1,0 +1,175 @@
+import fc from 'fast-check'
+import { beforeAll, describe, expect, test } from 'vitest'
+import { SCREENED } from '@/core/columns/person-record'
+import { listAccount } from '@/core/lists/account'
+import { screeningAccount } from '@/core/screening/account'
+import { firstPolicy } from '@/core/screening/rules'
+import { connect } from '@/db/connection'
+import { personRecords } from '@/db/person-records'
+import { askEngine, type EngineAway } from '@/engine/client'
+import { ReadModel } from '@/engine/read-model'
+import type { serveEngine } from '@/engine/server'
+import { settings } from '@/runtime/settings'
+import { recordContact } from '@/usecases/record-contact'
+import { liftSuppression, suppress } from '@/usecases/suppressions'
+import { broughtIn, freshDatabase, type TestDatabase } from '../support/database'
+import { startEngine } from '../support/engine'
+import { MOMENT, page } from '../support/people'
+
+let t: TestDatabase
+let engine: Awaited<ReturnType<typeof serveEngine>>
+beforeAll(async () => {
+  t = await freshDatabase()
+  const rows = Array.from({ length: 120 }, (_, i) => `E${i},Engine Number${i},${['Estates lead', 'Bursar', '', 'Trainee estates officer'][i % 4]},Org ${i % 7},e${i % 100}@example.org,0113 496 0${String(i % 60).padStart(3, '0')},${i} Mill Lane,${['Thornmouth', 'Low Wendle', ''][i % 3]},PW1 2AB,${['prospect', 'customer', ''][i % 3]}`)
+  await broughtIn(t.ines, 'people.csv', `Id,Name,Role,Organisation,Email,Phone,Address,Town,Postcode,Status\n${rows.join('\n')}\n`)
+  engine = await startEngine(t)
+})
+
+/** Everything a model says of everybody, by id. */
+function said(model: ReadModel) {
+  const { columns } = model
+  return columns.live
+    .toArray()
+    .map((n) => ({
+      id: columns.idAt(n),
+      words: [columns.role, columns.town, columns.postcode, columns.relation].map((c) => c.get(n)),
+      usable: SCREENED.map((c) => columns.usable[c].has(n)),
+      contacts: Array.from({ length: columns.contacts.count(n) }, (_, i) => columns.contacts.fields.at[columns.contacts.first(n) + i]),
+      addresses: Array.from({ length: columns.addresses.count(n) }, (_, i) => columns.addresses.fields.id[columns.addresses.first(n) + i]),
+      suppressed: [columns.suppressed.get(n), columns.addressSuppressed.get(n)],
+      toCome: columns.toCome.get(n),
+      batches: [...columns.batches].filter(([, members]) => members.has(n)).map(([id]) => id).sort(),
+    }))
+    .sort((a, b) => a.id - b.id)
+}
+
+test('after any history the engine says what one that has just read everything says', async () => {
+  const ids: number[] = (await t.app('person').select('id').orderBy('id')).map((p) => p.id)
+  const step = fc.oneof(
+    fc.record({ do: fc.constant('contact' as const), who: fc.nat(119), channel: fc.constantFrom('email', 'phone', 'post', 'direct') }),
+    fc.record({ do: fc.constant('suppress' as const), who: fc.nat(119) }),
+    fc.record({ do: fc.constant('suppress address' as const), who: fc.nat(99) }),
+    fc.record({ do: fc.constant('lift' as const), which: fc.nat(50) }),
+    fc.record({ do: fc.constant('change' as const), who: fc.nat(119), role: fc.constantFrom('Head of estates', 'Nurse'), town: fc.constantFrom('Copsewick', 'Thornmouth') }),
+    fc.record({ do: fc.constant('withdraw' as const), who: fc.nat(119) }),
+    fc.record({ do: fc.constant('organisation' as const), town: fc.constantFrom('Upper Marle', 'Great Pellow') }),
+    fc.record({ do: fc.constant('catch up' as const) }),
+  )
+  let run = 0
+  await fc.assert(
+    fc.asyncProperty(fc.array(step, { minLength: 1, maxLength: 8 }), page, async (steps, lines) => {
+      run++
+      for (const [i, s] of steps.entries()) {
+        if (s.do === 'contact') await recordContact(t.tam, ids[s.who], { channel: s.channel, result: 'sent' }).catch(() => {})
+        if (s.do === 'suppress') await suppress(t.tam, { person: ids[s.who] }, { reason: 'other', channels: ['email', 'phone'], word: 'a test' })
+        if (s.do === 'suppress address') await suppress(t.tam, { text: `e${s.who}@example.org` }, { reason: 'opt-out', channels: ['email'], word: 'a test' })
+        if (s.do === 'lift') {
+          const one = await t.app('suppression_standing').offset(s.which % 20).first('id')
+          if (one) await liftSuppression(t.ines, one.id, 'a test')
+        }
+        if (s.do === 'change') await broughtIn(t.ines, 'change.csv', `Id,Name,Role,Town,Email\nE${s.who},Engine Number${s.who},${s.role},${s.town},x${run}-${i}@example.org\n`)
+        if (s.do === 'withdraw') await t.app('person').where({ id: ids[s.who] }).update({ state: run % 2 ? 'withdrawn' : 'live' })
+        if (s.do === 'organisation') await t.app('organisation').where({ id: 1 }).update({ town: s.town })
+        if (s.do === 'catch up') await engine.model.catchUp()
+      }
+      await engine.model.catchUp()
+      const fresh = new ReadModel(t.app)
+      await fresh.catchUp()
+      expect(said(engine.model)).toEqual(said(fresh))
+      const figures = (model: ReadModel) => {
+        const list = listAccount(lines, model.columns, model.answers, MOMENT)
+        return [list.figures, screeningAccount(list.on, firstPolicy(), model.columns, { ...MOMENT, exceptRounds: [] }).figures]
+      }
+      expect(figures(engine.model)).toEqual(figures(fresh))
+    }),
+    { numRuns: 25 },
+  )
+}, 120_000)
+
+describe('the change log', () => {
+  const rename = (knex: TestDatabase['app'], id: number, role: string) => knex('person').where({ id }).update({ role })
+  const roleOf = (id: number) => engine.model.columns.role.get(engine.model.columns.numberFor(id) as number)
+
+  test('what commits out of order, and behind a long transaction, is read all the same', async () => {
+    const [a, b] = (await t.app('person').where({ state: 'live' }).orderBy('id').limit(2).select('id')).map((p) => p.id)
+    const first = connect(settings().APP_DATABASE_URL, 1)
+    const long = connect(settings().APP_DATABASE_URL, 1)
+    const idle = await long.transaction()
+    await idle.raw('select pg_current_xact_id()')
+    const open = await first.transaction()
+    await rename(open as never, a, 'opened first')
+    await rename(t.app, b, 'committed first')
+    await engine.model.catchUp()
+    expect([roleOf(a), roleOf(b)]).not.toContain('opened first')
+    expect(roleOf(b)).toBe('committed first')
+    await open.commit()
+    await engine.model.catchUp()
+    expect(roleOf(a)).toBe('opened first')
+    await idle.rollback()
+    await first.destroy()
+    await long.destroy()
+  })
+
+  test('a suppression and an address that cross each other unseen both take effect', async () => {
+    const suppressing = await t.app.transaction()
+    const { writeSuppressions } = await import('@/usecases/suppress-people')
+    await writeSuppressions(suppressing, [{ of: { email: 'crossing@example.org' }, reason: 'opt-out', channels: ['email'], since: new Date(0), until: null, word: 'a test', actor: t.tam.id }], new Date())
+    await broughtIn(t.ines, 'crossing.csv', 'Name,Email\nCross Ing,crossing@example.org\n')
+    await engine.model.catchUp()
+    await suppressing.commit()
+    await engine.model.catchUp()
+    const { id } = await t.app('person').where({ name: 'Cross Ing' }).first('id')
+    expect(engine.model.columns.addressSuppressed.get(engine.model.columns.numberFor(id) as number)?.[0]).toHaveLength(1)
+  })
+
+  test('a statement that changes very many records writes one mark for all', async () => {
+    const before = (await t.owner('change_log').max('seq as seq').first())?.seq
+    await t.app('batch_row').insert([]).catch(() => {})
+    await t.owner.raw(`insert into batch (id, kind, file_name, encoding, delimiter, has_header, header, mapping, actor_id, created_at) values (99999, 'people', 'x', 'UTF-8', ',', true, '{}', '[]', 'x', now())`)
+    await t.owner.raw(`insert into batch_row (batch_id, row_no, raw, person_id) select 99999, n, '{}', n from generate_series(1, 6000) n`)
+    const marks = await t.owner('change_log').where('seq', '>', before).select('what', 'ids')
+    expect(marks).toEqual([{ what: 'person', ids: null }])
+    await engine.model.catchUp()
+    expect(engine.model.ready).toBe(true)
+  })
+})
+
+describe('the engine as a service', () => {
+  const request = { lines: [{ id: 'a', verb: 'start' as const, off: false, batch: null }], moment: MOMENT, view: { tab: 'on' as const }, page: { offset: 0, limit: 5 } }
+
+  test('answers whoever holds the token, and nobody else', async () => {
+    const answer = await askEngine('list', request)
+    expect(answer.ids).toHaveLength(5)
+    expect(answer.behind).toBeNull()
+    const refused = await fetch(`http://127.0.0.1:${settings().ENGINE_PORT}/list`, { method: 'POST', body: JSON.stringify(request) })
+    expect(refused.status).toBe(403)
+  })
+
+  test('a write is in the answer to the very next question', async () => {
+    for (let i = 0; i < 5; i++) {
+      const before = (await askEngine('list', request)).figures.totals.balance
+      await broughtIn(t.ines, 'one.csv', `Name,Email\nJust In${i},just-in-${i}@example.org\n`)
+      expect((await askEngine('list', request)).figures.totals.balance).toBe(before + 1)
+    }
+  })
+
+  test('an older question of the same screen is overtaken by a newer one', async () => {
+    const answers = await Promise.allSettled([1, 2, 3].map(() => askEngine('list', { ...request, screen: 'me' })))
+    expect(answers[2].status).toBe('fulfilled')
+    for (const early of answers.slice(0, 2)) if (early.status === 'rejected') expect((early.reason as EngineAway).why).toBe('overtaken')
+    expect(answers.filter((a) => a.status === 'fulfilled').length).toBeLessThanOrEqual(2)
+  })
+
+  test('people withdrawn are gone from every answer', async () => {
+    const { id } = await t.app('person').where({ name: 'Just In1' }).first('id')
+    await t.app('person').where({ id }).update({ state: 'withdrawn' })
+    const answer = await askEngine('list', { ...request, page: { offset: 0, limit: 10_000 } })
+    expect(answer.ids).not.toContain(id)
+    expect(answer.ids).toHaveLength(answer.figures.tabs.directory)
+  })
+})
+
+test('a record read alone is the record read among all', async () => {
+  const all = await personRecords(t.app, { from: 1, to: 1_000_000 })
+  for (const { record } of all.slice(0, 40)) expect((await personRecords(t.app, { ids: [record.id] }))[0].record).toEqual(record)
+})

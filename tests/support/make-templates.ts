@@ -1,0 +1,30 @@
+import { connect } from '@/db/connection'
+import { asApp, prepare } from '@/db/prepare'
+import { TEMPLATE } from './names'
+
+/** Run by bin/test: makes the empty template that every database test starts from, and with `demo` one with the county. */
+const server = process.env.OWNER_DATABASE_URL as string
+const password = process.env.ARCH_APP_PASSWORD as string
+const admin = connect(server, 1)
+const { rows } = await admin.raw(`select datname from pg_database where datname ~ '^(t_[0-9a-f]{12}|arch_template|arch_demo|arch_e2e)$'`)
+for (const { datname } of rows) await admin.raw(`drop database ${datname} with (force)`)
+
+const make = async (name: string) => {
+  await admin.raw(`create database ${name}`)
+  const owner = Object.assign(new URL(server), { pathname: `/${name}` }).toString()
+  await prepare(owner, password)
+  return owner
+}
+await make(TEMPLATE)
+if (process.argv.includes('demo')) {
+  const owner = await make('arch_demo')
+  process.env.APP_DATABASE_URL = asApp(owner, password)
+  const { loadDemo } = await import('../../demo/load')
+  await loadDemo(owner, (line) => console.log(`  ${line}`))
+  const db = connect(owner, 1)
+  await db('setting').insert({ name: 'began', value: 'demo' })
+  await db.raw('analyze')
+  await db.destroy()
+}
+await admin.destroy()
+process.exit(0)

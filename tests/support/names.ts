@@ -1,0 +1,2 @@
+/** The database every database test is copied from. */
+export const TEMPLATE = 'arch_template'

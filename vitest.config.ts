@@ -1,0 +1,13 @@
+import { fileURLToPath } from 'node:url'
+import { defineConfig } from 'vitest/config'
+
+const alias = { '@': fileURLToPath(new URL('./src', import.meta.url)) }
+
+export default defineConfig({
+  test: {
+    projects: [
+      { resolve: { alias }, test: { name: 'core', include: ['tests/core/**/*.test.ts'] } },
+      { resolve: { alias }, test: { name: 'db', include: ['tests/db/**/*.test.ts'], pool: 'forks', maxWorkers: 2, testTimeout: 60_000, hookTimeout: 120_000 } },
+    ],
+  },
+})
