@@ -6,7 +6,8 @@ export type { Knex }
 
 const INT8 = 20
 const DATE = 1082
-const INT8_ARRAY = 1016
+/** bigint[]; the driver’s own list of types leaves arrays out. */
+const INT8_ARRAY = 1016 as typeof pg.types.builtins.INT8
 pg.types.setTypeParser(INT8, Number)
 pg.types.setTypeParser(DATE, (text) => text)
 const parseArray = pg.types.getTypeParser(INT8_ARRAY)

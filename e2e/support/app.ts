@@ -1,0 +1,37 @@
+import { readFileSync, writeFileSync } from 'node:fs'
+import AxeBuilder from '@axe-core/playwright'
+import { expect, type Page } from '@playwright/test'
+
+/** Comes in as one of the demo people. */
+export async function signIn(page: Page, name = 'Ines Okafor'): Promise<void> {
+  await page.goto('/sign-in')
+  await page.getByRole('button', { name: new RegExp(name) }).click()
+  await page.waitForURL('**/lists')
+}
+
+/** Sets the application's clock so many days on from today. */
+export function daysOn(days: number): void {
+  writeFileSync(process.env.E2E_CLOCK as string, new Date(Date.now() + days * 86_400_000).toISOString())
+}
+
+export function kill(name: 'engine' | 'worker' | 'application'): void {
+  process.kill(Number(readFileSync(`.data-test/e2e-${name}.pid`, 'utf8')), 'SIGKILL')
+}
+
+/** WCAG 2.2 A and AA by axe, without exceptions. */
+export async function accessible(page: Page): Promise<void> {
+  const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']).analyze()
+  expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 160)).join(' | ')}`)).toEqual([])
+}
+
+/** Nothing main is cut off or scrolls sideways. */
+export async function fits(page: Page): Promise<void> {
+  const wide = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth)
+  expect(wide).toBeLessThanOrEqual(0)
+}
+
+/** A figure as a number: 1,234 is 1234; blank and zero are 0. */
+export async function figure(text: Promise<string | null>): Promise<number> {
+  const said = ((await text) ?? '').replace(/[^\d]/g, '')
+  return said === '' ? 0 : Number(said)
+}

@@ -1,0 +1,67 @@
+import { type ChildProcess, spawn } from 'node:child_process'
+import { openSync, writeFileSync } from 'node:fs'
+import { createServer } from 'node:net'
+import { join } from 'node:path'
+import { connect } from '@/db/connection'
+import { asApp } from '@/db/prepare'
+
+const data = join(process.cwd(), '.data-test')
+
+function freePort(): Promise<number> {
+  return new Promise((resolve) => {
+    const server = createServer().listen(0, '127.0.0.1', () => {
+      const { port } = server.address() as { port: number }
+      server.close(() => resolve(port))
+    })
+  })
+}
+
+/** Starts the real application over a copy of the demo county, on ports of its own; what dies is started again. */
+export default async function start(): Promise<() => Promise<void>> {
+  const server = process.env.OWNER_DATABASE_URL as string
+  const admin = connect(server, 1)
+  await admin.raw('drop database if exists arch_e2e with (force)')
+  await admin.raw('create database arch_e2e template arch_demo')
+  await admin.destroy()
+  const owner = Object.assign(new URL(server), { pathname: '/arch_e2e' }).toString()
+  const port = await freePort()
+  process.env.E2E_URL = `http://localhost:${port}`
+  process.env.E2E_CLOCK = join(data, 'clock')
+  process.env.E2E_OWNER_URL = owner
+  writeFileSync(process.env.E2E_CLOCK, new Date().toISOString())
+  const env = {
+    ...process.env,
+    APP_DATABASE_URL: asApp(owner, process.env.ARCH_APP_PASSWORD as string),
+    PORT: String(port),
+    ENGINE_PORT: String(await freePort()),
+    ARCH_CLOCK_FILE: process.env.E2E_CLOCK,
+    ARCH_DIST: '.next-test',
+    NODE_ENV: 'production' as const,
+  }
+  let stopping = false
+  const children = new Map<string, ChildProcess>()
+  const run = (name: string, args: string[]) => {
+    const out = openSync(join(data, `e2e-${name}.log`), 'a')
+    const child = spawn(process.execPath, args, { env: { ...env, ARCH_PROCESS: name }, stdio: ['ignore', out, out] })
+    children.set(name, child)
+    writeFileSync(join(data, `e2e-${name}.pid`), String(child.pid))
+    child.once('exit', () => !stopping && setTimeout(() => run(name, args), 500))
+  }
+  run('engine', ['--import', 'tsx', 'src/engine/main.ts'])
+  run('worker', ['--import', 'tsx', 'src/jobs/main.ts'])
+  run('application', ['node_modules/next/dist/bin/next', 'start', '-H', '127.0.0.1', '-p', String(port)])
+  const until = Date.now() + 60_000
+  for (;;) {
+    const up = await fetch(`${process.env.E2E_URL}/health`).then((r) => r.ok, () => false)
+    if (up) break
+    if (Date.now() > until) throw new Error('the application did not come up; see .data-test/e2e-*.log')
+    await new Promise((resolve) => setTimeout(resolve, 300))
+  }
+  return async () => {
+    stopping = true
+    const ended = [...children.values()].map((child) => new Promise((resolve) => (child.exitCode === null ? child.once('exit', resolve) : resolve(null))))
+    for (const child of children.values()) child.kill('SIGTERM')
+    await Promise.race([Promise.all(ended), new Promise((resolve) => setTimeout(resolve, 6000))])
+    for (const child of children.values()) child.kill('SIGKILL')
+  }
+}
