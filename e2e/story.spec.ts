@@ -6,7 +6,7 @@ test.describe.configure({ mode: 'serial' })
 
 let page: Page
 test.beforeAll(async ({ browser }) => {
-  page = await browser.newPage()
+  page = await (await browser.newContext()).newPage()
   daysOn(0)
   await signIn(page)
 })

@@ -21,7 +21,10 @@ export async function ask<T>(url: string, body?: unknown, signal?: AbortSignal):
     if ((error as Error).name === 'AbortError') throw error
     throw new Told('The connection is lost. What you entered still stands here; it goes on by itself once the connection is back.', 503)
   }
-  const answer = await response.json().catch(() => ({ error: 'The answer could not be read.' }))
+  const answer = await response.json().catch((error) => {
+    if (signal?.aborted) throw error
+    throw new Told('The answer was cut off on its way. Nothing was changed; try again.', 503)
+  })
   if (!response.ok) throw new Told(answer.error ?? 'Something went wrong.', response.status)
   return answer as T
 }

@@ -15,6 +15,7 @@ interface LineRowProps {
   number: number
   figures: LineFigures | undefined
   inHand: boolean
+  justAdded: boolean
   onTake: () => void
   onChange: (line: Line) => void
   onRemove?: () => void
@@ -24,7 +25,7 @@ interface LineRowProps {
 }
 
 /** One line of a list's page: its sentence with chips that open in place, and what it moves. */
-export function LineRow({ line, number, figures, inHand, onTake, onChange, onRemove, view, onView, choices }: LineRowProps) {
+export function LineRow({ line, number, figures, inHand, justAdded, onTake, onChange, onRemove, view, onView, choices }: LineRowProps) {
   const whole = isWhole(line)
   const show = (column: 'out' | 'unknown' | 'in' | 'stayedUnknown') => ({
     chosen: view.tab === 'moved' && view.line === line.id && view.column === column,
@@ -34,7 +35,7 @@ export function LineRow({ line, number, figures, inHand, onTake, onChange, onRem
   return (
     <tr className={inHand ? 'in-hand' : ''} onClick={onTake} onFocus={onTake} data-testid={`line-${number}`}>
       <td className={line.off ? 'text-soft line-through' : ''}>
-        <Sentence line={line} onChange={onChange} choices={choices} openAtOnce={inHand && !whole} />
+        <Sentence line={line} onChange={onChange} choices={choices} openAtOnce={justAdded} />
         <LineMenu line={line} number={number} onChange={onChange} onRemove={onRemove} />
         {inHand && figures && whole && !line.off && (
           <span className="quiet block" data-testid="without">

@@ -44,8 +44,9 @@ export interface ListEditorProps {
 /** A list's spread: its lines with their running balances on the left, the people behind any of its figures on the right. */
 export function ListEditor({ list, me, round, hasReleased, batches, towns, actions }: ListEditorProps) {
   const router = useRouter()
-  const { lines, edit, undo, canUndo, dirty, saved } = useLines(list)
+  const { lines, edit, amend, undo, canUndo, dirty, saved } = useLines(list)
   const [inHand, setInHand] = useState<string | null>(null)
+  const [justAdded, setJustAdded] = useState<string | null>(null)
   const [view, setView] = useState<View>({ tab: 'on' })
   const [figures, setFigures] = useState<ListFigures | null>(null)
   const [told, setTold] = useState<string | null>(null)
@@ -132,8 +133,14 @@ export function ListEditor({ list, me, round, hasReleased, batches, towns, actio
                   number={i + 1}
                   figures={figures?.lines.find((f) => f.id === line.id)}
                   inHand={inHand === line.id}
+                  justAdded={justAdded === line.id}
                   onTake={() => setInHand(line.id)}
-                  onChange={(next) => edit(lines.map((l) => (l.id === line.id ? next : l)))}
+                  onChange={(next) => {
+                    const changed = lines.map((l) => (l.id === line.id ? next : l))
+                    if (justAdded === line.id) amend(changed)
+                    else edit(changed)
+                    setJustAdded(null)
+                  }}
                   onRemove={i === 0 ? undefined : () => edit(lines.filter((l) => l.id !== line.id))}
                   view={view}
                   onView={setView}
@@ -156,6 +163,7 @@ export function ListEditor({ list, me, round, hasReleased, batches, towns, actio
               onAdd={(line) => {
                 edit([...lines, line])
                 setInHand(line.id)
+                setJustAdded(line.id)
               }}
             />
             <button type="button" className="button" onClick={undo} disabled={!canUndo}>

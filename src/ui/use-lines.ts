@@ -38,6 +38,8 @@ export function useLines(list: { id: number; edition: number; lines: Line[] }) {
       setPast((before) => [...before.slice(-99), lines])
       keep(next)
     },
+    /** A change that belongs to the last edit, such as filling in a line that was just added. */
+    amend: keep,
     undo: () => {
       const last = past[past.length - 1]
       if (!last) return
