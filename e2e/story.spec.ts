@@ -199,7 +199,7 @@ test('a month later the next file comes in, and the list is requalified: joined,
   expect(counts.new).toBeGreaterThan(100)
 
   await page.goto('/lists')
-  await page.getByRole('link', { name: 'Estates people of Pellow' }).click()
+  await page.getByRole('region', { name: 'Lists' }).getByRole('link', { name: 'Estates people of Pellow' }).click()
   await page.getByRole('main').getByRole('link', { name: 'Requalify', exact: true }).click()
   const figures: Record<string, number[]> = {}
   for (const which of ['listed', 'clear']) {
@@ -229,7 +229,7 @@ test('a month later the next file comes in, and the list is requalified: joined,
 
 test('while the engine is gone numbers are absent and editing works; they come back by themselves', async () => {
   await page.goto('/lists')
-  await page.getByRole('link', { name: 'Breweries and dairies' }).click()
+  await page.getByRole('region', { name: 'Lists' }).getByRole('link', { name: 'Breweries and dairies' }).click()
   await expect.poll(balance).toBeGreaterThan(100)
   const before = await balance()
   kill('engine')
