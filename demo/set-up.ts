@@ -1,5 +1,6 @@
 import { connect } from '@/db/connection'
 import { asApp, prepare } from '@/db/prepare'
+import { settings } from '@/runtime/settings'
 
 /**
  * Run by bin/start: `keep` brings the database up to date and loads the demo county into a new one, `demo` begins again
@@ -14,6 +15,13 @@ process.env.OWNER_DATABASE_URL = owner
 process.env.APP_DATABASE_URL = asApp(owner, password)
 
 const say = (line: string) => process.stderr.write(`${line}\n`)
+
+try {
+  settings()
+} catch (error) {
+  say((error as Error).message)
+  process.exit(1)
+}
 
 if (!process.env.DATABASE_URL) {
   const admin = connect(server, 1)

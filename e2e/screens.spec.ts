@@ -142,8 +142,11 @@ test('the keys are shown by ? and another’s list can be copied', async ({ page
   await expect(page.getByRole('heading', { name: 'Estates leads at housing bodies, copy' })).toBeVisible()
   await page.getByRole('button', { name: 'More for this list' }).click()
   await page.getByRole('menuitem', { name: 'Delete' }).click()
-  await page.waitForURL('**/lists')
-  await expect(page.getByText('Estates leads at housing bodies, copy')).toHaveCount(0)
+  await page.waitForURL('**/lists?deleted=*')
+  const copy = page.getByRole('link', { name: 'Estates leads at housing bodies, copy' })
+  await expect(copy).toHaveCount(0)
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(copy).toBeVisible()
 })
 
 test('health tells of the database, the worker and the engine', async ({ request }) => {

@@ -1,3 +1,4 @@
+import type { ActionResult } from '@/core/outputs/views'
 import { ValidationError } from 'yup'
 import { EngineAway } from '@/engine/client'
 import { log } from '@/runtime/log'
@@ -28,8 +29,6 @@ export function told(error: unknown): { message: string; status: number } {
   log.error({ kind: (error as Error).name, code: (error as { code?: string }).code, stack: (error as Error).stack?.split('\n').slice(1, 5) }, 'a request failed')
   return { message: 'Something went wrong on our side. Nothing was changed; try again.', status: 500 }
 }
-
-export type ActionResult<T = unknown> = { ok: true; value: T } | { ok: false; error: string }
 
 /** Runs a server action for whoever is signed in; a refusal comes back as its sentence. */
 export async function act<T>(work: (actor: Actor) => Promise<T>): Promise<ActionResult<T>> {

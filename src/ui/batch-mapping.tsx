@@ -3,30 +3,25 @@
 import { useEffect, useState, useTransition } from 'react'
 import type { ContactRow, PersonRow, Refusal, SuppressionRow } from '@/core/clean/rows'
 import { type BatchKind, FIELDS, type Mapping } from '@/core/match/columns'
+import type { BatchAccount, BatchPreview } from '@/core/outputs/views'
 import { ask, Told } from './ask'
-import type { BatchProps, BringIn } from './batch-screen'
+import type { BringIn } from './batch-screen'
 import { Spread } from './spread'
 
 type Stored = PersonRow | ContactRow | SuppressionRow | Refusal
 
-interface Preview {
-  batch: { kind: BatchKind; mapping: Mapping; header: string[] }
-  rows: { raw: string[]; stored: Stored }[]
-  lacks: string | null
-}
-
 const KIND_NAME: Record<BatchKind, string> = { people: 'people', contacts: 'contacts that were made', suppressions: 'suppressions' }
 
 /** What each column holds, and the first rows as they will be stored. Nothing is in the directory yet. */
-export function BatchMapping({ batch, bringIn, onBegun }: { batch: BatchProps['batch']; bringIn: BringIn; onBegun: () => void }) {
+export function BatchMapping({ batch, bringIn, onBegun }: { batch: BatchAccount['batch']; bringIn: BringIn; onBegun: () => void }) {
   const [asked, setAsked] = useState<{ kind: BatchKind; mapping?: Mapping }>({ kind: batch.kind, mapping: batch.mapping })
-  const [preview, setPreview] = useState<Preview | null>(null)
+  const [preview, setPreview] = useState<BatchPreview | null>(null)
   const [told, setTold] = useState<string | null>(null)
   const [register, setRegister] = useState<{ name: string; version: string } | null>(null)
   const [busy, begin] = useTransition()
   useEffect(() => {
     const abort = new AbortController()
-    ask<Preview>(`/api/batches/${batch.id}/preview`, asked, abort.signal).then(
+    ask<BatchPreview>(`/api/batches/${batch.id}/preview`, asked, abort.signal).then(
       (got) => {
         setPreview(got)
         setTold(null)

@@ -1,18 +1,18 @@
 'use client'
 
+import type { BatchAccount, BatchRowView, Outcome } from '@/core/outputs/views'
 import Link from 'next/link'
 import { useEffect, useState } from 'react'
 import { ask, Told } from './ask'
-import type { BatchProps, Outcome } from './batch-screen'
 import { count } from './figures'
 
 interface Rows {
   total: number
-  rows: { row: number; raw: string[]; reason: string | null; person: { id: number; name: string } | null; candidates: { id: number; name: string; organisation: string | null }[] }[]
+  rows: BatchRowView[]
 }
 
 /** The rows of a batch that came out one way, as they came and with the reason. */
-export function BatchRows({ batch, outcome }: { batch: BatchProps['batch']; outcome: Outcome }) {
+export function BatchRows({ batch, outcome }: { batch: BatchAccount['batch']; outcome: Outcome }) {
   const [rows, setRows] = useState<Rows | null>(null)
   const [told, setTold] = useState<string | null>(null)
   const more = (offset: number, signal?: AbortSignal) =>

@@ -2,35 +2,14 @@
 
 import { useEffect, useState } from 'react'
 import type { BatchKind, Mapping } from '@/core/match/columns'
-import type { ActionResult } from './action-result'
+import type { ActionResult, BatchAccount, BatchOptions, Outcome } from '@/core/outputs/views'
 import { ask } from './ask'
 import { BatchMapping } from './batch-mapping'
 import { BatchRows } from './batch-rows'
 import { count, day, Figure } from './figures'
 import { Spread } from './spread'
 
-export type Outcome = 'new' | 'same' | 'updated' | 'in doubt' | 'refused'
-
-export interface BatchProps {
-  batch: {
-    id: number
-    kind: BatchKind
-    file_name: string
-    state: 'mapping' | 'queued' | 'running' | 'done' | 'failed'
-    encoding: string
-    delimiter: string
-    has_header: boolean
-    header: string[]
-    mapping: Mapping
-    rows_total: number | null
-    rows_done: number
-    error: string | null
-    at: string
-  }
-  counts: Record<Outcome, number>
-}
-
-export type BringIn = (id: number, kind: BatchKind, mapping: Mapping, options: { register?: { name: string; version: string } }) => Promise<ActionResult<unknown>>
+export type BringIn = (id: number, kind: BatchKind, mapping: Mapping, options: BatchOptions) => Promise<ActionResult<unknown>>
 
 const OUTCOMES: [Outcome, string, 'in' | 'out' | 'unknown' | 'plain'][] = [
   ['new', 'came into the directory', 'in'],
@@ -41,7 +20,7 @@ const OUTCOMES: [Outcome, string, 'in' | 'out' | 'unknown' | 'plain'][] = [
 ]
 
 /** A batch: its columns first, then its account with the rows behind each figure. */
-export function BatchScreen({ first, bringIn }: { first: BatchProps; bringIn: BringIn }) {
+export function BatchScreen({ first, bringIn }: { first: BatchAccount; bringIn: BringIn }) {
   const [account, setAccount] = useState(first)
   const [outcome, setOutcome] = useState<Outcome | null>(null)
   const { batch, counts } = account
@@ -49,7 +28,7 @@ export function BatchScreen({ first, bringIn }: { first: BatchProps; bringIn: Br
   useEffect(() => {
     if (!under) return
     const timer = setInterval(() => {
-      ask<BatchProps>(`/api/batches/${batch.id}`).then(setAccount, () => {})
+      ask<BatchAccount>(`/api/batches/${batch.id}`).then(setAccount, () => {})
     }, 700)
     return () => clearInterval(timer)
   }, [under, batch.id])

@@ -2,21 +2,12 @@
 
 import Link from 'next/link'
 import { useDeferredValue, useEffect, useState } from 'react'
-import type { PeoplePage } from '@/core/outputs/views'
+import type { OrganisationView, PeoplePage } from '@/core/outputs/views'
 import { ask, Told } from './ask'
 import { count, day } from './figures'
 import { PeopleTable } from './people-table'
 import { TabRow } from './tab-row'
 import { usePeople } from './use-people'
-
-interface OrganisationRow {
-  id: number
-  name: string
-  industry: string | null
-  town: string | null
-  people: number
-  lastAt: string | null
-}
 
 const SORTS = {
   people: ['name', 'organisation', 'town', 'last contact', 'newest'],
@@ -77,16 +68,16 @@ export function DirectoryScreen({ find: first, show: open }: { find: string; sho
 }
 
 function useOrganisations(find: string | null, sort: string) {
-  const [state, setState] = useState<{ total: number | null; rows: OrganisationRow[]; told: string | null }>({ total: null, rows: [], told: null })
+  const [state, setState] = useState<{ total: number | null; rows: OrganisationView[]; told: string | null }>({ total: null, rows: [], told: null })
   const [wanted, setWanted] = useState(60)
   useEffect(() => {
     if (find === null) return
     const abort = new AbortController()
     const fetchAll = async () => {
-      const rows: OrganisationRow[] = []
+      const rows: OrganisationView[] = []
       let total = 0
       for (let offset = 0; offset < wanted; offset += 60) {
-        const page = await ask<{ total: number; organisations: OrganisationRow[] }>('/api/organisations', { find, sort, offset }, abort.signal)
+        const page = await ask<{ total: number; organisations: OrganisationView[] }>('/api/organisations', { find, sort, offset }, abort.signal)
         rows.push(...page.organisations)
         total = page.total
         if (rows.length >= total) break

@@ -1,28 +1,16 @@
 'use client'
 
+import { type BatchIndexRow, OUTCOMES } from '@/core/outputs/views'
 import { Upload } from 'lucide-react'
 import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { useRef, useState } from 'react'
 import { count, day } from './figures'
 
-interface BatchRow {
-  id: number
-  kind: string
-  fileName: string
-  state: string
-  at: string
-  by: string
-  rows: number | null
-  done: number
-  counts: Record<string, number | undefined>
-}
-
-const OUTCOMES = ['new', 'same', 'updated', 'in doubt', 'refused'] as const
 const TONE: Record<string, string> = { new: 'text-verdigris', 'in doubt': 'text-ochre', refused: 'text-madder' }
 
 /** Where files come in, and every batch that did. */
-export function IntakeIndex({ batches, mayBringIn }: { batches: BatchRow[]; mayBringIn: boolean }) {
+export function IntakeIndex({ batches, mayBringIn }: { batches: BatchIndexRow[]; mayBringIn: boolean }) {
   return (
     <main className="leaf bg-leaf" style={{ minHeight: 'calc(100dvh - 53px)' }}>
       <div className="mx-auto max-w-[1080px]">

@@ -3,36 +3,13 @@
 import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { useState, useTransition } from 'react'
-import type { RoundState } from '@/core/outputs/views'
-import type { ActionResult } from './action-result'
+import type { ActionResult, ListIndexRow, RoundIndexRow } from '@/core/outputs/views'
 import { Arch } from './arch'
 import { count, day } from './figures'
 import { roundStones } from './round-stones'
 import { Spread } from './spread'
 
-interface ListRow {
-  id: number
-  name: string
-  shared: boolean
-  mine: boolean
-  owner: string
-  edition: number
-  savedAt: string
-  balance: number | null
-  lastRound: { id: number; number: number; state: RoundState; at: string } | null
-}
-
-interface OpenRound {
-  id: number
-  number: number
-  list: string
-  state: RoundState
-  at: string
-  by: string
-  toCome: number
-}
-
-export function ListIndex({ lists, rounds, newList }: { lists: ListRow[]; rounds: OpenRound[]; newList: (name: string, shared: boolean) => Promise<ActionResult<number>> }) {
+export function ListIndex({ lists, rounds, newList, deleted, restore }: { lists: ListIndexRow[]; rounds: RoundIndexRow[]; newList: (name: string, shared: boolean) => Promise<ActionResult<number>>; deleted: number | null; restore: (id: number) => Promise<ActionResult<string>> }) {
   return (
     <Spread
       width="760px"
@@ -46,6 +23,7 @@ export function ListIndex({ lists, rounds, newList }: { lists: ListRow[]; rounds
             </div>
             <NewList newList={newList} />
           </div>
+          {deleted !== null && !lists.some((l) => l.id === deleted) && <Deleted id={deleted} restore={restore} />}
           {lists.length === 0 ? (
             <p className="mt-8 text-soft">There is no list yet. Give the first one a name; it begins with everyone in the directory, and each line you add narrows it.</p>
           ) : (
@@ -116,6 +94,30 @@ export function ListIndex({ lists, rounds, newList }: { lists: ListRow[]; rounds
         </>
       }
     />
+  )
+}
+
+/** A list that was just deleted can be had back with one press. */
+function Deleted({ id, restore }: { id: number; restore: (id: number) => Promise<ActionResult<string>> }) {
+  const [told, setTold] = useState('')
+  const [busy, begin] = useTransition()
+  return (
+    <p role="status" className="said mt-3 flex items-center justify-between">
+      {told || 'The list is deleted.'}
+      <button
+        type="button"
+        className="button"
+        disabled={busy}
+        onClick={() =>
+          begin(async () => {
+            const result = await restore(id)
+            if (!result.ok) setTold(result.error)
+          })
+        }
+      >
+        Undo
+      </button>
+    </p>
   )
 }
 

@@ -42,7 +42,7 @@ export function ListMenu({ list, actions, onTold }: { list: ListView; actions: L
                 className="menu-item text-madder"
                 onSelect={async () => {
                   const gone = await actions.remove(list.id)
-                  if (gone.ok) router.push('/lists')
+                  if (gone.ok) router.push(`/lists?deleted=${list.id}`)
                   else onTold(gone.error)
                 }}
               >

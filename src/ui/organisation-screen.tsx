@@ -1,12 +1,12 @@
 import Link from 'next/link'
-import type { PersonView } from '@/core/outputs/views'
+import type { OrganisationPage } from '@/core/outputs/views'
 import { count, day } from './figures'
 import { Reach } from './reach'
 import { Spread } from './spread'
 import { YearStrip } from './year-strip'
 
 /** One organisation: what is known of it, and its people. */
-export function OrganisationScreen({ organisation: o }: { organisation: { name: string; industry: string | null; postal: string | null; lastAt: string | null; staff: PersonView[] } }) {
+export function OrganisationScreen({ organisation: o }: { organisation: OrganisationPage }) {
   return (
     <Spread
       width="420px"

@@ -2,27 +2,13 @@
 
 import Link from 'next/link'
 import { useState, useTransition } from 'react'
-import { CHANNEL_NAME, CHANNELS, type Channel, REASON_NAME, REASONS, type Reason } from '@/core/columns/person-record'
-import type { LedgerItem, PersonView } from '@/core/outputs/views'
+import { CHANNEL_NAME, CHANNELS, type Channel, REASON_NAME, REASONS } from '@/core/columns/person-record'
+import type { ActionResult, PersonPage } from '@/core/outputs/views'
 import { RESULTS } from '@/core/rounds/results'
-import type { ActionResult } from './action-result'
 import { count, day } from './figures'
 import { Reach } from './reach'
 import { Spread } from './spread'
 import { YearStrip } from './year-strip'
-
-interface Person {
-  view: PersonView
-  state: string
-  relation: string | null
-  tags: string[]
-  outsideId: string | null
-  postal: string | null
-  addresses: { id: number; channel: Channel; value: string; usable: boolean; why: string | null; suppressed: string | null }[]
-  suppressions: { id: number; reason: Reason; channels: Channel[]; since: string; until: string | null; word: string; by: string; lifted: { at: string; word: string; by: string } | null }[]
-  lists: { list: string; listId: number; round: number; roundId: number; heldBack: boolean }[]
-  ledger: LedgerItem[]
-}
 
 export interface PersonActions {
   contact: (person: number, input: unknown) => Promise<ActionResult<unknown>>
@@ -32,7 +18,7 @@ export interface PersonActions {
 }
 
 /** One person: what is known and what can be done on the left, their ledger on the right. */
-export function PersonScreen({ person, mayLift, actions }: { person: Person; mayLift: boolean; actions: PersonActions }) {
+export function PersonScreen({ person, mayLift, actions }: { person: PersonPage; mayLift: boolean; actions: PersonActions }) {
   const { view } = person
   return (
     <Spread
@@ -126,7 +112,7 @@ export function PersonScreen({ person, mayLift, actions }: { person: Person; may
   )
 }
 
-function Suppressions({ person, mayLift, lift }: { person: Person; mayLift: boolean; lift: PersonActions['lift'] }) {
+function Suppressions({ person, mayLift, lift }: { person: PersonPage; mayLift: boolean; lift: PersonActions['lift'] }) {
   if (person.suppressions.length === 0) return null
   return (
     <section className="mt-5" aria-label="Suppressions">

@@ -2,9 +2,8 @@
 
 import Link from 'next/link'
 import { useState, useTransition } from 'react'
-import type { PeoplePage } from '@/core/outputs/views'
+import type { ActionResult, RequalifyPage } from '@/core/outputs/views'
 import type { RequalifyFigures } from '@/core/rounds/requalify'
-import type { ActionResult } from './action-result'
 import { Arch } from './arch'
 import { ask } from './ask'
 import { count, day, Figure } from './figures'
@@ -14,26 +13,17 @@ import { Spread } from './spread'
 import { TabRow } from './tab-row'
 import { usePeople } from './use-people'
 
-interface Accounts {
-  round: { id: number; number: number; releasedAt: string; open: boolean }
-  editions: { earlier: number; today: number }
-  listed: RequalifyFigures
-  clear: RequalifyFigures
-  causes: { listed: string[]; clear: string[] }
-  page: PeoplePage
-}
-
 type Which = 'listed' | 'clear'
 type View = { account: Which; tab: 'left' | 'joined' | 'stayed' } | { account: Which; tab: 'row'; row: number }
 
 /** A list held against its last round: both accounts on the left, the people behind any row on the right. */
 export function RequalifyScreen({ listId, list, building, next, mayStart, start }: { listId: number; list: string; building: { id: number; number: number } | null; next: number; mayStart: boolean; start: (id: number) => Promise<ActionResult<unknown>> }) {
   const [view, setView] = useState<View>({ account: 'listed', tab: 'left' })
-  const [accounts, setAccounts] = useState<Accounts | null>(null)
+  const [accounts, setAccounts] = useState<RequalifyPage | null>(null)
   const [told, setTold] = useState<string | null>(null)
   const [busy, begin] = useTransition()
   const people = usePeople(JSON.stringify(view), async (offset, signal) => {
-    const answer = await ask<Accounts>(`/api/requalify/${listId}`, { view, offset }, signal)
+    const answer = await ask<RequalifyPage>(`/api/requalify/${listId}`, { view, offset }, signal)
     setAccounts(answer)
     return answer.page
   })

@@ -1,25 +1,12 @@
 import Link from 'next/link'
-import type { RoundState } from '@/core/outputs/views'
+import type { RoundIndexRow } from '@/core/outputs/views'
 import { Arch } from './arch'
 import { count, day } from './figures'
 import { roundStones } from './round-stones'
 import { Spread } from './spread'
 
-interface RoundRow {
-  id: number
-  number: number
-  listId: number
-  list: string
-  state: RoundState
-  at: string
-  by: string
-  listed: number | null
-  clear: number | null
-  toCome: number
-}
-
 /** Every round: those under way on the left leaf, those that are closed on the right. */
-export function RoundIndex({ rounds }: { rounds: RoundRow[] }) {
+export function RoundIndex({ rounds }: { rounds: RoundIndexRow[] }) {
   const open = rounds.filter((r) => r.state !== 'closed')
   const closed = rounds.filter((r) => r.state === 'closed')
   return (

@@ -5,12 +5,9 @@ import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { useState, useTransition } from 'react'
 import { CHANNEL_NAME, SCREENED, type ScreenedChannel } from '@/core/columns/person-record'
-import type { Phrase } from '@/core/criteria/kind'
-import type { PeoplePage, RoundState } from '@/core/outputs/views'
-import type { RequalifyFigures } from '@/core/rounds/requalify'
+import type { ActionResult, RoundAccount, RoundPage } from '@/core/outputs/views'
 import type { ScreeningFigures } from '@/core/screening/account'
 import type { Rule } from '@/core/screening/rules'
-import type { ActionResult } from './action-result'
 import { Arch } from './arch'
 import { ask } from './ask'
 import { count, day, Figure } from './figures'
@@ -21,25 +18,6 @@ import { Spread } from './spread'
 import { TabRow } from './tab-row'
 import { usePeople } from './use-people'
 
-export interface RoundProps {
-  id: number
-  number: number
-  listId: number
-  list: string
-  state: RoundState
-  startedAt: string
-  releasedAt: string | null
-  closedAt: string | null
-  by: string
-  edition: number
-  mayRelease: boolean
-  rules: { rule: Rule; phrases: Phrase[]; note: string; optional: boolean }[]
-  files: { channel: string; name: string; rows: number; sha256: string }[]
-  requalified: RequalifyFigures | null
-  hasEarlier: boolean
-  toCome: { open: number; all: number }
-}
-
 export interface RoundActions {
   changeRules: (id: number, rules: unknown) => Promise<ActionResult<unknown>>
   release: (id: number) => Promise<ActionResult<unknown>>
@@ -49,7 +27,7 @@ export interface RoundActions {
 type View = { tab: 'clear' | 'held' } | { tab: 'channel'; channel: ScreenedChannel } | { tab: 'rule'; rule: number; channel?: ScreenedChannel }
 
 /** A round's spread: its arch and the screening account on the left, the clear and the held back on the right. */
-export function RoundScreen({ round, actions }: { round: RoundProps; actions: RoundActions }) {
+export function RoundScreen({ round, actions }: { round: RoundPage; actions: RoundActions }) {
   const router = useRouter()
   const [view, setView] = useState<View>({ tab: 'held' })
   const [rules, setRules] = useState(round.rules.map((r) => r.rule))
@@ -59,7 +37,7 @@ export function RoundScreen({ round, actions }: { round: RoundProps; actions: Ro
   const building = round.state === 'being built'
   const [asked, setAsked] = useState(0)
   const people = usePeople(JSON.stringify([rules, view, asked]), async (offset, signal) => {
-    const answer = await ask<{ figures: ScreeningFigures; page: PeoplePage }>(`/api/rounds/${round.id}`, { view, offset, rules: building ? rules : undefined }, signal)
+    const answer = await ask<RoundAccount>(`/api/rounds/${round.id}`, { view, offset, rules: building ? rules : undefined }, signal)
     setFigures(answer.figures)
     return answer.page
   })
@@ -198,13 +176,13 @@ export function RoundScreen({ round, actions }: { round: RoundProps; actions: Ro
   )
 }
 
-function subtitle(round: RoundProps): string {
+function subtitle(round: RoundPage): string {
   if (round.closedAt) return `Released ${day(round.releasedAt as string)} by ${round.by}, closed ${day(round.closedAt)} · as it was frozen then`
   if (round.releasedAt) return `Released ${day(round.releasedAt)} by ${round.by} · frozen as of then · ${count(round.toCome.open)} of ${count(round.toCome.all)} contacts to come`
   return `Opened ${day(round.startedAt)} by ${round.by} · counts follow the directory until it is released`
 }
 
-function Steps({ round }: { round: RoundProps }) {
+function Steps({ round }: { round: RoundPage }) {
   const building = round.state === 'being built'
   const closed = round.state === 'closed'
   return (
@@ -225,7 +203,7 @@ function Steps({ round }: { round: RoundProps }) {
   )
 }
 
-function Files({ round, busy, onClose }: { round: RoundProps; busy: boolean; onClose: () => void }) {
+function Files({ round, busy, onClose }: { round: RoundPage; busy: boolean; onClose: () => void }) {
   return (
     <section aria-label="Files" className="mt-4">
       <div className="flex flex-wrap items-center gap-2">

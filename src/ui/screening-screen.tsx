@@ -3,23 +3,16 @@
 import Link from 'next/link'
 import { useEffect, useState } from 'react'
 import { dateWords } from '@/core/calendar/local-day'
-import { CHANNEL_NAME, type Channel, REASON_NAME, REASONS, type Reason } from '@/core/columns/person-record'
-import type { ActionResult } from './action-result'
+import { CHANNEL_NAME, REASON_NAME, REASONS, type Reason } from '@/core/columns/person-record'
+import type { ActionResult, SuppressionIndex } from '@/core/outputs/views'
 import { ask, Told } from './ask'
 import { count, day } from './figures'
 import { LiftForm, SuppressForm } from './person-screen'
 import { Spread } from './spread'
 import { TabRow } from './tab-row'
 
-interface Index {
-  total: number
-  rows: { id: number; reason: Reason; channels: Channel[]; who: string; personId: number | null; since: string; until: string | null; word: string; by: string; lifted: boolean; catches: number }[]
-  counts: { reason: Reason; standing: number; lifted: number }[]
-  register: { name: string; version: string; goodThrough: string } | null
-}
-
 /** Who must not be contacted: what stands and how to enter more on the left, each suppression on the right. */
-export function ScreeningScreen({ first, today, mayLift, suppress, lift }: { first: Index; today: string; mayLift: boolean; suppress: (text: string, input: unknown) => Promise<ActionResult<unknown>>; lift: (id: number, word: string) => Promise<ActionResult<unknown>> }) {
+export function ScreeningScreen({ first, today, mayLift, suppress, lift }: { first: SuppressionIndex; today: string; mayLift: boolean; suppress: (text: string, input: unknown) => Promise<ActionResult<unknown>>; lift: (id: number, word: string) => Promise<ActionResult<unknown>> }) {
   const [find, setFind] = useState('')
   const [reason, setReason] = useState<Reason | 'all'>('all')
   const [index, setIndex] = useState(first)
@@ -27,7 +20,7 @@ export function ScreeningScreen({ first, today, mayLift, suppress, lift }: { fir
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new first page means that something was entered or lifted
   useEffect(() => {
     const abort = new AbortController()
-    ask<Index>('/api/suppressions', { find, reason: reason === 'all' ? null : reason }, abort.signal)
+    ask<SuppressionIndex>('/api/suppressions', { find, reason: reason === 'all' ? null : reason }, abort.signal)
       .then((got) => {
         setIndex(got)
         setTold(null)
@@ -147,7 +140,7 @@ export function ScreeningScreen({ first, today, mayLift, suppress, lift }: { fir
   )
 }
 
-function registerText(register: Index['register'], today: string): string {
+function registerText(register: SuppressionIndex['register'], today: string): string {
   if (!register) return 'no register file has been brought in'
   const left = Math.round((Date.parse(register.goodThrough) - Date.parse(today)) / 86_400_000)
   return left < 0 ? `file of ${dateWords(register.version)} is ${-left} days too old: nobody can be called until a newer one comes in` : `file of ${dateWords(register.version)}, good for ${left} more ${left === 1 ? 'day' : 'days'}`

@@ -1,24 +1,10 @@
-import type { BatchKind } from '@/core/match/columns'
+import { type BatchAccount, type BatchIndexRow, type BatchRowView, OUTCOMES, type Outcome } from '@/core/outputs/views'
 import { db } from '@/db/connection'
 import { type Actor, Refused } from './actor'
 import { PAGE } from './list-account'
-import { type Batch, batchOf } from './map-batch'
+import { batchOf } from './map-batch'
 import { writeCsv } from './write-csv'
 
-export const OUTCOMES = ['new', 'same', 'updated', 'in doubt', 'refused'] as const
-export type Outcome = (typeof OUTCOMES)[number]
-
-export interface BatchIndexRow {
-  id: number
-  kind: BatchKind
-  fileName: string
-  state: Batch['state']
-  at: string
-  by: string
-  rows: number | null
-  done: number
-  counts: Partial<Record<Outcome, number>>
-}
 
 const counted = (condition: string) => `(select coalesce(jsonb_object_agg(outcome, n), '{}') from (select outcome, count(*)::int as n from batch_row r where ${condition} and outcome is not null group by outcome) c)`
 
@@ -33,24 +19,11 @@ export async function batchIndex(_actor: Actor): Promise<BatchIndexRow[]> {
   return rows.map((b) => ({ id: b.id, kind: b.kind, fileName: b.file_name, state: b.state, at: b.created_at.toISOString(), by: b.by ?? '', rows: b.rows_total, done: b.rows_done, counts: b.counts }))
 }
 
-export interface BatchAccount {
-  batch: Omit<Batch, 'created_at' | 'finished_at'> & { at: string }
-  counts: Record<Outcome, number>
-}
-
 /** rows = new + same + updated + in doubt + refused, once all are done. */
 export async function batchAccount(_actor: Actor, id: number): Promise<BatchAccount> {
   const { created_at, finished_at: _, ...batch } = await batchOf(id)
   const { rows } = await db().raw(`select ${counted('r.batch_id = ?')} as counts`, [id])
   return { batch: { ...batch, at: created_at.toISOString() }, counts: Object.fromEntries(OUTCOMES.map((o) => [o, rows[0].counts[o] ?? 0])) as Record<Outcome, number> }
-}
-
-export interface BatchRowView {
-  row: number
-  raw: string[]
-  reason: string | null
-  person: { id: number; name: string } | null
-  candidates: { id: number; name: string; organisation: string | null }[]
 }
 
 /** Rows of a batch that came out one way, in the order of the file. */

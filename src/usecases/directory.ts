@@ -1,7 +1,7 @@
 import { fold } from '@/core/clean/fold'
 import { organisationKey } from '@/core/clean/organisation'
 import { CHANNEL_NAME, type Channel, type Reason, REASON_NAME } from '@/core/columns/person-record'
-import type { LedgerItem, PersonView } from '@/core/outputs/views'
+import type { LedgerItem, OrganisationPage, OrganisationView, PersonPage, PersonView } from '@/core/outputs/views'
 import { db } from '@/db/connection'
 import { type Actor, Refused } from './actor'
 import { sentenceCase } from './evidence'
@@ -42,15 +42,6 @@ function wordsOf(typed: string): string[] {
   return fold(text).split(' ').filter(Boolean)
 }
 
-export interface OrganisationView {
-  id: number
-  name: string
-  industry: string | null
-  town: string | null
-  people: number
-  lastAt: string | null
-}
-
 export async function findOrganisations(_actor: Actor, typed: string, sort: 'name' | 'town' | 'people' = 'name', offset = 0): Promise<{ total: number; organisations: OrganisationView[] }> {
   const query = db()('organisation as o').where('o.live', true)
   for (const word of organisationKey(typed.slice(0, 200)).split(' ').filter(Boolean)) query.where('o.name_key', 'like', `%${word}%`)
@@ -64,19 +55,6 @@ export async function findOrganisations(_actor: Actor, typed: string, sort: 'nam
     .offset(offset)
     .limit(PAGE)
   return { total, organisations: rows.map((o) => ({ id: o.id, name: o.name, industry: o.industry, town: o.town, people: o.people, lastAt: o.last_at?.toISOString() ?? null })) }
-}
-
-export interface PersonPage {
-  view: PersonView
-  state: string
-  relation: string | null
-  tags: string[]
-  outsideId: string | null
-  postal: string | null
-  addresses: { id: number; channel: Channel; value: string; usable: boolean; why: string | null; suppressed: string | null }[]
-  suppressions: { id: number; reason: Reason; channels: Channel[]; since: string; until: string | null; word: string; by: string; lifted: { at: string; word: string; by: string } | null }[]
-  lists: { list: string; listId: number; round: number; roundId: number; heldBack: boolean }[]
-  ledger: LedgerItem[]
 }
 
 /** Everything about one person, their ledger included. */
@@ -125,11 +103,6 @@ export async function openPerson(actor: Actor, id: number): Promise<PersonPage> 
     lists,
     ledger: await ledgerOf(actor, 'person_id', id),
   }
-}
-
-export interface OrganisationPage extends OrganisationView {
-  postal: string | null
-  staff: PersonView[]
 }
 
 export async function openOrganisation(_actor: Actor, id: number): Promise<OrganisationPage> {

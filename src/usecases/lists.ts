@@ -1,6 +1,6 @@
 import { randomBytes } from 'node:crypto'
 import { type Line, validLines } from '@/core/lists/line'
-import type { ListView } from '@/core/outputs/views'
+import type { ListIndexRow, ListView } from '@/core/outputs/views'
 import { db, type Knex } from '@/db/connection'
 import { askEngine, EngineAway } from '@/engine/client'
 import { now } from '@/runtime/clock'
@@ -54,18 +54,6 @@ export async function openList(actor: Actor, id: number): Promise<ListView> {
     savedAt: edition.saved_at.toISOString(),
     lines: edition.lines,
   }
-}
-
-export interface ListIndexRow {
-  id: number
-  name: string
-  shared: boolean
-  mine: boolean
-  owner: string
-  edition: number
-  savedAt: string
-  balance: number | null
-  lastRound: { id: number; number: number; state: 'being built' | 'released' | 'closed'; at: string } | null
 }
 
 /** Every list this person may see, with how many it held when it was saved and its last round. */
@@ -180,6 +168,13 @@ export async function deleteList(actor: Actor, id: number): Promise<void> {
   const open = await db()('round').where({ list_id: id }).whereNotNull('released_at').whereNull('closed_at').first('number')
   if (open) throw new Refused(`Round ${open.number} of this list is out. Close it before the list is deleted.`)
   await db()('list').where({ id: list.id }).update({ deleted_at: now() })
+}
+
+/** Brings back a list its owner deleted. Returns its name. */
+export async function restoreList(actor: Actor, id: number): Promise<string> {
+  const [list] = await db()('list').where({ id, owner_id: actor.id }).whereNotNull('deleted_at').update({ deleted_at: null }, 'name')
+  if (!list) throw new Refused('There is no deleted list of yours to bring back.', 'not found')
+  return list.name
 }
 
 async function ownList(actor: Actor, id: number, what: string): Promise<ListRow> {

@@ -1,41 +1,17 @@
-import { cleanRow, type ContactRow, type PersonRow, type Refusal, type SuppressionRow } from '@/core/clean/rows'
+import { cleanRow } from '@/core/clean/rows'
 import { type BatchKind, FIELDS, guessMapping, type Mapping, mappingLacks } from '@/core/match/columns'
+import type { Batch, BatchOptions, BatchPreview } from '@/core/outputs/views'
 import { db } from '@/db/connection'
 import { settings } from '@/runtime/settings'
 import { type Actor, mustCoordinate, Refused } from './actor'
 import { enqueue } from './enqueue'
 import { csvShape } from './read-csv'
-import { type BatchOptions, headerKey } from './receive-file'
-
-export interface Batch {
-  id: number
-  kind: BatchKind
-  file_name: string
-  state: 'mapping' | 'queued' | 'running' | 'done' | 'failed'
-  encoding: string
-  delimiter: string
-  has_header: boolean
-  header: string[]
-  mapping: Mapping
-  options: BatchOptions
-  rows_total: number | null
-  rows_done: number
-  error: string | null
-  actor_id: string
-  created_at: Date
-  finished_at: Date | null
-}
+import { headerKey } from './receive-file'
 
 export async function batchOf(id: number): Promise<Batch> {
   const batch = await db()('batch').where({ id }).first()
   if (!batch) throw new Refused('There is no such batch.', 'not found')
   return batch
-}
-
-export interface BatchPreview {
-  batch: Batch
-  rows: { raw: string[]; stored: PersonRow | ContactRow | SuppressionRow | Refusal }[]
-  lacks: string | null
 }
 
 /** A batch that waits for its mapping, with the first rows as they came and as they would be stored. */

@@ -8,11 +8,6 @@ import { csvShape } from './read-csv'
 /** Largest file that is taken, in bytes. */
 export const LARGEST_FILE = 64 * 1024 * 1024
 
-/** Options of a batch of suppressions: the reason for rows that name none, and the register a file is a copy of. */
-export interface BatchOptions {
-  register?: { name: string; version: string }
-}
-
 /**
  * Takes a file in and finds out how to read it. Nothing is stored in the directory yet: the batch waits for its mapping
  * to be looked at. The mapping last used for the same header is taken again; otherwise it is guessed.

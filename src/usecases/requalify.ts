@@ -2,7 +2,7 @@ import type { PersonRecord } from '@/core/columns/person-record'
 import { CHANNEL_NAME } from '@/core/columns/person-record'
 import { asks } from '@/core/criteria/registry'
 import { type Line, lineText } from '@/core/lists/line'
-import type { PeoplePage } from '@/core/outputs/views'
+import type { RequalifyPage } from '@/core/outputs/views'
 import type { Cause, RequalifyFigures } from '@/core/rounds/requalify'
 import type { ScreeningMoment } from '@/core/screening/kind'
 import { type Rule, ruleKind } from '@/core/screening/rules'
@@ -35,17 +35,6 @@ export async function requalifyFigures(round: RoundRow, lines: Line[], rules: Ru
     page: { offset: 0, limit: 0 },
   })
   return { listed, clear }
-}
-
-export interface RequalifyPage {
-  list: string
-  round: { id: number; number: number; releasedAt: string; open: boolean }
-  editions: { earlier: number; today: number }
-  listed: RequalifyFigures
-  clear: RequalifyFigures
-  /** Each row's cause in words, in the order of the rows of each account. */
-  causes: { listed: string[]; clear: string[] }
-  page: PeoplePage
 }
 
 /** A list against its last round, with a page of those who left, joined or stayed and why. */

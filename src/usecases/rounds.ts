@@ -1,4 +1,4 @@
-import type { RoundState } from '@/core/outputs/views'
+import type { RoundIndexRow, RoundState } from '@/core/outputs/views'
 import type { RequalifyFigures } from '@/core/rounds/requalify'
 import type { ListFigures } from '@/core/lists/account'
 import type { ScreeningFigures } from '@/core/screening/account'
@@ -112,19 +112,6 @@ async function endRound(trx: Knex, actor: Actor, round: RoundRow): Promise<void>
   await writeEntries(trx, due.map((d) => ({ person: d.person_id, kind: 'not worked' as const, at, actor: actor.id, channel: d.channel, round: round.id, list: round.list_id })), at)
   await trx('contact_to_come').where({ round_id: round.id }).whereNull('ended_at').update({ ended_at: at })
   await trx('round').where({ id: round.id }).update({ closed_at: at, closed_by: actor.id })
-}
-
-export interface RoundIndexRow {
-  id: number
-  number: number
-  listId: number
-  list: string
-  state: RoundState
-  at: string
-  by: string
-  listed: number | null
-  clear: number | null
-  toCome: number
 }
 
 /** Every round of the lists this person may see, the newest first. */

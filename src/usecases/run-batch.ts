@@ -1,7 +1,7 @@
+import type { Batch } from '@/core/outputs/views'
 import { db, type Knex } from '@/db/connection'
 import { openRows, settleRows } from '@/db/intake-store'
 import { now } from '@/runtime/clock'
-import type { Batch } from './map-batch'
 import { csvRows } from './read-csv'
 import { runContacts } from './run-contacts'
 import { runPeople } from './run-people'

@@ -1,10 +1,10 @@
 import { type ContactRow, contactRow, type Who } from '@/core/clean/rows'
+import type { Batch } from '@/core/outputs/views'
 import type { Knex } from '@/db/connection'
 import { isSet, type KnownPerson, peopleSharing, type RowOutcome } from '@/db/intake-store'
 import { addressKey } from '@/db/key'
 import { settings } from '@/runtime/settings'
 import { instantOf, recordContacts } from './contact-people'
-import type { Batch } from './map-batch'
 
 /** Whom rows may be about: everybody who shares an outside id, an address or number, or a name. */
 export function peopleNamed(trx: Knex, rows: Who[]): Promise<KnownPerson[]> {

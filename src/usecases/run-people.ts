@@ -4,12 +4,12 @@ import { organisationKey } from '@/core/clean/organisation'
 import { type PostalParts, postalKey, whyNotPostable } from '@/core/clean/postal'
 import { type PersonRow, personRow } from '@/core/clean/rows'
 import { match } from '@/core/match/same'
+import type { Batch } from '@/core/outputs/views'
 import type { Knex } from '@/db/connection'
 import { isSet, type KnownOrganisation, type KnownPerson, nextIds, organisationsNamed, peopleSharing, type RowOutcome } from '@/db/intake-store'
 import { addressKey } from '@/db/key'
 import { type NewEntry, writeEntries } from '@/db/ledger'
 import { settings } from '@/runtime/settings'
-import type { Batch } from './map-batch'
 
 const postalText = (p: PostalParts) => [p.street, p.town, p.postcode].filter(isSet).join(', ')
 

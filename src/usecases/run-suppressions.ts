@@ -1,11 +1,11 @@
 import type { Channel, Reason } from '@/core/columns/person-record'
 import { startOfDate } from '@/core/calendar/local-day'
 import { type SuppressionRow, suppressionRow } from '@/core/clean/rows'
+import type { Batch } from '@/core/outputs/views'
 import type { Knex } from '@/db/connection'
 import type { RowOutcome } from '@/db/intake-store'
 import { addressKey } from '@/db/key'
 import { settings } from '@/runtime/settings'
-import type { Batch } from './map-batch'
 import { peopleMeant, peopleNamed } from './run-contacts'
 import { type NewSuppression, writeSuppressions } from './suppress-people'
 

@@ -1,6 +1,5 @@
 
-import type { PeoplePage, RoundState } from '@/core/outputs/views'
-import type { RequalifyFigures } from '@/core/rounds/requalify'
+import type { RoundAccount, RoundPage } from '@/core/outputs/views'
 import { SCREENED } from '@/core/columns/person-record'
 import type { ScreeningFigures } from '@/core/screening/account'
 import type { Evidence } from '@/core/screening/kind'
@@ -9,7 +8,6 @@ import { screenRecord } from '@/core/screening/screen-record'
 import { db } from '@/db/connection'
 import { askEngine } from '@/engine/client'
 import type { ScreeningView } from '@/engine/protocol'
-import type { Phrase } from '@/core/criteria/kind'
 import { type Actor, mayCoordinate, Refused } from './actor'
 import { evidenceTexts } from './evidence'
 import { PAGE } from './list-account'
@@ -17,25 +15,6 @@ import { latestEdition } from './lists'
 import { peoplePage, reachBy } from './people-page'
 import { lastRounds, roundFor, stateOf } from './rounds'
 import { momentNow, withRegister } from './screening-now'
-
-export interface RoundPage {
-  id: number
-  number: number
-  listId: number
-  list: string
-  state: RoundState
-  startedAt: string
-  releasedAt: string | null
-  closedAt: string | null
-  by: string
-  edition: number
-  mayRelease: boolean
-  rules: { rule: Rule; phrases: Phrase[]; note: string; optional: boolean }[]
-  files: { channel: string; name: string; rows: number; sha256: string }[]
-  requalified: RequalifyFigures | null
-  hasEarlier: boolean
-  toCome: { open: number; all: number }
-}
 
 /** A round's page without its figures, which come with `screenRound`. */
 export async function openRound(actor: Actor, id: number): Promise<RoundPage> {
@@ -67,11 +46,6 @@ export async function openRound(actor: Actor, id: number): Promise<RoundPage> {
     hasEarlier: round.number > 1,
     toCome,
   }
-}
-
-export interface RoundAccount {
-  figures: ScreeningFigures
-  page: PeoplePage
 }
 
 /** The screening account of a round and a page of its people: worked out anew while it is built, frozen once released. */

@@ -4,6 +4,7 @@ import { cleanEmail } from '@/core/clean/email'
 import { cleanPhone } from '@/core/clean/phone'
 import { CHANNELS, type Channel, REASONS, type Reason } from '@/core/columns/person-record'
 import { goodThrough } from '@/core/screening/register'
+import type { SuppressionIndex } from '@/core/outputs/views'
 import { db } from '@/db/connection'
 import { addressKey } from '@/db/key'
 import { writeEntries } from '@/db/ledger'
@@ -62,27 +63,6 @@ export async function liftSuppression(actor: Actor, id: number, word: string): P
     )
     await writeEntries(trx, people.map((p: { id: number }) => ({ person: p.id, kind: 'lifted' as const, at: now(), actor: actor.id, suppression: id, note: reason })), now())
   })
-}
-
-export interface SuppressionView {
-  id: number
-  reason: Reason
-  channels: Channel[]
-  who: string
-  personId: number | null
-  since: string
-  until: string | null
-  word: string
-  by: string
-  lifted: boolean
-  catches: number
-}
-
-export interface SuppressionIndex {
-  total: number
-  rows: SuppressionView[]
-  counts: { reason: Reason; standing: number; lifted: number }[]
-  register: { name: string; version: string; goodThrough: string } | null
 }
 
 /** Suppressions, the newest first; those of an address or number when one is typed, otherwise by person's name. */

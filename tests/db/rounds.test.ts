@@ -5,7 +5,7 @@ import type { Line } from '@/core/lists/line'
 import { pinClock } from '@/runtime/clock'
 import { openPerson } from '@/usecases/directory'
 import { listAccountFor } from '@/usecases/list-account'
-import { copyList, createList, deleteList, latestEdition, listIndex, openList, renameList, saveEdition } from '@/usecases/lists'
+import { copyList, createList, deleteList, latestEdition, listIndex, openList, renameList, restoreList, saveEdition } from '@/usecases/lists'
 import { recordContact } from '@/usecases/record-contact'
 import { releaseRound } from '@/usecases/release-round'
 import { requalifyList } from '@/usecases/requalify'
@@ -262,6 +262,9 @@ describe('who may see and do what', () => {
     await expect(renameList(t.tam, list, { shared: false })).rejects.toThrow(/only its owner/)
     await deleteList(t.tam, copy)
     await expect(openList(t.tam, copy)).rejects.toThrow(/no such list/)
+    await expect(restoreList(t.ines, copy)).rejects.toThrow(/no deleted list of yours/)
+    expect(await restoreList(t.tam, copy)).toBe('Clinics, copy')
+    expect((await openList(t.tam, copy)).name).toBe('Clinics, copy')
   })
 
   test('forged ids are not found', async () => {

@@ -1,7 +1,8 @@
 'use server'
 
+import { revalidatePath } from 'next/cache'
 import { redirect } from 'next/navigation'
-import { copyList, createList, deleteList, renameList, saveEdition } from '@/usecases/lists'
+import { copyList, createList, deleteList, renameList, restoreList, saveEdition } from '@/usecases/lists'
 import { startRound } from '@/usecases/rounds'
 import { act } from '../../answer'
 
@@ -23,6 +24,12 @@ export async function change(id: number, to: { name?: string; shared?: boolean }
 
 export async function remove(id: number) {
   return act((who) => deleteList(who, id))
+}
+
+export async function restore(id: number) {
+  const result = await act((who) => restoreList(who, id))
+  revalidatePath('/lists')
+  return result
 }
 
 export async function start(id: number) {

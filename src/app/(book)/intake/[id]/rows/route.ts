@@ -1,7 +1,8 @@
+import { OUTCOMES, type Outcome } from '@/core/outputs/views'
 import { answer } from '@/app/answer'
 import { download } from '@/app/download'
 import { idOf } from '@/app/page-of'
-import { OUTCOMES, type Outcome, refusedCsv } from '@/usecases/batches'
+import { refusedCsv } from '@/usecases/batches'
 
 export async function GET(request: Request, { params }: { params: Promise<{ id: string }> }) {
   return answer(async (who) => {

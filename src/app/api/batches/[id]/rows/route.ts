@@ -1,7 +1,8 @@
+import { OUTCOMES } from '@/core/outputs/views'
 import { answer } from '@/app/answer'
 import { idOf } from '@/app/page-of'
 import { Refused } from '@/usecases/actor'
-import { batchRows, OUTCOMES } from '@/usecases/batches'
+import { batchRows } from '@/usecases/batches'
 
 export async function POST(request: Request, { params }: { params: Promise<{ id: string }> }) {
   return answer(async (who) => {

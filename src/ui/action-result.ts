@@ -1,2 +1,0 @@
-/** What a server action gives back: its value, or a sentence for the person. */
-export type ActionResult<T> = { ok: true; value: T } | { ok: false; error: string }
