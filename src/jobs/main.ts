@@ -1,5 +1,7 @@
-import { run } from 'graphile-worker'
+import { EventEmitter } from 'node:events'
+import { run, type WorkerEvents } from 'graphile-worker'
 import { connect, setDb } from '@/db/connection'
+import { beat, unlockDead } from '@/db/worker-beat'
 import { log } from '@/runtime/log'
 import { settings } from '@/runtime/settings'
 import { taskList } from './tasks'
@@ -7,27 +9,36 @@ import { taskList } from './tasks'
 const { APP_DATABASE_URL } = settings()
 const db = connect(APP_DATABASE_URL, 5)
 setDb(db)
+
+const workers = new Set<string>()
+const events = new EventEmitter() as WorkerEvents
+events.on('worker:create', ({ worker }) => workers.add(worker.workerId))
 const runner = await run({
   connectionString: APP_DATABASE_URL,
   concurrency: 2,
   noHandleSignals: true,
   pollInterval: 1000,
   crontab: '17 3 * * * prune-change-log',
+  events,
   taskList,
 })
 log.info('job worker is ready')
 
-const beat = setInterval(() => {
-  db.raw(`insert into worker_beat (name, at) values ('jobs', clock_timestamp()) on conflict (name) do update set at = excluded.at`).catch((error) =>
-    log.warn({ message: error.message }, 'the database could not be told that the worker is alive'),
-  )
+async function alive(): Promise<void> {
+  await beat(db, [...workers])
+  const dead = await unlockDead(db)
+  if (dead.length > 0) log.warn({ workers: dead.length }, 'took over from workers that died')
+}
+
+const beating = setInterval(() => {
+  alive().catch((error) => log.warn({ message: error.message }, 'the database could not be told that the worker is alive'))
 }, 2000)
 
 for (const signal of ['SIGINT', 'SIGTERM'] as const) {
   process.once(signal, async () => {
     // A job that is cut off goes on from its last transaction when the worker is back.
     setTimeout(() => process.exit(0), 5000).unref()
-    clearInterval(beat)
+    clearInterval(beating)
     await runner.stop()
     await db.destroy()
     process.exit(0)

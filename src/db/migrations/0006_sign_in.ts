@@ -32,7 +32,7 @@ export async function up(knex: Knex): Promise<void> {
     );
     create table setting (name text primary key, value text not null);
     create table worker_beat (name text primary key, at timestamptz not null);
-    grant select, insert, update on worker_beat to arch_app;
+    grant select, insert, update, delete on worker_beat to arch_app;
     grant select, insert, update, delete on "user", session, account, verification to arch_app;
     grant select on setting to arch_app;
   `)
