@@ -5,6 +5,7 @@ import { demoMembers } from '@/usecases/demo-members'
 import { actorOrNull } from '../auth'
 import { SignInForm } from './form'
 
+export const dynamic = 'force-dynamic'
 export const metadata: Metadata = { title: 'Sign in' }
 
 export default async function Page() {
