@@ -1,9 +1,10 @@
 'use client'
 
-import type { BatchAccount, BatchRowView, Outcome } from '@/core/outputs/views'
+import type { ActionResult, BatchAccount, BatchRowView, Outcome } from '@/core/outputs/views'
 import Link from 'next/link'
-import { useEffect, useState } from 'react'
+import { useEffect, useState, useTransition } from 'react'
 import { ask, Told } from './ask'
+import type { Settle } from './batch-screen'
 import { count } from './figures'
 
 interface Rows {
@@ -12,7 +13,7 @@ interface Rows {
 }
 
 /** The rows of a batch that came out one way, as they came and with the reason. */
-export function BatchRows({ batch, outcome }: { batch: BatchAccount['batch']; outcome: Outcome }) {
+export function BatchRows({ batch, outcome, settle, onSettled }: { batch: BatchAccount['batch']; outcome: Outcome; settle: Settle | null; onSettled: () => void }) {
   const [rows, setRows] = useState<Rows | null>(null)
   const [told, setTold] = useState<string | null>(null)
   const more = (offset: number, signal?: AbortSignal) =>
@@ -49,7 +50,7 @@ export function BatchRows({ batch, outcome }: { batch: BatchAccount['batch']; ou
             {rows.rows.map((row) => (
               <tr key={row.row}>
                 <td className="tabular-nums">{row.row}</td>
-                <td className="quiet">{row.raw.filter((cell) => cell.trim() !== '').join(' · ').slice(0, 400) || 'empty'}</td>
+                <td className="quiet">{shortened(row.raw) || 'empty'}</td>
                 <td>
                   {row.person && (
                     <Link href={`/directory/people/${row.person.id}`} className="font-semibold no-underline hover:underline">
@@ -58,11 +59,19 @@ export function BatchRows({ batch, outcome }: { batch: BatchAccount['batch']; ou
                   )}
                   {row.reason && <span className="quiet block">{row.reason}</span>}
                   {row.candidates.map((c) => (
-                    <Link key={c.id} href={`/directory/people/${c.id}`} className="block hover:underline">
-                      {c.name}
-                      {c.organisation ? `, ${c.organisation}` : ''}
-                    </Link>
+                    <span key={c.id} className="mt-1 flex items-center justify-between gap-2">
+                      <Link href={`/directory/people/${c.id}`} className="hover:underline">
+                        {c.name}
+                        {c.organisation ? `, ${c.organisation}` : ''}
+                      </Link>
+                      {settle && <Decide label={`Row ${row.row} is ${c.name}`} title="The same" decide={() => settle(batch.id, row.row, { person: c.id })} onSettled={onSettled} onTold={setTold} />}
+                    </span>
                   ))}
+                  {settle && row.candidates.length > 0 && (
+                    <span className="mt-1 flex justify-end">
+                      <Decide label={`Row ${row.row} is somebody new`} title="Somebody new" decide={() => settle(batch.id, row.row, 'new')} onSettled={onSettled} onTold={setTold} />
+                    </span>
+                  )}
                 </td>
               </tr>
             ))}
@@ -76,4 +85,34 @@ export function BatchRows({ batch, outcome }: { batch: BatchAccount['batch']; ou
       )}
     </>
   )
+}
+
+function Decide({ label, title, decide, onSettled, onTold }: { label: string; title: string; decide: () => Promise<ActionResult<unknown>>; onSettled: () => void; onTold: (text: string) => void }) {
+  const [busy, begin] = useTransition()
+  return (
+    <button
+      type="button"
+      className="button px-2! py-0!"
+      aria-label={label}
+      disabled={busy}
+      onClick={() =>
+        begin(async () => {
+          const result = await decide()
+          if (result.ok) onSettled()
+          else onTold(result.error)
+        })
+      }
+    >
+      {title}
+    </button>
+  )
+}
+
+/** A row as it came, on one line or two: empty cells left out, very long ones cut. */
+function shortened(raw: string[]): string {
+  return raw
+    .map((cell) => cell.trim())
+    .filter((cell) => cell !== '')
+    .map((cell) => (cell.length > 80 ? `${cell.slice(0, 80)}… (${cell.length} characters)` : cell))
+    .join(' · ')
 }

@@ -9,6 +9,9 @@ import { BatchRows } from './batch-rows'
 import { count, day, Figure } from './figures'
 import { Spread } from './spread'
 
+/** Decides who a row in doubt is. */
+export type Settle = (batch: number, row: number, decided: { person: number } | 'new') => Promise<ActionResult<unknown>>
+
 export type BringIn = (id: number, kind: BatchKind, mapping: Mapping, options: BatchOptions) => Promise<ActionResult<unknown>>
 
 const OUTCOMES: [Outcome, string, 'in' | 'out' | 'unknown' | 'plain'][] = [
@@ -20,7 +23,7 @@ const OUTCOMES: [Outcome, string, 'in' | 'out' | 'unknown' | 'plain'][] = [
 ]
 
 /** A batch: its columns first, then its account with the rows behind each figure. */
-export function BatchScreen({ first, bringIn }: { first: BatchAccount; bringIn: BringIn }) {
+export function BatchScreen({ first, bringIn, settle }: { first: BatchAccount; bringIn: BringIn; settle: Settle | null }) {
   const [account, setAccount] = useState(first)
   const [outcome, setOutcome] = useState<Outcome | null>(null)
   const { batch, counts } = account
@@ -101,7 +104,7 @@ export function BatchScreen({ first, bringIn }: { first: BatchAccount; bringIn: 
           )}
         </>
       }
-      right={shown ? <BatchRows key={`${shown}-${counts[shown]}`} batch={batch} outcome={shown} /> : <p className="text-soft">The rows can be opened here once they are in.</p>}
+      right={shown ? <BatchRows key={`${shown}-${counts[shown]}`} batch={batch} outcome={shown} settle={shown === 'in doubt' && batch.kind === 'people' ? settle : null} onSettled={() => void ask<BatchAccount>(`/api/batches/${batch.id}`).then(setAccount)} /> : <p className="text-soft">The rows can be opened here once they are in.</p>}
     />
   )
 }

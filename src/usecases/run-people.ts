@@ -3,7 +3,7 @@ import { nameKey } from '@/core/clean/name'
 import { organisationKey } from '@/core/clean/organisation'
 import { type PostalParts, postalKey, whyNotPostable } from '@/core/clean/postal'
 import { type PersonRow, personRow } from '@/core/clean/rows'
-import { match } from '@/core/match/same'
+import { type Match, match } from '@/core/match/same'
 import type { Batch } from '@/core/outputs/views'
 import type { Knex } from '@/db/connection'
 import { isSet, type KnownOrganisation, type KnownPerson, nextIds, organisationsNamed, peopleSharing, type RowOutcome } from '@/db/intake-store'
@@ -26,12 +26,15 @@ interface NewAddress {
   batch_id: number
 }
 
+/** Who a row in doubt is, as somebody decided: a person by id, or somebody new. */
+export type Decided = { person: number } | 'new'
+
 /** Brings in some rows of people: matches each, creates or updates, and writes the ledger. One transaction. */
-export async function runPeople(trx: Knex, batch: Batch, rows: { row_no: number; raw: string[] }[], at: Date): Promise<RowOutcome[]> {
+export async function runPeople(trx: Knex, batch: Batch, rows: { row_no: number; raw: string[] }[], at: Date, decided?: Decided): Promise<RowOutcome[]> {
   const cleaned = rows.map(({ row_no, raw }) => ({ row_no, row: personRow(raw, batch.mapping, settings().ARCH_REGION) }))
   const good = cleaned.flatMap(({ row }) => ('refused' in row ? [] : [row]))
   const run = new PeopleRun(batch, at, await knownTo(trx, good), await organisationsFor(trx, good), await nextIds(trx, 'person', good.length))
-  const outcomes = cleaned.map(({ row_no, row }): RowOutcome => ('refused' in row ? { row_no, outcome: 'refused', reason: row.refused } : { row_no, ...run.take(row) }))
+  const outcomes = cleaned.map(({ row_no, row }): RowOutcome => ('refused' in row ? { row_no, outcome: 'refused', reason: row.refused } : { row_no, ...run.take(row, decided) }))
   await run.write(trx)
   return outcomes
 }
@@ -72,7 +75,7 @@ class PeopleRun {
     for (const person of known) this.remember(person)
   }
 
-  take(row: PersonRow): Omit<RowOutcome, 'row_no'> {
+  take(row: PersonRow, decided?: Decided): Omit<RowOutcome, 'row_no'> {
     const organisation = row.organisation ? organisationKey(row.organisation) : null
     const keys = {
       outsideId: row.outsideId,
@@ -84,10 +87,16 @@ class PeopleRun {
       address: postalKey(row.postal),
     }
     const near = new Set([...keys.emails, ...keys.phones, keys.outsideId && `id:${keys.outsideId}`, keys.name && `name:${keys.name}`].filter(isSet).flatMap((k) => [...(this.index.get(String(k)) ?? [])]))
-    const found = match(keys, [...near].map((p) => ({ ...p, name: nameKey(p.given, p.familyName), family: fold(p.familyName) })))
+    const found: Match =
+      decided === undefined
+        ? match(keys, [...near].map((p) => ({ ...p, name: nameKey(p.given, p.familyName), family: fold(p.familyName) })))
+        : decided === 'new'
+          ? { is: 'new' }
+          : { is: 'same', id: decided.person, by: 'decision' }
     if (found.is === 'in doubt') return { outcome: 'in doubt', reason: found.why, candidates: found.ids }
     if (found.is === 'new') return { outcome: 'new', person_id: this.create(row, organisation) }
-    const person = [...near].find((p) => p.id === found.id) as KnownPerson
+    const person = [...near].find((p) => p.id === found.id)
+    if (!person) return { outcome: 'in doubt', reason: 'the person it was said to be shares nothing with it any more', candidates: [] }
     const changed = this.update(person, row, organisation)
     return { outcome: changed.length > 0 ? 'updated' : 'same', reason: changed.length > 0 ? `${changed.join(', ')} · known by ${found.by}` : `known by ${found.by}`, person_id: person.id }
   }

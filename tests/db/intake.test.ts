@@ -7,6 +7,7 @@ import { batchOf, previewBatch } from '@/usecases/map-batch'
 import { csvRows, csvShape } from '@/usecases/read-csv'
 import { receiveFile } from '@/usecases/receive-file'
 import { runBatch } from '@/usecases/run-batch'
+import { settleRow } from '@/usecases/settle-row'
 import { broughtIn, freshDatabase, mapped, type TestDatabase } from '../support/database'
 import { pinClock } from '@/runtime/clock'
 
@@ -84,6 +85,23 @@ describe('matching', () => {
     const id = await broughtIn(t.ines, 'b.csv', `${HEAD},Ann Ashby,,Marsh End,desk@shared.example,,,,,\n`)
     expect(await counts(id)).toMatchObject({ 'in doubt': 1 })
     expect((await batchRows(t.ines, id, 'in doubt')).rows[0].candidates).toHaveLength(2)
+  })
+
+  test('a row in doubt is decided on: one of those it could be, or somebody new; once', async () => {
+    await broughtIn(t.ines, 'a.csv', `${HEAD},Cato Reed,Bursar,,,0113 496 0555,,,,\n`)
+    const id = await broughtIn(t.ines, 'b.csv', `${HEAD},C. Reed,Estates lead,,c.reed@example.org,0113 496 0555,,,,\n,C. Reed,,,,0113 496 0555,,,,\n`)
+    expect(await counts(id)).toMatchObject({ 'in doubt': 2 })
+    const [first, second] = (await batchRows(t.ines, id, 'in doubt')).rows
+    const person = first.candidates[0].id
+    await expect(settleRow(t.tam, id, first.row, { person })).rejects.toThrow(/coordinators and managers/)
+    await expect(settleRow(t.ines, id, first.row, { person: 1 })).rejects.toThrow(/none of those/)
+    await settleRow(t.marek, id, first.row, { person })
+    await settleRow(t.marek, id, second.row, 'new')
+    await expect(settleRow(t.ines, id, first.row, 'new')).rejects.toThrow(/not in doubt any more/)
+    expect(await counts(id)).toEqual({ new: 1, same: 0, updated: 1, 'in doubt': 0, refused: 0 })
+    const page = await openPerson(t.ines, person)
+    expect(page.view).toMatchObject({ name: 'Cato Reed', role: 'Estates lead' })
+    expect(page.ledger.find((e) => e.title.startsWith('Role'))?.by).toBe('Marek Dunn')
   })
 
   test('a row that stands twice in one file is one person', async () => {

@@ -3,8 +3,13 @@
 import type { BatchKind, Mapping } from '@/core/match/columns'
 import type { BatchOptions } from '@/core/outputs/views'
 import { startBatch } from '@/usecases/map-batch'
+import { settleRow } from '@/usecases/settle-row'
 import { act } from '../../answer'
 
 export async function bringIn(id: number, kind: BatchKind, mapping: Mapping, options: BatchOptions) {
   return act((who) => startBatch(who, id, kind, mapping, options))
+}
+
+export async function settle(batch: number, row: number, decided: { person: number } | 'new') {
+  return act((who) => settleRow(who, batch, row, decided))
 }

@@ -1,13 +1,15 @@
 import type { Metadata } from 'next'
 import { BatchScreen } from '@/ui/batch-screen'
+import { mayCoordinate } from '@/usecases/actor'
 import { batchAccount } from '@/usecases/batches'
 import { actor } from '../../../auth'
 import { idOf, pageOf } from '../../../page-of'
-import { bringIn } from '../actions'
+import { bringIn, settle } from '../actions'
 
 export const metadata: Metadata = { title: 'Batch' }
 
 export default async function Page({ params }: { params: Promise<{ id: string }> }) {
-  const account = await pageOf(batchAccount(await actor(), idOf((await params).id)))
-  return <BatchScreen first={account} bringIn={bringIn} />
+  const who = await actor()
+  const account = await pageOf(batchAccount(who, idOf((await params).id)))
+  return <BatchScreen first={account} bringIn={bringIn} settle={mayCoordinate(who) ? settle : null} />
 }
