@@ -19,7 +19,7 @@ const schema = object({
   channels: array(string().oneOf(CHANNELS).required()).min(1, 'Choose at least one channel.').required('Choose at least one channel.'),
   since: string().matches(/^\d{4}-\d\d-\d\d$/, 'Since: give a day.').nullable().default(null),
   until: string().matches(/^\d{4}-\d\d-\d\d$/, 'Until: give a day.').nullable().default(null),
-  word: string().trim().min(1, 'Say on whose word.').max(200).required('Say on whose word.'),
+  word: string().trim().max(200).required('Say on whose word.'),
 })
 
 /** Suppresses a person, or whoever has an e-mail or phone now or later. Anybody may: holding back is never refused. */

@@ -160,6 +160,19 @@ describe('the engine as a service', () => {
     expect(answers.filter((a) => a.status === 'fulfilled').length).toBeLessThanOrEqual(2)
   })
 
+  test('when the database cannot be heard it answers all the same, marked as of when it last could', async () => {
+    const held = await Promise.all(Array.from({ length: 8 }, () => t.app.transaction()))
+    try {
+      const answer = await askEngine('list', request)
+      expect(answer.behind).toBeGreaterThan(Date.now() - 60_000)
+      expect(answer.ids).toHaveLength(5)
+    } finally {
+      await Promise.all(held.map((trx) => trx.rollback()))
+    }
+    await engine.model.catchUp()
+    expect((await askEngine('list', request)).behind).toBeNull()
+  })
+
   test('people withdrawn are gone from every answer', async () => {
     const { id } = await t.app('person').where({ name: 'Just In1' }).first('id')
     await t.app('person').where({ id }).update({ state: 'withdrawn' })

@@ -1,0 +1,38 @@
+import { expect, test } from 'vitest'
+import type { Criterion } from '@/core/criteria/registry'
+import { type Line, lineText, sameLine } from '@/core/lists/line'
+import { firstPolicy, RULES } from '@/core/screening/rules'
+
+const line = (verb: 'keep' | 'drop' | 'add', criterion: Criterion, unknownAsYes = false): Line => ({ id: 'x', verb, off: false, unknownAsYes, criterion })
+
+test.each([
+  [line('keep', { kind: 'role', any: ['facilities', 'estates'] }), 'Keep role says facilities or estates in any wording'],
+  [line('keep', { kind: 'role', any: ['bursar'] }, true), 'Keep role says bursar in any wording (or unknown)'],
+  [line('drop', { kind: 'place', towns: ['Low Wendle'], postcodes: ['PW1'] }), 'Drop is in Low Wendle or postcode PW1…'],
+  [line('add', { kind: 'reach', channel: 'email' }), 'Add everyone who has a usable e-mail address'],
+  [line('drop', { kind: 'relation', any: ['customer'] }), 'Drop relation to us is customer'],
+  [line('keep', { kind: 'contacted', how: 'never', by: null }), 'Keep was never contacted by anyone'],
+  [line('drop', { kind: 'contacted', how: 'within', days: 30, by: { id: 'a', name: 'Tam Reyes' } }), 'Drop was contacted within 30 days by Tam Reyes'],
+  [line('keep', { kind: 'contacted', how: 'before', date: '2026-03-01', by: null }), 'Keep was last contacted before 1 Mar 2026 by anyone'],
+  [{ id: 'x', verb: 'start', off: false, batch: null } as Line, 'Start with everyone in the directory'],
+  [{ id: 'x', verb: 'start', off: false, batch: { id: 3, name: 'fair.csv' } } as Line, 'Start with everyone from fair.csv'],
+])('%o', (l, text) => expect(lineText(l)).toBe(text))
+
+test('two lines are the same whatever their ids', () => {
+  const a = line('keep', { kind: 'reach', channel: 'post' })
+  expect(sameLine(a, { ...a, id: 'y' })).toBe(true)
+  expect(sameLine(a, { ...a, off: true })).toBe(false)
+})
+
+test('every rule says in words what it does and what counts', () => {
+  const moment = { asOf: Date.UTC(2026, 8, 14, 10), zone: 'Europe/London' }
+  const said = firstPolicy().map((rule) => {
+    const kind = RULES[rule.kind] as unknown as { sentence: (r: typeof rule) => { text?: string; chip?: string }[]; note: (r: typeof rule, m: typeof moment) => string }
+    return [kind.sentence(rule).map((p) => p.text ?? p.chip).join(' '), kind.note(rule, moment)]
+  })
+  expect(said.map(([sentence]) => sentence)).toEqual(['No way to reach', 'Asked us to stop', 'Do-not-call register', 'Customers and our own people', 'Contacted in the last 30 days'])
+  expect(said[2][1]).toBe('no register file has been brought in')
+  const register = RULES.register
+  expect(register.note({ kind: 'register', version: '2026-09-02', goodFor: 31 }, moment)).toBe('file of 2 Sept 2026, 12 days old, good for 19 more')
+  expect(register.note({ kind: 'register', version: '2026-08-01', goodFor: 31 }, moment)).toMatch(/^file of 1 Aug 2026 was good through 1 Sept 2026/)
+})
