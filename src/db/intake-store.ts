@@ -11,6 +11,7 @@ export interface KnownPerson extends Candidate {
   street: string | null
   town: string | null
   postcode: string | null
+  county: string | null
   tags: string[]
   topPosition: number
 }
@@ -49,13 +50,15 @@ export async function nextIds(trx: Knex, table: 'person' | 'organisation', count
 export async function peopleSharing(trx: Knex, keys: { outsideIds: string[]; addressKeys: Buffer[]; names: string[] }): Promise<KnownPerson[]> {
   const { rows } = await trx.raw(
     `with near as (
-       select id from person where outside_id = any(?::text[]) and state = 'live'
+       select coalesce(merged_into, id) as id from person where outside_id = any(?::text[]) and state <> 'withdrawn'
        union select person_id from address where key = any(?::bytea[])
-       union select id from person where name_key = any(?::text[]) and state = 'live')
+       union select coalesce(merged_into, id) from person where name_key = any(?::text[]) and state <> 'withdrawn')
      select p.id, p.outside_id as "outsideId", p.given, p.family as "familyName", p.name_key as name, p.role, p.relation, p.organisation_id as "organisationId",
-       p.street, p.town, p.postcode, p.tags, p.address_key as address, o.name_key as organisation,
+       p.street, p.town, p.postcode, p.county, p.tags, p.address_key as address, o.name_key as organisation,
        coalesce((select array_agg(value) from address a where a.person_id = p.id and a.channel = 'email'), '{}') as emails,
        coalesce((select array_agg(value) from address a where a.person_id = p.id and a.channel = 'phone'), '{}') as phones,
+       coalesce((select array_agg(m.outside_id) from person m where m.merged_into = p.id and m.outside_id is not null), '{}') as "otherIds",
+       coalesce((select array_agg(m.name_key) from person m where m.merged_into = p.id and m.name_key <> ''), '{}') as "otherNames",
        coalesce((select min(position) from address a where a.person_id = p.id), 0) as "topPosition"
      from near join person p using (id) left join organisation o on o.id = p.organisation_id
      where p.state = 'live' order by p.id`,
@@ -67,13 +70,16 @@ export async function peopleSharing(trx: Knex, keys: { outsideIds: string[]; add
 export interface KnownOrganisation {
   id: number
   key: string
+  industry: string | null
+  headCount: number | null
+  county: string | null
   street: string | null
   town: string | null
   postcode: string | null
 }
 
 export async function organisationsNamed(trx: Knex, keys: string[]): Promise<KnownOrganisation[]> {
-  return trx('organisation').where({ live: true }).whereRaw('name_key = any(?::text[])', [keys]).orderBy('id').select('id', 'name_key as key', 'street', 'town', 'postcode')
+  return trx('organisation').where({ live: true }).whereRaw('name_key = any(?::text[])', [keys]).orderBy('id').select('id', 'name_key as key', 'industry', 'head_count as headCount', 'county', 'street', 'town', 'postcode')
 }
 
 export const isSet = <T>(value: T | null | undefined): value is T => value !== null && value !== undefined

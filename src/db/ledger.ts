@@ -1,7 +1,7 @@
 import type { Knex } from 'knex'
-import type { Channel } from '@/core/columns/person-record'
+import type { Way } from '@/core/columns/person-record'
 
-export type EntryKind = 'created' | 'change' | 'contact' | 'note' | 'suppressed' | 'lifted' | 'listed' | 'unlisted' | 'released' | 'not worked' | 'reversed'
+export type EntryKind = 'created' | 'change' | 'contact' | 'note' | 'suppressed' | 'lifted' | 'listed' | 'unlisted' | 'released' | 'not worked' | 'reversed' | 'let through' | 'withdrawn' | 'merged'
 
 /** An entry to be written. `before`, `after` and `note` are personal values and go to a table of their own. */
 export interface NewEntry {
@@ -10,7 +10,9 @@ export interface NewEntry {
   kind: EntryKind
   at: Date
   actor: string
-  channel?: Channel
+  channel?: Way
+  /** The address or number a contact went to. */
+  address?: number | null
   result?: string | null
   field?: string
   before?: string | null
@@ -47,6 +49,7 @@ async function writeBlock(trx: Knex, entries: NewEntry[], recordedAt: Date): Pro
     recorded_at: recordedAt,
     actor_id: e.actor,
     channel: e.channel ?? null,
+    address_id: e.address ?? null,
     result: e.result ?? null,
     field: e.field ?? null,
     value_id: hasValues(e) ? valueIds[next++] : null,

@@ -1,13 +1,25 @@
 import type { Bitset } from '@/core/columns/bitset'
-import { listAccount } from '@/core/lists/account'
+import type { Moment } from '@/core/criteria/kind'
+import { listAccount, type ListAccount } from '@/core/lists/account'
+import { compareEditions } from '@/core/lists/compare-editions'
+import { atHand, picksIn } from '@/core/lists/named'
 import { decidedBy, viewOf } from '@/core/lists/view'
-import { type RequalifyAccount, requalifyClear, requalifyListed } from '@/core/rounds/requalify'
+import { type Crowd, countOf, type RequalifyAccount, requalifyClear, requalifyListed } from '@/core/rounds/requalify'
 import { standingOf } from '@/core/rounds/standing'
 import { type ScreeningAccount, screeningAccount } from '@/core/screening/account'
 import type { FrozenRounds } from './frozen-rounds'
+import { packIds, unpackIds } from './packed-ids'
+import type { PickSets } from './pick-sets'
 import type {
+  BalancesAnswer,
+  BalancesRequest,
+  CompareAnswer,
+  CompareRequest,
   ListAnswer,
   ListRequest,
+  MembersAnswer,
+  PageOfLines,
+  PageWanted,
   ReleaseAnswer,
   ReleaseRequest,
   RequalifyAnswer,
@@ -21,17 +33,74 @@ import type { ReadModel } from './read-model'
 
 type Unmarked<T> = Omit<T, 'behind'>
 
-/** A list's account and a page of the people behind one of its tabs or figures. */
-export function answerList({ columns, answers }: ReadModel, { lines, moment, view, page }: ListRequest): Unmarked<ListAnswer> {
-  const account = listAccount(lines, columns, answers, moment)
-  const set = viewOf(account, lines, view)
-  const ids = columns.page(set, page.offset, page.limit)
-  const numbers = ids.map((id) => columns.numberFor(id) as number)
-  return { figures: account.figures, total: set.count(), ids, decided: decidedBy(account, lines, numbers) }
+/** What answers are made from. Everything that has to be waited for is at hand before an account is begun. */
+export interface Sources {
+  model: ReadModel
+  rounds: FrozenRounds
+  picks: PickSets
 }
 
-export function answerScreen({ columns, answers }: ReadModel, { lines, rules, moment, view, page }: ScreenRequest): Unmarked<ScreenAnswer> {
-  const list = listAccount(lines, columns, answers, moment)
+/** Gets the sets of picked people that pages name, so that accounts can be worked out without waiting. */
+async function picked({ picks, model }: Sources, pages: PageOfLines[]): Promise<(page: PageOfLines, moment: Moment) => ListAccount> {
+  const all = pages.flatMap(({ lines, named }) => [lines, ...Object.values(named)]).flatMap(picksIn)
+  const sets = await picks.get(all.map((line) => line.set.id))
+  return ({ lines, named }, moment) => {
+    const { columns, answers } = model
+    return listAccount(lines, columns, answers, atHand(moment, lines, named, sets, columns, answers))
+  }
+}
+
+/** A list's account and a page of the people behind one of its tabs or figures. */
+export async function answerList(sources: Sources, request: ListRequest): Promise<Unmarked<ListAnswer>> {
+  const work = await picked(sources, [request])
+  const { columns } = sources.model
+  const { lines, view, page } = request
+  const account = work(request, request.moment)
+  const since = request.since ? columns.numbersNow(unpackIds(Buffer.from(request.since, 'base64'))) : null
+  const set = viewOf(account, lines, view, since)
+  const ids = columns.page(set, page.offset, page.limit)
+  const numbers = ids.map((id) => columns.numberFor(id) as number)
+  return { figures: account.figures, total: set.count(), ids, decided: decidedBy(account, lines, numbers), fresh: since && account.on.count() - account.on.countAnd(since) }
+}
+
+/** Who is on a list, packed. */
+export async function answerMembers(sources: Sources, request: PageOfLines & { moment: Moment }): Promise<Unmarked<MembersAnswer>> {
+  const work = await picked(sources, [request])
+  const ids = sources.model.columns.toIds(work(request, request.moment).on)
+  return { packed: packIds(ids).toString('base64'), total: ids.length }
+}
+
+/** How many are on each of some lists, and how many of them were not at the last look. */
+export async function answerBalances(sources: Sources, { lists, moment }: BalancesRequest): Promise<Unmarked<BalancesAnswer>> {
+  const work = await picked(sources, lists)
+  const { columns } = sources.model
+  return {
+    lists: lists.map((list) => {
+      const { on } = work(list, moment)
+      const count = on.count()
+      return { on: count, fresh: list.since === null ? null : count - on.countAnd(columns.numbersNow(unpackIds(Buffer.from(list.since, 'base64')))) }
+    }),
+  }
+}
+
+/** Two editions held against each other on today's data. */
+export async function answerCompare(sources: Sources, request: CompareRequest): Promise<Unmarked<CompareAnswer>> {
+  const { earlier, later, moment, tab, page } = request
+  const work = await picked(sources, [earlier, later])
+  const [before, after] = [work(earlier, moment), work(later, moment)]
+  const { columns } = sources.model
+  const comparison = compareEditions(before, after)
+  const ids = columns.page(comparison[tab], page.offset, page.limit)
+  const numbers = ids.map((id) => columns.numberFor(id) as number)
+  const [account, lines] = tab === 'joined' ? [before, earlier.lines] : [after, later.lines]
+  return { figures: comparison.figures, total: comparison[tab].count(), ids, decided: decidedBy(account, lines, numbers) }
+}
+
+export async function answerScreen(sources: Sources, request: ScreenRequest): Promise<Unmarked<ScreenAnswer>> {
+  const work = await picked(sources, [request])
+  const { columns } = sources.model
+  const { rules, moment, view, page } = request
+  const list = work(request, moment)
   const account = screeningAccount(list.on, rules, columns, moment)
   const set = screeningSet(account, list.on, view)
   return { figures: account.figures, list: list.figures, total: set.count(), ids: columns.page(set, page.offset, page.limit) }
@@ -54,37 +123,51 @@ function screeningSet(account: ScreeningAccount, on: Bitset, view: ScreeningView
 }
 
 /** Both accounts of a list against its last round, and a page of those who left, joined or stayed. */
-export async function answerRequalify(model: ReadModel, rounds: FrozenRounds, request: RequalifyRequest): Promise<Unmarked<RequalifyAnswer>> {
-  const frozen = await rounds.get(request.round)
-  const { columns, answers } = model
-  const then = listAccount(request.linesThen, columns, answers, request.moment)
-  const now = listAccount(request.linesNow, columns, answers, request.moment)
-  const listed = requalifyListed(frozen, then, now, columns)
-  const clear = requalifyClear(frozen, now.on, screeningAccount(now.on, request.rules, columns, request.moment), columns)
+export async function answerRequalify(sources: Sources, request: RequalifyRequest): Promise<Unmarked<RequalifyAnswer>> {
+  const work = await picked(sources, [request.then, request.now])
+  const frozen = await sources.rounds.get(request.round)
+  const { columns } = sources.model
+  const then = work(request.then, request.moment)
+  const now = work(request.now, request.moment)
+  const sets = frozen.over(columns)
+  const listed = requalifyListed(sets, then, now, columns)
+  const clear = requalifyClear(sets, now.on, screeningAccount(now.on, request.rules, columns, request.moment))
   const account = request.view.account === 'listed' ? listed : clear
-  const { ids, rows } = requalifyPage(account, request.view, request.page)
-  return { listed: listed.figures, clear: clear.figures, total: requalifyIds(account, request.view).length, ids, rows }
+  const crowd = crowdOf(account, request.view)
+  const ids = pageOf(crowd, request.page, sources.model)
+  return { listed: listed.figures, clear: clear.figures, total: countOf(crowd), ids, rows: ids.map((id) => rowOf(account, request.view, id, sources.model)) }
 }
 
-function requalifyIds(account: RequalifyAccount, view: RequalifyView): number[] {
-  return view.tab === 'row' ? (account.members[view.row] ?? []) : account[view.tab]
+function crowdOf(account: RequalifyAccount, view: RequalifyView): Crowd {
+  if (view.tab !== 'row') return account[view.tab]
+  const crowd = account.members[view.row]
+  if (!crowd) throw new RangeError(`no row ${view.row}`)
+  return crowd
 }
 
-function requalifyPage(account: RequalifyAccount, view: RequalifyView, { offset, limit }: { offset: number; limit: number }) {
-  const ids = requalifyIds(account, view).slice(offset, offset + limit)
-  if (view.tab === 'stayed') return { ids, rows: ids.map(() => -1) }
-  const side = view.tab === 'row' ? account.figures.rows[view.row]?.side : view.tab
-  const rowOf = new Map<number, number>()
-  account.members.forEach((members, row) => {
-    if (account.figures.rows[row].side === side) for (const id of members) rowOf.set(id, row)
-  })
-  return { ids, rows: ids.map((id) => rowOf.get(id) ?? -1) }
+/** In the order in which people are shown; those without a record number come last. */
+function pageOf({ set, gone }: Crowd, { offset, limit }: PageWanted, { columns }: ReadModel): number[] {
+  const ids = columns.page(set, offset, limit)
+  if (ids.length < limit && gone.length > 0) {
+    const from = Math.max(0, offset - set.count())
+    ids.push(...gone.slice(from, from + limit - ids.length))
+  }
+  return ids
+}
+
+function rowOf(account: RequalifyAccount, view: RequalifyView, id: number, { columns }: ReadModel): number {
+  if (view.tab === 'row') return view.row
+  if (view.tab === 'stayed') return -1
+  const n = columns.numberFor(id)
+  return account.members.findIndex(({ set, gone }, row) => account.figures.rows[row].side === view.tab && (n === undefined ? gone.includes(id) : set.has(n)))
 }
 
 /** What a release freezes: who is on, where everybody else stands, and the figures to hold the database's own against. */
-export function answerRelease({ columns, answers }: ReadModel, { lines, rules, moment }: ReleaseRequest): Unmarked<ReleaseAnswer> {
-  const list = listAccount(lines, columns, answers, moment)
-  const account = screeningAccount(list.on, rules, columns, moment)
+export async function answerRelease(sources: Sources, request: ReleaseRequest): Promise<Unmarked<ReleaseAnswer>> {
+  const work = await picked(sources, [request])
+  const { columns } = sources.model
+  const list = work(request, request.moment)
+  const account = screeningAccount(list.on, request.rules, columns, request.moment)
   const standing = standingOf(list, columns)
   const on = columns.page(list.on, 0, Number.POSITIVE_INFINITY)
   return {

@@ -1,5 +1,6 @@
 import type { Knex } from 'knex'
-import type { FrozenRound } from '@/core/rounds/requalify'
+import type { PeopleColumns } from '@/core/columns/people-columns'
+import { type FrozenRound, type FrozenSets, frozenSets } from '@/core/rounds/requalify'
 
 /** A released round as the core wants it. Throws when the round was never released. */
 export async function readFrozenRound(db: Knex, round: number): Promise<FrozenRound> {
@@ -14,16 +15,32 @@ export async function readFrozenRound(db: Knex, round: number): Promise<FrozenRo
   }
 }
 
+/** A frozen round, and the sets it makes over the columns that are in use. */
+export class Frozen {
+  private made: { columns: PeopleColumns; size: number; sets: FrozenSets } | null = null
+
+  constructor(private readonly round: FrozenRound) {}
+
+  /** Made once for as long as the columns are the same; again when somebody who had no record number may have got one. */
+  over(columns: PeopleColumns): FrozenSets {
+    const { made } = this
+    if (made?.columns === columns && (made.size === columns.size || made.sets.complete)) return made.sets
+    const sets = frozenSets(this.round, columns)
+    this.made = { columns, size: columns.size, sets }
+    return sets
+  }
+}
+
 /** Frozen rounds never change, so the last few that were asked for are kept. */
 export class FrozenRounds {
-  private readonly kept = new Map<number, Promise<FrozenRound>>()
+  private readonly kept = new Map<number, Promise<Frozen>>()
 
   constructor(private readonly db: Knex) {}
 
-  get(round: number): Promise<FrozenRound> {
+  get(round: number): Promise<Frozen> {
     let found = this.kept.get(round)
     if (!found) {
-      found = readFrozenRound(this.db, round)
+      found = readFrozenRound(this.db, round).then((frozen) => new Frozen(frozen))
       found.catch(() => this.kept.delete(round))
       this.kept.set(round, found)
       if (this.kept.size > 8) this.kept.delete(this.kept.keys().next().value as number)

@@ -1,6 +1,8 @@
 import type { Moment } from '@/core/criteria/kind'
 import type { ListFigures } from '@/core/lists/account'
 import type { Line } from '@/core/lists/line'
+import type { EditionFigures } from '@/core/lists/compare-editions'
+import type { NamedLists } from '@/core/lists/named'
 import type { ListView } from '@/core/lists/view'
 import type { RequalifyFigures } from '@/core/rounds/requalify'
 import type { ScreeningFigures } from '@/core/screening/account'
@@ -22,15 +24,21 @@ interface Whole {
   screen?: string
 }
 
-export interface ListRequest extends Whole {
+/** A page of lines with the lines of every list that they name. Sets of picked people never change and are looked up. */
+export interface PageOfLines {
   lines: Line[]
+  named: NamedLists
+}
+
+export interface ListRequest extends Whole, PageOfLines {
   moment: Moment
   view: ListView
   page: PageWanted
+  /** Who was on when somebody last looked: packed ids in base64. */
+  since?: string | null
 }
 
-export interface ScreenRequest extends Whole {
-  lines: Line[]
+export interface ScreenRequest extends Whole, PageOfLines {
   rules: Rule[]
   moment: ScreeningMoment
   view: ScreeningView
@@ -39,18 +47,31 @@ export interface ScreenRequest extends Whole {
 
 export interface RequalifyRequest extends Whole {
   round: number
-  linesThen: Line[]
-  linesNow: Line[]
+  then: PageOfLines
+  now: PageOfLines
   rules: Rule[]
   moment: ScreeningMoment
   view: RequalifyView
   page: PageWanted
 }
 
-export interface ReleaseRequest {
-  lines: Line[]
+export interface ReleaseRequest extends PageOfLines {
   rules: Rule[]
   moment: ScreeningMoment
+}
+
+export interface CompareRequest extends Whole {
+  earlier: PageOfLines
+  later: PageOfLines
+  moment: Moment
+  tab: 'left' | 'joined' | 'stayed'
+  page: PageWanted
+}
+
+/** Several lists at once: how many are on, and how many of them were not when somebody last looked. */
+export interface BalancesRequest {
+  lists: (PageOfLines & { since: string | null })[]
+  moment: Moment
 }
 
 /** `behind` is set when the database could not be heard in time: the answer is as of then (UTC milliseconds). */
@@ -63,6 +84,26 @@ interface Answered {
 export interface ListAnswer extends Answered {
   figures: ListFigures
   /** Deciding line of each of `ids`, where the tab shows people who are not on. */
+  decided: ({ line: string; how: 'out' | 'unknown' } | null)[]
+  /** How many are on who were not at the last look; null where nobody looked before. */
+  fresh: number | null
+}
+
+export interface MembersAnswer {
+  behind: number | null
+  /** Who is on: packed ids in base64. */
+  packed: string
+  total: number
+}
+
+export interface BalancesAnswer {
+  behind: number | null
+  lists: { on: number; fresh: number | null }[]
+}
+
+export interface CompareAnswer extends Answered {
+  figures: EditionFigures
+  /** Deciding line, by the edition that left them out, of each of `ids`. */
   decided: ({ line: string; how: 'out' | 'unknown' } | null)[]
 }
 
@@ -101,5 +142,8 @@ export interface Protocol {
   screen: [ScreenRequest, ScreenAnswer]
   requalify: [RequalifyRequest, RequalifyAnswer]
   release: [ReleaseRequest, ReleaseAnswer]
+  members: [PageOfLines & { moment: Moment }, MembersAnswer]
+  balances: [BalancesRequest, BalancesAnswer]
+  compare: [CompareRequest, CompareAnswer]
   health: [Record<string, never>, EngineHealth]
 }

@@ -2,7 +2,7 @@ import type { Knex } from 'knex'
 import { PeopleColumns } from '@/core/columns/people-columns'
 import { Answers } from '@/core/criteria/registry'
 import { changesSince, currentPosition } from '@/db/change-log'
-import { personRecords } from '@/db/person-records'
+import { personRecords, personRecordsBetween, roundMembers, type StandingRecord } from '@/db/person-records'
 
 const CHUNK = 20_000
 /** Marks older than a day are taken out of the log; whoever was away for longer than this reads everything anew. */
@@ -49,10 +49,11 @@ export class ReadModel {
     await this.db.transaction(
       async (trx) => {
         if (this.position === null || Date.now() - (this.heardAt ?? 0) > LONGEST_SILENCE) return this.readAll(trx)
-        const changes = await changesSince(trx, this.position)
-        if (changes.people === 'all') return this.readAll(trx)
-        for (let i = 0; i < changes.people.length; i += CHUNK) await this.read(trx, this.columns, { ids: changes.people.slice(i, i + CHUNK) })
-        this.position = changes.position
+        const { people, rounds, position } = await changesSince(trx, this.position)
+        if (people === 'all') return this.readAll(trx)
+        for (let i = 0; i < people.length; i += CHUNK) put(this.columns, await personRecords(trx, people.slice(i, i + CHUNK)))
+        if (rounds.length > 0) await this.readRounds(trx, this.columns, rounds)
+        this.position = position
         this.heardAt = Date.now()
       },
       { isolationLevel: 'repeatable read', readOnly: true },
@@ -64,17 +65,33 @@ export class ReadModel {
     const position = await currentPosition(trx)
     const columns = new PeopleColumns()
     const { most } = (await trx.raw('select coalesce(max(id), 0) as most from person')).rows[0]
-    for (let from = 1; from <= most; from += CHUNK) await this.read(trx, columns, { from, to: from + CHUNK - 1 })
+    const mergedInto = new Set<number>()
+    for (let from = 1; from <= most; from += CHUNK) {
+      const records = await personRecordsBetween(trx, from, from + CHUNK - 1)
+      put(columns, records)
+      for (const r of records) if (r.mergedInto !== null) mergedInto.add(r.mergedInto)
+    }
+    // What was known of merged records belongs to those that stayed, wherever in the order of ids they stand.
+    put(columns, await personRecords(trx, [...mergedInto]))
+    await this.readRounds(trx, columns, 'all')
+    columns.inOrder()
     this.columns = columns
     this.answers = new Answers(columns)
     this.position = position
     this.heardAt = Date.now()
   }
 
-  private async read(trx: Knex, columns: PeopleColumns, which: Parameters<typeof personRecords>[1]): Promise<void> {
-    for (const { live, record } of await personRecords(trx, which)) {
-      if (live) columns.put(record)
-      else columns.remove(record.id)
+  private async readRounds(trx: Knex, columns: PeopleColumns, which: number[] | 'all'): Promise<void> {
+    for (const { list, number, people, clear } of await roundMembers(trx, which)) {
+      columns.putRound(list, number, { listed: columns.numbers(people), clear: columns.numbers(people.filter((_, i) => clear[i])) })
     }
+  }
+}
+
+function put(columns: PeopleColumns, records: StandingRecord[]): void {
+  for (const { live, mergedInto, record } of records) {
+    if (mergedInto !== null) columns.mergedInto.set(record.id, mergedInto)
+    if (live) columns.put(record)
+    else columns.remove(record.id)
   }
 }

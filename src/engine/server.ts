@@ -2,14 +2,15 @@ import { timingSafeEqual } from 'node:crypto'
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http'
 import type { Knex } from 'knex'
 import { log } from '@/runtime/log'
-import { answerList, answerRelease, answerRequalify, answerScreen } from './answer'
+import { answerBalances, answerCompare, answerList, answerMembers, answerRelease, answerRequalify, answerScreen, type Sources } from './answer'
 import { FrozenRounds } from './frozen-rounds'
-import type { EngineHealth, ListRequest, Protocol, ReleaseRequest, RequalifyRequest, ScreenRequest } from './protocol'
+import { PickSets } from './pick-sets'
+import type { BalancesRequest, CompareRequest, EngineHealth, ListRequest, Protocol, ReleaseRequest, RequalifyRequest, ScreenRequest } from './protocol'
 import { ReadModel } from './read-model'
 import { engineToken } from './token'
 
 /** A request as it came; only the application, which holds the token, can send one. */
-type Body = ListRequest & ScreenRequest & RequalifyRequest & ReleaseRequest
+type Body = ListRequest & ScreenRequest & RequalifyRequest & ReleaseRequest & CompareRequest & BalancesRequest
 
 /** How long a request waits for the database before it is answered from what is there, in milliseconds. */
 const PATIENCE = 2000
@@ -17,7 +18,7 @@ const PATIENCE = 2000
 /** Serves accounts over HTTP on loopback. Resolves once it listens; the directory is read in the background. */
 export async function serveEngine(db: Knex, port: number, secret: string): Promise<{ server: Server; model: ReadModel; close: () => Promise<void> }> {
   const model = new ReadModel(db)
-  const rounds = new FrozenRounds(db)
+  const sources: Sources = { model, rounds: new FrozenRounds(db), picks: new PickSets(db) }
   const newest = new Map<string, number>()
   const token = Buffer.from(engineToken(secret))
   let arrivals = 0
@@ -37,7 +38,7 @@ export async function serveEngine(db: Knex, port: number, secret: string): Promi
       const behind = await heard(model)
       if (!model.ready) return reply(response, 503, { error: 'the engine is still reading the directory' })
       if (request.socket.destroyed || (body.screen && newest.get(body.screen) !== arrival)) return reply(response, 409, { error: 'a newer request of this screen came' })
-      reply(response, 200, { behind, ...(await answer(verb, body, model, rounds)) })
+      reply(response, 200, { behind, ...(await answer(verb, body, sources)) })
     } catch (error) {
       log.error({ verb, message: (error as Error).message }, 'engine request failed')
       reply(response, 500, { error: (error as Error).message })
@@ -71,16 +72,22 @@ async function heard(model: ReadModel): Promise<number | null> {
   }
 }
 
-function answer(verb: keyof Protocol, body: Body, model: ReadModel, rounds: FrozenRounds) {
+function answer(verb: keyof Protocol, body: Body, sources: Sources) {
   switch (verb) {
     case 'list':
-      return answerList(model, body)
+      return answerList(sources, body)
+    case 'members':
+      return answerMembers(sources, body)
+    case 'balances':
+      return answerBalances(sources, body)
+    case 'compare':
+      return answerCompare(sources, body)
     case 'screen':
-      return answerScreen(model, body)
+      return answerScreen(sources, body)
     case 'requalify':
-      return answerRequalify(model, rounds, body)
+      return answerRequalify(sources, body)
     case 'release':
-      return answerRelease(model, body)
+      return answerRelease(sources, body)
     default:
       throw new Error(`the engine knows no ${String(verb)}`)
   }

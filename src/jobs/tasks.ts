@@ -3,6 +3,7 @@ import { db } from '@/db/connection'
 import { log } from '@/runtime/log'
 import type { Jobs } from '@/usecases/enqueue'
 import { runBatch } from '@/usecases/run-batch'
+import { runUndo } from '@/usecases/undo-batch'
 
 /** Every job by its name. A job that throws is tried again by the queue, from where its data says it got to. */
 export const taskList: TaskList = {
@@ -10,6 +11,11 @@ export const taskList: TaskList = {
     const { batch } = payload as Jobs['run-batch']
     await runBatch(batch, (done, total) => log.debug({ batch, done, total }, 'batch goes on'))
     log.info({ batch }, 'batch is done')
+  },
+  'undo-batch': async (payload) => {
+    const { batch } = payload as Jobs['undo-batch']
+    await runUndo(batch)
+    log.info({ batch }, 'batch is undone')
   },
   'prune-change-log': async () => {
     await db().raw('select prune_change_log()')

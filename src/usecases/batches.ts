@@ -1,4 +1,4 @@
-import { type BatchAccount, type BatchIndexRow, type BatchRowView, OUTCOMES, type Outcome } from '@/core/outputs/views'
+import { type BatchAccount, type BatchIndexRow, type BatchRowView, OUTCOMES, type Outcome, type Undone } from '@/core/outputs/views'
 import { db } from '@/db/connection'
 import { type Actor, Refused } from './actor'
 import { PAGE } from './list-account'
@@ -21,22 +21,30 @@ export async function batchIndex(_actor: Actor): Promise<BatchIndexRow[]> {
 
 /** rows = new + same + updated + in doubt + refused, once all are done. */
 export async function batchAccount(_actor: Actor, id: number): Promise<BatchAccount> {
-  const { created_at, finished_at: _, ...batch } = await batchOf(id)
+  const { created_at, finished_at: _, undone_by, ...batch } = await batchOf(id)
   const { rows } = await db().raw(`select ${counted('r.batch_id = ?')} as counts`, [id])
-  return { batch: { ...batch, at: created_at.toISOString() }, counts: Object.fromEntries(OUTCOMES.map((o) => [o, rows[0].counts[o] ?? 0])) as Record<Outcome, number> }
+  const undone = batch.state === 'undone' || batch.state === 'undoing' ? await undoneCounts(id, undone_by) : null
+  return { undone, batch: { ...batch, at: created_at.toISOString() }, counts: Object.fromEntries(OUTCOMES.map((o) => [o, rows[0].counts[o] ?? 0])) as Record<Outcome, number> }
+}
+
+async function undoneCounts(id: number, by: string | null): Promise<BatchAccount['undone']> {
+  const counts = await db()('batch_row').where({ batch_id: id }).whereNotNull('undone').groupBy('undone').select('undone', db().raw('count(*)::int as n'))
+  const who = await db()('user').where({ id: by ?? '' }).first('name')
+  return { counts: Object.fromEntries(counts.map((c) => [c.undone, c.n])), by: who?.name ?? '' }
 }
 
 /** Rows of a batch that came out one way, in the order of the file. */
-export async function batchRows(_actor: Actor, id: number, outcome: Outcome, offset = 0): Promise<{ total: number; rows: BatchRowView[] }> {
-  const query = db()('batch_row as r').where({ 'r.batch_id': id, outcome })
+export async function batchRows(_actor: Actor, id: number, of: { outcome: Outcome } | { undone: Undone }, offset = 0): Promise<{ total: number; rows: BatchRowView[] }> {
+  const query = db()('batch_row as r').where({ 'r.batch_id': id, ...of })
   const [{ total }] = await query.clone().select(db().raw('count(*)::int as total'))
-  const rows = await query.leftJoin('person as p', 'p.id', 'r.person_id').orderBy('row_no').offset(offset).limit(PAGE).select('r.row_no', 'r.raw', 'r.reason', 'r.person_id', 'p.name', 'r.candidates')
+  const rows = await query.leftJoin('person as p', 'p.id', 'r.person_id').orderBy('row_no').offset(offset).limit(PAGE).select('r.row_no', 'r.raw', 'r.reason', 'r.person_id', 'p.name', 'r.candidates', 'r.undone', 'r.undone_why')
   const ids = rows.flatMap((r) => r.candidates ?? [])
   const candidates = await db()('person as p').leftJoin('organisation as o', 'o.id', 'p.organisation_id').whereIn('p.id', ids).select('p.id', 'p.name', 'o.name as organisation')
   return {
     total,
     rows: rows.map((r) => ({
       row: r.row_no,
+      undone: r.undone ? { what: r.undone, why: r.undone_why } : null,
       raw: r.raw,
       reason: r.reason,
       person: r.person_id ? { id: r.person_id, name: r.name } : null,

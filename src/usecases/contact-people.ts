@@ -1,5 +1,5 @@
 import { startOfDate } from '@/core/calendar/local-day'
-import type { Channel } from '@/core/columns/person-record'
+import type { Way } from '@/core/columns/person-record'
 import type { Knex } from '@/db/connection'
 import { writeEntries } from '@/db/ledger'
 
@@ -7,7 +7,7 @@ import { writeEntries } from '@/db/ledger'
 export interface NewContact {
   person: number
   at: Date
-  channel: Channel
+  channel: Way
   result: string | null
   note: string | null
   actor: string
@@ -15,35 +15,54 @@ export interface NewContact {
 }
 
 /**
- * Records contacts: entries of the ledger; a contact to come of an open round that one of them makes good is ended and
- * the entry names its round. Runs in the caller's transaction.
+ * Records contacts: entries of the ledger, each with the address or number it went to; a contact to come of an open round
+ * that one of them makes good is ended and the entry names its round. Runs in the caller's transaction.
  */
 export async function recordContacts(trx: Knex, contacts: NewContact[], recordedAt: Date): Promise<number[]> {
   if (contacts.length === 0) return []
-  const due = await trx('contact_to_come').whereIn('person_id', contacts.map((c) => c.person)).whereNull('ended_at').select('round_id', 'person_id', 'channel', 'since')
-  const waiting = new Map(due.map((d) => [`${d.person_id}|${d.channel}`, d]))
-  const rounds = contacts.map((c) => {
+  const people = contacts.map((c) => c.person)
+  const due = (
+    await trx.raw(
+      `select t.round_id, t.person_id, coalesce(p.merged_into, p.id) as root, t.channel, t.since, c.address_id from contact_to_come t join person p on p.id = t.person_id
+       left join round_channel c on c.round_id = t.round_id and c.person_id = t.person_id and c.channel = t.channel
+       where t.ended_at is null and (t.person_id = any(?::bigint[]) or p.merged_into = any(?::bigint[])) order by t.since desc`,
+      [people, people],
+    )
+  ).rows as { round_id: number; person_id: number; root: number; channel: string; since: Date; address_id: number | null }[]
+  const waiting = new Map(due.map((d) => [`${d.root}|${d.channel}`, d]))
+  const made = contacts.map((c) => {
     const key = `${c.person}|${c.channel}`
     const found = waiting.get(key)
     if (!found || found.since > c.at) return null
     waiting.delete(key)
     return found
   })
+  const first = await firstAddresses(trx, people)
   const ids = await writeEntries(
     trx,
-    contacts.map((c, i) => ({ ...c, kind: 'contact' as const, round: rounds[i]?.round_id })),
+    contacts.map((c, i) => ({ ...c, kind: 'contact' as const, round: made[i]?.round_id, address: made[i]?.address_id ?? first.get(`${c.person}|${c.channel}`) ?? null })),
     recordedAt,
   )
-  const made = rounds.flatMap((round, i) => (round ? [{ ...round, entry_id: ids[i] }] : []))
-  if (made.length > 0) {
+  const ended = made.flatMap((m, i) => (m ? [{ round_id: m.round_id, person_id: m.person_id, channel: m.channel, entry_id: ids[i] }] : []))
+  if (ended.length > 0) {
     await trx.raw(
       `update contact_to_come t set ended_at = ?, entry_id = m.entry_id
        from jsonb_to_recordset(?::jsonb) as m(round_id bigint, person_id bigint, channel text, entry_id bigint)
        where t.round_id = m.round_id and t.person_id = m.person_id and t.channel = m.channel`,
-      [recordedAt, JSON.stringify(made)],
+      [recordedAt, JSON.stringify(ended)],
     )
   }
   return ids
+}
+
+/** The address or number a contact went to where nothing else says: the first usable one of its channel. */
+async function firstAddresses(trx: Knex, people: number[]): Promise<Map<string, number>> {
+  const { rows } = await trx.raw(
+    `select distinct on (person_id, channel) person_id, channel, id from address where person_id = any(?::bigint[])
+     order by person_id, channel, usable desc, position, id`,
+    [people],
+  )
+  return new Map(rows.map((a: { person_id: number; channel: string; id: number }) => [`${a.person_id}|${a.channel}`, a.id]))
 }
 
 /** The instant of a date and time of day in a zone. */

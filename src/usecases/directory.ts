@@ -1,6 +1,6 @@
 import { fold } from '@/core/clean/fold'
 import { organisationKey } from '@/core/clean/organisation'
-import { CHANNEL_NAME, type Channel, type Reason, REASON_NAME } from '@/core/columns/person-record'
+import { CHANNEL_NAME, type Channel, type Reason, REASON_NAME, type Way } from '@/core/columns/person-record'
 import type { LedgerItem, OrganisationPage, OrganisationView, PersonPage, PersonView } from '@/core/outputs/views'
 import { db } from '@/db/connection'
 import { type Actor, Refused } from './actor'
@@ -19,8 +19,20 @@ const ORDER: Record<PeopleSort, string> = {
   newest: 'p.created_at desc, p.id desc',
 }
 
-/** People whose name, role, organisation, e-mail or phone says every word that was typed. */
+/** People whose name, organisation, e-mail or phone says every word that was typed. */
 export async function findPeople(_actor: Actor, typed: string, sort: PeopleSort = 'name', offset = 0): Promise<{ total: number; people: PersonView[] }> {
+  const query = found(typed)
+  const [{ total }] = await query.clone().select(db().raw('count(*)::int as total'))
+  const ids = await query.orderByRaw(ORDER[sort] ?? ORDER.name).offset(offset).limit(PAGE).select('p.id')
+  return { total, people: (await peoplePage(ids.map((row) => row.id))).map(({ view }) => view) }
+}
+
+/** The ids of everybody found, so many at most. */
+export async function idsFound(_actor: Actor, typed: string, most: number): Promise<number[]> {
+  return (await found(typed).orderBy('p.id').limit(most).select('p.id')).map((row) => row.id)
+}
+
+function found(typed: string) {
   const query = db()('person as p').leftJoin('organisation as o', 'o.id', 'p.organisation_id').leftJoin('facts as f', 'f.person_id', 'p.id').where('p.state', 'live')
   for (const word of wordsOf(typed)) {
     const like = `%${word.replace(/[%_\\]/g, '')}%`
@@ -29,9 +41,7 @@ export async function findPeople(_actor: Actor, typed: string, sort: PeopleSort 
       if (/[@\d]/.test(word)) some.orWhereExists(db()('address as a').select(db().raw('1')).whereRaw('a.person_id = p.id').where('a.value', 'like', like))
     })
   }
-  const [{ total }] = await query.clone().select(db().raw('count(*)::int as total'))
-  const ids = await query.orderByRaw(ORDER[sort] ?? ORDER.name).offset(offset).limit(PAGE).select('p.id')
-  return { total, people: (await peoplePage(ids.map((row) => row.id))).map(({ view }) => view) }
+  return query
 }
 
 function wordsOf(typed: string): string[] {
@@ -62,20 +72,27 @@ export async function openPerson(actor: Actor, id: number): Promise<PersonPage> 
   const person = Number.isSafeInteger(id) ? await db()('person').where({ id }).first() : undefined
   if (!person) throw new Refused('There is nobody with this number in the directory.', 'not found')
   const [{ view, record }] = await peoplePage([id])
+  const mergedHere: { id: number; name: string }[] = await db()('person').where({ merged_into: id }).orderBy('id').select('id', 'name')
+  const into = person.merged_into ? await db()('person').where({ id: person.merged_into }).first('id', 'name') : null
+  const whole = [id, ...mergedHere.map((m) => m.id)]
   const addresses = await db()('address').where({ person_id: id }).orderBy(['channel', 'position', 'id']).select('id', 'channel', 'value', 'usable', 'why_unusable')
   const suppressions = await db()('suppression as s')
     .leftJoin('suppression_lift as l', 'l.suppression_id', 's.id')
     .leftJoin('user as u', 'u.id', 's.actor_id')
     .leftJoin('user as lu', 'lu.id', 'l.actor_id')
-    .where((some) =>
-      some.where('s.person_id', id).orWhereIn('s.id', db()('suppression_key as k').join('address as a', 'a.key', 'k.key').where('a.person_id', id).select('k.suppression_id')),
+    .whereRaw(
+      `s.id in (select id from suppression where person_id = any(?::bigint[]) or organisation_id = ?
+         union select k.suppression_id from suppression_key k join address a on a.key = k.key where a.person_id = ?
+         union select k.suppression_id from suppression_key k join address a on a.domain_key = k.key where a.person_id = ?
+         union select k.suppression_id from suppression_key k join organisation o on o.key = k.key where o.id = ?)`,
+      [whole, person.organisation_id ?? -1, id, id, person.organisation_id ?? -1] as never,
     )
     .orderBy('s.id', 'desc')
     .select('s.*', 'u.name as by', 'l.at as lifted_at', 'l.word as lifted_word', 'lu.name as lifted_by')
   const lists = await db()('round_member as m')
     .join('round as r', 'r.id', 'm.round_id')
     .join('list as l', 'l.id', 'r.list_id')
-    .where('m.person_id', id)
+    .whereIn('m.person_id', whole)
     .where((some) => some.where('l.shared', true).orWhere('l.owner_id', actor.id))
     .orderBy('r.released_at', 'desc')
     .select('l.name as list', 'l.id as listId', 'r.number as round', 'r.id as roundId', db().raw('m.held_by is not null as "heldBack"'))
@@ -87,12 +104,15 @@ export async function openPerson(actor: Actor, id: number): Promise<PersonPage> 
     outsideId: person.outside_id,
     postal: [person.street, person.town, person.postcode].filter(Boolean).join(', ') || null,
     addresses: addresses.map((a) => {
-      const s = record.addresses.find((r) => r.id === a.id)?.suppressions[0]
-      return { id: a.id, channel: a.channel, value: a.value, usable: a.usable, why: a.why_unusable, suppressed: s ? REASON_NAME[s.reason] : null }
+      const own = record.addresses.find((r) => r.id === a.id)
+      const s = own?.suppressions[0]
+      return { id: a.id, channel: a.channel, value: a.value, usable: a.usable && own?.failedAt === null, why: a.why_unusable ?? (own?.failedAt ? `failed ${dayText(new Date(own.failedAt))}` : null), suppressed: s ? REASON_NAME[s.reason] : null }
     }),
     suppressions: suppressions.map((s) => ({
       id: s.id,
       reason: s.reason,
+      scope: s.scope,
+      who: s.hint,
       channels: s.channels,
       since: s.since.toISOString(),
       until: s.until?.toISOString() ?? null,
@@ -101,20 +121,22 @@ export async function openPerson(actor: Actor, id: number): Promise<PersonPage> 
       lifted: s.lifted_at ? { at: s.lifted_at.toISOString(), word: s.lifted_word, by: s.lifted_by ?? '' } : null,
     })),
     lists,
-    ledger: await ledgerOf(actor, 'person_id', id),
+    mergedHere,
+    mergedInto: into ?? null,
+    ledger: await ledgerOf(actor, 'person_id', whole),
   }
 }
 
-export async function openOrganisation(_actor: Actor, id: number): Promise<OrganisationPage> {
+export async function openOrganisation(actor: Actor, id: number): Promise<OrganisationPage> {
   const o = Number.isSafeInteger(id) ? await db()('organisation').where({ id }).first() : undefined
   if (!o) throw new Refused('There is no such organisation in the directory.', 'not found')
   const ids = (await db()('person').where({ organisation_id: id, state: 'live' }).orderBy('sort_key').limit(500).select('id')).map((p) => p.id)
   const staff = (await peoplePage(ids)).map(({ view }) => view)
   const lastAt = staff.map((p) => p.last?.at ?? '').reduce((a, b) => (b > a ? b : a), '')
-  return { id, name: o.name, industry: o.industry, town: o.town, people: staff.length, lastAt: lastAt || null, postal: [o.street, o.town, o.postcode].filter(Boolean).join(', ') || null, staff }
+  return { id, name: o.name, industry: o.industry, town: o.town, people: staff.length, lastAt: lastAt || null, postal: [o.street, o.town, o.postcode].filter(Boolean).join(', ') || null, county: o.county, headCount: o.head_count, staff, ledger: await ledgerOf(actor, 'organisation_id', [id]) }
 }
 
-async function ledgerOf(actor: Actor, column: 'person_id' | 'organisation_id', id: number): Promise<LedgerItem[]> {
+async function ledgerOf(actor: Actor, column: 'person_id' | 'organisation_id', ids: number[]): Promise<LedgerItem[]> {
   const rows = await db()('entry as e')
     .leftJoin('entry_value as v', 'v.id', 'e.value_id')
     .leftJoin('user as u', 'u.id', 'e.actor_id')
@@ -122,7 +144,7 @@ async function ledgerOf(actor: Actor, column: 'person_id' | 'organisation_id', i
     .leftJoin('round as r', 'r.id', 'e.round_id')
     .leftJoin('list as l', 'l.id', 'r.list_id')
     .leftJoin('suppression as s', 's.id', 'e.suppression_id')
-    .where(`e.${column}`, id)
+    .whereIn(`e.${column}`, ids)
     .orderBy([{ column: 'e.at', order: 'desc' }, { column: 'e.id', order: 'desc' }])
     .limit(500)
     .select('e.id', 'e.at', 'e.kind', 'e.channel', 'e.result', 'e.field', 'v.before', 'v.after', 'v.note', 'u.name as by', 'b.file_name', 'r.number as round', 'l.name as list', 'l.shared', 'l.owner_id', 's.word', 's.until')
@@ -133,16 +155,16 @@ async function ledgerOf(actor: Actor, column: 'person_id' | 'organisation_id', i
 }
 
 /** One entry of the ledger in words. */
-function entryText(e: { kind: string; channel: Channel | null; result: string | null; field: string | null; before: string | null; after: string | null; note: string | null; file_name: string | null; round: number | null; list: string | null; word: string | null; until: Date | null }): { title: string; detail: string | null } {
+function entryText(e: { kind: string; channel: Way | null; result: string | null; field: string | null; before: string | null; after: string | null; note: string | null; file_name: string | null; round: number | null; list: string | null; word: string | null; until: Date | null }): { title: string; detail: string | null } {
   const from = e.file_name ? `with ${e.file_name}` : null
   const round = e.round ? `round ${e.round} of ${e.list}` : null
   switch (e.kind) {
     case 'created':
       return { title: 'Came into the directory', detail: from }
     case 'change':
-      return { title: `${sentenceCase(e.field === 'email' ? 'e-mail' : e.field === 'post' ? 'address' : (e.field ?? ''))}: ${e.before ?? 'none'} → ${e.after ?? 'none'}`, detail: from }
+      return { title: `${sentenceCase(e.field === 'email' ? 'e-mail' : e.field === 'post' ? 'address' : e.field === 'headCount' ? 'head count' : (e.field ?? ''))}: ${e.before ?? 'none'} → ${e.after ?? 'none'}`, detail: from }
     case 'contact':
-      return { title: `${sentenceCase(CHANNEL_NAME[e.channel as Channel])}${e.result ? ` · ${e.result}` : ''}`, detail: [e.note, round, from].filter(Boolean).join(' · ') || null }
+      return { title: `${sentenceCase(CHANNEL_NAME[e.channel as Way])}${e.result ? ` · ${e.result}` : ''}`, detail: [e.note, round, from].filter(Boolean).join(' · ') || null }
     case 'note':
       return { title: 'Note', detail: e.note }
     case 'suppressed':
@@ -155,6 +177,14 @@ function entryText(e: { kind: string; channel: Channel | null; result: string | 
       return { title: 'Left the list', detail: round }
     case 'released':
       return { title: `Released for contact by ${(e.result ?? '').split(', ').map((c) => CHANNEL_NAME[c as Channel] ?? c).join(', ')}`, detail: round }
+    case 'let through':
+      return { title: `Let through by ${e.channel ? CHANNEL_NAME[e.channel] : ''}`, detail: [e.note, round].filter(Boolean).join(' · ') }
+    case 'withdrawn':
+      return { title: 'Withdrawn from the directory', detail: e.note }
+    case 'merged':
+      return { title: `Merged: ${e.note ?? ''}`, detail: null }
+    case 'reversed':
+      return { title: 'An entry was reversed', detail: [e.note, round].filter(Boolean).join(' · ') || null }
     case 'not worked':
       return { title: `Not worked: ${e.channel ? CHANNEL_NAME[e.channel] : ''}`, detail: round }
     default:

@@ -3,6 +3,7 @@ import type { Knex } from 'knex'
 /** Jobs by name, with what each is given. The names are all that use cases know of the jobs. */
 export interface Jobs {
   'run-batch': { batch: number }
+  'undo-batch': { batch: number }
 }
 
 /** Puts a job in the queue in the caller's transaction: it exists when, and only when, the data it needs does. */

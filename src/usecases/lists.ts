@@ -6,6 +6,7 @@ import { askEngine, EngineAway } from '@/engine/client'
 import { now } from '@/runtime/clock'
 import { settings } from '@/runtime/settings'
 import { type Actor, Refused } from './actor'
+import { checkNames, expanded, namedBy, withLastRounds } from './named-lists'
 import { momentNow } from './screening-now'
 
 export interface ListRow {
@@ -38,10 +39,11 @@ export async function latestEdition(list: number, trx: Knex = db()): Promise<Edi
   return trx('edition').where({ list_id: list }).orderBy('number', 'desc').first()
 }
 
-/** A list with its latest edition. */
+/** A list with its latest edition, and the draft this person left of it. */
 export async function openList(actor: Actor, id: number): Promise<ListView> {
   const list = await listFor(actor, id)
   const edition = await latestEdition(id)
+  const draft = await db()('list_draft').where({ list_id: id, user_id: actor.id }).first('based_on', 'lines')
   const names = new Map((await db()('user').whereIn('id', [list.owner_id, edition.saved_by]).select('id', 'name')).map((u) => [u.id, u.name]))
   return {
     id: list.id,
@@ -53,7 +55,15 @@ export async function openList(actor: Actor, id: number): Promise<ListView> {
     savedBy: names.get(edition.saved_by) ?? '',
     savedAt: edition.saved_at.toISOString(),
     lines: edition.lines,
+    draft: draft ? { basedOn: draft.based_on, lines: draft.lines, basis: draft.based_on === edition.number ? edition.lines : await linesOfEdition(id, draft.based_on) } : null,
   }
+}
+
+/** The lines of one edition of a list. */
+export async function linesOfEdition(list: number, number: number): Promise<Line[]> {
+  const edition = await db()('edition').where({ list_id: list, number }).first('lines')
+  if (!edition) throw new Refused(`There is no edition ${number} of this list.`, 'not found')
+  return edition.lines
 }
 
 /** Every list this person may see, with how many it held when it was saved and its last round. */
@@ -98,6 +108,7 @@ export async function createList(actor: Actor, name: string, shared: boolean, li
   const checked = validLines(lines)
   return db().transaction(async (trx) => {
     const [{ id }] = await trx('list').insert({ name: checkedName(name), owner_id: actor.id, shared, zone: settings().ARCH_ZONE, created_at: now() }, 'id')
+    await checkNames(actor, { id, shared }, checked, trx)
     await insertEdition(trx, actor, id, 1, checked)
     return id
   })
@@ -105,11 +116,14 @@ export async function createList(actor: Actor, name: string, shared: boolean, li
 
 export const startLine = (): Line => ({ id: randomBytes(5).toString('hex'), verb: 'start', off: false, batch: null })
 
+/** What comes of saving: the number of the new edition, or what somebody else saved in the meantime. */
+export type Saved = { edition: number } | { theirs: { edition: number; by: string; lines: Line[]; basis: Line[] } }
+
 /**
  * Saves lines as the next edition. `basedOn` is the edition they were worked on from: where somebody saved another one
- * since, nothing is written and the one who saves is told.
+ * since, nothing is written and theirs comes back, with the lines both began from.
  */
-export async function saveEdition(actor: Actor, id: number, basedOn: number, lines: unknown): Promise<number> {
+export async function saveEdition(actor: Actor, id: number, basedOn: number, lines: unknown): Promise<Saved> {
   let checked: Line[]
   try {
     checked = validLines(lines)
@@ -117,32 +131,36 @@ export async function saveEdition(actor: Actor, id: number, basedOn: number, lin
     throw new Refused(`The list cannot be saved: ${(error as Error).message}.`)
   }
   return db().transaction(async (trx) => {
-    await listFor(actor, id, trx, true)
+    const list = await listFor(actor, id, trx, true)
     const latest = await latestEdition(id, trx)
     if (latest.number !== basedOn) {
       const by = await trx('user').where({ id: latest.saved_by }).first('name')
-      throw new Refused(`${by?.name ?? 'Somebody'} saved edition ${latest.number} while you worked on edition ${basedOn}. Yours is not saved and still stands here; open the list again to see theirs.`)
+      return { theirs: { edition: latest.number, by: by?.name ?? 'Somebody', lines: latest.lines, basis: await linesOfEdition(id, basedOn) } }
     }
+    await checkNames(actor, { id, shared: list.shared }, checked, trx)
     await insertEdition(trx, actor, id, latest.number + 1, checked)
-    return latest.number + 1
+    await trx('list_draft').where({ list_id: id, user_id: actor.id }).delete()
+    return { edition: latest.number + 1 }
   })
 }
 
 async function insertEdition(trx: Knex, actor: Actor, list: number, number: number, lines: Line[]): Promise<void> {
   const signed = lines.map((line) => signedLine(line, actor))
   const zone = (await trx('list').where({ id: list }).first('zone')).zone
-  await trx('edition').insert({ list_id: list, number, lines: JSON.stringify(signed), balance: await balanceOf(signed, zone), saved_by: actor.id, saved_at: now() })
+  await trx('edition').insert({ list_id: list, number, lines: JSON.stringify(signed), balance: await balanceOf(signed, zone, trx), saved_by: actor.id, saved_at: now() })
 }
 
 /** *By me* is the person who saves the line (or works on it), by name. */
 export function signedLine(line: Line, actor: Actor): Line {
-  if (line.verb === 'start' || line.criterion.kind !== 'contacted' || line.criterion.by?.id !== 'me') return line
+  if (!('criterion' in line) || line.criterion.kind !== 'contacted' || line.criterion.by?.id !== 'me') return line
   return { ...line, criterion: { ...line.criterion, by: { id: actor.id, name: actor.name } } }
 }
 
-async function balanceOf(lines: Line[], zone: string): Promise<number | null> {
+async function balanceOf(lines: Line[], zone: string, trx: Knex): Promise<number | null> {
   try {
-    const answer = await askEngine('list', { lines, moment: momentNow(zone), view: { tab: 'on' }, page: { offset: 0, limit: 0 } })
+    const page = await expanded(lines, {}, trx)
+    const moment = await withLastRounds(momentNow(zone), [page], trx)
+    const answer = await askEngine('list', { lines, named: page.named, moment, view: { tab: 'on' }, page: { offset: 0, limit: 0 } })
     return answer.figures.totals.balance
   } catch (error) {
     if (error instanceof EngineAway) return null
@@ -158,8 +176,16 @@ export async function copyList(actor: Actor, id: number): Promise<number> {
 }
 
 export async function renameList(actor: Actor, id: number, change: { name?: string; shared?: boolean }): Promise<void> {
-  const list = await ownList(actor, id, 'rename it or change who sees it')
-  await db()('list').where({ id: list.id }).update({ name: change.name === undefined ? list.name : checkedName(change.name), shared: change.shared ?? list.shared })
+  await db().transaction(async (trx) => {
+    const list = await ownList(actor, id, 'rename it or change who sees it', trx)
+    await trx.raw(`select pg_advisory_xact_lock(hashtext('list names'))`)
+    if (change.shared === true && !list.shared) await checkNames(actor, { id, shared: true }, (await latestEdition(id, trx)).lines, trx)
+    if (change.shared === false && list.shared) {
+      const by = (await namedBy(id, trx)).filter((l) => l.shared)
+      if (by.length > 0) throw new Refused(`“${by[0].name}”, which is shared, names this list; it cannot become private while it does.`)
+    }
+    await trx('list').where({ id }).update({ name: change.name === undefined ? list.name : checkedName(change.name), shared: change.shared ?? list.shared })
+  })
 }
 
 /** Takes a list away. Its editions and rounds stay in the database; only its owner may, and another's never. */
@@ -167,7 +193,10 @@ export async function deleteList(actor: Actor, id: number): Promise<void> {
   const list = await ownList(actor, id, 'delete it')
   const open = await db()('round').where({ list_id: id }).whereNotNull('released_at').whereNull('closed_at').first('number')
   if (open) throw new Refused(`Round ${open.number} of this list is out. Close it before the list is deleted.`)
+  const by = await namedBy(id)
+  if (by.length > 0) throw new Refused(`${by[0].shared || by.length > 1 ? `“${by[0].name}”` : 'A private list'} names this list. Take that line away before this one is deleted.`)
   await db()('list').where({ id: list.id }).update({ deleted_at: now() })
+  await db()('list_in_hand').where({ list_id: list.id }).delete()
 }
 
 /** Brings back a list its owner deleted. Returns its name. */
@@ -177,8 +206,8 @@ export async function restoreList(actor: Actor, id: number): Promise<string> {
   return list.name
 }
 
-async function ownList(actor: Actor, id: number, what: string): Promise<ListRow> {
-  const list = await listFor(actor, id)
+async function ownList(actor: Actor, id: number, what: string, trx: Knex = db()): Promise<ListRow> {
+  const list = await listFor(actor, id, trx)
   if (list.owner_id !== actor.id) throw new Refused(`This list is somebody else’s: you can copy it, and only its owner can ${what}.`, 'not allowed')
   return list
 }

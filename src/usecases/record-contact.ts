@@ -1,5 +1,5 @@
 import { object, string } from 'yup'
-import { CHANNELS } from '@/core/columns/person-record'
+import { type Channel, CHANNELS, WAYS } from '@/core/columns/person-record'
 import { STOP } from '@/core/rounds/results'
 import { db } from '@/db/connection'
 import { writeEntries } from '@/db/ledger'
@@ -10,7 +10,7 @@ import { instantOf, recordContacts } from './contact-people'
 import { writeSuppressions } from './suppress-people'
 
 const contactSchema = object({
-  channel: string().oneOf(CHANNELS, 'Choose a channel.').required('Choose a channel.'),
+  channel: string().oneOf(WAYS, 'Choose how the contact was made.').required('Choose how the contact was made.'),
   result: string().trim().max(80).nullable().default(null),
   note: string().trim().max(2000, 'A note holds at most 2,000 characters.').nullable().default(null),
   date: string().matches(/^\d{4}-\d\d-\d\d$/, 'Give the day of the contact.').nullable().default(null),
@@ -18,7 +18,7 @@ const contactSchema = object({
 
 /**
  * Records a contact by hand: now, or on an earlier day. A contact that ended in *asked us to stop* suppresses the
- * person for that channel in the same transaction.
+ * person for that channel in the same transaction, and for every channel when it was said in person or in public.
  */
 export async function recordContact(actor: Actor, person: number, input: unknown): Promise<void> {
   const contact = contactSchema.validateSync(input, { abortEarly: false })
@@ -30,7 +30,7 @@ export async function recordContact(actor: Actor, person: number, input: unknown
     const moment = at > now() ? now() : at
     await recordContacts(trx, [{ person, at: moment, channel: contact.channel, result: contact.result || null, note: contact.note || null, actor: actor.id }], now())
     if (contact.result === STOP) {
-      await writeSuppressions(trx, [{ of: { person }, reason: 'opt-out', channels: [contact.channel], since: moment, until: null, word: `said so to ${actor.name}`, actor: actor.id }], now())
+      await writeSuppressions(trx, [{ of: { person }, reason: 'opt-out', channels: CHANNELS.includes(contact.channel as Channel) ? [contact.channel as Channel] : [...CHANNELS], since: moment, until: null, word: `said so to ${actor.name}`, actor: actor.id }], now())
     }
   })
 }

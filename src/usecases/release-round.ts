@@ -12,9 +12,10 @@ import type { ReleaseAnswer } from '@/engine/protocol'
 import { log } from '@/runtime/log'
 import { type Actor, mustCoordinate, Refused } from './actor'
 import { type EditionRow, latestEdition } from './lists'
+import { expanded, withLastRounds } from './named-lists'
 import { requalifyFigures } from './requalify'
 import { lastRounds, roundFor, type RoundRow } from './rounds'
-import { momentNow, withRegister } from './screening-now'
+import { letThroughOf, momentNow, withRegister } from './screening-now'
 import { writeCsv } from './write-csv'
 
 const BLOCK = 2000
@@ -51,16 +52,20 @@ export async function releaseRound(actor: Actor, id: number): Promise<void> {
   const edition = await latestEdition(list.id)
   const rules = await withRegister(round.rules)
   const { released } = await lastRounds(list.id)
-  const moment = momentNow(list.zone, released ? [released.id] : [])
-  const answer = await askEngine('release', { lines: edition.lines, rules, moment })
+  const page = await expanded(edition.lines)
+  const moment = await withLastRounds(momentNow(list.zone, released ? [released.id] : [], await letThroughOf(id)), [page])
+  const answer = await askEngine('release', { lines: page.lines, named: page.named, rules, moment })
   if (answer.behind !== null) throw new Refused('The database cannot be heard just now, so nothing was released. Try again in a moment.')
   if (answer.figures.anyone === 0) throw new Refused('Nobody is clear on any channel, so there is nothing to release.')
-  const requalified = released ? await requalifyFigures(released, edition.lines, rules, moment) : null
+  const requalified = released ? await requalifyFigures(released, page, rules, moment) : null
   await db().transaction(async (trx) => {
     await trx.raw(`select pg_advisory_xact_lock(hashtext('release'))`)
     await trx.raw(`select pg_advisory_xact_lock(hashtext('suppressions'))`)
     const held = await roundFor(actor, id, trx, true)
     if (held.round.released_at) throw new Refused('The round is released already.')
+    const still = await letThroughOf(id, trx)
+    if (still.length !== moment.letThrough.length) throw new Refused('Somebody was let through just now. Look at the screening once more before you release.')
+    if (JSON.stringify((await expanded(edition.lines, {}, trx)).uses) !== JSON.stringify(page.uses)) throw new Refused('A list that this one names was saved again just now. Look at the screening once more before you release.')
     if ((await latestEdition(list.id, trx)).number !== edition.number) throw new Refused('The list was saved again just now. Look at the screening once more before you release.')
     const frozen = await freeze(trx, answer, edition, rules, moment)
     hold(answer, frozen)
@@ -71,6 +76,7 @@ export async function releaseRound(actor: Actor, id: number): Promise<void> {
     await checkOnceMore(trx, id, at)
     await trx('round').where({ id }).update({
       edition_id: edition.id,
+      uses: JSON.stringify(page.uses),
       rules: JSON.stringify(rules),
       as_of: at,
       screened_at: at,
@@ -90,7 +96,7 @@ async function freeze(trx: Knex, answer: ReleaseAnswer, edition: EditionRow, rul
   const why = edition.lines.map(lineText)
   for (let i = 0; i < answer.on.length; i += BLOCK) {
     const ids = answer.on.slice(i, i + BLOCK)
-    const records = new Map((await personRecords(trx, { ids })).filter((r) => r.live).map(({ record }) => [record.id, record]))
+    const records = new Map((await personRecords(trx, ids)).filter((r) => r.live).map(({ record }) => [record.id, record]))
     const cards = new Map((await trx('person as p').leftJoin('organisation as o', 'o.id', 'p.organisation_id').whereIn('p.id', ids).select('p.id', 'p.name', 'p.given', 'p.family', 'p.role', 'o.name as organisation', 'p.sort_key as sort')).map((c) => [c.id, c]))
     const addresses = new Map((await trx('address').whereIn('person_id', ids).select('id', 'value', 'parts')).map((a) => [a.id, a]))
     for (const [j, id] of ids.entries()) {
@@ -167,14 +173,27 @@ async function writeFiles(trx: Knex, round: number, list: string, number: number
   }
 }
 
-/** Last look, in SQL alone: no address that leaves may be suppressed, and nobody who is. */
+/**
+ * Last look, in SQL alone: no address that leaves may be suppressed by its own key, its domain, the person or their
+ * organisation; what somebody let through may leave all the same, but for an opt-out, a complaint or a register.
+ */
 async function checkOnceMore(trx: Knex, round: number, at: Date): Promise<void> {
   const { rows } = await trx.raw(
-    `select count(*)::int as caught from round_channel c join address a on a.id = c.address_id join person p on p.id = c.person_id
-     where c.round_id = ? and (p.state <> 'live' or exists (
-       select 1 from suppression_standing s left join suppression_key k on k.suppression_id = s.id and k.key = a.key
-       where (k.key is not null or s.person_id = c.person_id) and c.channel = any(s.channels) and s.since <= ? and (s.until is null or s.until > ?)))`,
-    [round, at, at],
+    `with standing as (select s.id, s.reason, s.channels, s.organisation_id, coalesce(m.merged_into, s.person_id) as person_id from suppression_standing s left join person m on m.id = s.person_id where s.since <= ? and (s.until is null or s.until > ?)),
+     leaving as (
+       select c.person_id, c.channel, a.key, a.domain_key, p.state, p.organisation_id, o.key as organisation_key,
+         exists (select 1 from let_through l where l.round_id = c.round_id and l.person_id = c.person_id and l.channel = c.channel and l.taken_back_at is null) as let_through
+       from round_channel c join address a on a.id = c.address_id join person p on p.id = c.person_id left join organisation o on o.id = p.organisation_id
+       where c.round_id = ?),
+     caught as (
+       select l.person_id, l.channel, l.let_through, s.reason, s.channels from leaving l join standing s on s.person_id = l.person_id
+       union all select l.person_id, l.channel, l.let_through, s.reason, s.channels from leaving l join standing s on s.organisation_id = l.organisation_id
+       union all select l.person_id, l.channel, l.let_through, s.reason, s.channels from leaving l join suppression_key k on k.key = l.key join standing s on s.id = k.suppression_id
+       union all select l.person_id, l.channel, l.let_through, s.reason, s.channels from leaving l join suppression_key k on k.key = l.domain_key join standing s on s.id = k.suppression_id
+       union all select l.person_id, l.channel, l.let_through, s.reason, s.channels from leaving l join suppression_key k on k.key = l.organisation_key join standing s on s.id = k.suppression_id
+       union all select l.person_id, l.channel, false, 'gone', array[l.channel] from leaving l where l.state <> 'live')
+     select count(distinct person_id)::int as caught from caught where channel = any(channels) and not (let_through and reason = 'other')`,
+    [at, at, round],
   )
   if (rows[0].caught > 0) throw new Refused(`${rows[0].caught} of those who were clear must not be contacted. Nothing was released; look at the screening once more.`)
 }

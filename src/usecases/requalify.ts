@@ -1,36 +1,42 @@
 import type { PersonRecord } from '@/core/columns/person-record'
 import { CHANNEL_NAME } from '@/core/columns/person-record'
-import { asks } from '@/core/criteria/registry'
+import { dateWords } from '@/core/calendar/local-day'
+import type { AskedField } from '@/core/criteria/kind'
+import { asks, type Criterion } from '@/core/criteria/registry'
 import { type Line, lineText } from '@/core/lists/line'
 import type { RequalifyPage } from '@/core/outputs/views'
 import type { Cause, RequalifyFigures } from '@/core/rounds/requalify'
 import type { ScreeningMoment } from '@/core/screening/kind'
-import { type Rule, ruleKind } from '@/core/screening/rules'
+import { nextPolicy, type Rule, ruleKind } from '@/core/screening/rules'
 import { screenRecord } from '@/core/screening/screen-record'
 import { db } from '@/db/connection'
 import { askEngine } from '@/engine/client'
-import type { RequalifyView } from '@/engine/protocol'
+import type { PageOfLines, RequalifyView } from '@/engine/protocol'
 import { type Actor, Refused } from './actor'
 import { evidenceTexts } from './evidence'
 import { PAGE } from './list-account'
 import { latestEdition, listFor } from './lists'
+import { expanded, withLastRounds } from './named-lists'
 import { peoplePage } from './people-page'
 import { lastRounds, type RoundRow } from './rounds'
 import { momentNow, withRegister } from './screening-now'
 import { dayText } from './words'
 
-async function linesOf(round: RoundRow): Promise<Line[]> {
-  return (await db()('edition').where({ id: round.edition_id }).first('lines')).lines
+/** The page a round was frozen with, and the editions it used of the lists it names. */
+async function pageOf(round: RoundRow): Promise<PageOfLines> {
+  const { lines } = await db()('edition').where({ id: round.edition_id }).first('lines')
+  return expanded(lines, round.uses)
 }
 
 /** Both accounts of a list against a released round, figures only. */
-export async function requalifyFigures(round: RoundRow, lines: Line[], rules: Rule[], moment: ScreeningMoment): Promise<{ listed: RequalifyFigures; clear: RequalifyFigures }> {
+export async function requalifyFigures(round: RoundRow, now: PageOfLines, rules: Rule[], moment: ScreeningMoment): Promise<{ listed: RequalifyFigures; clear: RequalifyFigures }> {
+  const then = await pageOf(round)
   const { listed, clear } = await askEngine('requalify', {
     round: round.id,
-    linesThen: await linesOf(round),
-    linesNow: lines,
+    then,
+    now,
     rules,
-    moment: { ...moment, exceptRounds: [round.id] },
+    moment: await withLastRounds({ ...moment, exceptRounds: [round.id] }, [then, now]),
     view: { account: 'listed', tab: 'left' },
     page: { offset: 0, limit: 0 },
   })
@@ -43,15 +49,16 @@ export async function requalifyList(actor: Actor, listId: number, view: Requalif
   const { released } = await lastRounds(listId)
   if (!released?.released_at) throw new Refused('This list has no earlier round to hold it against.', 'not found')
   const edition = await latestEdition(listId)
-  const then = await db()('edition').where({ id: released.edition_id }).first('number', 'lines')
-  const rules = await withRegister(released.rules)
-  const moment = momentNow(list.zone, [released.id])
+  const { number: earlier } = await db()('edition').where({ id: released.edition_id }).first('number')
+  const [then, today] = [await pageOf(released), await expanded(edition.lines)]
+  const rules = await withRegister(nextPolicy(released.rules))
+  const moment = await withLastRounds(momentNow(list.zone, [released.id]), [then, today])
   const answer = await askEngine(
     'requalify',
-    { screen: `${actor.id}:requalify-${listId}`, round: released.id, linesThen: then.lines, linesNow: edition.lines, rules, moment, view, page: { offset, limit: PAGE } },
+    { screen: `${actor.id}:requalify-${listId}`, round: released.id, then, now: today, rules, moment, view, page: { offset, limit: PAGE } },
     signal,
   )
-  const words = { linesThen: then.lines as Line[], linesNow: edition.lines, rules, rulesThen: released.rules }
+  const words = { linesThen: then.lines, linesNow: edition.lines, rules, rulesThen: released.rules }
   const causes = {
     listed: answer.listed.rows.map((row) => causeText(row.cause, row.side, words)),
     clear: answer.clear.rows.map((row) => causeText(row.cause, row.side, words)),
@@ -63,7 +70,7 @@ export async function requalifyList(actor: Actor, listId: number, view: Requalif
   return {
     list: list.name,
     round: { id: released.id, number: released.number, releasedAt: released.released_at.toISOString(), open: released.closed_at === null },
-    editions: { earlier: then.number, today: edition.number },
+    editions: { earlier, today: edition.number },
     listed: answer.listed,
     clear: answer.clear,
     causes,
@@ -119,13 +126,13 @@ async function detailsOf(asked: Asked[], words: Words, round: RoundRow, moment: 
   const ids = asked.map((a) => a.record.id)
   const changes = await db()('entry as e')
     .join('entry_value as v', 'v.id', 'e.value_id')
-    .whereIn('e.person_id', ids)
+    .where((some) => some.whereIn('e.person_id', ids).orWhereIn('e.organisation_id', asked.map((a) => a.record.organisation).filter((id) => id !== null)))
     .where('e.kind', 'change')
     .where('e.recorded_at', '>', since)
     .orderBy('e.id')
-    .select('e.person_id', 'e.field', 'v.before', 'v.after', 'e.at')
+    .select('e.person_id', 'e.organisation_id', 'e.field', 'v.before', 'v.after', 'e.at')
   const origins = new Map(
-    (await db()('person as p').leftJoin('batch as b', 'b.id', 'p.batch_id').whereIn('p.id', ids).select('p.id', 'p.created_at', 'p.state', 'b.file_name')).map((p) => [p.id, p]),
+    (await db()('person as p').leftJoin('batch as b', 'b.id', 'p.batch_id').whereIn('p.id', ids).leftJoin('person as m', 'm.id', 'p.merged_into').select('p.id', 'p.created_at', 'p.state', 'm.name as into', 'b.file_name')).map((p) => [p.id, p]),
   )
   const verdicts = asked.map(({ record, cause, side }) => (cause?.by === 'rule' && side === 'left' ? screenRecord(record, words.rules, moment) : null))
   const evidence = await evidenceTexts(verdicts.map((v) => v?.evidence ?? null))
@@ -134,23 +141,33 @@ async function detailsOf(asked: Asked[], words: Words, round: RoundRow, moment: 
     if (cause.by === 'rule') return evidence[i] || 'the rule no longer holds them back'
     const origin = origins.get(record.id)
     if (cause.by === 'directory' || cause.by === 'list') {
-      if (side === 'left') return cause.by === 'list' ? 'not on the list any more' : `${origin?.state ?? 'withdrawn'}`
+      if (side === 'left') return cause.by === 'list' ? 'not on the list any more' : origin?.into ? `merged into ${origin.into}` : `${origin?.state ?? 'withdrawn'}`
       return origin && origin.created_at > since ? `came in on ${dayText(origin.created_at)}${origin.file_name ? ` with ${origin.file_name}` : ''}` : 'clear now, and was not on the list then'
     }
     const line = (cause.edition === 'then' ? words.linesThen : words.linesNow)[cause.line]
-    return line && line.verb !== 'start' ? beforeAndAfter(line, record, changes.filter((c) => c.person_id === record.id), since) : 'everyone is on now'
+    if (!line || line.verb === 'start') return 'everyone is on now'
+    if (line.verb === 'limit') return side === 'left' ? 'others come first now' : 'comes before others now'
+    if (line.verb === 'pick') return line.until === null ? 'picked by hand' : `picked until ${dateWords(line.until)}`
+    return beforeAndAfter(line.criterion, record, changes.filter((c) => c.person_id === record.id || (c.organisation_id !== null && c.organisation_id === record.organisation)), since)
   })
 }
 
-function beforeAndAfter(line: Extract<Line, { criterion: unknown }>, record: PersonRecord, changes: { field: string; before: string | null; after: string | null }[], since: Date): string {
-  const texts = asks(line.criterion).map((field) => {
+/** Where a field comes from the organisation when the person has none of their own, a new organisation changes it too. */
+const BY_ORGANISATION: readonly AskedField[] = ['town', 'postcode', 'county', 'industry', 'headCount']
+
+function beforeAndAfter(criterion: Criterion, record: PersonRecord, changes: { field: string; before: string | null; after: string | null }[], since: Date): string {
+  const texts = asks(criterion).map((field) => {
     if (field === 'contact') return contactText(record, since)
-    const own = changes.filter((c) => c.field === field || (field === 'town' && c.field === 'organisation'))
+    if (field === 'batch' || field === 'round' || field === 'list') return ELSEWHERE[field]
+    const exact = changes.filter((c) => c.field === field)
+    const own = exact.length > 0 ? exact : changes.filter((c) => BY_ORGANISATION.includes(field) && c.field === 'organisation')
     if (own.length === 0) return `${fieldName(field)}: ${valueNow(record, field)}, unchanged`
     return `${fieldName(own[0].field)}: ${own[0].before ?? 'none'} → ${own[own.length - 1].after ?? 'none'}`
   })
   return texts.join(' · ')
 }
+
+const ELSEWHERE = { batch: 'stands in another file now', round: 'another round was released since', list: 'the list that is named changed' } as const
 
 function contactText(record: PersonRecord, since: Date): string {
   const latest = (contacts: PersonRecord['contacts']) => contacts.reduce<PersonRecord['contacts'][number] | null>((a, b) => (a === null || b.at > a.at ? b : a), null)
@@ -160,9 +177,25 @@ function contactText(record: PersonRecord, since: Date): string {
   return before === now ? `last contact: ${said(now)}; only time has passed` : `last contact: ${said(before)} → ${said(now)}`
 }
 
-const fieldName = (field: string) => (field === 'email' ? 'e-mail' : field === 'post' ? 'address' : field)
+const fieldName = (field: string) => (field === 'email' ? 'e-mail' : field === 'post' ? 'address' : field === 'headCount' ? 'head count' : field)
 
-function valueNow(record: PersonRecord, field: string): string {
-  if (field === 'role' || field === 'town' || field === 'postcode' || field === 'relation') return record[field] ?? 'none'
-  return record.addresses.some((a) => a.channel === field && a.usable) ? 'usable' : 'none usable'
+function valueNow(record: PersonRecord, field: AskedField): string {
+  switch (field) {
+    case 'email':
+    case 'phone':
+    case 'post':
+      return record.addresses.some((a) => a.channel === field && a.usable) ? 'usable' : 'none usable'
+    case 'tags':
+      return record.tags.join(', ') || 'none'
+    case 'role':
+    case 'industry':
+    case 'county':
+    case 'town':
+    case 'postcode':
+    case 'relation':
+    case 'headCount':
+      return String(record[field] ?? 'none')
+    default:
+      return 'known'
+  }
 }

@@ -2,7 +2,7 @@ import type { RoundIndexRow, RoundState } from '@/core/outputs/views'
 import type { RequalifyFigures } from '@/core/rounds/requalify'
 import type { ListFigures } from '@/core/lists/account'
 import type { ScreeningFigures } from '@/core/screening/account'
-import { firstPolicy, type Rule, validRules } from '@/core/screening/rules'
+import { nextPolicy, type Rule, validRules } from '@/core/screening/rules'
 import { db, type Knex } from '@/db/connection'
 import { writeEntries } from '@/db/ledger'
 import { now } from '@/runtime/clock'
@@ -15,6 +15,7 @@ export interface RoundRow {
   number: number
   edition_id: number
   rules: Rule[]
+  uses: Record<string, number>
   started_at: Date
   started_by: string
   requalified_at: Date | null
@@ -68,7 +69,7 @@ export async function startRound(actor: Actor, listId: number): Promise<number> 
         list_id: listId,
         number: (newest?.number ?? 0) + 1,
         edition_id: edition.id,
-        rules: JSON.stringify(released?.rules ?? firstPolicy()),
+        rules: JSON.stringify(nextPolicy(released?.rules ?? [])),
         started_at: now(),
         started_by: actor.id,
         requalified_at: now(),

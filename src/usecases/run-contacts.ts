@@ -17,7 +17,7 @@ export function peopleNamed(trx: Knex, rows: Who[]): Promise<KnownPerson[]> {
 
 /** The people a row is about: by outside id alone; else by e-mail and phone, told apart by the name; else by name. */
 export function peopleMeant(who: Who, people: KnownPerson[]): KnownPerson[] {
-  if (who.outsideId) return people.filter((p) => p.outsideId === who.outsideId)
+  if (who.outsideId) return people.filter((p) => p.outsideId === who.outsideId || (p.otherIds ?? []).includes(who.outsideId as string))
   const byName = (list: KnownPerson[]) => list.filter((p) => who.name?.key && p.name === who.name.key)
   if (!who.email && !who.phone) return byName(people)
   const reached = people.filter((p) => (who.email && p.emails.includes(who.email)) || (who.phone && p.phones.includes(who.phone)))
@@ -54,6 +54,6 @@ export async function runContacts(trx: Knex, batch: Batch, rows: { row_no: numbe
 const sameContact = (person: number, at: Date, row: Pick<ContactRow, 'channel' | 'result'>) => `${person}|${at.toISOString().slice(0, 10)}|${row.channel}|${row.result ?? ''}`
 
 async function known(trx: Knex, people: number[]): Promise<string[]> {
-  const rows = await trx('entry').where({ kind: 'contact' }).whereIn('person_id', people).select('person_id', 'at', 'channel', 'result')
+  const rows = await trx('entry').where({ kind: 'contact' }).whereIn('person_id', people).whereNotExists(trx('entry as r').select(trx.raw('1')).whereRaw('r.reverses_id = entry.id')).select('person_id', 'at', 'channel', 'result')
   return rows.map((e) => sameContact(e.person_id, e.at, e))
 }

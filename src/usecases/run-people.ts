@@ -1,17 +1,17 @@
+import { domainOf } from '@/core/clean/domain'
 import { fold } from '@/core/clean/fold'
 import { nameKey } from '@/core/clean/name'
 import { organisationKey } from '@/core/clean/organisation'
-import { type PostalParts, postalKey, whyNotPostable } from '@/core/clean/postal'
+import { type PostalParts, postalKey } from '@/core/clean/postal'
 import { type PersonRow, personRow } from '@/core/clean/rows'
 import { type Match, match } from '@/core/match/same'
 import type { Batch } from '@/core/outputs/views'
 import type { Knex } from '@/db/connection'
 import { isSet, type KnownOrganisation, type KnownPerson, nextIds, organisationsNamed, peopleSharing, type RowOutcome } from '@/db/intake-store'
-import { addressKey } from '@/db/key'
+import { addressKey, domainKey, organisationKeyOf } from '@/db/key'
 import { type NewEntry, writeEntries } from '@/db/ledger'
 import { settings } from '@/runtime/settings'
-
-const postalText = (p: PostalParts) => [p.street, p.town, p.postcode].filter(isSet).join(', ')
+import { postalText, postRow } from './write-post'
 
 interface NewAddress {
   person_id: number
@@ -20,6 +20,7 @@ interface NewAddress {
   value: string
   parts: PostalParts | null
   key: Buffer
+  domain_key: Buffer | null
   usable: boolean
   why_unusable: string | null
   position: number
@@ -60,7 +61,7 @@ class PeopleRun {
   private readonly people = new Map<number, Record<string, unknown>>()
   private readonly touched = new Map<number, KnownPerson>()
   private readonly organisations: Record<string, unknown>[] = []
-  private readonly filled = new Map<number, PostalParts>()
+  private readonly changedOrganisations = new Map<number, KnownOrganisation>()
   private readonly addresses: NewAddress[] = []
   private readonly movedOut: number[] = []
   private readonly entries: NewEntry[] = []
@@ -116,6 +117,7 @@ class PeopleRun {
       organisationId: org?.id ?? null,
       organisation,
       ...row.postal,
+      county: row.county,
       address: postalKey(row.postal),
       tags: row.tags,
       emails: [],
@@ -143,10 +145,11 @@ class PeopleRun {
       person.outsideId = row.outsideId
     }
     if (row.name.key && row.name.key !== nameKey(person.given, person.familyName)) {
-      change('name', `${person.given} ${person.familyName}`.trim(), row.name.name)
+      if (row.name.given !== person.given) change('given name', person.given, row.name.given)
+      if (row.name.family !== person.familyName) change('family name', person.familyName, row.name.family)
       Object.assign(person, { given: row.name.given, familyName: row.name.family })
     }
-    for (const field of ['role', 'relation'] as const) {
+    for (const field of ['role', 'relation', 'county'] as const) {
       const value = row[field]
       if (value === null || value === person[field]) continue
       change(field, person[field], value)
@@ -170,11 +173,10 @@ class PeopleRun {
   private updatePostal(person: KnownPerson, row: PersonRow, change: (field: string, before: string | null, after: string) => void): void {
     const before = { street: person.street, town: person.town, postcode: person.postcode }
     const after = { street: row.postal.street ?? before.street, town: row.postal.town ?? before.town, postcode: row.postal.postcode ?? before.postcode }
-    for (const field of ['town', 'postcode'] as const) if (after[field] !== before[field]) change(field, before[field], after[field] as string)
+    for (const field of ['street', 'town', 'postcode'] as const) if (after[field] !== before[field]) change(field, before[field], after[field] as string)
     if (postalText(after) === postalText(before)) return
-    const key = postalKey(after)
     change('post', postalText(before) || null, postalText(after))
-    Object.assign(person, after, { address: key })
+    Object.assign(person, after, { address: postalKey(after) })
     this.movedOut.push(person.id)
     this.post(person, after)
   }
@@ -192,6 +194,7 @@ class PeopleRun {
           value: a.normal,
           parts: null,
           key: addressKey(channel, a.normal),
+          domain_key: channel === 'email' && a.usable ? domainKey(domainOf(a.normal)) : null,
           usable: a.usable,
           why_unusable: a.usable ? null : a.why,
           position: person.topPosition - (tell ? fresh.length - i : -i),
@@ -210,20 +213,8 @@ class PeopleRun {
   }
 
   private post(person: KnownPerson, postal: PostalParts): void {
-    if (!postalText(postal)) return
-    const why = whyNotPostable(postal)
-    this.addresses.push({
-      person_id: person.id,
-      channel: 'post',
-      raw: postalText(postal),
-      value: postalText(postal),
-      parts: postal,
-      key: addressKey('post', postalKey(postal) ?? `incomplete:${fold(postalText(postal))}`),
-      usable: why === null,
-      why_unusable: why,
-      position: 0,
-      batch_id: this.batch.id,
-    })
+    const row = postRow(postal)
+    if (row) this.addresses.push({ ...row, person_id: person.id, batch_id: this.batch.id })
   }
 
   private organisation(row: PersonRow, key: string): KnownOrganisation {
@@ -231,17 +222,30 @@ class PeopleRun {
     const town = row.postal.town ? fold(row.postal.town) : null
     const org = named.find((o) => town !== null && o.town !== null && fold(o.town) === town) ?? named[0]
     if (!org) return this.newOrganisation(row, key)
-    if (!org.street && !org.town && row.postal.street && row.postal.town) {
-      Object.assign(org, row.postal)
-      this.filled.set(org.id, row.postal)
-    }
+    this.updateOrganisation(org, row)
     return org
   }
 
+  /** What a row tells of an organisation that is known: its industry and head count; its address and county where it had none. */
+  private updateOrganisation(org: KnownOrganisation, row: PersonRow): void {
+    const told: Partial<KnownOrganisation> = {
+      ...(row.industry !== null && fold(row.industry) !== fold(org.industry ?? '') ? { industry: row.industry } : {}),
+      ...(row.headCount !== null && row.headCount !== org.headCount ? { headCount: row.headCount } : {}),
+      ...(row.county !== null && org.county === null ? { county: row.county } : {}),
+      ...(!org.street && !org.town && row.postal.street && row.postal.town ? row.postal : {}),
+    }
+    for (const [field, after] of Object.entries(told)) {
+      const before = org[field as keyof KnownOrganisation]
+      this.entries.push({ organisation: org.id, kind: 'change', field, before: before === null ? null : String(before), after: after === null ? null : String(after), at: this.at, actor: this.batch.actor_id, batch: this.batch.id })
+    }
+    if (Object.keys(told).length > 0) this.changedOrganisations.set(org.id, Object.assign(org, told))
+  }
+
   private newOrganisation(row: PersonRow, key: string): KnownOrganisation {
-    const org = { id: this.orgs.ids.shift() as number, key, ...row.postal }
+    const org = { id: this.orgs.ids.shift() as number, key, industry: row.industry, headCount: row.headCount, county: row.county, ...row.postal }
     this.orgs.known.push(org)
-    this.organisations.push({ id: org.id, name: row.organisation, name_key: key, industry: row.industry, ...row.postal, batch_id: this.batch.id, created_at: this.at })
+    this.organisations.push({ id: org.id, name: row.organisation, name_key: key, key: organisationKeyOf(key), batch_id: this.batch.id, created_at: this.at })
+    this.changedOrganisations.set(org.id, org)
     return org
   }
 
@@ -251,7 +255,8 @@ class PeopleRun {
 
   private remember(person: KnownPerson): void {
     const name = nameKey(person.given, person.familyName)
-    for (const key of [...person.emails, ...person.phones, person.outsideId && `id:${person.outsideId}`, name && `name:${name}`].filter(isSet)) {
+    const also = [...(person.otherIds ?? []).map((id) => `id:${id}`), ...(person.otherNames ?? []).map((other) => `name:${other}`)]
+    for (const key of [...person.emails, ...person.phones, ...also, person.outsideId && `id:${person.outsideId}`, name && `name:${name}`].filter(isSet)) {
       const known = this.index.get(String(key))
       if (known) known.add(person)
       else this.index.set(String(key), new Set([person]))
@@ -272,6 +277,7 @@ class PeopleRun {
       street: p.street,
       town: p.town,
       postcode: p.postcode,
+      county: p.county,
       address_key: p.address,
       outside_id: p.outsideId,
       tags: p.tags,
@@ -279,8 +285,13 @@ class PeopleRun {
   }
 
   async write(trx: Knex): Promise<void> {
+    const columnsOf = ({ industry, headCount, county, street, town, postcode }: KnownOrganisation) => ({ industry, head_count: headCount, county, street, town, postcode })
+    for (const row of this.organisations) {
+      Object.assign(row, columnsOf(this.changedOrganisations.get(row.id as number) as KnownOrganisation))
+      this.changedOrganisations.delete(row.id as number)
+    }
     if (this.organisations.length > 0) await trx('organisation').insert(this.organisations)
-    for (const [id, postal] of this.filled) await trx('organisation').where({ id }).update(postal)
+    for (const [id, org] of this.changedOrganisations) await trx('organisation').where({ id }).update(columnsOf(org))
     for (const [id, row] of this.people) if (this.touched.has(id)) Object.assign(row, this.columns(this.touched.get(id) as KnownPerson))
     if (this.people.size > 0) await trx('person').insert([...this.people.values()])
     const updates = [...this.touched.values()].filter((p) => !this.people.has(p.id))

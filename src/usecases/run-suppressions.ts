@@ -1,13 +1,14 @@
 import type { Channel, Reason } from '@/core/columns/person-record'
 import { startOfDate } from '@/core/calendar/local-day'
+import { organisationKey } from '@/core/clean/organisation'
 import { type SuppressionRow, suppressionRow } from '@/core/clean/rows'
 import type { Batch } from '@/core/outputs/views'
 import type { Knex } from '@/db/connection'
-import type { RowOutcome } from '@/db/intake-store'
-import { addressKey } from '@/db/key'
+import { type KnownOrganisation, organisationsNamed, type RowOutcome } from '@/db/intake-store'
+import { addressKey, domainKey, organisationKeyOf } from '@/db/key'
 import { settings } from '@/runtime/settings'
 import { peopleMeant, peopleNamed } from './run-contacts'
-import { type NewSuppression, writeSuppressions } from './suppress-people'
+import { channelsOf, type NewSuppression, postKey, scopeOf, type Suppressed, writeSuppressions } from './suppress-people'
 
 /**
  * Brings in some rows of suppressions. A row with an e-mail or phone stands whether or not anybody has it; one with an
@@ -17,19 +18,20 @@ export async function runSuppressions(trx: Knex, batch: Batch, rows: { row_no: n
   const { ARCH_REGION } = settings()
   const cleaned = rows.map(({ row_no, raw }) => ({ row_no, row: suppressionRow(raw, batch.mapping, ARCH_REGION) }))
   const people = await peopleNamed(trx, cleaned.flatMap(({ row }) => ('refused' in row ? [] : [{ ...row, email: null, phone: null, name: null }])))
-  const standing = await standingKeys(trx, cleaned.flatMap(({ row }) => ('refused' in row ? [] : keysOf(row))))
+  const good = cleaned.flatMap(({ row }) => ('refused' in row ? [] : [row]))
+  const organisations = await organisationsNamed(trx, [...new Set(good.flatMap((row) => (row.organisation ? [organisationKey(row.organisation)] : [])))])
+  const standing = await standingKeys(trx, good.flatMap(keysOf), people.map((p) => p.id))
   const fresh: NewSuppression[] = []
   const outcomes = cleaned.map(({ row_no, row }): RowOutcome => {
     if ('refused' in row) return { row_no, outcome: 'refused', reason: row.refused }
-    const meant = row.outsideId && !row.email && !row.phone ? peopleMeant(row, people) : []
-    if (row.outsideId && !row.email && !row.phone && meant.length !== 1) return { row_no, outcome: 'refused', reason: `nobody in the directory has the outside id ${row.outsideId}` }
-    const made = suppressionsOf(row, batch, meant[0]?.id, at).filter((s) => {
+    const byId = row.outsideId !== null && !row.email && !row.phone && !row.domain && !row.postal && !row.organisation
+    const meant = byId ? peopleMeant(row, people) : []
+    if (byId && meant.length !== 1) return { row_no, outcome: 'refused', reason: `nobody in the directory has the outside id ${row.outsideId}` }
+    const made = suppressionsOf(row, batch, meant[0]?.id, organisations, at).filter((s) => {
       const key = standingKey(s)
-      if (key === null || !standing.has(key)) {
-        if (key) standing.add(key)
-        return true
-      }
-      return false
+      if (standing.has(key)) return false
+      standing.add(key)
+      return true
     })
     if (made.length === 0) return { row_no, outcome: 'same', reason: 'it is suppressed already' }
     fresh.push(...made)
@@ -45,7 +47,7 @@ export async function finishSuppressions(trx: Knex, batch: Batch, at: Date): Pro
   if (register) await trx('register_file').insert({ name: register.name, version: register.version, good_for: 31, batch_id: batch.id, recorded_at: at })
 }
 
-function suppressionsOf(row: SuppressionRow, batch: Batch, person: number | undefined, at: Date): NewSuppression[] {
+function suppressionsOf(row: SuppressionRow, batch: Batch, person: number | undefined, organisations: KnownOrganisation[], at: Date): NewSuppression[] {
   const { register } = batch.options
   const zone = settings().ARCH_ZONE
   const reason: Reason = row.reason ?? (register ? 'register' : 'opt-out')
@@ -57,27 +59,52 @@ function suppressionsOf(row: SuppressionRow, batch: Batch, person: number | unde
     actor: batch.actor_id,
     batch: batch.id,
   }
-  const channels = (own: Channel[]): Channel[] => (reason === 'register' ? ['phone'] : row.channels.length > 0 ? row.channels : own)
-  const made: NewSuppression[] = []
-  if (person !== undefined) made.push({ ...common, of: { person }, channels: channels(['email', 'phone', 'post', 'direct']) })
-  if (row.email && reason !== 'register') made.push({ ...common, of: { email: row.email }, channels: ['email'] })
-  if (row.phone) made.push({ ...common, of: { phone: row.phone }, channels: ['phone'] })
-  return made
+  const of: Suppressed[] = []
+  if (person !== undefined) of.push({ person })
+  if (row.email) of.push({ email: row.email })
+  if (row.phone) of.push({ phone: row.phone })
+  if (row.domain) of.push({ domain: row.domain })
+  if (row.postal) of.push({ postal: row.postal })
+  if (row.organisation) {
+    const nameKey = organisationKey(row.organisation)
+    of.push({ organisation: { id: organisations.find((o) => o.key === nameKey)?.id ?? null, name: row.organisation, nameKey } })
+  }
+  // A do-not-call register closes phones and nothing else.
+  return of.flatMap((o) => {
+    const possible = reason === 'register' ? channelsOf(scopeOf(o)).filter((c) => c === 'phone') : channelsOf(scopeOf(o))
+    const chosen = possible.filter((c) => row.channels.includes(c))
+    const channels = chosen.length > 0 ? chosen : possible
+    return channels.length > 0 ? [{ ...common, of: o, channels: [...channels] }] : []
+  })
 }
 
-const keysOf = (row: SuppressionRow) => [...(row.email ? [addressKey('email', row.email)] : []), ...(row.phone ? [addressKey('phone', row.phone)] : [])]
-
-function standingKey(s: NewSuppression): string | null {
-  if ('person' in s.of) return null
-  const key = 'email' in s.of ? addressKey('email', s.of.email) : addressKey('phone', s.of.phone)
-  return `${s.reason}|${key.toString('hex')}`
+function keysOf(row: SuppressionRow): Buffer[] {
+  return [
+    ...(row.email ? [addressKey('email', row.email)] : []),
+    ...(row.phone ? [addressKey('phone', row.phone)] : []),
+    ...(row.domain ? [domainKey(row.domain)] : []),
+    ...(row.postal ? [postKey(row.postal)] : []),
+    ...(row.organisation ? [organisationKeyOf(organisationKey(row.organisation))] : []),
+  ]
 }
 
-async function standingKeys(trx: Knex, keys: Buffer[]): Promise<Set<string>> {
-  const { rows } = await trx.raw(
-    `select distinct s.reason, k.key from suppression_standing s join suppression_key k on k.suppression_id = s.id
-     where k.key = any(?::bytea[]) and s.scope <> 'person' and s.until is null`,
-    [keys],
+function keyOf(of: Exclude<Suppressed, { person: number }>): Buffer {
+  if ('email' in of) return addressKey('email', of.email)
+  if ('phone' in of) return addressKey('phone', of.phone)
+  if ('domain' in of) return domainKey(of.domain)
+  return 'postal' in of ? postKey(of.postal) : organisationKeyOf(of.organisation.nameKey)
+}
+
+/** What makes two suppressions the same: whom, why, by which channels, and that neither ends. */
+const standingKey = (s: NewSuppression) =>
+  [s.reason, 'person' in s.of ? `person ${s.of.person}` : keyOf(s.of).toString('hex'), [...s.channels].sort().join(), s.until?.toISOString() ?? ''].join('|')
+
+async function standingKeys(trx: Knex, keys: Buffer[], people: number[]): Promise<Set<string>> {
+  const { rows } = await trx.raw<{ rows: { reason: string; key: Buffer | null; person_id: number | null; channels: Channel[]; until: Date | null }[] }>(
+    `select s.reason, k.key, null::bigint as person_id, s.channels, s.until from suppression_standing s join suppression_key k on k.suppression_id = s.id
+     where k.key = any(?::bytea[]) and s.scope <> 'person'
+     union all select s.reason, null, s.person_id, s.channels, s.until from suppression_standing s where s.scope = 'person' and s.person_id = any(?::bigint[])`,
+    [keys, people] as never,
   )
-  return new Set(rows.map((row: { reason: string; key: Buffer }) => `${row.reason}|${row.key.toString('hex')}`))
+  return new Set(rows.map((row) => [row.reason, row.key ? row.key.toString('hex') : `person ${row.person_id}`, [...row.channels].sort().join(), row.until?.toISOString() ?? ''].join('|')))
 }

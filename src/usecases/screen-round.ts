@@ -12,9 +12,10 @@ import { type Actor, mayCoordinate, Refused } from './actor'
 import { evidenceTexts } from './evidence'
 import { PAGE } from './list-account'
 import { latestEdition } from './lists'
+import { expanded, withLastRounds } from './named-lists'
 import { peoplePage, reachBy } from './people-page'
 import { lastRounds, roundFor, stateOf } from './rounds'
-import { momentNow, withRegister } from './screening-now'
+import { letThroughOf, momentNow, withRegister } from './screening-now'
 
 /** A round's page without its figures, which come with `screenRound`. */
 export async function openRound(actor: Actor, id: number): Promise<RoundPage> {
@@ -52,11 +53,11 @@ export async function openRound(actor: Actor, id: number): Promise<RoundPage> {
 export async function screenRound(actor: Actor, id: number, view: ScreeningView, offset = 0, draft?: Rule[], signal?: AbortSignal): Promise<RoundAccount> {
   const { round, list } = await roundFor(actor, id)
   if (round.released_at) return frozenAccount(id, round.rules, round.figures?.screening as ScreeningFigures, view, offset)
-  const { lines } = await latestEdition(list.id)
+  const lines = await expanded((await latestEdition(list.id)).lines)
   const rules = await withRegister(draft ?? round.rules)
   const { released } = await lastRounds(list.id)
-  const moment = momentNow(list.zone, released ? [released.id] : [])
-  const answer = await askEngine('screen', { screen: `${actor.id}:round-${id}`, lines, rules, moment, view, page: { offset, limit: PAGE } }, signal)
+  const moment = await withLastRounds(momentNow(list.zone, released ? [released.id] : [], await letThroughOf(id)), [lines])
+  const answer = await askEngine('screen', { screen: `${actor.id}:round-${id}`, lines: lines.lines, named: lines.named, rules, moment, view, page: { offset, limit: PAGE } }, signal)
   const people = await peoplePage(answer.ids, (record) => reachBy(record, rules, moment))
   const verdicts = people.map(({ record }) => screenRecord(record, rules, moment))
   const shown = verdicts.map((verdict): { rule: number; evidence: Evidence } | null => {

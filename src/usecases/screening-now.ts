@@ -1,12 +1,17 @@
-import type { ScreeningMoment } from '@/core/screening/kind'
+import type { LetThrough, ScreeningMoment } from '@/core/screening/kind'
 import type { Rule } from '@/core/screening/rules'
 import { db, type Knex } from '@/db/connection'
 import { now } from '@/runtime/clock'
 import { settings } from '@/runtime/settings'
 
 /** The moment a list or round is asked about: now, in the list's zone. */
-export function momentNow(zone = settings().ARCH_ZONE, exceptRounds: number[] = []): ScreeningMoment {
-  return { asOf: now().getTime(), zone, exceptRounds }
+export function momentNow(zone = settings().ARCH_ZONE, exceptRounds: number[] = [], letThrough: LetThrough[] = []): ScreeningMoment {
+  return { asOf: now().getTime(), zone, exceptRounds, letThrough }
+}
+
+/** Who was let through in a round, by which channel, and is still. */
+export async function letThroughOf(round: number, trx: Knex = db()): Promise<LetThrough[]> {
+  return trx('let_through').where({ round_id: round }).whereNull('taken_back_at').select('person_id as person', 'channel')
 }
 
 /** The rules with the newest copy of the register that is in. */

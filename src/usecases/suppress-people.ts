@@ -1,11 +1,15 @@
-import type { Channel, Reason } from '@/core/columns/person-record'
+import { type PostalParts, postalKey } from '@/core/clean/postal'
+import { type Channel, CHANNELS, type Reason, type Scope } from '@/core/columns/person-record'
 import type { Knex } from '@/db/connection'
-import { addressKey, hintOf } from '@/db/key'
+import { addressKey, domainKey, hintOf, organisationKeyOf } from '@/db/key'
 import { writeEntries } from '@/db/ledger'
 
-/** A suppression to be written: of a person, or of an e-mail or phone whoever has it now or later. */
+/** Whom a suppression is of: a person, or whoever has an address, number, domain or organisation now or later. */
+export type Suppressed = { person: number } | { email: string } | { phone: string } | { domain: string } | { postal: PostalParts } | { organisation: { id: number | null; name: string; nameKey: string } }
+
+/** A suppression to be written. */
 export interface NewSuppression {
-  of: { person: number } | { email: string } | { phone: string }
+  of: Suppressed
   reason: Reason
   channels: Channel[]
   since: Date
@@ -13,6 +17,15 @@ export interface NewSuppression {
   word: string
   actor: string
   batch?: number
+}
+
+export function scopeOf(of: Suppressed): Scope {
+  return 'person' in of ? 'person' : 'email' in of ? 'email' : 'phone' in of ? 'phone' : 'domain' in of ? 'domain' : 'postal' in of ? 'post' : 'organisation'
+}
+
+/** The channels that can be closed by what a suppression is keyed on. */
+export function channelsOf(scope: Scope): readonly Channel[] {
+  return scope === 'email' || scope === 'domain' ? ['email'] : scope === 'phone' ? ['phone'] : scope === 'post' ? ['post'] : CHANNELS
 }
 
 /**
@@ -23,16 +36,17 @@ export interface NewSuppression {
 export async function writeSuppressions(trx: Knex, suppressions: NewSuppression[], recordedAt: Date): Promise<number[]> {
   if (suppressions.length === 0) return []
   const people = suppressions.flatMap((s) => ('person' in s.of ? [s.of.person] : []))
-  const addresses = await trx('address').whereIn('person_id', people).select('person_id', 'channel', 'key')
-  const names = new Map((await trx('person').whereIn('id', people).select('id', 'name')).map((p) => [p.id, p.name]))
+  const addresses = await trx('address').whereRaw('person_id = any(?::bigint[])', [people]).select('person_id', 'channel', 'key')
+  const names = new Map((await trx('person').whereRaw('id = any(?::bigint[])', [people]).select('id', 'name')).map((p) => [p.id, p.name]))
   const ids: number[] = (
     await trx('suppression').insert(
       suppressions.map((s) => ({
         reason: s.reason,
         channels: s.channels,
-        scope: 'person' in s.of ? 'person' : 'email' in s.of ? 'email' : 'phone',
+        scope: scopeOf(s.of),
         person_id: 'person' in s.of ? s.of.person : null,
-        hint: 'person' in s.of ? initials(names.get(s.of.person) ?? '') : 'email' in s.of ? hintOf('email', s.of.email) : hintOf('phone', s.of.phone),
+        organisation_id: 'organisation' in s.of ? s.of.organisation.id : null,
+        hint: hint(s.of, names),
         since: s.since,
         until: s.until,
         word: s.word,
@@ -45,24 +59,53 @@ export async function writeSuppressions(trx: Knex, suppressions: NewSuppression[
   ).map((row) => row.id)
   const keys = suppressions.flatMap((s, i) => keysOf(s, addresses).map((k) => ({ suppression_id: ids[i], ...k })))
   if (keys.length > 0) await trx('suppression_key').insert(keys).onConflict(['suppression_id', 'key']).ignore()
-  const sharing = await trx('suppression_key as k').join('address as a', 'a.key', 'k.key').whereIn('k.suppression_id', ids).distinct('k.suppression_id', 'a.person_id')
-  const touched = new Map<number, Set<number>>(ids.map((id, i) => [id, new Set('person' in suppressions[i].of ? [(suppressions[i].of as { person: number }).person] : [])]))
-  for (const row of sharing) touched.get(row.suppression_id)?.add(row.person_id)
+  const touched = await peopleTouched(trx, ids)
   await writeEntries(
     trx,
-    suppressions.flatMap((s, i) =>
-      [...(touched.get(ids[i]) ?? [])].map((person) => ({ person, kind: 'suppressed' as const, at: recordedAt, actor: s.actor, suppression: ids[i], batch: s.batch, result: s.reason })),
-    ),
+    suppressions.flatMap((s, i) => (touched.get(ids[i]) ?? []).map((person) => ({ person, kind: 'suppressed' as const, at: recordedAt, actor: s.actor, suppression: ids[i], batch: s.batch, result: s.reason }))),
     recordedAt,
   )
   return ids
 }
 
-function keysOf(s: NewSuppression, addresses: { person_id: number; channel: Channel; key: Buffer }[]) {
-  if ('email' in s.of) return [{ channel: 'email', key: addressKey('email', s.of.email) }]
-  if ('phone' in s.of) return [{ channel: 'phone', key: addressKey('phone', s.of.phone) }]
-  const { person } = s.of
-  return addresses.filter((a) => a.person_id === person && a.channel !== 'post' && s.channels.includes(a.channel)).map(({ channel, key }) => ({ channel, key }))
+/** Whom each of some suppressions holds as things stand, in whatever way it is keyed. */
+export async function peopleTouched(trx: Knex, suppressions: number[]): Promise<Map<number, number[]>> {
+  const { rows } = await trx.raw<{ rows: { suppression: number; person: number }[] }>(
+    `select s.id as suppression, s.person_id as person from suppression s where s.id = any(?::bigint[]) and s.person_id is not null
+     union select k.suppression_id, a.person_id from suppression_key k join address a on a.key = k.key where k.suppression_id = any(?::bigint[])
+     union select k.suppression_id, a.person_id from suppression_key k join address a on a.domain_key = k.key where k.suppression_id = any(?::bigint[])
+     union select k.suppression_id, p.id from suppression_key k join organisation o on o.key = k.key join person p on p.organisation_id = o.id where k.suppression_id = any(?::bigint[])
+     union select s.id, p.id from suppression s join person p on p.organisation_id = s.organisation_id where s.id = any(?::bigint[])`,
+    Array.from({ length: 5 }, () => suppressions) as never,
+  )
+  const touched = new Map<number, number[]>()
+  for (const { suppression, person } of rows) touched.set(suppression, [...(touched.get(suppression) ?? []), person])
+  return touched
+}
+
+function keysOf({ of, channels }: NewSuppression, addresses: { person_id: number; channel: Channel; key: Buffer }[]) {
+  if ('email' in of) return [{ channel: 'email', key: addressKey('email', of.email) }]
+  if ('phone' in of) return [{ channel: 'phone', key: addressKey('phone', of.phone) }]
+  if ('domain' in of) return [{ channel: 'domain', key: domainKey(of.domain) }]
+  if ('postal' in of) return [{ channel: 'post', key: postKey(of.postal) }]
+  if ('organisation' in of) return [{ channel: 'organisation', key: organisationKeyOf(of.organisation.nameKey) }]
+  return addresses.filter((a) => a.person_id === of.person && a.channel !== 'post' && channels.includes(a.channel)).map(({ channel, key }) => ({ channel, key }))
+}
+
+/** The key of a postal address. Throws where it does not name a place to deliver to. */
+export function postKey(postal: PostalParts): Buffer {
+  const normal = postalKey(postal)
+  if (normal === null) throw new Error('a postal address needs a street and a town or postcode')
+  return addressKey('post', normal)
+}
+
+function hint(of: Suppressed, names: Map<number, string>): string {
+  if ('person' in of) return initials(names.get(of.person) ?? '')
+  if ('email' in of) return hintOf('email', of.email)
+  if ('phone' in of) return hintOf('phone', of.phone)
+  if ('domain' in of) return `@${of.domain}`
+  if ('organisation' in of) return of.organisation.name
+  return [of.postal.town, of.postal.postcode].filter(Boolean).join(', ')
 }
 
 function initials(name: string): string {

@@ -8,3 +8,8 @@ export function writeCsv(header: string[], rows: string[][]): Buffer {
     'utf8',
   )
 }
+
+/** One row as CSV, ending in CRLF, for files that are written piece by piece. */
+export function csvRow(cells: string[]): string {
+  return stringify([cells.map(safeCell)], { record_delimiter: 'windows', quoted_match: /[\r\n]/ })
+}

@@ -36,10 +36,13 @@ test('rows of records survive any order of replacing, compaction included', () =
       const slices = new Slices({ value: 'uint8' })
       const expected = new Map<number, number[]>()
       for (const [n, rows] of writes) {
-        slices.replace(n, rows.map((value) => ({ value })))
+        slices.replace(n, rows, (fields, at, value) => {
+          fields.value[at] = value
+        })
         expected.set(n, rows)
       }
       for (const [n, rows] of expected) expect([...slices.fields.value.subarray(slices.first(n), slices.first(n) + slices.count(n))]).toEqual(rows)
+      for (const n of expected.keys()) for (let i = 0; i < slices.count(n); i++) expect(slices.owner[slices.first(n) + i]).toBe(n)
     }),
   )
 })

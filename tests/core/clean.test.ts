@@ -95,12 +95,29 @@ describe('rows', () => {
     const columns = ['email', 'date', 'channel', 'result']
     expect(contactRow(['a@example.org', '31/6/2026', 'call', 'spoke'], columns, 'GB')).toEqual({ refused: '“31/6/2026” is not a date' })
     expect(contactRow(['a@example.org', '01/06/2026', 'call', 'spoke'], columns, 'GB')).toMatchObject({ date: '2026-06-01', channel: 'phone', result: 'spoke' })
-    expect(contactRow(['a@example.org', '01/06/2026', 'fax', ''], columns, 'GB')).toEqual({ refused: '“fax” is not a channel' })
+    expect(contactRow(['a@example.org', '01/06/2026', 'fax', ''], columns, 'GB')).toEqual({ refused: '“fax” is not a way of contact' })
+  })
+  test('a meeting and a public reply are ways of contact, and no channels to suppress', () => {
+    expect(contactRow(['a@example.org', '2026-06-01', 'Visit', ''], ['email', 'date', 'channel', 'result'], 'GB')).toMatchObject({ channel: 'met' })
+    expect(suppressionRow(['a@example.org', 'met'], ['email', 'channels'], 'GB')).toEqual({ refused: '“met” is not a channel' })
+  })
+  test('head counts as people write them', () => {
+    const count = (cell: string) => personRow(['Maud', cell], ['name', 'headCount'], 'GB')
+    for (const [cell, headCount] of [['1,200', 1200], ['50–249', 50], ['250+', 250], ['7', 7], ['', null]] as const) expect(count(cell)).toMatchObject({ headCount })
+    expect(count('many')).toEqual({ refused: '“many” is not a number of people' })
+  })
+  test('suppressions of a domain, a postal address and an organisation', () => {
+    const columns = ['domain', 'street', 'town', 'organisation']
+    expect(suppressionRow(['@Sedge.Example', '', '', ''], columns, 'GB')).toMatchObject({ domain: 'sedge.example', postal: null })
+    expect(suppressionRow(['', '4 Mill Ln', 'Thornmouth', ''], columns, 'GB')).toMatchObject({ postal: { street: '4 Mill Ln', town: 'Thornmouth', postcode: null } })
+    expect(suppressionRow(['', '', '', 'Sedge Homes'], columns, 'GB')).toMatchObject({ organisation: 'Sedge Homes' })
+    expect(suppressionRow(['no domain', '', '', ''], columns, 'GB')).toEqual({ refused: '“no domain” is not an e-mail domain' })
+    expect(suppressionRow(['', '4 Mill Ln', '', ''], columns, 'GB')).toEqual({ refused: 'the postal address has no town or postcode' })
   })
   test('of suppressions', () => {
     const columns = ['email', 'channels', 'reason', 'until']
     expect(suppressionRow(['a@example.org', 'all', 'unsubscribed', ''], columns, 'GB')).toMatchObject({ channels: ['email', 'phone', 'post', 'direct'], reason: 'opt-out' })
-    expect(suppressionRow(['', 'all', '', ''], columns, 'GB')).toEqual({ refused: 'it names no e-mail, phone or outside id' })
+    expect(suppressionRow(['', 'all', '', ''], columns, 'GB')).toEqual({ refused: 'it names no e-mail, phone, domain, street, organisation or outside id' })
     expect(suppressionRow(['a@example.org', '', '', '2026-02-31'], columns, 'GB')).toEqual({ refused: 'until: “2026-02-31” is not a date' })
   })
 })

@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { expect, test } from 'vitest'
 import { Bitset } from '@/core/columns/bitset'
 import { PeopleColumns } from '@/core/columns/people-columns'
-import { columnsOf, directory, person } from '../support/people'
+import { blank, columnsOf, directory, person } from '../support/people'
 
 test('columns that followed changes say what columns made at once say', () => {
   fc.assert(
@@ -22,10 +22,11 @@ test('columns that followed changes say what columns made at once say', () => {
       const ids = (columns: PeopleColumns, set: Bitset) => columns.toIds(set.and(columns.live)).sort((a, b) => a - b)
       expect(ids(followed, followed.live)).toEqual(ids(fresh, fresh.live))
       for (const channel of ['email', 'phone', 'post'] as const) expect(ids(followed, followed.usable[channel])).toEqual(ids(fresh, fresh.usable[channel]))
+      for (const tag of ['large roof', 'newsletter']) expect(ids(followed, followed.tags.get(tag) ?? new Bitset())).toEqual(ids(fresh, fresh.tags.get(tag) ?? new Bitset()))
       for (const batch of [1, 2, 3]) expect(ids(followed, followed.batches.get(batch) ?? new Bitset())).toEqual(ids(fresh, fresh.batches.get(batch) ?? new Bitset()))
       for (const id of last.keys()) {
         const [a, b] = [followed.numberFor(id) as number, fresh.numberFor(id) as number]
-        for (const column of ['role', 'town', 'postcode', 'relation'] as const) expect(followed[column].get(a)).toBe(fresh[column].get(b))
+        for (const column of ['role', 'industry', 'county', 'town', 'postcode', 'relation'] as const) expect(followed[column].get(a)).toBe(fresh[column].get(b))
         expect(followed.contacts.count(a)).toBe(fresh.contacts.count(b))
         expect(followed.suppressed.get(a)).toEqual(fresh.suppressed.get(b))
       }
@@ -46,9 +47,26 @@ test('pages of a set are the set, in the order in which people are shown, each o
   )
 })
 
+test('the order in which people are shown follows renamings and newcomers', () => {
+  fc.assert(
+    fc.property(fc.array(fc.tuple(fc.nat(20), fc.constantFrom('a', 'b', 'c', 'd', 'e')), { maxLength: 60 }), fc.nat(5), (steps, every) => {
+      const columns = new PeopleColumns()
+      const keys = new Map<number, string>()
+      steps.forEach(([id, sortKey], i) => {
+        columns.put({ ...blank, id: id + 1, sortKey })
+        keys.set(id + 1, sortKey)
+        if (every > 0 && i % every === 0) columns.inOrder()
+      })
+      const number = (id: number) => columns.numberFor(id) as number
+      const expected = [...keys].sort(([a, ka], [b, kb]) => (ka < kb ? -1 : ka > kb ? 1 : number(a) - number(b))).map(([id]) => id)
+      expect(Array.from(columns.inOrder(), (n) => columns.idAt(n))).toEqual(expected)
+    }),
+  )
+})
+
 test('a record number is never given out again', () => {
   const columns = new PeopleColumns()
-  const record = { id: 7, role: null, organisation: null, town: null, postcode: null, relation: null, addresses: [], contacts: [], toCome: [], suppressions: [], batches: [], sortKey: 'a' }
+  const record = { ...blank, id: 7, sortKey: 'a' }
   columns.put(record)
   columns.remove(7)
   columns.put({ ...record, id: 8 })

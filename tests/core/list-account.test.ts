@@ -1,33 +1,39 @@
 import fc from 'fast-check'
 import { expect, test } from 'vitest'
 import type { PersonRecord } from '@/core/columns/person-record'
+import type { Moment } from '@/core/criteria/kind'
 import { Answers, verdict } from '@/core/criteria/registry'
 import { listAccount } from '@/core/lists/account'
-import { type Line, lineText, validLines } from '@/core/lists/line'
+import { type Line, type LimitLine, lineText, validLines } from '@/core/lists/line'
+import { RANKS, rankOfRecord, ranked } from '@/core/lists/rank'
 import { decidedBy, viewOf } from '@/core/lists/view'
-import { columnsOf, directory, MOMENT, page } from '../support/people'
+import { blank, columnsOf, directory, momentFor, page, pickedHas, plainPage } from '../support/people'
 
 /** The page read line by line for one record, straight from the words of the design. */
-function readPage(lines: Line[], p: PersonRecord): { on: boolean; decided: { line: string; how: 'out' | 'unknown' } | null } {
+function readPage(lines: Line[], p: PersonRecord, moment: Moment): { on: boolean; decided: { line: string; how: 'out' | 'unknown' } | null } {
   let on = false
   let decided: { line: string; how: 'out' | 'unknown' } | null = null
   for (const line of lines) {
     if (line.off) continue
-    if (line.verb === 'start') {
-      on = line.batch === null || p.batches.includes(line.batch.id)
-      continue
+    if (line.verb === 'start') on = line.batch === null || p.batches.includes(line.batch.id)
+    else if (line.verb === 'pick') {
+      if (line.until === '2026-06-14' || !pickedHas(line, p.id)) continue
+      if (line.side === 'in') on = true
+      else if (on) [on, decided] = [false, { line: line.id, how: 'out' }]
+    } else if ('criterion' in line) {
+      const answer = verdict(line.criterion, p, moment)
+      if (line.verb === 'add') on ||= answer === 'yes'
+      else if (on && line.verb === 'drop' && answer === 'yes') [on, decided] = [false, { line: line.id, how: 'out' }]
+      else if (on && line.verb === 'keep' && answer !== 'yes' && !(answer === 'unknown' && line.unknownAsYes)) [on, decided] = [false, { line: line.id, how: answer === 'unknown' ? 'unknown' : 'out' }]
     }
-    const answer = verdict(line.criterion, p, MOMENT)
-    if (line.verb === 'add') on ||= answer === 'yes'
-    else if (on && line.verb === 'drop' && answer === 'yes') [on, decided] = [false, { line: line.id, how: 'out' }]
-    else if (on && line.verb === 'keep' && answer !== 'yes' && !(answer === 'unknown' && line.unknownAsYes)) [on, decided] = [false, { line: line.id, how: answer === 'unknown' ? 'unknown' : 'out' }]
   }
   return { on, decided: on ? null : decided }
 }
 
 const work = (people: PersonRecord[], lines: Line[]) => {
   const columns = columnsOf(people)
-  return { columns, account: listAccount(lines, columns, new Answers(columns), MOMENT) }
+  const moment = momentFor(columns)
+  return { columns, moment, account: listAccount(lines, columns, new Answers(columns), moment) }
 }
 
 test('invariant 1: every line’s balance before − out − unknown + in is its balance', () => {
@@ -49,14 +55,14 @@ test('invariant 1: every line’s balance before − out − unknown + in is its
 
 test('invariant 2: every live record is in exactly one tab, by its deciding line, and tabs add up to the directory', () => {
   fc.assert(
-    fc.property(directory, page, (people, lines) => {
-      const { account, columns } = work(people, lines)
+    fc.property(directory, plainPage, (people, lines) => {
+      const { account, columns, moment } = work(people, lines)
       const { tabs } = account.figures
       expect(tabs.on + tabs.leftOut + tabs.unknown + tabs.never).toBe(people.length)
       expect(tabs.directory).toBe(people.length)
       for (const p of people) {
         const n = columns.numberFor(p.id) as number
-        const expected = readPage(lines, p)
+        const expected = readPage(lines, p, moment)
         expect(account.on.has(n)).toBe(expected.on)
         expect(decidedBy(account, lines, [n])[0]).toEqual(expected.decided)
         const places = [account.on, account.never, ...account.decided.flatMap((d) => [d.leftOut, d.unknown])].filter((set) => set.has(n))
@@ -70,12 +76,12 @@ test('invariant 2: every live record is in exactly one tab, by its deciding line
 test('invariant 3: drop lets unknown stay and tells how many; keep may count unknown as yes', () => {
   fc.assert(
     fc.property(directory, page, (people, lines) => {
-      const { account, columns } = work(people, lines)
+      const { account, columns, moment } = work(people, lines)
       lines.forEach((line, i) => {
         if (line.verb === 'drop') expect(account.moves[i].unknown.isEmpty()).toBe(true)
         if (line.verb === 'keep' && line.unknownAsYes) expect(account.moves[i].unknown.isEmpty()).toBe(true)
-        if (line.verb === 'start' || line.off) return
-        account.moves[i].stayedUnknown.forEach((n) => expect(verdict(line.criterion, people[columns.idAt(n) - 1], MOMENT)).toBe('unknown'))
+        if (!('criterion' in line) || line.off) return
+        account.moves[i].stayedUnknown.forEach((n) => expect(verdict(line.criterion, people[columns.idAt(n) - 1], moment)).toBe('unknown'))
       })
     }),
   )
@@ -109,8 +115,64 @@ test('the tabs open the very people they count, and a line’s share of them', (
   )
 })
 
+test('invariant 2 with limits too: everybody is in exactly one tab, and only records that are on are shown as on', () => {
+  fc.assert(
+    fc.property(directory, page, (people, lines) => {
+      const { account, columns } = work(people, lines)
+      const { tabs } = account.figures
+      expect(tabs.on + tabs.leftOut + tabs.unknown + tabs.never).toBe(people.length)
+      for (const p of people) {
+        const n = columns.numberFor(p.id) as number
+        expect([account.on, account.never, ...account.decided.flatMap((d) => [d.leftOut, d.unknown])].filter((set) => set.has(n))).toHaveLength(1)
+      }
+    }),
+    { numRuns: 300 },
+  )
+})
+
+/** Who stays on under a limit, straight from the words of the design. */
+function limited(people: PersonRecord[], { most, per, rank }: Pick<LimitLine, 'most' | 'per' | 'rank'>): Set<number> {
+  const back = rank === 'last in the directory' ? -1 : 1
+  const inOrder = [...people].sort((a, b) => rankOfRecord(rank, a) - rankOfRecord(rank, b) || (a.id - b.id) * back)
+  const taken = new Map<number, number>()
+  return new Set(
+    inOrder
+      .filter((p, i) => {
+        if (per === 'all') return i < most
+        if (p.organisation === null) return true
+        taken.set(p.organisation, (taken.get(p.organisation) ?? 0) + 1)
+        return (taken.get(p.organisation) as number) <= most
+      })
+      .map((p) => p.id),
+  )
+}
+
+test('a limit keeps the first by its ranking, a missing rank last, ties by id; without an organisation nobody is limited', () => {
+  fc.assert(
+    fc.property(directory, fc.integer({ min: 1, max: 12 }), fc.constantFrom('organisation' as const, 'all' as const), fc.constantFrom(...RANKS), (people, most, per, rank) => {
+      const { account, columns } = work(people, [
+        { id: 'a', verb: 'start', off: false, batch: null },
+        { id: 'b', verb: 'limit', off: false, most, per, rank },
+      ])
+      expect(new Set(columns.toIds(account.on))).toEqual(limited(people, { most, per, rank }))
+      expect(account.figures.lines[1].notLimited).toBe(per === 'all' ? 0 : people.filter((p) => p.organisation === null).length)
+    }),
+    { numRuns: 300 },
+  )
+})
+
+test('a ranking is the same whether record numbers ascend with ids or not', () => {
+  fc.assert(
+    fc.property(directory, fc.constantFrom(...RANKS), (people, rank) => {
+      const [forth, back] = [columnsOf(people), columnsOf([...people].reverse())]
+      const ids = (columns: typeof forth) => Array.from(ranked(columns.live, rank, columns), (n) => columns.idAt(n))
+      expect(ids(back)).toEqual(ids(forth))
+    }),
+  )
+})
+
 test('add says how many came back', () => {
-  const record = (id: number, role: string): PersonRecord => ({ id, role, organisation: null, town: null, postcode: null, relation: null, addresses: [], contacts: [], toCome: [], suppressions: [], batches: [], sortKey: '' })
+  const record = (id: number, role: string): PersonRecord => ({ ...blank, id, role })
   const role = (word: string) => ({ kind: 'role' as const, any: [word] })
   const lines: Line[] = [
     { id: 'a', verb: 'start', off: false, batch: null },

@@ -3,17 +3,19 @@ import { expect, test } from 'vitest'
 import type { PersonRecord } from '@/core/columns/person-record'
 import { Answers } from '@/core/criteria/registry'
 import { listAccount } from '@/core/lists/account'
-import { type FrozenRound, requalifyClear, requalifyListed } from '@/core/rounds/requalify'
+import { type Crowd, type FrozenRound, frozenSets, requalifyClear, requalifyListed } from '@/core/rounds/requalify'
 import { listedThen, standingOf, stood } from '@/core/rounds/standing'
 import { screeningAccount } from '@/core/screening/account'
-import { columnsOf, directory, MOMENT, page, person, rules } from '../support/people'
+import type { PeopleColumns } from '@/core/columns/people-columns'
+import { columnsOf, directory, momentFor, page, person, rules } from '../support/people'
 
-const moment = { ...MOMENT, exceptRounds: [] }
+const screening = (columns: PeopleColumns) => ({ ...momentFor(columns), exceptRounds: [], letThrough: [] })
+const idsOf = ({ set, gone }: Crowd, columns: PeopleColumns) => [...columns.toIds(set), ...gone]
 
 function freeze(people: PersonRecord[], lines: Parameters<typeof listAccount>[0], policy: Parameters<typeof screeningAccount>[1]): FrozenRound {
   const columns = columnsOf(people)
-  const account = listAccount(lines, columns, new Answers(columns), MOMENT)
-  const screened = screeningAccount(account.on, policy, columns, moment)
+  const account = listAccount(lines, columns, new Answers(columns), momentFor(columns))
+  const screened = screeningAccount(account.on, policy, columns, screening(columns))
   const heldBack = new Map<number, number>()
   screened.rules.forEach((rule, i) => rule.heldBack.forEach((n) => heldBack.set(columns.idAt(n), i)))
   return { standing: standingOf(account, columns), clear: columns.toIds(screened.anyone), heldBack }
@@ -41,10 +43,11 @@ test('invariant 4: opening + joined − left is closing, listed and clear, and t
       const frozen = freeze(before, then, policy)
       const columns = columnsOf(after)
       const answers = new Answers(columns)
-      const [s1, s2] = [listAccount(then, columns, answers, MOMENT), listAccount(now, columns, answers, MOMENT)]
-      const screened = screeningAccount(s2.on, policy, columns, moment)
-      const listed = requalifyListed(frozen, s1, s2, columns)
-      const clear = requalifyClear(frozen, s2.on, screened, columns)
+      const [s1, s2] = [listAccount(then, columns, answers, momentFor(columns)), listAccount(now, columns, answers, momentFor(columns))]
+      const screened = screeningAccount(s2.on, policy, columns, screening(columns))
+      const sets = frozenSets(frozen, columns)
+      const listed = requalifyListed(sets, s1, s2, columns)
+      const clear = requalifyClear(sets, s2.on, screened)
       const asSet = (ids: number[]) => new Set(ids)
       for (const [account, opened, closed] of [
         [listed, asSet(listedThen(frozen.standing)), asSet(columns.toIds(s2.on))],
@@ -55,9 +58,9 @@ test('invariant 4: opening + joined − left is closing, listed and clear, and t
         expect(figures.closing).toBe(closed.size)
         expect(figures.opening - figures.left + figures.joined).toBe(figures.closing)
         expect(figures.stayed).toBe(figures.opening - figures.left)
-        expect(asSet(account.left)).toEqual(asSet([...opened].filter((id) => !closed.has(id))))
-        expect(asSet(account.joined)).toEqual(asSet([...closed].filter((id) => !opened.has(id))))
-        expect(figures.rows.map((r) => r.count)).toEqual(account.members.map((m) => m.length))
+        expect(asSet(idsOf(account.left, columns))).toEqual(asSet([...opened].filter((id) => !closed.has(id))))
+        expect(asSet(idsOf(account.joined, columns))).toEqual(asSet([...closed].filter((id) => !opened.has(id))))
+        expect(figures.rows.map((r) => r.count)).toEqual(account.members.map((m) => idsOf(m, columns).length))
       }
     }),
     { numRuns: 300 },
@@ -71,7 +74,7 @@ test('with the same edition nobody joins or leaves by the edition; with the same
       const causes = (people: PersonRecord[], edition: typeof then) => {
         const columns = columnsOf(people)
         const answers = new Answers(columns)
-        return requalifyListed(frozen, listAccount(then, columns, answers, MOMENT), listAccount(edition, columns, answers, MOMENT), columns).figures.rows.map((r) => r.cause.by)
+        return requalifyListed(frozenSets(frozen, columns), listAccount(then, columns, answers, momentFor(columns)), listAccount(edition, columns, answers, momentFor(columns)), columns).figures.rows.map((r) => r.cause.by)
       }
       expect(causes(after, then)).not.toContain('edition')
       expect(causes(before, now)).not.toContain('data')
@@ -84,7 +87,7 @@ test('everybody’s standing is kept: on, never, or the line that decided and ho
   fc.assert(
     fc.property(directory, page, (people, lines) => {
       const columns = columnsOf(people)
-      const account = listAccount(lines, columns, new Answers(columns), MOMENT)
+      const account = listAccount(lines, columns, new Answers(columns), momentFor(columns))
       const { ids, codes } = standingOf(account, columns)
       expect([...ids].sort((a, b) => a - b)).toEqual(people.map((p) => p.id))
       ids.forEach((id, i) => {

@@ -6,9 +6,9 @@ import type { ScreeningMoment } from '@/core/screening/kind'
 import { goodThrough } from '@/core/screening/register'
 import { firstPolicy, type Rule, validRules } from '@/core/screening/rules'
 import { screenRecord } from '@/core/screening/screen-record'
-import { ASOF, columnsOf, DAY, directory, MOMENT, rules } from '../support/people'
+import { ASOF, blank, columnsOf, DAY, directory, letThrough, MOMENT, rules } from '../support/people'
 
-const moment: ScreeningMoment = { ...MOMENT, exceptRounds: [3] }
+const moment: ScreeningMoment = { ...MOMENT, exceptRounds: [3], letThrough: [] }
 
 test('invariant 1, channel by channel: every rule’s balance before − out is its balance, and clear is the last', () => {
   fc.assert(
@@ -33,12 +33,13 @@ test('invariant 1, channel by channel: every rule’s balance before − out is 
 
 test('the screening of one record and that over columns agree: channel, deciding rule and address', () => {
   fc.assert(
-    fc.property(directory, rules, (people, policy) => {
+    fc.property(directory, rules, letThrough, (people, policy, through) => {
       const columns = columnsOf(people)
-      const account = screeningAccount(columns.live, policy, columns, moment)
+      const now = { ...moment, letThrough: through }
+      const account = screeningAccount(columns.live, policy, columns, now)
       for (const p of people) {
         const n = columns.numberFor(p.id) as number
-        const verdict = screenRecord(p, policy, moment)
+        const verdict = screenRecord(p, policy, now)
         for (const channel of SCREENED) {
           const of = verdict.channels[channel]
           expect(account.clear[channel].has(n)).toBe(of.open)
@@ -64,8 +65,8 @@ test('rules about one record commute: who is clear does not hang on their order'
   )
 })
 
-const somebody = (id: number, rest: Partial<PersonRecord> = {}): PersonRecord => ({ id, role: null, organisation: null, town: null, postcode: null, relation: null, addresses: [], contacts: [], toCome: [], suppressions: [], batches: [], sortKey: '', ...rest })
-const address = (id: number, channel: 'email' | 'phone' | 'post', suppressions: PersonRecord['suppressions'] = []) => ({ id, channel, usable: true, suppressions })
+const somebody = (id: number, rest: Partial<PersonRecord> = {}): PersonRecord => ({ ...blank, id, ...rest })
+const address = (id: number, channel: 'email' | 'phone' | 'post', suppressions: PersonRecord['suppressions'] = []) => ({ id, channel, usable: true, failedAt: null, suppressions })
 const since = (reason: 'opt-out' | 'register' | 'other', rest = {}) => ({ id: 1, reason, channels: [...CHANNELS], since: ASOF - DAY, until: null, ...rest })
 const policy = (version: string | null = '2026-06-01'): Rule[] => firstPolicy().map((r) => (r.kind === 'register' ? { ...r, version } : r))
 
@@ -121,7 +122,7 @@ test('contacts to come of an open round count, those of the round that is being 
 
 test('an unknown relation stays; a customer is held back', () => {
   expect(screenRecord(somebody(1, { addresses: [address(1, 'post')] }), policy(), moment).heldBackBy).toBeNull()
-  expect(screenRecord(somebody(1, { addresses: [address(1, 'post')], relation: 'customer' }), policy(), moment)).toMatchObject({ heldBackBy: 3, evidence: { kind: 'relation', relation: 'customer' } })
+  expect(screenRecord(somebody(1, { addresses: [address(1, 'post')], relation: 'customer' }), policy(), moment)).toMatchObject({ heldBackBy: 4, evidence: { kind: 'relation', relation: 'customer' } })
 })
 
 test('rules from outside are checked: none that the law asks for can be left out or switched off', () => {
@@ -129,4 +130,47 @@ test('rules from outside are checked: none that the law asks for can be left out
   expect(() => validRules(firstPolicy().filter((r) => r.kind !== 'register'))).toThrow(/register: cannot be left out/)
   expect(() => validRules(firstPolicy().map((r) => (r.kind === 'asked-to-stop' ? { ...r, off: true } : r)))).toThrow(/Asked us to stop/)
   expect(() => validRules([...firstPolicy(), { kind: 'customers', off: true, relations: ['customer'] }])).toThrow(/stands twice/)
+})
+
+describe('let through', () => {
+  const through = (p: PersonRecord, channel: 'email' | 'phone' | 'post') => screenRecord(p, policy(), { ...moment, letThrough: [{ person: p.id, channel }] })
+  test('opens what rules of our own closed, for that channel alone', () => {
+    const p = somebody(1, { relation: 'customer', addresses: [address(1, 'email'), address(2, 'post')] })
+    expect(through(p, 'post').channels.post).toEqual({ open: true, address: 2 })
+    expect(through(p, 'post').channels.email).toMatchObject({ open: false, rule: 4 })
+  })
+  test('never what an opt-out, a complaint, a register or a missing address closed', () => {
+    fc.assert(
+      fc.property(directory, rules, letThrough, (people, rest, let1) => {
+        for (const p of people) {
+          const before = screenRecord(p, rest, moment)
+          const after = screenRecord(p, rest, { ...moment, letThrough: let1 })
+          for (const channel of SCREENED) {
+            if (before.channels[channel].open || !after.channels[channel].open) continue
+            const stands = [...p.suppressions, ...p.addresses.filter((a) => a.id === (after.channels[channel] as { address: number }).address).flatMap((a) => a.suppressions)]
+            const final = stands.filter((s) => s.reason !== 'other' && s.reason !== 'register' && s.channels.includes(channel) && s.since <= ASOF && (s.until === null || ASOF < s.until))
+            expect(final.length === 0 || p.addresses.filter((a) => a.channel === channel).length > 1).toBe(true)
+          }
+        }
+      }),
+    )
+    const p = somebody(1, { addresses: [address(1, 'phone', [since('register', { channels: ['phone'] })])] })
+    expect(through(p, 'phone').channels.phone.open).toBe(false)
+    expect(through(somebody(1, { suppressions: [since('opt-out'), since('other')], addresses: [address(1, 'email')] }), 'email').channels.email).toMatchObject({ open: false, evidence: { reason: 'opt-out' } })
+    expect(through(somebody(1, { suppressions: [since('other')], addresses: [address(1, 'email')] }), 'email').channels.email.open).toBe(true)
+  })
+})
+
+test('an address that failed is closed, and another of the same kind takes over', () => {
+  const p = somebody(1, { addresses: [{ ...address(1, 'email'), failedAt: ASOF - DAY }, address(2, 'email'), { ...address(3, 'post'), failedAt: ASOF - DAY }] })
+  const verdict = screenRecord(p, policy(), moment)
+  expect(verdict.channels.email).toEqual({ open: true, address: 2 })
+  expect(verdict.channels.post).toMatchObject({ open: false, rule: 3, evidence: { kind: 'failed', address: 3 } })
+})
+
+test('a meeting counts only for a rule that says so', () => {
+  const p = somebody(1, { addresses: [address(1, 'email')], contacts: [{ at: ASOF - DAY, channel: 'met', by: 'ines' }] })
+  const withWays = (ways: ('met' | 'email')[]) => policy().map((r) => (r.kind === 'contacted-within' ? { ...r, ways } : r))
+  expect(screenRecord(p, policy(), moment).heldBackBy).toBeNull()
+  expect(screenRecord(p, withWays(['met']), moment).evidence).toMatchObject({ kind: 'contact', channel: 'met' })
 })

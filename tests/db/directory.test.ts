@@ -1,7 +1,7 @@
 import { beforeAll, describe, expect, test } from 'vitest'
 import { pinClock } from '@/runtime/clock'
 import { findOrganisations, findPeople, openOrganisation, openPerson } from '@/usecases/directory'
-import { knownTowns } from '@/usecases/known-words'
+import { knownWords } from '@/usecases/known-words'
 import { addNote, recordContact } from '@/usecases/record-contact'
 import { suppress, suppressionIndex } from '@/usecases/suppressions'
 import { broughtIn, freshDatabase, type TestDatabase } from '../support/database'
@@ -64,7 +64,7 @@ test('organisations: found, sorted, opened with their people', async () => {
   expect(page).toMatchObject({ industry: 'brewery', postal: '1 Quay Street, Thornmouth, PW1 1AA', lastAt: null })
   expect(page.staff.map((p) => p.name)).toEqual(['Zoë Solheim', 'Ana Ruiz Vela'])
   await expect(openOrganisation(t.ines, 99)).rejects.toThrow(/no such organisation/)
-  expect((await knownTowns(t.ines))[0]).toBe('Copsewick')
+  expect((await knownWords(t.ines)).towns[0]).toBe('Copsewick')
 })
 
 describe('what is written by hand', () => {

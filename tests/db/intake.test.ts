@@ -69,7 +69,7 @@ describe('matching', () => {
     expect(await counts(await broughtIn(t.ines, 'b.csv', row('Caretaker', 'greta@example.org')))).toMatchObject({ same: 1 })
     const id = await broughtIn(t.ines, 'c.csv', row('Estates Manager', 'g.solheim@example.org'))
     expect(await counts(id)).toMatchObject({ updated: 1 })
-    const [{ person }] = (await batchRows(t.ines, id, 'updated')).rows
+    const [{ person }] = (await batchRows(t.ines, id, { outcome: 'updated' })).rows
     const page = await openPerson(t.ines, person?.id as number)
     expect(page.ledger.map((e) => e.title)).toEqual(expect.arrayContaining(['Role: Caretaker → Estates Manager', 'E-mail: greta@example.org → g.solheim@example.org', 'Came into the directory']))
     expect(page.addresses.filter((a) => a.channel === 'email').map((a) => a.value)).toEqual(['g.solheim@example.org', 'greta@example.org'])
@@ -84,14 +84,14 @@ describe('matching', () => {
     expect(await counts(await broughtIn(t.ines, 'a.csv', `${HEAD},Ann Ashby,,,desk@shared.example,,,,,\n,Ben Brook,,,desk@shared.example,,,,,\n,Ann Ashby,,Marsh End,,,,,,\n`))).toMatchObject({ new: 3 })
     const id = await broughtIn(t.ines, 'b.csv', `${HEAD},Ann Ashby,,Marsh End,desk@shared.example,,,,,\n`)
     expect(await counts(id)).toMatchObject({ 'in doubt': 1 })
-    expect((await batchRows(t.ines, id, 'in doubt')).rows[0].candidates).toHaveLength(2)
+    expect((await batchRows(t.ines, id, { outcome: 'in doubt' })).rows[0].candidates).toHaveLength(2)
   })
 
   test('a row in doubt is decided on: one of those it could be, or somebody new; once', async () => {
     await broughtIn(t.ines, 'a.csv', `${HEAD},Cato Reed,Bursar,,,0113 496 0555,,,,\n`)
     const id = await broughtIn(t.ines, 'b.csv', `${HEAD},C. Reed,Estates lead,,c.reed@example.org,0113 496 0555,,,,\n,C. Reed,,,,0113 496 0555,,,,\n`)
     expect(await counts(id)).toMatchObject({ 'in doubt': 2 })
-    const [first, second] = (await batchRows(t.ines, id, 'in doubt')).rows
+    const [first, second] = (await batchRows(t.ines, id, { outcome: 'in doubt' })).rows
     const person = first.candidates[0].id
     await expect(settleRow(t.tam, id, first.row, { person })).rejects.toThrow(/coordinators and managers/)
     await expect(settleRow(t.ines, id, first.row, { person: 1 })).rejects.toThrow(/none of those/)

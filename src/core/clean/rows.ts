@@ -1,12 +1,13 @@
-import { CHANNELS, type Channel, REASONS, type Reason, type Relation } from '../columns/person-record'
+import { CHANNELS, type Channel, REASONS, type Reason, type Relation, type Way, WAYS } from '../columns/person-record'
 import type { BatchKind, Mapping } from '../match/columns'
 import { cleanDate } from './date'
+import { cleanDomain } from './domain'
 import { type CleanAddress, cleanEmail } from './email'
 import { fold } from './fold'
 import { type CleanName, cleanName, squeeze } from './name'
 import { cleanOrganisation } from './organisation'
 import { cleanPhone } from './phone'
-import { cleanPostal, type PostalParts } from './postal'
+import { cleanPostal, type PostalParts, postalKey } from './postal'
 import { cleanRelation } from './relation'
 
 export type Refusal = { refused: string }
@@ -18,6 +19,8 @@ export interface PersonRow {
   role: string | null
   organisation: string | null
   industry: string | null
+  headCount: number | null
+  county: string | null
   emails: (CleanAddress & { raw: string })[]
   phones: (CleanAddress & { raw: string })[]
   postal: PostalParts
@@ -35,12 +38,15 @@ export interface Who {
 export interface ContactRow extends Who {
   date: string
   time: string
-  channel: Channel
+  channel: Way
   result: string | null
   note: string | null
 }
 
 export interface SuppressionRow extends Who {
+  domain: string | null
+  postal: PostalParts | null
+  organisation: string | null
   channels: Channel[]
   reason: Reason | null
   since: string | null
@@ -77,6 +83,8 @@ export function personRow(row: string[], mapping: Mapping, region: string): Pers
   if (!name) return { refused: 'the name is missing' }
   const relation = cleanRelation(cells.relation ?? '')
   if (relation === undefined) return { refused: `“${cells.relation.trim()}” is not a relation we know` }
+  const headCount = cleanCount(cells.headCount ?? '')
+  if (headCount === undefined) return { refused: `“${cells.headCount.trim()}” is not a number of people` }
   const raws = (fields: string[]) => fields.map((field) => cells[field] ?? '')
   const addresses = (fields: string[], clean: (raw: string) => CleanAddress | null) =>
     raws(fields).flatMap((raw) => {
@@ -89,12 +97,22 @@ export function personRow(row: string[], mapping: Mapping, region: string): Pers
     role: text(cells.role),
     organisation: cleanOrganisation(cells.organisation ?? ''),
     industry: text(cells.industry),
+    headCount,
+    county: text(cells.county),
     emails: addresses(['email', 'email2'], cleanEmail),
     phones: addresses(['phone', 'phone2'], (raw) => cleanPhone(raw, region)),
     postal: cleanPostal(cells),
     relation,
     tags: [...new Set((cells.tags ?? '').split(/[;,|]/).map(squeeze).filter(Boolean))],
   }
+}
+
+/** A whole number of people, thousands set apart or not; null where empty, `undefined` where it is none. A range counts by its lower end. */
+function cleanCount(raw: string): number | null | undefined {
+  const digits = squeeze(raw).replace(/[\s,.'](?=\d{3}(\D|$))/g, '')
+  if (digits === '') return null
+  const found = /^(\d{1,7})(\s*(\+|[-–—]\s*\d{1,7}))?$/.exec(digits)
+  return found ? Number(found[1]) : undefined
 }
 
 function whoOf(cells: Record<string, string>, region: string): Who | Refusal {
@@ -105,13 +123,21 @@ function whoOf(cells: Record<string, string>, region: string): Who | Refusal {
   return { outsideId: text(cells.outsideId), name: cleanName({ full: cells.name }), email: email?.normal ?? null, phone: phone?.normal ?? null }
 }
 
-const CHANNEL_WORDS: Record<string, Channel> = {
+const CHANNEL_WORDS: Record<string, Way> = {
   'e mail': 'email', mail: 'email', call: 'phone', telephone: 'phone', tel: 'phone', letter: 'post', 'direct message': 'direct', message: 'direct',
+  meeting: 'met', visit: 'met', 'in person': 'met', reply: 'public reply', 'public answer': 'public reply',
 }
 
-export function cleanChannel(raw: string): Channel | null {
+/** The way of contact a cell names, or null where it names none. */
+export function cleanWay(raw: string): Way | null {
   const word = fold(raw)
-  return CHANNELS.find((channel) => channel === word) ?? CHANNEL_WORDS[word] ?? null
+  return WAYS.find((way) => way === word) ?? CHANNEL_WORDS[word] ?? null
+}
+
+/** The channel a cell names, or null where it names none. */
+export function cleanChannel(raw: string): Channel | null {
+  const way = cleanWay(raw)
+  return CHANNELS.find((channel) => channel === way) ?? null
 }
 
 /** Cleans a row of contacts, or says why it is refused. */
@@ -124,8 +150,8 @@ export function contactRow(row: string[], mapping: Mapping, region: string): Con
   if (!who.outsideId && !who.email && !who.phone && !who.name) return { refused: 'it does not say who was contacted' }
   const when = cleanDate(cells.date ?? '')
   if (!when) return { refused: text(cells.date) ? `“${cells.date.trim()}” is not a date` : 'the date is missing' }
-  const channel = cleanChannel(cells.channel ?? '')
-  if (!channel) return { refused: text(cells.channel) ? `“${cells.channel.trim()}” is not a channel` : 'the channel is missing' }
+  const channel = cleanWay(cells.channel ?? '')
+  if (!channel) return { refused: text(cells.channel) ? `“${cells.channel.trim()}” is not a way of contact` : 'the channel is missing' }
   return { ...who, ...when, channel, result: text(cells.result), note: text(cells.note) }
 }
 
@@ -141,7 +167,12 @@ export function suppressionRow(row: string[], mapping: Mapping, region: string):
   if (long) return long
   const who = whoOf(cells, region)
   if ('refused' in who) return who
-  if (!who.outsideId && !who.email && !who.phone) return { refused: 'it names no e-mail, phone or outside id' }
+  const domain = cleanDomain(cells.domain ?? '')
+  if (text(cells.domain) && !domain) return { refused: `“${cells.domain.trim()}” is not an e-mail domain` }
+  const postal = text(cells.street) ? cleanPostal(cells) : null
+  if (postal && !postalKey(postal)) return { refused: 'the postal address has no town or postcode' }
+  const organisation = cleanOrganisation(cells.organisation ?? '')
+  if (!who.outsideId && !who.email && !who.phone && !domain && !postal && !organisation) return { refused: 'it names no e-mail, phone, domain, street, organisation or outside id' }
   const words = (cells.channels ?? '').split(/[;,|+]/).map((word) => word.trim()).filter(Boolean)
   const every = words.some((word) => /^(all|any|every.*)$/i.test(word))
   const channels = every ? [...CHANNELS] : words.map(cleanChannel)
@@ -152,7 +183,7 @@ export function suppressionRow(row: string[], mapping: Mapping, region: string):
   if (reasonWord !== '' && reason === null) return { refused: `“${cells.reason.trim()}” is not a reason we know` }
   const dates = { since: cleanDate(cells.since ?? ''), until: cleanDate(cells.until ?? '') }
   for (const side of ['since', 'until'] as const) if (text(cells[side]) && !dates[side]) return { refused: `${side}: “${cells[side].trim()}” is not a date` }
-  return { ...who, channels: channels as Channel[], reason, since: dates.since?.date ?? null, until: dates.until?.date ?? null, word: text(cells.word) }
+  return { ...who, domain, postal, organisation, channels: channels as Channel[], reason, since: dates.since?.date ?? null, until: dates.until?.date ?? null, word: text(cells.word) }
 }
 
 /** Cleans a row of any kind of batch. */

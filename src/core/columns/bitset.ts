@@ -101,6 +101,16 @@ export class Bitset {
     }
   }
 
+  /** The members as numbers, ascending. */
+  toInt32(): Int32Array {
+    const out = new Int32Array(this.count())
+    let i = 0
+    this.forEach((n) => {
+      out[i++] = n
+    })
+    return out
+  }
+
   toArray(): number[] {
     const out: number[] = []
     this.forEach((n) => out.push(n))

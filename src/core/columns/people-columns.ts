@@ -1,7 +1,18 @@
 import { Bitset } from './bitset'
-import { CHANNELS, SCREENED, type PersonRecord, type ScreenedChannel, type Suppression } from './person-record'
+import { NumberColumn } from './number-column'
+import { type Address, CHANNELS, type Contact, type PersonRecord, SCREENED, type ScreenedChannel, type Suppression, WAYS } from './person-record'
+import { ShowOrder } from './show-order'
 import { Slices } from './slices'
 import { WordColumn } from './words'
+
+/** Who was on a released round, and who of them was clear. */
+export interface RoundMembers {
+  listed: Bitset
+  clear: Bitset
+}
+
+/** A missing instant in a column of instants. */
+export const NEVER = Number.NEGATIVE_INFINITY
 
 /**
  * People as columns over dense record numbers. A number is given out once and never reused; `live` masks every not.
@@ -10,30 +21,45 @@ import { WordColumn } from './words'
 export class PeopleColumns {
   readonly live = new Bitset()
   readonly role = new WordColumn()
+  readonly industry = new WordColumn()
+  readonly county = new WordColumn()
   readonly town = new WordColumn()
   readonly postcode = new WordColumn()
   readonly relation = new WordColumn()
+  readonly organisation = new NumberColumn()
+  readonly headCount = new NumberColumn()
   readonly usable: Record<ScreenedChannel, Bitset> = { email: new Bitset(), phone: new Bitset(), post: new Bitset() }
   readonly contacts = new Slices({ at: 'float64', channel: 'uint8', by: 'int32' })
-  readonly addresses = new Slices({ id: 'int32', channel: 'uint8', usable: 'uint8' })
+  readonly addresses = new Slices({ id: 'int32', channel: 'uint8', usable: 'uint8', failed: 'float64' })
   /** Contacts to come of open rounds, by record number. */
   readonly toCome = new Map<number, PersonRecord['toCome']>()
-  /** Suppressions of a person as such, by record number. */
+  /** Suppressions of a person as such or of their organisation, by record number. */
   readonly suppressed = new Map<number, Suppression[]>()
   /** Suppressions of the addresses of a person, by record number, in the order of their rows. */
   readonly addressSuppressed = new Map<number, Suppression[][]>()
   readonly batches = new Map<number, Bitset>()
+  readonly tags = new Map<string, Bitset>()
+  /** Released rounds by list and by number. */
+  readonly rounds = new Map<number, Map<number, RoundMembers>>()
+  /** Records that were merged, by id, and the id of the one that stayed. */
+  readonly mergedInto = new Map<number, number>()
+  private readonly order = new ShowOrder()
   private readonly numberOf = new Map<number, number>()
-  private readonly ids: number[] = []
-  private readonly sortKeys: string[] = []
+  private ids = new Float64Array(0)
+  private given = 0
   private readonly actorCodes = new Map<string, number>()
-  private ordered: Int32Array | null = null
+  private ascending = true
   /** Grows with every change, so that whatever was computed from the columns can tell that it is old. */
   version = 0
 
   /** One past the highest record number given out. */
   get size(): number {
-    return this.ids.length
+    return this.given
+  }
+
+  /** Whether record numbers ascend with ids, which they do unless ids came in out of order. */
+  get idsAscend(): boolean {
+    return this.ascending
   }
 
   idAt(n: number): number {
@@ -54,6 +80,16 @@ export class PeopleColumns {
     return set
   }
 
+  /** The same, where a record that was merged into another counts as that one. */
+  numbersNow(ids: Iterable<number>): Bitset {
+    const set = new Bitset(this.size)
+    for (const id of ids) {
+      const n = this.numberOf.get(this.mergedInto.get(id) ?? id)
+      if (n !== undefined) set.add(n)
+    }
+    return set
+  }
+
   toIds(set: Bitset): number[] {
     const ids: number[] = []
     set.forEach((n) => ids.push(this.ids[n]))
@@ -69,47 +105,49 @@ export class PeopleColumns {
     return code
   }
 
-  /** Puts in a person or replaces all that is known about them. */
+  /** Puts in a person or replaces all that is known about them, but for their rounds. */
   put(record: PersonRecord): void {
-    let n = this.numberOf.get(record.id)
-    if (n === undefined) {
-      n = this.ids.length
-      this.ids.push(record.id)
-      this.sortKeys.push(record.sortKey)
-      this.numberOf.set(record.id, n)
-      this.ordered = null
-    } else if (this.sortKeys[n] !== record.sortKey) {
-      this.sortKeys[n] = record.sortKey
-      this.ordered = null
-    }
+    const known = this.numberFor(record.id)
+    const n = known ?? this.giveNumber(record.id)
+    this.order.set(n, record.sortKey)
     this.version++
     this.live.add(n)
     this.role.set(n, record.role)
+    this.industry.set(n, record.industry)
+    this.county.set(n, record.county)
     this.town.set(n, record.town)
     this.postcode.set(n, record.postcode)
     this.relation.set(n, record.relation)
-    for (const channel of SCREENED) {
-      if (record.addresses.some((a) => a.channel === channel && a.usable)) this.usable[channel].add(n)
-      else this.usable[channel].delete(n)
-    }
-    this.contacts.replace(
-      n,
-      record.contacts.map((c) => ({ at: c.at, channel: CHANNELS.indexOf(c.channel), by: this.actorCode(c.by) })),
-    )
-    this.addresses.replace(
-      n,
-      record.addresses.map((a) => ({ id: a.id, channel: CHANNELS.indexOf(a.channel), usable: a.usable ? 1 : 0 })),
-    )
+    this.organisation.set(n, record.organisation)
+    this.headCount.set(n, record.headCount)
+    for (const channel of SCREENED) this.usable[channel].delete(n)
+    for (const a of record.addresses) if (a.usable) this.usable[a.channel].add(n)
+    this.contacts.replace(n, record.contacts, this.writeContact)
+    this.addresses.replace(n, record.addresses, writeAddress)
     setOrDelete(this.toCome, n, record.toCome.length > 0 ? record.toCome : null)
     setOrDelete(this.suppressed, n, record.suppressions.length > 0 ? record.suppressions : null)
-    const byAddress = record.addresses.map((a) => a.suppressions)
-    setOrDelete(this.addressSuppressed, n, byAddress.some((s) => s.length > 0) ? byAddress : null)
-    for (const members of this.batches.values()) members.delete(n)
-    for (const batch of record.batches) {
-      let members = this.batches.get(batch)
-      if (!members) this.batches.set(batch, (members = new Bitset()))
-      members.add(n)
+    setOrDelete(this.addressSuppressed, n, record.addresses.some((a) => a.suppressions.length > 0) ? record.addresses.map((a) => a.suppressions) : null)
+    regroup(this.batches, n, record.batches, known !== undefined)
+    regroup(this.tags, n, record.tags, known !== undefined)
+  }
+
+  private readonly writeContact = (fields: PeopleColumns['contacts']['fields'], at: number, c: Contact): void => {
+    fields.at[at] = c.at
+    fields.channel[at] = WAYS.indexOf(c.channel)
+    fields.by[at] = this.actorCode(c.by)
+  }
+
+  private giveNumber(id: number): number {
+    const n = this.given++
+    if (n >= this.ids.length) {
+      const next = new Float64Array(Math.max(64, Math.ceil(this.ids.length * 1.5)))
+      next.set(this.ids)
+      this.ids = next
     }
+    if (n > 0 && id < this.ids[n - 1]) this.ascending = false
+    this.ids[n] = id
+    this.numberOf.set(id, n)
+    return n
   }
 
   /** Takes a person out of the directory: withdrawn, merged or erased. The number stays taken. */
@@ -120,13 +158,17 @@ export class PeopleColumns {
     this.live.delete(n)
   }
 
+  /** Puts in a released round, or replaces who was on it. */
+  putRound(list: number, number: number, members: RoundMembers): void {
+    let rounds = this.rounds.get(list)
+    if (!rounds) this.rounds.set(list, (rounds = new Map()))
+    rounds.set(number, members)
+    this.version++
+  }
+
   /** All record numbers in the order in which people are shown. */
   inOrder(): Int32Array {
-    if (!this.ordered) {
-      const keys = this.sortKeys
-      this.ordered = Int32Array.from(keys.keys()).sort((a, b) => (keys[a] < keys[b] ? -1 : keys[a] > keys[b] ? 1 : a - b))
-    }
-    return this.ordered
+    return this.order.all()
   }
 
   /** A page of a set in the order in which people are shown: `limit` ids after the first `offset`. */
@@ -144,7 +186,23 @@ export class PeopleColumns {
   }
 }
 
+function writeAddress(fields: PeopleColumns['addresses']['fields'], at: number, a: Address): void {
+  fields.id[at] = a.id
+  fields.channel[at] = CHANNELS.indexOf(a.channel)
+  fields.usable[at] = a.usable ? 1 : 0
+  fields.failed[at] = a.failedAt ?? NEVER
+}
+
 function setOrDelete<V>(map: Map<number, V>, n: number, value: V | null): void {
   if (value === null) map.delete(n)
   else map.set(n, value)
+}
+
+function regroup<K>(groups: Map<K, Bitset>, n: number, of: readonly K[], before: boolean): void {
+  if (before) for (const members of groups.values()) members.delete(n)
+  for (const key of of) {
+    let members = groups.get(key)
+    if (!members) groups.set(key, (members = new Bitset()))
+    members.add(n)
+  }
 }

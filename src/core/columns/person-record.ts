@@ -6,11 +6,24 @@ export type Channel = (typeof CHANNELS)[number]
 export const SCREENED = ['email', 'phone', 'post'] as const
 export type ScreenedChannel = (typeof SCREENED)[number]
 
-export const CHANNEL_NAME: Record<Channel, string> = {
+/** The ways a contact can be made: by one of the channels, by meeting, or by answering in public. */
+export const WAYS = [...CHANNELS, 'met', 'public reply'] as const
+export type Way = (typeof WAYS)[number]
+
+export const CHANNEL_NAME: Record<Way, string> = {
   email: 'e-mail',
   phone: 'phone',
   post: 'post',
   direct: 'direct message',
+  met: 'met',
+  'public reply': 'public reply',
+}
+
+/** Which contacts count, in words: the four channels where nothing else was chosen. */
+export function waysText(ways: readonly Way[] = CHANNELS): string {
+  if (ways.length === WAYS.length) return 'any way, met and public replies included'
+  if (ways.length === CHANNELS.length && CHANNELS.every((c) => ways.includes(c))) return 'any of the four channels'
+  return WAYS.filter((way) => ways.includes(way)).map((way) => CHANNEL_NAME[way]).join(' or ')
 }
 
 /** How somebody stands to the organisation that keeps the directory. */
@@ -28,6 +41,19 @@ export const REASON_NAME: Record<Reason, string> = {
   other: 'another reason',
 }
 
+/** What a suppression is keyed on. */
+export const SCOPES = ['person', 'email', 'phone', 'domain', 'post', 'organisation'] as const
+export type Scope = (typeof SCOPES)[number]
+
+export const SCOPE_NAME: Record<Scope, string> = {
+  person: 'person',
+  email: 'e-mail address',
+  phone: 'phone number',
+  domain: 'e-mail domain',
+  post: 'postal address',
+  organisation: 'organisation',
+}
+
 /** One suppression in force or lifted. Instants are UTC milliseconds; `until` is exclusive, null means for good. */
 export interface Suppression {
   id: number
@@ -37,18 +63,22 @@ export interface Suppression {
   until: number | null
 }
 
-/** One address or number of a person. `suppressions` are those keyed on this very address or number. */
+/**
+ * One address or number of a person. `suppressions` are those keyed on this very address or number, or on its domain.
+ * `failedAt` is the instant of the contact that showed that nothing arrives there, unless a later one got through.
+ */
 export interface Address {
   id: number
   channel: ScreenedChannel
   usable: boolean
+  failedAt: number | null
   suppressions: Suppression[]
 }
 
 /** A contact that took place. `at` is an instant in UTC milliseconds, `by` the id of who made it. */
 export interface Contact {
   at: number
-  channel: Channel
+  channel: Way
   by: string
 }
 
@@ -59,23 +89,37 @@ export interface ContactToCome {
   since: number
 }
 
+/** A seat in a released round of a list: on it, and clear or held back. */
+export interface RoundSeat {
+  list: number
+  number: number
+  clear: boolean
+}
+
 /**
  * Everything about one person that a criterion or a rule can ask about. A missing value is null and makes the
- * question that needs it *unknown*. Town and postcode are the person's own, or else their organisation's.
+ * question that needs it *unknown*. Town, county and
+ * postcode are the person's own, or else their organisation's; industry and head count are the organisation's.
  */
 export interface PersonRecord {
   id: number
   role: string | null
   organisation: number | null
+  industry: string | null
+  /** How many work at the organisation. */
+  headCount: number | null
+  county: string | null
   town: string | null
   postcode: string | null
   relation: Relation | null
+  tags: string[]
   addresses: Address[]
   contacts: Contact[]
   toCome: ContactToCome[]
-  /** Suppressions of the person as such. */
+  /** Suppressions of the person as such, or of their organisation. */
   suppressions: Suppression[]
   batches: number[]
+  rounds: RoundSeat[]
   /** Folded family name, given name and id: the order in which people are shown. */
   sortKey: string
 }

@@ -2,19 +2,25 @@ type Numbers = Int32Array | Float64Array | Uint8Array
 
 /**
  * Rows that belong to records: a contact, an address. Rows of one record stand together; replacing them appends the
- * new ones and leaves the old as waste, which `compact` takes out once it outweighs the rest.
+ * new ones and leaves the old as waste, which is taken out once it outweighs the rest. `owner` tells whose a row is.
  */
 export class Slices<Fields extends string> {
   private start = new Int32Array(0)
   private counts = new Int32Array(0)
   private used = 0
   private wasted = 0
+  owner = new Int32Array(0)
   readonly fields: Record<Fields, Numbers>
+  private readonly names: Fields[]
 
   constructor(private readonly shape: Record<Fields, 'int32' | 'float64' | 'uint8'>) {
-    this.fields = Object.fromEntries(
-      Object.entries(shape).map(([name, kind]) => [name, numbers(kind as 'int32', 0)]),
-    ) as Record<Fields, Numbers>
+    this.names = Object.keys(shape) as Fields[]
+    this.fields = Object.fromEntries(this.names.map((name) => [name, numbers(shape[name], 0)])) as Record<Fields, Numbers>
+  }
+
+  /** One past the highest row in use. */
+  get rows(): number {
+    return this.used
   }
 
   /** First row of a record. Its rows are `first .. first + count - 1`. */
@@ -26,7 +32,7 @@ export class Slices<Fields extends string> {
     return n < this.counts.length ? this.counts[n] : 0
   }
 
-  replace(n: number, rows: Record<Fields, number>[]): void {
+  replace<R>(n: number, rows: readonly R[], write: (fields: Record<Fields, Numbers>, at: number, row: R) => void): void {
     if (n >= this.start.length) {
       this.start = extend(this.start, n + 1)
       this.counts = extend(this.counts, n + 1)
@@ -34,9 +40,13 @@ export class Slices<Fields extends string> {
     this.wasted += this.counts[n]
     if (this.wasted > 1024 && this.wasted > this.used / 2) this.compact(n)
     const end = this.used + rows.length
-    for (const name of Object.keys(this.shape) as Fields[]) {
-      if (end > this.fields[name].length) this.fields[name] = extend(this.fields[name], end)
-      for (let i = 0; i < rows.length; i++) this.fields[name][this.used + i] = rows[i][name]
+    if (end > this.owner.length) {
+      this.owner = extend(this.owner, end)
+      for (const name of this.names) this.fields[name] = extend(this.fields[name], end)
+    }
+    for (let i = 0; i < rows.length; i++) {
+      this.owner[this.used + i] = n
+      write(this.fields, this.used + i, rows[i])
     }
     this.start[n] = this.used
     this.counts[n] = rows.length
@@ -46,17 +56,18 @@ export class Slices<Fields extends string> {
   /** Rewrites all rows but those of the record that is about to be replaced. */
   private compact(except: number): void {
     this.counts[except] = 0
-    const names = Object.keys(this.shape) as Fields[]
-    const kept = Object.fromEntries(names.map((name) => [name, numbers(this.shape[name], this.used)])) as Record<Fields, Numbers>
+    const kept = Object.fromEntries(this.names.map((name) => [name, numbers(this.shape[name], this.used)])) as Record<Fields, Numbers>
+    const owner = new Int32Array(this.used)
     let to = 0
     for (let n = 0; n < this.start.length; n++) {
-      for (const name of names) {
-        kept[name].set(this.fields[name].subarray(this.start[n], this.start[n] + this.counts[n]) as never, to)
-      }
+      const [from, end] = [this.start[n], this.start[n] + this.counts[n]]
+      for (const name of this.names) kept[name].set(this.fields[name].subarray(from, end) as never, to)
+      owner.fill(n, to, to + end - from)
       this.start[n] = to
-      to += this.counts[n]
+      to += end - from
     }
-    for (const name of names) this.fields[name] = kept[name]
+    for (const name of this.names) this.fields[name] = kept[name]
+    this.owner = owner
     this.used = to
     this.wasted = 0
   }
@@ -67,7 +78,7 @@ function numbers(kind: 'int32' | 'float64' | 'uint8', size: number): Numbers {
 }
 
 function extend<T extends Numbers>(array: T, size: number): T {
-  const next = new (array.constructor as new (length: number) => T)(Math.max(size, array.length * 2, 64))
+  const next = new (array.constructor as new (length: number) => T)(Math.max(size, Math.ceil(array.length * 1.5), 64))
   next.set(array as never)
   return next
 }

@@ -3,6 +3,7 @@ export class WordColumn {
   private codes = new Int32Array(0)
   private readonly codeOf = new Map<string, number>()
   readonly words: string[] = []
+  private readonly derivedOf = new Map<unknown, unknown[]>()
 
   set(n: number, word: string | null): void {
     if (n >= this.codes.length) this.grow(n + 1)
@@ -16,6 +17,14 @@ export class WordColumn {
 
   codeAt(n: number): number {
     return n < this.codes.length ? this.codes[n] : -1
+  }
+
+  /** What a function makes of each distinct word, by code. Worked out once a word and kept. */
+  derived<T>(of: (word: string) => T): T[] {
+    let known = this.derivedOf.get(of) as T[] | undefined
+    if (!known) this.derivedOf.set(of, (known = []))
+    for (let code = known.length; code < this.words.length; code++) known.push(of(this.words[code]))
+    return known
   }
 
   private code(word: string): number {

@@ -1,6 +1,7 @@
-import { type InferType, number, object, string } from 'yup'
-import { dateWords, startOfDate, withinDaysFrom } from '../calendar/local-day'
+import { array, type InferType, number, object, string } from 'yup'
+import { dateWords, localDate, startOfDate, withinDaysFrom } from '../calendar/local-day'
 import { Bitset } from '../columns/bitset'
+import { CHANNELS, type Way, WAYS, waysText } from '../columns/person-record'
 import type { CriterionKind, Moment } from './kind'
 
 const schema = object({
@@ -10,13 +11,15 @@ const schema = object({
   date: string()
     .matches(/^\d{4}-\d\d-\d\d$/, 'date: year-month-day')
     .when('how', { is: 'before', then: (s) => s.required('name the date') }),
+  /** Which contacts count; the four channels where it is not said. */
+  ways: array(string().oneOf(WAYS).required()).min(1, 'choose at least one way of contact').optional(),
   by: object({ id: string().required(), name: string().required() }).nullable().default(null),
 }).noUnknown()
 export type ContactedCriterion = InferType<typeof schema>
 
 /**
- * When they were last contacted, by e-mail, phone, post or direct message, by anyone or by one of us. *Never* is known:
- * no contact entry. *Before* asks for a last contact that lies before a date, so somebody never contacted answers no.
+ * When they were last contacted, in the ways that count (e-mail, phone, post and direct message unless others are
+ * chosen), by anyone or by one of us. *Never* is known: no such contact entry. *Before* asks for a last contact that lies before a date, so somebody never contacted answers no.
  */
 export const contacted: CriterionKind<ContactedCriterion> = {
   name: 'Last contacted',
@@ -24,30 +27,33 @@ export const contacted: CriterionKind<ContactedCriterion> = {
   blank: { kind: 'contacted', how: 'within', days: 30, by: null },
   sentence(c) {
     const when = c.how === 'never' ? 'never contacted' : c.how === 'before' ? c.date ? `last contacted before ${dateWords(c.date)}` : 'last contacted before when?' : `contacted within ${c.days} days`
-    return [{ text: 'was' }, { chip: when, field: 'how' }, { text: 'by' }, { chip: c.by?.name ?? 'anyone', field: 'by' }]
+    return [{ text: 'was' }, { chip: when, field: 'how' }, { text: 'by' }, { chip: c.by?.name ?? 'anyone', field: 'by' }, { text: 'by way of' }, { chip: waysText(c.ways), field: 'ways' }]
   },
   asks: () => ['contact'],
-  timed: (c) => c.how === 'within',
+  varies: (c, { asOf, zone }) => (c.how === 'within' ? localDate(asOf, zone) : ''),
   verdict(c, record, moment) {
-    const counted = record.contacts.filter((contact) => c.by === null || contact.by === c.by.id)
-    if (counted.length === 0) return c.how === 'never' ? 'yes' : 'no'
-    return tester(c, moment)(Math.max(...counted.map((contact) => contact.at))) ? 'yes' : 'no'
+    const made = record.contacts.filter((contact) => (c.by === null || contact.by === c.by.id) && counted(c).includes(contact.channel))
+    if (made.length === 0) return c.how === 'never' ? 'yes' : 'no'
+    return tester(c, moment)(Math.max(...made.map((contact) => contact.at))) ? 'yes' : 'no'
   },
   evaluate(c, columns, moment) {
     const by = c.by === null ? -1 : columns.actorCode(c.by.id)
-    const { at, by: byCode } = columns.contacts.fields
+    const { at, by: byCode, channel } = columns.contacts.fields
+    const counts = WAYS.map((way) => counted(c).includes(way))
     const test = tester(c, moment)
     const yes = new Bitset(columns.size)
     columns.live.forEach((n) => {
       const first = columns.contacts.first(n)
       const end = first + columns.contacts.count(n)
       let last = Number.NEGATIVE_INFINITY
-      for (let i = first; i < end; i++) if ((by < 0 || byCode[i] === by) && at[i] > last) last = at[i]
+      for (let i = first; i < end; i++) if (at[i] > last && (by < 0 || byCode[i] === by) && counts[channel[i]]) last = at[i]
       if (last === Number.NEGATIVE_INFINITY ? c.how === 'never' : test(last)) yes.add(n)
     })
     return { yes, unknown: new Bitset(columns.size) }
   },
 }
+
+const counted = (c: ContactedCriterion): readonly Way[] => c.ways ?? CHANNELS
 
 function tester(c: ContactedCriterion, { asOf, zone }: Moment): (last: number) => boolean {
   if (c.how === 'never') return () => false

@@ -1,7 +1,8 @@
 import type { Schema } from 'yup'
-import type { Bitset } from '../columns/bitset'
+import { Bitset } from '../columns/bitset'
 import type { PeopleColumns } from '../columns/people-columns'
 import type { PersonRecord } from '../columns/person-record'
+import type { WordColumn } from '../columns/words'
 
 /** What a question about a record can answer. *Unknown* is a missing value, never a no. */
 export type Verdict = 'yes' | 'no' | 'unknown'
@@ -12,17 +13,28 @@ export interface Answer {
   unknown: Bitset
 }
 
-/** When and where a question is asked. `asOf` is UTC milliseconds, `zone` the list's IANA time zone. */
+/** Who belongs to something that a line only names: another list, or a set of people who were picked. */
+export interface Members {
+  set: Bitset
+  has(id: number): boolean
+}
+
+/**
+ * When, where and among what a question is asked. `asOf` is UTC milliseconds, `zone` the list's IANA time zone.
+ * `members` holds what lines name, by the key they name it by; `lastRounds` the number of each list's last released round.
+ */
 export interface Moment {
   asOf: number
   zone: string
+  members?: ReadonlyMap<string, Members>
+  lastRounds?: Readonly<Record<number, number>>
 }
 
 /** A sentence in pieces: plain words, and chips that can be opened and changed. */
 export type Phrase = { text: string } | { chip: string; field: string }
 
 /** Fields of a person a criterion can ask about; each writes an entry to the ledger when it changes. */
-export type AskedField = 'role' | 'town' | 'postcode' | 'relation' | 'email' | 'phone' | 'post' | 'contact'
+export type AskedField = 'role' | 'organisation' | 'industry' | 'headCount' | 'county' | 'town' | 'postcode' | 'relation' | 'tags' | 'email' | 'phone' | 'post' | 'contact' | 'batch' | 'round' | 'list'
 
 /** One kind of criterion: its shape, its sentence, its verdict on one record and its evaluation over columns. */
 export interface CriterionKind<C> {
@@ -37,8 +49,26 @@ export interface CriterionKind<C> {
   verdict(criterion: C, record: PersonRecord, moment: Moment): Verdict
   /** The same over columns. A property test holds the two against each other. */
   evaluate(criterion: C, columns: PeopleColumns, moment: Moment): Answer
-  /** Whether the answer depends on the day it is asked. */
-  timed(criterion: C): boolean
+  /**
+   * What the answer depends on besides the criterion, the zone and the columns: the local day, the last round. Null when
+   * it is not worth keeping.
+   */
+  varies(criterion: C, moment: Moment): string | null
+}
+
+/** For criteria whose answer hangs on nothing but the criterion and the columns. */
+export const steady = (): string => ''
+
+/** Evaluates a question about a column of words: unknown where there is none, yes where the word is one asked for. */
+export function byWord(columns: PeopleColumns, column: WordColumn, asked: readonly boolean[]): Answer {
+  const yes = new Bitset(columns.size)
+  const unknown = new Bitset(columns.size)
+  columns.live.forEach((n) => {
+    const code = column.codeAt(n)
+    if (code < 0) unknown.add(n)
+    else if (asked[code]) yes.add(n)
+  })
+  return { yes, unknown }
 }
 
 /** Several values of one part of a sentence, a chip each; `blank` stands where there is none yet. */

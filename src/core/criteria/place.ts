@@ -1,7 +1,7 @@
 import { array, type InferType, object, string } from 'yup'
 import { fold } from '../clean/fold'
 import { Bitset } from '../columns/bitset'
-import { type CriterionKind, chips } from './kind'
+import { type CriterionKind, chips, steady } from './kind'
 
 const schema = object({
   kind: string().oneOf(['place'] as const).required(),
@@ -28,7 +28,7 @@ export const place: CriterionKind<PlaceCriterion> = {
     ...(towns.length > 0 ? (['town'] as const) : []),
     ...(postcodes.length > 0 ? (['postcode'] as const) : []),
   ],
-  timed: () => false,
+  varies: steady,
   verdict(criterion, record) {
     const { isTown, isPostcode } = matchers(criterion)
     if ((record.town !== null && isTown(record.town)) || (record.postcode !== null && isPostcode(record.postcode))) return 'yes'
@@ -36,9 +36,9 @@ export const place: CriterionKind<PlaceCriterion> = {
     return missing ? 'unknown' : 'no'
   },
   evaluate(criterion, columns) {
-    const { isTown, isPostcode } = matchers(criterion)
-    const town = columns.town.words.map(isTown)
-    const postcode = columns.postcode.words.map(isPostcode)
+    const { isFoldedTown, isClosePostcode } = matchers(criterion)
+    const town = columns.town.derived(fold).map(isFoldedTown)
+    const postcode = columns.postcode.derived(close).map(isClosePostcode)
     const yes = new Bitset(columns.size)
     const unknown = new Bitset(columns.size)
     columns.live.forEach((n) => {
@@ -53,15 +53,14 @@ export const place: CriterionKind<PlaceCriterion> = {
 
 function matchers({ towns, postcodes }: PlaceCriterion) {
   const names = new Set(towns.map(fold))
-  const starts = postcodes.map((p) => fold(p).replaceAll(' ', '')).filter((p) => p !== '')
-  return {
-    isTown: (town: string) => names.has(fold(town)),
-    isPostcode: (postcode: string) => {
-      const whole = fold(postcode).replaceAll(' ', '')
-      return starts.some((start) => beginsDistrict(whole, start))
-    },
-  }
+  const starts = postcodes.map(close).filter((p) => p !== '')
+  const isFoldedTown = (town: string) => names.has(town)
+  const isClosePostcode = (postcode: string) => starts.some((start) => beginsDistrict(postcode, start))
+  return { isFoldedTown, isClosePostcode, isTown: (town: string) => isFoldedTown(fold(town)), isPostcode: (postcode: string) => isClosePostcode(close(postcode)) }
 }
+
+/** A postcode in its comparable form, without spaces. */
+const close = (postcode: string) => fold(postcode).replaceAll(' ', '')
 
 /** `PW1` is the district PW1 and not PW12: after a beginning that ends in a digit the next must be the inward part. */
 function beginsDistrict(postcode: string, start: string): boolean {

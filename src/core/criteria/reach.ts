@@ -1,7 +1,7 @@
 import { type InferType, object, string } from 'yup'
 import { CHANNEL_NAME, SCREENED } from '../columns/person-record'
 import { Bitset } from '../columns/bitset'
-import type { CriterionKind } from './kind'
+import { type CriterionKind, steady } from './kind'
 
 const schema = object({
   kind: string().oneOf(['reach'] as const).required(),
@@ -18,7 +18,7 @@ export const reach: CriterionKind<ReachCriterion> = {
   blank: { kind: 'reach', channel: 'email' },
   sentence: ({ channel }) => [{ text: 'has a usable' }, { chip: NAME[channel] ?? CHANNEL_NAME[channel], field: 'channel' }],
   asks: ({ channel }) => [channel],
-  timed: () => false,
+  varies: steady,
   verdict: ({ channel }, record) => (record.addresses.some((a) => a.channel === channel && a.usable) ? 'yes' : 'no'),
   evaluate: ({ channel }, columns) => ({ yes: columns.usable[channel].and(columns.live), unknown: new Bitset(columns.size) }),
 }

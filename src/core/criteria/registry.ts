@@ -1,17 +1,35 @@
 import type { PeopleColumns } from '../columns/people-columns'
 import type { PersonRecord } from '../columns/person-record'
+import { type BatchCriterion, batch } from './batch'
 import { type ContactedCriterion, contacted } from './contacted'
+import { type CountyCriterion, county } from './county'
+import { type HeadCountCriterion, headCount } from './head-count'
+import { type IndustryCriterion, industry } from './industry'
 import type { Answer, AskedField, CriterionKind, Moment, Phrase, Verdict } from './kind'
-import { localDate } from '../calendar/local-day'
+import { type ListCriterion, list } from './list'
 import { type PlaceCriterion, place } from './place'
 import { type ReachCriterion, reach } from './reach'
 import { type RelationCriterion, relation } from './relation'
 import { type RoleCriterion, role } from './role'
+import { type RoundCriterion, round } from './round'
+import { type TagCriterion, tag } from './tag'
 
-export type Criterion = RoleCriterion | PlaceCriterion | ReachCriterion | ContactedCriterion | RelationCriterion
+export type Criterion =
+  | RoleCriterion
+  | IndustryCriterion
+  | HeadCountCriterion
+  | PlaceCriterion
+  | CountyCriterion
+  | ReachCriterion
+  | ContactedCriterion
+  | RelationCriterion
+  | TagCriterion
+  | BatchCriterion
+  | RoundCriterion
+  | ListCriterion
 
 /** Every kind of criterion there is: one row a kind. */
-export const CRITERIA = { role, place, reach, contacted, relation } as const
+export const CRITERIA = { role, industry, 'head-count': headCount, place, county, reach, contacted, relation, tag, batch, round, list } as const
 
 export type CriterionName = keyof typeof CRITERIA
 
@@ -32,6 +50,9 @@ export const asks = (criterion: Criterion): AskedField[] => kindOf(criterion).as
 export const verdict = (criterion: Criterion, record: PersonRecord, moment: Moment): Verdict =>
   kindOf(criterion).verdict(criterion, record, moment)
 
+/** What kept answers may take up, in bytes: two bits a record each. */
+const MOST_KEPT = 64_000_000
+
 /**
  * Answers criteria over one set of columns and keeps what it answered, until the columns change. An answer that
  * depends on the day is kept for that local day only.
@@ -43,15 +64,20 @@ export class Answers {
   constructor(private readonly columns: PeopleColumns) {}
 
   of(criterion: Criterion, moment: Moment): Answer {
-    if (this.version !== this.columns.version || this.kept.size > 2000) {
+    if (this.version !== this.columns.version) {
       this.kept.clear()
       this.version = this.columns.version
     }
     const kind = kindOf(criterion)
-    const day = kind.timed(criterion) ? localDate(moment.asOf, moment.zone) : ''
-    const key = `${JSON.stringify(criterion)}|${moment.zone}|${day}`
+    const varies = kind.varies(criterion, moment)
+    if (varies === null) return kind.evaluate(criterion, this.columns, moment)
+    const key = `${JSON.stringify(criterion)}|${moment.zone}|${varies}`
     let answer = this.kept.get(key)
-    if (!answer) this.kept.set(key, (answer = kind.evaluate(criterion, this.columns, moment)))
+    if (!answer) {
+      answer = kind.evaluate(criterion, this.columns, moment)
+      if (this.kept.size >= Math.max(64, (MOST_KEPT * 4) / (this.columns.size + 1))) this.kept.delete(this.kept.keys().next().value as string)
+      this.kept.set(key, answer)
+    }
     return answer
   }
 }

@@ -1,7 +1,6 @@
 import { array, type InferType, object, string } from 'yup'
-import { Bitset } from '../columns/bitset'
 import { RELATIONS } from '../columns/person-record'
-import { type CriterionKind, chips } from './kind'
+import { byWord, type CriterionKind, chips, steady } from './kind'
 
 const schema = object({
   kind: string().oneOf(['relation'] as const).required(),
@@ -16,17 +15,7 @@ export const relation: CriterionKind<RelationCriterion> = {
   blank: { kind: 'relation', any: [] },
   sentence: ({ any }) => [{ text: 'relation to us is' }, ...chips(any, 'any', 'which?')],
   asks: () => ['relation'],
-  timed: () => false,
+  varies: steady,
   verdict: ({ any }, record) => (record.relation === null ? 'unknown' : any.includes(record.relation) ? 'yes' : 'no'),
-  evaluate({ any }, columns) {
-    const asked = columns.relation.words.map((word) => (any as string[]).includes(word))
-    const yes = new Bitset(columns.size)
-    const unknown = new Bitset(columns.size)
-    columns.live.forEach((n) => {
-      const code = columns.relation.codeAt(n)
-      if (code < 0) unknown.add(n)
-      else if (asked[code]) yes.add(n)
-    })
-    return { yes, unknown }
-  },
+  evaluate: ({ any }, columns) => byWord(columns, columns.relation, columns.relation.words.map((word) => (any as string[]).includes(word))),
 }

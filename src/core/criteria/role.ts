@@ -1,6 +1,5 @@
 import { array, type InferType, object, string } from 'yup'
-import { Bitset } from '../columns/bitset'
-import { type CriterionKind, chips } from './kind'
+import { byWord, type CriterionKind, chips, steady } from './kind'
 import { says, stems } from './wording'
 
 const schema = object({
@@ -20,7 +19,7 @@ export const role: CriterionKind<RoleCriterion> = {
     { text: 'in any wording' },
   ],
   asks: () => ['role'],
-  timed: () => false,
+  varies: steady,
   verdict({ any }, record) {
     if (record.role === null) return 'unknown'
     const wording = stems(record.role)
@@ -28,17 +27,7 @@ export const role: CriterionKind<RoleCriterion> = {
   },
   evaluate({ any }, columns) {
     const phrases = any.map(stems)
-    const saysIt = columns.role.words.map((word) => {
-      const wording = stems(word)
-      return phrases.some((phrase) => says(wording, phrase))
-    })
-    const yes = new Bitset(columns.size)
-    const unknown = new Bitset(columns.size)
-    columns.live.forEach((n) => {
-      const code = columns.role.codeAt(n)
-      if (code < 0) unknown.add(n)
-      else if (saysIt[code]) yes.add(n)
-    })
-    return { yes, unknown }
+    const asked = columns.role.derived(stems).map((wording) => phrases.some((phrase) => says(wording, phrase)))
+    return byWord(columns, columns.role, asked)
   },
 }

@@ -1,8 +1,10 @@
+import { localDate } from '../calendar/local-day'
 import { Bitset } from '../columns/bitset'
 import type { PeopleColumns } from '../columns/people-columns'
 import type { Moment } from '../criteria/kind'
 import type { Answers } from '../criteria/registry'
-import type { Line } from './line'
+import { type LimitLine, type Line, type PickLine, pickKey } from './line'
+import { ranked } from './rank'
 
 /** What one line did. Balance before − out − unknown + in = balance. */
 export interface LineFigures {
@@ -15,6 +17,8 @@ export interface LineFigures {
   stayedUnknown: number
   /** Add: how many of those taken in had been on before. */
   cameBack: number
+  /** Limit by organisation: how many have none and are not limited. */
+  notLimited: number
   /** How many the list would hold without this line. */
   without: number
 }
@@ -36,7 +40,7 @@ export interface ListAccount {
   decided: { leftOut: Bitset; unknown: Bitset }[]
 }
 
-/** Each line is B → (B ∧ keep) ∨ take: what it lets stay and what it takes in. */
+/** Each line but a limit is B → (B ∧ keep) ∨ take: what it lets stay and what it takes in. */
 interface Step {
   keep: Bitset
   take: Bitset
@@ -47,32 +51,52 @@ interface Step {
 
 /**
  * Works out a page. Lines that are off move nobody and keep the balance. Cost: one evaluation a criterion that is
- * not kept, and some dozen passes over the bits a line.
+ * not kept, and some dozen passes over the bits a line; a limit ranks who is on at that point.
  */
 export function listAccount(lines: Line[], columns: PeopleColumns, answers: Answers, moment: Moment): ListAccount {
   const live = columns.live
   const none = new Bitset(columns.size)
-  const steps = lines.map((line) => stepOf(line, columns, answers, moment, none))
+  const steps = lines.map((line): Step | LimitLine => (line.verb === 'limit' && !line.off ? line : stepOf(line, columns, answers, moment, none)))
   const before: Bitset[] = []
   const moves: ListAccount['moves'] = []
   const cameBack: number[] = []
+  const notLimited: number[] = []
   let on = none
   let seen = none
   for (const step of steps) {
     before.push(on)
+    notLimited.push(0)
+    if ('verb' in step) {
+      const limited = limit(step, on, columns)
+      moves.push({ out: on.andNot(limited.on), unknown: none, in: none, stayedUnknown: none })
+      cameBack.push(0)
+      notLimited[notLimited.length - 1] = limited.notLimited
+      on = limited.on
+      continue
+    }
     const taken = step.take.andNot(on)
     cameBack.push(taken.countAnd(seen))
     moves.push({ out: on.and(step.out), unknown: on.and(step.unknown), in: taken, stayedUnknown: on.and(step.stays) })
     on = on.and(step.keep).or(step.take)
     seen = seen.or(on)
   }
-  const without = withoutEach(steps, before, live, none)
+  const without = withoutEach(steps, before, columns, none)
   const decided = decidingLines(moves, on, live)
   let balance = 0
   const figures = lines.map((line, i): LineFigures => {
     const [out, unknown, taken] = [moves[i].out.count(), moves[i].unknown.count(), moves[i].in.count()]
     balance += taken - out - unknown
-    return { id: line.id, out, unknown, in: taken, balance, stayedUnknown: moves[i].stayedUnknown.count(), cameBack: cameBack[i], without: without[i] }
+    return {
+      id: line.id,
+      out,
+      unknown,
+      in: taken,
+      balance,
+      stayedUnknown: moves[i].stayedUnknown.count(),
+      cameBack: cameBack[i],
+      notLimited: notLimited[i],
+      without: without[i],
+    }
   })
   const sum = (of: (f: LineFigures) => number) => figures.reduce((total, f) => total + of(f), 0)
   const byLine = decided.lines.map((d, i) => ({ id: lines[i].id, leftOut: d.leftOut.count(), unknown: d.unknown.count() }))
@@ -98,10 +122,15 @@ export function listAccount(lines: Line[], columns: PeopleColumns, answers: Answ
 
 function stepOf(line: Line, columns: PeopleColumns, answers: Answers, moment: Moment, none: Bitset): Step {
   const live = columns.live
-  if (line.off) return { keep: live, take: none, out: none, unknown: none, stays: none }
+  if (line.off || line.verb === 'limit') return { keep: live, take: none, out: none, unknown: none, stays: none }
   if (line.verb === 'start') {
     const take = line.batch ? (columns.batches.get(line.batch.id) ?? none).and(live) : live
     return { keep: live, take, out: none, unknown: none, stays: none }
+  }
+  if (line.verb === 'pick') {
+    const picked = pickHolds(line, moment) ? pickedBy(line, moment).and(live) : none
+    if (line.side === 'in') return { keep: live, take: picked, out: none, unknown: none, stays: none }
+    return { keep: live.andNot(picked), take: none, out: picked, unknown: none, stays: none }
   }
   const { yes, unknown } = answers.of(line.criterion, moment)
   switch (line.verb) {
@@ -116,17 +145,64 @@ function stepOf(line: Line, columns: PeopleColumns, answers: Answers, moment: Mo
   }
 }
 
-/** The list without each line in turn, by composing the lines after it into one step. */
-function withoutEach(steps: Step[], before: Bitset[], live: Bitset, none: Bitset): number[] {
-  const counts = new Array<number>(steps.length)
-  let keep = live
-  let take = none
-  for (let i = steps.length - 1; i >= 0; i--) {
-    counts[i] = before[i].and(keep).or(take).count()
-    take = steps[i].take.and(keep).or(take)
-    keep = steps[i].keep.and(keep)
+/** Whether a pick still holds: to the end of its last date, in the list's zone. */
+export function pickHolds(line: PickLine, { asOf, zone }: Moment): boolean {
+  return line.until === null || localDate(asOf, zone) <= line.until
+}
+
+function pickedBy(line: PickLine, moment: Moment): Bitset {
+  const members = moment.members?.get(pickKey(line))
+  if (!members) throw new Error('the people who were picked are not at hand')
+  return members.set
+}
+
+/** Who stays on under a limit. A record without an organisation is not limited by organisation. */
+function limit({ most, per, rank }: LimitLine, on: Bitset, columns: PeopleColumns): { on: Bitset; notLimited: number } {
+  if (per === 'all' && on.count() <= most) return { on, notLimited: 0 }
+  const stay = new Bitset(columns.size)
+  if (per === 'all') {
+    for (const n of ranked(on, rank, columns).subarray(0, most)) stay.add(n)
+    return { on: stay, notLimited: 0 }
   }
+  const taken = new Map<number, number>()
+  let notLimited = 0
+  for (const n of ranked(on, rank, columns)) {
+    const organisation = columns.organisation.at(n)
+    if (organisation < 0) {
+      notLimited++
+      stay.add(n)
+      continue
+    }
+    const already = taken.get(organisation) ?? 0
+    if (already >= most) continue
+    taken.set(organisation, already + 1)
+    stay.add(n)
+  }
+  return { on: stay, notLimited }
+}
+
+/**
+ * The list without each line in turn. Lines after the last limit are composed into one step; before it each is left out
+ * and the rest is replayed.
+ */
+function withoutEach(steps: (Step | LimitLine)[], before: Bitset[], columns: PeopleColumns, none: Bitset): number[] {
+  const counts = new Array<number>(steps.length)
+  let keep = columns.live
+  let take = none
+  let i = steps.length - 1
+  for (; i >= 0; i--) {
+    counts[i] = before[i].and(keep).or(take).count()
+    const step = steps[i]
+    if ('verb' in step) break
+    take = step.take.and(keep).or(take)
+    keep = step.keep.and(keep)
+  }
+  for (i--; i >= 0; i--) counts[i] = steps.slice(i + 1).reduce((on, step) => replay(step, on, columns), before[i]).count()
   return counts
+}
+
+function replay(step: Step | LimitLine, on: Bitset, columns: PeopleColumns): Bitset {
+  return 'verb' in step ? limit(step, on, columns).on : on.and(step.keep).or(step.take)
 }
 
 /** The deciding line of a record that is not on is the last one that took it out. */

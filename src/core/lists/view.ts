@@ -4,13 +4,15 @@ import type { Line } from './line'
 
 /** Which people of a page to show: a tab (whole or one line's share), or what one line moved. */
 export type ListView =
-  | { tab: 'on' | 'never' }
+  | { tab: 'on' | 'never' | 'new' }
   | { tab: 'out' | 'unknown'; line?: string }
   | { tab: 'moved'; line: string; column: 'out' | 'unknown' | 'in' | 'stayedUnknown' }
 
-/** The set behind a tab or a figure. A line that is not on the page has nobody. */
-export function viewOf(account: ListAccount, lines: Line[], view: ListView): Bitset {
+/** The set behind a tab or a figure. A line that is not on the page has nobody; *new* are those not among `since`. */
+export function viewOf(account: ListAccount, lines: Line[], view: ListView, since: Bitset | null = null): Bitset {
   switch (view.tab) {
+    case 'new':
+      return since ? account.on.andNot(since) : new Bitset()
     case 'on':
       return account.on
     case 'never':

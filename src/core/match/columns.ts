@@ -10,12 +10,14 @@ export const FIELDS = {
     ['role', 'Role', ['role', 'job title', 'title', 'position', 'job']],
     ['organisation', 'Organisation', ['organisation', 'organization', 'company', 'employer', 'account', 'organisation name', 'school']],
     ['industry', 'Organisation’s industry', ['industry', 'sector', 'type', 'organisation type', 'kind']],
+    ['headCount', 'Organisation’s head count', ['head count', 'headcount', 'employees', 'staff', 'number of employees', 'size']],
     ['email', 'E-mail', ['email', 'e mail', 'email address', 'mail', 'work email']],
     ['email2', 'Second e-mail', ['email 2', 'second email', 'other email', 'personal email']],
     ['phone', 'Phone', ['phone', 'telephone', 'tel', 'phone number', 'work phone', 'direct line']],
     ['phone2', 'Second phone', ['mobile', 'cell', 'phone 2', 'mobile phone', 'other phone']],
     ['street', 'Street', ['street', 'address', 'address line 1', 'street address', 'address 1']],
     ['town', 'Town', ['town', 'city', 'town city', 'place']],
+    ['county', 'County', ['county', 'region', 'district', 'state']],
     ['postcode', 'Postcode', ['postcode', 'post code', 'zip', 'postal code', 'zip code']],
     ['relation', 'Relation to us', ['relation', 'relationship', 'status', 'relation to us', 'contact type']],
     ['tags', 'Tags', ['tags', 'tag', 'labels', 'groups', 'keywords']],
@@ -34,6 +36,11 @@ export const FIELDS = {
     ['outsideId', 'Outside id', ['id', 'record id', 'ref', 'contact id', 'outside id']],
     ['email', 'E-mail', ['email', 'e mail', 'email address']],
     ['phone', 'Phone', ['phone', 'telephone', 'number', 'phone number']],
+    ['domain', 'E-mail domain', ['domain', 'email domain', 'e mail domain']],
+    ['street', 'Street', ['street', 'address', 'address line 1', 'street address']],
+    ['town', 'Town', ['town', 'city', 'town city']],
+    ['postcode', 'Postcode', ['postcode', 'post code', 'zip', 'postal code']],
+    ['organisation', 'Organisation', ['organisation', 'organization', 'company', 'organisation name']],
     ['channels', 'Channels', ['channel', 'channels', 'by']],
     ['reason', 'Reason', ['reason', 'why']],
     ['since', 'Since', ['since', 'date', 'from', 'registered']],
@@ -75,7 +82,7 @@ export function mappingLacks(kind: BatchKind, mapping: Mapping): string | null {
   const twice = mapping.find((field, i) => field !== null && mapping.indexOf(field) !== i)
   if (twice) return `two columns are said to be ${fieldLabel(kind, twice)}`
   if (kind === 'people') return has('name', 'family') ? null : 'say which column holds the name'
-  if (kind === 'suppressions') return has('email', 'phone', 'outsideId') ? null : 'say which column holds the e-mail, the phone or the outside id'
+  if (kind === 'suppressions') return has('email', 'phone', 'outsideId', 'domain', 'organisation', 'street') ? null : 'say which column tells who is suppressed: an e-mail, phone, domain, street, organisation or outside id'
   if (!has('email', 'phone', 'outsideId', 'name')) return 'say which column tells who was contacted'
   return has('date') ? (has('channel') ? null : 'say which column holds the channel') : 'say which column holds the date'
 }

@@ -20,6 +20,9 @@ export interface Candidate {
   family: string | null
   organisation: string | null
   address: string | null
+  /** Outside ids and names of records that were merged into this one. */
+  otherIds?: string[]
+  otherNames?: string[]
 }
 
 export type Match = { is: 'new' } | { is: 'same'; id: number; by: string } | { is: 'in doubt'; ids: number[]; why: string }
@@ -33,10 +36,10 @@ export function match(row: MatchKeys, candidates: Candidate[]): Match {
   const points: { id: number; by: string }[] = []
   const maybe: number[] = []
   for (const c of candidates) {
-    const sameName = row.name !== null && row.name === c.name
+    const sameName = row.name !== null && (row.name === c.name || (c.otherNames ?? []).includes(row.name))
     const shares = row.emails.some((e) => c.emails.includes(e)) ? 'e-mail' : row.phones.some((p) => c.phones.includes(p)) ? 'phone' : null
     const by =
-      row.outsideId !== null && row.outsideId === c.outsideId
+      hasId(c, row.outsideId)
         ? 'outside id'
         : shares && sameName
           ? `${shares} and name`
@@ -49,8 +52,8 @@ export function match(row: MatchKeys, candidates: Candidate[]): Match {
     else if (shares && (row.name === null || c.name === null) && row.family === c.family) maybe.push(c.id)
   }
   const conflicting = (id: number) => {
-    const other = candidates.find((c) => c.id === id)?.outsideId ?? null
-    return row.outsideId !== null && other !== null && other !== row.outsideId
+    const candidate = candidates.find((c) => c.id === id)
+    return row.outsideId !== null && candidate !== undefined && candidate.outsideId !== null && !hasId(candidate, row.outsideId)
   }
   const ids = [...new Set(points.map((p) => p.id))]
   if (ids.length > 1) return { is: 'in doubt', ids, why: `its ${points.map((p) => p.by).join(' and its ')} point at different people` }
@@ -60,4 +63,8 @@ export function match(row: MatchKeys, candidates: Candidate[]): Match {
   }
   if (maybe.length > 0) return { is: 'in doubt', ids: [...new Set(maybe)], why: 'it shares an e-mail or phone, and the name cannot tell whether it is the same person' }
   return { is: 'new' }
+}
+
+function hasId(candidate: Candidate, id: string | null): boolean {
+  return id !== null && (candidate.outsideId === id || (candidate.otherIds ?? []).includes(id))
 }

@@ -1,6 +1,7 @@
 import type { ContactRow, PersonRow, Refusal, SuppressionRow } from '../clean/rows'
-import type { Channel, Reason, ScreenedChannel } from '../columns/person-record'
+import type { Channel, Reason, Scope, ScreenedChannel, Way } from '../columns/person-record'
 import type { Phrase } from '../criteria/kind'
+import type { EditionFigures } from '../lists/compare-editions'
 import type { Line } from '../lists/line'
 import type { BatchKind, Mapping } from '../match/columns'
 import type { RequalifyFigures } from '../rounds/requalify'
@@ -21,8 +22,8 @@ export interface PersonView {
   place: string | null
   reach: Reach
   /** Contacts of the last 365 days: days ago and channel. */
-  strip: [daysAgo: number, channel: Channel][]
-  last: { at: string; channel: Channel; result: string | null; by: string } | null
+  strip: [daysAgo: number, channel: Way][]
+  last: { at: string; channel: Way; result: string | null; by: string } | null
   /** Why they stand in this tab, where there is something to tell: a headline and what it rests on. */
   because?: { title: string; detail: string }
 }
@@ -44,6 +45,31 @@ export interface ListView {
   savedBy: string
   savedAt: string
   lines: Line[]
+  /** What this person worked on and has not saved: from which edition, and the lines that one had. */
+  draft: { basedOn: number; lines: Line[]; basis: Line[] } | null
+}
+
+export interface EditionView {
+  number: number
+  savedAt: string
+  by: string
+  balance: number | null
+  lines: number
+}
+
+/** One line of two pages held against each other, in words. */
+export interface LineDifference {
+  is: 'same' | 'moved' | 'changed' | 'added' | 'removed'
+  id: string
+  number: number
+  text: string
+  was: string | null
+}
+
+export interface EditionsPage {
+  lines: LineDifference[]
+  figures: EditionFigures
+  page: PeoplePage
 }
 
 export type RoundState = 'being built' | 'released' | 'closed'
@@ -99,14 +125,19 @@ export interface PersonPage {
   outsideId: string | null
   postal: string | null
   addresses: { id: number; channel: Channel; value: string; usable: boolean; why: string | null; suppressed: string | null }[]
-  suppressions: { id: number; reason: Reason; channels: Channel[]; since: string; until: string | null; word: string; by: string; lifted: { at: string; word: string; by: string } | null }[]
+  suppressions: { id: number; reason: Reason; scope: Scope; who: string; channels: Channel[]; since: string; until: string | null; word: string; by: string; lifted: { at: string; word: string; by: string } | null }[]
   lists: { list: string; listId: number; round: number; roundId: number; heldBack: boolean }[]
   ledger: LedgerItem[]
+  mergedHere: { id: number; name: string }[]
+  mergedInto: { id: number; name: string } | null
 }
 
 export interface OrganisationPage extends OrganisationView {
   postal: string | null
+  county: string | null
+  headCount: number | null
   staff: PersonView[]
+  ledger: LedgerItem[]
 }
 
 export interface RoundIndexRow {
@@ -138,6 +169,20 @@ export interface ListIndexRow {
 export const OUTCOMES = ['new', 'same', 'updated', 'in doubt', 'refused'] as const
 export type Outcome = (typeof OUTCOMES)[number]
 
+/** What became of a row when its batch was undone. */
+export const UNDONE = ['withdrawn', 'put back', 'reversed', 'kept', 'nothing to undo'] as const
+export type Undone = (typeof UNDONE)[number]
+
+/** What merging two records takes over, and where they differ and the one that is kept stays as it is. */
+export interface MergeAccount {
+  keep: { id: number; name: string }
+  merge: { id: number; name: string }
+  takenOver: { field: string; value: string }[]
+  stays: { field: string; kept: string; other: string }[]
+  entries: number
+  contacts: number
+}
+
 export interface BatchIndexRow {
   id: number
   kind: BatchKind
@@ -151,11 +196,14 @@ export interface BatchIndexRow {
 }
 
 export interface BatchAccount {
-  batch: Omit<Batch, 'created_at' | 'finished_at'> & { at: string }
+  batch: Omit<Batch, 'created_at' | 'finished_at' | 'undone_by'> & { at: string }
   counts: Record<Outcome, number>
+  /** Once it is undone, or being undone: what became of its rows. */
+  undone: { counts: Partial<Record<Undone, number>>; by: string } | null
 }
 
 export interface BatchRowView {
+  undone: { what: Undone; why: string | null } | null
   row: number
   raw: string[]
   reason: string | null
@@ -167,8 +215,10 @@ export interface SuppressionView {
   id: number
   reason: Reason
   channels: Channel[]
+  scope: Scope
   who: string
   personId: number | null
+  organisationId: number | null
   since: string
   until: string | null
   word: string
@@ -199,7 +249,7 @@ export interface Batch {
   id: number
   kind: BatchKind
   file_name: string
-  state: 'mapping' | 'queued' | 'running' | 'done' | 'failed'
+  state: 'mapping' | 'queued' | 'running' | 'done' | 'failed' | 'undoing' | 'undone'
   encoding: string
   delimiter: string
   has_header: boolean
@@ -212,6 +262,7 @@ export interface Batch {
   actor_id: string
   created_at: Date
   finished_at: Date | null
+  undone_by: string | null
 }
 
 export interface BatchPreview {

@@ -11,9 +11,11 @@ export type Cause =
   | { by: 'list' }
   | { by: 'rule'; when: 'then' | 'now'; rule: number }
 
+type Side = 'left' | 'joined'
+
 /** One row of the account: how many left or joined by one cause, and the balance after it. */
 export interface RequalifyRow {
-  side: 'left' | 'joined'
+  side: Side
   cause: Cause
   count: number
   balance: number
@@ -29,13 +31,19 @@ export interface RequalifyFigures {
   rows: RequalifyRow[]
 }
 
+/** People behind a figure: a set, and the ids of those that have no record number any more. */
+export interface Crowd {
+  set: Bitset
+  gone: readonly number[]
+}
+
 export interface RequalifyAccount {
   figures: RequalifyFigures
-  /** Ids, row by row. Ids and not record numbers: somebody erased or withdrawn may have no number any more. */
-  members: number[][]
-  left: number[]
-  joined: number[]
-  stayed: number[]
+  /** Row by row, in the order of the figures. */
+  members: Crowd[]
+  left: Crowd
+  joined: Crowd
+  stayed: Crowd
 }
 
 /** A round as it was frozen: where everybody stood, who was clear, and by rule who was held back. */
@@ -45,115 +53,156 @@ export interface FrozenRound {
   heldBack: Map<number, number>
 }
 
+/** The same as sets over columns. Record numbers are never reused, so they are good for as long as the columns are. */
+export interface FrozenSets {
+  /** By code of the standing: 0 on the list, 1 never on the page, then by line. */
+  stood: Map<number, Bitset>
+  anywhere: Bitset
+  /** On the list then, and without a record number now. */
+  goneListed: number[]
+  clear: Bitset
+  goneClear: number[]
+  heldBack: Map<number, Bitset>
+  listed: number
+  /** Whether everybody in the round has a record number. */
+  complete: boolean
+}
+
+export function frozenSets({ standing, clear, heldBack }: FrozenRound, columns: PeopleColumns): FrozenSets {
+  const stoodSets = new Map<number, Bitset>()
+  const anywhere = new Bitset(columns.size)
+  const goneListed: number[] = []
+  let complete = true
+  const { ids, codes } = standing
+  let listed = 0
+  for (let i = 0; i < ids.length; i++) {
+    const n = columns.numberFor(ids[i])
+    if (codes[i] === 0) listed++
+    if (n === undefined) {
+      complete = false
+      if (codes[i] === 0) goneListed.push(ids[i])
+      continue
+    }
+    anywhere.add(n)
+    setFor(stoodSets, codes[i], columns).add(n)
+  }
+  const held = new Map<number, Bitset>()
+  for (const [id, rule] of heldBack) {
+    const n = columns.numberFor(id)
+    if (n !== undefined) setFor(held, rule, columns).add(n)
+  }
+  return { stood: stoodSets, anywhere, goneListed, clear: columns.numbers(clear), goneClear: clear.filter((id) => columns.numberFor(id) === undefined), heldBack: held, listed, complete }
+}
+
+function setFor(sets: Map<number, Bitset>, key: number, columns: PeopleColumns): Bitset {
+  let set = sets.get(key)
+  if (!set) sets.set(key, (set = new Bitset(columns.size)))
+  return set
+}
+
 /**
  * The account of a list against its last round: S0 the frozen round, S1 its edition on today's data, S2 today's edition
  * on today's data. Somebody gone from S1 left (and somebody new in it joined) by the data; the rest by the new edition.
  */
-export function requalifyListed(frozen: FrozenRound, then: ListAccount, now: ListAccount, columns: PeopleColumns): RequalifyAccount {
+export function requalifyListed(frozen: FrozenSets, then: ListAccount, now: ListAccount, columns: PeopleColumns): RequalifyAccount {
   const rows = new Rows()
-  const stayed: number[] = []
-  const stoodBefore = new Bitset(columns.size)
-  const { ids, codes } = frozen.standing
-  for (let i = 0; i < ids.length; i++) {
-    const n = columns.numberFor(ids[i])
-    if (n !== undefined) stoodBefore.add(n)
-    const was = stood(codes[i])
-    const isOn = n !== undefined && now.on.has(n)
-    if (was.at === 'on') {
-      if (isOn) stayed.push(ids[i])
-      else rows.put('left', n === undefined || !columns.live.has(n) ? { by: 'directory' } : leftBy(n, then, now), ids[i])
-    } else if (isOn) rows.put('joined', joinedBy(n, 'line' in was ? was : null, then, now), ids[i])
+  const s0 = frozen.stood.get(0) ?? new Bitset()
+  const left = s0.andNot(now.on)
+  rows.put('left', { by: 'directory' }, left.andNot(columns.live), frozen.goneListed)
+  const leavers = left.and(columns.live)
+  const byData = rows.decided('left', 'data', 'then', leavers.andNot(then.on), then)
+  rows.put('left', { by: 'directory' }, byData)
+  const byEdition = rows.decided('left', 'edition', 'now', leavers.and(then.on), now)
+  rows.put('left', { by: 'edition', edition: 'now', line: 0, how: 'out' }, byEdition)
+
+  const joined = now.on.andNot(s0)
+  const fresh = joined.andNot(frozen.anywhere)
+  rows.put('joined', { by: 'directory' }, fresh.and(then.on))
+  const known = joined.and(frozen.anywhere).and(then.on)
+  for (const [code, set] of frozen.stood) {
+    const was = stood(code)
+    const here = known.and(set)
+    if ('line' in was) rows.put('joined', { by: 'data', edition: 'then', line: was.line, how: was.at }, here)
+    else if (was.at === 'never') rows.takenIn('joined', 'data', 'then', here, then)
   }
-  now.on.forEach((n) => {
-    if (stoodBefore.has(n)) return
-    const cause: Cause = then.on.has(n) ? { by: 'directory' } : byEdition(n, then, now)
-    rows.put('joined', cause, columns.idAt(n))
-  })
-  return rows.close(codes.reduce((total, code) => total + (code === 0 ? 1 : 0), 0), stayed)
-}
-
-function leftBy(n: number, then: ListAccount, now: ListAccount): Cause {
-  if (!then.on.has(n)) {
-    const line = deciding(n, then)
-    return line ? { by: 'data', edition: 'then', ...line } : { by: 'directory' }
-  }
-  const line = deciding(n, now)
-  return line ? { by: 'edition', edition: 'now', ...line } : { by: 'edition', edition: 'now', line: 0, how: 'out' }
-}
-
-function joinedBy(n: number, was: { at: 'out' | 'unknown'; line: number } | null, then: ListAccount, now: ListAccount): Cause {
-  if (!then.on.has(n)) return byEdition(n, then, now)
-  if (was) return { by: 'data', edition: 'then', line: was.line, how: was.at }
-  return { by: 'data', edition: 'then', line: tookIn(n, then), how: 'in' }
-}
-
-/** Joined by the new edition: the old line that still left them out, or else the new one that took them in. */
-function byEdition(n: number, then: ListAccount, now: ListAccount): Cause {
-  const line = deciding(n, then)
-  if (line) return { by: 'edition', edition: 'then', ...line }
-  return { by: 'edition', edition: 'now', line: tookIn(n, now), how: 'in' }
-}
-
-function deciding(n: number, account: ListAccount): { line: number; how: 'out' | 'unknown' } | null {
-  const line = account.decided.findIndex((d) => d.leftOut.has(n) || d.unknown.has(n))
-  return line < 0 ? null : { line, how: account.decided[line].leftOut.has(n) ? 'out' : 'unknown' }
-}
-
-function tookIn(n: number, account: ListAccount): number {
-  return Math.max(0, account.moves.findLastIndex((move) => move.in.has(n)))
+  const newly = rows.decided('joined', 'edition', 'then', joined.andNot(then.on), then)
+  rows.takenIn('joined', 'edition', 'now', newly, now)
+  return rows.close(frozen.listed, { set: s0.and(now.on), gone: [] })
 }
 
 /**
  * The account of who is clear. Leavers left the list or are held back now, by the rule that decides; joiners came onto
  * the list or were held back then, by the rule that decided.
  */
-export function requalifyClear(frozen: FrozenRound, listed: Bitset, now: ScreeningAccount, columns: PeopleColumns): RequalifyAccount {
+export function requalifyClear(frozen: FrozenSets, listed: Bitset, now: ScreeningAccount): RequalifyAccount {
   const rows = new Rows()
-  const stayed: number[] = []
-  const clearThen = new Set(frozen.clear)
-  for (const id of frozen.clear) {
-    const n = columns.numberFor(id)
-    if (n !== undefined && now.anyone.has(n)) stayed.push(id)
-    else if (n === undefined || !listed.has(n)) rows.put('left', { by: 'list' }, id)
-    else rows.put('left', { by: 'rule', when: 'now', rule: now.rules.findIndex((r) => r.heldBack.has(n)) }, id)
+  const left = frozen.clear.andNot(now.anyone)
+  rows.put('left', { by: 'list' }, left.andNot(listed), frozen.goneClear)
+  now.rules.forEach(({ heldBack }, rule) => rows.put('left', { by: 'rule', when: 'now', rule }, left.and(listed).and(heldBack)))
+  let joined = now.anyone.andNot(frozen.clear)
+  for (const [rule, set] of frozen.heldBack) {
+    rows.put('joined', { by: 'rule', when: 'then', rule }, joined.and(set))
+    joined = joined.andNot(set)
   }
-  now.anyone.forEach((n) => {
-    const id = columns.idAt(n)
-    if (clearThen.has(id)) return
-    const rule = frozen.heldBack.get(id)
-    rows.put('joined', rule === undefined ? { by: 'list' } : { by: 'rule', when: 'then', rule }, id)
-  })
-  return rows.close(frozen.clear.length, stayed)
+  rows.put('joined', { by: 'list' }, joined)
+  return rows.close(frozen.clear.count() + frozen.goneClear.length, { set: frozen.clear.and(now.anyone), gone: [] })
 }
 
 class Rows {
-  private readonly byKey = new Map<string, { side: 'left' | 'joined'; cause: Cause; ids: number[] }>()
+  private readonly byKey = new Map<string, { side: Side; cause: Cause; crowd: Crowd }>()
 
-  put(side: 'left' | 'joined', cause: Cause, id: number): void {
+  put(side: Side, cause: Cause, set: Bitset, gone: readonly number[] = []): void {
+    if (gone.length === 0 && set.isEmpty()) return
     const key = side + JSON.stringify(cause)
-    let row = this.byKey.get(key)
-    if (!row) this.byKey.set(key, (row = { side, cause, ids: [] }))
-    row.ids.push(id)
+    const known = this.byKey.get(key)?.crowd
+    this.byKey.set(key, { side, cause, crowd: known ? { set: known.set.or(set), gone: [...known.gone, ...gone] } : { set, gone } })
   }
 
-  close(opening: number, stayed: number[]): RequalifyAccount {
-    const rows = [...this.byKey.values()].sort((a, b) => rank(a) - rank(b))
-    const of = (side: string) => rows.filter((row) => row.side === side).flatMap((row) => row.ids)
-    const [left, joined] = [of('left'), of('joined')]
-    let balance = opening
-    const figures = rows.map(({ side, cause, ids }) => {
-      balance += side === 'left' ? -ids.length : ids.length
-      return { side, cause, count: ids.length, balance }
+  /** Puts those whom lines of an account decided on, by line; returns the rest. */
+  decided(side: Side, by: 'data' | 'edition', edition: 'then' | 'now', people: Bitset, account: ListAccount): Bitset {
+    let rest = people
+    account.decided.forEach(({ leftOut, unknown }, line) => {
+      this.put(side, { by, edition, line, how: 'out' }, rest.and(leftOut))
+      this.put(side, { by, edition, line, how: 'unknown' }, rest.and(unknown))
+      rest = rest.andNot(leftOut).andNot(unknown)
     })
+    return rest
+  }
+
+  /** Puts those whom lines of an account took in, by the last that did. */
+  takenIn(side: Side, by: 'data' | 'edition', edition: 'then' | 'now', people: Bitset, account: ListAccount): void {
+    let rest = people
+    for (let line = account.moves.length - 1; line >= 0; line--) {
+      this.put(side, { by, edition, line, how: 'in' }, rest.and(account.moves[line].in))
+      rest = rest.andNot(account.moves[line].in)
+    }
+    this.put(side, { by, edition, line: 0, how: 'in' }, rest)
+  }
+
+  close(opening: number, stayed: Crowd): RequalifyAccount {
+    const rows = [...this.byKey.values()].sort((a, b) => rank(a) - rank(b))
+    let balance = opening
+    const figures = rows.map(({ side, cause, crowd }) => {
+      const count = countOf(crowd)
+      balance += side === 'left' ? -count : count
+      return { side, cause, count, balance }
+    })
+    const of = (wanted: Side): Crowd => {
+      const crowds = rows.filter(({ side }) => side === wanted).map(({ crowd }) => crowd)
+      return { set: crowds.reduce((all, c) => all.or(c.set), new Bitset()), gone: crowds.flatMap((c) => c.gone) }
+    }
+    const [left, joined] = [of('left'), of('joined')]
     return {
-      figures: { opening, left: left.length, joined: joined.length, stayed: stayed.length, closing: balance, rows: figures },
-      members: rows.map((row) => row.ids),
+      figures: { opening, left: countOf(left), joined: countOf(joined), stayed: countOf(stayed), closing: balance, rows: figures },
+      members: rows.map(({ crowd }) => crowd),
       left,
       joined,
       stayed,
     }
   }
 }
+
+export const countOf = ({ set, gone }: Crowd): number => set.count() + gone.length
 
 /** Leavers first; within a side the directory, then the data, then the new edition, each by line; then the rules. */
 function rank({ side, cause }: { side: string; cause: Cause }): number {

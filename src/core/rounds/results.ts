@@ -1,12 +1,18 @@
-import type { Channel } from '../columns/person-record'
+import type { Way } from '../columns/person-record'
 
-/** What can come of a contact, by channel (common practice, no source). Any other words may be written as well. */
-export const RESULTS: Record<Channel, readonly string[]> = {
+/** What can come of a contact, by the way it was made (common practice, no source). Any other words may be written as well. */
+export const RESULTS: Record<Way, readonly string[]> = {
   phone: ['spoke', 'no answer', 'voicemail', 'meeting set', 'wrong number', 'not interested', 'asked us to stop'],
   email: ['sent', 'opened', 'replied', 'bounced', 'not interested', 'asked us to stop'],
   post: ['sent', 'replied', 'returned', 'asked us to stop'],
   direct: ['sent', 'replied', 'not interested', 'asked us to stop'],
+  met: ['spoke', 'meeting set', 'not interested', 'asked us to stop'],
+  'public reply': ['replied', 'asked us to stop'],
 }
 
 /** The result after which nobody may use that channel again. */
 export const STOP = 'asked us to stop'
+
+/** Results that show that nothing arrives at an address or number, and those that show that it does. Others tell nothing. */
+export const FAILED = ['bounced', 'returned', 'wrong number'] as const
+export const ARRIVED = ['spoke', 'voicemail', 'meeting set', 'not interested', 'opened', 'replied', 'asked us to stop'] as const

@@ -1,7 +1,7 @@
 import { Bitset } from '../columns/bitset'
 import type { PeopleColumns } from '../columns/people-columns'
 import { CHANNELS, SCREENED, type ScreenedChannel } from '../columns/person-record'
-import type { ScreeningMoment } from './kind'
+import { markRows, type ScreeningMoment } from './kind'
 import { isOff, type Rule, ruleKind } from './rules'
 
 type PerChannel<T> = Record<ScreenedChannel, T>
@@ -34,23 +34,17 @@ export interface ScreeningAccount {
   openRows: Bitset
 }
 
-const INDEX = { email: CHANNELS.indexOf('email'), phone: CHANNELS.indexOf('phone'), post: CHANNELS.indexOf('post') } as const
-
 /** Screens the people of a list. The first rule is *no way to reach*; rules that are off close nothing. */
 export function screeningAccount(listed: Bitset, rules: Rule[], columns: PeopleColumns, moment: ScreeningMoment): ScreeningAccount {
-  let open: PerChannel<Bitset> = { email: listed, phone: listed, post: listed }
-  let anyone = listed
-  let rows = usableRows(listed, columns)
+  const rows = usableRows(listed, columns)
+  const spared = sparedRows(columns, moment)
   const opening = listed.count()
   const sets: ScreeningAccount['rules'] = []
   const figures: RuleFigures[] = []
-  for (const rule of rules) {
-    if (!isOff(rule)) {
-      const marked = new Bitset()
-      ruleKind(rule).mark(rule, columns, anyone, moment, marked)
-      rows = rows.andNot(marked)
-    }
-    const next = isOff(rule) ? open : stillOpen(open, rows, columns)
+  let open: PerChannel<Bitset> = { email: listed, phone: listed, post: listed }
+  let anyone = listed
+  for (const [i, rule] of rules.entries()) {
+    const next = i === 0 ? each((c) => listed.and(columns.usable[c])) : isOff(rule) ? open : afterRule(rule, open, rows, spared, listed, columns, moment)
     const nextAnyone = next.email.or(next.phone).or(next.post)
     const closed = each((c) => open[c].andNot(next[c]))
     const heldBack = anyone.andNot(nextAnyone)
@@ -74,8 +68,27 @@ export function screeningAccount(listed: Bitset, rules: Rule[], columns: PeopleC
   }
 }
 
+/** Takes the rows a rule closes out of `rows` and gives the channels that are still open; touches only whom it closes. */
+function afterRule(rule: Rule, open: PerChannel<Bitset>, rows: Bitset, spared: Bitset, listed: Bitset, columns: PeopleColumns, moment: ScreeningMoment): PerChannel<Bitset> {
+  const marks = { final: new Bitset(), ours: new Bitset() }
+  ruleKind(rule).mark(rule, columns, listed, moment, marks)
+  const closing = marks.final.or(marks.ours.andNot(spared)).and(rows)
+  closing.forEach((row) => rows.delete(row))
+  const { owner } = columns.addresses
+  const channels = columns.addresses.fields.channel
+  const next = each((c) => open[c].clone())
+  closing.forEach((row) => {
+    const n = owner[row]
+    const channel = CHANNELS[channels[row]] as ScreenedChannel
+    const first = columns.addresses.first(n)
+    for (let other = first; other < first + columns.addresses.count(n); other++) if (channels[other] === channels[row] && rows.has(other)) return
+    next[channel].delete(n)
+  })
+  return next
+}
+
 function usableRows(listed: Bitset, columns: PeopleColumns): Bitset {
-  const rows = new Bitset()
+  const rows = new Bitset(columns.addresses.rows)
   const usable = columns.addresses.fields.usable
   listed.forEach((n) => {
     const first = columns.addresses.first(n)
@@ -85,22 +98,13 @@ function usableRows(listed: Bitset, columns: PeopleColumns): Bitset {
   return rows
 }
 
-function stillOpen(open: PerChannel<Bitset>, rows: Bitset, columns: PeopleColumns): PerChannel<Bitset> {
-  const channels = columns.addresses.fields.channel
-  return each((c) => {
-    const next = new Bitset(columns.size)
-    open[c].forEach((n) => {
-      const first = columns.addresses.first(n)
-      const end = first + columns.addresses.count(n)
-      for (let row = first; row < end; row++) {
-        if (channels[row] === INDEX[c] && rows.has(row)) {
-          next.add(n)
-          break
-        }
-      }
-    })
-    return next
-  })
+function sparedRows(columns: PeopleColumns, { letThrough }: ScreeningMoment): Bitset {
+  const rows = new Bitset()
+  for (const { person, channel } of letThrough) {
+    const n = columns.numberFor(person)
+    if (n !== undefined) markRows(columns, n, rows, (c) => c === CHANNELS.indexOf(channel))
+  }
+  return rows
 }
 
 function each<T>(of: (channel: ScreenedChannel) => T): PerChannel<T> {

@@ -18,7 +18,7 @@ export const customers: RuleKind<CustomersRule> = {
   note: () => 'by their relation to us; an unknown relation stays',
   closes: ({ relations }, record) =>
     record.relation !== null && relations.includes(record.relation) ? { kind: 'relation', relation: record.relation } : null,
-  mark({ relations }, columns, listed, _moment, rows) {
+  mark({ relations }, columns, listed, _moment, { ours: rows }) {
     const asked = columns.relation.words.map((word) => (relations as string[]).includes(word))
     listed.forEach((n) => {
       const code = columns.relation.codeAt(n)

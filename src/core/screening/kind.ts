@@ -1,22 +1,44 @@
 import type { Schema } from 'yup'
 import type { Bitset } from '../columns/bitset'
 import type { PeopleColumns } from '../columns/people-columns'
-import type { Address, Channel, PersonRecord, Relation, Suppression } from '../columns/person-record'
+import type { Address, Channel, PersonRecord, Reason, Relation, ScreenedChannel, Suppression, Way } from '../columns/person-record'
 import type { Moment, Phrase } from '../criteria/kind'
 
-/** When and where a list is screened. Contacts to come of `exceptRounds` do not count: those rounds are being ended. */
+/** A record cleared for one channel of the round by a named person with a written reason. */
+export interface LetThrough {
+  person: number
+  channel: ScreenedChannel
+}
+
+/**
+ * When and where a list is screened. Contacts to come of `exceptRounds` do not count: those rounds are being ended.
+ * `letThrough` opens a channel again that nothing but rules of our own closed.
+ */
 export interface ScreeningMoment extends Moment {
   exceptRounds: number[]
+  letThrough: readonly LetThrough[]
 }
 
 /** What a rule rests on when it closes an address of somebody. Ids are looked up for the page that is shown. */
 export type Evidence =
   | { kind: 'no-address'; channel: Channel; unusable: boolean }
-  | { kind: 'suppression'; suppression: number; of: 'person' | 'address' }
+  | { kind: 'suppression'; suppression: number; of: 'person' | 'address'; reason: Reason }
   | { kind: 'register-out-of-date'; version: string }
   | { kind: 'relation'; relation: Relation }
-  | { kind: 'contact'; at: number; channel: Channel; by: string }
+  | { kind: 'contact'; at: number; channel: Way; by: string }
+  | { kind: 'failed'; address: number; at: number }
   | { kind: 'contact-to-come'; round: number; channel: Channel }
+
+/** What nobody can let through: an opt-out, a complaint, a legal register, and where there is no address at all. */
+export function isFinal(evidence: Evidence): boolean {
+  return evidence.kind === 'no-address' || evidence.kind === 'register-out-of-date' || (evidence.kind === 'suppression' && evidence.reason !== 'other')
+}
+
+/** Rows of `columns.addresses` that a rule closes: those for good, and those that somebody may let through. */
+export interface Marks {
+  final: Bitset
+  ours: Bitset
+}
 
 /**
  * One kind of rule. A rule closes addresses; a channel of somebody is closed when its last usable address is, and the
@@ -31,10 +53,10 @@ export interface RuleKind<R> {
   note(rule: R, moment: Moment): string
   /** Whether the rule can be switched off. What the law or the person themselves asks for cannot. */
   optional: boolean
-  /** The reference: why one usable address of a record is closed, or null. */
+  /** The reference: why one usable address of a record is closed, or null. What is final comes before what is not. */
   closes(rule: R, record: PersonRecord, address: Address, moment: ScreeningMoment): Evidence | null
   /** The same over columns: marks the rows of `columns.addresses` that the rule closes, among the listed people. */
-  mark(rule: R, columns: PeopleColumns, listed: Bitset, moment: ScreeningMoment, rows: Bitset): void
+  mark(rule: R, columns: PeopleColumns, listed: Bitset, moment: ScreeningMoment, marks: Marks): void
 }
 
 /** Whether a suppression holds at a moment: since is inclusive, until is not. */

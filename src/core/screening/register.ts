@@ -49,7 +49,7 @@ export const register: RuleKind<RegisterRule> = {
     const on = suppressionOf(record, address, COUNTED, moment.asOf)
     return on ?? (outOfDate(rule, moment) ? { kind: 'register-out-of-date', version: rule.version as string } : null)
   },
-  mark(rule, columns, listed, moment, rows) {
+  mark(rule, columns, listed, moment, { final: rows }) {
     const phone = CHANNELS.indexOf('phone')
     if (outOfDate(rule, moment)) listed.forEach((n) => markRows(columns, n, rows, (channel) => channel === phone))
     else markSuppressed(columns, listed, COUNTED, moment.asOf, rows, 'phone')

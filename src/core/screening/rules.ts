@@ -1,3 +1,5 @@
+import { type AddressFailedRule, addressFailed } from './address-failed'
+import { type AnotherRoundRule, anotherRound } from './another-round'
 import { type AskedToStopRule, askedToStop } from './asked-to-stop'
 import { type ContactedWithinRule, contactedWithin } from './contacted-within'
 import { type CustomersRule, customers } from './customers'
@@ -5,15 +7,17 @@ import type { RuleKind } from './kind'
 import { type NoWayRule, noWayToReach } from './no-way-to-reach'
 import { type RegisterRule, register } from './register'
 
-export type Rule = NoWayRule | AskedToStopRule | RegisterRule | CustomersRule | ContactedWithinRule
+export type Rule = NoWayRule | AskedToStopRule | RegisterRule | AddressFailedRule | CustomersRule | ContactedWithinRule | AnotherRoundRule
 
 /** Every kind of rule there is, in the order of the policy. */
 export const RULES = {
   'no-way-to-reach': noWayToReach,
   'asked-to-stop': askedToStop,
   register,
+  'address-failed': addressFailed,
   customers,
   'contacted-within': contactedWithin,
+  'another-round': anotherRound,
 } as const
 
 export function ruleKind(rule: Rule): RuleKind<Rule> {
@@ -30,9 +34,16 @@ export function firstPolicy(): Rule[] {
     { kind: 'no-way-to-reach' },
     { kind: 'asked-to-stop' },
     { kind: 'register', version: null, goodFor: 31 },
+    { kind: 'address-failed', off: false },
     { kind: 'customers', off: false, relations: ['customer', 'our own people'] },
     { kind: 'contacted-within', off: false, days: 30, closes: 'every channel' },
+    { kind: 'another-round', off: false, closes: 'every channel' },
   ]
+}
+
+/** The rules of an earlier round, with those that came into the policy since. */
+export function nextPolicy(earlier: readonly Rule[]): Rule[] {
+  return firstPolicy().map((rule) => earlier.find((e) => e.kind === rule.kind) ?? rule)
 }
 
 /**

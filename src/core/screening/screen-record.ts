@@ -1,5 +1,5 @@
 import { type PersonRecord, SCREENED, type ScreenedChannel } from '../columns/person-record'
-import type { Evidence, ScreeningMoment } from './kind'
+import { type Evidence, isFinal, type ScreeningMoment } from './kind'
 import { isOff, type Rule, ruleKind } from './rules'
 
 /** One channel of one person after screening: the address it goes to, or the rule that closed the last one and why. */
@@ -25,11 +25,13 @@ function channelVerdict(record: PersonRecord, channel: ScreenedChannel, rules: R
   const all = record.addresses.filter((a) => a.channel === channel)
   let open = all.filter((a) => a.usable)
   if (open.length === 0) return { open: false, rule: 0, evidence: { kind: 'no-address', channel, unusable: all.length > 0 } }
+  const spared = moment.letThrough.some((l) => l.person === record.id && l.channel === channel)
   for (const [i, rule] of rules.entries()) {
     if (isOff(rule)) continue
     let evidence: Evidence | null = null
     open = open.filter((address) => {
-      const closes = ruleKind(rule).closes(rule, record, address, moment)
+      const reason = ruleKind(rule).closes(rule, record, address, moment)
+      const closes = reason && (!spared || isFinal(reason)) ? reason : null
       evidence ??= closes
       return closes === null
     })

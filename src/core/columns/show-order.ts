@@ -1,0 +1,40 @@
+/**
+ * The order in which records are shown: by their sort keys, ties by number. New and renamed ones are merged in when the
+ * order is next asked for, so that some of them cost a pass and not a sort.
+ */
+export class ShowOrder {
+  private readonly keys: string[] = []
+  private ordered = new Int32Array(0)
+  private moved = new Set<number>()
+
+  /** Sets the key of a record number. Numbers come in without gaps. */
+  set(n: number, key: string): void {
+    if (this.keys[n] === key) return
+    this.keys[n] = key
+    this.moved.add(n)
+  }
+
+  keyOf(n: number): string {
+    return this.keys[n]
+  }
+
+  /** All record numbers, in order. */
+  all(): Int32Array {
+    if (this.moved.size === 0) return this.ordered
+    const { keys, moved } = this
+    const before = (a: number, b: number) => (keys[a] < keys[b] ? -1 : keys[a] > keys[b] ? 1 : a - b)
+    const fresh = Int32Array.from(moved).sort(before)
+    const next = new Int32Array(keys.length)
+    let at = 0
+    let i = 0
+    for (const n of this.ordered) {
+      if (moved.has(n)) continue
+      while (i < fresh.length && before(fresh[i], n) < 0) next[at++] = fresh[i++]
+      next[at++] = n
+    }
+    while (i < fresh.length) next[at++] = fresh[i++]
+    this.ordered = next
+    this.moved = new Set()
+    return next
+  }
+}

@@ -1,0 +1,21 @@
+import { type InferType, number, object, string } from 'yup'
+import { Bitset } from '../columns/bitset'
+import { type CriterionKind, steady } from './kind'
+
+const schema = object({
+  kind: string().oneOf(['batch'] as const).required(),
+  batch: object({ id: number().integer().positive('choose a batch').required(), name: string().required() }).required(),
+}).noUnknown()
+export type BatchCriterion = InferType<typeof schema>
+
+/** Stood in a batch, whether it brought them in or found them known already. Never unknown. */
+export const batch: CriterionKind<BatchCriterion> = {
+  name: 'From a batch',
+  schema,
+  blank: { kind: 'batch', batch: { id: 0, name: '' } },
+  sentence: ({ batch: { name } }) => [{ text: 'was in the file' }, { chip: name || 'which file?', field: 'batch' }],
+  asks: () => ['batch'],
+  varies: steady,
+  verdict: (c, record) => (record.batches.includes(c.batch.id) ? 'yes' : 'no'),
+  evaluate: (c, columns) => ({ yes: (columns.batches.get(c.batch.id) ?? new Bitset()).and(columns.live), unknown: new Bitset(columns.size) }),
+}

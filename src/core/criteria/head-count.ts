@@ -1,0 +1,48 @@
+import { array, type InferType, object, string } from 'yup'
+import { Bitset } from '../columns/bitset'
+import { type CriterionKind, chips, steady } from './kind'
+
+/**
+ * Bands of how many work at an organisation, both ends included. Source of the borders 10, 50 and 250: Commission
+ * Recommendation 2003/361/EC, annex, article 2 (micro, small and medium-sized enterprises); 1,000 is common practice.
+ */
+export const BANDS = {
+  '1 to 9': [1, 9],
+  '10 to 49': [10, 49],
+  '50 to 249': [50, 249],
+  '250 to 999': [250, 999],
+  '1,000 or more': [1000, Number.POSITIVE_INFINITY],
+} as const
+export type Band = keyof typeof BANDS
+export const BAND_NAMES = Object.keys(BANDS) as Band[]
+
+const schema = object({
+  kind: string().oneOf(['head-count'] as const).required(),
+  any: array(string().oneOf(BAND_NAMES).required()).min(1, 'choose at least one band').required(),
+}).noUnknown()
+export type HeadCountCriterion = InferType<typeof schema>
+
+/** How many work at the organisation, in bands. A head count that was never told is unknown. */
+export const headCount: CriterionKind<HeadCountCriterion> = {
+  name: 'Organisation’s head count',
+  schema,
+  blank: { kind: 'head-count', any: [] },
+  sentence: ({ any }) => [{ text: 'organisation has' }, ...chips(any, 'any', 'how many?'), { text: 'people' }],
+  asks: () => ['headCount'],
+  varies: steady,
+  verdict: ({ any }, record) => (record.headCount === null ? 'unknown' : within(any, record.headCount) ? 'yes' : 'no'),
+  evaluate({ any }, columns) {
+    const yes = new Bitset(columns.size)
+    const unknown = new Bitset(columns.size)
+    columns.live.forEach((n) => {
+      const count = columns.headCount.at(n)
+      if (count < 0) unknown.add(n)
+      else if (within(any, count)) yes.add(n)
+    })
+    return { yes, unknown }
+  },
+}
+
+function within(bands: readonly Band[], count: number): boolean {
+  return bands.some((band) => count >= BANDS[band][0] && count <= BANDS[band][1])
+}

@@ -1,0 +1,24 @@
+import { array, type InferType, object, string } from 'yup'
+import { fold } from '../clean/fold'
+import { byWord, type CriterionKind, chips, steady } from './kind'
+
+const schema = object({
+  kind: string().oneOf(['industry'] as const).required(),
+  any: array(string().trim().max(80).required()).min(1, 'name at least one industry').max(60).required(),
+}).noUnknown()
+export type IndustryCriterion = InferType<typeof schema>
+
+/** What the organisation is: a school, a clinic, a brewery. No organisation, or one whose industry was never told, is unknown. */
+export const industry: CriterionKind<IndustryCriterion> = {
+  name: 'Organisation’s industry',
+  schema,
+  blank: { kind: 'industry', any: [] },
+  sentence: ({ any }) => [{ text: 'organisation is a' }, ...chips(any, 'any', 'which?')],
+  asks: () => ['industry'],
+  varies: steady,
+  verdict: ({ any }, record) => (record.industry === null ? 'unknown' : any.map(fold).includes(fold(record.industry)) ? 'yes' : 'no'),
+  evaluate({ any }, columns) {
+    const asked = new Set(any.map(fold))
+    return byWord(columns, columns.industry, columns.industry.derived(fold).map((word) => asked.has(word)))
+  },
+}

@@ -1,0 +1,23 @@
+import { boolean, type InferType, object, string } from 'yup'
+import { NEVER } from '../columns/people-columns'
+import type { RuleKind } from './kind'
+
+const schema = object({ kind: string().oneOf(['address-failed'] as const).required(), off: boolean().default(false) }).noUnknown()
+export type AddressFailedRule = InferType<typeof schema>
+
+/** An address or number at which the last contact that tells bounced, came back, or reached somebody else. */
+export const addressFailed: RuleKind<AddressFailedRule> = {
+  name: 'Address failed',
+  schema,
+  optional: true,
+  sentence: () => [{ text: 'Address failed' }],
+  note: () => 'an e-mail bounced, a letter returned or a wrong number, and nothing got through since',
+  closes: (_rule, _record, address) => (address.failedAt === null ? null : { kind: 'failed', address: address.id, at: address.failedAt }),
+  mark(_rule, columns, listed, _moment, marks) {
+    const { failed } = columns.addresses.fields
+    listed.forEach((n) => {
+      const first = columns.addresses.first(n)
+      for (let row = first; row < first + columns.addresses.count(n); row++) if (failed[row] !== NEVER) marks.ours.add(row)
+    })
+  },
+}

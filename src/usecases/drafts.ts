@@ -1,0 +1,33 @@
+import { type Line, validLines } from '@/core/lists/line'
+import { db, type Knex } from '@/db/connection'
+import { now } from '@/runtime/clock'
+import { type Actor, Refused } from './actor'
+import { listFor } from './lists'
+
+/**
+ * Keeps what somebody works on and has not saved, so that leaving the page, or losing it, loses nothing and it can be
+ * gone on with anywhere. `lines` null drops it. A line that is not whole yet is kept as it is by the screen, not here.
+ */
+export async function keepDraft(actor: Actor, id: number, basedOn: number, lines: unknown): Promise<void> {
+  await listFor(actor, id)
+  if (lines === null) {
+    await db()('list_draft').where({ list_id: id, user_id: actor.id }).delete()
+    return
+  }
+  await writeDraft(db(), actor, id, basedOn, checked(lines))
+}
+
+export async function writeDraft(trx: Knex, actor: Actor, id: number, basedOn: number, lines: Line[]): Promise<void> {
+  await trx('list_draft')
+    .insert({ list_id: id, user_id: actor.id, based_on: basedOn, lines: JSON.stringify(lines), at: now() })
+    .onConflict(['list_id', 'user_id'])
+    .merge()
+}
+
+function checked(lines: unknown): Line[] {
+  try {
+    return validLines(lines)
+  } catch (error) {
+    throw new Refused(`The draft was not kept: ${(error as Error).message}.`)
+  }
+}

@@ -1,0 +1,107 @@
+import { type ListCriterion, listKey } from '@/core/criteria/list'
+import { criterionOf, type Line } from '@/core/lists/line'
+import { listsNamed, type NamedLists } from '@/core/lists/named'
+import { db, type Knex } from '@/db/connection'
+import type { Moment } from '@/core/criteria/kind'
+import type { PageOfLines } from '@/engine/protocol'
+import { type Actor, Refused } from './actor'
+
+/** The editions that lines used of the lists they name, by key: what a round freezes. */
+export type UsedEditions = Record<string, number>
+
+/**
+ * Lines with the lines of every list that they name, at any depth: the latest saved edition, or the one that is named,
+ * or the one that was used when a round was frozen. Throws Refused when a list that is named is gone.
+ */
+export async function expanded(lines: Line[], frozen: UsedEditions = {}, trx: Knex = db()): Promise<PageOfLines & { uses: UsedEditions }> {
+  const named: Record<string, Line[]> = {}
+  const uses: UsedEditions = {}
+  let next = listsNamed(lines)
+  while (next.length > 0) {
+    const wanted = next.filter((c) => !Object.hasOwn(named, listKey(c)))
+    next = []
+    for (const criterion of wanted) {
+      const key = listKey(criterion)
+      if (Object.hasOwn(named, key)) continue
+      const edition = await editionMeant(criterion, frozen[key] ?? null, trx)
+      named[key] = edition.lines
+      uses[key] = edition.number
+      next.push(...listsNamed(edition.lines))
+    }
+  }
+  return { lines, named: named as NamedLists, uses }
+}
+
+async function editionMeant({ list, edition }: ListCriterion, frozen: number | null, trx: Knex): Promise<{ lines: Line[]; number: number }> {
+  const number = frozen ?? edition
+  const query = trx('edition').where({ list_id: list.id }).orderBy('number', 'desc').first('lines', 'number')
+  const found = await (number === null ? query : query.where({ number }))
+  if (!found) throw new Refused(`The list “${list.name}”${number === null ? '' : `, edition ${number},`} that a line names does not exist.`)
+  return found
+}
+
+/** The number of the last released round of each list that lines name with *the last round*. */
+export async function withLastRounds<M extends Moment>(moment: M, pages: PageOfLines[], trx: Knex = db()): Promise<M> {
+  const lists = pages
+    .flatMap(({ lines, named }) => [lines, ...Object.values(named)])
+    .flat()
+    .flatMap((line) => {
+      const criterion = criterionOf(line)
+      return criterion?.kind === 'round' && criterion.which === 'last' ? [criterion.list.id] : []
+    })
+  if (lists.length === 0) return moment
+  const rows = await trx('round').whereIn('list_id', lists).whereNotNull('released_at').groupBy('list_id').select('list_id').max('number as number')
+  return { ...moment, lastRounds: Object.fromEntries(rows.map((r) => [r.list_id, r.number])) }
+}
+
+/**
+ * Whether a list may hold these lines: it must not name itself, however far away; a shared list may not name a private
+ * one; nobody may name what they cannot see. Takes a lock to the end of the transaction, so that two lists cannot be
+ * saved into a loop at once.
+ */
+export async function checkNames(actor: Actor, list: { id: number | null; shared: boolean }, lines: Line[], trx: Knex): Promise<void> {
+  const names = listsNamed(lines)
+  const rounds = lines.flatMap((line) => {
+    const criterion = criterionOf(line)
+    return criterion?.kind === 'round' ? [criterion.list] : []
+  })
+  if (names.length + rounds.length === 0) return
+  await trx.raw(`select pg_advisory_xact_lock(hashtext('list names'))`)
+  for (const { id, name } of [...names.map((c) => c.list), ...rounds]) {
+    const found = await trx('list').where({ id }).whereNull('deleted_at').first('shared', 'owner_id')
+    if (!found || (!found.shared && found.owner_id !== actor.id)) throw new Refused(`The list “${name}” that a line names does not exist, or is private to somebody else.`)
+    if (list.shared && !found.shared) throw new Refused(`A shared list cannot name “${name}”, which is private: the team could not see why its numbers are what they are. Share that one first.`)
+  }
+  if (list.id === null) return
+  if (names.some((c) => c.list.id === list.id && c.edition === null)) throw new Refused('A list cannot name itself.')
+  const { uses } = await expanded(lines, {}, trx)
+  const own = listKey({ list: { id: list.id, name: '' }, edition: null })
+  if (Object.hasOwn(uses, own)) throw new Refused('These lines name a list that, by way of others, names this one: a loop. Nothing was saved.')
+}
+
+/** Refuses lines that name a list this person cannot see. Editions of shared lists name only what everybody can. */
+export async function checkSeen(actor: Actor, lines: Line[]): Promise<void> {
+  const lists = lines.flatMap((line) => {
+    const criterion = criterionOf(line)
+    return criterion?.kind === 'list' || criterion?.kind === 'round' ? [criterion.list] : []
+  })
+  if (lists.length === 0) return
+  const seen = await db()('list')
+    .whereIn('id', lists.map((l) => l.id))
+    .where((some) => some.where('shared', true).orWhere('owner_id', actor.id))
+    .select('id')
+  const hidden = lists.find((l) => !seen.some((s) => s.id === l.id))
+  if (hidden) throw new Refused(`The list “${hidden.name}” that a line names does not exist, or is private to somebody else.`)
+}
+
+/** The lists whose latest edition names one list, as far as the team can see them. */
+export async function namedBy(list: number, trx: Knex = db()): Promise<{ id: number; name: string; shared: boolean }[]> {
+  const { rows } = await trx.raw(
+    `select l.id, l.name, l.shared from list l join lateral (select lines from edition where list_id = l.id order by number desc limit 1) e on true
+     where l.deleted_at is null and l.id <> ? and exists (
+       select 1 from jsonb_array_elements(e.lines) line where line #>> '{criterion,kind}' in ('list', 'round') and (line #>> '{criterion,list,id}')::bigint = ?)
+     order by l.name`,
+    [list, list],
+  )
+  return rows
+}

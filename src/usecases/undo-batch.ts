@@ -1,0 +1,200 @@
+import { organisationKey } from '@/core/clean/organisation'
+import { nameKey } from '@/core/clean/name'
+import { fold } from '@/core/clean/fold'
+import { type PostalParts, postalKey } from '@/core/clean/postal'
+import type { Batch, Undone } from '@/core/outputs/views'
+import { db, type Knex } from '@/db/connection'
+import { type NewEntry, writeEntries } from '@/db/ledger'
+import { now } from '@/runtime/clock'
+import { type Actor, mustCoordinate, Refused } from './actor'
+import { enqueue } from './enqueue'
+import { writePost } from './write-post'
+
+const CHUNK = 200
+
+/** Begins to undo a batch. The job goes through its rows from the last to the first and writes what became of each. */
+export async function undoBatch(actor: Actor, id: number): Promise<void> {
+  mustCoordinate(actor, 'Undoing a batch')
+  await db().transaction(async (trx) => {
+    const batch: Batch | undefined = await trx('batch').where({ id }).forUpdate().first()
+    if (!batch) throw new Refused('There is no such batch.', 'not found')
+    if (batch.state === 'undoing' || batch.state === 'undone') throw new Refused('This batch is undone already, or about to be.')
+    if (batch.state !== 'done' && batch.state !== 'failed') throw new Refused('The batch is still being brought in. It can be undone once it is in.')
+    await trx('batch').where({ id }).update({ state: 'undoing', undone_by: actor.id })
+    await enqueue(trx, 'undo-batch', { batch: id }, { queue: 'intake', key: `undo-${id}` })
+  })
+}
+
+interface Row {
+  row_no: number
+  outcome: string | null
+  person_id: number | null
+}
+
+type Result = { undone: Undone; why: string | null }
+
+/**
+ * Undoes a batch, some rows a transaction, so that a run that is stopped anywhere goes on from there. Records it created
+ * are withdrawn and fields go back, unless they were worked on since; contacts are reversed by entries; suppressions stay.
+ */
+export async function runUndo(id: number): Promise<void> {
+  for (;;) {
+    const more = await db().transaction(async (trx) => {
+      const batch: (Batch & { undone_by: string }) | undefined = await trx('batch').where({ id }).forUpdate().first()
+      if (batch?.state !== 'undoing') return false
+      const rows: Row[] = await trx('batch_row').where({ batch_id: id }).whereNull('undone').orderBy('row_no', 'desc').limit(CHUNK).select('row_no', 'outcome', 'person_id')
+      const results = await undoRows(trx, batch, rows)
+      await trx.raw(
+        `update batch_row b set undone = r.undone, undone_why = r.why from jsonb_to_recordset(?::jsonb) as r(row_no int, undone text, why text) where b.batch_id = ? and b.row_no = r.row_no`,
+        [JSON.stringify(rows.map((row) => ({ row_no: row.row_no, ...results.get(row.row_no) }))), id],
+      )
+      if (rows.length === CHUNK) return true
+      if (batch.kind === 'people') await undoOrganisations(trx, batch)
+      await trx('batch').where({ id }).update({ state: 'undone', undone_at: now() })
+      return false
+    })
+    if (!more) return
+  }
+}
+
+async function undoRows(trx: Knex, batch: Batch & { undone_by: string }, rows: Row[]): Promise<Map<number, Result>> {
+  const nothing: Result = { undone: 'nothing to undo', why: null }
+  const acted = rows.filter((r) => r.outcome === 'new' || r.outcome === 'updated')
+  const results = new Map<number, Result>(rows.map((r) => [r.row_no, nothing]))
+  if (batch.kind === 'suppressions') for (const row of acted) results.set(row.row_no, { undone: 'kept', why: 'suppressions stay; each can be lifted' })
+  if (batch.kind === 'contacts') await undoContacts(trx, batch, acted, results)
+  if (batch.kind === 'people') {
+    const perPerson = new Map<number, Result>()
+    for (const row of acted) {
+      if (row.person_id === null) continue
+      let result = perPerson.get(row.person_id)
+      if (!result) perPerson.set(row.person_id, (result = await undoPerson(trx, batch, row.person_id)))
+      results.set(row.row_no, result)
+    }
+  }
+  return results
+}
+
+async function undoContacts(trx: Knex, batch: Batch & { undone_by: string }, rows: Row[], results: Map<number, Result>): Promise<void> {
+  const people = rows.flatMap((r) => (r.person_id === null ? [] : [r.person_id]))
+  const { rows: entries } = await trx.raw(
+    `select e.id, e.person_id from entry e where e.batch_id = ? and e.kind = 'contact' and e.person_id = any(?::bigint[]) and not exists (select 1 from entry r where r.reverses_id = e.id)`,
+    [batch.id, people] as never,
+  )
+  await writeEntries(trx, entries.map((e: { id: number; person_id: number }) => ({ person: e.person_id, kind: 'reversed' as const, at: now(), actor: batch.undone_by, batch: batch.id, reverses: e.id, note: `${batch.file_name} was undone` })), now())
+  // A contact to come that one of them made good is to come again, as long as its round is out.
+  await trx.raw(
+    `update contact_to_come t set ended_at = null, entry_id = null from round r where r.id = t.round_id and r.closed_at is null and t.entry_id = any(?::bigint[])`,
+    [entries.map((e: { id: number }) => e.id)] as never,
+  )
+  for (const row of rows) results.set(row.row_no, { undone: 'reversed', why: null })
+}
+
+interface Change {
+  id: number
+  field: string
+  before: string | null
+  after: string | null
+  mine: boolean
+}
+
+async function undoPerson(trx: Knex, batch: Batch & { undone_by: string }, id: number): Promise<Result> {
+  const person = await trx('person').where({ id }).forUpdate().first()
+  if (!person || person.state !== 'live') return { undone: 'kept', why: person?.state === 'merged' ? 'merged into another record since' : 'withdrawn already' }
+  if (person.batch_id === batch.id) return withdraw(trx, batch, person.id)
+  const changes: Change[] = (
+    await trx.raw(
+      `select e.id, e.field, v.before, v.after, e.batch_id is not distinct from ? and e.reverses_id is null as mine from entry e left join entry_value v on v.id = e.value_id
+       where e.person_id = ? and e.kind = 'change' and e.id >= (select min(id) from entry where person_id = ? and batch_id = ?) order by e.id`,
+      [batch.id, id, id, batch.id],
+    )
+  ).rows
+  const done = new Set((await trx('entry').where({ person_id: id }).whereNotNull('reverses_id').select('reverses_id')).map((e) => e.reverses_id))
+  const entries: NewEntry[] = []
+  const kept: string[] = []
+  const columns: Record<string, unknown> = {}
+  for (const change of changes.filter((c) => c.mine && !done.has(c.id)).reverse()) {
+    if (changes.some((c) => !c.mine && c.field === change.field && c.id > change.id)) {
+      kept.push(change.field)
+      continue
+    }
+    if (!(await putBack(trx, batch, id, change, columns))) {
+      kept.push(change.field)
+      continue
+    }
+    entries.push({ person: id, kind: 'change', field: change.field, before: change.after, after: change.before, at: now(), actor: batch.undone_by, reverses: change.id })
+  }
+  if (entries.length > 0) await writeBack(trx, person, columns)
+  await writeEntries(trx, entries, now())
+  const why = kept.length > 0 ? `${[...new Set(kept)].join(', ')}: worked on since, and kept` : null
+  return entries.length > 0 ? { undone: 'put back', why } : { undone: 'kept', why: why ?? 'nothing of it stands any more' }
+}
+
+/** What counts as having worked on a record: a contact, a note, a change from elsewhere, a suppression, a released round. */
+async function withdraw(trx: Knex, batch: Batch & { undone_by: string }, person: number): Promise<Result> {
+  const since = await trx('entry as e')
+    .where({ 'e.person_id': person })
+    .whereIn('e.kind', ['contact', 'note', 'change', 'suppressed', 'released', 'let through', 'merged'])
+    .where((other) => other.whereNull('e.batch_id').orWhereNot('e.batch_id', batch.id))
+    .whereNotExists(trx('entry as r').select(trx.raw('1')).whereRaw('r.reverses_id = e.id'))
+    .orderBy('e.id')
+    .first('e.kind')
+  if (since) return { undone: 'kept', why: `worked on since: ${WORK[since.kind] ?? since.kind}` }
+  await trx('person').where({ id: person }).update({ state: 'withdrawn' })
+  await writeEntries(trx, [{ person, kind: 'withdrawn', at: now(), actor: batch.undone_by, batch: batch.id, note: `${batch.file_name} was undone` }], now())
+  return { undone: 'withdrawn', why: null }
+}
+
+const WORK: Record<string, string> = { contact: 'a contact', note: 'a note', change: 'a change', suppressed: 'a suppression', released: 'released in a round', merged: 'another record was merged into it' }
+
+const COLUMN: Record<string, string> = { role: 'role', relation: 'relation', county: 'county', street: 'street', town: 'town', postcode: 'postcode', 'given name': 'given', 'family name': 'family', 'outside id': 'outside_id' }
+
+/** Notes what a change was made from among the columns to be written; false where it cannot go back. */
+async function putBack(trx: Knex, batch: Batch, person: number, { field, before, after }: Change, columns: Record<string, unknown>): Promise<boolean> {
+  if (field === 'email' || field === 'phone') {
+    const address = await trx('address').where({ person_id: person, channel: field, value: after, batch_id: batch.id }).first('id')
+    if (!address) return false
+    if (await trx('entry').where({ address_id: address.id }).first('id')) return false
+    await trx('address').where({ id: address.id }).delete()
+    return true
+  }
+  if (field === 'organisation') {
+    const org = before === null ? null : await trx('organisation').where({ name_key: organisationKey(before), live: true }).orderBy('id').first('id')
+    if (before !== null && !org) return false
+    columns.organisation_id = org?.id ?? null
+    return true
+  }
+  if (field === 'tags') columns.tags = before === null || before === '' ? [] : before.split(', ')
+  else if (field === 'post') columns.post = true
+  else if (COLUMN[field]) columns[COLUMN[field]] = before ?? (field.endsWith('name') ? '' : null)
+  else return false
+  return true
+}
+
+async function writeBack(trx: Knex, person: Record<string, unknown> & PostalParts & { id: number; given: string; family: string }, columns: Record<string, unknown>): Promise<void> {
+  const { post, ...plain } = columns
+  const next = { ...person, ...plain } as typeof person
+  const name = `${next.given} ${next.family}`.trim()
+  await trx('person')
+    .where({ id: person.id })
+    .update({ ...plain, name, name_key: nameKey(next.given, next.family) ?? '', sort_key: `${fold(next.family)} ${fold(next.given)}`.trim(), address_key: postalKey(next) })
+  if (post) await writePost(trx, person.id, next)
+}
+
+/** What the batch told of organisations goes back where nothing told them otherwise since. */
+async function undoOrganisations(trx: Knex, batch: Batch & { undone_by: string }): Promise<void> {
+  const { rows } = await trx.raw(
+    `select e.id, e.organisation_id, e.field, v.before, v.after from entry e join entry_value v on v.id = e.value_id
+     where e.batch_id = ? and e.kind = 'change' and e.organisation_id is not null and not exists (select 1 from entry r where r.reverses_id = e.id)
+       and not exists (select 1 from entry l where l.organisation_id = e.organisation_id and l.kind = 'change' and l.field = e.field and l.id > e.id and l.batch_id is distinct from e.batch_id)
+     order by e.id desc`,
+    [batch.id],
+  )
+  const column: Record<string, string> = { industry: 'industry', headCount: 'head_count', county: 'county', street: 'street', town: 'town', postcode: 'postcode' }
+  for (const e of rows) await trx('organisation').where({ id: e.organisation_id }).update({ [column[e.field]]: e.field === 'headCount' && e.before !== null ? Number(e.before) : e.before })
+  await writeEntries(
+    trx,
+    rows.map((e: Change & { organisation_id: number }) => ({ organisation: e.organisation_id, kind: 'change' as const, field: e.field, before: e.after, after: e.before, at: now(), actor: batch.undone_by, reverses: e.id })),
+    now(),
+  )
+}

@@ -1,0 +1,32 @@
+import { fold } from '@/core/clean/fold'
+import { type PostalParts, postalKey, whyNotPostable } from '@/core/clean/postal'
+import type { Knex } from '@/db/connection'
+import { addressKey } from '@/db/key'
+
+export const postalText = (p: PostalParts): string => [p.street, p.town, p.postcode].filter((part) => part !== null && part !== '').join(', ')
+
+/** A postal address as it stands in the table of addresses, but for whose it is; null where there is nothing of one. */
+export function postRow(postal: PostalParts) {
+  const text = postalText(postal)
+  if (!text) return null
+  const why = whyNotPostable(postal)
+  const { street, town, postcode } = postal
+  return {
+    channel: 'post' as const,
+    raw: text,
+    value: text,
+    parts: { street, town, postcode },
+    key: addressKey('post', postalKey(postal) ?? `incomplete:${fold(text)}`),
+    domain_key: null,
+    usable: why === null,
+    why_unusable: why,
+    position: 0,
+  }
+}
+
+/** Makes this the postal address of a person in place of the one they had. Runs in the caller's transaction. */
+export async function writePost(trx: Knex, person: number, postal: PostalParts, batch: number | null = null): Promise<void> {
+  await trx('address').where({ person_id: person, channel: 'post' }).delete()
+  const row = postRow(postal)
+  if (row) await trx('address').insert({ ...row, parts: JSON.stringify(row.parts), person_id: person, batch_id: batch })
+}
