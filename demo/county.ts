@@ -7,7 +7,9 @@ export interface Organisation {
   kind: (typeof KINDS)[number]
   street: string
   town: string
+  county: string
   postcode: string
+  headCount: string
   domain: string
   switchboard: string
 }
@@ -20,19 +22,21 @@ export interface PersonSeed {
   role: string
   organisation: string
   industry: string
+  headCount: string
   email: string
   phone: string
   mobile: string
   street: string
   town: string
+  county: string
   postcode: string
   status: string
   tags: string
 }
 
-export const HEADER = ['Contact ID', 'First name', 'Last name', 'Job title', 'Organisation', 'Organisation type', 'Email', 'Phone', 'Mobile', 'Address', 'Town', 'Postcode', 'Status', 'Tags'] as const
+export const HEADER = ['Contact ID', 'First name', 'Last name', 'Job title', 'Organisation', 'Organisation type', 'Employees', 'Email', 'Phone', 'Mobile', 'Address', 'Town', 'County', 'Postcode', 'Status', 'Tags'] as const
 
-export const cells = (p: PersonSeed): string[] => [p.id, p.given, p.family, p.role, p.organisation, p.industry, p.email, p.phone, p.mobile, p.street, p.town, p.postcode, p.status, p.tags]
+export const cells = (p: PersonSeed): string[] => [p.id, p.given, p.family, p.role, p.organisation, p.industry, p.headCount, p.email, p.phone, p.mobile, p.street, p.town, p.county, p.postcode, p.status, p.tags]
 
 export interface County {
   organisations: Organisation[]
@@ -72,9 +76,18 @@ function makeOrganisations(random: Random, phones: Generator<string>): Organisat
     if (names.has(name)) continue
     names.add(name)
     const slug = name.toLowerCase().replace(/[^a-z]+/g, '-')
-    organisations.push({ name, industry: kind.industry, kind, town, postcode: postcode(random, district), street: `${1 + random.below(120)} ${random.pick(STREETS)}`, domain: `${slug}.example`, switchboard: national(phones.next().value as string) })
+    organisations.push({ name, industry: kind.industry, kind, town, county: countyOf(town), headCount: headCount(random), postcode: postcode(random, district), street: `${1 + random.below(120)} ${random.pick(STREETS)}`, domain: `${slug}.example`, switchboard: national(phones.next().value as string) })
   }
   return organisations
+}
+
+/** The towns across the Marle belong to the next county. */
+const countyOf = (town: string) => (['Upper Marle', 'Hollin Staithe', 'Ashby Tarn'].includes(town) ? 'Marle' : 'Pellow')
+
+/** How many work at an organisation; some were never told. */
+function headCount(random: Random): string {
+  const most = random.weigh([[0, 12], [9, 28], [49, 34], [249, 20], [999, 5], [4000, 1]])
+  return most === 0 ? '' : String(1 + random.below(most))
 }
 
 function postcode(random: Random, district: string): string {
@@ -108,11 +121,13 @@ function staff(random: Random, i: number, org: Organisation, phones: Generator<s
     role,
     organisation: org.name,
     industry: org.industry,
+    headCount: org.headCount,
     email: random.chance(0.78) ? mailbox(given, family, org.domain, used) : '',
     phone: own ? national(phones.next().value as string) : random.chance(0.62) ? org.switchboard : '',
     mobile: '',
     street: random.chance(0.9) ? org.street : '',
     town: random.chance(0.96) ? org.town : '',
+    county: random.chance(0.9) ? org.county : '',
     postcode: random.chance(0.92) ? org.postcode : '',
     status: random.weigh([['prospect', 70], ['customer', 5], ['former customer', 3], ['supplier', 1], ['', 21]]),
     tags: random.chance(0.08) ? random.pick(['large roof', 'listed building', 'spoke at fair', 'newsletter']) : '',
@@ -130,11 +145,13 @@ function householder(random: Random, i: number, phones: Generator<string>, used:
     role: random.chance(0.3) ? 'Owner' : '',
     organisation: '',
     industry: '',
+    headCount: '',
     email: random.chance(0.5) ? mailbox(given, family, random.pick(['example.org', 'example.com', 'example.net']), used) : '',
     phone: phone ? national(phone) : '',
     mobile: '',
     street: `${1 + random.below(160)} ${random.pick(STREETS)}`,
     town,
+    county: countyOf(town),
     postcode: postcode(random, district),
     status: random.weigh([['prospect', 40], ['customer', 9], ['', 51]]),
     tags: random.chance(0.2) ? 'neighbour of a job' : '',

@@ -9,6 +9,8 @@ export interface IntakeFile {
   bytes: Buffer
 }
 
+const COLUMN = (title: (typeof HEADER)[number]) => HEADER.indexOf(title)
+
 export const toCsv = (rows: string[][], delimiter = ','): string => stringify([[...HEADER], ...rows], { delimiter })
 
 /** The first file: UTF-8 with a byte-order mark, commas. */
@@ -25,8 +27,8 @@ export function secondFile(county: County): IntakeFile {
   const again = before.slice(0, 180).map((row) => {
     const next = [...row]
     if (random.chance(0.14)) next[3] = random.pick(['Estates Manager', 'Head of Facilities', 'Retired', 'Caretaker', 'Director of Estates'])
-    if (random.chance(0.08)) next[10] = random.pick(TOWNS)[0]
-    if (random.chance(0.06)) next[6] = `new.${next[6] || `${next[0].toLowerCase()}@example.org`}`
+    if (random.chance(0.08)) next[COLUMN('Town')] = random.pick(TOWNS)[0]
+    if (random.chance(0.06)) next[COLUMN('Email')] = `new.${next[COLUMN('Email')] || `${next[0].toLowerCase()}@example.org`}`
     return next
   })
   const movers = county.people.filter((p, i) => i % 131 === 7 && p.role !== '').slice(0, 70).map((p) => cells({ ...p, role: random.pick(['Facilities Manager', 'Head of Estates', 'Finance Officer', 'Trainee Estates Officer']) }))
@@ -49,11 +51,13 @@ function newcomers(random: Random, firstId: number, count: number, county: Count
       role: random.chance(0.06) ? '' : random.pick(['Estates Manager', 'Facilities Manager', 'Head of Estates', 'Site Manager', 'Bursar', 'Practice Manager', 'Premises Officer', 'Deputy Facilities Manager']),
       organisation: random.chance(0.1) ? `${org.name.toUpperCase()}` : org.name,
       industry: org.industry,
+      headCount: org.headCount,
       email: random.weigh([[`${firstId + i}.desk@${org.domain}`, 70], ['', 20], [`mailto:${firstId + i}.desk@${org.domain}`, 4], [`${firstId + i}.desk(at)${org.domain}`, 4], [`Desk <${firstId + i}.desk@${org.domain}>`, 2]]),
       phone: random.chance(0.6) ? org.switchboard : random.chance(0.1) ? '0113 49' : '',
       mobile: '',
       street: org.street.replace('Street', random.chance(0.2) ? 'St' : 'Street'),
       town: random.chance(0.1) ? org.town.toUpperCase() : org.town,
+      county: org.county,
       postcode: random.chance(0.15) ? org.postcode.replace(' ', '').toLowerCase() : org.postcode,
       status: random.pick(['prospect', 'Lead', '', 'prospect']),
       tags: random.chance(0.2) ? 'large roof; spring mailing' : '',
@@ -73,14 +77,14 @@ function known(random: Random, county: County, count: number): string[][] {
 }
 
 function dirt(): string[][] {
-  const row = (given: string, family: string, rest: Partial<Record<number, string>> = {}) => HEADER.map((_, i) => (i === 1 ? given : i === 2 ? family : (rest[i] ?? '')))
+  const row = (given: string, family: string, rest: Partial<Record<(typeof HEADER)[number], string>> = {}) => HEADER.map((title, i) => (i === 1 ? given : i === 2 ? family : (rest[title] ?? '')))
   return [
-    row('', '', { 4: 'Hallowcroft Clinic', 6: 'reception@hallowcroft-clinic.example' }),
+    row('', '', { Organisation: 'Hallowcroft Clinic', Email: 'reception@hallowcroft-clinic.example' }),
     row('', '', {}),
-    row('Basil', 'Penfield', { 12: 'VIP', 6: 'basil.penfield@example.org' }),
-    row('=1+1', 'Formula', { 6: 'formula@example.org' }),
-    row('Cora', 'Marlham', { 6: 'cora,marlham@example.org', 10: 'Thornmouth' }),
-    row('Kit', 'Yarwell', { 5: 'x'.repeat(5000) }),
-    row('', '', { 9: 'somewhere' }),
+    row('Basil', 'Penfield', { Status: 'VIP', Email: 'basil.penfield@example.org' }),
+    row('=1+1', 'Formula', { Email: 'formula@example.org' }),
+    row('Cora', 'Marlham', { Email: 'cora,marlham@example.org', Town: 'Thornmouth' }),
+    row('Kit', 'Yarwell', { 'Organisation type': 'x'.repeat(5000) }),
+    row('', '', { Address: 'somewhere' }),
   ]
 }

@@ -104,7 +104,7 @@ class Story {
     await this.bringIn('open-day-visitors.csv', toCsv(people.slice(17_500).map(cells)))
     await this.round(SCHOOLS, this.ines, 0.85, 30)
     this.goTo(120)
-    await this.list(NEIGHBOURS, this.callers[1], true, [keep({ kind: 'place', towns: ['Kettlehythe'], postcodes: [] }), keep({ kind: 'reach', channel: 'post' }), drop({ kind: 'relation', any: ['customer'] })])
+    await this.list(NEIGHBOURS, this.callers[1], true, [keep({ kind: 'place', towns: ['Kettlehythe'], postcodes: [] }), keep({ kind: 'reach', channel: 'post' }), drop({ kind: 'relation', any: ['customer'] }), drop({ kind: 'list', list: { id: this.lists.get(HOUSING) as number, name: HOUSING }, edition: null })])
     await this.contactsOfTheYears(149, 61, 3_500)
     await this.round(NEIGHBOURS, this.marek, 0.7, 20)
     this.goTo(60)
@@ -118,7 +118,7 @@ class Story {
     this.goTo(27)
     await this.bringIn('do-not-call-register.csv', this.register(), { register: { name: 'Pellow do-not-call register', version: new Date(this.today - 28 * DAY).toISOString().slice(0, 10) } })
     this.goTo(26)
-    await this.list(BREWERIES, this.ines, true, [keep({ kind: 'role', any: ['head brewer', 'dairy manager', 'operations director', 'site manager'] }), drop({ kind: 'contacted', how: 'within', days: 60, by: null })])
+    await this.list(BREWERIES, this.ines, true, [keep({ kind: 'role', any: ['head brewer', 'dairy manager', 'operations director', 'site manager'] }), drop({ kind: 'contacted', how: 'within', days: 60, by: null }), { id: 'demo-limit', verb: 'limit', off: false, most: 3, per: 'organisation', rank: 'easiest to reach' }])
     await this.contactsOfTheYears(44, 13, 900)
     this.goTo(12)
     await this.round(BREWERIES, this.ines, 0.35, 0)
@@ -146,7 +146,7 @@ class Story {
         if (turn < 5) next.role = this.random.pick(['Estates Manager', 'Facilities Manager', 'Business Manager', 'Head of Estates', 'Receptionist', 'Deputy Facilities Manager'])
         else if (turn < 7) {
           const org = this.random.pick(organisations)
-          Object.assign(next, { organisation: org.name, industry: org.industry, street: org.street, town: org.town, postcode: org.postcode })
+          Object.assign(next, { organisation: org.name, industry: org.industry, headCount: org.headCount, street: org.street, town: org.town, county: org.county, postcode: org.postcode })
         } else if (turn < 8) next.status = 'customer'
         return cells(next)
       })

@@ -46,7 +46,7 @@ test('a file comes in: its rows are shown as they will be stored, and every one 
   const download = page.waitForEvent('download')
   await page.getByRole('link', { name: 'Refused rows as CSV' }).click()
   const text = readFileSync(await (await download).path(), 'utf8')
-  expect(text.split('\r\n')[0]).toBe('Contact ID,First name,Last name,Job title,Organisation,Organisation type,Email,Phone,Mobile,Address,Town,Postcode,Status,Tags,Row,Reason')
+  expect(text.split('\r\n')[0]).toBe('Contact ID,First name,Last name,Job title,Organisation,Organisation type,Employees,Email,Phone,Mobile,Address,Town,County,Postcode,Status,Tags,Row,Reason')
   await accessible(page)
   await fits(page)
 })

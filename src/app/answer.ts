@@ -1,4 +1,5 @@
 import type { ActionResult } from '@/core/outputs/views'
+import { headers } from 'next/headers'
 import { ValidationError } from 'yup'
 import { EngineAway } from '@/engine/client'
 import { log } from '@/runtime/log'
@@ -9,6 +10,7 @@ const STATUS = { 'not allowed': 403, 'not found': 404, 'not possible': 409 } as 
 
 /** Runs a request for whoever is signed in. What was refused comes back as its sentence; what broke is logged by kind. */
 export async function answer(work: (actor: Actor) => Promise<unknown>): Promise<Response> {
+  if (await fromAnotherSite()) return Response.json({ error: 'This request came from another site and was not carried out.' }, { status: 403 })
   const who = await actorOrNull()
   if (!who) return Response.json({ error: 'Your session has ended. Sign in again; nothing you saved is lost.' }, { status: 401 })
   try {
@@ -20,11 +22,18 @@ export async function answer(work: (actor: Actor) => Promise<unknown>): Promise<
   }
 }
 
+/** Browsers say where a request comes from (W3C Fetch Metadata); server actions have their own check of the origin. */
+async function fromAnotherSite(): Promise<boolean> {
+  const site = (await headers()).get('sec-fetch-site')
+  return site !== null && site !== 'same-origin' && site !== 'none'
+}
+
 /** What a person is told of an error, and the HTTP status that goes with it. */
 export function told(error: unknown): { message: string; status: number } {
   if (error instanceof Refused) return { message: error.message, status: STATUS[error.kind] }
   if (error instanceof ValidationError) return { message: error.errors.join(' '), status: 422 }
   if (error instanceof EngineAway) return { message: error.message, status: error.why === 'overtaken' ? 409 : 503 }
+  if (error instanceof SyntaxError) return { message: 'The request was not whole.', status: 400 }
   if ((error as Error).name === 'AbortError') return { message: 'Given up.', status: 499 }
   log.error({ kind: (error as Error).name, code: (error as { code?: string }).code, stack: (error as Error).stack?.split('\n').slice(1, 5) }, 'a request failed')
   return { message: 'Something went wrong on our side. Nothing was changed; try again.', status: 500 }

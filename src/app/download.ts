@@ -1,10 +1,27 @@
 /** A CSV file to be saved under its name. */
 export function download({ name, bytes }: { name: string; bytes: Buffer }): Response {
-  return new Response(new Uint8Array(bytes), {
-    headers: {
-      'content-type': 'text/csv; charset=utf-8',
-      'content-disposition': `attachment; filename="${name.replace(/[^\x20-\x7e]|["\\]/g, '_')}"; filename*=UTF-8''${encodeURIComponent(name)}`,
-      'cache-control': 'no-store',
+  return new Response(new Uint8Array(bytes), { headers: headersFor(name) })
+}
+
+/** The same for a file that is written piece by piece. */
+export function downloadStream({ name, pieces }: { name: string; pieces: AsyncGenerator<string> }): Response {
+  const encoder = new TextEncoder()
+  const stream = new ReadableStream({
+    async pull(controller) {
+      const { value, done } = await pieces.next()
+      if (done) controller.close()
+      else controller.enqueue(encoder.encode(value))
     },
+    cancel: () => void pieces.return(undefined),
   })
+  return new Response(stream, { headers: headersFor(name) })
+}
+
+function headersFor(name: string) {
+  return {
+    'content-type': 'text/csv; charset=utf-8',
+    'content-disposition': `attachment; filename="${name.replace(/[^\x20-\x7e]|["\\]/g, '_')}"; filename*=UTF-8''${encodeURIComponent(name)}`,
+    'cache-control': 'no-store',
+    'x-content-type-options': 'nosniff',
+  }
 }

@@ -102,13 +102,14 @@ export async function answerScreen(sources: Sources, request: ScreenRequest): Pr
   const { rules, moment, view, page } = request
   const list = work(request, moment)
   const account = screeningAccount(list.on, rules, columns, moment)
-  const set = screeningSet(account, list.on, view)
+  const set = view.tab === 'through' ? list.on.and(columns.numbers(moment.letThrough.map((l) => l.person))) : screeningSet(account, list.on, view)
   return { figures: account.figures, list: list.figures, total: set.count(), ids: columns.page(set, page.offset, page.limit) }
 }
 
 function screeningSet(account: ScreeningAccount, on: Bitset, view: ScreeningView): Bitset {
   switch (view.tab) {
     case 'clear':
+    case 'through':
       return account.anyone
     case 'held':
       return on.andNot(account.anyone)

@@ -4,7 +4,7 @@ import { Plus } from 'lucide-react'
 import { DropdownMenu } from 'radix-ui'
 import { CRITERIA, type CriterionName } from '@/core/criteria/registry'
 import type { Line } from '@/core/lists/line'
-import { newLine } from './line-editing'
+import { newLimit, newLine } from './line-editing'
 
 const VERBS = [
   ['keep', 'Keep', 'those who answer yes; unknown goes out in its own column'],
@@ -38,6 +38,10 @@ export function AddLine({ onAdd }: { onAdd: (line: Line) => void }) {
               </DropdownMenu.Portal>
             </DropdownMenu.Sub>
           ))}
+          <DropdownMenu.Item className="menu-item flex-col" onSelect={() => onAdd(newLimit())}>
+            <b>Limit</b>
+            <span className="quiet">to so many of each organisation, or in all, by a ranking</span>
+          </DropdownMenu.Item>
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
     </DropdownMenu.Root>

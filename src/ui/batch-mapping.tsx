@@ -148,14 +148,15 @@ function RegisterFields({ register, onRegister }: { register: { name: string; ve
 
 function StoredRow({ stored }: { stored: Stored }) {
   if ('refused' in stored) return <span className="text-madder">Refused: {stored.refused}</span>
-  if ('postal' in stored)
+  if ('emails' in stored)
     return (
       <>
         <b>{stored.name.name}</b> <span className="text-soft">{[stored.role, stored.organisation].filter(Boolean).join(', ')}</span>
         <span className="quiet block">
           {[
             ...[...stored.emails, ...stored.phones].map((a) => (a.usable ? a.value : `${a.value} (unusable: ${a.why})`)),
-            [stored.postal.street, stored.postal.town, stored.postal.postcode].filter(Boolean).join(', '),
+            [stored.postal.street, stored.postal.town, stored.county, stored.postal.postcode].filter(Boolean).join(', '),
+            stored.headCount !== null && `${stored.headCount} work there`,
             stored.relation,
             stored.tags.join(', '),
             stored.outsideId && `id ${stored.outsideId}`,
@@ -165,7 +166,11 @@ function StoredRow({ stored }: { stored: Stored }) {
         </span>
       </>
     )
-  const who = [stored.name?.name, stored.email, stored.phone, stored.outsideId && `id ${stored.outsideId}`].filter(Boolean).join(' · ')
+  const who = [
+    'domain' in stored && stored.domain && `@${stored.domain}`,
+    'postal' in stored && stored.postal && [stored.postal.street, stored.postal.town, stored.postal.postcode].filter(Boolean).join(', '),
+    'organisation' in stored && stored.organisation,
+    stored.name?.name, stored.email, stored.phone, stored.outsideId && `id ${stored.outsideId}`].filter(Boolean).join(' · ')
   return (
     <>
       <b>{who}</b>

@@ -1,6 +1,6 @@
 'use client'
 
-import type { ActionResult, BatchAccount, BatchRowView, Outcome } from '@/core/outputs/views'
+import type { ActionResult, BatchAccount, BatchRowView, Outcome, Undone } from '@/core/outputs/views'
 import Link from 'next/link'
 import { useEffect, useState, useTransition } from 'react'
 import { ask, Told } from './ask'
@@ -13,11 +13,12 @@ interface Rows {
 }
 
 /** The rows of a batch that came out one way, as they came and with the reason. */
-export function BatchRows({ batch, outcome, settle, onSettled }: { batch: BatchAccount['batch']; outcome: Outcome; settle: Settle | null; onSettled: () => void }) {
+export function BatchRows({ batch, outcome, undone, settle, onSettled }: { batch: BatchAccount['batch']; outcome?: Outcome; undone?: Undone; settle: Settle | null; onSettled: () => void }) {
+  const heading = undone ?? outcome ?? ''
   const [rows, setRows] = useState<Rows | null>(null)
   const [told, setTold] = useState<string | null>(null)
   const more = (offset: number, signal?: AbortSignal) =>
-    ask<Rows>(`/api/batches/${batch.id}/rows`, { outcome, offset }, signal)
+    ask<Rows>(`/api/batches/${batch.id}/rows`, undone ? { undone, offset } : { outcome, offset }, signal)
       .then((got) => setRows((before) => ({ total: got.total, rows: [...(offset > 0 ? (before?.rows ?? []) : []), ...got.rows] })))
       .catch((error) => !signal?.aborted && setTold(error instanceof Told ? error.message : 'The rows could not be shown.'))
   // biome-ignore lint/correctness/useExhaustiveDependencies: fetched once; the parent makes this anew for another outcome
@@ -29,7 +30,7 @@ export function BatchRows({ batch, outcome, settle, onSettled }: { batch: BatchA
   return (
     <>
       <h2>
-        {outcome.slice(0, 1).toUpperCase() + outcome.slice(1)} {rows && count(rows.total)}
+        {heading.slice(0, 1).toUpperCase() + heading.slice(1)} {rows && count(rows.total)}
       </h2>
       {told && <p className="told">{told}</p>}
       {rows?.total === 0 && <p className="mt-3 text-soft">No row came out this way.</p>}
@@ -58,6 +59,12 @@ export function BatchRows({ batch, outcome, settle, onSettled }: { batch: BatchA
                     </Link>
                   )}
                   {row.reason && <span className="quiet block">{row.reason}</span>}
+                  {row.undone && (
+                    <span className="block text-[12.5px] text-ochre">
+                      undone: {row.undone.what}
+                      {row.undone.why ? `, ${row.undone.why}` : ''}
+                    </span>
+                  )}
                   {row.candidates.map((c) => (
                     <span key={c.id} className="mt-1 flex items-center justify-between gap-2">
                       <Link href={`/directory/people/${c.id}`} className="hover:underline">

@@ -1,8 +1,8 @@
 'use client'
 
-import { useEffect, useState } from 'react'
+import { useEffect, useState, useTransition } from 'react'
 import type { BatchKind, Mapping } from '@/core/match/columns'
-import type { ActionResult, BatchAccount, BatchOptions, Outcome } from '@/core/outputs/views'
+import { type ActionResult, type BatchAccount, type BatchOptions, type Outcome, UNDONE, type Undone } from '@/core/outputs/views'
 import { ask } from './ask'
 import { BatchMapping } from './batch-mapping'
 import { BatchRows } from './batch-rows'
@@ -23,11 +23,14 @@ const OUTCOMES: [Outcome, string, 'in' | 'out' | 'unknown' | 'plain'][] = [
 ]
 
 /** A batch: its columns first, then its account with the rows behind each figure. */
-export function BatchScreen({ first, bringIn, settle }: { first: BatchAccount; bringIn: BringIn; settle: Settle | null }) {
+export function BatchScreen({ first, bringIn, settle, undo }: { first: BatchAccount; bringIn: BringIn; settle: Settle | null; undo: ((batch: number) => Promise<ActionResult<unknown>>) | null }) {
   const [account, setAccount] = useState(first)
+  const [shownUndone, setShownUndone] = useState<Undone | null>(null)
   const [outcome, setOutcome] = useState<Outcome | null>(null)
+  const [told, setTold] = useState<string | null>(null)
+  const [busy, begin] = useTransition()
   const { batch, counts } = account
-  const under = batch.state === 'queued' || batch.state === 'running'
+  const under = batch.state === 'queued' || batch.state === 'running' || batch.state === 'undoing'
   useEffect(() => {
     if (!under) return
     const timer = setInterval(() => {
@@ -37,7 +40,7 @@ export function BatchScreen({ first, bringIn, settle }: { first: BatchAccount; b
   }, [under, batch.id])
 
   if (batch.state === 'mapping') return <BatchMapping batch={batch} bringIn={bringIn} onBegun={() => setAccount({ ...account, batch: { ...batch, state: 'queued' } })} />
-  const shown = outcome ?? (batch.state === 'done' ? (OUTCOMES.map(([o]) => o).find((o) => counts[o] > 0) ?? 'new') : null)
+  const shown = outcome ?? (batch.state === 'done' || batch.state === 'undone' ? (OUTCOMES.map(([o]) => o).find((o) => counts[o] > 0) ?? 'new') : null)
   const done = OUTCOMES.reduce((sum, [o]) => sum + counts[o], 0)
   const words = batch.kind === 'people' ? OUTCOMES : OUTCOMES.map(([o, what, tone]): (typeof OUTCOMES)[number] => (o === 'new' ? [o, 'went into the ledger', tone] : [o, what, tone]))
   return (
@@ -50,7 +53,12 @@ export function BatchScreen({ first, bringIn, settle }: { first: BatchAccount; b
           <p className="quiet">
             {batch.kind} · {day(batch.at)} · {batch.encoding}, columns split by {batch.delimiter === '\t' ? 'tabs' : `“${batch.delimiter}”`}
           </p>
-          {under && (
+          {batch.state === 'undoing' && (
+            <p role="status" className="said mt-4">
+              The batch is being undone. You can leave this page; it goes on.
+            </p>
+          )}
+          {under && batch.state !== 'undoing' && (
             <div className="mt-4" role="status">
               <progress className="w-full" value={batch.rows_done} max={batch.rows_total ?? undefined} aria-label="Rows brought in" />
               <p className="quiet">
@@ -80,7 +88,10 @@ export function BatchScreen({ first, bringIn, settle }: { first: BatchAccount; b
                     <span className="quiet block">{what}</span>
                   </td>
                   <td className="figure balance">
-                    <Figure value={counts[o]} tone={tone} label={`${o} rows`} chosen={o === shown} onChoose={() => setOutcome(o)} />
+                    <Figure value={counts[o]} tone={tone} label={`${o} rows`} chosen={o === shown} onChoose={() => {
+                        setShownUndone(null)
+                        setOutcome(o)
+                      }} />
                   </td>
                 </tr>
               ))}
@@ -92,6 +103,40 @@ export function BatchScreen({ first, bringIn, settle }: { first: BatchAccount; b
               </tr>
             </tbody>
           </table>
+          {account.undone && <UndoneAccount undone={account.undone} rows={done} shown={shownUndone} onShow={setShownUndone} />}
+          {told && (
+            <p role="alert" className="told mt-4">
+              {told}
+            </p>
+          )}
+          {undo && (batch.state === 'done' || batch.state === 'failed') && (
+            <details className="mt-4">
+              <summary className="cursor-pointer font-semibold text-verdigris">Undo this batch</summary>
+              <div className="mt-2 rounded-lg border border-rule bg-leaf p-3">
+                <p>
+                  {batch.kind === 'people'
+                    ? 'Records it created are withdrawn, and fields it changed go back, unless they were worked on since; those are kept and told. Nothing of the ledger is erased.'
+                    : batch.kind === 'contacts'
+                      ? 'Every contact it brought in is reversed by an entry. Nothing of the ledger is erased.'
+                      : 'Suppressions stay: nobody is let loose by undoing a file. Each can be lifted by itself.'}
+                </p>
+                <button
+                  type="button"
+                  className="button mt-2"
+                  disabled={busy}
+                  onClick={() =>
+                    begin(async () => {
+                      const result = await undo(batch.id)
+                      if (result.ok) setAccount({ ...account, batch: { ...batch, state: 'undoing' } })
+                      else setTold(result.error)
+                    })
+                  }
+                >
+                  Undo {count(done)} rows
+                </button>
+              </div>
+            </details>
+          )}
           {counts.refused > 0 && (
             <a className="button mt-4" href={`/intake/${batch.id}/rows?outcome=refused`} download>
               Refused rows as CSV
@@ -104,7 +149,49 @@ export function BatchScreen({ first, bringIn, settle }: { first: BatchAccount; b
           )}
         </>
       }
-      right={shown ? <BatchRows key={`${shown}-${counts[shown]}`} batch={batch} outcome={shown} settle={shown === 'in doubt' && batch.kind === 'people' ? settle : null} onSettled={() => void ask<BatchAccount>(`/api/batches/${batch.id}`).then(setAccount)} /> : <p className="text-soft">The rows can be opened here once they are in.</p>}
+      right={shownUndone ? <BatchRows key={`undone-${shownUndone}-${account.undone?.counts[shownUndone] ?? 0}`} batch={batch} undone={shownUndone} settle={null} onSettled={() => {}} /> : shown ? <BatchRows key={`${shown}-${counts[shown]}`} batch={batch} outcome={shown} settle={shown === 'in doubt' && batch.kind === 'people' && batch.state === 'done' ? settle : null} onSettled={() => void ask<BatchAccount>(`/api/batches/${batch.id}`).then(setAccount)} /> : <p className="text-soft">The rows can be opened here once they are in.</p>}
     />
+  )
+}
+
+const UNDONE_WORDS: Record<Undone, string> = {
+  withdrawn: 'records it created, taken out of the directory',
+  'put back': 'fields as they were before',
+  reversed: 'contacts taken back by an entry each',
+  kept: 'worked on since, or never undone; each with its reason',
+  'nothing to undo': 'rows that had changed nothing',
+}
+
+/** What went back and what could not: its rows add up to those of the file. */
+function UndoneAccount({ undone, rows, shown, onShow }: { undone: NonNullable<BatchAccount['undone']>; rows: number; shown: Undone | null; onShow: (what: Undone) => void }) {
+  const total = UNDONE.reduce((sum, what) => sum + (undone.counts[what] ?? 0), 0)
+  return (
+    <table className="account mt-5" aria-label="Account of the undoing">
+      <thead>
+        <tr>
+          <th scope="col">Undone by {undone.by}</th>
+          <th scope="col" className="figure balance">
+            Rows
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {UNDONE.filter((what) => (undone.counts[what] ?? 0) > 0).map((what) => (
+          <tr key={what} className={what === shown ? 'in-hand' : ''} data-testid={`undone-${what}`}>
+            <td>
+              <b>{what.slice(0, 1).toUpperCase() + what.slice(1)}</b>
+              <span className="quiet block">{UNDONE_WORDS[what]}</span>
+            </td>
+            <td className="figure balance">
+              <Figure value={undone.counts[what] ?? 0} tone={what === 'kept' ? 'unknown' : 'plain'} label={`${what} rows`} chosen={what === shown} onChoose={() => onShow(what)} />
+            </td>
+          </tr>
+        ))}
+        <tr className="total">
+          <td>Rows of the file {total < rows && <span className="quiet font-normal">so far</span>}</td>
+          <td className="figure balance">{count(total)}</td>
+        </tr>
+      </tbody>
+    </table>
   )
 }

@@ -1,9 +1,10 @@
 'use client'
 
 import Link from 'next/link'
-import { useDeferredValue, useEffect, useState } from 'react'
+import { useDeferredValue, useEffect, useState, useTransition } from 'react'
 import type { OrganisationView, PeoplePage } from '@/core/outputs/views'
 import { ask, Told } from './ask'
+import { useBook } from './book'
 import { count, day } from './figures'
 import { PeopleTable } from './people-table'
 import { TabRow } from './tab-row'
@@ -21,6 +22,21 @@ export function DirectoryScreen({ find: first, show: open }: { find: string; sho
   const [sort, setSort] = useState<string>('name')
   const find = useDeferredValue(typed)
   const people = usePeople(`${show}|${find}|${sort}`, show === 'people' ? (offset, signal) => ask<PeoplePage>('/api/people', { find, sort, offset }, signal) : null)
+  const { hand, put } = useBook()
+  const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set())
+  const [busy, begin] = useTransition()
+  const choose = (id: number, on: boolean) =>
+    setChosen((before) => {
+      const next = new Set(before)
+      if (on) next.add(id)
+      else next.delete(id)
+      return next
+    })
+  const send = (side: 'in' | 'out') =>
+    begin(async () => {
+      await put(side, chosen.size > 0 ? { people: [...chosen] } : { find })
+      setChosen(new Set())
+    })
   const organisations = useOrganisations(show === 'organisations' ? find : null, sort)
   return (
     <main className="leaf bg-leaf" style={{ minHeight: 'calc(100dvh - 53px)' }}>
@@ -57,8 +73,26 @@ export function DirectoryScreen({ find: first, show: open }: { find: string; sho
             { key: 'organisations', title: 'Organisations', total: show === 'organisations' ? organisations.total : undefined },
           ]}
         />
+ {hand && show === 'people' && (people.total ?? 0) > 0 && (
+          <div className="flex flex-wrap items-center gap-3 border-b border-rule bg-ochre-wash/40 px-2 py-1.5" role="group" aria-label="The list in hand">
+            <span>
+              {chosen.size > 0 ? `${count(chosen.size)} chosen` : `All ${count(people.total)} found`} · list in hand: <b>{hand.name}</b>
+            </span>
+            <button type="button" className="button px-2! py-0.5!" disabled={busy} onClick={() => send('in')}>
+              Put on it
+            </button>
+            <button type="button" className="button px-2! py-0.5!" disabled={busy} onClick={() => send('out')}>
+              Take off it
+            </button>
+            {chosen.size > 0 && (
+              <button type="button" className="font-semibold text-verdigris" onClick={() => setChosen(new Set())}>
+                Choose none
+              </button>
+            )}
+          </div>
+        )}
         {show === 'people' ? (
-          <PeopleTable people={people} label="People" empty={find ? 'Nobody in the directory matches what is typed.' : 'The directory is empty. Bring in a file under Intake.'} />
+          <PeopleTable people={people} label="People" choosing={hand ? { chosen, onChoose: choose } : undefined} empty={find ? 'Nobody in the directory matches what is typed.' : 'The directory is empty. Bring in a file under Intake.'} />
         ) : (
           <OrganisationTable {...organisations} />
         )}

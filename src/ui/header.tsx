@@ -1,9 +1,11 @@
 'use client'
 
+import { X } from 'lucide-react'
 import { DropdownMenu } from 'radix-ui'
 import Link from 'next/link'
 import { usePathname, useRouter } from 'next/navigation'
 import { useEffect, useRef } from 'react'
+import { useBook } from './book'
 import { KeysDialog } from './keys-dialog'
 import { Mark } from './mark'
 
@@ -14,6 +16,23 @@ const SECTIONS = [
   ['Intake', '/intake'],
   ['Screening', '/screening'],
 ] as const
+
+/** The list in hand, at the edge of every page. */
+function InHand() {
+  const { hand, actions } = useBook()
+  if (!hand) return null
+  return (
+    <span className="flex max-w-[200px] items-center gap-1 rounded-md border border-rule bg-ochre-wash py-1 pr-1 pl-2 text-[12.5px]">
+      <Link href={`/lists/${hand.id}`} className="truncate text-ochre no-underline hover:underline" title={`List in hand: ${hand.name}`}>
+        <span className="sr-only">List in hand: </span>
+        {hand.name}
+      </Link>
+      <button type="button" aria-label="Put the list down" className="rounded p-0.5 text-ochre hover:bg-leaf" onClick={() => void actions.inHand(null)}>
+        <X size={13} aria-hidden="true" />
+      </button>
+    </span>
+  )
+}
 
 /** The top edge of the book: the index tabs, finding anyone, and who is signed in. */
 export function Header({ name, post, signOut }: { name: string; post: string; signOut: () => Promise<void> }) {
@@ -53,7 +72,8 @@ export function Header({ name, post, signOut }: { name: string; post: string; si
           )
         })}
       </nav>
-      <div className="ml-auto flex items-center gap-4 pb-2">
+      <div className="ml-auto flex items-center gap-3 pb-2">
+        <InHand />
         <search>
           <form
             onSubmit={(event) => {

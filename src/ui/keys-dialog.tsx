@@ -8,6 +8,7 @@ const KEYS = [
   ['?', 'show these keys'],
   ['Tab, Shift Tab', 'go through chips, figures and tabs'],
   ['Enter or Space', 'open the chip or figure in hand'],
+  ['Alt ↑, Alt ↓', 'move the line in hand up or down'],
   ['Ctrl Z', 'undo the last change to a list that is not saved'],
   ['Ctrl S', 'save the list as a new edition'],
   ['Esc', 'close what is open'],

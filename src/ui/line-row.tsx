@@ -1,12 +1,14 @@
 'use client'
 
-import { MoreHorizontal } from 'lucide-react'
+import { useSortable } from '@dnd-kit/sortable'
+import { CSS } from '@dnd-kit/utilities'
+import { GripVertical, MoreHorizontal } from 'lucide-react'
 import { DropdownMenu, Popover } from 'radix-ui'
 import { useEffect, useState } from 'react'
 import type { LineFigures } from '@/core/lists/account'
 import { type Line, lineSentence } from '@/core/lists/line'
 import type { ListView as View } from '@/core/lists/view'
-import { CriterionForm, type Choices, StartForm } from './criterion-forms'
+import { CriterionForm, type Choices, LimitForm, PickForm, StartForm } from './criterion-forms'
 import { count, Figure } from './figures'
 import { isWhole } from './line-editing'
 
@@ -19,13 +21,16 @@ interface LineRowProps {
   onTake: () => void
   onChange: (line: Line) => void
   onRemove?: () => void
+  /** Moves the line up (−1) or down (1); absent where it cannot move. */
+  onMove?: (by: -1 | 1) => void
   view: View
   onView: (view: View) => void
   choices: Choices
 }
 
 /** One line of a list's page: its sentence with chips that open in place, and what it moves. */
-export function LineRow({ line, number, figures, inHand, justAdded, onTake, onChange, onRemove, view, onView, choices }: LineRowProps) {
+export function LineRow({ line, number, figures, inHand, justAdded, onTake, onChange, onRemove, onMove, view, onView, choices }: LineRowProps) {
+  const sortable = useSortable({ id: line.id, disabled: line.verb === 'start' })
   const whole = isWhole(line)
   const show = (column: 'out' | 'unknown' | 'in' | 'stayedUnknown') => ({
     chosen: view.tab === 'moved' && view.line === line.id && view.column === column,
@@ -33,10 +38,34 @@ export function LineRow({ line, number, figures, inHand, justAdded, onTake, onCh
   })
   const label = `line ${number}`
   return (
-    <tr className={inHand ? 'in-hand' : ''} onClick={onTake} onFocus={onTake} data-testid={`line-${number}`}>
-      <td className={line.off ? 'text-soft line-through' : ''}>
+    <tr
+      ref={sortable.setNodeRef}
+      style={{ transform: CSS.Translate.toString(sortable.transform), transition: sortable.transition }}
+      className={`${inHand ? 'in-hand' : ''} ${sortable.isDragging ? 'relative z-10 bg-leaf shadow-md' : ''}`}
+      onClick={onTake}
+      onFocus={onTake}
+      onKeyDown={(event) => {
+        if (!event.altKey || (event.key !== 'ArrowUp' && event.key !== 'ArrowDown')) return
+        event.preventDefault()
+        onMove?.(event.key === 'ArrowUp' ? -1 : 1)
+      }}
+      data-testid={`line-${number}`}
+    >
+      <td className={`relative ${line.off ? 'text-soft line-through' : ''}`}>
+        {line.verb !== 'start' && (
+          <button
+            type="button"
+            ref={sortable.setActivatorNodeRef}
+            {...sortable.attributes}
+            {...sortable.listeners}
+            aria-label={`Move line ${number}`}
+            className="grip absolute top-2 -left-[18px] cursor-grab rounded text-strong hover:text-ink focus-visible:text-ink"
+          >
+            <GripVertical size={15} aria-hidden="true" />
+          </button>
+        )}
         <Sentence line={line} onChange={onChange} choices={choices} openAtOnce={justAdded} />
-        <LineMenu line={line} number={number} onChange={onChange} onRemove={onRemove} />
+        <LineMenu line={line} number={number} onChange={onChange} onRemove={onRemove} onMove={onMove} />
         {inHand && figures && whole && !line.off && (
           <span className="quiet block" data-testid="without">
             Without this line the list would hold {count(figures.without)}
@@ -47,6 +76,7 @@ export function LineRow({ line, number, figures, inHand, justAdded, onTake, onCh
             <Figure value={figures.stayedUnknown} tone="unknown" label={`Unknown and kept by ${label}`} {...show('stayedUnknown')} /> unknown stayed
           </span>
         )}
+        {line.verb === 'limit' && figures !== undefined && figures.notLimited > 0 && <span className="quiet block">{count(figures.notLimited)} have no organisation and are not limited</span>}
         {line.verb === 'add' && figures !== undefined && figures.cameBack > 0 && <span className="quiet block">{count(figures.cameBack)} of them came back</span>}
       </td>
       <td className="figure">
@@ -100,18 +130,27 @@ function Sentence({ line, onChange, choices, openAtOnce }: { line: Line; onChang
       })}
       <Popover.Portal>
         <Popover.Content className="floating w-[340px]" align="start" sideOffset={6} aria-label="Change the line" onInteractOutside={() => setOpen(false)}>
-          {line.verb === 'start' ? (
-            <StartForm line={line} choices={choices} onChange={onChange} onDone={() => setOpen(false)} />
-          ) : (
-            <CriterionForm line={line} choices={choices} onChange={onChange} onDone={() => setOpen(false)} />
-          )}
+          <LineForm line={line} choices={choices} onChange={onChange} onDone={() => setOpen(false)} />
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>
   )
 }
 
-function LineMenu({ line, number, onChange, onRemove }: { line: Line; number: number; onChange: (line: Line) => void; onRemove?: () => void }) {
+function LineForm({ line, ...rest }: { line: Line; choices: Choices; onChange: (line: Line) => void; onDone: () => void }) {
+  switch (line.verb) {
+    case 'start':
+      return <StartForm line={line} {...rest} />
+    case 'limit':
+      return <LimitForm line={line} {...rest} />
+    case 'pick':
+      return <PickForm line={line} {...rest} />
+    default:
+      return <CriterionForm line={line} {...rest} />
+  }
+}
+
+function LineMenu({ line, number, onChange, onRemove, onMove }: { line: Line; number: number; onChange: (line: Line) => void; onRemove?: () => void; onMove?: (by: -1 | 1) => void }) {
   if (line.verb === 'start') return null
   return (
     <DropdownMenu.Root>
@@ -120,13 +159,19 @@ function LineMenu({ line, number, onChange, onRemove }: { line: Line; number: nu
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content className="floating p-1.5!" align="start" sideOffset={4}>
-          {(['keep', 'drop', 'add'] as const)
-            .filter((verb) => verb !== line.verb)
-            .map((verb) => (
-              <DropdownMenu.Item key={verb} className="menu-item" onSelect={() => onChange({ ...line, verb, unknownAsYes: false })}>
-                Make it {verb}
-              </DropdownMenu.Item>
-            ))}
+          {'criterion' in line &&
+            (['keep', 'drop', 'add'] as const)
+              .filter((verb) => verb !== line.verb)
+              .map((verb) => (
+                <DropdownMenu.Item key={verb} className="menu-item" onSelect={() => onChange({ ...line, verb, unknownAsYes: false })}>
+                  Make it {verb}
+                </DropdownMenu.Item>
+              ))}
+          {line.verb === 'pick' && (
+            <DropdownMenu.Item className="menu-item" onSelect={() => onChange({ ...line, side: line.side === 'in' ? 'out' : 'in' })}>
+              Make it pick {line.side === 'in' ? 'out' : 'in'}
+            </DropdownMenu.Item>
+          )}
           {line.verb === 'keep' && (
             <DropdownMenu.Item className="menu-item" onSelect={() => onChange({ ...line, unknownAsYes: !line.unknownAsYes })}>
               {line.unknownAsYes ? 'Unknown goes out' : 'Count unknown as yes'}
@@ -135,6 +180,16 @@ function LineMenu({ line, number, onChange, onRemove }: { line: Line; number: nu
           <DropdownMenu.Item className="menu-item" onSelect={() => onChange({ ...line, off: !line.off })}>
             {line.off ? 'Switch on' : 'Switch off'}
           </DropdownMenu.Item>
+          {onMove && (
+            <>
+              <DropdownMenu.Item className="menu-item justify-between gap-6" onSelect={() => onMove(-1)}>
+                Move up <span className="quiet">Alt ↑</span>
+              </DropdownMenu.Item>
+              <DropdownMenu.Item className="menu-item justify-between gap-6" onSelect={() => onMove(1)}>
+                Move down <span className="quiet">Alt ↓</span>
+              </DropdownMenu.Item>
+            </>
+          )}
           {onRemove && (
             <DropdownMenu.Item className="menu-item" onSelect={onRemove}>
               Remove

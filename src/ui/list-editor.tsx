@@ -1,29 +1,35 @@
 'use client'
 
+import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors } from '@dnd-kit/core'
+import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable'
 import { Undo2 } from 'lucide-react'
 import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { useEffect, useState, useTransition } from 'react'
 import type { ListFigures } from '@/core/lists/account'
-import { lineText } from '@/core/lists/line'
+import { type Line, lineText } from '@/core/lists/line'
 import type { ListView as View } from '@/core/lists/view'
 import type { ActionResult, ListView, PeoplePage, RoundState } from '@/core/outputs/views'
 import { AddLine } from './add-line'
 import { Arch } from './arch'
 import { ask, Told } from './ask'
+import { useBook, useNews } from './book'
+import type { Choices } from './criterion-forms'
+import { CrowdMenu } from './crowd-menu'
 import { count, day } from './figures'
-import { isWhole } from './line-editing'
+import { isWhole, moved } from './line-editing'
 import { LineRow } from './line-row'
 import { ListMenu } from './list-menu'
 import { roundStones } from './round-stones'
 import { Spread } from './spread'
 import { TabRow } from './tab-row'
+import { type Theirs, TheirChanges } from './their-changes'
 import { PeopleTable } from './people-table'
 import { useLines } from './use-lines'
 import { usePeople } from './use-people'
 
 export interface ListActions {
-  saveList: (id: number, basedOn: number, lines: unknown) => Promise<ActionResult<number>>
+  saveList: (id: number, basedOn: number, lines: unknown) => Promise<ActionResult<{ edition: number } | { theirs: Theirs }>>
   copy: (id: number) => Promise<ActionResult<number>>
   change: (id: number, to: { name?: string; shared?: boolean }) => Promise<ActionResult<unknown>>
   remove: (id: number) => Promise<ActionResult<unknown>>
@@ -35,28 +41,46 @@ export interface ListEditorProps {
   me: { id: string; name: string; mayCoordinate: boolean }
   round: { id: number; number: number; state: RoundState; at: string } | null
   hasReleased: boolean
-  batches: { id: number; name: string }[]
-  towns: string[]
+  choices: Omit<Choices, 'me'>
+  /** When this person last opened the list, before now. */
+  lookedAt: string | null
   actions: ListActions
 }
 
 /** A list's spread: its lines with their running balances on the left, the people behind any of its figures on the right. */
-export function ListEditor({ list, me, round, hasReleased, batches, towns, actions }: ListEditorProps) {
+export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, actions }: ListEditorProps) {
   const router = useRouter()
-  const { lines, edit, amend, undo, canUndo, dirty, saved } = useLines(list)
+  const book = useBook()
+  const { lines, basedOn, edit, amend, undo, canUndo, dirty, saved, rebase } = useLines(list, (edition, next) =>
+    book.actions.draft(list.id, edition, next),
+  )
   const [inHand, setInHand] = useState<string | null>(null)
   const [justAdded, setJustAdded] = useState<string | null>(null)
   const [view, setView] = useState<View>({ tab: 'on' })
   const [figures, setFigures] = useState<ListFigures | null>(null)
+  const [fresh, setFresh] = useState<number | null>(null)
+  const [heard, setHeard] = useState(0)
+  const [theirs, setTheirs] = useState<Theirs | null>(() => startingConflict(list))
+  const [elsewhere, setElsewhere] = useState<{ edition: number; by: string } | null>(null)
   const [told, setTold] = useState<string | null>(null)
   const [said, setSaid] = useState<string | null>(null)
   const [busy, begin] = useTransition()
   const whole = lines.filter(isWhole)
-  const key = JSON.stringify([whole, view])
+  const key = JSON.stringify([whole, view, heard])
+  useNews((news) => {
+    if (news.is === 'data') setHeard((n) => n + 1)
+    else if (news.is === 'round' && news.list === list.id) router.refresh()
+    else if (news.is === 'edition' && news.list !== list.id) setHeard((n) => n + 1)
+    else if (news.is === 'edition' && news.edition > list.edition) {
+      if (dirty) setElsewhere({ edition: news.edition, by: news.mine ? 'You, on another page,' : news.by })
+      else if (!busy) router.refresh()
+    }
+  })
 
   const people = usePeople(key, async (offset, signal) => {
-    const answer = await accountWhenUp({ lines: whole, view, offset, screen: `list-${list.id}` }, signal, setTold)
+    const answer = await accountWhenUp({ lines: whole, view, offset, list: list.id, screen: `list-${list.id}` }, signal, setTold)
     setFigures(answer.figures)
+    setFresh(answer.fresh)
     setTold(null)
     return answer.page
   })
@@ -64,12 +88,21 @@ export function ListEditor({ list, me, round, hasReleased, batches, towns, actio
   const save = () =>
     begin(async () => {
       if (!dirty || whole.length < lines.length) return
-      const result = await actions.saveList(list.id, list.edition, whole)
+      const result = await actions.saveList(list.id, basedOn, whole)
       if (!result.ok) return setTold(result.error)
+      if ('theirs' in result.value) return setTheirs(result.value.theirs)
       saved()
-      setSaid(`Saved as edition ${result.value}.`)
+      setSaid(`Saved as edition ${result.value.edition}.`)
       router.refresh()
     })
+  const move = (id: string, by: number) => {
+    const from = lines.findIndex((l) => l.id === id)
+    if (from > 0 && from + by > 0 && from + by < lines.length) edit(moved(lines, from, from + by))
+  }
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 5 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  )
 
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
@@ -94,69 +127,116 @@ export function ListEditor({ list, me, round, hasReleased, batches, towns, actio
             <div className="min-w-0">
               <h1 className="break-words">{list.name}</h1>
               <p className="quiet">
-                {list.shared ? `Shared by ${list.mine ? 'you' : list.owner}` : 'Private to you'} · Edition {list.edition}, saved {day(list.savedAt)} by {list.savedBy}
+                {list.shared ? `Shared by ${list.mine ? 'you' : list.owner}` : 'Private to you'} · Edition {list.edition}, saved{' '}
+                {day(list.savedAt)} by {list.savedBy}
                 {round ? ` · round ${round.number} ${round.state} ${day(round.at)}` : ''}
               </p>
             </div>
             <ListMenu list={list} actions={actions} onTold={setTold} />
           </div>
-          <RoundCard list={list} round={round} hasReleased={hasReleased} mayStart={me.mayCoordinate} dirty={dirty} onStart={() => begin(async () => void (await tellRefusal(actions.start(list.id), setTold)))} busy={busy} />
+          {theirs && (
+            <TheirChanges
+              mine={lines}
+              theirs={theirs}
+              onBring={(next) => {
+                rebase(theirs.edition, theirs.lines, next)
+                setTheirs(null)
+                setElsewhere(null)
+              }}
+              onTheirs={() => {
+                rebase(theirs.edition, theirs.lines, theirs.lines)
+                setTheirs(null)
+                setElsewhere(null)
+                router.refresh()
+              }}
+            />
+          )}
+          {elsewhere && !theirs && (
+            <p role="status" className="my-2 flex items-center justify-between gap-3 rounded-md bg-ochre-wash px-3 py-1.5">
+              {elsewhere.by} saved edition {elsewhere.edition} just now. Yours still stands here.
+              <button type="button" className="button" onClick={save} disabled={busy}>
+                See what differs
+              </button>
+            </p>
+          )}
+          <RoundCard
+            list={list}
+            round={round}
+            hasReleased={hasReleased}
+            mayStart={me.mayCoordinate}
+            dirty={dirty}
+            onStart={() => begin(async () => void (await tellRefusal(actions.start(list.id), setTold)))}
+            busy={busy}
+          />
           {told && (
             <p role="alert" className="told mt-3">
               {told}
             </p>
           )}
-          <table className="account mt-2" aria-label="Lines">
-            <thead>
-              <tr>
-                <th scope="col">Line</th>
-                <th scope="col" className="figure">
-                  Out
-                </th>
-                <th scope="col" className="figure">
-                  Unknown
-                </th>
-                <th scope="col" className="figure">
-                  In
-                </th>
-                <th scope="col" className="figure balance">
-                  Balance
-                </th>
-              </tr>
-            </thead>
-            <tbody>
-              {lines.map((line, i) => (
-                <LineRow
-                  key={line.id}
-                  line={line}
-                  number={i + 1}
-                  figures={figures?.lines.find((f) => f.id === line.id)}
-                  inHand={inHand === line.id}
-                  justAdded={justAdded === line.id}
-                  onTake={() => setInHand(line.id)}
-                  onChange={(next) => {
-                    const changed = lines.map((l) => (l.id === line.id ? next : l))
-                    if (justAdded === line.id) amend(changed)
-                    else edit(changed)
-                    setJustAdded(null)
-                  }}
-                  onRemove={i === 0 ? undefined : () => edit(lines.filter((l) => l.id !== line.id))}
-                  view={view}
-                  onView={setView}
-                  choices={{ batches, towns, me }}
-                />
-              ))}
-              <tr className="total">
-                <td>On the list now</td>
-                <td className="figure text-madder">{count(figures?.totals.out)}</td>
-                <td className="figure text-ochre">{count(figures?.totals.unknown)}</td>
-                <td className="figure text-verdigris">{count(figures?.totals.in)}</td>
-                <td className="figure balance" data-testid="balance">
-                  {count(figures?.totals.balance)}
-                </td>
-              </tr>
-            </tbody>
-          </table>
+          <DndContext
+            sensors={sensors}
+            collisionDetection={closestCenter}
+            accessibility={{ announcements: announcementsFor(lines) }}
+            onDragEnd={({ active, over }) => {
+              const [from, to] = [lines.findIndex((l) => l.id === active.id), lines.findIndex((l) => l.id === over?.id)]
+              if (from > 0 && to > 0 && from !== to) edit(moved(lines, from, to))
+            }}
+          >
+            <table className="account mt-2" aria-label="Lines">
+              <thead>
+                <tr>
+                  <th scope="col">Line</th>
+                  <th scope="col" className="figure">
+                    Out
+                  </th>
+                  <th scope="col" className="figure">
+                    Unknown
+                  </th>
+                  <th scope="col" className="figure">
+                    In
+                  </th>
+                  <th scope="col" className="figure balance">
+                    Balance
+                  </th>
+                </tr>
+              </thead>
+              <tbody>
+                <SortableContext items={lines.slice(1).map((l) => l.id)} strategy={verticalListSortingStrategy}>
+                  {lines.map((line, i) => (
+                    <LineRow
+                      key={line.id}
+                      line={line}
+                      number={i + 1}
+                      figures={figures?.lines.find((f) => f.id === line.id)}
+                      inHand={inHand === line.id}
+                      justAdded={justAdded === line.id}
+                      onTake={() => setInHand(line.id)}
+                      onChange={(next) => {
+                        const changed = lines.map((l) => (l.id === line.id ? next : l))
+                        if (justAdded === line.id) amend(changed)
+                        else edit(changed)
+                        setJustAdded(null)
+                      }}
+                      onRemove={i === 0 ? undefined : () => edit(lines.filter((l) => l.id !== line.id))}
+                      onMove={i === 0 ? undefined : (by) => move(line.id, by)}
+                      view={view}
+                      onView={setView}
+                      choices={{ ...choices, me }}
+                    />
+                  ))}
+                </SortableContext>
+                <tr className="total">
+                  <td>On the list now</td>
+                  <td className="figure text-madder">{count(figures?.totals.out)}</td>
+                  <td className="figure text-ochre">{count(figures?.totals.unknown)}</td>
+                  <td className="figure text-verdigris">{count(figures?.totals.in)}</td>
+                  <td className="figure balance" data-testid="balance">
+                    {count(figures?.totals.balance)}
+                  </td>
+                </tr>
+              </tbody>
+            </table>
+          </DndContext>
           <div className="mt-4 flex flex-wrap items-center gap-2">
             <AddLine
               onAdd={(line) => {
@@ -169,8 +249,13 @@ export function ListEditor({ list, me, round, hasReleased, batches, towns, actio
               <Undo2 size={15} aria-hidden="true" /> Undo
             </button>
             <button type="button" className="button button-main" onClick={save} disabled={!dirty || busy || whole.length < lines.length}>
-              Save edition {list.edition + 1}
+              Save edition {basedOn + 1}
             </button>
+            {list.edition > 1 && (
+              <Link href={`/lists/${list.id}/editions`} className="button">
+                Compare editions
+              </Link>
+            )}
             <span role="status" className="quiet">
               {whole.length < lines.length ? 'A line is not whole yet and is not counted.' : dirty ? 'Not saved yet.' : (said ?? '')}
             </span>
@@ -187,20 +272,49 @@ export function ListEditor({ list, me, round, hasReleased, batches, towns, actio
               { key: 'on', title: 'On the list', total: tabs?.on ?? null },
               { key: 'out', title: 'Left out', total: tabs?.leftOut ?? null },
               { key: 'unknown', title: 'Unknown', total: tabs?.unknown ?? null },
+              ...(fresh !== null ? [{ key: 'new', title: 'New since you looked', total: fresh }] : []),
               ...(tabs && tabs.never > 0 ? [{ key: 'never', title: 'Never on the page', total: tabs.never }] : []),
             ]}
-          />
-          {chosenLine && (
+          >
+            <CrowdMenu
+              total={people.total}
+              of={list.id}
+              found={{ list: list.id, lines: whole, view }}
+              csv={{ url: `/api/lists/${list.id}/people`, body: { lines: whole, view } }}
+            />
+          </TabRow>
+          {view.tab === 'new' && (
             <p className="quiet mt-2 flex items-start justify-between gap-3">
               <span>
-                Only {people.total === null ? '' : count(people.total)} {view.tab === 'moved' ? MOVED[view.column] : 'decided by'} line {lines.indexOf(chosenLine) + 1}: {lineText(chosenLine)}
+                Only the {count(fresh)} who came on since you last looked{lookedAt ? ` on ${day(lookedAt)}` : ''}; the list holds{' '}
+                {count(tabs?.on)}.
               </span>
-              <button type="button" className="font-semibold whitespace-nowrap text-verdigris" onClick={() => setView({ tab: view.tab === 'moved' ? 'on' : view.tab } as View)}>
+              <button type="button" className="font-semibold whitespace-nowrap text-verdigris" onClick={() => setView({ tab: 'on' })}>
                 Show all
               </button>
             </p>
           )}
-          <PeopleTable people={people} because={view.tab === 'out' || view.tab === 'unknown' ? 'Deciding line' : undefined} label="People" empty={EMPTY[view.tab]} />
+          {chosenLine && (
+            <p className="quiet mt-2 flex items-start justify-between gap-3">
+              <span>
+                Only {people.total === null ? '' : count(people.total)} {view.tab === 'moved' ? MOVED[view.column] : 'decided by'} line{' '}
+                {lines.indexOf(chosenLine) + 1}: {lineText(chosenLine)}
+              </span>
+              <button
+                type="button"
+                className="font-semibold whitespace-nowrap text-verdigris"
+                onClick={() => setView({ tab: view.tab === 'moved' ? 'on' : view.tab } as View)}
+              >
+                Show all
+              </button>
+            </p>
+          )}
+          <PeopleTable
+            people={people}
+            because={view.tab === 'out' || view.tab === 'unknown' ? 'Deciding line' : undefined}
+            label="People"
+            empty={EMPTY[view.tab]}
+          />
         </>
       }
     />
@@ -214,11 +328,35 @@ const EMPTY: Record<View['tab'], string> = {
   out: 'No line leaves anybody out.',
   unknown: 'Every question of this page could be answered for everybody.',
   never: 'Everybody in the directory was on the page at some line.',
+  new: 'Nobody came on since you last looked.',
   moved: 'This line moved nobody.',
 }
 
+/** A draft that was worked on from an edition that is not the latest any more. */
+function startingConflict({ draft, edition, savedBy, lines }: ListView): Theirs | null {
+  return draft && draft.basedOn < edition ? { edition, by: savedBy, lines, basis: draft.basis } : null
+}
+
+/** What is said to those who move lines without seeing them move. */
+function announcementsFor(lines: Line[]) {
+  const name = (id: string | number) => {
+    const i = lines.findIndex((l) => l.id === id)
+    return i < 0 ? 'the line' : `line ${i + 1}, ${lineText(lines[i])}`
+  }
+  return {
+    onDragStart: ({ active }: { active: { id: string | number } }) => `Picked up ${name(active.id)}.`,
+    onDragOver: ({ over }: { over: { id: string | number } | null }) => (over ? `Over ${name(over.id)}.` : ''),
+    onDragEnd: ({ over }: { over: { id: string | number } | null }) => (over ? 'Put down.' : 'Put back.'),
+    onDragCancel: () => 'Put back.',
+  }
+}
+
 /** Asks for the account; while the engine is away says so and asks again until it is back. */
-async function accountWhenUp(body: object, signal: AbortSignal, tell: (text: string) => void): Promise<{ figures: ListFigures; page: PeoplePage }> {
+async function accountWhenUp(
+  body: object,
+  signal: AbortSignal,
+  tell: (text: string) => void,
+): Promise<{ figures: ListFigures; fresh: number | null; page: PeoplePage }> {
   for (;;) {
     try {
       return await ask('/api/list-account', body, signal)
@@ -236,16 +374,41 @@ async function tellRefusal(result: Promise<ActionResult<unknown> | undefined>, t
   if (got && !got.ok) tell(got.error)
 }
 
-function RoundCard({ list, round, hasReleased, mayStart, dirty, onStart, busy }: { list: ListView; round: ListEditorProps['round']; hasReleased: boolean; mayStart: boolean; dirty: boolean; onStart: () => void; busy: boolean }) {
+function RoundCard({
+  list,
+  round,
+  hasReleased,
+  mayStart,
+  dirty,
+  onStart,
+  busy,
+}: {
+  list: ListView
+  round: ListEditorProps['round']
+  hasReleased: boolean
+  mayStart: boolean
+  dirty: boolean
+  onStart: () => void
+  busy: boolean
+}) {
   const building = round?.state === 'being built'
   return (
     <div className="my-3 flex items-center gap-4 rounded-lg border border-rule bg-leaf px-4 py-2.5">
       <Arch
         width={84}
-        stones={roundStones(round?.state ?? null, { requalify: hasReleased ? `/lists/${list.id}/requalify` : undefined, screen: round ? `/rounds/${round.id}` : undefined })}
+        stones={roundStones(round?.state ?? null, {
+          requalify: hasReleased ? `/lists/${list.id}/requalify` : undefined,
+          screen: round ? `/rounds/${round.id}` : undefined,
+        })}
       />
       <p className="min-w-0 flex-1">
-        <b>{round === null ? 'No round yet.' : building ? `Round ${round.number} is being built.` : `Round ${round.number} is ${round.state === 'released' ? 'out' : 'closed'}.`}</b>
+        <b>
+          {round === null
+            ? 'No round yet.'
+            : building
+              ? `Round ${round.number} is being built.`
+              : `Round ${round.number} is ${round.state === 'released' ? 'out' : 'closed'}.`}
+        </b>
         <br />
         {round === null
           ? 'Start one when the list is right.'
@@ -266,7 +429,13 @@ function RoundCard({ list, round, hasReleased, mayStart, dirty, onStart, busy }:
         </Link>
       )}
       {!building && !hasReleased && mayStart && (
-        <button type="button" className="button button-main" onClick={onStart} disabled={dirty || busy} title={dirty ? 'Save the list first' : undefined}>
+        <button
+          type="button"
+          className="button button-main"
+          onClick={onStart}
+          disabled={dirty || busy}
+          title={dirty ? 'Save the list first' : undefined}
+        >
           Start round {(round?.number ?? 0) + 1}
         </button>
       )}

@@ -34,7 +34,7 @@ export function ListIndex({ lists, rounds, newList, deleted, restore }: { lists:
                   <th scope="col">Edition</th>
                   <th scope="col">Last round</th>
                   <th scope="col" className="figure balance">
-                    Held when saved
+                    Holds now
                   </th>
                 </tr>
               </thead>
@@ -64,7 +64,16 @@ export function ListIndex({ lists, rounds, newList, deleted, restore }: { lists:
                         <span className="text-soft">none yet</span>
                       )}
                     </td>
-                    <td className="figure balance">{count(list.balance)}</td>
+                    <td className="figure balance">
+                      {count(list.now?.on ?? list.balance)}
+                      {list.now ? (
+                        list.now.fresh ? (
+                          <span className="block text-[12.5px] font-semibold text-verdigris">{count(list.now.fresh)} new</span>
+                        ) : null
+                      ) : (
+                        <span className="quiet block font-normal">when saved</span>
+                      )}
+                    </td>
                   </tr>
                 ))}
               </tbody>

@@ -4,11 +4,13 @@ import { MoreHorizontal } from 'lucide-react'
 import { DropdownMenu } from 'radix-ui'
 import { useRouter } from 'next/navigation'
 import type { ListView } from '@/core/outputs/views'
+import { useBook } from './book'
 import type { ListActions } from './list-editor'
 
 /** What can be done with a whole list: copy anybody's, share or delete one's own. */
 export function ListMenu({ list, actions, onTold }: { list: ListView; actions: ListActions; onTold: (text: string) => void }) {
   const router = useRouter()
+  const book = useBook()
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger className="button" aria-label="More for this list">
@@ -16,6 +18,9 @@ export function ListMenu({ list, actions, onTold }: { list: ListView; actions: L
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content className="floating p-1.5!" align="end" sideOffset={4}>
+          <DropdownMenu.Item className="menu-item" onSelect={() => void book.actions.inHand(book.hand?.id === list.id ? null : list.id)}>
+            {book.hand?.id === list.id ? 'Put it down' : 'Take in hand'}
+          </DropdownMenu.Item>
           <DropdownMenu.Item
             className="menu-item"
             onSelect={async () => {

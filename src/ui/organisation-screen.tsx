@@ -1,12 +1,19 @@
+'use client'
+
 import Link from 'next/link'
-import type { OrganisationPage } from '@/core/outputs/views'
+import type { ActionResult, OrganisationPage } from '@/core/outputs/views'
+import { useBook } from './book'
 import { count, day } from './figures'
 import { Reach } from './reach'
+import { Ledger } from './ledger'
+import { SuppressForm } from './person-screen'
+import type { SuppressTarget } from './screening-screen'
 import { Spread } from './spread'
 import { YearStrip } from './year-strip'
 
 /** One organisation: what is known of it, and its people. */
-export function OrganisationScreen({ organisation: o }: { organisation: OrganisationPage }) {
+export function OrganisationScreen({ organisation: o, suppress }: { organisation: OrganisationPage; suppress: (target: SuppressTarget, input: unknown) => Promise<ActionResult<unknown>> }) {
+  const { hand, put } = useBook()
   return (
     <Spread
       width="420px"
@@ -18,16 +25,41 @@ export function OrganisationScreen({ organisation: o }: { organisation: Organisa
           <dl className="mt-4 grid grid-cols-[auto_1fr] gap-x-4 gap-y-1.5">
             <dt className="text-soft">Address</dt>
             <dd>{o.postal ?? '–'}</dd>
+            <dt className="text-soft">County</dt>
+            <dd>{o.county ?? '–'}</dd>
+            <dt className="text-soft">Head count</dt>
+            <dd>{o.headCount === null ? 'unknown' : count(o.headCount)}</dd>
             <dt className="text-soft">People</dt>
             <dd>{count(o.staff.length)}</dd>
             <dt className="text-soft">Last contact</dt>
             <dd>{o.lastAt ? day(o.lastAt) : 'never'}</dd>
           </dl>
+          <div className="mt-5 grid gap-4">
+            <SuppressForm label="Suppress everybody here, now and later" suppress={(input) => suppress({ organisation: o.id }, input)} />
+          </div>
+          {o.ledger.length > 0 && (
+            <section className="mt-5" aria-label="The ledger">
+              <h2>Ledger</h2>
+              <Ledger items={o.ledger} />
+            </section>
+          )}
         </>
       }
       right={
         <>
-          <h2>People</h2>
+          <div className="flex items-center justify-between gap-3">
+            <h2>People</h2>
+            {hand && o.staff.length > 0 && (
+              <span className="flex gap-1.5">
+                <button type="button" className="button px-2! py-0.5!" onClick={() => void put('in', { people: o.staff.map((p) => p.id) })} title={`Put all on ${hand.name}`}>
+                  Put all on the list in hand
+                </button>
+                <button type="button" className="button px-2! py-0.5!" onClick={() => void put('out', { people: o.staff.map((p) => p.id) })} title={`Take all off ${hand.name}`}>
+                  Take all off
+                </button>
+              </span>
+            )}
+          </div>
           <table className="people mt-2">
             <thead>
               <tr>

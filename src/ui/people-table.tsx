@@ -10,8 +10,17 @@ import { Reach } from './reach'
 import type { People } from './use-people'
 import { YearStrip } from './year-strip'
 
-/** A table of people that holds only what is in view. `because` is the heading of the column that says why, if any. */
-export function PeopleTable({ people, because, empty, label }: { people: People; because?: string; empty: string; label: string }) {
+/** People that can be chosen, one by one, wherever they stand in the table. */
+export interface Choosing {
+  chosen: ReadonlySet<number>
+  onChoose: (id: number, on: boolean) => void
+}
+
+/**
+ * A table of people that holds only what is in view. `because` is the heading of the column that says why, if any;
+ * `beside` draws what can be done with one of them.
+ */
+export function PeopleTable({ people, because, empty, label, choosing, beside }: { people: People; because?: string; empty: string; label: string; choosing?: Choosing; beside?: (person: PersonView) => React.ReactNode }) {
   const anchor = useRef<HTMLDivElement>(null)
   const rows = useVirtualizer({
     count: people.total ?? 0,
@@ -48,6 +57,7 @@ export function PeopleTable({ people, because, empty, label }: { people: People;
       {(people.total ?? 0) > 0 && (
         <table className="people" aria-label={label} aria-rowcount={(people.total ?? 0) + 1}>
           <colgroup>
+            {choosing && <col className="w-[30px]" />}
             <col className="w-[36%]" />
             {because ? (
               <>
@@ -65,6 +75,11 @@ export function PeopleTable({ people, because, empty, label }: { people: People;
           </colgroup>
           <thead>
             <tr>
+              {choosing && (
+                <th scope="col">
+                  <span className="sr-only">Choose</span>
+                </th>
+              )}
               <th scope="col">Person</th>
               {because ? (
                 <>
@@ -85,7 +100,7 @@ export function PeopleTable({ people, because, empty, label }: { people: People;
             {above > 0 && <tr aria-hidden="true" style={{ height: above }} />}
             {items.map(({ index }) => (
               <tr key={index} data-index={index} ref={rows.measureElement} aria-rowindex={index + 2}>
-                <Row person={people.at(index)} because={because !== undefined} />
+                <Row person={people.at(index)} because={because !== undefined} choosing={choosing} beside={beside} />
               </tr>
             ))}
             {below > 0 && <tr aria-hidden="true" style={{ height: below }} />}
@@ -96,15 +111,20 @@ export function PeopleTable({ people, because, empty, label }: { people: People;
   )
 }
 
-function Row({ person, because }: { person: PersonView | undefined; because: boolean }) {
+function Row({ person, because, choosing, beside }: { person: PersonView | undefined; because: boolean; choosing?: Choosing; beside?: (person: PersonView) => React.ReactNode }) {
   if (!person)
     return (
-      <td colSpan={because ? 3 : 5} className="h-[51px] text-rule">
+      <td colSpan={(because ? 3 : 5) + (choosing ? 1 : 0)} className="h-[51px] text-rule">
         …
       </td>
     )
   return (
     <>
+      {choosing && (
+        <td>
+          <input type="checkbox" className="mt-1" aria-label={`Choose ${person.name}`} checked={choosing.chosen.has(person.id)} onChange={(event) => choosing.onChoose(person.id, event.target.checked)} />
+        </td>
+      )}
       <td>
         <Link href={`/directory/people/${person.id}`} className="text-[14px] font-semibold no-underline hover:underline">
           {person.name}
@@ -119,6 +139,7 @@ function Row({ person, because }: { person: PersonView | undefined; because: boo
           <td>
             <span className="block text-[13.5px] font-medium">{person.because?.title}</span>
             {person.because?.detail && <span className="quiet block">{person.because.detail}</span>}
+            {beside?.(person)}
           </td>
         </>
       ) : (

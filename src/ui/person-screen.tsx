@@ -2,11 +2,14 @@
 
 import Link from 'next/link'
 import { useState, useTransition } from 'react'
-import { CHANNEL_NAME, CHANNELS, type Channel, REASON_NAME, REASONS } from '@/core/columns/person-record'
+import { CHANNEL_NAME, CHANNELS, REASON_NAME, REASONS, SCOPE_NAME, type Way, WAYS } from '@/core/columns/person-record'
 import type { ActionResult, PersonPage } from '@/core/outputs/views'
 import { RESULTS } from '@/core/rounds/results'
+import { useBook } from './book'
 import { count, day } from './figures'
 import { Reach } from './reach'
+import { Ledger } from './ledger'
+import { MergeForm } from './merge-form'
 import { Spread } from './spread'
 import { YearStrip } from './year-strip'
 
@@ -15,6 +18,7 @@ export interface PersonActions {
   note: (person: number, text: string) => Promise<ActionResult<unknown>>
   suppressPerson: (person: number, input: unknown) => Promise<ActionResult<unknown>>
   lift: (id: number, word: string) => Promise<ActionResult<unknown>>
+  merge: (keep: number, other: number) => Promise<ActionResult<unknown>>
 }
 
 /** One person: what is known and what can be done on the left, their ledger on the right. */
@@ -25,7 +29,20 @@ export function PersonScreen({ person, mayLift, actions }: { person: PersonPage;
       label={{ left: 'The person', right: 'The ledger' }}
       left={
         <>
-          <h1>{view.name}</h1>
+          <div className="flex items-start justify-between gap-3">
+            <h1 className="min-w-0 break-words">{view.name}</h1>
+            {person.state === 'live' && <OnListInHand id={view.id} />}
+          </div>
+          {person.mergedInto && (
+            <p role="status" className="told my-2">
+              Merged into{' '}
+              <Link href={`/directory/people/${person.mergedInto.id}`} className="font-semibold">
+                {person.mergedInto.name}
+              </Link>
+              , whose ledger goes on.
+            </p>
+          )}
+          {person.state === 'withdrawn' && <p className="told my-2">Withdrawn from the directory. The ledger stays.</p>}
           <p className="text-soft">
             {view.role ?? 'no role'}
             {view.organisation && (
@@ -67,12 +84,26 @@ export function PersonScreen({ person, mayLift, actions }: { person: PersonPage;
               </>
             )}
           </dl>
+          {person.mergedHere.length > 0 && (
+            <p className="quiet mt-3">
+              Took in{' '}
+              {person.mergedHere.map((m, i) => (
+                <span key={m.id}>
+                  {i > 0 && ', '}
+                  <Link href={`/directory/people/${m.id}`}>{m.name}</Link>
+                </span>
+              ))}
+            </p>
+          )}
           <Suppressions person={person} mayLift={mayLift} lift={actions.lift} />
-          <div className="mt-5 grid gap-4">
-            <ContactForm person={view.id} contact={actions.contact} />
-            <NoteForm person={view.id} note={actions.note} />
-            <SuppressForm label="Suppress this person" suppress={(input) => actions.suppressPerson(view.id, input)} />
-          </div>
+          {person.state === 'live' && (
+            <div className="mt-5 grid gap-4">
+              <ContactForm person={view.id} contact={actions.contact} />
+              <NoteForm person={view.id} note={actions.note} />
+              <SuppressForm label="Suppress this person" suppress={(input) => actions.suppressPerson(view.id, input)} />
+              {mayLift && <MergeForm keep={view.id} name={view.name} merge={actions.merge} />}
+            </div>
+          )}
         </>
       }
       right={
@@ -92,20 +123,7 @@ export function PersonScreen({ person, mayLift, actions }: { person: PersonPage;
               ))}
             </p>
           )}
-          <ol className="mt-2">
-            {person.ledger.map((entry) => (
-              <li key={entry.id} className="grid grid-cols-[92px_1fr_auto] gap-3 border-b border-rule py-2">
-                <time className="text-soft tabular-nums" dateTime={entry.at}>
-                  {day(entry.at)}
-                </time>
-                <span className="min-w-0 break-words">
-                  <span className="font-medium">{entry.title}</span>
-                  {entry.detail && <span className="quiet block">{entry.detail}</span>}
-                </span>
-                <span className="quiet">{entry.by}</span>
-              </li>
-            ))}
-          </ol>
+          <Ledger items={person.ledger} />
         </>
       }
     />
@@ -122,6 +140,7 @@ function Suppressions({ person, mayLift, lift }: { person: PersonPage; mayLift: 
           <li key={s.id} className="border-b border-rule py-1.5">
             <span className={s.lifted ? 'text-soft line-through' : 'text-madder'}>
               {REASON_NAME[s.reason]}, {s.channels.map((c) => CHANNEL_NAME[c]).join(', ')}
+              {s.scope !== 'person' && ` (by ${SCOPE_NAME[s.scope]} ${s.who})`}
             </span>
             <span className="quiet block">
               since {day(s.since)}
@@ -138,6 +157,23 @@ function Suppressions({ person, mayLift, lift }: { person: PersonPage; mayLift: 
         ))}
       </ul>
     </section>
+  )
+}
+
+/** Puts one person on the list in hand or takes them off it. */
+function OnListInHand({ id }: { id: number }) {
+  const { hand, put } = useBook()
+  const [busy, begin] = useTransition()
+  if (!hand) return null
+  return (
+    <span className="flex shrink-0 gap-1.5">
+      <button type="button" className="button px-2! py-0.5!" disabled={busy} onClick={() => begin(() => put('in', { people: [id] }))} title={`Put on ${hand.name}`}>
+        Put on the list
+      </button>
+      <button type="button" className="button px-2! py-0.5!" disabled={busy} onClick={() => begin(() => put('out', { people: [id] }))} title={`Take off ${hand.name}`}>
+        Take off
+      </button>
+    </span>
   )
 }
 
@@ -194,7 +230,7 @@ export function Form({ title, button, send, children, open = false }: { title: s
 }
 
 function ContactForm({ person, contact }: { person: number; contact: PersonActions['contact'] }) {
-  const [channel, setChannel] = useState<Channel>('phone')
+  const [channel, setChannel] = useState<Way>('phone')
   return (
     <Form
       open
@@ -204,9 +240,9 @@ function ContactForm({ person, contact }: { person: number; contact: PersonActio
     >
       <div className="grid grid-cols-3 gap-2.5">
         <label className="field">
-          <span>Channel</span>
-          <select value={channel} onChange={(e) => setChannel(e.target.value as Channel)}>
-            {CHANNELS.map((c) => (
+          <span>How</span>
+          <select value={channel} onChange={(e) => setChannel(e.target.value as Way)}>
+            {WAYS.map((c) => (
               <option key={c} value={c}>
                 {CHANNEL_NAME[c]}
               </option>
@@ -245,8 +281,8 @@ function NoteForm({ person, note }: { person: number; note: PersonActions['note'
   )
 }
 
-/** Enters a suppression: of a person, or of what is typed where `target` asks for it. */
-export function SuppressForm({ label, suppress, target, open }: { label: string; suppress: (input: unknown, target: string) => Promise<ActionResult<unknown>>; target?: boolean; open?: boolean }) {
+/** Enters a suppression. Whatever stands in `children` says of whom, where it is not this very record. */
+export function SuppressForm({ label, suppress, channels = true, open, children }: { label: string; suppress: (input: unknown, form: FormData) => Promise<ActionResult<unknown>>; channels?: boolean; open?: boolean; children?: React.ReactNode }) {
   return (
     <Form
       title={label}
@@ -256,21 +292,16 @@ export function SuppressForm({ label, suppress, target, open }: { label: string;
         suppress(
           {
             reason: form.get('reason'),
-            channels: target ? ['email', 'phone'] : form.getAll('channels'),
+            channels: channels ? form.getAll('channels') : [...CHANNELS],
             since: form.get('since') || null,
             until: form.get('until') || null,
             word: form.get('word'),
           },
-          String(form.get('target') ?? ''),
+          form,
         )
       }
     >
-      {target && (
-        <label className="field">
-          <span>E-mail or phone</span>
-          <input name="target" required />
-        </label>
-      )}
+      {children}
       <div className="grid grid-cols-[1.5fr_1fr_1fr] gap-2.5">
         <label className="field">
           <span>Reason</span>
@@ -291,7 +322,7 @@ export function SuppressForm({ label, suppress, target, open }: { label: string;
           <input type="date" name="until" />
         </label>
       </div>
-      {!target && (
+      {channels && (
         <fieldset className="flex flex-wrap gap-3">
           <legend className="quiet font-semibold">Channels</legend>
           {CHANNELS.map((c) => (

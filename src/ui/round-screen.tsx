@@ -10,7 +10,9 @@ import type { ScreeningFigures } from '@/core/screening/account'
 import type { Rule } from '@/core/screening/rules'
 import { Arch } from './arch'
 import { ask } from './ask'
+import { useNews } from './book'
 import { count, day, Figure } from './figures'
+import { LetThrough } from './let-through'
 import { PeopleTable } from './people-table'
 import { roundStones } from './round-stones'
 import { RuleCells } from './rule-cells'
@@ -22,9 +24,11 @@ export interface RoundActions {
   changeRules: (id: number, rules: unknown) => Promise<ActionResult<unknown>>
   release: (id: number) => Promise<ActionResult<unknown>>
   close: (id: number) => Promise<ActionResult<unknown>>
+  pass: (round: number, person: number, channel: ScreenedChannel, reason: string) => Promise<ActionResult<unknown>>
+  passBack: (round: number, person: number, channel: ScreenedChannel) => Promise<ActionResult<unknown>>
 }
 
-type View = { tab: 'clear' | 'held' } | { tab: 'channel'; channel: ScreenedChannel } | { tab: 'rule'; rule: number; channel?: ScreenedChannel }
+type View = { tab: 'clear' | 'held' | 'through' } | { tab: 'channel'; channel: ScreenedChannel } | { tab: 'rule'; rule: number; channel?: ScreenedChannel }
 
 /** A round's spread: its arch and the screening account on the left, the clear and the held back on the right. */
 export function RoundScreen({ round, actions }: { round: RoundPage; actions: RoundActions }) {
@@ -40,6 +44,17 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
     const answer = await ask<RoundAccount>(`/api/rounds/${round.id}`, { view, offset, rules: building ? rules : undefined }, signal)
     setFigures(answer.figures)
     return answer.page
+  })
+  const passed = async (work: Promise<ActionResult<unknown>>): Promise<string | null> => {
+    const result = await work
+    if (!result.ok) return result.error
+    setAsked((n) => n + 1)
+    router.refresh()
+    return null
+  }
+  useNews((news) => {
+    if (building && news.is === 'data') setAsked((n) => n + 1)
+    if (news.is === 'round' && news.round === round.id) router.refresh()
   })
   const run = (work: () => Promise<ActionResult<unknown>>) =>
     begin(async () => {
@@ -147,10 +162,11 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
           <TabRow
             label="Tabs of people"
             open={view.tab === 'rule' ? 'held' : view.tab === 'channel' ? 'clear' : view.tab}
-            onOpen={(tab) => setView({ tab: tab as 'clear' | 'held' })}
+            onOpen={(tab) => setView({ tab: tab as 'clear' | 'held' | 'through' })}
             tabs={[
               { key: 'clear', title: 'Clear', total: figures?.anyone ?? null },
               { key: 'held', title: 'Held back everywhere', total: figures?.heldBack ?? null },
+              ...(round.letThrough > 0 ? [{ key: 'through', title: 'Let through', total: round.letThrough }] : []),
             ]}
           />
           {(view.tab === 'rule' || view.tab === 'channel') && (
@@ -167,7 +183,12 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
           <PeopleTable
             people={people}
             label="People"
-            because={view.tab === 'held' || view.tab === 'rule' ? (view.tab === 'held' ? 'Held back because' : 'Closed because') : building ? undefined : 'Why on the list'}
+            because={view.tab === 'held' ? 'Held back because' : view.tab === 'rule' ? 'Closed because' : building && view.tab !== 'through' ? undefined : building ? 'Let through because' : 'Why on the list'}
+            beside={
+              building && round.mayRelease
+                ? (person) => <LetThrough person={person} onPass={(channel, reason) => passed(actions.pass(round.id, person.id, channel, reason))} onBack={(channel) => passed(actions.passBack(round.id, person.id, channel))} />
+                : undefined
+            }
             empty={view.tab === 'held' ? 'Nobody is held back on every channel.' : 'Nobody.'}
           />
         </>

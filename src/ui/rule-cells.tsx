@@ -4,6 +4,7 @@ import { Popover } from 'radix-ui'
 import { useState } from 'react'
 import type { Phrase } from '@/core/criteria/kind'
 import type { Rule } from '@/core/screening/rules'
+import { WaysField } from './criterion-forms'
 
 /** The sentence of a rule with its chips, in the first cell of its row. */
 export function RuleCells({ rule, phrases, note, editable, optional, onChange }: { rule: Rule; phrases: Phrase[]; note: string; editable: boolean; optional: boolean; onChange: (rule: Rule) => void }) {
@@ -15,6 +16,15 @@ export function RuleCells({ rule, phrases, note, editable, optional, onChange }:
       </span>
       <span className="quiet block">
         {note}
+        {rule.kind === 'another-round' && editable && !off && (
+          <button
+            type="button"
+            className="ml-2 font-semibold text-verdigris hover:underline"
+            onClick={() => onChange({ ...rule, closes: rule.closes === 'every channel' ? 'the same channel' : 'every channel' })}
+          >
+            {rule.closes === 'every channel' ? 'Close only that channel' : 'Close every channel'}
+          </button>
+        )}
         {optional && editable && (
           <button type="button" className="ml-2 font-semibold text-verdigris hover:underline" onClick={() => onChange({ ...rule, off: !off } as Rule)}>
             {off ? 'Switch on' : 'Switch off'}
@@ -35,7 +45,7 @@ function DaysChip({ rule, chip, editable, onChange }: { rule: Rule; chip: string
     <Popover.Root open={open} onOpenChange={setOpen}>
       <Popover.Trigger className="chip">{shown}</Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content className="floating w-[280px]" align="start" sideOffset={6} aria-label="Change the rule">
+        <Popover.Content className="floating w-[300px]" align="start" sideOffset={6} aria-label="Change the rule">
           <form
             className="grid gap-3"
             onSubmit={(event) => {
@@ -48,6 +58,13 @@ function DaysChip({ rule, chip, editable, onChange }: { rule: Rule; chip: string
               <span>Days to hold back after a contact</span>
               <input type="number" min={1} max={3650} value={days || ''} onChange={(e) => setDays(Number(e.target.value))} />
             </label>
+            <WaysField
+              ways={rule.ways}
+              onWays={(ways) => {
+                const { ways: _, ...rest } = rule
+                onChange(ways ? { ...rest, ways } : rest)
+              }}
+            />
             <label className="field">
               <span>A contact closes</span>
               <select value={rule.closes} onChange={(e) => onChange({ ...rule, days: days || rule.days, closes: e.target.value as typeof rule.closes })}>

@@ -3,7 +3,7 @@
 import Link from 'next/link'
 import { useEffect, useState } from 'react'
 import { dateWords } from '@/core/calendar/local-day'
-import { CHANNEL_NAME, REASON_NAME, REASONS, type Reason } from '@/core/columns/person-record'
+import { CHANNEL_NAME, REASON_NAME, REASONS, type Reason, SCOPE_NAME } from '@/core/columns/person-record'
 import type { ActionResult, SuppressionIndex } from '@/core/outputs/views'
 import { ask, Told } from './ask'
 import { count, day } from './figures'
@@ -11,8 +11,10 @@ import { LiftForm, SuppressForm } from './person-screen'
 import { Spread } from './spread'
 import { TabRow } from './tab-row'
 
+export type SuppressTarget = { text: string } | { postal: { street: string; town: string; postcode: string } } | { organisation: number }
+
 /** Who must not be contacted: what stands and how to enter more on the left, each suppression on the right. */
-export function ScreeningScreen({ first, today, mayLift, suppress, lift }: { first: SuppressionIndex; today: string; mayLift: boolean; suppress: (text: string, input: unknown) => Promise<ActionResult<unknown>>; lift: (id: number, word: string) => Promise<ActionResult<unknown>> }) {
+export function ScreeningScreen({ first, today, mayLift, suppress, lift }: { first: SuppressionIndex; today: string; mayLift: boolean; suppress: (target: SuppressTarget, input: unknown) => Promise<ActionResult<unknown>>; lift: (id: number, word: string) => Promise<ActionResult<unknown>> }) {
   const [find, setFind] = useState('')
   const [reason, setReason] = useState<Reason | 'all'>('all')
   const [index, setIndex] = useState(first)
@@ -28,6 +30,10 @@ export function ScreeningScreen({ first, today, mayLift, suppress, lift }: { fir
       .catch((error) => !abort.signal.aborted && setTold(error instanceof Told ? error.message : 'The suppressions could not be shown.'))
     return () => abort.abort()
   }, [find, reason, first])
+  const more = () =>
+    ask<SuppressionIndex>('/api/suppressions', { find, reason: reason === 'all' ? null : reason, offset: index.rows.length })
+      .then((got) => setIndex((before) => ({ ...got, rows: [...before.rows, ...got.rows] })))
+      .catch((error) => setTold(error instanceof Told ? error.message : 'The suppressions could not be shown.'))
   const standing = (of: Reason) => index.counts.find((c) => c.reason === of)?.standing ?? 0
   const lifted = index.counts.reduce((sum, c) => sum + c.lifted, 0)
   const total = index.counts.reduce((sum, c) => sum + c.standing, 0)
@@ -67,10 +73,35 @@ export function ScreeningScreen({ first, today, mayLift, suppress, lift }: { fir
             </tbody>
           </table>
           <div className="mt-5 grid gap-3">
-            <SuppressForm open label="Suppress an e-mail or phone" target suppress={(input, target) => suppress(target, input)} />
+            <SuppressForm open channels={false} label="Suppress an e-mail, phone or domain" suppress={(input, form) => suppress({ text: String(form.get('target') ?? '') }, input)}>
+              <label className="field">
+                <span>E-mail, phone, or a domain such as @example.org</span>
+                <input name="target" required />
+              </label>
+            </SuppressForm>
+            <SuppressForm
+              channels={false}
+              label="Suppress a postal address"
+              suppress={(input, form) => suppress({ postal: { street: String(form.get('street')), town: String(form.get('town')), postcode: String(form.get('postcode')) } }, input)}
+            >
+              <label className="field">
+                <span>Street and number</span>
+                <input name="street" required />
+              </label>
+              <div className="grid grid-cols-2 gap-2.5">
+                <label className="field">
+                  <span>Town</span>
+                  <input name="town" />
+                </label>
+                <label className="field">
+                  <span>Postcode</span>
+                  <input name="postcode" />
+                </label>
+              </div>
+            </SuppressForm>
             <p className="quiet">
-              A suppression holds whoever has that e-mail or phone now or later. To suppress a person by every channel, open them in the <Link href="/directory">directory</Link>. A whole file, or a copy of a do-not-call register,
-              comes in under <Link href="/intake">Intake</Link>.
+              A suppression holds whoever has that address, number or domain now or later. To suppress a person or a whole organisation, open it in the <Link href="/directory">directory</Link>. A whole file, or a copy of a
+              do-not-call register, comes in under <Link href="/intake">Intake</Link>.
             </p>
           </div>
         </>
@@ -83,10 +114,15 @@ export function ScreeningScreen({ first, today, mayLift, suppress, lift }: { fir
             onOpen={(key) => setReason(key as Reason | 'all')}
             tabs={[{ key: 'all', title: 'All', total: reason === 'all' ? index.total : undefined }, ...REASONS.map((r) => ({ key: r, title: REASON_NAME[r].slice(0, 1).toUpperCase() + REASON_NAME[r].slice(1) }))]}
           />
-          <label className="field mt-3">
-            <span>Find by person’s name, or by a whole e-mail or phone</span>
-            <input type="search" value={find} onChange={(event) => setFind(event.target.value)} />
-          </label>
+          <div className="mt-3 flex items-end gap-3">
+            <label className="field flex-1">
+              <span>Find by name, organisation, domain, town or word, or by a whole e-mail or phone</span>
+              <input type="search" value={find} onChange={(event) => setFind(event.target.value)} />
+            </label>
+            <a className="button" href={`/screening/suppressions?${new URLSearchParams({ find, ...(reason === 'all' ? {} : { reason }) })}`} download>
+              Save as CSV
+            </a>
+          </div>
           {told && <p className="told mt-3">{told}</p>}
           {index.rows.length === 0 ? (
             <p className="mt-6 text-soft">{find ? 'Nothing is suppressed under what is typed.' : 'Nothing is suppressed.'}</p>
@@ -114,9 +150,14 @@ export function ScreeningScreen({ first, today, mayLift, suppress, lift }: { fir
                         <Link href={`/directory/people/${s.personId}`} className="font-semibold no-underline hover:underline">
                           {s.who}
                         </Link>
+                      ) : s.organisationId ? (
+                        <Link href={`/directory/organisations/${s.organisationId}`} className="font-semibold no-underline hover:underline">
+                          {s.who}
+                        </Link>
                       ) : (
                         s.who
                       )}
+                      <span className="quiet block">{SCOPE_NAME[s.scope]}</span>
                     </td>
                     <td>{s.lifted ? 'lifted' : <s className="text-madder">{s.channels.map((c) => CHANNEL_NAME[c]).join(', ')}</s>}</td>
                     <td>
@@ -133,7 +174,11 @@ export function ScreeningScreen({ first, today, mayLift, suppress, lift }: { fir
               </tbody>
             </table>
           )}
-          {index.total > index.rows.length && <p className="quiet mt-3">The newest {count(index.rows.length)} of {count(index.total)} are shown; type to find others.</p>}
+          {index.total > index.rows.length && (
+            <button type="button" className="button mt-3" onClick={() => void more()}>
+              Show more of {count(index.total)}
+            </button>
+          )}
         </>
       }
     />

@@ -1,51 +1,86 @@
 'use client'
 
-import { useCallback, useEffect, useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import type { Line } from '@/core/lists/line'
+import type { ListView } from '@/core/outputs/views'
+import { isWhole } from './line-editing'
+
+/** How long a pause in editing is before what is not saved is kept, in milliseconds. */
+const PAUSE = 400
 
 /**
- * The lines being worked on, with undo. What is not saved is kept in the browser's session, so that leaving the page,
- * or losing it, loses nothing; it is offered again only for the edition it was worked on from.
+ * The lines being worked on, with undo. What is not saved is kept with the application, so that leaving the page, or
+ * losing it, loses nothing and it can be gone on with anywhere. `basedOn` is the edition they were worked on from.
  */
-export function useLines(list: { id: number; edition: number; lines: Line[] }) {
-  const key = `arch-lines-${list.id}-${list.edition}`
-  const [lines, setLines] = useState(list.lines)
-  const [past, setPast] = useState<Line[][]>([])
-  const base = JSON.stringify(list.lines)
+export function useLines(list: ListView, keep: (basedOn: number, lines: Line[] | null) => Promise<unknown>) {
+  const draft = list.draft?.lines ?? null
+  const [lines, setLines] = useState(draft ?? list.lines)
+  const [past, setPast] = useState<Line[][]>(list.draft ? [list.draft.basis] : [])
+  const [base, setBase] = useState({ edition: list.draft?.basedOn ?? list.edition, lines: list.draft?.basis ?? list.lines })
+  const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined)
+  const due = useRef<(() => void) | null>(null)
+  const saved = JSON.stringify(base.lines)
+
+  // A draft that was put on from another page takes the place of what stands here.
+  const arrived = JSON.stringify(draft)
+  const lastArrived = useRef(arrived)
+  useEffect(() => {
+    if (arrived === lastArrived.current) return
+    lastArrived.current = arrived
+    if (due.current) return
+    const next: Line[] = JSON.parse(arrived) ?? base.lines
+    setPast((before) => [...before, lines])
+    setLines(next)
+  }, [arrived, base.lines, lines])
 
   useEffect(() => {
-    const kept = sessionStorage.getItem(key)
-    if (kept && kept !== base) {
-      setLines(JSON.parse(kept))
-      setPast([JSON.parse(base)])
+    const flush = () => due.current?.()
+    window.addEventListener('pagehide', flush)
+    return () => {
+      window.removeEventListener('pagehide', flush)
+      flush()
     }
-  }, [key, base])
+  }, [])
 
-  const keep = useCallback(
-    (next: Line[]) => {
-      setLines(next)
-      if (JSON.stringify(next) === base) sessionStorage.removeItem(key)
-      else sessionStorage.setItem(key, JSON.stringify(next))
-    },
-    [key, base],
-  )
+  const set = (next: Line[], basis = base) => {
+    setLines(next)
+    clearTimeout(timer.current)
+    due.current = () => {
+      clearTimeout(timer.current)
+      due.current = null
+      const whole = next.filter(isWhole)
+      void keep(basis.edition, JSON.stringify(whole) === JSON.stringify(basis.lines) ? null : whole)
+    }
+    timer.current = setTimeout(() => due.current?.(), PAUSE)
+  }
 
   return {
     lines,
-    dirty: JSON.stringify(lines) !== base,
+    basedOn: base.edition,
+    dirty: JSON.stringify(lines) !== saved,
     canUndo: past.length > 0,
     edit: (next: Line[]) => {
       setPast((before) => [...before.slice(-99), lines])
-      keep(next)
+      set(next)
     },
     /** A change that belongs to the last edit, such as filling in a line that was just added. */
-    amend: keep,
+    amend: (next: Line[]) => set(next),
     undo: () => {
       const last = past[past.length - 1]
       if (!last) return
       setPast(past.slice(0, -1))
-      keep(last)
+      set(last)
     },
-    saved: () => sessionStorage.removeItem(key),
+    /** Goes on from another edition, with these lines. */
+    rebase: (edition: number, basis: Line[], next: Line[]) => {
+      setBase({ edition, lines: basis })
+      setPast([basis])
+      set(next, { edition, lines: basis })
+    },
+    /** What was waiting to be kept need not be: it was saved. */
+    saved: () => {
+      clearTimeout(timer.current)
+      due.current = null
+    },
   }
 }

@@ -5,6 +5,8 @@ const TICK = {
   email: { height: 8, tone: 'var(--color-soft)', name: 'e-mail' },
   post: { height: 11, tone: 'var(--color-ochre)', name: 'post' },
   direct: { height: 5, tone: 'var(--color-madder)', name: 'direct message' },
+  met: { height: 16, tone: 'var(--color-ink)', name: 'meeting' },
+  'public reply': { height: 4, tone: 'var(--color-ink)', name: 'public reply' },
 } as const
 
 /** The contacts of the last twelve months as ticks, the newest at the right: a height and a tone a channel. */

@@ -26,6 +26,14 @@ export type Found =
   /** Everybody behind a tab or figure of another list. */
   | { list: number; lines: unknown; view: ListView }
 
+/** What came of putting: onto which list, how many (null for a line that names a list), and the draft as it was before. */
+export interface Put {
+  list: string
+  listId: number
+  count: number | null
+  before: { basedOn: number; lines: Line[] | null }
+}
+
 export async function listInHand(actor: Actor): Promise<ListInHand | null> {
   const row = await db()('list_in_hand as h').join('list as l', 'l.id', 'h.list_id').where({ 'h.user_id': actor.id }).whereNull('l.deleted_at').first('l.id', 'l.name', 'l.shared', 'l.owner_id')
   return row && (row.shared || row.owner_id === actor.id) ? { id: row.id, name: row.name } : null
@@ -44,9 +52,9 @@ export async function takeInHand(actor: Actor, id: number | null): Promise<void>
 /**
  * Puts people on the list in hand, or takes them off it, as a line of this person's draft: everybody on another list as
  * a line that names it, everybody else as a pick line. Picks of one kind that follow each other share a line. Gives how
- * many were picked.
+ * many were picked, and the draft as it was, so that it can be had back.
  */
-export async function putOnList(actor: Actor, side: 'in' | 'out', found: Found, reason = ''): Promise<{ list: string; count: number | null }> {
+export async function putOnList(actor: Actor, side: 'in' | 'out', found: Found, reason = ''): Promise<Put> {
   const hand = await listInHand(actor)
   if (!hand) throw new Refused('There is no list in hand. Open a list and take it in hand first.')
   const list = await listFor(actor, hand.id)
@@ -54,20 +62,20 @@ export async function putOnList(actor: Actor, side: 'in' | 'out', found: Found, 
   if ('list' in found && found.view.tab === 'on') {
     const other = await listFor(actor, found.list)
     if (list.shared && !other.shared) throw new Refused(`“${list.name}” is shared and cannot name “${other.name}”, which is private. Share that one first.`)
-    await addLine(actor, list, { id: lineId(), verb: side === 'in' ? 'add' : 'drop', off: false, unknownAsYes: false, criterion: { kind: 'list', list: { id: other.id, name: other.name }, edition: null } })
-    return { list: list.name, count: null }
+    const before = await addLine(actor, list, { id: lineId(), verb: side === 'in' ? 'add' : 'drop', off: false, unknownAsYes: false, criterion: { kind: 'list', list: { id: other.id, name: other.name }, edition: null } })
+    return { list: list.name, listId: list.id, count: null, before }
   }
   const ids = 'people' in found ? [...new Set(found.people)] : 'find' in found ? await idsFound(actor, found.find, MOST_PICKED + 1) : (await answerFor(actor, found, MOST_PICKED + 1)).answer.ids
   if (ids.length === 0) throw new Refused('Nobody was chosen.')
   if (ids.length > MOST_PICKED) throw new Refused(`More than ${MOST_PICKED.toLocaleString('en-GB')} people cannot be picked at once. Narrow it, or say it with a line of criteria.`)
   const known = await db()('person').whereRaw('id = any(?::bigint[])', [ids]).where({ state: 'live' }).count('id as n').first()
   if (Number(known?.n) !== ids.length) throw new Refused('Somebody who was chosen is no longer in the directory. Look again and choose once more.')
-  await db().transaction((trx) => pick(trx, actor, list, side, ids, reason.trim()))
-  return { list: list.name, count: ids.length }
+  const before = await db().transaction((trx) => pick(trx, actor, list, side, ids, reason.trim()))
+  return { list: list.name, listId: list.id, count: ids.length, before }
 }
 
-async function pick(trx: Knex, actor: Actor, list: ListRow, side: 'in' | 'out', ids: number[], reason: string): Promise<void> {
-  const { lines, basedOn } = await draftOf(trx, actor, list)
+async function pick(trx: Knex, actor: Actor, list: ListRow, side: 'in' | 'out', ids: number[], reason: string): Promise<Put['before']> {
+  const { lines, basedOn, drafted } = await draftOf(trx, actor, list)
   const last = lines[lines.length - 1]
   const shares = last?.verb === 'pick' && !last.off && last.side === side && last.by === actor.name && last.reason === reason && last.until === null
   const before: number[] = shares ? (await trx('pick_set').where({ id: last.set.id }).first('people')).people : []
@@ -76,22 +84,24 @@ async function pick(trx: Knex, actor: Actor, list: ListRow, side: 'in' | 'out', 
   const names = (await trx('person').whereRaw('id = any(?::bigint[])', [people.slice(0, 2)]).orderBy('id').select('name')).map((p) => p.name)
   const line: PickLine = { id: shares ? last.id : lineId(), verb: 'pick', off: false, side, set: { id, count: people.length }, names, reason, until: null, by: actor.name }
   await writeDraft(trx, actor, list.id, basedOn, checked([...(shares ? lines.slice(0, -1) : lines), line]))
+  return { basedOn, lines: drafted ? lines : null }
 }
 
-async function addLine(actor: Actor, list: ListRow, line: Line): Promise<void> {
-  await db().transaction(async (trx) => {
-    const { lines, basedOn } = await draftOf(trx, actor, list)
+async function addLine(actor: Actor, list: ListRow, line: Line): Promise<Put['before']> {
+  return db().transaction(async (trx) => {
+    const { lines, basedOn, drafted } = await draftOf(trx, actor, list)
     await writeDraft(trx, actor, list.id, basedOn, checked([...lines, line]))
+    return { basedOn, lines: drafted ? lines : null }
   })
 }
 
 /** What this person last worked on of a list: their draft, else the latest edition. */
-async function draftOf(trx: Knex, actor: Actor, list: ListRow): Promise<{ lines: Line[]; basedOn: number }> {
+async function draftOf(trx: Knex, actor: Actor, list: ListRow): Promise<{ lines: Line[]; basedOn: number; drafted: boolean }> {
   await trx('list').where({ id: list.id }).forUpdate().first('id')
   const draft = await trx('list_draft').where({ list_id: list.id, user_id: actor.id }).first('lines', 'based_on')
-  if (draft) return { lines: draft.lines, basedOn: draft.based_on }
+  if (draft) return { lines: draft.lines, basedOn: draft.based_on, drafted: true }
   const { lines, number } = await latestEdition(list.id, trx)
-  return { lines, basedOn: number }
+  return { lines, basedOn: number, drafted: false }
 }
 
 function checked(lines: Line[]): Line[] {

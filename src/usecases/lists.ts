@@ -97,6 +97,18 @@ export async function listIndex(actor: Actor): Promise<ListIndexRow[]> {
   }))
 }
 
+/** Lists that lines of a list may name: every other one this person may see, with how many editions and rounds it has. */
+export async function nameableLists(actor: Actor, except: number): Promise<{ id: number; name: string; shared: boolean; edition: number; rounds: number }[]> {
+  return db()('list as l')
+    .whereNull('l.deleted_at')
+    .whereNot('l.id', except)
+    .where((some) => some.where('l.shared', true).orWhere('l.owner_id', actor.id))
+    .orderBy('l.name')
+    .select('l.id', 'l.name', 'l.shared')
+    .select(db().raw('(select max(number) from edition where list_id = l.id) as edition'))
+    .select(db().raw('coalesce((select max(number) from round where list_id = l.id and released_at is not null), 0) as rounds'))
+}
+
 function checkedName(name: string): string {
   const trimmed = name.trim().replace(/\s+/g, ' ')
   if (trimmed === '' || trimmed.length > 120) throw new Refused('Give the list a name of 1 to 120 characters.')

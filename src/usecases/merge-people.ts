@@ -32,7 +32,7 @@ async function pair(trx: Knex, keep: number, merge: number, lock: boolean): Prom
   const rows: Row[] = await trx('person as p').leftJoin('organisation as o', 'o.id', 'p.organisation_id').whereIn('p.id', ids).select('p.*', 'o.name as organisation')
   const of = (id: number) => {
     const row = rows.find((r) => r.id === id)
-    if (!row || row.state !== 'live') throw new Refused('One of the two is not in the directory any more.', 'not found')
+    if (row?.state !== 'live') throw new Refused('One of the two is not in the directory any more.', 'not found')
     return row
   }
   return [of(keep), of(merge)]

@@ -140,11 +140,12 @@ class PeopleRun {
       this.entries.push({ ...this.entry(person), kind: 'change', field, before, after })
       this.touched.set(person.id, person)
     }
-    if (row.outsideId && person.outsideId === null) {
+    if (row.outsideId && person.outsideId === null && !(person.otherIds ?? []).includes(row.outsideId)) {
       change('outside id', null, row.outsideId)
       person.outsideId = row.outsideId
     }
-    if (row.name.key && row.name.key !== nameKey(person.given, person.familyName)) {
+    // A name that a record merged into this one had is known already and changes nothing.
+    if (row.name.key && row.name.key !== nameKey(person.given, person.familyName) && !(person.otherNames ?? []).includes(row.name.key)) {
       if (row.name.given !== person.given) change('given name', person.given, row.name.given)
       if (row.name.family !== person.familyName) change('family name', person.familyName, row.name.family)
       Object.assign(person, { given: row.name.given, familyName: row.name.family })

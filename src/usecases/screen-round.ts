@@ -1,8 +1,8 @@
 
-import type { RoundAccount, RoundPage } from '@/core/outputs/views'
-import { SCREENED } from '@/core/columns/person-record'
+import type { PersonView, RoundAccount, RoundPage } from '@/core/outputs/views'
+import { CHANNEL_NAME, SCREENED } from '@/core/columns/person-record'
 import type { ScreeningFigures } from '@/core/screening/account'
-import type { Evidence } from '@/core/screening/kind'
+import { type Evidence, isFinal } from '@/core/screening/kind'
 import { type Rule, ruleKind } from '@/core/screening/rules'
 import { screenRecord } from '@/core/screening/screen-record'
 import { db } from '@/db/connection'
@@ -44,6 +44,7 @@ export async function openRound(actor: Actor, id: number): Promise<RoundPage> {
     }),
     files,
     requalified: round.figures?.requalified?.listed ?? null,
+    letThrough: new Set((await letThroughOf(id)).map((l) => l.person)).size,
     hasEarlier: round.number > 1,
     toCome,
   }
@@ -68,20 +69,38 @@ export async function screenRound(actor: Actor, id: number, view: ScreeningView,
     return verdict.heldBackBy === null ? null : { rule: verdict.heldBackBy, evidence: verdict.evidence as Evidence }
   })
   const texts = await evidenceTexts(shown.map((s) => s?.evidence ?? null))
+  const through = await letThroughBy(id, answer.ids)
   return {
     figures: answer.figures,
     page: {
       total: answer.total,
       behind: answer.behind === null ? null : new Date(answer.behind).toISOString(),
-      people: people.map(({ view: person }, i) => (shown[i] ? { ...person, because: { title: ruleKind(rules[(shown[i] as { rule: number }).rule]).name, detail: texts[i] } } : person)),
+      people: people.map(({ view: person }, i) => {
+        const own = through.get(person.id) ?? []
+        const may = SCREENED.filter((channel) => {
+          const of = verdicts[i].channels[channel]
+          return !of.open && !isFinal(of.evidence)
+        })
+        const because = shown[i] ? { title: ruleKind(rules[(shown[i] as { rule: number }).rule]).name, detail: texts[i] } : undefined
+        return { ...person, ...(because ? { because } : {}), through: { let: own, may } }
+      }),
     },
   }
+}
+
+/** What of some people was let through in a round, and is still: by which channel, why and on whose word. */
+async function letThroughBy(round: number, people: number[]): Promise<Map<number, NonNullable<PersonView['through']>['let']>> {
+  const rows = await db()('let_through as l').leftJoin('user as u', 'u.id', 'l.actor_id').where({ 'l.round_id': round }).whereNull('l.taken_back_at').whereIn('l.person_id', people).select('l.person_id', 'l.channel', 'l.reason', 'u.name as by')
+  const map = new Map<number, NonNullable<PersonView['through']>['let']>()
+  for (const { person_id, ...row } of rows) map.set(person_id, [...(map.get(person_id) ?? []), { ...row, by: row.by ?? '' }])
+  return map
 }
 
 /** The people of a released round, as they were frozen. */
 async function frozenAccount(id: number, rules: Rule[], figures: ScreeningFigures, view: ScreeningView, offset: number): Promise<RoundAccount> {
   const query = db()('round_member as m').where('m.round_id', id)
   if (view.tab === 'clear') query.whereNull('m.held_by')
+  else if (view.tab === 'through') query.whereIn('m.person_id', db()('let_through').where({ round_id: id }).whereNull('taken_back_at').select('person_id'))
   else if (view.tab === 'held') query.whereNotNull('m.held_by')
   else if (view.tab === 'channel') query.whereExists(channelRows(id).where({ 'c.channel': view.channel }).whereNull('c.closed_by'))
   else if (view.tab === 'rule' && view.channel) query.whereExists(channelRows(id).where({ 'c.channel': view.channel, 'c.closed_by': view.rule }))
@@ -96,6 +115,7 @@ async function frozenAccount(id: number, rules: Rule[], figures: ScreeningFigure
     return { own, rule: of?.closed_by ?? null, evidence: (of?.evidence ?? null) as Evidence | null }
   })
   const texts = await evidenceTexts(shown.map((s) => s.evidence))
+  const through = await letThroughBy(id, members.map((m) => m.person_id))
   return {
     figures,
     page: {
@@ -111,7 +131,8 @@ async function frozenAccount(id: number, rules: Rule[], figures: ScreeningFigure
             return [channel, closed === null ? 'open' : closed === 0 || closed === undefined ? 'none' : 'closed']
           }),
         ) as typeof person.reach
-        const because = rule === null ? { title: m.why, detail: '' } : { title: ruleKind(rules[rule]).name, detail: texts[i] }
+        const passes = through.get(m.person_id) ?? []
+        const because = rule === null ? { title: m.why, detail: passes.map((l) => `let through by ${CHANNEL_NAME[l.channel]}: ${l.reason} (${l.by})`).join(' · ') } : { title: ruleKind(rules[rule]).name, detail: texts[i] }
         return [{ ...person, name: m.card.name, role: m.card.role, organisation: m.card.organisation, reach, because }]
       }),
     },

@@ -100,7 +100,7 @@ interface Change {
 
 async function undoPerson(trx: Knex, batch: Batch & { undone_by: string }, id: number): Promise<Result> {
   const person = await trx('person').where({ id }).forUpdate().first()
-  if (!person || person.state !== 'live') return { undone: 'kept', why: person?.state === 'merged' ? 'merged into another record since' : 'withdrawn already' }
+  if (person?.state !== 'live') return { undone: 'kept', why: person?.state === 'merged' ? 'merged into another record since' : 'withdrawn already' }
   if (person.batch_id === batch.id) return withdraw(trx, batch, person.id)
   const changes: Change[] = (
     await trx.raw(

@@ -80,7 +80,7 @@ describe('what is written by hand', () => {
   })
 
   test.each([
-    [{ channel: 'fax' }, /Choose a channel/],
+    [{ channel: 'fax' }, /Choose how the contact was made/],
     [{ channel: 'phone', date: '2026-06-20' }, /lies in the future/],
     [{ channel: 'phone', note: 'x'.repeat(2001) }, /at most 2,000/],
   ])('a contact that cannot be: %o', async (input, message) => {
@@ -98,7 +98,7 @@ describe('what is written by hand', () => {
 describe('suppressions by hand', () => {
   const word = 'a letter'
   test.each([
-    [{ text: 'nonsense' }, { reason: 'opt-out', channels: ['email'], word }, /neither an e-mail address nor a phone number/],
+    [{ text: 'nonsense' }, { reason: 'opt-out', channels: ['email'], word }, /neither an e-mail address, nor a phone number, nor a domain/],
     [{ text: 'a@example.org' }, { reason: 'because', channels: ['email'], word }, /Choose a reason/],
     [{ text: 'a@example.org' }, { reason: 'other', channels: [], word }, /at least one channel/],
     [{ text: 'a@example.org' }, { reason: 'other', channels: ['email'], word: '' }, /whose word/],

@@ -72,8 +72,10 @@ test('screening: the account, and each held-back person with the rule and its ev
     [0, 0, 0, 6],
     [1, 1, 1, 5],
     [0, 1, 0, 5],
+    [0, 0, 0, 5],
     [1, 1, 1, 4],
     [1, 1, 1, 3],
+    [0, 0, 0, 3],
   ])
   expect(figures.clear).toEqual({ email: 3, phone: 2, post: 3 })
   const because = Object.fromEntries(page.people.map((p) => [p.name, p.because]))
@@ -143,7 +145,7 @@ describe('release', () => {
   test('its contacts to come hold people back elsewhere, until they are made or the round is closed', async () => {
     const other = await createList(t.marek, 'Another list', true, [start, keepRole])
     const second = await startRound(t.marek, other)
-    const held = await screenRound(t.marek, second, { tab: 'rule', rule: 4 })
+    const held = await screenRound(t.marek, second, { tab: 'rule', rule: 6 })
     const cyd = held.page.people.find((p) => p.name === 'Cyd Register')
     expect(cyd?.because?.detail).toBe('To be contacted by e-mail in round 1 of Clinics')
     // A contact by the same channel makes one of them good.

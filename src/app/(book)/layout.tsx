@@ -1,15 +1,19 @@
+import { settings } from '@/runtime/settings'
+import { BookProvider } from '@/ui/book'
 import { Header } from '@/ui/header'
+import { listInHand } from '@/usecases/list-in-hand'
 import { actor } from '../auth'
 import { signOut } from '../sign-in/actions'
+import { draft, inHand, putOn } from './lists/actions'
 
 export const dynamic = 'force-dynamic'
 
 export default async function Layout({ children }: { children: React.ReactNode }) {
-  const { name, post } = await actor()
+  const who = await actor()
   return (
-    <>
-      <Header name={name} post={post} signOut={signOut} />
+    <BookProvider hand={await listInHand(who)} zone={settings().ARCH_ZONE} actions={{ inHand, putOn, draft }}>
+      <Header name={who.name} post={who.post} signOut={signOut} />
       {children}
-    </>
+    </BookProvider>
   )
 }

@@ -25,8 +25,8 @@ export function compareLines(before: readonly Line[], after: readonly Line[]): L
   const kept = new Set(after.map((line) => line.id))
   before.forEach((line, i) => {
     if (kept.has(line.id)) return
-    const follows = changes.findIndex((c) => 'before' in c && c.before > i)
-    changes.splice(follows < 0 ? changes.length : follows, 0, { is: 'removed', line, before: i })
+    const precedes = changes.findLastIndex((c) => 'before' in c && c.before < i)
+    changes.splice(precedes + 1, 0, { is: 'removed', line, before: i })
   })
   return changes
 }

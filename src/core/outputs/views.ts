@@ -26,6 +26,8 @@ export interface PersonView {
   last: { at: string; channel: Way; result: string | null; by: string } | null
   /** Why they stand in this tab, where there is something to tell: a headline and what it rests on. */
   because?: { title: string; detail: string }
+  /** In a round that is being built: channels somebody let them through by, and those somebody still may. */
+  through?: { let: { channel: ScreenedChannel; reason: string; by: string }[]; may: ScreenedChannel[] }
 }
 
 export interface PeoplePage {
@@ -100,6 +102,8 @@ export interface RoundPage {
   files: { channel: string; name: string; rows: number; sha256: string }[]
   requalified: RequalifyFigures | null
   hasEarlier: boolean
+  /** How many people were let through. */
+  letThrough: number
   toCome: { open: number; all: number }
 }
 
@@ -162,6 +166,8 @@ export interface ListIndexRow {
   edition: number
   savedAt: string
   balance: number | null
+  /** How many it holds now, and how many of them came on since this person last opened it; absent while the engine is away. */
+  now?: { on: number; fresh: number | null }
   lastRound: { id: number; number: number; state: RoundState; at: string } | null
 }
 

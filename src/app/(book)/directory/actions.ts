@@ -2,7 +2,8 @@
 
 import { revalidatePath } from 'next/cache'
 import { addNote, recordContact } from '@/usecases/record-contact'
-import { liftSuppression, suppress } from '@/usecases/suppressions'
+import { mergePeople } from '@/usecases/merge-people'
+import { liftSuppression, suppress, type Target } from '@/usecases/suppressions'
 import { act } from '../../answer'
 
 export async function contact(person: number, input: unknown) {
@@ -23,9 +24,17 @@ export async function suppressPerson(person: number, input: unknown) {
   return result
 }
 
-export async function suppressAddress(text: string, input: unknown) {
-  const result = await act((who) => suppress(who, { text }, input))
+/** What a form says is to be suppressed: what was typed, a postal address, or an organisation. */
+export async function suppressTarget(target: Exclude<Target, { person: number }>, input: unknown) {
+  const result = await act((who) => suppress(who, target, input))
   revalidatePath('/screening')
+  if ('organisation' in target) revalidatePath(`/directory/organisations/${target.organisation}`)
+  return result
+}
+
+export async function merge(keep: number, other: number) {
+  const result = await act((who) => mergePeople(who, keep, other))
+  revalidatePath(`/directory/people/${keep}`)
   return result
 }
 

@@ -4,6 +4,7 @@ import type { BatchKind, Mapping } from '@/core/match/columns'
 import type { BatchOptions } from '@/core/outputs/views'
 import { startBatch } from '@/usecases/map-batch'
 import { settleRow } from '@/usecases/settle-row'
+import { undoBatch } from '@/usecases/undo-batch'
 import { act } from '../../answer'
 
 export async function bringIn(id: number, kind: BatchKind, mapping: Mapping, options: BatchOptions) {
@@ -12,4 +13,8 @@ export async function bringIn(id: number, kind: BatchKind, mapping: Mapping, opt
 
 export async function settle(batch: number, row: number, decided: { person: number } | 'new') {
   return act((who) => settleRow(who, batch, row, decided))
+}
+
+export async function undo(batch: number) {
+  return act((who) => undoBatch(who, batch))
 }

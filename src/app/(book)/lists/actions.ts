@@ -2,6 +2,9 @@
 
 import { revalidatePath } from 'next/cache'
 import { redirect } from 'next/navigation'
+import type { ListView } from '@/core/lists/view'
+import { keepDraft } from '@/usecases/drafts'
+import { type Found, putOnList, takeInHand } from '@/usecases/list-in-hand'
 import { copyList, createList, deleteList, renameList, restoreList, saveEdition } from '@/usecases/lists'
 import { startRound } from '@/usecases/rounds'
 import { act } from '../../answer'
@@ -12,6 +15,29 @@ export async function newList(name: string, shared: boolean) {
 
 export async function saveList(id: number, basedOn: number, lines: unknown) {
   return act((who) => saveEdition(who, id, basedOn, lines))
+}
+
+export async function draft(id: number, basedOn: number, lines: unknown) {
+  return act((who) => keepDraft(who, id, basedOn, lines))
+}
+
+export async function inHand(id: number | null) {
+  const result = await act((who) => takeInHand(who, id))
+  revalidatePath('/', 'layout')
+  return result
+}
+
+/** What a page sends of what was found or chosen on it. */
+export type FoundInput = { people: number[] } | { find: string } | { list: number; lines: unknown; view: ListView }
+
+export async function putOn(side: 'in' | 'out', found: FoundInput, reason = '') {
+  return act((who) => putOnList(who, side === 'out' ? 'out' : 'in', checkedFound(found), String(reason)))
+}
+
+function checkedFound(found: FoundInput): Found {
+  if ('people' in found) return { people: found.people.map(Number).filter(Number.isSafeInteger) }
+  if ('find' in found) return { find: String(found.find) }
+  return { list: Number(found.list), lines: found.lines, view: found.view }
 }
 
 export async function copy(id: number) {

@@ -1,6 +1,7 @@
 import type { Metadata } from 'next'
 import { ListIndex } from '@/ui/list-index'
 import { listIndex } from '@/usecases/lists'
+import { freshOf } from '@/usecases/looks'
 import { roundIndex } from '@/usecases/rounds'
 import { actor } from '../../auth'
 import { newList, restore } from './actions'
@@ -10,6 +11,8 @@ export const metadata: Metadata = { title: 'Lists' }
 export default async function Page({ searchParams }: { searchParams: Promise<{ deleted?: string }> }) {
   const who = await actor()
   const { deleted = '' } = await searchParams
-  const [lists, rounds] = await Promise.all([listIndex(who), roundIndex(who)])
+  const [plain, rounds] = await Promise.all([listIndex(who), roundIndex(who)])
+  const fresh = await freshOf(who, plain)
+  const lists = plain.map((list) => ({ ...list, now: fresh.get(list.id) }))
   return <ListIndex lists={lists} rounds={rounds.filter((r) => r.state !== 'closed')} newList={newList} deleted={/^\d+$/.test(deleted) ? Number(deleted) : null} restore={restore} />
 }

@@ -2,9 +2,10 @@ import type { Metadata } from 'next'
 import { ListEditor } from '@/ui/list-editor'
 import { peopleBatches } from '@/usecases/batches'
 import { mayCoordinate } from '@/usecases/actor'
-import { openList } from '@/usecases/lists'
+import { listFor, nameableLists, openList } from '@/usecases/lists'
 import { lastRounds, stateOf } from '@/usecases/rounds'
-import { knownTowns } from '@/usecases/known-words'
+import { knownWords } from '@/usecases/known-words'
+import { markLook } from '@/usecases/looks'
 import { actor } from '../../../auth'
 import { idOf, pageOf } from '../../../page-of'
 import { change, copy, remove, saveList, start } from '../actions'
@@ -19,12 +20,12 @@ export default async function Page({ params }: { params: Promise<{ id: string }>
   return (
     <ListEditor
       key={`${list.id}-${list.edition}`}
+      lookedAt={(await markLook(who, await listFor(who, list.id)))?.toISOString() ?? null}
       list={list}
       me={{ id: who.id, name: who.name, mayCoordinate: mayCoordinate(who) }}
       round={round}
       hasReleased={released !== null}
-      batches={await peopleBatches(who)}
-      towns={await knownTowns(who)}
+      choices={{ batches: await peopleBatches(who), lists: await nameableLists(who, list.id), words: await knownWords(who) }}
       actions={{ saveList, copy, change, remove, start }}
     />
   )

@@ -1,4 +1,4 @@
-import { OUTCOMES } from '@/core/outputs/views'
+import { OUTCOMES, UNDONE } from '@/core/outputs/views'
 import { answer } from '@/app/answer'
 import { idOf } from '@/app/page-of'
 import { Refused } from '@/usecases/actor'
@@ -6,8 +6,10 @@ import { batchRows } from '@/usecases/batches'
 
 export async function POST(request: Request, { params }: { params: Promise<{ id: string }> }) {
   return answer(async (who) => {
-    const { outcome, offset } = await request.json()
+    const { outcome, undone, offset } = await request.json()
+    const id = idOf((await params).id)
+    if (UNDONE.includes(undone)) return batchRows(who, id, { undone }, offset ?? 0)
     if (!OUTCOMES.includes(outcome)) throw new Refused('There is no such outcome.', 'not found')
-    return batchRows(who, idOf((await params).id), outcome, offset ?? 0)
+    return batchRows(who, id, { outcome }, offset ?? 0)
   })
 }

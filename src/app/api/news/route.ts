@@ -1,0 +1,45 @@
+import { answer } from '@/app/answer'
+import { subscribeNews } from '@/usecases/news'
+
+export const dynamic = 'force-dynamic'
+
+const open = new Set<() => void>()
+process.once('SIGTERM', () => {
+  for (const close of open) close()
+})
+
+/** Server-sent events (WHATWG HTML, section 9.2): what changes elsewhere while a page is open. */
+export async function GET(request: Request) {
+  return answer(async (who) => {
+    const encoder = new TextEncoder()
+    let close = () => {}
+    const stream = new ReadableStream({
+      start(controller) {
+        const send = (text: string) => {
+          try {
+            controller.enqueue(encoder.encode(text))
+          } catch {
+            close()
+          }
+        }
+        const unsubscribe = subscribeNews(who, (news) => send(`data: ${JSON.stringify(news)}\n\n`))
+        const beat = setInterval(() => send(': still here\n\n'), 20_000)
+        close = () => {
+          if (!open.delete(close)) return
+          clearInterval(beat)
+          unsubscribe()
+          try {
+            controller.close()
+          } catch {
+            // The page is gone already.
+          }
+        }
+        open.add(close)
+        request.signal.addEventListener('abort', close)
+        send(': listening\n\n')
+      },
+      cancel: () => close(),
+    })
+    return new Response(stream, { headers: { 'content-type': 'text/event-stream', 'cache-control': 'no-store', 'x-accel-buffering': 'no' } })
+  })
+}

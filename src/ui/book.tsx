@@ -1,0 +1,91 @@
+'use client'
+
+import { createContext, type ReactNode, useContext, useEffect, useRef } from 'react'
+import { Toaster, toast } from 'sonner'
+import type { ListView } from '@/core/lists/view'
+import type { ActionResult } from '@/core/outputs/views'
+import { count, setZone } from './figures'
+
+/** What is put on the list in hand or taken off it. */
+export type Found = { people: number[] } | { find: string } | { list: number; lines: unknown; view: ListView }
+
+export interface Put {
+  list: string
+  listId: number
+  count: number | null
+  before: { basedOn: number; lines: unknown }
+}
+
+export interface BookActions {
+  inHand: (id: number | null) => Promise<ActionResult<unknown>>
+  putOn: (side: 'in' | 'out', found: Found, reason?: string) => Promise<ActionResult<Put>>
+  draft: (id: number, basedOn: number, lines: unknown) => Promise<ActionResult<unknown>>
+}
+
+interface Book {
+  hand: { id: number; name: string } | null
+  actions: BookActions
+  /** Puts people on the list in hand or takes them off it; says so, with a way back. */
+  put: (side: 'in' | 'out', found: Found) => Promise<void>
+}
+
+const Context = createContext<Book | null>(null)
+
+/** The list in hand, wherever one is, and what is told at the edge of the page. */
+export function BookProvider({ hand, zone, actions, children }: { hand: Book['hand']; zone: string; actions: BookActions; children: ReactNode }) {
+  setZone(zone)
+  const put = async (side: 'in' | 'out', found: Found) => {
+    const result = await actions.putOn(side, found)
+    if (!result.ok) {
+      toast.error(result.error)
+      return
+    }
+    const { list, listId, count: n, before } = result.value
+    toast.success(`${n === null ? 'A line that names that list was' : `${count(n)} ${n === 1 ? 'person was' : 'people were'}`} ${side === 'in' ? 'put on' : 'taken off'} “${list}”. It is in your draft, not saved yet.`, {
+      action: { label: 'Undo', onClick: () => void actions.draft(listId, before.basedOn, before.lines) },
+    })
+  }
+  return (
+    <Context.Provider value={{ hand, actions, put }}>
+      {children}
+      <Toaster position="bottom-center" closeButton toastOptions={{ style: { background: '#fff', color: 'var(--color-ink)', border: '1px solid var(--color-strong)', fontFamily: 'var(--font-sans)', fontSize: '14px' } }} />
+    </Context.Provider>
+  )
+}
+
+export function useBook(): Book {
+  const book = useContext(Context)
+  if (!book) throw new Error('outside the book')
+  return book
+}
+
+/** News of what changes elsewhere, while this page is in view. */
+export type News = { is: 'data' } | { is: 'edition'; list: number; edition: number; by: string; mine: boolean } | { is: 'round'; list: number; round: number }
+
+/** Listens while the page is in view; a page that comes back into view takes it that something changed. */
+export function useNews(hear: (news: News) => void): void {
+  const heard = useRef(hear)
+  heard.current = hear
+  useEffect(() => {
+    let source: EventSource | null = null
+    const open = () => {
+      source = new EventSource('/api/news')
+      source.onmessage = (event) => heard.current(JSON.parse(event.data))
+    }
+    const onVisible = () => {
+      if (document.hidden) {
+        source?.close()
+        source = null
+      } else if (!source) {
+        open()
+        heard.current({ is: 'data' })
+      }
+    }
+    open()
+    document.addEventListener('visibilitychange', onVisible)
+    return () => {
+      document.removeEventListener('visibilitychange', onVisible)
+      source?.close()
+    }
+  }, [])
+}

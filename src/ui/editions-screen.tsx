@@ -1,0 +1,119 @@
+'use client'
+
+import Link from 'next/link'
+import { useState } from 'react'
+import type { EditionsPage, EditionView } from '@/core/outputs/views'
+import { ask } from './ask'
+import { count, day, Figure } from './figures'
+import { Mark } from './line-marks'
+import { PeopleTable } from './people-table'
+import { Spread } from './spread'
+import { TabRow } from './tab-row'
+import { usePeople } from './use-people'
+
+type Side = 'left' | 'joined' | 'stayed'
+
+/** Two editions of a list held against each other: line by line on the left, who joined and left on the right. */
+export function EditionsScreen({ id, name, editions }: { id: number; name: string; editions: EditionView[] }) {
+  const newest = editions[0].number
+  const [earlier, setEarlier] = useState(editions[1]?.number ?? newest)
+  const [later, setLater] = useState(newest)
+  const [tab, setTab] = useState<Side>('joined')
+  const [answer, setAnswer] = useState<EditionsPage | null>(null)
+  const people = usePeople(JSON.stringify([earlier, later, tab]), async (offset, signal) => {
+    const got = await ask<EditionsPage>(`/api/editions/${id}`, { earlier, later, tab, offset }, signal)
+    setAnswer(got)
+    return got.page
+  })
+  const figures = answer?.figures
+  const differ = answer?.lines.filter((l) => l.is !== 'same').length ?? 0
+  return (
+    <Spread
+      label={{ left: 'The editions', right: 'The people' }}
+      left={
+        <>
+          <h1>Editions · {name}</h1>
+          <p className="quiet">
+            Both on today’s data, so that only the lines differ. <Link href={`/lists/${id}`}>Back to the list</Link>
+          </p>
+          <div className="mt-3 grid grid-cols-2 gap-3">
+            <Choose label="From" value={earlier} editions={editions} onChoose={setEarlier} />
+            <Choose label="To" value={later} editions={editions} onChoose={setLater} />
+          </div>
+          <table className="account mt-4" aria-label="The two editions">
+            <tbody>
+              <tr>
+                <td>
+                  <b>Open</b> with edition {earlier}
+                </td>
+                <td className="figure balance">{count(figures?.opening)}</td>
+              </tr>
+              <tr>
+                <td>Left</td>
+                <td className="figure balance font-normal!">
+                  <Figure value={figures?.left} tone="out" label="Left" onChoose={() => setTab('left')} />
+                </td>
+              </tr>
+              <tr>
+                <td>Joined</td>
+                <td className="figure balance font-normal!">
+                  <Figure value={figures?.joined} tone="in" label="Joined" onChoose={() => setTab('joined')} />
+                </td>
+              </tr>
+              <tr className="total">
+                <td>
+                  Edition {later} <span className="quiet font-normal">{figures && `${count(figures.stayed)} stayed`}</span>
+                </td>
+                <td className="figure balance">{count(figures?.closing)}</td>
+              </tr>
+            </tbody>
+          </table>
+          <h2 className="mt-5">Line by line</h2>
+          <p className="quiet">{answer ? (differ === 0 ? 'The two editions say the same.' : `${count(differ)} of ${count(answer.lines.length)} lines differ.`) : ''}</p>
+          <ol className="mt-1">
+            {answer?.lines.map((line) => (
+              <li key={`${line.is}-${line.id}`} className="grid grid-cols-[28px_72px_1fr] gap-2 border-b border-rule py-1.5">
+                <span className="text-soft tabular-nums">{line.number}</span>
+                <Mark is={line.is} />
+                <span className={`min-w-0 break-words ${line.is === 'removed' ? 'line-through' : ''}`}>
+                  {line.text}
+                  {line.was && <span className="quiet block">{line.is === 'changed' ? `was: ${line.was}` : line.was}</span>}
+                </span>
+              </li>
+            ))}
+          </ol>
+        </>
+      }
+      right={
+        <>
+          <TabRow
+            label="Tabs of people"
+            open={tab}
+            onOpen={(key) => setTab(key as Side)}
+            tabs={[
+              { key: 'joined', title: 'Joined', total: figures?.joined ?? null },
+              { key: 'left', title: 'Left', total: figures?.left ?? null },
+              { key: 'stayed', title: 'Stayed', total: figures?.stayed ?? null },
+            ]}
+          />
+          <PeopleTable people={people} label="People" because={tab === 'stayed' ? undefined : 'Deciding line'} empty={tab === 'stayed' ? 'Nobody is on by both.' : `Nobody ${tab} between the two.`} />
+        </>
+      }
+    />
+  )
+}
+
+function Choose({ label, value, editions, onChoose }: { label: string; value: number; editions: EditionView[]; onChoose: (number: number) => void }) {
+  return (
+    <label className="field">
+      <span>{label}</span>
+      <select value={value} onChange={(event) => onChoose(Number(event.target.value))}>
+        {editions.map((e) => (
+          <option key={e.number} value={e.number}>
+            edition {e.number}, {day(e.savedAt)}, {e.by}
+          </option>
+        ))}
+      </select>
+    </label>
+  )
+}
