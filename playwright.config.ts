@@ -5,8 +5,8 @@ export default defineConfig({
   outputDir: '.data-test/playwright',
   fullyParallel: false,
   workers: 1,
-  timeout: 60_000,
-  expect: { timeout: 10_000 },
+  timeout: 180_000,
+  expect: { timeout: 20_000 },
   globalSetup: './e2e/support/start-application.ts',
   use: {
     baseURL: process.env.E2E_URL,

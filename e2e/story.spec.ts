@@ -236,7 +236,7 @@ test('while the engine is gone numbers are absent and editing works; they come b
   await addLine('Keep', 'Relation to us')
   await page.getByLabel('prospect', { exact: true }).check()
   await page.getByRole('button', { name: 'Done' }).click()
-  await expect(page.getByTestId('line-4')).toContainText('Keep relation to us is prospect')
+  await expect(page.getByTestId('line-5')).toContainText('Keep relation to us is prospect')
   await expect.poll(balance, { timeout: 30_000 }).toBeLessThan(before)
   await lines()
   daysOn(0)

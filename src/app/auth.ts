@@ -3,6 +3,7 @@ import { nextCookies } from 'better-auth/next-js'
 import { headers } from 'next/headers'
 import { redirect } from 'next/navigation'
 import pg from 'pg'
+import { log } from '@/runtime/log'
 import { settings } from '@/runtime/settings'
 import type { Actor } from '@/usecases/actor'
 
@@ -11,8 +12,11 @@ const kept = globalThis as { archAuth?: ReturnType<typeof make> }
 function make() {
   const { APP_DATABASE_URL, ARCH_SECRET, ARCH_URL, PORT } = settings()
   const local = [`http://localhost:${PORT}`, `http://127.0.0.1:${PORT}`]
+  const pool = new pg.Pool({ connectionString: APP_DATABASE_URL, max: 4 })
+  // A connection that breaks while nobody uses it is replaced by the next that is asked for.
+  pool.on('error', (error) => log.warn({ message: error.message }, 'a connection of the sign-in broke'))
   return betterAuth({
-    database: new pg.Pool({ connectionString: APP_DATABASE_URL, max: 4 }),
+    database: pool,
     secret: ARCH_SECRET,
     baseURL: ARCH_URL ?? local[0],
     trustedOrigins: ARCH_URL ? [ARCH_URL, ...local] : local,

@@ -2,19 +2,84 @@ import type { Knex } from 'knex'
 import type { PoolClient } from 'pg'
 import { to as copyTo } from 'pg-copy-streams'
 
-/** The types a column can be read as. Instants are selected as milliseconds in `float8`. */
-export type ColumnType = 'int8' | 'int4' | 'float8' | 'bool' | 'text' | 'text[]' | 'int8[]'
-
-/** Bytes before the first row, and the length of a row's count of fields. Source: PostgreSQL manual, COPY, binary format. */
+/** Bytes before the first row of a binary COPY. Source: PostgreSQL manual, COPY, binary format. */
 const HEADER = 19
 
 /**
- * Reads the rows of a query as COPY sends them in binary: some five times as fast as rows one by one. `trx` must be a
- * transaction; `sql` takes no parameters. Each row is an array of values in the order of `types`; null stays null.
+ * One row as COPY sends it in binary, read field by field in order and in place: nothing is made for a row but what is
+ * asked for. The caller asks for each field by the type it was selected as.
  */
-export async function copyRows(trx: Knex, sql: string, types: readonly ColumnType[], visit: (row: unknown[]) => void): Promise<void> {
+export class CopiedRow {
+  bytes: Buffer = Buffer.alloc(0)
+  /** Where the bytes of the field read last begin, and how many they are; −1 where it was null. */
+  from = 0
+  length = 0
+  private at = 0
+
+  /** Points at the row that begins at `at`, after its count of fields. */
+  point(bytes: Buffer, at: number): void {
+    this.bytes = bytes
+    this.at = at
+  }
+
+  /** Steps over a field and leaves `from` and `length` at it. */
+  span(): void {
+    this.length = this.bytes.readInt32BE(this.at)
+    this.from = this.at + 4
+    this.at = this.from + Math.max(0, this.length)
+  }
+
+  /** An int8 from 0 to 2^53, or −1 for null. */
+  int8(): number {
+    this.span()
+    return this.length < 0 ? -1 : this.bytes.readInt32BE(this.from) * 4294967296 + this.bytes.readUInt32BE(this.from + 4)
+  }
+
+  /** An int4, or −1 for null. */
+  int4(): number {
+    this.span()
+    return this.length < 0 ? -1 : this.bytes.readInt32BE(this.from)
+  }
+
+  /** A float8, or null. */
+  float8(): number | null {
+    this.span()
+    return this.length < 0 ? null : this.bytes.readDoubleBE(this.from)
+  }
+
+  bool(): boolean {
+    this.span()
+    return this.length > 0 && this.bytes[this.from] === 1
+  }
+
+  text(): string | null {
+    this.span()
+    return this.length < 0 ? null : this.bytes.toString('utf8', this.from, this.from + this.length)
+  }
+
+  /** A one-dimensional array of text: dimensions, flags, element type, length, lower bound, elements. */
+  texts(): string[] {
+    this.span()
+    if (this.length < 0 || this.bytes.readInt32BE(this.from) === 0) return []
+    const items: string[] = []
+    let at = this.from + 20
+    for (let i = this.bytes.readInt32BE(this.from + 12); i > 0; i--) {
+      const length = this.bytes.readInt32BE(at)
+      items.push(this.bytes.toString('utf8', at + 4, at + 4 + length))
+      at += 4 + length
+    }
+    return items
+  }
+}
+
+/**
+ * Reads the rows of a query as COPY sends them in binary. `trx` must be a transaction; `sql` takes no parameters. The row
+ * that is visited is good until the visit ends.
+ */
+export async function copyRows(trx: Knex, sql: string, visit: (row: CopiedRow) => void): Promise<void> {
   const client = (await trx.client.acquireConnection()) as PoolClient
   const stream = client.query(copyTo(`copy (${sql}) to stdout (format binary)`))
+  const row = new CopiedRow()
   let held: Buffer = Buffer.alloc(0)
   let begun = false
   for await (const chunk of stream) {
@@ -31,65 +96,26 @@ export async function copyRows(trx: Knex, sql: string, types: readonly ColumnTyp
     for (;;) {
       const end = rowEnd(bytes, at)
       if (end < 0) break
-      if (end > at + 2) visit(readRow(bytes, at + 2, types))
+      if (end > at + 2) {
+        row.point(bytes, at + 2)
+        visit(row)
+      }
       at = end
     }
     held = bytes.subarray(at)
   }
 }
 
-/** Where the row that begins at `at` ends, or -1 where it is not all there. The trailer counts as an empty row. */
+/** Where the row that begins at `at` ends, or −1 where it is not all there. The trailer counts as an empty row. */
 function rowEnd(bytes: Buffer, at: number): number {
-  if (at + 2 > bytes.length) return -1
-  const fields = bytes.readInt16BE(at)
+  const size = bytes.length
+  if (at + 2 > size) return -1
   let end = at + 2
-  for (let i = 0; i < fields; i++) {
-    if (end + 4 > bytes.length) return -1
-    end += 4 + Math.max(0, bytes.readInt32BE(end))
-    if (end > bytes.length) return -1
+  for (let i = bytes.readInt16BE(at); i > 0; i--) {
+    if (end + 4 > size) return -1
+    const length = bytes.readInt32BE(end)
+    end += length > 0 ? 4 + length : 4
+    if (end > size) return -1
   }
   return end
-}
-
-function readRow(bytes: Buffer, from: number, types: readonly ColumnType[]): unknown[] {
-  const row = new Array<unknown>(types.length)
-  let at = from
-  for (let i = 0; i < types.length; i++) {
-    const length = bytes.readInt32BE(at)
-    at += 4
-    row[i] = length < 0 ? null : readValue(bytes, at, length, types[i])
-    at += Math.max(0, length)
-  }
-  return row
-}
-
-function readValue(bytes: Buffer, at: number, length: number, type: ColumnType): unknown {
-  switch (type) {
-    case 'int8':
-      return bytes.readInt32BE(at) * 4294967296 + bytes.readUInt32BE(at + 4)
-    case 'int4':
-      return bytes.readInt32BE(at)
-    case 'float8':
-      return bytes.readDoubleBE(at)
-    case 'bool':
-      return bytes[at] === 1
-    case 'text':
-      return bytes.toString('utf8', at, at + length)
-    default:
-      return readArray(bytes, at, type === 'text[]' ? 'text' : 'int8')
-  }
-}
-
-/** A one-dimensional array: dimensions, flags, element type, length, lower bound, elements. */
-function readArray(bytes: Buffer, from: number, type: ColumnType): unknown[] {
-  if (bytes.readInt32BE(from) === 0) return []
-  const count = bytes.readInt32BE(from + 12)
-  const items: unknown[] = []
-  let at = from + 20
-  for (let i = 0; i < count; i++) {
-    const length = bytes.readInt32BE(at)
-    items.push(readValue(bytes, at + 4, length, type))
-    at += 4 + length
-  }
-  return items
 }

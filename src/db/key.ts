@@ -17,7 +17,8 @@ export const organisationKeyOf = (nameKey: string): Buffer => keyed(`organisatio
 
 let secret: { of: string; key: Buffer } | null = null
 
-function keyed(text: string): Buffer {
+/** The HMAC of a text under the application's secret. */
+export function keyed(text: string): Buffer {
   const { ARCH_SECRET } = settings()
   if (secret?.of !== ARCH_SECRET) secret = { of: ARCH_SECRET, key: createHmac('sha256', ARCH_SECRET).update('address').digest() }
   return createHmac('sha256', secret.key).update(text).digest()

@@ -20,10 +20,7 @@ export const migrationSource: Knex.MigrationSource<string> = {
 export async function prepare(owner: string, appPassword: string): Promise<string[]> {
   const knex = connect(owner, 2)
   try {
-    await knex.raw(`do $$ begin
-      if not exists (select 1 from pg_roles where rolname = 'arch_app') then create role arch_app login; end if;
-    end $$`)
-    await knex.raw(`alter role arch_app with login nosuperuser nocreatedb nocreaterole password '${appPassword.replaceAll("'", "''")}'`)
+    await makeAppRole(knex, appPassword)
     await knex.raw('grant usage on schema public to arch_app')
     const [, ran] = await knex.migrate.latest({ migrationSource })
     // The queue of jobs is the one thing the application's role owns: its tables let nobody but their owner see a job.
@@ -37,6 +34,14 @@ export async function prepare(owner: string, appPassword: string): Promise<strin
   } finally {
     await knex.destroy()
   }
+}
+
+/** The application's role, which owns nothing of the data, with this password. */
+export async function makeAppRole(knex: Knex, password: string): Promise<void> {
+  await knex.raw(`do $$ begin
+    if not exists (select 1 from pg_roles where rolname = 'arch_app') then create role arch_app login; end if;
+  end $$`)
+  await knex.raw(`alter role arch_app with login nosuperuser nocreatedb nocreaterole password '${password.replaceAll("'", "''")}'`)
 }
 
 /** The same database in the application's role. */

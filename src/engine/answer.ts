@@ -1,4 +1,5 @@
 import type { Bitset } from '@/core/columns/bitset'
+import { findPeople, sorted } from '@/core/columns/find'
 import type { Moment } from '@/core/criteria/kind'
 import { listAccount, type ListAccount } from '@/core/lists/account'
 import { compareEditions } from '@/core/lists/compare-editions'
@@ -15,6 +16,7 @@ import type {
   BalancesRequest,
   CompareAnswer,
   CompareRequest,
+  FindRequest,
   ListAnswer,
   ListRequest,
   MembersAnswer,
@@ -61,6 +63,13 @@ export async function answerList(sources: Sources, request: ListRequest): Promis
   const ids = columns.page(set, page.offset, page.limit)
   const numbers = ids.map((id) => columns.numberFor(id) as number)
   return { figures: account.figures, total: set.count(), ids, decided: decidedBy(account, lines, numbers), fresh: since && account.on.count() - account.on.countAnd(since) }
+}
+
+/** A page of the people of the directory who say every word. */
+export async function answerFind({ model: { columns } }: Sources, { words, sort, page }: FindRequest): Promise<{ total: number; ids: number[] }> {
+  const found = findPeople(columns, words)
+  const ids = sort === 'name' ? columns.page(found, page.offset, page.limit) : Array.from(sorted(columns, found, sort).subarray(page.offset, page.offset + page.limit), (n) => columns.idAt(n))
+  return { total: found.count(), ids }
 }
 
 /** Who is on a list, packed. */

@@ -1,3 +1,4 @@
+import type { FindWord, PeopleSort } from '@/core/columns/find'
 import type { Moment } from '@/core/criteria/kind'
 import type { ListFigures } from '@/core/lists/account'
 import type { Line } from '@/core/lists/line'
@@ -65,6 +66,13 @@ export interface CompareRequest extends Whole {
   later: PageOfLines
   moment: Moment
   tab: 'left' | 'joined' | 'stayed'
+  page: PageWanted
+}
+
+/** People of the directory who say every word. */
+export interface FindRequest extends Whole {
+  words: FindWord[]
+  sort: PeopleSort
   page: PageWanted
 }
 
@@ -145,5 +153,6 @@ export interface Protocol {
   members: [PageOfLines & { moment: Moment }, MembersAnswer]
   balances: [BalancesRequest, BalancesAnswer]
   compare: [CompareRequest, CompareAnswer]
+  find: [FindRequest, Answered]
   health: [Record<string, never>, EngineHealth]
 }

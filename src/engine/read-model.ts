@@ -2,7 +2,8 @@ import type { Knex } from 'knex'
 import { PeopleColumns } from '@/core/columns/people-columns'
 import { Answers } from '@/core/criteria/registry'
 import { changesSince, currentPosition } from '@/db/change-log'
-import { personRecords, personRecordsBetween, roundMembers, type StandingRecord } from '@/db/person-records'
+import { readEverybody, roundMembers } from '@/db/everybody'
+import { personRecords, type StandingRecord } from '@/db/person-records'
 
 const CHUNK = 20_000
 /** Marks older than a day are taken out of the log; whoever was away for longer than this reads everything anew. */
@@ -63,14 +64,8 @@ export class ReadModel {
   /** Reads everybody into fresh columns and swaps them in whole, so that nobody is ever answered from half of them. */
   private async readAll(trx: Knex): Promise<void> {
     const position = await currentPosition(trx)
-    const columns = new PeopleColumns()
-    const { most } = (await trx.raw('select coalesce(max(id), 0) as most from person')).rows[0]
-    const mergedInto = new Set<number>()
-    for (let from = 1; from <= most; from += CHUNK) {
-      const records = await personRecordsBetween(trx, from, from + CHUNK - 1)
-      put(columns, records)
-      for (const r of records) if (r.mergedInto !== null) mergedInto.add(r.mergedInto)
-    }
+    await trx.raw(`set local work_mem = '128MB'`)
+    const { columns, mergedInto } = await readEverybody(trx)
     // What was known of merged records belongs to those that stayed, wherever in the order of ids they stand.
     put(columns, await personRecords(trx, [...mergedInto]))
     await this.readRounds(trx, columns, 'all')
@@ -82,9 +77,7 @@ export class ReadModel {
   }
 
   private async readRounds(trx: Knex, columns: PeopleColumns, which: number[] | 'all'): Promise<void> {
-    for (const { list, number, people, clear } of await roundMembers(trx, which)) {
-      columns.putRound(list, number, { listed: columns.numbers(people), clear: columns.numbers(people.filter((_, i) => clear[i])) })
-    }
+    await roundMembers(trx, which, (list, number, people, clear) => columns.putRound(list, number, { listed: columns.numbers(people), clear: columns.numbers(clear) }))
   }
 }
 

@@ -2,15 +2,15 @@ import { timingSafeEqual } from 'node:crypto'
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http'
 import type { Knex } from 'knex'
 import { log } from '@/runtime/log'
-import { answerBalances, answerCompare, answerList, answerMembers, answerRelease, answerRequalify, answerScreen, type Sources } from './answer'
+import { answerBalances, answerCompare, answerFind, answerList, answerMembers, answerRelease, answerRequalify, answerScreen, type Sources } from './answer'
 import { FrozenRounds } from './frozen-rounds'
 import { PickSets } from './pick-sets'
-import type { BalancesRequest, CompareRequest, EngineHealth, ListRequest, Protocol, ReleaseRequest, RequalifyRequest, ScreenRequest } from './protocol'
+import type { BalancesRequest, CompareRequest, EngineHealth, FindRequest, ListRequest, Protocol, ReleaseRequest, RequalifyRequest, ScreenRequest } from './protocol'
 import { ReadModel } from './read-model'
 import { engineToken } from './token'
 
 /** A request as it came; only the application, which holds the token, can send one. */
-type Body = ListRequest & ScreenRequest & RequalifyRequest & ReleaseRequest & CompareRequest & BalancesRequest
+type Body = ListRequest & ScreenRequest & RequalifyRequest & ReleaseRequest & CompareRequest & BalancesRequest & FindRequest
 
 /** How long a request waits for the database before it is answered from what is there, in milliseconds. */
 const PATIENCE = 2000
@@ -76,6 +76,8 @@ function answer(verb: keyof Protocol, body: Body, sources: Sources) {
   switch (verb) {
     case 'list':
       return answerList(sources, body)
+    case 'find':
+      return answerFind(sources, body)
     case 'members':
       return answerMembers(sources, body)
     case 'balances':

@@ -2,46 +2,56 @@ import { fold } from '@/core/clean/fold'
 import { organisationKey } from '@/core/clean/organisation'
 import { CHANNEL_NAME, type Channel, type Reason, REASON_NAME, type Way } from '@/core/columns/person-record'
 import type { LedgerItem, OrganisationPage, OrganisationView, PersonPage, PersonView } from '@/core/outputs/views'
+import { type PeopleSort, SORTS } from '@/core/columns/find'
 import { db } from '@/db/connection'
+import { askEngine, EngineAway } from '@/engine/client'
 import { type Actor, Refused } from './actor'
 import { sentenceCase } from './evidence'
 import { PAGE } from './list-account'
 import { peoplePage } from './people-page'
 import { dayText } from './words'
 
-export type PeopleSort = 'name' | 'organisation' | 'town' | 'last contact' | 'newest'
-
-const ORDER: Record<PeopleSort, string> = {
-  name: 'p.sort_key, p.id',
-  organisation: 'o.name_key nulls last, p.sort_key, p.id',
-  town: 'p.town nulls last, p.sort_key, p.id',
-  'last contact': 'f.last_at nulls first, p.sort_key, p.id',
-  newest: 'p.created_at desc, p.id desc',
-}
+/** How many e-mails or phones a typed word may be part of before more letters are needed to tell them apart. */
+const MOST_ADDRESSES = 20_000
 
 /** People whose name, organisation, e-mail or phone says every word that was typed. */
-export async function findPeople(_actor: Actor, typed: string, sort: PeopleSort = 'name', offset = 0): Promise<{ total: number; people: PersonView[] }> {
-  const query = found(typed)
-  const [{ total }] = await query.clone().select(db().raw('count(*)::int as total'))
-  const ids = await query.orderByRaw(ORDER[sort] ?? ORDER.name).offset(offset).limit(PAGE).select('p.id')
-  return { total, people: (await peoplePage(ids.map((row) => row.id))).map(({ view }) => view) }
+export async function findPeople(actor: Actor, typed: string, sort: PeopleSort = 'name', offset = 0): Promise<{ total: number; behind: string | null; people: PersonView[] }> {
+  const { total, ids, behind } = await askFind(actor, typed, sort, offset, PAGE)
+  return { total, behind: behind === null ? null : new Date(behind).toISOString(), people: (await peoplePage(ids)).map(({ view }) => view) }
 }
 
 /** The ids of everybody found, so many at most. */
-export async function idsFound(_actor: Actor, typed: string, most: number): Promise<number[]> {
-  return (await found(typed).orderBy('p.id').limit(most).select('p.id')).map((row) => row.id)
+export async function idsFound(actor: Actor, typed: string, most: number): Promise<number[]> {
+  return (await askFind(actor, typed, 'name', 0, most)).ids
 }
 
-function found(typed: string) {
-  const query = db()('person as p').leftJoin('organisation as o', 'o.id', 'p.organisation_id').leftJoin('facts as f', 'f.person_id', 'p.id').where('p.state', 'live')
-  for (const word of wordsOf(typed)) {
-    const like = `%${word.replace(/[%_\\]/g, '')}%`
-    query.where((some) => {
-      some.where('p.sort_key', 'like', like).orWhere('o.name_key', 'like', like)
-      if (/[@\d]/.test(word)) some.orWhereExists(db()('address as a').select(db().raw('1')).whereRaw('a.person_id = p.id').where('a.value', 'like', like))
-    })
+async function askFind(_actor: Actor, typed: string, sort: PeopleSort, offset: number, limit: number) {
+  const words = await Promise.all(wordsOf(typed).map(async (text) => ({ text, ids: await havingAddress(text) })))
+  try {
+    return await askEngine('find', { words, sort: SORTS.includes(sort) ? sort : 'name', page: { offset, limit } })
+  } catch (error) {
+    if (!(error instanceof EngineAway)) throw error
+    return findByDatabase(words, offset, limit)
   }
-  return query
+}
+
+/** Whoever has an e-mail or phone that a word is part of; nobody where it cannot be part of one. */
+async function havingAddress(word: string): Promise<number[]> {
+  if (!/[@\d]/.test(word) || word.length < 3) return []
+  const like = `%${word.replace(/[%_\\]/g, '')}%`
+  const rows = await db()('address as a').join('person as p', 'p.id', 'a.person_id').where('p.state', 'live').whereIn('a.channel', ['email', 'phone']).where('a.value', 'like', like).limit(MOST_ADDRESSES).distinct('a.person_id as id')
+  return rows.map((row) => row.id)
+}
+
+/** While the engine is away: by name, and counted only as far as it goes. */
+async function findByDatabase(words: { text: string; ids: number[] }[], offset: number, limit: number): Promise<{ total: number; ids: number[]; behind: null }> {
+  const query = db()('person as p').leftJoin('organisation as o', 'o.id', 'p.organisation_id').where('p.state', 'live')
+  for (const { text, ids } of words) {
+    const like = `%${text.replace(/[%_\\]/g, '')}%`
+    query.where((some) => some.where('p.sort_key', 'like', like).orWhere('o.name_key', 'like', like).orWhereRaw('p.id = any(?::bigint[])', [ids]))
+  }
+  const found = await query.orderByRaw('p.sort_key, p.id').offset(offset).limit(limit + 1).select('p.id')
+  return { total: offset + found.length, ids: found.slice(0, limit).map((row) => row.id), behind: null }
 }
 
 function wordsOf(typed: string): string[] {

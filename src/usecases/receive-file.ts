@@ -3,7 +3,7 @@ import { type BatchKind, FIELDS, guessMapping, type Mapping } from '@/core/match
 import { db } from '@/db/connection'
 import { now } from '@/runtime/clock'
 import { type Actor, mustCoordinate, Refused } from './actor'
-import { csvShape } from './read-csv'
+import { countRows, csvShape } from './read-csv'
 
 /** Largest file that is taken, in bytes. */
 export const LARGEST_FILE = 64 * 1024 * 1024
@@ -16,6 +16,7 @@ export async function receiveFile(actor: Actor, file: { name: string; bytes: Buf
   mustCoordinate(actor, 'Bringing in a file')
   if (file.bytes.length > LARGEST_FILE) throw new Refused(`The file has ${Math.round(file.bytes.length / 1048576)} MB; at most 64 MB are taken at a time.`)
   const shape = csvShape(file.bytes)
+  await countRows(file.bytes, shape)
   const kind = file.kind ?? guessKind(shape.header, shape.first)
   const known = await db()('column_mapping').where({ kind, header_key: headerKey(shape.header) }).first('mapping')
   const mapping: Mapping = known?.mapping ?? guessMapping(kind, shape.header, shape.first)

@@ -54,7 +54,11 @@ async function runChunk(batch: Batch, total: number, heard: (done: number, total
     const held: Batch = await trx('batch').where({ id: batch.id }).forUpdate().first()
     if (held.state === 'done') return null
     const rows = await openRows(trx, batch.id, CHUNK)
-    if (rows.length > 0) await settleRows(trx, batch.id, await runRows(trx, batch, rows, at))
+    // The header once more in the middle, as where files were put together, is no row.
+    const isHeader = (raw: string[]) => batch.has_header && batch.header.length > 1 && batch.header.every((title, i) => (raw[i] ?? '').trim() === title)
+    const headers = rows.filter((row) => isHeader(row.raw)).map((row) => ({ row_no: row.row_no, outcome: 'refused' as const, reason: 'this row is the header again' }))
+    const others = rows.filter((row) => !isHeader(row.raw))
+    if (rows.length > 0) await settleRows(trx, batch.id, [...headers, ...(await runRows(trx, batch, others, at))])
     const finished = rows.length < CHUNK
     if (finished && batch.kind === 'suppressions') await finishSuppressions(trx, batch, at)
     const rowsDone = held.rows_done + rows.length

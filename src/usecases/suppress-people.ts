@@ -111,6 +111,6 @@ function hint(of: Suppressed, names: Map<number, string>): string {
 function initials(name: string): string {
   return name
     .split(' ')
-    .map((part) => `${part.slice(0, 1)}.`)
+    .map((part) => `${[...part][0] ?? ''}.`)
     .join(' ')
 }

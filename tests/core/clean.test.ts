@@ -89,7 +89,7 @@ describe('rows', () => {
     expect(personRow(['Maud', '', 'VIP', ''], mapping, 'GB')).toEqual({ refused: '“VIP” is not a relation we know' })
     expect(personRow(['', 'x@example.org', '', ''], mapping, 'GB')).toEqual({ refused: 'the name is missing' })
     expect(personRow(['', ' ', ''], mapping, 'GB')).toEqual({ refused: 'the row is empty' })
-    expect(personRow(['M', '', '', 'x'.repeat(5000)], mapping, 'GB')).toEqual({ refused: 'tags is 5000 characters long; at most 4000 are taken' })
+    expect(personRow(['M', '', '', 'x'.repeat(5000)], mapping, 'GB')).toEqual({ refused: 'Tags is 5000 characters long; at most 4000 are taken' })
   })
   test('of contacts', () => {
     const columns = ['email', 'date', 'channel', 'result']

@@ -1,10 +1,12 @@
 import { beforeAll, describe, expect, test } from 'vitest'
 import { pinClock } from '@/runtime/clock'
+import { settings } from '@/runtime/settings'
 import { findOrganisations, findPeople, openOrganisation, openPerson } from '@/usecases/directory'
 import { knownWords } from '@/usecases/known-words'
 import { addNote, recordContact } from '@/usecases/record-contact'
 import { suppress, suppressionIndex } from '@/usecases/suppressions'
 import { broughtIn, freshDatabase, type TestDatabase } from '../support/database'
+import { startEngine } from '../support/engine'
 
 let t: TestDatabase
 beforeAll(async () => {
@@ -19,6 +21,7 @@ D3,Bo Pike,,,,bo_pike@example.org,,3 Mill Lane,Copsewick,PW8 1AA,,
 D4,Cy Haddad,Nurse,100% Clinic,clinic,cy@clinic.example,0113 496 0101,4 Mill Lane,Copsewick,PW8 1AA,,
 `,
   )
+  await startEngine(t)
 })
 
 const names = async (typed: string, sort?: Parameters<typeof findPeople>[2]) => (await findPeople(t.ines, typed, sort)).people.map((p) => p.name)
@@ -37,6 +40,13 @@ describe('finding people', () => {
     ['%', ['Bo Pike', 'Ana Ruiz Vela', 'Cy Haddad', 'Zoë Solheim']],
     ["'; drop table person; --", []],
   ])('“%s”', async (typed, expected) => expect((await names(typed)).sort()).toEqual([...expected].sort()))
+
+  test('while the engine is away people are found by name all the same', async () => {
+    const port = settings().ENGINE_PORT
+    settings().ENGINE_PORT = 1
+    expect((await names('otter', 'town')).sort()).toEqual(['Ana Ruiz Vela', 'Zoë Solheim'])
+    settings().ENGINE_PORT = port
+  })
 
   test('sorted by name, organisation, town, last contact', async () => {
     expect(await names('')).toEqual(['Cy Haddad', 'Bo Pike', 'Zoë Solheim', 'Ana Ruiz Vela'])

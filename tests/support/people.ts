@@ -23,7 +23,7 @@ const TAGS = ['large roof', 'newsletter']
 
 /** A record of which nothing is known. */
 export const blank: PersonRecord = {
-  id: 1, role: null, organisation: null, industry: null, headCount: null, county: null, town: null, postcode: null, relation: null, tags: [],
+  id: 1, given: '', family: '', role: null, organisation: null, organisationName: null, industry: null, headCount: null, county: null, town: null, postcode: null, relation: null, tags: [],
   addresses: [], contacts: [], toCome: [], suppressions: [], batches: [], rounds: [], sortKey: '',
 }
 
@@ -39,6 +39,9 @@ const few = <T>(of: fc.Arbitrary<T>, most: number) => fc.array(of, { maxLength: 
 
 /** Any record at all: values missing, addresses unusable, suppressions not yet or no longer in force. */
 export const person: fc.Arbitrary<Omit<PersonRecord, 'id'>> = fc.record({
+  given: fc.constantFrom('Maud', 'Zoë', 'Jo'),
+  family: fc.constantFrom('Ellery', 'van der Hoek', 'Élan'),
+  organisationName: fc.option(fc.constantFrom('north school', 'sedge brewery')),
   role: fc.option(fc.constantFrom(...ROLES)),
   organisation: fc.option(fc.integer({ min: 1, max: 9 })),
   industry: fc.option(fc.constantFrom(...INDUSTRIES)),

@@ -4,6 +4,8 @@ import { headers } from 'next/headers'
 import { redirect } from 'next/navigation'
 import { object, string, ValidationError } from 'yup'
 import { auth } from '@/app/auth'
+import { Refused } from '@/usecases/actor'
+import { forgetFailures, mayTry, noteFailure } from '@/usecases/sign-in-attempts'
 
 const schema = object({
   email: string().trim().email('That is not a whole e-mail address.').required('Give your e-mail address.'),
@@ -17,15 +19,26 @@ export interface SignInState {
 export async function signIn(_before: SignInState, form: FormData): Promise<SignInState> {
   try {
     const given = schema.validateSync(Object.fromEntries(form), { stripUnknown: true })
-    await auth().api.signInEmail({ body: given, headers: await headers() })
+    await mayTry(given.email, await from())
+    try {
+      await auth().api.signInEmail({ body: given, headers: await headers() })
+    } catch (error) {
+      if ((error as { statusCode?: number }).statusCode === 401) await noteFailure(given.email, await from())
+      throw error
+    }
+    await forgetFailures(given.email)
   } catch (error) {
-    if (error instanceof ValidationError) return { error: error.message }
+    if (error instanceof ValidationError || error instanceof Refused) return { error: error.message }
     const status = (error as { statusCode?: number }).statusCode
     if (status === 401) return { error: 'This e-mail and password do not go together.' }
-    if (status === 429) return { error: 'Too many attempts. Wait a minute, then try again.' }
     return { error: 'Signing in did not work just now. Try again in a moment.' }
   }
   redirect('/lists')
+}
+
+/** The address an attempt comes from, as far as the connection or a proxy before it tells. */
+async function from(): Promise<string> {
+  return (await headers()).get('x-forwarded-for')?.split(',')[0].trim() ?? 'here'
 }
 
 export async function signOut(): Promise<void> {

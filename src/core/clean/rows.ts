@@ -1,5 +1,5 @@
 import { CHANNELS, type Channel, REASONS, type Reason, type Relation, type Way, WAYS } from '../columns/person-record'
-import type { BatchKind, Mapping } from '../match/columns'
+import { type BatchKind, fieldLabel, type Mapping } from '../match/columns'
 import { cleanDate } from './date'
 import { cleanDomain } from './domain'
 import { type CleanAddress, cleanEmail } from './email'
@@ -66,9 +66,13 @@ export function cellsOf(row: string[], mapping: Mapping): Record<string, string>
   return cells
 }
 
-function tooLong(cells: Record<string, string>): Refusal | null {
-  const field = Object.keys(cells).find((name) => cells[name].length > LONGEST_CELL)
-  return field ? { refused: `${field} is ${cells[field].length} characters long; at most ${LONGEST_CELL} are taken` } : null
+/** What no cell may be: too long, or with a character that the file's encoding could not be read by. */
+function badCell(kind: BatchKind, cells: Record<string, string>): Refusal | null {
+  for (const [field, cell] of Object.entries(cells)) {
+    if (cell.length > LONGEST_CELL) return { refused: `${fieldLabel(kind, field)} is ${cell.length} characters long; at most ${LONGEST_CELL} are taken` }
+    if (cell.includes('\uFFFD')) return { refused: `${fieldLabel(kind, field)} holds a character that could not be read: the file is not all in one encoding` }
+  }
+  return null
 }
 
 const text = (cell: string | undefined) => squeeze(cell ?? '') || null
@@ -77,7 +81,7 @@ const text = (cell: string | undefined) => squeeze(cell ?? '') || null
 export function personRow(row: string[], mapping: Mapping, region: string): PersonRow | Refusal {
   const cells = cellsOf(row, mapping)
   if (row.every((cell) => cell.trim() === '')) return { refused: 'the row is empty' }
-  const long = tooLong(cells)
+  const long = badCell('people', cells)
   if (long) return long
   const name = cleanName({ full: cells.name, given: cells.given, family: cells.family })
   if (!name) return { refused: 'the name is missing' }
@@ -143,7 +147,7 @@ export function cleanChannel(raw: string): Channel | null {
 /** Cleans a row of contacts, or says why it is refused. */
 export function contactRow(row: string[], mapping: Mapping, region: string): ContactRow | Refusal {
   const cells = cellsOf(row, mapping)
-  const long = tooLong(cells)
+  const long = badCell('contacts', cells)
   if (long) return long
   const who = whoOf(cells, region)
   if ('refused' in who) return who
@@ -163,7 +167,7 @@ const REASON_WORDS: Record<string, Reason> = {
 /** Cleans a row of suppressions, or says why it is refused. */
 export function suppressionRow(row: string[], mapping: Mapping, region: string): SuppressionRow | Refusal {
   const cells = cellsOf(row, mapping)
-  const long = tooLong(cells)
+  const long = badCell('suppressions', cells)
   if (long) return long
   const who = whoOf(cells, region)
   if ('refused' in who) return who

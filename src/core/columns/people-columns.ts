@@ -20,6 +20,9 @@ export const NEVER = Number.NEGATIVE_INFINITY
  */
 export class PeopleColumns {
   readonly live = new Bitset()
+  readonly given = new WordColumn()
+  readonly family = new WordColumn()
+  readonly organisationName = new WordColumn()
   readonly role = new WordColumn()
   readonly industry = new WordColumn()
   readonly county = new WordColumn()
@@ -43,10 +46,10 @@ export class PeopleColumns {
   readonly rounds = new Map<number, Map<number, RoundMembers>>()
   /** Records that were merged, by id, and the id of the one that stayed. */
   readonly mergedInto = new Map<number, number>()
-  private readonly order = new ShowOrder()
+  readonly order = new ShowOrder()
   private readonly numberOf = new Map<number, number>()
   private ids = new Float64Array(0)
-  private given = 0
+  private handedOut = 0
   private readonly actorCodes = new Map<string, number>()
   private ascending = true
   /** Grows with every change, so that whatever was computed from the columns can tell that it is old. */
@@ -54,7 +57,7 @@ export class PeopleColumns {
 
   /** One past the highest record number given out. */
   get size(): number {
-    return this.given
+    return this.handedOut
   }
 
   /** Whether record numbers ascend with ids, which they do unless ids came in out of order. */
@@ -108,10 +111,13 @@ export class PeopleColumns {
   /** Puts in a person or replaces all that is known about them, but for their rounds. */
   put(record: PersonRecord): void {
     const known = this.numberFor(record.id)
-    const n = known ?? this.giveNumber(record.id)
+    const n = known ?? this.give(record.id)
     this.order.set(n, record.sortKey)
     this.version++
     this.live.add(n)
+    this.given.set(n, record.given)
+    this.family.set(n, record.family)
+    this.organisationName.set(n, record.organisationName)
     this.role.set(n, record.role)
     this.industry.set(n, record.industry)
     this.county.set(n, record.county)
@@ -127,8 +133,9 @@ export class PeopleColumns {
     setOrDelete(this.toCome, n, record.toCome.length > 0 ? record.toCome : null)
     setOrDelete(this.suppressed, n, record.suppressions.length > 0 ? record.suppressions : null)
     setOrDelete(this.addressSuppressed, n, record.addresses.some((a) => a.suppressions.length > 0) ? record.addresses.map((a) => a.suppressions) : null)
-    regroup(this.batches, n, record.batches, known !== undefined)
-    regroup(this.tags, n, record.tags, known !== undefined)
+    if (known !== undefined) for (const members of [...this.batches.values(), ...this.tags.values()]) members.delete(n)
+    for (const batch of record.batches) this.memberOf(this.batches, batch, n)
+    for (const tag of record.tags) this.memberOf(this.tags, tag, n)
   }
 
   private readonly writeContact = (fields: PeopleColumns['contacts']['fields'], at: number, c: Contact): void => {
@@ -137,8 +144,10 @@ export class PeopleColumns {
     fields.by[at] = this.actorCode(c.by)
   }
 
-  private giveNumber(id: number): number {
-    const n = this.given++
+  /** Gives a record its number; from then on it is live. For whoever fills columns from nothing; `put` does it by itself. */
+  give(id: number): number {
+    const n = this.handedOut++
+    this.live.add(n)
     if (n >= this.ids.length) {
       const next = new Float64Array(Math.max(64, Math.ceil(this.ids.length * 1.5)))
       next.set(this.ids)
@@ -148,6 +157,13 @@ export class PeopleColumns {
     this.ids[n] = id
     this.numberOf.set(id, n)
     return n
+  }
+
+  /** Puts a record among the members of a tag or batch. */
+  memberOf<K>(groups: Map<K, Bitset>, key: K, n: number): void {
+    let members = groups.get(key)
+    if (!members) groups.set(key, (members = new Bitset(this.size)))
+    members.add(n)
   }
 
   /** Takes a person out of the directory: withdrawn, merged or erased. The number stays taken. */
@@ -196,13 +212,4 @@ function writeAddress(fields: PeopleColumns['addresses']['fields'], at: number, 
 function setOrDelete<V>(map: Map<number, V>, n: number, value: V | null): void {
   if (value === null) map.delete(n)
   else map.set(n, value)
-}
-
-function regroup<K>(groups: Map<K, Bitset>, n: number, of: readonly K[], before: boolean): void {
-  if (before) for (const members of groups.values()) members.delete(n)
-  for (const key of of) {
-    let members = groups.get(key)
-    if (!members) groups.set(key, (members = new Bitset()))
-    members.add(n)
-  }
 }

@@ -21,8 +21,8 @@ export const CHANNEL_NAME: Record<Way, string> = {
 
 /** Which contacts count, in words: the four channels where nothing else was chosen. */
 export function waysText(ways: readonly Way[] = CHANNELS): string {
-  if (ways.length === WAYS.length) return 'any way, met and public replies included'
-  if (ways.length === CHANNELS.length && CHANNELS.every((c) => ways.includes(c))) return 'any of the four channels'
+  if (ways.length === WAYS.length) return 'any channel, met and public replies too'
+  if (ways.length === CHANNELS.length && CHANNELS.every((c) => ways.includes(c))) return 'any channel'
   return WAYS.filter((way) => ways.includes(way)).map((way) => CHANNEL_NAME[way]).join(' or ')
 }
 
@@ -103,8 +103,12 @@ export interface RoundSeat {
  */
 export interface PersonRecord {
   id: number
+  given: string
+  family: string
   role: string | null
   organisation: number | null
+  /** Comparable form of the organisation's name. */
+  organisationName: string | null
   industry: string | null
   /** How many work at the organisation. */
   headCount: number | null

@@ -53,6 +53,56 @@ export class Slices<Fields extends string> {
     this.used = end
   }
 
+  /**
+   * Takes in the rows of many records at once, in any order: `add` a row of a record with its place among the record's
+   * rows and its values in the order of the fields, then `done`. Only for slices that hold nothing yet.
+   */
+  loader(): { add: (n: number, place: number, values: readonly number[]) => void; done: () => void } {
+    let owners = new Int32Array(1024)
+    let places = new Int32Array(1024)
+    const held = this.names.map((name) => numbers(this.shape[name], 1024))
+    let rows = 0
+    return {
+      add: (n, place, values) => {
+        if (rows === owners.length) {
+          owners = extend(owners, rows + 1)
+          places = extend(places, rows + 1)
+          for (let f = 0; f < held.length; f++) held[f] = extend(held[f], rows + 1)
+        }
+        owners[rows] = n
+        places[rows] = place
+        for (let f = 0; f < held.length; f++) held[f][rows] = values[f]
+        rows++
+      },
+      done: () => this.fill(owners, places, held, rows),
+    }
+  }
+
+  /** Puts rows in the order of their records by counting them; within a record by place, ties as they came. */
+  private fill(owners: Int32Array, places: Int32Array, held: Numbers[], rows: number): void {
+    let size = 0
+    for (let i = 0; i < rows; i++) if (owners[i] >= size) size = owners[i] + 1
+    this.start = new Int32Array(size)
+    this.counts = new Int32Array(size)
+    for (let i = 0; i < rows; i++) this.counts[owners[i]]++
+    for (let n = 1; n < size; n++) this.start[n] = this.start[n - 1] + this.counts[n - 1]
+    const next = this.start.slice()
+    const at = new Int32Array(rows)
+    for (let i = 0; i < rows; i++) {
+      let to = next[owners[i]]++
+      for (; to > this.start[owners[i]] && places[at[to - 1]] > places[i]; to--) at[to] = at[to - 1]
+      at[to] = i
+    }
+    this.owner = new Int32Array(rows)
+    for (let to = 0; to < rows; to++) this.owner[to] = owners[at[to]]
+    this.names.forEach((name, f) => {
+      const field = numbers(this.shape[name], rows)
+      for (let to = 0; to < rows; to++) field[to] = held[f][at[to]]
+      this.fields[name] = field
+    })
+    this.used = rows
+  }
+
   /** Rewrites all rows but those of the record that is about to be replaced. */
   private compact(except: number): void {
     this.counts[except] = 0

@@ -27,7 +27,7 @@ export const contacted: CriterionKind<ContactedCriterion> = {
   blank: { kind: 'contacted', how: 'within', days: 30, by: null },
   sentence(c) {
     const when = c.how === 'never' ? 'never contacted' : c.how === 'before' ? c.date ? `last contacted before ${dateWords(c.date)}` : 'last contacted before when?' : `contacted within ${c.days} days`
-    return [{ text: 'was' }, { chip: when, field: 'how' }, { text: 'by' }, { chip: c.by?.name ?? 'anyone', field: 'by' }, { text: 'by way of' }, { chip: waysText(c.ways), field: 'ways' }]
+    return [{ text: 'was' }, { chip: when, field: 'how' }, { text: 'by' }, { chip: c.by?.name ?? 'anyone', field: 'by' }, { text: 'counting' }, { chip: waysText(c.ways), field: 'ways' }]
   },
   asks: () => ['contact'],
   varies: (c, { asOf, zone }) => (c.how === 'within' ? localDate(asOf, zone) : ''),

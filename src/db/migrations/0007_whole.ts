@@ -17,6 +17,7 @@ export async function up(knex: Knex): Promise<void> {
     alter table person add check ((state = 'merged') = (merged_into is not null));
     alter table address add domain_key bytea, add failed_at timestamptz, add failed_entry bigint;
     create index on address (domain_key) where domain_key is not null;
+    create index on address using gin (value gin_trgm_ops) where channel in ('email', 'phone');
 
     alter table entry add address_id bigint;
     alter table entry drop constraint entry_channel_check;

@@ -4,6 +4,6 @@ import { findPeople } from '@/usecases/directory'
 export async function POST(request: Request) {
   return answer(async (who) => {
     const { find, sort, offset } = await request.json()
-    return { ...(await findPeople(who, String(find ?? ''), sort, offset ?? 0)), behind: null }
+    return findPeople(who, String(find ?? ''), sort, offset ?? 0)
   })
 }

@@ -1,0 +1,123 @@
+import { withinDaysFrom } from '@/core/calendar/local-day'
+import { BANDS } from '@/core/criteria/head-count'
+import type { Criterion } from '@/core/criteria/registry'
+import { says, stems } from '@/core/criteria/wording'
+import type { Line } from '@/core/lists/line'
+import { COUNTIES, INDUSTRIES, ROLE_WORDS, TAGS, TOWNS } from './generate'
+
+/** Numbers that look random and are the same for the same seed: mulberry32 (T. Ettinger, public domain, from memory). */
+export class Seeded {
+  constructor(private state: number) {}
+  next(): number {
+    this.state = (this.state + 0x6d2b79f5) | 0
+    let t = Math.imul(this.state ^ (this.state >>> 15), 1 | this.state)
+    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t
+    return ((t ^ (t >>> 14)) >>> 0) / 4294967296
+  }
+  below(n: number): number {
+    return Math.floor(this.next() * n)
+  }
+  some<T>(of: readonly T[], count: number): T[] {
+    const rest = [...of]
+    return Array.from({ length: count }, () => rest.splice(this.below(rest.length), 1)[0])
+  }
+}
+
+type Made = { verb: 'keep' | 'drop'; criterion: Criterion }
+
+/** A ten-line list narrowed to about so many of a million: how wide each of its nine questions is. */
+export interface Shape {
+  name: string
+  roles: number
+  industries: number
+  counties: number
+  towns: number
+  tagged: boolean
+}
+
+export const SHAPES: Shape[] = [
+  { name: '100,000 left', roles: 14, industries: 10, counties: 5, towns: 36, tagged: false },
+  { name: '26,000 left', roles: 10, industries: 8, counties: 4, towns: 18, tagged: false },
+  { name: '100 left', roles: 4, industries: 4, counties: 2, towns: 6, tagged: true },
+]
+
+/** The questions of a shape, each with words never asked before when the numbers go on. */
+export function questions(shape: Shape, random: Seeded): Made[] {
+  const bands = Object.keys(BANDS) as (keyof typeof BANDS)[]
+  return [
+    { verb: 'keep', criterion: { kind: 'role', any: random.some(ROLE_WORDS, shape.roles).map((word) => word.toLowerCase()) } },
+    { verb: 'keep', criterion: { kind: 'industry', any: random.some(INDUSTRIES, shape.industries) } },
+    { verb: 'keep', criterion: { kind: 'county', any: random.some(COUNTIES, shape.counties) } },
+    { verb: 'keep', criterion: { kind: 'place', towns: random.some(TOWNS, shape.towns), postcodes: [] } },
+    { verb: 'drop', criterion: { kind: 'role', any: random.some(['trainee grade', 'deputy grade', 'assistant grade', 'adviser grade'], 2).map((w) => `${w} ${random.below(100)}`) } },
+    { verb: 'drop', criterion: { kind: 'contacted', how: 'within', days: 5 + random.below(60), by: null } },
+    { verb: 'drop', criterion: { kind: 'head-count', any: random.some(bands, 1) } },
+    shape.tagged ? { verb: 'keep', criterion: { kind: 'tag', any: random.some(TAGS, 1) } } : { verb: 'drop', criterion: { kind: 'tag', any: random.some(TAGS, 1) } },
+    shape.tagged ? { verb: 'keep', criterion: { kind: 'reach', channel: 'phone' } } : { verb: 'keep', criterion: { kind: 'reach', channel: 'post' } },
+  ]
+}
+
+export const START: Line = { id: 'start', verb: 'start', off: false, batch: null }
+export const page = (made: Made[]): Line[] => [START, ...made.map((m, i): Line => ({ id: `l${i + 2}`, off: false, unknownAsYes: false, ...m }))]
+
+/** The list after an edit: one of its questions asked anew. */
+export function edited(base: Made[], shape: Shape, random: Seeded, which: number): Made[] {
+  const fresh = questions(shape, random)
+  return base.map((m, i) => (i === which ? fresh[i] : m))
+}
+
+/** Words as the codes of the flat table the one-scan SQL reads. */
+export interface Codes {
+  role: string[]
+  industry: string[]
+  county: string[]
+  town: string[]
+  tag: string[]
+}
+
+/**
+ * The same list as one scan with a short-circuit CASE over integer-coded facts: for each record the code of where it
+ * stands (0 on, 2 + 2i left out by line i, 3 + 2i unknown to it).
+ */
+export function caseOf(lines: Line[], codes: Codes, asOf: number, zone: string): string {
+  const whens = lines.flatMap((line, i) => {
+    if (!('criterion' in line)) return []
+    const { known, yes } = condition(line.criterion, codes, asOf, zone)
+    if (line.verb === 'drop') return [`when ${yes} then ${2 + 2 * i}`]
+    return [...(known ? [`when ${known} is null then ${3 + 2 * i}`] : []), `when not (${yes}) then ${2 + 2 * i}`]
+  })
+  return `case ${whens.join(' ')} else 0 end`
+}
+
+const known = new Map<string, string[]>()
+function stemsOf(word: string): string[] {
+  let found = known.get(word)
+  if (!found) known.set(word, (found = stems(word)))
+  return found
+}
+
+function condition(c: Criterion, codes: Codes, asOf: number, zone: string): { known: string | null; yes: string } {
+  const among = (column: keyof Codes, test: (word: string) => boolean) => ({ known: column, yes: `${column} = any('{${codes[column].flatMap((word, code) => (test(word) ? [code] : [])).join(',')}}'::int[])` })
+  switch (c.kind) {
+    case 'role': {
+      const phrases = c.any.map(stems)
+      return among('role', (word) => phrases.some((phrase) => says(stemsOf(word), phrase)))
+    }
+    case 'industry':
+      return among('industry', (word) => c.any.includes(word))
+    case 'county':
+      return among('county', (word) => c.any.includes(word))
+    case 'place':
+      return among('town', (word) => c.towns.includes(word))
+    case 'head-count':
+      return { known: 'head_count', yes: c.any.map((band) => `head_count between ${BANDS[band][0]} and ${Math.min(BANDS[band][1], 2147483647)}`).join(' or ') }
+    case 'contacted':
+      return { known: null, yes: `last_at >= ${withinDaysFrom(asOf, c.days as number, zone)}` }
+    case 'tag':
+      return { known: null, yes: `tags & ${c.any.reduce((bits, tag) => bits | (1 << codes.tag.indexOf(tag)), 0)} <> 0` }
+    case 'reach':
+      return { known: null, yes: `has_${c.channel}` }
+    default:
+      throw new Error(`no SQL for ${c.kind}`)
+  }
+}

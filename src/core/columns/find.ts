@@ -1,0 +1,91 @@
+import { fold } from '../clean/fold'
+import { Bitset } from './bitset'
+import { NEVER, type PeopleColumns } from './people-columns'
+import type { PersonRecord } from './person-record'
+import type { WordColumn } from './words'
+
+/** How people found in the directory are sorted. */
+export const SORTS = ['name', 'organisation', 'town', 'last contact', 'newest'] as const
+export type PeopleSort = (typeof SORTS)[number]
+
+/** One word that was typed, folded, and the ids of whoever has it in an e-mail or phone, where it can be one. */
+export interface FindWord {
+  text: string
+  ids: readonly number[]
+}
+
+/** Whether a record says every word: in its given or family name or its organisation's, or by e-mail or phone. The reference. */
+export function saysWords(record: PersonRecord, words: readonly FindWord[]): boolean {
+  const texts = [fold(record.given), fold(record.family), record.organisationName ?? '']
+  return words.every(({ text, ids }) => texts.some((t) => t.includes(text)) || ids.includes(record.id))
+}
+
+/** Everybody live who says every word. Each distinct name is looked at once and not once a person. */
+export function findPeople(columns: PeopleColumns, words: readonly FindWord[]): Bitset {
+  return words.reduce((found, { text, ids }) => {
+    const given = columns.given.derived(fold).map((name) => name.includes(text))
+    const family = columns.family.derived(fold).map((name) => name.includes(text))
+    const organisation = columns.organisationName.words.map((name) => name.includes(text))
+    const saying = columns.numbers(ids).and(found)
+    found.forEach((n) => {
+      if (says(columns.family, family, n) || says(columns.given, given, n) || says(columns.organisationName, organisation, n)) saying.add(n)
+    })
+    return saying
+  }, columns.live)
+}
+
+function says(column: WordColumn, asked: readonly boolean[], n: number): boolean {
+  const code = column.codeAt(n)
+  return code >= 0 && asked[code]
+}
+
+/** The record numbers of a set in the order asked for; a missing value goes last, but for a last contact, where never comes first. */
+export function sorted(columns: PeopleColumns, set: Bitset, sort: Exclude<PeopleSort, 'name'>): Int32Array {
+  const place = new Int32Array(columns.size)
+  columns.inOrder().forEach((n, i) => {
+    place[n] = i
+  })
+  const rank = rankOf(columns, sort)
+  const size = columns.size + 1
+  const packed = new Float64Array(set.count())
+  let i = 0
+  const numbers = set.toInt32()
+  for (const n of numbers) packed[i++] = rank(n) * size + place[n]
+  packed.sort()
+  const order = columns.inOrder()
+  return Int32Array.from(packed, (value) => order[value % size])
+}
+
+function rankOf(columns: PeopleColumns, sort: Exclude<PeopleSort, 'name'>): (n: number) => number {
+  switch (sort) {
+    case 'organisation':
+      return byWord(columns.organisationName)
+    case 'town':
+      return byWord(columns.town)
+    case 'newest':
+      return (n) => columns.size - n
+    case 'last contact': {
+      const { at } = columns.contacts.fields
+      return (n) => {
+        let last = NEVER
+        const end = columns.contacts.first(n) + columns.contacts.count(n)
+        for (let i = columns.contacts.first(n); i < end; i++) if (at[i] > last) last = at[i]
+        return last === NEVER ? 0 : Math.max(1, Math.floor(last / 60_000))
+      }
+    }
+  }
+}
+
+/** The place of each record's word among the distinct words, in alphabetical order. */
+function byWord(column: WordColumn): (n: number) => number {
+  const places = new Int32Array(column.words.length)
+  Array.from(column.words.keys())
+    .sort((a, b) => (column.words[a] < column.words[b] ? -1 : 1))
+    .forEach((code, i) => {
+      places[code] = i
+    })
+  return (n) => {
+    const code = column.codeAt(n)
+    return code < 0 ? column.words.length : places[code]
+  }
+}

@@ -1,0 +1,70 @@
+import { CHANNELS, type Suppression, WAYS } from '@/core/columns/person-record'
+
+const MS = (column: string) => `(extract(epoch from ${column}) * 1000)::float8`
+const INDEX = (words: readonly string[], column: string) => `(array_position(array[${words.map((w) => `'${w}'`).join(',')}], ${column}) - 1)::int4`
+
+/** Channels are read as their index in CHANNELS, ways of contact in WAYS; a set of channels as bits. */
+const CHANNEL = (column: string) => INDEX(CHANNELS, column)
+const BITS = `(${CHANNELS.map((c, i) => `(case when '${c}' = any(s.channels) then ${1 << i} else 0 end)`).join(' + ')})::int4`
+const SUPPRESSION = `s.id, s.reason, ${BITS} as bits, ${MS('s.since')} as since, ${MS('s.until')} as until`
+
+/**
+ * The rows a person's record is made of, one query a kind: `own` is the column that tells whose they are, and `{where}`
+ * stands for the condition on it. They are read for some people (`personRecords`) or for everybody (`readEverybody`).
+ */
+export const PARTS = {
+  people: {
+    sql: `select p.id, p.state, p.merged_into, p.given, p.family, o.name_key as organisation_name, p.role, p.organisation_id, o.industry, o.head_count,
+        case when p.town is null and p.postcode is null and p.county is null then o.county else p.county end as county,
+        case when p.town is null and p.postcode is null then o.town else p.town end as town,
+        case when p.town is null and p.postcode is null then o.postcode else p.postcode end as postcode,
+        p.relation, p.tags, p.sort_key
+      from person p left join organisation o on o.id = p.organisation_id where {where}`,
+    own: 'p.id',
+    order: 'id',
+  },
+  addresses: {
+    sql: `select person_id, id, ${CHANNEL('channel')} as channel, usable, ${MS('failed_at')} as failed, position from address where {where}`,
+    own: 'person_id',
+    order: 'person_id, position, id',
+  },
+  onAddress: {
+    sql: `select a.person_id, a.id as address, ${SUPPRESSION} from address a join suppression_key k on k.key = a.key join suppression_standing s on s.id = k.suppression_id where {where}
+      union select a.person_id, a.id, ${SUPPRESSION} from address a join suppression_key k on k.key = a.domain_key join suppression_standing s on s.id = k.suppression_id
+        where s.scope = 'domain' and {where}`,
+    own: 'a.person_id',
+    order: 'person_id, id',
+  },
+  onPerson: {
+    sql: `select s.person_id, ${SUPPRESSION} from suppression_standing s where s.person_id is not null and {where}`,
+    own: 's.person_id',
+    order: 'person_id, id',
+  },
+  onOrganisation: {
+    sql: `select p.id as person_id, ${SUPPRESSION} from suppression_standing s join person p on p.organisation_id = s.organisation_id where s.scope = 'organisation' and {where}
+      union select p.id, ${SUPPRESSION} from suppression_standing s join suppression_key k on k.suppression_id = s.id join organisation o on o.key = k.key
+        join person p on p.organisation_id = o.id where s.scope = 'organisation' and {where}`,
+    own: 'p.id',
+    order: 'person_id, id',
+  },
+  contacts: {
+    sql: `select e.person_id, ${MS('e.at')} as at, ${INDEX(WAYS, 'e.channel')} as way, e.actor_id as by from entry e
+      where e.kind = 'contact' and {where} and not exists (select 1 from entry r where r.reverses_id = e.id)`,
+    own: 'e.person_id',
+    order: 'person_id, at, way',
+  },
+  toCome: {
+    sql: `select person_id, round_id, ${CHANNEL('channel')} as channel, ${MS('since')} as since from contact_to_come where ended_at is null and {where}`,
+    own: 'person_id',
+    order: 'person_id, round_id, channel',
+  },
+  batches: {
+    sql: 'select person_id, batch_id from batch_row where {where} and person_id is not null and undone is null group by 1, 2',
+    own: 'person_id',
+    order: 'person_id, batch_id',
+  },
+} as const
+
+export type PartName = keyof typeof PARTS
+
+export const channelsOfBits = (bits: number): Suppression['channels'] => CHANNELS.filter((_, i) => bits & (1 << i))
