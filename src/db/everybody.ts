@@ -49,7 +49,7 @@ export async function readEverybody(trx: Knex): Promise<{ columns: PeopleColumns
     const failed = row.float8() ?? NEVER
     addresses.add(n, row.int4(), [id, channel, usable ? 1 : 0, failed])
     if (usable) columns.usable[SCREENED[channel] as ScreenedChannel].add(n)
-  })
+  }, ' order by id')
   addresses.done()
 
   await read('onAddress', (row) => {

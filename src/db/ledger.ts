@@ -1,4 +1,5 @@
 import type { Knex } from 'knex'
+import { type HandedType, insertRows } from './insert-rows'
 import type { Way } from '@/core/columns/person-record'
 
 export type EntryKind = 'created' | 'change' | 'contact' | 'note' | 'suppressed' | 'lifted' | 'listed' | 'unlisted' | 'released' | 'not worked' | 'reversed' | 'let through' | 'withdrawn' | 'merged'
@@ -36,30 +37,32 @@ export async function writeEntries(trx: Knex, entries: NewEntry[], recordedAt: D
 
 async function writeBlock(trx: Knex, entries: NewEntry[], recordedAt: Date): Promise<number[]> {
   const personal = entries.filter(hasValues)
-  const valueIds: number[] =
-    personal.length === 0
-      ? []
-      : (await trx('entry_value').insert(personal.map((e) => ({ before: e.before ?? null, after: e.after ?? null, note: e.note ?? null })), 'id')).map((row) => row.id)
+  const valueIds = await insertRows(trx, 'entry_value', { before: 'text', after: 'text', note: 'text' }, personal, { returning: 'id' })
   let next = 0
   const rows = entries.map((e) => ({
-    person_id: e.person ?? null,
-    organisation_id: e.organisation ?? null,
+    person_id: e.person,
+    organisation_id: e.organisation,
     kind: e.kind,
     at: e.at,
     recorded_at: recordedAt,
     actor_id: e.actor,
-    channel: e.channel ?? null,
-    address_id: e.address ?? null,
-    result: e.result ?? null,
-    field: e.field ?? null,
+    channel: e.channel,
+    address_id: e.address,
+    result: e.result,
+    field: e.field,
     value_id: hasValues(e) ? valueIds[next++] : null,
-    batch_id: e.batch ?? null,
-    round_id: e.round ?? null,
-    list_id: e.list ?? null,
-    suppression_id: e.suppression ?? null,
-    reverses_id: e.reverses ?? null,
+    batch_id: e.batch,
+    round_id: e.round,
+    list_id: e.list,
+    suppression_id: e.suppression,
+    reverses_id: e.reverses,
   }))
-  return (await trx('entry').insert(rows, 'id')).map((row) => row.id)
+  return insertRows(trx, 'entry', COLUMNS, rows, { returning: 'id' })
+}
+
+const COLUMNS: Record<string, HandedType> = {
+  person_id: 'bigint', organisation_id: 'bigint', kind: 'text', at: 'timestamptz', recorded_at: 'timestamptz', actor_id: 'text', channel: 'text', address_id: 'bigint',
+  result: 'text', field: 'text', value_id: 'bigint', batch_id: 'bigint', round_id: 'bigint', list_id: 'bigint', suppression_id: 'bigint', reverses_id: 'bigint',
 }
 
 function hasValues(e: NewEntry): boolean {

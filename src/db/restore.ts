@@ -25,8 +25,6 @@ if (step === 'before') {
     process.exit(1)
   }
   await makeAppRole(db, password)
-  // The backup brings the schema with it.
-  await db.raw('drop schema public')
   await db.destroy()
 } else {
   const ran = await prepare(owner, password)

@@ -14,6 +14,8 @@ type Body = ListRequest & ScreenRequest & RequalifyRequest & ReleaseRequest & Co
 
 /** How long a request waits for the database before it is answered from what is there, in milliseconds. */
 const PATIENCE = 2000
+/** A release is decided by the database in any case and rather waits, in milliseconds. */
+const PATIENCE_OF_RELEASE = 30_000
 
 /** Serves accounts over HTTP on loopback. Resolves once it listens; the directory is read in the background. */
 export async function serveEngine(db: Knex, port: number, secret: string): Promise<{ server: Server; model: ReadModel; close: () => Promise<void> }> {
@@ -35,7 +37,7 @@ export async function serveEngine(db: Knex, port: number, secret: string): Promi
         newest.set(body.screen, arrival)
         if (newest.size > 5000) newest.delete(newest.keys().next().value as string)
       }
-      const behind = await heard(model)
+      const behind = await heard(model, verb === 'release' ? PATIENCE_OF_RELEASE : PATIENCE)
       if (!model.ready) return reply(response, 503, { error: 'the engine is still reading the directory' })
       if (request.socket.destroyed || (body.screen && newest.get(body.screen) !== arrival)) return reply(response, 409, { error: 'a newer request of this screen came' })
       reply(response, 200, { behind, ...(await answer(verb, body, sources)) })
@@ -58,9 +60,9 @@ export async function serveEngine(db: Knex, port: number, secret: string): Promi
 }
 
 /** Waits until the database was heard, or gives the instant of the last time once patience runs out. */
-async function heard(model: ReadModel): Promise<number | null> {
+async function heard(model: ReadModel, patience: number): Promise<number | null> {
   let timer: NodeJS.Timeout | undefined
-  const late = new Promise<'late'>((resolve) => (timer = setTimeout(() => resolve('late'), PATIENCE)))
+  const late = new Promise<'late'>((resolve) => (timer = setTimeout(() => resolve('late'), patience)))
   try {
     const outcome = await Promise.race([model.catchUp(), late])
     return outcome === 'late' ? model.heardAt : null

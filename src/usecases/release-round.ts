@@ -1,10 +1,10 @@
 import { createHash } from 'node:crypto'
 import { type PersonRecord, SCREENED, type ScreenedChannel } from '@/core/columns/person-record'
 import { lineText } from '@/core/lists/line'
-import type { Evidence } from '@/core/screening/kind'
 import type { Rule } from '@/core/screening/rules'
 import { type RecordVerdict, screenRecord } from '@/core/screening/screen-record'
 import { db, type Knex } from '@/db/connection'
+import { insertRows } from '@/db/insert-rows'
 import { type NewEntry, writeEntries } from '@/db/ledger'
 import { personRecords } from '@/db/person-records'
 import { askEngine } from '@/engine/client'
@@ -97,8 +97,8 @@ async function freeze(trx: Knex, answer: ReleaseAnswer, edition: EditionRow, rul
   for (let i = 0; i < answer.on.length; i += BLOCK) {
     const ids = answer.on.slice(i, i + BLOCK)
     const records = new Map((await personRecords(trx, ids)).filter((r) => r.live).map(({ record }) => [record.id, record]))
-    const cards = new Map((await trx('person as p').leftJoin('organisation as o', 'o.id', 'p.organisation_id').whereIn('p.id', ids).select('p.id', 'p.name', 'p.given', 'p.family', 'p.role', 'o.name as organisation', 'p.sort_key as sort')).map((c) => [c.id, c]))
-    const addresses = new Map((await trx('address').whereIn('person_id', ids).select('id', 'value', 'parts')).map((a) => [a.id, a]))
+    const cards = new Map((await trx('person as p').leftJoin('organisation as o', 'o.id', 'p.organisation_id').whereRaw('p.id = any(?::bigint[])', [ids]).select('p.id', 'p.name', 'p.given', 'p.family', 'p.role', 'o.name as organisation', 'p.sort_key as sort')).map((c) => [c.id, c]))
+    const addresses = new Map((await trx('address').whereRaw('person_id = any(?::bigint[])', [ids]).select('id', 'value', 'parts')).map((a) => [a.id, a]))
     for (const [j, id] of ids.entries()) {
       const record = records.get(id)
       if (!record) throw new Refused('Somebody on the list was withdrawn just now. Look at the screening once more before you release.')
@@ -128,25 +128,23 @@ function hold(answer: ReleaseAnswer, frozen: Frozen[]): void {
 }
 
 async function writeMembers(trx: Knex, round: number, frozen: Frozen[]): Promise<void> {
-  const json = (value: Evidence | SentTo | null) => (value === null ? null : JSON.stringify(value))
   for (let i = 0; i < frozen.length; i += BLOCK) {
     const block = frozen.slice(i, i + BLOCK)
-    await trx('round_member').insert(
-      block.map((f) => ({ round_id: round, person_id: f.id, held_by: f.verdict.heldBackBy, evidence: json(f.verdict.evidence), card: JSON.stringify(f.card), why: f.why })),
+    await insertRows(
+      trx,
+      'round_member',
+      { round_id: 'bigint', person_id: 'bigint', held_by: 'int', evidence: 'jsonb', card: 'jsonb', why: 'text' },
+      block.map((f) => ({ round_id: round, person_id: f.id, held_by: f.verdict.heldBackBy, evidence: f.verdict.evidence, card: f.card, why: f.why })),
     )
-    await trx('round_channel').insert(
+    await insertRows(
+      trx,
+      'round_channel',
+      { round_id: 'bigint', person_id: 'bigint', channel: 'text', address_id: 'bigint', sent_to: 'jsonb', closed_by: 'int', evidence: 'jsonb' },
       block.flatMap((f) =>
         SCREENED.map((channel) => {
           const of = f.verdict.channels[channel]
-          return {
-            round_id: round,
-            person_id: f.id,
-            channel,
-            address_id: of.open ? of.address : null,
-            sent_to: of.open ? json(f.sentTo[channel] as SentTo) : null,
-            closed_by: of.open ? null : of.rule,
-            evidence: of.open ? null : json(of.evidence),
-          }
+          const common = { round_id: round, person_id: f.id, channel }
+          return of.open ? { ...common, address_id: of.address, sent_to: f.sentTo[channel], closed_by: null, evidence: null } : { ...common, address_id: null, sent_to: null, closed_by: of.rule, evidence: of.evidence }
         }),
       ),
     )
@@ -200,7 +198,7 @@ async function checkOnceMore(trx: Knex, round: number, at: Date): Promise<void> 
 
 async function writeToCome(trx: Knex, round: number, frozen: Frozen[], since: Date): Promise<void> {
   const rows = frozen.flatMap((f) => SCREENED.filter((c) => f.verdict.channels[c].open).map((channel) => ({ round_id: round, person_id: f.id, channel, since })))
-  for (let i = 0; i < rows.length; i += BLOCK) await trx('contact_to_come').insert(rows.slice(i, i + BLOCK))
+  for (let i = 0; i < rows.length; i += BLOCK) await insertRows(trx, 'contact_to_come', { round_id: 'bigint', person_id: 'bigint', channel: 'text', since: 'timestamptz' }, rows.slice(i, i + BLOCK))
 }
 
 /** What the ledgers of people say of a release: who came onto the list since its last round, who went, who is to be contacted. */

@@ -1,5 +1,6 @@
 import type { Batch } from '@/core/outputs/views'
 import { db, type Knex } from '@/db/connection'
+import { insertRows } from '@/db/insert-rows'
 import { openRows, settleRows } from '@/db/intake-store'
 import { now } from '@/runtime/clock'
 import { csvRows } from './read-csv'
@@ -36,7 +37,7 @@ async function storeRows(batch: Batch): Promise<number> {
   let block: { batch_id: number; row_no: number; raw: string[] }[] = []
   let total = 0
   const flush = async () => {
-    if (block.length > 0) await db()('batch_row').insert(block).onConflict(['batch_id', 'row_no']).ignore()
+    await insertRows(db(), 'batch_row', { batch_id: 'bigint', row_no: 'int', raw: 'text[]' }, block, { conflict: '(batch_id, row_no) do nothing' })
     block = []
   }
   for await (const row of csvRows(bytes, { encoding: batch.encoding, delimiter: batch.delimiter, hasHeader: batch.has_header })) {

@@ -9,6 +9,7 @@ import type { Batch } from '@/core/outputs/views'
 import type { Knex } from '@/db/connection'
 import { isSet, type KnownOrganisation, type KnownPerson, nextIds, organisationsNamed, peopleSharing, type RowOutcome } from '@/db/intake-store'
 import { addressKey, domainKey, organisationKeyOf } from '@/db/key'
+import { type HandedType, insertRows } from '@/db/insert-rows'
 import { type NewEntry, writeEntries } from '@/db/ledger'
 import { settings } from '@/runtime/settings'
 import { postalText, postRow } from './write-post'
@@ -291,21 +292,36 @@ class PeopleRun {
       Object.assign(row, columnsOf(this.changedOrganisations.get(row.id as number) as KnownOrganisation))
       this.changedOrganisations.delete(row.id as number)
     }
-    if (this.organisations.length > 0) await trx('organisation').insert(this.organisations)
+    await insertRows(trx, 'organisation', ORGANISATION, this.organisations)
     for (const [id, org] of this.changedOrganisations) await trx('organisation').where({ id }).update(columnsOf(org))
     for (const [id, row] of this.people) if (this.touched.has(id)) Object.assign(row, this.columns(this.touched.get(id) as KnownPerson))
-    if (this.people.size > 0) await trx('person').insert([...this.people.values()])
+    await insertRows(trx, 'person', { id: 'bigint', batch_id: 'bigint', created_at: 'timestamptz', ...PERSON }, [...this.people.values()])
     const updates = [...this.touched.values()].filter((p) => !this.people.has(p.id))
-    for (const person of updates) await trx('person').where({ id: person.id }).update(this.columns(person))
-    if (this.movedOut.length > 0) await trx('address').whereIn('person_id', this.movedOut).where({ channel: 'post' }).delete()
+    if (updates.length > 0) {
+      const names = Object.keys(PERSON)
+      await trx.raw(
+        `update person p set ${names.map((name) => `"${name}" = r."${name}"`).join(', ')}
+         from jsonb_to_recordset(:rows::jsonb) as r(id bigint, ${names.map((name) => `"${name}" ${PERSON[name]}`).join(', ')}) where p.id = r.id`,
+        { rows: JSON.stringify(updates.map((person) => ({ id: person.id, ...this.columns(person) }))) },
+      )
+    }
+    if (this.movedOut.length > 0) await trx('address').whereRaw('person_id = any(?::bigint[])', [this.movedOut]).where({ channel: 'post' }).delete()
     const lastPost = new Map(this.addresses.filter((a) => a.channel === 'post').map((a) => [a.person_id, a]))
     const addresses = this.addresses.filter((a) => a.channel !== 'post' || lastPost.get(a.person_id) === a)
-    if (addresses.length > 0) {
-      await trx('address')
-        .insert(addresses.map((a) => ({ ...a, parts: a.parts ? JSON.stringify(a.parts) : null })))
-        .onConflict(['person_id', 'channel', 'key'])
-        .ignore()
-    }
+    await insertRows(trx, 'address', ADDRESS, addresses, { conflict: '(person_id, channel, key) do nothing' })
     await writeEntries(trx, this.entries, this.at)
   }
+}
+
+const ORGANISATION: Record<string, HandedType> = {
+  id: 'bigint', name: 'text', name_key: 'text', key: 'bytea', industry: 'text', head_count: 'int', county: 'text', street: 'text', town: 'text', postcode: 'text', batch_id: 'bigint', created_at: 'timestamptz',
+}
+
+const PERSON: Record<string, HandedType> = {
+  given: 'text', family: 'text', name: 'text', name_key: 'text', sort_key: 'text', role: 'text', organisation_id: 'bigint', relation: 'text',
+  street: 'text', town: 'text', postcode: 'text', county: 'text', address_key: 'text', outside_id: 'text', tags: 'text[]',
+}
+
+const ADDRESS: Record<string, HandedType> = {
+  person_id: 'bigint', channel: 'text', raw: 'text', value: 'text', parts: 'jsonb', key: 'bytea', domain_key: 'bytea', usable: 'boolean', why_unusable: 'text', position: 'int', batch_id: 'bigint',
 }

@@ -6,8 +6,6 @@ import type { Actor } from '@/usecases/actor'
 /** Run by a test in a process of its own, with the secret of the previous release: migrates its data and says what stands. */
 const owner = process.env.OWNER_DATABASE_URL as string
 const password = process.env.ARCH_APP_PASSWORD as string
-const migrations = await prepare(owner, password)
-process.env.APP_DATABASE_URL = asApp(owner, password)
 const port = await new Promise<number>((resolve) => {
   const server = createServer().listen(0, '127.0.0.1', () => {
     const { port: free } = server.address() as { port: number }
@@ -15,6 +13,8 @@ const port = await new Promise<number>((resolve) => {
   })
 })
 process.env.ENGINE_PORT = String(port)
+process.env.APP_DATABASE_URL = asApp(owner, password)
+const migrations = await prepare(owner, password)
 const db = connect(process.env.APP_DATABASE_URL, 4)
 setDb(db)
 const { serveEngine } = await import('@/engine/server')

@@ -188,6 +188,7 @@ export async function up(knex: Knex): Promise<void> {
     end $$;
     create trigger tell_edition after insert on edition for each row execute function tell_edition();
   `)
+  await knex.raw('analyze')
   await fillKeys(knex)
   await knex.raw(`
     -- Contacts made before addresses were told apart went to the first address of their channel.
