@@ -174,7 +174,7 @@ test('the list is screened, a column a channel, and who is held back is told why
 test('release hands over one file a channel, the same again byte for byte', async () => {
   const clear = await screening()
   await page.getByRole('button', { name: 'Release round 1' }).click()
-  await expect(page.getByText(/^Released .* frozen as of then/)).toBeVisible({ timeout: 20_000 })
+  await expect(page.getByText(/^Released .* frozen as of then/)).toBeVisible({ timeout: 90_000 })
   expect(await screening()).toEqual(clear)
   for (const [name, rows] of [['E-mail', clear.email], ['Phone', clear.phone], ['Post', clear.post]] as const) {
     const link = page.getByRole('link', { name: `${name} file, ${rows.toLocaleString('en-GB')}` })

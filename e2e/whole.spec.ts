@@ -14,6 +14,18 @@ test.beforeAll(async ({ browser }) => {
 test.afterAll(() => page.close())
 
 const balance = (on: Page = page) => figure(on.getByTestId('balance').textContent())
+/** The balance once it stands still: an edit shows the numbers before it until the new ones are there. */
+async function settled(): Promise<number> {
+  let last = -1
+  for (let i = 0; i < 40; i++) {
+    const now = await balance()
+    if (now === last) return now
+    last = now
+    await page.waitForTimeout(1000)
+  }
+  return last
+}
+
 const tab = (name: string, on: Page = page) => on.getByRole('button', { name: new RegExp(`^${name} [\\d,]+$`) })
 const line = (n: number, on: Page = page) => on.getByTestId(`line-${n}`)
 
@@ -50,7 +62,7 @@ test('a list with a limit and a list that is named; lines are moved by keyboard,
   await page.getByRole('button', { name: 'school', exact: true }).click()
   await page.getByRole('button', { name: 'Done' }).click()
   await addLine('Drop', 'On another list')
-  await page.getByLabel('List', { exact: true }).selectOption({ label: 'Estates leads at housing bodies' })
+  await page.getByRole('combobox', { name: 'List', exact: true }).selectOption({ label: 'Estates leads at housing bodies' })
   await page.getByRole('button', { name: 'Done' }).click()
   await expect(line(3)).toContainText('Drop is on Estates leads at housing bodies')
   await page.getByRole('button', { name: 'Add a line' }).click()
@@ -60,7 +72,6 @@ test('a list with a limit and a list that is named; lines are moved by keyboard,
   await page.getByRole('button', { name: 'Done' }).click()
   await expect(line(4)).toContainText('Limit to 2 for each organisation · least often contacted first')
   await expect(line(4).getByTestId('without')).toBeVisible()
-  const limited = await balance()
 
   await page.getByRole('button', { name: 'Move line 4' }).focus()
   await page.keyboard.press('Alt+ArrowUp')
@@ -87,6 +98,7 @@ test('a list with a limit and a list that is named; lines are moved by keyboard,
   await page.getByRole('button', { name: 'Undo' }).click()
   await expect(line(3)).toContainText('Drop is on')
 
+  const limited = await settled()
   await page.getByRole('button', { name: 'More for line 4' }).click()
   await page.getByRole('menuitem', { name: 'Switch off' }).click()
   await expect.poll(balance).toBeGreaterThan(limited)
@@ -118,7 +130,8 @@ test('the list in hand: one person, all that was found, and another list’s peo
   const { family } = pellowCounty().people[321]
   await page.getByLabel('Find', { exact: true }).fill(family)
   await expect(page.getByText(/^All [\d,]+ found · list in hand/)).toBeVisible()
-  await page.getByRole('checkbox', { name: /^Choose / }).first().check()
+  await expect(page.getByRole('table', { name: 'People' }).getByRole('link').first()).toContainText(family)
+  await page.getByRole('checkbox', { name: new RegExp(`^Choose .*${family}`) }).first().check()
   await expect(page.getByText(/^1 chosen/)).toBeVisible()
   await accessible(page)
   await page.getByRole('button', { name: 'Put on it' }).click()
@@ -227,17 +240,17 @@ test('suppressions of a domain and of a postal address; found, saved as CSV', as
   await page.getByText('Suppress a postal address').click()
   await page.getByLabel('Street and number').fill('12 Mill Lane')
   await page.getByLabel('Town', { exact: true }).fill('Thornmouth')
-  await page.getByLabel('On whose word').last().fill('a letter')
-  await page.getByRole('button', { name: 'Suppress', exact: true }).last().click()
+  await page.getByLabel('On whose word', { exact: true }).nth(1).fill('a letter')
+  await page.getByRole('button', { name: 'Suppress', exact: true }).nth(1).click()
   await page.getByLabel(/^Find by name, organisation/).fill('example.net')
-  const row = page.getByRole('row', { name: /@example\.net/ })
+  const row = page.getByRole('row', { name: /^example\.net/ })
   await expect(row).toContainText('e-mail domain')
   expect(await figure(row.locator('td').last().textContent())).toBeGreaterThan(50)
   await accessible(page)
   await fits(page)
   const download = page.waitForEvent('download')
   await page.getByRole('link', { name: 'Save as CSV' }).click()
-  expect(readFileSync(await (await download).path(), 'utf8')).toContain('e-mail domain,@example.net')
+  expect(readFileSync(await (await download).path(), 'utf8')).toContain('e-mail domain,example.net,,example.net')
 })
 
 test('a customer is let through with a reason; an opt-out cannot be', async () => {
@@ -248,7 +261,7 @@ test('a customer is let through with a reason; an opt-out cannot be', async () =
   const clear = () => figure(tab('Clear').textContent())
   await expect.poll(clear).toBeGreaterThan(50)
   const before = await clear()
-  await page.getByRole('button', { name: /^e-mail closed/ }).nth(4).click()
+  await page.getByTestId('rule-customers').getByRole('button', { name: /^e-mail closed/ }).click()
   await expect(page.getByText(/whose e-mail was closed by/)).toBeVisible()
   await page.getByRole('button', { name: /^Let .* through$/ }).first().click()
   await page.getByLabel('Reason, kept with the round and in the ledger').fill('they asked for the spring survey')

@@ -1,7 +1,7 @@
 'use client'
 
 import Link from 'next/link'
-import { useDeferredValue, useEffect, useState, useTransition } from 'react'
+import { useDeferredValue, useEffect, useRef, useState, useTransition } from 'react'
 import type { OrganisationView, PeoplePage } from '@/core/outputs/views'
 import { ask, Told } from './ask'
 import { useBook } from './book'
@@ -21,6 +21,9 @@ export function DirectoryScreen({ find: first, show: open }: { find: string; sho
   const [typed, setTyped] = useState(first)
   const [sort, setSort] = useState<string>('name')
   const find = useDeferredValue(typed)
+  const field = useRef<HTMLInputElement>(null)
+  // What was typed before the page had come alive counts too.
+  useEffect(() => setTyped(field.current?.value ?? ''), [])
   const people = usePeople(`${show}|${find}|${sort}`, show === 'people' ? (offset, signal) => ask<PeoplePage>('/api/people', { find, sort, offset }, signal) : null)
   const { hand, put } = useBook()
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set())
@@ -49,7 +52,7 @@ export function DirectoryScreen({ find: first, show: open }: { find: string; sho
           <div className="flex items-end gap-3">
             <label className="field">
               <span>Find</span>
-              <input type="search" value={typed} onChange={(event) => setTyped(event.target.value)} className="w-[280px]" autoFocus />
+              <input ref={field} type="search" value={typed} onChange={(event) => setTyped(event.target.value)} className="w-[280px]" autoFocus />
             </label>
             <label className="field">
               <span>Sort by</span>

@@ -77,17 +77,17 @@ export async function* csvRows(bytes: Buffer, { encoding, delimiter, hasHeader }
 export async function countRows(bytes: Buffer, shape: CsvShape): Promise<number> {
   let rows = 0
   try {
-    for await (const _ of csvRows(bytes, shape)) rows++
+    for await (const row of csvRows(bytes, shape)) if (row.some((cell) => cell.trim() !== '')) rows++
   } catch (error) {
-    const { code, index } = error as { code?: string; index?: number }
+    const { code, index, records = 0 } = error as { code?: string; index?: number; records?: number }
     if (!code?.startsWith('CSV_')) throw error
     const column = index === undefined ? '' : `, column ${index + 1}${shape.header[index] && shape.hasHeader ? ` (${shape.header[index]})` : ''}`
-    const where = `Row ${rows + 1}${column}`
+    const where = `Row ${records + 1 - (shape.hasHeader ? 1 : 0)}${column}`
     if (code === 'CSV_QUOTE_NOT_CLOSED') throw new Refused(`${where}: a quote opens there and never closes, so everything after it would be one cell. Mend that row and bring the file in again. Nothing was stored, and the file is as you have it.`)
     if (code === 'CSV_MAX_RECORD_SIZE') throw new Refused(`${where}: the row is longer than ${LONGEST_ROW.toLocaleString('en-GB')} characters. Shorten it and bring the file in again. Nothing was stored, and the file is as you have it.`)
     throw new Refused(`${where}: the file cannot be read there (${(error as Error).message}). Nothing was stored.`)
   }
-  if (rows === 0) throw new Refused('The file has a header and no rows. Nothing was stored.')
+  if (rows === 0) throw new Refused(shape.hasHeader ? 'The file has a header and no rows. Nothing was stored.' : 'The file has no rows: there is nothing in it but blanks and line ends.')
   return rows
 }
 

@@ -103,7 +103,7 @@ function hint(of: Suppressed, names: Map<number, string>): string {
   if ('person' in of) return initials(names.get(of.person) ?? '')
   if ('email' in of) return hintOf('email', of.email)
   if ('phone' in of) return hintOf('phone', of.phone)
-  if ('domain' in of) return `@${of.domain}`
+  if ('domain' in of) return of.domain
   if ('organisation' in of) return of.organisation.name
   return [of.postal.town, of.postal.postcode].filter(Boolean).join(', ')
 }

@@ -140,7 +140,7 @@ export async function suppressionIndex(_actor: Actor, typed = '', reason: Reason
   }
 }
 
-/** The suppressions found as CSV. An e-mail or phone is told in part only: what it was is not kept, but for its key. */
+/** The suppressions found as CSV, in columns that can be brought in again. An e-mail or phone is told in part only: what it was is not kept, but for its key. */
 export async function suppressionsCsv(_actor: Actor, typed: string, reason: Reason | null): Promise<{ name: string; bytes: Buffer }> {
   const rows = await suppressionsFound(typed, reason)
     .orderBy('s.id')
@@ -149,8 +149,8 @@ export async function suppressionsCsv(_actor: Actor, typed: string, reason: Reas
   return {
     name: 'suppressions.csv',
     bytes: writeCsv(
-      ['Id', 'Keyed on', 'Who', 'Outside id', 'Channels', 'Reason', 'Since', 'Until', 'On whose word', 'Entered by', 'Lifted', 'Lifted on whose word'],
-      rows.map((s) => [String(s.id), SCOPE_NAME[s.scope as Scope], s.name ?? s.hint, s.outside_id ?? '', s.channels.join(';'), s.reason, day(s.since), day(s.until), s.word, s.by ?? '', day(s.lifted_at), s.lifted_word ?? '']),
+      ['Suppression', 'Keyed on', 'Who', 'Outside id', 'Domain', 'Organisation', 'Channels', 'Reason', 'Since', 'Until', 'On whose word', 'Entered by', 'Lifted', 'Lifted on whose word'],
+      rows.map((s) => [String(s.id), SCOPE_NAME[s.scope as Scope], s.name ?? s.hint, s.outside_id ?? '', s.scope === 'domain' ? s.hint : '', s.scope === 'organisation' ? s.hint : '', s.channels.join(';'), s.reason, day(s.since), day(s.until), s.word, s.by ?? '', day(s.lifted_at), s.lifted_word ?? '']),
     ),
   }
 }

@@ -192,3 +192,42 @@ describe('reading files', () => {
     await expect(receiveFile(t.tam, { name: 'x.csv', bytes: Buffer.from('Name\nX Y\n') })).rejects.toThrow(/coordinators and managers/)
   })
 })
+
+describe('files that are none, or only nearly', () => {
+  const refused = async (bytes: Buffer | string, name = 'bad.csv') => receiveFile(t.ines, { name, bytes: Buffer.from(bytes as string), kind: 'people' }).then(() => 'taken', (error: Error) => error.message)
+  test.each([
+    ['', /no bytes at all/],
+    ['\n\n  \n', /nothing in it but blanks/],
+    ['Name,Email\n', /a header and no rows/],
+    [Buffer.from('504b030414000600', 'hex'), /a spreadsheet or an archive, not text/],
+    [Buffer.from('89504e470d0a1a0a', 'hex'), /a picture, not text/],
+    [Buffer.from('4e616d650a4d61756400000041', 'hex'), /zero bytes/],
+    ['Name,Email\nMaud,a@example.org\n"Joss,b@example.org\nAnn,c@example.org\n', /Row 2, column 1 \(Name\): a quote opens there and never closes.*Nothing was stored/],
+    [`Name,Email\nMaud,a@example.org\nJoss,"${'x'.repeat(1_200_000)}"\n`, /Row 2.*longer than 1,000,000 characters/],
+    [`${Array.from({ length: 600 }, (_, i) => `C${i}`).join(',')}\n`, /600 columns; at most 500/],
+  ])('%#', async (bytes, said) => expect(await refused(bytes)).toMatch(said))
+
+  test('nothing was stored of any of them', async () => expect(Number((await t.app('batch').where({ file_name: 'bad.csv', rows_total: null, state: 'mapping' }).count('id as n').first())?.n)).toBe(0))
+
+  test('one column, 200 columns, and a header in the middle', async () => {
+    expect(await counts(await broughtIn(t.ines, 'one.csv', 'Name\nOne Column\nTwo Column\n', { kind: 'people' }))).toMatchObject({ new: 2 })
+    const wide = Array.from({ length: 199 }, (_, i) => `Extra ${i}`)
+    expect(await counts(await broughtIn(t.ines, 'wide.csv', `Name,${wide.join(',')}\nWide Person,${wide.map(() => 'x').join(',')}\n`, { kind: 'people' }))).toMatchObject({ new: 1 })
+    const id = await broughtIn(t.ines, 'twice.csv', 'Name,Email\nFirst Half,h1@example.org\nName,Email\nSecond Half,h2@example.org\n', { kind: 'people' })
+    expect(await counts(id)).toMatchObject({ new: 2, refused: 1 })
+    expect((await batchRows(t.ines, id, { outcome: 'refused' })).rows[0]).toMatchObject({ row: 2, reason: 'this row is the header again' })
+  })
+
+  test('letters of every script, marks that turn text round, lone halves of characters, and a byte of another encoding', async () => {
+    const id = await broughtIn(t.ines, 'scripts.csv', 'Name,Role,Organisation\n‮מאוד אלרי,𝓔states 🏫 lead,学校 北\nLone \uD83C Half,x,y\n', { kind: 'people' })
+    expect((await counts(id)).new).toBeGreaterThanOrEqual(1)
+    const { name, role } = await t.app('person').where({ batch_id: id }).orderBy('id').first('name', 'role')
+    expect([name, role]).toEqual(['מאוד אלרי', '𝓔states 🏫 lead'])
+    const mixed = Buffer.concat([Buffer.from(`Name,Town\n${Array.from({ length: 40 }, (_, i) => `Zoë Number${i},Thornmouth`).join('\n')}\nAnn Mixed,K`), Buffer.from([0xe9]), Buffer.from('ttlehythe\n')])
+    const broken = await broughtIn(t.ines, 'mixed.csv', mixed, { kind: 'people' })
+    const account = await counts(broken)
+    expect(Object.values(account).reduce((a, b) => a + b)).toBe(41)
+    if (account.refused === 1) expect((await batchRows(t.ines, broken, { outcome: 'refused' })).rows[0].reason).toMatch(/Town holds a character that could not be read/)
+    else expect(await batchOf(broken)).not.toMatchObject({ encoding: 'UTF-8' })
+  })
+})

@@ -1,5 +1,5 @@
 import { fold } from '../clean/fold'
-import { Bitset } from './bitset'
+import type { Bitset } from './bitset'
 import { NEVER, type PeopleColumns } from './people-columns'
 import type { PersonRecord } from './person-record'
 import type { WordColumn } from './words'

@@ -1,0 +1,146 @@
+import { beforeAll, describe, expect, test } from 'vitest'
+import type { Line } from '@/core/lists/line'
+import { batchAccount } from '@/usecases/batches'
+import { openPerson } from '@/usecases/directory'
+import { letThrough, takeBackLetThrough } from '@/usecases/let-through'
+import { createList } from '@/usecases/lists'
+import { mergePeople } from '@/usecases/merge-people'
+import { recordContact } from '@/usecases/record-contact'
+import { releaseRound } from '@/usecases/release-round'
+import { openRound, roundFile, screenRound } from '@/usecases/screen-round'
+import { setRules, startRound } from '@/usecases/rounds'
+import { liftSuppression, suppress, suppressionIndex, suppressionsCsv } from '@/usecases/suppressions'
+import { forgetFailures, mayTry, noteFailure } from '@/usecases/sign-in-attempts'
+import { broughtIn, freshDatabase, type TestDatabase } from '../support/database'
+import { startEngine } from '../support/engine'
+
+let t: TestDatabase
+const HEADER = 'Id,Name,Organisation,Email,Phone,Address,Town,Postcode,Status\n'
+beforeAll(async () => {
+  t = await freshDatabase()
+  await broughtIn(
+    t.ines,
+    'people.csv',
+    `${HEADER}S1,Ann Able,North School,ann@north.example,0113 496 0001,1 Mill Lane,Thornmouth,PW1 2AB,\nS2,Bob Bell,North School,bob@north.example,0113 496 0002,1 Mill Ln,Thornmouth,PW1 2AB,\nS3,Cas Cole,Sedge Homes,cas@mail.north.example,0113 496 0003,2 Quay Street,Low Wendle,PW2 1ZZ,customer\nS4,Dot Dean,Sedge Homes,dot@example.org,0113 496 0004,3 Quay Street,Low Wendle,PW2 1ZZ,\n`,
+  )
+  await startEngine(t)
+})
+
+const idOf = async (outside: string): Promise<number> => (await t.app('person').where({ outside_id: outside }).first('id')).id
+const reach = async (outside: string) => (await openPerson(t.ines, await idOf(outside))).view.reach
+const word = { reason: 'opt-out', channels: ['email', 'phone', 'post', 'direct'], word: 'a letter' }
+const open = { email: 'open', phone: 'open', post: 'open' }
+
+describe('suppressions in every scope', () => {
+  test('of an e-mail domain: exactly that one, now and later', async () => {
+    const id = await suppress(t.tam, { text: '@North.Example' }, word)
+    expect(await reach('S1')).toEqual({ ...open, email: 'closed' })
+    expect(await reach('S3')).toEqual(open)
+    await broughtIn(t.ines, 'later.csv', `${HEADER}S5,Eve East,,eve@north.example,,,,,\n`)
+    expect((await reach('S5')).email).toBe('closed')
+    expect((await suppressionIndex(t.ines, 'ann@north.example')).rows.map((r) => [r.id, r.scope, r.catches])).toEqual([[id, 'domain', 3]])
+    await liftSuppression(t.ines, id, 'their office rang')
+    expect(await reach('S1')).toEqual(open)
+  })
+  test('of a postal address, however it is written', async () => {
+    const id = await suppress(t.tam, { postal: { street: '1 MILL LN', town: '', postcode: 'pw12ab' } }, word)
+    for (const who of ['S1', 'S2']) expect(await reach(who)).toEqual({ ...open, post: 'closed' })
+    expect(await reach('S3')).toEqual(open)
+    await liftSuppression(t.ines, id, 'sold')
+    await expect(suppress(t.tam, { postal: { street: '1 Mill Lane', town: '', postcode: '' } }, word)).rejects.toThrow(/needs its street, and its town or postcode/)
+  })
+  test('of an organisation: everybody there, those who come later too, by every channel or some', async () => {
+    const o = await t.app('organisation').where({ name: 'Sedge Homes' }).first('id')
+    const id = await suppress(t.tam, { organisation: o.id }, { ...word, channels: ['phone'] })
+    for (const who of ['S3', 'S4']) expect(await reach(who)).toEqual({ ...open, phone: 'closed' })
+    await broughtIn(t.ines, 'newer.csv', `${HEADER}S6,Fay Fell,SEDGE HOMES LTD,,0113 496 0009,,,,\n`)
+    expect((await reach('S6')).phone).toBe('closed')
+    await liftSuppression(t.ines, id, 'they changed their mind')
+  })
+  test('a file of them comes in and goes out again, and the same file twice is the same', async () => {
+    const file = 'Domain,Organisation,Street,Town,Reason,On whose word\nnorth.example,,,,opt-out,their office\n,Sedge Homes,,,complaint,a letter\n,,3 Quay St,Low Wendle,,the owner\nno domain,,,,,\n'
+    const counts = async () => (await batchAccount(t.ines, await broughtIn(t.ines, 'stop.csv', file, { kind: 'suppressions' }))).counts
+    expect(await counts()).toMatchObject({ new: 3, refused: 1 })
+    expect(await counts()).toMatchObject({ new: 0, same: 3, refused: 1 })
+    expect(await reach('S4')).toEqual({ email: 'closed', phone: 'closed', post: 'closed' })
+    const { bytes } = await suppressionsCsv(t.ines, '', null)
+    const out = bytes.toString()
+    expect(out).toContain('e-mail domain,north.example,,north.example,,email,opt-out')
+    const again = await batchAccount(t.ines, await broughtIn(t.ines, 'out.csv', bytes, { kind: 'suppressions' }))
+    expect(again.counts.same).toBeGreaterThanOrEqual(2)
+    for (const { id, lifted } of (await suppressionIndex(t.ines)).rows) if (!lifted) await liftSuppression(t.ines, id, 'end of the test')
+    expect(await reach('S4')).toEqual(open)
+  })
+  test('of a record that was merged, it holds the one that stays, and a release sees it', async () => {
+    await broughtIn(t.ines, 'twins.csv', `${HEADER}M1,Gus Gale,,gus@example.org,,,,,\nM2,August Gale,,august@example.org,,,,,\n`)
+    await suppress(t.tam, { person: await idOf('M2') }, word)
+    await mergePeople(t.ines, await idOf('M1'), await idOf('M2'))
+    expect((await reach('M1')).email).toBe('closed')
+  })
+})
+
+const start: Line = { id: 's', verb: 'start', off: false, batch: null }
+
+describe('let through', () => {
+  let round: number
+  test('a customer may be, by one channel, with a reason, by a coordinator; the file then has them', async () => {
+    round = await startRound(t.ines, await createList(t.ines, 'Everybody', true, [start]))
+    const cas = await idOf('S3')
+    await expect(letThrough(t.tam, round, cas, 'email', 'please')).rejects.toThrow(/coordinators and managers/)
+    await expect(letThrough(t.ines, round, cas, 'email', '  ')).rejects.toThrow(/Write the reason/)
+    await letThrough(t.ines, round, cas, 'email', 'asked for the survey')
+    const { page } = await screenRound(t.ines, round, { tab: 'through' })
+    expect(page.people.map((p) => [p.id, p.reach.email, p.through])).toEqual([[cas, 'open', { let: [{ channel: 'email', reason: 'asked for the survey', by: 'Ines Okafor' }], may: ['phone', 'post'] }]])
+    await letThrough(t.ines, round, cas, 'post', 'asked for the survey')
+    await takeBackLetThrough(t.ines, round, cas, 'post')
+    await expect(letThrough(t.ines, round, await idOf('S1'), 'email', 'x')).rejects.toThrow(/Nothing holds them back/)
+  })
+  test('an opt-out, a complaint or a register never: refused by the use case and by the database itself', async () => {
+    const ann = await idOf('S1')
+    const stops = [await suppress(t.tam, { text: 'ann@north.example' }, word), await suppress(t.tam, { person: await idOf('S2') }, { ...word, reason: 'complaint' })]
+    await expect(letThrough(t.ines, round, ann, 'email', 'please')).rejects.toThrow(/nobody can let this through/)
+    const row = (person_id: number, channel: string) => ({ round_id: round, person_id, channel, reason: 'past the application', actor_id: t.ines.id, at: new Date('2026-06-15T10:00:00Z') })
+    await expect(t.app('let_through').insert(row(ann, 'email'))).rejects.toThrow(/cannot be let through/)
+    await expect(t.app('let_through').insert(row(await idOf('S2'), 'phone'))).rejects.toThrow(/cannot be let through/)
+    const other = await suppress(t.tam, { person: await idOf('S4') }, { ...word, reason: 'other' })
+    await letThrough(t.ines, round, await idOf('S4'), 'phone', 'they rang us')
+    for (const id of [...stops, other]) await liftSuppression(t.ines, id, 'end of the test')
+  })
+  test('one who opts out after being let through is not in the file, and nothing can be let through once it is released', async () => {
+    const cas = await idOf('S3')
+    await suppress(t.tam, { text: 'cas@mail.north.example' }, word)
+    await releaseRound(t.ines, round)
+    expect((await roundFile(t.ines, round, 'email')).bytes.toString()).not.toContain('cas@mail.north.example')
+    expect((await openRound(t.ines, round)).letThrough).toBe(2)
+    await expect(letThrough(t.ines, round, cas, 'phone', 'late')).rejects.toThrow(/released/)
+    await expect(t.app('let_through').insert({ round_id: round, person_id: cas, channel: 'phone', reason: 'late', actor_id: t.ines.id, at: new Date() })).rejects.toThrow(/released and frozen/)
+  })
+})
+
+test('an address that bounced is closed until something gets through; a meeting counts where a rule says so', async () => {
+  const dot = await idOf('S4')
+  await recordContact(t.tam, dot, { channel: 'email', result: 'bounced', date: '2026-06-01' })
+  expect((await reach('S4')).email).toBe('closed')
+  await recordContact(t.tam, dot, { channel: 'email', result: 'replied', date: '2026-06-03' })
+  expect((await reach('S4')).email).toBe('open')
+  const round = await startRound(t.ines, await createList(t.ines, 'Met', true, [start]))
+  const rules = (await openRound(t.ines, round)).rules.map((r) => r.rule)
+  await setRules(t.ines, round, rules.map((r) => (r.kind === 'contacted-within' ? { ...r, days: 1 } : r.kind === 'another-round' ? { ...r, off: true } : r)))
+  await recordContact(t.tam, dot, { channel: 'met', result: 'spoke' })
+  const held = async () => (await screenRound(t.ines, round, { tab: 'held' })).page.people.find((p) => p.id === dot)?.because?.detail
+  expect(await held()).toBeUndefined()
+  await setRules(t.ines, round, rules.map((r) => (r.kind === 'contacted-within' ? { ...r, days: 1, ways: ['met' as const] } : r.kind === 'another-round' ? { ...r, off: true } : r)))
+  expect(await held()).toContain('Met on 15 Jun 2026 by Tam Reyes')
+})
+
+test('attempts to sign in: after eight failures the next waits, for that e-mail alone, until a right one or a quarter of an hour', async () => {
+  for (let i = 0; i < 8; i++) {
+    await mayTry('maud@brackenfold.example', '192.0.2.1')
+    await noteFailure('Maud@brackenfold.example ', '192.0.2.1')
+  }
+  await expect(mayTry('maud@brackenfold.example', '192.0.2.7')).rejects.toThrow(/Wait 15 minutes/)
+  await mayTry('tomas@brackenfold.example', '192.0.2.1')
+  await forgetFailures('maud@brackenfold.example')
+  await mayTry('maud@brackenfold.example', '192.0.2.1')
+  expect(JSON.stringify(await t.app('sign_in_failure'))).not.toContain('maud')
+})
