@@ -5,15 +5,15 @@ export default defineConfig({
   outputDir: '.data-test/playwright',
   fullyParallel: false,
   workers: 1,
-  timeout: 180_000,
-  expect: { timeout: 20_000 },
+  timeout: 600_000,
+  expect: { timeout: 60_000 },
   globalSetup: './e2e/support/start-application.ts',
   use: {
     baseURL: process.env.E2E_URL,
     viewport: { width: 1280, height: 800 },
     screenshot: 'only-on-failure',
     acceptDownloads: true,
-    actionTimeout: 30_000,
+    actionTimeout: 60_000,
     launchOptions: {
       executablePath: '/usr/bin/chromium',
       args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],

@@ -82,13 +82,13 @@ export function BatchScreen({ first, bringIn, settle, undo }: { first: BatchAcco
             </thead>
             <tbody>
               {words.map(([o, what, tone]) => (
-                <tr key={o} className={o === shown ? 'in-hand' : ''} data-testid={`outcome-${o}`}>
+                <tr key={o} className={o === shown && !shownUndone ? 'in-hand' : ''} data-testid={`outcome-${o}`}>
                   <td>
                     <b>{o.slice(0, 1).toUpperCase() + o.slice(1)}</b>
                     <span className="quiet block">{what}</span>
                   </td>
                   <td className="figure balance">
-                    <Figure value={counts[o]} tone={tone} label={`${o} rows`} chosen={o === shown} onChoose={() => {
+                    <Figure value={counts[o]} tone={tone} label={`${o} rows`} chosen={o === shown && !shownUndone} onChoose={() => {
                         setShownUndone(null)
                         setOutcome(o)
                       }} />
@@ -96,7 +96,7 @@ export function BatchScreen({ first, bringIn, settle, undo }: { first: BatchAcco
                 </tr>
               ))}
               <tr className="total">
-                <td>Rows of the file {under && <span className="quiet font-normal">so far</span>}</td>
+                <td>Rows of the file {under && batch.state !== 'undoing' && <span className="quiet font-normal">so far</span>}</td>
                 <td className="figure balance" data-testid="rows">
                   {count(done)}
                 </td>

@@ -22,6 +22,8 @@ export function EditionsScreen({ id, name, editions }: { id: number; name: strin
   const [answer, setAnswer] = useState<EditionsPage | null>(null)
   const people = usePeople(JSON.stringify([earlier, later, tab]), async (offset, signal) => {
     const got = await ask<EditionsPage>(`/api/editions/${id}`, { earlier, later, tab, offset }, signal)
+    // Where nobody joined, whoever left is what there is to see.
+    if (answer === null && tab === 'joined' && got.figures.joined === 0 && got.figures.left > 0) setTab('left')
     setAnswer(got)
     return got.page
   })

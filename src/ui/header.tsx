@@ -22,7 +22,7 @@ function InHand() {
   const { hand, actions } = useBook()
   if (!hand) return null
   return (
-    <span className="flex max-w-[200px] items-center gap-1 rounded-md border border-rule bg-ochre-wash py-1 pr-1 pl-2 text-[12.5px]">
+    <span className="flex max-w-[200px] max-[1000px]:max-w-[140px] items-center gap-1 rounded-md border border-rule bg-ochre-wash py-1 pr-1 pl-2 text-[12.5px]">
       <Link href={`/lists/${hand.id}`} className="truncate text-ochre no-underline hover:underline" title={`List in hand: ${hand.name}`}>
         <span className="sr-only">List in hand: </span>
         {hand.name}
@@ -53,9 +53,9 @@ export function Header({ name, post, signOut }: { name: string; post: string; si
   const initials = name.split(' ').map((part) => part[0]).join('').slice(0, 2)
   return (
     <header className="flex min-h-[53px] flex-wrap items-end border-b border-strong bg-page px-5">
-      <Link href="/lists" className="mr-7 flex items-center gap-2 pb-2.5 no-underline">
+      <Link href="/lists" className="mr-7 flex items-center gap-2 pb-2.5 no-underline max-[1000px]:mr-2">
         <Mark />
-        <span className="font-title text-[19px] font-semibold">Arch Ledger</span>
+        <span className="font-title text-[19px] font-semibold max-[1000px]:sr-only">Arch Ledger</span>
       </Link>
       <nav aria-label="Sections" className="flex flex-wrap items-end">
         {SECTIONS.map(([title, href]) => {
@@ -65,7 +65,7 @@ export function Header({ name, post, signOut }: { name: string; post: string; si
               key={href}
               href={href}
               aria-current={open ? 'page' : undefined}
-              className={`px-3.5 pt-2 pb-2.5 no-underline ${open ? '-mb-px rounded-t-lg border border-b-0 border-strong bg-leaf font-bold' : 'text-soft hover:text-ink'}`}
+              className={`px-3.5 pt-2 pb-2.5 no-underline max-[1000px]:px-2.5 ${open ? '-mb-px rounded-t-lg border border-b-0 border-strong bg-leaf font-bold' : 'text-soft hover:text-ink'}`}
             >
               {title}
             </Link>
@@ -81,7 +81,7 @@ export function Header({ name, post, signOut }: { name: string; post: string; si
               router.push(`/directory?find=${encodeURIComponent(find.current?.value ?? '')}`)
             }}
           >
-            <input ref={find} type="search" aria-label="Find anyone" placeholder="Find anyone  /" className="w-[150px] border-rule! bg-transparent! placeholder:text-soft" />
+            <input ref={find} type="search" aria-label="Find anyone" placeholder="Find anyone  /" className="w-[150px] max-[1000px]:w-[120px] border-rule! bg-transparent! placeholder:text-soft" />
           </form>
         </search>
         <KeysDialog />

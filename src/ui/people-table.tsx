@@ -58,7 +58,7 @@ export function PeopleTable({ people, because, empty, label, choosing, beside }:
         <table className="people" aria-label={label} aria-rowcount={(people.total ?? 0) + 1}>
           <colgroup>
             {choosing && <col className="w-[30px]" />}
-            <col className="w-[36%]" />
+            <col className="person w-[36%]" />
             {because ? (
               <>
                 <col className="w-[24%]" />
@@ -66,9 +66,9 @@ export function PeopleTable({ people, because, empty, label, choosing, beside }:
               </>
             ) : (
               <>
-                <col className="w-[15%]" />
+                <col className="wide-only w-[15%]" />
                 <col className="w-[19%]" />
-                <col className="w-[13%]" />
+                <col className="wide-only w-[13%]" />
                 <col />
               </>
             )}
@@ -88,9 +88,13 @@ export function PeopleTable({ people, because, empty, label, choosing, beside }:
                 </>
               ) : (
                 <>
-                  <th scope="col">Place</th>
+                  <th scope="col" className="wide-only">
+                    Place
+                  </th>
                   <th scope="col">Reach</th>
-                  <th scope="col">A year</th>
+                  <th scope="col" className="wide-only">
+                    A year
+                  </th>
                   <th scope="col">Last dealt with</th>
                 </>
               )}
@@ -144,11 +148,11 @@ function Row({ person, because, choosing, beside }: { person: PersonView | undef
         </>
       ) : (
         <>
-          <td>{person.place ?? <span className="text-soft">–</span>}</td>
+          <td className="wide-only">{person.place ?? <span className="text-soft">–</span>}</td>
           <td>
             <Reach reach={person.reach} />
           </td>
-          <td>
+          <td className="wide-only">
             <YearStrip strip={person.strip} />
           </td>
           <td>{person.last ? `${day(person.last.at)} · ${person.last.result ?? CHANNEL_NAME[person.last.channel]}` : <span className="text-soft">never</span>}</td>

@@ -302,8 +302,8 @@ export function SuppressForm({ label, suppress, channels = true, open, children 
       }
     >
       {children}
-      <div className="grid grid-cols-[1.5fr_1fr_1fr] gap-2.5">
-        <label className="field">
+      <div className="grid grid-cols-2 gap-2.5">
+        <label className="field col-span-2">
           <span>Reason</span>
           <select name="reason">
             {REASONS.map((reason) => (
