@@ -8,9 +8,10 @@ import { useEffect, useState } from 'react'
 import type { LineFigures } from '@/core/lists/account'
 import { type Line, lineSentence } from '@/core/lists/line'
 import type { ListView as View } from '@/core/lists/view'
-import { CriterionForm, type Choices, LimitForm, PickForm, StartForm } from './criterion-forms'
+import { type Choices, CriterionForm } from './criterion-forms'
 import { count, Figure } from './figures'
 import { isWhole } from './line-editing'
+import { LimitForm, PickForm, StartForm } from './line-forms'
 
 interface LineRowProps {
   line: Line

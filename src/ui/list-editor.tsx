@@ -7,20 +7,19 @@ import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { useEffect, useState, useTransition } from 'react'
 import type { ListFigures } from '@/core/lists/account'
-import { type Line, lineText } from '@/core/lists/line'
+import { lineText } from '@/core/lists/line'
 import type { ListView as View } from '@/core/lists/view'
-import type { ActionResult, ListView, PeoplePage, RoundState } from '@/core/outputs/views'
+import type { ActionResult, ListView, RoundState } from '@/core/outputs/views'
 import { AddLine } from './add-line'
-import { Arch } from './arch'
-import { ask, Told } from './ask'
 import { useBook, useNews } from './book'
 import type { Choices } from './criterion-forms'
 import { CrowdMenu } from './crowd-menu'
 import { count, day } from './figures'
 import { isWhole, moved } from './line-editing'
+import { accountWhenUp, announcementsFor, startingConflict } from './list-asking'
+import { RoundCard } from './list-round-card'
 import { LineRow } from './line-row'
 import { ListMenu } from './list-menu'
-import { roundStones } from './round-stones'
 import { Spread } from './spread'
 import { TabRow } from './tab-row'
 import { type Theirs, TheirChanges } from './their-changes'
@@ -332,113 +331,7 @@ const EMPTY: Record<View['tab'], string> = {
   moved: 'This line moved nobody.',
 }
 
-/** A draft that was worked on from an edition that is not the latest any more. */
-function startingConflict({ draft, edition, savedBy, lines }: ListView): Theirs | null {
-  return draft && draft.basedOn < edition ? { edition, by: savedBy, lines, basis: draft.basis } : null
-}
-
-/** What is said to those who move lines without seeing them move. */
-function announcementsFor(lines: Line[]) {
-  const name = (id: string | number) => {
-    const i = lines.findIndex((l) => l.id === id)
-    return i < 0 ? 'the line' : `line ${i + 1}, ${lineText(lines[i])}`
-  }
-  return {
-    onDragStart: ({ active }: { active: { id: string | number } }) => `Picked up ${name(active.id)}.`,
-    onDragOver: ({ over }: { over: { id: string | number } | null }) => (over ? `Over ${name(over.id)}.` : ''),
-    onDragEnd: ({ over }: { over: { id: string | number } | null }) => (over ? 'Put down.' : 'Put back.'),
-    onDragCancel: () => 'Put back.',
-  }
-}
-
-/** Asks for the account; while the engine is away says so and asks again until it is back. */
-async function accountWhenUp(
-  body: object,
-  signal: AbortSignal,
-  tell: (text: string) => void,
-): Promise<{ figures: ListFigures; fresh: number | null; page: PeoplePage }> {
-  for (;;) {
-    try {
-      return await ask('/api/list-account', body, signal)
-    } catch (error) {
-      if (!(error instanceof Told) || !error.away || signal.aborted) throw error
-      tell(error.message)
-      await new Promise((resolve) => setTimeout(resolve, 1500))
-      if (signal.aborted) throw error
-    }
-  }
-}
-
 async function tellRefusal(result: Promise<ActionResult<unknown> | undefined>, tell: (text: string) => void): Promise<void> {
   const got = await result
   if (got && !got.ok) tell(got.error)
-}
-
-function RoundCard({
-  list,
-  round,
-  hasReleased,
-  mayStart,
-  dirty,
-  onStart,
-  busy,
-}: {
-  list: ListView
-  round: ListEditorProps['round']
-  hasReleased: boolean
-  mayStart: boolean
-  dirty: boolean
-  onStart: () => void
-  busy: boolean
-}) {
-  const building = round?.state === 'being built'
-  return (
-    <div className="my-3 flex items-center gap-4 rounded-lg border border-rule bg-leaf px-4 py-2.5">
-      <Arch
-        width={84}
-        stones={roundStones(round?.state ?? null, {
-          requalify: hasReleased ? `/lists/${list.id}/requalify` : undefined,
-          screen: round ? `/rounds/${round.id}` : undefined,
-        })}
-      />
-      <p className="min-w-0 flex-1">
-        <b>
-          {round === null
-            ? 'No round yet.'
-            : building
-              ? `Round ${round.number} is being built.`
-              : `Round ${round.number} is ${round.state === 'released' ? 'out' : 'closed'}.`}
-        </b>
-        <br />
-        {round === null
-          ? 'Start one when the list is right.'
-          : building
-            ? 'Screening is next.'
-            : hasReleased
-              ? 'See who joined and left before the next.'
-              : ''}
-      </p>
-      {building && (
-        <Link href={`/rounds/${round.id}`} className="button button-main">
-          Go on to screening
-        </Link>
-      )}
-      {!building && hasReleased && (
-        <Link href={`/lists/${list.id}/requalify`} className="button button-main">
-          Requalify
-        </Link>
-      )}
-      {!building && !hasReleased && mayStart && (
-        <button
-          type="button"
-          className="button button-main"
-          onClick={onStart}
-          disabled={dirty || busy}
-          title={dirty ? 'Save the list first' : undefined}
-        >
-          Start round {(round?.number ?? 0) + 1}
-        </button>
-      )}
-    </div>
-  )
 }

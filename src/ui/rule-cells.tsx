@@ -4,7 +4,7 @@ import { Popover } from 'radix-ui'
 import { useState } from 'react'
 import type { Phrase } from '@/core/criteria/kind'
 import type { Rule } from '@/core/screening/rules'
-import { WaysField } from './criterion-forms'
+import { WaysField } from './contacted-fields'
 
 /** The sentence of a rule with its chips, in the first cell of its row. */
 export function RuleCells({ rule, phrases, note, editable, optional, onChange }: { rule: Rule; phrases: Phrase[]; note: string; editable: boolean; optional: boolean; onChange: (rule: Rule) => void }) {

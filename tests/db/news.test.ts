@@ -1,0 +1,67 @@
+import { beforeAll, describe, expect, test } from 'vitest'
+import type { Line } from '@/core/lists/line'
+import { copyRows } from '@/db/copy-rows'
+import { insertRows } from '@/db/insert-rows'
+import { createList, saveEdition } from '@/usecases/lists'
+import { type News, subscribeNews } from '@/usecases/news'
+import { recordContact } from '@/usecases/record-contact'
+import { broughtIn, freshDatabase, type TestDatabase } from '../support/database'
+
+let t: TestDatabase
+beforeAll(async () => {
+  t = await freshDatabase()
+})
+
+const start: Line = { id: 's', verb: 'start', off: false, batch: null }
+
+async function until(what: () => boolean): Promise<void> {
+  for (let i = 0; i < 200 && !what(); i++) await new Promise((resolve) => setTimeout(resolve, 50))
+  expect(what()).toBe(true)
+}
+
+test('open pages are told of editions and changes; of a private list nobody but its owner', async () => {
+  const [ines, tam]: News[][] = [[], []]
+  const close = [subscribeNews(t.ines, (news) => ines.push(news)), subscribeNews(t.tam, (news) => tam.push(news))]
+  // The first news comes once the desk listens.
+  await until(() => {
+    void broughtIn(t.ines, 'one.csv', `Name,Email\nMaud Ellery${ines.length},m${Math.random()}@example.org\n`)
+    return ines.length > 0 && tam.length > 0
+  })
+  const shared = await createList(t.ines, 'Shared', true)
+  const mine = await createList(t.ines, 'Mine alone', false)
+  await saveEdition(t.tam, shared, 1, [start])
+  await until(() => ines.some((n) => n.is === 'edition' && n.list === shared && n.edition === 2))
+  expect(ines).toContainEqual({ is: 'edition', list: shared, edition: 2, by: 'Tam Reyes', mine: false })
+  expect(tam).toContainEqual({ is: 'edition', list: shared, edition: 2, by: 'Tam Reyes', mine: true })
+  await until(() => ines.some((n) => n.is === 'edition' && n.list === mine))
+  expect(tam.some((n) => n.is === 'edition' && n.list === mine)).toBe(false)
+  close[1]()
+  const before = tam.length
+  const { id } = await t.app('person').first('id')
+  const heard = ines.length
+  await recordContact(t.tam, id, { channel: 'phone', result: 'spoke' })
+  await until(() => ines.length > heard)
+  expect(tam).toHaveLength(before)
+  close[0]()
+})
+
+describe('many rows at once', () => {
+  test('go in with one parameter, whatever they hold, and come back in order', async () => {
+    const texts = ['plain', "quote ' and \\ back", 'two\nlines', '𝓔 🏫', 'zero \0 here', 'half \uD83C alone', '{"json": true}', '']
+    const ids = await insertRows(t.app, 'entry_value', { before: 'text', after: 'text', note: 'text' }, texts.map((note) => ({ note })), { returning: 'id' })
+    const rows = await t.app('entry_value').whereIn('id', ids).orderBy('id').select('id', 'before', 'note')
+    expect(rows.map((r) => r.id)).toEqual(ids)
+    expect(rows.map((r) => r.note)).toEqual(texts.map((text) => text.replace('\0', '').replace('\uD83C', '\uFFFD')))
+    expect(rows.every((r) => r.before === null)).toBe(true)
+  })
+  test('are read by COPY as they stand, over any borders of what arrives', async () => {
+    const seen: unknown[] = []
+    await t.app.transaction((trx) =>
+      copyRows(trx, `select n::int8 * 4294967297, n::int4, case when n % 3 = 0 then null else n / 4.0 end::float8, n % 2 = 0, repeat('é', n % 50), array['a', 'b' || n] from generate_series(1, 5000) n order by n`, (row) => {
+        seen.push([row.int8(), row.int4(), row.float8(), row.bool(), row.text(), row.texts()])
+      }),
+    )
+    expect(seen).toHaveLength(5000)
+    expect(seen).toEqual(Array.from({ length: 5000 }, (_, i) => [(i + 1) * 4294967297, i + 1, (i + 1) % 3 === 0 ? null : (i + 1) / 4, (i + 1) % 2 === 0, 'é'.repeat((i + 1) % 50), ['a', `b${i + 1}`]]))
+  })
+})
