@@ -70,9 +70,9 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ac
     if (news.is === 'data') setHeard((n) => n + 1)
     else if (news.is === 'round' && news.list === list.id) router.refresh()
     else if (news.is === 'edition' && news.list !== list.id) setHeard((n) => n + 1)
-    else if (news.is === 'edition' && news.edition > list.edition) {
+    else if (news.is === 'edition' && news.edition > list.edition && !(busy && news.mine)) {
       if (dirty) setElsewhere({ edition: news.edition, by: news.mine ? 'You, on another page,' : news.by })
-      else if (!busy) router.refresh()
+      else router.refresh()
     }
   })
 
@@ -87,10 +87,17 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ac
   const save = () =>
     begin(async () => {
       if (!dirty || whole.length < lines.length) return
-      const result = await actions.saveList(list.id, basedOn, whole)
-      if (!result.ok) return setTold(result.error)
-      if ('theirs' in result.value) return setTheirs(result.value.theirs)
+      // What waits to be kept as a draft is what is being saved; were it kept after, it would look unsaved again.
       saved()
+      const result = await actions.saveList(list.id, basedOn, whole)
+      if (!result.ok) {
+        amend(lines)
+        return setTold(result.error)
+      }
+      if ('theirs' in result.value) {
+        amend(lines)
+        return setTheirs(result.value.theirs)
+      }
       setSaid(`Saved as edition ${result.value.edition}.`)
       router.refresh()
     })

@@ -1,7 +1,7 @@
 'use client'
 
 import { useEffect, useRef, useState } from 'react'
-import type { Line } from '@/core/lists/line'
+import { type Line, samePage } from '@/core/lists/line'
 import type { ListView } from '@/core/outputs/views'
 import { isWhole } from './line-editing'
 
@@ -19,7 +19,6 @@ export function useLines(list: ListView, keep: (basedOn: number, lines: Line[] |
   const [base, setBase] = useState({ edition: list.draft?.basedOn ?? list.edition, lines: list.draft?.basis ?? list.lines })
   const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined)
   const due = useRef<(() => void) | null>(null)
-  const saved = JSON.stringify(base.lines)
 
   // A draft that was put on from another page takes the place of what stands here.
   const arrived = JSON.stringify(draft)
@@ -49,7 +48,7 @@ export function useLines(list: ListView, keep: (basedOn: number, lines: Line[] |
       clearTimeout(timer.current)
       due.current = null
       const whole = next.filter(isWhole)
-      void keep(basis.edition, JSON.stringify(whole) === JSON.stringify(basis.lines) ? null : whole)
+      void keep(basis.edition, samePage(whole, basis.lines) ? null : whole)
     }
     timer.current = setTimeout(() => due.current?.(), PAUSE)
   }
@@ -57,7 +56,7 @@ export function useLines(list: ListView, keep: (basedOn: number, lines: Line[] |
   return {
     lines,
     basedOn: base.edition,
-    dirty: JSON.stringify(lines) !== saved,
+    dirty: !samePage(lines, base.lines),
     canUndo: past.length > 0,
     edit: (next: Line[]) => {
       setPast((before) => [...before.slice(-99), lines])

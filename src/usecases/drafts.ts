@@ -1,8 +1,8 @@
-import { type Line, validLines } from '@/core/lists/line'
+import { type Line, samePage, validLines } from '@/core/lists/line'
 import { db, type Knex } from '@/db/connection'
 import { now } from '@/runtime/clock'
 import { type Actor, Refused } from './actor'
-import { listFor } from './lists'
+import { latestEdition, listFor } from './lists'
 
 /**
  * Keeps what somebody works on and has not saved, so that leaving the page, or losing it, loses nothing and it can be
@@ -10,11 +10,13 @@ import { listFor } from './lists'
  */
 export async function keepDraft(actor: Actor, id: number, basedOn: number, lines: unknown): Promise<void> {
   await listFor(actor, id)
-  if (lines === null) {
+  const draft = lines === null ? null : checked(lines)
+  // A draft that says what the latest edition says, as one that arrives after it was saved, is none.
+  if (draft === null || samePage(draft, (await latestEdition(id)).lines)) {
     await db()('list_draft').where({ list_id: id, user_id: actor.id }).delete()
     return
   }
-  await writeDraft(db(), actor, id, basedOn, checked(lines))
+  await writeDraft(db(), actor, id, basedOn, draft)
 }
 
 export async function writeDraft(trx: Knex, actor: Actor, id: number, basedOn: number, lines: Line[]): Promise<void> {

@@ -1,6 +1,6 @@
 import { expect, test } from 'vitest'
 import type { Criterion } from '@/core/criteria/registry'
-import { type Line, lineText, sameLine } from '@/core/lists/line'
+import { type Line, lineText, sameLine, samePage } from '@/core/lists/line'
 import { firstPolicy, RULES } from '@/core/screening/rules'
 
 const line = (verb: 'keep' | 'drop' | 'add', criterion: Criterion, unknownAsYes = false): Line => ({ id: 'x', verb, off: false, unknownAsYes, criterion })
@@ -34,6 +34,15 @@ test('two lines are the same whatever their ids', () => {
   const a = line('keep', { kind: 'reach', channel: 'post' })
   expect(sameLine(a, { ...a, id: 'y' })).toBe(true)
   expect(sameLine(a, { ...a, off: true })).toBe(false)
+})
+
+test('two pages are the same however their parts are written down, and not in another order of lines', () => {
+  const a = line('keep', { kind: 'place', towns: ['Low Wendle'], postcodes: [] })
+  const b = { ...line('drop', { kind: 'reach', channel: 'post' }), id: 'y' }
+  const turned = JSON.parse('{"criterion":{"postcodes":[],"towns":["Low Wendle"],"kind":"place"},"off":false,"id":"x","unknownAsYes":false,"verb":"keep"}')
+  expect(samePage([a, b], [turned, b])).toBe(true)
+  expect(samePage([a, b], [b, a])).toBe(false)
+  expect(samePage([a], [a, b])).toBe(false)
 })
 
 test('every rule says in words what it does and what counts', () => {

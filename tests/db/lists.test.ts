@@ -124,6 +124,17 @@ describe('the list in hand', () => {
     await takeInHand(t.ines, null)
     expect(await listInHand(t.ines)).toBeNull()
   })
+  test('a draft that arrives after it was saved is no draft any more', async () => {
+    const lines: Line[] = [start, keep('k', { kind: 'tag', any: ['newsletter'] })]
+    const id = await createList(t.ines, 'Saved meanwhile', true)
+    await saveEdition(t.ines, id, 1, lines)
+    await keepDraft(t.ines, id, 1, lines)
+    expect((await openList(t.ines, id)).draft).toBeNull()
+    await keepDraft(t.ines, id, 2, [start])
+    expect((await openList(t.ines, id)).draft).toMatchObject({ basedOn: 2, lines: [start] })
+    await keepDraft(t.ines, id, 2, null)
+    expect((await openList(t.ines, id)).draft).toBeNull()
+  })
   test('a private list of somebody else cannot be taken in hand, nor drafted on', async () => {
     const id = await createList(t.ines, 'Mine alone', false)
     await expect(takeInHand(t.tam, id)).rejects.toThrow(/private to somebody else/)

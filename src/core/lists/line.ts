@@ -119,7 +119,17 @@ export function lineText(line: Line): string {
   return [verb, ...phrases.map((p) => ('text' in p ? p.text : p.chip))].join(' ')
 }
 
-/** Whether two lines say the same, whatever their ids. */
+/** Whether two lines say the same, whatever their ids and in whatever order their parts are written down. */
 export function sameLine(a: Line, b: Line): boolean {
-  return JSON.stringify({ ...a, id: '' }) === JSON.stringify({ ...b, id: '' })
+  return inOrder({ ...a, id: '' }) === inOrder({ ...b, id: '' })
+}
+
+/** Whether two pages are the same: the same lines with the same ids in the same order. */
+export function samePage(a: readonly Line[], b: readonly Line[]): boolean {
+  return a.length === b.length && a.every((line, i) => line.id === b[i].id && sameLine(line, b[i]))
+}
+
+/** A value as JSON with the keys of every object in order: a database may give them back in another. */
+function inOrder(value: unknown): string {
+  return JSON.stringify(value, (_key, v) => (v !== null && typeof v === 'object' && !Array.isArray(v) ? Object.fromEntries(Object.entries(v).sort(([x], [y]) => (x < y ? -1 : 1))) : v))
 }
