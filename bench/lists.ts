@@ -3,20 +3,11 @@ import { BANDS } from '@/core/criteria/head-count'
 import type { Criterion } from '@/core/criteria/registry'
 import { says, stems } from '@/core/criteria/wording'
 import type { Line } from '@/core/lists/line'
+import { Random } from '../demo/random'
 import { COUNTIES, INDUSTRIES, ROLE_WORDS, TAGS, TOWNS } from './generate'
 
-/** Numbers that look random and are the same for the same seed: mulberry32 (T. Ettinger, public domain, from memory). */
-export class Seeded {
-  constructor(private state: number) {}
-  next(): number {
-    this.state = (this.state + 0x6d2b79f5) | 0
-    let t = Math.imul(this.state ^ (this.state >>> 15), 1 | this.state)
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296
-  }
-  below(n: number): number {
-    return Math.floor(this.next() * n)
-  }
+/** The demo's seeded chance, with a pick of several. */
+export class Seeded extends Random {
   some<T>(of: readonly T[], count: number): T[] {
     const rest = [...of]
     return Array.from({ length: count }, () => rest.splice(this.below(rest.length), 1)[0])

@@ -68,7 +68,7 @@ export function LimitForm({ line, onChange, onDone }: FormProps<LimitLine>) {
         </select>
       </label>
       <p className="quiet">
-        {RANK_NOTE[draft.rank]}; ties by who came into the directory first.{draft.per === 'organisation' && ' Whoever has no organisation is not limited, and the line tells how many.'}
+        Ranked {RANK_NOTE[draft.rank]}; ties by who came into the directory first.{draft.per === 'organisation' && ' Whoever has no organisation is not limited, and the line tells how many.'}
       </p>
       {told && (
         <p role="alert" className="told">
