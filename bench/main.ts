@@ -19,7 +19,7 @@ import { type Measured, machine, median, steal, table } from './figures'
 import { generate, sizes } from './generate'
 import { caseOf, type Codes, edited, page, questions, Seeded, SHAPES, START } from './lists'
 
-const [people, data] = [Number(process.argv[2]), process.argv[3]]
+const [people, data, only] = [Number(process.argv[2]), process.argv[3], process.argv[4]?.split(',')]
 const say = (line: string) => process.stderr.write(`${line}\n`)
 const EDITS = 200
 const ZONE = 'Europe/London'
@@ -56,6 +56,7 @@ await admin.raw('drop database if exists bench_run with (force)')
 await admin.raw(`create database bench_run template ${template}`)
 const ownerUrl = Object.assign(new URL(server), { pathname: '/bench_run' }).toString()
 process.env.APP_DATABASE_URL = asApp(ownerUrl, password)
+await prepare(ownerUrl, password)
 const owner = connect(ownerUrl, 3)
 const app = connect(process.env.APP_DATABASE_URL, 6)
 setDb(app)
@@ -114,9 +115,6 @@ async function flatTable(db: Knex): Promise<Codes> {
     analyze bench_facts;`)
   return codes
 }
-const flat = connect(ownerUrl, 1)
-const codes = await flatTable(flat)
-
 /** Where everybody stands, as one number: the same from the engine and from SQL, or no time is printed. */
 function digest(ids: Int32Array, where: Uint8Array): number {
   let sum = 0
@@ -128,103 +126,119 @@ const moment = { asOf: Date.now(), zone: ZONE }
 const screening = { ...moment, exceptRounds: [], letThrough: [] }
 const rules = firstPolicy().map((r) => (r.kind === 'register' ? { ...r, version: new Date().toISOString().slice(0, 10) } : r))
 const random = new Seeded(4711)
-let checked = 0
-for (const [s, shape] of SHAPES.entries()) {
-  const base = questions(shape, random)
-  const ask = (lines: ReturnType<typeof page>) => askEngine('list', { lines, named: {}, moment, view: { tab: 'on' }, page: { offset: 0, limit: 60 } })
-  await ask(page(base))
-  const [warm, cold, sql, left]: number[][] = [[], [], [], []]
-  const edits = Math.ceil((EDITS - s) / SHAPES.length)
-  for (let e = 0; e < edits; e++) {
-    const lines = page(edited(base, shape, random, e % base.length))
-    const [ours, answer] = await timed(() => ask(lines))
-    const where = caseOf(lines, codes, moment.asOf, ZONE)
-    const [theirs, counts] = await timed(async () => (await flat.raw(`select ${where} as stands, count(*)::int as n from bench_facts group by 1`)).rows as { stands: number; n: number }[])
-    // Nothing cached: a record has changed since, so every question is asked anew.
-    await app('person').where({ id: 1 + e }).update({ role: `Changed ${e}` })
-    await flat.raw('update bench_facts set role = null where id = ?', [1 + e])
-    await app('person').where({ id: 1 + e }).update({ role: null })
-    const again = page(edited(base, shape, random, e % base.length))
-    const [uncached] = await timed(() => ask(again))
-    // The outputs are compared once the clock has stopped: every figure, and the deciding line of every record.
-    const n = (code: number) => counts.find((c) => c.stands === code)?.n ?? 0
-    const { standing } = await askEngine('release', { lines: again, named: {}, rules, moment: screening })
-    const ids = new Int32Array(new Uint8Array(Buffer.from(standing.ids, 'base64')).buffer)
-    const [own] = (await flat.raw(`select sum(((id::bigint * 2654435761) % 1000003) * (${caseOf(again, codes, moment.asOf, ZONE)} + 1))::text as digest from bench_facts`)).rows
-    const same = answer.figures.totals.balance === n(0) && answer.figures.tabs.byLine.every((l, i) => l.leftOut === n(2 + 2 * i) && l.unknown === n(3 + 2 * i)) && String(digest(ids, new Uint8Array(Buffer.from(standing.codes, 'base64')))) === own.digest
-    if (!same) throw new Error(`the engine and the SQL disagree on ${JSON.stringify(again)}`)
-    checked++
-    warm.push(ours)
-    cold.push(uncached)
-    sql.push(theirs)
-    left.push(answer.figures.totals.balance)
-  }
-  const about = `${Math.round(median(left)).toLocaleString('en')} left`
-  record(`account of a ten-line list after an edit, ${shape.name}`, warm, 'p95 150 ms', about)
-  record(`the same, nothing cached, ${shape.name}`, cold, 'p95 500 ms', about)
-  record(`the same as one-scan SQL, ${shape.name}`, sql, undefined, `times ${(median(sql) / median(warm)).toFixed(1)} the engine’s`)
-}
-say(`${checked} edits: every figure and everybody’s deciding line the same from the engine and from SQL`)
 
-// Screening of 100,000, after a rule was edited.
-const wide = page(questions(SHAPES[0], new Seeded(99)))
-const screen = (days: number) => askEngine('screen', { lines: wide, named: {}, rules: rules.map((r) => (r.kind === 'contacted-within' ? { ...r, days } : r)), moment: screening, view: { tab: 'held' }, page: { offset: 0, limit: 60 } })
-const first = await screen(1)
-const screens: number[] = []
-for (let days = 2; days < 62; days++) screens.push((await timed(() => screen(days)))[0])
-record('screening account after a rule was edited', screens, 'p95 200 ms', `${first.figures.opening.toLocaleString('en')} listed, ${first.figures.anyone.toLocaleString('en')} clear`)
-
-// 1,000 changed records, from commit until an account shows them.
-const changes: number[] = []
-for (let i = 0; i < 20; i++) {
-  const word = `Keeper of number ${i}`
-  await app('person').whereBetween('id', [1 + i * 1000, 1000 + i * 1000]).where({ state: 'live' }).update({ role: word })
-  const ask = () => askEngine('list', { lines: [START, { id: 'k', verb: 'keep', off: false, unknownAsYes: false, criterion: { kind: 'role', any: [word] } }], named: {}, moment, view: { tab: 'on' }, page: { offset: 0, limit: 60 } })
-  const [time] = await timed(async () => {
-    while ((await ask()).total < 1000);
-  })
-  changes.push(time)
-}
-record('1,000 changed records, from commit until they show', changes, '500 ms')
-
-// Pages, through the use cases.
-const letters = 'abcdefghijklmnopqrstuvwxyz'
-const firstPages: number[] = []
-for (let i = 0; i < 30; i++) firstPages.push((await timed(() => findPeople(ines, '')))[0])
-record('first page of the directory', firstPages, '100 ms')
-const finds: number[] = []
-for (let i = 0; i < 60; i++) {
-  const typed = `family${random.below(40000)}`.slice(0, 3 + random.below(8)) + (i % 3 === 0 ? ` ${letters[random.below(26)]}` : '')
-  finds.push((await timed(() => findPeople(ines, typed)))[0])
-}
-record('find as you type', finds, '100 ms')
-const listPages: number[] = []
-for (let i = 0; i < 30; i++) listPages.push((await timed(() => listAccountFor(ines, { lines: wide, view: { tab: 'on' } })))[0])
-record('first page of a list', listPages, '100 ms')
-
-// Release of 100,000 and of 200,000 with files; then the list against that round.
-const limited = (most: number) => [START, { id: 'l', verb: 'limit' as const, off: false, most: Math.min(most, people), per: 'all' as const, rank: 'first in the directory' as const }]
-for (const [most, aim] of [[100_000, '30 s'], [200_000, undefined]] as const) {
-  const list = await createList(ines, `${most}`, true, limited(most))
-  const round = await startRound(ines, list)
-  // The second list holds the people of the first, whose round is still out.
-  await setRules(ines, round, rules.map((r) => (r.kind === 'another-round' ? { ...r, off: true } : r)))
-  const [time] = await timed(() => releaseRound(ines, round))
-  record(`release of ${most.toLocaleString('en')} people with files`, [time], aim)
-  if (most === 200_000) {
-    const { lines } = await latestEdition(list)
-    const requalify = () => askEngine('requalify', { round, then: { lines, named: {} }, now: { lines: [...lines, { id: 'n', verb: 'keep', off: false, unknownAsYes: false, criterion: { kind: 'reach', channel: 'post' } }], named: {} }, rules, moment: { ...screening, exceptRounds: [round] }, view: { account: 'listed', tab: 'left' }, page: { offset: 0, limit: 60 } })
-    const [cold] = await timed(requalify)
-    const again: number[] = []
-    for (let i = 0; i < 20; i++) {
-      await app('person').where({ id: 1 + i }).update({ role: 'Once more' })
-      again.push((await timed(requalify))[0])
+/** A ten-line list edited again and again: the engine, the same with nothing cached, and SQL. */
+async function edits(): Promise<void> {
+  const flat = connect(ownerUrl, 1)
+  const codes = await flatTable(flat)
+  let checked = 0
+  for (const [s, shape] of SHAPES.entries()) {
+    const base = questions(shape, random)
+    const ask = (lines: ReturnType<typeof page>) => askEngine('list', { lines, named: {}, moment, view: { tab: 'on' }, page: { offset: 0, limit: 60 } })
+    await ask(page(base))
+    const [warm, cold, sql, left]: number[][] = [[], [], [], []]
+    const edits = Math.ceil((EDITS - s) / SHAPES.length)
+    for (let e = 0; e < edits; e++) {
+      const lines = page(edited(base, shape, random, e % base.length))
+      const [ours, answer] = await timed(() => ask(lines))
+      const where = caseOf(lines, codes, moment.asOf, ZONE)
+      const [theirs, counts] = await timed(async () => (await flat.raw(`select ${where} as stands, count(*)::int as n from bench_facts group by 1`)).rows as { stands: number; n: number }[])
+      // Nothing cached: a record has changed since, so every question is asked anew.
+      await app('person').where({ id: 1 + e }).update({ role: `Changed ${e}` })
+      await flat.raw('update bench_facts set role = null where id = ?', [1 + e])
+      await app('person').where({ id: 1 + e }).update({ role: null })
+      const again = page(edited(base, shape, random, e % base.length))
+      const [uncached] = await timed(() => ask(again))
+      // The outputs are compared once the clock has stopped: every figure, and the deciding line of every record.
+      const n = (code: number) => counts.find((c) => c.stands === code)?.n ?? 0
+      const { standing } = await askEngine('release', { lines: again, named: {}, rules, moment: screening })
+      const ids = new Int32Array(new Uint8Array(Buffer.from(standing.ids, 'base64')).buffer)
+      const [own] = (await flat.raw(`select sum(((id::bigint * 2654435761) % 1000003) * (${caseOf(again, codes, moment.asOf, ZONE)} + 1))::text as digest from bench_facts`)).rows
+      const same = answer.figures.totals.balance === n(0) && answer.figures.tabs.byLine.every((l, i) => l.leftOut === n(2 + 2 * i) && l.unknown === n(3 + 2 * i)) && String(digest(ids, new Uint8Array(Buffer.from(standing.codes, 'base64')))) === own.digest
+      if (!same) throw new Error(`the engine and the SQL disagree on ${JSON.stringify(again)}`)
+      checked++
+      warm.push(ours)
+      cold.push(uncached)
+      sql.push(theirs)
+      left.push(answer.figures.totals.balance)
     }
-    record('requalify against a frozen round of 200,000', again, '300 ms', `the first time, the round being read, ${Math.round(cold)} ms`)
+    const about = `${Math.round(median(left)).toLocaleString('en')} left`
+    record(`account of a ten-line list after an edit, ${shape.name}`, warm, 'p95 150 ms', about)
+    record(`the same, nothing cached, ${shape.name}`, cold, 'p95 500 ms', about)
+    record(`the same as one-scan SQL, ${shape.name}`, sql, undefined, `times ${(median(sql) / median(warm)).toFixed(1)} the engine’s`)
+  }
+  say(`${checked} edits: every figure and everybody’s deciding line the same from the engine and from SQL`)
+  await flat.destroy()
+}
+
+const wide = page(questions(SHAPES[0], new Seeded(99)))
+
+/** Screening of 100,000, after a rule was edited. */
+async function screenings(): Promise<void> {
+  const screen = (days: number) => askEngine('screen', { lines: wide, named: {}, rules: rules.map((r) => (r.kind === 'contacted-within' ? { ...r, days } : r)), moment: screening, view: { tab: 'held' }, page: { offset: 0, limit: 60 } })
+  const first = await screen(1)
+  const screens: number[] = []
+  for (let days = 2; days < 62; days++) screens.push((await timed(() => screen(days)))[0])
+  record('screening account after a rule was edited', screens, 'p95 200 ms', `${first.figures.opening.toLocaleString('en')} listed, ${first.figures.anyone.toLocaleString('en')} clear`)
+}
+
+/** 1,000 changed records, from commit until an account shows them. */
+async function changes(): Promise<void> {
+  const changes: number[] = []
+  for (let i = 0; i < 20; i++) {
+    const word = `Keeper of number ${i}`
+    await app('person').whereBetween('id', [1 + i * 1000, 1000 + i * 1000]).where({ state: 'live' }).update({ role: word })
+    const ask = () => askEngine('list', { lines: [START, { id: 'k', verb: 'keep', off: false, unknownAsYes: false, criterion: { kind: 'role', any: [word] } }], named: {}, moment, view: { tab: 'on' }, page: { offset: 0, limit: 60 } })
+    const [time] = await timed(async () => {
+      while ((await ask()).total < 1000);
+    })
+    changes.push(time)
+  }
+  record('1,000 changed records, from commit until they show', changes, '500 ms')
+}
+
+/** Pages, through the use cases. */
+async function pages(): Promise<void> {
+  const letters = 'abcdefghijklmnopqrstuvwxyz'
+  const firstPages: number[] = []
+  for (let i = 0; i < 30; i++) firstPages.push((await timed(() => findPeople(ines, '')))[0])
+  record('first page of the directory', firstPages, '100 ms')
+  const finds: number[] = []
+  for (let i = 0; i < 60; i++) {
+    const typed = `family${random.below(40000)}`.slice(0, 3 + random.below(8)) + (i % 3 === 0 ? ` ${letters[random.below(26)]}` : '')
+    finds.push((await timed(() => findPeople(ines, typed)))[0])
+  }
+  record('find as you type', finds, '100 ms')
+  const listPages: number[] = []
+  for (let i = 0; i < 30; i++) listPages.push((await timed(() => listAccountFor(ines, { lines: wide, view: { tab: 'on' } })))[0])
+  record('first page of a list', listPages, '100 ms')
+}
+
+/** Release of 100,000 and of 200,000 with files; then the list against that round. */
+async function releases(): Promise<void> {
+  const limited = (most: number) => [START, { id: 'l', verb: 'limit' as const, off: false, most: Math.min(most, people), per: 'all' as const, rank: 'first in the directory' as const }]
+  for (const [most, aim] of [[100_000, '30 s'], [200_000, undefined]] as const) {
+    const list = await createList(ines, `${most}`, true, limited(most))
+    const round = await startRound(ines, list)
+    // The second list holds the people of the first, whose round is still out.
+    await setRules(ines, round, rules.map((r) => (r.kind === 'another-round' ? { ...r, off: true } : r)))
+    const [time] = await timed(() => releaseRound(ines, round))
+    record(`release of ${most.toLocaleString('en')} people with files`, [time], aim)
+    if (most === 200_000) {
+      const { lines } = await latestEdition(list)
+      const requalify = () => askEngine('requalify', { round, then: { lines, named: {} }, now: { lines: [...lines, { id: 'n', verb: 'keep', off: false, unknownAsYes: false, criterion: { kind: 'reach', channel: 'post' } }], named: {} }, rules, moment: { ...screening, exceptRounds: [round] }, view: { account: 'listed', tab: 'left' }, page: { offset: 0, limit: 60 } })
+      const [cold] = await timed(requalify)
+      const again: number[] = []
+      for (let i = 0; i < 20; i++) {
+        await app('person').where({ id: 1 + i }).update({ role: 'Once more' })
+        again.push((await timed(requalify))[0])
+      }
+      record('requalify against a frozen round of 200,000', again, '300 ms', `the first time, the round being read, ${Math.round(cold)} ms`)
+    }
   }
 }
 
-// An intake of 100,000 rows, all of it.
+/** An intake of so many rows, all of it: the time in milliseconds, and the bytes by which this process grew. */
 async function intake(rows: number): Promise<{ time: number; grown: number }> {
   const at = Date.now()
   const csv = ['Id,First name,Last name,Job title,Organisation,Email,Phone,Address,Town,Postcode', ...Array.from({ length: rows }, (_, i) => (i % 5 === 0 ? `,Given${i % 2000},Family${i % 40000},Estates Manager,Works ${1 + (i % 1000)},,,,,` : `N${at}-${i},New${i % 700},Comer${i % 9000},Facilities Lead,Works ${1 + ((i * 7) % sizes(people).organisations)},n${at}.${i}@example.org,,${i % 160} Quay Street,Town ${i % 60},PW1 1AB`))].join('\r\n')
@@ -239,9 +253,14 @@ async function intake(rows: number): Promise<{ time: number; grown: number }> {
   clearInterval(watch)
   return { time, grown: highest - start }
 }
-const small = await intake(20_000)
-const large = await intake(100_000)
-record('intake of 100,000 rows', [large.time], '90 s', `memory grew by ${mb(large.grown)} with 100,000 rows and by ${mb(small.grown)} with 20,000`)
+async function intakes(): Promise<void> {
+  const small = await intake(20_000)
+  const large = await intake(100_000)
+  record('intake of 100,000 rows', [large.time], '90 s', `memory grew by ${mb(large.grown)} with 100,000 rows and by ${mb(small.grown)} with 20,000`)
+}
+
+const PARTS: Record<string, () => Promise<void>> = { edits, screenings, changes, pages, releases, intakes }
+for (const part of only ?? Object.keys(PARTS)) await PARTS[part]()
 
 const after = steal()
 const stolen = (100 * (after.stolen - before.stolen)) / (after.all - before.all)
@@ -257,5 +276,5 @@ const text = [
 ].join('\n')
 console.log(text)
 writeFileSync(join(data, `bench-${people}.json`), JSON.stringify({ at: new Date().toISOString(), people, versions, stolen, memory: { start: atStart, end: atEnd }, measured }, null, 1))
-for (const pool of [flat, app, owner, admin]) await pool.destroy()
+for (const pool of [app, owner, admin]) await pool.destroy()
 process.exit(0)

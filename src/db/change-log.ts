@@ -6,6 +6,8 @@ export interface Changes {
   people: number[] | 'all'
   /** Rounds that were released, or whose seats moved to another record. */
   rounds: number[]
+  /** Rounds whose contacts to come changed in number. */
+  toCome: number[]
 }
 
 /** The present position in the change log: a snapshot, since sequence numbers commit out of order. */
@@ -20,7 +22,7 @@ export async function currentPosition(trx: Knex): Promise<string> {
  */
 export async function changesSince(trx: Knex, position: string): Promise<Changes> {
   const next = await currentPosition(trx)
-  if (next === position) return { position: next, people: [], rounds: [] }
+  if (next === position) return { position: next, people: [], rounds: [], toCome: [] }
   const { rows } = await trx.raw<{ rows: { what: string; ids: number[] | null }[] }>(
     `select what, ids from change_log
      where xid >= pg_snapshot_xmin(?::pg_snapshot) and not pg_visible_in_snapshot(xid, ?::pg_snapshot)`,
@@ -28,8 +30,8 @@ export async function changesSince(trx: Knex, position: string): Promise<Changes
   )
   const of = (what: string) => [...new Set(rows.filter((row) => row.what === what).flatMap((row) => row.ids ?? []))]
   const rounds = of('round')
-  if (rows.some((row) => row.ids === null)) return { position: next, people: 'all', rounds }
-  return { position: next, people: rows.length === 0 ? [] : await peopleOf(trx, of('person'), of('organisation'), of('suppression')), rounds }
+  if (rows.some((row) => row.ids === null)) return { position: next, people: 'all', rounds, toCome: [] }
+  return { position: next, people: rows.length === 0 ? [] : await peopleOf(trx, of('person'), of('organisation'), of('suppression')), rounds, toCome: of('to come') }
 }
 
 async function peopleOf(trx: Knex, people: number[], organisations: number[], suppressions: number[]): Promise<number[]> {

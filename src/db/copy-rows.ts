@@ -1,6 +1,8 @@
+import { Readable } from 'node:stream'
+import { pipeline } from 'node:stream/promises'
 import type { Knex } from 'knex'
 import type { PoolClient } from 'pg'
-import { to as copyTo } from 'pg-copy-streams'
+import { from as copyFrom, to as copyTo } from 'pg-copy-streams'
 
 /** Bytes before the first row of a binary COPY. Source: PostgreSQL manual, COPY, binary format. */
 const HEADER = 19
@@ -118,4 +120,34 @@ function rowEnd(bytes: Buffer, at: number): number {
     if (end > size) return -1
   }
   return end
+}
+
+const SPECIAL: Record<string, string> = { '\\': '\\\\', '\t': '\\t', '\n': '\\n', '\r': '\\r' }
+/** Rows are handed to COPY in pieces of about so many characters. */
+const PIECE = 65_536
+
+/**
+ * Writes rows into a table as COPY takes them in text, each as it is made, so that making and writing go on side by side.
+ * `trx` must be a transaction; texts must be such as the database has given. Source of the escapes: PostgreSQL manual,
+ * COPY, text format.
+ */
+export async function copyIn(trx: Knex, table: string, columns: readonly string[], rows: Iterable<readonly (string | number | null)[]>): Promise<void> {
+  const client = (await trx.client.acquireConnection()) as PoolClient
+  const stream = client.query(copyFrom(`copy ${table} (${columns.join(', ')}) from stdin`))
+  await pipeline(Readable.from(pieces(rows)), stream)
+}
+
+function* pieces(rows: Iterable<readonly (string | number | null)[]>): Generator<string> {
+  let piece = ''
+  for (const row of rows) {
+    for (let i = 0; i < row.length; i++) {
+      const value = row[i]
+      piece += `${i > 0 ? '\t' : ''}${value === null ? '\\N' : typeof value === 'number' ? value : value.replace(/[\\\t\n\r]/g, (c) => SPECIAL[c])}`
+    }
+    piece += '\n'
+    if (piece.length < PIECE) continue
+    yield piece
+    piece = ''
+  }
+  yield piece
 }

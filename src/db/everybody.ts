@@ -1,8 +1,15 @@
 import type { Knex } from 'knex'
-import { CHANNELS, type Reason, type ScreenedChannel, SCREENED, type Suppression } from '@/core/columns/person-record'
+import { CHANNELS, type ContactToCome, type Reason, type ScreenedChannel, SCREENED, type Suppression } from '@/core/columns/person-record'
 import { NEVER, PeopleColumns } from '@/core/columns/people-columns'
 import { type CopiedRow, copyRows } from './copy-rows'
 import { channelsOfBits, PARTS, type PartName } from './person-parts'
+
+type Read = (name: PartName, visit: (row: CopiedRow) => void, order?: string) => Promise<void>
+
+/** Reads the rows of a part, those of everybody or of the people whose ids the query `who` gives. */
+function reader(trx: Knex, who: string | null): Read {
+  return (name, visit, order = '') => copyRows(trx, PARTS[name].sql.replaceAll('{where}', who ? `${PARTS[name].own} in (${who})` : 'true') + order, visit)
+}
 
 /**
  * Reads everybody who is live straight into fresh columns, a kind of row after the other, and gives the ids of those that
@@ -11,8 +18,7 @@ import { channelsOfBits, PARTS, type PartName } from './person-parts'
 export async function readEverybody(trx: Knex): Promise<{ columns: PeopleColumns; mergedInto: Set<number> }> {
   const columns = new PeopleColumns()
   const mergedInto = new Set<number>()
-  const read = (name: PartName, visit: (row: CopiedRow) => void, order = '') => copyRows(trx, PARTS[name].sql.replaceAll('{where}', 'true') + order, visit)
-
+  const read = reader(trx, null)
   await read('people', (row) => {
     const id = row.int8()
     row.span()
@@ -39,6 +45,31 @@ export async function readEverybody(trx: Knex): Promise<{ columns: PeopleColumns
     columns.order.set(n, row.text() as string)
   }, ' order by p.id')
 
+  await readReach(read, columns)
+  await read('batches', (row) => {
+    const n = columns.numberFor(row.int8())
+    const batch = row.int8()
+    if (n !== undefined) columns.memberOf(columns.batches, batch, n)
+  })
+  columns.version++
+  return { columns, mergedInto }
+}
+
+/**
+ * Reads what rules ask about the live among those whose ids the query `who` gives, and nothing else. What is known of
+ * records that were merged into one of them is not among it.
+ */
+export async function readForRules(trx: Knex, who: string): Promise<PeopleColumns> {
+  const columns = new PeopleColumns()
+  await copyRows(trx, `select id, relation from person where state = 'live' and id in (${who}) order by id`, (row) => {
+    word(columns.relation, columns.give(row.int8()), row)
+  })
+  await readReach(reader(trx, who), columns)
+  return columns
+}
+
+/** Addresses, what is suppressed, contacts made and to come, of those who have a number in the columns. */
+async function readReach(read: Read, columns: PeopleColumns): Promise<void> {
   const addresses = columns.addresses.loader()
   await read('addresses', (row) => {
     const n = columns.numberFor(row.int8())
@@ -107,14 +138,6 @@ export async function readEverybody(trx: Knex): Promise<{ columns: PeopleColumns
     if (known) known.push({ round, channel, since })
     else columns.toCome.set(n, [{ round, channel, since }])
   }, ' order by person_id, round_id, channel')
-
-  await read('batches', (row) => {
-    const n = columns.numberFor(row.int8())
-    const batch = row.int8()
-    if (n !== undefined) columns.memberOf(columns.batches, batch, n)
-  })
-  columns.version++
-  return { columns, mergedInto }
 }
 
 const orNull = (value: number): number | null => (value < 0 ? null : value)
@@ -133,6 +156,14 @@ function sameLatin(text: string, { bytes, from, length }: CopiedRow): boolean {
   if (text.length !== length) return false
   for (let i = 0; i < length; i++) if (text.charCodeAt(i) !== bytes[from + i]) return false
   return true
+}
+
+/** Contacts still to come of some rounds; those of merged records belong to the one that stays. */
+export async function roundsToCome(trx: Knex, rounds: number[], visit: (person: number, toCome: ContactToCome) => void): Promise<void> {
+  const sql = PARTS.toCome.sql.replaceAll('{where}', `round_id in (${rounds.map(Number).join(',')})`)
+  await copyRows(trx, `select coalesce(p.merged_into, p.id), t.round_id, t.channel, t.since from (${sql}) t join person p on p.id = t.person_id`, (row) => {
+    visit(row.int8(), { round: row.int8(), channel: CHANNELS[row.int4()] as ScreenedChannel, since: row.float8() as number })
+  })
 }
 
 /** Who was on a released round and who of them was clear; seats of merged records belong to the one that stays. */

@@ -1,8 +1,9 @@
 import type { Knex } from 'knex'
 import { PeopleColumns } from '@/core/columns/people-columns'
+import type { ContactToCome } from '@/core/columns/person-record'
 import { Answers } from '@/core/criteria/registry'
 import { changesSince, currentPosition } from '@/db/change-log'
-import { readEverybody, roundMembers } from '@/db/everybody'
+import { readEverybody, roundMembers, roundsToCome } from '@/db/everybody'
 import { personRecords, type StandingRecord } from '@/db/person-records'
 
 const CHUNK = 20_000
@@ -50,9 +51,10 @@ export class ReadModel {
     await this.db.transaction(
       async (trx) => {
         if (this.position === null || Date.now() - (this.heardAt ?? 0) > LONGEST_SILENCE) return this.readAll(trx)
-        const { people, rounds, position } = await changesSince(trx, this.position)
+        const { people, rounds, toCome, position } = await changesSince(trx, this.position)
         if (people === 'all') return this.readAll(trx)
         for (let i = 0; i < people.length; i += CHUNK) put(this.columns, await personRecords(trx, people.slice(i, i + CHUNK)))
+        if (toCome.length > 0) await readToCome(trx, this.columns, toCome)
         if (rounds.length > 0) await this.readRounds(trx, this.columns, rounds)
         this.position = position
         this.heardAt = Date.now()
@@ -79,6 +81,16 @@ export class ReadModel {
   private async readRounds(trx: Knex, columns: PeopleColumns, which: number[] | 'all'): Promise<void> {
     await roundMembers(trx, which, (list, number, people, clear) => columns.putRound(list, number, { listed: columns.numbers(people), clear: columns.numbers(clear) }))
   }
+}
+
+async function readToCome(trx: Knex, columns: PeopleColumns, rounds: number[]): Promise<void> {
+  const fresh = new Map<number, ContactToCome[]>()
+  await roundsToCome(trx, rounds, (person, toCome) => {
+    const known = fresh.get(person)
+    if (known) known.push(toCome)
+    else fresh.set(person, [toCome])
+  })
+  columns.putToCome(rounds, fresh)
 }
 
 function put(columns: PeopleColumns, records: StandingRecord[]): void {

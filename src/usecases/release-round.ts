@@ -1,11 +1,14 @@
 import { createHash } from 'node:crypto'
-import { type PersonRecord, SCREENED, type ScreenedChannel } from '@/core/columns/person-record'
+import type { PeopleColumns } from '@/core/columns/people-columns'
+import { SCREENED, type ScreenedChannel } from '@/core/columns/person-record'
 import { lineText } from '@/core/lists/line'
+import type { Evidence, ScreeningMoment } from '@/core/screening/kind'
 import type { Rule } from '@/core/screening/rules'
-import { type RecordVerdict, screenRecord } from '@/core/screening/screen-record'
+import { type ChannelVerdict, screenedAt, screenRecord } from '@/core/screening/screen-record'
 import { db, type Knex } from '@/db/connection'
-import { insertRows } from '@/db/insert-rows'
-import { type NewEntry, writeEntries } from '@/db/ledger'
+import { copyIn, copyRows } from '@/db/copy-rows'
+import { readForRules } from '@/db/everybody'
+import type { EntryKind } from '@/db/ledger'
 import { personRecords } from '@/db/person-records'
 import { askEngine } from '@/engine/client'
 import type { ReleaseAnswer } from '@/engine/protocol'
@@ -17,27 +20,6 @@ import { requalifyFigures } from './requalify'
 import { lastRounds, roundFor, type RoundRow } from './rounds'
 import { letThroughOf, momentNow, withRegister } from './screening-now'
 import { writeCsv } from './write-csv'
-
-const BLOCK = 2000
-
-interface Card {
-  name: string
-  given: string
-  family: string
-  role: string | null
-  organisation: string | null
-  sort: string
-}
-
-type SentTo = { value: string; street?: string | null; town?: string | null; postcode?: string | null }
-
-interface Frozen {
-  id: number
-  card: Card
-  why: string
-  verdict: RecordVerdict
-  sentTo: Partial<Record<ScreenedChannel, SentTo>>
-}
 
 /**
  * Releases a round: freezes who is on it, who is clear by which channel to which address, why, and as of when; makes a
@@ -67,11 +49,10 @@ export async function releaseRound(actor: Actor, id: number): Promise<void> {
     if (still.length !== moment.letThrough.length) throw new Refused('Somebody was let through just now. Look at the screening once more before you release.')
     if (JSON.stringify((await expanded(edition.lines, {}, trx)).uses) !== JSON.stringify(page.uses)) throw new Refused('A list that this one names was saved again just now. Look at the screening once more before you release.')
     if ((await latestEdition(list.id, trx)).number !== edition.number) throw new Refused('The list was saved again just now. Look at the screening once more before you release.')
-    const frozen = await freeze(trx, answer, edition, rules, moment)
-    hold(answer, frozen)
     const at = new Date(moment.asOf)
-    await writeMembers(trx, id, frozen)
-    await writeFiles(trx, id, list.name, round.number, frozen)
+    await writeListed(trx, answer, edition)
+    hold(answer, await freeze(trx, id, answer.on, rules, moment))
+    await writeFiles(trx, id, list.name, round.number)
     await trx('round_standing').insert({ round_id: id, ids: Buffer.from(answer.standing.ids, 'base64'), codes: Buffer.from(answer.standing.codes, 'base64') })
     await checkOnceMore(trx, id, at)
     await trx('round').where({ id }).update({
@@ -84,89 +65,98 @@ export async function releaseRound(actor: Actor, id: number): Promise<void> {
       released_by: actor.id,
       figures: JSON.stringify({ list: answer.list, screening: answer.figures, requalified }),
     })
-    await writeToCome(trx, id, frozen, at)
-    await writeEntries(trx, await comingsAndGoings(trx, actor, { ...round, id }, released, frozen, at), at)
+    await writeToCome(trx, id, at)
+    await writeComingsAndGoings(trx, actor, { ...round, id }, released, at)
   })
   log.info({ round: id, listed: answer.on.length, clear: answer.figures.anyone }, 'round released')
 }
 
-/** Everybody on the list as the database has them now, put through the rules one by one. */
-async function freeze(trx: Knex, answer: ReleaseAnswer, edition: EditionRow, rules: Rule[], moment: ReturnType<typeof momentNow>): Promise<Frozen[]> {
-  const frozen: Frozen[] = []
+/** Who is on the list, in the order in which people are shown, and why: a table that lasts as long as the transaction. */
+async function writeListed(trx: Knex, { on, tookIn }: ReleaseAnswer, edition: EditionRow): Promise<void> {
   const why = edition.lines.map(lineText)
-  for (let i = 0; i < answer.on.length; i += BLOCK) {
-    const ids = answer.on.slice(i, i + BLOCK)
-    const records = new Map((await personRecords(trx, ids)).filter((r) => r.live).map(({ record }) => [record.id, record]))
-    const cards = new Map((await trx('person as p').leftJoin('organisation as o', 'o.id', 'p.organisation_id').whereRaw('p.id = any(?::bigint[])', [ids]).select('p.id', 'p.name', 'p.given', 'p.family', 'p.role', 'o.name as organisation', 'p.sort_key as sort')).map((c) => [c.id, c]))
-    const addresses = new Map((await trx('address').whereRaw('person_id = any(?::bigint[])', [ids]).select('id', 'value', 'parts')).map((a) => [a.id, a]))
-    for (const [j, id] of ids.entries()) {
-      const record = records.get(id)
-      if (!record) throw new Refused('Somebody on the list was withdrawn just now. Look at the screening once more before you release.')
-      const { id: _, ...card } = cards.get(id) as Card & { id: number }
-      frozen.push({ id, card, why: why[answer.tookIn[i + j]], ...screened(record, rules, moment, addresses) })
+  await trx.raw('create temporary table listed (person_id bigint primary key, place int not null, why text not null) on commit drop')
+  await copyIn(trx, 'listed', ['person_id', 'place', 'why'], on.map((id, place) => [id, place, why[tookIn[place]]]))
+  await trx.raw('analyze listed')
+}
+
+interface Frozen {
+  people: number
+  clear: Record<ScreenedChannel, number>
+}
+
+/**
+ * Reads everybody on the list as the database has them now, puts each through the rules one by one, and writes what came
+ * of it beside their card as it stands. Gives how many there are and how many are clear by which channel.
+ */
+async function freeze(trx: Knex, round: number, on: readonly number[], rules: Rule[], moment: ScreeningMoment): Promise<Frozen> {
+  const columns = await readListed(trx)
+  if (on.some((id) => columns.numberFor(id) === undefined)) throw new Refused('Somebody on the list was withdrawn just now. Look at the screening once more before you release.')
+  const frozen: Frozen = { people: 0, clear: { email: 0, phone: 0, post: 0 } }
+  function* verdicts() {
+    for (const id of on) {
+      const verdict = screenRecord(screenedAt(columns, columns.numberFor(id) as number), rules, moment)
+      frozen.people++
+      for (const channel of SCREENED) if (verdict.channels[channel].open) frozen.clear[channel]++
+      yield [id, verdict.heldBackBy, json(verdict.evidence), ...SCREENED.flatMap((channel) => channelCells(verdict.channels[channel]))]
     }
   }
+  const ofChannel = SCREENED.flatMap((channel) => [`${channel}_to`, `${channel}_by`, `${channel}_evidence`])
+  await trx.raw(`create temporary table verdict (person_id bigint, held_by int, evidence jsonb, ${ofChannel.map((name, i) => `${name} ${['bigint', 'int', 'jsonb'][i % 3]}`).join(', ')}) on commit drop`)
+  await copyIn(trx, 'verdict', ['person_id', 'held_by', 'evidence', ...ofChannel], verdicts())
+  await trx.raw('analyze verdict')
+  await trx.raw(
+    `insert into round_member (round_id, person_id, held_by, evidence, card, why)
+     select ?, p.id, v.held_by, v.evidence, jsonb_build_object('name', p.name, 'given', p.given, 'family', p.family, 'role', p.role, 'organisation', o.name, 'sort', p.sort_key), l.why
+     from verdict v join listed l using (person_id) join person p on p.id = v.person_id left join organisation o on o.id = p.organisation_id`,
+    [round],
+  )
+  await trx.raw(
+    `insert into round_channel (round_id, person_id, channel, address_id, sent_to, closed_by, evidence)
+     select ?, v.person_id, c.channel, c.address, case when a.id is not null then jsonb_build_object('value', a.value) || coalesce(a.parts, '{}') end, c.closed_by, c.evidence
+     from verdict v cross join lateral (values ${SCREENED.map((c) => `('${c}', ${c}_to, ${c}_by, ${c}_evidence)`).join(', ')}) c(channel, address, closed_by, evidence) left join address a on a.id = c.address`,
+    [round],
+  )
   return frozen
 }
 
-function screened(record: PersonRecord, rules: Rule[], moment: ReturnType<typeof momentNow>, addresses: Map<number, { value: string; parts: object | null }>) {
-  const verdict = screenRecord(record, rules, moment)
-  const sentTo: Frozen['sentTo'] = {}
-  for (const channel of SCREENED) {
-    const of = verdict.channels[channel]
-    const address = of.open ? addresses.get(of.address) : undefined
-    if (address) sentTo[channel] = { value: address.value, ...address.parts }
-  }
-  return { verdict, sentTo }
+const json = (evidence: Evidence | null) => (evidence === null ? null : JSON.stringify(evidence))
+const channelCells = (of: ChannelVerdict) => (of.open ? [of.address, null, null] : [null, of.rule, json(of.evidence)])
+
+/** Those of `listed` who are live, with what is known of the records that were merged into them. */
+async function readListed(trx: Knex): Promise<PeopleColumns> {
+  const columns = await readForRules(trx, 'select person_id from listed')
+  const merged = await trx('person').whereRaw('merged_into in (select person_id from listed)').distinct('merged_into')
+  for (const { live, record } of await personRecords(trx, merged.map((m) => m.merged_into))) if (live) columns.put(record)
+  return columns
 }
 
 /** The database's own figures must be the engine's, channel by channel. */
-function hold(answer: ReleaseAnswer, frozen: Frozen[]): void {
-  const clear = (channel: ScreenedChannel) => frozen.filter((f) => f.verdict.channels[channel].open).length
-  const same = frozen.length === answer.figures.opening && SCREENED.every((channel) => clear(channel) === answer.figures.clear[channel])
+function hold(answer: ReleaseAnswer, frozen: Frozen): void {
+  const same = frozen.people === answer.figures.opening && SCREENED.every((channel) => frozen.clear[channel] === answer.figures.clear[channel])
   if (!same) throw new Refused('Something changed between the screening and the release, so nothing was released. Look at the screening once more.')
 }
 
-async function writeMembers(trx: Knex, round: number, frozen: Frozen[]): Promise<void> {
-  for (let i = 0; i < frozen.length; i += BLOCK) {
-    const block = frozen.slice(i, i + BLOCK)
-    await insertRows(
-      trx,
-      'round_member',
-      { round_id: 'bigint', person_id: 'bigint', held_by: 'int', evidence: 'jsonb', card: 'jsonb', why: 'text' },
-      block.map((f) => ({ round_id: round, person_id: f.id, held_by: f.verdict.heldBackBy, evidence: f.verdict.evidence, card: f.card, why: f.why })),
-    )
-    await insertRows(
-      trx,
-      'round_channel',
-      { round_id: 'bigint', person_id: 'bigint', channel: 'text', address_id: 'bigint', sent_to: 'jsonb', closed_by: 'int', evidence: 'jsonb' },
-      block.flatMap((f) =>
-        SCREENED.map((channel) => {
-          const of = f.verdict.channels[channel]
-          const common = { round_id: round, person_id: f.id, channel }
-          return of.open ? { ...common, address_id: of.address, sent_to: f.sentTo[channel], closed_by: null, evidence: null } : { ...common, address_id: null, sent_to: null, closed_by: of.rule, evidence: of.evidence }
-        }),
-      ),
-    )
-  }
+const COLUMNS: Record<ScreenedChannel, { heading: string[]; parts: string[] }> = {
+  email: { heading: ['E-mail'], parts: ['value'] },
+  phone: { heading: ['Phone'], parts: ['value'] },
+  post: { heading: ['Street', 'Town', 'Postcode'], parts: ['street', 'town', 'postcode'] },
 }
+const CARD = ['name', 'given', 'family', 'role', 'organisation']
 
-const COLUMNS: Record<ScreenedChannel, { heading: string[]; cells: (to: SentTo) => string[] }> = {
-  email: { heading: ['E-mail'], cells: (to) => [to.value] },
-  phone: { heading: ['Phone'], cells: (to) => [to.value] },
-  post: { heading: ['Street', 'Town', 'Postcode'], cells: (to) => [to.street ?? '', to.town ?? '', to.postcode ?? ''] },
-}
-
-async function writeFiles(trx: Knex, round: number, list: string, number: number, frozen: Frozen[]): Promise<void> {
+async function writeFiles(trx: Knex, round: number, list: string, number: number): Promise<void> {
   const slug = list.normalize('NFKD').toLowerCase().replace(/\p{M}/gu, '').replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '') || 'list'
   for (const channel of SCREENED) {
-    const { heading, cells } = COLUMNS[channel]
-    const clear = frozen.filter((f) => f.verdict.channels[channel].open)
-    const bytes = writeCsv(
-      ['Id', 'Name', 'Given name', 'Family name', 'Role', 'Organisation', ...heading],
-      clear.map((f) => [String(f.id), f.card.name, f.card.given, f.card.family, f.card.role ?? '', f.card.organisation ?? '', ...cells(f.sentTo[channel] as SentTo)]),
+    const { heading, parts } = COLUMNS[channel]
+    const cells: string[][] = []
+    await copyRows(
+      trx,
+      `select ${['m.person_id::text', ...CARD.map((of) => `m.card ->> '${of}'`), ...parts.map((of) => `c.sent_to ->> '${of}'`)].join(', ')}
+       from round_channel c join round_member m using (round_id, person_id) join listed l using (person_id)
+       where c.round_id = ${Number(round)} and c.channel = '${channel}' and c.closed_by is null order by l.place`,
+      (row) => cells.push(Array.from({ length: 1 + CARD.length + parts.length }, () => row.text() ?? '')),
     )
-    const file = { round_id: round, channel, name: `${slug}-round-${number}-${channel === 'email' ? 'e-mail' : channel}.csv`, bytes, rows: clear.length }
+    const bytes = writeCsv(['Id', 'Name', 'Given name', 'Family name', 'Role', 'Organisation', ...heading], cells)
+    const file = { round_id: round, channel, name: `${slug}-round-${number}-${channel === 'email' ? 'e-mail' : channel}.csv`, bytes, rows: cells.length }
     await trx('round_file').insert({ ...file, sha256: createHash('sha256').update(bytes).digest('hex') })
   }
 }
@@ -196,19 +186,20 @@ async function checkOnceMore(trx: Knex, round: number, at: Date): Promise<void> 
   if (rows[0].caught > 0) throw new Refused(`${rows[0].caught} of those who were clear must not be contacted. Nothing was released; look at the screening once more.`)
 }
 
-async function writeToCome(trx: Knex, round: number, frozen: Frozen[], since: Date): Promise<void> {
-  const rows = frozen.flatMap((f) => SCREENED.filter((c) => f.verdict.channels[c].open).map((channel) => ({ round_id: round, person_id: f.id, channel, since })))
-  for (let i = 0; i < rows.length; i += BLOCK) await insertRows(trx, 'contact_to_come', { round_id: 'bigint', person_id: 'bigint', channel: 'text', since: 'timestamptz' }, rows.slice(i, i + BLOCK))
+async function writeToCome(trx: Knex, round: number, since: Date): Promise<void> {
+  await trx.raw('insert into contact_to_come (round_id, person_id, channel, since) select round_id, person_id, channel, ? from round_channel where round_id = ? and closed_by is null', [since, round])
 }
 
 /** What the ledgers of people say of a release: who came onto the list since its last round, who went, who is to be contacted. */
-async function comingsAndGoings(trx: Knex, actor: Actor, round: RoundRow, earlier: RoundRow | null, frozen: Frozen[], at: Date): Promise<NewEntry[]> {
-  const before = new Set<number>(earlier ? (await trx('round_member').where({ round_id: earlier.id }).select('person_id')).map((m) => m.person_id) : [])
-  const on = new Set(frozen.map((f) => f.id))
-  const common = { at, actor: actor.id, round: round.id, list: round.list_id }
-  return [
-    ...frozen.filter((f) => !before.has(f.id)).map((f) => ({ ...common, person: f.id, kind: 'listed' as const })),
-    ...[...before].filter((id) => !on.has(id)).map((person) => ({ ...common, person, kind: 'unlisted' as const })),
-    ...frozen.filter((f) => f.verdict.heldBackBy === null).map((f) => ({ ...common, person: f.id, kind: 'released' as const, result: SCREENED.filter((c) => f.verdict.channels[c].open).join(', ') })),
-  ]
+async function writeComingsAndGoings(trx: Knex, actor: Actor, round: RoundRow, earlier: RoundRow | null, at: Date): Promise<void> {
+  const say = async (kind: EntryKind, people: string, bindings: (number | null)[]) => {
+    await trx.raw(
+      `insert into entry (person_id, kind, at, recorded_at, actor_id, round_id, list_id, result) select p.person_id, '${kind}', ?, ?, ?, ?, ?, p.result from (${people}) p`,
+      [at, at, actor.id, round.id, round.list_id, ...bindings],
+    )
+  }
+  const before = earlier?.id ?? null
+  await say('listed', `select l.person_id, null as result from listed l where not exists (select 1 from round_member b where b.round_id = ? and b.person_id = l.person_id) order by l.place`, [before])
+  await say('unlisted', `select b.person_id, null as result from round_member b where b.round_id = ? and not exists (select 1 from listed l where l.person_id = b.person_id) order by b.person_id`, [before])
+  await say('released', `select l.person_id, string_agg(c.channel, ', ' order by c.channel) as result from round_channel c join listed l using (person_id) where c.round_id = ? and c.closed_by is null group by l.person_id, l.place order by l.place`, [round.id])
 }

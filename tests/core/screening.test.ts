@@ -5,7 +5,7 @@ import { screeningAccount } from '@/core/screening/account'
 import type { ScreeningMoment } from '@/core/screening/kind'
 import { goodThrough } from '@/core/screening/register'
 import { firstPolicy, type Rule, validRules } from '@/core/screening/rules'
-import { screenRecord } from '@/core/screening/screen-record'
+import { screenedAt, screenRecord } from '@/core/screening/screen-record'
 import { ASOF, blank, columnsOf, DAY, directory, letThrough, MOMENT, rules } from '../support/people'
 
 const moment: ScreeningMoment = { ...MOMENT, exceptRounds: [3], letThrough: [] }
@@ -40,6 +40,8 @@ test('the screening of one record and that over columns agree: channel, deciding
       for (const p of people) {
         const n = columns.numberFor(p.id) as number
         const verdict = screenRecord(p, policy, now)
+        // The record read back out of the columns is screened alike, evidence and all.
+        expect(screenRecord(screenedAt(columns, n), policy, now)).toEqual(verdict)
         for (const channel of SCREENED) {
           const of = verdict.channels[channel]
           expect(account.clear[channel].has(n)).toBe(of.open)

@@ -1,6 +1,5 @@
 import fc from 'fast-check'
 import { beforeAll, describe, expect, test } from 'vitest'
-import { SCREENED } from '@/core/columns/person-record'
 import { listAccount } from '@/core/lists/account'
 import { screeningAccount } from '@/core/screening/account'
 import { firstPolicy } from '@/core/screening/rules'
@@ -12,7 +11,7 @@ import { settings } from '@/runtime/settings'
 import { recordContact } from '@/usecases/record-contact'
 import { liftSuppression, suppress } from '@/usecases/suppressions'
 import { broughtIn, freshDatabase, type TestDatabase } from '../support/database'
-import { startEngine } from '../support/engine'
+import { said, startEngine } from '../support/engine'
 import { MOMENT, momentFor, page } from '../support/people'
 
 let t: TestDatabase
@@ -23,28 +22,6 @@ beforeAll(async () => {
   await broughtIn(t.ines, 'people.csv', `Id,Name,Role,Organisation,Email,Phone,Address,Town,Postcode,Status\n${rows.join('\n')}\n`)
   engine = await startEngine(t)
 })
-
-/** Everything a model says of everybody, by id. */
-function said(model: ReadModel) {
-  const { columns } = model
-  return columns.live
-    .toArray()
-    .map((n) => ({
-      id: columns.idAt(n),
-      words: [columns.role, columns.industry, columns.county, columns.town, columns.postcode, columns.relation].map((c) => c.get(n)),
-      usable: SCREENED.map((c) => columns.usable[c].has(n)),
-      contacts: Array.from({ length: columns.contacts.count(n) }, (_, i) => `${columns.contacts.fields.at[columns.contacts.first(n) + i]} ${columns.contacts.fields.channel[columns.contacts.first(n) + i]}`).sort(),
-      addresses: Array.from({ length: columns.addresses.count(n) }, (_, i) => columns.addresses.fields.id[columns.addresses.first(n) + i]),
-      suppressed: [columns.suppressed.get(n), columns.addressSuppressed.get(n)],
-      toCome: columns.toCome.get(n),
-      failed: Array.from({ length: columns.addresses.count(n) }, (_, i) => columns.addresses.fields.failed[columns.addresses.first(n) + i]),
-      numbers: [columns.organisation.at(n), columns.headCount.at(n)],
-      tags: [...columns.tags].filter(([, members]) => members.has(n)).map(([tag]) => tag).sort(),
-      rounds: [...columns.rounds].flatMap(([list, rounds]) => [...rounds].flatMap(([number, { listed, clear }]) => (listed.has(n) ? [[list, number, clear.has(n)]] : []))),
-      batches: [...columns.batches].filter(([, members]) => members.has(n)).map(([id]) => id).sort(),
-    }))
-    .sort((a, b) => a.id - b.id)
-}
 
 test('after any history the engine says what one that has just read everything says', async () => {
   const ids: number[] = (await t.app('person').select('id').orderBy('id')).map((p) => p.id)

@@ -1,6 +1,6 @@
 import { beforeAll, describe, expect, test } from 'vitest'
 import type { Line } from '@/core/lists/line'
-import { copyRows } from '@/db/copy-rows'
+import { copyIn, copyRows } from '@/db/copy-rows'
 import { insertRows } from '@/db/insert-rows'
 import { createList, saveEdition } from '@/usecases/lists'
 import { type News, subscribeNews } from '@/usecases/news'
@@ -63,5 +63,31 @@ describe('many rows at once', () => {
     )
     expect(seen).toHaveLength(5000)
     expect(seen).toEqual(Array.from({ length: 5000 }, (_, i) => [(i + 1) * 4294967297, i + 1, (i + 1) % 3 === 0 ? null : (i + 1) / 4, (i + 1) % 2 === 0, 'é'.repeat((i + 1) % 50), ['a', `b${i + 1}`]]))
+  })
+
+  test('are written by COPY as they stand, over any borders of the pieces', async () => {
+    const texts = ['plain', 'tab\there', 'back\\slash \\N \\.', 'two\nlines\r\n', '𝓔 🏫', '', null]
+    const rows = Array.from({ length: 9000 }, (_, i) => [i, texts[i % texts.length], i % 2 ? JSON.stringify({ said: texts[i % texts.length] }) : null] as const)
+    const back = await t.app.transaction(async (trx) => {
+      await trx.raw('create temporary table written (n int, words text, object jsonb) on commit drop')
+      await copyIn(trx, 'written', ['n', 'words', 'object'], rows)
+      return trx('written').orderBy('n').select()
+    })
+    expect(back).toEqual(rows.map(([n, words, object]) => ({ n, words, object: object === null ? null : JSON.parse(object) })))
+  })
+  test('that COPY refuses end in an error, and nothing of them stays', async () => {
+    const refused = t.app.transaction(async (trx) => {
+      await copyIn(trx, 'register_file', ['name', 'version', 'recorded_at'], [['kept?', '2026-06-01', '2026-06-01'], ['no date', 'never', '2026-06-01']])
+    })
+    await expect(refused).rejects.toThrow(/invalid input syntax for type date: "never"/)
+    expect(await t.app('register_file').where({ name: 'kept?' })).toEqual([])
+    const stopped = t.app.transaction(async (trx) => {
+      await copyIn(trx, 'register_file', ['name', 'version', 'recorded_at'], (function* () {
+        yield ['kept?', '2026-06-01', '2026-06-01']
+        throw new Error('made no further')
+      })())
+    })
+    await expect(stopped).rejects.toThrow('made no further')
+    expect(await t.app('register_file').where({ name: 'kept?' })).toEqual([])
   })
 })

@@ -1,12 +1,21 @@
 import { TZDate } from '@date-fns/tz'
 import { addDays, startOfDay } from 'date-fns'
 
+/** The same again for the same question: rules ask it for every address of a round, and time zones are slow to work out. */
+function lastAnswer<A extends (number | string)[], T>(of: (...asked: A) => T): (...asked: A) => T {
+  let last: { asked: A; answer: T } | null = null
+  return (...asked) => {
+    if (!last || last.asked.some((value, i) => value !== asked[i])) last = { asked, answer: of(...asked) }
+    return last.answer
+  }
+}
+
 /** The calendar date of an instant (UTC milliseconds) in a named time zone, as YYYY-MM-DD. */
-export function localDate(instant: number, zone: string): string {
+export const localDate = lastAnswer((instant: number, zone: string): string => {
   const day = new TZDate(instant, zone)
   const two = (n: number) => String(n).padStart(2, '0')
   return `${day.getFullYear()}-${two(day.getMonth() + 1)}-${two(day.getDate())}`
-}
+})
 
 /** The instant at which a calendar date (YYYY-MM-DD) begins in a named time zone, in UTC milliseconds. */
 export function startOfDate(date: string, zone: string): number {
@@ -18,9 +27,7 @@ export function startOfDate(date: string, zone: string): number {
  * The instant from which on something counts as *within the last N days*: the beginning of the calendar day N days
  * before the local day of `asOf`. So "within 30 days" of any moment of 31 March takes in all of 1 March.
  */
-export function withinDaysFrom(asOf: number, days: number, zone: string): number {
-  return startOfDay(addDays(new TZDate(asOf, zone), -days)).getTime()
-}
+export const withinDaysFrom = lastAnswer((asOf: number, days: number, zone: string): number => startOfDay(addDays(new TZDate(asOf, zone), -days)).getTime())
 
 /** A calendar date (YYYY-MM-DD) in words: 27 Oct 2026. */
 export function dateWords(date: string): string {

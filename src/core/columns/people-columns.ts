@@ -1,6 +1,6 @@
 import { Bitset } from './bitset'
 import { NumberColumn } from './number-column'
-import { type Address, CHANNELS, type Contact, type PersonRecord, SCREENED, type ScreenedChannel, type Suppression, WAYS } from './person-record'
+import { type Address, CHANNELS, type Contact, type ContactToCome, type PersonRecord, SCREENED, type ScreenedChannel, type Suppression, WAYS } from './person-record'
 import { ShowOrder } from './show-order'
 import { Slices } from './slices'
 import { WordColumn } from './words'
@@ -50,6 +50,8 @@ export class PeopleColumns {
   private readonly numberOf = new Map<number, number>()
   private ids = new Float64Array(0)
   private handedOut = 0
+  /** Who made contacts, by the code that stands in `contacts`. */
+  readonly actors: string[] = []
   private readonly actorCodes = new Map<string, number>()
   private ascending = true
   /** Grows with every change, so that whatever was computed from the columns can tell that it is old. */
@@ -102,7 +104,8 @@ export class PeopleColumns {
   actorCode(by: string): number {
     let code = this.actorCodes.get(by)
     if (code === undefined) {
-      code = this.actorCodes.size
+      code = this.actors.length
+      this.actors.push(by)
       this.actorCodes.set(by, code)
     }
     return code
@@ -182,6 +185,19 @@ export class PeopleColumns {
     this.version++
   }
 
+  /** Replaces the contacts to come of some rounds, by person, and leaves those of other rounds. */
+  putToCome(rounds: number[], fresh: ReadonlyMap<number, PersonRecord['toCome']>): void {
+    for (const [n, toCome] of this.toCome) {
+      const others = toCome.filter((t) => !rounds.includes(t.round))
+      if (others.length < toCome.length) setOrDelete(this.toCome, n, others.length > 0 ? others : null)
+    }
+    for (const [person, toCome] of fresh) {
+      const n = this.numberOf.get(person)
+      if (n !== undefined) this.toCome.set(n, [...(this.toCome.get(n) ?? []), ...toCome].sort(byRound))
+    }
+    this.version++
+  }
+
   /** All record numbers in the order in which people are shown. */
   inOrder(): Int32Array {
     return this.order.all()
@@ -208,6 +224,8 @@ function writeAddress(fields: PeopleColumns['addresses']['fields'], at: number, 
   fields.usable[at] = a.usable ? 1 : 0
   fields.failed[at] = a.failedAt ?? NEVER
 }
+
+const byRound = (a: ContactToCome, b: ContactToCome) => a.round - b.round || CHANNELS.indexOf(a.channel) - CHANNELS.indexOf(b.channel)
 
 function setOrDelete<V>(map: Map<number, V>, n: number, value: V | null): void {
   if (value === null) map.delete(n)

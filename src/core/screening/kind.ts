@@ -19,6 +19,9 @@ export interface ScreeningMoment extends Moment {
   letThrough: readonly LetThrough[]
 }
 
+/** What rules can ask about a record. */
+export type ScreenedRecord = Pick<PersonRecord, 'id' | 'relation' | 'addresses' | 'suppressions' | 'contacts' | 'toCome'>
+
 /** What a rule rests on when it closes an address of somebody. Ids are looked up for the page that is shown. */
 export type Evidence =
   | { kind: 'no-address'; channel: Channel; unusable: boolean }
@@ -54,7 +57,7 @@ export interface RuleKind<R> {
   /** Whether the rule can be switched off. What the law or the person themselves asks for cannot. */
   optional: boolean
   /** The reference: why one usable address of a record is closed, or null. What is final comes before what is not. */
-  closes(rule: R, record: PersonRecord, address: Address, moment: ScreeningMoment): Evidence | null
+  closes(rule: R, record: ScreenedRecord, address: Address, moment: ScreeningMoment): Evidence | null
   /** The same over columns: marks the rows of `columns.addresses` that the rule closes, among the listed people. */
   mark(rule: R, columns: PeopleColumns, listed: Bitset, moment: ScreeningMoment, marks: Marks): void
 }

@@ -1,5 +1,6 @@
-import { type PersonRecord, SCREENED, type ScreenedChannel } from '../columns/person-record'
-import { type Evidence, isFinal, type ScreeningMoment } from './kind'
+import { NEVER, type PeopleColumns } from '../columns/people-columns'
+import { CHANNELS, SCREENED, type ScreenedChannel, WAYS } from '../columns/person-record'
+import { type Evidence, isFinal, type ScreenedRecord, type ScreeningMoment } from './kind'
 import { isOff, type Rule, ruleKind } from './rules'
 
 /** One channel of one person after screening: the address it goes to, or the rule that closed the last one and why. */
@@ -13,7 +14,7 @@ export interface RecordVerdict {
 }
 
 /** The reference screening of one record, with the evidence. Addresses are taken in the record's own order. */
-export function screenRecord(record: PersonRecord, rules: Rule[], moment: ScreeningMoment): RecordVerdict {
+export function screenRecord(record: ScreenedRecord, rules: Rule[], moment: ScreeningMoment): RecordVerdict {
   const channels = Object.fromEntries(SCREENED.map((c) => [c, channelVerdict(record, c, rules, moment)])) as RecordVerdict['channels']
   const closed = SCREENED.map((c) => channels[c])
   if (closed.some((v) => v.open)) return { channels, heldBackBy: null, evidence: null }
@@ -21,7 +22,7 @@ export function screenRecord(record: PersonRecord, rules: Rule[], moment: Screen
   return { channels, heldBackBy: last.rule, evidence: last.evidence }
 }
 
-function channelVerdict(record: PersonRecord, channel: ScreenedChannel, rules: Rule[], moment: ScreeningMoment): ChannelVerdict {
+function channelVerdict(record: ScreenedRecord, channel: ScreenedChannel, rules: Rule[], moment: ScreeningMoment): ChannelVerdict {
   const all = record.addresses.filter((a) => a.channel === channel)
   let open = all.filter((a) => a.usable)
   if (open.length === 0) return { open: false, rule: 0, evidence: { kind: 'no-address', channel, unusable: all.length > 0 } }
@@ -38,4 +39,29 @@ function channelVerdict(record: PersonRecord, channel: ScreenedChannel, rules: R
     if (open.length === 0) return { open: false, rule: i, evidence: evidence as unknown as Evidence }
   }
   return { open: true, address: open[0].id }
+}
+
+/** What rules can ask about a record, out of the columns. */
+export function screenedAt(columns: PeopleColumns, n: number): ScreenedRecord {
+  const { contacts, addresses } = columns
+  const suppressions = columns.addressSuppressed.get(n)
+  const first = addresses.first(n)
+  return {
+    id: columns.idAt(n),
+    relation: columns.relation.get(n) as ScreenedRecord['relation'],
+    suppressions: columns.suppressed.get(n) ?? [],
+    toCome: columns.toCome.get(n) ?? [],
+    contacts: rowsOf(contacts, n, (row) => ({ at: contacts.fields.at[row], channel: WAYS[contacts.fields.channel[row]], by: columns.actors[contacts.fields.by[row]] })),
+    addresses: rowsOf(addresses, n, (row) => ({
+      id: addresses.fields.id[row],
+      channel: CHANNELS[addresses.fields.channel[row]] as ScreenedChannel,
+      usable: addresses.fields.usable[row] === 1,
+      failedAt: addresses.fields.failed[row] === NEVER ? null : addresses.fields.failed[row],
+      suppressions: suppressions?.[row - first] ?? [],
+    })),
+  }
+}
+
+function rowsOf<T>(slices: { first(n: number): number; count(n: number): number }, n: number, at: (row: number) => T): T[] {
+  return Array.from({ length: slices.count(n) }, (_, i) => at(slices.first(n) + i))
 }

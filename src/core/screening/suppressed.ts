@@ -1,10 +1,10 @@
 import type { Bitset } from '../columns/bitset'
 import type { PeopleColumns } from '../columns/people-columns'
-import { type Address, type Channel, CHANNELS, type PersonRecord, type Reason, type Suppression } from '../columns/person-record'
-import { type Evidence, inForce } from './kind'
+import { type Address, type Channel, CHANNELS, type Reason, type Suppression } from '../columns/person-record'
+import { type Evidence, inForce, type ScreenedRecord } from './kind'
 
 /** The suppression, for one of some reasons, that closes an address: of the person or their organisation first, then of the address itself. */
-export function suppressionOf(record: PersonRecord, address: Address, reasons: readonly Reason[], asOf: number): Evidence | null {
+export function suppressionOf(record: ScreenedRecord, address: Address, reasons: readonly Reason[], asOf: number): Evidence | null {
   const counts = (s: Suppression) => reasons.includes(s.reason) && s.channels.includes(address.channel) && inForce(s, asOf)
   const person = record.suppressions.find(counts)
   if (person) return { kind: 'suppression', suppression: person.id, of: 'person', reason: person.reason }
