@@ -1,6 +1,7 @@
 import type { ActionResult } from '@/core/outputs/views'
 import { headers } from 'next/headers'
 import { ValidationError } from 'yup'
+import { troubleOf } from '@/db/trouble'
 import { EngineAway } from '@/engine/client'
 import { log } from '@/runtime/log'
 import { type Actor, Refused } from '@/usecases/actor'
@@ -28,6 +29,11 @@ async function fromAnotherSite(): Promise<boolean> {
   return site !== null && site !== 'same-origin' && site !== 'none'
 }
 
+const TROUBLE = {
+  full: 'The disk of the database is full, so nothing was changed. What was there is kept. Once there is room, do it again.',
+  away: 'The database cannot be reached just now. Try again in a moment, and look first whether what you did shows already.',
+}
+
 /** What a person is told of an error, and the HTTP status that goes with it. */
 export function told(error: unknown): { message: string; status: number } {
   if (error instanceof Refused) return { message: error.message, status: STATUS[error.kind] }
@@ -35,6 +41,11 @@ export function told(error: unknown): { message: string; status: number } {
   if (error instanceof EngineAway) return { message: error.message, status: error.why === 'overtaken' ? 409 : 503 }
   if (error instanceof SyntaxError) return { message: 'The request was not whole.', status: 400 }
   if ((error as Error).name === 'AbortError') return { message: 'Given up.', status: 499 }
+  const trouble = troubleOf(error)
+  if (trouble) {
+    log.error({ code: (error as { code?: string }).code }, TROUBLE[trouble])
+    return { message: TROUBLE[trouble], status: 503 }
+  }
   log.error({ kind: (error as Error).name, code: (error as { code?: string }).code, stack: (error as Error).stack?.split('\n').slice(1, 5) }, 'a request failed')
   return { message: 'Something went wrong on our side. Nothing was changed; try again.', status: 500 }
 }

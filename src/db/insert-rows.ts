@@ -22,6 +22,18 @@ export async function insertRows<R extends object>(trx: Knex, table: string, col
   return options.returning ? made.map((row: { id: number }) => row.id) : []
 }
 
+/** Updates many rows, each by its `id`, in one statement. `columns` says which columns are set and as what. */
+export async function updateRows<R extends { id: number }>(trx: Knex, table: string, columns: Record<string, HandedType>, rows: readonly R[]): Promise<void> {
+  if (rows.length === 0) return
+  const names = Object.keys(columns)
+  const handed = rows.map((row) => ({ id: row.id, ...Object.fromEntries(names.map((name) => [name, plain(row[name as keyof R])])) }))
+  await trx.raw(
+    `update "${table}" t set ${names.map((name) => `"${name}" = r."${name}"`).join(', ')}
+     from jsonb_to_recordset(:rows::jsonb) as r(id bigint, ${names.map((name) => `"${name}" ${columns[name]}`).join(', ')}) where t.id = r.id`,
+    { rows: JSON.stringify(handed) },
+  )
+}
+
 /** A value as JSON takes it: bytes as hexadecimal digits, an instant as its ISO form, and no lone surrogates or zero characters. */
 function plain(value: unknown): unknown {
   if (Buffer.isBuffer(value)) return value.toString('hex')

@@ -24,9 +24,9 @@ export interface RowOutcome {
   candidates?: number[] | null
 }
 
-/** The next rows of a batch that nothing has become of yet, in the order of the file. */
-export async function openRows(trx: Knex, batch: number, limit: number): Promise<{ row_no: number; raw: string[] }[]> {
-  return trx('batch_row').where({ batch_id: batch }).whereNull('outcome').orderBy('row_no').limit(limit).select('row_no', 'raw')
+/** The next rows of a batch, after one of them, that nothing has become of yet, in the order of the file. */
+export async function openRows(trx: Knex, batch: number, after: number, limit: number): Promise<{ row_no: number; raw: string[] }[]> {
+  return trx('batch_row').where({ batch_id: batch }).where('row_no', '>', after).whereNull('outcome').orderBy('row_no').limit(limit).select('row_no', 'raw')
 }
 
 /** Writes what became of some rows, in one statement. */

@@ -2,6 +2,7 @@ import type { Batch } from '@/core/outputs/views'
 import { db, type Knex } from '@/db/connection'
 import { insertRows } from '@/db/insert-rows'
 import { openRows, settleRows } from '@/db/intake-store'
+import { troubleOf } from '@/db/trouble'
 import { now } from '@/runtime/clock'
 import { csvRows } from './read-csv'
 import { runContacts } from './run-contacts'
@@ -19,12 +20,16 @@ export async function runBatch(id: number, heard: (done: number, total: number) 
   if (!batch || batch.state === 'done') return
   try {
     const total = await storeRows(batch)
-    while (await runChunk(batch, total, heard));
+    for (let after: number | null = 0; after !== null; ) after = await runChunk(batch, after, total, heard)
   } catch (error) {
     const message = error instanceof Error ? error.message : String(error)
     if (/CSV|quote|Invalid|column/i.test(message) && !/relation|constraint/.test(message)) {
       await db()('batch').where({ id }).update({ state: 'failed', error: `The file could not be read to its end: ${message}. The rows before that place are kept.`, finished_at: now() })
       return
+    }
+    if (troubleOf(error) === 'full') {
+      const kept = 'The disk of the database is full. What is in is kept, and the batch goes on by itself once there is room.'
+      await db()('batch').where({ id }).update({ error: kept }).catch(() => {})
     }
     throw error
   }
@@ -49,12 +54,13 @@ async function storeRows(batch: Batch): Promise<number> {
   return total
 }
 
-async function runChunk(batch: Batch, total: number, heard: (done: number, total: number) => void): Promise<boolean> {
+/** Brings in the next rows after one of them, and gives the last that was settled; null once there is none left. */
+async function runChunk(batch: Batch, after: number, total: number, heard: (done: number, total: number) => void): Promise<number | null> {
   const at = now()
-  const done = await db().transaction(async (trx) => {
+  const run = await db().transaction(async (trx) => {
     const held: Batch = await trx('batch').where({ id: batch.id }).forUpdate().first()
     if (held.state === 'done') return null
-    const rows = await openRows(trx, batch.id, CHUNK)
+    const rows = await openRows(trx, batch.id, after, CHUNK)
     // The header once more in the middle, as where files were put together, is no row.
     const isHeader = (raw: string[]) => batch.has_header && batch.header.length > 1 && batch.header.every((title, i) => (raw[i] ?? '').trim() === title)
     const headers = rows.filter((row) => isHeader(row.raw)).map((row) => ({ row_no: row.row_no, outcome: 'refused' as const, reason: 'this row is the header again' }))
@@ -65,11 +71,11 @@ async function runChunk(batch: Batch, total: number, heard: (done: number, total
     const rowsDone = held.rows_done + rows.length
     await trx('batch')
       .where({ id: batch.id })
-      .update({ state: finished ? 'done' : 'running', rows_done: rowsDone, finished_at: finished ? at : null })
-    return finished ? null : rowsDone
+      .update({ state: finished ? 'done' : 'running', rows_done: rowsDone, finished_at: finished ? at : null, error: null })
+    return finished ? null : { done: rowsDone, last: rows[rows.length - 1].row_no }
   })
-  heard(done ?? total, total)
-  return done !== null
+  heard(run?.done ?? total, total)
+  return run?.last ?? null
 }
 
 function runRows(trx: Knex, batch: Batch, rows: { row_no: number; raw: string[] }[], at: Date) {

@@ -9,7 +9,7 @@ import type { Batch } from '@/core/outputs/views'
 import type { Knex } from '@/db/connection'
 import { isSet, type KnownOrganisation, type KnownPerson, nextIds, organisationsNamed, peopleSharing, type RowOutcome } from '@/db/intake-store'
 import { addressKey, domainKey, organisationKeyOf } from '@/db/key'
-import { type HandedType, insertRows } from '@/db/insert-rows'
+import { type HandedType, insertRows, updateRows } from '@/db/insert-rows'
 import { type NewEntry, writeEntries } from '@/db/ledger'
 import { settings } from '@/runtime/settings'
 import { postalText, postRow } from './write-post'
@@ -293,18 +293,10 @@ class PeopleRun {
       this.changedOrganisations.delete(row.id as number)
     }
     await insertRows(trx, 'organisation', ORGANISATION, this.organisations)
-    for (const [id, org] of this.changedOrganisations) await trx('organisation').where({ id }).update(columnsOf(org))
+    await updateRows(trx, 'organisation', TOLD, [...this.changedOrganisations].map(([id, org]) => ({ id, ...columnsOf(org) })))
     for (const [id, row] of this.people) if (this.touched.has(id)) Object.assign(row, this.columns(this.touched.get(id) as KnownPerson))
     await insertRows(trx, 'person', { id: 'bigint', batch_id: 'bigint', created_at: 'timestamptz', ...PERSON }, [...this.people.values()])
-    const updates = [...this.touched.values()].filter((p) => !this.people.has(p.id))
-    if (updates.length > 0) {
-      const names = Object.keys(PERSON)
-      await trx.raw(
-        `update person p set ${names.map((name) => `"${name}" = r."${name}"`).join(', ')}
-         from jsonb_to_recordset(:rows::jsonb) as r(id bigint, ${names.map((name) => `"${name}" ${PERSON[name]}`).join(', ')}) where p.id = r.id`,
-        { rows: JSON.stringify(updates.map((person) => ({ id: person.id, ...this.columns(person) }))) },
-      )
-    }
+    await updateRows(trx, 'person', PERSON, [...this.touched.values()].filter((p) => !this.people.has(p.id)).map((p) => ({ id: p.id, ...this.columns(p) })))
     if (this.movedOut.length > 0) await trx('address').whereRaw('person_id = any(?::bigint[])', [this.movedOut]).where({ channel: 'post' }).delete()
     const lastPost = new Map(this.addresses.filter((a) => a.channel === 'post').map((a) => [a.person_id, a]))
     const addresses = this.addresses.filter((a) => a.channel !== 'post' || lastPost.get(a.person_id) === a)
@@ -313,9 +305,8 @@ class PeopleRun {
   }
 }
 
-const ORGANISATION: Record<string, HandedType> = {
-  id: 'bigint', name: 'text', name_key: 'text', key: 'bytea', industry: 'text', head_count: 'int', county: 'text', street: 'text', town: 'text', postcode: 'text', batch_id: 'bigint', created_at: 'timestamptz',
-}
+const TOLD: Record<string, HandedType> = { industry: 'text', head_count: 'int', county: 'text', street: 'text', town: 'text', postcode: 'text' }
+const ORGANISATION: Record<string, HandedType> = { id: 'bigint', name: 'text', name_key: 'text', key: 'bytea', batch_id: 'bigint', created_at: 'timestamptz', ...TOLD }
 
 const PERSON: Record<string, HandedType> = {
   given: 'text', family: 'text', name: 'text', name_key: 'text', sort_key: 'text', role: 'text', organisation_id: 'bigint', relation: 'text',
