@@ -164,6 +164,7 @@ function StoredRow({ stored }: { stored: Stored }) {
             .filter(Boolean)
             .join(' · ')}
         </span>
+        {stored.aside && <span className="block text-[0.8125rem] text-ochre">{stored.aside}</span>}
       </>
     )
   const who = [

@@ -96,11 +96,11 @@ class PeopleRun {
           ? { is: 'new' }
           : { is: 'same', id: decided.person, by: 'decision' }
     if (found.is === 'in doubt') return { outcome: 'in doubt', reason: found.why, candidates: found.ids }
-    if (found.is === 'new') return { outcome: 'new', person_id: this.create(row, organisation) }
+    if (found.is === 'new') return { outcome: 'new', reason: row.aside, person_id: this.create(row, organisation) }
     const person = [...near].find((p) => p.id === found.id)
     if (!person) return { outcome: 'in doubt', reason: 'the person it was said to be shares nothing with it any more', candidates: [] }
     const changed = this.update(person, row, organisation)
-    return { outcome: changed.length > 0 ? 'updated' : 'same', reason: changed.length > 0 ? `${changed.join(', ')} · known by ${found.by}` : `known by ${found.by}`, person_id: person.id }
+    return { outcome: changed.length > 0 ? 'updated' : 'same', reason: [changed.join(', '), `known by ${found.by}`, row.aside].filter(Boolean).join(' · '), person_id: person.id }
   }
 
   private create(row: PersonRow, organisation: string | null): number {

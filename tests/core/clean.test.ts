@@ -104,7 +104,9 @@ describe('rows', () => {
   test('head counts as people write them', () => {
     const count = (cell: string) => personRow(['Maud', cell], ['name', 'headCount'], 'GB')
     for (const [cell, headCount] of [['1,200', 1200], ['50–249', 50], ['250+', 250], ['7', 7], ['', null]] as const) expect(count(cell)).toMatchObject({ headCount })
-    expect(count('many')).toEqual({ refused: '“many” is not a number of people' })
+    // A cell that says nothing we understand costs nobody their place: it alone is left out, and that is said.
+    expect(count(' about  40')).toMatchObject({ name: { name: 'Maud' }, headCount: null, aside: '“about 40” is not a number of people and was left out' })
+    expect(count('7')).toMatchObject({ aside: null })
   })
   test('suppressions of a domain, a postal address and an organisation', () => {
     const columns = ['domain', 'street', 'town', 'organisation']

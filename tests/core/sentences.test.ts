@@ -9,6 +9,8 @@ test.each([
   [line('keep', { kind: 'role', any: ['facilities', 'estates'] }), 'Keep role says facilities or estates in any wording'],
   [line('keep', { kind: 'role', any: ['bursar'] }, true), 'Keep role says bursar in any wording (or unknown)'],
   [line('drop', { kind: 'place', towns: ['Low Wendle'], postcodes: ['PW1'] }), 'Drop is in Low Wendle or postcode PW1…'],
+  [line('add', { kind: 'role', any: ['head of estates'] }), 'Add everyone whose role says head of estates in any wording'],
+  [line('add', { kind: 'industry', any: ['dairy'] }), 'Add everyone whose organisation is a dairy'],
   [line('add', { kind: 'reach', channel: 'email' }), 'Add everyone who has a usable e-mail address'],
   [line('drop', { kind: 'relation', any: ['customer'] }), 'Drop relation to us is customer'],
   [line('keep', { kind: 'contacted', how: 'never', by: null }), 'Keep was never contacted by anyone counting any channel'],

@@ -26,6 +26,8 @@ export interface PersonRow {
   postal: PostalParts
   relation: Relation | null
   tags: string[]
+  /** What of the row could not be understood and was left out, in words. */
+  aside: string | null
 }
 
 export interface Who {
@@ -88,7 +90,6 @@ export function personRow(row: string[], mapping: Mapping, region: string): Pers
   const relation = cleanRelation(cells.relation ?? '')
   if (relation === undefined) return { refused: `“${cells.relation.trim()}” is not a relation we know` }
   const headCount = cleanCount(cells.headCount ?? '')
-  if (headCount === undefined) return { refused: `“${cells.headCount.trim()}” is not a number of people` }
   const raws = (fields: string[]) => fields.map((field) => cells[field] ?? '')
   const addresses = (fields: string[], clean: (raw: string) => CleanAddress | null) =>
     raws(fields).flatMap((raw) => {
@@ -101,12 +102,13 @@ export function personRow(row: string[], mapping: Mapping, region: string): Pers
     role: text(cells.role),
     organisation: cleanOrganisation(cells.organisation ?? ''),
     industry: text(cells.industry),
-    headCount,
+    headCount: headCount ?? null,
     county: text(cells.county),
     emails: addresses(['email', 'email2'], cleanEmail),
     phones: addresses(['phone', 'phone2'], (raw) => cleanPhone(raw, region)),
     postal: cleanPostal(cells),
     relation,
+    aside: headCount === undefined ? `“${squeeze(cells.headCount)}” is not a number of people and was left out` : null,
     tags: [...new Set((cells.tags ?? '').split(/[;,|]/).map(squeeze).filter(Boolean))],
   }
 }

@@ -13,6 +13,7 @@ export const county: CriterionKind<CountyCriterion> = {
   name: 'County',
   schema,
   blank: { kind: 'county', any: [] },
+  whose: true,
   sentence: ({ any }) => [{ text: 'county is' }, ...chips(any, 'any', 'which?')],
   asks: () => ['county'],
   varies: steady,

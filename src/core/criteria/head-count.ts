@@ -27,6 +27,7 @@ export const headCount: CriterionKind<HeadCountCriterion> = {
   name: 'Organisation’s head count',
   schema,
   blank: { kind: 'head-count', any: [] },
+  whose: true,
   sentence: ({ any }) => [{ text: 'organisation has' }, ...chips(any, 'any', 'how many?'), { text: 'people' }],
   asks: () => ['headCount'],
   varies: steady,

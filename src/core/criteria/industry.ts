@@ -13,6 +13,7 @@ export const industry: CriterionKind<IndustryCriterion> = {
   name: 'Organisation’s industry',
   schema,
   blank: { kind: 'industry', any: [] },
+  whose: true,
   sentence: ({ any }) => [{ text: 'organisation is a' }, ...chips(any, 'any', 'which?')],
   asks: () => ['industry'],
   varies: steady,

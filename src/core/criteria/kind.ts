@@ -44,6 +44,8 @@ export interface CriterionKind<C> {
   /** A criterion to begin with when a line is added. */
   blank: C
   sentence(criterion: C): Phrase[]
+  /** Set where the sentence begins with something of theirs: everyone *whose* role says, not everyone *who*. */
+  whose?: true
   asks(criterion: C): AskedField[]
   /** The reference: what is true of one record. */
   verdict(criterion: C, record: PersonRecord, moment: Moment): Verdict

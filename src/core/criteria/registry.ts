@@ -45,6 +45,8 @@ export function validCriterion(value: unknown): Criterion {
 }
 
 export const sentence = (criterion: Criterion): Phrase[] => kindOf(criterion).sentence(criterion)
+/** What leads from *everyone* to the sentence of a criterion. */
+export const who = (criterion: Criterion): string => (kindOf(criterion).whose ? 'everyone whose' : 'everyone who')
 export const asks = (criterion: Criterion): AskedField[] => kindOf(criterion).asks(criterion)
 
 export const verdict = (criterion: Criterion, record: PersonRecord, moment: Moment): Verdict =>

@@ -13,6 +13,7 @@ export const relation: CriterionKind<RelationCriterion> = {
   name: 'Relation to us',
   schema,
   blank: { kind: 'relation', any: [] },
+  whose: true,
   sentence: ({ any }) => [{ text: 'relation to us is' }, ...chips(any, 'any', 'which?')],
   asks: () => ['relation'],
   varies: steady,

@@ -13,6 +13,7 @@ export const role: CriterionKind<RoleCriterion> = {
   name: 'Role wording',
   schema,
   blank: { kind: 'role', any: [] },
+  whose: true,
   sentence: ({ any }) => [
     { text: 'role says' },
     ...chips(any, 'any', 'which words?'),

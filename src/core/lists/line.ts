@@ -1,7 +1,7 @@
 import { array, boolean, type InferType, mixed, number, object, string } from 'yup'
 import { dateWords } from '../calendar/local-day'
 import type { Phrase } from '../criteria/kind'
-import { type Criterion, sentence, validCriterion } from '../criteria/registry'
+import { type Criterion, sentence, validCriterion, who } from '../criteria/registry'
 import { RANKS } from './rank'
 
 const id = string().matches(/^[\w-]{1,40}$/).required()
@@ -104,7 +104,7 @@ export function lineSentence(line: Line): { verb: string; phrases: Phrase[] } {
   if (line.verb === 'pick') return { verb: `${VERB.pick} ${line.side}`, phrases: pickPhrases(line) }
   const phrases = sentence(line.criterion)
   if (line.verb === 'keep' && line.unknownAsYes) phrases.push({ text: '(or unknown)' })
-  return { verb: VERB[line.verb], phrases: line.verb === 'add' ? [{ text: 'everyone who' }, ...phrases] : phrases }
+  return { verb: VERB[line.verb], phrases: line.verb === 'add' ? [{ text: who(line.criterion) }, ...phrases] : phrases }
 }
 
 function pickPhrases({ set, names, reason, until }: PickLine): Phrase[] {
