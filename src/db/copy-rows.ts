@@ -34,7 +34,7 @@ export class CopiedRow {
   /** An int8 from 0 to 2^53, or −1 for null. */
   int8(): number {
     this.span()
-    return this.length < 0 ? -1 : this.bytes.readInt32BE(this.from) * 4294967296 + this.bytes.readUInt32BE(this.from + 4)
+    return this.length < 0 ? -1 : int8At(this.bytes, this.from)
   }
 
   /** An int4, or −1 for null. */
@@ -47,6 +47,12 @@ export class CopiedRow {
   float8(): number | null {
     this.span()
     return this.length < 0 ? null : this.bytes.readDoubleBE(this.from)
+  }
+
+  /** A timestamp in UTC milliseconds, or null. Source: PostgreSQL manual, date/time types: microseconds since 2000. */
+  instant(): number | null {
+    this.span()
+    return this.length < 0 ? null : instantAt(this.bytes, this.from)
   }
 
   bool(): boolean {
@@ -74,13 +80,39 @@ export class CopiedRow {
   }
 }
 
+const MICROSECONDS_TO_2000 = 946_684_800_000_000
+
+/** The timestamp in UTC milliseconds, to the microsecond, that is written at a place as eight bytes. */
+export function instantAt(bytes: Buffer, at: number): number {
+  return (int8At(bytes, at) + MICROSECONDS_TO_2000) / 1000
+}
+
+/** The whole number of eight bytes at a place, exact between −2^53 and 2^53. */
+export function int8At(bytes: Buffer, at: number): number {
+  return bytes.readInt32BE(at) * 4294967296 + bytes.readUInt32BE(at + 4)
+}
+
 /**
  * Reads the rows of a query as COPY sends them in binary. `trx` must be a transaction; `sql` takes no parameters. The row
  * that is visited is good until the visit ends.
  */
 export async function copyRows(trx: Knex, sql: string, visit: (row: CopiedRow) => void): Promise<void> {
+  await (await startCopy(trx, sql))(visit)
+}
+
+/**
+ * The same in two steps: the database begins at once, and the rows are fetched when what is given back is called. It must
+ * be called: until the rows are fetched the connection can do nothing else, not even roll back.
+ */
+export async function startCopy(trx: Knex, sql: string): Promise<(visit: (row: CopiedRow) => void) => Promise<void>> {
   const client = (await trx.client.acquireConnection()) as PoolClient
   const stream = client.query(copyTo(`copy (${sql}) to stdout (format binary)`))
+  // What goes wrong before anybody fetches is told to whoever does.
+  stream.on('error', () => {})
+  return (visit) => fetchRows(stream, visit)
+}
+
+async function fetchRows(stream: AsyncIterable<unknown>, visit: (row: CopiedRow) => void): Promise<void> {
   const row = new CopiedRow()
   let held: Buffer = Buffer.alloc(0)
   let begun = false

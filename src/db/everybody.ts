@@ -1,25 +1,37 @@
 import type { Knex } from 'knex'
 import { CHANNELS, type ContactToCome, type Reason, type ScreenedChannel, SCREENED, type Suppression } from '@/core/columns/person-record'
 import { NEVER, PeopleColumns } from '@/core/columns/people-columns'
-import { type CopiedRow, copyRows } from './copy-rows'
-import { channelsOfBits, PARTS, type PartName } from './person-parts'
+import { type CopiedRow, copyRows, instantAt, int8At, startCopy } from './copy-rows'
+import { channelsOfBits, CONTACT_ACTORS, PACKED, PARTS, type PartName } from './person-parts'
 
-type Read = (name: PartName, visit: (row: CopiedRow) => void, order?: string) => Promise<void>
+type Read = (sql: string, own: string, visit: (row: CopiedRow) => void) => Promise<void>
 
 /** Reads the rows of a part, those of everybody or of the people whose ids the query `who` gives. */
 function reader(trx: Knex, who: string | null): Read {
-  return (name, visit, order = '') => copyRows(trx, PARTS[name].sql.replaceAll('{where}', who ? `${PARTS[name].own} in (${who})` : 'true') + order, visit)
+  return (sql, own, visit) => copyRows(trx, sql.replaceAll('{where}', who ? `${own} in (${who})` : 'true'), visit)
 }
 
 /**
  * Reads everybody who is live straight into fresh columns, a kind of row after the other, and gives the ids of those that
- * others were merged into: what was known of these is still to be read. Must run in one REPEATABLE READ transaction.
+ * others were merged into: what was known of these is still to be read. Must run in a REPEATABLE READ transaction;
+ * `beside` is another that sees the same snapshot, in which the database gathers the contacts while the rest is read.
  */
-export async function readEverybody(trx: Knex): Promise<{ columns: PeopleColumns; mergedInto: Set<number> }> {
+export async function readEverybody(trx: Knex, beside: Knex): Promise<{ columns: PeopleColumns; mergedInto: Set<number> }> {
+  const contacts = await startContacts(beside, null)
+  try {
+    return await readAllBut(trx, contacts)
+  } catch (error) {
+    // Fetched or not, they must be out of the way before the other transaction can end.
+    await contacts(new PeopleColumns()).catch(() => {})
+    throw error
+  }
+}
+
+async function readAllBut(trx: Knex, contacts: Contacts): Promise<{ columns: PeopleColumns; mergedInto: Set<number> }> {
   const columns = new PeopleColumns()
   const mergedInto = new Set<number>()
   const read = reader(trx, null)
-  await read('people', (row) => {
+  await read(`${PARTS.people.sql} order by p.id`, PARTS.people.own, (row) => {
     const id = row.int8()
     row.span()
     const live = row.length === 4 && row.bytes[row.from] === 0x6c
@@ -43,10 +55,10 @@ export async function readEverybody(trx: Knex): Promise<{ columns: PeopleColumns
     word(columns.relation, n, row)
     for (const tag of row.texts()) columns.memberOf(columns.tags, tag, n)
     columns.order.set(n, row.text() as string)
-  }, ' order by p.id')
+  })
 
-  await readReach(read, columns)
-  await read('batches', (row) => {
+  await readReach(trx, null, columns, contacts)
+  await read(PARTS.batches.sql, PARTS.batches.own, (row) => {
     const n = columns.numberFor(row.int8())
     const batch = row.int8()
     if (n !== undefined) columns.memberOf(columns.batches, batch, n)
@@ -64,26 +76,53 @@ export async function readForRules(trx: Knex, who: string): Promise<PeopleColumn
   await copyRows(trx, `select id, relation from person where state = 'live' and id in (${who}) order by id`, (row) => {
     word(columns.relation, columns.give(row.int8()), row)
   })
-  await readReach(reader(trx, who), columns)
+  await readReach(trx, who, columns, async (into) => (await startContacts(trx, who))(into))
   return columns
 }
 
+type Contacts = (columns: PeopleColumns) => Promise<void>
+
+/** Has the database begin with the contacts; they are fetched into columns by what is given back, which must be called. */
+async function startContacts(trx: Knex, who: string | null): Promise<Contacts> {
+  const { rows: actors } = await trx.raw<{ rows: { actor_id: string }[] }>(CONTACT_ACTORS)
+  const array = `array[${actors.map(({ actor_id }) => `'${actor_id.replaceAll("'", "''")}'`).join(',')}]::text[]`
+  const fetch = await startCopy(trx, PACKED.contacts.replace('{actors}', () => array).replace('{where}', who ? `e.person_id in (${who})` : 'true'))
+  return async (columns) => {
+    const codes = actors.map(({ actor_id }) => columns.actorCode(actor_id))
+    const contacts = columns.contacts.loader()
+    await fetch((row) => {
+      row.span()
+      const { bytes, from, length } = row
+      for (let at = from; at < from + length; at += 24) {
+        const n = columns.numberFor(int8At(bytes, at))
+        if (n !== undefined) contacts.add(n, 0, instantAt(bytes, at + 8), bytes.readInt32BE(at + 16), codes[bytes.readInt32BE(at + 20) - 1])
+      }
+    })
+    contacts.done()
+  }
+}
+
 /** Addresses, what is suppressed, contacts made and to come, of those who have a number in the columns. */
-async function readReach(read: Read, columns: PeopleColumns): Promise<void> {
+async function readReach(trx: Knex, who: string | null, columns: PeopleColumns, contacts: Contacts): Promise<void> {
+  const read = reader(trx, who)
+  const readPart = ({ sql, own }: (typeof PARTS)[PartName], visit: (row: CopiedRow) => void, order: string) => read(sql + order, own, visit)
   const addresses = columns.addresses.loader()
-  await read('addresses', (row) => {
-    const n = columns.numberFor(row.int8())
-    if (n === undefined) return
-    const id = row.int8()
-    const channel = row.int4()
-    const usable = row.bool()
-    const failed = row.float8() ?? NEVER
-    addresses.add(n, row.int4(), [id, channel, usable ? 1 : 0, failed])
-    if (usable) columns.usable[SCREENED[channel] as ScreenedChannel].add(n)
-  }, ' order by id')
+  await read(PACKED.addresses, 'person_id', (row) => {
+    row.span()
+    const { bytes, from, length } = row
+    for (let at = from; at < from + length; at += 36) {
+      const n = columns.numberFor(int8At(bytes, at))
+      if (n === undefined) continue
+      const channel = bytes.readInt32BE(at + 16)
+      const usable = bytes.readInt32BE(at + 24)
+      const failed = instantAt(bytes, at + 28)
+      addresses.add(n, bytes.readInt32BE(at + 20), int8At(bytes, at + 8), channel, usable, failed < EARLIEST ? NEVER : failed)
+      if (usable) columns.usable[SCREENED[channel] as ScreenedChannel].add(n)
+    }
+  })
   addresses.done()
 
-  await read('onAddress', (row) => {
+  await readPart(PARTS.onAddress, (row) => {
     const n = columns.numberFor(row.int8())
     if (n === undefined) return
     const address = row.int8()
@@ -99,7 +138,7 @@ async function readReach(read: Read, columns: PeopleColumns): Promise<void> {
   }, ' order by person_id, id')
 
   for (const part of ['onPerson', 'onOrganisation'] as const) {
-    await read(part, (row) => {
+    await readPart(PARTS[part], (row) => {
       const n = columns.numberFor(row.int8())
       if (n === undefined) return
       const known = columns.suppressed.get(n)
@@ -109,26 +148,9 @@ async function readReach(read: Read, columns: PeopleColumns): Promise<void> {
     }, ' order by person_id, id')
   }
 
-  const contacts = columns.contacts.loader()
-  const actors = new Map<string, number>()
-  let lastActor = ''
-  let lastCode = -1
-  await read('contacts', (row) => {
-    const n = columns.numberFor(row.int8())
-    const at = row.float8() as number
-    const way = row.int4()
-    row.span()
-    // Actors are few: their ids, which are plain letters, are told apart without making a string of the same one again.
-    if (!sameLatin(lastActor, row)) {
-      lastActor = row.bytes.toString('latin1', row.from, row.from + row.length)
-      lastCode = actors.get(lastActor) ?? columns.actorCode(lastActor)
-      actors.set(lastActor, lastCode)
-    }
-    if (n !== undefined) contacts.add(n, 0, [at, way, lastCode])
-  })
-  contacts.done()
+  await contacts(columns)
 
-  await read('toCome', (row) => {
+  await readPart(PARTS.toCome, (row) => {
     const n = columns.numberFor(row.int8())
     const round = row.int8()
     const channel = CHANNELS[row.int4()] as ScreenedChannel
@@ -140,6 +162,9 @@ async function readReach(read: Read, columns: PeopleColumns): Promise<void> {
   }, ' order by person_id, round_id, channel')
 }
 
+/** Anything earlier stands for no instant: PostgreSQL’s own timestamps begin in 4713 BC. */
+const EARLIEST = -3e14
+
 const orNull = (value: number): number | null => (value < 0 ? null : value)
 
 function word(column: PeopleColumns['role'], n: number, row: CopiedRow): void {
@@ -150,12 +175,6 @@ function word(column: PeopleColumns['role'], n: number, row: CopiedRow): void {
 
 function suppressionOf(row: CopiedRow): Suppression {
   return { id: row.int8(), reason: row.text() as Reason, channels: channelsOfBits(row.int4()), since: row.float8() as number, until: row.float8() }
-}
-
-function sameLatin(text: string, { bytes, from, length }: CopiedRow): boolean {
-  if (text.length !== length) return false
-  for (let i = 0; i < length; i++) if (text.charCodeAt(i) !== bytes[from + i]) return false
-  return true
 }
 
 /** Contacts still to come of some rounds; those of merged records belong to the one that stays. */

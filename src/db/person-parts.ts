@@ -1,7 +1,10 @@
 import { CHANNELS, type Suppression, WAYS } from '@/core/columns/person-record'
 
 const MS = (column: string) => `(extract(epoch from ${column}) * 1000)::float8`
-const INDEX = (words: readonly string[], column: string) => `(array_position(array[${words.map((w) => `'${w}'`).join(',')}], ${column}) - 1)::int4`
+const INDEX = (words: readonly string[], column: string) => `(case ${column} ${words.map((w, i) => `when '${w}' then ${i}`).join(' ')} end)`
+
+/** What stands for no instant where a null cannot: before every timestamp there is. */
+export const NO_INSTANT = '-9223372036854775807'
 
 /** Channels are read as their index in CHANNELS, ways of contact in WAYS; a set of channels as bits. */
 const CHANNEL = (column: string) => INDEX(CHANNELS, column)
@@ -30,7 +33,7 @@ export const PARTS = {
   },
   onAddress: {
     sql: `select a.person_id, a.id as address, ${SUPPRESSION} from address a join suppression_key k on k.key = a.key join suppression_standing s on s.id = k.suppression_id where {where}
-      union select a.person_id, a.id, ${SUPPRESSION} from address a join suppression_key k on k.key = a.domain_key join suppression_standing s on s.id = k.suppression_id
+      union all select a.person_id, a.id, ${SUPPRESSION} from address a join suppression_key k on k.key = a.domain_key join suppression_standing s on s.id = k.suppression_id
         where s.scope = 'domain' and {where}`,
     own: 'a.person_id',
     order: 'person_id, id',
@@ -63,6 +66,23 @@ export const PARTS = {
     own: 'person_id',
     order: 'person_id, batch_id',
   },
+} as const
+
+/** Who made contacts, each once: their places are what `PACKED.contacts` numbers them by. */
+export const CONTACT_ACTORS = `select distinct actor_id from entry where kind = 'contact'`
+
+/**
+ * The two parts with most rows, many rows packed into one value: fields of fixed width side by side, as COPY sends them in
+ * binary. One by one, rows cost more to send and to take apart than to read. `{actors}` stands for an array of actors.
+ */
+export const PACKED = {
+  /** int8 person, int8 address, int4 channel, int4 position, int4 usable, instant of its failure or `NO_INSTANT`. */
+  addresses: `select string_agg(int8send(person_id) || int8send(id) || int4send(${CHANNEL('channel')}) || int4send(position) || int4send(usable::int) || coalesce(timestamptz_send(failed_at), int8send(${NO_INSTANT})), '')
+    from address where {where} group by id / 4096`,
+  /** int8 person, instant, int4 way, int4 actor. */
+  contacts: `select string_agg(int8send(e.person_id) || timestamptz_send(e.at) || int4send(${INDEX(WAYS, 'e.channel')}) || int4send(a.place::int), '')
+    from entry e join unnest({actors}) with ordinality as a(id, place) on a.id = e.actor_id
+    where e.kind = 'contact' and {where} and e.id not in (select r.reverses_id from entry r where r.reverses_id is not null) group by e.id / 4096`,
 } as const
 
 export type PartName = keyof typeof PARTS

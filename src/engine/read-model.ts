@@ -67,7 +67,14 @@ export class ReadModel {
   private async readAll(trx: Knex): Promise<void> {
     const position = await currentPosition(trx)
     await trx.raw(`set local work_mem = '128MB'`)
-    const { columns, mergedInto } = await readEverybody(trx)
+    const { rows: [{ snapshot }] } = await trx.raw<{ rows: { snapshot: string }[] }>('select pg_export_snapshot() as snapshot')
+    const { columns, mergedInto } = await this.db.transaction(
+      async (beside) => {
+        await beside.raw(`set transaction snapshot '${snapshot}'; set local work_mem = '256MB'`)
+        return readEverybody(trx, beside)
+      },
+      { isolationLevel: 'repeatable read', readOnly: true },
+    )
     // What was known of merged records belongs to those that stayed, wherever in the order of ids they stand.
     put(columns, await personRecords(trx, [...mergedInto]))
     await this.readRounds(trx, columns, 'all')

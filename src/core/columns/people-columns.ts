@@ -1,5 +1,6 @@
 import { Bitset } from './bitset'
 import { NumberColumn } from './number-column'
+import { NumberOf } from './number-of'
 import { type Address, CHANNELS, type Contact, type ContactToCome, type PersonRecord, SCREENED, type ScreenedChannel, type Suppression, WAYS } from './person-record'
 import { ShowOrder } from './show-order'
 import { Slices } from './slices'
@@ -47,7 +48,7 @@ export class PeopleColumns {
   /** Records that were merged, by id, and the id of the one that stayed. */
   readonly mergedInto = new Map<number, number>()
   readonly order = new ShowOrder()
-  private readonly numberOf = new Map<number, number>()
+  private readonly numberOf = new NumberOf()
   private ids = new Float64Array(0)
   private handedOut = 0
   /** Who made contacts, by the code that stands in `contacts`. */

@@ -55,30 +55,38 @@ export class Slices<Fields extends string> {
 
   /**
    * Takes in the rows of many records at once, in any order: `add` a row of a record with its place among the record's
-   * rows and its values in the order of the fields, then `done`. Only for slices that hold nothing yet.
+   * rows and its values in the order of the fields, at most four, then `done`. Rows of one record stand by their place,
+   * and those of one place by their first field. Only for slices that hold nothing yet.
    */
-  loader(): { add: (n: number, place: number, values: readonly number[]) => void; done: () => void } {
+  loader(): { add: (n: number, place: number, ...values: [number, number?, number?, number?]) => void; done: () => void } {
     let owners = new Int32Array(1024)
     let places = new Int32Array(1024)
-    const held = this.names.map((name) => numbers(this.shape[name], 1024))
+    // Each field in a variable of its own: a row costs a third of what it does through an array of fields.
+    let [fieldA, fieldB, fieldC, fieldD] = [0, 1, 2, 3].map((f) => numbers(f < this.names.length ? this.shape[this.names[f]] : 'uint8', 1024))
     let rows = 0
     return {
-      add: (n, place, values) => {
+      add: (n, place, a, b = 0, c = 0, d = 0) => {
         if (rows === owners.length) {
           owners = extend(owners, rows + 1)
           places = extend(places, rows + 1)
-          for (let f = 0; f < held.length; f++) held[f] = extend(held[f], rows + 1)
+          fieldA = extend(fieldA, rows + 1)
+          fieldB = extend(fieldB, rows + 1)
+          fieldC = extend(fieldC, rows + 1)
+          fieldD = extend(fieldD, rows + 1)
         }
         owners[rows] = n
         places[rows] = place
-        for (let f = 0; f < held.length; f++) held[f][rows] = values[f]
+        fieldA[rows] = a
+        fieldB[rows] = b
+        fieldC[rows] = c
+        fieldD[rows] = d
         rows++
       },
-      done: () => this.fill(owners, places, held, rows),
+      done: () => this.fill(owners, places, [fieldA, fieldB, fieldC, fieldD], rows),
     }
   }
 
-  /** Puts rows in the order of their records by counting them; within a record by place, ties as they came. */
+  /** Puts rows in the order of their records by counting them. */
   private fill(owners: Int32Array, places: Int32Array, held: Numbers[], rows: number): void {
     let size = 0
     for (let i = 0; i < rows; i++) if (owners[i] >= size) size = owners[i] + 1
@@ -88,17 +96,17 @@ export class Slices<Fields extends string> {
     for (let n = 1; n < size; n++) this.start[n] = this.start[n - 1] + this.counts[n - 1]
     const next = this.start.slice()
     const at = new Int32Array(rows)
+    const [first] = held
+    const after = (a: number, b: number) => places[a] > places[b] || (places[a] === places[b] && first[a] > first[b])
     for (let i = 0; i < rows; i++) {
       let to = next[owners[i]]++
-      for (; to > this.start[owners[i]] && places[at[to - 1]] > places[i]; to--) at[to] = at[to - 1]
+      for (; to > this.start[owners[i]] && after(at[to - 1], i); to--) at[to] = at[to - 1]
       at[to] = i
     }
     this.owner = new Int32Array(rows)
     for (let to = 0; to < rows; to++) this.owner[to] = owners[at[to]]
     this.names.forEach((name, f) => {
-      const field = numbers(this.shape[name], rows)
-      for (let to = 0; to < rows; to++) field[to] = held[f][at[to]]
-      this.fields[name] = field
+      this.fields[name] = inOrder(held[f], at, numbers(this.shape[name], rows))
     })
     this.used = rows
   }
@@ -125,6 +133,11 @@ export class Slices<Fields extends string> {
 
 function numbers(kind: 'int32' | 'float64' | 'uint8', size: number): Numbers {
   return kind === 'int32' ? new Int32Array(size) : kind === 'float64' ? new Float64Array(size) : new Uint8Array(size)
+}
+
+function inOrder<T extends Numbers>(from: T, at: Int32Array, to: T): T {
+  for (let i = 0; i < to.length; i++) to[i] = from[at[i]]
+  return to
 }
 
 function extend<T extends Numbers>(array: T, size: number): T {
