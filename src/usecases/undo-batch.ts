@@ -11,6 +11,8 @@ import { enqueue } from './enqueue'
 import { writePost } from './write-post'
 
 const CHUNK = 200
+/** Above every row number there is: the largest int4. */
+const LAST_ROW = 2147483647
 
 /** Begins to undo a batch. The job goes through its rows from the last to the first and writes what became of each. */
 export async function undoBatch(actor: Actor, id: number): Promise<void> {
@@ -38,22 +40,23 @@ type Result = { undone: Undone; why: string | null }
  * are withdrawn and fields go back, unless they were worked on since; contacts are reversed by entries; suppressions stay.
  */
 export async function runUndo(id: number): Promise<void> {
-  for (;;) {
-    const more = await db().transaction(async (trx) => {
+  // Every row from this one on is done: those settled already are not gone through again for each transaction.
+  for (let before: number | null = LAST_ROW; before !== null; ) {
+    const from: number = before
+    before = await db().transaction(async (trx) => {
       const batch: (Batch & { undone_by: string }) | undefined = await trx('batch').where({ id }).forUpdate().first()
-      if (batch?.state !== 'undoing') return false
-      const rows: Row[] = await trx('batch_row').where({ batch_id: id }).whereNull('undone').orderBy('row_no', 'desc').limit(CHUNK).select('row_no', 'outcome', 'person_id')
+      if (batch?.state !== 'undoing') return null
+      const rows: Row[] = await trx('batch_row').where({ batch_id: id }).where('row_no', '<', from).whereNull('undone').orderBy('row_no', 'desc').limit(CHUNK).select('row_no', 'outcome', 'person_id')
       const results = await undoRows(trx, batch, rows)
       await trx.raw(
         `update batch_row b set undone = r.undone, undone_why = r.why from jsonb_to_recordset(?::jsonb) as r(row_no int, undone text, why text) where b.batch_id = ? and b.row_no = r.row_no`,
         [JSON.stringify(rows.map((row) => ({ row_no: row.row_no, ...results.get(row.row_no) }))), id],
       )
-      if (rows.length === CHUNK) return true
+      if (rows.length === CHUNK) return rows[CHUNK - 1].row_no
       if (batch.kind === 'people') await undoOrganisations(trx, batch)
       await trx('batch').where({ id }).update({ state: 'undone', undone_at: now() })
-      return false
+      return null
     })
-    if (!more) return
   }
 }
 

@@ -1,7 +1,10 @@
 import fc from 'fast-check'
 import { expect, test } from 'vitest'
 import { Bitset } from '@/core/columns/bitset'
+import { NumberOf } from '@/core/columns/number-of'
 import { PeopleColumns } from '@/core/columns/people-columns'
+import { Slices } from '@/core/columns/slices'
+import { WordColumn } from '@/core/columns/words'
 import { blank, columnsOf, directory, person } from '../support/people'
 
 test('columns that followed changes say what columns made at once say', () => {
@@ -73,4 +76,99 @@ test('a record number is never given out again', () => {
   expect([columns.numberFor(7), columns.numberFor(8)]).toEqual([0, 1])
   expect(columns.numbers([7, 8, 9]).toArray()).toEqual([0, 1])
   expect(columns.live.toArray()).toEqual([1])
+})
+
+const word = fc.oneof(fc.constantFrom('', 'a', 'ab', 'b', '\uFEFFmark', 'ö', 'o\u0308', '𝓔'), fc.string({ unit: 'grapheme', maxLength: 8 }))
+
+test('words found by their bytes are the words found as text, each with one code', () => {
+  fc.assert(
+    fc.property(fc.array(fc.option(word), { maxLength: 700 }), fc.nat(3), (words, every) => {
+      const [byText, byBytes] = [new WordColumn(), new WordColumn()]
+      words.forEach((text, n) => {
+        byText.set(n, text)
+        // Some come in as text even so, as they do when a record changes after everybody was read.
+        if (text === null || n % (every + 1) === 0) byBytes.set(n, text)
+        else {
+          const bytes = Buffer.from(`before${text}after`)
+          byBytes.setBytes(n, bytes, 6, bytes.length - 11)
+        }
+      })
+      for (let n = -1 + words.length; n >= 0; n--) expect(byBytes.get(n)).toBe(words[n])
+      expect(byBytes.words).toEqual(byText.words)
+      expect(new Set(byBytes.words).size).toBe(byBytes.words.length)
+      expect(byBytes.get(words.length)).toBeNull()
+    }),
+    { numRuns: 60 },
+  )
+})
+
+test('thousands of words keep their codes while the table of their bytes grows', () => {
+  const column = new WordColumn()
+  for (let pass = 0; pass < 2; pass++) {
+    for (let i = 0; i < 5000; i++) {
+      const bytes = Buffer.from(`word ${i * 7919}`)
+      column.setBytes(pass * 5000 + i, bytes, 0, bytes.length)
+    }
+  }
+  expect(column.words).toHaveLength(5000)
+  for (let i = 0; i < 5000; i++) expect(column.codeAt(5000 + i)).toBe(column.codeAt(i))
+})
+
+test('rows taken in at once, in any order, stand as rows replaced record by record do', () => {
+  const rows = fc.array(fc.record({ n: fc.nat(12), place: fc.integer({ min: -2, max: 2 }), id: fc.nat(1000), at: fc.double({ noNaN: true }) }), { maxLength: 80 })
+  fc.assert(
+    fc.property(rows, (all) => {
+      const unlike = all.filter((row, i) => all.findIndex((other) => other.n === row.n && other.place === row.place && other.id === row.id) === i)
+      const shape = { id: 'int32', at: 'float64', n: 'uint8' } as const
+      const [loaded, replaced] = [new Slices(shape), new Slices(shape)]
+      const loader = loaded.loader()
+      for (const row of unlike) loader.add(row.n, row.place, row.id, row.at, row.n)
+      loader.done()
+      for (let n = 0; n <= 12; n++) {
+        const own = unlike.filter((row) => row.n === n).sort((a, b) => a.place - b.place || a.id - b.id)
+        replaced.replace(n, own, (fields, at, row) => {
+          fields.id[at] = row.id
+          fields.at[at] = row.at
+          fields.n[at] = row.n
+        })
+        const said = (slices: Slices<'id' | 'at' | 'n'>) => Array.from({ length: slices.count(n) }, (_, i) => [slices.fields.id[slices.first(n) + i], slices.fields.at[slices.first(n) + i], slices.fields.n[slices.first(n) + i], slices.owner[slices.first(n) + i]])
+        expect(said(loaded)).toEqual(said(replaced))
+        expect(said(loaded)).toEqual(own.map((row) => [row.id, row.at, n, n]))
+      }
+    }),
+  )
+})
+
+test('record numbers by id, small and very large, are those that were set last', () => {
+  const id = fc.oneof(fc.nat(100), fc.integer({ min: 2 ** 26 - 2, max: 2 ** 26 + 2 }), fc.integer({ min: 2 ** 40, max: 2 ** 40 + 3 }))
+  fc.assert(
+    fc.property(fc.array(id, { maxLength: 40 }), fc.array(id, { maxLength: 20 }), (ids, others) => {
+      const [numbers, map] = [new NumberOf(), new Map<number, number>()]
+      ids.forEach((each, n) => {
+        numbers.set(each, n)
+        map.set(each, n)
+      })
+      for (const each of [...ids, ...others, -1, 2 ** 31]) expect(numbers.get(each)).toBe(map.get(each))
+    }),
+    { numRuns: 30 },
+  )
+})
+
+test('contacts to come of some rounds are replaced, those of others stay', () => {
+  const toCome = fc.array(fc.record({ round: fc.integer({ min: 1, max: 4 }), channel: fc.constantFrom('email' as const, 'phone' as const, 'post' as const), since: fc.constant(0) }), { maxLength: 4 })
+  fc.assert(
+    fc.property(fc.array(toCome, { minLength: 1, maxLength: 6 }), fc.array(toCome, { maxLength: 6 }), fc.subarray([1, 2, 3, 4]), (before, after, rounds) => {
+      const byRound = (a: { round: number; channel: string }, b: { round: number; channel: string }) => a.round - b.round || ['email', 'phone', 'post'].indexOf(a.channel) - ['email', 'phone', 'post'].indexOf(b.channel)
+      const columns = new PeopleColumns()
+      before.forEach((own, i) => columns.put({ ...blank, id: i + 1, toCome: [...own].sort(byRound) }))
+      const fresh = new Map(after.slice(0, before.length).map((own, i) => [i + 1, own.filter((t) => rounds.includes(t.round))] as const).filter(([, own]) => own.length > 0))
+      const version = columns.version
+      columns.putToCome(rounds, fresh)
+      expect(columns.version).toBeGreaterThan(version)
+      before.forEach((own, i) => {
+        const expected = [...own.filter((t) => !rounds.includes(t.round)), ...(fresh.get(i + 1) ?? [])].sort(byRound)
+        expect(columns.toCome.get(columns.numberFor(i + 1) as number) ?? []).toEqual(expected)
+      })
+    }),
+  )
 })

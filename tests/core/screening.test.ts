@@ -78,6 +78,19 @@ test('of 276 in an area with 155 on the register, 276 can be mailed and 121 call
   expect(screeningAccount(columns.live, policy(), columns, moment).figures.clear).toEqual({ email: 0, phone: 121, post: 276 })
 })
 
+test('a suppression that comes, ends or goes after a screening counts at the next one', () => {
+  const columns = columnsOf([somebody(1, { addresses: [address(1, 'post')] }), somebody(2, { addresses: [address(2, 'post')] })])
+  const clear = (asOf = moment.asOf) => columns.toIds(screeningAccount(columns.live, policy(), columns, { ...moment, asOf }).clear.post)
+  expect(clear()).toEqual([1, 2])
+  columns.put(somebody(2, { addresses: [address(2, 'post', [since('opt-out')])] }))
+  expect(clear()).toEqual([1])
+  columns.put(somebody(1, { addresses: [address(1, 'post')], suppressions: [since('other', { until: ASOF + DAY })] }))
+  expect(clear()).toEqual([])
+  expect(clear(moment.asOf + 2 * DAY)).toEqual([1])
+  columns.put(somebody(2, { addresses: [address(2, 'post')] }))
+  expect(clear()).toEqual([2])
+})
+
 describe('a register file', () => {
   // 16 CFR 310.4(b)(3)(iv): a version obtained no more than 31 days before the call.
   test('of 1 January 2026 is good through 1 February 2026', () => expect(goodThrough('2026-01-01', 31)).toBe('2026-02-01'))

@@ -3,10 +3,17 @@
  * Operations that combine two sets treat the missing words of the shorter one as empty.
  */
 export class Bitset {
-  words: Uint32Array
+  /** As signed words: the same bits, and a loop over them needs no other kind of number. */
+  words: Int32Array
 
   constructor(size = 0) {
-    this.words = new Uint32Array((size + 31) >>> 5)
+    this.words = new Int32Array((size + 31) >>> 5)
+  }
+
+  private static of(words: Int32Array): Bitset {
+    const set = new Bitset()
+    set.words = words
+    return set
   }
 
   static from(numbers: Iterable<number>): Bitset {
@@ -32,51 +39,71 @@ export class Bitset {
   }
 
   private grow(words: number): void {
-    const next = new Uint32Array(Math.max(words, this.words.length * 2, 8))
+    const next = new Int32Array(Math.max(words, this.words.length * 2, 8))
     next.set(this.words)
     this.words = next
   }
 
   clone(): Bitset {
-    const copy = new Bitset()
-    copy.words = this.words.slice()
-    return copy
+    return Bitset.of(this.words.slice())
   }
 
   and(other: Bitset): Bitset {
-    const length = Math.min(this.words.length, other.words.length)
-    const result = new Bitset(length * 32)
-    for (let i = 0; i < length; i++) result.words[i] = this.words[i] & other.words[i]
-    return result
+    const [a, b] = [this.words, other.words]
+    const result = new Int32Array(Math.min(a.length, b.length))
+    for (let i = 0; i < result.length; i++) result[i] = a[i] & b[i]
+    return Bitset.of(result)
   }
 
   or(other: Bitset): Bitset {
-    const [long, short] = this.words.length >= other.words.length ? [this, other] : [other, this]
-    const result = long.clone()
-    for (let i = 0; i < short.words.length; i++) result.words[i] |= short.words[i]
-    return result
+    const [a, b] = this.words.length >= other.words.length ? [this.words, other.words] : [other.words, this.words]
+    const result = a.slice()
+    for (let i = 0; i < b.length; i++) result[i] |= b[i]
+    return Bitset.of(result)
   }
 
   /** Everything in this set and not in the other. There is no bare `not`: a complement needs the live records. */
   andNot(other: Bitset): Bitset {
-    const result = this.clone()
-    const length = Math.min(this.words.length, other.words.length)
-    for (let i = 0; i < length; i++) result.words[i] &= ~other.words[i]
-    return result
+    const [result, b] = [this.words.slice(), other.words]
+    const length = Math.min(result.length, b.length)
+    for (let i = 0; i < length; i++) result[i] &= ~b[i]
+    return Bitset.of(result)
   }
 
   count(): number {
+    const { words } = this
     let total = 0
-    for (let i = 0; i < this.words.length; i++) total += popcount(this.words[i])
+    for (let i = 0; i < words.length; i++) total += popcount(words[i])
     return total
   }
 
   /** How many of this set are in the other as well, without building the intersection. */
   countAnd(other: Bitset): number {
-    const length = Math.min(this.words.length, other.words.length)
+    const [a, b] = [this.words, other.words]
+    const length = Math.min(a.length, b.length)
     let total = 0
-    for (let i = 0; i < length; i++) total += popcount(this.words[i] & other.words[i])
+    for (let i = 0; i < length; i++) total += popcount(a[i] & b[i])
     return total
+  }
+
+  /** Splits the members by what is said of each: 1 is yes, 2 is unknown, anything else neither. */
+  split(say: (n: number) => number): { yes: Bitset; unknown: Bitset } {
+    const { words } = this
+    const yes = new Int32Array(words.length)
+    const unknown = new Int32Array(words.length)
+    for (let i = 0; i < words.length; i++) {
+      let [y, u] = [0, 0]
+      for (let word = words[i]; word !== 0; ) {
+        const low = word & -word
+        const said = say((i << 5) + 31 - Math.clz32(low))
+        if (said === 1) y |= low
+        else if (said === 2) u |= low
+        word ^= low
+      }
+      yes[i] = y
+      unknown[i] = u
+    }
+    return { yes: Bitset.of(yes), unknown: Bitset.of(unknown) }
   }
 
   isEmpty(): boolean {
@@ -91,8 +118,9 @@ export class Bitset {
 
   /** Visits the members in ascending order. */
   forEach(visit: (n: number) => void): void {
-    for (let i = 0; i < this.words.length; i++) {
-      let word = this.words[i]
+    const { words } = this
+    for (let i = 0; i < words.length; i++) {
+      let word = words[i]
       while (word !== 0) {
         const low = word & -word
         visit((i << 5) + 31 - Math.clz32(low))
@@ -120,7 +148,7 @@ export class Bitset {
 
 /** Bits set in a 32-bit word. Source: H. S. Warren, Hacker's Delight, section 5-1. */
 function popcount(word: number): number {
-  let v = word - ((word >>> 1) & 0x55555555)
+  let v = (word - ((word >>> 1) & 0x55555555)) | 0
   v = (v & 0x33333333) + ((v >>> 2) & 0x33333333)
-  return (((v + (v >>> 4)) & 0x0f0f0f0f) * 0x01010101) >>> 24
+  return Math.imul((v + (v >>> 4)) & 0x0f0f0f0f, 0x01010101) >>> 24
 }

@@ -23,20 +23,20 @@ export function saysWords(record: PersonRecord, words: readonly FindWord[]): boo
 /** Everybody live who says every word. Each distinct name is looked at once and not once a person. */
 export function findPeople(columns: PeopleColumns, words: readonly FindWord[]): Bitset {
   return words.reduce((found, { text, ids }) => {
-    const given = columns.given.derived(fold).map((name) => name.includes(text))
-    const family = columns.family.derived(fold).map((name) => name.includes(text))
-    const organisation = columns.organisationName.words.map((name) => name.includes(text))
-    const saying = columns.numbers(ids).and(found)
-    found.forEach((n) => {
-      if (says(columns.family, family, n) || says(columns.given, given, n) || says(columns.organisationName, organisation, n)) saying.add(n)
-    })
-    return saying
+    const says = (word: string) => (word.includes(text) ? 1 : 0)
+    const given = Uint8Array.from(columns.given.derived(fold), says)
+    const family = Uint8Array.from(columns.family.derived(fold), says)
+    const organisation = Uint8Array.from(columns.organisationName.words, says)
+    const saying = found.split((n) => {
+      const f = columns.family.codeAt(n)
+      if (f >= 0 && family[f] === 1) return 1
+      const g = columns.given.codeAt(n)
+      if (g >= 0 && given[g] === 1) return 1
+      const o = columns.organisationName.codeAt(n)
+      return o >= 0 ? organisation[o] : 0
+    }).yes
+    return ids.length > 0 ? saying.or(columns.numbers(ids).and(found)) : saying
   }, columns.live)
-}
-
-function says(column: WordColumn, asked: readonly boolean[], n: number): boolean {
-  const code = column.codeAt(n)
-  return code >= 0 && asked[code]
 }
 
 /** The record numbers of a set in the order asked for; a missing value goes last, but for a last contact, where never comes first. */

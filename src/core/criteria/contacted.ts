@@ -1,6 +1,5 @@
 import { array, type InferType, number, object, string } from 'yup'
 import { dateWords, localDate, startOfDate, withinDaysFrom } from '../calendar/local-day'
-import { Bitset } from '../columns/bitset'
 import { CHANNELS, type Way, WAYS, waysText } from '../columns/person-record'
 import type { CriterionKind, Moment } from './kind'
 
@@ -39,17 +38,22 @@ export const contacted: CriterionKind<ContactedCriterion> = {
   evaluate(c, columns, moment) {
     const by = c.by === null ? -1 : columns.actorCode(c.by.id)
     const { at, by: byCode, channel } = columns.contacts.fields
-    const counts = WAYS.map((way) => counted(c).includes(way))
+    const counts = Uint8Array.from(WAYS, (way) => (counted(c).includes(way) ? 1 : 0))
     const test = tester(c, moment)
-    const yes = new Bitset(columns.size)
-    columns.live.forEach((n) => {
+    const never = c.how === 'never' ? 1 : 0
+    // Within: one contact late enough tells, and most are not, so nobody's last need be looked for.
+    const from = c.how === 'within' ? withinDaysFrom(moment.asOf, c.days as number, moment.zone) : null
+    return columns.live.split((n) => {
       const first = columns.contacts.first(n)
       const end = first + columns.contacts.count(n)
+      if (from !== null) {
+        for (let i = first; i < end; i++) if (at[i] >= from && counts[channel[i]] === 1 && (by < 0 || byCode[i] === by)) return 1
+        return 0
+      }
       let last = Number.NEGATIVE_INFINITY
-      for (let i = first; i < end; i++) if (at[i] > last && (by < 0 || byCode[i] === by) && counts[channel[i]]) last = at[i]
-      if (last === Number.NEGATIVE_INFINITY ? c.how === 'never' : test(last)) yes.add(n)
+      for (let i = first; i < end; i++) if (at[i] > last && counts[channel[i]] === 1 && (by < 0 || byCode[i] === by)) last = at[i]
+      return last === Number.NEGATIVE_INFINITY ? never : test(last) ? 1 : 0
     })
-    return { yes, unknown: new Bitset(columns.size) }
   },
 }
 

@@ -1,5 +1,4 @@
 import { array, type InferType, object, string } from 'yup'
-import { Bitset } from '../columns/bitset'
 import { type CriterionKind, chips, steady } from './kind'
 
 /**
@@ -33,14 +32,13 @@ export const headCount: CriterionKind<HeadCountCriterion> = {
   varies: steady,
   verdict: ({ any }, record) => (record.headCount === null ? 'unknown' : within(any, record.headCount) ? 'yes' : 'no'),
   evaluate({ any }, columns) {
-    const yes = new Bitset(columns.size)
-    const unknown = new Bitset(columns.size)
-    columns.live.forEach((n) => {
+    const bands = any.map((band) => BANDS[band])
+    return columns.live.split((n) => {
       const count = columns.headCount.at(n)
-      if (count < 0) unknown.add(n)
-      else if (within(any, count)) yes.add(n)
+      if (count < 0) return 2
+      for (const [least, most] of bands) if (count >= least && count <= most) return 1
+      return 0
     })
-    return { yes, unknown }
   },
 }
 

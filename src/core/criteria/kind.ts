@@ -1,5 +1,5 @@
 import type { Schema } from 'yup'
-import { Bitset } from '../columns/bitset'
+import type { Bitset } from '../columns/bitset'
 import type { PeopleColumns } from '../columns/people-columns'
 import type { PersonRecord } from '../columns/person-record'
 import type { WordColumn } from '../columns/words'
@@ -63,14 +63,11 @@ export const steady = (): string => ''
 
 /** Evaluates a question about a column of words: unknown where there is none, yes where the word is one asked for. */
 export function byWord(columns: PeopleColumns, column: WordColumn, asked: readonly boolean[]): Answer {
-  const yes = new Bitset(columns.size)
-  const unknown = new Bitset(columns.size)
-  columns.live.forEach((n) => {
+  const said = Uint8Array.from(asked, (yes) => (yes ? 1 : 0))
+  return columns.live.split((n) => {
     const code = column.codeAt(n)
-    if (code < 0) unknown.add(n)
-    else if (asked[code]) yes.add(n)
+    return code < 0 ? 2 : said[code]
   })
-  return { yes, unknown }
 }
 
 /** Several values of one part of a sentence, a chip each; `blank` stands where there is none yet. */

@@ -1,6 +1,5 @@
 import { array, type InferType, object, string } from 'yup'
 import { fold } from '../clean/fold'
-import { Bitset } from '../columns/bitset'
 import { type CriterionKind, chips, steady } from './kind'
 
 const schema = object({
@@ -39,15 +38,13 @@ export const place: CriterionKind<PlaceCriterion> = {
     const { isFoldedTown, isClosePostcode } = matchers(criterion)
     const town = columns.town.derived(fold).map(isFoldedTown)
     const postcode = columns.postcode.derived(close).map(isClosePostcode)
-    const yes = new Bitset(columns.size)
-    const unknown = new Bitset(columns.size)
-    columns.live.forEach((n) => {
+    const [asksTown, asksPostcode] = [criterion.towns.length > 0, criterion.postcodes.length > 0]
+    return columns.live.split((n) => {
       const t = columns.town.codeAt(n)
       const p = columns.postcode.codeAt(n)
-      if ((t >= 0 && town[t]) || (p >= 0 && postcode[p])) yes.add(n)
-      else if ((criterion.towns.length > 0 && t < 0) || (criterion.postcodes.length > 0 && p < 0)) unknown.add(n)
+      if ((t >= 0 && town[t]) || (p >= 0 && postcode[p])) return 1
+      return (asksTown && t < 0) || (asksPostcode && p < 0) ? 2 : 0
     })
-    return { yes, unknown }
   },
 }
 

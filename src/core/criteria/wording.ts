@@ -15,7 +15,9 @@ export function stems(text: string): string[] {
 export function says(wording: string[], phrase: string[]): boolean {
   if (phrase.length === 0) return false
   for (let from = 0; from + phrase.length <= wording.length; from++) {
-    if (phrase.every((stem, i) => wording[from + i] === stem)) return true
+    let said = 0
+    while (said < phrase.length && wording[from + said] === phrase[said]) said++
+    if (said === phrase.length) return true
   }
   return false
 }

@@ -61,6 +61,7 @@ export function listAccount(lines: Line[], columns: PeopleColumns, answers: Answ
   const moves: ListAccount['moves'] = []
   const cameBack: number[] = []
   const notLimited: number[] = []
+  const sizeOf = (set: Bitset) => (set === none ? 0 : set.count())
   let on = none
   let seen = none
   for (const step of steps) {
@@ -74,17 +75,18 @@ export function listAccount(lines: Line[], columns: PeopleColumns, answers: Answ
       on = limited.on
       continue
     }
-    const taken = step.take.andNot(on)
-    cameBack.push(taken.countAnd(seen))
-    moves.push({ out: on.and(step.out), unknown: on.and(step.unknown), in: taken, stayedUnknown: on.and(step.stays) })
-    on = on.and(step.keep).or(step.take)
-    seen = seen.or(on)
+    const taken = step.take === none ? none : step.take.andNot(on)
+    cameBack.push(taken === none ? 0 : taken.countAnd(seen))
+    moves.push({ out: both(on, step.out, none), unknown: both(on, step.unknown, none), in: taken, stayedUnknown: both(on, step.stays, none) })
+    on = through(step, on, live, none)
+    // Whoever a line takes out was seen before.
+    if (taken !== none) seen = seen.or(on)
   }
   const without = withoutEach(steps, before, columns, none)
-  const decided = decidingLines(moves, on, live)
+  const decided = decidingLines(moves, on, live, none)
   let balance = 0
   const figures = lines.map((line, i): LineFigures => {
-    const [out, unknown, taken] = [moves[i].out.count(), moves[i].unknown.count(), moves[i].in.count()]
+    const [out, unknown, taken] = [sizeOf(moves[i].out), sizeOf(moves[i].unknown), sizeOf(moves[i].in)]
     balance += taken - out - unknown
     return {
       id: line.id,
@@ -92,14 +94,14 @@ export function listAccount(lines: Line[], columns: PeopleColumns, answers: Answ
       unknown,
       in: taken,
       balance,
-      stayedUnknown: moves[i].stayedUnknown.count(),
+      stayedUnknown: sizeOf(moves[i].stayedUnknown),
       cameBack: cameBack[i],
       notLimited: notLimited[i],
       without: without[i],
     }
   })
   const sum = (of: (f: LineFigures) => number) => figures.reduce((total, f) => total + of(f), 0)
-  const byLine = decided.lines.map((d, i) => ({ id: lines[i].id, leftOut: d.leftOut.count(), unknown: d.unknown.count() }))
+  const byLine = decided.lines.map((d, i) => ({ id: lines[i].id, leftOut: sizeOf(d.leftOut), unknown: sizeOf(d.unknown) }))
   return {
     on,
     never: decided.never,
@@ -118,6 +120,15 @@ export function listAccount(lines: Line[], columns: PeopleColumns, answers: Answ
       },
     },
   }
+}
+
+/** Members of both sets. Most lines leave most of their sets empty, and a pass over a million bits is what an account costs. */
+const both = (a: Bitset, b: Bitset, none: Bitset): Bitset => (a === none || b === none ? none : a.and(b))
+
+/** Who is on after a step. */
+function through({ keep, take }: Step, on: Bitset, live: Bitset, none: Bitset): Bitset {
+  const kept = keep === live ? on : both(on, keep, none)
+  return take === none ? kept : kept === none ? take : kept.or(take)
 }
 
 function stepOf(line: Line, columns: PeopleColumns, answers: Answers, moment: Moment, none: Bitset): Step {
@@ -191,28 +202,30 @@ function withoutEach(steps: (Step | LimitLine)[], before: Bitset[], columns: Peo
   let take = none
   let i = steps.length - 1
   for (; i >= 0; i--) {
-    counts[i] = before[i].and(keep).or(take).count()
+    counts[i] = take === none ? before[i].countAnd(keep) : before[i].and(keep).or(take).count()
     const step = steps[i]
     if ('verb' in step) break
-    take = step.take.and(keep).or(take)
-    keep = step.keep.and(keep)
+    const kept = both(step.take, keep, none)
+    take = take === none ? kept : kept === none ? take : kept.or(take)
+    keep = step.keep === columns.live ? keep : step.keep.and(keep)
   }
-  for (i--; i >= 0; i--) counts[i] = steps.slice(i + 1).reduce((on, step) => replay(step, on, columns), before[i]).count()
+  for (i--; i >= 0; i--) counts[i] = steps.slice(i + 1).reduce((on, step) => replay(step, on, columns, none), before[i]).count()
   return counts
 }
 
-function replay(step: Step | LimitLine, on: Bitset, columns: PeopleColumns): Bitset {
-  return 'verb' in step ? limit(step, on, columns).on : on.and(step.keep).or(step.take)
+function replay(step: Step | LimitLine, on: Bitset, columns: PeopleColumns, none: Bitset): Bitset {
+  return 'verb' in step ? limit(step, on, columns).on : through(step, on, columns.live, none)
 }
 
 /** The deciding line of a record that is not on is the last one that took it out. */
-function decidingLines(moves: ListAccount['moves'], on: Bitset, live: Bitset) {
+function decidingLines(moves: ListAccount['moves'], on: Bitset, live: Bitset, none: Bitset) {
   let rest = live.andNot(on)
   const lines = new Array<ListAccount['decided'][number]>(moves.length)
   for (let i = moves.length - 1; i >= 0; i--) {
-    const leftOut = moves[i].out.and(rest)
-    const unknown = moves[i].unknown.and(rest)
-    rest = rest.andNot(leftOut).andNot(unknown)
+    const leftOut = both(moves[i].out, rest, none)
+    const unknown = both(moves[i].unknown, rest, none)
+    if (leftOut !== none) rest = rest.andNot(leftOut)
+    if (unknown !== none) rest = rest.andNot(unknown)
     lines[i] = { leftOut, unknown }
   }
   return { lines, never: rest }

@@ -1,6 +1,6 @@
 import type { Bitset } from '../columns/bitset'
 import type { PeopleColumns } from '../columns/people-columns'
-import { type Address, type Channel, CHANNELS, type Reason, type Suppression } from '../columns/person-record'
+import { type Address, type Channel, CHANNELS, type Reason, REASONS, type Suppression } from '../columns/person-record'
 import { type Evidence, inForce, type ScreenedRecord } from './kind'
 
 /** The suppression, for one of some reasons, that closes an address: of the person or their organisation first, then of the address itself. */
@@ -13,20 +13,59 @@ export function suppressionOf(record: ScreenedRecord, address: Address, reasons:
 }
 
 /** Marks the address rows that suppressions for one of some reasons close, among the listed people; of one channel, or of all. */
-export function markSuppressed(columns: PeopleColumns, listed: Bitset, reasons: readonly Reason[], asOf: number, rows: Bitset, only?: Channel): void {
+export function markSuppressed(columns: PeopleColumns, listed: Bitset, reasons: readonly Reason[], asOf: number, marks: Bitset, only?: Channel): void {
+  const { rows, owners, reason, since, until } = suppressedRows(columns)
   const channels = columns.addresses.fields.channel
-  const counts = (s: Suppression, row: number) => {
-    const channel = CHANNELS[channels[row]]
-    return reasons.includes(s.reason) && s.channels.includes(channel) && (only === undefined || only === channel) && inForce(s, asOf)
+  const channel = only === undefined ? -1 : CHANNELS.indexOf(only)
+  const asked = REASONS.map((r) => reasons.includes(r))
+  for (let i = 0; i < rows.length; i++) {
+    if (!asked[reason[i]] || since[i] > asOf || asOf >= until[i]) continue
+    if (channel >= 0 && channels[rows[i]] !== channel) continue
+    if (listed.has(owners[i])) marks.add(rows[i])
   }
-  for (const [n, byAddress] of columns.addressSuppressed) {
-    if (!listed.has(n)) continue
-    const first = columns.addresses.first(n)
-    for (let i = 0; i < byAddress.length; i++) for (const s of byAddress[i]) if (counts(s, first + i)) rows.add(first + i)
+}
+
+/** Every address row with every suppression that is on it or on whose it is, and that is of its channel, side by side. */
+interface SuppressedRows {
+  version: number
+  rows: Int32Array
+  /** Record numbers of whose the rows are. */
+  owners: Int32Array
+  /** Indices in REASONS. */
+  reason: Uint8Array
+  since: Float64Array
+  /** Infinity where it has no end. */
+  until: Float64Array
+}
+
+const known = new WeakMap<PeopleColumns, SuppressedRows>()
+
+/** The same until something in the columns changes: a rule that is edited asks for it again and again. */
+function suppressedRows(columns: PeopleColumns): SuppressedRows {
+  const before = known.get(columns)
+  if (before?.version === columns.version) return before
+  const rows: number[] = []
+  const owners: number[] = []
+  const of: Suppression[] = []
+  const channels = columns.addresses.fields.channel
+  const add = (n: number, row: number, suppressions: readonly Suppression[]) => {
+    for (const s of suppressions) {
+      if (!s.channels.includes(CHANNELS[channels[row]])) continue
+      rows.push(row)
+      owners.push(n)
+      of.push(s)
+    }
   }
-  for (const [n, own] of columns.suppressed) {
-    if (!listed.has(n)) continue
-    const first = columns.addresses.first(n)
-    for (let i = columns.addresses.count(n) - 1; i >= 0; i--) for (const s of own) if (counts(s, first + i)) rows.add(first + i)
+  for (const [n, byAddress] of columns.addressSuppressed) byAddress.forEach((suppressions, i) => add(n, columns.addresses.first(n) + i, suppressions))
+  for (const [n, own] of columns.suppressed) for (let i = columns.addresses.count(n) - 1; i >= 0; i--) add(n, columns.addresses.first(n) + i, own)
+  const fresh = {
+    version: columns.version,
+    rows: Int32Array.from(rows),
+    owners: Int32Array.from(owners),
+    reason: Uint8Array.from(of, (s) => REASONS.indexOf(s.reason)),
+    since: Float64Array.from(of, (s) => s.since),
+    until: Float64Array.from(of, (s) => s.until ?? Number.POSITIVE_INFINITY),
   }
+  known.set(columns, fresh)
+  return fresh
 }
