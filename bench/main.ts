@@ -139,6 +139,8 @@ async function edits(): Promise<void> {
     const [warm, cold, sql, left]: number[][] = [[], [], [], []]
     const edits = Math.ceil((EDITS - s) / SHAPES.length)
     for (let e = 0; e < edits; e++) {
+      // The list as it stood: an edit changes one line of what was answered before.
+      await ask(page(base))
       const lines = page(edited(base, shape, random, e % base.length))
       const [ours, answer] = await timed(() => ask(lines))
       const where = caseOf(lines, codes, moment.asOf, ZONE)

@@ -45,6 +45,9 @@ export function ranked(set: Bitset, rank: Rank, columns: PeopleColumns): Int32Ar
   const numbers = set.toInt32()
   const { at, channel } = columns.contacts.fields
   const back = rank === 'last in the directory'
+  // Numbers ascend already, and so do ids.
+  if (columns.idsAscend && rank === 'first in the directory') return numbers
+  if (columns.idsAscend && back) return numbers.reverse()
   const key = (n: number): number => {
     let contacts = 0
     let last = Number.NEGATIVE_INFINITY

@@ -6,7 +6,7 @@ const FROZEN = ['round_member', 'round_channel', 'contact_to_come']
 
 /**
  * Releasing and closing a round of very many people; and finding the few suppressions of domains and organisations among
- * very many of single addresses.
+ * very many of single addresses, and people by an outside id whether they are live or merged.
  *
  * Contacts to come are marked by person where they are few, and by round where a round is released or closed: reading
  * those of a round anew is one statement, however many they are.
@@ -34,6 +34,7 @@ export async function up(knex: Knex): Promise<void> {
     create trigger mark_insert after insert on contact_to_come referencing new table as fresh for each statement execute function mark_to_come();
     create trigger mark_update after update on contact_to_come referencing new table as fresh for each statement execute function mark_to_come();
 
+    create index person_outside_id_any_idx on person (outside_id) where outside_id is not null;
     create index suppression_wide_idx on suppression (scope) where scope in ('domain', 'organisation');
 
     alter table round_member drop constraint round_member_round_id_fkey, drop constraint round_member_person_id_fkey;
@@ -73,7 +74,7 @@ export async function down(knex: Knex): Promise<void> {
   for (const table of ['round', 'person', 'round_member', 'round_channel']) await knex.raw(`drop trigger refuse_delete on ${table}; drop trigger refuse_truncate on ${table}`)
   for (const table of FROZEN) await knex.raw(`drop trigger check_frozen on ${table}; drop trigger check_frozen_again on ${table}`)
   await knex.raw(`
-    drop index suppression_wide_idx;
+    drop index suppression_wide_idx; drop index person_outside_id_any_idx;
     drop function refuse_delete(); drop function check_frozen();
     alter table round_member add foreign key (round_id) references round, add foreign key (person_id) references person;
     alter table round_channel add foreign key (round_id, person_id) references round_member;
