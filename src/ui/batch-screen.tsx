@@ -143,7 +143,7 @@ export function BatchScreen({ first, bringIn, settle, undo }: { first: BatchAcco
             </a>
           )}
           {counts['in doubt'] > 0 && (
-            <a className="button mt-4 ml-2" href={`/intake/${batch.id}/rows?outcome=in%20doubt`} download>
+            <a className="button mt-4 mr-2" href={`/intake/${batch.id}/rows?outcome=in%20doubt`} download>
               Rows in doubt as CSV
             </a>
           )}

@@ -243,7 +243,7 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ac
               </tbody>
             </table>
           </DndContext>
-          <div className="account-foot mt-2 flex flex-wrap items-center gap-2">
+          <div className="mt-4 flex flex-wrap items-center gap-2">
             <AddLine
               onAdd={(line) => {
                 edit([...lines, line])
