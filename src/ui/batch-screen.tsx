@@ -138,12 +138,12 @@ export function BatchScreen({ first, bringIn, settle, undo }: { first: BatchAcco
             </details>
           )}
           {counts.refused > 0 && (
-            <a className="button mt-4" href={`/intake/${batch.id}/rows?outcome=refused`} download>
+            <a className="button mt-4 mr-2" href={`/intake/${batch.id}/rows?outcome=refused`} download>
               Refused rows as CSV
             </a>
           )}
           {counts['in doubt'] > 0 && (
-            <a className="button mt-4 mr-2" href={`/intake/${batch.id}/rows?outcome=in%20doubt`} download>
+            <a className="button mt-4" href={`/intake/${batch.id}/rows?outcome=in%20doubt`} download>
               Rows in doubt as CSV
             </a>
           )}

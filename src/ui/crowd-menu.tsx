@@ -14,7 +14,7 @@ export function CrowdMenu({ total, csv, found, of }: { total: number | null; csv
   if (!total || (!csv && !other)) return null
   return (
     <DropdownMenu.Root>
-      <DropdownMenu.Trigger className="text-[13px] font-semibold whitespace-nowrap text-verdigris hover:underline" disabled={busy}>
+      <DropdownMenu.Trigger className="min-h-6 text-[13px] font-semibold whitespace-nowrap text-verdigris hover:underline" disabled={busy}>
         With these {count(total)} ▾
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
