@@ -20,7 +20,7 @@ import { startEngine } from '../support/engine'
 
 let t: TestDatabase
 const file = `.data-test/care-${process.pid}.dump`
-const restored = new Cluster(`.data-test/restore-${process.pid}`, process.env.ARCH_SECRET as string)
+const restored = new Cluster(`.data-test/restore-${process.pid}`, process.env.ARCH_SECRET as string, 54980)
 beforeAll(async () => {
   t = await freshDatabase()
   await startEngine(t)

@@ -4,12 +4,9 @@ import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { told } from '@/app/answer'
 import type { Line } from '@/core/lists/line'
-import { connect, type Knex, setDb } from '@/db/connection'
-import { addMember } from '@/db/first-person'
-import { asApp, prepare } from '@/db/prepare'
+import type { Knex } from '@/db/connection'
 import { troubleOf } from '@/db/trouble'
 import { serveEngine } from '@/engine/server'
-import { pinClock } from '@/runtime/clock'
 import { settings } from '@/runtime/settings'
 import type { Actor } from '@/usecases/actor'
 import { batchAccount } from '@/usecases/batches'
@@ -20,14 +17,14 @@ import { releaseRound } from '@/usecases/release-round'
 import { startRound } from '@/usecases/rounds'
 import { runBatch } from '@/usecases/run-batch'
 import { Cluster } from '../support/cluster'
-import { freePort } from '../support/database'
+import { applicationOn } from '../support/database'
 
 /** A file system of its own, small enough to be filled; only where this process may mount one. */
 const folder = `.data-test/full-${process.pid}`
 const disk = join(process.cwd(), folder)
 mkdirSync(disk, { recursive: true })
 const mounted = spawnSync('mount', ['-t', 'tmpfs', '-o', 'size=300m,mode=755', 'tmpfs', disk]).status === 0
-const cluster = new Cluster(folder, process.env.ARCH_SECRET as string)
+const cluster = new Cluster(folder, process.env.ARCH_SECRET as string, 54940)
 const ballast = join(disk, 'ballast')
 
 let app: Knex
@@ -36,17 +33,10 @@ let owner: string
 beforeAll(async () => {
   if (!mounted) return
   owner = cluster.start('postgres')
-  const password = process.env.ARCH_APP_PASSWORD as string
-  await prepare(owner, password)
-  const ownerDb = connect(owner, 1)
-  ines = { id: await addMember(ownerDb, { name: 'Ines Okafor', email: 'ines@brackenfold.example', post: 'coordinator', password: 'rain-on-the-roof' }), name: 'Ines Okafor', post: 'coordinator' }
-  await ownerDb.destroy()
-  process.env.APP_DATABASE_URL = asApp(owner, password)
-  process.env.ENGINE_PORT = String(await freePort())
   process.env.ARCH_LOG = 'silent'
-  app = connect(process.env.APP_DATABASE_URL, 6)
-  setDb(app)
-  pinClock(new Date('2026-06-15T10:00:00Z'))
+  const made = await applicationOn(owner)
+  app = made.app
+  ines = made.ines
 }, 120_000)
 afterAll(async () => {
   if (mounted) {

@@ -1,11 +1,8 @@
 import { type ChildProcess, spawn } from 'node:child_process'
 import { afterAll, beforeAll, expect, test } from 'vitest'
 import type { Line } from '@/core/lists/line'
-import { connect, type Knex, setDb } from '@/db/connection'
-import { addMember } from '@/db/first-person'
-import { asApp, prepare } from '@/db/prepare'
+import { connect, type Knex } from '@/db/connection'
 import { serveEngine } from '@/engine/server'
-import { pinClock } from '@/runtime/clock'
 import { settings } from '@/runtime/settings'
 import type { Actor } from '@/usecases/actor'
 import { batchAccount } from '@/usecases/batches'
@@ -15,25 +12,18 @@ import { receiveFile } from '@/usecases/receive-file'
 import { releaseRound } from '@/usecases/release-round'
 import { startRound } from '@/usecases/rounds'
 import { Cluster } from '../support/cluster'
-import { freePort } from '../support/database'
+import { applicationOn } from '../support/database'
 
-const cluster = new Cluster(`.data-test/kill-${process.pid}`, process.env.ARCH_SECRET as string)
+const cluster = new Cluster(`.data-test/kill-${process.pid}`, process.env.ARCH_SECRET as string, 54900)
 let app: Knex
 let ines: Actor
 let worker: ChildProcess | undefined
 let owner: string
 beforeAll(async () => {
   owner = cluster.start('postgres')
-  const password = process.env.ARCH_APP_PASSWORD as string
-  await prepare(owner, password)
-  const ownerDb = connect(owner, 1)
-  ines = { id: await addMember(ownerDb, { name: 'Ines Okafor', email: 'ines@brackenfold.example', post: 'coordinator', password: 'rain-on-the-roof' }), name: 'Ines Okafor', post: 'coordinator' }
-  await ownerDb.destroy()
-  process.env.APP_DATABASE_URL = asApp(owner, password)
-  process.env.ENGINE_PORT = String(await freePort())
-  app = connect(process.env.APP_DATABASE_URL, 6)
-  setDb(app)
-  pinClock(new Date('2026-06-15T10:00:00Z'))
+  const made = await applicationOn(owner)
+  app = made.app
+  ines = made.ines
 }, 120_000)
 afterAll(async () => {
   worker?.kill('SIGKILL')

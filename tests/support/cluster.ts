@@ -11,13 +11,15 @@ export class Cluster {
   constructor(
     readonly folder: string,
     private readonly secret: string,
+    /** First port it tries. Clusters of tests that run side by side keep apart, so that one that is killed finds its own again. */
+    private readonly firstPort: number,
   ) {
     this.data = join(ROOT, folder)
   }
 
   /** Starts it, making it first where it is missing; gives its owner's connection to a database. */
   start(database: string): string {
-    const script = `. bin/common.sh; use_data ${this.folder} shared; start_cluster 54900 ${database} -c fsync=off; echo "$OWNER_DATABASE_URL"`
+    const script = `. bin/common.sh; use_data ${this.folder} shared; start_cluster ${this.firstPort} ${database} -c fsync=off; echo "$OWNER_DATABASE_URL"`
     const out = execFileSync('bash', ['-c', script, 'bin/start'], { cwd: ROOT, env: { ...process.env, ARCH_SECRET: this.secret, DATABASE_URL: '' }, encoding: 'utf8', stdio: ['ignore', 'pipe', 'inherit'] })
     return out.trim().split('\n').at(-1) as string
   }

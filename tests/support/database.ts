@@ -4,7 +4,7 @@ import { afterAll } from 'vitest'
 import type { BatchOptions } from '@/core/outputs/views'
 import { connect, type Knex, setDb } from '@/db/connection'
 import { addMember } from '@/db/first-person'
-import { asApp } from '@/db/prepare'
+import { asApp, prepare } from '@/db/prepare'
 import { pinClock } from '@/runtime/clock'
 import type { Actor } from '@/usecases/actor'
 import { batchOf, startBatch } from '@/usecases/map-batch'
@@ -49,6 +49,21 @@ export async function freshDatabase(at = '2026-06-15T09:00:00Z'): Promise<TestDa
     await again.destroy()
   })
   return { owner, app, ownerUrl, ines: await member('Ines Okafor', 'coordinator'), tam: await member('Tam Reyes', 'caller'), marek: await member('Marek Dunn', 'manager') }
+}
+
+/** The application on a cluster of its own, made ready from nothing: its pool, and a coordinator. */
+export async function applicationOn(owner: string): Promise<{ app: Knex; ines: Actor }> {
+  const password = process.env.ARCH_APP_PASSWORD as string
+  await prepare(owner, password)
+  const ownerDb = connect(owner, 1)
+  const id = await addMember(ownerDb, { name: 'Ines Okafor', email: 'ines@brackenfold.example', post: 'coordinator', password: 'rain-on-the-roof' })
+  await ownerDb.destroy()
+  process.env.APP_DATABASE_URL = asApp(owner, password)
+  process.env.ENGINE_PORT = String(await freePort())
+  const app = connect(process.env.APP_DATABASE_URL, 6)
+  setDb(app)
+  pinClock(new Date('2026-06-15T10:00:00Z'))
+  return { app, ines: { id, name: 'Ines Okafor', post: 'coordinator' } }
 }
 
 export function freePort(): Promise<number> {
