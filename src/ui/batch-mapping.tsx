@@ -2,7 +2,8 @@
 
 import { useEffect, useState, useTransition } from 'react'
 import type { ContactRow, PersonRow, Refusal, SuppressionRow } from '@/core/clean/rows'
-import { type BatchKind, FIELDS, type Mapping } from '@/core/match/columns'
+import type { Note } from '@/core/clean/notes'
+import { type BatchKind, FIELDS, fieldLabel, type Mapping } from '@/core/match/columns'
 import type { BatchAccount, BatchPreview } from '@/core/outputs/views'
 import { ask, Told } from './ask'
 import type { BringIn } from './batch-screen'
@@ -146,6 +147,33 @@ function RegisterFields({ register, onRegister }: { register: { name: string; ve
   )
 }
 
+/** What is doubtful about a row, and, one press away, what was done to its values and how they came. */
+function Notes({ notes }: { notes: Note[] }) {
+  const done = notes.filter((note) => !note.doubt)
+  const fields = [...new Set(done.map((note) => fieldLabel('people', note.field).toLowerCase()))]
+  return (
+    <>
+      {notes.filter((note) => note.doubt).map((note) => (
+        <span key={`${note.field} ${note.what}`} className="block text-[0.8125rem] break-words text-ochre">
+          {note.what}
+        </span>
+      ))}
+      {done.length > 0 && (
+        <details className="text-[0.8125rem] text-soft">
+          <summary className="cursor-pointer py-0.5">cleaned: {fields.join(', ')}</summary>
+          <ul className="pl-4">
+            {done.map((note) => (
+              <li key={`${note.field} ${note.what} ${note.raw}`} className="break-words">
+                {fieldLabel('people', note.field)}: {note.what}, came as <q className="whitespace-pre-wrap">{note.raw.trim()}</q>
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
+    </>
+  )
+}
+
 function StoredRow({ stored }: { stored: Stored }) {
   if ('refused' in stored) return <span className="text-madder">Refused: {stored.refused}</span>
   if ('emails' in stored)
@@ -164,7 +192,7 @@ function StoredRow({ stored }: { stored: Stored }) {
             .filter(Boolean)
             .join(' · ')}
         </span>
-        {stored.aside && <span className="block text-[0.8125rem] text-ochre">{stored.aside}</span>}
+        <Notes notes={stored.notes} />
       </>
     )
   const who = [

@@ -2,6 +2,7 @@
 
 import { type ReactNode, useState } from 'react'
 import { RELATIONS, SCREENED } from '@/core/columns/person-record'
+import { FUNCTIONS, LEVELS } from '@/core/clean/role'
 import { BAND_NAMES } from '@/core/criteria/head-count'
 import { type Criterion, CRITERIA, validCriterion } from '@/core/criteria/registry'
 import type { CriterionLine, Line } from '@/core/lists/line'
@@ -86,21 +87,11 @@ function Fields({ draft, setDraft, choices }: { draft: Criterion; setDraft: (nex
         </label>
       )
     case 'relation':
-      return (
-        <fieldset className="grid gap-1">
-          <legend className="quiet mb-1 font-semibold">Relation to us is any of</legend>
-          {RELATIONS.map((relation) => (
-            <label key={relation} className="flex items-center gap-2">
-              <input
-                type="checkbox"
-                checked={draft.any.includes(relation)}
-                onChange={(event) => setDraft({ ...draft, any: event.target.checked ? [...draft.any, relation] : draft.any.filter((r) => r !== relation) })}
-              />
-              {relation}
-            </label>
-          ))}
-        </fieldset>
-      )
+      return <Boxes legend="Relation to us is any of" all={RELATIONS} chosen={draft.any} onChoose={(any) => setDraft({ ...draft, any })} />
+    case 'level':
+      return <Boxes legend="The wording of the role puts it at" all={LEVELS} chosen={draft.any} onChoose={(any) => setDraft({ ...draft, any })} hint="A secretary to a head is not a head, and a deputy is a deputy. Where the wording does not tell, the level is unknown." />
+    case 'function':
+      return <Boxes legend="The role is about any of" all={FUNCTIONS} chosen={draft.any} onChoose={(any) => setDraft({ ...draft, any })} hint="Where the wording does not tell, the function is unknown." />
     case 'contacted':
       return <ContactedFields draft={draft} setDraft={setDraft} me={choices.me} />
     case 'industry':
@@ -116,17 +107,7 @@ function Fields({ draft, setDraft, choices }: { draft: Criterion; setDraft: (nex
       )
     }
     case 'head-count':
-      return (
-        <fieldset className="grid gap-1">
-          <legend className="quiet mb-1 font-semibold">How many work at the organisation</legend>
-          {BAND_NAMES.map((band) => (
-            <label key={band} className="flex items-center gap-2">
-              <input type="checkbox" checked={draft.any.includes(band)} onChange={(e) => setDraft({ ...draft, any: e.target.checked ? BAND_NAMES.filter((b) => b === band || draft.any.includes(b)) : draft.any.filter((b) => b !== band) })} />
-              {band}
-            </label>
-          ))}
-        </fieldset>
-      )
+      return <Boxes legend="How many work at the organisation" all={BAND_NAMES} chosen={draft.any} onChoose={(any) => setDraft({ ...draft, any })} />
     case 'batch':
       return (
         <label className="field">
@@ -147,6 +128,22 @@ function Fields({ draft, setDraft, choices }: { draft: Criterion; setDraft: (nex
     case 'round':
       return <NamedListFields draft={draft} setDraft={setDraft} lists={choices.lists} />
   }
+}
+
+/** Any of several values, in their own order. */
+function Boxes<T extends string>({ legend, hint, all, chosen, onChoose }: { legend: string; hint?: string; all: readonly T[]; chosen: T[]; onChoose: (chosen: T[]) => void }) {
+  return (
+    <fieldset className="grid gap-1">
+      <legend className="quiet mb-1 font-semibold">{legend}</legend>
+      {all.map((value) => (
+        <label key={value} className="flex items-center gap-2">
+          <input type="checkbox" checked={chosen.includes(value)} onChange={(event) => onChoose(all.filter((other) => (other === value ? event.target.checked : chosen.includes(other))))} />
+          {value}
+        </label>
+      ))}
+      {hint && <p className="quiet mt-1">{hint}</p>}
+    </fieldset>
+  )
 }
 
 const WORD_LABEL = { industry: 'Industries', county: 'Counties', tag: 'Tags' } as const

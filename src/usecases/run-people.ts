@@ -3,7 +3,7 @@ import { fold } from '@/core/clean/fold'
 import { nameKey } from '@/core/clean/name'
 import { organisationKey } from '@/core/clean/organisation'
 import { type PostalParts, postalKey } from '@/core/clean/postal'
-import { type PersonRow, personRow } from '@/core/clean/rows'
+import { doubtsOf, type PersonRow, personRow } from '@/core/clean/rows'
 import { type Match, match } from '@/core/match/same'
 import type { Batch } from '@/core/outputs/views'
 import type { Knex } from '@/db/connection'
@@ -96,11 +96,11 @@ class PeopleRun {
           ? { is: 'new' }
           : { is: 'same', id: decided.person, by: 'decision' }
     if (found.is === 'in doubt') return { outcome: 'in doubt', reason: found.why, candidates: found.ids }
-    if (found.is === 'new') return { outcome: 'new', reason: row.aside, person_id: this.create(row, organisation) }
+    if (found.is === 'new') return { outcome: 'new', reason: doubtsOf(row), person_id: this.create(row, organisation) }
     const person = [...near].find((p) => p.id === found.id)
     if (!person) return { outcome: 'in doubt', reason: 'the person it was said to be shares nothing with it any more', candidates: [] }
     const changed = this.update(person, row, organisation)
-    return { outcome: changed.length > 0 ? 'updated' : 'same', reason: [changed.join(', '), `known by ${found.by}`, row.aside].filter(Boolean).join(' · '), person_id: person.id }
+    return { outcome: changed.length > 0 ? 'updated' : 'same', reason: [changed.join(', '), `known by ${found.by}`, doubtsOf(row)].filter(Boolean).join(' · '), person_id: person.id }
   }
 
   private create(row: PersonRow, organisation: string | null): number {

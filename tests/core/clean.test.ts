@@ -7,7 +7,7 @@ import { cleanName } from '@/core/clean/name'
 import { organisationKey } from '@/core/clean/organisation'
 import { cleanPhone } from '@/core/clean/phone'
 import { cleanPostal, postalKey } from '@/core/clean/postal'
-import { contactRow, personRow, suppressionRow } from '@/core/clean/rows'
+import { contactRow, doubtsOf, type PersonRow, personRow, suppressionRow } from '@/core/clean/rows'
 import { safeCell } from '@/core/outputs/csv-cell'
 
 test.each([
@@ -105,8 +105,9 @@ describe('rows', () => {
     const count = (cell: string) => personRow(['Maud', cell], ['name', 'headCount'], 'GB')
     for (const [cell, headCount] of [['1,200', 1200], ['50–249', 50], ['250+', 250], ['7', 7], ['', null]] as const) expect(count(cell)).toMatchObject({ headCount })
     // A cell that says nothing we understand costs nobody their place: it alone is left out, and that is said.
-    expect(count(' about  40')).toMatchObject({ name: { name: 'Maud' }, headCount: null, aside: '“about 40” is not a number of people and was left out' })
-    expect(count('7')).toMatchObject({ aside: null })
+    expect(count(' about  40')).toMatchObject({ name: { name: 'Maud' }, headCount: null })
+    expect(doubtsOf(count(' about  40') as PersonRow)).toBe('the given name is missing, “about 40” is not a number of people and was left out')
+    expect(doubtsOf(count('7') as PersonRow)).toBe('the given name is missing')
   })
   test('suppressions of a domain, a postal address and an organisation', () => {
     const columns = ['domain', 'street', 'town', 'organisation']

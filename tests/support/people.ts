@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import { PeopleColumns } from '@/core/columns/people-columns'
 import { CHANNELS, type PersonRecord, REASONS, RELATIONS, SCREENED, WAYS } from '@/core/columns/person-record'
+import { FUNCTIONS, LEVELS } from '@/core/clean/role'
 import { BAND_NAMES } from '@/core/criteria/head-count'
 import type { Moment } from '@/core/criteria/kind'
 import type { Criterion } from '@/core/criteria/registry'
@@ -13,7 +14,7 @@ export const ASOF = Date.UTC(2026, 5, 15, 10)
 export const MOMENT: Moment = { asOf: ASOF, zone: 'Europe/London' }
 
 export const ACTORS = ['ines', 'tam'] as const
-const ROLES = ['Estates Manager', 'head of facilities', 'Trainee Estates Officer', 'Bursar', 'Facilities & Estates Lead', 'Directrice générale', 'caretaker']
+const ROLES = ['Secretary to the head of estates', 'Deputy Director', '???', 'Estates Manager', 'head of facilities', 'Trainee Estates Officer', 'Bursar', 'Facilities & Estates Lead', 'Directrice générale', 'caretaker']
 const TOWNS = ['Thornmouth', 'Low Wendle', 'Kettlehythe']
 const POSTCODES = ['PW1 2AB', 'PW12 3CD', 'PW2 1ZZ']
 
@@ -93,6 +94,8 @@ export const criterion: fc.Arbitrary<Criterion> = fc.oneof(
     .map((p) => ({ kind: 'place' as const, ...p })),
   fc.constantFrom(...SCREENED).map((channel) => ({ kind: 'reach' as const, channel })),
   fc.subarray([...RELATIONS], { minLength: 1 }).map((any) => ({ kind: 'relation' as const, any })),
+  fc.subarray([...LEVELS], { minLength: 1 }).map((any) => ({ kind: 'level' as const, any })),
+  fc.subarray([...FUNCTIONS], { minLength: 1 }).map((any) => ({ kind: 'function' as const, any })),
   fc.record({ by: fc.option(fc.constantFrom(...ACTORS).map((id) => ({ id, name: id }))), how: fc.constantFrom('never' as const, 'before' as const, 'within' as const), days: fc.integer({ min: 1, max: 150 }), ways: fc.option(fc.subarray([...WAYS], { minLength: 1 }), { nil: undefined }) }).map(({ by, how, days, ways }) => ({
     kind: 'contacted' as const,
     how,

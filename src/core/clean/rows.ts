@@ -8,6 +8,8 @@ import { type CleanName, cleanName, squeeze } from './name'
 import { cleanOrganisation } from './organisation'
 import { cleanPhone } from './phone'
 import { cleanPostal, type PostalParts, postalKey } from './postal'
+import { emailTraits } from './email-traits'
+import { type Note, whatWasDone } from './notes'
 import { cleanRelation } from './relation'
 
 export type Refusal = { refused: string }
@@ -26,8 +28,13 @@ export interface PersonRow {
   postal: PostalParts
   relation: Relation | null
   tags: string[]
-  /** What of the row could not be understood and was left out, in words. */
-  aside: string | null
+  /** What was done to its values, and what is doubtful about them. */
+  notes: Note[]
+}
+
+/** What somebody should look at in a row that came in, in words; null where there is nothing. */
+export function doubtsOf({ notes }: PersonRow): string | null {
+  return notes.filter((note) => note.doubt).map((note) => note.what).join(', ') || null
 }
 
 export interface Who {
@@ -90,13 +97,12 @@ export function personRow(row: string[], mapping: Mapping, region: string): Pers
   const relation = cleanRelation(cells.relation ?? '')
   if (relation === undefined) return { refused: `“${cells.relation.trim()}” is not a relation we know` }
   const headCount = cleanCount(cells.headCount ?? '')
-  const raws = (fields: string[]) => fields.map((field) => cells[field] ?? '')
   const addresses = (fields: string[], clean: (raw: string) => CleanAddress | null) =>
-    raws(fields).flatMap((raw) => {
-      const cleaned = clean(raw)
-      return cleaned ? [{ ...cleaned, raw }] : []
+    fields.flatMap((field) => {
+      const cleaned = clean(cells[field] ?? '')
+      return cleaned ? [{ ...cleaned, raw: cells[field] }] : []
     })
-  return {
+  const person: PersonRow = {
     outsideId: text(cells.outsideId),
     name,
     role: text(cells.role),
@@ -108,9 +114,38 @@ export function personRow(row: string[], mapping: Mapping, region: string): Pers
     phones: addresses(['phone', 'phone2'], (raw) => cleanPhone(raw, region)),
     postal: cleanPostal(cells),
     relation,
-    aside: headCount === undefined ? `“${squeeze(cells.headCount)}” is not a number of people and was left out` : null,
     tags: [...new Set((cells.tags ?? '').split(/[;,|]/).map(squeeze).filter(Boolean))],
+    notes: [],
   }
+  person.notes = notesOn(person, cells, headCount === undefined)
+  return person
+}
+
+function notesOn(row: PersonRow, cells: Record<string, string>, noHeadCount: boolean): Note[] {
+  const notes: Note[] = []
+  const note = (field: string, raw: string, value: string, what: string | null, doubt = false) => what && notes.push({ field, raw, value, what, doubt })
+  const rawName = cells.name ?? [cells.given, cells.family].filter(Boolean).join(' ')
+  note('name', rawName, row.name.name, row.name.done.join(', '))
+  note('name', rawName, row.name.name, row.name.incomplete, true)
+  for (const field of ['role', 'organisation', 'industry', 'county'] as const) note(field, cells[field] ?? '', row[field] ?? '', row[field] && whatWasDone(cells[field], row[field]))
+  for (const field of ['street', 'town', 'postcode'] as const) note(field, cells[field] ?? '', row.postal[field] ?? '', row.postal[field] && whatWasDone(cells[field], row.postal[field]))
+  for (const email of row.emails) {
+    note('email', email.raw, email.value, whatWasDone(email.raw, email.value))
+    if (!email.usable) {
+      note('email', email.raw, email.value, `“${email.value}” is no e-mail address: ${email.why}`, true)
+      continue
+    }
+    const traits = emailTraits(email.normal)
+    note('email', email.raw, email.value, traits.likely && `${email.value} may be meant as ${traits.likely}`, true)
+    note('email', email.raw, email.value, traits.disposable ? `${email.value} is at a provider of throw-away addresses` : null, true)
+    note('email', email.raw, email.value, traits.roleAccount ? 'an address of a post, not of one person' : traits.kind === 'personal' ? 'a personal address' : null)
+  }
+  for (const phone of row.phones) {
+    if (phone.usable) note('phone', phone.raw, phone.value, phone.raw.trim().startsWith('+') ? whatWasDone(phone.raw, phone.value) && 'written internationally' : 'written with its country code')
+    else note('phone', phone.raw, phone.value, `“${phone.value}” is no phone number: ${phone.why}`, true)
+  }
+  if (noHeadCount) note('headCount', cells.headCount, '', `“${squeeze(cells.headCount)}” is not a number of people and was left out`, true)
+  return notes
 }
 
 /** A whole number of people, thousands set apart or not; null where empty, `undefined` where it is none. A range counts by its lower end. */

@@ -61,9 +61,9 @@ export interface CriterionKind<C> {
 /** For criteria whose answer hangs on nothing but the criterion and the columns. */
 export const steady = (): string => ''
 
-/** Evaluates a question about a column of words: unknown where there is none, yes where the word is one asked for. */
-export function byWord(columns: PeopleColumns, column: WordColumn, asked: readonly boolean[]): Answer {
-  const said = Uint8Array.from(asked, (yes) => (yes ? 1 : 0))
+/** Evaluates a question about a column of words: what each word answers, by code; unknown where it is null or there is no word. */
+export function byWord(columns: PeopleColumns, column: WordColumn, asked: readonly (boolean | null)[]): Answer {
+  const said = Uint8Array.from(asked, (yes) => (yes === null ? 2 : yes ? 1 : 0))
   return columns.live.split((n) => {
     const code = column.codeAt(n)
     return code < 0 ? 2 : said[code]

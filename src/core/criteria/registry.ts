@@ -6,16 +6,20 @@ import { type CountyCriterion, county } from './county'
 import { type HeadCountCriterion, headCount } from './head-count'
 import { type IndustryCriterion, industry } from './industry'
 import type { Answer, AskedField, CriterionKind, Moment, Phrase, Verdict } from './kind'
+import { type LevelCriterion, level } from './level'
 import { type ListCriterion, list } from './list'
 import { type PlaceCriterion, place } from './place'
 import { type ReachCriterion, reach } from './reach'
 import { type RelationCriterion, relation } from './relation'
 import { type RoleCriterion, role } from './role'
+import { type FunctionCriterion, roleFunction } from './role-function'
 import { type RoundCriterion, round } from './round'
 import { type TagCriterion, tag } from './tag'
 
 export type Criterion =
   | RoleCriterion
+  | LevelCriterion
+  | FunctionCriterion
   | IndustryCriterion
   | HeadCountCriterion
   | PlaceCriterion
@@ -29,7 +33,7 @@ export type Criterion =
   | ListCriterion
 
 /** Every kind of criterion there is: one row a kind. */
-export const CRITERIA = { role, industry, 'head-count': headCount, place, county, reach, contacted, relation, tag, batch, round, list } as const
+export const CRITERIA = { role, level, function: roleFunction, industry, 'head-count': headCount, place, county, reach, contacted, relation, tag, batch, round, list } as const
 
 export type CriterionName = keyof typeof CRITERIA
 

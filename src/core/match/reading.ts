@@ -1,0 +1,37 @@
+/** Kinds of files that rows are read from; what each holds is in docs/formats.md. */
+export type FormatName = 'csv' | 'xlsx' | 'jsonl' | 'vcard'
+
+/** How a file is read. Kept with its batch, so that it is read the same way every time. */
+export interface Reading {
+  format: FormatName
+  /** The file within an archive. */
+  entry?: string
+  /** Of text: its encoding, and for CSV what splits its columns. */
+  encoding?: string
+  delimiter?: string
+  /** The sheet of a workbook. */
+  sheet?: string
+  /** The row the titles of the columns stand in, from 1; 0 where there are none. What is above it is left out. */
+  headerRow: number
+}
+
+/** What else of a file could be read. */
+export interface ReadingChoices {
+  entries?: string[]
+  sheets?: string[]
+}
+
+const NAME = { csv: 'CSV', xlsx: 'workbook', jsonl: 'JSON Lines', vcard: 'vCards' } as const
+
+/** How a file is read, in words. */
+export function readingText({ format, entry, encoding, delimiter, sheet, headerRow }: Reading): string {
+  return [
+    entry && `${entry} in an archive`,
+    sheet ? `${NAME[format]}, sheet “${sheet}”` : NAME[format],
+    encoding,
+    delimiter && `columns split by ${delimiter === '\t' ? 'tabs' : `“${delimiter}”`}`,
+    (format === 'csv' || format === 'xlsx') && (headerRow === 0 ? 'no titles found' : headerRow === 1 ? 'first row taken as the titles' : `titles in row ${headerRow}, what is above it left out`),
+  ]
+    .filter(Boolean)
+    .join(', ')
+}

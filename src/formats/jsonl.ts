@@ -1,0 +1,63 @@
+import { createReadStream } from 'node:fs'
+import { createInterface } from 'node:readline'
+import iconv from 'iconv-lite'
+import { encodingOf, headOf } from './encoding'
+import { checkWidth, type Format, LONGEST_ROW, nothingStored, SHOWN_FIRST, Unreadable } from './format'
+
+/** JSON Lines: one JSON object (RFC 8259) a line. What is nested is named by its path, plain values of an array are joined. */
+export const jsonl: Format = {
+  async look(path, asked) {
+    const encoding = asked.encoding ?? encodingOf(await headOf(path))
+    const columns = new Set<string>()
+    const shown: Map<string, string>[] = []
+    let rows = 0
+    for await (const record of records(path, encoding)) {
+      for (const key of record.keys()) columns.add(key)
+      checkWidth(columns.size)
+      if (shown.length < SHOWN_FIRST) shown.push(record)
+      rows++
+    }
+    if (rows === 0) throw new Unreadable('The file has no rows: there is nothing in it but blanks and line ends.')
+    const header = [...columns]
+    return { reading: { format: 'jsonl', encoding, headerRow: 0 }, header, first: shown.map((record) => cells(record, header)), rows, choices: {} }
+  },
+
+  async *rows(path, { encoding = 'UTF-8' }, header) {
+    for await (const record of records(path, encoding)) yield cells(record, header)
+  },
+}
+
+const cells = (record: Map<string, string>, header: string[]): string[] => header.map((key) => record.get(key) ?? '')
+
+async function* records(path: string, encoding: string): AsyncGenerator<Map<string, string>> {
+  const lines = createInterface({ input: createReadStream(path).pipe(iconv.decodeStream(encoding)) as unknown as NodeJS.ReadableStream, crlfDelay: Number.POSITIVE_INFINITY })
+  let number = 0
+  for await (const line of lines) {
+    number++
+    if (line.trim() === '') continue
+    if (line.length > LONGEST_ROW) throw new Unreadable(`Line ${number} is longer than ${LONGEST_ROW.toLocaleString('en-GB')} characters. ${nothingStored}`)
+    const record = new Map<string, string>()
+    flatten(parsed(line, number), '', record, 0)
+    yield record
+  }
+}
+
+function parsed(line: string, number: number): object {
+  let value: unknown
+  try {
+    value = JSON.parse(line)
+  } catch (error) {
+    throw new Unreadable(`Line ${number} is not JSON (${(error as Error).message.slice(0, 120)}). Mend that line and bring the file in again. ${nothingStored}`)
+  }
+  if (typeof value !== 'object' || value === null || Array.isArray(value)) throw new Unreadable(`Line ${number} is not an object with names and values. ${nothingStored}`)
+  return value
+}
+
+/** Values by their path: *address.town*, *phones.1.number* (from 1). Deeper than eight levels stays as JSON. */
+function flatten(value: unknown, path: string, into: Map<string, string>, depth: number): void {
+  if (value === null || value === undefined) return
+  if (typeof value !== 'object') into.set(path || 'value', String(value))
+  else if (depth >= 8) into.set(path, JSON.stringify(value))
+  else if (Array.isArray(value) && value.every((item) => typeof item !== 'object')) into.set(path, value.join('; '))
+  else for (const [key, inner] of Object.entries(value)) flatten(inner, `${path}${path ? '.' : ''}${Array.isArray(value) ? Number(key) + 1 : key}`, into, depth + 1)
+}
