@@ -57,6 +57,12 @@ export class PeopleColumns {
   private ascending = true
   /** Grows with every change, so that whatever was computed from the columns can tell that it is old. */
   version = 0
+  private suppressionsChanged = 0
+
+  /** The same for suppressions and for where the rows of addresses stand that they are on. */
+  get suppressionsVersion(): string {
+    return `${this.suppressionsChanged}|${this.addresses.moves}`
+  }
 
   /** One past the highest record number given out. */
   get size(): number {
@@ -116,6 +122,7 @@ export class PeopleColumns {
   put(record: PersonRecord): void {
     const known = this.numberFor(record.id)
     const n = known ?? this.give(record.id)
+    const before = this.suppressionsOf(n)
     this.order.set(n, record.sortKey)
     this.version++
     this.live.add(n)
@@ -137,9 +144,18 @@ export class PeopleColumns {
     setOrDelete(this.toCome, n, record.toCome.length > 0 ? record.toCome : null)
     setOrDelete(this.suppressed, n, record.suppressions.length > 0 ? record.suppressions : null)
     setOrDelete(this.addressSuppressed, n, record.addresses.some((a) => a.suppressions.length > 0) ? record.addresses.map((a) => a.suppressions) : null)
+    if (this.suppressionsOf(n) !== before) this.suppressionsChanged++
     if (known !== undefined) for (const members of [...this.batches.values(), ...this.tags.values()]) members.delete(n)
     for (const batch of record.batches) this.memberOf(this.batches, batch, n)
     for (const tag of record.tags) this.memberOf(this.tags, tag, n)
+  }
+
+  /** All that decides which rows of a record's addresses are suppressed; empty where nothing is. */
+  private suppressionsOf(n: number): string {
+    const [own, byAddress] = [this.suppressed.get(n), this.addressSuppressed.get(n)]
+    if (!own && !byAddress) return ''
+    const { first, count, fields } = { first: this.addresses.first(n), count: this.addresses.count(n), fields: this.addresses.fields }
+    return JSON.stringify([own, byAddress, first, Array.from(fields.channel.subarray(first, first + count))])
   }
 
   private readonly writeContact = (fields: PeopleColumns['contacts']['fields'], at: number, c: Contact): void => {

@@ -1,14 +1,17 @@
 type Numbers = Int32Array | Float64Array | Uint8Array
 
 /**
- * Rows that belong to records: a contact, an address. Rows of one record stand together; replacing them appends the
- * new ones and leaves the old as waste, which is taken out once it outweighs the rest. `owner` tells whose a row is.
+ * Rows that belong to records: a contact, an address. Rows of one record stand together. As many new ones or fewer take
+ * the place of the old; more are appended and leave the old as waste, which is taken out once it outweighs the rest.
+ * `owner` tells whose a row is.
  */
 export class Slices<Fields extends string> {
   private start = new Int32Array(0)
   private counts = new Int32Array(0)
   private used = 0
   private wasted = 0
+  /** Grows whenever rows of records that were not replaced get other places. */
+  moves = 0
   owner = new Int32Array(0)
   readonly fields: Record<Fields, Numbers>
   private readonly names: Fields[]
@@ -37,7 +40,13 @@ export class Slices<Fields extends string> {
       this.start = extend(this.start, n + 1)
       this.counts = extend(this.counts, n + 1)
     }
-    this.wasted += this.counts[n]
+    if (rows.length <= this.counts[n]) {
+      for (let i = 0; i < rows.length; i++) write(this.fields, this.start[n] + i, rows[i])
+      this.waste(this.start[n] + rows.length, this.start[n] + this.counts[n])
+      this.counts[n] = rows.length
+      return
+    }
+    this.waste(this.start[n], this.start[n] + this.counts[n])
     if (this.wasted > 1024 && this.wasted > this.used / 2) this.compact(n)
     const end = this.used + rows.length
     if (end > this.owner.length) {
@@ -111,9 +120,16 @@ export class Slices<Fields extends string> {
     this.used = rows
   }
 
+  /** Rows that belong to nobody any more. */
+  private waste(from: number, to: number): void {
+    this.owner.fill(-1, from, to)
+    this.wasted += to - from
+  }
+
   /** Rewrites all rows but those of the record that is about to be replaced. */
   private compact(except: number): void {
     this.counts[except] = 0
+    this.moves++
     const kept = Object.fromEntries(this.names.map((name) => [name, numbers(this.shape[name], this.used)])) as Record<Fields, Numbers>
     const owner = new Int32Array(this.used)
     let to = 0

@@ -27,7 +27,7 @@ export function markSuppressed(columns: PeopleColumns, listed: Bitset, reasons: 
 
 /** Every address row with every suppression that is on it or on whose it is, and that is of its channel, side by side. */
 interface SuppressedRows {
-  version: number
+  version: string
   rows: Int32Array
   /** Record numbers of whose the rows are. */
   owners: Int32Array
@@ -40,10 +40,10 @@ interface SuppressedRows {
 
 const known = new WeakMap<PeopleColumns, SuppressedRows>()
 
-/** The same until something in the columns changes: a rule that is edited asks for it again and again. */
+/** The same until a suppression changes: a rule that is edited asks for it again and again. */
 function suppressedRows(columns: PeopleColumns): SuppressedRows {
   const before = known.get(columns)
-  if (before?.version === columns.version) return before
+  if (before?.version === columns.suppressionsVersion) return before
   const rows: number[] = []
   const owners: number[] = []
   const of: Suppression[] = []
@@ -59,7 +59,7 @@ function suppressedRows(columns: PeopleColumns): SuppressedRows {
   for (const [n, byAddress] of columns.addressSuppressed) byAddress.forEach((suppressions, i) => add(n, columns.addresses.first(n) + i, suppressions))
   for (const [n, own] of columns.suppressed) for (let i = columns.addresses.count(n) - 1; i >= 0; i--) add(n, columns.addresses.first(n) + i, own)
   const fresh = {
-    version: columns.version,
+    version: columns.suppressionsVersion,
     rows: Int32Array.from(rows),
     owners: Int32Array.from(owners),
     reason: Uint8Array.from(of, (s) => REASONS.indexOf(s.reason)),
