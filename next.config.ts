@@ -2,7 +2,7 @@ import type { NextConfig } from 'next'
 
 const config: NextConfig = {
   distDir: process.env.ARCH_DIST ?? '.next',
-  serverExternalPackages: ['knex', 'pg', 'pino', 'iconv-lite', 'chardet', 'graphile-worker'],
+  serverExternalPackages: ['knex', 'pg', 'pino', 'iconv-lite', 'chardet', 'graphile-worker', 'yauzl'],
   experimental: { serverActions: { bodySizeLimit: '2mb' }, turbopackFileSystemCacheForBuild: true },
   poweredByHeader: false,
   async headers() {

@@ -14,7 +14,7 @@ test.afterAll(() => page.close())
 
 async function bringIn(name: string) {
   await page.goto('/intake')
-  await page.getByLabel('CSV file').setInputFiles(`demo/files/${name}`)
+  await page.getByLabel('File', { exact: true }).setInputFiles(`demo/files/${name}`)
   await expect(page.getByRole('heading', { name })).toBeVisible()
   await expect(page.getByRole('heading', { name: 'The first rows, as they will be stored' })).toBeVisible()
 }

@@ -205,7 +205,7 @@ test('who came on since one last looked is told beside the list and in a tab of 
   await page.reload()
   await expect.poll(balance).toBe(0)
   await page.goto('/intake')
-  await page.getByLabel('CSV file').setInputFiles({ name: 'fair.csv', mimeType: 'text/csv', buffer: Buffer.from('Name,Email,Tags\nMaud Newcome,maud.newcome@example.org,met at the fair\nJoss Newcome,joss.newcome@example.org,met at the fair\n') })
+  await page.getByLabel('File', { exact: true }).setInputFiles({ name: 'fair.csv', mimeType: 'text/csv', buffer: Buffer.from('Name,Email,Tags\nMaud Newcome,maud.newcome@example.org,met at the fair\nJoss Newcome,joss.newcome@example.org,met at the fair\n') })
   await page.getByRole('button', { name: 'Bring it in' }).click()
   await expect(page.getByTestId('rows')).toHaveText('2', { timeout: 30_000 })
   await page.goto('/lists')
@@ -280,7 +280,7 @@ test('a customer is let through with a reason; an opt-out cannot be', async () =
 
 test('two records are merged, with what is taken over told before', async () => {
   await page.goto('/intake')
-  await page.getByLabel('CSV file').setInputFiles({ name: 'twice.csv', mimeType: 'text/csv', buffer: Buffer.from('Name,Role,Email\nOttoline Twice,,ottoline.twice@example.org\nOttoline Twyce,Head gardener,o.twyce@example.com\n') })
+  await page.getByLabel('File', { exact: true }).setInputFiles({ name: 'twice.csv', mimeType: 'text/csv', buffer: Buffer.from('Name,Role,Email\nOttoline Twice,,ottoline.twice@example.org\nOttoline Twyce,Head gardener,o.twyce@example.com\n') })
   await page.getByRole('button', { name: 'Bring it in' }).click()
   await expect(page.getByTestId('rows')).toHaveText('2', { timeout: 30_000 })
   await page.getByRole('link', { name: 'Ottoline Twice' }).click()
@@ -309,7 +309,7 @@ test('a meeting is recorded as a contact; it is no channel', async () => {
 test('files that are none are refused with a sentence, and nothing is stored', async () => {
   const said = async (name: string, buffer: Buffer) => {
     await page.goto('/intake')
-    await page.getByLabel('CSV file').setInputFiles({ name, mimeType: 'text/csv', buffer })
+    await page.getByLabel('File', { exact: true }).setInputFiles({ name, mimeType: 'text/csv', buffer })
     return page.getByRole('alert').filter({ hasText: /\w/ })
   }
   await expect(await said('empty.csv', Buffer.alloc(0))).toContainText('empty')

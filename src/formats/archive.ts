@@ -1,5 +1,4 @@
 import { createWriteStream } from 'node:fs'
-import { Transform } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import yauzl from 'yauzl'
 import { Unreadable } from './format'
@@ -12,79 +11,49 @@ const MOST_UNPACKED = 2 * 1024 ** 3
 const MOST_TIMES = 250
 const SMALL = 64 * 1024 ** 2
 
-export interface Entry {
-  name: string
-  size: number
-}
-
-/** The files in a ZIP archive (APPNOTE.TXT, PKWARE). Throws Unreadable where it is broken or unpacks to too much. */
-export async function entriesOf(path: string): Promise<Entry[]> {
-  return opened(path, async (zip, each) => {
+/** The names of the files in a ZIP archive (APPNOTE.TXT, PKWARE). Throws Unreadable where it is broken or unpacks to too much. */
+export function entriesOf(path: string): Promise<string[]> {
+  return opened(path, async (zip) => {
     if (zip.entryCount > MOST_ENTRIES) throw new Unreadable(`The archive holds ${zip.entryCount.toLocaleString('en-GB')} files; at most ${MOST_ENTRIES.toLocaleString('en-GB')} are looked through. Nothing was stored.`)
-    const entries: Entry[] = []
+    const names: string[] = []
     let [packed, unpacked] = [0, 0]
-    for await (const entry of each) {
+    for await (const entry of zip.eachEntry()) {
       packed += entry.compressedSize
       unpacked += entry.uncompressedSize
-      if (unpacked > MOST_UNPACKED || (unpacked > SMALL && unpacked > packed * MOST_TIMES)) throw new Unreadable(`The archive would unpack to more than ${Math.floor(unpacked / 1024 ** 2).toLocaleString('en-GB')} MB out of ${Math.ceil(packed / 1024 ** 2)} MB. Nothing of it was unpacked or stored.`)
-      entries.push({ name: entry.fileName, size: entry.uncompressedSize })
+      if (unpacked > MOST_UNPACKED || (unpacked > SMALL && unpacked > packed * MOST_TIMES)) {
+        throw new Unreadable(`The archive would unpack from ${Math.ceil(packed / 1024 ** 2)} MB to more than ${Math.floor(unpacked / 1024 ** 2).toLocaleString('en-GB')} MB. Nothing of it was unpacked or stored.`)
+      }
+      names.push(entry.fileName)
     }
-    return entries
+    return names
   })
 }
 
 /** Unpacks one file of an archive into another file. Throws Unreadable where it is broken, locked or larger than it says. */
-export async function unpack(path: string, name: string, into: string): Promise<void> {
-  await opened(path, async (zip, each) => {
-    for await (const entry of each) {
-      if (entry.fileName !== name) continue
-      if (entry.isEncrypted()) throw new Unreadable(`“${name}” in the archive is locked with a password. Unpack it, and bring in what is in it. Nothing was stored.`)
-      // yauzl stops with an error where more bytes come than the entry says it has.
-      const bytes = await new Promise<NodeJS.ReadableStream>((done, failed) => zip.openReadStream(entry, (error, stream) => (error ? failed(error) : done(stream))))
-      return pipeline(bytes, new Transform({ transform: (chunk, _, next) => next(null, chunk) }), createWriteStream(into))
-    }
-    throw new Unreadable(`There is no file “${name}” in the archive any more.`)
+export function unpack(path: string, name: string, into: string): Promise<void> {
+  return opened(path, async (zip) => {
+    const entry = await found(zip, name)
+    if (!entry) throw new Unreadable(`There is no file “${name}” in the archive.`)
+    if (entry.isEncrypted()) throw new Unreadable(`“${name}” in the archive is locked with a password. Unpack it, and bring in what is in it. Nothing was stored.`)
+    // yauzl stops with an error where other bytes come than the entry says it has.
+    await pipeline(await zip.openReadStreamPromise(entry), createWriteStream(into))
   })
 }
 
-/** A small file of an archive as text; null where there is none. */
-export async function textOf(path: string, name: string): Promise<string | null> {
-  return opened(path, async (zip, each) => {
-    for await (const entry of each) {
-      if (entry.fileName !== name || entry.uncompressedSize > 8 * 1024 ** 2) continue
-      const bytes = await new Promise<NodeJS.ReadableStream>((done, failed) => zip.openReadStream(entry, (error, stream) => (error ? failed(error) : done(stream))))
-      const chunks: Buffer[] = []
-      for await (const chunk of bytes) chunks.push(chunk as Buffer)
-      return Buffer.concat(chunks).toString('utf8')
-    }
-    return null
-  })
+async function found(zip: yauzl.ZipFile, name: string): Promise<yauzl.Entry | null> {
+  for await (const entry of zip.eachEntry()) if (entry.fileName === name) return entry
+  return null
 }
 
-async function opened<T>(path: string, work: (zip: yauzl.ZipFile, each: AsyncIterable<yauzl.Entry>) => Promise<T>): Promise<T> {
-  const broken = (error: Error) => new Unreadable(`The archive is broken (${error.message}). Nothing was stored.`)
-  const zip = await new Promise<yauzl.ZipFile>((done, failed) => yauzl.open(path, { lazyEntries: true, autoClose: false }, (error, file) => (error ? failed(broken(error)) : done(file))))
+async function opened<T>(path: string, work: (zip: yauzl.ZipFile) => Promise<T>): Promise<T> {
+  let zip: yauzl.ZipFile | undefined
   try {
-    return await work(zip, entries(zip))
+    zip = await yauzl.openPromise(path, { autoClose: false })
+    return await work(zip)
   } catch (error) {
     if (error instanceof Unreadable || (error as { code?: string }).code === 'ENOSPC') throw error
-    throw broken(error as Error)
+    throw new Unreadable(`The archive is broken (${(error as Error).message}). Nothing was stored.`)
   } finally {
-    zip.close()
-  }
-}
-
-async function* entries(zip: yauzl.ZipFile): AsyncGenerator<yauzl.Entry> {
-  for (;;) {
-    const entry = await new Promise<yauzl.Entry | null>((done, failed) => {
-      const clear = () => zip.off('entry', one).off('end', end).off('error', bad)
-      const one = (next: yauzl.Entry) => (clear(), done(next))
-      const end = () => (clear(), done(null))
-      const bad = (error: Error) => (clear(), failed(error))
-      zip.on('entry', one).on('end', end).on('error', bad)
-      zip.readEntry()
-    })
-    if (!entry) return
-    yield entry
+    zip?.close()
   }
 }

@@ -37,7 +37,12 @@ async function* records(path: string, encoding: string): AsyncGenerator<Map<stri
     if (line.trim() === '') continue
     if (line.length > LONGEST_ROW) throw new Unreadable(`Line ${number} is longer than ${LONGEST_ROW.toLocaleString('en-GB')} characters. ${nothingStored}`)
     const record = new Map<string, string>()
-    flatten(parsed(line, number), '', record, 0)
+    try {
+      flatten(parsed(line, number), '', record, 0)
+    } catch (error) {
+      // Only a value nested thousands of levels deep runs out of stack.
+      throw error instanceof RangeError ? new Unreadable(`Line ${number} is nested too deeply to be read. ${nothingStored}`) : error
+    }
     yield record
   }
 }

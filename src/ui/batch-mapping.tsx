@@ -1,12 +1,16 @@
 'use client'
 
+import Link from 'next/link'
 import { useEffect, useState, useTransition } from 'react'
 import type { ContactRow, PersonRow, Refusal, SuppressionRow } from '@/core/clean/rows'
 import type { Note } from '@/core/clean/notes'
 import { type BatchKind, FIELDS, fieldLabel, type Mapping } from '@/core/match/columns'
-import type { BatchAccount, BatchPreview } from '@/core/outputs/views'
+import type { Reading } from '@/core/match/reading'
+import type { ActionResult, BatchAccount, BatchPreview } from '@/core/outputs/views'
 import { ask, Told } from './ask'
 import type { BringIn } from './batch-screen'
+import { day } from './figures'
+import { ReadingFields } from './reading-fields'
 import { Spread } from './spread'
 
 type Stored = PersonRow | ContactRow | SuppressionRow | Refusal
@@ -14,7 +18,7 @@ type Stored = PersonRow | ContactRow | SuppressionRow | Refusal
 const KIND_NAME: Record<BatchKind, string> = { people: 'people', contacts: 'contacts that were made', suppressions: 'suppressions' }
 
 /** What each column holds, and the first rows as they will be stored. Nothing is in the directory yet. */
-export function BatchMapping({ batch, bringIn, onBegun }: { batch: BatchAccount['batch']; bringIn: BringIn; onBegun: () => void }) {
+export function BatchMapping({ batch, twin, bringIn, readAnew, onBegun }: Pick<BatchAccount, 'batch' | 'twin'> & { bringIn: BringIn; readAnew: (reading: Partial<Reading>) => Promise<ActionResult<unknown>>; onBegun: () => void }) {
   const [asked, setAsked] = useState<{ kind: BatchKind; mapping?: Mapping }>({ kind: batch.kind, mapping: batch.mapping })
   const [preview, setPreview] = useState<BatchPreview | null>(null)
   const [told, setTold] = useState<string | null>(null)
@@ -40,9 +44,12 @@ export function BatchMapping({ batch, bringIn, onBegun }: { batch: BatchAccount[
       left={
         <>
           <h1 className="break-words">{batch.file_name}</h1>
-          <p className="quiet">
-            {batch.encoding}, columns split by {batch.delimiter === '\t' ? 'tabs' : `“${batch.delimiter}”`}, {batch.has_header ? 'first row taken as the header' : 'no header found'}
-          </p>
+          <ReadingFields reading={batch.reading} choices={batch.choices} read={readAnew} onTold={setTold} />
+          {twin && (
+            <p role="status" className="said mt-3">
+              This very file came in on {day(twin.at)}, as <Link href={`/intake/${twin.id}`}>{twin.name}</Link>. Its rows would only be matched against themselves.
+            </p>
+          )}
           <label className="field mt-4">
             <span>This file holds</span>
             <select value={kind} onChange={(event) => setAsked({ kind: event.target.value as BatchKind })}>
@@ -98,13 +105,13 @@ export function BatchMapping({ batch, bringIn, onBegun }: { batch: BatchAccount[
             disabled={busy || !preview || preview.lacks !== null}
             onClick={() =>
               begin(async () => {
-                const result = await bringIn(batch.id, kind, mapping, kind === 'suppressions' && register ? { register } : {})
+                const result = await bringIn(batch.id, kind, mapping, { ...(kind === 'suppressions' && register ? { register } : {}), ...(twin ? { again: true } : {}) })
                 if (result.ok) onBegun()
                 else setTold(result.error)
               })
             }
           >
-            Bring it in
+            {twin ? 'Bring it in once more' : 'Bring it in'}
           </button>
         </>
       }

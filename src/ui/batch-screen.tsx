@@ -2,6 +2,7 @@
 
 import { useEffect, useState, useTransition } from 'react'
 import type { BatchKind, Mapping } from '@/core/match/columns'
+import { type Reading, readingText } from '@/core/match/reading'
 import { type ActionResult, type BatchAccount, type BatchOptions, type Outcome, UNDONE, type Undone } from '@/core/outputs/views'
 import { ask } from './ask'
 import { BatchMapping } from './batch-mapping'
@@ -14,6 +15,9 @@ export type Settle = (batch: number, row: number, decided: { person: number } | 
 
 export type BringIn = (id: number, kind: BatchKind, mapping: Mapping, options: BatchOptions) => Promise<ActionResult<unknown>>
 
+/** Reads the file of a batch that waits another way. */
+export type ReadAnew = (id: number, reading: Partial<Reading>) => Promise<ActionResult<unknown>>
+
 const OUTCOMES: [Outcome, string, 'in' | 'out' | 'unknown' | 'plain'][] = [
   ['new', 'came into the directory', 'in'],
   ['same', 'known already, nothing to change', 'plain'],
@@ -23,7 +27,7 @@ const OUTCOMES: [Outcome, string, 'in' | 'out' | 'unknown' | 'plain'][] = [
 ]
 
 /** A batch: its columns first, then its account with the rows behind each figure. */
-export function BatchScreen({ first, bringIn, settle, undo }: { first: BatchAccount; bringIn: BringIn; settle: Settle | null; undo: ((batch: number) => Promise<ActionResult<unknown>>) | null }) {
+export function BatchScreen({ first, bringIn, readAnew, settle, undo }: { first: BatchAccount; bringIn: BringIn; readAnew: ReadAnew; settle: Settle | null; undo: ((batch: number) => Promise<ActionResult<unknown>>) | null }) {
   const [account, setAccount] = useState(first)
   const [shownUndone, setShownUndone] = useState<Undone | null>(null)
   const [outcome, setOutcome] = useState<Outcome | null>(null)
@@ -39,7 +43,12 @@ export function BatchScreen({ first, bringIn, settle, undo }: { first: BatchAcco
     return () => clearInterval(timer)
   }, [under, batch.id])
 
-  if (batch.state === 'mapping') return <BatchMapping batch={batch} bringIn={bringIn} onBegun={() => setAccount({ ...account, batch: { ...batch, state: 'queued' } })} />
+  const anew = async (reading: Partial<Reading>) => {
+    const result = await readAnew(batch.id, reading)
+    if (result.ok) setAccount(await ask<BatchAccount>(`/api/batches/${batch.id}`))
+    return result
+  }
+  if (batch.state === 'mapping') return <BatchMapping key={JSON.stringify(batch.reading)} batch={batch} twin={account.twin} bringIn={bringIn} readAnew={anew} onBegun={() => setAccount({ ...account, batch: { ...batch, state: 'queued' } })} />
   const shown = outcome ?? (batch.state === 'done' || batch.state === 'undone' ? (OUTCOMES.map(([o]) => o).find((o) => counts[o] > 0) ?? 'new') : null)
   const done = OUTCOMES.reduce((sum, [o]) => sum + counts[o], 0)
   const words = batch.kind === 'people' ? OUTCOMES : OUTCOMES.map(([o, what, tone]): (typeof OUTCOMES)[number] => (o === 'new' ? [o, 'went into the ledger', tone] : [o, what, tone]))
@@ -51,7 +60,7 @@ export function BatchScreen({ first, bringIn, settle, undo }: { first: BatchAcco
         <>
           <h1 className="break-words">{batch.file_name}</h1>
           <p className="quiet">
-            {batch.kind} · {day(batch.at)} · {batch.encoding}, columns split by {batch.delimiter === '\t' ? 'tabs' : `“${batch.delimiter}”`}
+            {batch.kind} · {day(batch.at)} · {readingText(batch.reading)}
           </p>
           {batch.state === 'undoing' && (
             <p role="status" className="said mt-4">

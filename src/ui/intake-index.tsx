@@ -1,10 +1,8 @@
 'use client'
 
 import { type BatchIndexRow, OUTCOMES } from '@/core/outputs/views'
-import { Upload } from 'lucide-react'
 import Link from 'next/link'
-import { useRouter } from 'next/navigation'
-import { useRef, useState } from 'react'
+import { DropFile } from './drop-file'
 import { count, day } from './figures'
 
 const TONE: Record<string, string> = { new: 'text-verdigris', 'in doubt': 'text-ochre', refused: 'text-madder' }
@@ -63,54 +61,3 @@ export function IntakeIndex({ batches, mayBringIn }: { batches: BatchIndexRow[];
 }
 
 const STATE: Record<string, string> = { mapping: 'waits for you to look at its columns', queued: 'waits its turn', running: 'is being brought in', failed: 'could not be read to its end' }
-
-function DropFile() {
-  const router = useRouter()
-  const picker = useRef<HTMLInputElement>(null)
-  const [over, setOver] = useState(false)
-  const [told, setTold] = useState<string | null>(null)
-  const [busy, setBusy] = useState(false)
-  const send = async (file: File | undefined) => {
-    if (!file) return
-    setBusy(true)
-    setTold(null)
-    const form = new FormData()
-    form.set('file', file)
-    try {
-      const response = await fetch('/api/batches', { method: 'POST', body: form })
-      const answer = await response.json()
-      if (response.ok) return router.push(`/intake/${answer.id}`)
-      setTold(answer.error)
-    } catch {
-      setTold('The connection was lost while the file came in. Nothing of it was stored; choose it again.')
-    }
-    setBusy(false)
-  }
-  return (
-    // biome-ignore lint/a11y/noStaticElementInteractions: dropping is a shortcut; the button in it does the same
-    <div
-      className={`mt-4 grid justify-items-center gap-2 rounded-lg border-2 border-dashed px-6 py-7 ${over ? 'border-verdigris bg-wash' : 'border-strong'}`}
-      onDragOver={(event) => {
-        event.preventDefault()
-        setOver(true)
-      }}
-      onDragLeave={() => setOver(false)}
-      onDrop={(event) => {
-        event.preventDefault()
-        setOver(false)
-        void send(event.dataTransfer.files[0])
-      }}
-    >
-      <button type="button" className="button button-main" onClick={() => picker.current?.click()} disabled={busy}>
-        <Upload size={16} aria-hidden="true" /> {busy ? 'The file comes in' : 'Choose a CSV file'}
-      </button>
-      <input ref={picker} type="file" accept=".csv,.txt,.tsv,text/csv" aria-label="CSV file" className="sr-only" tabIndex={-1} onChange={(event) => void send(event.target.files?.[0])} />
-      <p className="quiet">or drop it here. You see how its rows will be stored before anything is.</p>
-      {told && (
-        <p role="alert" className="told">
-          {told}
-        </p>
-      )}
-    </div>
-  )
-}

@@ -1,8 +1,8 @@
 import { type BatchAccount, type BatchIndexRow, type BatchRowView, OUTCOMES, type Outcome, type Undone } from '@/core/outputs/views'
-import { db } from '@/db/connection'
+import { db, type Knex } from '@/db/connection'
 import { type Actor, Refused } from './actor'
 import { PAGE } from './list-account'
-import { batchOf } from './map-batch'
+import { batchOf } from './batch-of'
 import { writeCsv } from './write-csv'
 
 
@@ -21,10 +21,23 @@ export async function batchIndex(_actor: Actor): Promise<BatchIndexRow[]> {
 
 /** rows = new + same + updated + in doubt + refused, once all are done. */
 export async function batchAccount(_actor: Actor, id: number): Promise<BatchAccount> {
-  const { created_at, finished_at: _, undone_by, ...batch } = await batchOf(id)
+  const { created_at, finished_at: _, undone_by, first_rows: __, ...batch } = await batchOf(id)
   const { rows } = await db().raw(`select ${counted('r.batch_id = ?')} as counts`, [id])
   const undone = batch.state === 'undone' || batch.state === 'undoing' ? await undoneCounts(id, undone_by) : null
-  return { undone, batch: { ...batch, at: created_at.toISOString() }, counts: Object.fromEntries(OUTCOMES.map((o) => [o, rows[0].counts[o] ?? 0])) as Record<Outcome, number> }
+  return { undone, twin: batch.state === 'mapping' ? await twinOf(db(), id) : null, batch: { ...batch, at: created_at.toISOString() }, counts: Object.fromEntries(OUTCOMES.map((o) => [o, rows[0].counts[o] ?? 0])) as Record<Outcome, number> }
+}
+
+/** The last batch that the very same file, byte for byte, came in with before; null where it did not, or was undone. */
+export async function twinOf(trx: Knex, id: number): Promise<BatchAccount['twin']> {
+  const twin = await trx('batch_file as mine')
+    .join('batch_file as f', 'f.sha256', 'mine.sha256')
+    .join('batch as b', 'b.id', 'f.batch_id')
+    .where('mine.batch_id', id)
+    .whereNot('b.id', id)
+    .whereNotIn('b.state', ['mapping', 'undone'])
+    .orderBy('b.id', 'desc')
+    .first('b.id', 'b.file_name', 'b.created_at')
+  return twin ? { id: twin.id, name: twin.file_name, at: twin.created_at.toISOString() } : null
 }
 
 async function undoneCounts(id: number, by: string | null): Promise<BatchAccount['undone']> {

@@ -2,29 +2,25 @@ import { cleanRow } from '@/core/clean/rows'
 import { type BatchKind, FIELDS, guessMapping, type Mapping, mappingLacks } from '@/core/match/columns'
 import type { Batch, BatchOptions, BatchPreview } from '@/core/outputs/views'
 import { db } from '@/db/connection'
+import { look } from '@/formats'
 import { settings } from '@/runtime/settings'
 import { type Actor, mustCoordinate, Refused } from './actor'
+import { twinOf } from './batches'
 import { enqueue } from './enqueue'
-import { csvShape } from './read-csv'
-import { headerKey } from './receive-file'
-
-export async function batchOf(id: number): Promise<Batch> {
-  const batch = await db()('batch').where({ id }).first()
-  if (!batch) throw new Refused('There is no such batch.', 'not found')
-  return batch
-}
+import { withFileOf } from './batch-file'
+import { batchOf } from './batch-of'
+import { headerKey, refusing } from './receive-file'
 
 /** A batch that waits for its mapping, with the first rows as they came and as they would be stored. */
 export async function previewBatch(_actor: Actor, id: number, kind?: BatchKind, mapping?: Mapping): Promise<BatchPreview> {
   const batch = await batchOf(id)
-  const { bytes } = await db()('batch_file').where({ batch_id: id }).first('bytes')
-  const shape = csvShape(bytes)
+  const first = batch.first_rows ?? (await withFileOf(id, (path) => refusing(() => look(path, batch.reading)))).first
   if (kind && kind !== batch.kind) {
     batch.kind = kind
-    batch.mapping = guessMapping(kind, shape.header, shape.first)
+    batch.mapping = guessMapping(kind, batch.header, first)
   }
   if (mapping) batch.mapping = checked(batch.kind, mapping, batch.header.length)
-  const rows = shape.first.slice(0, 8).map((raw) => ({ raw, stored: cleanRow(batch.kind, raw, batch.mapping, settings().ARCH_REGION) }))
+  const rows = first.slice(0, 8).map((raw) => ({ raw, stored: cleanRow(batch.kind, raw, batch.mapping, settings().ARCH_REGION) }))
   return { batch, rows, lacks: mappingLacks(batch.kind, batch.mapping) }
 }
 
@@ -38,6 +34,8 @@ export async function startBatch(actor: Actor, id: number, kind: BatchKind, mapp
     const chosen = checked(kind, mapping, batch.header.length)
     const lacks = mappingLacks(kind, chosen)
     if (lacks) throw new Refused(`Before it can be brought in: ${lacks}.`)
+    const twin = options.again ? null : await twinOf(trx, id)
+    if (twin) throw new Refused(`This very file came in before, as ${twin.name}. Say that it is to come in once more, or leave it.`)
     if (options.register && !/^\d{4}-\d\d-\d\d$/.test(options.register.version)) throw new Refused('Say which date the register file is of.')
     await trx('batch').where({ id }).update({ kind, mapping: JSON.stringify(chosen), options: JSON.stringify(options), state: 'queued' })
     await trx('column_mapping')

@@ -1,43 +1,66 @@
 import { createHash } from 'node:crypto'
 import { type BatchKind, FIELDS, guessMapping, type Mapping } from '@/core/match/columns'
-import { db } from '@/db/connection'
+import type { Reading } from '@/core/match/reading'
+import { db, type Knex } from '@/db/connection'
+import { look, type Shape, Unreadable } from '@/formats'
 import { now } from '@/runtime/clock'
 import { type Actor, mustCoordinate, Refused } from './actor'
-import { countRows, csvShape } from './read-csv'
+import { fingerprint, keepFile, withFileOf, withIncoming } from './batch-file'
 
-/** Largest file that is taken, in bytes. */
-export const LARGEST_FILE = 64 * 1024 * 1024
+export interface IncomingFile {
+  name: string
+  bytes: Buffer | AsyncIterable<Uint8Array>
+  kind?: BatchKind
+}
 
 /**
  * Takes a file in and finds out how to read it. Nothing is stored in the directory yet: the batch waits for its mapping
  * to be looked at. The mapping last used for the same header is taken again; otherwise it is guessed.
  */
-export async function receiveFile(actor: Actor, file: { name: string; bytes: Buffer; kind?: BatchKind }): Promise<number> {
+export async function receiveFile(actor: Actor, { name, bytes, kind: asked }: IncomingFile): Promise<number> {
   mustCoordinate(actor, 'Bringing in a file')
-  if (file.bytes.length > LARGEST_FILE) throw new Refused(`The file has ${Math.round(file.bytes.length / 1048576)} MB; at most 64 MB are taken at a time.`)
-  const shape = csvShape(file.bytes)
-  await countRows(file.bytes, shape)
-  const kind = file.kind ?? guessKind(shape.header, shape.first)
-  const known = await db()('column_mapping').where({ kind, header_key: headerKey(shape.header) }).first('mapping')
-  const mapping: Mapping = known?.mapping ?? guessMapping(kind, shape.header, shape.first)
-  return db().transaction(async (trx) => {
-    const [{ id }] = await trx('batch').insert(
-      {
-        kind,
-        file_name: file.name.slice(0, 200),
-        encoding: shape.encoding,
-        delimiter: shape.delimiter,
-        has_header: shape.hasHeader,
-        header: shape.header,
-        mapping: JSON.stringify(mapping),
-        actor_id: actor.id,
-        created_at: now(),
-      },
-      'id',
-    )
-    await trx('batch_file').insert({ batch_id: id, bytes: file.bytes, sha256: createHash('sha256').update(file.bytes).digest('hex') })
-    return id
+  return withIncoming(Buffer.isBuffer(bytes) ? once(bytes) : bytes, async (path) => {
+    const shape = await refusing(() => look(path))
+    const kind = asked ?? guessKind(shape.header, shape.first)
+    const print = await fingerprint(path)
+    return db().transaction(async (trx) => {
+      const mapping = await mappingFor(trx, kind, shape)
+      const [{ id }] = await trx('batch').insert({ kind, file_name: name.slice(0, 200), ...columnsOf(shape), mapping: JSON.stringify(mapping), actor_id: actor.id, created_at: now() }, 'id')
+      await keepFile(trx, id, path, print)
+      return id
+    })
   })
+}
+
+/** Reads the file of a batch that still waits once more, another way: another sheet, another row of titles. */
+export async function readAgain(actor: Actor, id: number, asked: Partial<Reading>): Promise<void> {
+  mustCoordinate(actor, 'Bringing in a file')
+  const shape = await withFileOf(id, (path) => refusing(() => look(path, asked)))
+  await db().transaction(async (trx) => {
+    const batch = await trx('batch').where({ id }).forUpdate().first('kind', 'state')
+    if (batch?.state !== 'mapping') throw new Refused('This file is already being brought in.')
+    await trx('batch').where({ id }).update({ ...columnsOf(shape), mapping: JSON.stringify(await mappingFor(trx, batch.kind, shape)) })
+  })
+}
+
+const columnsOf = (shape: Shape) => ({ reading: JSON.stringify(shape.reading), choices: JSON.stringify(shape.choices), header: shape.header, first_rows: JSON.stringify(shape.first) })
+
+async function mappingFor(trx: Knex, kind: BatchKind, { header, first }: Shape): Promise<Mapping> {
+  const known = await trx('column_mapping').where({ kind, header_key: headerKey(header) }).first('mapping')
+  return known?.mapping ?? guessMapping(kind, header, first)
+}
+
+async function* once(bytes: Buffer): AsyncGenerator<Buffer> {
+  if (bytes.length > 0) yield bytes
+}
+
+/** What cannot be read is refused with the sentence that says why. */
+export async function refusing<T>(work: () => Promise<T>): Promise<T> {
+  try {
+    return await work()
+  } catch (error) {
+    throw error instanceof Unreadable ? new Refused(error.message) : error
+  }
 }
 
 /** The kind whose guess uses most columns; where they are even, people. */

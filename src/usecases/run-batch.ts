@@ -3,8 +3,9 @@ import { db, type Knex } from '@/db/connection'
 import { insertRows } from '@/db/insert-rows'
 import { openRows, settleRows } from '@/db/intake-store'
 import { troubleOf } from '@/db/trouble'
+import { rowsOf, Unreadable } from '@/formats'
 import { now } from '@/runtime/clock'
-import { csvRows } from './read-csv'
+import { withFileOf } from './batch-file'
 import { runContacts } from './run-contacts'
 import { runPeople } from './run-people'
 import { finishSuppressions, runSuppressions } from './run-suppressions'
@@ -22,9 +23,8 @@ export async function runBatch(id: number, heard: (done: number, total: number) 
     const total = await storeRows(batch)
     for (let after: number | null = 0; after !== null; ) after = await runChunk(batch, after, total, heard)
   } catch (error) {
-    const message = error instanceof Error ? error.message : String(error)
-    if (/CSV|quote|Invalid|column/i.test(message) && !/relation|constraint/.test(message)) {
-      await db()('batch').where({ id }).update({ state: 'failed', error: `The file could not be read to its end: ${message}. The rows before that place are kept.`, finished_at: now() })
+    if (error instanceof Unreadable) {
+      await db()('batch').where({ id }).update({ state: 'failed', error: `The file could not be read to its end: ${error.message} The rows before that place are kept.`, finished_at: now() })
       return
     }
     if (troubleOf(error) === 'full') {
@@ -38,17 +38,18 @@ export async function runBatch(id: number, heard: (done: number, total: number) 
 /** Stores every row of the file as it came. Rows that a run before stored already are left alone. */
 async function storeRows(batch: Batch): Promise<number> {
   if (batch.rows_total !== null) return batch.rows_total
-  const { bytes } = await db()('batch_file').where({ batch_id: batch.id }).first('bytes')
   let block: { batch_id: number; row_no: number; raw: string[] }[] = []
   let total = 0
   const flush = async () => {
     await insertRows(db(), 'batch_row', { batch_id: 'bigint', row_no: 'int', raw: 'text[]' }, block, { conflict: '(batch_id, row_no) do nothing' })
     block = []
   }
-  for await (const row of csvRows(bytes, { encoding: batch.encoding, delimiter: batch.delimiter, hasHeader: batch.has_header })) {
-    block.push({ batch_id: batch.id, row_no: ++total, raw: row.map((cell) => cell.replaceAll('\0', '')) })
-    if (block.length === 1000) await flush()
-  }
+  await withFileOf(batch.id, async (path) => {
+    for await (const row of rowsOf(path, batch.reading, batch.header)) {
+      block.push({ batch_id: batch.id, row_no: ++total, raw: row.map((cell) => cell.replaceAll('\0', '')) })
+      if (block.length === 1000) await flush()
+    }
+  })
   await flush()
   await db()('batch').where({ id: batch.id }).update({ state: 'running', rows_total: total })
   return total
@@ -62,7 +63,7 @@ async function runChunk(batch: Batch, after: number, total: number, heard: (done
     if (held.state === 'done') return null
     const rows = await openRows(trx, batch.id, after, CHUNK)
     // The header once more in the middle, as where files were put together, is no row.
-    const isHeader = (raw: string[]) => batch.has_header && batch.header.length > 1 && batch.header.every((title, i) => (raw[i] ?? '').trim() === title)
+    const isHeader = (raw: string[]) => batch.reading.headerRow > 0 && batch.header.length > 1 && batch.header.every((title, i) => (raw[i] ?? '').trim() === title)
     const headers = rows.filter((row) => isHeader(row.raw)).map((row) => ({ row_no: row.row_no, outcome: 'refused' as const, reason: 'this row is the header again' }))
     const others = rows.filter((row) => !isHeader(row.raw))
     if (rows.length > 0) await settleRows(trx, batch.id, [...headers, ...(await runRows(trx, batch, others, at))])

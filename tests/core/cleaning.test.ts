@@ -59,19 +59,19 @@ describe('a person’s name', () => {
         const { given, family, name, key, sortKey, incomplete } = once
         expect(cleanName({ given, family })).toEqual({ given, family, name, key, sortKey, incomplete, done: [], honorific: null, credentials: null, nickname: null })
       }),
-      { numRuns: 3000 },
+      { numRuns: 2000 },
     )
   })
 
   test('no letter and no digit that came is lost', () => {
-    const marks = (text: string) => [...text.normalize('NFD').toUpperCase().normalize('NFD').replace(/[^\p{L}\p{N}]/gu, '')].sort().join('')
+    const marks = (text: string) => [...text.normalize('NFD').toLowerCase().toUpperCase().normalize('NFD').replace(/[^\p{L}\p{N}]/gu, '')].sort().join('')
     fc.assert(
       fc.property(messy, (full) => {
         const clean = cleanName({ full })
         if (clean) expect(marks([clean.name, clean.honorific, clean.credentials, clean.nickname].filter(Boolean).join(' '))).toBe(marks(full))
-        else expect(/\p{L}/u.test(full.replace(/[\p{Extended_Pictographic}\p{Regional_Indicator}]/gu, ''))).toBe(false)
+        else expect(/\p{L}/u.test(full)).toBe(false)
       }),
-      { numRuns: 3000 },
+      { numRuns: 2000 },
     )
   })
 })

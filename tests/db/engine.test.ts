@@ -105,7 +105,7 @@ describe('the change log', () => {
   test('a statement that changes very many records writes one mark for all', async () => {
     const before = (await t.owner('change_log').max('seq as seq').first())?.seq
     await t.app('batch_row').insert([]).catch(() => {})
-    await t.owner.raw(`insert into batch (id, kind, file_name, encoding, delimiter, has_header, header, mapping, actor_id, created_at) values (99999, 'people', 'x', 'UTF-8', ',', true, '{}', '[]', 'x', now())`)
+    await t.owner.raw(`insert into batch (id, kind, file_name, reading, header, mapping, actor_id, created_at) values (99999, 'people', 'x', '{}', '{}', '[]', 'x', now())`)
     await t.owner.raw(`insert into batch_row (batch_id, row_no, raw, person_id) select 99999, n, '{}', n from generate_series(1, 6000) n`)
     const marks = await t.owner('change_log').where('seq', '>', before).select('what', 'ids')
     expect(marks).toEqual([{ what: 'person', ids: null }])

@@ -41,7 +41,7 @@ beforeAll(async () => {
       person('R6', 'Fay Trainee', 'Trainee estates officer') +
       person('R7', 'Gus Nobody', '') +
       person('R8', 'Hal Nurse', 'Nurse') +
-      person('R9', '=Sum(a1)', 'Estates lead'),
+      person('R9', 'Ida Zigzag', '=Estates lead'),
   )
   await suppress(t.tam, { person: await idOf('Ben Stopped') }, { reason: 'opt-out', channels: ['email', 'phone', 'post', 'direct'], word: 'asked on the phone' })
   await broughtIn(t.ines, 'register.csv', 'Phone\n0113 496 0003\n', { kind: 'suppressions', register: { name: 'County register', version: '2026-06-01' } })
@@ -111,8 +111,10 @@ describe('release', () => {
     expect(rows.map((r) => [r.Name, r['E-mail']])).toEqual([
       ['Ada Open', 'r1@example.org'],
       ['Cyd Register', 'r3@example.org'],
-      ["'=Sum(a1)", 'r9@example.org'],
+      ['Ida Zigzag', 'r9@example.org'],
     ])
+    // OWASP, CSV Injection: what begins like a formula is made plain.
+    expect(rows.map((r) => r.Role)).toContain("'=Estates lead")
     expect(email.bytes.toString().split('\r\n')).toHaveLength(5)
     expect(createHash('sha256').update(email.bytes).digest('hex')).toBe(email.sha256)
     const phone = parse((await roundFile(t.ines, round, 'phone')).bytes, { columns: true }) as Record<string, string>[]

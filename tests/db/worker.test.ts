@@ -2,7 +2,7 @@ import { type ChildProcess, spawn } from 'node:child_process'
 import { afterAll, beforeAll, expect, test } from 'vitest'
 import { batchAccount } from '@/usecases/batches'
 import { health } from '@/usecases/health'
-import { batchOf } from '@/usecases/map-batch'
+import { batchOf } from '@/usecases/batch-of'
 import { freshDatabase, mapped, type TestDatabase } from '../support/database'
 import { startEngine } from '../support/engine'
 

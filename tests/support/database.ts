@@ -7,7 +7,8 @@ import { addMember } from '@/db/first-person'
 import { asApp, prepare } from '@/db/prepare'
 import { pinClock } from '@/runtime/clock'
 import type { Actor } from '@/usecases/actor'
-import { batchOf, startBatch } from '@/usecases/map-batch'
+import { batchOf } from '@/usecases/batch-of'
+import { startBatch } from '@/usecases/map-batch'
 import { receiveFile } from '@/usecases/receive-file'
 import { runBatch } from '@/usecases/run-batch'
 import { TEMPLATE } from './names'
@@ -77,12 +78,12 @@ export function freePort(): Promise<number> {
   })
 }
 
-/** Receives a file and starts bringing it in, by its guessed mapping. */
+/** Receives a file and starts bringing it in, by its guessed mapping; once more where it came in before. */
 export async function mapped(actor: Actor, name: string, csv: string | Buffer, options: BatchOptions & { kind?: 'people' | 'contacts' | 'suppressions' } = {}): Promise<number> {
   const { kind, ...rest } = options
   const id = await receiveFile(actor, { name, bytes: Buffer.from(csv as string), kind })
   const batch = await batchOf(id)
-  await startBatch(actor, id, batch.kind, batch.mapping, rest)
+  await startBatch(actor, id, batch.kind, batch.mapping, { again: true, ...rest })
   return id
 }
 

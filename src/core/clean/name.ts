@@ -20,7 +20,8 @@ export interface CleanName {
   incomplete: string | null
 }
 
-const EMOJI = /[\p{Extended_Pictographic}\p{Regional_Indicator}\u{1F3FB}-\u{1F3FF}\u20E3\uFE0F]+/gu
+// biome-ignore lint/suspicious/noMisleadingCharacterClass: it is meant to take marks of emoji one by one
+const EMOJI = /(?:(?!\p{L})[\p{Extended_Pictographic}\p{Regional_Indicator}\p{Emoji_Modifier}\u20E3\uFE0F])+/gu
 const INVISIBLE = /[\p{Cf}\p{Cc}]/u
 
 /**
@@ -108,7 +109,7 @@ function isInitial(folded: string): boolean {
 /** A cell without emoji, invisible characters and marks around it. */
 function scrub(cell: string, done: string[]): string {
   const plain = cell.replace(EMOJI, ' ')
-  if (plain !== cell && /\p{Extended_Pictographic}|\p{Regional_Indicator}/u.test(cell)) tell(done, 'emoji taken off')
+  if (plain !== cell) tell(done, 'emoji taken off')
   if (INVISIBLE.test(plain.replace(/[\t\r\n]/g, ' ').replaceAll('\u200D', ''))) tell(done, 'invisible characters taken off')
   const text = squeeze(plain)
   if (bare(text) !== text) tell(done, 'marks around it taken off')
@@ -129,8 +130,10 @@ function setApart(text: string, part = false): Apart {
       return ' '
     }),
   )
+  // Nothing but names in brackets or quotes: then they are the name.
+  if (!/[\p{L}\p{N}]/u.test(rest)) rest = squeeze([...nick.splice(0), rest].join(' '))
   const before: string[] = []
-  for (let found = BEFORE.exec(rest); found && found[2].trim() !== ''; found = BEFORE.exec(rest)) {
+  for (let found = BEFORE.exec(rest); found && /\p{L}/u.test(found[2]); found = BEFORE.exec(rest)) {
     before.push(found[1])
     rest = squeeze(found[2])
   }
@@ -148,7 +151,7 @@ const BEHIND = new RegExp(`^(.+?)(,\\s*|\\s+)((?:${either(BEHIND_NAMES)})\\.?)$`
 
 /** *Anna Ma* and *LEE CHI MA* are names; behind a comma, or in the writing of a degree behind two words, it is none. */
 function isBehind(rest: string, gap: string, word: string, part: boolean): boolean {
-  if (rest.trim() === '') return false
+  if (!/\p{L}/u.test(rest)) return false
   if (gap.includes(',')) return true
   if (/^([js]n?r|ii|iii|iv)\.?$/i.test(word)) return true
   const shouted = rest === rest.toUpperCase()

@@ -3,6 +3,7 @@ import type { Channel, Reason, Scope, ScreenedChannel, Way } from '../columns/pe
 import type { Phrase } from '../criteria/kind'
 import type { EditionFigures } from '../lists/compare-editions'
 import type { Line } from '../lists/line'
+import type { Reading, ReadingChoices } from '../match/reading'
 import type { BatchKind, Mapping } from '../match/columns'
 import type { RequalifyFigures } from '../rounds/requalify'
 import type { ScreeningFigures } from '../screening/account'
@@ -202,10 +203,12 @@ export interface BatchIndexRow {
 }
 
 export interface BatchAccount {
-  batch: Omit<Batch, 'created_at' | 'finished_at' | 'undone_by'> & { at: string }
+  batch: Omit<Batch, 'created_at' | 'finished_at' | 'undone_by' | 'first_rows'> & { at: string }
   counts: Record<Outcome, number>
   /** Once it is undone, or being undone: what became of its rows. */
   undone: { counts: Partial<Record<Undone, number>>; by: string } | null
+  /** While it waits: the batch that the very same file came in with before. */
+  twin: { id: number; name: string; at: string } | null
 }
 
 export interface BatchRowView {
@@ -256,10 +259,10 @@ export interface Batch {
   kind: BatchKind
   file_name: string
   state: 'mapping' | 'queued' | 'running' | 'done' | 'failed' | 'undoing' | 'undone'
-  encoding: string
-  delimiter: string
-  has_header: boolean
+  reading: Reading
+  choices: ReadingChoices
   header: string[]
+  first_rows: string[][] | null
   mapping: Mapping
   options: BatchOptions
   rows_total: number | null
@@ -280,6 +283,8 @@ export interface BatchPreview {
 /** Options of a batch of suppressions: the reason for rows that name none, and the register a file is a copy of. */
 export interface BatchOptions {
   register?: { name: string; version: string }
+  /** Set where the very same file is meant to come in once more. */
+  again?: true
 }
 
 /** What a server action gives back: its value, or a sentence for the person. */

@@ -1,14 +1,20 @@
 'use server'
 
 import type { BatchKind, Mapping } from '@/core/match/columns'
+import type { Reading } from '@/core/match/reading'
 import type { BatchOptions } from '@/core/outputs/views'
 import { startBatch } from '@/usecases/map-batch'
+import { readAgain } from '@/usecases/receive-file'
 import { settleRow } from '@/usecases/settle-row'
 import { undoBatch } from '@/usecases/undo-batch'
 import { act } from '../../answer'
 
 export async function bringIn(id: number, kind: BatchKind, mapping: Mapping, options: BatchOptions) {
   return act((who) => startBatch(who, id, kind, mapping, options))
+}
+
+export async function readAnew(id: number, reading: Partial<Reading>) {
+  return act((who) => readAgain(who, id, reading))
 }
 
 export async function settle(batch: number, row: number, decided: { person: number } | 'new') {
