@@ -31,9 +31,9 @@ async function tabTo(what: Locator, key: 'Tab' | 'Shift+Tab' = 'Tab'): Promise<v
   throw new Error(`120 presses of ${key} do not lead to ${what}`)
 }
 
-async function press(what: Locator, key = 'Enter'): Promise<void> {
-  await tabTo(what)
-  await page.keyboard.press(key)
+async function press(what: Locator, key: 'Tab' | 'Shift+Tab' = 'Tab'): Promise<void> {
+  await tabTo(what, key)
+  await page.keyboard.press('Enter')
 }
 
 const button = (name: string | RegExp) => page.getByRole('button', { name, exact: typeof name === 'string' })
@@ -55,10 +55,10 @@ test('a list is made, narrowed, put in another order and saved with the keyboard
     await page.keyboard.type(kind)
     await expect(page.getByRole('menuitem', { name: kind, exact: true })).toBeFocused()
     await page.keyboard.press('Enter')
+    // The form of a new line takes the focus.
+    await expect(page.getByLabel('Words or phrases of the role, one a line')).toBeFocused()
   }
   await addLine('Keep', 'Role wording')
-  // The form of a new line has the focus at once.
-  await expect(page.getByLabel('Words or phrases of the role, one a line')).toBeFocused()
   await page.keyboard.type('estates\nfacilities')
   await press(button('Done'))
   await expect(page.getByTestId('line-2')).toContainText('Keep role says estates or facilities in any wording')
@@ -88,7 +88,7 @@ test('a list is made, narrowed, put in another order and saved with the keyboard
 })
 
 test('its round is screened and released with the keyboard alone, and the keys are told', async () => {
-  await press(button('Start round 1'))
+  await press(button('Start round 1'), 'Shift+Tab')
   await page.getByRole('heading', { name: 'Round 1 · By keyboard' }).waitFor()
   await press(button(/^\d+ days$/))
   await tabTo(page.getByLabel('Days to hold back after a contact'))
@@ -109,7 +109,7 @@ test('its round is screened and released with the keyboard alone, and the keys a
 
 test('a person is found, and a note written, with the keyboard alone', async () => {
   await page.goto('/directory')
-  await tabTo(page.getByRole('searchbox').or(page.getByRole('textbox')).first())
+  await expect(page.getByLabel('Find', { exact: true })).toBeFocused()
   await page.keyboard.type('radley')
   const first = page.getByRole('table', { name: 'People' }).getByRole('link', { name: /Radley/ }).first()
   await press(first)

@@ -189,7 +189,7 @@ function StoredRow({ stored }: { stored: Stored }) {
         <b>{stored.name.name}</b> <span className="text-soft">{[stored.role, stored.organisation].filter(Boolean).join(', ')}</span>
         <span className="quiet block">
           {[
-            ...[...stored.emails, ...stored.phones].map((a) => (a.usable ? a.value : `${a.value} (unusable: ${a.why})`)),
+            ...[...stored.emails, ...stored.phones].map((a) => a.value),
             [stored.postal.street, stored.postal.town, stored.county, stored.postal.postcode].filter(Boolean).join(', '),
             stored.headCount !== null && `${stored.headCount} work there`,
             stored.relation,

@@ -27,7 +27,7 @@ export function ReadingFields({ reading, choices, read, onTold }: { reading: Rea
         {choices.sheets && choices.sheets.length > 1 && <Choose label="Sheet" value={sheet ?? ''} all={choices.sheets.map((name) => [name, name])} onChoose={(name) => again({ sheet: name })} />}
         {table && (
           <label className="field">
-            <span>Titles stand in row (0: in none)</span>
+            <span>Titles stand in row (0 for none)</span>
             <input
               type="number"
               min={0}
@@ -46,6 +46,7 @@ export function ReadingFields({ reading, choices, read, onTold }: { reading: Rea
             <Choose label="Encoding" value={encoding ?? 'UTF-8'} all={[...new Set([encoding ?? 'UTF-8', ...ENCODINGS])].map((name) => [name, name])} onChoose={(next) => again({ encoding: next, delimiter })} />
           </>
         )}
+        {table && <p className="col-span-2">Rows are counted from the first one that is not blank.</p>}
       </div>
     </details>
   )

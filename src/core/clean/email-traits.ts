@@ -39,7 +39,7 @@ export function emailTraits(address: string): EmailTraits {
 }
 
 function likelyMeant(address: string, domain: string): string | null {
-  if (personal.has(domain) || disposable.has(domain)) return null
+  if (personal.has(domain)) return null
   const near = known.find((provider) => isSlip(domain, provider))
   return near ? address.slice(0, -domain.length) + near : null
 }

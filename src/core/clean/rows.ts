@@ -137,7 +137,7 @@ function notesOn(row: PersonRow, cells: Record<string, string>, noHeadCount: boo
     }
     const traits = emailTraits(email.normal)
     note('email', email.raw, email.value, traits.likely && `${email.value} may be meant as ${traits.likely}`, true)
-    note('email', email.raw, email.value, traits.disposable ? `${email.value} is at a provider of throw-away addresses` : null, true)
+    note('email', email.raw, email.value, traits.disposable && !traits.likely ? `${email.value} is at a provider of throw-away addresses` : null, true)
     note('email', email.raw, email.value, traits.roleAccount ? 'an address of a post, not of one person' : traits.kind === 'personal' ? 'a personal address' : null)
   }
   for (const phone of row.phones) {
