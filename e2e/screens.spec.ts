@@ -86,6 +86,26 @@ test('directory: find as you type, sort, a record with its ledger; a contact is 
   await fits(page)
 })
 
+test('a table of people draws those in view and not everybody, at any width, and scrolls to others', async ({ page }) => {
+  await signIn(page, 'Tam Reyes')
+  const drawn = () => page.getByRole('table', { name: 'People' }).locator('tbody tr').count()
+  const listed = await page.getByRole('region', { name: 'Lists' }).getByRole('link').first().getAttribute('href')
+  for (const address of ['/directory', listed as string]) {
+    for (const width of [1280, 800]) {
+      await page.setViewportSize({ width, height: 800 })
+      await page.goto(address)
+      await expect(page.getByRole('table', { name: 'People' }).getByRole('link').first()).toBeVisible()
+      await page.waitForTimeout(500)
+      expect(await drawn(), `${address} at ${width}`).toBeLessThan(80)
+      const before = await page.getByRole('table', { name: 'People' }).getByRole('link').first().textContent()
+      await page.getByRole('table', { name: 'People' }).evaluate((table) => table.closest('.leaf')?.scrollBy(0, 6000))
+      await expect(page.getByRole('table', { name: 'People' }).getByRole('link').first()).not.toHaveText(before as string)
+      await fits(page)
+      await accessible(page)
+    }
+  }
+})
+
 test('organisations: found, sorted, opened', async ({ page }) => {
   await signIn(page)
   await page.goto('/directory?show=organisations')

@@ -42,7 +42,7 @@ export function DirectoryScreen({ find: first, show: open }: { find: string; sho
     })
   const organisations = useOrganisations(show === 'organisations' ? find : null, sort)
   return (
-    <main className="leaf bg-leaf" style={{ minHeight: 'calc(100dvh - 53px)' }}>
+    <main className="leaf leaf-whole bg-leaf" style={{ height: 'calc(100dvh - 53px)' }} tabIndex={0}>
       <div className="mx-auto max-w-[1080px]">
         <div className="mb-3 flex flex-wrap items-end justify-between gap-4">
           <div>
@@ -76,7 +76,7 @@ export function DirectoryScreen({ find: first, show: open }: { find: string; sho
             { key: 'organisations', title: 'Organisations', total: show === 'organisations' ? organisations.total : undefined },
           ]}
         />
- {hand && show === 'people' && (people.total ?? 0) > 0 && (
+        {hand && show === 'people' && (people.total ?? 0) > 0 && (
           <div className="flex flex-wrap items-center gap-3 border-b border-rule bg-ochre-wash/40 px-2 py-1.5" role="group" aria-label="The list in hand">
             <span>
               {chosen.size > 0 ? `${count(chosen.size)} chosen` : `All ${count(people.total)} found`} · list in hand: <b>{hand.name}</b>

@@ -5,7 +5,7 @@ import Link from 'next/link'
 import { useEffect, useRef } from 'react'
 import type { PersonView } from '@/core/outputs/views'
 import { CHANNEL_NAME } from '@/core/columns/person-record'
-import { day } from './figures'
+import { count, day } from './figures'
 import { Reach } from './reach'
 import type { People } from './use-people'
 import { YearStrip } from './year-strip'
@@ -16,6 +16,9 @@ export interface Choosing {
   onChoose: (id: number, on: boolean) => void
 }
 
+/** A page taller than some 33 million pixels cannot be scrolled to its end in common browsers (from memory). */
+const MOST_ROWS = 400_000
+
 /**
  * A table of people that holds only what is in view. `because` is the heading of the column that says why, if any;
  * `beside` draws what can be done with one of them.
@@ -23,7 +26,7 @@ export interface Choosing {
 export function PeopleTable({ people, because, empty, label, choosing, beside }: { people: People; because?: string; empty: string; label: string; choosing?: Choosing; beside?: (person: PersonView) => React.ReactNode }) {
   const anchor = useRef<HTMLDivElement>(null)
   const rows = useVirtualizer({
-    count: people.total ?? 0,
+    count: Math.min(people.total ?? 0, MOST_ROWS),
     getScrollElement: () => anchor.current?.closest<HTMLElement>('.leaf') ?? null,
     estimateSize: () => 51,
     overscan: 12,
@@ -111,6 +114,7 @@ export function PeopleTable({ people, because, empty, label, choosing, beside }:
           </tbody>
         </table>
       )}
+      {(people.total ?? 0) > MOST_ROWS && <p className="quiet mt-3">These are the first {count(MOST_ROWS)} of {count(people.total)}. Find or narrow to see the others; the figures and the files have all of them.</p>}
     </div>
   )
 }
