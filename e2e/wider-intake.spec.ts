@@ -79,7 +79,7 @@ test('a list asks for the level and the function of a role, and unknown stays ap
   }
   await expect(page.getByTestId('line-2')).toContainText('Keep role is at the level of head or manager')
   await expect(page.getByTestId('line-3')).toContainText('Keep role is about estates and facilities')
-  await expect(page.getByRole('button', { name: /^Unknown by line 2/ })).toBeVisible()
+  await expect(page.getByRole('button', { name: /^Unknown to line 2/ })).toBeVisible()
   await page.getByRole('button', { name: /^Out by line 2/ }).click()
   await expect(page.getByRole('table', { name: 'People' }).getByText(/deputy|officer|trainee|secretary|caretaker/i).first()).toBeVisible()
   await accessible(page)

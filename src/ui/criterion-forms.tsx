@@ -135,9 +135,9 @@ function Boxes<T extends string>({ legend, hint, all, chosen, onChoose }: { lege
   return (
     <fieldset className="grid gap-1">
       <legend className="quiet mb-1 font-semibold">{legend}</legend>
-      {all.map((value) => (
+      {all.map((value, i) => (
         <label key={value} className="flex items-center gap-2">
-          <input type="checkbox" checked={chosen.includes(value)} onChange={(event) => onChoose(all.filter((other) => (other === value ? event.target.checked : chosen.includes(other))))} />
+          <input type="checkbox" autoFocus={i === 0} checked={chosen.includes(value)} onChange={(event) => onChoose(all.filter((other) => (other === value ? event.target.checked : chosen.includes(other))))} />
           {value}
         </label>
       ))}

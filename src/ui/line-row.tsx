@@ -130,7 +130,7 @@ function Sentence({ line, onChange, choices, openAtOnce }: { line: Line; onChang
         )
       })}
       <Popover.Portal>
-        <Popover.Content className="floating w-[340px]" align="start" sideOffset={6} aria-label="Change the line" onInteractOutside={() => setOpen(false)}>
+        <Popover.Content className="floating w-[340px]" align="start" sideOffset={6} collisionPadding={12} aria-label="Change the line" onInteractOutside={() => setOpen(false)}>
           <LineForm line={line} choices={choices} onChange={onChange} onDone={() => setOpen(false)} />
         </Popover.Content>
       </Popover.Portal>

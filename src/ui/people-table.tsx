@@ -16,8 +16,8 @@ export interface Choosing {
   onChoose: (id: number, on: boolean) => void
 }
 
-/** A page taller than some 33 million pixels cannot be scrolled to its end in common browsers (from memory). */
-const MOST_ROWS = 400_000
+/** Beyond some 16 million pixels browsers place letters and lines askew (seen at 20 million): single precision ends there. */
+const MOST_ROWS = 300_000
 
 /**
  * A table of people that holds only what is in view. `because` is the heading of the column that says why, if any;
