@@ -38,7 +38,7 @@ function told({ name, seconds, pairs }: Outcome): string {
 
 const began = performance.now()
 const people = records.map(comparable)
-const { pairs, weights, compared } = findPairs(people)
+const { pairs, weights, compared } = await findPairs(people)
 const seconds = (performance.now() - began) / 1000
 const named = (least: number) => new Set(pairs.filter((pair) => pair.chance >= least).map(({ a, b }) => `${Math.min(a, b)} ${Math.max(a, b)}`))
 const outcomes: Outcome[] = [

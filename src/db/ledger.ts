@@ -2,7 +2,7 @@ import type { Knex } from 'knex'
 import { type HandedType, insertRows } from './insert-rows'
 import type { Way } from '@/core/columns/person-record'
 
-export type EntryKind = 'created' | 'change' | 'contact' | 'note' | 'suppressed' | 'lifted' | 'listed' | 'unlisted' | 'released' | 'not worked' | 'reversed' | 'let through' | 'withdrawn' | 'merged'
+export type EntryKind = 'created' | 'change' | 'contact' | 'note' | 'suppressed' | 'lifted' | 'listed' | 'unlisted' | 'released' | 'not worked' | 'reversed' | 'let through' | 'withdrawn' | 'merged' | 'parted'
 
 /** An entry to be written. `before`, `after` and `note` are personal values and go to a table of their own. */
 export interface NewEntry {

@@ -2,6 +2,7 @@ import type { TaskList } from 'graphile-worker'
 import { db } from '@/db/connection'
 import { log } from '@/runtime/log'
 import type { Jobs } from '@/usecases/enqueue'
+import { runSearch } from '@/usecases/find-doubles'
 import { runBatch } from '@/usecases/run-batch'
 import { runUndo } from '@/usecases/undo-batch'
 
@@ -16,6 +17,11 @@ export const taskList: TaskList = {
     const { batch } = payload as Jobs['undo-batch']
     await runUndo(batch)
     log.info({ batch }, 'batch is undone')
+  },
+  'find-doubles': async (payload) => {
+    const { search } = payload as Jobs['find-doubles']
+    await runSearch(search)
+    log.info({ search }, 'doubles were looked for')
   },
   'prune-change-log': async () => {
     await db().raw('select prune_change_log()')

@@ -193,6 +193,8 @@ function entryText(e: { kind: string; channel: Way | null; result: string | null
       return { title: 'Withdrawn from the directory', detail: e.note }
     case 'merged':
       return { title: `Merged: ${e.note ?? ''}`, detail: null }
+    case 'parted':
+      return { title: `Merge taken back: ${e.note ?? ''}`, detail: null }
     case 'reversed':
       return { title: 'An entry was reversed', detail: [e.note, round].filter(Boolean).join(' · ') || null }
     case 'not worked':

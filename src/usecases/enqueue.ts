@@ -4,6 +4,7 @@ import type { Knex } from 'knex'
 export interface Jobs {
   'run-batch': { batch: number }
   'undo-batch': { batch: number }
+  'find-doubles': { search: number }
 }
 
 /** Puts a job in the queue in the caller's transaction: it exists when, and only when, the data it needs does. */

@@ -86,39 +86,51 @@ function differing(kept: Row, merged: Row): { field: string; kept: string; other
  * rounds keep their records.
  */
 export async function mergePeople(actor: Actor, keep: number, merge: number): Promise<void> {
+  await db().transaction((trx) => mergeIn(trx, actor, keep, merge))
+}
+
+/** The same within the caller's transaction. */
+export async function mergeIn(trx: Knex, actor: Actor, keep: number, merge: number): Promise<void> {
   mustCoordinate(actor, 'Merging records')
-  await db().transaction(async (trx) => {
-    const [kept, merged] = await pair(trx, keep, merge, true)
-    const at = now()
-    const taken = filled(kept, merged)
-    const columns: Record<string, unknown> = {}
-    for (const { column } of taken) {
-      if (column === 'post') Object.assign(columns, { street: merged.street, town: merged.town, postcode: merged.postcode, address_key: merged.address_key })
-      else if (column === 'tags') columns.tags = [...new Set([...kept.tags, ...merged.tags])]
-      else columns[column] = merged[column as keyof Row]
-    }
-    await trx('person').where({ id: merge }).update({ state: 'merged', merged_into: keep })
-    await trx('person').where({ merged_into: merge }).update({ merged_into: keep })
-    // The one that is kept is written in any case, so that whoever follows the directory reads it anew.
-    await trx('person').where({ id: keep }).update({ name: kept.name, ...columns })
-    if (taken.some((t) => t.column === 'post')) await writePost(trx, keep, merged)
-    const { rows: moved } = await trx.raw(
-      `update address a set person_id = ?, position = a.position + (select coalesce(max(position), 0) + 1 from address where person_id = ?)
-       where a.person_id = ? and a.channel <> 'post' and not exists (select 1 from address o where o.person_id = ? and o.channel = a.channel and o.key = a.key) returning a.channel, a.value`,
-      [keep, keep, merge, keep],
-    )
-    const change = (field: string, before: string | null, after: string): NewEntry => ({ person: keep, kind: 'change', field, before, after, at, actor: actor.id })
-    await writeEntries(
-      trx,
-      [
-        { person: merge, kind: 'merged', at, actor: actor.id, note: `into ${kept.name}` },
-        { person: keep, kind: 'merged', at, actor: actor.id, note: `took in ${merged.name}` },
-        ...taken.map((t) => change(t.field, t.column === 'tags' ? kept.tags.join(', ') : null, t.after)),
-        ...(taken.some((t) => t.column === 'post') ? [...(merged.town ? [change('town', null, merged.town)] : []), ...(merged.postcode ? [change('postcode', null, merged.postcode)] : [])] : []),
-        ...moved.map((a: { channel: string; value: string }) => change(a.channel, null, a.value)),
-      ],
-      at,
-    )
-    await trx.raw('select refigure(array[?::bigint, ?::bigint])', [keep, merge])
+  const [kept, merged] = await pair(trx, keep, merge, true)
+  const at = now()
+  const taken = filled(kept, merged)
+  const columns: Record<string, unknown> = {}
+  for (const { column } of taken) {
+    if (column === 'post') Object.assign(columns, { street: merged.street, town: merged.town, postcode: merged.postcode, address_key: merged.address_key })
+    else if (column === 'tags') columns.tags = [...new Set([...kept.tags, ...merged.tags])]
+    else columns[column] = merged[column as keyof Row]
+  }
+  await trx('person').where({ id: merge }).update({ state: 'merged', merged_into: keep })
+  const carried = await trx('person').where({ merged_into: merge }).update({ merged_into: keep }).returning('id')
+  // The one that is kept is written in any case, so that whoever follows the directory reads it anew.
+  await trx('person').where({ id: keep }).update({ name: kept.name, ...columns })
+  if (taken.some((t) => t.column === 'post')) await writePost(trx, keep, merged)
+  const { rows: moved } = await trx.raw(
+    `update address a set person_id = ?, position = a.position + (select coalesce(max(position), 0) + 1 from address where person_id = ?)
+     where a.person_id = ? and a.channel <> 'post' and not exists (select 1 from address o where o.person_id = ? and o.channel = a.channel and o.key = a.key) returning a.id, a.channel, a.value`,
+    [keep, keep, merge, keep],
+  )
+  const change = (field: string, before: string | null, after: string): NewEntry => ({ person: keep, kind: 'change', field, before, after, at, actor: actor.id })
+  await writeEntries(
+    trx,
+    [
+      { person: merge, kind: 'merged', at, actor: actor.id, note: `into ${kept.name}` },
+      { person: keep, kind: 'merged', at, actor: actor.id, note: `took in ${merged.name}` },
+      ...taken.map((t) => change(t.field, t.column === 'tags' ? kept.tags.join(', ') : null, t.after)),
+      ...(taken.some((t) => t.column === 'post') ? [...(merged.town ? [change('town', null, merged.town)] : []), ...(merged.postcode ? [change('postcode', null, merged.postcode)] : [])] : []),
+      ...moved.map((a: { channel: string; value: string }) => change(a.channel, null, a.value)),
+    ],
+    at,
+  )
+  await trx('merge').insert({
+    keep_id: keep,
+    merged_id: merge,
+    at,
+    actor_id: actor.id,
+    taken: JSON.stringify(Object.entries(columns).map(([column, after]) => ({ column, before: kept[column as keyof Row] ?? null, after }))),
+    addresses: moved.map((a: { id: number }) => a.id),
+    carried: carried.map((p: { id: number }) => p.id),
   })
+  await trx.raw('select refigure(array[?::bigint, ?::bigint])', [keep, merge])
 }

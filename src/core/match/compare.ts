@@ -45,9 +45,9 @@ function names(a: Comparable, b: Comparable): [family: number, given: number] {
   const family = a.family === '' || b.family === '' ? -1 : a.family === b.family ? 2 : close(a.family, b.family) ? 1 : 0
   const given = givenLevel(a.given, b.given)
   if (family <= 0 && given <= 0 && a.given !== '' && a.family !== '' && b.given !== '' && b.family !== '') {
-    const across = (x: string, y: string) => x === y || close(x, y)
-    if (across(a.given, b.family) && (across(a.family, b.given) || standsFor(a.family, b.given) || initialOf(b.given, a.family))) return [3, 4]
-    if (across(a.family, b.given) && initialOf(a.given, b.family)) return [3, 4]
+    const alike = (x: string, y: string) => x === y || close(x, y)
+    const meant = (x: string, y: string) => alike(x, y) || standsFor(x, y) || initialOf(x, y) || initialOf(y, x)
+    if ((alike(a.given, b.family) && meant(a.family, b.given)) || (alike(a.family, b.given) && meant(a.given, b.family))) return [3, 4]
   }
   return [family, given]
 }

@@ -19,12 +19,21 @@ export const DOUBT = 0.2
 /** A key that more records share than this tells nothing; they are found by their other keys or not at all. */
 const LARGEST_BLOCK = 400
 
-/** Finds records that may be one among many, estimates the weights from them, and gives the pairs from `least` up, the surest first. */
-export function findPairs(records: readonly Comparable[], least = DOUBT): { pairs: Pair[]; weights: Weights; compared: number } {
+/** After so many comparisons others get their turn. */
+const TURN = 20_000
+
+/**
+ * Finds records that may be one among many, estimates the weights from them, and gives the pairs from `least` up, the
+ * surest first. `turn` is awaited now and then with how much is done, from 0 to 1; what it throws ends the search.
+ */
+export async function findPairs(records: readonly Comparable[], least = DOUBT, turn: (done: number) => Promise<void> = async () => {}): Promise<{ pairs: Pair[]; weights: Weights; compared: number }> {
   const counts = new AgreementCounts()
   const found: [a: number, b: number, agreement: number][] = []
-  for (const [a, b] of candidates(records)) found.push([a, b, counts.add(compare(records[a], records[b]))])
-  const weights = estimate(blindly(records), counts, (records.length * (records.length - 1)) / 2)
+  for (const [a, b, done] of candidates(records)) {
+    found.push([a, b, counts.add(compare(records[a], records[b]))])
+    if (found.length % TURN === 0) await turn(done * 0.6)
+  }
+  const weights = estimate(await blindly(records, (done) => turn(0.6 + done * 0.35)), counts, (records.length * (records.length - 1)) / 2)
   const bits = counts.agreements.map((agreement) => weight(agreement, weights))
   const rare = rarity(records)
   const pairs: Pair[] = []
@@ -38,11 +47,11 @@ export function findPairs(records: readonly Comparable[], least = DOUBT): { pair
   return { pairs: pairs.sort((x, y) => y.bits - x.bits || x.a - y.a || x.b - y.b), weights, compared: found.length }
 }
 
-/** How many pairs are taken blindly, to see how often two records agree by accident. */
-const BLIND = 1_000_000
+/** How many pairs are taken blindly, to see how often two records agree by accident: so many a record, and no more in all. */
+const BLIND = { each: 80, all: 1_000_000 }
 
 /** Pairs at random, by a sequence of its own: the same records give the same weights. */
-function blindly(records: readonly Comparable[]): AgreementCounts {
+async function blindly(records: readonly Comparable[], turn: (done: number) => Promise<void>): Promise<AgreementCounts> {
   const counts = new AgreementCounts()
   const all = records.length
   if (all < 2) return counts
@@ -52,15 +61,17 @@ function blindly(records: readonly Comparable[]): AgreementCounts {
     state = (Math.imul(state, 1664525) + 1013904223) >>> 0
     return Math.floor((state / 4294967296) * n)
   }
-  for (let i = Math.min(BLIND, all * all); i > 0; i--) {
+  const wanted = Math.min(BLIND.all, BLIND.each * all, all * all)
+  for (let i = 0; i < wanted; i++) {
+    if (i % TURN === TURN - 1) await turn(i / wanted)
     const [a, b] = [below(all), below(all)]
     if (a !== b) counts.add(compare(records[a], records[b]))
   }
   return counts
 }
 
-/** Every two records that share a key, once. */
-function* candidates(records: readonly Comparable[]): Generator<[number, number]> {
+/** Every two records that share a key, once, with how much of the keys is done. */
+function* candidates(records: readonly Comparable[]): Generator<[a: number, b: number, done: number]> {
   const blocks = new Map<string, number[]>()
   const keys = records.map(blockKeys)
   keys.forEach((own, n) => {
@@ -71,14 +82,16 @@ function* candidates(records: readonly Comparable[]): Generator<[number, number]
     }
   })
   const seen = new Set<number>()
+  let at = 0
   for (const block of blocks.values()) {
+    at++
     if (block.length < 2 || block.length > LARGEST_BLOCK) continue
     for (let i = 0; i < block.length; i++) {
       for (let j = i + 1; j < block.length; j++) {
         const key = block[i] * records.length + block[j]
         if (seen.has(key)) continue
         seen.add(key)
-        yield [block[i], block[j]]
+        yield [block[i], block[j], at / blocks.size]
       }
     }
   }

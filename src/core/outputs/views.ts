@@ -289,3 +289,32 @@ export interface BatchOptions {
 
 /** What a server action gives back: its value, or a sentence for the person. */
 export type ActionResult<T = unknown> = { ok: true; value: T } | { ok: false; error: string }
+
+/** The last search for doubles, and the pairs that wait for somebody to decide. */
+export interface DoublesPage {
+  search: { state: 'queued' | 'running' | 'done' | 'failed'; done: number; people: number | null; compared: number | null; at: string; by: string; error: string | null } | null
+  /** Pairs nobody has decided about; how many of them are as good as sure; and what was decided. */
+  open: number
+  sure: number
+  same: number
+  different: number
+  pairs: { a: number; b: number; chance: number; aName: string; bName: string; aOrganisation: string | null; bOrganisation: string | null }[]
+}
+
+/** One of two records that may be one, field by field. */
+export interface PairSide {
+  id: number
+  name: string
+  live: boolean
+  fields: Record<string, string>
+  entries: number
+}
+
+export interface PairView {
+  a: PairSide
+  b: PairSide
+  chance: number
+  decided: 'same' | 'different' | null
+  /** Field by field how far they agree, in words and from 0 to 1; null where either does not have it. */
+  agrees: { field: string; level: string | null; rank: number | null }[]
+}

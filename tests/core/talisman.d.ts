@@ -1,0 +1,3 @@
+declare module 'talisman/metrics/jaro-winkler' {
+  export default function jaroWinkler(a: string, b: string): number
+}
