@@ -126,6 +126,24 @@ class Story {
     this.goTo(3)
     await this.list(NEVER, this.callers[0], false, [keep({ kind: 'role', any: ['owner', 'operations director'] }), keep({ kind: 'contacted', how: 'never', by: null }), keep({ kind: 'reach', channel: 'phone' })])
     await this.contactsOfTheYears(11, 1, 260)
+    this.goTo(1)
+    await this.bringIn('autumn-fair-cards.csv', this.cards())
+  }
+
+  /** Cards of some who stand in the directory already, typed in by somebody in a hurry. */
+  private cards(): string {
+    const random = new Random(31)
+    const slip = (name: string) => {
+      const at = 1 + random.below(Math.max(1, name.length - 2))
+      return random.chance(0.5) ? name.slice(0, at) + name.slice(at + 1) : name.slice(0, at) + (name[at + 1] ?? '') + name[at] + name.slice(at + 2)
+    }
+    const rows = this.county.people
+      .filter((p, i) => i % 190 === 17 && p.organisation !== '' && p.given.length > 3)
+      .map((p, i) => {
+        const [given, family] = i % 4 === 0 ? [slip(p.given), p.family] : i % 4 === 1 ? [p.given, slip(p.family)] : i % 4 === 2 ? [p.family, p.given] : [`${p.given[0]}.`, p.family]
+        return [given, family, p.role, p.organisation, i % 3 === 0 ? p.email : '', i % 2 === 0 ? p.phone : '', p.town].map((cell) => `"${cell.replaceAll('"', '""')}"`).join(',')
+      })
+    return ['First name,Last name,Role,Organisation,Email,Phone,Town', ...rows].join('\r\n')
   }
 
   private async bringIn(name: string, csv: string, options: BatchOptions = {}): Promise<void> {

@@ -75,7 +75,11 @@ export function DirectoryScreen({ find: first, show: open }: { find: string; sho
             { key: 'people', title: 'People', total: show === 'people' ? people.total : undefined },
             { key: 'organisations', title: 'Organisations', total: show === 'organisations' ? organisations.total : undefined },
           ]}
-        />
+        >
+          <Link href="/directory/doubles" className="font-semibold text-verdigris no-underline hover:underline">
+            Look for doubles
+          </Link>
+        </TabRow>
         {hand && show === 'people' && (people.total ?? 0) > 0 && (
           <div className="flex flex-wrap items-center gap-3 border-b border-rule bg-ochre-wash/40 px-2 py-1.5" role="group" aria-label="The list in hand">
             <span>

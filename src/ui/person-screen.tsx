@@ -10,6 +10,7 @@ import { count, day } from './figures'
 import { Reach } from './reach'
 import { Ledger } from './ledger'
 import { MergeForm } from './merge-form'
+import { TakeBack } from './take-back'
 import { Spread } from './spread'
 import { YearStrip } from './year-strip'
 
@@ -19,6 +20,7 @@ export interface PersonActions {
   suppressPerson: (person: number, input: unknown) => Promise<ActionResult<unknown>>
   lift: (id: number, word: string) => Promise<ActionResult<unknown>>
   merge: (keep: number, other: number) => Promise<ActionResult<unknown>>
+  takeBack: (merged: number) => Promise<ActionResult<unknown>>
 }
 
 /** One person: what is known and what can be done on the left, their ledger on the right. */
@@ -40,6 +42,7 @@ export function PersonScreen({ person, mayLift, actions }: { person: PersonPage;
                 {person.mergedInto.name}
               </Link>
               , whose ledger goes on.
+              {mayLift && <TakeBack merged={view.id} takeBack={actions.takeBack} />}
             </p>
           )}
           {person.state === 'withdrawn' && <p className="told my-2">Withdrawn from the directory. The ledger stays.</p>}

@@ -5,6 +5,7 @@ import { db, type Knex } from '@/db/connection'
 import { now } from '@/runtime/clock'
 import { type Actor, mustCoordinate, Refused } from './actor'
 import { mergeIn } from './merge-people'
+import { dayText } from './words'
 import { postalText } from './write-post'
 
 const OPEN = `l.decided is null and l.chance > 0 and exists (select 1 from person p where p.id = l.a and p.state = 'live') and exists (select 1 from person p where p.id = l.b and p.state = 'live')`
@@ -65,7 +66,7 @@ async function sideOf(trx: Knex, id: number): Promise<PairSide> {
       tags: (p.tags ?? []).join(', '),
       'outside id': p.outside_id ?? '',
       'came with': p.file_name ?? 'entered by hand',
-      contacts: counts.contacts === 0 ? 'never' : `${counts.contacts}, the last on ${(p.last_at as Date | null)?.toISOString().slice(0, 10) ?? 'a day unknown'}`,
+      contacts: counts.contacts === 0 ? 'never' : `${counts.contacts}, the last on ${p.last_at ? dayText(p.last_at) : 'a day unknown'}`,
     },
     entries: counts.entries,
   }

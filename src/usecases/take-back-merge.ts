@@ -42,9 +42,10 @@ export async function takeBackMerge(actor: Actor, merged: number): Promise<Parte
     const goes = taken.filter((t) => (POSTAL.includes(t.column) ? !postalStays : same(kept[t.column], t.after)))
     const stays = taken.filter((t) => !goes.includes(t) && !(POSTAL.includes(t.column) && t.column !== 'street'))
 
+    // First what was taken over goes, an outside id among it, which only one in the directory may have.
+    await trx('person').where({ id: keep }).update({ name: kept.name, ...Object.fromEntries(goes.map((t) => [t.column, t.before])) })
     await trx('person').where({ id: merged }).update({ state: 'live', merged_into: null })
     if (carried.length > 0) await trx('person').whereIn('id', carried).where({ merged_into: keep }).update({ merged_into: merged })
-    await trx('person').where({ id: keep }).update({ name: kept.name, ...Object.fromEntries(goes.map((t) => [t.column, t.before])) })
     if (postal.length > 0 && !postalStays) await writePost(trx, keep, { street: null, town: null, postcode: null })
     const moved = addresses.length > 0 ? await trx('address').whereIn('id', addresses).where({ person_id: keep }).update({ person_id: merged }).returning(['channel', 'value']) : []
 

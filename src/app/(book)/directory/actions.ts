@@ -1,9 +1,12 @@
 'use server'
 
 import { revalidatePath } from 'next/cache'
+import { decidePair, reopenPair } from '@/usecases/doubles'
+import { startSearch } from '@/usecases/find-doubles'
 import { addNote, recordContact } from '@/usecases/record-contact'
 import { mergePeople } from '@/usecases/merge-people'
 import { liftSuppression, suppress, type Target } from '@/usecases/suppressions'
+import { takeBackMerge } from '@/usecases/take-back-merge'
 import { act } from '../../answer'
 
 export async function contact(person: number, input: unknown) {
@@ -41,6 +44,24 @@ export async function merge(keep: number, other: number) {
 export async function lift(id: number, word: string) {
   const result = await act((who) => liftSuppression(who, id, word))
   revalidatePath('/screening')
+  revalidatePath('/directory/people/[id]', 'page')
+  return result
+}
+
+export async function lookForDoubles() {
+  return act((who) => startSearch(who))
+}
+
+export async function decide(a: number, b: number, decision: { same: number } | 'different') {
+  return act((who) => decidePair(who, a, b, decision))
+}
+
+export async function reopen(a: number, b: number) {
+  return act((who) => reopenPair(who, a, b))
+}
+
+export async function takeBack(merged: number) {
+  const result = await act((who) => takeBackMerge(who, merged))
   revalidatePath('/directory/people/[id]', 'page')
   return result
 }

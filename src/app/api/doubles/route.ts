@@ -1,0 +1,9 @@
+import { answer } from '@/app/answer'
+import { doublesPage, openPair } from '@/usecases/doubles'
+
+/** The queue of doubles; with two numbers, those two records side by side. */
+export async function GET(request: Request) {
+  const { searchParams } = new URL(request.url)
+  const [a, b] = [searchParams.get('a'), searchParams.get('b')]
+  return answer((who) => (a && b ? openPair(who, Number(a), Number(b)) : doublesPage(who)))
+}
