@@ -37,6 +37,11 @@ test('a workbook: the sheet and the row of titles are found and can be chosen; w
   await expect(first()).toContainText('June Visitor')
   await expect(page.getByLabel('Role holds')).toHaveValue('role')
   await accessible(page)
+  await page.getByRole('button', { name: 'Try it first' }).click()
+  await expect(page.getByText('All 1 rows were tried, and nothing is stored.')).toBeVisible()
+  await expect(page.getByTestId('trial-new')).toContainText('1')
+  await accessible(page)
+  await fits(page)
   await page.getByRole('button', { name: 'Bring it in' }).click()
   await expect(page.getByTestId('rows')).toHaveText('1')
 

@@ -4,6 +4,7 @@ import { log } from '@/runtime/log'
 import type { Jobs } from '@/usecases/enqueue'
 import { runSearch } from '@/usecases/find-doubles'
 import { runBatch } from '@/usecases/run-batch'
+import { runTrial } from '@/usecases/try-batch'
 import { runUndo } from '@/usecases/undo-batch'
 
 /** Every job by its name. A job that throws is tried again by the queue, from where its data says it got to. */
@@ -12,6 +13,10 @@ export const taskList: TaskList = {
     const { batch } = payload as Jobs['run-batch']
     await runBatch(batch, (done, total) => log.debug({ batch, done, total }, 'batch goes on'))
     log.info({ batch }, 'batch is done')
+  },
+  'try-batch': async (payload) => {
+    const { batch } = payload as Jobs['try-batch']
+    await runTrial(batch)
   },
   'undo-batch': async (payload) => {
     const { batch } = payload as Jobs['undo-batch']

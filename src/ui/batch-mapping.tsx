@@ -12,13 +12,26 @@ import type { BringIn } from './batch-screen'
 import { day } from './figures'
 import { ReadingFields } from './reading-fields'
 import { Spread } from './spread'
+import { TrialAccount } from './trial-account'
 
 type Stored = PersonRow | ContactRow | SuppressionRow | Refusal
 
 const KIND_NAME: Record<BatchKind, string> = { people: 'people', contacts: 'contacts that were made', suppressions: 'suppressions' }
 
 /** What each column holds, and the first rows as they will be stored. Nothing is in the directory yet. */
-export function BatchMapping({ batch, twin, bringIn, readAnew, onBegun }: Pick<BatchAccount, 'batch' | 'twin'> & { bringIn: BringIn; readAnew: (reading: Partial<Reading>) => Promise<ActionResult<unknown>>; onBegun: () => void }) {
+export function BatchMapping({
+  batch,
+  twin,
+  bringIn,
+  readAnew,
+  tryOut,
+  onBegun,
+}: Pick<BatchAccount, 'batch' | 'twin'> & {
+  bringIn: BringIn
+  tryOut: (kind: BatchKind, mapping: Mapping) => Promise<ActionResult<unknown>>
+  readAnew: (reading: Partial<Reading>) => Promise<ActionResult<unknown>>
+  onBegun: () => void
+}) {
   const [asked, setAsked] = useState<{ kind: BatchKind; mapping?: Mapping }>({ kind: batch.kind, mapping: batch.mapping })
   const [preview, setPreview] = useState<BatchPreview | null>(null)
   const [told, setTold] = useState<string | null>(null)
@@ -37,6 +50,8 @@ export function BatchMapping({ batch, twin, bringIn, readAnew, onBegun }: Pick<B
   }, [batch.id, asked])
   const mapping = preview?.batch.mapping ?? batch.mapping
   const kind = asked.kind
+  // A trial of another mapping says nothing about this one.
+  const trial = batch.trial?.of === JSON.stringify([kind, mapping]) ? batch.trial : null
   return (
     <Spread
       width="500px"
@@ -47,7 +62,8 @@ export function BatchMapping({ batch, twin, bringIn, readAnew, onBegun }: Pick<B
           <ReadingFields reading={batch.reading} choices={batch.choices} read={readAnew} onTold={setTold} />
           {twin && (
             <p role="status" className="said mt-3">
-              This very file came in on {day(twin.at)}, as <Link href={`/intake/${twin.id}`}>{twin.name}</Link>. Its rows would only be matched against themselves.
+              This very file came in on {day(twin.at)}, as <Link href={`/intake/${twin.id}`}>{twin.name}</Link>. Its rows would only be
+              matched against themselves.
             </p>
           )}
           <label className="field mt-4">
@@ -80,7 +96,9 @@ export function BatchMapping({ batch, twin, bringIn, readAnew, onBegun }: Pick<B
                     <select
                       aria-label={`${title || `Column ${i + 1}`} holds`}
                       value={mapping[i] ?? ''}
-                      onChange={(event) => setAsked({ kind, mapping: mapping.map((field, j) => (j === i ? event.target.value || null : field)) })}
+                      onChange={(event) =>
+                        setAsked({ kind, mapping: mapping.map((field, j) => (j === i ? event.target.value || null : field)) })
+                      }
                     >
                       <option value="">not used, kept with the row</option>
                       {FIELDS[kind].map(([field, name]) => (
@@ -99,24 +117,44 @@ export function BatchMapping({ batch, twin, bringIn, readAnew, onBegun }: Pick<B
               {told ?? `Before it can be brought in: ${preview?.lacks}.`}
             </p>
           )}
-          <button
-            type="button"
-            className="button button-main mt-4"
-            disabled={busy || !preview || preview.lacks !== null}
-            onClick={() =>
-              begin(async () => {
-                const result = await bringIn(batch.id, kind, mapping, { ...(kind === 'suppressions' && register ? { register } : {}), ...(twin ? { again: true } : {}) })
-                if (result.ok) onBegun()
-                else setTold(result.error)
-              })
-            }
-          >
-            {twin ? 'Bring it in once more' : 'Bring it in'}
-          </button>
+          <div className="mt-4 flex flex-wrap gap-2">
+            <button
+              type="button"
+              className="button button-main"
+              disabled={busy || !preview || preview.lacks !== null}
+              onClick={() =>
+                begin(async () => {
+                  const result = await bringIn(batch.id, kind, mapping, {
+                    ...(kind === 'suppressions' && register ? { register } : {}),
+                    ...(twin ? { again: true } : {}),
+                  })
+                  if (result.ok) onBegun()
+                  else setTold(result.error)
+                })
+              }
+            >
+              {twin ? 'Bring it in once more' : 'Bring it in'}
+            </button>
+            <button
+              type="button"
+              className="button"
+              disabled={busy || !preview || preview.lacks !== null || trial?.state === 'running'}
+              onClick={() =>
+                begin(async () => {
+                  const result = await tryOut(kind, mapping)
+                  setTold(result.ok ? null : result.error)
+                })
+              }
+            >
+              {trial?.state === 'running' ? 'It is being tried' : 'Try it first'}
+            </button>
+          </div>
+          <p className="quiet mt-2">Trying it tells what would become of every row, and stores nothing.</p>
         </>
       }
       right={
         <>
+          {trial && <TrialAccount trial={trial} />}
           <h2>The first rows, as they will be stored</h2>
           <ul className="mt-2">
             {preview?.rows.map((row, i) => (
@@ -132,11 +170,22 @@ export function BatchMapping({ batch, twin, bringIn, readAnew, onBegun }: Pick<B
   )
 }
 
-function RegisterFields({ register, onRegister }: { register: { name: string; version: string } | null; onRegister: (r: { name: string; version: string } | null) => void }) {
+function RegisterFields({
+  register,
+  onRegister,
+}: {
+  register: { name: string; version: string } | null
+  onRegister: (r: { name: string; version: string } | null) => void
+}) {
   return (
     <fieldset className="mt-3 grid gap-2">
       <label className="flex items-center gap-2">
-        <input type="checkbox" checked={register !== null} onChange={(e) => onRegister(e.target.checked ? { name: 'Do-not-call register', version: '' } : null)} /> it is a copy of a do-not-call register
+        <input
+          type="checkbox"
+          checked={register !== null}
+          onChange={(e) => onRegister(e.target.checked ? { name: 'Do-not-call register', version: '' } : null)}
+        />{' '}
+        it is a copy of a do-not-call register
       </label>
       {register && (
         <div className="grid grid-cols-2 gap-2">
@@ -160,11 +209,13 @@ function Notes({ notes }: { notes: Note[] }) {
   const fields = [...new Set(done.map((note) => fieldLabel('people', note.field).toLowerCase()))]
   return (
     <>
-      {notes.filter((note) => note.doubt).map((note) => (
-        <span key={`${note.field} ${note.what}`} className="block text-[0.8125rem] break-words text-ochre">
-          {note.what}
-        </span>
-      ))}
+      {notes
+        .filter((note) => note.doubt)
+        .map((note) => (
+          <span key={`${note.field} ${note.what}`} className="block text-[0.8125rem] break-words text-ochre">
+            {note.what}
+          </span>
+        ))}
       {done.length > 0 && (
         <details className="text-[0.8125rem] text-soft">
           <summary className="cursor-pointer py-0.5">cleaned: {fields.join(', ')}</summary>
@@ -206,16 +257,29 @@ function StoredRow({ stored }: { stored: Stored }) {
     'domain' in stored && stored.domain && `@${stored.domain}`,
     'postal' in stored && stored.postal && [stored.postal.street, stored.postal.town, stored.postal.postcode].filter(Boolean).join(', '),
     'organisation' in stored && stored.organisation,
-    stored.name?.name, stored.email, stored.phone, stored.outsideId && `id ${stored.outsideId}`].filter(Boolean).join(' · ')
+    stored.name?.name,
+    stored.email,
+    stored.phone,
+    stored.outsideId && `id ${stored.outsideId}`,
+  ]
+    .filter(Boolean)
+    .join(' · ')
   return (
     <>
       <b>{who}</b>
       <span className="quiet block">
         {'date' in stored
           ? [stored.date, stored.channel, stored.result, stored.note].filter(Boolean).join(' · ')
-          : [stored.reason, stored.channels.join(', '), stored.since && `since ${stored.since}`, stored.until && `until ${stored.until}`, stored.word].filter(Boolean).join(' · ')}
+          : [
+              stored.reason,
+              stored.channels.join(', '),
+              stored.since && `since ${stored.since}`,
+              stored.until && `until ${stored.until}`,
+              stored.word,
+            ]
+              .filter(Boolean)
+              .join(' · ')}
       </span>
     </>
   )
 }
-

@@ -27,14 +27,14 @@ const OUTCOMES: [Outcome, string, 'in' | 'out' | 'unknown' | 'plain'][] = [
 ]
 
 /** A batch: its columns first, then its account with the rows behind each figure. */
-export function BatchScreen({ first, bringIn, readAnew, settle, undo }: { first: BatchAccount; bringIn: BringIn; readAnew: ReadAnew; settle: Settle | null; undo: ((batch: number) => Promise<ActionResult<unknown>>) | null }) {
+export function BatchScreen({ first, bringIn, readAnew, tryOut, settle, undo }: { first: BatchAccount; bringIn: BringIn; readAnew: ReadAnew; tryOut: (id: number, kind: BatchKind, mapping: Mapping) => Promise<ActionResult<unknown>>; settle: Settle | null; undo: ((batch: number) => Promise<ActionResult<unknown>>) | null }) {
   const [account, setAccount] = useState(first)
   const [shownUndone, setShownUndone] = useState<Undone | null>(null)
   const [outcome, setOutcome] = useState<Outcome | null>(null)
   const [told, setTold] = useState<string | null>(null)
   const [busy, begin] = useTransition()
   const { batch, counts } = account
-  const under = batch.state === 'queued' || batch.state === 'running' || batch.state === 'undoing'
+  const under = batch.state === 'queued' || batch.state === 'running' || batch.state === 'undoing' || (batch.state === 'mapping' && batch.trial?.state === 'running')
   useEffect(() => {
     if (!under) return
     const timer = setInterval(() => {
@@ -48,7 +48,12 @@ export function BatchScreen({ first, bringIn, readAnew, settle, undo }: { first:
     if (result.ok) setAccount(await ask<BatchAccount>(`/api/batches/${batch.id}`))
     return result
   }
-  if (batch.state === 'mapping') return <BatchMapping key={JSON.stringify(batch.reading)} batch={batch} twin={account.twin} bringIn={bringIn} readAnew={anew} onBegun={() => setAccount({ ...account, batch: { ...batch, state: 'queued' } })} />
+  const trying = async (kind: BatchKind, mapping: Mapping) => {
+    const result = await tryOut(batch.id, kind, mapping)
+    if (result.ok) setAccount(await ask<BatchAccount>(`/api/batches/${batch.id}`))
+    return result
+  }
+  if (batch.state === 'mapping') return <BatchMapping key={JSON.stringify(batch.reading)} batch={batch} twin={account.twin} bringIn={bringIn} readAnew={anew} tryOut={trying} onBegun={() => setAccount({ ...account, batch: { ...batch, state: 'queued' } })} />
   const shown = outcome ?? (batch.state === 'done' || batch.state === 'undone' ? (OUTCOMES.map(([o]) => o).find((o) => counts[o] > 0) ?? 'new') : null)
   const done = OUTCOMES.reduce((sum, [o]) => sum + counts[o], 0)
   const words = batch.kind === 'people' ? OUTCOMES : OUTCOMES.map(([o, what, tone]): (typeof OUTCOMES)[number] => (o === 'new' ? [o, 'went into the ledger', tone] : [o, what, tone]))

@@ -3,6 +3,7 @@ import type { Knex } from 'knex'
 /** Jobs by name, with what each is given. The names are all that use cases know of the jobs. */
 export interface Jobs {
   'run-batch': { batch: number }
+  'try-batch': { batch: number }
   'undo-batch': { batch: number }
   'find-doubles': { search: number }
 }

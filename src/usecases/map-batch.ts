@@ -46,7 +46,7 @@ export async function startBatch(actor: Actor, id: number, kind: BatchKind, mapp
   })
 }
 
-function checked(kind: BatchKind, mapping: Mapping, columns: number): Mapping {
+export function checked(kind: BatchKind, mapping: Mapping, columns: number): Mapping {
   const names = new Set<string>(FIELDS[kind].map(([field]) => field))
   if (!Array.isArray(mapping) || mapping.length !== columns) throw new Refused('The mapping does not fit the columns of the file.')
   for (const field of mapping) if (field !== null && !names.has(field)) throw new Refused(`There is no field ${String(field)}.`)

@@ -1,7 +1,7 @@
 import type { Batch } from '@/core/outputs/views'
 import { db, type Knex } from '@/db/connection'
 import { insertRows } from '@/db/insert-rows'
-import { openRows, settleRows } from '@/db/intake-store'
+import { openRows, type RowOutcome, settleRows } from '@/db/intake-store'
 import { troubleOf } from '@/db/trouble'
 import { rowsOf, Unreadable } from '@/formats'
 import { now } from '@/runtime/clock'
@@ -62,11 +62,7 @@ async function runChunk(batch: Batch, after: number, total: number, heard: (done
     const held: Batch = await trx('batch').where({ id: batch.id }).forUpdate().first()
     if (held.state === 'done') return null
     const rows = await openRows(trx, batch.id, after, CHUNK)
-    // The header once more in the middle, as where files were put together, is no row.
-    const isHeader = (raw: string[]) => batch.reading.headerRow > 0 && batch.header.length > 1 && batch.header.every((title, i) => (raw[i] ?? '').trim() === title)
-    const headers = rows.filter((row) => isHeader(row.raw)).map((row) => ({ row_no: row.row_no, outcome: 'refused' as const, reason: 'this row is the header again' }))
-    const others = rows.filter((row) => !isHeader(row.raw))
-    if (rows.length > 0) await settleRows(trx, batch.id, [...headers, ...(await runRows(trx, batch, others, at))])
+    if (rows.length > 0) await settleRows(trx, batch.id, await outcomesOf(trx, batch, rows, at))
     const finished = rows.length < CHUNK
     if (finished && batch.kind === 'suppressions') await finishSuppressions(trx, batch, at)
     const rowsDone = held.rows_done + rows.length
@@ -79,6 +75,12 @@ async function runChunk(batch: Batch, after: number, total: number, heard: (done
   return run?.last ?? null
 }
 
-function runRows(trx: Knex, batch: Batch, rows: { row_no: number; raw: string[] }[], at: Date) {
-  return batch.kind === 'people' ? runPeople(trx, batch, rows, at) : batch.kind === 'contacts' ? runContacts(trx, batch, rows, at) : runSuppressions(trx, batch, rows, at)
+/** What becomes of some rows of a batch, whatever its kind, in the caller's transaction. */
+export async function outcomesOf(trx: Knex, batch: Batch, rows: { row_no: number; raw: string[] }[], at: Date): Promise<RowOutcome[]> {
+  // The header once more in the middle, as where files were put together, is no row.
+  const isHeader = (raw: string[]) => batch.reading.headerRow > 0 && batch.header.length > 1 && batch.header.every((title, i) => (raw[i] ?? '').trim() === title)
+  const headers = rows.filter((row) => isHeader(row.raw)).map((row) => ({ row_no: row.row_no, outcome: 'refused' as const, reason: 'this row is the header again' }))
+  const others = rows.filter((row) => !isHeader(row.raw))
+  const run = batch.kind === 'people' ? runPeople : batch.kind === 'contacts' ? runContacts : runSuppressions
+  return [...headers, ...(await run(trx, batch, others, at))]
 }

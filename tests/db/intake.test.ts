@@ -10,6 +10,7 @@ import { look, rowsOf } from '@/formats'
 import { readAgain, receiveFile } from '@/usecases/receive-file'
 import { runBatch } from '@/usecases/run-batch'
 import { settleRow } from '@/usecases/settle-row'
+import { runTrial, tryBatch } from '@/usecases/try-batch'
 import { broughtIn, freshDatabase, mapped, type TestDatabase } from '../support/database'
 import { pinClock } from '@/runtime/clock'
 import { sheetRow, workbook } from '../formats/files'
@@ -182,6 +183,29 @@ describe('reading files', () => {
     const third = await receiveFile(t.ines, { name: 'visitors (2).csv', bytes: Buffer.from(csv), kind: 'people' })
     await t.owner('batch').whereIn('id', [first, second]).update({ state: 'undone' })
     expect((await batchAccount(t.ines, third)).twin).toBeNull()
+  })
+
+  test('a trial tells what would become of every row, and leaves nothing behind', async () => {
+    await broughtIn(t.ines, 'known.csv', `${HEAD}TRIAL1,Tess Trial,Bursar,,tess@example.org,,,,,prospect\nTRIAL2,Tom Trial,Bursar,,,,,,,prospect\n`, { kind: 'people' })
+    await broughtIn(t.ines, 'register-of-trial.csv', 'Phone\n0113 496 0881\n', { kind: 'suppressions', register: { name: 'A register', version: '2026-06-01' } })
+    await broughtIn(t.ines, 'stop-of-trial.csv', 'Email,Reason\nnever@example.org,opt-out\n', { kind: 'suppressions' })
+    const csv = `${HEAD}TRIAL1,Tess Trial,Head of Estates,,tess@example.org,,,Thornmouth,,customer\nTRIAL2,Tom Trial,Bursar,,,,,,,prospect\nTRIAL3,New Trial,,,,0113 496 0881,,,,\nTRIAL4,Other Trial,,,never@example.org,,,,,\nTRIAL5,,,,,,,,,\nTRIAL6,Vip Trial,,,,,,,,VIP\n`
+    const id = await receiveFile(t.ines, { name: 'trial.csv', bytes: Buffer.from(csv), kind: 'people' })
+    const tables = async () => JSON.stringify(await Promise.all(['person', 'address', 'entry', 'entry_value', 'organisation', 'batch_row', 'change_log'].map(async (table) => (await t.owner(table).count('* as n'))[0].n)))
+    const before = await tables()
+    const { kind, mapping } = await batchOf(id)
+    await tryBatch(t.ines, id, kind, mapping)
+    await runTrial(id)
+    expect(await tables()).toBe(before)
+    const { trial } = await batchOf(id)
+    expect(trial).toMatchObject({ state: 'done', rows: 6, all: true, counts: { new: 2, same: 1, updated: 1, 'in doubt': 0, refused: 2 }, register: 1, suppressed: 1 })
+    expect(trial?.fields).toMatchObject({ role: 1, relation: 1, town: 1 })
+    await expect(tryBatch(t.tam, id, kind, mapping)).rejects.toThrow(/coordinators and managers/)
+    // The real thing comes out as the trial said.
+    await startBatch(t.ines, id, kind, mapping, {})
+    await runBatch(id)
+    expect(await counts(id)).toEqual(trial?.counts)
+    await expect(tryBatch(t.ines, id, kind, mapping)).rejects.toThrow(/already being brought in/)
   })
 
   test('a workbook comes in by the sheet that is chosen, byte for byte kept', async () => {

@@ -265,6 +265,7 @@ export interface Batch {
   first_rows: string[][] | null
   mapping: Mapping
   options: BatchOptions
+  trial: BatchTrial | null
   rows_total: number | null
   rows_done: number
   error: string | null
@@ -272,6 +273,24 @@ export interface Batch {
   created_at: Date
   finished_at: Date | null
   undone_by: string | null
+}
+
+/** What would become of a file, found by bringing it in and taking all of it back before anybody sees it. */
+export interface BatchTrial {
+  /** What was tried: the kind and the mapping. */
+  of: string
+  state: 'running' | 'done' | 'failed'
+  /** Rows that were tried; where the file has more, those after them were not. */
+  rows: number
+  all: boolean
+  counts: Record<Outcome, number>
+  /** Of those that are known and would change: how many change each field. */
+  fields: Record<string, number>
+  /** Of the new: with an address or number on a do-not-call register, or suppressed otherwise. */
+  register: number
+  suppressed: number
+  /** Of the new: what somebody should look at, by kind. */
+  error?: string
 }
 
 export interface BatchPreview {

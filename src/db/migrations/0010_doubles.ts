@@ -5,7 +5,8 @@ const kinds = (all: string[]) => all.map((kind) => `'${kind}'`).join(', ')
 
 /**
  * Looking for records that are one: each search, the pairs it found with how likely each is one, and what was decided,
- * which later searches keep to. And what each merge changed, so that it can be taken back.
+ * which later searches keep to. What each merge changed, so that it can be taken back. And what was found when a file was
+ * tried before it came in.
  */
 export async function up(knex: Knex): Promise<void> {
   await knex.raw(`
@@ -47,6 +48,8 @@ export async function up(knex: Knex): Promise<void> {
     create unique index on merge (merged_id) where back_at is null;
     create index on merge (keep_id);
 
+    alter table batch add trial jsonb;
+
     grant select, insert, update on doubles_search, likeness, merge to arch_app;
     alter table entry drop constraint entry_kind_check;
     alter table entry add constraint entry_kind_check check (kind in (${kinds([...KINDS, 'parted'])}));
@@ -55,6 +58,7 @@ export async function up(knex: Knex): Promise<void> {
 
 export async function down(knex: Knex): Promise<void> {
   await knex.raw(`
+    alter table batch drop column trial;
     drop table merge, likeness, doubles_search;
     alter table entry drop constraint entry_kind_check;
     alter table entry add constraint entry_kind_check check (kind in (${kinds(KINDS)})) not valid;

@@ -6,6 +6,7 @@ import type { BatchOptions } from '@/core/outputs/views'
 import { startBatch } from '@/usecases/map-batch'
 import { readAgain } from '@/usecases/receive-file'
 import { settleRow } from '@/usecases/settle-row'
+import { tryBatch } from '@/usecases/try-batch'
 import { undoBatch } from '@/usecases/undo-batch'
 import { act } from '../../answer'
 
@@ -15,6 +16,10 @@ export async function bringIn(id: number, kind: BatchKind, mapping: Mapping, opt
 
 export async function readAnew(id: number, reading: Partial<Reading>) {
   return act((who) => readAgain(who, id, reading))
+}
+
+export async function tryOut(id: number, kind: BatchKind, mapping: Mapping) {
+  return act((who) => tryBatch(who, id, kind, mapping))
 }
 
 export async function settle(batch: number, row: number, decided: { person: number } | 'new') {

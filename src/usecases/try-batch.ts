@@ -1,0 +1,104 @@
+import { type BatchKind, type Mapping, mappingLacks } from '@/core/match/columns'
+import { type Batch, type BatchTrial, OUTCOMES } from '@/core/outputs/views'
+import { db, type Knex } from '@/db/connection'
+import type { RowOutcome } from '@/db/intake-store'
+import { rowsOf, Unreadable } from '@/formats'
+import { now } from '@/runtime/clock'
+import { type Actor, mustCoordinate, Refused } from './actor'
+import { withFileOf } from './batch-file'
+import { enqueue } from './enqueue'
+import { checked } from './map-batch'
+import { outcomesOf } from './run-batch'
+
+/** Most rows that are tried: while it lasts, what they would change is locked to others. */
+export const MOST_TRIED = 20_000
+const CHUNK = 500
+
+/** What a trial is of: with another kind or mapping it says nothing any more. */
+export const trialOf = (kind: BatchKind, mapping: Mapping): string => JSON.stringify([kind, mapping])
+
+/** Begins to find out what would become of the rows of a file that still waits. */
+export async function tryBatch(actor: Actor, id: number, kind: BatchKind, mapping: Mapping): Promise<void> {
+  mustCoordinate(actor, 'Bringing in a file')
+  await db().transaction(async (trx) => {
+    const batch: Batch | undefined = await trx('batch').where({ id }).forUpdate().first()
+    if (batch?.state !== 'mapping') throw new Refused('This file is already being brought in.')
+    const chosen = checked(kind, mapping, batch.header.length)
+    const lacks = mappingLacks(kind, chosen)
+    if (lacks) throw new Refused(`Before it can be tried: ${lacks}.`)
+    await trx('batch').where({ id }).update({ kind, mapping: JSON.stringify(chosen), trial: JSON.stringify(nothingYet(kind, chosen)) })
+    await enqueue(trx, 'try-batch', { batch: id }, { queue: 'intake', key: `try-${id}` })
+  })
+}
+
+const nothingYet = (kind: BatchKind, mapping: Mapping): BatchTrial => ({
+  of: trialOf(kind, mapping), state: 'running', rows: 0, all: false, fields: {}, register: 0, suppressed: 0,
+  counts: Object.fromEntries(OUTCOMES.map((outcome) => [outcome, 0])) as BatchTrial['counts'],
+})
+
+/**
+ * Brings the first rows of a file in, in one transaction that is given up at its end: the account is that of the real
+ * thing, and nobody ever sees what it did.
+ */
+export async function runTrial(id: number): Promise<void> {
+  const batch: Batch | undefined = await db()('batch').where({ id }).first()
+  if (batch?.state !== 'mapping' || batch.trial?.state !== 'running') return
+  const trial = nothingYet(batch.kind, batch.mapping)
+  const keep = async (state: BatchTrial['state'], error?: string) => {
+    await db()('batch').where({ id, state: 'mapping' }).whereRaw(`trial->>'of' = ?`, [trial.of]).update({ trial: JSON.stringify({ ...trial, state, error }) })
+  }
+  try {
+    await withFileOf(id, (path) => tried(batch, path, trial, () => keep('running')))
+    await keep('done')
+  } catch (error) {
+    await keep('failed', error instanceof Unreadable ? error.message : 'The rows could not be tried just now. Nothing was changed; they can be brought in all the same.')
+    if (!(error instanceof Unreadable)) throw error
+  }
+}
+
+async function tried(batch: Batch, path: string, trial: BatchTrial, heard: () => Promise<void>): Promise<void> {
+  const trx = await db().transaction()
+  try {
+    // Whoever waits for what a trial holds goes first.
+    await trx.raw(`set local lock_timeout = '3s'`)
+    const at = now()
+    let block: { row_no: number; raw: string[] }[] = []
+    const flush = async () => {
+      if (block.length === 0) return
+      for (const outcome of await outcomesOf(trx, batch, block, at)) count(trial, outcome)
+      trial.rows += block.length
+      block = []
+      await heard()
+    }
+    trial.all = true
+    for await (const row of rowsOf(path, batch.reading, batch.header)) {
+      if (trial.rows + block.length >= MOST_TRIED) {
+        trial.all = false
+        break
+      }
+      block.push({ row_no: trial.rows + block.length + 1, raw: row.map((cell) => cell.replaceAll('\0', '')) })
+      if (block.length === CHUNK) await flush()
+    }
+    await flush()
+    if (batch.kind === 'people') Object.assign(trial, await heldBack(trx, batch.id, at))
+  } finally {
+    await trx.rollback()
+  }
+}
+
+function count(trial: BatchTrial, { outcome, reason }: RowOutcome): void {
+  trial.counts[outcome]++
+  if (outcome !== 'updated') return
+  for (const field of new Set((reason ?? '').split(' · ')[0].split(', '))) trial.fields[field] = (trial.fields[field] ?? 0) + 1
+}
+
+/** How many of the people that are new have an address or number that is suppressed. */
+async function heldBack(trx: Knex, batch: number, at: Date): Promise<{ register: number; suppressed: number }> {
+  const { rows } = await trx.raw(
+    `select count(distinct a.person_id) filter (where s.reason = 'register')::int as register, count(distinct a.person_id) filter (where s.reason <> 'register')::int as suppressed
+     from person p join address a on a.person_id = p.id join suppression_key k on k.key in (a.key, a.domain_key) join suppression_standing s on s.id = k.suppression_id
+     where p.batch_id = ? and s.since <= ? and (s.until is null or s.until > ?)`,
+    [batch, at, at] as never,
+  )
+  return rows[0]
+}
