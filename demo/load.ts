@@ -114,10 +114,12 @@ class Story {
     await this.save(SCHOOLS, this.ines, (lines) => lines.slice(0, -1))
     await this.round(SCHOOLS, this.ines, 0.9, 28)
     this.say('This year: told')
+    this.goTo(58)
+    await this.bringIn('do-not-call-register-september.csv', this.register(0, 59), { register: { name: 'Pellow do-not-call register', version: new Date(this.today - 59 * DAY).toISOString().slice(0, 10) } })
     this.goTo(45)
     await this.bringIn('county-directory-changes.csv', toCsv(this.changes()))
     this.goTo(27)
-    await this.bringIn('do-not-call-register.csv', this.register(), { register: { name: 'Pellow do-not-call register', version: new Date(this.today - 28 * DAY).toISOString().slice(0, 10) } })
+    await this.bringIn('do-not-call-register.csv', this.register(12, 60), { register: { name: 'Pellow do-not-call register', version: new Date(this.today - 28 * DAY).toISOString().slice(0, 10) } })
     this.goTo(26)
     await this.list(BREWERIES, this.ines, true, [keep({ kind: 'role', any: ['head brewer', 'dairy manager', 'operations director', 'site manager'] }), drop({ kind: 'contacted', how: 'within', days: 60, by: null }), { id: 'demo-limit', verb: 'limit', off: false, most: 3, per: 'organisation', rank: 'easiest to reach' }])
     await this.contactsOfTheYears(44, 13, 900)
@@ -171,9 +173,10 @@ class Story {
       })
   }
 
-  private register(): string {
+  /** A version of the register: the first of all numbers left out, or the last ones not yet on it. */
+  private register(without: number, before: number): string {
     const numbers = new Set(this.county.people.filter((p, i) => p.phone && i % 9 === 4).map((p) => p.phone))
-    return ['Phone,Registered', ...[...numbers].slice(0, 1100).map((phone, i) => `${phone},${new Date(this.today - (60 + i) * DAY).toISOString().slice(0, 10)}`)].join('\r\n')
+    return ['Phone,Registered', ...[...numbers].slice(without, without === 0 ? 1070 : 1100).map((phone, i) => `${phone},${new Date(this.today - (before + i) * DAY).toISOString().slice(0, 10)}`)].join('\r\n')
   }
 
   /** Contacts outside rounds. Nobody in Farrowbridge whose id ends in 3 was ever dealt with. */

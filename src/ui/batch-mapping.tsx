@@ -4,7 +4,7 @@ import Link from 'next/link'
 import { useEffect, useState, useTransition } from 'react'
 import type { ContactRow, PersonRow, Refusal, SuppressionRow } from '@/core/clean/rows'
 import type { Note } from '@/core/clean/notes'
-import { type BatchKind, FIELDS, fieldLabel, type Mapping } from '@/core/match/columns'
+import { type BatchKind, type FieldRules, FIELDS, fieldLabel, type Mapping, RULED } from '@/core/match/columns'
 import type { Reading } from '@/core/match/reading'
 import type { ActionResult, BatchAccount, BatchPreview } from '@/core/outputs/views'
 import { ask, Told } from './ask'
@@ -18,6 +18,9 @@ type Stored = PersonRow | ContactRow | SuppressionRow | Refusal
 
 const KIND_NAME: Record<BatchKind, string> = { people: 'people', contacts: 'contacts that were made', suppressions: 'suppressions' }
 
+/** By what a column was taken to hold what it holds, the surest first. */
+const GUESSED = { title: 'by its title', 'nearly its title': 'nearly by its title; look at it', values: 'by what stands in it; look at it' } as const
+
 /** What each column holds, and the first rows as they will be stored. Nothing is in the directory yet. */
 export function BatchMapping({
   batch,
@@ -28,7 +31,7 @@ export function BatchMapping({
   onBegun,
 }: Pick<BatchAccount, 'batch' | 'twin'> & {
   bringIn: BringIn
-  tryOut: (kind: BatchKind, mapping: Mapping) => Promise<ActionResult<unknown>>
+  tryOut: (kind: BatchKind, mapping: Mapping, rules: FieldRules) => Promise<ActionResult<unknown>>
   readAnew: (reading: Partial<Reading>) => Promise<ActionResult<unknown>>
   onBegun: () => void
 }) {
@@ -36,6 +39,7 @@ export function BatchMapping({
   const [preview, setPreview] = useState<BatchPreview | null>(null)
   const [told, setTold] = useState<string | null>(null)
   const [register, setRegister] = useState<{ name: string; version: string } | null>(null)
+  const [rules, setRules] = useState<FieldRules>(batch.options.rules ?? {})
   const [busy, begin] = useTransition()
   useEffect(() => {
     const abort = new AbortController()
@@ -51,7 +55,7 @@ export function BatchMapping({
   const mapping = preview?.batch.mapping ?? batch.mapping
   const kind = asked.kind
   // A trial of another mapping says nothing about this one.
-  const trial = batch.trial?.of === JSON.stringify([kind, mapping]) ? batch.trial : null
+  const trial = batch.trial?.of === JSON.stringify([kind, mapping, RULED.filter((field) => rules[field])]) ? batch.trial : null
   return (
     <Spread
       width="500px"
@@ -107,11 +111,13 @@ export function BatchMapping({
                         </option>
                       ))}
                     </select>
+                    {preview?.guesses[i] && preview.guesses[i]?.field === mapping[i] && <span className="quiet block">{GUESSED[preview.guesses[i].by]}</span>}
                   </td>
                 </tr>
               ))}
             </tbody>
           </table>
+          {kind === 'people' && <RuleFields rules={rules} onRules={setRules} />}
           {(told ?? preview?.lacks) && (
             <p role="alert" className="told mt-3">
               {told ?? `Before it can be brought in: ${preview?.lacks}.`}
@@ -127,6 +133,7 @@ export function BatchMapping({
                   const result = await bringIn(batch.id, kind, mapping, {
                     ...(kind === 'suppressions' && register ? { register } : {}),
                     ...(twin ? { again: true } : {}),
+                    ...(kind === 'people' ? { rules } : {}),
                   })
                   if (result.ok) onBegun()
                   else setTold(result.error)
@@ -141,7 +148,7 @@ export function BatchMapping({
               disabled={busy || !preview || preview.lacks !== null || trial?.state === 'running'}
               onClick={() =>
                 begin(async () => {
-                  const result = await tryOut(kind, mapping)
+                  const result = await tryOut(kind, mapping, kind === 'people' ? rules : {})
                   setTold(result.ok ? null : result.error)
                 })
               }
@@ -167,6 +174,27 @@ export function BatchMapping({
         </>
       }
     />
+  )
+}
+
+/** What a row may do to somebody known whose value is another: it is newer and wins, or it only fills what is blank. */
+function RuleFields({ rules, onRules }: { rules: FieldRules; onRules: (rules: FieldRules) => void }) {
+  const blanks = RULED.filter((field) => rules[field])
+  return (
+    <details className="mt-4">
+      <summary className="cursor-pointer font-semibold text-verdigris">
+        Where a known record says otherwise: {blanks.length === 0 ? 'the file wins' : `ours stays for ${blanks.join(', ')}`}
+      </summary>
+      <fieldset className="mt-2 grid grid-cols-2 gap-1.5 rounded-lg border border-rule p-3">
+        <legend className="quiet">Only fill what is blank</legend>
+        {RULED.map((field) => (
+          <label key={field} className="flex items-center gap-2">
+            <input type="checkbox" checked={rules[field] === 'blanks'} onChange={(event) => onRules({ ...Object.fromEntries(Object.entries(rules).filter(([other]) => other !== field)), ...(event.target.checked ? { [field]: 'blanks' } : {}) })} />
+            {field}
+          </label>
+        ))}
+      </fieldset>
+    </details>
   )
 }
 

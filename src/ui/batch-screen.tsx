@@ -1,7 +1,7 @@
 'use client'
 
 import { useEffect, useState, useTransition } from 'react'
-import type { BatchKind, Mapping } from '@/core/match/columns'
+import type { BatchKind, FieldRules, Mapping } from '@/core/match/columns'
 import { type Reading, readingText } from '@/core/match/reading'
 import { type ActionResult, type BatchAccount, type BatchOptions, type Outcome, UNDONE, type Undone } from '@/core/outputs/views'
 import { ask } from './ask'
@@ -27,7 +27,7 @@ const OUTCOMES: [Outcome, string, 'in' | 'out' | 'unknown' | 'plain'][] = [
 ]
 
 /** A batch: its columns first, then its account with the rows behind each figure. */
-export function BatchScreen({ first, bringIn, readAnew, tryOut, settle, undo }: { first: BatchAccount; bringIn: BringIn; readAnew: ReadAnew; tryOut: (id: number, kind: BatchKind, mapping: Mapping) => Promise<ActionResult<unknown>>; settle: Settle | null; undo: ((batch: number) => Promise<ActionResult<unknown>>) | null }) {
+export function BatchScreen({ first, bringIn, readAnew, tryOut, settle, undo }: { first: BatchAccount; bringIn: BringIn; readAnew: ReadAnew; tryOut: (id: number, kind: BatchKind, mapping: Mapping, rules: FieldRules) => Promise<ActionResult<unknown>>; settle: Settle | null; undo: ((batch: number) => Promise<ActionResult<unknown>>) | null }) {
   const [account, setAccount] = useState(first)
   const [shownUndone, setShownUndone] = useState<Undone | null>(null)
   const [outcome, setOutcome] = useState<Outcome | null>(null)
@@ -48,8 +48,8 @@ export function BatchScreen({ first, bringIn, readAnew, tryOut, settle, undo }: 
     if (result.ok) setAccount(await ask<BatchAccount>(`/api/batches/${batch.id}`))
     return result
   }
-  const trying = async (kind: BatchKind, mapping: Mapping) => {
-    const result = await tryOut(batch.id, kind, mapping)
+  const trying = async (kind: BatchKind, mapping: Mapping, rules: FieldRules) => {
+    const result = await tryOut(batch.id, kind, mapping, rules)
     if (result.ok) setAccount(await ask<BatchAccount>(`/api/batches/${batch.id}`))
     return result
   }

@@ -1,7 +1,7 @@
 'use client'
 
 import Link from 'next/link'
-import { useEffect, useState } from 'react'
+import { useEffect, useState, useTransition } from 'react'
 import { dateWords } from '@/core/calendar/local-day'
 import { CHANNEL_NAME, REASON_NAME, REASONS, type Reason, SCOPE_NAME } from '@/core/columns/person-record'
 import type { ActionResult, SuppressionIndex } from '@/core/outputs/views'
@@ -14,7 +14,7 @@ import { TabRow } from './tab-row'
 export type SuppressTarget = { text: string } | { postal: { street: string; town: string; postcode: string } } | { organisation: number }
 
 /** Who must not be contacted: what stands and how to enter more on the left, each suppression on the right. */
-export function ScreeningScreen({ first, today, mayLift, suppress, lift }: { first: SuppressionIndex; today: string; mayLift: boolean; suppress: (target: SuppressTarget, input: unknown) => Promise<ActionResult<unknown>>; lift: (id: number, word: string) => Promise<ActionResult<unknown>> }) {
+export function ScreeningScreen({ first, today, mayLift, suppress, lift, liftGone }: { liftGone: () => Promise<ActionResult<unknown>>; first: SuppressionIndex; today: string; mayLift: boolean; suppress: (target: SuppressTarget, input: unknown) => Promise<ActionResult<unknown>>; lift: (id: number, word: string) => Promise<ActionResult<unknown>> }) {
   const [find, setFind] = useState('')
   const [reason, setReason] = useState<Reason | 'all'>('all')
   const [index, setIndex] = useState(first)
@@ -60,6 +60,7 @@ export function ScreeningScreen({ first, today, mayLift, suppress, lift }: { fir
                   <td>
                     {REASON_NAME[r].slice(0, 1).toUpperCase() + REASON_NAME[r].slice(1)}
                     {r === 'register' && <span className="quiet block">{registerText(index.register, today)}</span>}
+                    {r === 'register' && index.register && index.register.stillHeld > 0 && mayLift && <LiftGone gone={index.register.stillHeld} liftGone={liftGone} />}
                   </td>
                   <td className="figure balance">{count(standing(r))}</td>
                 </tr>
@@ -185,8 +186,36 @@ export function ScreeningScreen({ first, today, mayLift, suppress, lift }: { fir
   )
 }
 
+/** Lifts, all at once, what is not on the register any more. */
+function LiftGone({ gone, liftGone }: { gone: number; liftGone: () => Promise<ActionResult<unknown>> }) {
+  const [told, setTold] = useState<string | null>(null)
+  const [busy, begin] = useTransition()
+  return (
+    <>
+      <button
+        type="button"
+        className="button mt-1 px-2! py-0.5!"
+        disabled={busy}
+        onClick={() =>
+          begin(async () => {
+            const result = await liftGone()
+            setTold(result.ok ? null : result.error)
+          })
+        }
+      >
+        Lift the {count(gone)} that {gone === 1 ? 'is' : 'are'} not on it any more
+      </button>
+      {told && (
+        <p role="alert" className="told mt-1">
+          {told}
+        </p>
+      )}
+    </>
+  )
+}
+
 function registerText(register: SuppressionIndex['register'], today: string): string {
   if (!register) return 'no register file has been brought in'
   const left = Math.round((Date.parse(register.goodThrough) - Date.parse(today)) / 86_400_000)
-  return left < 0 ? `file of ${dateWords(register.version)} is ${-left} days too old: nobody can be called until a newer one comes in` : `file of ${dateWords(register.version)}, good for ${left} more ${left === 1 ? 'day' : 'days'}`
+  return left < 0 ? `file of ${dateWords(register.version)} is ${-left} days too old: nobody can be called until a newer one comes in` : `file of ${dateWords(register.version)}, good for ${left} more ${left === 1 ? 'day' : 'days'}${register.since ? `; since the one before it ${count(register.since.fresh)} are new and ${count(register.since.gone)} gone` : ''}`
 }

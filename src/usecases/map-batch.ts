@@ -1,5 +1,5 @@
 import { cleanRow } from '@/core/clean/rows'
-import { type BatchKind, FIELDS, guessMapping, type Mapping, mappingLacks } from '@/core/match/columns'
+import { type BatchKind, type FieldRules, FIELDS, guessColumns, guessMapping, type Mapping, mappingLacks, RULED } from '@/core/match/columns'
 import type { Batch, BatchOptions, BatchPreview } from '@/core/outputs/views'
 import { db } from '@/db/connection'
 import { look } from '@/formats'
@@ -21,7 +21,7 @@ export async function previewBatch(_actor: Actor, id: number, kind?: BatchKind, 
   }
   if (mapping) batch.mapping = checked(batch.kind, mapping, batch.header.length)
   const rows = first.slice(0, 8).map((raw) => ({ raw, stored: cleanRow(batch.kind, raw, batch.mapping, settings().ARCH_REGION) }))
-  return { batch, rows, lacks: mappingLacks(batch.kind, batch.mapping) }
+  return { batch, guesses: guessColumns(batch.kind, batch.header, first), rows, lacks: mappingLacks(batch.kind, batch.mapping) }
 }
 
 /** Starts bringing a batch in, and remembers its mapping for the next file with the same header. */
@@ -37,13 +37,20 @@ export async function startBatch(actor: Actor, id: number, kind: BatchKind, mapp
     const twin = options.again ? null : await twinOf(trx, id)
     if (twin) throw new Refused(`This very file came in before, as ${twin.name}. Say that it is to come in once more, or leave it.`)
     if (options.register && !/^\d{4}-\d\d-\d\d$/.test(options.register.version)) throw new Refused('Say which date the register file is of.')
-    await trx('batch').where({ id }).update({ kind, mapping: JSON.stringify(chosen), options: JSON.stringify(options), state: 'queued' })
+    await trx('batch').where({ id }).update({ kind, mapping: JSON.stringify(chosen), options: JSON.stringify({ ...options, rules: checkedRules(options.rules) }), state: 'queued' })
     await trx('column_mapping')
       .insert({ kind, header_key: headerKey(batch.header), mapping: JSON.stringify(chosen) })
       .onConflict(['kind', 'header_key'])
       .merge()
     await enqueue(trx, 'run-batch', { batch: id }, { queue: 'intake', key: `batch-${id}` })
   })
+}
+
+/** The rules of fields as they may be; throws Refused on any other. */
+export function checkedRules(rules: unknown): FieldRules {
+  const entries = Object.entries((rules ?? {}) as Record<string, unknown>)
+  for (const [field, rule] of entries) if (!(RULED as readonly string[]).includes(field) || rule !== 'blanks') throw new Refused(`There is no rule ${String(rule)} for ${field}.`)
+  return Object.fromEntries(entries) as FieldRules
 }
 
 export function checked(kind: BatchKind, mapping: Mapping, columns: number): Mapping {

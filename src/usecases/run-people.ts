@@ -3,6 +3,7 @@ import { fold } from '@/core/clean/fold'
 import { nameKey } from '@/core/clean/name'
 import { organisationKey } from '@/core/clean/organisation'
 import { type PostalParts, postalKey } from '@/core/clean/postal'
+import type { RuledField } from '@/core/match/columns'
 import { doubtsOf, type PersonRow, personRow } from '@/core/clean/rows'
 import { type Match, match } from '@/core/match/same'
 import type { Batch } from '@/core/outputs/views'
@@ -99,8 +100,8 @@ class PeopleRun {
     if (found.is === 'new') return { outcome: 'new', reason: doubtsOf(row), person_id: this.create(row, organisation) }
     const person = [...near].find((p) => p.id === found.id)
     if (!person) return { outcome: 'in doubt', reason: 'the person it was said to be shares nothing with it any more', candidates: [] }
-    const changed = this.update(person, row, organisation)
-    return { outcome: changed.length > 0 ? 'updated' : 'same', reason: [changed.join(', '), `known by ${found.by}`, doubtsOf(row)].filter(Boolean).join(' · '), person_id: person.id }
+    const { changed, kept } = this.update(person, row, organisation)
+    return { outcome: changed.length > 0 ? 'updated' : 'same', reason: [changed.join(', '), `known by ${found.by}`, kept.length > 0 && `kept as it was: ${kept.join(', ')}`, doubtsOf(row)].filter(Boolean).join(' · '), person_id: person.id }
   }
 
   private create(row: PersonRow, organisation: string | null): number {
@@ -133,9 +134,17 @@ class PeopleRun {
     return id
   }
 
-  /** What a row that is somebody we know changes: empty cells change nothing. Returns the names of what changed. */
-  private update(person: KnownPerson, row: PersonRow, organisation: string | null): string[] {
+  /** What a row that is somebody we know changes: empty cells change nothing. Returns the names of what changed, and of what was kept although the row says otherwise. */
+  private update(person: KnownPerson, row: PersonRow, organisation: string | null): { changed: string[]; kept: string[] } {
     const changed: string[] = []
+    const kept: string[] = []
+    const rules = this.batch.options.rules ?? {}
+    // Whether what we have stays, because the row may only fill what is blank.
+    const stays = (field: RuledField, ours: string | null): boolean => {
+      if (rules[field] !== 'blanks' || ours === null || ours === '') return false
+      kept.push(field)
+      return true
+    }
     const change = (field: string, before: string | null, after: string) => {
       changed.push(field)
       this.entries.push({ ...this.entry(person), kind: 'change', field, before, after })
@@ -146,18 +155,18 @@ class PeopleRun {
       person.outsideId = row.outsideId
     }
     // A name that a record merged into this one had is known already and changes nothing.
-    if (row.name.key && row.name.key !== nameKey(person.given, person.familyName) && !(person.otherNames ?? []).includes(row.name.key)) {
+    if (row.name.key && row.name.key !== nameKey(person.given, person.familyName) && !(person.otherNames ?? []).includes(row.name.key) && !stays('name', person.familyName)) {
       if (row.name.given !== person.given) change('given name', person.given, row.name.given)
       if (row.name.family !== person.familyName) change('family name', person.familyName, row.name.family)
       Object.assign(person, { given: row.name.given, familyName: row.name.family })
     }
     for (const field of ['role', 'relation', 'county'] as const) {
       const value = row[field]
-      if (value === null || value === person[field]) continue
+      if (value === null || value === person[field] || stays(field, person[field])) continue
       change(field, person[field], value)
       person[field] = value
     }
-    if (organisation && organisation !== person.organisation) {
+    if (organisation && organisation !== person.organisation && !stays('organisation', person.organisation)) {
       change('organisation', person.organisation, row.organisation as string)
       person.organisationId = this.organisation(row, organisation).id
       person.organisation = organisation
@@ -167,9 +176,11 @@ class PeopleRun {
       change('tags', person.tags.join(', '), [...person.tags, ...tags].join(', '))
       person.tags = [...person.tags, ...tags]
     }
-    this.updatePostal(person, row, change)
+    const address = { street: person.street, town: person.town, postcode: person.postcode }
+    const differs = (['street', 'town', 'postcode'] as const).some((part) => row.postal[part] !== null && row.postal[part] !== address[part])
+    if (differs && !stays('address', postalText(address))) this.updatePostal(person, row, change)
     changed.push(...this.addNumbers(person, row, true))
-    return changed
+    return { changed, kept }
   }
 
   private updatePostal(person: KnownPerson, row: PersonRow, change: (field: string, before: string | null, after: string) => void): void {

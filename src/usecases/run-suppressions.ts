@@ -5,6 +5,7 @@ import { type SuppressionRow, suppressionRow } from '@/core/clean/rows'
 import type { Batch } from '@/core/outputs/views'
 import type { Knex } from '@/db/connection'
 import { type KnownOrganisation, organisationsNamed, type RowOutcome } from '@/db/intake-store'
+import { insertRows } from '@/db/insert-rows'
 import { addressKey, domainKey, organisationKeyOf } from '@/db/key'
 import { settings } from '@/runtime/settings'
 import { peopleMeant, peopleNamed } from './run-contacts'
@@ -38,13 +39,26 @@ export async function runSuppressions(trx: Knex, batch: Batch, rows: { row_no: n
     return { row_no, outcome: 'new', person_id: meant[0]?.id ?? null }
   })
   await writeSuppressions(trx, fresh, at)
+  if (batch.options.register) await insertRows(trx, 'register_key', { batch_id: 'bigint', key: 'bytea' }, good.flatMap(keysOf).map((key) => ({ batch_id: batch.id, key })), { conflict: 'do nothing' })
   return outcomes
 }
 
-/** Once all rows of a copy of a register are in, the copy's date counts. */
+/** Once all rows of a copy of a register are in, the copy's date counts, and what is new and gone since the copy before it is known. */
 export async function finishSuppressions(trx: Knex, batch: Batch, at: Date): Promise<void> {
   const { register } = batch.options
-  if (register) await trx('register_file').insert({ name: register.name, version: register.version, good_for: 31, batch_id: batch.id, recorded_at: at })
+  if (!register) return
+  const before = await trx('register_file').where({ name: register.name }).where('version', '<', register.version).whereNotNull('batch_id').orderBy('version', 'desc').first('batch_id')
+  const apart = async (one: number, other: number): Promise<number> =>
+    (await trx.raw('select count(*)::int as n from register_key k where k.batch_id = ? and not exists (select 1 from register_key o where o.batch_id = ? and o.key = k.key)', [one, other])).rows[0].n
+  await trx('register_file').insert({
+    name: register.name,
+    version: register.version,
+    good_for: 31,
+    batch_id: batch.id,
+    recorded_at: at,
+    fresh: before ? await apart(batch.id, before.batch_id) : null,
+    gone: before ? await apart(before.batch_id, batch.id) : null,
+  })
 }
 
 function suppressionsOf(row: SuppressionRow, batch: Batch, person: number | undefined, organisations: KnownOrganisation[], at: Date): NewSuppression[] {

@@ -92,6 +92,32 @@ export async function liftSuppression(actor: Actor, id: number, word: string): P
   })
 }
 
+/** Suppressions that stand by an earlier version of the register in use, and whose number is not in it any more. */
+async function goneFromRegister(trx: Knex): Promise<number[]> {
+  const { rows } = await trx.raw(
+    `with now_in_use as (select batch_id, name from register_file where batch_id is not null order by version desc, id desc limit 1),
+       earlier as (select f.batch_id from register_file f, now_in_use n where f.name = n.name and f.batch_id <> n.batch_id)
+     select distinct s.id from suppression_standing s join suppression_key k on k.suppression_id = s.id join register_key e on e.key = k.key and e.batch_id in (select batch_id from earlier)
+     where s.reason = 'register' and not exists (select 1 from suppression_key o join register_key r on r.key = o.key join now_in_use n on n.batch_id = r.batch_id where o.suppression_id = s.id)`,
+  )
+  return rows.map((row: { id: number }) => row.id)
+}
+
+/** Lifts what stands by an earlier version of the register in use and is not in it any more, each by an entry. Gives how many. */
+export async function liftGone(actor: Actor): Promise<number> {
+  mustCoordinate(actor, 'Lifting a suppression')
+  return db().transaction(async (trx) => {
+    const ids = await goneFromRegister(trx)
+    if (ids.length === 0) return 0
+    const { name, version } = await trx('register_file').orderBy('version', 'desc').orderBy('id', 'desc').first('name', 'version')
+    const [at, word] = [now(), `not on ${name} of ${version} any more`]
+    await trx('suppression_lift').insert(ids.map((id) => ({ suppression_id: id, at, word, actor_id: actor.id }))).onConflict('suppression_id').ignore()
+    const touched = await peopleTouched(trx, ids)
+    await writeEntries(trx, ids.flatMap((id) => (touched.get(id) ?? []).map((person) => ({ person, kind: 'lifted' as const, at, actor: actor.id, suppression: id, note: word }))), at)
+    return ids.length
+  })
+}
+
 function suppressionsFound(typed: string, reason: Reason | null) {
   const query = db()('suppression as s').leftJoin('person as p', 'p.id', 's.person_id').leftJoin('suppression_lift as l', 'l.suppression_id', 's.id').leftJoin('user as u', 'u.id', 's.actor_id')
   if (reason) query.where('s.reason', reason)
@@ -117,7 +143,8 @@ export async function suppressionIndex(_actor: Actor, typed = '', reason: Reason
   const rows = await query.orderBy('s.id', 'desc').offset(offset).limit(PAGE).select('s.*', 'p.name', 'u.name as by', 'l.at as lifted_at')
   const touched = await peopleTouched(db(), rows.map((s) => s.id))
   const counts = await db()('suppression as s').leftJoin('suppression_lift as l', 'l.suppression_id', 's.id').groupBy('s.reason').select('s.reason').select(db().raw('(count(*) - count(l.at))::int as standing, count(l.at)::int as lifted'))
-  const register = await db()('register_file').orderBy('version', 'desc').first('name', 'version', 'good_for')
+  const register = await db()('register_file').orderBy('version', 'desc').orderBy('id', 'desc').first('name', 'version', 'good_for', 'fresh', 'gone')
+  const gone = register ? (await goneFromRegister(db())).length : 0
   return {
     total,
     rows: rows.map((s) => ({
@@ -136,7 +163,7 @@ export async function suppressionIndex(_actor: Actor, typed = '', reason: Reason
       catches: touched.get(s.id)?.length ?? 0,
     })),
     counts,
-    register: register ? { name: register.name, version: register.version, goodThrough: goodThrough(register.version, register.good_for) } : null,
+    register: register ? { name: register.name, version: register.version, goodThrough: goodThrough(register.version, register.good_for), since: register.fresh === null ? null : { fresh: register.fresh, gone: register.gone }, stillHeld: gone } : null,
   }
 }
 

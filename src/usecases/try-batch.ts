@@ -1,4 +1,4 @@
-import { type BatchKind, type Mapping, mappingLacks } from '@/core/match/columns'
+import { type BatchKind, type FieldRules, type Mapping, mappingLacks, RULED } from '@/core/match/columns'
 import { type Batch, type BatchTrial, OUTCOMES } from '@/core/outputs/views'
 import { db, type Knex } from '@/db/connection'
 import type { RowOutcome } from '@/db/intake-store'
@@ -7,18 +7,18 @@ import { now } from '@/runtime/clock'
 import { type Actor, mustCoordinate, Refused } from './actor'
 import { withFileOf } from './batch-file'
 import { enqueue } from './enqueue'
-import { checked } from './map-batch'
+import { checked, checkedRules } from './map-batch'
 import { outcomesOf } from './run-batch'
 
 /** Most rows that are tried: while it lasts, what they would change is locked to others. */
 export const MOST_TRIED = 20_000
 const CHUNK = 500
 
-/** What a trial is of: with another kind or mapping it says nothing any more. */
-export const trialOf = (kind: BatchKind, mapping: Mapping): string => JSON.stringify([kind, mapping])
+/** What a trial is of: with another kind, mapping or rule it says nothing any more. */
+export const trialOf = (kind: BatchKind, mapping: Mapping, rules: FieldRules): string => JSON.stringify([kind, mapping, RULED.filter((field) => rules[field])])
 
 /** Begins to find out what would become of the rows of a file that still waits. */
-export async function tryBatch(actor: Actor, id: number, kind: BatchKind, mapping: Mapping): Promise<void> {
+export async function tryBatch(actor: Actor, id: number, kind: BatchKind, mapping: Mapping, rules: FieldRules = {}): Promise<void> {
   mustCoordinate(actor, 'Bringing in a file')
   await db().transaction(async (trx) => {
     const batch: Batch | undefined = await trx('batch').where({ id }).forUpdate().first()
@@ -26,13 +26,14 @@ export async function tryBatch(actor: Actor, id: number, kind: BatchKind, mappin
     const chosen = checked(kind, mapping, batch.header.length)
     const lacks = mappingLacks(kind, chosen)
     if (lacks) throw new Refused(`Before it can be tried: ${lacks}.`)
-    await trx('batch').where({ id }).update({ kind, mapping: JSON.stringify(chosen), trial: JSON.stringify(nothingYet(kind, chosen)) })
+    const ruled = checkedRules(rules)
+    await trx('batch').where({ id }).update({ kind, mapping: JSON.stringify(chosen), options: JSON.stringify({ rules: ruled }), trial: JSON.stringify(nothingYet(kind, chosen, ruled)) })
     await enqueue(trx, 'try-batch', { batch: id }, { queue: 'intake', key: `try-${id}` })
   })
 }
 
-const nothingYet = (kind: BatchKind, mapping: Mapping): BatchTrial => ({
-  of: trialOf(kind, mapping), state: 'running', rows: 0, all: false, fields: {}, register: 0, suppressed: 0,
+const nothingYet = (kind: BatchKind, mapping: Mapping, rules: FieldRules): BatchTrial => ({
+  of: trialOf(kind, mapping, rules), state: 'running', rows: 0, all: false, fields: {}, register: 0, suppressed: 0,
   counts: Object.fromEntries(OUTCOMES.map((outcome) => [outcome, 0])) as BatchTrial['counts'],
 })
 
@@ -43,7 +44,7 @@ const nothingYet = (kind: BatchKind, mapping: Mapping): BatchTrial => ({
 export async function runTrial(id: number): Promise<void> {
   const batch: Batch | undefined = await db()('batch').where({ id }).first()
   if (batch?.state !== 'mapping' || batch.trial?.state !== 'running') return
-  const trial = nothingYet(batch.kind, batch.mapping)
+  const trial = nothingYet(batch.kind, batch.mapping, batch.options.rules ?? {})
   const keep = async (state: BatchTrial['state'], error?: string) => {
     await db()('batch').where({ id, state: 'mapping' }).whereRaw(`trial->>'of' = ?`, [trial.of]).update({ trial: JSON.stringify({ ...trial, state, error }) })
   }

@@ -1,5 +1,5 @@
-import { expect, test } from 'vitest'
-import { guessMapping, mappingLacks } from '@/core/match/columns'
+import { describe, expect, test } from 'vitest'
+import { guessColumns, guessMapping, mappingLacks } from '@/core/match/columns'
 import { type Candidate, match, type MatchKeys } from '@/core/match/same'
 import { bestDelimiter, looksLikeHeader } from '@/core/match/table'
 
@@ -42,4 +42,18 @@ test('a header is told from data, a delimiter from a comma in a cell', () => {
   expect(looksLikeHeader(['Maud Ellery', 'a@x.example'], ['B', 'b@x.example'])).toBe(false)
   expect(bestDelimiter([{ delimiter: ',', widths: [1, 2, 1] }, { delimiter: ';', widths: [4, 4, 4] }])).toBe(';')
   expect(bestDelimiter([{ delimiter: ',', widths: [1, 1] }, { delimiter: ';', widths: [1, 1] }])).toBe(',')
+})
+
+describe('what a column holds', () => {
+  const by = (kind: 'people' | 'contacts' | 'suppressions', header: string[], ...rows: string[][]) => guessColumns(kind, header, rows).map((guess) => guess && `${guess.field}, ${guess.by}`)
+  test('by its title, nearly by it, or by what stands in it; each field once', () => {
+    expect(by('people', ['Name', 'Organistion', 'A', 'B', 'C', 'D', 'E', 'Remarks'], ['Maud Ellery', 'Sedge School', 'm@example.org', '0113 496 0123', 'PW1 2AB', '12 Mill Lane', 'Estates Manager', 'soft-spoken'], ['Tam Quill', '', '', '', 'pw12ab', '4a Quay St', 'Caretaker', ''])).toEqual([
+      'name, title', 'organisation, nearly its title', 'email, values', 'phone, values', 'postcode, values', 'street, values', 'role, values', null,
+    ])
+    expect(by('people', ['Email', 'Other'], ['a@example.org', 'b@example.org'])).toEqual(['email, title', null])
+    expect(by('contacts', ['Who', 'When it was', 'Way'], ['a@example.org', '01/06/2026', 'call'], ['b@example.org', '2026-06-02', 'visit'])).toEqual(['email, values', 'date, values', 'channel, values'])
+    expect(by('suppressions', ['x', 'y'], ['@sedge.example', '2026-06-02'])).toEqual(['domain, values', 'since, values'])
+  })
+  test('short titles are not taken for others that are one letter off', () => expect(by('people', ['town', 'tow', 'mane'])).toEqual(['town, title', null, null]))
+  test('a few cells that look like something do not make a column of it', () => expect(by('people', ['X'], ['m@example.org'], ['nobody'], ['none'])).toEqual([null]))
 })

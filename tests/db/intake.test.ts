@@ -185,6 +185,18 @@ describe('reading files', () => {
     expect((await batchAccount(t.ines, third)).twin).toBeNull()
   })
 
+  test('where a known record says otherwise the file wins, or only fills what is blank, field by field', async () => {
+    await broughtIn(t.ines, 'ours.csv', `${HEAD}RULE1,Rula Field,Bursar,Sedge School,,,4 Mill Lane,Thornmouth,PW1 2AB,\n`, { kind: 'people' })
+    const csv = `${HEAD}RULE1,Rula Fields,Head of Estates,Hallow Clinic,rula@example.org,,9 Quay Street,Kettlehythe,PW4 1AA,customer\n`
+    const id = await broughtIn(t.ines, 'theirs.csv', csv, { kind: 'people', rules: { role: 'blanks', organisation: 'blanks', address: 'blanks', relation: 'blanks' } })
+    expect(await counts(id)).toMatchObject({ updated: 1 })
+    const { rows } = await batchRows(t.ines, id, { outcome: 'updated' })
+    expect(rows[0].reason).toBe('family name, relation, e-mail · known by outside id · kept as it was: role, organisation, address')
+    expect(await t.app('person').where({ outside_id: 'RULE1' }).first('family', 'role', 'relation', 'town')).toEqual({ family: 'Fields', role: 'Bursar', relation: 'customer', town: 'Thornmouth' })
+    const waits = await receiveFile(t.ines, { name: 'more.csv', bytes: Buffer.from(`${HEAD}RULE9,A B,,,,,,,,\n`), kind: 'people' })
+    await expect(startBatch(t.ines, waits, 'people', (await batchOf(waits)).mapping, { rules: { email: 'never' } as never })).rejects.toThrow('There is no rule never for email.')
+  })
+
   test('a trial tells what would become of every row, and leaves nothing behind', async () => {
     await broughtIn(t.ines, 'known.csv', `${HEAD}TRIAL1,Tess Trial,Bursar,,tess@example.org,,,,,prospect\nTRIAL2,Tom Trial,Bursar,,,,,,,prospect\n`, { kind: 'people' })
     await broughtIn(t.ines, 'register-of-trial.csv', 'Phone\n0113 496 0881\n', { kind: 'suppressions', register: { name: 'A register', version: '2026-06-01' } })

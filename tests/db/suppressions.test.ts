@@ -9,7 +9,7 @@ import { recordContact } from '@/usecases/record-contact'
 import { releaseRound } from '@/usecases/release-round'
 import { openRound, roundFile, screenRound } from '@/usecases/screen-round'
 import { setRules, startRound } from '@/usecases/rounds'
-import { liftSuppression, suppress, suppressionIndex, suppressionsCsv } from '@/usecases/suppressions'
+import { liftGone, liftSuppression, suppress, suppressionIndex, suppressionsCsv } from '@/usecases/suppressions'
 import { forgetFailures, mayTry, noteFailure } from '@/usecases/sign-in-attempts'
 import { broughtIn, freshDatabase, type TestDatabase } from '../support/database'
 import { startEngine } from '../support/engine'
@@ -143,4 +143,31 @@ test('attempts to sign in: after eight failures the next waits, for that e-mail 
   await forgetFailures('maud@brackenfold.example')
   await mayTry('maud@brackenfold.example', '192.0.2.1')
   expect(JSON.stringify(await t.app('sign_in_failure'))).not.toContain('maud')
+})
+
+describe('a register, version by version', () => {
+  const version = (date: string, numbers: string[]) => broughtIn(t.ines, `register-${date}.csv`, `Phone\n${numbers.join('\n')}\n`, { kind: 'suppressions', register: { name: 'Marle register', version: date } })
+  const register = async () => (await suppressionIndex(t.ines)).register
+
+  test('tells what is new and gone since the version before; what is gone is lifted when somebody says so', async () => {
+    await broughtIn(t.ines, 'called.csv', 'Id,Name,Phone\nREG1,Gone Fromit,0113 496 0771\nREG2,Still Onit,0113 496 0772\n', { kind: 'people' })
+    await version('2027-03-01', ['0113 496 0771', '0113 496 0772', '0113 496 0773'])
+    expect(await register()).toMatchObject({ name: 'Marle register', version: '2027-03-01', since: null, stillHeld: 0 })
+    await version('2027-04-01', ['0113 496 0772', '0113 496 0773', '0113 496 0774', '0113 496 0775'])
+    expect(await register()).toMatchObject({ version: '2027-04-01', since: { fresh: 2, gone: 1 }, stillHeld: 1 })
+    // Until then it stands.
+    const { id } = await t.app('person').where({ outside_id: 'REG1' }).first('id')
+    const stands = async () => Number((await t.app('suppression_standing as s').join('suppression_key as k', 'k.suppression_id', 's.id').join('address as a', 'a.key', 'k.key').where({ 'a.person_id': id, 's.reason': 'register' }).count('s.id as n').first())?.n)
+    expect(await stands()).toBe(1)
+    await expect(liftGone(t.tam)).rejects.toThrow(/coordinators and managers/)
+    expect(await liftGone(t.ines)).toBe(1)
+    expect(await stands()).toBe(0)
+    expect((await openPerson(t.ines, id)).ledger[0]).toMatchObject({ title: 'Suppression lifted', detail: 'not on Marle register of 2027-04-01 any more' })
+    expect(await liftGone(t.ines)).toBe(0)
+    // It comes back when it is on a later version again; an older version that comes in late changes nothing of that.
+    await version('2027-05-01', ['0113 496 0771'])
+    expect(await stands()).toBe(1)
+    await version('2027-02-01', ['0113 496 0779'])
+    expect(await register()).toMatchObject({ version: '2027-05-01', since: { fresh: 1, gone: 4 } })
+  })
 })

@@ -1,4 +1,4 @@
-import { CHANNELS, type Channel, REASONS, type Reason, type Relation, type Way, WAYS } from '../columns/person-record'
+import { CHANNELS, type Channel, REASONS, type Reason, type Relation, type Way } from '../columns/person-record'
 import { type BatchKind, fieldLabel, type Mapping } from '../match/columns'
 import { cleanDate } from './date'
 import { cleanDomain } from './domain'
@@ -9,6 +9,7 @@ import { cleanOrganisation } from './organisation'
 import { cleanPhone } from './phone'
 import { cleanPostal, type PostalParts, postalKey } from './postal'
 import { emailTraits } from './email-traits'
+import { cleanWay } from './way'
 import { type Note, whatWasDone } from './notes'
 import { cleanRelation } from './relation'
 
@@ -162,17 +163,6 @@ function whoOf(cells: Record<string, string>, region: string): Who | Refusal {
   if (email && !email.usable) return { refused: `the e-mail “${email.value}” cannot be right: ${email.why}` }
   if (phone && !phone.usable) return { refused: `the phone “${phone.value}” cannot be right: ${phone.why}` }
   return { outsideId: text(cells.outsideId), name: cleanName({ full: cells.name }), email: email?.normal ?? null, phone: phone?.normal ?? null }
-}
-
-const CHANNEL_WORDS: Record<string, Way> = {
-  'e mail': 'email', mail: 'email', call: 'phone', telephone: 'phone', tel: 'phone', letter: 'post', 'direct message': 'direct', message: 'direct',
-  meeting: 'met', visit: 'met', 'in person': 'met', reply: 'public reply', 'public answer': 'public reply',
-}
-
-/** The way of contact a cell names, or null where it names none. */
-export function cleanWay(raw: string): Way | null {
-  const word = fold(raw)
-  return WAYS.find((way) => way === word) ?? CHANNEL_WORDS[word] ?? null
 }
 
 /** The channel a cell names, or null where it names none. */

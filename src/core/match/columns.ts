@@ -1,4 +1,9 @@
+import { distance } from 'fastest-levenshtein'
+import { cleanDate } from '../clean/date'
 import { fold } from '../clean/fold'
+import { cleanRelation } from '../clean/relation'
+import { classifyRole } from '../clean/role'
+import { cleanWay } from '../clean/way'
 
 /** What the columns of a file can be, by the kind of batch: field, what it is called, and words a header may use. */
 export const FIELDS = {
@@ -51,29 +56,84 @@ export const FIELDS = {
 
 export type BatchKind = keyof typeof FIELDS
 
+/** Fields of a person that hold one value, so that a row about somebody known may say another. */
+export const RULED = ['name', 'role', 'organisation', 'relation', 'county', 'address'] as const
+export type RuledField = (typeof RULED)[number]
+
+/** Fields in which a row only fills what is blank; in the others what it says is newer and wins. An empty cell never changes anything. */
+export type FieldRules = Partial<Record<RuledField, 'blanks'>>
+
 /** For each column of a file the field it holds, or null where it is kept but not used. */
 export type Mapping = (string | null)[]
 
 export const fieldLabel = (kind: BatchKind, field: string): string => FIELDS[kind].find(([name]) => name === field)?.[1] ?? field
 
-/** Guesses what each column holds, from its header and from the cells below it. Each field is given out once. */
-export function guessMapping(kind: BatchKind, header: string[], rows: string[][]): Mapping {
+/** What a column is taken to hold, and by what: its title, nearly its title, or what stands in it. */
+export interface Guess {
+  field: string
+  by: 'title' | 'nearly its title' | 'values'
+}
+
+/** Of the cells that hold anything, at least so many must look like a field for a column to be taken for it. */
+const MOST = 0.7
+
+/** What cells of a field look like, where they can be told by themselves. In this order: an e-mail is no street. */
+const LOOKS: Record<BatchKind, [field: string, looks: (cell: string) => boolean][]> = {
+  people: [
+    ['email', isEmail],
+    ['phone', isPhone],
+    ['postcode', (cell) => /^([A-Z]{1,2}\d[A-Z\d]?\s*\d[A-Z]{2}|\d{5}(-\d{4})?)$/i.test(cell)],
+    ['street', (cell) => /^\d+[a-z]?(\s*[-–/]\s*\d+)?,?\s+\p{L}{2,}/iu.test(cell)],
+    ['relation', (cell) => Boolean(cleanRelation(cell))],
+    ['role', (cell) => classifyRole(cell).level !== null],
+  ],
+  contacts: [
+    ['email', isEmail],
+    ['date', (cell) => /\d/.test(cell) && cleanDate(cell) !== null],
+    ['channel', (cell) => cleanWay(cell) !== null],
+    ['phone', isPhone],
+  ],
+  suppressions: [
+    ['email', isEmail],
+    ['domain', (cell) => /^@[\w.-]+\.\w+$/.test(cell)],
+    ['since', (cell) => /\d/.test(cell) && cleanDate(cell) !== null],
+    ['phone', isPhone],
+  ],
+}
+
+function isEmail(cell: string): boolean {
+  return /^\S+@\S+\.\S+$/.test(cell)
+}
+
+function isPhone(cell: string): boolean {
+  return /^[+(]?[\d\s()./-]{9,}$/.test(cell)
+}
+
+/** Guesses what each column holds, from its title and from the cells below it; null where nothing tells. Each field is given out once. */
+export function guessColumns(kind: BatchKind, header: string[], rows: string[][]): (Guess | null)[] {
   const free = new Set<string>(FIELDS[kind].map(([field]) => field))
-  const take = (field: string) => (free.delete(field) ? field : null)
-  const mapping: Mapping = header.map((title) => {
-    const word = fold(title)
-    const found = FIELDS[kind].find(([field, , words]) => free.has(field) && (words as readonly string[]).includes(word))
-    return found ? take(found[0]) : null
+  const take = (field: string | undefined, by: Guess['by']): Guess | null => (field !== undefined && free.delete(field) ? { field, by } : null)
+  const titled = (fits: (word: string, title: string) => boolean) => (title: string) => FIELDS[kind].find(([field, , words]) => free.has(field) && words.some((word) => fits(word, fold(title))))?.[0]
+  const guesses = header.map((title) => take(titled((word, own) => word === own)(title), 'title'))
+  const nearly = titled((word, own) => word.length > 4 && own.length > 4 && distance(word, own) <= (word.length > 8 ? 2 : 1))
+  header.forEach((title, i) => {
+    guesses[i] ??= take(nearly(title), 'nearly its title')
   })
-  return mapping.map((field, column) => {
-    if (field !== null) return field
-    const cells = rows.map((row) => row[column] ?? '').filter((cell) => cell.trim() !== '')
-    if (cells.length === 0) return null
-    const most = (test: (cell: string) => boolean) => cells.filter(test).length > cells.length * 0.7
-    if (most((c) => /^\S+@\S+\.\S+$/.test(c.trim()))) return take('email')
-    if (most((c) => /^[+(]?[\d\s()./-]{9,}$/.test(c.trim()))) return take('phone')
-    return null
-  })
+  for (const [field, looks] of LOOKS[kind]) {
+    if (!free.has(field)) continue
+    const column = guesses.findIndex((guess, i) => {
+      if (guess) return false
+      const cells = rows.map((row) => (row[i] ?? '').trim()).filter(Boolean)
+      return cells.length > 0 && cells.filter(looks).length > cells.length * MOST
+    })
+    if (column >= 0) guesses[column] = take(field, 'values')
+  }
+  return guesses
+}
+
+/** The same as a mapping. */
+export function guessMapping(kind: BatchKind, header: string[], rows: string[][]): Mapping {
+  return guessColumns(kind, header, rows).map((guess) => guess?.field ?? null)
 }
 
 /** What a mapping lacks before rows can be brought in, or null. */

@@ -4,7 +4,7 @@ import type { Phrase } from '../criteria/kind'
 import type { EditionFigures } from '../lists/compare-editions'
 import type { Line } from '../lists/line'
 import type { Reading, ReadingChoices } from '../match/reading'
-import type { BatchKind, Mapping } from '../match/columns'
+import type { BatchKind, FieldRules, Guess, Mapping } from '../match/columns'
 import type { RequalifyFigures } from '../rounds/requalify'
 import type { ScreeningFigures } from '../screening/account'
 import type { Rule } from '../screening/rules'
@@ -240,7 +240,8 @@ export interface SuppressionIndex {
   total: number
   rows: SuppressionView[]
   counts: { reason: Reason; standing: number; lifted: number }[]
-  register: { name: string; version: string; goodThrough: string } | null
+  /** The register in use; what is new and gone since the version before it; and how many stand that are gone from it. */
+  register: { name: string; version: string; goodThrough: string; since: { fresh: number; gone: number } | null; stillHeld: number } | null
 }
 
 export interface RequalifyPage {
@@ -295,6 +296,8 @@ export interface BatchTrial {
 
 export interface BatchPreview {
   batch: Batch
+  /** What each column was guessed to hold, and by what. */
+  guesses: (Guess | null)[]
   rows: { raw: string[]; stored: PersonRow | ContactRow | SuppressionRow | Refusal }[]
   lacks: string | null
 }
@@ -304,6 +307,8 @@ export interface BatchOptions {
   register?: { name: string; version: string }
   /** Set where the very same file is meant to come in once more. */
   again?: true
+  /** Of people: the fields that are only filled where they are blank. */
+  rules?: FieldRules
 }
 
 /** What a server action gives back: its value, or a sentence for the person. */

@@ -5,7 +5,7 @@ import { decidePair, reopenPair } from '@/usecases/doubles'
 import { startSearch } from '@/usecases/find-doubles'
 import { addNote, recordContact } from '@/usecases/record-contact'
 import { mergePeople } from '@/usecases/merge-people'
-import { liftSuppression, suppress, type Target } from '@/usecases/suppressions'
+import { liftGone, liftSuppression, suppress, type Target } from '@/usecases/suppressions'
 import { takeBackMerge } from '@/usecases/take-back-merge'
 import { act } from '../../answer'
 
@@ -45,6 +45,12 @@ export async function lift(id: number, word: string) {
   const result = await act((who) => liftSuppression(who, id, word))
   revalidatePath('/screening')
   revalidatePath('/directory/people/[id]', 'page')
+  return result
+}
+
+export async function liftNoLongerRegistered() {
+  const result = await act((who) => liftGone(who))
+  revalidatePath('/screening')
   return result
 }
 

@@ -1,6 +1,6 @@
 'use server'
 
-import type { BatchKind, Mapping } from '@/core/match/columns'
+import type { BatchKind, FieldRules, Mapping } from '@/core/match/columns'
 import type { Reading } from '@/core/match/reading'
 import type { BatchOptions } from '@/core/outputs/views'
 import { startBatch } from '@/usecases/map-batch'
@@ -18,8 +18,8 @@ export async function readAnew(id: number, reading: Partial<Reading>) {
   return act((who) => readAgain(who, id, reading))
 }
 
-export async function tryOut(id: number, kind: BatchKind, mapping: Mapping) {
-  return act((who) => tryBatch(who, id, kind, mapping))
+export async function tryOut(id: number, kind: BatchKind, mapping: Mapping, rules: FieldRules) {
+  return act((who) => tryBatch(who, id, kind, mapping, rules))
 }
 
 export async function settle(batch: number, row: number, decided: { person: number } | 'new') {
