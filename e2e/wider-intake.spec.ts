@@ -63,6 +63,23 @@ test('rows that are pasted, and a card', async () => {
   await expect(page.getByLabel('Job title holds')).toHaveValue('role')
 })
 
+test('whoever brought a file in is told that it is in, wherever they are; a person shows the rows as they came', async () => {
+  const rows = Array.from({ length: 1500 }, (_, i) => `TOLD${i},Told Person${i},told${i}@example.org`)
+  await send('long file.csv', Buffer.from(`Id,Name,Email\n${rows.join('\n')}\n`))
+  await page.getByRole('button', { name: 'Bring it in' }).click()
+  await page.getByText(/You can leave this page/).waitFor()
+  await page.getByRole('link', { name: 'Directory' }).click()
+  await expect(page.getByText('long file.csv is in, all 1,500 rows of it.')).toBeVisible()
+  await page.getByRole('button', { name: 'Look' }).click()
+  await expect(page.getByTestId('rows')).toHaveText('1,500')
+  await page.goto('/directory?find=told7@example.org')
+  await page.getByRole('table', { name: 'People' }).getByRole('link').first().click()
+  await page.getByText('As it came, in one row').click()
+  await expect(page.getByText('long file.csv, row 8')).toBeVisible()
+  await expect(page.getByRole('definition').filter({ hasText: 'Told Person7' })).toBeVisible()
+  await accessible(page)
+})
+
 test('what cannot be read is told where, and nothing is stored', async () => {
   await page.goto('/intake')
   await page.getByLabel('File', { exact: true }).setInputFiles({ name: 'broken.jsonl', mimeType: 'application/json', buffer: Buffer.from('{"name":"A B"}\n{"name":\n') })

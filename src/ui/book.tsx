@@ -1,5 +1,6 @@
 'use client'
 
+import { usePathname, useRouter } from 'next/navigation'
 import { createContext, type ReactNode, useContext, useEffect, useRef } from 'react'
 import { Toaster, toast } from 'sonner'
 import type { ListView } from '@/core/lists/view'
@@ -34,6 +35,12 @@ const Context = createContext<Book | null>(null)
 /** The list in hand, wherever one is, and what is told at the edge of the page. */
 export function BookProvider({ hand, zone, actions, children }: { hand: Book['hand']; zone: string; actions: BookActions; children: ReactNode }) {
   setZone(zone)
+  const router = useRouter()
+  const here = usePathname()
+  useNews((news) => {
+    // Whoever looks at it sees it end.
+    if (news.is === 'work' && news.href !== here) toast.success(news.text, { duration: 20_000, action: { label: 'Look', onClick: () => router.push(news.href) } })
+  })
   const put = async (side: 'in' | 'out', found: Found) => {
     const result = await actions.putOn(side, found)
     if (!result.ok) {
@@ -60,32 +67,50 @@ export function useBook(): Book {
 }
 
 /** News of what changes elsewhere, while this page is in view. */
-export type News = { is: 'data' } | { is: 'edition'; list: number; edition: number; by: string; mine: boolean } | { is: 'round'; list: number; round: number }
+export type News = { is: 'work'; text: string; href: string } | { is: 'data' } | { is: 'edition'; list: number; edition: number; by: string; mine: boolean } | { is: 'round'; list: number; round: number }
 
-/** Listens while the page is in view; a page that comes back into view takes it that something changed. */
-export function useNews(hear: (news: News) => void): void {
+type Hear = (news: News) => void
+
+/** One stream a page, whoever listens: browsers keep few connections to one place. */
+const listeners = new Set<Hear>()
+let source: EventSource | null = null
+
+function listen(): void {
+  source = new EventSource('/api/news')
+  source.onmessage = (event) => {
+    const news: News = JSON.parse(event.data)
+    for (const hear of [...listeners]) hear(news)
+  }
+}
+
+/** A page that comes back into view takes it that something changed. */
+function onVisible(): void {
+  if (document.hidden) {
+    source?.close()
+    source = null
+  } else if (!source) {
+    listen()
+    for (const hear of [...listeners]) hear({ is: 'data' })
+  }
+}
+
+/** Listens while the page is in view. */
+export function useNews(hear: Hear): void {
   const heard = useRef(hear)
   heard.current = hear
   useEffect(() => {
-    let source: EventSource | null = null
-    const open = () => {
-      source = new EventSource('/api/news')
-      source.onmessage = (event) => heard.current(JSON.parse(event.data))
+    const own: Hear = (news) => heard.current(news)
+    listeners.add(own)
+    if (listeners.size === 1) {
+      listen()
+      document.addEventListener('visibilitychange', onVisible)
     }
-    const onVisible = () => {
-      if (document.hidden) {
-        source?.close()
-        source = null
-      } else if (!source) {
-        open()
-        heard.current({ is: 'data' })
-      }
-    }
-    open()
-    document.addEventListener('visibilitychange', onVisible)
     return () => {
+      listeners.delete(own)
+      if (listeners.size > 0) return
       document.removeEventListener('visibilitychange', onVisible)
       source?.close()
+      source = null
     }
   }, [])
 }

@@ -68,6 +68,7 @@ export function PersonScreen({ person, mayLift, actions }: { person: PersonPage;
                 <dd className="break-words">
                   {a.suppressed ? <s className="text-madder">{a.value}</s> : a.value}
                   {!a.usable && <span className="quiet"> unusable: {a.why}</span>}
+                  {a.about && <span className="quiet"> {a.about}</span>}
                   {a.suppressed && <span className="quiet"> suppressed: {a.suppressed}</span>}
                 </dd>
               </div>
@@ -98,6 +99,7 @@ export function PersonScreen({ person, mayLift, actions }: { person: PersonPage;
               ))}
             </p>
           )}
+          {person.came.length > 0 && <AsItCame came={person.came} />}
           <Suppressions person={person} mayLift={mayLift} lift={actions.lift} />
           {person.state === 'live' && (
             <div className="mt-5 grid gap-4">
@@ -193,6 +195,30 @@ export function LiftForm({ id, lift }: { id: number; lift: PersonActions['lift']
 }
 
 /** A form that folds out, sends, says what happened and empties itself once it worked. */
+/** The rows of files somebody was in, cell by cell as they came. */
+function AsItCame({ came }: { came: PersonPage['came'] }) {
+  return (
+    <details className="mt-3">
+      <summary className="cursor-pointer font-semibold text-verdigris">As it came, {came.length === 1 ? 'in one row' : `in ${count(came.length)} rows`}</summary>
+      {came.map((row) => (
+        <div key={`${row.batch} ${row.row}`} className="mt-2 rounded-lg border border-rule p-3">
+          <p className="quiet">
+            <Link href={`/intake/${row.batch}`}>{row.file}</Link>, row {count(row.row)}, {day(row.at)}
+          </p>
+          <dl className="mt-1 grid grid-cols-[120px_1fr] gap-x-3 text-[13px]">
+            {row.cells.map(({ title, cell }) => (
+              <div key={title} className="contents">
+                <dt className="break-words text-soft">{title}</dt>
+                <dd className="break-words whitespace-pre-wrap">{cell}</dd>
+              </div>
+            ))}
+          </dl>
+        </div>
+      ))}
+    </details>
+  )
+}
+
 export function Form({ title, button, send, children, open = false }: { title: string; button: string; send: (form: FormData) => Promise<ActionResult<unknown>>; children: React.ReactNode; open?: boolean }) {
   const [told, setTold] = useState<string | null>(null)
   const [said, setSaid] = useState(false)

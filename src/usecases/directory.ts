@@ -9,6 +9,7 @@ import { type Actor, Refused } from './actor'
 import { sentenceCase } from './evidence'
 import { PAGE } from './list-account'
 import { peoplePage } from './people-page'
+import { emailTraits } from '@/core/clean/email-traits'
 import { dayText } from './words'
 
 /** How many e-mails or phones a typed word may be part of before more letters are needed to tell them apart. */
@@ -116,7 +117,7 @@ export async function openPerson(actor: Actor, id: number): Promise<PersonPage> 
     addresses: addresses.map((a) => {
       const own = record.addresses.find((r) => r.id === a.id)
       const s = own?.suppressions[0]
-      return { id: a.id, channel: a.channel, value: a.value, usable: a.usable && own?.failedAt === null, why: a.why_unusable ?? (own?.failedAt ? `failed ${dayText(new Date(own.failedAt))}` : null), suppressed: s ? REASON_NAME[s.reason] : null }
+      return { id: a.id, channel: a.channel, value: a.value, usable: a.usable && own?.failedAt === null, why: a.why_unusable ?? (own?.failedAt ? `failed ${dayText(new Date(own.failedAt))}` : null), about: a.channel === 'email' && a.usable ? aboutEmail(a.value) : null, suppressed: s ? REASON_NAME[s.reason] : null }
     }),
     suppressions: suppressions.map((s) => ({
       id: s.id,
@@ -133,8 +134,21 @@ export async function openPerson(actor: Actor, id: number): Promise<PersonPage> 
     lists,
     mergedHere,
     mergedInto: into ?? null,
+    came: await rowsOfPerson(whole),
     ledger: await ledgerOf(actor, 'person_id', whole),
   }
+}
+
+/** What can be told of an e-mail address by looking at it, in words; null where it is one person's at work. */
+function aboutEmail(address: string): string | null {
+  const { kind, roleAccount, disposable, likely } = emailTraits(address)
+  return likely ? `may be meant as ${likely}` : disposable ? 'at a provider of throw-away addresses' : roleAccount ? 'of a post, not of one person' : kind === 'personal' ? 'personal' : null
+}
+
+/** The rows of files somebody was in, as they came, the newest first: at most twenty. */
+async function rowsOfPerson(ids: number[]): Promise<PersonPage['came']> {
+  const rows = await db()('batch_row as r').join('batch as b', 'b.id', 'r.batch_id').whereIn('r.person_id', ids).where('b.kind', 'people').orderBy('b.id', 'desc').orderBy('r.row_no').limit(20).select('r.batch_id', 'r.row_no', 'r.raw', 'b.file_name', 'b.header', 'b.created_at')
+  return rows.map((r) => ({ batch: r.batch_id, file: r.file_name, at: r.created_at.toISOString(), row: r.row_no, cells: (r.header as string[]).flatMap((title, i) => (r.raw[i]?.trim() ? [{ title: title || `Column ${i + 1}`, cell: r.raw[i] as string }] : [])) }))
 }
 
 export async function openOrganisation(actor: Actor, id: number): Promise<OrganisationPage> {

@@ -6,6 +6,7 @@ import { insertRows } from '@/db/insert-rows'
 import { now } from '@/runtime/clock'
 import { type Actor, mustCoordinate, Refused } from './actor'
 import { enqueue } from './enqueue'
+import { tellWork } from './news'
 
 /** Begins to look for records that are one, among everybody in the directory. One search at a time. */
 export async function startSearch(actor: Actor): Promise<number> {
@@ -46,6 +47,7 @@ export async function runSearch(id: number): Promise<void> {
     // What is alike no more is not asked about; what was decided is kept as it was.
     await trx('likeness').whereNot({ search_id: id }).whereNull('decided').update({ chance: 0 })
     await trx('doubles_search').where({ id }).update({ state: 'done', done: 1, compared, finished_at: now() })
+    await tellWork(trx, search.actor_id, `Doubles were looked for: ${rows.length.toLocaleString('en-GB')} pairs may be one.`, '/directory/doubles')
   })
 }
 

@@ -1,11 +1,11 @@
 import pg from 'pg'
-import { db } from '@/db/connection'
+import { db, type Knex } from '@/db/connection'
 import { log } from '@/runtime/log'
 import { settings } from '@/runtime/settings'
 import type { Actor } from './actor'
 
-/** What open pages are told: that something in the directory changed, that a list was saved, that a round moved. */
-export type News = { is: 'data' } | { is: 'edition'; list: number; edition: number; by: string; mine: boolean } | { is: 'round'; list: number; round: number }
+/** What open pages are told: that something in the directory changed, that a list was saved, that a round moved, that work somebody began has ended. */
+export type News = { is: 'work'; text: string; href: string } | { is: 'data' } | { is: 'edition'; list: number; edition: number; by: string; mine: boolean } | { is: 'round'; list: number; round: number }
 
 type Tell = (news: News) => void
 
@@ -14,6 +14,10 @@ const PACE = 1500
 
 interface Raw {
   list: number
+  /** Who is told alone. */
+  to?: string
+  text?: string
+  href?: string
   edition?: number
   round?: number
   by?: string
@@ -65,6 +69,10 @@ class NewsDesk {
   /** Passes news of a list on to those who may see it. */
   private async pass(raw: Raw): Promise<void> {
     if (this.readers.size === 0) return
+    if (raw.to !== undefined) {
+      for (const [tell, actor] of this.readers) if (actor.id === raw.to) tell({ is: 'work', text: raw.text ?? '', href: raw.href ?? '/' })
+      return
+    }
     const list = await db()('list').where({ id: raw.list }).first('shared', 'owner_id')
     const by = raw.by ? ((await db()('user').where({ id: raw.by }).first('name'))?.name ?? 'Somebody') : ''
     for (const [tell, actor] of this.readers) {
@@ -73,6 +81,11 @@ class NewsDesk {
       else if (raw.round !== undefined) tell({ is: 'round', list: raw.list, round: raw.round })
     }
   }
+}
+
+/** Tells whoever began some work, wherever they are, that it has ended; once the caller's transaction is committed. */
+export async function tellWork(trx: Knex, to: string, text: string, href: string): Promise<void> {
+  await trx.raw(`select pg_notify('arch_news', ?)`, [JSON.stringify({ to, text: text.slice(0, 500), href })])
 }
 
 const kept = globalThis as { archNews?: NewsDesk }

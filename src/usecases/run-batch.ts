@@ -6,6 +6,7 @@ import { troubleOf } from '@/db/trouble'
 import { rowsOf, Unreadable } from '@/formats'
 import { now } from '@/runtime/clock'
 import { withFileOf } from './batch-file'
+import { tellWork } from './news'
 import { runContacts } from './run-contacts'
 import { runPeople } from './run-people'
 import { finishSuppressions, runSuppressions } from './run-suppressions'
@@ -69,6 +70,7 @@ async function runChunk(batch: Batch, after: number, total: number, heard: (done
     await trx('batch')
       .where({ id: batch.id })
       .update({ state: finished ? 'done' : 'running', rows_done: rowsDone, finished_at: finished ? at : null, error: null })
+    if (finished) await tellWork(trx, batch.actor_id, `${batch.file_name} is in, all ${rowsDone.toLocaleString('en-GB')} rows of it.`, `/intake/${batch.id}`)
     return finished ? null : { done: rowsDone, last: rows[rows.length - 1].row_no }
   })
   heard(run?.done ?? total, total)

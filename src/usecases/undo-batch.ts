@@ -8,6 +8,7 @@ import { type NewEntry, writeEntries } from '@/db/ledger'
 import { now } from '@/runtime/clock'
 import { type Actor, mustCoordinate, Refused } from './actor'
 import { enqueue } from './enqueue'
+import { tellWork } from './news'
 import { writePost } from './write-post'
 
 const CHUNK = 200
@@ -55,6 +56,7 @@ export async function runUndo(id: number): Promise<void> {
       if (rows.length === CHUNK) return rows[CHUNK - 1].row_no
       if (batch.kind === 'people') await undoOrganisations(trx, batch)
       await trx('batch').where({ id }).update({ state: 'undone', undone_at: now() })
+      await tellWork(trx, batch.undone_by, `${batch.file_name} is undone.`, `/intake/${id}`)
       return null
     })
   }

@@ -234,6 +234,8 @@ describe('reading files', () => {
     await startBatch(t.ines, id, 'people', batch.mapping, {})
     await runBatch(id)
     expect(await counts(id)).toMatchObject({ new: 1 })
+    const { id: person } = await t.app('person').where({ batch_id: id }).first('id')
+    expect((await openPerson(t.ines, person)).came).toEqual([{ batch: id, file: 'visitors.xlsx', at: expect.any(String), row: 1, cells: [{ title: 'Name', cell: 'Old Year' }, { title: 'Job title', cell: 'Bursar' }] }])
     await expect(readAgain(t.ines, id, { sheet: 'This year' })).rejects.toThrow(/already being brought in/)
     expect(await withFileOf(id, async (kept) => readFileSync(kept).equals(bytes))).toBe(true)
   })

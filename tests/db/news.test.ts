@@ -5,6 +5,7 @@ import { insertRows } from '@/db/insert-rows'
 import { createList, saveEdition } from '@/usecases/lists'
 import { type News, subscribeNews } from '@/usecases/news'
 import { recordContact } from '@/usecases/record-contact'
+import { runUndo, undoBatch } from '@/usecases/undo-batch'
 import { broughtIn, freshDatabase, type TestDatabase } from '../support/database'
 
 let t: TestDatabase
@@ -43,6 +44,19 @@ test('open pages are told of editions and changes; of a private list nobody but 
   await until(() => ines.length > heard)
   expect(tam).toHaveLength(before)
   close[0]()
+})
+
+test('whoever began some work is told that it has ended, and nobody else', async () => {
+  const [ines, tam]: News[][] = [[], []]
+  const close = [subscribeNews(t.ines, (news) => ines.push(news)), subscribeNews(t.tam, (news) => tam.push(news))]
+  const id = await broughtIn(t.ines, 'told.csv', 'Name,Email\nTold Person,told@example.org\nOther Person,other@example.org\n')
+  await until(() => ines.some((n) => n.is === 'work'))
+  expect(ines.filter((n) => n.is === 'work')).toEqual([{ is: 'work', text: 'told.csv is in, all 2 rows of it.', href: `/intake/${id}` }])
+  await undoBatch(t.ines, id)
+  await runUndo(id)
+  await until(() => ines.some((n) => n.is === 'work' && n.text === 'told.csv is undone.'))
+  expect(tam.some((n) => n.is === 'work')).toBe(false)
+  for (const end of close) end()
 })
 
 describe('many rows at once', () => {

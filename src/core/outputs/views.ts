@@ -129,12 +129,14 @@ export interface PersonPage {
   tags: string[]
   outsideId: string | null
   postal: string | null
-  addresses: { id: number; channel: Channel; value: string; usable: boolean; why: string | null; suppressed: string | null }[]
+  addresses: { id: number; channel: Channel; value: string; usable: boolean; why: string | null; /** Of an e-mail: whose it looks to be. */ about: string | null; suppressed: string | null }[]
   suppressions: { id: number; reason: Reason; scope: Scope; who: string; channels: Channel[]; since: string; until: string | null; word: string; by: string; lifted: { at: string; word: string; by: string } | null }[]
   lists: { list: string; listId: number; round: number; roundId: number; heldBack: boolean }[]
   ledger: LedgerItem[]
   mergedHere: { id: number; name: string }[]
   mergedInto: { id: number; name: string } | null
+  /** The rows of files they were in, as they came. */
+  came: { batch: number; file: string; at: string; row: number; cells: { title: string; cell: string }[] }[]
 }
 
 export interface OrganisationPage extends OrganisationView {
