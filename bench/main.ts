@@ -2,6 +2,7 @@ import { type ChildProcess, spawn } from 'node:child_process'
 import { readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { connect, type Knex, setDb } from '@/db/connection'
+import { copyIn } from '@/db/copy-rows'
 import { addMember } from '@/db/first-person'
 import { asApp, prepare } from '@/db/prepare'
 import { firstPolicy } from '@/core/screening/rules'
@@ -259,6 +260,15 @@ async function intake(rows: number): Promise<{ time: number; grown: number }> {
 async function intakes(): Promise<void> {
   const small = await intake(20_000)
   const large = await intake(100_000)
+  // The same rows by COPY into a table of plain text, with nothing done to them: what storing alone takes.
+  const rows = Array.from({ length: 100_000 }, (_, i) => [`C${i}`, `New${i % 700}`, `Comer${i % 9000}`, 'Facilities Lead', `Works ${i % 1000}`, `n${i}@example.org`, '', `${i % 160} Quay Street`, `Town ${i % 60}`, 'PW1 1AB'])
+  const [copied] = await timed(() =>
+    app.transaction(async (trx) => {
+      await trx.raw('create temporary table plain (a text, b text, c text, d text, e text, f text, g text, h text, i text, j text)')
+      await copyIn(trx, 'plain', ['a', 'b', 'c', 'd', 'e', 'f', 'g', 'h', 'i', 'j'], rows)
+    }),
+  )
+  record('the same rows by a plain COPY', [copied])
   record('intake of 100,000 rows', [large.time], '90 s', `memory grew by ${mb(large.grown)} with 100,000 rows and by ${mb(small.grown)} with 20,000`)
 }
 

@@ -4,6 +4,7 @@ import { connect, setDb } from '@/db/connection'
 import { beat, unlockDead } from '@/db/worker-beat'
 import { log } from '@/runtime/log'
 import { settings } from '@/runtime/settings'
+import { sweepFolders } from '@/usecases/batch-file'
 import { taskList } from './tasks'
 
 const { APP_DATABASE_URL } = settings()
@@ -23,6 +24,7 @@ const runner = await run({
   taskList,
 })
 log.info('job worker is ready')
+sweepFolders().then((swept) => swept > 0 && log.info({ swept }, 'took away what killed processes left'), () => {})
 
 async function alive(): Promise<void> {
   await beat(db, [...workers])

@@ -7,7 +7,7 @@ import { CHANNEL_NAME, REASON_NAME, REASONS, type Reason, SCOPE_NAME } from '@/c
 import type { ActionResult, SuppressionIndex } from '@/core/outputs/views'
 import { ask, Told } from './ask'
 import { count, day } from './figures'
-import { LiftForm, SuppressForm } from './person-screen'
+import { LiftForm, SuppressForm } from './person-forms'
 import { Spread } from './spread'
 import { TabRow } from './tab-row'
 

@@ -1,9 +1,12 @@
-import { readFileSync } from 'node:fs'
+import { existsSync, readFileSync } from 'node:fs'
+import { mkdtemp, rm, utimes } from 'node:fs/promises'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { beforeAll, describe, expect, test } from 'vitest'
 import { batchAccount, batchRows, refusedCsv } from '@/usecases/batches'
 import { openPerson } from '@/usecases/directory'
-import { withFileOf } from '@/usecases/batch-file'
+import { sweepFolders, withFileOf } from '@/usecases/batch-file'
 import { batchOf } from '@/usecases/batch-of'
 import { previewBatch, startBatch } from '@/usecases/map-batch'
 import { look, rowsOf } from '@/formats'
@@ -250,6 +253,17 @@ describe('reading files', () => {
       for (;;) yield Buffer.alloc(8 * 1024 ** 2, 'a')
     }
     await expect(receiveFile(t.ines, { name: 'endless.csv', bytes: endless() })).rejects.toThrow(/larger than 500 MB/)
+  })
+
+  test('what a killed process left in the folder of the moment is taken away after a day, and nothing else', async () => {
+    const made = await Promise.all(['arch-file-', 'arch-book-', 'arch-entry-', 'other-'].map((prefix) => mkdtemp(join(tmpdir(), prefix))))
+    const fresh = await mkdtemp(join(tmpdir(), 'arch-file-'))
+    const old = new Date(Date.now() - 2 * 86_400_000)
+    for (const path of made) await utimes(path, old, old)
+    expect(await sweepFolders()).toBeGreaterThanOrEqual(3)
+    expect([...made, fresh].map((path) => existsSync(path))).toEqual([false, false, false, true, true])
+    await rm(made[3], { recursive: true })
+    await rm(fresh, { recursive: true })
   })
 
   test('the mapping is remembered for the next file with that header', async () => {
