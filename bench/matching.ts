@@ -18,7 +18,8 @@ const comparable = (r: Typed): Comparable => ({
   family: fold(r.family),
   organisation: r.organisation ? organisationKey(r.organisation) : '',
   street: fold(r.street),
-  place: fold(r.postcode || r.town),
+  postcode: fold(r.postcode),
+  town: fold(r.town),
   emails: r.email ? [r.email.toLowerCase()] : [],
   phones: r.phone ? [r.phone.replace(/\D/g, '')] : [],
 })
@@ -71,7 +72,7 @@ function trigrams(): Outcome {
   const codes = new Map<string, number>()
   const of = people.map((p) => {
     const grams = new Set<number>()
-    for (const word of [p.given, p.family, p.organisation, p.place, ...p.emails, ...p.phones].join(' ').split(/[^\p{L}\p{N}]+/u)) {
+    for (const word of [p.given, p.family, p.organisation, p.postcode || p.town, ...p.emails, ...p.phones].join(' ').split(/[^\p{L}\p{N}]+/u)) {
       if (!word) continue
       const padded = `  ${word} `
       for (let i = 0; i + 3 <= padded.length; i++) {

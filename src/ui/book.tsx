@@ -55,7 +55,7 @@ export function BookProvider({ hand, zone, actions, children }: { hand: Book['ha
   return (
     <Context.Provider value={{ hand, actions, put }}>
       {children}
-      <Toaster position="bottom-center" closeButton toastOptions={{ style: { background: '#fff', color: 'var(--color-ink)', border: '1px solid var(--color-strong)', fontFamily: 'var(--font-sans)', fontSize: '14px' } }} />
+      <Toaster position="bottom-center" closeButton toastOptions={{ style: { background: '#fff', color: 'var(--color-ink)', border: '1px solid var(--color-strong)', fontFamily: 'var(--font-sans)', fontSize: '14px' }, actionButtonStyle: { background: 'var(--color-verdigris)' } }} />
     </Context.Provider>
   )
 }

@@ -69,7 +69,8 @@ async function everybody(trx: Knex): Promise<{ ids: number[]; records: Comparabl
       family: fold(r.family),
       organisation: r.organisation ?? '',
       street: (r.address_key ?? '').split('|')[0],
-      place: fold(r.postcode ?? r.town ?? ''),
+      postcode: fold(r.postcode ?? ''),
+      town: fold(r.town ?? ''),
       emails: r.emails ?? [],
       phones: r.phones ?? [],
     })

@@ -39,7 +39,7 @@ test('short forms stand for each other, either way', () => {
   expect(standsFor('bob', 'maud')).toBe(false)
 })
 
-const record = (r: Partial<Comparable>): Comparable => ({ given: 'maud', family: 'ellery', organisation: '', street: '', place: '', emails: [], phones: [], ...r })
+const record = (r: Partial<Comparable>): Comparable => ({ given: 'maud', family: 'ellery', organisation: '', street: '', postcode: '', town: '', emails: [], phones: [], ...r })
 const said = (a: Partial<Comparable>, b: Partial<Comparable>) => Object.fromEntries(Array.from(compare(record(a), record(b)), (level, f) => [COMPARED[f], level < 0 ? null : (AGREEMENTS[COMPARED[f]] as readonly string[])[level]]))
 
 describe('how far two records agree', () => {
@@ -52,8 +52,13 @@ describe('how far two records agree', () => {
     [{ given: 'e', family: 'maud' }, {}, { family: 'changed places' }],
     [{ given: 'joss' }, {}, { given: 'different', family: 'same' }],
     [{ organisation: 'sedge school' }, { organisation: 'sedge primary school' }, { organisation: 'alike' }],
-    [{ street: '4 mill lane', place: 'pw1 2ab' }, { street: '4 mill lane', place: 'pw1 2ab' }, { address: 'same' }],
-    [{ street: '4 mill lane', place: 'pw1 2ab' }, { street: '90 quay street', place: 'pw1 2ab' }, { address: 'same place' }],
+    [{ street: '4 mill lane', postcode: 'pw1 2ab' }, { street: '4 mill lane', postcode: 'pw1 2ab' }, { address: 'same' }],
+    [{ street: '4 mill lane', postcode: 'pw1 2ab' }, { street: '90 quay street', postcode: 'pw1 2ab' }, { address: 'same postcode' }],
+    // Where one has no postcode, the towns are compared and no town with a postcode.
+    [{ street: '4 mill lane', postcode: 'pw1 2ab', town: 'thornmouth' }, { town: 'thornmouth' }, { address: 'same town' }],
+    [{ postcode: 'pw1 2ab', town: 'thornmouth' }, { town: 'kettlehythe' }, { address: 'different' }],
+    [{ street: '4 mill lane', town: 'thornmouth' }, { street: '90 quay street', town: 'thornmouth' }, { address: 'same town' }],
+    [{ street: '4 mill lane', town: 'thornmouth' }, { street: '4 mill lane', postcode: 'pw1 2ab' }, { address: 'same street' }],
     [{ emails: ['m@example.org'] }, { emails: ['m@example.ogr'] }, { email: 'one slip' }],
     // A number behind a name is how providers tell namesakes apart.
     [{ emails: ['maud1@example.org'] }, { emails: ['maud2@example.org'] }, { email: 'different' }],
@@ -62,7 +67,7 @@ describe('how far two records agree', () => {
 
   test('it does not matter which of the two comes first', () => {
     const name = fc.constantFrom('maud', 'm', 'bob', 'robert', 'ellery', 'elery', 'marlmere', 'rnarlmere', '')
-    const any = fc.record({ given: name, family: name, organisation: fc.constantFrom('', 'sedge school', 'sedge primary school'), street: fc.constantFrom('', '4 mill lane', '4 mil lane'), place: fc.constantFrom('', 'pw1', 'pw2'), emails: fc.subarray(['a@x', 'b@x']), phones: fc.subarray(['1', '2']) })
+    const any = fc.record({ given: name, family: name, organisation: fc.constantFrom('', 'sedge school', 'sedge primary school'), street: fc.constantFrom('', '4 mill lane', '4 mil lane'), postcode: fc.constantFrom('', 'pw1', 'pw2'), town: fc.constantFrom('', 'thornmouth', 'kettlehythe'), emails: fc.subarray(['a@x', 'b@x']), phones: fc.subarray(['1', '2']) })
     fc.assert(
       fc.property(any, any, (a, b) => {
         expect(compare(a, b)).toEqual(compare(b, a))
@@ -92,7 +97,7 @@ test('the weights found are those that made the pairs', () => {
 })
 
 describe('finding doubles', () => {
-  const comparable = (r: Typed): Comparable => ({ given: fold(r.given), family: fold(r.family), organisation: r.organisation ? organisationKey(r.organisation) : '', street: fold(r.street), place: fold(r.postcode || r.town), emails: r.email ? [r.email] : [], phones: r.phone ? [r.phone] : [] })
+  const comparable = (r: Typed): Comparable => ({ given: fold(r.given), family: fold(r.family), organisation: r.organisation ? organisationKey(r.organisation) : '', street: fold(r.street), postcode: fold(r.postcode), town: fold(r.town), emails: r.email ? [r.email] : [], phones: r.phone ? [r.phone] : [] })
 
   test('among made-up records of known truth: hardly one wrong, hardly one missed', async () => {
     const { records, truth } = corrupted(5000, 500, 5)
@@ -110,8 +115,8 @@ describe('finding doubles', () => {
 
   test('a household and colleagues who share everything but a given name are not one', async () => {
     const { records } = corrupted(3000, 300, 6)
-    const home = { organisation: '', street: '4 mill lane', place: 'pw1 2ab', emails: [], phones: ['0113'] }
-    const office = { organisation: 'sedge school', street: '1 quay street', place: 'pw2 1zz', emails: [], phones: ['0114'] }
+    const home = { organisation: '', street: '4 mill lane', postcode: 'pw1 2ab', emails: [], phones: ['0113'] }
+    const office = { organisation: 'sedge school', street: '1 quay street', postcode: 'pw2 1zz', emails: [], phones: ['0114'] }
     const more = [record({ ...home, given: 'ottoline' }), record({ ...home, given: 'bram' }), record({ ...office, given: 'idris', family: 'pike' }), record({ ...office, given: 'idris', family: 'solheim' })]
     const { pairs } = await findPairs([...records.map(comparable), ...more])
     const found = (a: number, b: number) => pairs.find((p) => p.a === 3000 + a && p.b === 3000 + b)?.chance ?? 0

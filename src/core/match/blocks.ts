@@ -9,12 +9,13 @@ import type { Comparable } from './compare'
 export function blockKeys(r: Comparable): string[] {
   const keys: string[] = []
   const [given, family] = [r.given.split(' ')[0], r.family]
+  const place = r.postcode || r.town
   if (given && family) {
     const sounds = [sound(given), sound(family)]
     keys.push(`n:${sounds.sort().join(' ')}`)
-    if (r.place) keys.push(`p:${r.place}:${[given[0], family[0]].sort().join('')}`)
+    if (place) keys.push(`p:${place}:${[given[0], family[0]].sort().join('')}`)
   }
-  if (family && r.place) keys.push(`f:${r.place}:${sound(family)}`)
+  if (family && place) keys.push(`f:${place}:${sound(family)}`)
   if (r.organisation) {
     if (given) keys.push(`g:${r.organisation}:${given.slice(0, 2)}`)
     if (family) keys.push(`o:${r.organisation}:${sound(family)}`, `o:${r.organisation}:${family.slice(0, 2)}`)

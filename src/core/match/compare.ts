@@ -9,8 +9,8 @@ export interface Comparable {
   organisation: string
   /** Street and house number, folded. */
   street: string
-  /** Postcode, or the town where there is none. */
-  place: string
+  postcode: string
+  town: string
   emails: readonly string[]
   phones: readonly string[]
 }
@@ -23,7 +23,7 @@ export const AGREEMENTS = {
   family: ['different', 'close', 'same', 'changed places'],
   given: ['different', 'initial', 'close', 'short form', 'same'],
   organisation: ['different', 'alike', 'same'],
-  address: ['different', 'same place', 'same street', 'same'],
+  address: ['different', 'same town', 'same postcode', 'same street', 'same'],
   email: ['different', 'one slip', 'same'],
   phone: ['different', 'one slip', 'same'],
 } as const
@@ -82,10 +82,12 @@ function organisation(a: string, b: string): number {
 }
 
 function address(a: Comparable, b: Comparable): number {
-  if (a.place === '' || b.place === '') return a.street !== '' && a.street === b.street ? 2 : -1
   const street = a.street !== '' && b.street !== '' && (a.street === b.street || oneSlip(a.street, b.street) || (lettersApart(a.street, b.street) < 3 && jaroWinkler(a.street, b.street) >= 0.97))
-  if (a.place === b.place) return street ? 3 : 1
-  return street ? 2 : 0
+  const postcodes = a.postcode !== '' && b.postcode !== ''
+  if (!postcodes && (a.town === '' || b.town === '')) return street ? 3 : -1
+  // A town against a postcode tells nothing; two towns tell a little.
+  if (postcodes ? a.postcode !== b.postcode : a.town !== b.town) return street ? 3 : postcodes && a.town !== '' && a.town === b.town ? 1 : 0
+  return street ? 4 : postcodes ? 2 : 1
 }
 
 /** One slip of the pen. A number behind a name tells two mailboxes apart and is none. */
