@@ -7,12 +7,13 @@ import { ask, Told } from './ask'
 import { count, day } from './figures'
 import { PairTable } from './pair-table'
 import { Spread } from './spread'
+import { type TakeBackMerge, tellWhatStays } from './take-back'
 
 export interface DoublesActions {
   lookForDoubles: () => Promise<ActionResult<unknown>>
   decide: (a: number, b: number, decision: { same: number } | 'different') => Promise<ActionResult<unknown>>
   reopen: (a: number, b: number) => Promise<ActionResult<unknown>>
-  takeBack: (merged: number) => Promise<ActionResult<unknown>>
+  takeBack: TakeBackMerge
 }
 
 interface Done {
@@ -61,6 +62,11 @@ export function DoublesScreen({ first, actions }: { first: DoublesPage; actions:
     return () => abort.abort()
   }, [key])
 
+  const takenBack = async (merged: number): Promise<ActionResult<unknown>> => {
+    const result = await (actions as DoublesActions).takeBack(merged)
+    if (result.ok) tellWhatStays(result.value)
+    return result
+  }
   const decide = (same: boolean) => {
     if (!pair || !actions || keep === null) return
     const { a, b } = pair
@@ -71,7 +77,7 @@ export function DoublesScreen({ first, actions }: { first: DoublesPage; actions:
       if (result.ok) {
         setDone(
           same
-            ? { said: `${other.name} went into ${keep === a.id ? a.name : b.name}.`, back: () => actions.takeBack(other.id) }
+            ? { said: `${other.name} went into ${keep === a.id ? a.name : b.name}.`, back: () => takenBack(other.id) }
             : { said: `${a.name} and ${b.name} are two.`, back: () => actions.reopen(a.id, b.id) },
         )
       }

@@ -4,6 +4,7 @@ import { useState, useTransition } from 'react'
 import { CHANNEL_NAME, CHANNELS, REASON_NAME, REASONS, type Way, WAYS } from '@/core/columns/person-record'
 import type { ActionResult } from '@/core/outputs/views'
 import { RESULTS } from '@/core/rounds/results'
+import type { TakeBackMerge } from './take-back'
 
 export interface PersonActions {
   contact: (person: number, input: unknown) => Promise<ActionResult<unknown>>
@@ -11,7 +12,7 @@ export interface PersonActions {
   suppressPerson: (person: number, input: unknown) => Promise<ActionResult<unknown>>
   lift: (id: number, word: string) => Promise<ActionResult<unknown>>
   merge: (keep: number, other: number) => Promise<ActionResult<unknown>>
-  takeBack: (merged: number) => Promise<ActionResult<unknown>>
+  takeBack: TakeBackMerge
 }
 
 /** Lifts a suppression, with the word it is lifted on. */

@@ -2,10 +2,18 @@
 
 import { useRouter } from 'next/navigation'
 import { useState, useTransition } from 'react'
-import type { ActionResult } from '@/core/outputs/views'
+import { toast } from 'sonner'
+import type { ActionResult, PartedAccount } from '@/core/outputs/views'
+
+export type TakeBackMerge = (merged: number) => Promise<ActionResult<PartedAccount>>
+
+/** Says what did not go back with a merge, where anything did not. */
+export function tellWhatStays({ stays }: PartedAccount): void {
+  if (stays.length > 0) toast.message(`Worked on since, so it stays: ${stays.map(({ field, now }) => `${field} ${now}`).join(', ')}.`, { duration: 20_000 })
+}
 
 /** Takes a merge back, and tells what of the other record stays because it was worked on since. */
-export function TakeBack({ merged, takeBack }: { merged: number; takeBack: (merged: number) => Promise<ActionResult<unknown>> }) {
+export function TakeBack({ merged, takeBack }: { merged: number; takeBack: TakeBackMerge }) {
   const router = useRouter()
   const [told, setTold] = useState<string | null>(null)
   const [busy, begin] = useTransition()
@@ -19,6 +27,7 @@ export function TakeBack({ merged, takeBack }: { merged: number; takeBack: (merg
           begin(async () => {
             const result = await takeBack(merged)
             setTold(result.ok ? null : result.error)
+            if (result.ok) tellWhatStays(result.value)
             router.refresh()
           })
         }

@@ -1,3 +1,4 @@
+import type { PartedAccount } from '@/core/outputs/views'
 import { db } from '@/db/connection'
 import { type NewEntry, writeEntries } from '@/db/ledger'
 import { now } from '@/runtime/clock'
@@ -13,11 +14,6 @@ interface Taken {
 const LABEL: Record<string, string> = { outside_id: 'outside id', organisation_id: 'organisation' }
 /** Columns that stand in the ledger as the one address they make up. */
 const POSTAL = ['street', 'town', 'postcode', 'address_key']
-
-/** What came of taking a merge back: the fields that stay, because they were worked on since. */
-export interface PartedAccount {
-  stays: { field: string; now: string }[]
-}
 
 /**
  * Takes a merge back: the other record is in the directory again, with its own addresses, contacts and suppressions; what

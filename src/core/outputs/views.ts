@@ -292,7 +292,7 @@ export interface BatchTrial {
   /** Of the new: with an address or number on a do-not-call register, or suppressed otherwise. */
   register: number
   suppressed: number
-  /** Of the new: what somebody should look at, by kind. */
+  /** Why it failed, in words. */
   error?: string
 }
 
@@ -343,4 +343,9 @@ export interface PairView {
   decided: 'same' | 'different' | null
   /** Field by field how far they agree, in words and from 0 to 1; null where either does not have it. */
   agrees: { field: string; level: string | null; rank: number | null }[]
+}
+
+/** What came of taking a merge back: the fields that stay as they are, because they were worked on since. */
+export interface PartedAccount {
+  stays: { field: string; now: string }[]
 }
