@@ -2,9 +2,12 @@ import { fold } from '@/core/clean/fold'
 import { organisationKey } from '@/core/clean/organisation'
 import { postalKey } from '@/core/clean/postal'
 import { AGREEMENTS, type Comparable, COMPARED } from '@/core/match/compare'
-import { GROUPS } from '@/core/match/estimate'
+import { GROUPS, tabled, weightsOf } from '@/core/match/estimate'
+import { KnownRecords } from '@/core/match/known-records'
 import { DOUBT, findPairs, SAME } from '@/core/match/pairs'
+import { scored } from '@/core/match/scored'
 import { match } from '@/core/match/same'
+import { USUAL_WEIGHTS } from '@/core/match/usual-weights'
 import { corrupted, KINDS_OF_ERROR, type Typed } from './corrupt'
 
 /**
@@ -124,6 +127,42 @@ GROUPS.forEach((fields, g) =>
     console.log(`  ${field}: ${AGREEMENTS[field].map((level, l) => `${level} ${weights.bits(Int8Array.from(COMPARED, (_, at) => (at === f ? l : -1)), g).toFixed(1)}`).join(', ')}`)
   }),
 )
+rowsAgainstKnown()
+
+/** The copies and as many who are new, as rows of a file against all others: what each is taken for by itself. */
+function rowsAgainstKnown(): void {
+  const copies = new Map(truth.map((t) => [t.copy, t]))
+  const originals = new Set(truth.map((t) => t.of))
+  const fresh = new Set(people.map((_, n) => n).filter((n) => !copies.has(n) && !originals.has(n)).slice(0, copies.size))
+  for (const [name, weightsUsed] of [['weights of this set', weights], ['usual weights', weightsOf(USUAL_WEIGHTS)]] as const) {
+    const at = performance.now()
+    const known = new KnownRecords(weightsUsed, people.length)
+    people.forEach((person, n) => !copies.has(n) && !fresh.has(n) && known.add(n, person))
+    known.settle()
+    const built = (performance.now() - at) / 1000
+    const tally = { same: 0, right: 0, doubt: 0, doubtRight: 0, newSame: 0, newDoubt: 0 }
+    for (const n of [...copies.keys(), ...fresh]) {
+      const ids = new Set([...known.find(people[n]), ...people.flatMap((p, k) => (!copies.has(k) && !fresh.has(k) && sharesExactly(p, people[n]) ? [k] : []))])
+      const is = scored([...ids].map((id) => ({ id, ...known.likeness(people[n], people[id]) })))
+      const of = copies.get(n)?.of
+      if (is.is === 'same') {
+        tally.same++
+        if (is.id === of) tally.right++
+        if (of === undefined) tally.newSame++
+      }
+      if (is.is === 'in doubt') {
+        tally.doubt++
+        if (of === undefined) tally.newDoubt++
+        else if (is.ids.includes(of)) tally.doubtRight++
+      }
+    }
+    console.log(`\nRows against known, ${name}: ${copies.size} known and ${fresh.size} new rows. Taken as the same: precision ${rate(tally.right, tally.same).toFixed(3)}, recall ${rate(tally.right, copies.size).toFixed(3)}; in doubt ${tally.doubt}, the right one among them for ${tally.doubtRight}; of the new, ${tally.newSame} taken as somebody known, ${tally.newDoubt} in doubt. Index built in ${built.toFixed(1)} s.`)
+  }
+}
+function sharesExactly(a: Comparable, b: Comparable): boolean {
+  return b.emails.some((e) => a.emails.includes(e)) || b.phones.some((p) => a.phones.includes(p))
+}
+if (process.env.WEIGHTS) console.log(JSON.stringify(tabled(weights)))
 if (process.env.WRONG) {
   const wrong = pairs.filter(({ a, b, chance }) => chance >= SAME && !known.has(`${Math.min(a, b)} ${Math.max(a, b)}`))
   for (const pair of wrong.filter((_, i) => i % Math.ceil(wrong.length / 12) === 0)) console.log(pair.chance.toFixed(3), JSON.stringify(records[pair.a]), JSON.stringify(records[pair.b]))

@@ -46,13 +46,14 @@ export async function nextIds(trx: Knex, table: 'person' | 'organisation', count
   return rows.map((row: { id: number }) => Number(row.id))
 }
 
-/** Live people who share an outside id, an address or number, or a name with some rows. */
-export async function peopleSharing(trx: Knex, keys: { outsideIds: string[]; addressKeys: Buffer[]; names: string[] }): Promise<KnownPerson[]> {
+/** Live people who share an outside id, an address or number, or a name with some rows, and those of some ids. */
+export async function peopleSharing(trx: Knex, keys: { outsideIds: string[]; addressKeys: Buffer[]; names: string[]; ids?: number[] }): Promise<KnownPerson[]> {
   const { rows } = await trx.raw(
     `with near as (
        select coalesce(merged_into, id) as id from person where outside_id = any(?::text[]) and state <> 'withdrawn'
        union select person_id from address where key = any(?::bytea[])
-       union select coalesce(merged_into, id) from person where name_key = any(?::text[]) and state <> 'withdrawn')
+       union select coalesce(merged_into, id) from person where name_key = any(?::text[]) and state <> 'withdrawn'
+       union select coalesce(merged_into, id) from person where id = any(?::bigint[]) and state <> 'withdrawn')
      select p.id, p.outside_id as "outsideId", p.given, p.family as "familyName", p.name_key as name, p.role, p.relation, p.organisation_id as "organisationId",
        p.street, p.town, p.postcode, p.county, p.tags, p.address_key as address, o.name_key as organisation,
        coalesce((select array_agg(value) from address a where a.person_id = p.id and a.channel = 'email'), '{}') as emails,
@@ -62,7 +63,7 @@ export async function peopleSharing(trx: Knex, keys: { outsideIds: string[]; add
        coalesce((select min(position) from address a where a.person_id = p.id), 0) as "topPosition"
      from near join person p using (id) left join organisation o on o.id = p.organisation_id
      where p.state = 'live' order by p.id`,
-    [keys.outsideIds, keys.addressKeys, keys.names],
+    [keys.outsideIds, keys.addressKeys, keys.names, keys.ids ?? []],
   )
   return rows
 }

@@ -6,6 +6,7 @@ import { useEffect, useState, useTransition } from 'react'
 import { ask, Told } from './ask'
 import type { Settle } from './batch-screen'
 import { count } from './figures'
+import { RowsInDoubt } from './row-doubt'
 
 interface Rows {
   total: number
@@ -34,6 +35,7 @@ export function BatchRows({ batch, outcome, undone, settle, onSettled }: { batch
       </h2>
       {told && <p className="told">{told}</p>}
       {rows?.total === 0 && <p className="mt-3 text-soft">No row came out this way.</p>}
+      {settle && rows && <RowsInDoubt batch={batch.id} rows={rows.rows} settle={settle} onSettled={onSettled} />}
       {rows && rows.rows.length > 0 && (
         <table className="people mt-2">
           <thead>

@@ -32,35 +32,42 @@ export function PairTable({ pair, keep, onKeep }: { pair: PairView; keep: number
         </tr>
       </thead>
       <tbody>
-        {Object.keys(a.fields).map((field) => {
-          const levels = agrees.filter((x) => COMPARED[field]?.includes(x.field) && x.level !== null)
-          return (
-            <tr key={field}>
-              <th scope="row" className="text-left font-normal text-soft">
-                {field}
-              </th>
-              {[a, b].map((side) => (
-                <td key={side.id} className="break-words">
-                  {field === 'name' ? (
-                    <Link href={`/directory/people/${side.id}`} className="font-semibold no-underline hover:underline">
-                      {side.fields[field]}
-                    </Link>
-                  ) : (
-                    side.fields[field] || <span className="text-soft">–</span>
-                  )}
-                </td>
-              ))}
-              <td>
-                {levels.map(({ field: of, level, rank }) => (
-                  <span key={of} className={`block text-[12.5px] ${rank === 0 ? 'text-madder' : rank === 1 || level === 'same' ? 'text-verdigris' : 'text-ochre'}`}>
-                    {levels.length > 1 ? `${of}: ${level}` : level}
-                  </span>
-                ))}
-              </td>
-            </tr>
-          )
-        })}
+        <AgreeRows sides={[a, b]} agrees={agrees} />
       </tbody>
     </table>
   )
+}
+
+/** Two sides field by field, with how far they agree. A side that is no record yet has no page to go to. */
+export function AgreeRows({ sides, agrees }: { sides: { id?: number; fields: Record<string, string> }[]; agrees: PairView['agrees'] }) {
+  return Object.keys(sides[1].fields).map((field) => {
+    const levels = agrees.filter((x) => COMPARED[field]?.includes(x.field) && x.level !== null)
+    return (
+      <tr key={field}>
+        <th scope="row" className="text-left font-normal text-soft">
+          {field}
+        </th>
+        {sides.map((side) => (
+          <td key={side.id ?? 0} className="break-words">
+            {field !== 'name' ? (
+              side.fields[field] || <span className="text-soft">–</span>
+            ) : side.id === undefined ? (
+              <b className="font-semibold">{side.fields[field]}</b>
+            ) : (
+              <Link href={`/directory/people/${side.id}`} className="font-semibold no-underline hover:underline">
+                {side.fields[field]}
+              </Link>
+            )}
+          </td>
+        ))}
+        <td>
+          {levels.map(({ field: of, level, rank }) => (
+            <span key={of} className={`block text-[12.5px] ${rank === 0 ? 'text-madder' : rank === 1 || level === 'same' ? 'text-verdigris' : 'text-ochre'}`}>
+              {levels.length > 1 ? `${of}: ${level}` : level}
+            </span>
+          ))}
+        </td>
+      </tr>
+    )
+  })
 }

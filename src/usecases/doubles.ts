@@ -42,11 +42,17 @@ export async function openPair(_actor: Actor, a: number, b: number): Promise<Pai
     b: sides[1],
     chance: pair.chance,
     decided: pair.decided,
-    agrees: COMPARED.map((field, f) => ({ field, level: pair.agreement[f] < 0 ? null : AGREEMENTS[field][pair.agreement[f]], rank: pair.agreement[f] < 0 ? null : pair.agreement[f] / (AGREEMENTS[field].length - 1) })),
+    agrees: agreesOf(pair.agreement),
   }
 }
 
-async function sideOf(trx: Knex, id: number): Promise<PairSide> {
+/** How far two records agree, field by field in words. */
+export function agreesOf(agreement: ArrayLike<number>): PairView['agrees'] {
+  return COMPARED.map((field, f) => ({ field, level: agreement[f] < 0 ? null : AGREEMENTS[field][agreement[f]], rank: agreement[f] < 0 ? null : agreement[f] / (AGREEMENTS[field].length - 1) }))
+}
+
+/** A record as it stands beside another, field by field in words. */
+export async function sideOf(trx: Knex, id: number): Promise<PairSide> {
   const p = await trx('person as p').leftJoin('organisation as o', 'o.id', 'p.organisation_id').leftJoin('batch as b', 'b.id', 'p.batch_id').leftJoin('facts as f', 'f.person_id', 'p.id').where('p.id', id).first('p.*', 'o.name as organisation', 'b.file_name', 'f.last_at')
   const addresses = await trx('address').where({ person_id: id }).whereNot('channel', 'post').orderBy(['channel', 'position', 'id']).select('channel', 'value')
   const counts = await trx('entry').where({ person_id: id }).first(trx.raw(`(count(*) filter (where kind = 'contact'))::int as contacts, count(*)::int as entries`))

@@ -1,5 +1,6 @@
 import { fold } from '@/core/clean/fold'
 import type { Comparable } from '@/core/match/compare'
+import { tabled } from '@/core/match/estimate'
 import { DOUBT, findPairs } from '@/core/match/pairs'
 import { db, type Knex } from '@/db/connection'
 import { insertRows } from '@/db/insert-rows'
@@ -36,7 +37,7 @@ export async function runSearch(id: number): Promise<void> {
     told = done
     await db()('doubles_search').where({ id }).update({ done })
   }
-  const { pairs, compared } = await findPairs(records, DOUBT, turn)
+  const { pairs, weights, compared } = await findPairs(records, DOUBT, turn)
   const rows = pairs.map(({ a, b, chance, agreement }) => ({ a: Math.min(ids[a], ids[b]), b: Math.max(ids[a], ids[b]), chance, agreement: Array.from(agreement), search_id: id }))
   await db().transaction(async (trx) => {
     for (let i = 0; i < rows.length; i += 2000) {
@@ -46,7 +47,7 @@ export async function runSearch(id: number): Promise<void> {
     }
     // What is alike no more is not asked about; what was decided is kept as it was.
     await trx('likeness').whereNot({ search_id: id }).whereNull('decided').update({ chance: 0 })
-    await trx('doubles_search').where({ id }).update({ state: 'done', done: 1, compared, finished_at: now() })
+    await trx('doubles_search').where({ id }).update({ state: 'done', done: 1, compared, weights: JSON.stringify(tabled(weights)), finished_at: now() })
     await tellWork(trx, search.actor_id, `Doubles were looked for: ${rows.length.toLocaleString('en-GB')} pairs may be one.`, '/directory/doubles')
   })
 }

@@ -1,4 +1,5 @@
 import type { Batch } from '@/core/outputs/views'
+import type { KnownRecords } from '@/core/match/known-records'
 import { db, type Knex } from '@/db/connection'
 import { insertRows } from '@/db/insert-rows'
 import { openRows, type RowOutcome, settleRows } from '@/db/intake-store'
@@ -6,6 +7,7 @@ import { troubleOf } from '@/db/trouble'
 import { rowsOf, Unreadable } from '@/formats'
 import { now } from '@/runtime/clock'
 import { withFileOf } from './batch-file'
+import { knownRecords } from './known-records'
 import { tellWork } from './news'
 import { runContacts } from './run-contacts'
 import { runPeople } from './run-people'
@@ -22,7 +24,8 @@ export async function runBatch(id: number, heard: (done: number, total: number) 
   if (!batch || batch.state === 'done') return
   try {
     const total = await storeRows(batch)
-    for (let after: number | null = 0; after !== null; ) after = await runChunk(batch, after, total, heard)
+    const known = await db().transaction((trx) => knownFor(trx, batch))
+    for (let after: number | null = 0; after !== null; ) after = await runChunk(batch, known, after, total, heard)
   } catch (error) {
     if (error instanceof Unreadable) {
       await db()('batch').where({ id }).update({ state: 'failed', error: `The file could not be read to its end: ${error.message} The rows before that place are kept.`, finished_at: now() })
@@ -57,13 +60,13 @@ async function storeRows(batch: Batch): Promise<number> {
 }
 
 /** Brings in the next rows after one of them, and gives the last that was settled; null once there is none left. */
-async function runChunk(batch: Batch, after: number, total: number, heard: (done: number, total: number) => void): Promise<number | null> {
+async function runChunk(batch: Batch, known: KnownRecords | undefined, after: number, total: number, heard: (done: number, total: number) => void): Promise<number | null> {
   const at = now()
   const run = await db().transaction(async (trx) => {
     const held: Batch = await trx('batch').where({ id: batch.id }).forUpdate().first()
     if (held.state === 'done') return null
     const rows = await openRows(trx, batch.id, after, CHUNK)
-    if (rows.length > 0) await settleRows(trx, batch.id, await outcomesOf(trx, batch, rows, at))
+    if (rows.length > 0) await settleRows(trx, batch.id, await outcomesOf(trx, batch, rows, at, known))
     const finished = rows.length < CHUNK
     if (finished && batch.kind === 'suppressions') await finishSuppressions(trx, batch, at)
     const rowsDone = held.rows_done + rows.length
@@ -77,12 +80,18 @@ async function runChunk(batch: Batch, after: number, total: number, heard: (done
   return run?.last ?? null
 }
 
+/** Everybody whom rows of a batch may be, where they are looked for by likeness. */
+export async function knownFor(trx: Knex, batch: Batch): Promise<KnownRecords | undefined> {
+  return batch.kind === 'people' && !batch.options.byKeysAlone ? knownRecords(trx) : undefined
+}
+
 /** What becomes of some rows of a batch, whatever its kind, in the caller's transaction. */
-export async function outcomesOf(trx: Knex, batch: Batch, rows: { row_no: number; raw: string[] }[], at: Date): Promise<RowOutcome[]> {
+export async function outcomesOf(trx: Knex, batch: Batch, rows: { row_no: number; raw: string[] }[], at: Date, known?: KnownRecords): Promise<RowOutcome[]> {
   // The header once more in the middle, as where files were put together, is no row.
   const isHeader = (raw: string[]) => batch.reading.headerRow > 0 && batch.header.length > 1 && batch.header.every((title, i) => (raw[i] ?? '').trim() === title)
   const headers = rows.filter((row) => isHeader(row.raw)).map((row) => ({ row_no: row.row_no, outcome: 'refused' as const, reason: 'this row is the header again' }))
   const others = rows.filter((row) => !isHeader(row.raw))
-  const run = batch.kind === 'people' ? runPeople : batch.kind === 'contacts' ? runContacts : runSuppressions
+  if (batch.kind === 'people') return [...headers, ...(await runPeople(trx, batch, others, at, { known }))]
+  const run = batch.kind === 'contacts' ? runContacts : runSuppressions
   return [...headers, ...(await run(trx, batch, others, at))]
 }

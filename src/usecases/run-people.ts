@@ -5,7 +5,9 @@ import { organisationKey } from '@/core/clean/organisation'
 import { type PostalParts, postalKey } from '@/core/clean/postal'
 import type { RuledField } from '@/core/match/columns'
 import { doubtsOf, type PersonRow, personRow } from '@/core/clean/rows'
+import type { KnownRecords } from '@/core/match/known-records'
 import { type Match, match } from '@/core/match/same'
+import { scored } from '@/core/match/scored'
 import type { Batch } from '@/core/outputs/views'
 import type { Knex } from '@/db/connection'
 import { isSet, type KnownOrganisation, type KnownPerson, nextIds, organisationsNamed, peopleSharing, type RowOutcome } from '@/db/intake-store'
@@ -13,6 +15,7 @@ import { addressKey, domainKey, organisationKeyOf } from '@/db/key'
 import { type HandedType, insertRows, updateRows } from '@/db/insert-rows'
 import { type NewEntry, writeEntries } from '@/db/ledger'
 import { settings } from '@/runtime/settings'
+import { comparablePerson, comparableRow } from './known-records'
 import { postalText, postRow } from './write-post'
 
 interface NewAddress {
@@ -32,18 +35,27 @@ interface NewAddress {
 /** Who a row in doubt is, as somebody decided: a person by id, or somebody new. */
 export type Decided = { person: number } | 'new'
 
+/** How a run of rows finds out who they are: everybody known, or what somebody decided of the one row there is. */
+export interface Matching {
+  known?: KnownRecords
+  decided?: Decided
+}
+
 /** Brings in some rows of people: matches each, creates or updates, and writes the ledger. One transaction. */
-export async function runPeople(trx: Knex, batch: Batch, rows: { row_no: number; raw: string[] }[], at: Date, decided?: Decided): Promise<RowOutcome[]> {
+export async function runPeople(trx: Knex, batch: Batch, rows: { row_no: number; raw: string[] }[], at: Date, { known, decided }: Matching = {}): Promise<RowOutcome[]> {
   const cleaned = rows.map(({ row_no, raw }) => ({ row_no, row: personRow(raw, batch.mapping, settings().ARCH_REGION) }))
   const good = cleaned.flatMap(({ row }) => ('refused' in row ? [] : [row]))
-  const run = new PeopleRun(batch, at, await knownTo(trx, good), await organisationsFor(trx, good), await nextIds(trx, 'person', good.length))
+  const alike = new Map(known ? good.map((row) => [row, known.find(comparableRow(row))]) : [])
+  const ids = [...new Set([...alike.values()].flat()), ...(decided && decided !== 'new' ? [decided.person] : [])]
+  const run = new PeopleRun(batch, at, await knownTo(trx, good, ids), await organisationsFor(trx, good), await nextIds(trx, 'person', good.length), known ? { known, alike, from: known.size } : null)
   const outcomes = cleaned.map(({ row_no, row }): RowOutcome => ('refused' in row ? { row_no, outcome: 'refused', reason: row.refused } : { row_no, ...run.take(row, decided) }))
   await run.write(trx)
   return outcomes
 }
 
-function knownTo(trx: Knex, rows: PersonRow[]): Promise<KnownPerson[]> {
+function knownTo(trx: Knex, rows: PersonRow[], ids: number[]): Promise<KnownPerson[]> {
   return peopleSharing(trx, {
+    ids,
     outsideIds: rows.map((r) => r.outsideId).filter(isSet),
     addressKeys: rows.flatMap((r) => [...r.emails.map((e) => addressKey('email', e.normal)), ...r.phones.map((p) => addressKey('phone', p.normal))]),
     names: rows.map((r) => r.name.key).filter(isSet),
@@ -60,6 +72,7 @@ async function organisationsFor(trx: Knex, rows: PersonRow[]): Promise<{ known: 
 /** What a run of rows changes, gathered so that each table is written once. Later rows see what earlier ones made. */
 class PeopleRun {
   private readonly index = new Map<string, Set<KnownPerson>>()
+  private readonly byId = new Map<number, KnownPerson>()
   private readonly people = new Map<number, Record<string, unknown>>()
   private readonly touched = new Map<number, KnownPerson>()
   private readonly organisations: Record<string, unknown>[] = []
@@ -74,6 +87,8 @@ class PeopleRun {
     known: KnownPerson[],
     private readonly orgs: { known: KnownOrganisation[]; ids: number[] },
     private readonly ids: number[],
+    /** Who may be alike: those found for each row beforehand, and those created since, who come after `from`. */
+    private readonly likely: { known: KnownRecords; alike: Map<PersonRow, number[]>; from: number } | null,
   ) {
     for (const person of known) this.remember(person)
   }
@@ -90,18 +105,25 @@ class PeopleRun {
       address: postalKey(row.postal),
     }
     const near = new Set([...keys.emails, ...keys.phones, keys.outsideId && `id:${keys.outsideId}`, keys.name && `name:${keys.name}`].filter(isSet).flatMap((k) => [...(this.index.get(String(k)) ?? [])]))
-    const found: Match =
-      decided === undefined
-        ? match(keys, [...near].map((p) => ({ ...p, name: nameKey(p.given, p.familyName), family: fold(p.familyName) })))
-        : decided === 'new'
-          ? { is: 'new' }
-          : { is: 'same', id: decided.person, by: 'decision' }
+    const byKeys = (): Match => match(keys, [...near].map((p) => ({ ...p, name: nameKey(p.given, p.familyName), family: fold(p.familyName) })))
+    let found: Match = decided === undefined ? byKeys() : decided === 'new' ? { is: 'new' } : { is: 'same', id: decided.person, by: 'decision' }
+    if (found.is === 'new' && decided === undefined) found = this.byLikeness(row, near)
     if (found.is === 'in doubt') return { outcome: 'in doubt', reason: found.why, candidates: found.ids }
     if (found.is === 'new') return { outcome: 'new', reason: doubtsOf(row), person_id: this.create(row, organisation) }
-    const person = [...near].find((p) => p.id === found.id)
-    if (!person) return { outcome: 'in doubt', reason: 'the person it was said to be shares nothing with it any more', candidates: [] }
+    const person = this.byId.get(found.id)
+    if (!person) return { outcome: 'in doubt', reason: 'the person it was said to be is not in the directory any more', candidates: [] }
     const { changed, kept } = this.update(person, row, organisation)
     return { outcome: changed.length > 0 ? 'updated' : 'same', reason: [changed.join(', '), `known by ${found.by}`, kept.length > 0 && `kept as it was: ${kept.join(', ')}`, doubtsOf(row)].filter(Boolean).join(' · '), person_id: person.id }
+  }
+
+  /** Who a row is that no key decides, by how likely it is each of those who are like it. */
+  private byLikeness(row: PersonRow, near: Set<KnownPerson>): Match {
+    if (!this.likely) return { is: 'new' }
+    const { known, alike, from } = this.likely
+    const own = comparableRow(row)
+    const ids = [...(alike.get(row) ?? []), ...known.find(own, undefined, from)]
+    const candidates = new Set([...near, ...ids.flatMap((id) => this.byId.get(id) ?? [])])
+    return scored([...candidates].map((p) => ({ id: p.id, otherId: row.outsideId !== null && p.outsideId !== null && p.outsideId !== row.outsideId, ...known.likeness(own, comparablePerson(p)) })))
   }
 
   private create(row: PersonRow, organisation: string | null): number {
@@ -131,6 +153,7 @@ class PeopleRun {
     this.addNumbers(person, row, false)
     this.post(person, postalKey(row.postal) ? row.postal : org && postalKey(org) ? { street: org.street, town: org.town, postcode: org.postcode } : row.postal)
     this.remember(person)
+    this.likely?.known.add(id, comparablePerson(person))
     return id
   }
 
@@ -267,6 +290,7 @@ class PeopleRun {
   }
 
   private remember(person: KnownPerson): void {
+    this.byId.set(person.id, person)
     const name = nameKey(person.given, person.familyName)
     const also = [...(person.otherIds ?? []).map((id) => `id:${id}`), ...(person.otherNames ?? []).map((other) => `name:${other}`)]
     for (const key of [...person.emails, ...person.phones, ...also, person.outsideId && `id:${person.outsideId}`, name && `name:${name}`].filter(isSet)) {

@@ -17,6 +17,6 @@ export async function settleRow(actor: Actor, batchId: number, rowNo: number, de
     if (!batch || !row) throw new Refused('There is no such row.', 'not found')
     if (batch.kind !== 'people' || row.outcome !== 'in doubt') throw new Refused('This row is not in doubt any more.')
     if (decided !== 'new' && !row.candidates.includes(decided.person)) throw new Refused('That person is none of those the row could be.')
-    await settleRows(trx, batchId, await runPeople(trx, { ...batch, actor_id: actor.id }, [row], now(), decided))
+    await settleRows(trx, batchId, await runPeople(trx, { ...batch, actor_id: actor.id }, [row], now(), { decided }))
   })
 }

@@ -8,7 +8,7 @@ import { type Actor, mustCoordinate, Refused } from './actor'
 import { withFileOf } from './batch-file'
 import { enqueue } from './enqueue'
 import { checked, checkedRules } from './map-batch'
-import { outcomesOf } from './run-batch'
+import { knownFor, outcomesOf } from './run-batch'
 
 /** Most rows that are tried: while it lasts, what they would change is locked to others. */
 export const MOST_TRIED = 20_000
@@ -63,10 +63,11 @@ async function tried(batch: Batch, path: string, trial: BatchTrial, heard: () =>
     // Whoever waits for what a trial holds goes first.
     await trx.raw(`set local lock_timeout = '3s'`)
     const at = now()
+    const known = await knownFor(trx, batch)
     let block: { row_no: number; raw: string[] }[] = []
     const flush = async () => {
       if (block.length === 0) return
-      for (const outcome of await outcomesOf(trx, batch, block, at)) count(trial, outcome)
+      for (const outcome of await outcomesOf(trx, batch, block, at, known)) count(trial, outcome)
       trial.rows += block.length
       block = []
       await heard()

@@ -80,7 +80,8 @@ function keysOf(agreement: Agreement, fields: readonly number[]): [key: number, 
 }
 
 const [FAMILY, GIVEN] = [COMPARED.indexOf('family'), COMPARED.indexOf('given')]
-const toldApart = (agreement: Agreement): boolean => agreement[FAMILY] === 0 || agreement[GIVEN] === 0
+/** Whether a name tells two records apart. */
+export const toldApart = (agreement: Agreement): boolean => agreement[FAMILY] === 0 || agreement[GIVEN] === 0
 
 /** So many of those who are one have another given, or another family, name altogether (common practice, no source). */
 const ONE_RENAMED = 0.01
@@ -137,3 +138,27 @@ export function weight(agreement: Agreement, weights: Weights): number {
 
 /** The chance that a pair of such a weight is one, from 0 to 1. */
 export const probability = (bits: number): number => 1 / (1 + 2 ** -bits)
+
+/** Weights as plain data: the chance, and the bits of every combination of levels a group can have. */
+export interface WeightTable {
+  prior: number
+  bits: Record<string, number>[]
+}
+
+/** Weights as a table, so that they can be kept. */
+export function tabled(weights: Weights): WeightTable {
+  return {
+    prior: weights.prior,
+    bits: PLACES.map((fields, g) => Object.fromEntries(combinations(fields).map((agreement) => [keysOf(agreement, fields)[0], Math.round(weights.bits(agreement, g) * 1000) / 1000]))),
+  }
+}
+
+function combinations(fields: readonly number[]): Agreement[] {
+  return fields.reduce<Agreement[]>((all, f) => all.flatMap((agreement) => [-1, ...AGREEMENTS[COMPARED[f]].keys()].map((level) => agreement.with(f, level))), [new Int8Array(COMPARED.length).fill(-1)])
+}
+
+/** Weights from a table. A combination that it does not have tells nothing. */
+export function weightsOf({ prior, bits }: WeightTable): Weights {
+  const of = bits.map((group) => new Map(Object.entries(group).map(([key, value]) => [Number(key), value])))
+  return { prior, bits: (agreement, g) => of[g].get(keysOf(agreement, PLACES[g])[0]) ?? 0 }
+}

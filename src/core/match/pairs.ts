@@ -17,7 +17,7 @@ export const SAME = 0.97
 export const DOUBT = 0.2
 
 /** A key that more records share than this tells nothing; they are found by their other keys or not at all. */
-const LARGEST_BLOCK = 400
+export const LARGEST_BLOCK = 400
 
 /** After so many comparisons others get their turn. */
 const TURN = 20_000
@@ -108,6 +108,11 @@ export function rarity(records: Iterable<Comparable>): (record: Comparable, agre
     all++
     for (const field of ['given', 'family'] as const) if (record[field]) counts[field].set(record[field], (counts[field].get(record[field]) ?? 0) + 1)
   }
+  return rarityOf(counts, all)
+}
+
+/** The same from how often each name was seen among so many records. */
+export function rarityOf(counts: Record<'given' | 'family', ReadonlyMap<string, number>>, all: number): (record: Comparable, agreement: Agreement) => number {
   const usual = { given: 0, family: 0 }
   for (const field of ['given', 'family'] as const) for (const n of counts[field].values()) usual[field] += (n / all) ** 2
   const bits = (field: 'given' | 'family', name: string) => Math.min(4, Math.max(-3, Math.log2(usual[field] / ((counts[field].get(name) ?? 1) / all))))

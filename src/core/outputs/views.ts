@@ -311,6 +311,8 @@ export interface BatchOptions {
   again?: true
   /** Of people: the fields that are only filled where they are blank. */
   rules?: FieldRules
+  /** Of people: rows are matched by what they share exactly and not by likeness. */
+  byKeysAlone?: true
 }
 
 /** What a server action gives back: its value, or a sentence for the person. */
@@ -343,6 +345,14 @@ export interface PairView {
   decided: 'same' | 'different' | null
   /** Field by field how far they agree, in words and from 0 to 1; null where either does not have it. */
   agrees: { field: string; level: string | null; rank: number | null }[]
+}
+
+/** A row in doubt beside those it could be. */
+export interface RowDoubt {
+  row: number
+  why: string
+  fields: Record<string, string>
+  candidates: (PairSide & { agrees: PairView['agrees'] })[]
 }
 
 /** What came of taking a merge back: the fields that stay as they are, because they were worked on since. */
