@@ -252,7 +252,7 @@ async function intake(rows: number): Promise<{ time: number; grown: number }> {
   const start = process.memoryUsage().rss
   let highest = start
   const watch = setInterval(() => (highest = Math.max(highest, process.memoryUsage().rss)), 50)
-  await startBatch(ines, id, 'people', mapping, {})
+  await startBatch(ines, id, { kind: 'people', mapping }, {})
   const [time] = await timed(() => runBatch(id))
   clearInterval(watch)
   return { time, grown: highest - start }

@@ -152,7 +152,7 @@ class Story {
     const id = await receiveFile(this.ines, { name, bytes: Buffer.from(csv, 'utf8'), kind: options.register ? 'suppressions' : 'people' })
     const { kind, mapping } = await batchOf(id)
     // Brought in as teams did before likeness was asked about, so that there are doubles to be found.
-    await startBatch(this.ines, id, kind, mapping, { ...options, byKeysAlone: true })
+    await startBatch(this.ines, id, { kind, mapping }, { ...options, byKeysAlone: true })
     await runBatch(id)
     this.say(`${name}: in`)
   }

@@ -55,6 +55,8 @@ async function readAllBut(trx: Knex, contacts: Contacts): Promise<{ columns: Peo
     word(columns.relation, n, row)
     for (const tag of row.texts()) columns.memberOf(columns.tags, tag, n)
     columns.order.set(n, row.text() as string)
+    const custom = row.text()
+    if (custom !== null) columns.putCustom(n, JSON.parse(custom))
   })
 
   await readReach(trx, null, columns, contacts)

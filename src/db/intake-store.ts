@@ -1,4 +1,5 @@
 import type { Knex } from 'knex'
+import type { CustomValues } from '@/core/clean/custom'
 import type { Candidate } from '@/core/match/same'
 
 /** A person as matching and updating need them. */
@@ -13,6 +14,7 @@ export interface KnownPerson extends Candidate {
   postcode: string | null
   county: string | null
   tags: string[]
+  custom: CustomValues
   topPosition: number
 }
 
@@ -55,7 +57,7 @@ export async function peopleSharing(trx: Knex, keys: { outsideIds: string[]; add
        union select coalesce(merged_into, id) from person where name_key = any(?::text[]) and state <> 'withdrawn'
        union select coalesce(merged_into, id) from person where id = any(?::bigint[]) and state <> 'withdrawn')
      select p.id, p.outside_id as "outsideId", p.given, p.family as "familyName", p.name_key as name, p.role, p.relation, p.organisation_id as "organisationId",
-       p.street, p.town, p.postcode, p.county, p.tags, p.address_key as address, o.name_key as organisation,
+       p.street, p.town, p.postcode, p.county, p.tags, p.custom, p.address_key as address, o.name_key as organisation,
        coalesce((select array_agg(value) from address a where a.person_id = p.id and a.channel = 'email'), '{}') as emails,
        coalesce((select array_agg(value) from address a where a.person_id = p.id and a.channel = 'phone'), '{}') as phones,
        coalesce((select array_agg(m.outside_id) from person m where m.merged_into = p.id and m.outside_id is not null), '{}') as "otherIds",

@@ -21,7 +21,7 @@ export const PARTS = {
         case when p.town is null and p.postcode is null and p.county is null then o.county else p.county end as county,
         case when p.town is null and p.postcode is null then o.town else p.town end as town,
         case when p.town is null and p.postcode is null then o.postcode else p.postcode end as postcode,
-        p.relation, p.tags, p.sort_key
+        p.relation, p.tags, p.sort_key, nullif(p.custom, '{}')::text as custom
       from person p left join organisation o on o.id = p.organisation_id where {where}`,
     own: 'p.id',
     order: 'id',

@@ -56,6 +56,7 @@ export async function personRecords(trx: Knex, ids: number[]): Promise<StandingR
       postcode: p.postcode as string | null,
       relation: p.relation as Relation | null,
       tags: p.tags as string[],
+      custom: p.custom === null ? {} : JSON.parse(p.custom),
       sortKey: p.sort_key as string,
       addresses: (addresses.get(p.id) ?? []).map((a): Address => ({
         id: a.id,

@@ -4,13 +4,15 @@ import Link from 'next/link'
 import { useEffect, useState, useTransition } from 'react'
 import type { ContactRow, PersonRow, Refusal, SuppressionRow } from '@/core/clean/rows'
 import type { Note } from '@/core/clean/notes'
-import { type BatchKind, type FieldRules, FIELDS, fieldLabel, type Mapping, RULED } from '@/core/match/columns'
-import type { Reading } from '@/core/match/reading'
-import type { ActionResult, BatchAccount, BatchPreview } from '@/core/outputs/views'
+import { type BatchKind, type FieldRules, FIELDS, fieldLabel, RULED } from '@/core/match/columns'
+import { trialOf } from '@/core/match/how-mapped'
+import type { BatchAccount, BatchPreview } from '@/core/outputs/views'
 import { ask, Told } from './ask'
-import type { BringIn } from './batch-screen'
+import type { MappingActions } from './batch-screen'
 import { day } from './figures'
+import { type Mapped, MappingColumns } from './mapping-columns'
 import { ReadingFields } from './reading-fields'
+import { SavedMappings } from './saved-mappings'
 import { Spread } from './spread'
 import { TrialAccount } from './trial-account'
 
@@ -18,28 +20,14 @@ type Stored = PersonRow | ContactRow | SuppressionRow | Refusal
 
 const KIND_NAME: Record<BatchKind, string> = { people: 'people', contacts: 'contacts that were made', suppressions: 'suppressions' }
 
-/** By what a column was taken to hold what it holds, the surest first. */
-const GUESSED = { title: 'by its title', 'nearly its title': 'nearly by its title; look at it', values: 'by what stands in it; look at it' } as const
-
 /** What each column holds, and the first rows as they will be stored. Nothing is in the directory yet. */
-export function BatchMapping({
-  batch,
-  twin,
-  bringIn,
-  readAnew,
-  tryOut,
-  onBegun,
-}: Pick<BatchAccount, 'batch' | 'twin'> & {
-  bringIn: BringIn
-  tryOut: (kind: BatchKind, mapping: Mapping, rules: FieldRules) => Promise<ActionResult<unknown>>
-  readAnew: (reading: Partial<Reading>) => Promise<ActionResult<unknown>>
-  onBegun: () => void
-}) {
-  const [asked, setAsked] = useState<{ kind: BatchKind; mapping?: Mapping }>({ kind: batch.kind, mapping: batch.mapping })
+export function BatchMapping({ batch, twin, actions, onBegun }: Pick<BatchAccount, 'batch' | 'twin'> & { actions: MappingActions; onBegun: () => void }) {
+  const [asked, setAsked] = useState<Partial<Mapped>>({ kind: batch.kind, mapping: batch.mapping, shaping: batch.shaping })
   const [preview, setPreview] = useState<BatchPreview | null>(null)
   const [told, setTold] = useState<string | null>(null)
   const [register, setRegister] = useState<{ name: string; version: string } | null>(null)
   const [rules, setRules] = useState<FieldRules>(batch.options.rules ?? {})
+  const [byKeysAlone, setByKeysAlone] = useState(batch.options.byKeysAlone ?? false)
   const [busy, begin] = useTransition()
   useEffect(() => {
     const abort = new AbortController()
@@ -52,10 +40,13 @@ export function BatchMapping({
     )
     return () => abort.abort()
   }, [batch.id, asked])
-  const mapping = preview?.batch.mapping ?? batch.mapping
-  const kind = asked.kind
+  const kind = asked.kind ?? batch.kind
+  const how: Mapped = { kind, mapping: asked.mapping ?? preview?.batch.mapping ?? batch.mapping, shaping: asked.shaping ?? preview?.batch.shaping ?? batch.shaping }
+  const matching = kind === 'people' ? { rules, ...(byKeysAlone ? { byKeysAlone: true as const } : {}) } : {}
+  // What is shown belongs to what was asked before until its answer is there.
+  const shown = preview?.header.length === how.mapping.length ? preview : null
   // A trial of another mapping says nothing about this one.
-  const trial = batch.trial?.of === JSON.stringify([kind, mapping, RULED.filter((field) => rules[field])]) ? batch.trial : null
+  const trial = batch.trial?.of === trialOf(how, matching) ? batch.trial : null
   return (
     <Spread
       width="500px"
@@ -63,7 +54,7 @@ export function BatchMapping({
       left={
         <>
           <h1 className="break-words">{batch.file_name}</h1>
-          <ReadingFields reading={batch.reading} choices={batch.choices} read={readAnew} onTold={setTold} />
+          <ReadingFields reading={batch.reading} choices={batch.choices} read={(reading) => actions.readAnew(batch.id, reading)} onTold={setTold} />
           {twin && (
             <p role="status" className="said mt-3">
               This very file came in on {day(twin.at)}, as <Link href={`/intake/${twin.id}`}>{twin.name}</Link>. Its rows would only be
@@ -72,7 +63,7 @@ export function BatchMapping({
           )}
           <label className="field mt-4">
             <span>This file holds</span>
-            <select value={kind} onChange={(event) => setAsked({ kind: event.target.value as BatchKind })}>
+            <select value={kind} onChange={(event) => setAsked({ kind: event.target.value as BatchKind, shaping: asked.shaping })}>
               {(Object.keys(FIELDS) as BatchKind[]).map((name) => (
                 <option key={name} value={name}>
                   {KIND_NAME[name]}
@@ -81,43 +72,18 @@ export function BatchMapping({
             </select>
           </label>
           {kind === 'suppressions' && <RegisterFields register={register} onRegister={setRegister} />}
-          <table className="account mt-4" aria-label="Columns of the file">
-            <thead>
-              <tr>
-                <th scope="col">Column of the file</th>
-                <th scope="col">Holds</th>
-              </tr>
-            </thead>
-            <tbody>
-              {batch.header.map((title, i) => (
-                // biome-ignore lint/suspicious/noArrayIndexKey: columns have no other identity; two may share a title
-                <tr key={i}>
-                  <td className="break-words">
-                    {title || <span className="text-soft">column {i + 1}, without a title</span>}
-                    <span className="quiet block">{preview?.rows.map((r) => r.raw[i]).find((cell) => cell?.trim()) ?? ''}</span>
-                  </td>
-                  <td>
-                    <select
-                      aria-label={`${title || `Column ${i + 1}`} holds`}
-                      value={mapping[i] ?? ''}
-                      onChange={(event) =>
-                        setAsked({ kind, mapping: mapping.map((field, j) => (j === i ? event.target.value || null : field)) })
-                      }
-                    >
-                      <option value="">not used, kept with the row</option>
-                      {FIELDS[kind].map(([field, name]) => (
-                        <option key={field} value={field}>
-                          {name}
-                        </option>
-                      ))}
-                    </select>
-                    {preview?.guesses[i] && preview.guesses[i]?.field === mapping[i] && <span className="quiet block">{GUESSED[preview.guesses[i].by]}</span>}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+          {shown && <MappingColumns preview={shown} how={how} onHow={setAsked} declare={actions.declare} />}
+          <SavedMappings batch={batch.id} how={how} onHow={setAsked} actions={actions} onTold={setTold} />
           {kind === 'people' && <RuleFields rules={rules} onRules={setRules} />}
+          {kind === 'people' && (
+            <label className="mt-3 flex items-start gap-2">
+              <input type="checkbox" className="mt-1" checked={!byKeysAlone} onChange={(event) => setByKeysAlone(!event.target.checked)} />
+              <span>
+                Find people who are alike, too
+                <span className="quiet block">Slips, short forms and changed names are seen through; whoever is only likely the same is put in doubt. Without it only what is shared exactly counts.</span>
+              </span>
+            </label>
+          )}
           {(told ?? preview?.lacks) && (
             <p role="alert" className="told mt-3">
               {told ?? `Before it can be brought in: ${preview?.lacks}.`}
@@ -130,10 +96,10 @@ export function BatchMapping({
               disabled={busy || !preview || preview.lacks !== null}
               onClick={() =>
                 begin(async () => {
-                  const result = await bringIn(batch.id, kind, mapping, {
+                  const result = await actions.bringIn(batch.id, how, {
                     ...(kind === 'suppressions' && register ? { register } : {}),
                     ...(twin ? { again: true } : {}),
-                    ...(kind === 'people' ? { rules } : {}),
+                    ...matching,
                   })
                   if (result.ok) onBegun()
                   else setTold(result.error)
@@ -148,7 +114,7 @@ export function BatchMapping({
               disabled={busy || !preview || preview.lacks !== null || trial?.state === 'running'}
               onClick={() =>
                 begin(async () => {
-                  const result = await tryOut(kind, mapping, kind === 'people' ? rules : {})
+                  const result = await actions.tryOut(batch.id, how, matching)
                   setTold(result.ok ? null : result.error)
                 })
               }

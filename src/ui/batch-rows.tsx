@@ -14,7 +14,7 @@ interface Rows {
 }
 
 /** The rows of a batch that came out one way, as they came and with the reason. */
-export function BatchRows({ batch, outcome, undone, settle, onSettled }: { batch: BatchAccount['batch']; outcome?: Outcome; undone?: Undone; settle: Settle | null; onSettled: () => void }) {
+export function BatchRows({ batch, outcome, undone, settle, later, onLater, onSettled }: { batch: BatchAccount['batch']; outcome?: Outcome; undone?: Undone; settle: Settle | null; /** Rows in doubt that are put off. */ later: ReadonlySet<number>; onLater: (later: ReadonlySet<number>) => void; onSettled: () => void }) {
   const heading = undone ?? outcome ?? ''
   const [rows, setRows] = useState<Rows | null>(null)
   const [told, setTold] = useState<string | null>(null)
@@ -35,7 +35,7 @@ export function BatchRows({ batch, outcome, undone, settle, onSettled }: { batch
       </h2>
       {told && <p className="told">{told}</p>}
       {rows?.total === 0 && <p className="mt-3 text-soft">No row came out this way.</p>}
-      {settle && rows && <RowsInDoubt batch={batch.id} rows={rows.rows} settle={settle} onSettled={onSettled} />}
+      {settle && rows && <RowsInDoubt batch={batch.id} rows={rows.rows} settle={settle} later={later} onLater={onLater} onSettled={onSettled} />}
       {rows && rows.rows.length > 0 && (
         <table className="people mt-2">
           <thead>

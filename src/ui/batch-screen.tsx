@@ -1,7 +1,8 @@
 'use client'
 
 import { useEffect, useState, useTransition } from 'react'
-import type { BatchKind, FieldRules, Mapping } from '@/core/match/columns'
+import type { CustomField } from '@/core/clean/custom'
+import type { HowMapped } from '@/core/match/how-mapped'
 import { type Reading, readingText } from '@/core/match/reading'
 import { type ActionResult, type BatchAccount, type BatchOptions, type Outcome, UNDONE, type Undone } from '@/core/outputs/views'
 import { ask } from './ask'
@@ -13,10 +14,15 @@ import { Spread } from './spread'
 /** Decides who a row in doubt is. */
 export type Settle = (batch: number, row: number, decided: { person: number } | 'new') => Promise<ActionResult<unknown>>
 
-export type BringIn = (id: number, kind: BatchKind, mapping: Mapping, options: BatchOptions) => Promise<ActionResult<unknown>>
-
-/** Reads the file of a batch that waits another way. */
-export type ReadAnew = (id: number, reading: Partial<Reading>) => Promise<ActionResult<unknown>>
+/** What can be done with a batch that waits for its columns to be looked at. */
+export interface MappingActions {
+  bringIn: (id: number, how: HowMapped, options: BatchOptions) => Promise<ActionResult<unknown>>
+  readAnew: (id: number, reading: Partial<Reading>) => Promise<ActionResult<unknown>>
+  tryOut: (id: number, how: HowMapped, options: Pick<BatchOptions, 'rules' | 'byKeysAlone'>) => Promise<ActionResult<unknown>>
+  declare: (asked: { name: string; kind: string; choices: string[] }) => Promise<ActionResult<CustomField>>
+  saveMapping: (id: number, how: HowMapped, name: string) => Promise<ActionResult<unknown>>
+  dropMapping: (id: number) => Promise<ActionResult<unknown>>
+}
 
 const OUTCOMES: [Outcome, string, 'in' | 'out' | 'unknown' | 'plain'][] = [
   ['new', 'came into the directory', 'in'],
@@ -27,9 +33,10 @@ const OUTCOMES: [Outcome, string, 'in' | 'out' | 'unknown' | 'plain'][] = [
 ]
 
 /** A batch: its columns first, then its account with the rows behind each figure. */
-export function BatchScreen({ first, bringIn, readAnew, tryOut, settle, undo }: { first: BatchAccount; bringIn: BringIn; readAnew: ReadAnew; tryOut: (id: number, kind: BatchKind, mapping: Mapping, rules: FieldRules) => Promise<ActionResult<unknown>>; settle: Settle | null; undo: ((batch: number) => Promise<ActionResult<unknown>>) | null }) {
+export function BatchScreen({ first, mapping, settle, undo }: { first: BatchAccount; mapping: MappingActions; settle: Settle | null; undo: ((batch: number) => Promise<ActionResult<unknown>>) | null }) {
   const [account, setAccount] = useState(first)
   const [shownUndone, setShownUndone] = useState<Undone | null>(null)
+  const [later, setLater] = useState<ReadonlySet<number>>(new Set())
   const [outcome, setOutcome] = useState<Outcome | null>(null)
   const [told, setTold] = useState<string | null>(null)
   const [busy, begin] = useTransition()
@@ -43,17 +50,20 @@ export function BatchScreen({ first, bringIn, readAnew, tryOut, settle, undo }: 
     return () => clearInterval(timer)
   }, [under, batch.id])
 
-  const anew = async (reading: Partial<Reading>) => {
-    const result = await readAnew(batch.id, reading)
+  const look = async (result: ActionResult<unknown>) => {
     if (result.ok) setAccount(await ask<BatchAccount>(`/api/batches/${batch.id}`))
     return result
   }
-  const trying = async (kind: BatchKind, mapping: Mapping, rules: FieldRules) => {
-    const result = await tryOut(batch.id, kind, mapping, rules)
-    if (result.ok) setAccount(await ask<BatchAccount>(`/api/batches/${batch.id}`))
-    return result
-  }
-  if (batch.state === 'mapping') return <BatchMapping key={JSON.stringify(batch.reading)} batch={batch} twin={account.twin} bringIn={bringIn} readAnew={anew} tryOut={trying} onBegun={() => setAccount({ ...account, batch: { ...batch, state: 'queued' } })} />
+  if (batch.state === 'mapping')
+    return (
+      <BatchMapping
+        key={JSON.stringify(batch.reading)}
+        batch={batch}
+        twin={account.twin}
+        actions={{ ...mapping, readAnew: async (id, reading) => look(await mapping.readAnew(id, reading)), tryOut: async (id, how, options) => look(await mapping.tryOut(id, how, options)) }}
+        onBegun={() => setAccount({ ...account, batch: { ...batch, state: 'queued' } })}
+      />
+    )
   const shown = outcome ?? (batch.state === 'done' || batch.state === 'undone' ? (OUTCOMES.map(([o]) => o).find((o) => counts[o] > 0) ?? 'new') : null)
   const done = OUTCOMES.reduce((sum, [o]) => sum + counts[o], 0)
   const words = batch.kind === 'people' ? OUTCOMES : OUTCOMES.map(([o, what, tone]): (typeof OUTCOMES)[number] => (o === 'new' ? [o, 'went into the ledger', tone] : [o, what, tone]))
@@ -163,7 +173,7 @@ export function BatchScreen({ first, bringIn, readAnew, tryOut, settle, undo }: 
           )}
         </>
       }
-      right={shownUndone ? <BatchRows key={`undone-${shownUndone}-${account.undone?.counts[shownUndone] ?? 0}`} batch={batch} undone={shownUndone} settle={null} onSettled={() => {}} /> : shown ? <BatchRows key={`${shown}-${counts[shown]}`} batch={batch} outcome={shown} settle={shown === 'in doubt' && batch.kind === 'people' && batch.state === 'done' ? settle : null} onSettled={() => void ask<BatchAccount>(`/api/batches/${batch.id}`).then(setAccount)} /> : <p className="text-soft">The rows can be opened here once they are in.</p>}
+      right={shownUndone ? <BatchRows key={`undone-${shownUndone}-${account.undone?.counts[shownUndone] ?? 0}`} batch={batch} undone={shownUndone} settle={null} later={later} onLater={setLater} onSettled={() => {}} /> : shown ? <BatchRows key={`${shown}-${counts[shown]}`} batch={batch} outcome={shown} later={later} onLater={setLater} settle={shown === 'in doubt' && batch.kind === 'people' && batch.state === 'done' ? settle : null} onSettled={() => void ask<BatchAccount>(`/api/batches/${batch.id}`).then(setAccount)} /> : <p className="text-soft">The rows can be opened here once they are in.</p>}
     />
   )
 }

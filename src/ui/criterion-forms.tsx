@@ -6,7 +6,9 @@ import { FUNCTIONS, LEVELS } from '@/core/clean/role'
 import { BAND_NAMES } from '@/core/criteria/head-count'
 import { type Criterion, CRITERIA, validCriterion } from '@/core/criteria/registry'
 import type { CriterionLine, Line } from '@/core/lists/line'
+import type { CustomField } from '@/core/clean/custom'
 import { ContactedFields } from './contacted-fields'
+import { CustomFields } from './custom-field-fields'
 import { NamedListFields } from './named-list-fields'
 
 export interface Choices {
@@ -15,6 +17,7 @@ export interface Choices {
   lists: { id: number; name: string; shared: boolean; edition: number; rounds: number }[]
   words: { towns: string[]; counties: string[]; industries: string[]; tags: string[] }
   me: { id: string; name: string }
+  customs: CustomField[]
 }
 
 export interface FormProps<L> {
@@ -108,6 +111,8 @@ function Fields({ draft, setDraft, choices }: { draft: Criterion; setDraft: (nex
     }
     case 'head-count':
       return <Boxes legend="How many work at the organisation" all={BAND_NAMES} chosen={draft.any} onChoose={(any) => setDraft({ ...draft, any })} />
+    case 'custom':
+      return <CustomFields draft={draft} setDraft={setDraft} customs={choices.customs} />
     case 'batch':
       return (
         <label className="field">
@@ -131,7 +136,7 @@ function Fields({ draft, setDraft, choices }: { draft: Criterion; setDraft: (nex
 }
 
 /** Any of several values, in their own order. */
-function Boxes<T extends string>({ legend, hint, all, chosen, onChoose }: { legend: string; hint?: string; all: readonly T[]; chosen: T[]; onChoose: (chosen: T[]) => void }) {
+export function Boxes<T extends string>({ legend, hint, all, chosen, onChoose }: { legend: string; hint?: string; all: readonly T[]; chosen: T[]; onChoose: (chosen: T[]) => void }) {
   return (
     <fieldset className="grid gap-1">
       <legend className="quiet mb-1 font-semibold">{legend}</legend>
@@ -160,7 +165,7 @@ function Known({ words, chosen, onChoose }: { words: string[]; chosen: string[];
     ))
 }
 
-function WordsField({ label, hint, words, onWords, rows = 4, children }: { label: string; hint?: string; words: string[]; onWords: (words: string[]) => void; rows?: number; children?: ReactNode }) {
+export function WordsField({ label, hint, words, onWords, rows = 4, children }: { label: string; hint?: string; words: string[]; onWords: (words: string[]) => void; rows?: number; children?: ReactNode }) {
   const [text, setText] = useState(words.join('\n'))
   const given = text.split('\n').map((word) => word.trim()).filter(Boolean)
   const shown = given.join('\n') === words.join('\n') ? text : words.join('\n')

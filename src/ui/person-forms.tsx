@@ -2,17 +2,50 @@
 
 import { useState, useTransition } from 'react'
 import { CHANNEL_NAME, CHANNELS, REASON_NAME, REASONS, type Way, WAYS } from '@/core/columns/person-record'
-import type { ActionResult } from '@/core/outputs/views'
+import type { ActionResult, PersonPage } from '@/core/outputs/views'
 import { RESULTS } from '@/core/rounds/results'
 import type { TakeBackMerge } from './take-back'
 
 export interface PersonActions {
   contact: (person: number, input: unknown) => Promise<ActionResult<unknown>>
   note: (person: number, text: string) => Promise<ActionResult<unknown>>
+  setField: (person: number, field: number, value: string) => Promise<ActionResult<unknown>>
   suppressPerson: (person: number, input: unknown) => Promise<ActionResult<unknown>>
   lift: (id: number, word: string) => Promise<ActionResult<unknown>>
   merge: (keep: number, other: number) => Promise<ActionResult<unknown>>
   takeBack: TakeBackMerge
+}
+
+/** Sets the fields of the team's own, those that were changed. */
+export function OwnFieldsForm({ person, custom, setField }: { person: number; custom: PersonPage['custom']; setField: PersonActions['setField'] }) {
+  const send = async (form: FormData): Promise<ActionResult<unknown>> => {
+    for (const { field, value } of custom) {
+      const next = String(form.get(`field-${field.id}`) ?? '').trim()
+      if (next === (value ?? '')) continue
+      const result = await setField(person, field.id, next)
+      if (!result.ok) return result
+    }
+    return { ok: true, value: null }
+  }
+  return (
+    <Form title="Fields of our own" send={send} button="Keep what is changed">
+      {custom.map(({ field, value }) => (
+        <label key={`${field.id} ${value}`} className="field">
+          <span>{field.name}</span>
+          {field.kind === 'choice' || field.kind === 'yes or no' ? (
+            <select name={`field-${field.id}`} defaultValue={value ?? ''}>
+              <option value="">unknown</option>
+              {(field.kind === 'choice' ? field.choices : ['yes', 'no']).map((choice) => (
+                <option key={choice}>{choice}</option>
+              ))}
+            </select>
+          ) : (
+            <input name={`field-${field.id}`} type={field.kind === 'date' ? 'date' : 'text'} inputMode={field.kind === 'number' ? 'decimal' : undefined} maxLength={2000} defaultValue={value ?? ''} />
+          )}
+        </label>
+      ))}
+    </Form>
+  )
 }
 
 /** Lifts a suppression, with the word it is lifted on. */

@@ -10,7 +10,7 @@ import { Reach } from './reach'
 import { Ledger } from './ledger'
 import { AsItCame } from './as-it-came'
 import { MergeForm } from './merge-form'
-import { ContactForm, LiftForm, NoteForm, type PersonActions, SuppressForm } from './person-forms'
+import { ContactForm, LiftForm, NoteForm, OwnFieldsForm, type PersonActions, SuppressForm } from './person-forms'
 import { TakeBack } from './take-back'
 import { Spread } from './spread'
 import { YearStrip } from './year-strip'
@@ -73,6 +73,15 @@ export function PersonScreen({ person, mayLift, actions }: { person: PersonPage;
                 <dd>{person.tags.join(', ')}</dd>
               </>
             )}
+            {person.custom.map(
+              ({ field, value }) =>
+                value !== null && (
+                  <div key={field.id} className="contents">
+                    <dt className="text-soft">{field.name}</dt>
+                    <dd className="break-words">{value}</dd>
+                  </div>
+                ),
+            )}
             {person.outsideId && (
               <>
                 <dt className="text-soft">outside id</dt>
@@ -97,6 +106,7 @@ export function PersonScreen({ person, mayLift, actions }: { person: PersonPage;
             <div className="mt-5 grid gap-4">
               <ContactForm person={view.id} contact={actions.contact} />
               <NoteForm person={view.id} note={actions.note} />
+              {person.custom.length > 0 && <OwnFieldsForm person={view.id} custom={person.custom} setField={actions.setField} />}
               <SuppressForm label="Suppress this person" suppress={(input) => actions.suppressPerson(view.id, input)} />
               {mayLift && <MergeForm keep={view.id} name={view.name} merge={actions.merge} />}
             </div>

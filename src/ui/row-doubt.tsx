@@ -7,8 +7,7 @@ import type { Settle } from './batch-screen'
 import { AgreeRows } from './pair-table'
 
 /** The rows in doubt one after another, each beside those it could be, decided with one key. */
-export function RowsInDoubt({ batch, rows, settle, onSettled }: { batch: number; rows: BatchRowView[]; settle: Settle; onSettled: () => void }) {
-  const [later, setLater] = useState<ReadonlySet<number>>(new Set())
+export function RowsInDoubt({ batch, rows, settle, later, onLater, onSettled }: { batch: number; rows: BatchRowView[]; settle: Settle; later: ReadonlySet<number>; onLater: (later: ReadonlySet<number>) => void; onSettled: () => void }) {
   const [doubt, setDoubt] = useState<RowDoubt | null>(null)
   const [at, setAt] = useState(0)
   const [told, setTold] = useState<string | null>(null)
@@ -31,7 +30,7 @@ export function RowsInDoubt({ batch, rows, settle, onSettled }: { batch: number;
       setTold(result.ok ? null : result.error)
       if (result.ok) onSettled()
     })
-  const next = () => current !== undefined && setLater((before) => (open.some((row) => row.row !== current && !before.has(row.row)) ? new Set([...before, current]) : new Set()))
+  const next = () => current !== undefined && onLater(open.some((row) => row.row !== current && !later.has(row.row)) ? new Set([...later, current]) : new Set())
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if (event.ctrlKey || event.metaKey || event.altKey || busy || !doubt || (event.target as HTMLElement).closest('input, textarea, select')) return
@@ -54,7 +53,7 @@ export function RowsInDoubt({ batch, rows, settle, onSettled }: { batch: number;
           {told}
         </p>
       )}
-      {doubt && candidate && (
+      {doubt && (
         <>
           <p className="quiet mt-1">
             Row {doubt.row}: {doubt.why}.
@@ -68,6 +67,8 @@ export function RowsInDoubt({ batch, rows, settle, onSettled }: { batch: number;
               ))}
             </div>
           )}
+          {!candidate && <p className="mt-2 text-soft">Nobody it could be is in the directory any more.</p>}
+          {candidate && (
           <table className="people mt-2" aria-label="The row and a record">
             <colgroup>
               <col className="w-[16%]" />
@@ -89,8 +90,9 @@ export function RowsInDoubt({ batch, rows, settle, onSettled }: { batch: number;
               <AgreeRows sides={[{ fields: doubt.fields }, candidate]} agrees={candidate.agrees} />
             </tbody>
           </table>
+          )}
           <div className="mt-3 flex flex-wrap items-center gap-2">
-            <button type="button" className="button button-main" disabled={busy} aria-keyshortcuts="s" onClick={() => decide({ person: candidate.id })}>
+            <button type="button" className="button button-main" disabled={busy || !candidate} aria-keyshortcuts="s" onClick={() => candidate && decide({ person: candidate.id })}>
               The same <kbd>S</kbd>
             </button>
             <button type="button" className="button" disabled={busy} aria-keyshortcuts="d" onClick={() => decide('new')}>

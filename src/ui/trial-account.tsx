@@ -52,6 +52,7 @@ export function TrialAccount({ trial }: { trial: BatchTrial }) {
           </tr>
         </tbody>
       </table>
+      {trial.released > 0 && <p className="quiet mt-2">{count(trial.released)} of the known were released in a round before.</p>}
     </section>
   )
 }

@@ -8,6 +8,7 @@ import { askEngine, EngineAway } from '@/engine/client'
 import { type Actor, Refused } from './actor'
 import { sentenceCase } from './evidence'
 import { PAGE } from './list-account'
+import { customFields, fieldNames } from './custom-fields'
 import { peoplePage } from './people-page'
 import { emailTraits } from '@/core/clean/email-traits'
 import { dayText } from './words'
@@ -112,6 +113,7 @@ export async function openPerson(actor: Actor, id: number): Promise<PersonPage> 
     state: person.state,
     relation: person.relation,
     tags: person.tags,
+    custom: (await customFields(db())).map((field) => ({ field, value: person.custom[field.id] ?? null })),
     outsideId: person.outside_id,
     postal: [person.street, person.town, person.postcode].filter(Boolean).join(', ') || null,
     addresses: addresses.map((a) => {
@@ -172,9 +174,10 @@ async function ledgerOf(actor: Actor, column: 'person_id' | 'organisation_id', i
     .orderBy([{ column: 'e.at', order: 'desc' }, { column: 'e.id', order: 'desc' }])
     .limit(500)
     .select('e.id', 'e.at', 'e.kind', 'e.channel', 'e.result', 'e.field', 'v.before', 'v.after', 'v.note', 'u.name as by', 'b.file_name', 'r.number as round', 'l.name as list', 'l.shared', 'l.owner_id', 's.word', 's.until')
+  const named = await fieldNames(db())
   return rows.map((e) => {
     const list = e.list ? (e.shared || e.owner_id === actor.id ? e.list : 'a private list') : null
-    return { id: e.id, at: e.at.toISOString(), kind: e.kind, by: e.by ?? '', ...entryText({ ...e, list }) }
+    return { id: e.id, at: e.at.toISOString(), kind: e.kind, by: e.by ?? '', ...entryText({ ...e, field: e.field && named(e.field), list }) }
   })
 }
 

@@ -1,8 +1,10 @@
+import { customIdOf, type CustomValues, customKey } from '@/core/clean/custom'
 import type { MergeAccount } from '@/core/outputs/views'
 import { db, type Knex } from '@/db/connection'
 import { type NewEntry, writeEntries } from '@/db/ledger'
 import { now } from '@/runtime/clock'
 import { type Actor, mustCoordinate, Refused } from './actor'
+import { fieldNames } from './custom-fields'
 import { postalText, writePost } from './write-post'
 
 const FIELDS = ['role', 'relation', 'county', 'outside_id'] as const
@@ -23,6 +25,7 @@ interface Row {
   postcode: string | null
   address_key: string | null
   tags: string[]
+  custom: CustomValues
 }
 
 async function pair(trx: Knex, keep: number, merge: number, lock: boolean): Promise<[Row, Row]> {
@@ -41,6 +44,7 @@ async function pair(trx: Knex, keep: number, merge: number, lock: boolean): Prom
 /** What merging two records would take over, and what stays as the one that is kept has it. */
 export async function mergeAccount(actor: Actor, keep: number, merge: number): Promise<MergeAccount> {
   mustCoordinate(actor, 'Merging records')
+  const named = await fieldNames(db())
   const [kept, merged] = await pair(db(), keep, merge, false)
   const own = await db()('address').where({ person_id: keep }).select('key')
   const addresses = await db()('address').where({ person_id: merge }).whereNot('channel', 'post').orderBy(['channel', 'position']).select('channel', 'value', 'key')
@@ -49,10 +53,10 @@ export async function mergeAccount(actor: Actor, keep: number, merge: number): P
     keep: { id: keep, name: kept.name },
     merge: { id: merge, name: merged.name },
     takenOver: [
-      ...filled(kept, merged).map(({ field, after }) => ({ field, value: after })),
+      ...filled(kept, merged).map(({ field, after }) => ({ field: named(field), value: after })),
       ...addresses.filter((a) => !own.some((o) => o.key.equals(a.key))).map((a) => ({ field: a.channel === 'email' ? 'e-mail' : 'phone', value: a.value })),
     ],
-    stays: differing(kept, merged),
+    stays: differing(kept, merged).map((s) => ({ ...s, field: named(s.field) })),
     entries: counts.entries,
     contacts: counts.contacts,
   }
@@ -66,6 +70,7 @@ function filled(kept: Row, merged: Row): { field: string; column: string; after:
     ...own,
     ...(kept.organisation_id === null && merged.organisation_id !== null ? [{ field: 'organisation', column: 'organisation_id', after: merged.organisation ?? '' }] : []),
     ...(postalText(kept) === '' && postalText(merged) !== '' ? [{ field: 'post', column: 'post', after: postalText(merged) }] : []),
+    ...Object.entries(merged.custom).flatMap(([id, after]) => (kept.custom[id] === undefined ? [{ field: customKey(Number(id)), column: customKey(Number(id)), after }] : [])),
     ...(fresh.length > 0 ? [{ field: 'tags', column: 'tags', after: [...kept.tags, ...fresh].join(', ') }] : []),
   ]
 }
@@ -76,6 +81,7 @@ function differing(kept: Row, merged: Row): { field: string; kept: string; other
     ...FIELDS.map((f): [string, string | null, string | null] => [LABEL[f], kept[f], merged[f]]),
     ['organisation', kept.organisation, merged.organisation],
     ['address', postalText(kept), postalText(merged)],
+    ...Object.entries(kept.custom).map(([id, value]): [string, string, string | null] => [customKey(Number(id)), value, merged.custom[id] ?? null]),
   ]
   return pairs.flatMap(([field, a, b]) => (a && b && a !== b ? [{ field, kept: a, other: b }] : []))
 }
@@ -89,6 +95,21 @@ export async function mergePeople(actor: Actor, keep: number, merge: number): Pr
   await db().transaction((trx) => mergeIn(trx, actor, keep, merge))
 }
 
+/** What a record has in a column, a field of the team's own among them. */
+export function valueIn(row: { custom: CustomValues }, column: string): unknown {
+  const id = customIdOf(column)
+  return id === null ? row[column as keyof typeof row] : row.custom[id]
+}
+
+/** Columns as the table has them: fields of the team's own go into the one that holds them, without those that are null. */
+export function plainColumns(columns: Record<string, unknown>, custom: CustomValues): Record<string, unknown> {
+  const own = Object.entries(columns).filter(([column]) => customIdOf(column) !== null)
+  const others = Object.fromEntries(Object.entries(columns).filter(([column]) => customIdOf(column) === null))
+  if (own.length === 0) return others
+  const all = { ...custom, ...Object.fromEntries(own.map(([column, value]) => [customIdOf(column), value])) }
+  return { ...others, custom: JSON.stringify(Object.fromEntries(Object.entries(all).filter(([, value]) => value !== null && value !== undefined))) }
+}
+
 /** The same within the caller's transaction. */
 export async function mergeIn(trx: Knex, actor: Actor, keep: number, merge: number): Promise<void> {
   mustCoordinate(actor, 'Merging records')
@@ -99,12 +120,12 @@ export async function mergeIn(trx: Knex, actor: Actor, keep: number, merge: numb
   for (const { column } of taken) {
     if (column === 'post') Object.assign(columns, { street: merged.street, town: merged.town, postcode: merged.postcode, address_key: merged.address_key })
     else if (column === 'tags') columns.tags = [...new Set([...kept.tags, ...merged.tags])]
-    else columns[column] = merged[column as keyof Row]
+    else columns[column] = valueIn(merged, column)
   }
   await trx('person').where({ id: merge }).update({ state: 'merged', merged_into: keep })
   const carried = await trx('person').where({ merged_into: merge }).update({ merged_into: keep }).returning('id')
   // The one that is kept is written in any case, so that whoever follows the directory reads it anew.
-  await trx('person').where({ id: keep }).update({ name: kept.name, ...columns })
+  await trx('person').where({ id: keep }).update({ name: kept.name, ...plainColumns(columns, kept.custom) })
   if (taken.some((t) => t.column === 'post')) await writePost(trx, keep, merged)
   const { rows: moved } = await trx.raw(
     `update address a set person_id = ?, position = a.position + (select coalesce(max(position), 0) + 1 from address where person_id = ?)
@@ -128,7 +149,7 @@ export async function mergeIn(trx: Knex, actor: Actor, keep: number, merge: numb
     merged_id: merge,
     at,
     actor_id: actor.id,
-    taken: JSON.stringify(Object.entries(columns).map(([column, after]) => ({ column, before: kept[column as keyof Row] ?? null, after }))),
+    taken: JSON.stringify(Object.entries(columns).map(([column, after]) => ({ column, before: valueIn(kept, column) ?? null, after }))),
     addresses: moved.map((a: { id: number }) => a.id),
     carried: carried.map((p: { id: number }) => p.id),
   })

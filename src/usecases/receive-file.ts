@@ -6,6 +6,7 @@ import { look, type Shape, Unreadable } from '@/formats'
 import { now } from '@/runtime/clock'
 import { type Actor, mustCoordinate, Refused } from './actor'
 import { fingerprint, keepFile, withFileOf, withIncoming } from './batch-file'
+import { customFields } from './custom-fields'
 
 export interface IncomingFile {
   name: string
@@ -24,8 +25,7 @@ export async function receiveFile(actor: Actor, { name, bytes, kind: asked }: In
     const kind = asked ?? guessKind(shape.header, shape.first)
     const print = await fingerprint(path)
     return db().transaction(async (trx) => {
-      const mapping = await mappingFor(trx, kind, shape)
-      const [{ id }] = await trx('batch').insert({ kind, file_name: name.slice(0, 200), ...columnsOf(shape), mapping: JSON.stringify(mapping), actor_id: actor.id, created_at: now() }, 'id')
+      const [{ id }] = await trx('batch').insert({ kind, file_name: name.slice(0, 200), ...columnsOf(shape), ...(await mappingFor(trx, kind, shape)), actor_id: actor.id, created_at: now() }, 'id')
       await keepFile(trx, id, path, print)
       return id
     })
@@ -39,15 +39,17 @@ export async function readAgain(actor: Actor, id: number, asked: Partial<Reading
   await db().transaction(async (trx) => {
     const batch = await trx('batch').where({ id }).forUpdate().first('kind', 'state')
     if (batch?.state !== 'mapping') throw new Refused('This file is already being brought in.')
-    await trx('batch').where({ id }).update({ ...columnsOf(shape), mapping: JSON.stringify(await mappingFor(trx, batch.kind, shape)) })
+    await trx('batch').where({ id }).update({ ...columnsOf(shape), ...(await mappingFor(trx, batch.kind, shape)) })
   })
 }
 
 const columnsOf = (shape: Shape) => ({ reading: JSON.stringify(shape.reading), choices: JSON.stringify(shape.choices), header: shape.header, first_rows: JSON.stringify(shape.first) })
 
-async function mappingFor(trx: Knex, kind: BatchKind, { header, first }: Shape): Promise<Mapping> {
-  const known = await trx('column_mapping').where({ kind, header_key: headerKey(header) }).first('mapping')
-  return known?.mapping ?? guessMapping(kind, header, first)
+/** How columns with this header were mapped the last time, or as they are guessed to be. */
+async function mappingFor(trx: Knex, kind: BatchKind, { header, first }: Shape): Promise<{ mapping: string; shaping: string }> {
+  const known = await trx('column_mapping').where({ kind, header_key: headerKey(header) }).first('mapping', 'shaping')
+  const mapping: Mapping = known?.mapping ?? guessMapping(kind, header, first, await customFields(trx))
+  return { mapping: JSON.stringify(mapping), shaping: JSON.stringify(known?.shaping ?? {}) }
 }
 
 async function* once(bytes: Buffer): AsyncGenerator<Buffer> {

@@ -1,3 +1,4 @@
+import { customIdOf } from '@/core/clean/custom'
 import type { PersonRecord } from '@/core/columns/person-record'
 import { CHANNEL_NAME } from '@/core/columns/person-record'
 import { dateWords } from '@/core/calendar/local-day'
@@ -161,8 +162,9 @@ function beforeAndAfter(criterion: Criterion, record: PersonRecord, changes: { f
     if (field === 'batch' || field === 'round' || field === 'list') return ELSEWHERE[field]
     const exact = changes.filter((c) => c.field === field)
     const own = exact.length > 0 ? exact : changes.filter((c) => BY_ORGANISATION.includes(field) && c.field === 'organisation')
-    if (own.length === 0) return `${fieldName(field)}: ${valueNow(record, field)}, unchanged`
-    return `${fieldName(own[0].field)}: ${own[0].before ?? 'none'} → ${own[own.length - 1].after ?? 'none'}`
+    const called = (name: string) => (criterion.kind === 'custom' ? criterion.field.name : fieldName(name))
+    if (own.length === 0) return `${called(field)}: ${valueNow(record, field)}, unchanged`
+    return `${called(own[0].field)}: ${own[0].before ?? 'none'} → ${own[own.length - 1].after ?? 'none'}`
   })
   return texts.join(' · ')
 }
@@ -195,7 +197,9 @@ function valueNow(record: PersonRecord, field: AskedField): string {
     case 'relation':
     case 'headCount':
       return String(record[field] ?? 'none')
-    default:
-      return 'known'
+    default: {
+      const custom = customIdOf(field)
+      return custom === null ? 'known' : (record.custom[custom] ?? 'none')
+    }
   }
 }

@@ -1,4 +1,5 @@
 import { type ContactRow, contactRow, type Who } from '@/core/clean/rows'
+import { shaped } from '@/core/match/shaping'
 import type { Batch } from '@/core/outputs/views'
 import type { Knex } from '@/db/connection'
 import { isSet, type KnownPerson, peopleSharing, type RowOutcome } from '@/db/intake-store'
@@ -28,7 +29,7 @@ export function peopleMeant(who: Who, people: KnownPerson[]): KnownPerson[] {
 /** Brings in some rows of contacts. A row that says what the ledger already says is *same*. One transaction. */
 export async function runContacts(trx: Knex, batch: Batch, rows: { row_no: number; raw: string[] }[], at: Date): Promise<RowOutcome[]> {
   const { ARCH_REGION, ARCH_ZONE } = settings()
-  const cleaned = rows.map(({ row_no, raw }) => ({ row_no, row: contactRow(raw, batch.mapping, ARCH_REGION) }))
+  const cleaned = rows.map(({ row_no, raw }) => ({ row_no, row: contactRow(shaped(raw, batch.header.length, batch.shaping), batch.mapping, ARCH_REGION) }))
   const people = await peopleNamed(trx, cleaned.flatMap(({ row }) => ('refused' in row ? [] : [row])))
   const fresh: { contact: Parameters<typeof recordContacts>[1][number] }[] = []
   const seen = new Set<string>(await known(trx, people.map((p) => p.id)))

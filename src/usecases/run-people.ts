@@ -1,9 +1,11 @@
 import { domainOf } from '@/core/clean/domain'
+import { type CustomField, customKey } from '@/core/clean/custom'
 import { fold } from '@/core/clean/fold'
 import { nameKey } from '@/core/clean/name'
 import { organisationKey } from '@/core/clean/organisation'
 import { type PostalParts, postalKey } from '@/core/clean/postal'
 import type { RuledField } from '@/core/match/columns'
+import { shaped } from '@/core/match/shaping'
 import { doubtsOf, type PersonRow, personRow } from '@/core/clean/rows'
 import type { KnownRecords } from '@/core/match/known-records'
 import { type Match, match } from '@/core/match/same'
@@ -15,6 +17,7 @@ import { addressKey, domainKey, organisationKeyOf } from '@/db/key'
 import { type HandedType, insertRows, updateRows } from '@/db/insert-rows'
 import { type NewEntry, writeEntries } from '@/db/ledger'
 import { settings } from '@/runtime/settings'
+import { customFields } from './custom-fields'
 import { comparablePerson, comparableRow } from './known-records'
 import { postalText, postRow } from './write-post'
 
@@ -43,11 +46,12 @@ export interface Matching {
 
 /** Brings in some rows of people: matches each, creates or updates, and writes the ledger. One transaction. */
 export async function runPeople(trx: Knex, batch: Batch, rows: { row_no: number; raw: string[] }[], at: Date, { known, decided }: Matching = {}): Promise<RowOutcome[]> {
-  const cleaned = rows.map(({ row_no, raw }) => ({ row_no, row: personRow(raw, batch.mapping, settings().ARCH_REGION) }))
+  const customs = await customFields(trx)
+  const cleaned = rows.map(({ row_no, raw }) => ({ row_no, row: personRow(shaped(raw, batch.header.length, batch.shaping), batch.mapping, settings().ARCH_REGION, customs) }))
   const good = cleaned.flatMap(({ row }) => ('refused' in row ? [] : [row]))
   const alike = new Map(known ? good.map((row) => [row, known.find(comparableRow(row))]) : [])
   const ids = [...new Set([...alike.values()].flat()), ...(decided && decided !== 'new' ? [decided.person] : [])]
-  const run = new PeopleRun(batch, at, await knownTo(trx, good, ids), await organisationsFor(trx, good), await nextIds(trx, 'person', good.length), known ? { known, alike, from: known.size } : null)
+  const run = new PeopleRun(batch, at, await knownTo(trx, good, ids), await organisationsFor(trx, good), await nextIds(trx, 'person', good.length), known ? { known, alike, from: known.size } : null, customs)
   const outcomes = cleaned.map(({ row_no, row }): RowOutcome => ('refused' in row ? { row_no, outcome: 'refused', reason: row.refused } : { row_no, ...run.take(row, decided) }))
   await run.write(trx)
   return outcomes
@@ -89,6 +93,7 @@ class PeopleRun {
     private readonly ids: number[],
     /** Who may be alike: those found for each row beforehand, and those created since, who come after `from`. */
     private readonly likely: { known: KnownRecords; alike: Map<PersonRow, number[]>; from: number } | null,
+    private readonly fields: readonly CustomField[],
   ) {
     for (const person of known) this.remember(person)
   }
@@ -144,6 +149,7 @@ class PeopleRun {
       county: row.county,
       address: postalKey(row.postal),
       tags: row.tags,
+      custom: row.custom,
       emails: [],
       phones: [],
       topPosition: 0,
@@ -169,7 +175,7 @@ class PeopleRun {
       return true
     }
     const change = (field: string, before: string | null, after: string) => {
-      changed.push(field)
+      changed.push(this.fields.find(({ id }) => customKey(id) === field)?.name ?? field)
       this.entries.push({ ...this.entry(person), kind: 'change', field, before, after })
       this.touched.set(person.id, person)
     }
@@ -198,6 +204,12 @@ class PeopleRun {
     if (tags.length > 0) {
       change('tags', person.tags.join(', '), [...person.tags, ...tags].join(', '))
       person.tags = [...person.tags, ...tags]
+    }
+    for (const [id, value] of Object.entries(row.custom)) {
+      const before = person.custom[id] ?? null
+      if (value === before || stays('own fields', before)) continue
+      change(customKey(Number(id)), before, value)
+      person.custom = { ...person.custom, [id]: value }
     }
     const address = { street: person.street, town: person.town, postcode: person.postcode }
     const differs = (['street', 'town', 'postcode'] as const).some((part) => row.postal[part] !== null && row.postal[part] !== address[part])
@@ -318,6 +330,7 @@ class PeopleRun {
       address_key: p.address,
       outside_id: p.outsideId,
       tags: p.tags,
+      custom: p.custom,
     }
   }
 
@@ -345,7 +358,7 @@ const ORGANISATION: Record<string, HandedType> = { id: 'bigint', name: 'text', n
 
 const PERSON: Record<string, HandedType> = {
   given: 'text', family: 'text', name: 'text', name_key: 'text', sort_key: 'text', role: 'text', organisation_id: 'bigint', relation: 'text',
-  street: 'text', town: 'text', postcode: 'text', county: 'text', address_key: 'text', outside_id: 'text', tags: 'text[]',
+  street: 'text', town: 'text', postcode: 'text', county: 'text', address_key: 'text', outside_id: 'text', tags: 'text[]', custom: 'jsonb',
 }
 
 const ADDRESS: Record<string, HandedType> = {

@@ -3,6 +3,8 @@ import { db } from '@/db/connection'
 import { type NewEntry, writeEntries } from '@/db/ledger'
 import { now } from '@/runtime/clock'
 import { type Actor, mustCoordinate, Refused } from './actor'
+import { fieldNames } from './custom-fields'
+import { plainColumns, valueIn } from './merge-people'
 import { postalText, writePost } from './write-post'
 
 interface Taken {
@@ -35,11 +37,11 @@ export async function takeBackMerge(actor: Actor, merged: number): Promise<Parte
     const postal = taken.filter((t) => POSTAL.includes(t.column))
     // An address goes back as a whole or not at all.
     const postalStays = postal.some((t) => !same(kept[t.column], t.after))
-    const goes = taken.filter((t) => (POSTAL.includes(t.column) ? !postalStays : same(kept[t.column], t.after)))
+    const goes = taken.filter((t) => (POSTAL.includes(t.column) ? !postalStays : same(valueIn(kept, t.column), t.after)))
     const stays = taken.filter((t) => !goes.includes(t) && !(POSTAL.includes(t.column) && t.column !== 'street'))
 
     // First what was taken over goes, an outside id among it, which only one in the directory may have.
-    await trx('person').where({ id: keep }).update({ name: kept.name, ...Object.fromEntries(goes.map((t) => [t.column, t.before])) })
+    await trx('person').where({ id: keep }).update({ name: kept.name, ...plainColumns(Object.fromEntries(goes.map((t) => [t.column, t.before])), kept.custom) })
     await trx('person').where({ id: merged }).update({ state: 'live', merged_into: null })
     if (carried.length > 0) await trx('person').whereIn('id', carried).where({ merged_into: keep }).update({ merged_into: merged })
     if (postal.length > 0 && !postalStays) await writePost(trx, keep, { street: null, town: null, postcode: null })
@@ -67,6 +69,7 @@ export async function takeBackMerge(actor: Actor, merged: number): Promise<Parte
     await trx('merge').where({ id: merge.id }).update({ back_at: at, back_by: actor.id })
     await trx('likeness').where({ a: Math.min(keep, merged), b: Math.max(keep, merged) }).update({ decided: 'different', decided_by: actor.id, decided_at: at })
     await trx.raw('select refigure(array[?::bigint, ?::bigint])', [keep, merged])
-    return { stays: await Promise.all(stays.map(async (t) => ({ field: POSTAL.includes(t.column) ? 'address' : (LABEL[t.column] ?? t.column), now: POSTAL.includes(t.column) ? postalText(kept) : ((await text(t, kept[t.column])) ?? 'nothing') }))) }
+    const named = await fieldNames(trx)
+    return { stays: await Promise.all(stays.map(async (t) => ({ field: POSTAL.includes(t.column) ? 'address' : named(LABEL[t.column] ?? t.column), now: POSTAL.includes(t.column) ? postalText(kept) : ((await text(t, valueIn(kept, t.column))) ?? 'nothing') }))) }
   })
 }

@@ -1,39 +1,32 @@
-import { type BatchKind, type FieldRules, type Mapping, mappingLacks, RULED } from '@/core/match/columns'
-import { type Batch, type BatchTrial, OUTCOMES } from '@/core/outputs/views'
+import { type HowMapped, trialOf } from '@/core/match/how-mapped'
+import { type Batch, type BatchOptions, type BatchTrial, OUTCOMES } from '@/core/outputs/views'
 import { db, type Knex } from '@/db/connection'
 import type { RowOutcome } from '@/db/intake-store'
 import { rowsOf, Unreadable } from '@/formats'
 import { now } from '@/runtime/clock'
-import { type Actor, mustCoordinate, Refused } from './actor'
+import { type Actor, mustCoordinate } from './actor'
 import { withFileOf } from './batch-file'
 import { enqueue } from './enqueue'
-import { checked, checkedRules } from './map-batch'
+import { checkedRules, writeMapping } from './map-batch'
 import { knownFor, outcomesOf } from './run-batch'
 
 /** Most rows that are tried: while it lasts, what they would change is locked to others. */
 export const MOST_TRIED = 20_000
 const CHUNK = 500
 
-/** What a trial is of: with another kind, mapping or rule it says nothing any more. */
-export const trialOf = (kind: BatchKind, mapping: Mapping, rules: FieldRules): string => JSON.stringify([kind, mapping, RULED.filter((field) => rules[field])])
-
 /** Begins to find out what would become of the rows of a file that still waits. */
-export async function tryBatch(actor: Actor, id: number, kind: BatchKind, mapping: Mapping, rules: FieldRules = {}): Promise<void> {
+export async function tryBatch(actor: Actor, id: number, how: HowMapped, options: Pick<BatchOptions, 'rules' | 'byKeysAlone'> = {}): Promise<void> {
   mustCoordinate(actor, 'Bringing in a file')
   await db().transaction(async (trx) => {
-    const batch: Batch | undefined = await trx('batch').where({ id }).forUpdate().first()
-    if (batch?.state !== 'mapping') throw new Refused('This file is already being brought in.')
-    const chosen = checked(kind, mapping, batch.header.length)
-    const lacks = mappingLacks(kind, chosen)
-    if (lacks) throw new Refused(`Before it can be tried: ${lacks}.`)
-    const ruled = checkedRules(rules)
-    await trx('batch').where({ id }).update({ kind, mapping: JSON.stringify(chosen), options: JSON.stringify({ rules: ruled }), trial: JSON.stringify(nothingYet(kind, chosen, ruled)) })
+    const batch = await writeMapping(trx, id, how, 'tried')
+    batch.options = { rules: checkedRules(options.rules), ...(options.byKeysAlone ? { byKeysAlone: true } : {}) }
+    await trx('batch').where({ id }).update({ options: JSON.stringify(batch.options), trial: JSON.stringify(nothingYet(batch)) })
     await enqueue(trx, 'try-batch', { batch: id }, { queue: 'intake', key: `try-${id}` })
   })
 }
 
-const nothingYet = (kind: BatchKind, mapping: Mapping, rules: FieldRules): BatchTrial => ({
-  of: trialOf(kind, mapping, rules), state: 'running', rows: 0, all: false, fields: {}, register: 0, suppressed: 0,
+const nothingYet = (batch: Batch): BatchTrial => ({
+  of: trialOf(batch, batch.options), state: 'running', rows: 0, all: false, fields: {}, register: 0, suppressed: 0, released: 0,
   counts: Object.fromEntries(OUTCOMES.map((outcome) => [outcome, 0])) as BatchTrial['counts'],
 })
 
@@ -44,7 +37,7 @@ const nothingYet = (kind: BatchKind, mapping: Mapping, rules: FieldRules): Batch
 export async function runTrial(id: number): Promise<void> {
   const batch: Batch | undefined = await db()('batch').where({ id }).first()
   if (batch?.state !== 'mapping' || batch.trial?.state !== 'running') return
-  const trial = nothingYet(batch.kind, batch.mapping, batch.options.rules ?? {})
+  const trial = nothingYet(batch)
   const keep = async (state: BatchTrial['state'], error?: string) => {
     await db()('batch').where({ id, state: 'mapping' }).whereRaw(`trial->>'of' = ?`, [trial.of]).update({ trial: JSON.stringify({ ...trial, state, error }) })
   }
@@ -63,11 +56,15 @@ async function tried(batch: Batch, path: string, trial: BatchTrial, heard: () =>
     // Whoever waits for what a trial holds goes first.
     await trx.raw(`set local lock_timeout = '3s'`)
     const at = now()
+    const met = new Set<number>()
     const known = await knownFor(trx, batch)
     let block: { row_no: number; raw: string[] }[] = []
     const flush = async () => {
       if (block.length === 0) return
-      for (const outcome of await outcomesOf(trx, batch, block, at, known)) count(trial, outcome)
+      for (const outcome of await outcomesOf(trx, batch, block, at, known)) {
+        count(trial, outcome)
+        if (outcome.person_id && (outcome.outcome === 'same' || outcome.outcome === 'updated')) met.add(outcome.person_id)
+      }
       trial.rows += block.length
       block = []
       await heard()
@@ -82,7 +79,7 @@ async function tried(batch: Batch, path: string, trial: BatchTrial, heard: () =>
       if (block.length === CHUNK) await flush()
     }
     await flush()
-    if (batch.kind === 'people') Object.assign(trial, await heldBack(trx, batch.id, at))
+    if (batch.kind === 'people') Object.assign(trial, await heldBack(trx, batch.id, at), { released: await inRounds(trx, [...met]) })
   } finally {
     await trx.rollback()
   }
@@ -103,4 +100,10 @@ async function heldBack(trx: Knex, batch: number, at: Date): Promise<{ register:
     [batch, at, at] as never,
   )
   return rows[0]
+}
+
+/** How many of some people were released in a round of a list before. */
+async function inRounds(trx: Knex, people: number[]): Promise<number> {
+  const { rows } = await trx.raw('select count(distinct person_id)::int as n from round_member where person_id = any(?::bigint[])', [people])
+  return rows[0].n
 }

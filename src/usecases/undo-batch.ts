@@ -1,3 +1,4 @@
+import { customIdOf } from '@/core/clean/custom'
 import { organisationKey } from '@/core/clean/organisation'
 import { nameKey } from '@/core/clean/name'
 import { fold } from '@/core/clean/fold'
@@ -171,13 +172,16 @@ async function putBack(trx: Knex, batch: Batch, person: number, { field, before,
   }
   if (field === 'tags') columns.tags = before === null || before === '' ? [] : before.split(', ')
   else if (field === 'post') columns.post = true
+  else if (customIdOf(field) !== null) columns.custom = { ...(columns.custom as object), [customIdOf(field) as number]: before }
   else if (COLUMN[field]) columns[COLUMN[field]] = before ?? (field.endsWith('name') ? '' : null)
   else return false
   return true
 }
 
 async function writeBack(trx: Knex, person: Record<string, unknown> & PostalParts & { id: number; given: string; family: string }, columns: Record<string, unknown>): Promise<void> {
-  const { post, ...plain } = columns
+  const { post, custom, ...plain } = columns
+  // What had no value before has none again.
+  if (custom) plain.custom = JSON.stringify(Object.fromEntries(Object.entries({ ...(person.custom as object), ...(custom as object) }).filter(([, value]) => value !== null)))
   const next = { ...person, ...plain } as typeof person
   const name = `${next.given} ${next.family}`.trim()
   await trx('person')

@@ -32,6 +32,7 @@ test('after any history the engine says what one that has just read everything s
     fc.record({ do: fc.constant('lift' as const), which: fc.nat(50) }),
     fc.record({ do: fc.constant('change' as const), who: fc.nat(119), role: fc.constantFrom('Head of estates', 'Nurse'), town: fc.constantFrom('Copsewick', 'Thornmouth') }),
     fc.record({ do: fc.constant('withdraw' as const), who: fc.nat(119) }),
+    fc.record({ do: fc.constant('custom' as const), who: fc.nat(119), custom: fc.constantFrom('{}', '{"1":"yes"}', '{"1":"no","2":"12"}') }),
     fc.record({ do: fc.constant('organisation' as const), town: fc.constantFrom('Upper Marle', 'Great Pellow') }),
     fc.record({ do: fc.constant('catch up' as const) }),
   )
@@ -48,6 +49,7 @@ test('after any history the engine says what one that has just read everything s
           if (one) await liftSuppression(t.ines, one.id, 'a test')
         }
         if (s.do === 'change') await broughtIn(t.ines, 'change.csv', `Id,Name,Role,Town,Email\nE${s.who},Engine Number${s.who},${s.role},${s.town},x${run}-${i}@example.org\n`)
+        if (s.do === 'custom') await t.app('person').where({ id: ids[s.who] }).update({ custom: s.custom })
         if (s.do === 'withdraw') await t.app('person').where({ id: ids[s.who] }).update({ state: run % 2 ? 'withdrawn' : 'live' })
         if (s.do === 'organisation') await t.app('organisation').where({ id: 1 }).update({ town: s.town })
         if (s.do === 'catch up') await engine.model.catchUp()

@@ -86,7 +86,7 @@ describe.skipIf(!mounted)('the disk of the database is full', () => {
     const rows = Array.from({ length: 8000 }, (_, i) => `W${i},Worker Number${i},Estates lead,Org ${i % 300},w${i}@example.org,${i} Mill Lane,Thornmouth`)
     const id = await receiveFile(ines, { name: 'long.csv', bytes: Buffer.from(`Id,Name,Role,Organisation,Email,Address,Town\n${rows.join('\n')}\n`) })
     const { kind, mapping } = await batchOf(id)
-    await startBatch(ines, id, kind, mapping, {})
+    await startBatch(ines, id, { kind, mapping }, {})
     fill(6)
     const error = await runBatch(id).then(() => null, (e: Error) => e)
     expect(error).not.toBeNull()

@@ -177,7 +177,7 @@ describe('reading files', () => {
     const first = await broughtIn(t.ines, 'visitors.csv', csv, { kind: 'people' })
     const second = await receiveFile(t.ines, { name: 'visitors (1).csv', bytes: Buffer.from(csv), kind: 'people' })
     expect((await batchAccount(t.ines, second)).twin).toMatchObject({ id: first, name: 'visitors.csv' })
-    const start = (options: { again?: true }) => startBatch(t.ines, second, 'people', ['name', 'email'], options)
+    const start = (options: { again?: true }) => startBatch(t.ines, second, { kind: 'people', mapping: ['name', 'email'] }, options)
     await expect(start({})).rejects.toThrow('This very file came in before, as visitors.csv. Say that it is to come in once more, or leave it.')
     await start({ again: true })
     await runBatch(second)
@@ -197,7 +197,7 @@ describe('reading files', () => {
     expect(rows[0].reason).toBe('family name, relation, e-mail · known by outside id · kept as it was: role, organisation, address')
     expect(await t.app('person').where({ outside_id: 'RULE1' }).first('family', 'role', 'relation', 'town')).toEqual({ family: 'Fields', role: 'Bursar', relation: 'customer', town: 'Thornmouth' })
     const waits = await receiveFile(t.ines, { name: 'more.csv', bytes: Buffer.from(`${HEAD}RULE9,A B,,,,,,,,\n`), kind: 'people' })
-    await expect(startBatch(t.ines, waits, 'people', (await batchOf(waits)).mapping, { rules: { email: 'never' } as never })).rejects.toThrow('There is no rule never for email.')
+    await expect(startBatch(t.ines, waits, await batchOf(waits), { rules: { email: 'never' } as never })).rejects.toThrow('There is no rule never for email.')
   })
 
   test('a trial tells what would become of every row, and leaves nothing behind', async () => {
@@ -209,18 +209,18 @@ describe('reading files', () => {
     const tables = async () => JSON.stringify(await Promise.all(['person', 'address', 'entry', 'entry_value', 'organisation', 'batch_row', 'change_log'].map(async (table) => (await t.owner(table).count('* as n'))[0].n)))
     const before = await tables()
     const { kind, mapping } = await batchOf(id)
-    await tryBatch(t.ines, id, kind, mapping)
+    await tryBatch(t.ines, id, { kind, mapping })
     await runTrial(id)
     expect(await tables()).toBe(before)
     const { trial } = await batchOf(id)
     expect(trial).toMatchObject({ state: 'done', rows: 6, all: true, counts: { new: 2, same: 1, updated: 1, 'in doubt': 0, refused: 2 }, register: 1, suppressed: 1 })
     expect(trial?.fields).toMatchObject({ role: 1, relation: 1, town: 1 })
-    await expect(tryBatch(t.tam, id, kind, mapping)).rejects.toThrow(/coordinators and managers/)
+    await expect(tryBatch(t.tam, id, { kind, mapping })).rejects.toThrow(/coordinators and managers/)
     // The real thing comes out as the trial said.
-    await startBatch(t.ines, id, kind, mapping, {})
+    await startBatch(t.ines, id, { kind, mapping }, {})
     await runBatch(id)
     expect(await counts(id)).toEqual(trial?.counts)
-    await expect(tryBatch(t.ines, id, kind, mapping)).rejects.toThrow(/already being brought in/)
+    await expect(tryBatch(t.ines, id, { kind, mapping })).rejects.toThrow(/already being brought in/)
   })
 
   test('a workbook comes in by the sheet that is chosen, byte for byte kept', async () => {
@@ -234,7 +234,7 @@ describe('reading files', () => {
     await readAgain(t.ines, id, { sheet: 'Last year' })
     const batch = await batchOf(id)
     expect(batch).toMatchObject({ reading: { sheet: 'Last year', headerRow: 2 }, mapping: ['name', 'role'], first_rows: [['Old Year', 'Bursar']] })
-    await startBatch(t.ines, id, 'people', batch.mapping, {})
+    await startBatch(t.ines, id, { kind: 'people', mapping: batch.mapping }, {})
     await runBatch(id)
     expect(await counts(id)).toMatchObject({ new: 1 })
     const { id: person } = await t.app('person').where({ batch_id: id }).first('id')
@@ -270,7 +270,7 @@ describe('reading files', () => {
     const csv = 'Who,Where it lands\nA Person,a@example.org\n'
     const id = await receiveFile(t.ines, { name: 'odd.csv', bytes: Buffer.from(csv), kind: 'people' })
     expect((await previewBatch(t.ines, id)).lacks).toMatch(/name/)
-    await startBatch(t.ines, id, 'people', ['name', 'email'], {})
+    await startBatch(t.ines, id, { kind: 'people', mapping: ['name', 'email'] }, {})
     const next = await receiveFile(t.ines, { name: 'odd-2.csv', bytes: Buffer.from(csv), kind: 'people' })
     expect((await batchOf(next)).mapping).toEqual(['name', 'email'])
   })

@@ -50,7 +50,7 @@ test('PostgreSQL killed in the middle of an intake: once it is back the intake g
   const rows = Array.from({ length: 5000 }, (_, i) => `W${i},Worker Number${i},Estates lead,Org ${i % 300},w${i}@example.org,${i} Mill Lane,Thornmouth`)
   const id = await receiveFile(ines, { name: 'long.csv', bytes: Buffer.from(`Id,Name,Role,Organisation,Email,Address,Town\n${rows.join('\n')}\n`) })
   const { kind, mapping } = await batchOf(id)
-  await startBatch(ines, id, kind, mapping, {})
+  await startBatch(ines, id, { kind, mapping }, {})
   keepWorker()
   await until(async () => (await batchOf(id)).rows_done > 0, 40)
   cluster.kill()

@@ -83,7 +83,7 @@ export async function mapped(actor: Actor, name: string, csv: string | Buffer, o
   const { kind, ...rest } = options
   const id = await receiveFile(actor, { name, bytes: Buffer.from(csv as string), kind })
   const batch = await batchOf(id)
-  await startBatch(actor, id, batch.kind, batch.mapping, { again: true, ...rest })
+  await startBatch(actor, id, batch, { again: true, ...rest })
   return id
 }
 

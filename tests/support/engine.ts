@@ -30,6 +30,7 @@ export function said(model: ReadModel) {
       failed: Array.from({ length: columns.addresses.count(n) }, (_, i) => columns.addresses.fields.failed[columns.addresses.first(n) + i]),
       numbers: [columns.organisation.at(n), columns.headCount.at(n)],
       tags: [...columns.tags].filter(([, members]) => members.has(n)).map(([tag]) => tag).sort(),
+      custom: [...columns.custom].map(([field, column]) => [field, column.get(n)]).filter(([, value]) => value !== null).sort(),
       rounds: [...columns.rounds].flatMap(([list, rounds]) => [...rounds].flatMap(([number, { listed, clear }]) => (listed.has(n) ? [[list, number, clear.has(n)]] : []))),
       batches: [...columns.batches].filter(([, members]) => members.has(n)).map(([id]) => id).sort(),
     }))

@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import { PeopleColumns } from '@/core/columns/people-columns'
 import { CHANNELS, type PersonRecord, REASONS, RELATIONS, SCREENED, WAYS } from '@/core/columns/person-record'
+import type { CustomValues } from '@/core/clean/custom'
 import { FUNCTIONS, LEVELS } from '@/core/clean/role'
 import { BAND_NAMES } from '@/core/criteria/head-count'
 import type { Moment } from '@/core/criteria/kind'
@@ -24,7 +25,7 @@ const TAGS = ['large roof', 'newsletter']
 
 /** A record of which nothing is known. */
 export const blank: PersonRecord = {
-  id: 1, given: '', family: '', role: null, organisation: null, organisationName: null, industry: null, headCount: null, county: null, town: null, postcode: null, relation: null, tags: [],
+  id: 1, given: '', family: '', role: null, organisation: null, organisationName: null, industry: null, headCount: null, county: null, town: null, postcode: null, relation: null, tags: [], custom: {},
   addresses: [], contacts: [], toCome: [], suppressions: [], batches: [], rounds: [], sortKey: '',
 }
 
@@ -49,6 +50,7 @@ export const person: fc.Arbitrary<Omit<PersonRecord, 'id'>> = fc.record({
   headCount: fc.option(fc.constantFrom(0, 1, 9, 10, 49, 50, 249, 250, 999, 1000, 40_000)),
   county: fc.option(fc.constantFrom(...COUNTIES)),
   tags: fc.subarray(TAGS),
+  custom: fc.record({ 1: fc.constantFrom('A large roof', 'no roofs'), 2: fc.constantFrom('-3.5', '12', '100'), 3: fc.constantFrom('2026-03-01', '2025-12-31'), 4: fc.constantFrom('yes', 'no') }, { requiredKeys: [] }) as fc.Arbitrary<CustomValues>,
   town: fc.option(fc.constantFrom(...TOWNS)),
   postcode: fc.option(fc.constantFrom(...POSTCODES)),
   relation: fc.option(fc.constantFrom(...RELATIONS)),
@@ -106,6 +108,13 @@ export const criterion: fc.Arbitrary<Criterion> = fc.oneof(
   fc.subarray([...INDUSTRIES, 'CLINIC'], { minLength: 1 }).map((any) => ({ kind: 'industry' as const, any })),
   fc.subarray(COUNTIES, { minLength: 1 }).map((any) => ({ kind: 'county' as const, any })),
   fc.subarray(TAGS, { minLength: 1 }).map((any) => ({ kind: 'tag' as const, any })),
+  fc.constantFrom<Criterion>(
+    { kind: 'custom', field: { id: 1, name: 'Roof', of: 'text' }, any: ['roof', 'large roof'].slice(1), least: null, most: null },
+    { kind: 'custom', field: { id: 2, name: 'Beds', of: 'number' }, any: [], least: '-3.5', most: '50' },
+    { kind: 'custom', field: { id: 3, name: 'Seen', of: 'date' }, any: [], least: '2026-01-01', most: null },
+    { kind: 'custom', field: { id: 4, name: 'Garden', of: 'yes or no' }, any: ['yes'], least: null, most: null },
+    { kind: 'custom', field: { id: 5, name: 'Never used', of: 'choice' }, any: ['a'], least: null, most: null },
+  ),
   fc.subarray(BAND_NAMES, { minLength: 1 }).map((any) => ({ kind: 'head-count' as const, any })),
   fc.integer({ min: 1, max: 4 }).map((id) => ({ kind: 'batch' as const, batch: { id, name: `batch ${id}` } })),
   fc.record({ list: fc.integer({ min: 7, max: 9 }), which: fc.constantFrom('any' as const, 'last' as const, 1, 3), stood: fc.constantFrom('listed' as const, 'clear' as const, 'held back' as const) }).map(({ list, ...rest }) => ({ kind: 'round' as const, list: { id: list, name: `list ${list}` }, ...rest })),

@@ -1,5 +1,6 @@
 import { CHANNELS, type Channel, REASONS, type Reason, type Relation, type Way } from '../columns/person-record'
 import { type BatchKind, fieldLabel, type Mapping } from '../match/columns'
+import { cleanCustom, type CustomField, customKey, type CustomValues } from './custom'
 import { cleanDate } from './date'
 import { cleanDomain } from './domain'
 import { type CleanAddress, cleanEmail } from './email'
@@ -29,6 +30,7 @@ export interface PersonRow {
   postal: PostalParts
   relation: Relation | null
   tags: string[]
+  custom: CustomValues
   /** What was done to its values, and what is doubtful about them. */
   notes: Note[]
 }
@@ -88,7 +90,7 @@ function badCell(kind: BatchKind, cells: Record<string, string>): Refusal | null
 const text = (cell: string | undefined) => squeeze(cell ?? '') || null
 
 /** Cleans a row of people, or says why it is refused. `region` is for phone numbers without a country code. */
-export function personRow(row: string[], mapping: Mapping, region: string): PersonRow | Refusal {
+export function personRow(row: string[], mapping: Mapping, region: string, customs: readonly CustomField[] = []): PersonRow | Refusal {
   const cells = cellsOf(row, mapping)
   if (row.every((cell) => cell.trim() === '')) return { refused: 'the row is empty' }
   const long = badCell('people', cells)
@@ -115,12 +117,22 @@ export function personRow(row: string[], mapping: Mapping, region: string): Pers
     phones: addresses(['phone', 'phone2'], (raw) => cleanPhone(raw, region)),
     postal: cleanPostal(cells),
     relation,
+    custom: {},
     tags: [...new Set((cells.tags ?? '').split(/[;,|]/).map(squeeze).filter(Boolean))],
     notes: [],
   }
   person.notes = notesOn(person, cells, headCount === undefined)
+  for (const field of customs) {
+    const raw = cells[customKey(field.id)] ?? ''
+    const value = cleanCustom(field, raw)
+    if (value) person.custom[field.id] = value
+    const what = value === undefined ? `“${squeeze(raw)}” is ${NOT_OF_KIND[field.kind]} of ${field.name} and was left out` : value && field.kind !== 'text' ? whatWasDone(raw, value) : null
+    if (what) person.notes.push({ field: field.name, raw, value: value ?? '', what, doubt: value === undefined })
+  }
   return person
 }
+
+const NOT_OF_KIND = { text: 'no text', number: 'no number', date: 'no date', choice: 'none of the choices', 'yes or no': 'neither yes nor no' } as const
 
 function notesOn(row: PersonRow, cells: Record<string, string>, noHeadCount: boolean): Note[] {
   const notes: Note[] = []
@@ -218,6 +230,6 @@ export function suppressionRow(row: string[], mapping: Mapping, region: string):
 }
 
 /** Cleans a row of any kind of batch. */
-export function cleanRow(kind: BatchKind, row: string[], mapping: Mapping, region: string): PersonRow | ContactRow | SuppressionRow | Refusal {
-  return kind === 'people' ? personRow(row, mapping, region) : kind === 'contacts' ? contactRow(row, mapping, region) : suppressionRow(row, mapping, region)
+export function cleanRow(kind: BatchKind, row: string[], mapping: Mapping, region: string, customs: readonly CustomField[] = []): PersonRow | ContactRow | SuppressionRow | Refusal {
+  return kind === 'people' ? personRow(row, mapping, region, customs) : kind === 'contacts' ? contactRow(row, mapping, region) : suppressionRow(row, mapping, region)
 }

@@ -1,3 +1,4 @@
+import type { CustomValues } from '../clean/custom'
 import { Bitset } from './bitset'
 import { NumberColumn } from './number-column'
 import { NumberOf } from './number-of'
@@ -43,6 +44,8 @@ export class PeopleColumns {
   readonly addressSuppressed = new Map<number, Suppression[][]>()
   readonly batches = new Map<number, Bitset>()
   readonly tags = new Map<string, Bitset>()
+  /** Fields of the team's own, by their number. */
+  readonly custom = new Map<number, WordColumn>()
   /** Released rounds by list and by number. */
   readonly rounds = new Map<number, Map<number, RoundMembers>>()
   /** Records that were merged, by id, and the id of the one that stayed. */
@@ -148,6 +151,8 @@ export class PeopleColumns {
     if (known !== undefined) for (const members of [...this.batches.values(), ...this.tags.values()]) members.delete(n)
     for (const batch of record.batches) this.memberOf(this.batches, batch, n)
     for (const tag of record.tags) this.memberOf(this.tags, tag, n)
+    for (const column of known === undefined ? [] : this.custom.values()) column.set(n, null)
+    this.putCustom(n, record.custom)
   }
 
   /** All that decides which rows of a record's addresses are suppressed; empty where nothing is. */
@@ -184,6 +189,15 @@ export class PeopleColumns {
     let members = groups.get(key)
     if (!members) groups.set(key, (members = new Bitset(this.size)))
     members.add(n)
+  }
+
+  /** Sets the fields of the team's own that a record has a value of. */
+  putCustom(n: number, values: CustomValues): void {
+    for (const [field, value] of Object.entries(values)) {
+      let column = this.custom.get(Number(field))
+      if (!column) this.custom.set(Number(field), (column = new WordColumn()))
+      column.set(n, value)
+    }
   }
 
   /** Takes a person out of the directory: withdrawn, merged or erased. The number stays taken. */

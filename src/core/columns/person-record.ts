@@ -1,3 +1,5 @@
+import type { CustomValues } from '../clean/custom'
+
 /** The four ways to reach somebody, in the order they are shown everywhere. */
 export const CHANNELS = ['email', 'phone', 'post', 'direct'] as const
 export type Channel = (typeof CHANNELS)[number]
@@ -117,6 +119,8 @@ export interface PersonRecord {
   postcode: string | null
   relation: Relation | null
   tags: string[]
+  /** Fields of the team's own, by their number; what is missing is not there. */
+  custom: CustomValues
   addresses: Address[]
   contacts: Contact[]
   toCome: ContactToCome[]

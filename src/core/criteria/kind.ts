@@ -1,4 +1,5 @@
 import type { Schema } from 'yup'
+import type { CustomKey } from '../clean/custom'
 import type { Bitset } from '../columns/bitset'
 import type { PeopleColumns } from '../columns/people-columns'
 import type { PersonRecord } from '../columns/person-record'
@@ -34,7 +35,7 @@ export interface Moment {
 export type Phrase = { text: string } | { chip: string; field: string }
 
 /** Fields of a person a criterion can ask about; each writes an entry to the ledger when it changes. */
-export type AskedField = 'role' | 'organisation' | 'industry' | 'headCount' | 'county' | 'town' | 'postcode' | 'relation' | 'tags' | 'email' | 'phone' | 'post' | 'contact' | 'batch' | 'round' | 'list'
+export type AskedField = 'role' | 'organisation' | 'industry' | 'headCount' | 'county' | 'town' | 'postcode' | 'relation' | 'tags' | 'email' | 'phone' | 'post' | 'contact' | 'batch' | 'round' | 'list' | CustomKey
 
 /** One kind of criterion: its shape, its sentence, its verdict on one record and its evaluation over columns. */
 export interface CriterionKind<C> {

@@ -5,6 +5,7 @@ import { type ContactedCriterion, contacted } from './contacted'
 import { type CountyCriterion, county } from './county'
 import { type HeadCountCriterion, headCount } from './head-count'
 import { type IndustryCriterion, industry } from './industry'
+import { type CustomCriterion, custom } from './custom'
 import type { Answer, AskedField, CriterionKind, Moment, Phrase, Verdict } from './kind'
 import { type LevelCriterion, level } from './level'
 import { type ListCriterion, list } from './list'
@@ -28,12 +29,13 @@ export type Criterion =
   | ContactedCriterion
   | RelationCriterion
   | TagCriterion
+  | CustomCriterion
   | BatchCriterion
   | RoundCriterion
   | ListCriterion
 
 /** Every kind of criterion there is: one row a kind. */
-export const CRITERIA = { role, level, function: roleFunction, industry, 'head-count': headCount, place, county, reach, contacted, relation, tag, batch, round, list } as const
+export const CRITERIA = { role, level, function: roleFunction, industry, 'head-count': headCount, place, county, reach, contacted, relation, tag, custom, batch, round, list } as const
 
 export type CriterionName = keyof typeof CRITERIA
 

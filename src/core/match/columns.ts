@@ -1,4 +1,5 @@
 import { distance } from 'fastest-levenshtein'
+import { type CustomField, customKey } from '../clean/custom'
 import { cleanDate } from '../clean/date'
 import { fold } from '../clean/fold'
 import { cleanRelation } from '../clean/relation'
@@ -57,7 +58,7 @@ export const FIELDS = {
 export type BatchKind = keyof typeof FIELDS
 
 /** Fields of a person that hold one value, so that a row about somebody known may say another. */
-export const RULED = ['name', 'role', 'organisation', 'relation', 'county', 'address'] as const
+export const RULED = ['name', 'role', 'organisation', 'relation', 'county', 'address', 'own fields'] as const
 export type RuledField = (typeof RULED)[number]
 
 /** Fields in which a row only fills what is blank; in the others what it says is newer and wins. An empty cell never changes anything. */
@@ -110,11 +111,17 @@ function isPhone(cell: string): boolean {
 }
 
 /** Guesses what each column holds, from its title and from the cells below it; null where nothing tells. Each field is given out once. */
-export function guessColumns(kind: BatchKind, header: string[], rows: string[][]): (Guess | null)[] {
+export function guessColumns(kind: BatchKind, header: readonly string[], rows: string[][], customs: readonly CustomField[] = []): (Guess | null)[] {
   const free = new Set<string>(FIELDS[kind].map(([field]) => field))
   const take = (field: string | undefined, by: Guess['by']): Guess | null => (field !== undefined && free.delete(field) ? { field, by } : null)
   const titled = (fits: (word: string, title: string) => boolean) => (title: string) => FIELDS[kind].find(([field, , words]) => free.has(field) && words.some((word) => fits(word, fold(title))))?.[0]
   const guesses = header.map((title) => take(titled((word, own) => word === own)(title), 'title'))
+  if (kind === 'people') {
+    header.forEach((title, i) => {
+      const field = customs.find(({ id, name }) => fold(name) === fold(title) && !guesses.some((guess) => guess?.field === customKey(id)))
+      if (field) guesses[i] ??= { field: customKey(field.id), by: 'title' }
+    })
+  }
   const nearly = titled((word, own) => word.length > 4 && own.length > 4 && distance(word, own) <= (word.length > 8 ? 2 : 1))
   header.forEach((title, i) => {
     guesses[i] ??= take(nearly(title), 'nearly its title')
@@ -132,8 +139,8 @@ export function guessColumns(kind: BatchKind, header: string[], rows: string[][]
 }
 
 /** The same as a mapping. */
-export function guessMapping(kind: BatchKind, header: string[], rows: string[][]): Mapping {
-  return guessColumns(kind, header, rows).map((guess) => guess?.field ?? null)
+export function guessMapping(kind: BatchKind, header: readonly string[], rows: string[][], customs: readonly CustomField[] = []): Mapping {
+  return guessColumns(kind, header, rows, customs).map((guess) => guess?.field ?? null)
 }
 
 /** What a mapping lacks before rows can be brought in, or null. */

@@ -1,8 +1,10 @@
+import type { CustomField } from '../clean/custom'
 import type { ContactRow, PersonRow, Refusal, SuppressionRow } from '../clean/rows'
 import type { Channel, Reason, Scope, ScreenedChannel, Way } from '../columns/person-record'
 import type { Phrase } from '../criteria/kind'
 import type { EditionFigures } from '../lists/compare-editions'
 import type { Line } from '../lists/line'
+import type { Shaping } from '../match/shaping'
 import type { Reading, ReadingChoices } from '../match/reading'
 import type { BatchKind, FieldRules, Guess, Mapping } from '../match/columns'
 import type { RequalifyFigures } from '../rounds/requalify'
@@ -127,6 +129,8 @@ export interface PersonPage {
   state: string
   relation: string | null
   tags: string[]
+  /** Every field of the team's own, with what this person has in it. */
+  custom: { field: CustomField; value: string | null }[]
   outsideId: string | null
   postal: string | null
   addresses: { id: number; channel: Channel; value: string; usable: boolean; why: string | null; /** Of an e-mail: whose it looks to be. */ about: string | null; suppressed: string | null }[]
@@ -267,6 +271,7 @@ export interface Batch {
   header: string[]
   first_rows: string[][] | null
   mapping: Mapping
+  shaping: Shaping
   options: BatchOptions
   trial: BatchTrial | null
   rows_total: number | null
@@ -292,16 +297,40 @@ export interface BatchTrial {
   /** Of the new: with an address or number on a do-not-call register, or suppressed otherwise. */
   register: number
   suppressed: number
+  /** Of the known: released in a round of a list before. */
+  released: number
   /** Why it failed, in words. */
   error?: string
 }
 
 export interface BatchPreview {
   batch: Batch
+  /** Titles of the columns, those that are made after those of the file. */
+  header: string[]
+  customs: CustomField[]
+  /** What stands in each column, the most used first. */
+  words: string[][]
   /** What each column was guessed to hold, and by what. */
   guesses: (Guess | null)[]
-  rows: { raw: string[]; stored: PersonRow | ContactRow | SuppressionRow | Refusal }[]
+  rows: { raw: string[]; shaped: string[]; stored: PersonRow | ContactRow | SuppressionRow | Refusal }[]
   lacks: string | null
+}
+
+/** A mapping that was saved under a name. */
+export interface MappingProfile {
+  id: number
+  name: string
+  kind: BatchKind
+  at: string
+  by: string
+}
+
+/** How a saved mapping fits another file: what its columns hold, and titles that this file does not have. */
+export interface ProfileApplied {
+  kind: BatchKind
+  mapping: Mapping
+  shaping: Shaping
+  missing: string[]
 }
 
 /** Options of a batch of suppressions: the reason for rows that name none, and the register a file is a copy of. */

@@ -1,6 +1,7 @@
 'use server'
 
 import { revalidatePath } from 'next/cache'
+import { setCustom } from '@/usecases/custom-fields'
 import { decidePair, reopenPair } from '@/usecases/doubles'
 import { startSearch } from '@/usecases/find-doubles'
 import { addNote, recordContact } from '@/usecases/record-contact'
@@ -17,6 +18,12 @@ export async function contact(person: number, input: unknown) {
 
 export async function note(person: number, text: string) {
   const result = await act((who) => addNote(who, person, text))
+  revalidatePath(`/directory/people/${person}`)
+  return result
+}
+
+export async function setField(person: number, field: number, value: string) {
+  const result = await act((who) => setCustom(who, person, field, value))
   revalidatePath(`/directory/people/${person}`)
   return result
 }

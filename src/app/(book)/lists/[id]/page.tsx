@@ -4,6 +4,7 @@ import { peopleBatches } from '@/usecases/batches'
 import { mayCoordinate } from '@/usecases/actor'
 import { listFor, nameableLists, openList } from '@/usecases/lists'
 import { lastRounds, stateOf } from '@/usecases/rounds'
+import { listCustomFields } from '@/usecases/custom-fields'
 import { knownWords } from '@/usecases/known-words'
 import { markLook } from '@/usecases/looks'
 import { actor } from '../../../auth'
@@ -25,7 +26,7 @@ export default async function Page({ params }: { params: Promise<{ id: string }>
       me={{ id: who.id, name: who.name, mayCoordinate: mayCoordinate(who) }}
       round={round}
       hasReleased={released !== null}
-      choices={{ batches: await peopleBatches(who), lists: await nameableLists(who, list.id), words: await knownWords(who) }}
+      choices={{ batches: await peopleBatches(who), lists: await nameableLists(who, list.id), words: await knownWords(who), customs: await listCustomFields(who) }}
       actions={{ saveList, copy, change, remove, start }}
     />
   )

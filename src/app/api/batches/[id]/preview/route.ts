@@ -3,8 +3,5 @@ import { idOf } from '@/app/page-of'
 import { previewBatch } from '@/usecases/map-batch'
 
 export async function POST(request: Request, { params }: { params: Promise<{ id: string }> }) {
-  return answer(async (who) => {
-    const { kind, mapping } = await request.json()
-    return previewBatch(who, idOf((await params).id), kind, mapping)
-  })
+  return answer(async (who) => previewBatch(who, idOf((await params).id), await request.json()))
 }

@@ -1,0 +1,9 @@
+import { answer } from '@/app/answer'
+import { applyProfile, mappingProfiles } from '@/usecases/mapping-profiles'
+
+/** Mappings that were saved; with a batch and a number, how that one fits its columns. */
+export async function GET(request: Request) {
+  const { searchParams } = new URL(request.url)
+  const [batch, profile] = [searchParams.get('batch'), searchParams.get('profile')]
+  return answer((who) => (batch && profile ? applyProfile(who, Number(batch), Number(profile)) : mappingProfiles(who)))
+}
