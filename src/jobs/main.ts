@@ -28,7 +28,7 @@ sweepFolders().then((swept) => swept > 0 && log.info({ swept }, 'took away what 
 
 async function alive(): Promise<void> {
   await beat(db, [...workers])
-  const dead = await unlockDead(db)
+  const dead = await unlockDead(db, [...workers])
   if (dead.length > 0) log.warn({ workers: dead.length }, 'took over from workers that died')
 }
 

@@ -72,7 +72,6 @@ export function MappingColumns({ preview, how, onHow, declare }: { preview: Batc
                       </optgroup>
                     )}
                   </select>
-                  {preview.guesses[i] && preview.guesses[i]?.field === how.mapping[i] && <span className="quiet block">{GUESSED[preview.guesses[i].by]}</span>}
                   {declaring === i && (
                     <DeclareField
                       first={title}
@@ -84,7 +83,8 @@ export function MappingColumns({ preview, how, onHow, declare }: { preview: Batc
                       }}
                     />
                   )}
-                  <div className="flex flex-wrap gap-x-3">
+                  <div className="flex flex-wrap items-baseline gap-x-3">
+                    {preview.guesses[i] && preview.guesses[i]?.field === how.mapping[i] && <span className="quiet">{GUESSED[preview.guesses[i].by]}</span>}
                     {i < width && <Cut name={name} onCut={(at, parts) => make(Array.from({ length: parts }, (_, p): MadeColumn => ({ is: 'part', of: i, at, part: p + 1, last: p === parts - 1 })), how.mapping.map((field, j) => (j === i ? null : field)))} />}
                     {how.mapping[i] !== null && preview.words[i].length > 0 && (
                       <Words name={name} words={preview.words[i]} pairs={how.shaping.words?.[i] ?? []} onPairs={(pairs) => onHow({ ...how, shaping: { ...how.shaping, words: { ...how.shaping.words, [i]: pairs } } })} />

@@ -112,7 +112,10 @@ class PeopleRun {
     const near = new Set([...keys.emails, ...keys.phones, keys.outsideId && `id:${keys.outsideId}`, keys.name && `name:${keys.name}`].filter(isSet).flatMap((k) => [...(this.index.get(String(k)) ?? [])]))
     const byKeys = (): Match => match(keys, [...near].map((p) => ({ ...p, name: nameKey(p.given, p.familyName), family: fold(p.familyName) })))
     let found: Match = decided === undefined ? byKeys() : decided === 'new' ? { is: 'new' } : { is: 'same', id: decided.person, by: 'decision' }
-    if (found.is === 'new' && decided === undefined) found = this.byLikeness(row, near)
+    if (decided === undefined && (found.is === 'new' || (found.is === 'in doubt' && found.openly))) {
+      const alike = this.byLikeness(row, near)
+      if (found.is === 'new' || alike.is === 'same') found = alike
+    }
     if (found.is === 'in doubt') return { outcome: 'in doubt', reason: found.why, candidates: found.ids }
     if (found.is === 'new') return { outcome: 'new', reason: doubtsOf(row), person_id: this.create(row, organisation) }
     const person = this.byId.get(found.id)

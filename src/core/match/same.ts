@@ -25,7 +25,7 @@ export interface Candidate {
   otherNames?: string[]
 }
 
-export type Match = { is: 'new' } | { is: 'same'; id: number; by: string } | { is: 'in doubt'; ids: number[]; why: string }
+export type Match = { is: 'new' } | { is: 'same'; id: number; by: string } | { is: 'in doubt'; ids: number[]; why: string; /** Only because the name is too short to tell, so that more than keys may decide. */ openly?: true }
 
 /**
  * Whether a row is somebody we know. Same: the outside id; or the e-mail or phone with the same name; or the name with
@@ -61,7 +61,7 @@ export function match(row: MatchKeys, candidates: Candidate[]): Match {
     if (conflicting(ids[0])) return { is: 'in doubt', ids, why: `the ${points[0].by} are those of somebody with another outside id` }
     return { is: 'same', id: ids[0], by: points[0].by }
   }
-  if (maybe.length > 0) return { is: 'in doubt', ids: [...new Set(maybe)], why: 'it shares an e-mail or phone, and the name cannot tell whether it is the same person' }
+  if (maybe.length > 0) return { is: 'in doubt', ids: [...new Set(maybe)], why: 'it shares an e-mail or phone, and the name cannot tell whether it is the same person', openly: true }
   return { is: 'new' }
 }
 
