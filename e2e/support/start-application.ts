@@ -34,6 +34,7 @@ export default async function start(): Promise<() => Promise<void>> {
     APP_DATABASE_URL: asApp(owner, process.env.ARCH_APP_PASSWORD as string),
     PORT: String(port),
     ENGINE_PORT: String(await freePort()),
+    SOURCES_PORT: String(await freePort()),
     ARCH_CLOCK_FILE: process.env.E2E_CLOCK,
     ARCH_DIST: '.next-test',
     NODE_ENV: 'production' as const,
@@ -49,6 +50,7 @@ export default async function start(): Promise<() => Promise<void>> {
   }
   run('engine', ['--import', 'tsx', 'src/engine/main.ts'])
   run('worker', ['--import', 'tsx', 'src/jobs/main.ts'])
+  run('sources', ['--import', 'tsx', 'src/standins/main.ts'])
   run('application', ['node_modules/next/dist/bin/next', 'start', '-H', '127.0.0.1', '-p', String(port)])
   const until = Date.now() + 60_000
   for (;;) {

@@ -4,6 +4,7 @@ import { log } from '@/runtime/log'
 import type { Jobs } from '@/usecases/enqueue'
 import { runSearch } from '@/usecases/find-doubles'
 import { runBatch } from '@/usecases/run-batch'
+import { runEnquiry } from '@/usecases/run-enquiry'
 import { runTrial } from '@/usecases/try-batch'
 import { runUndo } from '@/usecases/undo-batch'
 
@@ -27,6 +28,11 @@ export const taskList: TaskList = {
     const { search } = payload as Jobs['find-doubles']
     await runSearch(search)
     log.info({ search }, 'doubles were looked for')
+  },
+  'run-enquiry': async (payload) => {
+    const { enquiry } = payload as Jobs['run-enquiry']
+    await runEnquiry(enquiry)
+    log.info({ enquiry }, 'enquiry is through')
   },
   'prune-change-log': async () => {
     await db().raw('select prune_change_log()')

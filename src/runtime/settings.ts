@@ -7,6 +7,8 @@ const schema = object({
   OWNER_DATABASE_URL: string().matches(/^postgres(ql)?:\/\//, 'OWNER_DATABASE_URL: a postgresql:// address'),
   PORT: number().integer().min(1).max(65535).default(3000),
   ENGINE_PORT: number().integer().min(1).max(65535).default(3001),
+  /** Where outside sources are reached on this machine. */
+  SOURCES_PORT: number().integer().min(1).max(65535).default(3950),
   /** Signs sessions, keys suppressions and lets the application in at the engine. At least 32 characters. */
   ARCH_SECRET: string().min(32).required(),
   /** Named time zone of lists, registers and dates on screen. */

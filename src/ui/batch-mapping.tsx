@@ -122,6 +122,11 @@ export function BatchMapping({ batch, twin, actions, onBegun }: Pick<BatchAccoun
               {trial?.state === 'running' ? 'It is being tried' : 'Try it first'}
             </button>
           </div>
+          {kind === 'people' && (
+            <p className="quiet mt-2">
+              Little but addresses in it? <Link href={`/intake/enquiries/new?batch=${batch.id}`}>Fill its gaps from a source first</Link>.
+            </p>
+          )}
           <p className="quiet mt-2">Trying it tells what would become of every row, and stores nothing.</p>
         </>
       }

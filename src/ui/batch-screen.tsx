@@ -1,5 +1,6 @@
 'use client'
 
+import Link from 'next/link'
 import { useEffect, useState, useTransition } from 'react'
 import type { CustomField } from '@/core/clean/custom'
 import type { HowMapped } from '@/core/match/how-mapped'
@@ -160,6 +161,11 @@ export function BatchScreen({ first, mapping, settle, undo }: { first: BatchAcco
                 </button>
               </div>
             </details>
+          )}
+          {batch.kind === 'people' && batch.state === 'done' && settle && (
+            <Link className="button mt-4 mr-2" href={`/intake/enquiries/new?batch=${batch.id}`}>
+              Check and fill from a source
+            </Link>
           )}
           {counts.refused > 0 && (
             <a className="button mt-4 mr-2" href={`/intake/${batch.id}/rows?outcome=refused`} download>

@@ -14,6 +14,9 @@ export function IntakeIndex({ batches, mayBringIn }: { batches: BatchIndexRow[];
       <div className="mx-auto max-w-[1080px]">
         <h1>Intake</h1>
         <p className="quiet">Bring in people, contacts that were made elsewhere, or suppressions. Every row is accounted for, and nothing of the file is lost.</p>
+        <p className="mt-2">
+          <Link href="/intake/enquiries">Outside sources</Link> <span className="quiet">find organisations and premises, check addresses, fill gaps</span>
+        </p>
         {mayBringIn ? <DropFile /> : <p className="mt-4 text-soft">Bringing in files is for coordinators and managers.</p>}
         {batches.length === 0 ? (
           <p className="mt-8 text-soft">Nothing has been brought in yet.</p>

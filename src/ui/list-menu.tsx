@@ -31,6 +31,9 @@ export function ListMenu({ list, actions, onTold }: { list: ListView; actions: L
           >
             Copy as my own
           </DropdownMenu.Item>
+          <DropdownMenu.Item className="menu-item" onSelect={() => router.push(`/intake/enquiries/new?list=${list.id}`)}>
+            Check and fill from a source
+          </DropdownMenu.Item>
           {list.mine && (
             <>
               <DropdownMenu.Item

@@ -30,17 +30,17 @@ export function OwnFieldsForm({ person, custom, setField }: { person: number; cu
   return (
     <Form title="Fields of our own" send={send} button="Keep what is changed">
       {custom.map(({ field, value }) => (
-        <label key={`${field.id} ${value}`} className="field">
+        <label key={`${field.id} ${value}`} className="field" htmlFor={`field-${field.id}`}>
           <span>{field.name}</span>
           {field.kind === 'choice' || field.kind === 'yes or no' ? (
-            <select name={`field-${field.id}`} defaultValue={value ?? ''}>
+            <select id={`field-${field.id}`} name={`field-${field.id}`} defaultValue={value ?? ''}>
               <option value="">unknown</option>
               {(field.kind === 'choice' ? field.choices : ['yes', 'no']).map((choice) => (
                 <option key={choice}>{choice}</option>
               ))}
             </select>
           ) : (
-            <input name={`field-${field.id}`} type={field.kind === 'date' ? 'date' : 'text'} inputMode={field.kind === 'number' ? 'decimal' : undefined} maxLength={2000} defaultValue={value ?? ''} />
+            <input id={`field-${field.id}`} name={`field-${field.id}`} type={field.kind === 'date' ? 'date' : 'text'} inputMode={field.kind === 'number' ? 'decimal' : undefined} maxLength={2000} defaultValue={value ?? ''} />
           )}
         </label>
       ))}

@@ -60,6 +60,14 @@ export function PersonScreen({ person, mayLift, actions }: { person: PersonPage;
                 <dd className="break-words">
                   {a.suppressed ? <s className="text-madder">{a.value}</s> : a.value}
                   {!a.usable && <span className="quiet"> unusable: {a.why}</span>}
+                  {a.state && (
+                    <span className={`quiet ${a.state.is === 'bad' || a.state.is === 'wrong' || a.state.is === 'out of service' ? 'text-madder!' : a.state.is === 'uncertain' || a.state.old ? 'text-ochre!' : ''}`} title={a.state.why ?? undefined}>
+                      {' '}
+                      {a.state.is}
+                      {a.state.at && `, ${day(a.state.at)}`}
+                      {a.state.old && ', too long ago to count'}
+                    </span>
+                  )}
                   {a.about && <span className="quiet"> {a.about}</span>}
                   {a.suppressed && <span className="quiet"> suppressed: {a.suppressed}</span>}
                 </dd>

@@ -3,11 +3,14 @@ import { organisationKey } from '@/core/clean/organisation'
 import { CHANNEL_NAME, type Channel, type Reason, REASON_NAME, type Way } from '@/core/columns/person-record'
 import type { LedgerItem, OrganisationPage, OrganisationView, PersonPage, PersonView } from '@/core/outputs/views'
 import { type PeopleSort, SORTS } from '@/core/columns/find'
+import { phoneState } from '@/core/rounds/results'
 import { db } from '@/db/connection'
 import { askEngine, EngineAway } from '@/engine/client'
+import { now } from '@/runtime/clock'
 import { type Actor, Refused } from './actor'
 import { sentenceCase } from './evidence'
 import { PAGE } from './list-account'
+import { checkGoodFor } from './check-emails'
 import { customFields, fieldNames } from './custom-fields'
 import { peoplePage } from './people-page'
 import { emailTraits } from '@/core/clean/email-traits'
@@ -88,6 +91,7 @@ export async function openPerson(actor: Actor, id: number): Promise<PersonPage> 
   const into = person.merged_into ? await db()('person').where({ id: person.merged_into }).first('id', 'name') : null
   const whole = [id, ...mergedHere.map((m) => m.id)]
   const addresses = await db()('address').where({ person_id: id }).orderBy(['channel', 'position', 'id']).select('id', 'channel', 'value', 'usable', 'why_unusable')
+  const states = await addressStates(id)
   const suppressions = await db()('suppression as s')
     .leftJoin('suppression_lift as l', 'l.suppression_id', 's.id')
     .leftJoin('user as u', 'u.id', 's.actor_id')
@@ -119,7 +123,7 @@ export async function openPerson(actor: Actor, id: number): Promise<PersonPage> 
     addresses: addresses.map((a) => {
       const own = record.addresses.find((r) => r.id === a.id)
       const s = own?.suppressions[0]
-      return { id: a.id, channel: a.channel, value: a.value, usable: a.usable && own?.failedAt === null, why: a.why_unusable ?? (own?.failedAt ? `failed ${dayText(new Date(own.failedAt))}` : null), about: a.channel === 'email' && a.usable ? aboutEmail(a.value) : null, suppressed: s ? REASON_NAME[s.reason] : null }
+      return { id: a.id, channel: a.channel, value: a.value, usable: a.usable && own?.failedAt === null, why: a.why_unusable ?? (own?.failedAt ? `failed ${dayText(new Date(own.failedAt))}` : null), about: a.channel === 'email' && a.usable ? aboutEmail(a.value) : null, state: states.get(a.id) ?? null, suppressed: s ? REASON_NAME[s.reason] : null }
     }),
     suppressions: suppressions.map((s) => ({
       id: s.id,
@@ -139,6 +143,30 @@ export async function openPerson(actor: Actor, id: number): Promise<PersonPage> 
     came: await rowsOfPerson(whole),
     ledger: await ledgerOf(actor, 'person_id', whole),
   }
+}
+
+/** What checks have shown of somebody's e-mail addresses and calls of their numbers, by the address. */
+async function addressStates(person: number): Promise<Map<number, PersonPage['addresses'][number]['state']>> {
+  const { rows } = await db().raw(
+    `select a.id, a.channel, c.state, c.why, c.source, coalesce(c.at, e.at) as at, e.result from address a left join email_check c on c.key = a.key and a.channel = 'email'
+       left join lateral (select e.at, e.result from entry e where e.address_id = a.id and e.kind = 'contact' and tells(e.result) is not null and not exists (select 1 from entry r where r.reverses_id = e.id)
+         order by e.at desc, e.id desc limit 1) e on a.channel = 'phone'
+     where a.person_id = ? and a.channel in ('email', 'phone')`,
+    [person],
+  )
+  const good = (await checkGoodFor(db())) * 86_400_000
+  return new Map(
+    rows.map((r: { id: number; channel: string; state: string | null; why: string | null; source: string | null; at: Date | null; result: string | null }) => [
+      r.id,
+      {
+        is: r.channel === 'email' ? (r.state ?? 'not checked') : phoneState(r.result),
+        at: r.at?.toISOString() ?? null,
+        why: r.state ? `${r.why}, by the ${(r.source ?? '').toLowerCase()}` : r.result,
+        // Calls do not go by an age of their own; a check does.
+        old: r.channel === 'email' && r.at !== null && now().getTime() - r.at.getTime() > good,
+      },
+    ]),
+  )
 }
 
 /** What can be told of an e-mail address by looking at it, in words; null where it is one person's at work. */

@@ -5,6 +5,7 @@ export interface Jobs {
   'run-batch': { batch: number }
   'try-batch': { batch: number }
   'undo-batch': { batch: number }
+  'run-enquiry': { enquiry: number }
   'find-doubles': { search: number }
 }
 

@@ -10,7 +10,7 @@ const BLOCK = 2000
 /** More people than any directory holds. */
 const ALL = 100_000_000
 
-const HEADER = ['Id', 'Name', 'Given name', 'Family name', 'Role', 'Organisation', 'Town', 'Postcode', 'E-mail', 'Phone', 'Street', 'Relation to us', 'Last contact', 'Reason', 'Line']
+const HEADER = ['Record number', 'Name', 'Given name', 'Family name', 'Role', 'Organisation', 'Town', 'Postcode', 'E-mail', 'Phone', 'Street', 'Relation to us', 'Last contact', 'Reason', 'Line']
 
 /**
  * Everybody behind a tab or figure of a list as CSV, each with the reason they are there: a working file to go through.

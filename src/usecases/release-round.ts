@@ -155,7 +155,7 @@ async function writeFiles(trx: Knex, round: number, list: string, number: number
        where c.round_id = ${Number(round)} and c.channel = '${channel}' and c.closed_by is null order by l.place`,
       (row) => cells.push(Array.from({ length: 1 + CARD.length + parts.length }, () => row.text() ?? '')),
     )
-    const bytes = writeCsv(['Id', 'Name', 'Given name', 'Family name', 'Role', 'Organisation', ...heading], cells)
+    const bytes = writeCsv(['Record number', 'Name', 'Given name', 'Family name', 'Role', 'Organisation', ...heading], cells)
     const file = { round_id: round, channel, name: `${slug}-round-${number}-${channel === 'email' ? 'e-mail' : channel}.csv`, bytes, rows: cells.length }
     await trx('round_file').insert({ ...file, sha256: createHash('sha256').update(bytes).digest('hex') })
   }

@@ -50,8 +50,9 @@ export async function runPeople(trx: Knex, batch: Batch, rows: { row_no: number;
   const cleaned = rows.map(({ row_no, raw }) => ({ row_no, row: personRow(shaped(raw, batch.header.length, batch.shaping), batch.mapping, settings().ARCH_REGION, customs) }))
   const good = cleaned.flatMap(({ row }) => ('refused' in row ? [] : [row]))
   const alike = new Map(known ? good.map((row) => [row, known.find(comparableRow(row))]) : [])
-  const ids = [...new Set([...alike.values()].flat()), ...(decided && decided !== 'new' ? [decided.person] : [])]
-  const run = new PeopleRun(batch, at, await knownTo(trx, good, ids), await organisationsFor(trx, good), await nextIds(trx, 'person', good.length), known ? { known, alike, from: known.size } : null, customs)
+  const roots = await stayed(trx, good.flatMap((row) => row.record ?? []))
+  const ids = [...new Set([...alike.values()].flat()), ...roots.values(), ...(decided && decided !== 'new' ? [decided.person] : [])]
+  const run = new PeopleRun(batch, at, await knownTo(trx, good, ids), await organisationsFor(trx, good), await nextIds(trx, 'person', good.length), known ? { known, alike, from: known.size } : null, customs, roots)
   const outcomes = cleaned.map(({ row_no, row }): RowOutcome => ('refused' in row ? { row_no, outcome: 'refused', reason: row.refused } : { row_no, ...run.take(row, decided) }))
   await run.write(trx)
   return outcomes
@@ -64,6 +65,13 @@ function knownTo(trx: Knex, rows: PersonRow[], ids: number[]): Promise<KnownPers
     addressKeys: rows.flatMap((r) => [...r.emails.map((e) => addressKey('email', e.normal)), ...r.phones.map((p) => addressKey('phone', p.normal))]),
     names: rows.map((r) => r.name.key).filter(isSet),
   })
+}
+
+/** The live records that some numbers stand for: themselves, or those they were merged into. */
+async function stayed(trx: Knex, records: number[]): Promise<Map<number, number>> {
+  if (records.length === 0) return new Map()
+  const rows: { id: number; stays: number }[] = await trx('person').whereRaw('id = any(?::bigint[])', [records]).whereNot({ state: 'withdrawn' }).select('id', trx.raw('coalesce(merged_into, id) as stays'))
+  return new Map(rows.map(({ id, stays }) => [id, stays]))
 }
 
 async function organisationsFor(trx: Knex, rows: PersonRow[]): Promise<{ known: KnownOrganisation[]; ids: number[] }> {
@@ -94,6 +102,8 @@ class PeopleRun {
     /** Who may be alike: those found for each row beforehand, and those created since, who come after `from`. */
     private readonly likely: { known: KnownRecords; alike: Map<PersonRow, number[]>; from: number } | null,
     private readonly fields: readonly CustomField[],
+    /** Records that rows name, and those they were merged into. */
+    private readonly roots: ReadonlyMap<number, number>,
   ) {
     for (const person of known) this.remember(person)
   }
@@ -110,6 +120,10 @@ class PeopleRun {
       address: postalKey(row.postal),
     }
     const near = new Set([...keys.emails, ...keys.phones, keys.outsideId && `id:${keys.outsideId}`, keys.name && `name:${keys.name}`].filter(isSet).flatMap((k) => [...(this.index.get(String(k)) ?? [])]))
+    if (row.record !== null && decided === undefined) {
+      const named = this.byId.get(this.roots.get(row.record) ?? -1)
+      return named ? this.updated(named, row, organisation, 'record number') : { outcome: 'refused', reason: `there is nobody with the record number ${row.record} in the directory` }
+    }
     const byKeys = (): Match => match(keys, [...near].map((p) => ({ ...p, name: nameKey(p.given, p.familyName), family: fold(p.familyName) })))
     let found: Match = decided === undefined ? byKeys() : decided === 'new' ? { is: 'new' } : { is: 'same', id: decided.person, by: 'decision' }
     if (decided === undefined && (found.is === 'new' || (found.is === 'in doubt' && found.openly))) {
@@ -120,8 +134,12 @@ class PeopleRun {
     if (found.is === 'new') return { outcome: 'new', reason: doubtsOf(row), person_id: this.create(row, organisation) }
     const person = this.byId.get(found.id)
     if (!person) return { outcome: 'in doubt', reason: 'the person it was said to be is not in the directory any more', candidates: [] }
+    return this.updated(person, row, organisation, found.by)
+  }
+
+  private updated(person: KnownPerson, row: PersonRow, organisation: string | null, by: string): Omit<RowOutcome, 'row_no'> {
     const { changed, kept } = this.update(person, row, organisation)
-    return { outcome: changed.length > 0 ? 'updated' : 'same', reason: [changed.join(', '), `known by ${found.by}`, kept.length > 0 && `kept as it was: ${kept.join(', ')}`, doubtsOf(row)].filter(Boolean).join(' · '), person_id: person.id }
+    return { outcome: changed.length > 0 ? 'updated' : 'same', reason: [changed.join(', '), `known by ${by}`, kept.length > 0 && `kept as it was: ${kept.join(', ')}`, doubtsOf(row)].filter(Boolean).join(' · '), person_id: person.id }
   }
 
   /** Who a row is that no key decides, by how likely it is each of those who are like it. */

@@ -18,6 +18,8 @@ export type Refusal = { refused: string }
 
 /** A row of people as it will be stored. */
 export interface PersonRow {
+  /** The number of the record it is about, as an export of ours gave it out. */
+  record: number | null
   outsideId: string | null
   name: CleanName
   role: string | null
@@ -99,6 +101,8 @@ export function personRow(row: string[], mapping: Mapping, region: string, custo
   if (!name) return { refused: 'the name is missing' }
   const relation = cleanRelation(cells.relation ?? '')
   if (relation === undefined) return { refused: `“${cells.relation.trim()}” is not a relation we know` }
+  const record = squeeze(cells.record ?? '')
+  if (!/^\d{0,15}$/.test(record)) return { refused: `“${record}” is not a record number of ours` }
   const headCount = cleanCount(cells.headCount ?? '')
   const addresses = (fields: string[], clean: (raw: string) => CleanAddress | null) =>
     fields.flatMap((field) => {
@@ -106,6 +110,7 @@ export function personRow(row: string[], mapping: Mapping, region: string, custo
       return cleaned ? [{ ...cleaned, raw: cells[field] }] : []
     })
   const person: PersonRow = {
+    record: record === '' ? null : Number(record),
     outsideId: text(cells.outsideId),
     name,
     role: text(cells.role),

@@ -9,6 +9,7 @@ import { cleanWay } from '../clean/way'
 /** What the columns of a file can be, by the kind of batch: field, what it is called, and words a header may use. */
 export const FIELDS = {
   people: [
+    ['record', 'Our record number', ['record number', 'our record number']],
     ['outsideId', 'Outside id', ['id', 'record id', 'ref', 'reference', 'contact id', 'outside id', 'external id']],
     ['name', 'Full name', ['name', 'full name', 'contact', 'contact name', 'person']],
     ['given', 'Given name', ['first name', 'given name', 'forename', 'first']],

@@ -2,7 +2,7 @@ import type { Way } from '../columns/person-record'
 
 /** What can come of a contact, by the way it was made (common practice, no source). Any other words may be written as well. */
 export const RESULTS: Record<Way, readonly string[]> = {
-  phone: ['spoke', 'no answer', 'voicemail', 'meeting set', 'wrong number', 'not interested', 'asked us to stop'],
+  phone: ['spoke', 'no answer', 'voicemail', 'meeting set', 'wrong number', 'out of service', 'not interested', 'asked us to stop'],
   email: ['sent', 'opened', 'replied', 'bounced', 'not interested', 'asked us to stop'],
   post: ['sent', 'replied', 'returned', 'asked us to stop'],
   direct: ['sent', 'replied', 'not interested', 'asked us to stop'],
@@ -14,5 +14,12 @@ export const RESULTS: Record<Way, readonly string[]> = {
 export const STOP = 'asked us to stop'
 
 /** Results that show that nothing arrives at an address or number, and those that show that it does. Others tell nothing. */
-export const FAILED = ['bounced', 'returned', 'wrong number'] as const
+export const FAILED = ['bounced', 'returned', 'wrong number', 'out of service'] as const
 export const ARRIVED = ['spoke', 'voicemail', 'meeting set', 'not interested', 'opened', 'replied', 'asked us to stop'] as const
+
+/** What calls have shown of a phone number: its state by the latest result that tells; null where nothing has. */
+export function phoneState(result: string | null): 'reached' | 'wrong' | 'out of service' | 'not tried' {
+  if (result === 'wrong number') return 'wrong'
+  if (result === 'out of service') return 'out of service'
+  return (ARRIVED as readonly (string | null)[]).includes(result) ? 'reached' : 'not tried'
+}

@@ -1,0 +1,15 @@
+import type { Metadata } from 'next'
+import { EnquiryScreen } from '@/ui/enquiry-screen'
+import { mayCoordinate } from '@/usecases/actor'
+import { openEnquiry } from '@/usecases/enquiries'
+import { actor } from '../../../../auth'
+import { idOf, pageOf } from '../../../../page-of'
+import { asBatch, begin, find, split, stop, want } from '../actions'
+
+export const metadata: Metadata = { title: 'Enquiry' }
+
+export default async function Page({ params }: { params: Promise<{ id: string }> }) {
+  const who = await actor()
+  const enquiry = await pageOf(openEnquiry(who, idOf((await params).id)))
+  return <EnquiryScreen first={enquiry} actions={mayCoordinate(who) ? { asBatch, begin, find, split, stop, want } : null} />
+}

@@ -1,0 +1,15 @@
+import { answer } from '@/app/answer'
+import { idOf } from '@/app/page-of'
+import { ITEM_STATES } from '@/core/sources/enquiry'
+import { Refused } from '@/usecases/actor'
+import { enquiryItems } from '@/usecases/enquiries'
+
+/** What an enquiry asked about that stands one way, a page of it. */
+export async function GET(request: Request, { params }: { params: Promise<{ id: string }> }) {
+  return answer(async (who) => {
+    const { searchParams } = new URL(request.url)
+    const state = ITEM_STATES.find((s) => s === searchParams.get('state'))
+    if (!state) throw new Refused('Nothing stands that way.', 'not found')
+    return enquiryItems(who, idOf((await params).id), state, Number(searchParams.get('offset') ?? 0))
+  })
+}

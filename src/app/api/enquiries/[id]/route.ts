@@ -1,0 +1,7 @@
+import { answer } from '@/app/answer'
+import { idOf } from '@/app/page-of'
+import { openEnquiry } from '@/usecases/enquiries'
+
+export async function GET(_request: Request, { params }: { params: Promise<{ id: string }> }) {
+  return answer(async (who) => openEnquiry(who, idOf((await params).id)))
+}

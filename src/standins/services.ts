@@ -1,0 +1,37 @@
+import type { Prices } from '@/core/sources/source'
+import { addressChecker } from './address-checker'
+import { type Manners, type Route, serve } from './harness'
+import { entry, searched } from './searched'
+import { world } from './world'
+
+/** Uncertain ones are never charged for (common practice, no source). The figures are made up. */
+const PRICES: Prices = { currency: 'GBP', fetch: 4, fill: { verified: 9, uncertain: 0, nothing: 0 }, check: { verified: 1, uncertain: 0, bad: 1 } }
+
+/** The three stand-ins behind one port, each under its own path: a business directory, a premises register, an address checker. */
+export function startStandins(port: number, manners: Manners) {
+  const { businesses, premises, known } = world()
+  const directory = searched(
+    businesses.map((b) =>
+      entry({ key: b.key, name: b.name, kind: b.kind, subKind: b.subKind, district: b.town, postcode: b.postcode }, {
+        // Whoever has no name to ask for is written to by the post they hold.
+        Name: b.contact || 'The Manager', Role: b.role, Organisation: b.name, 'Organisation type': b.kind, 'Sub-kind': b.subKind, Employees: b.staff, 'E-mail': b.email, Phone: b.phone, Street: b.street, Town: b.town, Postcode: b.postcode,
+      }),
+    ),
+  )
+  const register = searched(
+    premises.map((p) =>
+      entry({ key: p.key, name: p.name, kind: p.kind, subKind: p.subKind, district: p.town, postcode: p.postcode }, {
+        Name: p.ownerKind === 'individual' ? p.owner : 'The Owner', Role: 'Owner', Organisation: p.ownerKind === 'company' ? p.owner : '', Premises: p.name, 'Kind of premises': p.kind, Roof: p.subKind, 'Roof area': String(p.roof), 'Year built': String(p.built), Phone: p.phone, Street: p.street, Town: p.town, Postcode: p.postcode,
+      }),
+    ),
+  )
+  const checker = addressChecker(known)
+  const routes: Record<string, Route> = { '/prices': () => PRICES }
+  const put = (service: string, of: Record<string, Route>) => {
+    for (const [name, route] of Object.entries(of)) routes[`/${service}/${name}`] = route
+  }
+  put('directory', directory)
+  put('premises', register)
+  put('checker', checker)
+  return serve(routes, port, manners)
+}

@@ -1,0 +1,20 @@
+import type { Of } from '@/core/sources/enquiry'
+import { db } from '@/db/connection'
+import { type Actor, Refused } from './actor'
+import { answerFor } from './list-account'
+import { latestEdition, listFor } from './lists'
+
+/** More people than any directory holds. */
+const ALL = 100_000_000
+
+/** Everybody on a list as its latest edition has it, or whom a batch brought in or met. */
+export async function peopleOf(actor: Actor, of: Of): Promise<number[]> {
+  if ('list' in of) {
+    const list = await listFor(actor, of.list)
+    const { lines } = await latestEdition(list.id)
+    return (await answerFor(actor, { lines, view: { tab: 'on' } }, ALL)).answer.ids
+  }
+  if (!('batch' in of)) throw new Refused('A file that waits has no people yet.')
+  const rows = await db()('batch_row as r').join('person as p', 'p.id', 'r.person_id').where({ 'r.batch_id': of.batch, 'p.state': 'live' }).whereNull('r.undone').distinct('p.id').orderBy('p.id').select('p.id')
+  return rows.map((row) => row.id)
+}
