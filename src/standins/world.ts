@@ -98,6 +98,7 @@ export function world(seed = 77): { businesses: Business[]; premises: Premises[]
       email: random.chance(0.55) ? (contact && random.chance(0.6) ? `${ascii(contact)}@${domain}` : `office@${domain}`) : '', phone: random.chance(0.7) ? number() : '', staff: random.chance(0.6) ? String(1 + random.below(240)) : '',
     })
   }
+  businesses.sort((a, b) => a.name.localeCompare(b.name) || a.key.localeCompare(b.key))
   const premises: Premises[] = Array.from({ length: 1400 }, (_, i) => {
     const [town, district] = random.weigh(TOWNS.map((t) => [t, t[2]] as const))
     const kind = random.pick(['barn', 'shed', 'hall', 'works', 'house'])

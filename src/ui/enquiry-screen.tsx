@@ -6,7 +6,7 @@ import { useCallback, useEffect, useState, useTransition } from 'react'
 import type { ActionResult } from '@/core/outputs/views'
 import { type EnquiryView, type ItemState, money } from '@/core/sources/enquiry'
 import type { Split } from '@/core/sources/parts'
-import { type Search, type SearchedName, SOURCES } from '@/core/sources/source'
+import { CHECK_STATES, FILL_OUTCOMES, type Search, type SearchedName, SOURCES } from '@/core/sources/source'
 import { ask } from './ask'
 import { ENQUIRY_STATE } from './enquiry-index'
 import { EnquiryItems } from './enquiry-items'
@@ -51,6 +51,9 @@ const LINES: Record<EnquiryView['kind'], [state: ItemState, title: string, what:
   ],
 }
 
+/** What is shown until something else is chosen, the most telling first. */
+const SHOWN_FIRST: readonly ItemState[] = ['fetched', 'verified', 'open', 'bad', 'uncertain', 'left out', 'nothing', 'known']
+
 /** An enquiry to an outside source: its account and what it costs on the left, what came on the right. */
 export function EnquiryScreen({ first, actions }: { first: EnquiryView; actions: EnquiryActions | null }) {
   const [e, setEnquiry] = useState(first)
@@ -66,7 +69,7 @@ export function EnquiryScreen({ first, actions }: { first: EnquiryView; actions:
     return () => clearInterval(timer)
   }, [under, refresh])
   const lines = LINES[e.kind].filter(([state]) => e.counts[state] > 0 || state === 'open')
-  const shown = chosen ?? lines.find(([state]) => state !== 'known' && e.counts[state] > 0)?.[0] ?? lines.find(([state]) => e.counts[state] > 0)?.[0] ?? null
+  const shown = chosen ?? SHOWN_FIRST.find((state) => e.counts[state] > 0) ?? null
   const done = (work: () => Promise<ActionResult<unknown>>) =>
     begin(async () => {
       const result = await work()
@@ -89,7 +92,7 @@ export function EnquiryScreen({ first, actions }: { first: EnquiryView; actions:
             {day(e.at)} by {e.by} · {ENQUIRY_STATE[e.state]}
           </p>
           {e.note && (
-            <p role="status" className="told mt-3">
+            <p role="status" className={`${e.state === 'failed' ? 'told' : 'said'} mt-3`}>
               {e.note}
             </p>
           )}
@@ -109,6 +112,10 @@ export function EnquiryScreen({ first, actions }: { first: EnquiryView; actions:
           )}
           {e.narrowing && !under && <TooMany e={e} actions={actions} busy={busy} done={done} router={router} onTold={setTold} />}
           <table className="account mt-4" aria-label="Account of the enquiry">
+            <colgroup>
+              <col />
+              <col className="w-[112px]" />
+            </colgroup>
             <thead>
               <tr>
                 <th scope="col">{e.kind === 'find' ? 'What was found' : e.kind === 'fill' ? 'Whose gaps' : 'Which addresses'}</th>
@@ -140,19 +147,8 @@ export function EnquiryScreen({ first, actions }: { first: EnquiryView; actions:
           {e.kind === 'fill' && e.counts.verified + e.counts.uncertain + e.counts.nothing > 0 && (
             <p className="quiet mt-2">Of those asked about, something was found for {Math.round((100 * (e.counts.verified + e.counts.uncertain)) / (e.counts.verified + e.counts.uncertain + e.counts.nothing))} %.</p>
           )}
-          {e.kind === 'find' && e.asked.kind === 'find' && !under && e.batch === null && actions && e.total > 0 && (
-            <fieldset className="mt-3 flex flex-wrap gap-x-4 gap-y-1">
-              <legend className="quiet mb-1">Leave out whatever has none of</legend>
-              {(['email', 'phone', 'post'] as const).map((channel) => {
-                const wanted = (e.asked.kind === 'find' && e.asked.wanted) || []
-                return (
-                  <label key={channel} className="flex items-center gap-2">
-                    <input type="checkbox" checked={wanted.includes(channel)} disabled={busy} onChange={(event) => done(() => actions.want(e.id, event.target.checked ? [...wanted, channel] : wanted.filter((c) => c !== channel)))} />
-                    {channel === 'email' ? 'e-mail' : channel === 'phone' ? 'phone' : 'postal address'}
-                  </label>
-                )
-              })}
-            </fieldset>
+          {e.asked.kind === 'find' && !under && e.batch === null && actions && e.counts.open + e.counts['left out'] > 0 && (
+            <Wanted wanted={e.asked.wanted} busy={busy} want={(channels) => done(() => actions.want(e.id, channels))} />
           )}
           {told && (
             <p role="alert" className="told mt-3">
@@ -194,6 +190,31 @@ function timeText(seconds: number): string {
   return minutes === 1 ? 'a minute' : `${minutes} minutes`
 }
 
+/** Channels of which whatever is brought in must have one; each counts at once. */
+function Wanted({ wanted, busy, want }: { wanted: Channel[]; busy: boolean; want: (channels: Channel[]) => void }) {
+  const [chosen, setChosen] = useState(wanted)
+  return (
+    <fieldset className="mt-3 flex flex-wrap gap-x-4 gap-y-1">
+      <legend className="quiet mb-1">Leave out whatever has none of</legend>
+      {(['email', 'phone', 'post'] as const).map((channel) => (
+        <label key={channel} className="flex items-center gap-2">
+          <input
+            type="checkbox"
+            checked={chosen.includes(channel)}
+            disabled={busy}
+            onChange={(event) => {
+              const next = event.target.checked ? [...chosen, channel] : chosen.filter((c) => c !== channel)
+              setChosen(next)
+              want(next)
+            }}
+          />
+          {channel === 'email' ? 'e-mail' : channel === 'phone' ? 'phone' : 'postal address'}
+        </label>
+      ))}
+    </fieldset>
+  )
+}
+
 interface Work {
   e: EnquiryView
   actions: EnquiryActions | null
@@ -212,6 +233,10 @@ function Cost({ e, currency, actions, busy, done, under }: Work & { currency: st
   return (
     <section className="mt-4" aria-label="What it costs">
       <table className="account" aria-label="What it costs">
+        <colgroup>
+          <col />
+          <col className="w-[112px]" />
+        </colgroup>
         <tbody>
           {e.counts.open > 0 && (
             <tr>
@@ -255,10 +280,9 @@ function Cost({ e, currency, actions, busy, done, under }: Work & { currency: st
 function priceText(e: EnquiryView, currency: string): string {
   if (!e.prices) return ''
   if (e.kind === 'find') return `${money(e.prices.fetch, currency)} each`
-  const by = e.kind === 'fill' ? e.prices.fill : e.prices.check
-  return Object.entries(by)
-    .map(([outcome, price]) => `${outcome} ${money(price, currency)}`)
-    .join(', ')
+  const { fill, check } = e.prices
+  const prices = e.kind === 'fill' ? FILL_OUTCOMES.map((outcome) => [outcome, fill[outcome]] as const) : CHECK_STATES.map((state) => [state, check[state]] as const)
+  return prices.map(([outcome, price]) => `${outcome} ${money(price, currency)}`).join(', ')
 }
 
 /** A search that finds more than is given out: split it, or narrow it. */

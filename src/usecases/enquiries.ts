@@ -91,7 +91,7 @@ export async function enquiryItems(_actor: Actor, id: number, state: ItemState, 
   const rows = await query.orderBy('n').offset(offset).limit(PAGE).select('n', 'data', 'state', 'why', 'answer')
   return {
     total,
-    items: rows.map((r) => ({ n: r.n, title: r.data.title, detail: [r.data.detail, ...Object.entries((r.answer as Record<string, string>) ?? {}).map(([title, value]) => `${title.toLowerCase()}: ${value}`)].filter(Boolean).join(' · '), state: r.state, why: r.why, has: r.data.has ?? [], person: r.data.person ?? null })),
+    items: rows.map((r) => ({ n: r.n, title: r.data.title, detail: [r.data.detail, ...Object.entries((r.answer as Record<string, string>) ?? {}).flatMap(([title, value]) => (value && value !== r.data.title ? `${title.toLowerCase()}: ${value}` : []))].filter(Boolean).join(' · '), state: r.state, why: r.why, has: r.data.has ?? [], person: r.data.person ?? null })),
   }
 }
 
