@@ -87,7 +87,7 @@ test('the field of our own is asked about in a list and mended on the page of a 
   await page.getByRole('button', { name: 'Add a line' }).click()
   await page.getByRole('menuitem', { name: /^Keep/ }).hover()
   await page.getByRole('menuitem', { name: 'A field of our own', exact: true }).click()
-  await page.getByLabel('Field', { exact: true }).selectOption({ label: 'Garden' })
+  await page.getByRole('combobox', { name: /^Field/ }).selectOption({ label: 'Garden' })
   await page.getByLabel('yes', { exact: true }).check()
   await accessible(page)
   await page.getByRole('button', { name: 'Done' }).click()

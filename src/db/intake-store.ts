@@ -16,6 +16,8 @@ export interface KnownPerson extends Candidate {
   tags: string[]
   custom: CustomValues
   topPosition: number
+  /** Numbers of records that were merged into this one. */
+  otherRecords?: number[]
 }
 
 export interface RowOutcome {
@@ -60,6 +62,7 @@ export async function peopleSharing(trx: Knex, keys: { outsideIds: string[]; add
        p.street, p.town, p.postcode, p.county, p.tags, p.custom, p.address_key as address, o.name_key as organisation,
        coalesce((select array_agg(value) from address a where a.person_id = p.id and a.channel = 'email'), '{}') as emails,
        coalesce((select array_agg(value) from address a where a.person_id = p.id and a.channel = 'phone'), '{}') as phones,
+       coalesce((select array_agg(m.id) from person m where m.merged_into = p.id), '{}') as "otherRecords",
        coalesce((select array_agg(m.outside_id) from person m where m.merged_into = p.id and m.outside_id is not null), '{}') as "otherIds",
        coalesce((select array_agg(m.name_key) from person m where m.merged_into = p.id and m.name_key <> ''), '{}') as "otherNames",
        coalesce((select min(position) from address a where a.person_id = p.id), 0) as "topPosition"

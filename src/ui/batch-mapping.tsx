@@ -148,23 +148,38 @@ export function BatchMapping({ batch, twin, actions, onBegun }: Pick<BatchAccoun
   )
 }
 
-/** What a row may do to somebody known whose value is another: it is newer and wins, or it only fills what is blank. */
+const RULE_NAME = { wins: 'the file wins', blanks: 'ours stays', ask: 'ask' } as const
+
+/** What a row may do to somebody known whose value is another: it is newer and wins, it only fills what is blank, or it asks. */
 function RuleFields({ rules, onRules }: { rules: FieldRules; onRules: (rules: FieldRules) => void }) {
-  const blanks = RULED.filter((field) => rules[field])
+  const of = (rule: 'blanks' | 'ask') => RULED.filter((field) => rules[field] === rule)
+  const said = [of('blanks').length > 0 && `ours stays for ${of('blanks').join(', ')}`, of('ask').length > 0 && `you are asked about ${of('ask').join(', ')}`].filter(Boolean).join('; ')
   return (
     <details className="mt-4">
-      <summary className="cursor-pointer font-semibold text-verdigris">
-        Where a known record says otherwise: {blanks.length === 0 ? 'the file wins' : `ours stays for ${blanks.join(', ')}`}
-      </summary>
-      <fieldset className="mt-2 grid grid-cols-2 gap-1.5 rounded-lg border border-rule p-3">
-        <legend className="quiet">Only fill what is blank</legend>
+      <summary className="cursor-pointer font-semibold text-verdigris">Where a known record says otherwise: {said || 'the file wins'}</summary>
+      <fieldset className="mt-2 grid grid-cols-2 gap-x-4 gap-y-2 rounded-lg border border-rule p-3">
+        <legend className="quiet">What is blank is filled in any case; an empty cell changes nothing</legend>
         {RULED.map((field) => (
-          <label key={field} className="flex items-center gap-2">
-            <input type="checkbox" checked={rules[field] === 'blanks'} onChange={(event) => onRules({ ...Object.fromEntries(Object.entries(rules).filter(([other]) => other !== field)), ...(event.target.checked ? { [field]: 'blanks' } : {}) })} />
-            {field}
+          <label key={field} className="field">
+            <span>{field}</span>
+            <select
+              value={rules[field] ?? 'wins'}
+              onChange={(event) => {
+                const { [field]: _, ...others } = rules
+                const rule = event.target.value as keyof typeof RULE_NAME
+                onRules(rule === 'wins' ? others : { ...others, [field]: rule })
+              }}
+            >
+              {Object.entries(RULE_NAME).map(([rule, name]) => (
+                <option key={rule} value={rule}>
+                  {name}
+                </option>
+              ))}
+            </select>
           </label>
         ))}
       </fieldset>
+      {of('ask').length > 0 && <p className="quiet mt-1">A row that would change what you are asked about is in doubt until somebody decides.</p>}
     </details>
   )
 }

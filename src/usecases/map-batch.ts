@@ -1,7 +1,7 @@
 import { array, lazy, mixed, object, string, tuple, ValidationError } from 'yup'
 import { type CustomField, customKey } from '@/core/clean/custom'
 import { cleanRow } from '@/core/clean/rows'
-import { type BatchKind, type FieldRules, FIELDS, guessColumns, guessMapping, type Mapping, mappingLacks, RULED } from '@/core/match/columns'
+import { type BatchKind, type FieldRules, FIELDS, guessColumns, guessMapping, type Mapping, mappingLacks, RULED, RULES } from '@/core/match/columns'
 import type { HowMapped } from '@/core/match/how-mapped'
 import { type MadeColumn, type Shaping, shaped, shapedHeader, shapingLacks } from '@/core/match/shaping'
 import type { Batch, BatchOptions, BatchPreview } from '@/core/outputs/views'
@@ -84,7 +84,7 @@ export async function startBatch(actor: Actor, id: number, how: HowMapped, optio
 /** The rules of fields as they may be; throws Refused on any other. */
 export function checkedRules(rules: unknown): FieldRules {
   const entries = Object.entries((rules ?? {}) as Record<string, unknown>)
-  for (const [field, rule] of entries) if (!(RULED as readonly string[]).includes(field) || rule !== 'blanks') throw new Refused(`There is no rule ${String(rule)} for ${field}.`)
+  for (const [field, rule] of entries) if (!(RULED as readonly string[]).includes(field) || !(RULES as readonly unknown[]).includes(rule)) throw new Refused(`There is no rule ${String(rule)} for ${field}.`)
   return Object.fromEntries(entries) as FieldRules
 }
 

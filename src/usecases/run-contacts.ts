@@ -10,14 +10,16 @@ import { instantOf, recordContacts } from './contact-people'
 /** Whom rows may be about: everybody who shares an outside id, an address or number, or a name. */
 export function peopleNamed(trx: Knex, rows: Who[]): Promise<KnownPerson[]> {
   return peopleSharing(trx, {
+    ids: rows.map((r) => r.record).filter(isSet),
     outsideIds: rows.map((r) => r.outsideId).filter(isSet),
     addressKeys: rows.flatMap((r) => [r.email && addressKey('email', r.email), r.phone && addressKey('phone', r.phone)].filter((k): k is Buffer => Buffer.isBuffer(k))),
     names: rows.map((r) => r.name?.key ?? null).filter(isSet),
   })
 }
 
-/** The people a row is about: by outside id alone; else by e-mail and phone, told apart by the name; else by name. */
+/** The people a row is about: by the number of the record or the outside id alone; else by e-mail and phone, told apart by the name; else by name. */
 export function peopleMeant(who: Who, people: KnownPerson[]): KnownPerson[] {
+  if (who.record !== null) return people.filter((p) => p.id === who.record || (p.otherRecords ?? []).includes(who.record as number))
   if (who.outsideId) return people.filter((p) => p.outsideId === who.outsideId || (p.otherIds ?? []).includes(who.outsideId as string))
   const byName = (list: KnownPerson[]) => list.filter((p) => who.name?.key && p.name === who.name.key)
   if (!who.email && !who.phone) return byName(people)
@@ -36,7 +38,7 @@ export async function runContacts(trx: Knex, batch: Batch, rows: { row_no: numbe
   const outcomes = cleaned.map(({ row_no, row }): RowOutcome => {
     if ('refused' in row) return { row_no, outcome: 'refused', reason: row.refused }
     const meant = peopleMeant(row, people)
-    if (meant.length === 0) return { row_no, outcome: 'refused', reason: 'nobody in the directory has this id, e-mail, phone or name' }
+    if (meant.length === 0) return { row_no, outcome: 'refused', reason: 'nobody in the directory has this number, id, e-mail, phone or name' }
     if (meant.length > 1) return { row_no, outcome: 'in doubt', reason: 'it could be about any of several people', candidates: meant.map((p) => p.id) }
     const when = instantOf(row.date, row.time, ARCH_ZONE)
     if (when > at && row.time !== '12:00') return { row_no, outcome: 'refused', reason: 'the date lies in the future' }

@@ -50,9 +50,8 @@ export async function runPeople(trx: Knex, batch: Batch, rows: { row_no: number;
   const cleaned = rows.map(({ row_no, raw }) => ({ row_no, row: personRow(shaped(raw, batch.header.length, batch.shaping), batch.mapping, settings().ARCH_REGION, customs) }))
   const good = cleaned.flatMap(({ row }) => ('refused' in row ? [] : [row]))
   const alike = new Map(known ? good.map((row) => [row, known.find(comparableRow(row))]) : [])
-  const roots = await stayed(trx, good.flatMap((row) => row.record ?? []))
-  const ids = [...new Set([...alike.values()].flat()), ...roots.values(), ...(decided && decided !== 'new' ? [decided.person] : [])]
-  const run = new PeopleRun(batch, at, await knownTo(trx, good, ids), await organisationsFor(trx, good), await nextIds(trx, 'person', good.length), known ? { known, alike, from: known.size } : null, customs, roots)
+  const ids = [...new Set([...alike.values()].flat()), ...good.flatMap((row) => row.record ?? []), ...(decided && decided !== 'new' ? [decided.person] : [])]
+  const run = new PeopleRun(batch, at, await knownTo(trx, good, ids), await organisationsFor(trx, good), await nextIds(trx, 'person', good.length), known ? { known, alike, from: known.size } : null, customs)
   const outcomes = cleaned.map(({ row_no, row }): RowOutcome => ('refused' in row ? { row_no, outcome: 'refused', reason: row.refused } : { row_no, ...run.take(row, decided) }))
   await run.write(trx)
   return outcomes
@@ -65,13 +64,6 @@ function knownTo(trx: Knex, rows: PersonRow[], ids: number[]): Promise<KnownPers
     addressKeys: rows.flatMap((r) => [...r.emails.map((e) => addressKey('email', e.normal)), ...r.phones.map((p) => addressKey('phone', p.normal))]),
     names: rows.map((r) => r.name.key).filter(isSet),
   })
-}
-
-/** The live records that some numbers stand for: themselves, or those they were merged into. */
-async function stayed(trx: Knex, records: number[]): Promise<Map<number, number>> {
-  if (records.length === 0) return new Map()
-  const rows: { id: number; stays: number }[] = await trx('person').whereRaw('id = any(?::bigint[])', [records]).whereNot({ state: 'withdrawn' }).select('id', trx.raw('coalesce(merged_into, id) as stays'))
-  return new Map(rows.map(({ id, stays }) => [id, stays]))
 }
 
 async function organisationsFor(trx: Knex, rows: PersonRow[]): Promise<{ known: KnownOrganisation[]; ids: number[] }> {
@@ -102,8 +94,6 @@ class PeopleRun {
     /** Who may be alike: those found for each row beforehand, and those created since, who come after `from`. */
     private readonly likely: { known: KnownRecords; alike: Map<PersonRow, number[]>; from: number } | null,
     private readonly fields: readonly CustomField[],
-    /** Records that rows name, and those they were merged into. */
-    private readonly roots: ReadonlyMap<number, number>,
   ) {
     for (const person of known) this.remember(person)
   }
@@ -121,25 +111,33 @@ class PeopleRun {
     }
     const near = new Set([...keys.emails, ...keys.phones, keys.outsideId && `id:${keys.outsideId}`, keys.name && `name:${keys.name}`].filter(isSet).flatMap((k) => [...(this.index.get(String(k)) ?? [])]))
     if (row.record !== null && decided === undefined) {
-      const named = this.byId.get(this.roots.get(row.record) ?? -1)
-      return named ? this.updated(named, row, organisation, 'record number') : { outcome: 'refused', reason: `there is nobody with the record number ${row.record} in the directory` }
+      const named = this.byId.get(row.record)
+      return named ? this.updated(named, row, organisation, 'record number', true) : { outcome: 'refused', reason: `there is nobody with the record number ${row.record} in the directory` }
     }
     const byKeys = (): Match => match(keys, [...near].map((p) => ({ ...p, name: nameKey(p.given, p.familyName), family: fold(p.familyName) })))
     let found: Match = decided === undefined ? byKeys() : decided === 'new' ? { is: 'new' } : { is: 'same', id: decided.person, by: 'decision' }
     if (decided === undefined && (found.is === 'new' || (found.is === 'in doubt' && found.openly))) {
       const alike = this.byLikeness(row, near)
-      if (found.is === 'new' || alike.is === 'same') found = alike
+      // A household shares its phone and often an initial; who shares an organisation or an e-mail besides is one.
+      if (found.is === 'new' || (alike.is === 'same' && this.sharesMore(alike.id, keys))) found = alike
     }
     if (found.is === 'in doubt') return { outcome: 'in doubt', reason: found.why, candidates: found.ids }
     if (found.is === 'new') return { outcome: 'new', reason: doubtsOf(row), person_id: this.create(row, organisation) }
     const person = this.byId.get(found.id)
     if (!person) return { outcome: 'in doubt', reason: 'the person it was said to be is not in the directory any more', candidates: [] }
-    return this.updated(person, row, organisation, found.by)
+    return this.updated(person, row, organisation, found.by, decided === undefined)
   }
 
-  private updated(person: KnownPerson, row: PersonRow, organisation: string | null, by: string): Omit<RowOutcome, 'row_no'> {
+  private updated(person: KnownPerson, row: PersonRow, organisation: string | null, by: string, asks: boolean): Omit<RowOutcome, 'row_no'> {
+    const asked = asks ? this.asksAbout(person, row, organisation) : []
+    if (asked.length > 0) return { outcome: 'in doubt', reason: `known by ${by}; it asks about ${asked.join(', ')}`, candidates: [person.id] }
     const { changed, kept } = this.update(person, row, organisation)
     return { outcome: changed.length > 0 ? 'updated' : 'same', reason: [changed.join(', '), `known by ${by}`, kept.length > 0 && `kept as it was: ${kept.join(', ')}`, doubtsOf(row)].filter(Boolean).join(' · '), person_id: person.id }
+  }
+
+  private sharesMore(id: number, { organisation, emails }: { organisation: string | null; emails: string[] }): boolean {
+    const person = this.byId.get(id)
+    return person !== undefined && ((organisation !== null && person.organisation === organisation) || emails.some((e) => person.emails.includes(e)))
   }
 
   /** Who a row is that no key decides, by how likely it is each of those who are like it. */
@@ -182,6 +180,23 @@ class PeopleRun {
     this.remember(person)
     this.likely?.known.add(id, comparablePerson(person))
     return id
+  }
+
+  /** What a row would change that somebody is to be asked about, each with what it was and would be. */
+  private asksAbout(person: KnownPerson, row: PersonRow, organisation: string | null): string[] {
+    const ours: Record<RuledField, [string | null, string | null]> = {
+      name: [`${person.given} ${person.familyName}`.trim(), row.name.key === nameKey(person.given, person.familyName) || (person.otherNames ?? []).includes(row.name.key ?? '') ? null : row.name.name],
+      role: [person.role, row.role],
+      relation: [person.relation, row.relation],
+      county: [person.county, row.county],
+      organisation: [person.organisation, organisation],
+      address: [postalText(person), (['street', 'town', 'postcode'] as const).some((part) => row.postal[part] !== null && row.postal[part] !== person[part]) ? postalText(row.postal) : null],
+      'own fields': [null, null],
+    }
+    const rules = this.batch.options.rules ?? {}
+    const said = Object.entries(ours).filter(([field, [before, after]]) => rules[field as RuledField] === 'ask' && before && after && before !== after).map(([field, [before, after]]) => `${field}: ${before} → ${after}`)
+    const own = rules['own fields'] === 'ask' ? this.fields.filter(({ id }) => row.custom[id] !== undefined && person.custom[id] !== undefined && row.custom[id] !== person.custom[id]).map(({ id, name }) => `${name}: ${person.custom[id]} → ${row.custom[id]}`) : []
+    return [...said, ...own]
   }
 
   /** What a row that is somebody we know changes: empty cells change nothing. Returns the names of what changed, and of what was kept although the row says otherwise. */
@@ -323,7 +338,7 @@ class PeopleRun {
   }
 
   private remember(person: KnownPerson): void {
-    this.byId.set(person.id, person)
+    for (const id of [person.id, ...(person.otherRecords ?? [])]) this.byId.set(id, person)
     const name = nameKey(person.given, person.familyName)
     const also = [...(person.otherIds ?? []).map((id) => `id:${id}`), ...(person.otherNames ?? []).map((other) => `name:${other}`)]
     for (const key of [...person.emails, ...person.phones, ...also, person.outsideId && `id:${person.outsideId}`, name && `name:${name}`].filter(isSet)) {

@@ -26,9 +26,9 @@ export async function runSuppressions(trx: Knex, batch: Batch, rows: { row_no: n
   const fresh: NewSuppression[] = []
   const outcomes = cleaned.map(({ row_no, row }): RowOutcome => {
     if ('refused' in row) return { row_no, outcome: 'refused', reason: row.refused }
-    const byId = row.outsideId !== null && !row.email && !row.phone && !row.domain && !row.postal && !row.organisation
+    const byId = (row.record !== null || row.outsideId !== null) && !row.email && !row.phone && !row.domain && !row.postal && !row.organisation
     const meant = byId ? peopleMeant(row, people) : []
-    if (byId && meant.length !== 1) return { row_no, outcome: 'refused', reason: `nobody in the directory has the outside id ${row.outsideId}` }
+    if (byId && meant.length !== 1) return { row_no, outcome: 'refused', reason: row.record !== null ? `there is nobody with the record number ${row.record} in the directory` : `nobody in the directory has the outside id ${row.outsideId}` }
     const made = suppressionsOf(row, batch, meant[0]?.id, organisations, at).filter((s) => {
       const key = standingKey(s)
       if (standing.has(key)) return false

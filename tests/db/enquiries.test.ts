@@ -293,6 +293,16 @@ test('a row that names a record of ours goes to it, or to the one it was merged 
   expect((await batchRows(t.ines, id, { outcome: 'refused' })).rows.map((r) => r.reason)).toEqual(['there is nobody with the record number 999999999 in the directory', '“x1” is not a record number of ours'])
 })
 
+test('contacts and suppressions may name a record of ours, too', async () => {
+  const { id } = await t.app('person').where({ state: 'live' }).orderBy('id', 'desc').first('id')
+  const contacts = await broughtIn(t.ines, 'calls.csv', `Record number,Date,Channel,Result\n${id},2026-06-01,phone,spoke\n999999999,2026-06-01,phone,spoke\n`)
+  expect((await batchAccount(t.ines, contacts)).counts).toMatchObject({ new: 1, refused: 1 })
+  expect((await batchRows(t.ines, contacts, { outcome: 'new' })).rows[0].person?.id).toBe(id)
+  const stops = await broughtIn(t.ines, 'stops.csv', `Record number,Reason\n${id},opt-out\n999999999,opt-out\n`, { kind: 'suppressions' })
+  expect((await batchAccount(t.ines, stops)).counts).toMatchObject({ new: 1, refused: 1 })
+  expect((await openPerson(t.ines, id)).suppressions[0]).toMatchObject({ reason: 'opt-out', scope: 'person' })
+})
+
 test('a worker whose machine slept does not take itself for dead', async () => {
   await t.app.raw(`select graphile_worker.add_job('prune-change-log')`)
   await t.app.raw(`update graphile_worker._private_jobs set locked_by = 'slept', locked_at = now()`)

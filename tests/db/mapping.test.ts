@@ -188,6 +188,21 @@ describe('rows are matched by likeness', () => {
     expect(await counts(id)).toMatchObject({ 'in doubt': 0, updated: 2 })
   })
 
+  test('where a field asks, a row that would change it waits for somebody; what is blank is filled all the same', async () => {
+    await broughtIn(t.ines, 'asks-1.csv', `${HEAD}Orrin,Vale,Bursar,Larch School,orrin@example.org,,,,\n`)
+    const rules = { role: 'ask', address: 'ask' } as const
+    const id = await broughtIn(t.ines, 'asks-2.csv', `${HEAD}Orrin,Vale,Head of estates,Larch School,orrin@example.org,,7 Mill Lane,Thornmouth,\n`, { rules })
+    expect(await counts(id)).toMatchObject({ 'in doubt': 1 })
+    const [row] = (await batchRows(t.ines, id, { outcome: 'in doubt' })).rows
+    expect(row.reason).toBe('known by e-mail and name; it asks about role: Bursar → Head of estates')
+    const person = await idOf('Orrin Vale')
+    expect((await openPerson(t.ines, person)).view.role).toBe('Bursar')
+    await settleRow(t.ines, id, row.row, { person })
+    expect(await openPerson(t.ines, person)).toMatchObject({ view: { role: 'Head of estates' }, postal: '7 Mill Lane, Thornmouth' })
+    // Nothing differs that it asks about: nobody is asked.
+    expect(await counts(await broughtIn(t.ines, 'asks-3.csv', `${HEAD}Orrin,Vale,,Larch School,orrin@example.org,0113 496 0007,,,\n`, { rules }))).toMatchObject({ updated: 1 })
+  })
+
   test('later rows of a file are matched with those before them', async () => {
     const id = await broughtIn(t.ines, 'twice.csv', `${HEAD}Margarethe,Olander,,Marsh Housing,m.olander@marsh.example,,1 Fen Way,Saltrey Fen,PW4 4AA\nMargarete,Olander,Surveyor,Marsh Housing,,,1 Fen Way,Saltrey Fen,PW4 4AA\n`)
     expect(await counts(id)).toMatchObject({ new: 1, updated: 1 })

@@ -43,6 +43,8 @@ export function doubtsOf({ notes }: PersonRow): string | null {
 }
 
 export interface Who {
+  /** The number of a record of ours. */
+  record: number | null
   outsideId: string | null
   name: CleanName | null
   email: string | null
@@ -89,6 +91,9 @@ function badCell(kind: BatchKind, cells: Record<string, string>): Refusal | null
   return null
 }
 
+/** Numbers of records, or nothing. */
+const RECORD = /^\d{0,15}$/
+
 const text = (cell: string | undefined) => squeeze(cell ?? '') || null
 
 /** Cleans a row of people, or says why it is refused. `region` is for phone numbers without a country code. */
@@ -102,7 +107,7 @@ export function personRow(row: string[], mapping: Mapping, region: string, custo
   const relation = cleanRelation(cells.relation ?? '')
   if (relation === undefined) return { refused: `“${cells.relation.trim()}” is not a relation we know` }
   const record = squeeze(cells.record ?? '')
-  if (!/^\d{0,15}$/.test(record)) return { refused: `“${record}” is not a record number of ours` }
+  if (!RECORD.test(record)) return { refused: `“${record}” is not a record number of ours` }
   const headCount = cleanCount(cells.headCount ?? '')
   const addresses = (fields: string[], clean: (raw: string) => CleanAddress | null) =>
     fields.flatMap((field) => {
@@ -179,7 +184,9 @@ function whoOf(cells: Record<string, string>, region: string): Who | Refusal {
   const phone = cleanPhone(cells.phone ?? '', region)
   if (email && !email.usable) return { refused: `the e-mail “${email.value}” cannot be right: ${email.why}` }
   if (phone && !phone.usable) return { refused: `the phone “${phone.value}” cannot be right: ${phone.why}` }
-  return { outsideId: text(cells.outsideId), name: cleanName({ full: cells.name }), email: email?.normal ?? null, phone: phone?.normal ?? null }
+  const record = squeeze(cells.record ?? '')
+  if (!RECORD.test(record)) return { refused: `“${record}” is not a record number of ours` }
+  return { record: record === '' ? null : Number(record), outsideId: text(cells.outsideId), name: cleanName({ full: cells.name }), email: email?.normal ?? null, phone: phone?.normal ?? null }
 }
 
 /** The channel a cell names, or null where it names none. */
@@ -195,7 +202,7 @@ export function contactRow(row: string[], mapping: Mapping, region: string): Con
   if (long) return long
   const who = whoOf(cells, region)
   if ('refused' in who) return who
-  if (!who.outsideId && !who.email && !who.phone && !who.name) return { refused: 'it does not say who was contacted' }
+  if (!who.record && !who.outsideId && !who.email && !who.phone && !who.name) return { refused: 'it does not say who was contacted' }
   const when = cleanDate(cells.date ?? '')
   if (!when) return { refused: text(cells.date) ? `“${cells.date.trim()}” is not a date` : 'the date is missing' }
   const channel = cleanWay(cells.channel ?? '')
@@ -220,7 +227,7 @@ export function suppressionRow(row: string[], mapping: Mapping, region: string):
   const postal = text(cells.street) ? cleanPostal(cells) : null
   if (postal && !postalKey(postal)) return { refused: 'the postal address has no town or postcode' }
   const organisation = cleanOrganisation(cells.organisation ?? '')
-  if (!who.outsideId && !who.email && !who.phone && !domain && !postal && !organisation) return { refused: 'it names no e-mail, phone, domain, street, organisation or outside id' }
+  if (!who.record && !who.outsideId && !who.email && !who.phone && !domain && !postal && !organisation) return { refused: 'it names no e-mail, phone, domain, street, organisation or outside id' }
   const words = (cells.channels ?? '').split(/[;,|+]/).map((word) => word.trim()).filter(Boolean)
   const every = words.some((word) => /^(all|any|every.*)$/i.test(word))
   const channels = every ? [...CHANNELS] : words.map(cleanChannel)

@@ -30,7 +30,7 @@ export const custom: CriterionKind<CustomCriterion> = {
   blank: { kind: 'custom', field: { id: 0, name: '', of: 'text' }, any: [], least: null, most: null },
   whose: true,
   sentence: ({ field, any, least, most }) => [
-    { text: field.name ? `“${field.name}”` : 'field' },
+    ...(field.name ? [{ text: `“${field.name}”` }] : []),
     ...(field.id === 0
       ? [{ chip: 'which field?', field: 'field' }]
       : ranged(field.of)

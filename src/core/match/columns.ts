@@ -30,6 +30,7 @@ export const FIELDS = {
     ['tags', 'Tags', ['tags', 'tag', 'labels', 'groups', 'keywords']],
   ],
   contacts: [
+    ['record', 'Our record number', ['record number', 'our record number']],
     ['outsideId', 'Outside id', ['id', 'record id', 'ref', 'contact id', 'outside id']],
     ['name', 'Full name', ['name', 'full name', 'contact name', 'person']],
     ['email', 'E-mail', ['email', 'e mail', 'email address']],
@@ -40,6 +41,7 @@ export const FIELDS = {
     ['note', 'Note', ['note', 'notes', 'comment', 'comments', 'remarks']],
   ],
   suppressions: [
+    ['record', 'Our record number', ['record number', 'our record number']],
     ['outsideId', 'Outside id', ['id', 'record id', 'ref', 'contact id', 'outside id']],
     ['email', 'E-mail', ['email', 'e mail', 'email address']],
     ['phone', 'Phone', ['phone', 'telephone', 'number', 'phone number']],
@@ -62,8 +64,9 @@ export type BatchKind = keyof typeof FIELDS
 export const RULED = ['name', 'role', 'organisation', 'relation', 'county', 'address', 'own fields'] as const
 export type RuledField = (typeof RULED)[number]
 
-/** Fields in which a row only fills what is blank; in the others what it says is newer and wins. An empty cell never changes anything. */
-export type FieldRules = Partial<Record<RuledField, 'blanks'>>
+/** What a row may do to a field that says otherwise: only fill it where it is blank, or ask. Without a rule what it says is newer and wins. An empty cell never changes anything. */
+export const RULES = ['blanks', 'ask'] as const
+export type FieldRules = Partial<Record<RuledField, (typeof RULES)[number]>>
 
 /** For each column of a file the field it holds, or null where it is kept but not used. */
 export type Mapping = (string | null)[]
@@ -150,7 +153,7 @@ export function mappingLacks(kind: BatchKind, mapping: Mapping): string | null {
   const twice = mapping.find((field, i) => field !== null && mapping.indexOf(field) !== i)
   if (twice) return `two columns are said to be ${fieldLabel(kind, twice)}`
   if (kind === 'people') return has('name', 'family') ? null : 'say which column holds the name'
-  if (kind === 'suppressions') return has('email', 'phone', 'outsideId', 'domain', 'organisation', 'street') ? null : 'say which column tells who is suppressed: an e-mail, phone, domain, street, organisation or outside id'
-  if (!has('email', 'phone', 'outsideId', 'name')) return 'say which column tells who was contacted'
+  if (kind === 'suppressions') return has('record', 'email', 'phone', 'outsideId', 'domain', 'organisation', 'street') ? null : 'say which column tells who is suppressed: an e-mail, phone, domain, street, organisation or outside id'
+  if (!has('record', 'email', 'phone', 'outsideId', 'name')) return 'say which column tells who was contacted'
   return has('date') ? (has('channel') ? null : 'say which column holds the channel') : 'say which column holds the date'
 }

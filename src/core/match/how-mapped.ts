@@ -13,5 +13,5 @@ const inOrder = (column: MadeColumn): unknown[] => (column.is === 'part' ? [colu
 
 /** A text that two ways to bring a file in have in common only where they are the same: a trial of one tells nothing of another. */
 export function trialOf({ kind, mapping, shaping }: HowMapped, { rules = {}, byKeysAlone = false }: { rules?: FieldRules; byKeysAlone?: boolean }): string {
-  return JSON.stringify([kind, mapping, (shaping?.made ?? []).map(inOrder), Object.entries(shaping?.words ?? {}).filter(([, pairs]) => pairs.length > 0).sort(), kind === 'people' ? RULED.filter((field) => rules[field]) : [], byKeysAlone])
+  return JSON.stringify([kind, mapping, (shaping?.made ?? []).map(inOrder), Object.entries(shaping?.words ?? {}).filter(([, pairs]) => pairs.length > 0).sort(), kind === 'people' ? RULED.map((field) => rules[field] ?? '').join('|') : [], byKeysAlone])
 }
