@@ -7,12 +7,16 @@ import { DOUBT, LARGEST_BLOCK, rarityOf } from './pairs'
 const ROWS_KNOWN = 0.2
 /** A directory of fewer is taken to have as many: in a small one a name would count for too much. */
 const LEAST_SIZE = 5000
-/** What an e-mail and a phone may add at most, in bits, to what is seen without them. */
-const UNSEEN = 10
+/** What an e-mail or a phone that is not the same but like it may add, in bits; who shares one exactly is found by its key. */
+const UNSEEN = 3
+/** What all but the names may add at most, in bits, the rarity of a name among it. */
+const MOST_ADDED = 30
 /** Places are numbered with so many bits, keys with the rest of the 53 a number holds exactly: eight million records. */
 const PLACES = 2 ** 23
 /** So many keys are kept apart until they are sorted in among the others. */
 const FRESH = 200_000
+
+const NOBODY: Comparable = { given: '', family: '', organisation: '', street: '', postcode: '', town: '', emails: [], phones: [] }
 
 type Kept = Pick<Comparable, 'given' | 'family' | 'organisation' | 'street' | 'postcode' | 'town'>
 const KEPT = ['given', 'family', 'organisation', 'street', 'postcode', 'town'] as const
@@ -82,7 +86,17 @@ export class KnownRecords {
     const places = new Set<number>()
     for (const key of new Set(blockKeys({ ...row, emails: [], phones: [] }).map(hash))) this.block(key, from, places)
     const found: { place: number; bits: number }[] = []
+    // Many share a name, and whoever has another altogether need not be looked at further.
+    const names = new Map<number, boolean>()
     for (const place of places) {
+      const name = this.columns.given[place] * 2 ** 26 + this.columns.family[place]
+      let possible = names.get(name)
+      if (possible === undefined) {
+        const alone = compare(row, { ...NOBODY, given: this.words.word(this.columns.given[place]), family: this.words.word(this.columns.family[place]) })
+        possible = probability(this.bits(alone) + MOST_ADDED) >= DOUBT
+        names.set(name, possible)
+      }
+      if (!possible) continue
       const agreement = compare(row, this.record(place, row))
       // An e-mail or phone is not at hand here.
       const bits = this.bits(agreement) + this.rarity()(row, agreement)
