@@ -1,7 +1,7 @@
 import type { Knex } from 'knex'
 
 /** The types a column can be handed over as. `bytea` goes as hexadecimal digits. */
-export type HandedType = 'bigint' | 'int' | 'text' | 'boolean' | 'timestamptz' | 'jsonb' | 'bytea' | 'text[]' | 'bigint[]' | 'real' | 'smallint[]'
+export type HandedType = 'bigint' | 'int' | 'text' | 'boolean' | 'timestamptz' | 'jsonb' | 'bytea' | 'text[]' | 'bigint[]' | 'real' | 'double precision' | 'smallint[]'
 
 /**
  * Inserts many rows in one statement with one parameter, which is some times as fast as a parameter for each value.

@@ -25,6 +25,7 @@ export interface RowOutcome {
   outcome: 'new' | 'same' | 'updated' | 'in doubt' | 'refused'
   reason?: string | null
   person_id?: number | null
+  premises_id?: number | null
   candidates?: number[] | null
 }
 
@@ -36,15 +37,15 @@ export async function openRows(trx: Knex, batch: number, after: number, limit: n
 /** Writes what became of some rows, in one statement. */
 export async function settleRows(trx: Knex, batch: number, outcomes: RowOutcome[]): Promise<void> {
   await trx.raw(
-    `update batch_row b set outcome = o.outcome, reason = o.reason, person_id = o.person_id, candidates = o.candidates
-     from jsonb_to_recordset(?::jsonb) as o(row_no int, outcome text, reason text, person_id bigint, candidates bigint[])
+    `update batch_row b set outcome = o.outcome, reason = o.reason, person_id = o.person_id, premises_id = o.premises_id, candidates = o.candidates
+     from jsonb_to_recordset(?::jsonb) as o(row_no int, outcome text, reason text, person_id bigint, premises_id bigint, candidates bigint[])
      where b.batch_id = ? and b.row_no = o.row_no`,
     [JSON.stringify(outcomes), batch],
   )
 }
 
 /** Ids set aside for rows that are about to be created. */
-export async function nextIds(trx: Knex, table: 'person' | 'organisation', count: number): Promise<number[]> {
+export async function nextIds(trx: Knex, table: 'person' | 'organisation' | 'premises', count: number): Promise<number[]> {
   if (count === 0) return []
   const { rows } = await trx.raw(`select nextval(pg_get_serial_sequence(?, 'id')) as id from generate_series(1, ?)`, [table, count])
   return rows.map((row: { id: number }) => Number(row.id))

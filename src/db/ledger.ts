@@ -8,6 +8,7 @@ export type EntryKind = 'created' | 'change' | 'contact' | 'note' | 'suppressed'
 export interface NewEntry {
   person?: number
   organisation?: number
+  premises?: number
   kind: EntryKind
   at: Date
   actor: string
@@ -42,6 +43,7 @@ async function writeBlock(trx: Knex, entries: NewEntry[], recordedAt: Date): Pro
   const rows = entries.map((e) => ({
     person_id: e.person,
     organisation_id: e.organisation,
+    premises_id: e.premises,
     kind: e.kind,
     at: e.at,
     recorded_at: recordedAt,
@@ -61,7 +63,7 @@ async function writeBlock(trx: Knex, entries: NewEntry[], recordedAt: Date): Pro
 }
 
 const COLUMNS: Record<string, HandedType> = {
-  person_id: 'bigint', organisation_id: 'bigint', kind: 'text', at: 'timestamptz', recorded_at: 'timestamptz', actor_id: 'text', channel: 'text', address_id: 'bigint',
+  person_id: 'bigint', organisation_id: 'bigint', premises_id: 'bigint', kind: 'text', at: 'timestamptz', recorded_at: 'timestamptz', actor_id: 'text', channel: 'text', address_id: 'bigint',
   result: 'text', field: 'text', value_id: 'bigint', batch_id: 'bigint', round_id: 'bigint', list_id: 'bigint', suppression_id: 'bigint', reverses_id: 'bigint',
 }
 

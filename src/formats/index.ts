@@ -6,13 +6,14 @@ import { entriesOf, unpack } from './archive'
 import { csv } from './csv'
 import { headOf } from './encoding'
 import { type Format, type Shape, Unreadable } from './format'
+import { geojson } from './geojson'
 import { jsonl } from './jsonl'
 import { vcard } from './vcard'
 import { xlsx } from './xlsx'
 
 export { type Shape, Unreadable } from './format'
 
-const FORMATS: Record<FormatName, Format> = { csv, xlsx, jsonl, vcard }
+const FORMATS: Record<FormatName, Format> = { csv, xlsx, jsonl, geojson, vcard }
 
 /**
  * Finds out what a file is and reads it to its end, as asked where something is asked for. Throws Unreadable that says
@@ -69,7 +70,7 @@ async function filesIn(path: string): Promise<string[] | null> {
   if (!begins(head, ZIP) && !begins(head, EMPTY_ZIP)) return null
   const names = await entriesOf(path)
   if (names.includes('xl/workbook.xml')) return null
-  return names.filter((name) => !name.endsWith('/') && !/(^|\/)(\.|__MACOSX\/)/.test(name) && /\.(csv|tsv|tab|txt|xlsx|jsonl|ndjson|json|vcf|vcard|zip)$/i.test(name))
+  return names.filter((name) => !name.endsWith('/') && !/(^|\/)(\.|__MACOSX\/)/.test(name) && /\.(csv|tsv|tab|txt|xlsx|jsonl|ndjson|json|geojson|vcf|vcard|zip)$/i.test(name))
 }
 
 async function formatOf(path: string): Promise<FormatName> {
@@ -79,6 +80,8 @@ async function formatOf(path: string): Promise<FormatName> {
   if (notText) throw new Unreadable(`The file is ${notText.what}, not text. Save it as CSV from the program it comes from, and bring that in. Nothing was stored.`)
   const text = head.toString('utf8').replace(/^\uFEFF/, '').trimStart()
   if (/^BEGIN:VCARD/i.test(text)) return 'vcard'
+  // RFC 7946, 3.3: the one member that tells a collection; it may stand after others.
+  if (/^\{/.test(text) && /"type"\s*:\s*"FeatureCollection"|"features"\s*:\s*\[/.test(text)) return 'geojson'
   if (/^\{\s*("|\})/.test(text)) return 'jsonl'
   if (/^\[\s*\{/.test(text)) throw new Unreadable('The file is one JSON array. Save it as JSON Lines, one object a line, and bring that in. Nothing was stored.')
   return 'csv'

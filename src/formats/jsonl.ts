@@ -59,7 +59,7 @@ function parsed(line: string, number: number): object {
 }
 
 /** Values by their path: *address.town*, *phones.1.number* (from 1). Deeper than eight levels stays as JSON. */
-function flatten(value: unknown, path: string, into: Map<string, string>, depth: number): void {
+export function flatten(value: unknown, path: string, into: Map<string, string>, depth: number): void {
   if (value === null || value === undefined) return
   if (typeof value !== 'object') into.set(path || 'value', String(value))
   else if (depth >= 8) into.set(path, JSON.stringify(value))

@@ -21,7 +21,7 @@ export function startStandins(port: number, manners: Manners) {
   const register = searched(
     premises.map((p) =>
       entry({ key: p.key, name: p.name, kind: p.kind, subKind: p.subKind, district: p.town, postcode: p.postcode }, {
-        Name: p.ownerKind === 'individual' ? p.owner : 'The Owner', Role: 'Owner', Organisation: p.ownerKind === 'company' ? p.owner : '', Premises: p.name, 'Kind of premises': p.kind, Roof: p.subKind, 'Roof area': String(p.roof), 'Year built': String(p.built), Phone: p.phone, Street: p.street, Town: p.town, Postcode: p.postcode,
+        Premises: p.name, 'Kind of premises': p.kind, 'Kind of roof': p.subKind, 'Roof area': String(p.roof), 'Year built': String(p.built), Owner: p.owner, 'Kind of owner': p.ownerKind, Phone: p.phone, Street: p.street, Town: p.town, Postcode: p.postcode, Latitude: p.lat.toFixed(6), Longitude: p.lon.toFixed(6),
       }),
     ),
   )

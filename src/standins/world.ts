@@ -32,6 +32,8 @@ export interface Premises {
   roof: number
   built: number
   phone: string
+  lat: number
+  lon: number
 }
 
 /** Somebody whom the checker knows to be behind an address. */
@@ -68,6 +70,11 @@ const MORE: readonly (readonly [suffix: string, kind: string])[] = [
   ['Swimming Pool', 'leisure'], ['Almshouses', 'housing body'], ['Furniture', 'workshop'], ['Nursing Home', 'care home'], ['Village Hall', 'hall'], ['Delicatessen', 'shop'],
 ]
 const ROLES = ['Site Manager', 'Estates Manager', 'Facilities Manager', 'Owner', 'Practice Manager', 'Head Gardener', 'Operations Director', 'Caretaker'] as const
+
+/** Somewhere around a town: the made-up county lies where there is nothing but the North Sea, its towns a dozen kilometres from each other. */
+function around(town: number, random: Random): { lat: number; lon: number } {
+  return { lat: 55.2 + Math.floor(town / 4) * 0.12 + random.next() * 0.03, lon: 1.2 + (town % 4) * 0.2 + random.next() * 0.05 }
+}
 
 /** What the outside knows: half of it is the county’s, so that much of what is found is known already; the rest is new. */
 export function world(seed = 77): { businesses: Business[]; premises: Premises[]; known: Known[] } {
@@ -107,6 +114,7 @@ export function world(seed = 77): { businesses: Business[]; premises: Premises[]
     return {
       key: `P${i}`, name: `${place} ${kind === 'house' ? 'House' : kind === 'works' ? 'Works' : kind === 'barn' ? 'Barn' : kind === 'hall' ? 'Hall' : 'Shed'}`, kind, subKind: random.pick(['pitched roof', 'flat roof', 'green roof']), town,
       street: `${1 + random.below(180)} ${random.pick(STREETS)}`, postcode: code(district), owner: company ? `${place} Estates Ltd` : name(), ownerKind: company ? 'company' : 'individual', roof: 40 + random.below(2400), built: 1860 + random.below(165), phone: random.chance(0.3) ? number() : '',
+      ...around(TOWNS.findIndex(([name]) => name === town), random),
     }
   })
   // Of every five people of the county the checker knows three; some by a profile of theirs.

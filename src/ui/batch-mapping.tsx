@@ -2,7 +2,7 @@
 
 import Link from 'next/link'
 import { useEffect, useState, useTransition } from 'react'
-import type { ContactRow, PersonRow, Refusal, SuppressionRow } from '@/core/clean/rows'
+import type { ContactRow, PersonRow, PremisesRow, Refusal, SuppressionRow } from '@/core/clean/rows'
 import type { Note } from '@/core/clean/notes'
 import { type BatchKind, type FieldRules, FIELDS, fieldLabel, RULED } from '@/core/match/columns'
 import { trialOf } from '@/core/match/how-mapped'
@@ -16,9 +16,9 @@ import { SavedMappings } from './saved-mappings'
 import { Spread } from './spread'
 import { TrialAccount } from './trial-account'
 
-type Stored = PersonRow | ContactRow | SuppressionRow | Refusal
+type Stored = PersonRow | ContactRow | SuppressionRow | PremisesRow | Refusal
 
-const KIND_NAME: Record<BatchKind, string> = { people: 'people', contacts: 'contacts that were made', suppressions: 'suppressions' }
+const KIND_NAME: Record<BatchKind, string> = { people: 'people', premises: 'premises', contacts: 'contacts that were made', suppressions: 'suppressions' }
 
 /** What each column holds, and the first rows as they will be stored. Nothing is in the directory yet. */
 export function BatchMapping({ batch, twin, actions, onBegun }: Pick<BatchAccount, 'batch' | 'twin'> & { actions: MappingActions; onBegun: () => void }) {
@@ -248,6 +248,22 @@ function Notes({ notes }: { notes: Note[] }) {
 
 function StoredRow({ stored }: { stored: Stored }) {
   if ('refused' in stored) return <span className="text-madder">Refused: {stored.refused}</span>
+  if ('position' in stored)
+    return (
+      <>
+        <b>{stored.name}</b> <span className="text-soft">{stored.kind}</span>
+        <span className="quiet block">
+          {[[stored.postal.street, stored.postal.town, stored.county, stored.postal.postcode].filter(Boolean).join(', '), stored.position && `${stored.position.lat}, ${stored.position.lon}`, stored.roofArea !== null && `roof ${stored.roofArea} m²`, stored.yearBuilt, stored.owner, stored.outsideId && `id ${stored.outsideId}`]
+            .filter(Boolean)
+            .join(' · ')}
+        </span>
+        {stored.doubts.map((doubt) => (
+          <span key={doubt} className="block text-[0.8125rem] break-words text-ochre">
+            {doubt}
+          </span>
+        ))}
+      </>
+    )
   if ('emails' in stored)
     return (
       <>

@@ -60,6 +60,11 @@ export function BatchRows({ batch, outcome, undone, settle, later, onLater, onSe
                       {row.person.name}
                     </Link>
                   )}
+                  {row.premises && (
+                    <Link href={`/directory/premises/${row.premises.id}`} className="font-semibold no-underline hover:underline">
+                      {row.premises.name}
+                    </Link>
+                  )}
                   {row.reason && <span className="quiet block">{row.reason}</span>}
                   {row.undone && (
                     <span className="block text-[12.5px] text-ochre">

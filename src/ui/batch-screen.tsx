@@ -67,7 +67,7 @@ export function BatchScreen({ first, mapping, settle, undo }: { first: BatchAcco
     )
   const shown = outcome ?? (batch.state === 'done' || batch.state === 'undone' ? (OUTCOMES.map(([o]) => o).find((o) => counts[o] > 0) ?? 'new') : null)
   const done = OUTCOMES.reduce((sum, [o]) => sum + counts[o], 0)
-  const words = batch.kind === 'people' ? OUTCOMES : OUTCOMES.map(([o, what, tone]): (typeof OUTCOMES)[number] => (o === 'new' ? [o, 'went into the ledger', tone] : [o, what, tone]))
+  const words = batch.kind === 'people' || batch.kind === 'premises' ? OUTCOMES : OUTCOMES.map(([o, what, tone]): (typeof OUTCOMES)[number] => (o === 'new' ? [o, 'went into the ledger', tone] : [o, what, tone]))
   return (
     <Spread
       width="500px"
@@ -139,7 +139,7 @@ export function BatchScreen({ first, mapping, settle, undo }: { first: BatchAcco
               <summary className="cursor-pointer font-semibold text-verdigris">Undo this batch</summary>
               <div className="mt-2 rounded-lg border border-rule bg-leaf p-3">
                 <p>
-                  {batch.kind === 'people'
+                  {batch.kind === 'people' || batch.kind === 'premises'
                     ? 'Records it created are withdrawn, and fields it changed go back, unless they were worked on since; those are kept and told. Nothing of the ledger is erased.'
                     : batch.kind === 'contacts'
                       ? 'Every contact it brought in is reversed by an entry. Nothing of the ledger is erased.'

@@ -2,7 +2,7 @@
 
 import Link from 'next/link'
 import { useDeferredValue, useEffect, useRef, useState, useTransition } from 'react'
-import type { OrganisationView, PeoplePage } from '@/core/outputs/views'
+import type { OrganisationView, PeoplePage, PremisesView } from '@/core/outputs/views'
 import { ask, Told } from './ask'
 import { useBook } from './book'
 import { count, day } from './figures'
@@ -13,11 +13,14 @@ import { usePeople } from './use-people'
 const SORTS = {
   people: ['name', 'organisation', 'town', 'last contact', 'newest'],
   organisations: ['name', 'town', 'people'],
+  premises: ['name', 'town', 'roof area'],
 } as const
 
-/** Everybody and every organisation: find as you type, sorted as asked. */
-export function DirectoryScreen({ find: first, show: open }: { find: string; show: 'people' | 'organisations' }) {
-  const [show, setShow] = useState<'people' | 'organisations'>(open)
+export type Shown = keyof typeof SORTS
+
+/** Everybody, every organisation and all premises: find as you type, sorted as asked. */
+export function DirectoryScreen({ find: first, show: open }: { find: string; show: Shown }) {
+  const [show, setShow] = useState<Shown>(open)
   const [typed, setTyped] = useState(first)
   const [sort, setSort] = useState<string>('name')
   const find = useDeferredValue(typed)
@@ -40,7 +43,8 @@ export function DirectoryScreen({ find: first, show: open }: { find: string; sho
       await put(side, chosen.size > 0 ? { people: [...chosen] } : { find })
       setChosen(new Set())
     })
-  const organisations = useOrganisations(show === 'organisations' ? find : null, sort)
+  const organisations = usePages<OrganisationView>('organisations', show === 'organisations' ? find : null, sort)
+  const premises = usePages<PremisesView>('premises', show === 'premises' ? find : null, sort)
   return (
     <main className="leaf leaf-whole bg-leaf" style={{ height: 'calc(100dvh - 53px)' }} tabIndex={0}>
       <div className="mx-auto max-w-[1080px]">
@@ -68,12 +72,13 @@ export function DirectoryScreen({ find: first, show: open }: { find: string; sho
           label="Tabs of the directory"
           open={show}
           onOpen={(key) => {
-            setShow(key as 'people' | 'organisations')
+            setShow(key as Shown)
             setSort('name')
           }}
           tabs={[
             { key: 'people', title: 'People', total: show === 'people' ? people.total : undefined },
             { key: 'organisations', title: 'Organisations', total: show === 'organisations' ? organisations.total : undefined },
+            { key: 'premises', title: 'Premises', total: show === 'premises' ? premises.total : undefined },
           ]}
         >
           <Link href="/directory/doubles" className="font-semibold text-verdigris no-underline hover:underline">
@@ -100,40 +105,45 @@ export function DirectoryScreen({ find: first, show: open }: { find: string; sho
         )}
         {show === 'people' ? (
           <PeopleTable people={people} label="People" choosing={hand ? { chosen, onChoose: choose } : undefined} empty={find ? 'Nobody in the directory matches what is typed.' : 'The directory is empty. Bring in a file under Intake.'} />
-        ) : (
+        ) : show === 'organisations' ? (
           <OrganisationTable {...organisations} />
+        ) : (
+          <PremisesTable {...premises} />
         )}
       </div>
     </main>
   )
 }
 
-function useOrganisations(find: string | null, sort: string) {
-  const [state, setState] = useState<{ total: number | null; rows: OrganisationView[]; told: string | null }>({ total: null, rows: [], told: null })
+/** Pages of organisations or premises, as many as were asked for. */
+function usePages<T>(what: 'organisations' | 'premises', find: string | null, sort: string) {
+  const [state, setState] = useState<{ total: number | null; rows: T[]; told: string | null }>({ total: null, rows: [], told: null })
   const [wanted, setWanted] = useState(60)
   useEffect(() => {
     if (find === null) return
     const abort = new AbortController()
     const fetchAll = async () => {
-      const rows: OrganisationView[] = []
+      const rows: T[] = []
       let total = 0
       for (let offset = 0; offset < wanted; offset += 60) {
-        const page = await ask<{ total: number; organisations: OrganisationView[] }>('/api/organisations', { find, sort, offset }, abort.signal)
-        rows.push(...page.organisations)
+        const page = await ask<{ total: number } & Record<typeof what, T[]>>(`/api/${what}`, { find, sort, offset }, abort.signal)
+        rows.push(...page[what])
         total = page.total
         if (rows.length >= total) break
       }
       setState({ total, rows, told: null })
     }
     fetchAll().catch((error) => {
-      if (!abort.signal.aborted) setState((before) => ({ ...before, told: error instanceof Told ? error.message : 'The organisations could not be shown.' }))
+      if (!abort.signal.aborted) setState((before) => ({ ...before, told: error instanceof Told ? error.message : `The ${what} could not be shown.` }))
     })
     return () => abort.abort()
-  }, [find, sort, wanted])
+  }, [what, find, sort, wanted])
   return { ...state, more: () => setWanted((n) => n + 60) }
 }
 
-function OrganisationTable({ total, rows, told, more }: ReturnType<typeof useOrganisations>) {
+type Pages<T> = ReturnType<typeof usePages<T>>
+
+function OrganisationTable({ total, rows, told, more }: Pages<OrganisationView>) {
   return (
     <>
       {told && <p className="told mt-3">{told}</p>}
@@ -165,6 +175,52 @@ function OrganisationTable({ total, rows, told, more }: ReturnType<typeof useOrg
                 <td>{o.town ?? '–'}</td>
                 <td className="figure">{count(o.people)}</td>
                 <td className="pl-8!">{o.lastAt ? day(o.lastAt) : 'never'}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      {total !== null && rows.length < total && (
+        <button type="button" className="button mt-3" onClick={more}>
+          Show more of {count(total)}
+        </button>
+      )}
+    </>
+  )
+}
+
+function PremisesTable({ total, rows, told, more }: Pages<PremisesView>) {
+  return (
+    <>
+      {told && <p className="told mt-3">{told}</p>}
+      {total === 0 && <p className="mt-6 text-soft">No premises match what is typed. They come in as files, GeoJSON among them, or from the premises register under Intake.</p>}
+      {rows.length > 0 && (
+        <table className="people" aria-label="Premises">
+          <thead>
+            <tr>
+              <th scope="col">Premises</th>
+              <th scope="col">Kind</th>
+              <th scope="col">Address</th>
+              <th scope="col" className="text-right!">
+                Roof, m²
+              </th>
+              <th scope="col" className="pl-8!">
+                Owner
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map((p) => (
+              <tr key={p.id}>
+                <td>
+                  <Link href={`/directory/premises/${p.id}`} className="text-[14px] font-semibold no-underline hover:underline">
+                    {p.name}
+                  </Link>
+                </td>
+                <td>{p.kind ?? '–'}</td>
+                <td>{p.postal || '–'}</td>
+                <td className="figure">{p.roofArea === null ? '–' : count(p.roofArea)}</td>
+                <td className="pl-8!">{p.owner ?? '–'}</td>
               </tr>
             ))}
           </tbody>

@@ -5,7 +5,7 @@ import { useRouter } from 'next/navigation'
 import { useRef, useState } from 'react'
 import { sendFile } from './send-file'
 
-const KINDS = '.csv,.tsv,.tab,.txt,.xlsx,.jsonl,.ndjson,.vcf,.vcard,.zip'
+const KINDS = '.csv,.tsv,.tab,.txt,.xlsx,.jsonl,.ndjson,.geojson,.vcf,.vcard,.zip'
 
 /** Takes in a file that is chosen or dropped, or rows that are pasted. */
 export function DropFile() {
@@ -47,7 +47,7 @@ export function DropFile() {
           <Upload size={16} aria-hidden="true" /> {part === null ? 'Choose a file' : part < 1 ? `${Math.round(part * 100)} % is here` : 'It is being looked through'}
         </button>
         <input ref={picker} type="file" accept={KINDS} aria-label="File" className="sr-only" tabIndex={-1} onChange={(event) => chosen(event.target.files?.[0])} />
-        <p className="quiet">or drop it here: CSV, a workbook, JSON Lines, vCards, or an archive of them, up to 500 MB. You see how its rows will be stored before anything is.</p>
+        <p className="quiet">or drop it here: CSV, a workbook, JSON Lines, GeoJSON, vCards, or an archive of them, up to 500 MB. You see how its rows will be stored before anything is.</p>
         {told && (
           <p role="alert" className="told">
             {told}

@@ -20,7 +20,16 @@ export function ReadingFields({ reading, choices, read, onTold }: { reading: Rea
   const { sheet, encoding, delimiter } = reading
   const kept = reading.format === 'csv' ? { encoding, delimiter } : reading.format === 'xlsx' ? { sheet } : {}
   return (
-    <details className="quiet">
+    <>
+      {(choices.swappable ?? 0) > 0 && !reading.swapped && (
+        <p role="status" className="said mt-3">
+          The coordinates look as if they had changed places: only the other way round do all {choices.swappable} points lie where premises are.{' '}
+          <button type="button" className="button px-2! py-0.5!" disabled={busy} onClick={() => again({ swapped: true })}>
+            Swap them
+          </button>
+        </p>
+      )}
+      <details className="quiet">
       <summary className="cursor-pointer py-0.5">{busy ? 'The file is being read again' : readingText(reading)}</summary>
       <div className="mt-2 grid grid-cols-2 gap-2.5 rounded-lg border border-rule bg-leaf p-3">
         {choices.entries && choices.entries.length > 1 && <Choose label="File in the archive" value={reading.entry ?? ''} all={choices.entries.map((name) => [name, name])} onChoose={(entry) => again({ entry })} />}
@@ -48,7 +57,8 @@ export function ReadingFields({ reading, choices, read, onTold }: { reading: Rea
         )}
         {table && <p className="col-span-2">Rows are counted from the first one that is not blank.</p>}
       </div>
-    </details>
+      </details>
+    </>
   )
 }
 

@@ -50,7 +50,7 @@ async function undoneCounts(id: number, by: string | null): Promise<BatchAccount
 export async function batchRows(_actor: Actor, id: number, of: { outcome: Outcome } | { undone: Undone }, offset = 0): Promise<{ total: number; rows: BatchRowView[] }> {
   const query = db()('batch_row as r').where({ 'r.batch_id': id, ...of })
   const [{ total }] = await query.clone().select(db().raw('count(*)::int as total'))
-  const rows = await query.leftJoin('person as p', 'p.id', 'r.person_id').orderBy('row_no').offset(offset).limit(PAGE).select('r.row_no', 'r.raw', 'r.reason', 'r.person_id', 'p.name', 'r.candidates', 'r.undone', 'r.undone_why')
+  const rows = await query.leftJoin('person as p', 'p.id', 'r.person_id').leftJoin('premises as m', 'm.id', 'r.premises_id').orderBy('row_no').offset(offset).limit(PAGE).select('r.row_no', 'r.raw', 'r.reason', 'r.person_id', 'p.name', 'r.premises_id', 'm.name as premises', 'r.candidates', 'r.undone', 'r.undone_why')
   const ids = rows.flatMap((r) => r.candidates ?? [])
   const candidates = await db()('person as p').leftJoin('organisation as o', 'o.id', 'p.organisation_id').whereIn('p.id', ids).select('p.id', 'p.name', 'o.name as organisation')
   return {
@@ -61,6 +61,7 @@ export async function batchRows(_actor: Actor, id: number, of: { outcome: Outcom
       raw: r.raw,
       reason: r.reason,
       person: r.person_id ? { id: r.person_id, name: r.name } : null,
+      premises: r.premises_id ? { id: r.premises_id, name: r.premises } : null,
       candidates: candidates.filter((c) => (r.candidates ?? []).includes(c.id)),
     })),
   }

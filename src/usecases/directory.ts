@@ -190,7 +190,8 @@ export async function openOrganisation(actor: Actor, id: number): Promise<Organi
   return { id, name: o.name, industry: o.industry, town: o.town, people: staff.length, lastAt: lastAt || null, postal: [o.street, o.town, o.postcode].filter(Boolean).join(', ') || null, county: o.county, headCount: o.head_count, staff, ledger: await ledgerOf(actor, 'organisation_id', [id]) }
 }
 
-async function ledgerOf(actor: Actor, column: 'person_id' | 'organisation_id', ids: number[]): Promise<LedgerItem[]> {
+/** The ledger of some records, the newest entries first. */
+export async function ledgerOf(actor: Actor, column: 'person_id' | 'organisation_id' | 'premises_id', ids: number[]): Promise<LedgerItem[]> {
   const rows = await db()('entry as e')
     .leftJoin('entry_value as v', 'v.id', 'e.value_id')
     .leftJoin('user as u', 'u.id', 'e.actor_id')

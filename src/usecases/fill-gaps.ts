@@ -115,7 +115,7 @@ export async function batchFromEnquiry(actor: Actor, id: number): Promise<number
       : items.filter(({ answer }) => answer !== null).map(({ key, data, answer, state }) => (data.person === undefined ? { ...answer, 'Source key': `${e.source} ${key}` } : { 'Record number': String(data.person), Name: data.title, ...only(answer ?? {}, data.lacks ?? []), Found: state }))
   if (items.every(({ answer }) => answer === null)) throw new Refused('It brought nothing that could come in.')
   const lines = rows.map((row) => JSON.stringify(row)).join('\n')
-  const batch = await receiveFile(actor, { name: `${e.name}.jsonl`, bytes: Buffer.from(lines), kind: 'people' })
+  const batch = await receiveFile(actor, { name: `${e.name}.jsonl`, bytes: Buffer.from(lines), kind: e.source === 'premises' ? 'premises' : 'people' })
   const rules = e.kind === 'fill' ? { name: 'blanks', role: 'blanks', organisation: 'blanks', address: 'blanks' } : {}
   await db()('batch').where({ id: batch }).update({ options: JSON.stringify({ rules }) })
   await db()('enquiry').where({ id }).update({ batch_id: batch })

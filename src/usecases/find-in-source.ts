@@ -90,15 +90,17 @@ async function withKnown(trx: Knex, source: string, items: Found[]) {
       [items.map((item) => organisationKey(item.name))] as never,
     )
   ).rows
+  const sites: { name_key: string; town: string | null }[] = source === 'premises' ? await trx('premises').where({ state: 'live' }).whereRaw('name_key = any(?::text[])', [items.map((item) => fold(item.name))]).select('name_key', 'town') : []
   const paid: { key: string; at: Date }[] = await trx('enquiry_item as i').join('enquiry as e', 'e.id', 'i.enquiry_id').where({ 'e.source': source, 'i.state': 'fetched' }).whereIn('i.key', items.map((item) => item.key)).groupBy('i.key').select('i.key').max('e.created_at as at')
   return items.map((item) => {
     const before = paid.find((p) => p.key === item.key)
-    const org = named.find((o) => o.people > 0 && o.name_key === organisationKey(item.name) && (o.town === null || fold(o.town) === fold(item.district)))
+    const site = sites.find((s) => s.name_key === fold(item.name) && (s.town === null || fold(s.town) === fold(item.district)))
+    const org = source === 'premises' ? undefined : named.find((o) => o.people > 0 && o.name_key === organisationKey(item.name) && (o.town === null || fold(o.town) === fold(item.district)))
     return {
       key: item.key,
       data: { title: item.name, detail: [item.subKind, item.district, item.postcode].filter(Boolean).join(', '), has: item.has },
-      state: before || org ? ('known' as const) : ('open' as const),
-      why: before ? 'came in by an enquiry before' : org ? `in the directory with ${org.people === 1 ? 'one person' : `${org.people} people`}` : null,
+      state: before || org || site ? ('known' as const) : ('open' as const),
+      why: before ? 'came in by an enquiry before' : site ? 'in the directory' : org ? `in the directory with ${org.people === 1 ? 'one person' : `${org.people} people`}` : null,
     }
   })
 }

@@ -22,7 +22,7 @@ export async function receiveFile(actor: Actor, { name, bytes, kind: asked }: In
   mustCoordinate(actor, 'Bringing in a file')
   return withIncoming(Buffer.isBuffer(bytes) ? once(bytes) : bytes, async (path) => {
     const shape = await refusing(() => look(path))
-    const kind = asked ?? guessKind(shape.header, shape.first)
+    const kind = asked ?? (shape.reading.format === 'geojson' ? 'premises' : guessKind(shape.header, shape.first))
     const print = await fingerprint(path)
     return db().transaction(async (trx) => {
       const [{ id }] = await trx('batch').insert({ kind, file_name: name.slice(0, 200), ...columnsOf(shape), ...(await mappingFor(trx, kind, shape)), actor_id: actor.id, created_at: now() }, 'id')

@@ -11,6 +11,7 @@ import { knownRecords } from './known-records'
 import { tellWork } from './news'
 import { runContacts } from './run-contacts'
 import { runPeople } from './run-people'
+import { runPremises } from './run-premises'
 import { finishSuppressions, runSuppressions } from './run-suppressions'
 
 const CHUNK = 500
@@ -92,6 +93,6 @@ export async function outcomesOf(trx: Knex, batch: Batch, rows: { row_no: number
   const headers = rows.filter((row) => isHeader(row.raw)).map((row) => ({ row_no: row.row_no, outcome: 'refused' as const, reason: 'this row is the header again' }))
   const others = rows.filter((row) => !isHeader(row.raw))
   if (batch.kind === 'people') return [...headers, ...(await runPeople(trx, batch, others, at, { known }))]
-  const run = batch.kind === 'contacts' ? runContacts : runSuppressions
+  const run = batch.kind === 'contacts' ? runContacts : batch.kind === 'premises' ? runPremises : runSuppressions
   return [...headers, ...(await run(trx, batch, others, at))]
 }

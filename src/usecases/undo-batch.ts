@@ -10,6 +10,7 @@ import { now } from '@/runtime/clock'
 import { type Actor, mustCoordinate, Refused } from './actor'
 import { enqueue } from './enqueue'
 import { tellWork } from './news'
+import { undoPremises } from './undo-premises'
 import { writePost } from './write-post'
 
 const CHUNK = 200
@@ -33,6 +34,7 @@ interface Row {
   row_no: number
   outcome: string | null
   person_id: number | null
+  premises_id: number | null
 }
 
 type Result = { undone: Undone; why: string | null }
@@ -48,7 +50,7 @@ export async function runUndo(id: number): Promise<void> {
     before = await db().transaction(async (trx) => {
       const batch: (Batch & { undone_by: string }) | undefined = await trx('batch').where({ id }).forUpdate().first()
       if (batch?.state !== 'undoing') return null
-      const rows: Row[] = await trx('batch_row').where({ batch_id: id }).where('row_no', '<', from).whereNull('undone').orderBy('row_no', 'desc').limit(CHUNK).select('row_no', 'outcome', 'person_id')
+      const rows: Row[] = await trx('batch_row').where({ batch_id: id }).where('row_no', '<', from).whereNull('undone').orderBy('row_no', 'desc').limit(CHUNK).select('row_no', 'outcome', 'person_id', 'premises_id')
       const results = await undoRows(trx, batch, rows)
       await trx.raw(
         `update batch_row b set undone = r.undone, undone_why = r.why from jsonb_to_recordset(?::jsonb) as r(row_no int, undone text, why text) where b.batch_id = ? and b.row_no = r.row_no`,
@@ -69,12 +71,14 @@ async function undoRows(trx: Knex, batch: Batch & { undone_by: string }, rows: R
   const results = new Map<number, Result>(rows.map((r) => [r.row_no, nothing]))
   if (batch.kind === 'suppressions') for (const row of acted) results.set(row.row_no, { undone: 'kept', why: 'suppressions stay; each can be lifted' })
   if (batch.kind === 'contacts') await undoContacts(trx, batch, acted, results)
-  if (batch.kind === 'people') {
-    const perPerson = new Map<number, Result>()
+  if (batch.kind === 'people' || batch.kind === 'premises') {
+    const undo = batch.kind === 'people' ? undoPerson : undoPremises
+    const perRecord = new Map<number, Result>()
     for (const row of acted) {
-      if (row.person_id === null) continue
-      let result = perPerson.get(row.person_id)
-      if (!result) perPerson.set(row.person_id, (result = await undoPerson(trx, batch, row.person_id)))
+      const id = row.person_id ?? row.premises_id
+      if (id === null) continue
+      let result = perRecord.get(id)
+      if (!result) perRecord.set(id, (result = await undo(trx, batch, id)))
       results.set(row.row_no, result)
     }
   }

@@ -8,6 +8,7 @@ import { fold } from './fold'
 import { type CleanName, cleanName, squeeze } from './name'
 import { cleanOrganisation } from './organisation'
 import { cleanPhone } from './phone'
+import { cleanOwnerKind, cleanPosition, cleanWhole, type OwnerKind, type Position } from './premises'
 import { cleanPostal, type PostalParts, postalKey } from './postal'
 import { emailTraits } from './email-traits'
 import { cleanWay } from './way'
@@ -40,6 +41,24 @@ export interface PersonRow {
 /** What somebody should look at in a row that came in, in words; null where there is nothing. */
 export function doubtsOf({ notes }: PersonRow): string | null {
   return notes.filter((note) => note.doubt).map((note) => note.what).join(', ') || null
+}
+
+/** A row of premises as it will be stored. */
+export interface PremisesRow {
+  outsideId: string | null
+  name: string
+  /** Whether the name is its own, and not only that of the street. */
+  named: boolean
+  kind: string | null
+  postal: PostalParts
+  county: string | null
+  position: Position | null
+  roofArea: number | null
+  yearBuilt: number | null
+  owner: string | null
+  ownerKind: OwnerKind | null
+  /** What somebody should look at, in words. */
+  doubts: string[]
 }
 
 export interface Who {
@@ -179,6 +198,43 @@ function cleanCount(raw: string): number | null | undefined {
   return found ? Number(found[1]) : undefined
 }
 
+/** Why premises that nobody could find are refused. */
+export const NOWHERE = 'it says neither a whole address nor where it lies'
+
+/** Cleans a row of premises, or says why it is refused. */
+export function premisesRow(row: string[], mapping: Mapping): PremisesRow | Refusal {
+  const cells = cellsOf(row, mapping)
+  if (row.every((cell) => cell.trim() === '')) return { refused: 'the row is empty' }
+  const long = badCell('premises', cells)
+  if (long) return long
+  const doubts: string[] = []
+  const orDoubt = <T>(value: T | undefined, cell: string | undefined, what: string): T | null => {
+    if (value === undefined) doubts.push(`“${squeeze(cell ?? '')}” is ${what} and was left out`)
+    return value ?? null
+  }
+  const found = cleanPosition(cells.latitude ?? '', cells.longitude ?? '')
+  if (found && 'wrong' in found) doubts.push(`${found.wrong}; the position was left out`)
+  const position = found && !('wrong' in found) ? found : null
+  const postal = cleanPostal(cells)
+  // An outside id may be that of premises we know.
+  if (!postalKey(postal) && !position && !text(cells.outsideId)) return { refused: [NOWHERE, ...doubts].join('; ') }
+  const name = text(cells.name)
+  return {
+    outsideId: text(cells.outsideId),
+    name: name ?? postal.street ?? 'Without a name',
+    named: name !== null && fold(name) !== fold(postal.street ?? ''),
+    kind: text(cells.kind),
+    postal,
+    county: text(cells.county),
+    position,
+    roofArea: orDoubt(cleanWhole(cells.roofArea ?? '', 10_000_000), cells.roofArea, 'no area in square metres'),
+    yearBuilt: orDoubt(cleanWhole(cells.yearBuilt ?? '', 2200), cells.yearBuilt, 'no year'),
+    owner: text(cells.owner),
+    ownerKind: orDoubt(cleanOwnerKind(cells.ownerKind ?? ''), cells.ownerKind, 'no kind of owner we know'),
+    doubts,
+  }
+}
+
 function whoOf(cells: Record<string, string>, region: string): Who | Refusal {
   const email = cleanEmail(cells.email ?? '')
   const phone = cleanPhone(cells.phone ?? '', region)
@@ -242,6 +298,7 @@ export function suppressionRow(row: string[], mapping: Mapping, region: string):
 }
 
 /** Cleans a row of any kind of batch. */
-export function cleanRow(kind: BatchKind, row: string[], mapping: Mapping, region: string, customs: readonly CustomField[] = []): PersonRow | ContactRow | SuppressionRow | Refusal {
+export function cleanRow(kind: BatchKind, row: string[], mapping: Mapping, region: string, customs: readonly CustomField[] = []): PersonRow | ContactRow | SuppressionRow | PremisesRow | Refusal {
+  if (kind === 'premises') return premisesRow(row, mapping)
   return kind === 'people' ? personRow(row, mapping, region, customs) : kind === 'contacts' ? contactRow(row, mapping, region) : suppressionRow(row, mapping, region)
 }

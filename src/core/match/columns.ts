@@ -29,6 +29,21 @@ export const FIELDS = {
     ['relation', 'Relation to us', ['relation', 'relationship', 'status', 'relation to us', 'contact type']],
     ['tags', 'Tags', ['tags', 'tag', 'labels', 'groups', 'keywords']],
   ],
+  premises: [
+    ['outsideId', 'Outside id', ['id', 'feature id', 'ref', 'reference', 'outside id', 'premises id', 'building id']],
+    ['name', 'Name', ['name', 'premises', 'building', 'building name', 'site', 'site name']],
+    ['kind', 'Kind', ['kind', 'kind of premises', 'type', 'building type', 'use']],
+    ['street', 'Street', ['street', 'address', 'address line 1', 'street address', 'address 1']],
+    ['town', 'Town', ['town', 'city', 'town city', 'place', 'district']],
+    ['county', 'County', ['county', 'region', 'state']],
+    ['postcode', 'Postcode', ['postcode', 'post code', 'zip', 'postal code', 'zip code']],
+    ['latitude', 'Latitude', ['latitude', 'lat', 'y']],
+    ['longitude', 'Longitude', ['longitude', 'lon', 'lng', 'long', 'x']],
+    ['roofArea', 'Roof area in m²', ['roof area', 'roof', 'roof area m2', 'area']],
+    ['yearBuilt', 'Year built', ['year built', 'built', 'year', 'built in']],
+    ['owner', 'Owner', ['owner', 'owner name', 'proprietor']],
+    ['ownerKind', 'Kind of owner', ['kind of owner', 'owner kind', 'owner type']],
+  ],
   contacts: [
     ['record', 'Our record number', ['record number', 'our record number']],
     ['outsideId', 'Outside id', ['id', 'record id', 'ref', 'contact id', 'outside id']],
@@ -84,11 +99,12 @@ const MOST = 0.7
 
 /** What cells of a field look like, where they can be told by themselves. In this order: an e-mail is no street. */
 const LOOKS: Record<BatchKind, [field: string, looks: (cell: string) => boolean][]> = {
+  premises: [['postcode', isPostcode], ['street', isStreet]],
   people: [
     ['email', isEmail],
     ['phone', isPhone],
-    ['postcode', (cell) => /^([A-Z]{1,2}\d[A-Z\d]?\s*\d[A-Z]{2}|\d{5}(-\d{4})?)$/i.test(cell)],
-    ['street', (cell) => /^\d+[a-z]?(\s*[-–/]\s*\d+)?,?\s+\p{L}{2,}/iu.test(cell)],
+    ['postcode', isPostcode],
+    ['street', isStreet],
     ['relation', (cell) => Boolean(cleanRelation(cell))],
     ['role', (cell) => classifyRole(cell).level !== null],
   ],
@@ -104,6 +120,14 @@ const LOOKS: Record<BatchKind, [field: string, looks: (cell: string) => boolean]
     ['since', (cell) => /\d/.test(cell) && cleanDate(cell) !== null],
     ['phone', isPhone],
   ],
+}
+
+function isPostcode(cell: string): boolean {
+  return /^([A-Z]{1,2}\d[A-Z\d]?\s*\d[A-Z]{2}|\d{5}(-\d{4})?)$/i.test(cell)
+}
+
+function isStreet(cell: string): boolean {
+  return /^\d+[a-z]?(\s*[-–/]\s*\d+)?,?\s+\p{L}{2,}/iu.test(cell)
 }
 
 function isEmail(cell: string): boolean {
@@ -153,6 +177,7 @@ export function mappingLacks(kind: BatchKind, mapping: Mapping): string | null {
   const twice = mapping.find((field, i) => field !== null && mapping.indexOf(field) !== i)
   if (twice) return `two columns are said to be ${fieldLabel(kind, twice)}`
   if (kind === 'people') return has('name', 'family') ? null : 'say which column holds the name'
+  if (kind === 'premises') return has('street', 'latitude') ? (has('latitude') === has('longitude') ? null : 'say which columns hold the latitude and the longitude, both of them') : 'say which column holds the street, or the latitude and longitude'
   if (kind === 'suppressions') return has('record', 'email', 'phone', 'outsideId', 'domain', 'organisation', 'street') ? null : 'say which column tells who is suppressed: an e-mail, phone, domain, street, organisation or outside id'
   if (!has('record', 'email', 'phone', 'outsideId', 'name')) return 'say which column tells who was contacted'
   return has('date') ? (has('channel') ? null : 'say which column holds the channel') : 'say which column holds the date'

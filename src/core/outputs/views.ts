@@ -1,5 +1,5 @@
 import type { CustomField } from '../clean/custom'
-import type { ContactRow, PersonRow, Refusal, SuppressionRow } from '../clean/rows'
+import type { ContactRow, PersonRow, PremisesRow, Refusal, SuppressionRow } from '../clean/rows'
 import type { Channel, Reason, Scope, ScreenedChannel, Way } from '../columns/person-record'
 import type { Phrase } from '../criteria/kind'
 import type { EditionFigures } from '../lists/compare-editions'
@@ -143,6 +143,26 @@ export interface PersonPage {
   came: { batch: number; file: string; at: string; row: number; cells: { title: string; cell: string }[] }[]
 }
 
+/** Premises as a row of a table. */
+export interface PremisesView {
+  id: number
+  name: string
+  kind: string | null
+  postal: string
+  roofArea: number | null
+  owner: string | null
+}
+
+export interface PremisesPage extends PremisesView {
+  state: string
+  outsideId: string | null
+  county: string | null
+  position: { lat: number; lon: number } | null
+  yearBuilt: number | null
+  ownerKind: string | null
+  ledger: LedgerItem[]
+}
+
 export interface OrganisationPage extends OrganisationView {
   postal: string | null
   county: string | null
@@ -223,6 +243,7 @@ export interface BatchRowView {
   raw: string[]
   reason: string | null
   person: { id: number; name: string } | null
+  premises: { id: number; name: string } | null
   candidates: { id: number; name: string; organisation: string | null }[]
 }
 
@@ -312,7 +333,7 @@ export interface BatchPreview {
   words: string[][]
   /** What each column was guessed to hold, and by what. */
   guesses: (Guess | null)[]
-  rows: { raw: string[]; shaped: string[]; stored: PersonRow | ContactRow | SuppressionRow | Refusal }[]
+  rows: { raw: string[]; shaped: string[]; stored: PersonRow | ContactRow | SuppressionRow | PremisesRow | Refusal }[]
   lacks: string | null
 }
 

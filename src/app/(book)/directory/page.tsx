@@ -7,5 +7,5 @@ export const metadata: Metadata = { title: 'Directory' }
 export default async function Page({ searchParams }: { searchParams: Promise<{ find?: string; show?: string }> }) {
   await actor()
   const { find = '', show } = await searchParams
-  return <DirectoryScreen key={find} find={find} show={show === 'organisations' ? 'organisations' : 'people'} />
+  return <DirectoryScreen key={find} find={find} show={show === 'organisations' || show === 'premises' ? show : 'people'} />
 }

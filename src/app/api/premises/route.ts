@@ -1,0 +1,9 @@
+import { answer } from '@/app/answer'
+import { findPremises } from '@/usecases/premises'
+
+export async function POST(request: Request) {
+  return answer(async (who) => {
+    const { find, sort, offset } = await request.json()
+    return findPremises(who, String(find ?? ''), sort, offset ?? 0)
+  })
+}

@@ -1,0 +1,118 @@
+import { fold } from '@/core/clean/fold'
+import { postalKey } from '@/core/clean/postal'
+import { NOWHERE, type PremisesRow, premisesRow } from '@/core/clean/rows'
+import { matchPremises, type PremisesKeys } from '@/core/match/same-premises'
+import { shaped } from '@/core/match/shaping'
+import type { Batch } from '@/core/outputs/views'
+import type { Knex } from '@/db/connection'
+import { type HandedType, insertRows, updateRows } from '@/db/insert-rows'
+import { isSet, nextIds, type RowOutcome } from '@/db/intake-store'
+import { type NewEntry, writeEntries } from '@/db/ledger'
+
+/** Premises as the table has them. */
+export interface PremisesColumns {
+  outside_id: string | null
+  name: string
+  named: boolean
+  kind: string | null
+  street: string | null
+  town: string | null
+  county: string | null
+  postcode: string | null
+  lat: number | null
+  lon: number | null
+  roof_area: number | null
+  year_built: number | null
+  owner: string | null
+  owner_kind: string | null
+}
+type Known = PremisesColumns & { id: number; address_key: string | null }
+
+/** What changes of premises are called in the ledger. Where they lie is one thing. */
+export const PREMISES_FIELDS: Record<string, keyof PremisesColumns> = {
+  'outside id': 'outside_id', name: 'name', kind: 'kind', street: 'street', town: 'town', county: 'county', postcode: 'postcode', 'roof area': 'roof_area', 'year built': 'year_built', owner: 'owner', 'kind of owner': 'owner_kind',
+}
+
+const TYPES: Record<string, HandedType> = {
+  outside_id: 'text', name: 'text', name_key: 'text', named: 'boolean', kind: 'text', street: 'text', town: 'text', county: 'text', postcode: 'text', address_key: 'text', lat: 'double precision', lon: 'double precision', roof_area: 'int', year_built: 'int', owner: 'text', owner_kind: 'text',
+}
+
+/** Columns that others follow from. */
+export const derived = (p: PremisesColumns) => ({ name_key: fold(p.name), address_key: postalKey({ street: p.street, town: p.town, postcode: p.postcode }) })
+
+export const positionText = (p: Pick<PremisesColumns, 'lat' | 'lon'>): string | null => (p.lat === null || p.lon === null ? null : `${p.lat}, ${p.lon}`)
+
+/** Brings in some rows of premises: matches each, creates or updates, and writes the ledger. Later rows see what earlier ones made. One transaction. */
+export async function runPremises(trx: Knex, batch: Batch, rows: { row_no: number; raw: string[] }[], at: Date): Promise<RowOutcome[]> {
+  const cleaned = rows.map(({ row_no, raw }) => ({ row_no, row: premisesRow(shaped(raw, batch.header.length, batch.shaping), batch.mapping) }))
+  const good = cleaned.flatMap(({ row }) => ('refused' in row ? [] : [row]))
+  const known = await near(trx, good)
+  const ids = await nextIds(trx, 'premises', good.length)
+  const made = new Map<number, Known>()
+  const changed = new Map<number, Known>()
+  const entries: NewEntry[] = []
+  const common = { at, actor: batch.actor_id, batch: batch.id }
+  const outcomes = cleaned.map(({ row_no, row }): RowOutcome => {
+    if ('refused' in row) return { row_no, outcome: 'refused', reason: row.refused }
+    const doubts = row.doubts.join(', ') || null
+    const found = matchPremises(keysOf(row), candidates(known, row).map((p) => ({ id: p.id, outsideId: p.outside_id, name: p.named ? p.name : null, address: p.address_key, position: p.lat !== null && p.lon !== null ? { lat: p.lat, lon: p.lon } : null })))
+    if (found.is === 'in doubt') return { row_no, outcome: 'in doubt', reason: found.why }
+    if (found.is === 'new' && !row.position && !postalKey(row.postal)) return { row_no, outcome: 'refused', reason: [NOWHERE, doubts].filter(Boolean).join('; ') }
+    if (found.is === 'new') {
+      const id = ids.shift() as number
+      const fresh = { id, ...columnsOf(row), address_key: postalKey(row.postal) }
+      made.set(id, fresh)
+      known.push(fresh)
+      entries.push({ ...common, premises: id, kind: 'created' })
+      return { row_no, outcome: 'new', reason: doubts, premises_id: id }
+    }
+    const premises = known.find((p) => p.id === found.id) as Known
+    const changes = changesOf(premises, row)
+    for (const { field, before, after } of changes) entries.push({ ...common, premises: premises.id, kind: 'change', field, before, after })
+    if (changes.length > 0 && !made.has(premises.id)) changed.set(premises.id, premises)
+    return { row_no, outcome: changes.length > 0 ? 'updated' : 'same', reason: [changes.map((c) => c.field).join(', '), `known by ${found.by}`, doubts].filter(Boolean).join(' · '), premises_id: premises.id }
+  })
+  const written = (p: Known) => ({ ...p, ...derived(p) })
+  await insertRows(trx, 'premises', { id: 'bigint', batch_id: 'bigint', created_at: 'timestamptz', ...TYPES }, [...made.values()].map((p) => ({ ...written(p), batch_id: batch.id, created_at: at })))
+  await updateRows(trx, 'premises', TYPES, [...changed.values()].map(written))
+  await writeEntries(trx, entries, at)
+  return outcomes
+}
+
+const keysOf = (row: PremisesRow): PremisesKeys => ({ outsideId: row.outsideId, name: row.named ? row.name : null, address: postalKey(row.postal), position: row.position })
+
+/** Live premises that share an outside id, an address or a name with some rows. */
+function near(trx: Knex, rows: PremisesRow[]): Promise<Known[]> {
+  return trx('premises')
+    .where({ state: 'live' })
+    .where((some) => some.whereRaw('outside_id = any(?::text[])', [rows.map((r) => r.outsideId).filter(isSet)]).orWhereRaw('address_key = any(?::text[])', [rows.map((r) => postalKey(r.postal)).filter(isSet)]).orWhereRaw('name_key = any(?::text[])', [rows.filter((r) => r.named).map((r) => fold(r.name))]))
+    .orderBy('id')
+    .select('id', 'address_key', 'outside_id', 'name', 'named', 'kind', 'street', 'town', 'county', 'postcode', 'lat', 'lon', 'roof_area', 'year_built', 'owner', 'owner_kind')
+}
+
+function candidates(known: Known[], row: PremisesRow): Known[] {
+  const address = postalKey(row.postal)
+  return known.filter((p) => (row.outsideId !== null && p.outside_id === row.outsideId) || (address !== null && p.address_key === address) || (row.named && p.named && fold(p.name) === fold(row.name)))
+}
+
+function columnsOf(row: PremisesRow): PremisesColumns {
+  return { outside_id: row.outsideId, name: row.name, named: row.named, kind: row.kind, ...row.postal, county: row.county, lat: row.position?.lat ?? null, lon: row.position?.lon ?? null, roof_area: row.roofArea, year_built: row.yearBuilt, owner: row.owner, owner_kind: row.ownerKind }
+}
+
+/** Makes premises what a row says of them, and gives what that changed. Empty cells change nothing; a name of the street alone gives way to one of its own. */
+function changesOf(premises: Known, row: PremisesRow): { field: string; before: string | null; after: string | null }[] {
+  const changes: { field: string; before: string | null; after: string | null }[] = []
+  const said = columnsOf(row)
+  for (const [field, column] of Object.entries(PREMISES_FIELDS)) {
+    const [before, after] = [premises[column], said[column]]
+    if (after === null || after === before || (column === 'name' && !row.named)) continue
+    changes.push({ field, before: before === null ? null : String(before), after: String(after) })
+    Object.assign(premises, { [column]: after, ...(column === 'name' ? { named: true } : {}) })
+  }
+  if (row.position && positionText(row.position) !== positionText(premises)) {
+    changes.push({ field: 'position', before: positionText(premises), after: positionText(row.position) })
+    Object.assign(premises, row.position)
+  }
+  premises.address_key = derived(premises).address_key
+  return changes
+}

@@ -1,0 +1,48 @@
+import type { Batch, Undone } from '@/core/outputs/views'
+import type { Knex } from '@/db/connection'
+import { type NewEntry, writeEntries } from '@/db/ledger'
+import { now } from '@/runtime/clock'
+import { derived, PREMISES_FIELDS, type PremisesColumns } from './run-premises'
+
+/** Takes back what a batch did to premises: those it created are withdrawn, fields go back, unless they were worked on since. */
+export async function undoPremises(trx: Knex, batch: Batch & { undone_by: string }, id: number): Promise<{ undone: Undone; why: string | null }> {
+  const premises: (PremisesColumns & { state: string; batch_id: number | null }) | undefined = await trx('premises').where({ id }).forUpdate().first()
+  if (premises?.state !== 'live') return { undone: 'kept', why: 'withdrawn already' }
+  const { rows } = await trx.raw(
+    `select e.id, e.kind, e.field, v.before, v.after, e.batch_id is not distinct from ? as mine from entry e left join entry_value v on v.id = e.value_id
+     where e.premises_id = ? and e.kind = 'change' and not exists (select 1 from entry r where r.reverses_id = e.id) and e.reverses_id is null order by e.id`,
+    [batch.id, id],
+  )
+  const common = { premises: id, at: now(), actor: batch.undone_by }
+  if (premises.batch_id === batch.id) {
+    if (rows.some((r: { mine: boolean }) => !r.mine)) return { undone: 'kept', why: 'worked on since: a change' }
+    await trx('premises').where({ id }).update({ state: 'withdrawn' })
+    await writeEntries(trx, [{ ...common, kind: 'withdrawn', batch: batch.id, note: `${batch.file_name} was undone` }], now())
+    return { undone: 'withdrawn', why: null }
+  }
+  const entries: NewEntry[] = []
+  const kept: string[] = []
+  const columns: Partial<PremisesColumns> = {}
+  for (const change of rows.filter((r: { mine: boolean }) => r.mine).reverse()) {
+    if (rows.some((r: { mine: boolean; field: string; id: number }) => !r.mine && r.field === change.field && r.id > change.id)) {
+      kept.push(change.field)
+      continue
+    }
+    Object.assign(columns, valuesOf(change.field, change.before))
+    entries.push({ ...common, kind: 'change', field: change.field, before: change.after, after: change.before, reverses: change.id })
+  }
+  if (entries.length > 0) await trx('premises').where({ id }).update({ ...columns, ...derived({ ...premises, ...columns }) })
+  await writeEntries(trx, entries, now())
+  const why = kept.length > 0 ? `${kept.join(', ')}: worked on since, and kept` : null
+  return entries.length > 0 ? { undone: 'put back', why } : { undone: 'kept', why: why ?? 'nothing of it stands any more' }
+}
+
+/** The columns that a field of the ledger stands for, with the value it had. */
+function valuesOf(field: string, before: string | null): Partial<PremisesColumns> {
+  if (field === 'position') {
+    const [lat, lon] = before === null ? [null, null] : before.split(', ').map(Number)
+    return { lat, lon }
+  }
+  const column = PREMISES_FIELDS[field]
+  return { [column]: before === null ? null : column === 'roof_area' || column === 'year_built' ? Number(before) : before }
+}
