@@ -63,7 +63,7 @@ test('a round of thousands is released whole: members, channels, the file, conta
   expect(rows).toHaveLength(CLEAR)
   expect(rows.map((r) => r.Name)).toEqual([...rows.map((r) => r.Name)].sort((a, b) => Number(a.slice(13)) - Number(b.slice(13))))
   expect(rows.map((r) => r['E-mail'])).not.toContain('p1@example.org')
-  expect(rows[0]).toMatchObject({ Id: '2', Name: 'Given Family 2', 'E-mail': 'p2@example.org' })
+  expect(rows[0]).toMatchObject({ 'Record number': '2', Name: 'Given Family 2', 'E-mail': 'p2@example.org' })
   const held = await t.app('round_member').where({ round_id: first, person_id: 1 }).first('held_by', 'evidence', 'why', 'card')
   expect(held.evidence).toMatchObject({ kind: 'suppression', reason: 'opt-out', of: 'person' })
   expect(held.card).toEqual({ name: 'Given Family 1', given: 'Given', family: 'Family 1', role: 'Estates lead', organisation: null, sort: 'family 00001' })
