@@ -79,6 +79,7 @@ export interface KnownOrganisation {
   key: string
   industry: string | null
   headCount: number | null
+  website: string | null
   county: string | null
   street: string | null
   town: string | null
@@ -87,7 +88,7 @@ export interface KnownOrganisation {
 
 /** Live organisations of some names. One look-up a name: asked for all at once, the planner takes the index of trigrams. */
 export async function organisationsNamed(trx: Knex, keys: string[]): Promise<KnownOrganisation[]> {
-  return trx('organisation').where({ live: true }).whereRaw('name_key in (select unnest(?::text[]))', [keys]).orderBy('id').select('id', 'name_key as key', 'industry', 'head_count as headCount', 'county', 'street', 'town', 'postcode')
+  return trx('organisation').where({ live: true }).whereRaw('name_key in (select unnest(?::text[]))', [keys]).orderBy('id').select('id', 'name_key as key', 'industry', 'head_count as headCount', 'website', 'county', 'street', 'town', 'postcode')
 }
 
 export const isSet = <T>(value: T | null | undefined): value is T => value !== null && value !== undefined

@@ -34,7 +34,7 @@ export const PARTS = {
   onAddress: {
     sql: `select a.person_id, a.id as address, ${SUPPRESSION} from address a join suppression_key k on k.key = a.key join suppression_standing s on s.id = k.suppression_id where {where}
       union all select a.person_id, a.id, ${SUPPRESSION} from address a join suppression_key k on k.key = a.domain_key join suppression_standing s on s.id = k.suppression_id
-        where s.scope = 'domain' and {where}`,
+        where s.scope in ('domain', 'post') and not exists (select 1 from suppression_key v where v.suppression_id = s.id and v.key = a.key) and {where}`,
     own: 'a.person_id',
     order: 'person_id, id',
   },

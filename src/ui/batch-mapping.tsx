@@ -273,6 +273,7 @@ function StoredRow({ stored }: { stored: Stored }) {
             ...[...stored.emails, ...stored.phones].map((a) => a.value),
             [stored.postal.street, stored.postal.town, stored.county, stored.postal.postcode].filter(Boolean).join(', '),
             stored.headCount !== null && `${stored.headCount} work there`,
+            stored.website,
             stored.relation,
             stored.tags.join(', '),
             stored.outsideId && `id ${stored.outsideId}`,

@@ -29,6 +29,16 @@ export function OrganisationScreen({ organisation: o, suppress }: { organisation
             <dd>{o.county ?? '–'}</dd>
             <dt className="text-soft">Head count</dt>
             <dd>{o.headCount === null ? 'unknown' : count(o.headCount)}</dd>
+            {o.website && (
+              <>
+                <dt className="text-soft">Website</dt>
+                <dd className="break-all">
+                  <a href={o.website} rel="noreferrer noopener nofollow" target="_blank">
+                    {o.website.replace(/^https?:\/\//, '')}
+                  </a>
+                </dd>
+              </>
+            )}
             <dt className="text-soft">People</dt>
             <dd>{count(o.staff.length)}</dd>
             <dt className="text-soft">Last contact</dt>

@@ -68,6 +68,12 @@ export function PersonScreen({ person, mayLift, actions }: { person: PersonPage;
                       {a.state.old && ', too long ago to count'}
                     </span>
                   )}
+                  {a.state && a.state.shared > 0 && (
+                    <span className="quiet">
+                      {' '}
+                      the organisation’s, {a.state.shared === 1 ? 'one other has' : `${count(a.state.shared)} others have`} it
+                    </span>
+                  )}
                   {a.about && <span className="quiet"> {a.about}</span>}
                   {a.suppressed && <span className="quiet"> suppressed: {a.suppressed}</span>}
                 </dd>

@@ -148,7 +148,8 @@ export async function openPerson(actor: Actor, id: number): Promise<PersonPage> 
 /** What checks have shown of somebody's e-mail addresses and calls of their numbers, by the address. */
 async function addressStates(person: number): Promise<Map<number, PersonPage['addresses'][number]['state']>> {
   const { rows } = await db().raw(
-    `select a.id, a.channel, c.state, c.why, c.source, coalesce(c.at, e.at) as at, e.result from address a left join email_check c on c.key = a.key and a.channel = 'email'
+    `select a.id, a.channel, (select count(distinct o.person_id)::int from address o join person p on p.id = o.person_id join person me on me.id = a.person_id
+         where o.key = a.key and o.channel = a.channel and o.person_id <> a.person_id and p.state = 'live' and p.organisation_id = me.organisation_id) as colleagues, c.state, c.why, c.source, coalesce(c.at, e.at) as at, e.result from address a left join email_check c on c.key = a.key and a.channel = 'email'
        left join lateral (select e.at, e.result from entry e where e.address_id = a.id and e.kind = 'contact' and tells(e.result) is not null and not exists (select 1 from entry r where r.reverses_id = e.id)
          order by e.at desc, e.id desc limit 1) e on a.channel = 'phone'
      where a.person_id = ? and a.channel in ('email', 'phone')`,
@@ -156,12 +157,13 @@ async function addressStates(person: number): Promise<Map<number, PersonPage['ad
   )
   const good = (await checkGoodFor(db())) * 86_400_000
   return new Map(
-    rows.map((r: { id: number; channel: string; state: string | null; why: string | null; source: string | null; at: Date | null; result: string | null }) => [
+    rows.map((r: { id: number; channel: string; colleagues: number; state: string | null; why: string | null; source: string | null; at: Date | null; result: string | null }) => [
       r.id,
       {
         is: r.channel === 'email' ? (r.state ?? 'not checked') : phoneState(r.result),
         at: r.at?.toISOString() ?? null,
         why: r.state ? `${r.why}, by the ${(r.source ?? '').toLowerCase()}` : r.result,
+        shared: r.colleagues,
         // Calls do not go by an age of their own; a check does.
         old: r.channel === 'email' && r.at !== null && now().getTime() - r.at.getTime() > good,
       },
@@ -187,7 +189,7 @@ export async function openOrganisation(actor: Actor, id: number): Promise<Organi
   const ids = (await db()('person').where({ organisation_id: id, state: 'live' }).orderBy('sort_key').limit(500).select('id')).map((p) => p.id)
   const staff = (await peoplePage(ids)).map(({ view }) => view)
   const lastAt = staff.map((p) => p.last?.at ?? '').reduce((a, b) => (b > a ? b : a), '')
-  return { id, name: o.name, industry: o.industry, town: o.town, people: staff.length, lastAt: lastAt || null, postal: [o.street, o.town, o.postcode].filter(Boolean).join(', ') || null, county: o.county, headCount: o.head_count, staff, ledger: await ledgerOf(actor, 'organisation_id', [id]) }
+  return { id, name: o.name, industry: o.industry, town: o.town, people: staff.length, lastAt: lastAt || null, postal: [o.street, o.town, o.postcode].filter(Boolean).join(', ') || null, county: o.county, headCount: o.head_count, website: o.website, staff, ledger: await ledgerOf(actor, 'organisation_id', [id]) }
 }
 
 /** The ledger of some records, the newest entries first. */

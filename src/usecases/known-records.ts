@@ -1,7 +1,7 @@
 import { fold } from '@/core/clean/fold'
 import type { PersonRow } from '@/core/clean/rows'
 import { organisationKey } from '@/core/clean/organisation'
-import { postalKey } from '@/core/clean/postal'
+import { comparablePostal } from '@/core/clean/postal'
 import type { Comparable } from '@/core/match/compare'
 import { weightsOf } from '@/core/match/estimate'
 import { KnownRecords } from '@/core/match/known-records'
@@ -47,7 +47,7 @@ export function comparableRow(row: PersonRow): Comparable {
     given: fold(row.name.given),
     family: fold(row.name.family),
     organisation: row.organisation ? organisationKey(row.organisation) : '',
-    street: streetOf(postalKey(row.postal)),
+    street: streetOf(comparablePostal(row.postal)),
     postcode: fold(row.postal.postcode ?? ''),
     town: fold(row.postal.town ?? ''),
     emails: row.emails.filter((e) => e.usable).map((e) => e.normal),

@@ -3,7 +3,7 @@ import { type CustomField, customKey } from '@/core/clean/custom'
 import { fold } from '@/core/clean/fold'
 import { nameKey } from '@/core/clean/name'
 import { organisationKey } from '@/core/clean/organisation'
-import { type PostalParts, postalKey } from '@/core/clean/postal'
+import { type PostalParts, comparablePostal } from '@/core/clean/postal'
 import type { RuledField } from '@/core/match/columns'
 import { shaped } from '@/core/match/shaping'
 import { doubtsOf, type PersonRow, personRow } from '@/core/clean/rows'
@@ -107,7 +107,7 @@ class PeopleRun {
       name: row.name.key,
       family: fold(row.name.family),
       organisation,
-      address: postalKey(row.postal),
+      address: comparablePostal(row.postal),
     }
     const near = new Set([...keys.emails, ...keys.phones, keys.outsideId && `id:${keys.outsideId}`, keys.name && `name:${keys.name}`].filter(isSet).flatMap((k) => [...(this.index.get(String(k)) ?? [])]))
     if (row.record !== null && decided === undefined) {
@@ -166,7 +166,7 @@ class PeopleRun {
       organisation,
       ...row.postal,
       county: row.county,
-      address: postalKey(row.postal),
+      address: comparablePostal(row.postal),
       tags: row.tags,
       custom: row.custom,
       emails: [],
@@ -176,7 +176,7 @@ class PeopleRun {
     this.people.set(id, { id, batch_id: this.batch.id, created_at: this.at, ...this.columns(person) })
     this.entries.push({ ...this.entry(person), kind: 'created' })
     this.addNumbers(person, row, false)
-    this.post(person, postalKey(row.postal) ? row.postal : org && postalKey(org) ? { street: org.street, town: org.town, postcode: org.postcode } : row.postal)
+    this.post(person, comparablePostal(row.postal) ? row.postal : org && comparablePostal(org) ? { street: org.street, town: org.town, postcode: org.postcode } : row.postal)
     this.remember(person)
     this.likely?.known.add(id, comparablePerson(person))
     return id
@@ -260,7 +260,7 @@ class PeopleRun {
     for (const field of ['street', 'town', 'postcode'] as const) if (after[field] !== before[field]) change(field, before[field], after[field] as string)
     if (postalText(after) === postalText(before)) return
     change('post', postalText(before) || null, postalText(after))
-    Object.assign(person, after, { address: postalKey(after) })
+    Object.assign(person, after, { address: comparablePostal(after) })
     this.movedOut.push(person.id)
     this.post(person, after)
   }
@@ -315,6 +315,7 @@ class PeopleRun {
     const told: Partial<KnownOrganisation> = {
       ...(row.industry !== null && fold(row.industry) !== fold(org.industry ?? '') ? { industry: row.industry } : {}),
       ...(row.headCount !== null && row.headCount !== org.headCount ? { headCount: row.headCount } : {}),
+      ...(row.website !== null && row.website !== org.website ? { website: row.website } : {}),
       ...(row.county !== null && org.county === null ? { county: row.county } : {}),
       ...(!org.street && !org.town && row.postal.street && row.postal.town ? row.postal : {}),
     }
@@ -326,7 +327,7 @@ class PeopleRun {
   }
 
   private newOrganisation(row: PersonRow, key: string): KnownOrganisation {
-    const org = { id: this.orgs.ids.shift() as number, key, industry: row.industry, headCount: row.headCount, county: row.county, ...row.postal }
+    const org = { id: this.orgs.ids.shift() as number, key, industry: row.industry, headCount: row.headCount, website: row.website, county: row.county, ...row.postal }
     this.orgs.known.push(org)
     this.organisations.push({ id: org.id, name: row.organisation, name_key: key, key: organisationKeyOf(key), batch_id: this.batch.id, created_at: this.at })
     this.changedOrganisations.set(org.id, org)
@@ -371,7 +372,7 @@ class PeopleRun {
   }
 
   async write(trx: Knex): Promise<void> {
-    const columnsOf = ({ industry, headCount, county, street, town, postcode }: KnownOrganisation) => ({ industry, head_count: headCount, county, street, town, postcode })
+    const columnsOf = ({ industry, headCount, website, county, street, town, postcode }: KnownOrganisation) => ({ industry, head_count: headCount, website, county, street, town, postcode })
     for (const row of this.organisations) {
       Object.assign(row, columnsOf(this.changedOrganisations.get(row.id as number) as KnownOrganisation))
       this.changedOrganisations.delete(row.id as number)
@@ -389,7 +390,7 @@ class PeopleRun {
   }
 }
 
-const TOLD: Record<string, HandedType> = { industry: 'text', head_count: 'int', county: 'text', street: 'text', town: 'text', postcode: 'text' }
+const TOLD: Record<string, HandedType> = { industry: 'text', head_count: 'int', website: 'text', county: 'text', street: 'text', town: 'text', postcode: 'text' }
 const ORGANISATION: Record<string, HandedType> = { id: 'bigint', name: 'text', name_key: 'text', key: 'bytea', batch_id: 'bigint', created_at: 'timestamptz', ...TOLD }
 
 const PERSON: Record<string, HandedType> = {

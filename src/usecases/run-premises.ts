@@ -1,5 +1,5 @@
 import { fold } from '@/core/clean/fold'
-import { postalKey } from '@/core/clean/postal'
+import { comparablePostal } from '@/core/clean/postal'
 import { NOWHERE, type PremisesRow, premisesRow } from '@/core/clean/rows'
 import { matchPremises, type PremisesKeys } from '@/core/match/same-premises'
 import { shaped } from '@/core/match/shaping'
@@ -38,7 +38,7 @@ const TYPES: Record<string, HandedType> = {
 }
 
 /** Columns that others follow from. */
-export const derived = (p: PremisesColumns) => ({ name_key: fold(p.name), address_key: postalKey({ street: p.street, town: p.town, postcode: p.postcode }) })
+export const derived = (p: PremisesColumns) => ({ name_key: fold(p.name), address_key: comparablePostal({ street: p.street, town: p.town, postcode: p.postcode }) })
 
 export const positionText = (p: Pick<PremisesColumns, 'lat' | 'lon'>): string | null => (p.lat === null || p.lon === null ? null : `${p.lat}, ${p.lon}`)
 
@@ -57,10 +57,10 @@ export async function runPremises(trx: Knex, batch: Batch, rows: { row_no: numbe
     const doubts = row.doubts.join(', ') || null
     const found = matchPremises(keysOf(row), candidates(known, row).map((p) => ({ id: p.id, outsideId: p.outside_id, name: p.named ? p.name : null, address: p.address_key, position: p.lat !== null && p.lon !== null ? { lat: p.lat, lon: p.lon } : null })))
     if (found.is === 'in doubt') return { row_no, outcome: 'in doubt', reason: found.why }
-    if (found.is === 'new' && !row.position && !postalKey(row.postal)) return { row_no, outcome: 'refused', reason: [NOWHERE, doubts].filter(Boolean).join('; ') }
+    if (found.is === 'new' && !row.position && !comparablePostal(row.postal)) return { row_no, outcome: 'refused', reason: [NOWHERE, doubts].filter(Boolean).join('; ') }
     if (found.is === 'new') {
       const id = ids.shift() as number
-      const fresh = { id, ...columnsOf(row), address_key: postalKey(row.postal) }
+      const fresh = { id, ...columnsOf(row), address_key: comparablePostal(row.postal) }
       made.set(id, fresh)
       known.push(fresh)
       entries.push({ ...common, premises: id, kind: 'created' })
@@ -79,19 +79,19 @@ export async function runPremises(trx: Knex, batch: Batch, rows: { row_no: numbe
   return outcomes
 }
 
-const keysOf = (row: PremisesRow): PremisesKeys => ({ outsideId: row.outsideId, name: row.named ? row.name : null, address: postalKey(row.postal), position: row.position })
+const keysOf = (row: PremisesRow): PremisesKeys => ({ outsideId: row.outsideId, name: row.named ? row.name : null, address: comparablePostal(row.postal), position: row.position })
 
 /** Live premises that share an outside id, an address or a name with some rows. */
 function near(trx: Knex, rows: PremisesRow[]): Promise<Known[]> {
   return trx('premises')
     .where({ state: 'live' })
-    .where((some) => some.whereRaw('outside_id = any(?::text[])', [rows.map((r) => r.outsideId).filter(isSet)]).orWhereRaw('address_key = any(?::text[])', [rows.map((r) => postalKey(r.postal)).filter(isSet)]).orWhereRaw('name_key = any(?::text[])', [rows.filter((r) => r.named).map((r) => fold(r.name))]))
+    .where((some) => some.whereRaw('outside_id = any(?::text[])', [rows.map((r) => r.outsideId).filter(isSet)]).orWhereRaw('address_key = any(?::text[])', [rows.map((r) => comparablePostal(r.postal)).filter(isSet)]).orWhereRaw('name_key = any(?::text[])', [rows.filter((r) => r.named).map((r) => fold(r.name))]))
     .orderBy('id')
     .select('id', 'address_key', 'outside_id', 'name', 'named', 'kind', 'street', 'town', 'county', 'postcode', 'lat', 'lon', 'roof_area', 'year_built', 'owner', 'owner_kind')
 }
 
 function candidates(known: Known[], row: PremisesRow): Known[] {
-  const address = postalKey(row.postal)
+  const address = comparablePostal(row.postal)
   return known.filter((p) => (row.outsideId !== null && p.outside_id === row.outsideId) || (address !== null && p.address_key === address) || (row.named && p.named && fold(p.name) === fold(row.name)))
 }
 

@@ -10,7 +10,7 @@ import { insertRows } from '@/db/insert-rows'
 import { addressKey, domainKey, organisationKeyOf } from '@/db/key'
 import { settings } from '@/runtime/settings'
 import { peopleMeant, peopleNamed } from './run-contacts'
-import { channelsOf, type NewSuppression, postKey, scopeOf, type Suppressed, writeSuppressions } from './suppress-people'
+import { channelsOf, type NewSuppression, postKey, postKeys, scopeOf, type Suppressed, writeSuppressions } from './suppress-people'
 
 /**
  * Brings in some rows of suppressions. A row with an e-mail or phone stands whether or not anybody has it; one with an
@@ -98,7 +98,7 @@ function keysOf(row: SuppressionRow): Buffer[] {
     ...(row.email ? [addressKey('email', row.email)] : []),
     ...(row.phone ? [addressKey('phone', row.phone)] : []),
     ...(row.domain ? [domainKey(row.domain)] : []),
-    ...(row.postal ? [postKey(row.postal)] : []),
+    ...(row.postal ? postKeys(row.postal) : []),
     ...(row.organisation ? [organisationKeyOf(organisationKey(row.organisation))] : []),
   ]
 }

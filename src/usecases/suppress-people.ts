@@ -3,6 +3,7 @@ import { type Channel, CHANNELS, type Reason, type Scope } from '@/core/columns/
 import type { Knex } from '@/db/connection'
 import { addressKey, domainKey, hintOf, organisationKeyOf } from '@/db/key'
 import { writeEntries } from '@/db/ledger'
+import { secondPostKey } from './write-post'
 
 /** Whom a suppression is of: a person, or whoever has an address, number, domain or organisation now or later. */
 export type Suppressed = { person: number } | { email: string } | { phone: string } | { domain: string } | { postal: PostalParts } | { organisation: { id: number | null; name: string; nameKey: string } }
@@ -87,12 +88,18 @@ function keysOf({ of, channels }: NewSuppression, addresses: { person_id: number
   if ('email' in of) return [{ channel: 'email', key: addressKey('email', of.email) }]
   if ('phone' in of) return [{ channel: 'phone', key: addressKey('phone', of.phone) }]
   if ('domain' in of) return [{ channel: 'domain', key: domainKey(of.domain) }]
-  if ('postal' in of) return [{ channel: 'post', key: postKey(of.postal) }]
+  if ('postal' in of) return postKeys(of.postal).map((key) => ({ channel: 'post', key }))
   if ('organisation' in of) return [{ channel: 'organisation', key: organisationKeyOf(of.organisation.nameKey) }]
   return addresses.filter((a) => a.person_id === of.person && a.channel !== 'post' && channels.includes(a.channel)).map(({ channel, key }) => ({ channel, key }))
 }
 
-/** The key of a postal address. Throws where it does not name a place to deliver to. */
+/** The keys of a postal address by both its comparable forms, so that it is found however either was written. */
+export function postKeys(postal: PostalParts): Buffer[] {
+  const second = secondPostKey(postal)
+  return [postKey(postal), ...(second ? [second] : [])]
+}
+
+/** The first key of a postal address. Throws where it does not name a place to deliver to. */
 export function postKey(postal: PostalParts): Buffer {
   const normal = postalKey(postal)
   if (normal === null) throw new Error('a postal address needs a street and a town or postcode')

@@ -2,7 +2,7 @@ import { customIdOf } from '@/core/clean/custom'
 import { organisationKey } from '@/core/clean/organisation'
 import { nameKey } from '@/core/clean/name'
 import { fold } from '@/core/clean/fold'
-import { type PostalParts, postalKey } from '@/core/clean/postal'
+import { type PostalParts, comparablePostal } from '@/core/clean/postal'
 import type { Batch, Undone } from '@/core/outputs/views'
 import { db, type Knex } from '@/db/connection'
 import { type NewEntry, writeEntries } from '@/db/ledger'
@@ -190,7 +190,7 @@ async function writeBack(trx: Knex, person: Record<string, unknown> & PostalPart
   const name = `${next.given} ${next.family}`.trim()
   await trx('person')
     .where({ id: person.id })
-    .update({ ...plain, name, name_key: nameKey(next.given, next.family) ?? '', sort_key: `${fold(next.family)} ${fold(next.given)}`.trim(), address_key: postalKey(next) })
+    .update({ ...plain, name, name_key: nameKey(next.given, next.family) ?? '', sort_key: `${fold(next.family)} ${fold(next.given)}`.trim(), address_key: comparablePostal(next) })
   if (post) await writePost(trx, person.id, next)
 }
 
@@ -203,7 +203,7 @@ async function undoOrganisations(trx: Knex, batch: Batch & { undone_by: string }
      order by e.id desc`,
     [batch.id],
   )
-  const column: Record<string, string> = { industry: 'industry', headCount: 'head_count', county: 'county', street: 'street', town: 'town', postcode: 'postcode' }
+  const column: Record<string, string> = { industry: 'industry', headCount: 'head_count', website: 'website', county: 'county', street: 'street', town: 'town', postcode: 'postcode' }
   for (const e of rows) await trx('organisation').where({ id: e.organisation_id }).update({ [column[e.field]]: e.field === 'headCount' && e.before !== null ? Number(e.before) : e.before })
   await writeEntries(
     trx,

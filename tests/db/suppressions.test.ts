@@ -49,6 +49,20 @@ describe('suppressions in every scope', () => {
     await liftSuppression(t.ines, id, 'sold')
     await expect(suppress(t.tam, { postal: { street: '1 Mill Lane', town: '', postcode: '' } }, word)).rejects.toThrow(/needs its street, and its town or postcode/)
   })
+  test('of a postal address with a unit, a direction or a post box, in whatever order, whichever came first', async () => {
+    await broughtIn(t.ines, 'units.csv', `${HEADER}U1,Ula Able,,,,"Flat 2, 4 N Weir Street",Thornmouth,PW1 9ZZ,\nU2,Uri Bell,,,,4 N Weir Street,Thornmouth,PW1 9ZZ,\nU3,Una Cole,,,,P.O. Box 12,Thornmouth,PW1 9ZZ,\n`)
+    const flat = await suppress(t.tam, { postal: { street: '4 North Weir St, Apt 2', town: 'Thornmouth', postcode: 'PW1 9ZZ' } }, word)
+    const box = await suppress(t.tam, { postal: { street: 'Post Office Box 12', town: '', postcode: 'pw19zz' } }, word)
+    expect([(await reach('U1')).post, (await reach('U2')).post, (await reach('U3')).post]).toEqual(['closed', 'open', 'closed'])
+    // Somebody who comes in later, written the third way.
+    await broughtIn(t.ines, 'later-unit.csv', `${HEADER}U4,Udo Dean,,,,"Apartment 2, 4 North Weir Street",Thornmouth,PW1 9ZZ,\n`)
+    expect((await reach('U4')).post).toBe('closed')
+    const page = await openPerson(t.ines, await idOf('U1'))
+    expect(page.suppressions.map((s) => s.id)).toEqual([flat])
+    expect((await suppressionIndex(t.ines, '')).rows.find((r) => r.id === flat)?.catches).toBe(2)
+    for (const id of [flat, box]) await liftSuppression(t.ines, id, 'sold')
+    expect((await reach('U4')).post).toBe('open')
+  })
   test('of an organisation: everybody there, those who come later too, by every channel or some', async () => {
     const o = await t.app('organisation').where({ name: 'Sedge Homes' }).first('id')
     const id = await suppress(t.tam, { organisation: o.id }, { ...word, channels: ['phone'] })

@@ -39,7 +39,7 @@ for (const round of await db('round as r').join('list as l', 'l.id', 'r.list_id'
 const count = async (query: PromiseLike<{ n?: string | number } | undefined>) => Number((await query)?.n)
 const failed = await count(db('address').whereNotNull('failed_at').count('* as n').first())
 const emails = await count(db('address').where({ channel: 'email', usable: true }).count('* as n').first())
-const domainKeys = await count(db('address').whereNotNull('domain_key').count('* as n').first())
+const domainKeys = await count(db('address').where({ channel: 'email' }).whereNotNull('domain_key').count('* as n').first())
 console.log(JSON.stringify({ migrations, lists, rounds, failed, emails, domainKeys }))
 await engine.close()
 await db.destroy()

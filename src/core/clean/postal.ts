@@ -25,12 +25,45 @@ export function cleanPostal(raw: { street?: string; town?: string; postcode?: st
   }
 }
 
-/** Comparable form of an address, or null where it does not name a place to deliver to. */
+/**
+ * The first comparable form of an address, by which suppressions and addresses were keyed from the beginning, so that it never
+ * changes; null where it does not name a place to deliver to.
+ */
 export function postalKey({ street, town, postcode }: PostalParts): string | null {
   if (!street || !(town || postcode)) return null
   const words = fold(street).split(' ')
   const expanded = words.map((word, i) => (i > 0 && SHORT[word]) || word).join(' ')
   return `${expanded}|${postcode ? fold(postcode).replaceAll(' ', '') : fold(town as string)}`
+}
+
+/** More street types (common practice, no source). */
+const TYPES: Record<string, string> = { ...SHORT, blvd: 'boulevard', hwy: 'highway', pkwy: 'parkway', trl: 'trail', wy: 'way', grn: 'green', gr: 'grove', gro: 'grove', pk: 'park', pde: 'parade', yd: 'yard', ests: 'estates', est: 'estate', ind: 'industrial' }
+const DIRECTIONS: Record<string, string> = { n: 'north', s: 'south', e: 'east', w: 'west', ne: 'north east', nw: 'north west', se: 'south east', sw: 'south west' }
+const UNITS: Record<string, string> = { flat: 'flat', apartment: 'flat', apt: 'flat', unit: 'unit', suite: 'suite', ste: 'suite', room: 'room', rm: 'room', floor: 'floor', flr: 'floor' }
+const UNIT_ID = /^(\d+[a-z]?|[a-z])$/
+
+/**
+ * A street in the one order and wording it is compared in: the unit first, a post box by its number, directions and street
+ * types in full. *4 Mill Ln, Apt 2* and *Flat 2, 4 Mill Lane* are one.
+ */
+export function comparableStreet(street: string): string {
+  let words = fold(street).replace(/^(?:p ?o|post office) box\b/, 'po box').replace(/^box (?=\d)/, 'po box ').split(' ')
+  if (words[0] === 'po' && words[1] === 'box') return words.join(' ')
+  const unit: string[] = []
+  const at = words.findIndex((word, i) => UNITS[word] && ((words[i + 1] !== undefined && UNIT_ID.test(words[i + 1])) || (UNITS[word] === 'floor' && /^\d+(st|nd|rd|th)$/.test(words[i - 1] ?? ''))))
+  if (at >= 0) {
+    const before = /^\d+(st|nd|rd|th)$/.test(words[at - 1] ?? '') && UNITS[words[at]] === 'floor'
+    unit.push(UNITS[words[at]], before ? words[at - 1].replace(/\D/g, '') : words[at + 1])
+    words = words.filter((_, i) => i !== at && i !== (before ? at - 1 : at + 1))
+  }
+  const named = words.map((word, i) => (i > 0 && ((words.length > 2 && DIRECTIONS[word]) || TYPES[word])) || word)
+  return [...unit, ...named].join(' ')
+}
+
+/** The comparable form of an address by which records are matched, and by which suppressions are found besides; null where it names no place to deliver to. */
+export function comparablePostal({ street, town, postcode }: PostalParts): string | null {
+  if (!street || !(town || postcode)) return null
+  return `${comparableStreet(street)}|${postcode ? fold(postcode).replaceAll(' ', '') : fold(town as string)}`
 }
 
 /** An address a letter can be sent to needs a street and a town or postcode. The reason it cannot, or null. */

@@ -12,7 +12,9 @@ import { cleanOwnerKind, cleanPosition, cleanWhole, type OwnerKind, type Positio
 import { cleanPostal, type PostalParts, postalKey } from './postal'
 import { emailTraits } from './email-traits'
 import { cleanWay } from './way'
+import { cleanIndustry } from './industry'
 import { type Note, whatWasDone } from './notes'
+import { cleanWebsite } from './website'
 import { cleanRelation } from './relation'
 
 export type Refusal = { refused: string }
@@ -27,6 +29,8 @@ export interface PersonRow {
   organisation: string | null
   industry: string | null
   headCount: number | null
+  /** The organisation’s. */
+  website: string | null
   county: string | null
   emails: (CleanAddress & { raw: string })[]
   phones: (CleanAddress & { raw: string })[]
@@ -128,6 +132,8 @@ export function personRow(row: string[], mapping: Mapping, region: string, custo
   const record = squeeze(cells.record ?? '')
   if (!RECORD.test(record)) return { refused: `“${record}” is not a record number of ours` }
   const headCount = cleanCount(cells.headCount ?? '')
+  const industry = cleanIndustry(cells.industry ?? '')
+  const website = cleanWebsite(cells.website ?? '')
   const addresses = (fields: string[], clean: (raw: string) => CleanAddress | null) =>
     fields.flatMap((field) => {
       const cleaned = clean(cells[field] ?? '')
@@ -139,8 +145,9 @@ export function personRow(row: string[], mapping: Mapping, region: string, custo
     name,
     role: text(cells.role),
     organisation: cleanOrganisation(cells.organisation ?? ''),
-    industry: text(cells.industry),
+    industry: industry?.value ?? null,
     headCount: headCount ?? null,
+    website: website ?? null,
     county: text(cells.county),
     emails: addresses(['email', 'email2'], cleanEmail),
     phones: addresses(['phone', 'phone2'], (raw) => cleanPhone(raw, region)),
@@ -151,6 +158,8 @@ export function personRow(row: string[], mapping: Mapping, region: string, custo
     notes: [],
   }
   person.notes = notesOn(person, cells, headCount === undefined)
+  if (industry?.done || industry?.doubt) person.notes.push({ field: 'industry', raw: cells.industry, value: industry.value, what: industry.done ?? industry.doubt ?? '', doubt: industry.doubt !== null })
+  if (website === undefined) person.notes.push({ field: 'website', raw: cells.website, value: '', what: `“${squeeze(cells.website)}” is no web address and was left out`, doubt: true })
   for (const field of customs) {
     const raw = cells[customKey(field.id)] ?? ''
     const value = cleanCustom(field, raw)
@@ -169,7 +178,7 @@ function notesOn(row: PersonRow, cells: Record<string, string>, noHeadCount: boo
   const rawName = cells.name ?? [cells.given, cells.family].filter(Boolean).join(' ')
   note('name', rawName, row.name.name, row.name.done.join(', '))
   note('name', rawName, row.name.name, row.name.incomplete, true)
-  for (const field of ['role', 'organisation', 'industry', 'county'] as const) note(field, cells[field] ?? '', row[field] ?? '', row[field] && whatWasDone(cells[field], row[field]))
+  for (const field of ['role', 'organisation', 'county'] as const) note(field, cells[field] ?? '', row[field] ?? '', row[field] && whatWasDone(cells[field], row[field]))
   for (const field of ['street', 'town', 'postcode'] as const) note(field, cells[field] ?? '', row.postal[field] ?? '', row.postal[field] && whatWasDone(cells[field], row.postal[field]))
   for (const email of row.emails) {
     note('email', email.raw, email.value, whatWasDone(email.raw, email.value))

@@ -18,6 +18,7 @@ export const FIELDS = {
     ['organisation', 'Organisation', ['organisation', 'organization', 'company', 'employer', 'account', 'organisation name', 'school']],
     ['industry', 'Organisation’s industry', ['industry', 'sector', 'type', 'organisation type', 'kind']],
     ['headCount', 'Organisation’s head count', ['head count', 'headcount', 'employees', 'staff', 'number of employees', 'size']],
+    ['website', 'Organisation’s website', ['website', 'web', 'url', 'web address', 'homepage', 'web site']],
     ['email', 'E-mail', ['email', 'e mail', 'email address', 'mail', 'work email']],
     ['email2', 'Second e-mail', ['email 2', 'second email', 'other email', 'personal email']],
     ['phone', 'Phone', ['phone', 'telephone', 'tel', 'phone number', 'work phone', 'direct line']],
@@ -102,6 +103,7 @@ const LOOKS: Record<BatchKind, [field: string, looks: (cell: string) => boolean]
   premises: [['postcode', isPostcode], ['street', isStreet]],
   people: [
     ['email', isEmail],
+    ['website', (cell) => /^(https?:\/\/|www\.)\S+$/i.test(cell)],
     ['phone', isPhone],
     ['postcode', isPostcode],
     ['street', isStreet],

@@ -133,7 +133,7 @@ export interface PersonPage {
   custom: { field: CustomField; value: string | null }[]
   outsideId: string | null
   postal: string | null
-  addresses: { id: number; channel: Channel; value: string; usable: boolean; why: string | null; /** Of an e-mail: whose it looks to be. */ about: string | null; /** What checks or calls have shown of it, and when. */ state: { is: string; at: string | null; why: string | null; old: boolean } | null; suppressed: string | null }[]
+  addresses: { id: number; channel: Channel; value: string; usable: boolean; why: string | null; /** Of an e-mail: whose it looks to be. */ about: string | null; /** What checks or calls have shown of it, and when. */ state: { is: string; at: string | null; why: string | null; /** How many others of the organisation have it. */ shared: number; old: boolean } | null; suppressed: string | null }[]
   suppressions: { id: number; reason: Reason; scope: Scope; who: string; channels: Channel[]; since: string; until: string | null; word: string; by: string; lifted: { at: string; word: string; by: string } | null }[]
   lists: { list: string; listId: number; round: number; roundId: number; heldBack: boolean }[]
   ledger: LedgerItem[]
@@ -167,6 +167,7 @@ export interface OrganisationPage extends OrganisationView {
   postal: string | null
   county: string | null
   headCount: number | null
+  website: string | null
   staff: PersonView[]
   ledger: LedgerItem[]
 }

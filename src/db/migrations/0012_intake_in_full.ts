@@ -33,6 +33,7 @@ export async function up(knex: Knex): Promise<void> {
     );
     create unique index on custom_field (lower(name));
     grant select, insert, update on custom_field to arch_app;
+    alter table organisation add website text;
     alter table person add custom jsonb not null default '{}';
   `)
 }
@@ -40,6 +41,7 @@ export async function up(knex: Knex): Promise<void> {
 export async function down(knex: Knex): Promise<void> {
   await knex.raw(`
     alter table person drop column custom;
+    alter table organisation drop column website;
     drop table custom_field, mapping_profile;
     alter table column_mapping drop column shaping;
     alter table batch drop column shaping;
