@@ -17,11 +17,24 @@ export const organisationKeyOf = (nameKey: string): Buffer => keyed(`organisatio
 
 let secret: { of: string; key: Buffer } | null = null
 
+/** So many keys are remembered: domains and organisations come again and again, and a row is keyed to be found and to be stored. */
+const REMEMBERED = 20_000
+const remembered = new Map<string, Buffer>()
+
 /** The HMAC of a text under the application's secret. */
 export function keyed(text: string): Buffer {
   const { ARCH_SECRET } = settings()
-  if (secret?.of !== ARCH_SECRET) secret = { of: ARCH_SECRET, key: createHmac('sha256', ARCH_SECRET).update('address').digest() }
-  return createHmac('sha256', secret.key).update(text).digest()
+  if (secret?.of !== ARCH_SECRET) {
+    secret = { of: ARCH_SECRET, key: createHmac('sha256', ARCH_SECRET).update('address').digest() }
+    remembered.clear()
+  }
+  let key = remembered.get(text)
+  if (!key) {
+    key = createHmac('sha256', secret.key).update(text).digest()
+    if (remembered.size >= REMEMBERED) remembered.clear()
+    remembered.set(text, key)
+  }
+  return key
 }
 
 /** What can be shown of an address or number without telling it whole. */

@@ -7,10 +7,11 @@ import { troubleOf } from '@/db/trouble'
 import { rowsOf, Unreadable } from '@/formats'
 import { now } from '@/runtime/clock'
 import { withFileOf } from './batch-file'
+import { customFields } from './custom-fields'
 import { knownRecords } from './known-records'
 import { tellWork } from './news'
 import { runContacts } from './run-contacts'
-import { runPeople } from './run-people'
+import { cleanPerson, type OpenRow, runPeople } from './run-people'
 import { runPremises } from './run-premises'
 import { finishSuppressions, runSuppressions } from './run-suppressions'
 
@@ -26,7 +27,7 @@ export async function runBatch(id: number, heard: (done: number, total: number) 
   try {
     const total = await storeRows(batch)
     const known = await db().transaction((trx) => knownFor(trx, batch))
-    for (let after: number | null = 0; after !== null; ) after = await runChunk(batch, known, after, total, heard)
+    for (let next: Next | null = { after: 0, ahead: null }; next !== null; ) next = await runChunk(batch, known, next, total, heard)
   } catch (error) {
     if (error instanceof Unreadable) {
       await db()('batch').where({ id }).update({ state: 'failed', error: `The file could not be read to its end: ${error.message} The rows before that place are kept.`, finished_at: now() })
@@ -60,25 +61,48 @@ async function storeRows(batch: Batch): Promise<number> {
   return total
 }
 
-/** Brings in the next rows after one of them, and gives the last that was settled; null once there is none left. */
-async function runChunk(batch: Batch, known: KnownRecords | undefined, after: number, total: number, heard: (done: number, total: number) => void): Promise<number | null> {
+/** The row after which a run goes on, and the rows that were read from there while those before them were being written. */
+interface Next {
+  after: number
+  ahead: Promise<Ahead> | null
+}
+interface Ahead {
+  /** How many rows were done when these came next: where others did some meanwhile, they are read anew. */
+  done: number
+  rows: OpenRow[]
+}
+
+/** Reads and cleans the next rows of people while the database is busy with the ones before them. */
+async function readAhead(batch: Batch, after: number, done: number): Promise<Ahead> {
+  const rows: OpenRow[] = await openRows(db(), batch.id, after, CHUNK)
+  const customs = await customFields(db())
+  for (const row of rows) row.row = cleanPerson(batch, row.raw, customs)
+  return { done, rows }
+}
+
+/** Brings in the next rows, and gives where to go on; null once there is none left. */
+async function runChunk(batch: Batch, known: KnownRecords | undefined, { after, ahead }: Next, total: number, heard: (done: number, total: number) => void): Promise<Next | null> {
+  const read = await ahead
   const at = now()
   const run = await db().transaction(async (trx) => {
     const held: Batch = await trx('batch').where({ id: batch.id }).forUpdate().first()
     if (held.state === 'done') return null
-    const rows = await openRows(trx, batch.id, after, CHUNK)
-    if (rows.length > 0) await settleRows(trx, batch.id, await outcomesOf(trx, batch, rows, at, known))
-    const finished = rows.length < CHUNK
-    if (finished && batch.kind === 'suppressions') await finishSuppressions(trx, batch, at)
+    const rows = read && read.done === held.rows_done ? read.rows : await openRows(trx, batch.id, after, CHUNK)
     const rowsDone = held.rows_done + rows.length
+    const next: Next | null = rows.length < CHUNK ? null : { after: rows[rows.length - 1].row_no, ahead: batch.kind === 'people' ? readAhead(batch, rows[rows.length - 1].row_no, rowsDone) : null }
+    // Where this transaction fails nobody waits for them.
+    next?.ahead?.catch(() => {})
+    if (rows.length > 0) await settleRows(trx, batch.id, await outcomesOf(trx, batch, rows, at, known))
+    const finished = next === null
+    if (finished && batch.kind === 'suppressions') await finishSuppressions(trx, batch, at)
     await trx('batch')
       .where({ id: batch.id })
       .update({ state: finished ? 'done' : 'running', rows_done: rowsDone, finished_at: finished ? at : null, error: null })
     if (finished) await tellWork(trx, batch.actor_id, `${batch.file_name} is in, all ${rowsDone.toLocaleString('en-GB')} rows of it.`, `/intake/${batch.id}`)
-    return finished ? null : { done: rowsDone, last: rows[rows.length - 1].row_no }
+    return next && { done: rowsDone, next }
   })
   heard(run?.done ?? total, total)
-  return run?.last ?? null
+  return run?.next ?? null
 }
 
 /** Everybody whom rows of a batch may be, where they are looked for by likeness. */
@@ -87,7 +111,7 @@ export async function knownFor(trx: Knex, batch: Batch): Promise<KnownRecords | 
 }
 
 /** What becomes of some rows of a batch, whatever its kind, in the caller's transaction. */
-export async function outcomesOf(trx: Knex, batch: Batch, rows: { row_no: number; raw: string[] }[], at: Date, known?: KnownRecords): Promise<RowOutcome[]> {
+export async function outcomesOf(trx: Knex, batch: Batch, rows: OpenRow[], at: Date, known?: KnownRecords): Promise<RowOutcome[]> {
   // The header once more in the middle, as where files were put together, is no row.
   const isHeader = (raw: string[]) => batch.reading.headerRow > 0 && batch.header.length > 1 && batch.header.every((title, i) => (raw[i] ?? '').trim() === title)
   const headers = rows.filter((row) => isHeader(row.raw)).map((row) => ({ row_no: row.row_no, outcome: 'refused' as const, reason: 'this row is the header again' }))

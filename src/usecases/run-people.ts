@@ -6,7 +6,7 @@ import { organisationKey } from '@/core/clean/organisation'
 import { type PostalParts, comparablePostal } from '@/core/clean/postal'
 import type { RuledField } from '@/core/match/columns'
 import { shaped } from '@/core/match/shaping'
-import { doubtsOf, type PersonRow, personRow } from '@/core/clean/rows'
+import { doubtsOf, type PersonRow, personRow, type Refusal } from '@/core/clean/rows'
 import type { KnownRecords } from '@/core/match/known-records'
 import { type Match, match } from '@/core/match/same'
 import { scored } from '@/core/match/scored'
@@ -44,10 +44,19 @@ export interface Matching {
   decided?: Decided
 }
 
+/** A row of a batch that nothing has become of yet, cleaned already or not. */
+export interface OpenRow {
+  row_no: number
+  raw: string[]
+  row?: PersonRow | Refusal
+}
+
+export const cleanPerson = (batch: Batch, raw: string[], customs: readonly CustomField[]): PersonRow | Refusal => personRow(shaped(raw, batch.header.length, batch.shaping), batch.mapping, settings().ARCH_REGION, customs)
+
 /** Brings in some rows of people: matches each, creates or updates, and writes the ledger. One transaction. */
-export async function runPeople(trx: Knex, batch: Batch, rows: { row_no: number; raw: string[] }[], at: Date, { known, decided }: Matching = {}): Promise<RowOutcome[]> {
+export async function runPeople(trx: Knex, batch: Batch, rows: OpenRow[], at: Date, { known, decided }: Matching = {}): Promise<RowOutcome[]> {
   const customs = await customFields(trx)
-  const cleaned = rows.map(({ row_no, raw }) => ({ row_no, row: personRow(shaped(raw, batch.header.length, batch.shaping), batch.mapping, settings().ARCH_REGION, customs) }))
+  const cleaned = rows.map(({ row_no, raw, row }) => ({ row_no, row: row ?? cleanPerson(batch, raw, customs) }))
   const good = cleaned.flatMap(({ row }) => ('refused' in row ? [] : [row]))
   const alike = new Map(known ? good.map((row) => [row, known.find(comparableRow(row))]) : [])
   const ids = [...new Set([...alike.values()].flat()), ...good.flatMap((row) => row.record ?? []), ...(decided && decided !== 'new' ? [decided.person] : [])]

@@ -103,6 +103,15 @@ test.each([
   if (is) expect(cleanWebsite(is)).toBe(is)
 })
 
+test('plain text is folded as all text is', () => {
+  fc.assert(
+    fc.property(fc.string({ unit: 'grapheme-ascii' }), (text) => {
+      // With a letter that is not plain behind it, it goes the other way.
+      expect(`${fold(text)} e`.trim()).toBe(fold(`${text} é`))
+    }),
+  )
+})
+
 test('an organisation is known by its name whatever its legal form', () => {
   expect(organisationKey('St Brannoc & Sons Ltd.')).toBe(organisationKey('Saint Brannoc and Sons'))
   expect(organisationKey('The Company')).toBe('the company')
