@@ -35,7 +35,7 @@ export function BatchRows({ batch, outcome, undone, settle, later, onLater, onSe
       </h2>
       {told && <p className="told">{told}</p>}
       {rows?.total === 0 && <p className="mt-3 text-soft">No row came out this way.</p>}
-      {settle && rows && <RowsInDoubt batch={batch.id} rows={rows.rows} settle={settle} later={later} onLater={onLater} onSettled={onSettled} />}
+      {settle && rows && batch.kind === 'people' && <RowsInDoubt batch={batch.id} rows={rows.rows} settle={settle} later={later} onLater={onLater} onSettled={onSettled} />}
       {rows && rows.rows.length > 0 && (
         <table className="people mt-2">
           <thead>
@@ -74,7 +74,7 @@ export function BatchRows({ batch, outcome, undone, settle, later, onLater, onSe
                   )}
                   {row.candidates.map((c) => (
                     <span key={c.id} className="mt-1 flex items-center justify-between gap-2">
-                      <Link href={`/directory/people/${c.id}`} className="hover:underline">
+                      <Link href={`/directory/${batch.kind === 'premises' ? 'premises' : 'people'}/${c.id}`} className="hover:underline">
                         {c.name}
                         {c.organisation ? `, ${c.organisation}` : ''}
                       </Link>
@@ -83,7 +83,7 @@ export function BatchRows({ batch, outcome, undone, settle, later, onLater, onSe
                   ))}
                   {settle && row.candidates.length > 0 && (
                     <span className="mt-1 flex justify-end">
-                      <Decide label={`Row ${row.row} is somebody new`} title="Somebody new" decide={() => settle(batch.id, row.row, 'new')} onSettled={onSettled} onTold={setTold} />
+                      <Decide label={`Row ${row.row} is ${batch.kind === 'premises' ? 'new' : 'somebody new'}`} title={batch.kind === 'premises' ? 'New' : 'Somebody new'} decide={() => settle(batch.id, row.row, 'new')} onSettled={onSettled} onTold={setTold} />
                     </span>
                   )}
                 </td>

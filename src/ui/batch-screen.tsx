@@ -179,7 +179,7 @@ export function BatchScreen({ first, mapping, settle, undo }: { first: BatchAcco
           )}
         </>
       }
-      right={shownUndone ? <BatchRows key={`undone-${shownUndone}-${account.undone?.counts[shownUndone] ?? 0}`} batch={batch} undone={shownUndone} settle={null} later={later} onLater={setLater} onSettled={() => {}} /> : shown ? <BatchRows key={`${shown}-${counts[shown]}`} batch={batch} outcome={shown} later={later} onLater={setLater} settle={shown === 'in doubt' && batch.kind === 'people' && batch.state === 'done' ? settle : null} onSettled={() => void ask<BatchAccount>(`/api/batches/${batch.id}`).then(setAccount)} /> : <p className="text-soft">The rows can be opened here once they are in.</p>}
+      right={shownUndone ? <BatchRows key={`undone-${shownUndone}-${account.undone?.counts[shownUndone] ?? 0}`} batch={batch} undone={shownUndone} settle={null} later={later} onLater={setLater} onSettled={() => {}} /> : shown ? <BatchRows key={`${shown}-${counts[shown]}`} batch={batch} outcome={shown} later={later} onLater={setLater} settle={shown === 'in doubt' && (batch.kind === 'people' || batch.kind === 'premises') && batch.state === 'done' ? settle : null} onSettled={() => void ask<BatchAccount>(`/api/batches/${batch.id}`).then(setAccount)} /> : <p className="text-soft">The rows can be opened here once they are in.</p>}
     />
   )
 }

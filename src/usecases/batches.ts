@@ -52,7 +52,11 @@ export async function batchRows(_actor: Actor, id: number, of: { outcome: Outcom
   const [{ total }] = await query.clone().select(db().raw('count(*)::int as total'))
   const rows = await query.leftJoin('person as p', 'p.id', 'r.person_id').leftJoin('premises as m', 'm.id', 'r.premises_id').orderBy('row_no').offset(offset).limit(PAGE).select('r.row_no', 'r.raw', 'r.reason', 'r.person_id', 'p.name', 'r.premises_id', 'm.name as premises', 'r.candidates', 'r.undone', 'r.undone_why')
   const ids = rows.flatMap((r) => r.candidates ?? [])
-  const candidates = await db()('person as p').leftJoin('organisation as o', 'o.id', 'p.organisation_id').whereIn('p.id', ids).select('p.id', 'p.name', 'o.name as organisation')
+  const { kind } = await db()('batch').where({ id }).first('kind')
+  const candidates: { id: number; name: string; organisation: string | null }[] =
+    kind === 'premises'
+      ? await db()('premises').whereIn('id', ids).select('id', 'name', db().raw(`nullif(concat_ws(', ', street, town), '') as organisation`))
+      : await db()('person as p').leftJoin('organisation as o', 'o.id', 'p.organisation_id').whereIn('p.id', ids).select('p.id', 'p.name', 'o.name as organisation')
   return {
     total,
     rows: rows.map((r) => ({

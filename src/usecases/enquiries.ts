@@ -6,6 +6,7 @@ import { now } from '@/runtime/clock'
 import { type Actor, mustCoordinate, Refused } from './actor'
 import { enqueue } from './enqueue'
 import { PAGE } from './list-account'
+import { listFor } from './lists'
 
 /** An enquiry as it is stored. */
 export interface Enquiry {
@@ -37,17 +38,24 @@ export async function enquiryOf(trx: Knex, id: number, lock = false): Promise<En
   return found
 }
 
+/** An enquiry that somebody may see: one about a list only by those who see the list. */
+async function seen(actor: Actor, id: number): Promise<Enquiry> {
+  const e = await enquiryOf(db(), id)
+  if (e.asked.kind !== 'find' && 'list' in e.asked.of) await listFor(actor, e.asked.of.list)
+  return e
+}
+
 const countsOf = (of: string) => `(select coalesce(jsonb_object_agg(state, n), '{}') from (select state, count(*)::int as n from enquiry_item i where i.enquiry_id = ${of} group by state) c)`
 
-/** Enquiries, the newest first. */
-export async function enquiryIndex(_actor: Actor): Promise<EnquiryIndexRow[]> {
-  const rows = await db()('enquiry as e').leftJoin('user as u', 'u.id', 'e.actor_id').orderBy('e.id', 'desc').limit(100).select('e.*', 'u.name as by').select(db().raw(`${countsOf('e.id')} as counts`))
+/** Enquiries, the newest first; those about somebody's private list are for them alone. */
+export async function enquiryIndex(actor: Actor): Promise<EnquiryIndexRow[]> {
+  const rows = await db()('enquiry as e').leftJoin('user as u', 'u.id', 'e.actor_id').leftJoin('list as l', 'l.id', db().raw(`(e.asked #>> '{of,list}')::bigint`)).where((some) => some.whereNull('l.id').orWhere('l.shared', true).orWhere('l.owner_id', actor.id)).orderBy('e.id', 'desc').limit(100).select('e.*', 'u.name as by').select(db().raw(`${countsOf('e.id')} as counts`))
   return rows.map((e) => ({ id: e.id, kind: e.kind, source: e.source, name: e.name, state: e.state, counts: e.counts, cost: e.cost, currency: e.prices?.currency ?? 'GBP', at: e.created_at.toISOString(), by: e.by ?? '' }))
 }
 
 /** How far an enquiry got, what came of it, and what it cost. */
-export async function openEnquiry(_actor: Actor, id: number): Promise<EnquiryView> {
-  const e = await enquiryOf(db(), id)
+export async function openEnquiry(actor: Actor, id: number): Promise<EnquiryView> {
+  const e = await seen(actor, id)
   const { rows } = await db().raw(`select ${countsOf('?')} as counts`, [id])
   const counts = Object.fromEntries(ITEM_STATES.map((state) => [state, rows[0].counts[state] ?? 0])) as Record<ItemState, number>
   const by = await db()('user').where({ id: e.actor_id }).first('name')
@@ -85,7 +93,8 @@ function secondsLeft({ began_at, began_open, cap, cost, prices, kind }: Enquiry,
 }
 
 /** Things an enquiry asked about that stand one way, in their order. */
-export async function enquiryItems(_actor: Actor, id: number, state: ItemState, offset = 0): Promise<{ total: number; items: ItemView[] }> {
+export async function enquiryItems(actor: Actor, id: number, state: ItemState, offset = 0): Promise<{ total: number; items: ItemView[] }> {
+  await seen(actor, id)
   const query = db()('enquiry_item').where({ enquiry_id: id, state })
   const [{ total }] = await query.clone().select(db().raw('count(*)::int as total'))
   const rows = await query.orderBy('n').offset(offset).limit(PAGE).select('n', 'data', 'state', 'why', 'answer')

@@ -7,6 +7,7 @@ import { troubleOf } from '@/db/trouble'
 import { rowsOf, Unreadable } from '@/formats'
 import { now } from '@/runtime/clock'
 import { withFileOf } from './batch-file'
+import { applyChecks } from './check-emails'
 import { customFields } from './custom-fields'
 import { knownRecords } from './known-records'
 import { tellWork } from './news'
@@ -95,6 +96,8 @@ async function runChunk(batch: Batch, known: KnownRecords | undefined, { after, 
     if (rows.length > 0) await settleRows(trx, batch.id, await outcomesOf(trx, batch, rows, at, known))
     const finished = next === null
     if (finished && batch.kind === 'suppressions') await finishSuppressions(trx, batch, at)
+    // An address that was checked as bad is closed, whoever brings it in again.
+    if (finished && batch.kind === 'people') await applyChecks(trx, 'a.batch_id = ?', [batch.id])
     await trx('batch')
       .where({ id: batch.id })
       .update({ state: finished ? 'done' : 'running', rows_done: rowsDone, finished_at: finished ? at : null, error: null })

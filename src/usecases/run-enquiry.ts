@@ -1,6 +1,7 @@
 import { dearest, type ItemState, money, within } from '@/core/sources/enquiry'
 import type { CheckState, Gap, Prices, SearchedName } from '@/core/sources/source'
 import { db } from '@/db/connection'
+import { now } from '@/runtime/clock'
 import { log } from '@/runtime/log'
 import { fillingSource, searchedSource, SourceTrouble } from '@/sources/http-source'
 import { recordChecks } from './check-emails'
@@ -72,7 +73,7 @@ async function runChunk(id: number): Promise<boolean> {
 
 async function end(e: Enquiry, state: 'done' | 'stopped', note: string | null): Promise<false> {
   await db().transaction(async (trx) => {
-    const moved = await trx('enquiry').where({ id: e.id, state: 'running' }).update({ state, note, finished_at: trx.raw('clock_timestamp()') })
+    const moved = await trx('enquiry').where({ id: e.id, state: 'running' }).update({ state, note, finished_at: now() })
     if (moved > 0) await tellWork(trx, e.actor_id, state === 'done' ? `${e.name} is done.` : `${e.name} stopped at what it may cost.`, `/intake/enquiries/${e.id}`)
   })
   return false

@@ -1,6 +1,7 @@
 import { fold } from '@/core/clean/fold'
 import { comparablePostal } from '@/core/clean/postal'
 import { NOWHERE, type PremisesRow, premisesRow } from '@/core/clean/rows'
+import type { Match } from '@/core/match/same'
 import { matchPremises, type PremisesKeys } from '@/core/match/same-premises'
 import { shaped } from '@/core/match/shaping'
 import type { Batch } from '@/core/outputs/views'
@@ -43,10 +44,10 @@ export const derived = (p: PremisesColumns) => ({ name_key: fold(p.name), addres
 export const positionText = (p: Pick<PremisesColumns, 'lat' | 'lon'>): string | null => (p.lat === null || p.lon === null ? null : `${p.lat}, ${p.lon}`)
 
 /** Brings in some rows of premises: matches each, creates or updates, and writes the ledger. Later rows see what earlier ones made. One transaction. */
-export async function runPremises(trx: Knex, batch: Batch, rows: { row_no: number; raw: string[] }[], at: Date): Promise<RowOutcome[]> {
+export async function runPremises(trx: Knex, batch: Batch, rows: { row_no: number; raw: string[] }[], at: Date, decided?: number | 'new'): Promise<RowOutcome[]> {
   const cleaned = rows.map(({ row_no, raw }) => ({ row_no, row: premisesRow(shaped(raw, batch.header.length, batch.shaping), batch.mapping) }))
   const good = cleaned.flatMap(({ row }) => ('refused' in row ? [] : [row]))
-  const known = await near(trx, good)
+  const known = await near(trx, good, typeof decided === 'number' ? decided : null)
   const ids = await nextIds(trx, 'premises', good.length)
   const made = new Map<number, Known>()
   const changed = new Map<number, Known>()
@@ -55,8 +56,8 @@ export async function runPremises(trx: Knex, batch: Batch, rows: { row_no: numbe
   const outcomes = cleaned.map(({ row_no, row }): RowOutcome => {
     if ('refused' in row) return { row_no, outcome: 'refused', reason: row.refused }
     const doubts = row.doubts.join(', ') || null
-    const found = matchPremises(keysOf(row), candidates(known, row).map((p) => ({ id: p.id, outsideId: p.outside_id, name: p.named ? p.name : null, address: p.address_key, position: p.lat !== null && p.lon !== null ? { lat: p.lat, lon: p.lon } : null })))
-    if (found.is === 'in doubt') return { row_no, outcome: 'in doubt', reason: found.why }
+    const found: Match = decided === 'new' ? { is: 'new' } : decided !== undefined ? { is: 'same', id: decided, by: 'decision' } : matchPremises(keysOf(row), candidates(known, row).map((p) => ({ id: p.id, outsideId: p.outside_id, name: p.named ? p.name : null, address: p.address_key, position: p.lat !== null && p.lon !== null ? { lat: p.lat, lon: p.lon } : null })))
+    if (found.is === 'in doubt') return { row_no, outcome: 'in doubt', reason: found.why, candidates: found.ids }
     if (found.is === 'new' && !row.position && !comparablePostal(row.postal)) return { row_no, outcome: 'refused', reason: [NOWHERE, doubts].filter(Boolean).join('; ') }
     if (found.is === 'new') {
       const id = ids.shift() as number
@@ -66,7 +67,8 @@ export async function runPremises(trx: Knex, batch: Batch, rows: { row_no: numbe
       entries.push({ ...common, premises: id, kind: 'created' })
       return { row_no, outcome: 'new', reason: doubts, premises_id: id }
     }
-    const premises = known.find((p) => p.id === found.id) as Known
+    const premises = known.find((p) => p.id === found.id)
+    if (!premises) return { row_no, outcome: 'in doubt', reason: 'the premises it was said to be are not in the directory any more', candidates: [] }
     const changes = changesOf(premises, row)
     for (const { field, before, after } of changes) entries.push({ ...common, premises: premises.id, kind: 'change', field, before, after })
     if (changes.length > 0 && !made.has(premises.id)) changed.set(premises.id, premises)
@@ -81,11 +83,11 @@ export async function runPremises(trx: Knex, batch: Batch, rows: { row_no: numbe
 
 const keysOf = (row: PremisesRow): PremisesKeys => ({ outsideId: row.outsideId, name: row.named ? row.name : null, address: comparablePostal(row.postal), position: row.position })
 
-/** Live premises that share an outside id, an address or a name with some rows. */
-function near(trx: Knex, rows: PremisesRow[]): Promise<Known[]> {
+/** Live premises that share an outside id, an address or a name with some rows, and those of one number. */
+function near(trx: Knex, rows: PremisesRow[], id: number | null): Promise<Known[]> {
   return trx('premises')
     .where({ state: 'live' })
-    .where((some) => some.whereRaw('outside_id = any(?::text[])', [rows.map((r) => r.outsideId).filter(isSet)]).orWhereRaw('address_key = any(?::text[])', [rows.map((r) => comparablePostal(r.postal)).filter(isSet)]).orWhereRaw('name_key = any(?::text[])', [rows.filter((r) => r.named).map((r) => fold(r.name))]))
+    .where((some) => some.whereRaw('outside_id = any(?::text[])', [rows.map((r) => r.outsideId).filter(isSet)]).orWhereRaw('address_key = any(?::text[])', [rows.map((r) => comparablePostal(r.postal)).filter(isSet)]).orWhereRaw('name_key = any(?::text[])', [rows.filter((r) => r.named).map((r) => fold(r.name))]).orWhere('id', id ?? -1))
     .orderBy('id')
     .select('id', 'address_key', 'outside_id', 'name', 'named', 'kind', 'street', 'town', 'county', 'postcode', 'lat', 'lon', 'roof_area', 'year_built', 'owner', 'owner_kind')
 }

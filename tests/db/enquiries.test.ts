@@ -217,6 +217,24 @@ describe('checking e-mail addresses', () => {
     expect((await view(id)).kind).toBe('check')
   })
 
+  test('an address that was checked as bad is closed for whoever comes in with it', async () => {
+    const [{ data }] = await t.app('enquiry_item').where({ state: 'bad' }).orderBy('n').limit(1).select('data')
+    await t.app('email_check').where({ key: (await t.app('address').where({ value: data.email }).first('key')).key }).update({ state: 'bad' })
+    await broughtIn(t.ines, 'again.csv', `Id,Name,Email\nBAD1,Nobody Reached,${data.email}\n`, { byKeysAlone: true })
+    const { id } = await t.app('person').where({ outside_id: 'BAD1' }).first('id')
+    expect((await openPerson(t.ines, id)).addresses).toMatchObject([{ usable: false, why: expect.stringMatching(/^checked as bad/) }])
+  })
+
+  test('an enquiry about a private list is for its owner alone', async () => {
+    const list = await createList(t.ines, 'Mine alone', false, [startLine()])
+    const id = await prepareCheck(t.ines, { list, name: 'Mine alone' })
+    await expect(openEnquiry(t.tam, id)).rejects.toThrow()
+    await expect(enquiryItems(t.tam, id, 'open')).rejects.toThrow()
+    expect((await enquiryIndex(t.tam)).map((e) => e.id)).not.toContain(id)
+    expect((await enquiryIndex(t.ines)).map((e) => e.id)).toContain(id)
+    await expect(prepareCheck(t.marek, { list, name: 'Mine alone' })).rejects.toThrow()
+  })
+
   test('the state of a phone follows what calls have shown', async () => {
     const { person_id } = await t.app('address').where({ channel: 'phone', usable: true }).first('person_id')
     const state = async () => (await openPerson(t.ines, person_id)).addresses.find((a) => a.channel === 'phone')?.state?.is

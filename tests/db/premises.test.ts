@@ -5,6 +5,7 @@ import { previewBatch, startBatch } from '@/usecases/map-batch'
 import { findPremises, openPremises } from '@/usecases/premises'
 import { readAgain, receiveFile } from '@/usecases/receive-file'
 import { runBatch } from '@/usecases/run-batch'
+import { settleRow } from '@/usecases/settle-row'
 import { runTrial, tryBatch } from '@/usecases/try-batch'
 import { runUndo, undoBatch } from '@/usecases/undo-batch'
 import { freshDatabase, type TestDatabase } from '../support/database'
@@ -58,6 +59,19 @@ test('known ones are updated with an entry each, and undoing puts them back; tho
   expect(await openPremises(t.ines, premises?.id as number)).toMatchObject({ position: { lat: 55.21, lon: 1.31 }, roofArea: 710 })
   expect((await batchAccount(t.ines, id)).undone?.counts).toMatchObject({ 'put back': 1, withdrawn: 1, 'nothing to undo': 1 })
   expect((await findPremises(t.ines, 'reed works')).total).toBe(0)
+})
+
+test('a row in doubt is decided: the premises it could be, or new ones', async () => {
+  const id = await receiveFile(t.ines, { name: 'doubt.csv', bytes: Buffer.from('Name,Street,Town,Postcode,Roof area\nOtter Annexe,4 Mill Lane,Thornmouth,PW1 2AB,80\nOtter Stable,4 Mill Ln,Thornmouth,PW1 2AB,90\n'), kind: 'premises' })
+  expect(await broughtIn(id)).toMatchObject({ 'in doubt': 2 })
+  const [first, second] = (await batchRows(t.ines, id, { outcome: 'in doubt' })).rows
+  expect(first.candidates).toMatchObject([{ name: 'Otter Barn', organisation: '4 Mill Lane, Thornmouth' }])
+  await expect(settleRow(t.ines, id, first.row, { person: 999 })).rejects.toThrow('none of those')
+  await settleRow(t.ines, id, first.row, 'new')
+  await settleRow(t.ines, id, second.row, { person: second.candidates[0].id })
+  expect((await batchAccount(t.ines, id)).counts).toMatchObject({ new: 1, updated: 1, 'in doubt': 0 })
+  expect((await findPremises(t.ines, 'otter annexe')).total).toBe(1)
+  expect(await openPremises(t.ines, second.candidates[0].id)).toMatchObject({ name: 'Otter Stable', roofArea: 90 })
 })
 
 test('coordinates that have changed places are told, and swapped when asked to', async () => {
