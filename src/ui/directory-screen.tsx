@@ -199,9 +199,13 @@ function PremisesTable({ total, rows, told, more }: Pages<PremisesView>) {
           <thead>
             <tr>
               <th scope="col">Premises</th>
-              <th scope="col">Kind</th>
-              <th scope="col">Address</th>
-              <th scope="col" className="text-right!">
+              <th scope="col" className="w-[14%]">
+                Kind
+              </th>
+              <th scope="col" className="w-[34%]">
+                Address
+              </th>
+              <th scope="col" className="w-[9%] text-right!">
                 Roof, m²
               </th>
               <th scope="col" className="pl-8!">

@@ -25,6 +25,7 @@ export function EnquiryItems({ id, state, title, channels }: { id: number; state
     void more(0, abort.signal)
     return () => abort.abort()
   }, [])
+  const why = items?.items.some((item) => item.why !== null)
   return (
     <>
       <h2>
@@ -42,9 +43,11 @@ export function EnquiryItems({ id, state, title, channels }: { id: number; state
                   Can be reached by
                 </th>
               )}
-              <th scope="col" className="w-[34%]">
-                {channels ? 'Why' : 'What came of it'}
-              </th>
+              {why && (
+                <th scope="col" className="w-[34%]">
+                  {channels ? 'Why' : 'What came of it'}
+                </th>
+              )}
             </tr>
           </thead>
           <tbody>
@@ -55,7 +58,7 @@ export function EnquiryItems({ id, state, title, channels }: { id: number; state
                   <span className="quiet block">{item.detail}</span>
                 </td>
                 {channels && <td>{item.has.map((channel) => (channel === 'email' ? 'e-mail' : channel)).join(', ') || <span className="text-soft">–</span>}</td>}
-                <td className="quiet break-words">{item.why ?? ''}</td>
+                {why && <td className="quiet break-words">{item.why ?? ''}</td>}
               </tr>
             ))}
           </tbody>

@@ -114,12 +114,20 @@ export async function batchFromEnquiry(actor: Actor, id: number): Promise<number
       ? await filledRows(e.asked.of.file, new Map(items.map((item) => [item.data.row as number, item])))
       : items.filter(({ answer }) => answer !== null).map(({ key, data, answer, state }) => (data.person === undefined ? { ...answer, 'Source key': `${e.source} ${key}` } : { 'Record number': String(data.person), Name: data.title, ...only(answer ?? {}, data.lacks ?? []), Found: state }))
   if (items.every(({ answer }) => answer === null)) throw new Refused('It brought nothing that could come in.')
-  const lines = rows.map((row) => JSON.stringify(row)).join('\n')
+  const lines = rows.map((row) => JSON.stringify(inOrder(row))).join('\n')
   const batch = await receiveFile(actor, { name: `${e.name}.jsonl`, bytes: Buffer.from(lines), kind: e.source === 'premises' ? 'premises' : 'people' })
   const rules = e.kind === 'fill' ? { name: 'blanks', role: 'blanks', organisation: 'blanks', address: 'blanks' } : {}
   await db()('batch').where({ id: batch }).update({ options: JSON.stringify({ rules }) })
   await db()('enquiry').where({ id }).update({ batch_id: batch })
   return batch
+}
+
+/** Titles as people read them; what a database kept comes back in an order of its own. */
+const TITLES = ['Record number', 'Name', 'Premises', 'Kind of premises', 'Role', 'Organisation', 'Organisation type', 'Sub-kind', 'Employees', 'E-mail', 'Phone', 'Street', 'Town', 'Postcode', 'Latitude', 'Longitude', 'Kind of roof', 'Roof area', 'Year built', 'Owner', 'Kind of owner']
+
+function inOrder(row: Record<string, string>): Record<string, string> {
+  const place = (title: string) => (TITLES.includes(title) ? TITLES.indexOf(title) : TITLES.length)
+  return Object.fromEntries(Object.entries(row).sort(([a], [b]) => place(a) - place(b)))
 }
 
 /** Of what was found, that which somebody lacks; an address comes as a whole. */
