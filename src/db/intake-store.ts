@@ -1,5 +1,6 @@
 import type { Knex } from 'knex'
 import type { CustomValues } from '@/core/clean/custom'
+import type { FieldChange } from '@/core/outputs/views'
 import type { Candidate } from '@/core/match/same'
 
 /** A person as matching and updating need them. */
@@ -27,6 +28,8 @@ export interface RowOutcome {
   person_id?: number | null
   premises_id?: number | null
   candidates?: number[] | null
+  /** Of a row that changes somebody known: who they are and what it changes. Not stored: the ledger has it. */
+  changes?: { name: string; fields: FieldChange[] }
 }
 
 /** The next rows of a batch, after one of them, that nothing has become of yet, in the order of the file. */
@@ -40,7 +43,7 @@ export async function settleRows(trx: Knex, batch: number, outcomes: RowOutcome[
     `update batch_row b set outcome = o.outcome, reason = o.reason, person_id = o.person_id, premises_id = o.premises_id, candidates = o.candidates
      from jsonb_to_recordset(?::jsonb) as o(row_no int, outcome text, reason text, person_id bigint, premises_id bigint, candidates bigint[])
      where b.batch_id = ? and b.row_no = o.row_no`,
-    [JSON.stringify(outcomes), batch],
+    [JSON.stringify(outcomes.map(({ changes: _, ...outcome }) => outcome)), batch],
   )
 }
 

@@ -5,6 +5,7 @@ import Link from 'next/link'
 import { useEffect, useState, useTransition } from 'react'
 import { ask, Told } from './ask'
 import type { Settle } from './batch-screen'
+import { Changed } from './changed'
 import { count } from './figures'
 import { RowsInDoubt } from './row-doubt'
 
@@ -65,7 +66,10 @@ export function BatchRows({ batch, outcome, undone, settle, later, onLater, onSe
                       {row.premises.name}
                     </Link>
                   )}
-                  {row.reason && <span className="quiet block">{row.reason}</span>}
+                  {row.reason && <span className="quiet block">{row.changes.length > 0 ? row.reason.split(' · ').slice(1).join(' · ') : row.reason}</span>}
+                  {row.changes.map((change) => (
+                    <Changed key={`${change.field} ${change.before} ${change.after}`} change={change} />
+                  ))}
                   {row.undone && (
                     <span className="block text-[12.5px] text-ochre">
                       undone: {row.undone.what}

@@ -10,6 +10,7 @@ import { ask } from './ask'
 import { BatchMapping } from './batch-mapping'
 import { BatchRows } from './batch-rows'
 import { count, day, Figure } from './figures'
+import { timeText, useTimeLeft } from './time-left'
 import { Spread } from './spread'
 
 /** Decides who a row in doubt is. */
@@ -51,6 +52,7 @@ export function BatchScreen({ first, mapping, settle, undo }: { first: BatchAcco
     return () => clearInterval(timer)
   }, [under, batch.id])
 
+  const left = useTimeLeft(batch.rows_done, batch.rows_total)
   const look = async (result: ActionResult<unknown>) => {
     if (result.ok) setAccount(await ask<BatchAccount>(`/api/batches/${batch.id}`))
     return result
@@ -87,7 +89,7 @@ export function BatchScreen({ first, mapping, settle, undo }: { first: BatchAcco
             <div className="mt-4" role="status">
               <progress className="w-full" value={batch.rows_done} max={batch.rows_total ?? undefined} aria-label="Rows brought in" />
               <p className="quiet">
-                {batch.rows_total === null ? 'The file waits its turn or is being read.' : `${count(batch.rows_done)} of ${count(batch.rows_total)} rows.`} You can leave this page; it goes on.
+                {batch.rows_total === null ? 'The file waits its turn or is being read.' : `${count(batch.rows_done)} of ${count(batch.rows_total)} rows${left === null ? '' : `, about ${timeText(left)} left`}.`} You can leave this page; it goes on.
               </p>
             </div>
           )}

@@ -12,6 +12,7 @@ import { ENQUIRY_STATE } from './enquiry-index'
 import { EnquiryItems } from './enquiry-items'
 import { count, day, Figure } from './figures'
 import { Spread } from './spread'
+import { timeText } from './time-left'
 
 export interface EnquiryActions {
   find: (source: SearchedName, search: Search) => Promise<ActionResult<number>>
@@ -106,7 +107,7 @@ export function EnquiryScreen({ first, actions }: { first: EnquiryView; actions:
             <div className="mt-3" role="status">
               <progress className="w-full" value={e.total - e.counts.open} max={e.total} aria-label="Asked about" />
               <p className="quiet">
-                {count(e.counts.open)} to go{e.left !== null && `, about ${timeText(e.left)}`}. You can leave this page; it goes on.
+                {count(e.counts.open)} to go{e.left !== null && `, about ${timeText(e.left)} left`}. You can leave this page; it goes on.
               </p>
             </div>
           )}
@@ -182,12 +183,6 @@ export function EnquiryScreen({ first, actions }: { first: EnquiryView; actions:
       right={shown === null ? <p className="text-soft">{under ? 'What is found shows here.' : 'Nothing was found.'}</p> : <EnquiryItems key={`${shown} ${e.counts[shown]} ${under}`} id={e.id} state={shown} title={lines.find(([state]) => state === shown)?.[1] ?? shown} channels={e.kind === 'find'} />}
     />
   )
-}
-
-function timeText(seconds: number): string {
-  if (seconds < 60) return `${Math.max(5, Math.ceil(seconds / 5) * 5)} seconds`
-  const minutes = Math.ceil(seconds / 60)
-  return minutes === 1 ? 'a minute' : `${minutes} minutes`
 }
 
 /** Channels of which whatever is brought in must have one; each counts at once. */

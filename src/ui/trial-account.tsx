@@ -1,6 +1,7 @@
 'use client'
 
 import { type BatchTrial, OUTCOMES } from '@/core/outputs/views'
+import { Changed } from './changed'
 import { count } from './figures'
 
 const WORDS: Record<(typeof OUTCOMES)[number], string> = { new: 'New', same: 'Same as known', updated: 'Known, with changes', 'in doubt': 'In doubt', refused: 'Refused' }
@@ -53,6 +54,21 @@ export function TrialAccount({ trial }: { trial: BatchTrial }) {
         </tbody>
       </table>
       {trial.released > 0 && <p className="quiet mt-2">{count(trial.released)} of the known were released in a round before.</p>}
+      {trial.changes && trial.changes.length > 0 && (
+        <details className="mt-3">
+          <summary className="cursor-pointer font-semibold text-verdigris">What would change{trial.changes.length < trial.counts.updated ? `, the first ${count(trial.changes.length)}` : ''}</summary>
+          <ul className="mt-1">
+            {trial.changes.map((changed) => (
+              <li key={changed.row} className="border-b border-rule py-1.5">
+                <b className="font-semibold">{changed.name}</b> <span className="quiet">row {changed.row}</span>
+                {changed.fields.map((change) => (
+                  <Changed key={`${change.field} ${change.before} ${change.after}`} change={change} />
+                ))}
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
     </section>
   )
 }

@@ -1,6 +1,7 @@
-import { type BatchAccount, type BatchIndexRow, type BatchRowView, OUTCOMES, type Outcome, type Undone } from '@/core/outputs/views'
+import { type BatchAccount, type BatchIndexRow, type BatchRowView, type FieldChange, OUTCOMES, type Outcome, type Undone } from '@/core/outputs/views'
 import { db, type Knex } from '@/db/connection'
 import { type Actor, Refused } from './actor'
+import { fieldNames } from './custom-fields'
 import { PAGE } from './list-account'
 import { batchOf } from './batch-of'
 import { writeCsv } from './write-csv'
@@ -52,6 +53,7 @@ export async function batchRows(_actor: Actor, id: number, of: { outcome: Outcom
   const [{ total }] = await query.clone().select(db().raw('count(*)::int as total'))
   const rows = await query.leftJoin('person as p', 'p.id', 'r.person_id').leftJoin('premises as m', 'm.id', 'r.premises_id').orderBy('row_no').offset(offset).limit(PAGE).select('r.row_no', 'r.raw', 'r.reason', 'r.person_id', 'p.name', 'r.premises_id', 'm.name as premises', 'r.candidates', 'r.undone', 'r.undone_why')
   const ids = rows.flatMap((r) => r.candidates ?? [])
+  const changes = 'outcome' in of && of.outcome === 'updated' ? await changesOf(id, rows.flatMap((r) => r.person_id ?? []), rows.flatMap((r) => r.premises_id ?? [])) : []
   const { kind } = await db()('batch').where({ id }).first('kind')
   const candidates: { id: number; name: string; organisation: string | null }[] =
     kind === 'premises'
@@ -65,10 +67,22 @@ export async function batchRows(_actor: Actor, id: number, of: { outcome: Outcom
       raw: r.raw,
       reason: r.reason,
       person: r.person_id ? { id: r.person_id, name: r.name } : null,
+      changes: changes.filter((c) => (r.person_id ? c.person === r.person_id : r.premises_id !== null && c.premises === r.premises_id)).map(({ field, before, after }) => ({ field, before, after })),
       premises: r.premises_id ? { id: r.premises_id, name: r.premises } : null,
       candidates: candidates.filter((c) => (r.candidates ?? []).includes(c.id)),
     })),
   }
+}
+
+/** What a batch changed of some people or premises, as the ledger has it. */
+async function changesOf(batch: number, people: number[], premises: number[]): Promise<(FieldChange & { person: number | null; premises: number | null })[]> {
+  const named = await fieldNames(db())
+  const { rows } = await db().raw(
+    `select e.person_id as person, e.premises_id as premises, e.field, v.before, v.after from entry e left join entry_value v on v.id = e.value_id
+     where e.batch_id = ? and e.kind = 'change' and e.reverses_id is null and (e.person_id = any(?::bigint[]) or e.premises_id = any(?::bigint[])) order by e.id`,
+    [batch, people, premises] as never,
+  )
+  return rows.map((r: FieldChange & { person: number | null; premises: number | null }) => ({ ...r, field: named(r.field) }))
 }
 
 /** Refused rows as CSV in the file's own columns, with the row's number and the reason after them. */

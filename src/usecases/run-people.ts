@@ -140,8 +140,12 @@ class PeopleRun {
   private updated(person: KnownPerson, row: PersonRow, organisation: string | null, by: string, asks: boolean): Omit<RowOutcome, 'row_no'> {
     const asked = asks ? this.asksAbout(person, row, organisation) : []
     if (asked.length > 0) return { outcome: 'in doubt', reason: `known by ${by}; it asks about ${asked.join(', ')}`, candidates: [person.id] }
+    const from = this.entries.length
     const { changed, kept } = this.update(person, row, organisation)
-    return { outcome: changed.length > 0 ? 'updated' : 'same', reason: [changed.join(', '), `known by ${by}`, kept.length > 0 && `kept as it was: ${kept.join(', ')}`, doubtsOf(row)].filter(Boolean).join(' · '), person_id: person.id }
+    const fields = this.entries.slice(from).map(({ field = '', before = null, after = null }) => ({ field: this.label(field), before, after }))
+    return {
+      changes: { name: `${person.given} ${person.familyName}`.trim(), fields },
+      outcome: changed.length > 0 ? 'updated' : 'same', reason: [changed.join(', '), `known by ${by}`, kept.length > 0 && `kept as it was: ${kept.join(', ')}`, doubtsOf(row)].filter(Boolean).join(' · '), person_id: person.id }
   }
 
   private sharesMore(id: number, { organisation, emails }: { organisation: string | null; emails: string[] }): boolean {
@@ -220,7 +224,7 @@ class PeopleRun {
       return true
     }
     const change = (field: string, before: string | null, after: string) => {
-      changed.push(this.fields.find(({ id }) => customKey(id) === field)?.name ?? field)
+      changed.push(this.label(field))
       this.entries.push({ ...this.entry(person), kind: 'change', field, before, after })
       this.touched.set(person.id, person)
     }
@@ -341,6 +345,11 @@ class PeopleRun {
     this.organisations.push({ id: org.id, name: row.organisation, name_key: key, key: organisationKeyOf(key), batch_id: this.batch.id, created_at: this.at })
     this.changedOrganisations.set(org.id, org)
     return org
+  }
+
+  /** What a field is called: those of the team's own by their name. */
+  private label(field: string): string {
+    return this.fields.find(({ id }) => customKey(id) === field)?.name ?? field
   }
 
   private entry(person: KnownPerson): Omit<NewEntry, 'kind'> {

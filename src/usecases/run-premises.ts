@@ -72,7 +72,7 @@ export async function runPremises(trx: Knex, batch: Batch, rows: { row_no: numbe
     const changes = changesOf(premises, row)
     for (const { field, before, after } of changes) entries.push({ ...common, premises: premises.id, kind: 'change', field, before, after })
     if (changes.length > 0 && !made.has(premises.id)) changed.set(premises.id, premises)
-    return { row_no, outcome: changes.length > 0 ? 'updated' : 'same', reason: [changes.map((c) => c.field).join(', '), `known by ${found.by}`, doubts].filter(Boolean).join(' · '), premises_id: premises.id }
+    return { row_no, outcome: changes.length > 0 ? 'updated' : 'same', reason: [changes.map((c) => c.field).join(', '), `known by ${found.by}`, doubts].filter(Boolean).join(' · '), premises_id: premises.id, changes: { name: premises.name, fields: changes } }
   })
   const written = (p: Known) => ({ ...p, ...derived(p) })
   await insertRows(trx, 'premises', { id: 'bigint', batch_id: 'bigint', created_at: 'timestamptz', ...TYPES }, [...made.values()].map((p) => ({ ...written(p), batch_id: batch.id, created_at: at })))

@@ -85,11 +85,16 @@ async function tried(batch: Batch, path: string, trial: BatchTrial, heard: () =>
   }
 }
 
-function count(trial: BatchTrial, { outcome, reason }: RowOutcome): void {
+function count(trial: BatchTrial, { row_no, outcome, reason, changes }: RowOutcome): void {
   trial.counts[outcome]++
   if (outcome !== 'updated') return
+  trial.changes ??= []
+  if (changes && trial.changes.length < SHOWN_CHANGES) trial.changes.push({ row: row_no, ...changes })
   for (const field of new Set((reason ?? '').split(' · ')[0].split(', '))) trial.fields[field] = (trial.fields[field] ?? 0) + 1
 }
+
+/** So many of the rows that would change somebody are shown with what they would change. */
+const SHOWN_CHANGES = 40
 
 /** How many of the people that are new have an address or number that is suppressed. */
 async function heldBack(trx: Knex, batch: number, at: Date): Promise<{ register: number; suppressed: number }> {

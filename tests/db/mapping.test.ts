@@ -171,7 +171,9 @@ describe('rows are matched by likeness', () => {
     await runBatch(id)
     expect(await counts(id)).toEqual({ new: 1, same: 0, updated: 1, 'in doubt': 1, refused: 0 })
     expect(tried).toMatchObject({ state: 'done', counts: await counts(id), fields: { role: 1, 'given name': 1, 'family name': 1 } })
+    expect(tried?.changes).toEqual([{ row: 1, name: 'Liz Harowgate', fields: [{ field: 'given name', before: 'Elizabeth', after: 'Liz' }, { field: 'family name', before: 'Harrowgate', after: 'Harowgate' }, { field: 'role', before: 'Bursar', after: 'Head of estates' }] }])
     const { rows } = await batchRows(t.ines, id, { outcome: 'updated' })
+    expect(rows[0].changes).toEqual(tried?.changes?.[0].fields)
     expect(rows[0].reason).toMatch(/known by likeness, (9\d|over 99) %/)
   })
 

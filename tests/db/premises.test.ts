@@ -47,7 +47,8 @@ test('known ones are updated with an entry each, and undoing puts them back; tho
   const csv = 'Outside id,Name,Street,Town,Postcode,Latitude,Longitude,Roof area\nB1,,,,,55.215,1.31,700\n,Reed Works,9 Quay Street,Low Wendle,PW2 1ZZ,,,\n,Other Barn,4 Mill Lane,Thornmouth,PW1 2AB,,,\n'
   const id = await receiveFile(t.ines, { name: 'more.csv', bytes: Buffer.from(csv), kind: 'premises' })
   expect(await broughtIn(id)).toEqual({ new: 1, same: 0, updated: 1, 'in doubt': 1, refused: 0 })
-  const [{ premises }] = (await batchRows(t.ines, id, { outcome: 'updated' })).rows
+  const [{ premises, changes }] = (await batchRows(t.ines, id, { outcome: 'updated' })).rows
+  expect(changes).toEqual([{ field: 'roof area', before: '640', after: '700' }, { field: 'position', before: '55.21, 1.31', after: '55.215, 1.31' }])
   const page = await openPremises(t.ines, premises?.id as number)
   expect(page).toMatchObject({ name: 'Otter Barn', position: { lat: 55.215, lon: 1.31 }, roofArea: 700 })
   expect(page.ledger.map((e) => e.title)).toEqual(expect.arrayContaining(['Position: 55.21, 1.31 → 55.215, 1.31', 'Roof area: 640 → 700']))

@@ -245,6 +245,8 @@ export interface BatchRowView {
   reason: string | null
   person: { id: number; name: string } | null
   premises: { id: number; name: string } | null
+  /** What the batch changed of the record, where the row did. */
+  changes: FieldChange[]
   candidates: { id: number; name: string; organisation: string | null }[]
 }
 
@@ -305,6 +307,13 @@ export interface Batch {
   undone_by: string | null
 }
 
+/** A field of a record that changes: what it was, and what it is then. */
+export interface FieldChange {
+  field: string
+  before: string | null
+  after: string | null
+}
+
 /** What would become of a file, found by bringing it in and taking all of it back before anybody sees it. */
 export interface BatchTrial {
   /** What was tried: the kind and the mapping. */
@@ -321,6 +330,8 @@ export interface BatchTrial {
   suppressed: number
   /** Of the known: released in a round of a list before. */
   released: number
+  /** The first rows that would change somebody known, each with what it would change. */
+  changes?: { row: number; name: string; fields: FieldChange[] }[]
   /** Why it failed, in words. */
   error?: string
 }
