@@ -1,3 +1,6 @@
+import { fold } from '@/core/clean/fold'
+import { organisationKey } from '@/core/clean/organisation'
+import type { Comparable } from '@/core/match/compare'
 import { FAMILY, GIVEN, KINDS, PLACE_A, PLACE_B, STREETS, TOWNS } from '../demo/words'
 import { Random } from '../demo/random'
 
@@ -12,6 +15,18 @@ export interface Typed {
   email: string
   phone: string
 }
+
+/** What such a record is compared by. */
+export const comparable = (r: Typed): Comparable => ({
+  given: fold(r.given),
+  family: fold(r.family),
+  organisation: r.organisation ? organisationKey(r.organisation) : '',
+  street: fold(r.street),
+  postcode: fold(r.postcode),
+  town: fold(r.town),
+  emails: r.email ? [r.email.toLowerCase()] : [],
+  phones: r.phone ? [r.phone.replace(/\D/g, '')] : [],
+})
 
 export const KINDS_OF_ERROR = ['typing error', 'short form', 'changed places', 'moved', 'missing values', 'misread letters', 'initial', 'two of them'] as const
 export type ErrorKind = (typeof KINDS_OF_ERROR)[number]

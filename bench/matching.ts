@@ -1,5 +1,3 @@
-import { fold } from '@/core/clean/fold'
-import { organisationKey } from '@/core/clean/organisation'
 import { postalKey } from '@/core/clean/postal'
 import { AGREEMENTS, type Comparable, COMPARED } from '@/core/match/compare'
 import { GROUPS, tabled, weightsOf } from '@/core/match/estimate'
@@ -8,7 +6,7 @@ import { DOUBT, findPairs, SAME } from '@/core/match/pairs'
 import { scored } from '@/core/match/scored'
 import { match } from '@/core/match/same'
 import { USUAL_WEIGHTS } from '@/core/match/usual-weights'
-import { corrupted, KINDS_OF_ERROR, type Typed } from './corrupt'
+import { comparable, corrupted, KINDS_OF_ERROR } from './corrupt'
 
 /**
  * node --import tsx bench/matching.ts [SIZE] [SEED]: how well doubles are found in a seeded set of known truth, a tenth of it corrupted copies; beside it the
@@ -16,16 +14,6 @@ import { corrupted, KINDS_OF_ERROR, type Typed } from './corrupt'
  */
 const size = Number(process.argv[2] ?? 50_000)
 const { records, truth } = corrupted(size, size / 10, Number(process.argv[3] ?? 4711))
-const comparable = (r: Typed): Comparable => ({
-  given: fold(r.given),
-  family: fold(r.family),
-  organisation: r.organisation ? organisationKey(r.organisation) : '',
-  street: fold(r.street),
-  postcode: fold(r.postcode),
-  town: fold(r.town),
-  emails: r.email ? [r.email.toLowerCase()] : [],
-  phones: r.phone ? [r.phone.replace(/\D/g, '')] : [],
-})
 const known = new Map(truth.map(({ copy, of, kind }) => [`${of} ${copy}`, kind]))
 
 interface Outcome {

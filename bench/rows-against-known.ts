@@ -1,11 +1,8 @@
-import { fold } from '@/core/clean/fold'
-import { organisationKey } from '@/core/clean/organisation'
-import type { Comparable } from '@/core/match/compare'
 import { weightsOf } from '@/core/match/estimate'
 import { KnownRecords } from '@/core/match/known-records'
 import { scored } from '@/core/match/scored'
 import { USUAL_WEIGHTS } from '@/core/match/usual-weights'
-import { corrupted, type Typed } from './corrupt'
+import { comparable, corrupted } from './corrupt'
 
 /**
  * node --expose-gc --import tsx bench/rows-against-known.ts [KNOWN] [ROWS] [SEED]: rows of a file, half of them corrupted copies of somebody known and half new,
@@ -14,16 +11,6 @@ import { corrupted, type Typed } from './corrupt'
 const known = Number(process.argv[2] ?? 1_000_000)
 const rows = Number(process.argv[3] ?? 100_000)
 const { records, truth } = corrupted(known + rows, rows / 2, Number(process.argv[4] ?? 4711))
-const comparable = (r: Typed): Comparable => ({
-  given: fold(r.given),
-  family: fold(r.family),
-  organisation: r.organisation ? organisationKey(r.organisation) : '',
-  street: fold(r.street),
-  postcode: fold(r.postcode),
-  town: fold(r.town),
-  emails: r.email ? [r.email.toLowerCase()] : [],
-  phones: r.phone ? [r.phone.replace(/\D/g, '')] : [],
-})
 const people = records.map(comparable)
 const copies = new Map(truth.map((t) => [t.copy, t.of]))
 const originals = new Set(truth.map((t) => t.of))

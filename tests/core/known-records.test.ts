@@ -1,25 +1,13 @@
 import { describe, expect, test } from 'vitest'
-import { fold } from '@/core/clean/fold'
-import { organisationKey } from '@/core/clean/organisation'
-import type { Comparable } from '@/core/match/compare'
 import { estimate, AgreementCounts, tabled, weight, weightsOf } from '@/core/match/estimate'
 import { KnownRecords } from '@/core/match/known-records'
 import { DOUBT, findPairs, SAME } from '@/core/match/pairs'
 import { type Likely, scored } from '@/core/match/scored'
 import { USUAL_WEIGHTS } from '@/core/match/usual-weights'
-import { corrupted } from '../../bench/corrupt'
+import { comparable, corrupted } from '../../bench/corrupt'
 
 const { records, truth } = corrupted(4000, 400, 31)
-const people = records.map((r): Comparable => ({
-  given: fold(r.given),
-  family: fold(r.family),
-  organisation: r.organisation ? organisationKey(r.organisation) : '',
-  street: fold(r.street),
-  postcode: fold(r.postcode),
-  town: fold(r.town),
-  emails: r.email ? [r.email.toLowerCase()] : [],
-  phones: r.phone ? [r.phone.replace(/\D/g, '')] : [],
-}))
+const people = records.map(comparable)
 const copies = new Map(truth.map(({ copy, of }) => [copy, of]))
 
 const filled = (): KnownRecords => {

@@ -1,14 +1,12 @@
 import fc from 'fast-check'
 import jaroWinklerOf from 'talisman/metrics/jaro-winkler'
 import { describe, expect, test } from 'vitest'
-import { fold } from '@/core/clean/fold'
-import { organisationKey } from '@/core/clean/organisation'
 import { AGREEMENTS, type Comparable, COMPARED, compare } from '@/core/match/compare'
 import { AgreementCounts, estimate, probability, weight } from '@/core/match/estimate'
 import { standsFor } from '@/core/match/nicknames'
 import { DOUBT, findPairs, SAME } from '@/core/match/pairs'
 import { jaroWinkler, oneSlip } from '@/core/match/similar'
-import { corrupted, type Typed } from '../../bench/corrupt'
+import { comparable, corrupted } from '../../bench/corrupt'
 
 // W. E. Winkler, String Comparator Metrics, 1990, table of examples (from memory).
 test.each([
@@ -97,8 +95,6 @@ test('the weights found are those that made the pairs', () => {
 })
 
 describe('finding doubles', () => {
-  const comparable = (r: Typed): Comparable => ({ given: fold(r.given), family: fold(r.family), organisation: r.organisation ? organisationKey(r.organisation) : '', street: fold(r.street), postcode: fold(r.postcode), town: fold(r.town), emails: r.email ? [r.email] : [], phones: r.phone ? [r.phone] : [] })
-
   test('among made-up records of known truth: hardly one wrong, hardly one missed', async () => {
     const { records, truth } = corrupted(5000, 500, 5)
     const { pairs } = await findPairs(records.map(comparable))
