@@ -30,12 +30,15 @@ export function addressChecker(known: Known[]): { check: Route; fill: Route } {
     },
     fill({ gaps }: { gaps: Gap[] }): Filled[] {
       if (!Array.isArray(gaps) || gaps.length > MOST) throw new BadRequest(`at most ${MOST} at once`)
-      return gaps.map(({ ref, email, profile, name, organisation }) => {
+      return gaps.map(({ ref, email, profile, name, organisation, wants }) => {
         const k = (email && byEmail.get(email.toLowerCase())) || (profile && byProfile.get(profile)) || (name && organisation && byName.get(`${fold(name)}|${fold(organisation)}`)) || undefined
         if (!k) return { ref, outcome: 'nothing', fields: {} }
         const state = check(k.email).state
         if (state === 'bad') return { ref, outcome: 'nothing', fields: {} }
-        return { ref, outcome: state, fields: Object.fromEntries(Object.entries({ Name: k.name, Role: k.role, Organisation: k.organisation, 'E-mail': k.email, Phone: k.phone, Street: k.street, Town: k.town, Postcode: k.postcode }).filter(([, value]) => value !== '')) }
+        const all = { Name: k.name, Role: k.role, Organisation: k.organisation, 'E-mail': k.email, Phone: k.phone, Street: k.street, Town: k.town, Postcode: k.postcode }
+        // Without a street there is no address.
+        const fields = Object.fromEntries(Object.entries(all).filter(([title, value]) => value !== '' && (!wants || wants.includes(title)) && (k.street !== '' || !wants || (title !== 'Town' && title !== 'Postcode'))))
+        return Object.keys(fields).length === 0 ? { ref, outcome: 'nothing', fields } : { ref, outcome: state, fields }
       })
     },
   }

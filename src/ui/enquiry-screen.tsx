@@ -37,10 +37,11 @@ const LINES: Record<EnquiryView['kind'], [state: ItemState, title: string, what:
   ],
   fill: [
     ['known', 'Nothing to fill', 'we have it already, and pay nothing', 'plain'],
+    ['left out', 'Nothing to ask by', 'neither e-mail, profile, nor name and organisation', 'out'],
     ['open', 'To be asked about', 'not paid for yet', 'plain'],
     ['verified', 'Found and verified', '', 'in'],
     ['uncertain', 'Found, uncertain', 'their mail domain takes any name', 'unknown'],
-    ['nothing', 'Nothing found', '', 'out'],
+    ['nothing', 'Nothing found', 'nothing of what is lacking, and nothing is paid', 'out'],
   ],
   check: [
     ['known', 'Checked not long ago', 'the last check counts, and nothing is paid', 'plain'],
@@ -146,7 +147,7 @@ export function EnquiryScreen({ first, actions }: { first: EnquiryView; actions:
             </tbody>
           </table>
           {e.kind === 'fill' && e.counts.verified + e.counts.uncertain + e.counts.nothing > 0 && (
-            <p className="quiet mt-2">Of those asked about, something was found for {Math.round((100 * (e.counts.verified + e.counts.uncertain)) / (e.counts.verified + e.counts.uncertain + e.counts.nothing))} %.</p>
+            <p className="quiet mt-2">Of those asked about, something was found for {Math.round((100 * (e.counts.verified + e.counts.uncertain)) / (e.counts.verified + e.counts.uncertain + e.counts.nothing))} %{e.filled.length > 0 && `: ${e.filled.map(([title, n]) => `${title.toLowerCase()} ${count(n)}`).join(', ')}`}.</p>
           )}
           {e.asked.kind === 'find' && !under && e.batch === null && actions && e.counts.open + e.counts['left out'] > 0 && (
             <Wanted wanted={e.asked.wanted} busy={busy} want={(channels) => done(() => actions.want(e.id, channels))} />
@@ -314,7 +315,7 @@ function TooMany({ e, actions, busy, done, router, onTold }: Work & { router: Re
           Split by {split}, {count(short.length)} of {count(e.parts.length)} parts still have more than is given out; {count(short.reduce((sum, p) => sum + p.more, 0))} are missing.
         </p>
       ) : (
-        <p>Split by {split} into {count(e.parts.length)} parts, all {count(n.total)} came, none twice.</p>
+        <p>{e.total === n.total ? `Split by ${split} into ${count(e.parts.length)} parts, all ${count(n.total)} came, none twice.` : `Split by ${split} into ${count(e.parts.length)} parts, ${count(e.total)} came, where ${count(n.total)} were told at first.`}</p>
       )}
       {actions && other && (
         <div className="mt-2 flex flex-wrap gap-2">

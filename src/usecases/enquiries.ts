@@ -58,6 +58,7 @@ export async function openEnquiry(actor: Actor, id: number): Promise<EnquiryView
   const e = await seen(actor, id)
   const { rows } = await db().raw(`select ${countsOf('?')} as counts`, [id])
   const counts = Object.fromEntries(ITEM_STATES.map((state) => [state, rows[0].counts[state] ?? 0])) as Record<ItemState, number>
+  const filled = e.kind === 'fill' ? (await db().raw(`select title, count(*)::int as n from enquiry_item i, jsonb_object_keys(i.answer) title where i.enquiry_id = ? and jsonb_typeof(i.answer) = 'object' group by title order by n desc, title`, [id])).rows : []
   const by = await db()('user').where({ id: e.actor_id }).first('name')
   const each = e.prices ? dearest(e.kind, e.prices) : 0
   return {
@@ -74,6 +75,7 @@ export async function openEnquiry(actor: Actor, id: number): Promise<EnquiryView
     prices: e.prices,
     cost: e.cost,
     cap: e.cap,
+    filled: filled.map((f: { title: string; n: number }) => [f.title, f.n]),
     most: each * counts.open,
     left: e.state === 'running' ? secondsLeft(e, counts.open) : null,
     note: e.note,

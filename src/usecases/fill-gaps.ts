@@ -1,5 +1,5 @@
 import { shaped } from '@/core/match/shaping'
-import { type Fillable, FILLABLE, FILLABLES, type Of } from '@/core/sources/enquiry'
+import { type Fillable, FILLABLES, type Of, titlesOf } from '@/core/sources/enquiry'
 import type { Gap } from '@/core/sources/source'
 import { db, type Knex } from '@/db/connection'
 import { addressKey } from '@/db/key'
@@ -48,7 +48,7 @@ async function gapsOfPeople(trx: Knex, id: number, people: number[], wanted: Fil
     rows.map((p: Record<'name' | 'role' | 'organisation' | 'street' | 'email' | 'phone', string | null> & { id: number }) => {
       const has: Record<Fillable, string | null> = { email: p.email, phone: p.phone, role: p.role, organisation: p.organisation, address: p.street }
       const lacks = wanted.filter((field) => !has[field])
-      const gap: Omit<Gap, 'ref'> = { ...(p.email ? { email: p.email } : {}), ...(p.name ? { name: p.name } : {}), ...(p.organisation ? { organisation: p.organisation } : {}) }
+      const gap: Omit<Gap, 'ref'> = { wants: titlesOf(lacks), ...(p.email ? { email: p.email } : {}), ...(p.name ? { name: p.name } : {}), ...(p.organisation ? { organisation: p.organisation } : {}) }
       return {
         key: `person:${p.id}`,
         data: { title: p.name ?? '', detail: lacks.length > 0 ? `lacks ${lacks.join(', ')}` : '', person: p.id, gap, lacks },
@@ -91,7 +91,7 @@ async function gapsOfFile(trx: Knex, id: number, file: number): Promise<void> {
       return {
         key: `row:${r.row}`,
         data: { title: r.email ?? r.profile ?? r.name ?? `row ${r.row}`, detail: `row ${r.row}`, row: r.row, gap, ...(ours ? { person: ours.id, known: ours.name } : {}) },
-        state: ours ? ('known' as const) : nothing ? ('nothing' as const) : ('open' as const),
+        state: ours ? ('known' as const) : nothing ? ('left out' as const) : ('open' as const),
         why: ours ? `in the directory already, of ${ours.name}` : nothing ? 'the row has neither e-mail, profile, nor name and organisation' : null,
       }
     }),
@@ -130,10 +130,9 @@ function inOrder(row: Record<string, string>): Record<string, string> {
   return Object.fromEntries(Object.entries(row).sort(([a], [b]) => place(a) - place(b)))
 }
 
-/** Of what was found, that which somebody lacks; an address comes as a whole. */
+/** Of what was found, that which somebody lacks. */
 function only(answer: Record<string, string>, lacks: Fillable[]): Record<string, string> {
-  const titles = lacks.flatMap((field) => (field === 'address' ? ['Street', 'Town', 'Postcode'] : [FILLABLE[field]]))
-  return Object.fromEntries(titles.flatMap((title) => (answer[title] ? [[title, answer[title]]] : [])))
+  return Object.fromEntries(titlesOf(lacks).flatMap((title) => (answer[title] ? [[title, answer[title]]] : [])))
 }
 
 /** Every row of a file, with what was found for it beside its own cells, which stand as they are; of whom we have, our own record. */

@@ -257,6 +257,15 @@ describe('filling gaps', () => {
     const done = await began(id)
     expect(done.cost).toBe(done.counts.verified * 9)
     expect(Math.min(done.counts.verified, done.counts.nothing)).toBeGreaterThan(0)
+    // Found is who has something of what they lack, and only that came; whoever has nothing of it cost nothing.
+    const found: { data: { lacks: string[] }; answer: Record<string, string>; state: string }[] = await t.app('enquiry_item').where({ enquiry_id: id }).whereNotNull('answer')
+    expect(found).toHaveLength(done.counts.verified + done.counts.uncertain)
+    for (const { data, answer } of found) {
+      const titles = data.lacks.map((field) => (field === 'email' ? 'E-mail' : 'Phone'))
+      expect(Object.keys(answer).length).toBeGreaterThan(0)
+      expect(titles).toEqual(expect.arrayContaining(Object.keys(answer)))
+    }
+    expect(Object.fromEntries(done.filled).Phone).toBe(found.filter(({ answer }) => answer.Phone).length)
     const batch = await batchFromEnquiry(t.ines, id)
     const preview = await previewBatch(t.ines, batch)
     expect(preview.batch.mapping[0]).toBe('record')
@@ -282,10 +291,10 @@ describe('filling gaps', () => {
     const csv = `E-mail,Profile,Remark\n${known.email},,ours\n${ofChecker.map((p) => `${p.email},,${p.id}`).join('\n')}\nnobody@nowhere.example,,none\n,,empty\n,https://profiles.example/nobody,\n`
     const file = await receiveFile(t.ines, { name: 'cards.csv', bytes: Buffer.from(csv), kind: 'people' })
     const id = await prepareFill(t.ines, { file, name: 'cards.csv' }, ['email'])
-    expect((await view(id)).counts).toMatchObject({ known: 1, open: 14, nothing: 1 })
+    expect((await view(id)).counts).toMatchObject({ known: 1, open: 14, 'left out': 1, nothing: 0 })
     const { counts } = await began(id)
     expect(counts.verified).toBeGreaterThan(3)
-    expect(counts.verified + counts.uncertain + counts.nothing).toBe(15)
+    expect(counts.verified + counts.uncertain + counts.nothing).toBe(14)
     const batch = await batchOf(await batchFromEnquiry(t.ines, id))
     const rows = (batch.first_rows as string[][]).map((row) => Object.fromEntries(batch.header.map((title, i) => [title, row[i]])))
     // Every row of the file is there, its own cells untouched.

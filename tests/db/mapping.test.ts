@@ -205,6 +205,16 @@ describe('rows are matched by likeness', () => {
     expect(await counts(await broughtIn(t.ines, 'asks-3.csv', `${HEAD}Orrin,Vale,,Larch School,orrin@example.org,0113 496 0007,,,\n`, { rules }))).toMatchObject({ updated: 1 })
   })
 
+  test('by the weights that the last search found, where enough were searched', async () => {
+    const row = (given: string) => `${HEAD}${given},Harowgate,,Sedge Primary School,,0113 496 0101,4 Mill Lane,Thornmouth,PW1 2AB\n`
+    // By weights that make nothing of any agreement nobody is like anybody.
+    const [{ id }] = await t.app('doubles_search').insert({ state: 'done', actor_id: t.ines.id, started_at: new Date(), people: 5000, weights: JSON.stringify({ prior: 1e-6, bits: [{}, {}, {}] }) }, 'id')
+    expect(await counts(await broughtIn(t.ines, 'weighed.csv', row('Elisabeth')))).toMatchObject({ new: 1 })
+    // A search among few tells too little, and the usual weights count.
+    await t.app('doubles_search').where({ id }).update({ people: 50 })
+    expect(await counts(await broughtIn(t.ines, 'usual.csv', row('Elizabeht')))).toMatchObject({ new: 0 })
+  })
+
   test('later rows of a file are matched with those before them', async () => {
     const id = await broughtIn(t.ines, 'twice.csv', `${HEAD}Margarethe,Olander,,Marsh Housing,m.olander@marsh.example,,1 Fen Way,Saltrey Fen,PW4 4AA\nMargarete,Olander,Surveyor,Marsh Housing,,,1 Fen Way,Saltrey Fen,PW4 4AA\n`)
     expect(await counts(id)).toMatchObject({ new: 1, updated: 1 })

@@ -13,6 +13,9 @@ export const FILLABLE = { email: 'E-mail', phone: 'Phone', role: 'Role', organis
 export type Fillable = keyof typeof FILLABLE
 export const FILLABLES = Object.keys(FILLABLE) as Fillable[]
 
+/** The titles under which what somebody lacks comes. An address comes as a whole. */
+export const titlesOf = (lacks: readonly Fillable[]): string[] => lacks.flatMap((field) => (field === 'address' ? ['Street', 'Town', 'Postcode'] : [FILLABLE[field]]))
+
 /** What an enquiry was asked, by its kind. */
 export type Asked =
   | { kind: 'find'; search: Search; split: Split | null; wanted: ('email' | 'phone' | 'post')[] }
@@ -39,6 +42,8 @@ export interface EnquiryView {
   prices: Prices | null
   cost: number
   cap: number | null
+  /** Of gaps: how many of each were filled, by their titles. */
+  filled: [title: string, count: number][]
   /** The most that what is open can cost. */
   most: number
   /** Seconds that are left, by how fast it goes; null where that cannot be told yet. */

@@ -36,13 +36,17 @@ export interface Fetched {
   fields: Record<string, string>
 }
 
-/** Somebody whose gaps are to be filled, by whatever is known. `ref` comes back with the answer. */
+/**
+ * Somebody whose gaps are to be filled, by whatever is known. `ref` comes back with the answer. `wants` are the titles of what
+ * is lacking: a source answers with these alone, and has found nothing where it has none of them. Without it all is wanted.
+ */
 export interface Gap {
   ref: string
   email?: string
   profile?: string
   name?: string
   organisation?: string
+  wants?: string[]
 }
 
 export const FILL_OUTCOMES = ['verified', 'uncertain', 'nothing'] as const
