@@ -4,6 +4,8 @@ import type { Knex } from 'knex'
 export interface Changes {
   position: string
   people: number[] | 'all'
+  organisations: number[]
+  premises: number[]
   /** Rounds that were released, or whose seats moved to another record. */
   rounds: number[]
   /** Rounds whose contacts to come changed in number. */
@@ -16,13 +18,13 @@ export async function currentPosition(trx: Knex): Promise<string> {
 }
 
 /**
- * What was marked by transactions that this transaction sees and the position did not. Organisations, suppressions and
- * merged records are resolved to people here, in the reader's snapshot, which sees everything that either writer
+ * What was marked by transactions that this transaction sees and the position did not. Organisations, premises, suppressions
+ * and merged records are resolved to people here, in the reader's snapshot, which sees everything that either writer
  * committed. Must run in a REPEATABLE READ transaction together with the reading of the values.
  */
 export async function changesSince(trx: Knex, position: string): Promise<Changes> {
   const next = await currentPosition(trx)
-  if (next === position) return { position: next, people: [], rounds: [], toCome: [] }
+  if (next === position) return { position: next, people: [], organisations: [], premises: [], rounds: [], toCome: [] }
   const { rows } = await trx.raw<{ rows: { what: string; ids: number[] | null }[] }>(
     `select what, ids from change_log
      where xid >= pg_snapshot_xmin(?::pg_snapshot) and not pg_visible_in_snapshot(xid, ?::pg_snapshot)`,
@@ -30,11 +32,32 @@ export async function changesSince(trx: Knex, position: string): Promise<Changes
   )
   const of = (what: string) => [...new Set(rows.filter((row) => row.what === what).flatMap((row) => row.ids ?? []))]
   const rounds = of('round')
-  if (rows.some((row) => row.ids === null)) return { position: next, people: 'all', rounds, toCome: [] }
-  return { position: next, people: rows.length === 0 ? [] : await peopleOf(trx, of('person'), of('organisation'), of('suppression')), rounds, toCome: of('to come') }
+  if (rows.some((row) => row.ids === null)) return { position: next, people: 'all', organisations: [], premises: [], rounds, toCome: [] }
+  if (rows.length === 0) return { position: next, people: [], organisations: [], premises: [], rounds, toCome: [] }
+  const [organisations, premises] = [of('organisation'), of('premises')]
+  const people = await peopleOf(trx, of('person'), organisations, of('suppression'), premises)
+  return { position: next, people, organisations: await organisationsOf(trx, organisations, premises), premises: await premisesOf(trx, premises, people, organisations), rounds, toCome: of('to come') }
 }
 
-async function peopleOf(trx: Knex, people: number[], organisations: number[], suppressions: number[]): Promise<number[]> {
+/** Organisations that are marked, and those at the address of premises that are. */
+async function organisationsOf(trx: Knex, organisations: number[], premises: number[]): Promise<number[]> {
+  if (premises.length === 0) return organisations
+  const { rows } = await trx.raw('select distinct o.id from organisation o join premises q on q.address_key = o.address_key where q.id = any(?::bigint[])', [premises])
+  return [...new Set([...organisations, ...rows.map((row: { id: number }) => row.id)])]
+}
+
+/** Premises that are marked, and those whose owner may be somebody or an organisation that is. */
+async function premisesOf(trx: Knex, premises: number[], people: number[], organisations: number[]): Promise<number[]> {
+  if (people.length + organisations.length === 0) return premises
+  const { rows } = await trx.raw(
+    `select q.id from person p join premises q on q.owner_name_key = p.name_key and q.owner_address_key = p.address_key where p.id = any(?::bigint[])
+     union select q.id from organisation o join premises q on q.owner_organisation_key = o.name_key where o.id = any(?::bigint[])`,
+    [people, organisations],
+  )
+  return [...new Set([...premises, ...rows.map((row: { id: number }) => row.id)])]
+}
+
+async function peopleOf(trx: Knex, people: number[], organisations: number[], suppressions: number[], premises: number[]): Promise<number[]> {
   const { rows } = await trx.raw<{ rows: { id: number }[] }>(
     `with marked(id) as (
        select unnest(?::bigint[])
@@ -43,9 +66,11 @@ async function peopleOf(trx: Knex, people: number[], organisations: number[], su
        union select p.id from suppression s join person p on p.organisation_id = s.organisation_id where s.id = any(?::bigint[])
        union select a.person_id from address a join suppression_key k on k.key = a.key where k.suppression_id = any(?::bigint[])
        union select a.person_id from address a join suppression_key k on k.key = a.domain_key where k.suppression_id = any(?::bigint[])
-       union select p.id from suppression_key k join organisation o on o.key = k.key join person p on p.organisation_id = o.id where k.suppression_id = any(?::bigint[]))
+       union select p.id from suppression_key k join organisation o on o.key = k.key join person p on p.organisation_id = o.id where k.suppression_id = any(?::bigint[])
+       union select p.id from premises q join person p on p.address_key = q.address_key where q.id = any(?::bigint[])
+       union select p.id from premises q join organisation o on o.address_key = q.address_key join person p on p.organisation_id = o.id where q.id = any(?::bigint[]))
      select id from marked union select merged_into from person join marked using (id) where merged_into is not null`,
-    [people, organisations, suppressions, suppressions, suppressions, suppressions, suppressions],
+    [people, organisations, suppressions, suppressions, suppressions, suppressions, suppressions, premises, premises],
   )
   return rows.map((row) => row.id)
 }

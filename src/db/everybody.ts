@@ -1,7 +1,11 @@
 import type { Knex } from 'knex'
 import { CHANNELS, type ContactToCome, type Reason, type ScreenedChannel, SCREENED, type Suppression } from '@/core/columns/person-record'
-import { NEVER, PeopleColumns } from '@/core/columns/people-columns'
+import { Directory } from '@/core/columns/directory'
+import { NEVER, type PeopleColumns } from '@/core/columns/people-columns'
+import type { SubjectColumns } from '@/core/columns/subject-columns'
+import type { WordColumn } from '@/core/columns/words'
 import { type CopiedRow, copyRows, instantAt, int8At, startCopy } from './copy-rows'
+import { organisationRecords, premisesBatches, premisesRecords } from './other-records'
 import { channelsOfBits, CONTACT_ACTORS, PACKED, PARTS, type PartName } from './person-parts'
 
 type Read = (sql: string, own: string, visit: (row: CopiedRow) => void) => Promise<void>
@@ -16,19 +20,20 @@ function reader(trx: Knex, who: string | null): Read {
  * others were merged into: what was known of these is still to be read. Must run in a REPEATABLE READ transaction;
  * `beside` is another that sees the same snapshot, in which the database gathers the contacts while the rest is read.
  */
-export async function readEverybody(trx: Knex, beside: Knex): Promise<{ columns: PeopleColumns; mergedInto: Set<number> }> {
+export async function readEverybody(trx: Knex, beside: Knex): Promise<{ directory: Directory; mergedInto: Set<number> }> {
   const contacts = await startContacts(beside, null)
   try {
     return await readAllBut(trx, contacts)
   } catch (error) {
     // Fetched or not, they must be out of the way before the other transaction can end.
-    await contacts(new PeopleColumns()).catch(() => {})
+    await contacts(new Directory().people).catch(() => {})
     throw error
   }
 }
 
-async function readAllBut(trx: Knex, contacts: Contacts): Promise<{ columns: PeopleColumns; mergedInto: Set<number> }> {
-  const columns = new PeopleColumns()
+async function readAllBut(trx: Knex, contacts: Contacts): Promise<{ directory: Directory; mergedInto: Set<number> }> {
+  const directory = new Directory()
+  const columns = directory.people
   const mergedInto = new Set<number>()
   const read = reader(trx, null)
   await read(`${PARTS.people.sql} order by p.id`, PARTS.people.own, (row) => {
@@ -44,20 +49,23 @@ async function readAllBut(trx: Knex, contacts: Contacts): Promise<{ columns: Peo
     const n = columns.give(id)
     word(columns.given, n, row)
     word(columns.family, n, row)
-    word(columns.organisationName, n, row)
     word(columns.role, n, row)
-    columns.organisation.set(n, orNull(row.int8()))
-    word(columns.industry, n, row)
-    columns.headCount.set(n, orNull(row.int4()))
+    columns.employer.set(n, directory.organisations.numberOrNone(row.int8()))
+    columns.at.set(n, directory.premises.numberOrNone(row.int8()))
     word(columns.county, n, row)
     word(columns.town, n, row)
     word(columns.postcode, n, row)
+    readStreet(columns, n, row)
     word(columns.relation, n, row)
     for (const tag of row.texts()) columns.memberOf(columns.tags, tag, n)
     columns.order.set(n, row.text() as string)
     const custom = row.text()
     if (custom !== null) columns.putCustom(n, JSON.parse(custom))
+    const changed = row.float8()
+    columns.changed.set(n, changed === null ? null : Math.floor(changed / 60_000))
   })
+  for (const { live, record } of await organisationRecords(trx, 'all')) if (live) directory.organisations.put(record)
+  for (const { live, record } of await premisesRecords(trx, 'all')) if (live) directory.premises.put(record)
 
   await readReach(trx, null, columns, contacts)
   await read(PARTS.batches.sql, PARTS.batches.own, (row) => {
@@ -65,8 +73,12 @@ async function readAllBut(trx: Knex, contacts: Contacts): Promise<{ columns: Peo
     const batch = row.int8()
     if (n !== undefined) columns.memberOf(columns.batches, batch, n)
   })
+  for (const batch of await premisesBatches(trx, 'all')) {
+    const n = directory.premises.numberFor(batch.premises)
+    if (n !== undefined) directory.premises.memberOf(directory.premises.batches, batch.batch, n)
+  }
   columns.version++
-  return { columns, mergedInto }
+  return { directory, mergedInto }
 }
 
 /**
@@ -74,7 +86,7 @@ async function readAllBut(trx: Knex, contacts: Contacts): Promise<{ columns: Peo
  * records that were merged into one of them is not among it.
  */
 export async function readForRules(trx: Knex, who: string): Promise<PeopleColumns> {
-  const columns = new PeopleColumns()
+  const columns = new Directory().people
   await copyRows(trx, `select id, relation from person where state = 'live' and id in (${who}) order by id`, (row) => {
     word(columns.relation, columns.give(row.int8()), row)
   })
@@ -97,7 +109,8 @@ async function startContacts(trx: Knex, who: string | null): Promise<Contacts> {
       const { bytes, from, length } = row
       for (let at = from; at < from + length; at += 24) {
         const n = columns.numberFor(int8At(bytes, at))
-        if (n !== undefined) contacts.add(n, 0, instantAt(bytes, at + 8), bytes.readInt32BE(at + 16), codes[bytes.readInt32BE(at + 20) - 1])
+        const way = bytes.readInt32BE(at + 16)
+        if (n !== undefined) contacts.add(n, 0, instantAt(bytes, at + 8), way & 255, codes[bytes.readInt32BE(at + 20) - 1], way >> 8)
       }
     })
     contacts.done()
@@ -109,16 +122,16 @@ async function readReach(trx: Knex, who: string | null, columns: PeopleColumns, 
   const read = reader(trx, who)
   const readPart = ({ sql, own }: (typeof PARTS)[PartName], visit: (row: CopiedRow) => void, order: string) => read(sql + order, own, visit)
   const addresses = columns.addresses.loader()
-  await read(PACKED.addresses, 'person_id', (row) => {
+  await read(PACKED.addresses, 'a.person_id', (row) => {
     row.span()
     const { bytes, from, length } = row
-    for (let at = from; at < from + length; at += 36) {
+    for (let at = from; at < from + length; at += 40) {
       const n = columns.numberFor(int8At(bytes, at))
       if (n === undefined) continue
-      const channel = bytes.readInt32BE(at + 16)
-      const usable = bytes.readInt32BE(at + 24)
-      const failed = instantAt(bytes, at + 28)
-      addresses.add(n, bytes.readInt32BE(at + 20), int8At(bytes, at + 8), channel, usable, failed < EARLIEST ? NEVER : failed)
+      const packed = bytes.readInt32BE(at + 16)
+      const [channel, usable] = [packed & 255, (packed >> 8) & 255]
+      const [failed, checked] = [instantAt(bytes, at + 24), instantAt(bytes, at + 32)]
+      addresses.add(n, bytes.readInt32BE(at + 20), int8At(bytes, at + 8), channel, usable, failed < EARLIEST ? NEVER : failed, packed >> 16, checked < EARLIEST ? NEVER : checked)
       if (usable) columns.usable[SCREENED[channel] as ScreenedChannel].add(n)
     }
   })
@@ -167,12 +180,30 @@ async function readReach(trx: Knex, who: string | null, columns: PeopleColumns, 
 /** Anything earlier stands for no instant: PostgreSQL’s own timestamps begin in 4713 BC. */
 const EARLIEST = -3e14
 
-const orNull = (value: number): number | null => (value < 0 ? null : value)
-
-function word(column: PeopleColumns['role'], n: number, row: CopiedRow): void {
+function word(column: WordColumn, n: number, row: CopiedRow): void {
   row.span()
   if (row.length < 0) column.set(n, null)
   else column.setBytes(n, row.bytes, row.from, row.length)
+}
+
+const [ZERO, NINE, BLANK, COMMA] = [48, 57, 32, 44]
+
+/** The street and house number of a line, as houseAndStreet tells them apart, without a string of every line. */
+function readStreet(columns: SubjectColumns, n: number, row: CopiedRow): void {
+  row.span()
+  const { bytes, from, length } = row
+  if (length < 0) return
+  let at = from
+  let house = 0
+  for (; at < from + length && at < from + 6 && bytes[at] >= ZERO && bytes[at] <= NINE; at++) house = house * 10 + bytes[at] - ZERO
+  let rest = at
+  if (((bytes[rest] | 32) >= 97 && (bytes[rest] | 32) <= 122) && rest < from + length) rest++
+  const numbered = at > from && at < from + 6 && rest < from + length && (bytes[rest] === BLANK || bytes[rest] === COMMA)
+  if (numbered) while (rest < from + length && (bytes[rest] === BLANK || bytes[rest] === COMMA)) rest++
+  if (numbered && rest < from + length) {
+    columns.street.setBytes(n, bytes, rest, from + length - rest)
+    columns.house.set(n, house)
+  } else columns.street.setBytes(n, bytes, from, length)
 }
 
 function suppressionOf(row: CopiedRow): Suppression {

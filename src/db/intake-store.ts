@@ -87,11 +87,12 @@ export interface KnownOrganisation {
   street: string | null
   town: string | null
   postcode: string | null
+  details: CustomValues
 }
 
 /** Live organisations of some names. One look-up a name: asked for all at once, the planner takes the index of trigrams. */
 export async function organisationsNamed(trx: Knex, keys: string[]): Promise<KnownOrganisation[]> {
-  return trx('organisation').where({ live: true }).whereRaw('name_key in (select unnest(?::text[]))', [keys]).orderBy('id').select('id', 'name_key as key', 'industry', 'head_count as headCount', 'website', 'county', 'street', 'town', 'postcode')
+  return trx('organisation').where({ live: true }).whereRaw('name_key in (select unnest(?::text[]))', [keys]).orderBy('id').select('id', 'name_key as key', 'industry', 'head_count as headCount', 'website', 'county', 'street', 'town', 'postcode', 'details')
 }
 
 export const isSet = <T>(value: T | null | undefined): value is T => value !== null && value !== undefined

@@ -1,5 +1,6 @@
 import type { Knex } from 'knex'
 import { type Address, CHANNELS, type Contact, type ContactToCome, type PersonRecord, type Relation, type ScreenedChannel, type Suppression, WAYS } from '@/core/columns/person-record'
+import { EMAIL_STATES, isShared, PHONE_STATES, placeOfState } from '@/core/columns/address-state'
 import { channelsOfBits, PARTS, type PartName } from './person-parts'
 
 /** A record as it stands; one that is not live was withdrawn, or merged into another. */
@@ -32,11 +33,11 @@ export async function personRecords(trx: Knex, ids: number[]): Promise<StandingR
     return map
   }
   const people = await ask<Row & { id: number; state: string }>(trx, 'people', ids)
-  const addresses = await read<Row & { person_id: number; id: number; channel: number; usable: boolean; failed: number | null }>('addresses')
+  const addresses = await read<Row & { person_id: number; id: number; channel: number; usable: boolean; failed: number | null; traits: number; checked: number | null }>('addresses')
   const onAddress = await read<SuppressionRow & { address: number }>('onAddress')
   const onPerson = await read<SuppressionRow>('onPerson')
   const onOrganisation = await read<SuppressionRow>('onOrganisation')
-  const contacts = await read<{ person_id: number; at: number; way: number; by: string }>('contacts')
+  const contacts = await read<{ person_id: number; at: number; way: number; by: string; result: string | null }>('contacts')
   const toCome = await read<{ person_id: number; round_id: number; channel: number; since: number }>('toCome')
   const batches = await read<{ person_id: number; batch_id: number }>('batches')
   return people.map((p) => ({
@@ -46,27 +47,28 @@ export async function personRecords(trx: Knex, ids: number[]): Promise<StandingR
       id: p.id,
       given: p.given as string,
       family: p.family as string,
-      organisationName: p.organisation_name as string | null,
       role: p.role as string | null,
       organisation: p.organisation_id as number | null,
-      industry: p.industry as string | null,
-      headCount: p.head_count as number | null,
+      premises: p.premises_id as number | null,
       county: p.county as string | null,
       town: p.town as string | null,
       postcode: p.postcode as string | null,
+      street: p.street as string | null,
       relation: p.relation as Relation | null,
       tags: p.tags as string[],
       custom: p.custom === null ? {} : JSON.parse(p.custom),
+      changedAt: p.changed as number | null,
       sortKey: p.sort_key as string,
       addresses: (addresses.get(p.id) ?? []).map((a): Address => ({
         id: a.id,
         channel: CHANNELS[a.channel] as ScreenedChannel,
         usable: a.usable,
         failedAt: a.failed,
+        ...(a.channel === 2 ? {} : { traits: { shared: isShared(a.traits), state: (a.channel === 0 ? EMAIL_STATES : PHONE_STATES)[placeOfState(a.traits)] }, checkedAt: a.checked }),
         suppressions: (onAddress.get(p.id) ?? []).filter((s) => s.address === a.id).map(suppressionOf),
       })),
       suppressions: [...(onPerson.get(p.id) ?? []), ...(onOrganisation.get(p.id) ?? [])].map(suppressionOf),
-      contacts: (contacts.get(p.id) ?? []).map((c): Contact => ({ at: c.at, channel: WAYS[c.way], by: c.by })),
+      contacts: (contacts.get(p.id) ?? []).map((c): Contact => ({ at: c.at, channel: WAYS[c.way], by: c.by, result: c.result })),
       toCome: (toCome.get(p.id) ?? []).map((t): ContactToCome => ({ round: t.round_id, channel: CHANNELS[t.channel] as ScreenedChannel, since: t.since })),
       batches: [...new Set((batches.get(p.id) ?? []).map((b) => b.batch_id))],
       rounds: [],

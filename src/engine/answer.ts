@@ -3,11 +3,13 @@ import { findPeople, sorted } from '@/core/columns/find'
 import type { Moment } from '@/core/criteria/kind'
 import { listAccount, type ListAccount } from '@/core/lists/account'
 import { compareEditions } from '@/core/lists/compare-editions'
-import { atHand, picksIn } from '@/core/lists/named'
+import { subjectOf } from '@/core/lists/line'
+import { areasNamed, atHand, picksIn } from '@/core/lists/named'
 import { decidedBy, viewOf } from '@/core/lists/view'
 import { type Crowd, countOf, type RequalifyAccount, requalifyClear, requalifyListed } from '@/core/rounds/requalify'
 import { standingOf } from '@/core/rounds/standing'
 import { type ScreeningAccount, screeningAccount } from '@/core/screening/account'
+import type { Areas } from './areas'
 import type { FrozenRounds } from './frozen-rounds'
 import { packIds, unpackIds } from './packed-ids'
 import type { PickSets } from './pick-sets'
@@ -40,23 +42,24 @@ export interface Sources {
   model: ReadModel
   rounds: FrozenRounds
   picks: PickSets
+  areas: Areas
 }
 
-/** Gets the sets of picked people that pages name, so that accounts can be worked out without waiting. */
-async function picked({ picks, model }: Sources, pages: PageOfLines[]): Promise<(page: PageOfLines, moment: Moment) => ListAccount> {
-  const all = pages.flatMap(({ lines, named }) => [lines, ...Object.values(named)]).flatMap(picksIn)
-  const sets = await picks.get(all.map((line) => line.set.id))
-  return ({ lines, named }, moment) => {
-    const { columns, answers } = model
-    return listAccount(lines, columns, answers, atHand(moment, lines, named, sets, columns, answers))
+/** Gets the sets of picked records and the areas that pages name, so that accounts can be worked out without waiting. */
+async function picked({ picks, areas, model }: Sources, pages: PageOfLines[]): Promise<(page: PageOfLines, moment: Moment) => ListAccount> {
+  const lines = pages.flatMap(({ lines: own, named }) => [own, ...Object.values(named)]).flat()
+  const fixed = { picked: await picks.get(picksIn(lines).map((line) => line.set.id)), areas: await areas.get(areasNamed(lines).map((area) => area.id)) }
+  return ({ lines: own, named }, moment) => {
+    const { directory, answers } = model
+    return listAccount(own, directory.of(subjectOf(own)), answers, atHand(moment, own, named, fixed, directory, answers))
   }
 }
 
 /** A list's account and a page of the people behind one of its tabs or figures. */
 export async function answerList(sources: Sources, request: ListRequest): Promise<Unmarked<ListAnswer>> {
   const work = await picked(sources, [request])
-  const { columns } = sources.model
   const { lines, view, page } = request
+  const columns = sources.model.directory.of(subjectOf(lines))
   const account = work(request, request.moment)
   const since = request.since ? columns.numbersNow(unpackIds(Buffer.from(request.since, 'base64'))) : null
   const set = viewOf(account, lines, view, since)
@@ -75,19 +78,18 @@ export async function answerFind({ model: { columns } }: Sources, { words, sort,
 /** Who is on a list, packed. */
 export async function answerMembers(sources: Sources, request: PageOfLines & { moment: Moment }): Promise<Unmarked<MembersAnswer>> {
   const work = await picked(sources, [request])
-  const ids = sources.model.columns.toIds(work(request, request.moment).on)
+  const ids = sources.model.directory.of(subjectOf(request.lines)).toIds(work(request, request.moment).on)
   return { packed: packIds(ids).toString('base64'), total: ids.length }
 }
 
 /** How many are on each of some lists, and how many of them were not at the last look. */
 export async function answerBalances(sources: Sources, { lists, moment }: BalancesRequest): Promise<Unmarked<BalancesAnswer>> {
   const work = await picked(sources, lists)
-  const { columns } = sources.model
   return {
     lists: lists.map((list) => {
       const { on } = work(list, moment)
       const count = on.count()
-      return { on: count, fresh: list.since === null ? null : count - on.countAnd(columns.numbersNow(unpackIds(Buffer.from(list.since, 'base64')))) }
+      return { on: count, fresh: list.since === null ? null : count - on.countAnd(sources.model.directory.of(subjectOf(list.lines)).numbersNow(unpackIds(Buffer.from(list.since, 'base64')))) }
     }),
   }
 }
@@ -97,7 +99,7 @@ export async function answerCompare(sources: Sources, request: CompareRequest): 
   const { earlier, later, moment, tab, page } = request
   const work = await picked(sources, [earlier, later])
   const [before, after] = [work(earlier, moment), work(later, moment)]
-  const { columns } = sources.model
+  const columns = sources.model.directory.of(subjectOf(later.lines))
   const comparison = compareEditions(before, after)
   const ids = columns.page(comparison[tab], page.offset, page.limit)
   const numbers = ids.map((id) => columns.numberFor(id) as number)

@@ -1,9 +1,11 @@
 import type { Knex } from 'knex'
-import { PeopleColumns } from '@/core/columns/people-columns'
+import { Directory } from '@/core/columns/directory'
+import type { PeopleColumns } from '@/core/columns/people-columns'
 import type { ContactToCome } from '@/core/columns/person-record'
 import { Answers } from '@/core/criteria/registry'
 import { changesSince, currentPosition } from '@/db/change-log'
 import { readEverybody, roundMembers, roundsToCome } from '@/db/everybody'
+import { organisationRecords, premisesRecords } from '@/db/other-records'
 import { personRecords, type StandingRecord } from '@/db/person-records'
 
 const CHUNK = 20_000
@@ -15,8 +17,8 @@ const LONGEST_SILENCE = 12 * 3_600_000
  * its own: it can be thrown away and read again at any time.
  */
 export class ReadModel {
-  columns = new PeopleColumns()
-  answers = new Answers(this.columns)
+  directory = new Directory()
+  answers = new Answers(this.directory)
   /** When the database was last heard, in UTC milliseconds; null until everything has been read once. */
   heardAt: number | null = null
   private position: string | null = null
@@ -24,6 +26,11 @@ export class ReadModel {
   private waiting: Promise<void> | null = null
 
   constructor(private readonly db: Knex) {}
+
+  /** The people of the directory. */
+  get columns(): PeopleColumns {
+    return this.directory.people
+  }
 
   get ready(): boolean {
     return this.position !== null
@@ -51,9 +58,17 @@ export class ReadModel {
     await this.db.transaction(
       async (trx) => {
         if (this.position === null || Date.now() - (this.heardAt ?? 0) > LONGEST_SILENCE) return this.readAll(trx)
-        const { people, rounds, toCome, position } = await changesSince(trx, this.position)
+        const { people, organisations, premises, rounds, toCome, position } = await changesSince(trx, this.position)
         if (people === 'all') return this.readAll(trx)
+        for (const { live, record } of await organisationRecords(trx, organisations)) {
+          if (live) this.directory.organisations.put(record)
+          else this.directory.organisations.remove(record.id)
+        }
         for (let i = 0; i < people.length; i += CHUNK) put(this.columns, await personRecords(trx, people.slice(i, i + CHUNK)))
+        for (const { live, record } of await premisesRecords(trx, premises)) {
+          if (live) this.directory.premises.put(record)
+          else this.directory.premises.remove(record.id)
+        }
         if (toCome.length > 0) await readToCome(trx, this.columns, toCome)
         if (rounds.length > 0) await this.readRounds(trx, this.columns, rounds)
         this.position = position
@@ -68,19 +83,20 @@ export class ReadModel {
     const position = await currentPosition(trx)
     await trx.raw(`set local work_mem = '128MB'`)
     const { rows: [{ snapshot }] } = await trx.raw<{ rows: { snapshot: string }[] }>('select pg_export_snapshot() as snapshot')
-    const { columns, mergedInto } = await this.db.transaction(
+    const { directory, mergedInto } = await this.db.transaction(
       async (beside) => {
         await beside.raw(`set transaction snapshot '${snapshot}'; set local work_mem = '256MB'`)
         return readEverybody(trx, beside)
       },
       { isolationLevel: 'repeatable read', readOnly: true },
     )
+    const columns = directory.people
     // What was known of merged records belongs to those that stayed, wherever in the order of ids they stand.
     put(columns, await personRecords(trx, [...mergedInto]))
     await this.readRounds(trx, columns, 'all')
     columns.inOrder()
-    this.columns = columns
-    this.answers = new Answers(columns)
+    this.directory = directory
+    this.answers = new Answers(directory)
     this.position = position
     this.heardAt = Date.now()
   }

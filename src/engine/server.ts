@@ -3,6 +3,7 @@ import { createServer, type IncomingMessage, type Server, type ServerResponse } 
 import type { Knex } from 'knex'
 import { log } from '@/runtime/log'
 import { answerBalances, answerCompare, answerFind, answerList, answerMembers, answerRelease, answerRequalify, answerScreen, type Sources } from './answer'
+import { Areas } from './areas'
 import { FrozenRounds } from './frozen-rounds'
 import { PickSets } from './pick-sets'
 import type { BalancesRequest, CompareRequest, EngineHealth, FindRequest, ListRequest, Protocol, ReleaseRequest, RequalifyRequest, ScreenRequest } from './protocol'
@@ -20,7 +21,7 @@ const PATIENCE_OF_RELEASE = 30_000
 /** Serves accounts over HTTP on loopback. Resolves once it listens; the directory is read in the background. */
 export async function serveEngine(db: Knex, port: number, secret: string): Promise<{ server: Server; model: ReadModel; close: () => Promise<void> }> {
   const model = new ReadModel(db)
-  const sources: Sources = { model, rounds: new FrozenRounds(db), picks: new PickSets(db) }
+  const sources: Sources = { model, rounds: new FrozenRounds(db), picks: new PickSets(db), areas: new Areas(db) }
   const newest = new Map<string, number>()
   const token = Buffer.from(engineToken(secret))
   let arrivals = 0

@@ -24,7 +24,7 @@ export async function peopleCsv(actor: Actor, ask: AccountAsked & { list: number
   const reasons = reasonsOf(answer, lines)
   const tab = ask.view.tab
   const none = tab === 'never' ? 'Never on the page' : tab === 'new' ? 'New since you last looked' : tab === 'moved' ? 'Moved by the line' : 'On the list'
-  const customs = await customFields(db())
+  const customs = (await customFields(db())).filter(({ id }) => id > 0)
   async function* pieces(): AsyncGenerator<string> {
     yield `\uFEFF${csvRow([...HEADER, ...customs.map(({ name }) => name)])}`
     for (let i = 0; i < answer.ids.length; i += BLOCK) {

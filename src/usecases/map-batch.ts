@@ -13,14 +13,14 @@ import { twinOf } from './batches'
 import { enqueue } from './enqueue'
 import { withFileOf } from './batch-file'
 import { batchOf } from './batch-of'
-import { customFields } from './custom-fields'
+import { intakeFields } from './custom-fields'
 import { headerKey, refusing } from './receive-file'
 
 /** A batch that waits for its mapping, with the first rows as they came and as they would be stored. */
 export async function previewBatch(_actor: Actor, id: number, asked: Partial<HowMapped> = {}): Promise<BatchPreview> {
   const batch = await batchOf(id)
   const first = batch.first_rows ?? (await withFileOf(id, (path) => refusing(() => look(path, batch.reading)))).first
-  const customs = await customFields(db())
+  const customs = await intakeFields(db(), asked.kind ?? batch.kind)
   if (asked.shaping) batch.shaping = checkedShaping(asked.shaping, batch.header.length)
   const header = shapedHeader(batch.header, batch.shaping)
   const rows = first.map((row) => shaped(row, batch.header.length, batch.shaping))
@@ -56,7 +56,7 @@ export async function writeMapping(trx: Knex, id: number, { kind, mapping, shapi
   if (!batch) throw new Refused('There is no such batch.', 'not found')
   if (batch.state !== 'mapping') throw new Refused('This file is already being brought in.')
   const made = checkedShaping(shaping, batch.header.length)
-  const chosen = checked(kind, mapping, batch.header.length + (made.made?.length ?? 0), await customFields(trx))
+  const chosen = checked(kind, mapping, batch.header.length + (made.made?.length ?? 0), await intakeFields(trx, kind))
   const lacks = mappingLacks(kind, chosen)
   if (lacks) throw new Refused(`Before it can be ${what}: ${lacks}.`)
   const written = { kind, mapping: chosen, shaping: made }
@@ -89,7 +89,7 @@ export function checkedRules(rules: unknown): FieldRules {
 }
 
 function checked(kind: BatchKind, mapping: Mapping, columns: number, customs: CustomField[]): Mapping {
-  const names = new Set<string>([...FIELDS[kind].map(([field]) => field), ...(kind === 'people' ? customs.map(({ id }) => customKey(id)) : [])])
+  const names = new Set<string>([...FIELDS[kind].map(([field]) => field), ...customs.map(({ id }) => customKey(id))])
   if (!Array.isArray(mapping) || mapping.length !== columns) throw new Refused('The mapping does not fit the columns of the file.')
   for (const field of mapping) if (field !== null && !names.has(field)) throw new Refused(`There is no field ${String(field)}.`)
   return mapping

@@ -1,6 +1,7 @@
-import { type ListCriterion, listKey } from '@/core/criteria/list'
-import { criterionOf, type Line } from '@/core/lists/line'
-import { listsNamed, type NamedLists } from '@/core/lists/named'
+import { listKey } from '@/core/criteria/list'
+import { SUBJECT_NAMES } from '@/core/columns/subject'
+import { criterionOf, type Line, subjectOf } from '@/core/lists/line'
+import { areasNamed, listsNamed, type NamedLists, type Naming } from '@/core/lists/named'
 import { db, type Knex } from '@/db/connection'
 import type { Moment } from '@/core/criteria/kind'
 import type { PageOfLines } from '@/engine/protocol'
@@ -32,7 +33,7 @@ export async function expanded(lines: Line[], frozen: UsedEditions = {}, trx: Kn
   return { lines, named: named as NamedLists, uses }
 }
 
-async function editionMeant({ list, edition }: ListCriterion, frozen: number | null, trx: Knex): Promise<{ lines: Line[]; number: number }> {
+async function editionMeant({ list, edition }: Naming, frozen: number | null, trx: Knex): Promise<{ lines: Line[]; number: number }> {
   const number = frozen ?? edition
   const query = trx('edition').where({ list_id: list.id }).orderBy('number', 'desc').first('lines', 'number')
   const found = await (number === null ? query : query.where({ number }))
@@ -61,6 +62,7 @@ export async function withLastRounds<M extends Moment>(moment: M, pages: PageOfL
  */
 export async function checkNames(actor: Actor, list: { id: number | null; shared: boolean }, lines: Line[], trx: Knex): Promise<void> {
   const names = listsNamed(lines)
+  await checkAreas(actor, list.shared, lines, trx)
   const rounds = lines.flatMap((line) => {
     const criterion = criterionOf(line)
     return criterion?.kind === 'round' ? [criterion.list] : []
@@ -72,6 +74,11 @@ export async function checkNames(actor: Actor, list: { id: number | null; shared
     if (!found || (!found.shared && found.owner_id !== actor.id)) throw new Refused(`The list “${name}” that a line names does not exist, or is private to somebody else.`)
     if (list.shared && !found.shared) throw new Refused(`A shared list cannot name “${name}”, which is private: the team could not see why its numbers are what they are. Share that one first.`)
   }
+  for (const naming of names) {
+    const { lines: own } = await editionMeant(naming, null, trx)
+    const wanted = naming.of ?? subjectOf(lines)
+    if (subjectOf(own) !== wanted) throw new Refused(`“${naming.list.name}” is a list of ${SUBJECT_NAMES[subjectOf(own)]}; the line asks for one of ${SUBJECT_NAMES[wanted]}.`)
+  }
   if (list.id === null) return
   if (names.some((c) => c.list.id === list.id && c.edition === null)) throw new Refused('A list cannot name itself.')
   const { uses } = await expanded(lines, {}, trx)
@@ -79,12 +86,27 @@ export async function checkNames(actor: Actor, list: { id: number | null; shared
   if (Object.hasOwn(uses, own)) throw new Refused('These lines name a list that, by way of others, names this one: a loop. Nothing was saved.')
 }
 
-/** Refuses lines that name a list this person cannot see. Editions of shared lists name only what everybody can. */
+/** Refuses lines that name an area this person cannot see; a shared list may not name a private one. */
+async function checkAreas(actor: Actor, shared: boolean | null, lines: Line[], trx: Knex): Promise<void> {
+  const areas = areasNamed(lines)
+  if (areas.length === 0) return
+  const known: { id: number; shared: boolean; owner_id: string; named: boolean }[] = await trx('area').whereIn('id', areas.map((a) => a.id)).select('id', 'shared', 'owner_id', 'named')
+  for (const { id, name } of areas) {
+    const found = known.find((area) => area.id === id)
+    // One that was drawn for a line alone belongs to the line.
+    if (!found || (found.named && !found.shared && found.owner_id !== actor.id)) throw new Refused(`The area “${name}” that a line names does not exist, or is private to somebody else.`)
+    if (shared && found.named && !found.shared) throw new Refused(`A shared list cannot name the area “${name}”, which is private. Share the area first.`)
+  }
+}
+
+/** Refuses lines that name a list or an area this person cannot see. Editions of shared lists name only what everybody can. */
 export async function checkSeen(actor: Actor, lines: Line[]): Promise<void> {
-  const lists = lines.flatMap((line) => {
+  await checkAreas(actor, null, lines, db())
+  const rounds = lines.flatMap((line) => {
     const criterion = criterionOf(line)
-    return criterion?.kind === 'list' || criterion?.kind === 'round' ? [criterion.list] : []
+    return criterion?.kind === 'round' ? [criterion.list] : []
   })
+  const lists = [...listsNamed(lines).map((naming) => naming.list), ...rounds]
   if (lists.length === 0) return
   const seen = await db()('list')
     .whereIn('id', lists.map((l) => l.id))
@@ -99,9 +121,10 @@ export async function namedBy(list: number, trx: Knex = db()): Promise<{ id: num
   const { rows } = await trx.raw(
     `select l.id, l.name, l.shared from list l join lateral (select lines from edition where list_id = l.id order by number desc limit 1) e on true
      where l.deleted_at is null and l.id <> ? and exists (
-       select 1 from jsonb_array_elements(e.lines) line where line #>> '{criterion,kind}' in ('list', 'round') and (line #>> '{criterion,list,id}')::bigint = ?)
+       select 1 from jsonb_array_elements(e.lines) line where (line #>> '{criterion,kind}' in ('list', 'round', 'related') and (line #>> '{criterion,list,id}')::bigint = ?)
+         or (line #>> '{criterion,kind}' = 'any-list' and line #> '{criterion,lists}' @> jsonb_build_array(jsonb_build_object('id', ?::bigint))))
      order by l.name`,
-    [list, list],
+    [list, list, list],
   )
   return rows
 }

@@ -6,7 +6,7 @@ import { look, type Shape, Unreadable } from '@/formats'
 import { now } from '@/runtime/clock'
 import { type Actor, mustCoordinate, Refused } from './actor'
 import { fingerprint, keepFile, withFileOf, withIncoming } from './batch-file'
-import { customFields } from './custom-fields'
+import { intakeFields } from './custom-fields'
 
 export interface IncomingFile {
   name: string
@@ -48,7 +48,7 @@ const columnsOf = (shape: Shape) => ({ reading: JSON.stringify(shape.reading), c
 /** How columns with this header were mapped the last time, or as they are guessed to be. */
 async function mappingFor(trx: Knex, kind: BatchKind, { header, first }: Shape): Promise<{ mapping: string; shaping: string }> {
   const known = await trx('column_mapping').where({ kind, header_key: headerKey(header) }).first('mapping', 'shaping')
-  const mapping: Mapping = known?.mapping ?? guessMapping(kind, header, first, await customFields(trx))
+  const mapping: Mapping = known?.mapping ?? guessMapping(kind, header, first, await intakeFields(trx, kind))
   return { mapping: JSON.stringify(mapping), shaping: JSON.stringify(known?.shaping ?? {}) }
 }
 

@@ -73,7 +73,7 @@ export async function releaseRound(actor: Actor, id: number): Promise<void> {
 
 /** Who is on the list, in the order in which people are shown, and why: a table that lasts as long as the transaction. */
 async function writeListed(trx: Knex, { on, tookIn }: ReleaseAnswer, edition: EditionRow): Promise<void> {
-  const why = edition.lines.map(lineText)
+  const why = edition.lines.map((line) => lineText(line))
   await trx.raw('create temporary table listed (person_id bigint primary key, place int not null, why text not null) on commit drop')
   await copyIn(trx, 'listed', ['person_id', 'place', 'why'], on.map((id, place) => [id, place, why[tookIn[place]]]))
   await trx.raw('analyze listed')

@@ -190,16 +190,22 @@ function valueNow(record: PersonRecord, field: AskedField): string {
     case 'tags':
       return record.tags.join(', ') || 'none'
     case 'role':
-    case 'industry':
     case 'county':
     case 'town':
     case 'postcode':
+    case 'street':
     case 'relation':
-    case 'headCount':
       return String(record[field] ?? 'none')
+    case 'industry':
+    case 'headCount':
+      return String(record.employer?.[field] ?? 'none')
+    case 'name':
+      return record.employer?.name ?? 'none'
+    case 'website':
+      return record.employer?.domain ?? 'none'
     default: {
       const custom = customIdOf(field)
-      return custom === null ? 'known' : (record.custom[custom] ?? 'none')
+      return custom === null ? 'known' : (record.custom[custom] ?? record.employer?.custom[custom] ?? 'none')
     }
   }
 }

@@ -8,7 +8,7 @@ import { rowsOf, Unreadable } from '@/formats'
 import { now } from '@/runtime/clock'
 import { withFileOf } from './batch-file'
 import { applyChecks } from './check-emails'
-import { customFields } from './custom-fields'
+import { intakeFields } from './custom-fields'
 import { knownRecords } from './known-records'
 import { tellWork } from './news'
 import { runContacts } from './run-contacts'
@@ -76,7 +76,7 @@ interface Ahead {
 /** Reads and cleans the next rows of people while the database is busy with the ones before them. */
 async function readAhead(batch: Batch, after: number, done: number): Promise<Ahead> {
   const rows: OpenRow[] = await openRows(db(), batch.id, after, CHUNK)
-  const customs = await customFields(db())
+  const customs = await intakeFields(db(), 'people')
   for (const row of rows) row.row = cleanPerson(batch, row.raw, customs)
   return { done, rows }
 }

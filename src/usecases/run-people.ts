@@ -1,5 +1,6 @@
 import { domainOf } from '@/core/clean/domain'
-import { type CustomField, customKey } from '@/core/clean/custom'
+import { type CustomField, customKey, type CustomValues } from '@/core/clean/custom'
+import { standardFieldsOf } from '@/core/clean/standard-fields'
 import { fold } from '@/core/clean/fold'
 import { nameKey } from '@/core/clean/name'
 import { organisationKey } from '@/core/clean/organisation'
@@ -17,7 +18,7 @@ import { addressKey, domainKey, organisationKeyOf } from '@/db/key'
 import { type HandedType, insertRows, updateRows } from '@/db/insert-rows'
 import { type NewEntry, writeEntries } from '@/db/ledger'
 import { settings } from '@/runtime/settings'
-import { customFields } from './custom-fields'
+import { intakeFields } from './custom-fields'
 import { comparablePerson, comparableRow } from './known-records'
 import { postalText, postRow } from './write-post'
 
@@ -55,7 +56,7 @@ export const cleanPerson = (batch: Batch, raw: string[], customs: readonly Custo
 
 /** Brings in some rows of people: matches each, creates or updates, and writes the ledger. One transaction. */
 export async function runPeople(trx: Knex, batch: Batch, rows: OpenRow[], at: Date, { known, decided }: Matching = {}): Promise<RowOutcome[]> {
-  const customs = await customFields(trx)
+  const customs = await intakeFields(trx, 'people')
   const cleaned = rows.map(({ row_no, raw, row }) => ({ row_no, row: row ?? cleanPerson(batch, raw, customs) }))
   const good = cleaned.flatMap(({ row }) => ('refused' in row ? [] : [row]))
   const alike = new Map(known ? good.map((row) => [row, known.find(comparableRow(row))]) : [])
@@ -181,7 +182,7 @@ class PeopleRun {
       county: row.county,
       address: comparablePostal(row.postal),
       tags: row.tags,
-      custom: row.custom,
+      custom: ofPerson(row.custom),
       emails: [],
       phones: [],
       topPosition: 0,
@@ -254,7 +255,7 @@ class PeopleRun {
       change('tags', person.tags.join(', '), [...person.tags, ...tags].join(', '))
       person.tags = [...person.tags, ...tags]
     }
-    for (const [id, value] of Object.entries(row.custom)) {
+    for (const [id, value] of Object.entries(ofPerson(row.custom))) {
       const before = person.custom[id] ?? null
       if (value === before || stays('own fields', before)) continue
       change(customKey(Number(id)), before, value)
@@ -332,15 +333,15 @@ class PeopleRun {
       ...(row.county !== null && org.county === null ? { county: row.county } : {}),
       ...(!org.street && !org.town && row.postal.street && row.postal.town ? row.postal : {}),
     }
-    for (const [field, after] of Object.entries(told)) {
-      const before = org[field as keyof KnownOrganisation]
-      this.entries.push({ organisation: org.id, kind: 'change', field, before: before === null ? null : String(before), after: after === null ? null : String(after), at: this.at, actor: this.batch.actor_id, batch: this.batch.id })
-    }
-    if (Object.keys(told).length > 0) this.changedOrganisations.set(org.id, Object.assign(org, told))
+    const tell = (field: string, before: unknown, after: unknown) => this.entries.push({ organisation: org.id, kind: 'change', field, before: before == null ? null : String(before), after: after === null ? null : String(after), at: this.at, actor: this.batch.actor_id, batch: this.batch.id })
+    for (const [field, after] of Object.entries(told)) tell(field, org[field as keyof KnownOrganisation], after)
+    const details = Object.entries(ofOrganisation(row.custom)).filter(([id, value]) => org.details[id] !== value)
+    for (const [id, value] of details) tell(customKey(Number(id)), org.details[id], value)
+    if (Object.keys(told).length + details.length > 0) this.changedOrganisations.set(org.id, Object.assign(org, told, { details: { ...org.details, ...Object.fromEntries(details) } }))
   }
 
   private newOrganisation(row: PersonRow, key: string): KnownOrganisation {
-    const org = { id: this.orgs.ids.shift() as number, key, industry: row.industry, headCount: row.headCount, website: row.website, county: row.county, ...row.postal }
+    const org = { id: this.orgs.ids.shift() as number, key, industry: row.industry, headCount: row.headCount, website: row.website, county: row.county, ...row.postal, details: ofOrganisation(row.custom) }
     this.orgs.known.push(org)
     this.organisations.push({ id: org.id, name: row.organisation, name_key: key, key: organisationKeyOf(key), batch_id: this.batch.id, created_at: this.at })
     this.changedOrganisations.set(org.id, org)
@@ -390,7 +391,7 @@ class PeopleRun {
   }
 
   async write(trx: Knex): Promise<void> {
-    const columnsOf = ({ industry, headCount, website, county, street, town, postcode }: KnownOrganisation) => ({ industry, head_count: headCount, website, county, street, town, postcode })
+    const columnsOf = ({ industry, headCount, website, county, street, town, postcode, details }: KnownOrganisation) => ({ industry, head_count: headCount, website, county, street, town, postcode, details, address_key: comparablePostal({ street, town, postcode }) })
     for (const row of this.organisations) {
       Object.assign(row, columnsOf(this.changedOrganisations.get(row.id as number) as KnownOrganisation))
       this.changedOrganisations.delete(row.id as number)
@@ -408,7 +409,12 @@ class PeopleRun {
   }
 }
 
-const TOLD: Record<string, HandedType> = { industry: 'text', head_count: 'int', website: 'text', county: 'text', street: 'text', town: 'text', postcode: 'text' }
+const ORGANISATION_FIELDS = new Set(standardFieldsOf('organisation').map(({ id }) => String(id)))
+/** Of the fields of a row by number, those of the person, and those of the organisation. */
+const ofPerson = (values: CustomValues): CustomValues => Object.fromEntries(Object.entries(values).filter(([id]) => !ORGANISATION_FIELDS.has(id)))
+const ofOrganisation = (values: CustomValues): CustomValues => Object.fromEntries(Object.entries(values).filter(([id]) => ORGANISATION_FIELDS.has(id)))
+
+const TOLD: Record<string, HandedType> = { industry: 'text', head_count: 'int', website: 'text', county: 'text', street: 'text', town: 'text', postcode: 'text', details: 'jsonb', address_key: 'text' }
 const ORGANISATION: Record<string, HandedType> = { id: 'bigint', name: 'text', name_key: 'text', key: 'bytea', batch_id: 'bigint', created_at: 'timestamptz', ...TOLD }
 
 const PERSON: Record<string, HandedType> = {

@@ -1,4 +1,7 @@
+import { customKey, type CustomValues } from '@/core/clean/custom'
 import { fold } from '@/core/clean/fold'
+import { ownerKeys, ownerPostal } from '@/core/clean/owner'
+import { standardFieldsOf } from '@/core/clean/standard-fields'
 import { comparablePostal } from '@/core/clean/postal'
 import { NOWHERE, type PremisesRow, premisesRow } from '@/core/clean/rows'
 import type { Match } from '@/core/match/same'
@@ -26,26 +29,33 @@ export interface PremisesColumns {
   year_built: number | null
   owner: string | null
   owner_kind: string | null
+  /** Fields by number. */
+  details: CustomValues
 }
 type Known = PremisesColumns & { id: number; address_key: string | null }
 
 /** What changes of premises are called in the ledger. Where they lie is one thing. */
-export const PREMISES_FIELDS: Record<string, keyof PremisesColumns> = {
+export const PREMISES_FIELDS: Record<string, Exclude<keyof PremisesColumns, 'details'>> = {
   'outside id': 'outside_id', name: 'name', kind: 'kind', street: 'street', town: 'town', county: 'county', postcode: 'postcode', 'roof area': 'roof_area', 'year built': 'year_built', owner: 'owner', 'kind of owner': 'owner_kind',
 }
 
+const FIELDS_BY_NUMBER = standardFieldsOf('premises')
+
 const TYPES: Record<string, HandedType> = {
-  outside_id: 'text', name: 'text', name_key: 'text', named: 'boolean', kind: 'text', street: 'text', town: 'text', county: 'text', postcode: 'text', address_key: 'text', lat: 'double precision', lon: 'double precision', roof_area: 'int', year_built: 'int', owner: 'text', owner_kind: 'text',
+  outside_id: 'text', name: 'text', name_key: 'text', named: 'boolean', kind: 'text', street: 'text', town: 'text', county: 'text', postcode: 'text', address_key: 'text', lat: 'double precision', lon: 'double precision', roof_area: 'int', year_built: 'int', owner: 'text', owner_kind: 'text', details: 'jsonb', owner_name_key: 'text', owner_organisation_key: 'text', owner_address_key: 'text',
 }
 
 /** Columns that others follow from. */
-export const derived = (p: PremisesColumns) => ({ name_key: fold(p.name), address_key: comparablePostal({ street: p.street, town: p.town, postcode: p.postcode }) })
+export function derived(p: PremisesColumns) {
+  const owner = ownerKeys({ owner: p.owner, ownerKind: p.owner_kind, postal: ownerPostal(p.details) })
+  return { name_key: fold(p.name), address_key: comparablePostal({ street: p.street, town: p.town, postcode: p.postcode }), owner_name_key: owner.name, owner_organisation_key: owner.organisation, owner_address_key: owner.address }
+}
 
 export const positionText = (p: Pick<PremisesColumns, 'lat' | 'lon'>): string | null => (p.lat === null || p.lon === null ? null : `${p.lat}, ${p.lon}`)
 
 /** Brings in some rows of premises: matches each, creates or updates, and writes the ledger. Later rows see what earlier ones made. One transaction. */
 export async function runPremises(trx: Knex, batch: Batch, rows: { row_no: number; raw: string[] }[], at: Date, decided?: number | 'new'): Promise<RowOutcome[]> {
-  const cleaned = rows.map(({ row_no, raw }) => ({ row_no, row: premisesRow(shaped(raw, batch.header.length, batch.shaping), batch.mapping) }))
+  const cleaned = rows.map(({ row_no, raw }) => ({ row_no, row: premisesRow(shaped(raw, batch.header.length, batch.shaping), batch.mapping, FIELDS_BY_NUMBER) }))
   const good = cleaned.flatMap(({ row }) => ('refused' in row ? [] : [row]))
   const known = await near(trx, good, typeof decided === 'number' ? decided : null)
   const ids = await nextIds(trx, 'premises', good.length)
@@ -72,7 +82,7 @@ export async function runPremises(trx: Knex, batch: Batch, rows: { row_no: numbe
     const changes = changesOf(premises, row)
     for (const { field, before, after } of changes) entries.push({ ...common, premises: premises.id, kind: 'change', field, before, after })
     if (changes.length > 0 && !made.has(premises.id)) changed.set(premises.id, premises)
-    return { row_no, outcome: changes.length > 0 ? 'updated' : 'same', reason: [changes.map((c) => c.field).join(', '), `known by ${found.by}`, doubts].filter(Boolean).join(' · '), premises_id: premises.id, changes: { name: premises.name, fields: changes } }
+    return { row_no, outcome: changes.length > 0 ? 'updated' : 'same', reason: [changes.map((c) => labelOf(c.field)).join(', '), `known by ${found.by}`, doubts].filter(Boolean).join(' · '), premises_id: premises.id, changes: { name: premises.name, fields: changes.map((c) => ({ ...c, field: labelOf(c.field) })) } }
   })
   const written = (p: Known) => ({ ...p, ...derived(p) })
   await insertRows(trx, 'premises', { id: 'bigint', batch_id: 'bigint', created_at: 'timestamptz', ...TYPES }, [...made.values()].map((p) => ({ ...written(p), batch_id: batch.id, created_at: at })))
@@ -80,6 +90,9 @@ export async function runPremises(trx: Knex, batch: Batch, rows: { row_no: numbe
   await writeEntries(trx, entries, at)
   return outcomes
 }
+
+/** What a field is called; one by number by its name. */
+const labelOf = (field: string): string => FIELDS_BY_NUMBER.find(({ id }) => customKey(id) === field)?.name ?? field
 
 const keysOf = (row: PremisesRow): PremisesKeys => ({ outsideId: row.outsideId, name: row.named ? row.name : null, address: comparablePostal(row.postal), position: row.position })
 
@@ -89,7 +102,7 @@ function near(trx: Knex, rows: PremisesRow[], id: number | null): Promise<Known[
     .where({ state: 'live' })
     .where((some) => some.whereRaw('outside_id = any(?::text[])', [rows.map((r) => r.outsideId).filter(isSet)]).orWhereRaw('address_key = any(?::text[])', [rows.map((r) => comparablePostal(r.postal)).filter(isSet)]).orWhereRaw('name_key = any(?::text[])', [rows.filter((r) => r.named).map((r) => fold(r.name))]).orWhere('id', id ?? -1))
     .orderBy('id')
-    .select('id', 'address_key', 'outside_id', 'name', 'named', 'kind', 'street', 'town', 'county', 'postcode', 'lat', 'lon', 'roof_area', 'year_built', 'owner', 'owner_kind')
+    .select('id', 'address_key', 'outside_id', 'name', 'named', 'kind', 'street', 'town', 'county', 'postcode', 'lat', 'lon', 'roof_area', 'year_built', 'owner', 'owner_kind', 'details')
 }
 
 function candidates(known: Known[], row: PremisesRow): Known[] {
@@ -98,7 +111,7 @@ function candidates(known: Known[], row: PremisesRow): Known[] {
 }
 
 function columnsOf(row: PremisesRow): PremisesColumns {
-  return { outside_id: row.outsideId, name: row.name, named: row.named, kind: row.kind, ...row.postal, county: row.county, lat: row.position?.lat ?? null, lon: row.position?.lon ?? null, roof_area: row.roofArea, year_built: row.yearBuilt, owner: row.owner, owner_kind: row.ownerKind }
+  return { outside_id: row.outsideId, name: row.name, named: row.named, kind: row.kind, ...row.postal, county: row.county, lat: row.position?.lat ?? null, lon: row.position?.lon ?? null, roof_area: row.roofArea, year_built: row.yearBuilt, owner: row.owner, owner_kind: row.ownerKind, details: row.details }
 }
 
 /** Makes premises what a row says of them, and gives what that changed. Empty cells change nothing; a name of the street alone gives way to one of its own. */
@@ -110,6 +123,12 @@ function changesOf(premises: Known, row: PremisesRow): { field: string; before: 
     if (after === null || after === before || (column === 'name' && !row.named)) continue
     changes.push({ field, before: before === null ? null : String(before), after: String(after) })
     Object.assign(premises, { [column]: after, ...(column === 'name' ? { named: true } : {}) })
+  }
+  for (const [id, after] of Object.entries(row.details)) {
+    const before = premises.details[id] ?? null
+    if (after === before) continue
+    changes.push({ field: customKey(Number(id)), before, after })
+    premises.details = { ...premises.details, [id]: after }
   }
   if (row.position && positionText(row.position) !== positionText(premises)) {
     changes.push({ field: 'position', before: positionText(premises), after: positionText(row.position) })

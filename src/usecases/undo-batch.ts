@@ -204,7 +204,12 @@ async function undoOrganisations(trx: Knex, batch: Batch & { undone_by: string }
     [batch.id],
   )
   const column: Record<string, string> = { industry: 'industry', headCount: 'head_count', website: 'website', county: 'county', street: 'street', town: 'town', postcode: 'postcode' }
-  for (const e of rows) await trx('organisation').where({ id: e.organisation_id }).update({ [column[e.field]]: e.field === 'headCount' && e.before !== null ? Number(e.before) : e.before })
+  for (const e of rows) {
+    const id = customIdOf(e.field)
+    if (id === null) await trx('organisation').where({ id: e.organisation_id }).update({ [column[e.field]]: e.field === 'headCount' && e.before !== null ? Number(e.before) : e.before })
+    else await trx('organisation').where({ id: e.organisation_id }).update({ details: trx.raw('details - ?::text || ?::jsonb', [String(id), JSON.stringify(e.before === null ? {} : { [id]: e.before })]) })
+  }
+  for (const { id, ...postal } of await trx('organisation').whereIn('id', [...new Set(rows.filter((e: Change) => e.field === 'street' || e.field === 'town' || e.field === 'postcode').map((e: { organisation_id: number }) => e.organisation_id))] as number[]).select('id', 'street', 'town', 'postcode')) await trx('organisation').where({ id }).update({ address_key: comparablePostal(postal) })
   await writeEntries(
     trx,
     rows.map((e: Change & { organisation_id: number }) => ({ organisation: e.organisation_id, kind: 'change' as const, field: e.field, before: e.after, after: e.before, at: now(), actor: batch.undone_by, reverses: e.id })),

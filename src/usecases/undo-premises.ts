@@ -1,3 +1,4 @@
+import { customIdOf } from '@/core/clean/custom'
 import type { Batch, Undone } from '@/core/outputs/views'
 import type { Knex } from '@/db/connection'
 import { type NewEntry, writeEntries } from '@/db/ledger'
@@ -28,10 +29,15 @@ export async function undoPremises(trx: Knex, batch: Batch & { undone_by: string
       kept.push(change.field)
       continue
     }
-    Object.assign(columns, valuesOf(change.field, change.before))
+    const field = customIdOf(change.field)
+    if (field === null) Object.assign(columns, valuesOf(change.field, change.before))
+    else {
+      const { [field]: _, ...others } = columns.details ?? premises.details
+      columns.details = change.before === null ? others : { ...others, [field]: change.before }
+    }
     entries.push({ ...common, kind: 'change', field: change.field, before: change.after, after: change.before, reverses: change.id })
   }
-  if (entries.length > 0) await trx('premises').where({ id }).update({ ...columns, ...derived({ ...premises, ...columns }) })
+  if (entries.length > 0) await trx('premises').where({ id }).update({ ...columns, ...(columns.details ? { details: JSON.stringify(columns.details) } : {}), ...derived({ ...premises, ...columns }) })
   await writeEntries(trx, entries, now())
   const why = kept.length > 0 ? `${kept.join(', ')}: worked on since, and kept` : null
   return entries.length > 0 ? { undone: 'put back', why } : { undone: 'kept', why: why ?? 'nothing of it stands any more' }

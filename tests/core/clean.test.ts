@@ -82,10 +82,10 @@ test('what makes two addresses two keeps them apart, and comparing twice changes
 })
 
 test.each([
-  ['611110', { value: 'Elementary and Secondary Schools', done: 'NAICS 611110 put in words', doubt: null }],
-  ['NAICS: 11', { value: 'Agriculture, Forestry, Fishing and Hunting', done: 'NAICS 11 put in words', doubt: null }],
-  ['85.20', { value: '85.20', done: null, doubt: '85.20 is a code that we have no name for' }],
-  ['school ', { value: 'school', done: null, doubt: null }],
+  ['611110', { value: 'Elementary and Secondary Schools', done: 'NAICS 611110 put in words', doubt: null, code: 'NAICS 611110' }],
+  ['NAICS: 11', { value: 'Agriculture, Forestry, Fishing and Hunting', done: 'NAICS 11 put in words', doubt: null, code: 'NAICS 11' }],
+  ['85.20', { value: '85.20', done: null, doubt: '85.20 is a code that we have no name for', code: 'NACE 85.20' }],
+  ['school ', { value: 'school', done: null, doubt: null, code: null }],
   ['  ', null],
 ])('the industry %s', (raw, is) => expect(cleanIndustry(raw)).toEqual(is))
 

@@ -6,7 +6,7 @@ import { listAccount } from '@/core/lists/account'
 import type { Line } from '@/core/lists/line'
 import { atHand, type NamedLists } from '@/core/lists/named'
 import { Answers } from '@/core/criteria/registry'
-import { columnsOf, directory, MOMENT, momentFor, page } from '../support/people'
+import { AREAS, columnsOf, directory, MOMENT, momentFor, page } from '../support/people'
 
 const line = (id: string, word = id): Line => ({ id, verb: 'keep', off: false, unknownAsYes: false, criterion: { kind: 'role', any: [word] } })
 
@@ -30,7 +30,7 @@ test('opening − left + joined is closing for any two editions', () => {
   fc.assert(
     fc.property(directory, page, page, (people, before, after) => {
       const columns = columnsOf(people)
-      const work = (lines: Line[]) => listAccount(lines, columns, new Answers(columns), momentFor(columns))
+      const work = (lines: Line[]) => listAccount(lines, columns, new Answers(columns.directory), momentFor(columns))
       const { figures: f, left, joined, stayed } = compareEditions(work(before), work(after))
       expect(f.opening - f.left + f.joined).toBe(f.closing)
       expect(f.opening - f.left).toBe(f.stayed)
@@ -39,6 +39,7 @@ test('opening − left + joined is closing for any two editions', () => {
   )
 })
 
+const NOTHING = { picked: new Map(), areas: new Map() }
 const on = (id: number, name = `list ${id}`) => ({ kind: 'list' as const, list: { id, name }, edition: null })
 const start: Line = { id: 's', verb: 'start', off: false, batch: null }
 const keepOn = (id: number): Line => ({ id: `k${id}`, verb: 'keep', off: false, unknownAsYes: false, criterion: on(id) })
@@ -47,18 +48,18 @@ test('a list named at any depth is worked out once from its own lines; a loop an
   fc.assert(
     fc.property(directory, page, (people, lines) => {
       const columns = columnsOf(people)
-      const answers = new Answers(columns)
-      const own = lines.map((l) => ('criterion' in l && l.criterion.kind === 'list' ? { ...l, criterion: { kind: 'reach' as const, channel: 'post' as const } } : l)) as Line[]
+      const answers = new Answers(columns.directory)
+      const own = lines.map((l) => ('criterion' in l && (l.criterion.kind === 'list' || l.criterion.kind === 'any-list') ? { ...l, criterion: { kind: 'reach' as const, channel: 'post' as const } } : l)) as Line[]
       const named: NamedLists = { 'list:1:latest': own, 'list:2:latest': [start, keepOn(1)] }
-      const picked = new Map([[1, [2, 4, 6]], [2, [1]]])
+      const fixed = { picked: new Map([[1, [2, 4, 6]], [2, [1]]]), areas: new Map(AREAS.map((shape, i) => [i + 1, shape])) }
       const moment = { ...MOMENT, lastRounds: { 7: 2 } }
-      const whole = atHand(moment, [start, keepOn(2)], named, picked, columns, answers)
-      const expected = listAccount(own, columns, answers, atHand(moment, own, {}, picked, columns, answers)).on
+      const whole = atHand(moment, [start, keepOn(2)], named, fixed, columns.directory, answers)
+      const expected = listAccount(own, columns, answers, atHand(moment, own, {}, fixed, columns.directory, answers)).on
       expect(listAccount([start, keepOn(2)], columns, answers, whole).on.equals(expected)).toBe(true)
     }),
   )
   const columns = columnsOf([])
-  const answers = new Answers(columns)
-  expect(() => atHand(MOMENT, [start, keepOn(1)], { 'list:1:latest': [start, keepOn(2)], 'list:2:latest': [start, keepOn(1)] }, new Map(), columns, answers)).toThrow(/loop/)
-  expect(() => atHand(MOMENT, [start, keepOn(3)], {}, new Map(), columns, answers)).toThrow(/“list 3” is not at hand/)
+  const answers = new Answers(columns.directory)
+  expect(() => atHand(MOMENT, [start, keepOn(1)], { 'list:1:latest': [start, keepOn(2)], 'list:2:latest': [start, keepOn(1)] }, NOTHING, columns.directory, answers)).toThrow(/loop/)
+  expect(() => atHand(MOMENT, [start, keepOn(3)], {}, NOTHING, columns.directory, answers)).toThrow(/“list 3” is not at hand/)
 })

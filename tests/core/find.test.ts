@@ -1,4 +1,5 @@
 import fc from 'fast-check'
+import { fold } from '@/core/clean/fold'
 import { expect, test } from 'vitest'
 import { type FindWord, findPeople, SORTS, saysWords, sorted } from '@/core/columns/find'
 import { columnsOf, directory } from '../support/people'
@@ -23,7 +24,7 @@ test('sorted any way they are the same people, ties in the order of names', () =
       const columns = columnsOf(people)
       const key = (id: number): string | number => {
         const p = people[id - 1]
-        if (sort === 'organisation') return p.organisationName ?? '\uFFFF'
+        if (sort === 'organisation') return (p.employer ? fold(p.employer.name) : '\uFFFF')
         if (sort === 'town') return p.town ?? '\uFFFF'
         if (sort === 'newest') return -id
         return p.contacts.length === 0 ? 0 : Math.max(...p.contacts.map((c) => Math.floor(c.at / 60_000)))

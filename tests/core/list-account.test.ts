@@ -33,7 +33,7 @@ function readPage(lines: Line[], p: PersonRecord, moment: Moment): { on: boolean
 const work = (people: PersonRecord[], lines: Line[]) => {
   const columns = columnsOf(people)
   const moment = momentFor(columns)
-  return { columns, moment, account: listAccount(lines, columns, new Answers(columns), moment) }
+  return { columns, moment, account: listAccount(lines, columns, new Answers(columns.directory), moment) }
 }
 
 test('invariant 1: every line’s balance before − out − unknown + in is its balance', () => {

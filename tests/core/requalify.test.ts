@@ -14,7 +14,7 @@ const idsOf = ({ set, gone }: Crowd, columns: PeopleColumns) => [...columns.toId
 
 function freeze(people: PersonRecord[], lines: Parameters<typeof listAccount>[0], policy: Parameters<typeof screeningAccount>[1]): FrozenRound {
   const columns = columnsOf(people)
-  const account = listAccount(lines, columns, new Answers(columns), momentFor(columns))
+  const account = listAccount(lines, columns, new Answers(columns.directory), momentFor(columns))
   const screened = screeningAccount(account.on, policy, columns, screening(columns))
   const heldBack = new Map<number, number>()
   screened.rules.forEach((rule, i) => rule.heldBack.forEach((n) => heldBack.set(columns.idAt(n), i)))
@@ -42,7 +42,7 @@ test('invariant 4: opening + joined − left is closing, listed and clear, and t
     fc.property(later, page, page, rules, ({ before, after }, then, now, policy) => {
       const frozen = freeze(before, then, policy)
       const columns = columnsOf(after)
-      const answers = new Answers(columns)
+      const answers = new Answers(columns.directory)
       const [s1, s2] = [listAccount(then, columns, answers, momentFor(columns)), listAccount(now, columns, answers, momentFor(columns))]
       const screened = screeningAccount(s2.on, policy, columns, screening(columns))
       const sets = frozenSets(frozen, columns)
@@ -73,7 +73,7 @@ test('with the same edition nobody joins or leaves by the edition; with the same
       const frozen = freeze(before, then, policy)
       const causes = (people: PersonRecord[], edition: typeof then) => {
         const columns = columnsOf(people)
-        const answers = new Answers(columns)
+        const answers = new Answers(columns.directory)
         return requalifyListed(frozenSets(frozen, columns), listAccount(then, columns, answers, momentFor(columns)), listAccount(edition, columns, answers, momentFor(columns)), columns).figures.rows.map((r) => r.cause.by)
       }
       expect(causes(after, then)).not.toContain('edition')
@@ -87,7 +87,7 @@ test('everybody’s standing is kept: on, never, or the line that decided and ho
   fc.assert(
     fc.property(directory, page, (people, lines) => {
       const columns = columnsOf(people)
-      const account = listAccount(lines, columns, new Answers(columns), momentFor(columns))
+      const account = listAccount(lines, columns, new Answers(columns.directory), momentFor(columns))
       const { ids, codes } = standingOf(account, columns)
       expect([...ids].sort((a, b) => a - b)).toEqual(people.map((p) => p.id))
       ids.forEach((id, i) => {

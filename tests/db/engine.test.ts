@@ -8,10 +8,14 @@ import { askEngine, type EngineAway } from '@/engine/client'
 import { ReadModel } from '@/engine/read-model'
 import type { serveEngine } from '@/engine/server'
 import { settings } from '@/runtime/settings'
+import { batchOf } from '@/usecases/batch-of'
+import { startBatch } from '@/usecases/map-batch'
+import { receiveFile } from '@/usecases/receive-file'
 import { recordContact } from '@/usecases/record-contact'
+import { runBatch } from '@/usecases/run-batch'
 import { liftSuppression, suppress } from '@/usecases/suppressions'
 import { broughtIn, freshDatabase, type TestDatabase } from '../support/database'
-import { said, startEngine } from '../support/engine'
+import { said, saidOfOthers, startEngine } from '../support/engine'
 import { MOMENT, momentFor, page } from '../support/people'
 
 let t: TestDatabase
@@ -33,6 +37,10 @@ test('after any history the engine says what one that has just read everything s
     fc.record({ do: fc.constant('change' as const), who: fc.nat(119), role: fc.constantFrom('Head of estates', 'Nurse'), town: fc.constantFrom('Copsewick', 'Thornmouth') }),
     fc.record({ do: fc.constant('withdraw' as const), who: fc.nat(119) }),
     fc.record({ do: fc.constant('custom' as const), who: fc.nat(119), custom: fc.constantFrom('{}', '{"1":"yes"}', '{"1":"no","2":"12"}') }),
+    fc.record({ do: fc.constant('organisation fields' as const), who: fc.nat(6), details: fc.constantFrom('{}', '{"-23":"company"}', '{"-24":"40"}') }),
+    fc.record({ do: fc.constant('premises' as const), house: fc.nat(119), owner: fc.constantFrom('Engine Number3', 'Org 2', 'Nobody Known'), value: fc.constantFrom('', '400000') }),
+    fc.record({ do: fc.constant('take premises out' as const) }),
+    fc.record({ do: fc.constant('check' as const), who: fc.nat(99) }),
     fc.record({ do: fc.constant('organisation' as const), town: fc.constantFrom('Upper Marle', 'Great Pellow') }),
     fc.record({ do: fc.constant('catch up' as const) }),
   )
@@ -52,14 +60,24 @@ test('after any history the engine says what one that has just read everything s
         if (s.do === 'custom') await t.app('person').where({ id: ids[s.who] }).update({ custom: s.custom })
         if (s.do === 'withdraw') await t.app('person').where({ id: ids[s.who] }).update({ state: run % 2 ? 'withdrawn' : 'live' })
         if (s.do === 'organisation') await t.app('organisation').where({ id: 1 }).update({ town: s.town })
+        if (s.do === 'organisation fields') await t.app('organisation').where({ id: s.who + 1 }).update({ details: s.details })
+        if (s.do === 'premises') {
+          const id = await receiveFile(t.ines, { name: 'premises.csv', bytes: Buffer.from(`Id,Building,Street,Town,Postcode,Latitude,Longitude,Owner,Value,Owner: street,Owner: postcode\nP${s.house},House ${s.house},${s.house} Mill Lane,Thornmouth,PW1 2AB,55.3,1.5,${s.owner},${s.value},3 Mill Lane,PW1 2AB\n`), kind: 'premises' })
+          const batch = await batchOf(id)
+          await startBatch(t.ines, id, batch, { again: true })
+          await runBatch(id)
+        }
+        if (s.do === 'take premises out') await t.app('premises').update({ state: run % 2 ? 'withdrawn' : 'live' }).catch(() => {})
+        if (s.do === 'check') await t.app.raw(`insert into email_check select distinct key, 'verified', 'a test', now(), 'x', 'x' from address where value = ? on conflict (key) do update set state = 'uncertain'`, [`e${s.who}@example.org`])
         if (s.do === 'catch up') await engine.model.catchUp()
       }
       await engine.model.catchUp()
       const fresh = new ReadModel(t.app)
       await fresh.catchUp()
       expect(said(engine.model)).toEqual(said(fresh))
+      expect(saidOfOthers(engine.model)).toEqual(saidOfOthers(fresh))
       const figures = (model: ReadModel) => {
-        const list = listAccount(lines, model.columns, model.answers, momentFor(model.columns))
+        const list = listAccount(lines, model.directory.people, model.answers, momentFor(model.columns))
         return [list.figures, screeningAccount(list.on, firstPolicy(), model.columns, { ...momentFor(model.columns), exceptRounds: [], letThrough: [] }).figures]
       }
       expect(figures(engine.model)).toEqual(figures(fresh))

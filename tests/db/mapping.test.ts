@@ -3,7 +3,7 @@ import type { Criterion } from '@/core/criteria/registry'
 import type { Shaping } from '@/core/match/shaping'
 import { batchAccount, batchRows } from '@/usecases/batches'
 import { batchOf } from '@/usecases/batch-of'
-import { customFields, declareField, setCustom } from '@/usecases/custom-fields'
+import { declareField, listCustomFields, setCustom } from '@/usecases/custom-fields'
 import { openPerson } from '@/usecases/directory'
 import { listAccountFor } from '@/usecases/list-account'
 import { previewBatch, startBatch } from '@/usecases/map-batch'
@@ -84,7 +84,7 @@ describe('fields of our own', () => {
     await declareField(t.ines, { name: ' Roof  seen ', kind: 'yes or no', choices: [] })
     await declareField(t.ines, { name: 'Butts', kind: 'number', choices: [] })
     await declareField(t.marek, { name: 'Soil', kind: 'choice', choices: ['Clay', 'clay ', 'Chalk', ''] })
-    expect(await customFields(t.app)).toMatchObject([{ name: 'Roof seen', choices: [] }, { name: 'Butts' }, { name: 'Soil', choices: ['clay', 'Chalk'] }])
+    expect(await listCustomFields(t.ines)).toMatchObject([{ name: 'Roof seen', choices: [] }, { name: 'Butts' }, { name: 'Soil', choices: ['clay', 'Chalk'] }])
     for (const [asked, why] of [
       [{ name: 'roof seen', kind: 'text' }, /already/],
       [{ name: 'E-mail', kind: 'text' }, /every person has/],
@@ -107,7 +107,7 @@ describe('fields of our own', () => {
     expect(rows.find((r) => r.person?.id === sten)?.reason).toMatch(/“perhaps” is neither yes nor no of Roof seen and was left out, “sand” is none of the choices of Soil/)
 
     await startEngine(t)
-    const [seen, butts] = await customFields(t.app)
+    const [seen, butts] = await listCustomFields(t.ines)
     const names = async (criterion: Criterion) => {
       const { page, figures } = await listAccountFor(t.ines, { lines: [{ id: 's', verb: 'start', off: false, batch: null }, { id: 'k', verb: 'keep', off: false, unknownAsYes: false, criterion }], view: { tab: 'on' } })
       return { names: page.people.map((p) => p.name), unknown: figures.lines[1].unknown }
@@ -124,7 +124,7 @@ describe('fields of our own', () => {
 
   test('a file changes them by its rule, and undoing it puts them back unless they were worked on since', async () => {
     const [pia, ole] = [await idOf('Pia Marl'), await idOf('Ole Fenn')]
-    const [seen] = await customFields(t.app)
+    const [seen] = await listCustomFields(t.ines)
     const id = await broughtIn(t.ines, 'later.csv', 'Name,Email,Roof seen,Butts\nPia Marl,pia@example.org,no,\nOle Fenn,ole@example.org,no,5\n')
     expect(await counts(id)).toMatchObject({ updated: 2 })
     expect((await batchRows(t.ines, id, { outcome: 'updated' })).rows.map((r) => r.reason?.split(' · ')[0])).toEqual(['Roof seen', 'Roof seen, Butts'])

@@ -21,7 +21,7 @@ export type CustomValues = Record<string, string>
 /** How a column, a change or a criterion names such a field. */
 export type CustomKey = `custom:${number}`
 export const customKey = (id: number): CustomKey => `custom:${id}`
-export const customIdOf = (key: string): number | null => (/^custom:\d+$/.test(key) ? Number(key.slice(7)) : null)
+export const customIdOf = (key: string): number | null => (/^custom:-?\d+$/.test(key) ? Number(key.slice(7)) : null)
 
 const YES = new Set(['yes', 'y', 'true', 't', '1', 'x', 'on', 'ja', 'oui', 'si'])
 const NO = new Set(['no', 'n', 'false', 'f', '0', 'off', 'nein', 'non'])

@@ -20,6 +20,8 @@ export interface EmailTraits {
 const RESERVED = /(^|\.)(example\.(com|net|org)|example|test|invalid|localhost)$/
 const disposable = mailchecker.blacklist()
 const personal = new Set(providers.filter((domain) => !disposable.has(domain)))
+/** Domains at which anybody can have an address, but for those that are reserved for examples. */
+export const PERSONAL_DOMAINS: readonly string[] = [...personal].filter((domain) => !RESERVED.test(domain))
 const known = common.filter((domain) => domain.length >= 7 && personal.has(domain))
 /** Posts that the list of the package lacks and that those we write to have (common practice, no source). */
 const OURS = /^(estates?|facilities|premises|buildings?|caretaker|bursar|head|secretary|clerk|surgery|school)([._-]?(office|manager|team|desk))?$/

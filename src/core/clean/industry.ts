@@ -6,6 +6,8 @@ export interface CleanIndustry {
   value: string
   done: string | null
   doubt: string | null
+  /** The code it came as, with its system; null where it came in words. */
+  code: string | null
 }
 
 /**
@@ -18,8 +20,8 @@ export function cleanIndustry(raw: string): CleanIndustry | null {
   if (text === '') return null
   const code = /^(?:NAICS\s*:?\s*)?(\d{2,6})$/i.exec(text)?.[1]
   const known = code ? Industry.from(code) : undefined
-  if (known) return { value: known.title.trim(), done: `NAICS ${code} put in words`, doubt: null }
+  if (known) return { value: known.title.trim(), done: `NAICS ${code} put in words`, doubt: null, code: `NAICS ${code}` }
   // NACE and ISIC write a letter for the section, or points between pairs of digits.
   const coded = code !== undefined || /^[A-U]?\d{2}(\.\d{1,2}){0,2}$/i.test(text) || /^[A-U]\d{2,4}$/i.test(text)
-  return { value: text, done: null, doubt: coded ? `${text} is a code that we have no name for` : null }
+  return { value: text, done: null, doubt: coded ? `${text} is a code that we have no name for` : null, code: coded ? (/^[A-U]/i.test(text) || text.includes('.') ? `NACE ${text.replace(/^[A-U]/i, '')}` : text) : null }
 }

@@ -46,9 +46,22 @@ const OWNER_WORDS: Record<string, OwnerKind> = { person: 'individual', private: 
 /** Mean radius of the earth in metres. Source: IUGG, R1 of GRS 80 (H. Moritz, Geodetic Reference System 1980). */
 const RADIUS = 6_371_008.8
 
-/** Metres between two positions along the great circle, by the haversine formula (R. W. Sinnott, Sky and Telescope 68, 1984); within 0.6 % of the ellipsoid. */
+/** The farthest that the formula for short distances is good for, in metres. */
+const SHORT = 475_000
+
+/**
+ * Metres between two positions. To 475 km by the method of 47 CFR 73.208(c), which takes a degree for as long as it is on
+ * the ellipsoid of Clarke 1866 at the latitude half-way; farther along the great circle, by the haversine formula
+ * (R. W. Sinnott, Sky and Telescope 68, 1984), which is within 0.6 % of the ellipsoid.
+ */
 export function metresApart(a: Position, b: Position): number {
   const rad = Math.PI / 180
+  const middle = ((a.lat + b.lat) / 2) * rad
+  const north = (111_132.09 - 566.05 * Math.cos(2 * middle) + 1.2 * Math.cos(4 * middle)) * (b.lat - a.lat)
+  const turn = Math.abs(b.lon - a.lon)
+  const east = (111_415.13 * Math.cos(middle) - 94.55 * Math.cos(3 * middle) + 0.12 * Math.cos(5 * middle)) * Math.min(turn, 360 - turn)
+  const short = Math.hypot(north, east)
+  if (short <= SHORT && Math.abs(middle) < 80 * rad) return short
   const h = Math.sin(((b.lat - a.lat) * rad) / 2) ** 2 + Math.cos(a.lat * rad) * Math.cos(b.lat * rad) * Math.sin(((b.lon - a.lon) * rad) / 2) ** 2
   return 2 * RADIUS * Math.asin(Math.min(1, Math.sqrt(h)))
 }

@@ -1,5 +1,6 @@
 import { CHANNELS, type Channel, REASONS, type Reason, type Relation, type Way } from '../columns/person-record'
 import { type BatchKind, fieldLabel, type Mapping } from '../match/columns'
+import { FIELD } from './standard-fields'
 import { cleanCustom, type CustomField, customKey, type CustomValues } from './custom'
 import { cleanDate } from './date'
 import { cleanDomain } from './domain'
@@ -61,6 +62,8 @@ export interface PremisesRow {
   yearBuilt: number | null
   owner: string | null
   ownerKind: OwnerKind | null
+  /** Fields by number. */
+  details: CustomValues
   /** What somebody should look at, in words. */
   doubts: string[]
 }
@@ -159,6 +162,7 @@ export function personRow(row: string[], mapping: Mapping, region: string, custo
   }
   person.notes = notesOn(person, cells, headCount === undefined)
   if (industry?.done || industry?.doubt) person.notes.push({ field: 'industry', raw: cells.industry, value: industry.value, what: industry.done ?? industry.doubt ?? '', doubt: industry.doubt !== null })
+  if (industry?.code && customs.some(({ id }) => id === FIELD.industryCode)) person.custom[FIELD.industryCode] = industry.code
   if (website === undefined) person.notes.push({ field: 'website', raw: cells.website, value: '', what: `“${squeeze(cells.website)}” is no web address and was left out`, doubt: true })
   for (const field of customs) {
     const raw = cells[customKey(field.id)] ?? ''
@@ -211,7 +215,7 @@ function cleanCount(raw: string): number | null | undefined {
 export const NOWHERE = 'it says neither a whole address nor where it lies'
 
 /** Cleans a row of premises, or says why it is refused. */
-export function premisesRow(row: string[], mapping: Mapping): PremisesRow | Refusal {
+export function premisesRow(row: string[], mapping: Mapping, fields: readonly CustomField[] = []): PremisesRow | Refusal {
   const cells = cellsOf(row, mapping)
   if (row.every((cell) => cell.trim() === '')) return { refused: 'the row is empty' }
   const long = badCell('premises', cells)
@@ -240,6 +244,11 @@ export function premisesRow(row: string[], mapping: Mapping): PremisesRow | Refu
     yearBuilt: orDoubt(cleanWhole(cells.yearBuilt ?? '', 2200), cells.yearBuilt, 'no year'),
     owner: text(cells.owner),
     ownerKind: orDoubt(cleanOwnerKind(cells.ownerKind ?? ''), cells.ownerKind, 'no kind of owner we know'),
+    details: Object.fromEntries(fields.flatMap((field) => {
+      const cell = cells[customKey(field.id)]
+      const value = cell === undefined ? null : orDoubt(cleanCustom(field, cell), cell, `no value of ${field.name}`)
+      return value === null ? [] : [[field.id, value]]
+    })),
     doubts,
   }
 }
@@ -308,6 +317,6 @@ export function suppressionRow(row: string[], mapping: Mapping, region: string):
 
 /** Cleans a row of any kind of batch. */
 export function cleanRow(kind: BatchKind, row: string[], mapping: Mapping, region: string, customs: readonly CustomField[] = []): PersonRow | ContactRow | SuppressionRow | PremisesRow | Refusal {
-  if (kind === 'premises') return premisesRow(row, mapping)
+  if (kind === 'premises') return premisesRow(row, mapping, customs)
   return kind === 'people' ? personRow(row, mapping, region, customs) : kind === 'contacts' ? contactRow(row, mapping, region) : suppressionRow(row, mapping, region)
 }

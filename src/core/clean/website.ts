@@ -18,3 +18,9 @@ export function cleanWebsite(raw: string): string | null | undefined {
   url.hash = ''
   return url.href.replace(/\/$/, '')
 }
+
+/** The domain of a website in its usual form, without a leading www. */
+export function cleanWebsiteDomain(website: string): string | null {
+  const host = URL.canParse(website) ? new URL(website).hostname : ''
+  return host.replace(/^www\./, '') || null
+}

@@ -16,7 +16,7 @@ export interface FindWord {
 
 /** Whether a record says every word: in its given or family name or its organisation's, or by e-mail or phone. The reference. */
 export function saysWords(record: PersonRecord, words: readonly FindWord[]): boolean {
-  const texts = [fold(record.given), fold(record.family), record.organisationName ?? '']
+  const texts = [fold(record.given), fold(record.family), fold(record.employer?.name ?? '')]
   return words.every(({ text, ids }) => texts.some((t) => t.includes(text)) || ids.includes(record.id))
 }
 
@@ -26,13 +26,13 @@ export function findPeople(columns: PeopleColumns, words: readonly FindWord[]): 
     const says = (word: string) => (word.includes(text) ? 1 : 0)
     const given = Uint8Array.from(columns.given.derived(fold), says)
     const family = Uint8Array.from(columns.family.derived(fold), says)
-    const organisation = Uint8Array.from(columns.organisationName.words, says)
+    const organisation = ofEmployer(columns, says)
     const saying = found.split((n) => {
       const f = columns.family.codeAt(n)
       if (f >= 0 && family[f] === 1) return 1
       const g = columns.given.codeAt(n)
       if (g >= 0 && given[g] === 1) return 1
-      const o = columns.organisationName.codeAt(n)
+      const o = columns.employer.at(n)
       return o >= 0 ? organisation[o] : 0
     }).yes
     return ids.length > 0 ? saying.or(columns.numbers(ids).and(found)) : saying
@@ -59,7 +59,7 @@ export function sorted(columns: PeopleColumns, set: Bitset, sort: Exclude<People
 function rankOf(columns: PeopleColumns, sort: Exclude<PeopleSort, 'name'>): (n: number) => number {
   switch (sort) {
     case 'organisation':
-      return byWord(columns.organisationName)
+      return byEmployer(columns)
     case 'town':
       return byWord(columns.town)
     case 'newest':
@@ -73,6 +73,27 @@ function rankOf(columns: PeopleColumns, sort: Exclude<PeopleSort, 'name'>): (n: 
         return last === NEVER ? 0 : Math.max(1, Math.floor(last / 60_000))
       }
     }
+  }
+}
+
+/** What the folded name of each organisation says, by its record number. */
+function ofEmployer({ directory: { organisations } }: PeopleColumns, says: (name: string) => number): Uint8Array {
+  const names = Uint8Array.from(organisations.name.derived(fold), says)
+  return Uint8Array.from({ length: organisations.size }, (_, o) => {
+    const code = organisations.name.codeAt(o)
+    return code < 0 || !organisations.live.has(o) ? 0 : names[code]
+  })
+}
+
+/** The place of each person's organisation among their folded names. */
+function byEmployer({ employer, directory: { organisations } }: PeopleColumns): (n: number) => number {
+  const names = organisations.name.derived(fold)
+  const sorted = [...new Set(names)].sort()
+  const places = new Map(sorted.map((name, i) => [name, i]))
+  return (n) => {
+    const o = employer.at(n)
+    const code = o < 0 || !organisations.live.has(o) ? -1 : organisations.name.codeAt(o)
+    return code < 0 ? sorted.length : (places.get(names[code]) as number)
   }
 }
 

@@ -1,10 +1,10 @@
-import type { CustomValues } from '../clean/custom'
+import { resultCode } from '../rounds/results'
+import { packTraits, placeOf } from './address-state'
 import { Bitset } from './bitset'
 import { NumberColumn } from './number-column'
-import { NumberOf } from './number-of'
 import { type Address, CHANNELS, type Contact, type ContactToCome, type PersonRecord, SCREENED, type ScreenedChannel, type Suppression, WAYS } from './person-record'
-import { ShowOrder } from './show-order'
 import { Slices } from './slices'
+import { SubjectColumns } from './subject-columns'
 import { WordColumn } from './words'
 
 /** Who was on a released round, and who of them was clear. */
@@ -17,49 +17,35 @@ export interface RoundMembers {
 export const NEVER = Number.NEGATIVE_INFINITY
 
 /**
- * People as columns over dense record numbers. A number is given out once and never reused; `live` masks every not.
- * Suppressions are few, so they stand as objects beside the columns, by record and by row of `addresses`.
+ * People as columns. Suppressions are few, so they stand as objects beside the columns, by record and by row of
+ * `addresses`.
  */
-export class PeopleColumns {
-  readonly live = new Bitset()
+export class PeopleColumns extends SubjectColumns {
   readonly given = new WordColumn()
   readonly family = new WordColumn()
-  readonly organisationName = new WordColumn()
   readonly role = new WordColumn()
-  readonly industry = new WordColumn()
-  readonly county = new WordColumn()
-  readonly town = new WordColumn()
-  readonly postcode = new WordColumn()
   readonly relation = new WordColumn()
-  readonly organisation = new NumberColumn()
-  readonly headCount = new NumberColumn()
+  /** Record number of the organisation they work at. */
+  readonly employer = new NumberColumn()
+  /** Record number of the premises at their address. */
+  readonly at = new NumberColumn()
   readonly usable: Record<ScreenedChannel, Bitset> = { email: new Bitset(), phone: new Bitset(), post: new Bitset() }
-  readonly contacts = new Slices({ at: 'float64', channel: 'uint8', by: 'int32' })
-  readonly addresses = new Slices({ id: 'int32', channel: 'uint8', usable: 'uint8', failed: 'float64' })
+  readonly contacts = new Slices({ at: 'float64', channel: 'uint8', by: 'int32', result: 'uint8' })
+  readonly addresses = new Slices({ id: 'int32', channel: 'uint8', usable: 'uint8', failed: 'float64', traits: 'uint8', checked: 'float64' })
   /** Contacts to come of open rounds, by record number. */
   readonly toCome = new Map<number, PersonRecord['toCome']>()
   /** Suppressions of a person as such or of their organisation, by record number. */
   readonly suppressed = new Map<number, Suppression[]>()
   /** Suppressions of the addresses of a person, by record number, in the order of their rows. */
   readonly addressSuppressed = new Map<number, Suppression[][]>()
-  readonly batches = new Map<number, Bitset>()
   readonly tags = new Map<string, Bitset>()
-  /** Fields of the team's own, by their number. */
-  readonly custom = new Map<number, WordColumn>()
   /** Released rounds by list and by number. */
   readonly rounds = new Map<number, Map<number, RoundMembers>>()
-  /** Records that were merged, by id, and the id of the one that stayed. */
-  readonly mergedInto = new Map<number, number>()
-  readonly order = new ShowOrder()
-  private readonly numberOf = new NumberOf()
-  private ids = new Float64Array(0)
-  private handedOut = 0
   /** Who made contacts, by the code that stands in `contacts`. */
   readonly actors: string[] = []
   private readonly actorCodes = new Map<string, number>()
-  private ascending = true
-  /** Grows with every change, so that whatever was computed from the columns can tell that it is old. */
-  version = 0
+  /** Minutes since 1970 of the latest change of a fact about them. */
+  readonly changed = new NumberColumn()
   private suppressionsChanged = 0
 
   /** The same for suppressions and for where the rows of addresses stand that they are on. */
@@ -67,48 +53,10 @@ export class PeopleColumns {
     return `${this.suppressionsChanged}|${this.addresses.moves}`
   }
 
-  /** One past the highest record number given out. */
-  get size(): number {
-    return this.handedOut
-  }
-
-  /** Whether record numbers ascend with ids, which they do unless ids came in out of order. */
-  get idsAscend(): boolean {
-    return this.ascending
-  }
-
-  idAt(n: number): number {
-    return this.ids[n]
-  }
-
-  numberFor(id: number): number | undefined {
-    return this.numberOf.get(id)
-  }
-
-  /** The record numbers of those of the ids that were ever known. */
-  numbers(ids: Iterable<number>): Bitset {
-    const set = new Bitset(this.size)
-    for (const id of ids) {
-      const n = this.numberOf.get(id)
-      if (n !== undefined) set.add(n)
-    }
-    return set
-  }
-
-  /** The same, where a record that was merged into another counts as that one. */
-  numbersNow(ids: Iterable<number>): Bitset {
-    const set = new Bitset(this.size)
-    for (const id of ids) {
-      const n = this.numberOf.get(this.mergedInto.get(id) ?? id)
-      if (n !== undefined) set.add(n)
-    }
-    return set
-  }
-
-  toIds(set: Bitset): number[] {
-    const ids: number[] = []
-    set.forEach((n) => ids.push(this.ids[n]))
-    return ids
+  /** The instant of the latest change of a fact, in UTC milliseconds to the minute; null where there was none. */
+  changedAt(n: number): number | null {
+    const minutes = this.changed.at(n)
+    return minutes < 0 ? null : minutes * 60_000
   }
 
   actorCode(by: string): number {
@@ -123,23 +71,15 @@ export class PeopleColumns {
 
   /** Puts in a person or replaces all that is known about them, but for their rounds. */
   put(record: PersonRecord): void {
-    const known = this.numberFor(record.id)
-    const n = known ?? this.give(record.id)
-    const before = this.suppressionsOf(n)
-    this.order.set(n, record.sortKey)
-    this.version++
-    this.live.add(n)
+    const before = this.suppressionsOf(this.numberFor(record.id) ?? this.size)
+    const n = this.putCommon(record)
     this.given.set(n, record.given)
     this.family.set(n, record.family)
-    this.organisationName.set(n, record.organisationName)
     this.role.set(n, record.role)
-    this.industry.set(n, record.industry)
-    this.county.set(n, record.county)
-    this.town.set(n, record.town)
-    this.postcode.set(n, record.postcode)
     this.relation.set(n, record.relation)
-    this.organisation.set(n, record.organisation)
-    this.headCount.set(n, record.headCount)
+    this.employer.set(n, this.directory.organisations.numberOrNone(record.organisation))
+    this.at.set(n, this.directory.premises.numberOrNone(record.premises))
+    this.changed.set(n, record.changedAt == null ? null : Math.floor(record.changedAt / 60_000))
     for (const channel of SCREENED) this.usable[channel].delete(n)
     for (const a of record.addresses) if (a.usable) this.usable[a.channel].add(n)
     this.contacts.replace(n, record.contacts, this.writeContact)
@@ -148,11 +88,8 @@ export class PeopleColumns {
     setOrDelete(this.suppressed, n, record.suppressions.length > 0 ? record.suppressions : null)
     setOrDelete(this.addressSuppressed, n, record.addresses.some((a) => a.suppressions.length > 0) ? record.addresses.map((a) => a.suppressions) : null)
     if (this.suppressionsOf(n) !== before) this.suppressionsChanged++
-    if (known !== undefined) for (const members of [...this.batches.values(), ...this.tags.values()]) members.delete(n)
-    for (const batch of record.batches) this.memberOf(this.batches, batch, n)
+    for (const members of this.tags.values()) members.delete(n)
     for (const tag of record.tags) this.memberOf(this.tags, tag, n)
-    for (const column of known === undefined ? [] : this.custom.values()) column.set(n, null)
-    this.putCustom(n, record.custom)
   }
 
   /** All that decides which rows of a record's addresses are suppressed; empty where nothing is. */
@@ -167,45 +104,7 @@ export class PeopleColumns {
     fields.at[at] = c.at
     fields.channel[at] = WAYS.indexOf(c.channel)
     fields.by[at] = this.actorCode(c.by)
-  }
-
-  /** Gives a record its number; from then on it is live. For whoever fills columns from nothing; `put` does it by itself. */
-  give(id: number): number {
-    const n = this.handedOut++
-    this.live.add(n)
-    if (n >= this.ids.length) {
-      const next = new Float64Array(Math.max(64, Math.ceil(this.ids.length * 1.5)))
-      next.set(this.ids)
-      this.ids = next
-    }
-    if (n > 0 && id < this.ids[n - 1]) this.ascending = false
-    this.ids[n] = id
-    this.numberOf.set(id, n)
-    return n
-  }
-
-  /** Puts a record among the members of a tag or batch. */
-  memberOf<K>(groups: Map<K, Bitset>, key: K, n: number): void {
-    let members = groups.get(key)
-    if (!members) groups.set(key, (members = new Bitset(this.size)))
-    members.add(n)
-  }
-
-  /** Sets the fields of the team's own that a record has a value of. */
-  putCustom(n: number, values: CustomValues): void {
-    for (const [field, value] of Object.entries(values)) {
-      let column = this.custom.get(Number(field))
-      if (!column) this.custom.set(Number(field), (column = new WordColumn()))
-      column.set(n, value)
-    }
-  }
-
-  /** Takes a person out of the directory: withdrawn, merged or erased. The number stays taken. */
-  remove(id: number): void {
-    const n = this.numberOf.get(id)
-    if (n === undefined) return
-    this.version++
-    this.live.delete(n)
+    fields.result[at] = resultCode(c.result)
   }
 
   /** Puts in a released round, or replaces who was on it. */
@@ -223,29 +122,10 @@ export class PeopleColumns {
       if (others.length < toCome.length) setOrDelete(this.toCome, n, others.length > 0 ? others : null)
     }
     for (const [person, toCome] of fresh) {
-      const n = this.numberOf.get(person)
+      const n = this.numberFor(person)
       if (n !== undefined) this.toCome.set(n, [...(this.toCome.get(n) ?? []), ...toCome].sort(byRound))
     }
     this.version++
-  }
-
-  /** All record numbers in the order in which people are shown. */
-  inOrder(): Int32Array {
-    return this.order.all()
-  }
-
-  /** A page of a set in the order in which people are shown: `limit` ids after the first `offset`. */
-  page(set: Bitset, offset: number, limit: number): number[] {
-    const ids: number[] = []
-    if (limit <= 0) return ids
-    let skipped = 0
-    for (const n of this.inOrder()) {
-      if (!set.has(n)) continue
-      if (skipped++ < offset) continue
-      ids.push(this.ids[n])
-      if (ids.length === limit) break
-    }
-    return ids
   }
 }
 
@@ -254,6 +134,8 @@ function writeAddress(fields: PeopleColumns['addresses']['fields'], at: number, 
   fields.channel[at] = CHANNELS.indexOf(a.channel)
   fields.usable[at] = a.usable ? 1 : 0
   fields.failed[at] = a.failedAt ?? NEVER
+  fields.traits[at] = packTraits(a.traits?.shared ?? false, placeOf(a.traits?.state ?? null))
+  fields.checked[at] = a.checkedAt ?? NEVER
 }
 
 const byRound = (a: ContactToCome, b: ContactToCome) => a.round - b.round || CHANNELS.indexOf(a.channel) - CHANNELS.indexOf(b.channel)

@@ -1,4 +1,7 @@
-import type { CustomValues } from '../clean/custom'
+import type { AddressTraits } from './address-state'
+import type { OrganisationRecord } from './organisation-record'
+import type { PremisesRecord } from './premises-record'
+import type { SubjectRecord } from './subject-record'
 
 /** The four ways to reach somebody, in the order they are shown everywhere. */
 export const CHANNELS = ['email', 'phone', 'post', 'direct'] as const
@@ -29,7 +32,7 @@ export function waysText(ways: readonly Way[] = CHANNELS): string {
 }
 
 /** How somebody stands to the organisation that keeps the directory. */
-export const RELATIONS = ['prospect', 'customer', 'former customer', 'our own people', 'supplier', 'partner'] as const
+export const RELATIONS = ['prospect', 'in talks', 'customer', 'former customer', 'our own people', 'supplier', 'partner', 'competitor'] as const
 export type Relation = (typeof RELATIONS)[number]
 
 /** Why somebody must not be contacted. The first three are nobody's to let through. */
@@ -74,6 +77,10 @@ export interface Address {
   channel: ScreenedChannel
   usable: boolean
   failedAt: number | null
+  /** Whose it is and what is known of it; a postal address has none of that. */
+  traits?: AddressTraits
+  /** Of e-mail: when it was last checked. */
+  checkedAt?: number | null
   suppressions: Suppression[]
 }
 
@@ -82,6 +89,8 @@ export interface Contact {
   at: number
   channel: Way
   by: string
+  /** What came of it, in a word of RESULTS or another. */
+  result?: string | null
 }
 
 /** A contact that an open round is still to make. `since` is when the round was released. */
@@ -100,34 +109,28 @@ export interface RoundSeat {
 
 /**
  * Everything about one person that a criterion or a rule can ask about. A missing value is null and makes the
- * question that needs it *unknown*. Town, county and
- * postcode are the person's own, or else their organisation's; industry and head count are the organisation's.
+ * question that needs it *unknown*. Street, town, county and postcode are the person's own, or else their
+ * organisation's.
  */
-export interface PersonRecord {
-  id: number
+export interface PersonRecord extends SubjectRecord {
   given: string
   family: string
   role: string | null
   organisation: number | null
-  /** Comparable form of the organisation's name. */
-  organisationName: string | null
-  industry: string | null
-  /** How many work at the organisation. */
-  headCount: number | null
-  county: string | null
-  town: string | null
-  postcode: string | null
+  /** That organisation; only the reference and what is told of a person ask. */
+  employer?: OrganisationRecord | null
+  /** The premises at their address. */
+  premises: number | null
+  /** Those premises; only the reference asks. */
+  at?: PremisesRecord | null
   relation: Relation | null
   tags: string[]
-  /** Fields of the team's own, by their number; what is missing is not there. */
-  custom: CustomValues
   addresses: Address[]
   contacts: Contact[]
   toCome: ContactToCome[]
   /** Suppressions of the person as such, or of their organisation. */
   suppressions: Suppression[]
-  batches: number[]
   rounds: RoundSeat[]
-  /** Folded family name, given name and id: the order in which people are shown. */
-  sortKey: string
+  /** The latest change of a fact about them, in UTC milliseconds. */
+  changedAt?: number | null
 }

@@ -64,17 +64,17 @@ export class Slices<Fields extends string> {
 
   /**
    * Takes in the rows of many records at once, in any order: `add` a row of a record with its place among the record's
-   * rows and its values in the order of the fields, at most four, then `done`. Rows of one record stand by their place,
+   * rows and its values in the order of the fields, at most six, then `done`. Rows of one record stand by their place,
    * and those of one place by their first field. Only for slices that hold nothing yet.
    */
-  loader(): { add: (n: number, place: number, ...values: [number, number?, number?, number?]) => void; done: () => void } {
+  loader(): { add: (n: number, place: number, ...values: [number, number?, number?, number?, number?, number?]) => void; done: () => void } {
     let owners = new Int32Array(1024)
     let places = new Int32Array(1024)
     // Each field in a variable of its own: a row costs a third of what it does through an array of fields.
-    let [fieldA, fieldB, fieldC, fieldD] = [0, 1, 2, 3].map((f) => numbers(f < this.names.length ? this.shape[this.names[f]] : 'uint8', 1024))
+    let [fieldA, fieldB, fieldC, fieldD, fieldE, fieldF] = [0, 1, 2, 3, 4, 5].map((f) => numbers(f < this.names.length ? this.shape[this.names[f]] : 'uint8', 1024))
     let rows = 0
     return {
-      add: (n, place, a, b = 0, c = 0, d = 0) => {
+      add: (n, place, a, b = 0, c = 0, d = 0, e = 0, f = 0) => {
         if (rows === owners.length) {
           owners = extend(owners, rows + 1)
           places = extend(places, rows + 1)
@@ -82,6 +82,8 @@ export class Slices<Fields extends string> {
           fieldB = extend(fieldB, rows + 1)
           fieldC = extend(fieldC, rows + 1)
           fieldD = extend(fieldD, rows + 1)
+          fieldE = extend(fieldE, rows + 1)
+          fieldF = extend(fieldF, rows + 1)
         }
         owners[rows] = n
         places[rows] = place
@@ -89,9 +91,11 @@ export class Slices<Fields extends string> {
         fieldB[rows] = b
         fieldC[rows] = c
         fieldD[rows] = d
+        fieldE[rows] = e
+        fieldF[rows] = f
         rows++
       },
-      done: () => this.fill(owners, places, [fieldA, fieldB, fieldC, fieldD], rows),
+      done: () => this.fill(owners, places, [fieldA, fieldB, fieldC, fieldD, fieldE, fieldF], rows),
     }
   }
 

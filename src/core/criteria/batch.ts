@@ -9,8 +9,10 @@ const schema = object({
 export type BatchCriterion = InferType<typeof schema>
 
 /** Stood in a batch, whether it brought them in or found them known already. Never unknown. */
-export const batch: CriterionKind<BatchCriterion> = {
+export const batch: CriterionKind<BatchCriterion, 'any'> = {
   name: 'From a batch',
+  of: 'any',
+  group: 'lists',
   schema,
   blank: { kind: 'batch', batch: { id: 0, name: '' } },
   sentence: ({ batch: { name } }) => [{ text: 'was in the file' }, { chip: name || 'which file?', field: 'batch' }],

@@ -22,6 +22,8 @@ export type ContactedCriterion = InferType<typeof schema>
  */
 export const contacted: CriterionKind<ContactedCriterion> = {
   name: 'Last contacted',
+  of: 'person',
+  group: 'history',
   schema,
   blank: { kind: 'contacted', how: 'within', days: 30, by: null },
   sentence(c) {

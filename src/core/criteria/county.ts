@@ -9,8 +9,10 @@ const schema = object({
 export type CountyCriterion = InferType<typeof schema>
 
 /** The county of the person's own address, else of their organisation's. A missing county is unknown. */
-export const county: CriterionKind<CountyCriterion> = {
+export const county: CriterionKind<CountyCriterion, 'any'> = {
   name: 'County',
+  of: 'any',
+  group: 'where',
   schema,
   blank: { kind: 'county', any: [] },
   whose: true,

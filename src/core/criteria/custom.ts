@@ -26,6 +26,8 @@ const ranged = (of: string) => of === 'number' || of === 'date'
  */
 export const custom: CriterionKind<CustomCriterion> = {
   name: 'A field of our own',
+  of: 'person',
+  group: 'who they are',
   schema,
   blank: { kind: 'custom', field: { id: 0, name: '', of: 'text' }, any: [], least: null, most: null },
   whose: true,

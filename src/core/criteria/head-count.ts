@@ -22,8 +22,10 @@ const schema = object({
 export type HeadCountCriterion = InferType<typeof schema>
 
 /** How many work at the organisation, in bands. A head count that was never told is unknown. */
-export const headCount: CriterionKind<HeadCountCriterion> = {
+export const headCount: CriterionKind<HeadCountCriterion, 'organisation'> = {
   name: 'Organisation’s head count',
+  of: 'organisation',
+  group: 'their organisation',
   schema,
   blank: { kind: 'head-count', any: [] },
   whose: true,

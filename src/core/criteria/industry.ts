@@ -9,8 +9,10 @@ const schema = object({
 export type IndustryCriterion = InferType<typeof schema>
 
 /** What the organisation is: a school, a clinic, a brewery. No organisation, or one whose industry was never told, is unknown. */
-export const industry: CriterionKind<IndustryCriterion> = {
+export const industry: CriterionKind<IndustryCriterion, 'organisation'> = {
   name: 'Organisation’s industry',
+  of: 'organisation',
+  group: 'their organisation',
   schema,
   blank: { kind: 'industry', any: [] },
   whose: true,

@@ -1,8 +1,14 @@
 import type { Schema } from 'yup'
+import type { AreaShape } from '../areas/shape'
 import type { CustomKey } from '../clean/custom'
 import type { Bitset } from '../columns/bitset'
-import type { PeopleColumns } from '../columns/people-columns'
+import type { ColumnsOf } from '../columns/directory'
+import type { OrganisationRecord } from '../columns/organisation-record'
 import type { PersonRecord } from '../columns/person-record'
+import type { PremisesRecord } from '../columns/premises-record'
+import type { Subject } from '../columns/subject'
+import type { SubjectColumns } from '../columns/subject-columns'
+import type { SubjectRecord } from '../columns/subject-record'
 import type { WordColumn } from '../columns/words'
 
 /** What a question about a record can answer. *Unknown* is a missing value, never a no. */
@@ -28,6 +34,8 @@ export interface Moment {
   asOf: number
   zone: string
   members?: ReadonlyMap<string, Members>
+  /** Areas that lines name, by their number. */
+  areas?: ReadonlyMap<number, AreaShape>
   lastRounds?: Readonly<Record<number, number>>
 }
 
@@ -35,11 +43,43 @@ export interface Moment {
 export type Phrase = { text: string } | { chip: string; field: string }
 
 /** Fields of a person a criterion can ask about; each writes an entry to the ledger when it changes. */
-export type AskedField = 'role' | 'organisation' | 'industry' | 'headCount' | 'county' | 'town' | 'postcode' | 'relation' | 'tags' | 'email' | 'phone' | 'post' | 'contact' | 'batch' | 'round' | 'list' | CustomKey
+export type AskedField = 'role' | 'organisation' | 'name' | 'website' | 'street' | 'position' | 'kind' | 'roof area' | 'year built' | 'owner' | 'kind of owner' | 'industry' | 'headCount' | 'county' | 'town' | 'postcode' | 'relation' | 'tags' | 'email' | 'phone' | 'post' | 'contact' | 'batch' | 'round' | 'list' | CustomKey
 
-/** One kind of criterion: its shape, its sentence, its verdict on one record and its evaluation over columns. */
-export interface CriterionKind<C> {
+/** What a criterion asks about: records of one subject, or whatever the list is of. */
+export type About = Subject | 'any'
+
+export interface RecordOf {
+  person: PersonRecord
+  organisation: OrganisationRecord
+  premises: PremisesRecord
+  any: SubjectRecord
+}
+export type AskedColumns = ColumnsOf & { any: SubjectColumns }
+
+/** Where a kind of criterion stands among the others when a line is added. */
+export const GROUPS = ['who they are', 'their organisation', 'where', 'premises', 'reach', 'history', 'lists'] as const
+export type Group = (typeof GROUPS)[number]
+
+/** What a form asks for, for kinds of criterion that need none of their own. */
+export type Form =
+  | { of: 'choices'; legend: string; all: readonly string[]; hint?: string }
+  | { of: 'words'; label: string; known?: KnownWord; hint?: string }
+  | { of: 'says'; hint?: string }
+  | { of: 'range'; label: string; unit: string; hint?: string }
+  | { of: 'time'; label: string; hint?: string }
+
+/** Words that stand in the directory and are offered while a line is written. */
+export type KnownWord = 'towns' | 'counties' | 'industries' | 'tags' | 'languages' | 'earlier' | 'holders' | 'premisesKinds' | 'countries' | 'regions' | 'districts'
+
+/**
+ * One kind of criterion: its shape, its sentence, its verdict on one record and its evaluation over columns. A list of
+ * another subject asks it of what its records belong to: an organisation's of the people who work there, premises' of
+ * whoever has them for an address.
+ */
+export interface CriterionKind<C, A extends About = 'person'> {
   name: string
+  of: A
+  group: Group
   /** Throws yup's ValidationError on anything that is not a whole criterion of this kind. */
   schema: Schema<C>
   /** A criterion to begin with when a line is added. */
@@ -47,11 +87,12 @@ export interface CriterionKind<C> {
   sentence(criterion: C): Phrase[]
   /** Set where the sentence begins with something of theirs: everyone *whose* role says, not everyone *who*. */
   whose?: true
+  form?: Form
   asks(criterion: C): AskedField[]
   /** The reference: what is true of one record. */
-  verdict(criterion: C, record: PersonRecord, moment: Moment): Verdict
+  verdict(criterion: C, record: RecordOf[A], moment: Moment): Verdict
   /** The same over columns. A property test holds the two against each other. */
-  evaluate(criterion: C, columns: PeopleColumns, moment: Moment): Answer
+  evaluate(criterion: C, columns: AskedColumns[A], moment: Moment): Answer
   /**
    * What the answer depends on besides the criterion, the zone and the columns: the local day, the last round. Null when
    * it is not worth keeping.
@@ -63,7 +104,7 @@ export interface CriterionKind<C> {
 export const steady = (): string => ''
 
 /** Evaluates a question about a column of words: what each word answers, by code; unknown where it is null or there is no word. */
-export function byWord(columns: PeopleColumns, column: WordColumn, asked: readonly (boolean | null)[]): Answer {
+export function byWord(columns: SubjectColumns, column: WordColumn, asked: readonly (boolean | null)[]): Answer {
   const said = Uint8Array.from(asked, (yes) => (yes === null ? 2 : yes ? 1 : 0))
   return columns.live.split((n) => {
     const code = column.codeAt(n)
@@ -75,4 +116,10 @@ export function byWord(columns: PeopleColumns, column: WordColumn, asked: readon
 export function chips(values: readonly string[], field: string, blank: string): Phrase[] {
   if (values.length === 0) return [{ chip: blank, field }]
   return values.flatMap((chip, i) => (i === 0 ? [{ chip, field }] : [{ text: 'or' }, { chip, field }]))
+}
+
+/** How a sentence says a range of which an end may be open; `blank` where both are. */
+export function rangeText(least: string | null, most: string | null, [more, less]: readonly [string, string] = ['or more', 'or less'], blank = 'what?'): string {
+  if (least !== null && most !== null) return least === most ? least : `${least} to ${most}`
+  return least !== null ? `${least} ${more}` : most !== null ? `${most} ${less}` : blank
 }

@@ -13,6 +13,8 @@ const levelOf = (role: string) => classifyRole(role).level
 /** How high the role stands, as its wording tells. No role, or a wording that does not tell, is unknown. */
 export const level: CriterionKind<LevelCriterion> = {
   name: 'Level of the role',
+  of: 'person',
+  group: 'who they are',
   schema,
   blank: { kind: 'level', any: [] },
   whose: true,

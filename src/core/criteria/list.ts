@@ -1,6 +1,6 @@
 import { type InferType, number, object, string } from 'yup'
 import { Bitset } from '../columns/bitset'
-import type { CriterionKind } from './kind'
+import type { CriterionKind, Members, Moment } from './kind'
 
 const schema = object({
   kind: string().oneOf(['list'] as const).required(),
@@ -17,8 +17,10 @@ export const listKey = ({ list, edition }: Pick<ListCriterion, 'list' | 'edition
  * On another list, as its latest saved edition (or one edition of it) has it today. Not to be on it is known, even for
  * those that list left out as unknown, so this never answers unknown. Throws where the members were not handed over.
  */
-export const list: CriterionKind<ListCriterion> = {
+export const list: CriterionKind<ListCriterion, 'any'> = {
   name: 'On another list',
+  of: 'any',
+  group: 'lists',
   schema,
   blank: { kind: 'list', list: { id: 0, name: '' }, edition: null },
   sentence: (c) => [{ text: 'is on' }, { chip: c.list.name || 'which list?', field: 'list' }, ...(c.edition === null ? [] : [{ text: 'as of' }, { chip: `edition ${c.edition}`, field: 'edition' }])],
@@ -28,7 +30,8 @@ export const list: CriterionKind<ListCriterion> = {
   evaluate: (c, columns, moment) => ({ yes: membersOf(c, moment).set.and(columns.live), unknown: new Bitset(columns.size) }),
 }
 
-function membersOf(c: ListCriterion, moment: Parameters<typeof list.verdict>[2]) {
+/** Who is on the list that a criterion names. Throws where they were not handed over. */
+export function membersOf(c: Pick<ListCriterion, 'list' | 'edition'>, moment: Moment): Members {
   const members = moment.members?.get(listKey(c))
   if (!members) throw new Error(`the members of “${c.list.name}” are not at hand`)
   return members

@@ -15,8 +15,10 @@ export type PlaceCriterion = InferType<typeof schema>
  * Town, or the beginning of a postcode. A person's own address counts, else their organisation's. Either kind of
  * place may say yes; where none does and one that was asked about is missing, it is unknown.
  */
-export const place: CriterionKind<PlaceCriterion> = {
+export const place: CriterionKind<PlaceCriterion, 'any'> = {
   name: 'Town or postcode',
+  of: 'any',
+  group: 'where',
   schema,
   blank: { kind: 'place', towns: [], postcodes: [] },
   sentence: ({ towns, postcodes }) => [

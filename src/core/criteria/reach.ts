@@ -14,6 +14,8 @@ const NAME = { email: 'e-mail address', phone: 'phone number', post: 'postal add
 /** Has a usable e-mail, phone or postal address. To have none is known, so this never answers unknown. */
 export const reach: CriterionKind<ReachCriterion> = {
   name: 'Has a usable address or number',
+  of: 'person',
+  group: 'reach',
   schema,
   blank: { kind: 'reach', channel: 'email' },
   sentence: ({ channel }) => [{ text: 'has a usable' }, { chip: NAME[channel] ?? CHANNEL_NAME[channel], field: 'channel' }],

@@ -1,46 +1,58 @@
-import type { PeopleColumns } from '../columns/people-columns'
+import type { Directory } from '../columns/directory'
+import type { NumberColumn } from '../columns/number-column'
 import type { PersonRecord } from '../columns/person-record'
-import { type BatchCriterion, batch } from './batch'
-import { type ContactedCriterion, contacted } from './contacted'
-import { type CountyCriterion, county } from './county'
-import { type HeadCountCriterion, headCount } from './head-count'
-import { type IndustryCriterion, industry } from './industry'
-import { type CustomCriterion, custom } from './custom'
-import type { Answer, AskedField, CriterionKind, Moment, Phrase, Verdict } from './kind'
-import { type LevelCriterion, level } from './level'
-import { type ListCriterion, list } from './list'
-import { type PlaceCriterion, place } from './place'
-import { type ReachCriterion, reach } from './reach'
-import { type RelationCriterion, relation } from './relation'
-import { type RoleCriterion, role } from './role'
-import { type FunctionCriterion, roleFunction } from './role-function'
-import { type RoundCriterion, round } from './round'
-import { type TagCriterion, tag } from './tag'
+import type { Subject } from '../columns/subject'
+import type { SubjectRecord } from '../columns/subject-record'
+import { anyList } from './any-list'
+import { area } from './area'
+import { batch } from './batch'
+import { contactCount } from './contact-count'
+import { contacted } from './contacted'
+import { county } from './county'
+import { custom } from './custom'
+import { equity } from './equity'
+import { headCount } from './head-count'
+import { holdings } from './holdings'
+import { industry } from './industry'
+import { industryByCode } from './industry-code'
+import { interest } from './interest'
+import type { About, Answer, AskedField, CriterionKind, Form, Moment, Phrase, Verdict } from './kind'
+import { level } from './level'
+import { list } from './list'
+import { near } from './near'
+import * as organisation from './organisation-facts'
+import * as person from './person-facts'
+import { place } from './place'
+import * as premises from './premises-facts'
+import { reach } from './reach'
+import { reachable } from './reachable'
+import { related } from './related'
+import { relation } from './relation'
+import { role } from './role'
+import { roleFunction } from './role-function'
+import { round } from './round'
+import { street } from './street'
+import { tag } from './tag'
 
-export type Criterion =
-  | RoleCriterion
-  | LevelCriterion
-  | FunctionCriterion
-  | IndustryCriterion
-  | HeadCountCriterion
-  | PlaceCriterion
-  | CountyCriterion
-  | ReachCriterion
-  | ContactedCriterion
-  | RelationCriterion
-  | TagCriterion
-  | CustomCriterion
-  | BatchCriterion
-  | RoundCriterion
-  | ListCriterion
-
-/** Every kind of criterion there is: one row a kind. */
-export const CRITERIA = { role, level, function: roleFunction, industry, 'head-count': headCount, place, county, reach, contacted, relation, tag, custom, batch, round, list } as const
+/** Every kind of criterion there is: one row a kind, in the order in which they are offered. */
+export const CRITERIA = {
+  role, level, function: roleFunction, 'in-role': person.inRole, joined: person.joined, earlier: person.earlier, about: person.about, languages: person.languages, part: person.part, acquaintance: person.acquaintance, relation, tag, holder: person.holder, custom,
+  industry, 'industry-code': industryByCode, 'org-name': organisation.orgName, 'org-domain': organisation.orgDomain, 'org-description': organisation.orgDescription, 'legal-kind': organisation.legalKind, 'head-count': headCount, counted: organisation.counted, growth: organisation.growth, revenue: organisation.revenue, founded: organisation.founded, seat: organisation.seat, 'our-people': organisation.ourPeople,
+  place, county, district: person.district, region: person.region, country: person.country, street, area, near,
+  'premises-kind': premises.premisesKind, 'roof-area': premises.roofArea, 'floor-area': premises.floorArea, 'year-built': premises.yearBuilt, bedrooms: premises.bedrooms, 'owner-kind': premises.ownerKind, 'owner-lives': premises.ownerLives, holdings, held: premises.held, price: premises.price, 'without-loan': premises.withoutLoan, value: premises.value, loan: premises.loan, equity, listed: premises.listed, likely: premises.likely,
+  reach, reachable,
+  contacted, 'contact-count': contactCount, interest, round,
+  list, 'any-list': anyList, related, batch,
+} as const
 
 export type CriterionName = keyof typeof CRITERIA
+export type Criterion = { [K in CriterionName]: (typeof CRITERIA)[K]['blank'] }[CriterionName]
+export type CriterionOf<K extends CriterionName> = (typeof CRITERIA)[K]['blank']
 
-function kindOf(criterion: Criterion): CriterionKind<Criterion> {
-  return CRITERIA[criterion.kind] as unknown as CriterionKind<Criterion>
+type AnyKind = CriterionKind<Criterion, About>
+
+function kindOf(criterion: Criterion): AnyKind {
+  return CRITERIA[criterion.kind] as unknown as AnyKind
 }
 
 /** Checks a criterion that came from outside. Throws yup's ValidationError naming what is wrong. */
@@ -51,41 +63,77 @@ export function validCriterion(value: unknown): Criterion {
 }
 
 export const sentence = (criterion: Criterion): Phrase[] => kindOf(criterion).sentence(criterion)
-/** What leads from *everyone* to the sentence of a criterion. */
-export const who = (criterion: Criterion): string => (kindOf(criterion).whose ? 'everyone whose' : 'everyone who')
 export const asks = (criterion: Criterion): AskedField[] => kindOf(criterion).asks(criterion)
+export const formOf = (criterion: Criterion): Form | undefined => kindOf(criterion).form
+export const nameOf = (criterion: Criterion): string => kindOf(criterion).name
+/** Whether the sentence begins with something of theirs: everyone *whose* role says, not everyone *who*. */
+export const isWhose = (criterion: Criterion): boolean => kindOf(criterion).whose === true || kindOf(criterion).of === 'premises'
 
-export const verdict = (criterion: Criterion, record: PersonRecord, moment: Moment): Verdict =>
-  kindOf(criterion).verdict(criterion, record, moment)
+/** Which records a criterion's own subject belongs to records of another: what a list of that subject asks it of. */
+const REACHES: Record<Subject, readonly About[]> = { person: ['any', 'person', 'organisation', 'premises'], organisation: ['any', 'organisation', 'premises'], premises: ['any', 'premises'] }
+
+/** Whether a list of a subject can ask a kind of criterion. */
+export const fits = (kind: CriterionName, subject: Subject): boolean => REACHES[subject].includes(CRITERIA[kind].of)
+
+/** The reference: what is true of one record of a subject. A record without what is asked about is unknown. */
+export function verdict(criterion: Criterion, record: SubjectRecord, moment: Moment, subject: Subject = 'person'): Verdict {
+  const kind = kindOf(criterion)
+  if (kind.of === 'any' || kind.of === subject) return kind.verdict(criterion, record as never, moment)
+  const owner = kind.of === 'organisation' ? (record as PersonRecord).employer : (record as PersonRecord).at
+  return owner ? kind.verdict(criterion, owner as never, moment) : 'unknown'
+}
 
 /** What kept answers may take up, in bytes: two bits a record each. */
 const MOST_KEPT = 64_000_000
 
 /**
- * Answers criteria over one set of columns and keeps what it answered, until the columns change. An answer that
- * depends on the day is kept for that local day only.
+ * Answers criteria over the directory and keeps what it answered, until the columns change. An answer that depends on
+ * the day is kept for that local day only.
  */
 export class Answers {
   private kept = new Map<string, Answer>()
   private version = -1
 
-  constructor(private readonly columns: PeopleColumns) {}
+  constructor(private readonly directory: Directory) {}
 
-  of(criterion: Criterion, moment: Moment): Answer {
-    if (this.version !== this.columns.version) {
+  of(criterion: Criterion, moment: Moment, subject: Subject = 'person'): Answer {
+    const { directory } = this
+    if (this.version !== directory.version) {
       this.kept.clear()
-      this.version = this.columns.version
+      this.version = directory.version
     }
     const kind = kindOf(criterion)
+    const own = kind.of === 'any' ? subject : kind.of
     const varies = kind.varies(criterion, moment)
-    if (varies === null) return kind.evaluate(criterion, this.columns, moment)
-    const key = `${JSON.stringify(criterion)}|${moment.zone}|${varies}`
+    if (varies === null) return kind.evaluate(criterion, directory.of(own) as never, moment)
+    const key = `${subject}|${JSON.stringify(criterion)}|${moment.zone}|${varies}`
     let answer = this.kept.get(key)
     if (!answer) {
-      answer = kind.evaluate(criterion, this.columns, moment)
-      if (this.kept.size >= Math.max(64, (MOST_KEPT * 4) / (this.columns.size + 1))) this.kept.delete(this.kept.keys().next().value as string)
+      answer = own === subject ? kind.evaluate(criterion, directory.of(own) as never, moment) : lifted(directory, subject, own, this.of(criterion, moment, own))
+      if (this.kept.size >= Math.max(64, (MOST_KEPT * 4) / (directory.people.size + 1))) this.kept.delete(this.kept.keys().next().value as string)
       this.kept.set(key, answer)
     }
     return answer
   }
+}
+
+/** The answer about what records belong to, as one about the records themselves: unknown where they belong to nothing live. */
+function lifted(directory: Directory, subject: Subject, own: Subject, { yes, unknown }: Answer): Answer {
+  const link = linkOf(directory, subject, own)
+  const others = directory.of(own)
+  const said = new Uint8Array(others.size).fill(2)
+  others.live.forEach((n) => {
+    said[n] = yes.has(n) ? 1 : unknown.has(n) ? 2 : 0
+  })
+  return directory.of(subject).live.split((n) => {
+    const other = link.at(n)
+    return other < 0 ? 2 : said[other]
+  })
+}
+
+function linkOf({ people, organisations }: Directory, subject: Subject, own: Subject): NumberColumn {
+  if (subject === 'person' && own === 'organisation') return people.employer
+  if (subject === 'person' && own === 'premises') return people.at
+  if (subject === 'organisation' && own === 'premises') return organisations.at
+  throw new Error(`a list of ${subject} cannot ask about ${own}`)
 }

@@ -11,6 +11,8 @@ export type RelationCriterion = InferType<typeof schema>
 /** How they stand to us. A person whose relation was never told is unknown. */
 export const relation: CriterionKind<RelationCriterion> = {
   name: 'Relation to us',
+  of: 'person',
+  group: 'who they are',
   schema,
   blank: { kind: 'relation', any: [] },
   whose: true,

@@ -13,6 +13,8 @@ const functionOf = (role: string) => classifyRole(role).function
 /** What the role is about, as its wording tells. No role, or a wording that does not tell, is unknown. */
 export const roleFunction: CriterionKind<FunctionCriterion> = {
   name: 'Function of the role',
+  of: 'person',
+  group: 'who they are',
   schema,
   blank: { kind: 'function', any: [] },
   whose: true,

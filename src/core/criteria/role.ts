@@ -11,6 +11,8 @@ export type RoleCriterion = InferType<typeof schema>
 /** Role wording: any of several words or phrases, by their stems. A person with no role is unknown. */
 export const role: CriterionKind<RoleCriterion> = {
   name: 'Role wording',
+  of: 'person',
+  group: 'who they are',
   schema,
   blank: { kind: 'role', any: [] },
   whose: true,

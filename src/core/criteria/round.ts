@@ -18,6 +18,8 @@ export type RoundCriterion = InferType<typeof schema>
 /** Stood in a released round of a list: listed, clear to contact, or held back. Never unknown. */
 export const round: CriterionKind<RoundCriterion> = {
   name: 'In a round of a list',
+  of: 'person',
+  group: 'lists',
   schema,
   blank: { kind: 'round', list: { id: 0, name: '' }, which: 'any', stood: 'listed' },
   sentence: ({ list, which, stood }) => [

@@ -12,6 +12,8 @@ export type TagCriterion = InferType<typeof schema>
 /** Has any of some tags. To have none is known, so this never answers unknown. */
 export const tag: CriterionKind<TagCriterion> = {
   name: 'Tag',
+  of: 'person',
+  group: 'who they are',
   schema,
   blank: { kind: 'tag', any: [] },
   sentence: ({ any }) => [{ text: 'is tagged' }, ...chips(any, 'any', 'which tag?')],

@@ -1,9 +1,10 @@
 import { localDate } from '../calendar/local-day'
 import { Bitset } from '../columns/bitset'
-import type { PeopleColumns } from '../columns/people-columns'
-import type { Moment } from '../criteria/kind'
-import type { Answers } from '../criteria/registry'
-import { type LimitLine, type Line, type PickLine, pickKey } from './line'
+import type { SubjectColumns } from '../columns/subject-columns'
+import type { Answer, Moment } from '../criteria/kind'
+import type { Answers, Criterion } from '../criteria/registry'
+import { groupsBy } from './group'
+import { type LimitLine, type Line, type PickLine, pickKey, subjectOf } from './line'
 import { ranked } from './rank'
 
 /** What one line did. Balance before − out − unknown + in = balance. */
@@ -17,7 +18,7 @@ export interface LineFigures {
   stayedUnknown: number
   /** Add: how many of those taken in had been on before. */
   cameBack: number
-  /** Limit by organisation: how many have none and are not limited. */
+  /** Limit by a grouping: how many have no value of it and are not limited. */
   notLimited: number
   /** How many the list would hold without this line. */
   without: number
@@ -53,10 +54,11 @@ interface Step {
  * Works out a page. Lines that are off move nobody and keep the balance. Cost: one evaluation a criterion that is
  * not kept, and some dozen passes over the bits a line; a limit ranks who is on at that point.
  */
-export function listAccount(lines: Line[], columns: PeopleColumns, answers: Answers, moment: Moment): ListAccount {
+export function listAccount(lines: Line[], columns: SubjectColumns, answers: Answers, moment: Moment): ListAccount {
   const live = columns.live
   const none = new Bitset(columns.size)
-  const steps = lines.map((line): Step | LimitLine => (line.verb === 'limit' && !line.off ? line : stepOf(line, columns, answers, moment, none)))
+  const subject = subjectOf(lines)
+  const steps = lines.map((line): Step | LimitLine => (line.verb === 'limit' && !line.off ? line : stepOf(line, columns, (criterion) => answers.of(criterion, moment, subject), moment, none)))
   const before: Bitset[] = []
   const moves: ListAccount['moves'] = []
   const cameBack: number[] = []
@@ -131,7 +133,7 @@ function through({ keep, take }: Step, on: Bitset, live: Bitset, none: Bitset): 
   return take === none ? kept : kept === none ? take : kept.or(take)
 }
 
-function stepOf(line: Line, columns: PeopleColumns, answers: Answers, moment: Moment, none: Bitset): Step {
+function stepOf(line: Line, columns: SubjectColumns, answer: (criterion: Criterion) => Answer, moment: Moment, none: Bitset): Step {
   const live = columns.live
   if (line.off || line.verb === 'limit') return { keep: live, take: none, out: none, unknown: none, stays: none }
   if (line.verb === 'start') {
@@ -143,7 +145,7 @@ function stepOf(line: Line, columns: PeopleColumns, answers: Answers, moment: Mo
     if (line.side === 'in') return { keep: live, take: picked, out: none, unknown: none, stays: none }
     return { keep: live.andNot(picked), take: none, out: picked, unknown: none, stays: none }
   }
-  const { yes, unknown } = answers.of(line.criterion, moment)
+  const { yes, unknown } = answer(line.criterion)
   switch (line.verb) {
     case 'keep': {
       const passes = line.unknownAsYes ? yes.or(unknown) : yes
@@ -167,26 +169,27 @@ function pickedBy(line: PickLine, moment: Moment): Bitset {
   return members.set
 }
 
-/** Who stays on under a limit. A record without an organisation is not limited by organisation. */
-function limit({ most, per, rank }: LimitLine, on: Bitset, columns: PeopleColumns): { on: Bitset; notLimited: number } {
+/** Who stays on under a limit. A record without the grouping value is not limited. */
+function limit({ most, per, rank, seed }: LimitLine, on: Bitset, columns: SubjectColumns): { on: Bitset; notLimited: number } {
   if (per === 'all' && on.count() <= most) return { on, notLimited: 0 }
   const stay = new Bitset(columns.size)
   if (per === 'all') {
-    for (const n of ranked(on, rank, columns).subarray(0, most)) stay.add(n)
+    for (const n of ranked(on, rank, columns, seed).subarray(0, most)) stay.add(n)
     return { on: stay, notLimited: 0 }
   }
-  const taken = new Map<number, number>()
+  const groupOf = groupsBy(per, columns)
+  const taken = new Map<number | string, number>()
   let notLimited = 0
-  for (const n of ranked(on, rank, columns)) {
-    const organisation = columns.organisation.at(n)
-    if (organisation < 0) {
+  for (const n of ranked(on, rank, columns, seed)) {
+    const group = groupOf(n)
+    if (group === null) {
       notLimited++
       stay.add(n)
       continue
     }
-    const already = taken.get(organisation) ?? 0
+    const already = taken.get(group) ?? 0
     if (already >= most) continue
-    taken.set(organisation, already + 1)
+    taken.set(group, already + 1)
     stay.add(n)
   }
   return { on: stay, notLimited }
@@ -196,7 +199,7 @@ function limit({ most, per, rank }: LimitLine, on: Bitset, columns: PeopleColumn
  * The list without each line in turn. Lines after the last limit are composed into one step; before it each is left out
  * and the rest is replayed.
  */
-function withoutEach(steps: (Step | LimitLine)[], before: Bitset[], columns: PeopleColumns, none: Bitset): number[] {
+function withoutEach(steps: (Step | LimitLine)[], before: Bitset[], columns: SubjectColumns, none: Bitset): number[] {
   const counts = new Array<number>(steps.length)
   let keep = columns.live
   let take = none
@@ -213,7 +216,7 @@ function withoutEach(steps: (Step | LimitLine)[], before: Bitset[], columns: Peo
   return counts
 }
 
-function replay(step: Step | LimitLine, on: Bitset, columns: PeopleColumns, none: Bitset): Bitset {
+function replay(step: Step | LimitLine, on: Bitset, columns: SubjectColumns, none: Bitset): Bitset {
   return 'verb' in step ? limit(step, on, columns).on : through(step, on, columns.live, none)
 }
 

@@ -1,7 +1,9 @@
 import { array, boolean, type InferType, mixed, number, object, string } from 'yup'
 import { dateWords } from '../calendar/local-day'
 import type { Phrase } from '../criteria/kind'
-import { type Criterion, sentence, validCriterion, who } from '../criteria/registry'
+import { type Criterion, fits, isWhose, nameOf, sentence, validCriterion } from '../criteria/registry'
+import { HOW } from '../criteria/related'
+import { EVERYTHING, type Subject, SUBJECT_NAMES, SUBJECTS } from '../columns/subject'
 import { RANKS } from './rank'
 
 const id = string().matches(/^[\w-]{1,40}$/).required()
@@ -12,7 +14,17 @@ const startSchema = object({
   verb: string().oneOf(['start'] as const).required(),
   off,
   batch: object({ id: number().integer().positive().required(), name: string().required() }).nullable().default(null),
+  /** What the list is of: people where it is not said. */
+  subject: mixed<Subject>().oneOf([...SUBJECTS]).optional(),
 }).noUnknown()
+
+/** What a limit can count by. */
+export const PERS = ['organisation', 'household', 'premises', 'postcode', 'all'] as const
+export type Per = (typeof PERS)[number]
+const PER_TEXT: Record<Exclude<Per, 'all'>, string> = { organisation: 'for each organisation', household: 'for each household', premises: 'at each premises', postcode: 'in each postcode' }
+
+/** What each grouping needs, in words: without it a record is not limited. */
+export const PER_LACKS: Record<Exclude<Per, 'all'>, string> = { organisation: 'have no organisation', household: 'have no street and house', premises: 'are at no premises we know', postcode: 'have no postcode' }
 
 const criterionSchema = object({
   id,
@@ -28,10 +40,14 @@ const limitSchema = object({
   verb: string().oneOf(['limit'] as const).required(),
   off,
   most: number().integer().min(1, 'a limit is 1 or more').max(10_000_000).required('say how many'),
-  /** How many of each organisation, or how many in all. */
-  per: string().oneOf(['organisation', 'all'] as const).required(),
+  /** How many of each, or how many in all. */
+  per: string().oneOf(PERS).required(),
   rank: string().oneOf(RANKS).required(),
-}).noUnknown()
+  /** At random only: what the order is drawn from, so that it is the same every time. */
+  seed: number().integer().min(0).max(4_294_967_295).optional(),
+})
+  .noUnknown()
+  .test('seed', 'an order at random needs a seed', (v) => v.rank !== 'at random' || v.seed !== undefined)
 
 const pickSchema = object({
   id,
@@ -55,6 +71,9 @@ export type PickLine = InferType<typeof pickSchema>
 /** One line of a list's page, as plain data. */
 export type Line = StartLine | CriterionLine | LimitLine | PickLine
 
+/** What a list of these lines is of. */
+export const subjectOf = (lines: readonly Line[]): Subject => (lines[0]?.verb === 'start' ? (lines[0].subject ?? 'person') : 'person')
+
 /** The criterion of a line that has one. */
 export const criterionOf = (line: Line): Criterion | null => ('criterion' in line ? line.criterion : null)
 
@@ -72,17 +91,25 @@ export function validLines(value: unknown): Line[] {
   if (!Array.isArray(value) || value.length === 0) throw new Error('a list needs a line to start with')
   if (value.length > MOST_LINES) throw new Error(`a list holds at most ${MOST_LINES} lines`)
   const seen = new Set<string>()
+  const subject: Subject = SUBJECTS.find((s) => s === value[0]?.subject) ?? 'person'
   return value.map((raw, i) => {
     try {
       const line = shapeOf(raw?.verb).validateSync(raw, { strict: true }) as Line
       if ((line.verb === 'start') !== (i === 0)) throw new Error(i === 0 ? 'the first line says what to start with' : 'only the first line can start')
       if (seen.has(line.id)) throw new Error('its id stands twice')
       seen.add(line.id)
-      return 'criterion' in line ? { ...line, criterion: validCriterion(line.criterion) } : line
+      return 'criterion' in line ? { ...line, criterion: fitting(validCriterion(line.criterion), subject) } : line
     } catch (error) {
       throw new Error(`line ${i + 1}: ${(error as Error).message}`)
     }
   })
+}
+
+/** A criterion that a list of a subject can ask. Throws an Error where it cannot. */
+function fitting(criterion: Criterion, subject: Subject): Criterion {
+  if (!fits(criterion.kind, subject)) throw new Error(`a list of ${SUBJECT_NAMES[subject]} cannot ask “${nameOf(criterion)}”`)
+  if (criterion.kind === 'related' && !(HOW[criterion.how].asked as readonly Subject[]).includes(subject)) throw new Error(`a list of ${SUBJECT_NAMES[subject]} cannot ask who or what ${HOW[criterion.how].text} another list`)
+  return criterion
 }
 
 function shapeOf(verb: unknown) {
@@ -91,20 +118,22 @@ function shapeOf(verb: unknown) {
 
 const VERB = { start: 'Start', keep: 'Keep', drop: 'Drop', add: 'Add', limit: 'Limit', pick: 'Pick' } as const
 
-/** A line's sentence: its verb and the pieces after it. */
-export function lineSentence(line: Line): { verb: string; phrases: Phrase[] } {
+/** A line's sentence: its verb and the pieces after it. `subject` is what its list is of. */
+export function lineSentence(line: Line, subject: Subject = 'person'): { verb: string; phrases: Phrase[] } {
   if (line.verb === 'start') {
-    const chip = line.batch ? `everyone from ${line.batch.name}` : 'everyone in the directory'
+    const everything = EVERYTHING[line.subject ?? 'person']
+    const chip = line.batch ? `${everything} from ${line.batch.name}` : `${everything} in the directory`
     return { verb: VERB.start, phrases: [{ text: 'with' }, { chip, field: 'batch' }] }
   }
   if (line.verb === 'limit') {
     const most = line.most.toLocaleString('en-GB')
-    return { verb: VERB.limit, phrases: [{ text: 'to' }, { chip: line.per === 'all' ? `${most} in all` : most, field: 'most' }, ...(line.per === 'all' ? [] : [{ text: 'for each organisation' }]), { text: '·' }, { chip: `${line.rank} first`, field: 'rank' }] }
+    const rank = line.rank === 'at random' ? `at random, draw ${line.seed}` : `${line.rank} first`
+    return { verb: VERB.limit, phrases: [{ text: 'to' }, { chip: line.per === 'all' ? `${most} in all` : most, field: 'most' }, ...(line.per === 'all' ? [] : [{ text: PER_TEXT[line.per] }]), { text: '·' }, { chip: rank, field: 'rank' }] }
   }
   if (line.verb === 'pick') return { verb: `${VERB.pick} ${line.side}`, phrases: pickPhrases(line) }
   const phrases = sentence(line.criterion)
   if (line.verb === 'keep' && line.unknownAsYes) phrases.push({ text: '(or unknown)' })
-  return { verb: VERB[line.verb], phrases: line.verb === 'add' ? [{ text: who(line.criterion) }, ...phrases] : phrases }
+  return { verb: VERB[line.verb], phrases: line.verb === 'add' ? [{ text: `${EVERYTHING[subject]} ${isWhose(line.criterion) ? 'whose' : subject === 'person' ? 'who' : 'that'}` }, ...phrases] : phrases }
 }
 
 function pickPhrases({ set, names, reason, until }: PickLine): Phrase[] {
@@ -114,8 +143,8 @@ function pickPhrases({ set, names, reason, until }: PickLine): Phrase[] {
 }
 
 /** The sentence as one string, for files, evidence and screen readers. */
-export function lineText(line: Line): string {
-  const { verb, phrases } = lineSentence(line)
+export function lineText(line: Line, subject: Subject = 'person'): string {
+  const { verb, phrases } = lineSentence(line, subject)
   return [verb, ...phrases.map((p) => ('text' in p ? p.text : p.chip))].join(' ')
 }
 

@@ -146,7 +146,7 @@ export function guessColumns(kind: BatchKind, header: readonly string[], rows: s
   const take = (field: string | undefined, by: Guess['by']): Guess | null => (field !== undefined && free.delete(field) ? { field, by } : null)
   const titled = (fits: (word: string, title: string) => boolean) => (title: string) => FIELDS[kind].find(([field, , words]) => free.has(field) && words.some((word) => fits(word, fold(title))))?.[0]
   const guesses = header.map((title) => take(titled((word, own) => word === own)(title), 'title'))
-  if (kind === 'people') {
+  if (kind === 'people' || kind === 'premises') {
     header.forEach((title, i) => {
       const field = customs.find(({ id, name }) => fold(name) === fold(title) && !guesses.some((guess) => guess?.field === customKey(id)))
       if (field) guesses[i] ??= { field: customKey(field.id), by: 'title' }

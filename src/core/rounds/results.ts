@@ -23,3 +23,17 @@ export function phoneState(result: string | null): 'reached' | 'wrong' | 'out of
   if (result === 'out of service') return 'out of service'
   return (ARRIVED as readonly (string | null)[]).includes(result) ? 'reached' : 'not tried'
 }
+
+/** Results that are a sign of interest, and those that are an answer from them (common practice, no source). */
+export const INTEREST = ['opened', 'replied', 'spoke', 'meeting set'] as const
+export const ANSWERS = ['replied', 'spoke', 'meeting set', 'not interested', 'asked us to stop'] as const
+
+/** Every result there is a word for, each once. Their places are the codes they have in columns, so the order never changes. */
+export const ALL_RESULTS = ['spoke', 'no answer', 'voicemail', 'meeting set', 'wrong number', 'out of service', 'not interested', 'asked us to stop', 'sent', 'opened', 'replied', 'bounced', 'returned'] as const
+export type Result = (typeof ALL_RESULTS)[number]
+
+/** The code of any other result, and of none. */
+export const OTHER_RESULT = 255
+
+const CODES = new Map<string, number>(ALL_RESULTS.map((result, i) => [result, i]))
+export const resultCode = (result: string | null | undefined): number => (result == null ? OTHER_RESULT : (CODES.get(result) ?? OTHER_RESULT))

@@ -29,7 +29,7 @@ export const contactedWithin: RuleKind<ContactedWithinRule> = {
     const ways: readonly string[] = rule.ways ?? CHANNELS
     const counts = (way: string) => ways.includes(way) && (rule.closes === 'every channel' || way === address.channel)
     const latest = record.contacts.filter((c) => c.at >= from && counts(c.channel)).sort((a, b) => b.at - a.at)[0]
-    return latest ? { kind: 'contact', ...latest } : null
+    return latest ? { kind: 'contact', at: latest.at, channel: latest.channel, by: latest.by } : null
   },
   mark(rule, columns, listed, moment, marks) {
     const from = withinDaysFrom(moment.asOf, rule.days, moment.zone)

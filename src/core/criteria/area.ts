@@ -1,0 +1,101 @@
+import { array, type InferType, number, object, string } from 'yup'
+import { positionTest } from '../areas/inside'
+import type { AreaShape } from '../areas/shape'
+import { streetTest } from '../areas/streets'
+import { houseAndStreet } from '../clean/street'
+import type { Position } from '../clean/premises'
+import type { SubjectColumns } from '../columns/subject-columns'
+import type { SubjectRecord } from '../columns/subject-record'
+import { type CriterionKind, chips, type Moment, steady } from './kind'
+
+const schema = object({
+  kind: string().oneOf(['area'] as const).required(),
+  areas: array(object({ id: number().integer().positive().required(), name: string().max(200).required() }).required()).min(1, 'draw or choose an area').max(60).required(),
+}).noUnknown()
+export type AreaCriterion = InferType<typeof schema>
+
+/**
+ * In any of some areas: by the position of the premises at their address, in its polygons and circles; or by street and
+ * house number. Where no part of an area says yes and one cannot be asked, since the position or the street is missing, it
+ * is unknown. Throws where the shapes were not handed over.
+ */
+export const area: CriterionKind<AreaCriterion, 'any'> = {
+  name: 'Area on the map',
+  of: 'any',
+  group: 'where',
+  schema,
+  blank: { kind: 'area', areas: [] },
+  sentence: ({ areas }) => [{ text: 'is in' }, ...chips(areas.map((a) => a.name), 'areas', 'which area?')],
+  asks: () => ['position', 'street'],
+  varies: steady,
+  verdict(c, record, moment) {
+    const shapes = shapesOf(c, moment)
+    const at = positionOf(record)
+    const { house, street } = houseAndStreet(record.street)
+    const said = shapes.map((shape): boolean | null => {
+      const test = streetTest(shape.streets)
+      const byPosition = drawn(shape) ? at && positionTest(shape)(at.lon, at.lat) : false
+      const byStreet = shape.streets.length === 0 ? false : street === null ? null : test.holds(test.asked(street), house)
+      return byPosition || byStreet || (byPosition === null || byStreet === null ? null : false)
+    })
+    return said.includes(true) ? 'yes' : said.includes(null) ? 'unknown' : 'no'
+  },
+  evaluate(c, columns, moment) {
+    const shapes = shapesOf(c, moment)
+    const streets = shapes.flatMap((shape) => shape.streets)
+    const placed = shapes.some(drawn) ? inside(shapes, columns) : null
+    const test = streetTest(streets)
+    const asked = streets.length > 0 ? columns.street.words.map(test.asked) : null
+    return columns.live.split((n) => {
+      const byPosition = placed === null ? 0 : placed(n)
+      if (byPosition === 1) return 1
+      if (!asked) return byPosition
+      const code = columns.street.codeAt(n)
+      if (code < 0) return 2
+      if (asked[code].length > 0) {
+        const house = columns.house.at(n)
+        const said = test.holds(asked[code], house < 0 ? null : house)
+        if (said) return 1
+        if (said === null) return 2
+      }
+      return byPosition
+    })
+  },
+}
+
+const drawn = ({ polygons, circles }: AreaShape) => polygons.length + circles.length > 0
+
+function shapesOf({ areas }: AreaCriterion, moment: Moment): AreaShape[] {
+  return areas.map(({ id, name }) => {
+    const shape = moment.areas?.get(id)
+    if (!shape) throw new Error(`the area “${name}” is not at hand`)
+    return shape
+  })
+}
+
+/** The position of a record: its own, or that of the premises at its address. */
+export function positionOf(record: SubjectRecord): Position | null {
+  const own = record as SubjectRecord & { position?: Position | null; at?: { position: Position | null } | null }
+  return own.position ?? own.at?.position ?? null
+}
+
+/** What positions answer, a record: 1 inside, 0 outside, 2 where it is not known. Every premises is asked once. */
+function inside(shapes: AreaShape[], columns: SubjectColumns): (n: number) => number {
+  const tests = shapes.filter(drawn).map(positionTest)
+  return byPosition(columns, (lon, lat) => tests.some((test) => test(lon, lat)))
+}
+
+/** Asks something of the position of every premises, and gives what that answers of records of the columns. */
+export function byPosition(columns: SubjectColumns, test: (lon: number, lat: number) => boolean): (n: number) => number {
+  const { premises, people, organisations } = columns.directory
+  const said = new Uint8Array(premises.size).fill(2)
+  premises.live.forEach((n) => {
+    if (premises.placed(n)) said[n] = test(premises.lon[n], premises.lat[n]) ? 1 : 0
+  })
+  if (columns === premises) return (n) => said[n]
+  const at = columns === people ? people.at : organisations.at
+  return (n) => {
+    const place = at.at(n)
+    return place < 0 ? 2 : said[place]
+  }
+}

@@ -1,0 +1,159 @@
+import { array, type InferType, mixed, number, object, string } from 'yup'
+import { LONGEST } from '../areas/shape'
+import { metresApart } from '../clean/premises'
+import type { Bitset } from '../columns/bitset'
+import type { Directory } from '../columns/directory'
+import type { Subject } from '../columns/subject'
+import type { SubjectColumns } from '../columns/subject-columns'
+import type { Answer, AskedField, CriterionKind } from './kind'
+import { membersOf } from './list'
+import { says, stems } from './wording'
+
+interface Relation {
+  /** The subjects of lists that can ask, and the subject of the list that is named. */
+  asked: readonly Subject[]
+  named: Subject
+  text: string
+}
+
+/** How a record can stand to those of another list. */
+export const HOW = {
+  'works at': { asked: ['person'], named: 'organisation', text: 'works at an organisation of' },
+  employs: { asked: ['organisation'], named: 'person', text: 'employs somebody of' },
+  owns: { asked: ['person', 'organisation'], named: 'premises', text: 'owns premises of' },
+  occupies: { asked: ['person', 'organisation'], named: 'premises', text: 'is at premises of' },
+  'owned by organisations': { asked: ['premises'], named: 'organisation', text: 'is owned by an organisation of' },
+  'owned by people': { asked: ['premises'], named: 'person', text: 'is owned by somebody of' },
+  'occupied by organisations': { asked: ['premises'], named: 'organisation', text: 'is the address of an organisation of' },
+  'occupied by people': { asked: ['premises'], named: 'person', text: 'is the address of somebody of' },
+  neighbours: { asked: ['person', 'organisation', 'premises'], named: 'premises', text: 'is at neighbours of' },
+} as const satisfies Record<string, Relation>
+export type How = keyof typeof HOW
+export const HOWS = Object.keys(HOW) as How[]
+
+const schema = object({
+  kind: string().oneOf(['related'] as const).required(),
+  how: mixed<How>().oneOf(HOWS).required(),
+  list: object({ id: number().integer().positive('choose a list').required(), name: string().required() }).required(),
+  /** Works at: only with a role that says any of these, by their stems. */
+  role: array(string().trim().max(80).required()).max(40).required(),
+  /** Neighbours: within so many metres. */
+  metres: number().min(1).max(LONGEST).nullable().defined(),
+})
+  .noUnknown()
+  .test('metres', 'say within how many metres', (v) => v.how !== 'neighbours' || v.metres !== null)
+export type RelatedCriterion = InferType<typeof schema>
+
+/**
+ * Stands to a record of another list in some way: works at one of its organisations, owns or is at one of its premises, is
+ * a neighbour of one. Yes when any related record is on that list; unknown when there is no related record at all. Neighbours
+ * are other premises within so many metres, so only a missing position is unknown. With a role: whoever works at one
+ * of them and has no role is unknown.
+ */
+export const related: CriterionKind<RelatedCriterion, 'any'> = {
+  name: 'Stands to records of another list',
+  of: 'any',
+  group: 'lists',
+  schema,
+  blank: { kind: 'related', how: 'works at', list: { id: 0, name: '' }, role: [], metres: null },
+  sentence: ({ how, list, role, metres }) => [
+    ...(how === 'neighbours' ? [{ text: 'is within' }, { chip: `${(metres ?? 0).toLocaleString('en-GB')} m`, field: 'metres' }, { text: 'of premises of' }] : [{ text: HOW[how].text }]),
+    { chip: list.name || 'which list?', field: 'list' },
+    ...(how === 'works at' && role.length > 0 ? [{ text: 'as' }, { chip: role.join(', '), field: 'role' }] : []),
+  ],
+  asks: ({ how }): AskedField[] => (how === 'works at' ? ['organisation', 'list'] : how === 'neighbours' ? ['position', 'list'] : ['list']),
+  varies: () => null,
+  // The reference needs all records and stands in the tests, as the relational definition.
+  verdict: () => {
+    throw new Error('a line that crosses subjects has no verdict on one record alone')
+  },
+  evaluate(c, columns, moment) {
+    const on = membersOf({ list: c.list, edition: null }, moment).set
+    const { directory } = columns
+    const { people, organisations, premises } = directory
+    switch (c.how) {
+      case 'works at':
+        return withRole(c, byLink(columns, (n) => people.employer.at(n), organisations, on), directory)
+      case 'employs':
+        return byMany(columns, people, (n) => people.employer.at(n), on)
+      case 'occupies':
+        return byLink(columns, (n) => (columns === people ? people.at : organisations.at).at(n), premises, on)
+      case 'owns':
+        return byMany(columns, premises, (n) => (columns === people ? premises.ownerPerson : premises.ownerOrganisation).at(n), on)
+      case 'owned by organisations':
+        return byLink(columns, (n) => premises.ownerOrganisation.at(n), organisations, on)
+      case 'owned by people':
+        return byLink(columns, (n) => premises.ownerPerson.at(n), people, on)
+      case 'occupied by organisations':
+        return byMany(columns, organisations, (n) => organisations.at.at(n), on)
+      case 'occupied by people':
+        return byMany(columns, people, (n) => people.at.at(n), on)
+      case 'neighbours':
+        return neighbours(columns, directory, on.and(premises.live), c.metres as number)
+    }
+  },
+}
+
+/** Each record points at one other: yes where that is on, unknown where there is none that is live. */
+function byLink(columns: SubjectColumns, link: (n: number) => number, others: SubjectColumns, on: Bitset): Answer {
+  return columns.live.split((n) => {
+    const other = link(n)
+    return other < 0 || !others.live.has(other) ? 2 : on.has(other) ? 1 : 0
+  })
+}
+
+/** Others point at each record: yes where any of them is on, unknown where there is none. */
+function byMany(columns: SubjectColumns, others: SubjectColumns, link: (n: number) => number, on: Bitset): Answer {
+  const said = new Uint8Array(columns.size)
+  others.live.forEach((n) => {
+    const at = link(n)
+    if (at >= 0) said[at] |= on.has(n) ? 3 : 1
+  })
+  return columns.live.split((n) => (said[n] === 3 ? 1 : said[n] === 1 ? 0 : 2))
+}
+
+function withRole({ role }: RelatedCriterion, answer: Answer, { people }: Directory): Answer {
+  if (role.length === 0) return answer
+  const phrases = role.map(stems)
+  const asked = Uint8Array.from(people.role.derived(stems), (wording) => (phrases.some((phrase) => says(wording, phrase)) ? 1 : 0))
+  const said = answer.yes.split((n) => {
+    const code = people.role.codeAt(n)
+    return code < 0 ? 2 : asked[code]
+  })
+  return { yes: said.yes, unknown: answer.unknown.or(said.unknown) }
+}
+
+/** Premises within so many metres of other ones that are on, and whoever is at them. By a grid of squares of that size. */
+function neighbours(columns: SubjectColumns, { premises, people, organisations }: Directory, on: Bitset, metres: number): Answer {
+  const squares = new Map<string, number[]>()
+  // A degree of longitude is shortest at the poles; one of latitude is never shorter than 110.5 km.
+  const high = metres / 110_500
+  const square = (lat: number, lon: number, wide: number) => `${Math.floor(lat / high)}|${Math.floor(lon / wide)}`
+  const wideAt = (lat: number) => high / Math.max(0.05, Math.cos(((Math.floor(lat / high) * high + (lat < 0 ? -high : high)) * Math.PI) / 180))
+  on.forEach((n) => {
+    if (!premises.placed(n)) return
+    const key = square(premises.lat[n], premises.lon[n], wideAt(premises.lat[n]))
+    squares.set(key, [...(squares.get(key) ?? []), n])
+  })
+  const near = (n: number) => {
+    const [lat, lon] = [premises.lat[n], premises.lon[n]]
+    for (let down = -1; down <= 1; down++) {
+      const row = lat + down * high
+      const wide = wideAt(row)
+      for (let over = -2; over <= 2; over++) {
+        for (const other of squares.get(square(row, lon + over * wide, wide)) ?? []) if (other !== n && metresApart({ lat, lon }, { lat: premises.lat[other], lon: premises.lon[other] }) <= metres) return true
+      }
+    }
+    return false
+  }
+  const said = new Uint8Array(premises.size).fill(2)
+  premises.live.forEach((n) => {
+    if (premises.placed(n)) said[n] = near(n) ? 1 : 0
+  })
+  if (columns === premises) return columns.live.split((n) => said[n])
+  const at = columns === people ? people.at : organisations.at
+  return columns.live.split((n) => {
+    const place = at.at(n)
+    return place < 0 ? 2 : said[place]
+  })
+}
