@@ -1,3 +1,4 @@
+import { stringify } from 'csv-stringify/sync'
 import { type Channel, CHANNELS } from '@/core/columns/person-record'
 import type { Criterion } from '@/core/criteria/registry'
 import type { Line } from '@/core/lists/line'
@@ -19,7 +20,9 @@ import { closeRound, startRound } from '@/usecases/rounds'
 import { runBatch } from '@/usecases/run-batch'
 import { type NewSuppression, writeSuppressions } from '@/usecases/suppress-people'
 import { type County, cells, pellowCounty } from './county'
+import { ORGANISATION_HEADER, organisationRows, PEOPLE_HEADER, peopleRows } from './facts'
 import { toCsv } from './files'
+import { countyMap, PREMISES_HEADER, premisesRows } from './places'
 import { DEMO_MEMBERS, DEMO_PASSWORD } from './people'
 import { Random } from './random'
 
@@ -33,7 +36,7 @@ export async function loadDemo(owner: string, say: (line: string) => void): Prom
   const ownerDb = connect(owner, 2)
   const ids: string[] = []
   for (const member of DEMO_MEMBERS) ids.push(await addMember(ownerDb, { ...member, password: DEMO_PASSWORD }))
-  await ownerDb('setting').insert({ name: 'demo-password', value: DEMO_PASSWORD })
+  await ownerDb('setting').insert([{ name: 'demo-password', value: DEMO_PASSWORD }, { name: 'map', value: JSON.stringify(countyMap()) }])
   await ownerDb.destroy()
   const actors = DEMO_MEMBERS.map((m, i): Actor => ({ id: ids[i], name: m.name, post: m.post }))
   const { APP_DATABASE_URL, ENGINE_PORT, ARCH_SECRET } = settings()
@@ -55,6 +58,8 @@ const NURSERIES = 'Plant nurseries, spring mailing'
 const BREWERIES = 'Breweries and dairies'
 const NEIGHBOURS = 'Neighbours of the Kettlehythe jobs'
 const NEVER = 'Owners nobody has called'
+
+const table = (header: string[], rows: string[][]) => stringify([header, ...rows])
 
 class Story {
   private readonly random = new Random(4711)
@@ -85,6 +90,9 @@ class Story {
     const { people } = this.county
     this.goTo(730)
     await this.bringIn('county-directory.csv', toCsv(people.slice(0, 16_600).map(cells)))
+    this.goTo(700)
+    await this.bringIn('county-organisations.csv', table(ORGANISATION_HEADER, organisationRows(this.county)))
+    await this.bringIn('county-premises.csv', table(PREMISES_HEADER, premisesRows(this.county, this.today)), {}, 'premises')
     this.goTo(420)
     await this.bringIn('autumn-fair-visitors.csv', toCsv(people.slice(16_600, 17_500).map(cells)))
     await this.contactsOfTheYears(729, 400, 9_000)
@@ -125,6 +133,8 @@ class Story {
     await this.contactsOfTheYears(44, 13, 900)
     this.goTo(12)
     await this.round(BREWERIES, this.ines, 0.35, 0)
+    this.goTo(5)
+    await this.bringIn('who-is-who.csv', table(PEOPLE_HEADER, peopleRows(this.county, this.today, this.actors.map((a) => a.name))))
     this.goTo(3)
     await this.list(NEVER, this.callers[0], false, [keep({ kind: 'role', any: ['owner', 'operations director'] }), keep({ kind: 'contacted', how: 'never', by: null }), keep({ kind: 'reach', channel: 'phone' })])
     await this.contactsOfTheYears(11, 1, 260)
@@ -148,8 +158,8 @@ class Story {
     return ['First name,Last name,Role,Organisation,Email,Phone,Town', ...rows].join('\r\n')
   }
 
-  private async bringIn(name: string, csv: string, options: BatchOptions = {}): Promise<void> {
-    const id = await receiveFile(this.ines, { name, bytes: Buffer.from(csv, 'utf8'), kind: options.register ? 'suppressions' : 'people' })
+  private async bringIn(name: string, csv: string, options: BatchOptions = {}, of: 'people' | 'premises' = 'people'): Promise<void> {
+    const id = await receiveFile(this.ines, { name, bytes: Buffer.from(csv, 'utf8'), kind: options.register ? 'suppressions' : of })
     const { kind, mapping } = await batchOf(id)
     // Brought in as teams did before likeness was asked about, so that there are doubles to be found.
     await startBatch(this.ines, id, { kind, mapping }, { ...options, byKeysAlone: true })

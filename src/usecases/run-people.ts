@@ -250,6 +250,8 @@ class PeopleRun {
       person.organisationId = this.organisation(row, organisation).id
       person.organisation = organisation
     }
+    const employer = organisation && organisation === person.organisation ? this.orgs.known.find((o) => o.id === person.organisationId) : undefined
+    if (employer) changed.push(...this.updateOrganisation(employer, row).map((field) => this.label(field)))
     const tags = row.tags.filter((tag) => !person.tags.includes(tag))
     if (tags.length > 0) {
       change('tags', person.tags.join(', '), [...person.tags, ...tags].join(', '))
@@ -324,8 +326,8 @@ class PeopleRun {
     return org
   }
 
-  /** What a row tells of an organisation that is known: its industry and head count; its address and county where it had none. */
-  private updateOrganisation(org: KnownOrganisation, row: PersonRow): void {
+  /** What a row tells of an organisation that is known: its industry, head count and fields; its address and county where it had none. Gives what changed. */
+  private updateOrganisation(org: KnownOrganisation, row: PersonRow): string[] {
     const told: Partial<KnownOrganisation> = {
       ...(row.industry !== null && fold(row.industry) !== fold(org.industry ?? '') ? { industry: row.industry } : {}),
       ...(row.headCount !== null && row.headCount !== org.headCount ? { headCount: row.headCount } : {}),
@@ -338,6 +340,7 @@ class PeopleRun {
     const details = Object.entries(ofOrganisation(row.custom)).filter(([id, value]) => org.details[id] !== value)
     for (const [id, value] of details) tell(customKey(Number(id)), org.details[id], value)
     if (Object.keys(told).length + details.length > 0) this.changedOrganisations.set(org.id, Object.assign(org, told, { details: { ...org.details, ...Object.fromEntries(details) } }))
+    return [...Object.keys(told), ...details.map(([id]) => customKey(Number(id)))]
   }
 
   private newOrganisation(row: PersonRow, key: string): KnownOrganisation {

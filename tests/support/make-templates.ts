@@ -5,20 +5,22 @@ import { TEMPLATE } from './names'
 /** Run by bin/test: makes the empty template that every database test starts from, and with `demo` one with the county. */
 const server = process.env.OWNER_DATABASE_URL as string
 const password = process.env.ARCH_APP_PASSWORD as string
+const urlOf = (name: string) => Object.assign(new URL(server), { pathname: `/${name}` }).toString()
 const admin = connect(server, 1)
 const { rows } = await admin.raw(`select datname from pg_database where datname ~ '^(t_[0-9a-f]{12}|arch_template|arch_demo|arch_e2e)$'`)
 for (const { datname } of rows) await admin.raw(`drop database ${datname} with (force)`)
 
+// Settings are read once, by the first migration that makes keys.
+process.env.APP_DATABASE_URL = asApp(urlOf('arch_demo'), password)
 const make = async (name: string) => {
   await admin.raw(`create database ${name}`)
-  const owner = Object.assign(new URL(server), { pathname: `/${name}` }).toString()
+  const owner = urlOf(name)
   await prepare(owner, password)
   return owner
 }
 await make(TEMPLATE)
 if (process.argv.includes('demo')) {
   const owner = await make('arch_demo')
-  process.env.APP_DATABASE_URL = asApp(owner, password)
   const { loadDemo } = await import('../../demo/load')
   await loadDemo(owner, (line) => console.log(`  ${line}`))
   const db = connect(owner, 1)
