@@ -1,4 +1,4 @@
-import { ACQUAINTANCE, DIRECT, LEGAL_KINDS, PARTS } from '@/core/clean/standard-fields'
+import { ACQUAINTANCE, DIRECT, type LEGAL_KINDS, type PARTS } from '@/core/clean/standard-fields'
 import type { County } from './county'
 import { Random } from './random'
 

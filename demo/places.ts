@@ -18,7 +18,7 @@ function onStreet(town: number, street: number, house: number): { lat: number; l
 
 /** Where a house stands: odd numbers on one hand of the street, even ones on the other. */
 export function houseAt(town: string, street: string, house: number): { lat: number; lon: number } | null {
-  const [t, s] = [TOWNS.findIndex(([name]) => name === town), STREETS.findIndex((name) => name === street)]
+  const [t, s] = [TOWNS.findIndex(([name]) => name === town), (STREETS as readonly string[]).indexOf(street)]
   if (t < 0 || s < 0) return null
   const { lat, lon } = onStreet(t, s, house)
   const side = house % 2 === 1 ? 0.00022 : -0.00022

@@ -94,8 +94,8 @@ test('a list asks for the level and the function of a role, and unknown stays ap
   await page.getByRole('heading', { name: 'Heads and managers of estates' }).waitFor()
   for (const [kind, values] of [['Level of the role', ['head', 'manager']], ['Function of the role', ['estates and facilities']]] as const) {
     await page.getByRole('button', { name: 'Add a line' }).click()
-    await page.getByRole('menuitem', { name: /^Keep/ }).hover()
-    await page.getByRole('menuitem', { name: kind, exact: true }).click()
+    await page.getByRole('radio', { name: /^Keep/ }).check()
+    await page.getByRole('option', { name: kind, exact: true }).click()
     for (const value of values) await page.getByLabel(value, { exact: true }).check()
     await page.getByRole('button', { name: 'Done' }).click()
   }

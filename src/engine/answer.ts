@@ -3,6 +3,10 @@ import { findPeople, sorted } from '@/core/columns/find'
 import type { Moment } from '@/core/criteria/kind'
 import { listAccount, type ListAccount } from '@/core/lists/account'
 import { compareEditions } from '@/core/lists/compare-editions'
+import type { FacetValues } from '@/core/facets/facet'
+import { having } from '@/core/facets/group'
+import { facetOf } from '@/core/facets/registry'
+import { sortedBy } from '@/core/facets/sort'
 import { subjectOf } from '@/core/lists/line'
 import { areasNamed, atHand, picksIn } from '@/core/lists/named'
 import { decidedBy, viewOf } from '@/core/lists/view'
@@ -35,7 +39,7 @@ import type {
 } from './protocol'
 import type { ReadModel } from './read-model'
 
-type Unmarked<T> = Omit<T, 'behind'>
+export type Unmarked<T> = Omit<T, 'behind'>
 
 /** What answers are made from. Everything that has to be waited for is at hand before an account is begun. */
 export interface Sources {
@@ -46,7 +50,7 @@ export interface Sources {
 }
 
 /** Gets the sets of picked records and the areas that pages name, so that accounts can be worked out without waiting. */
-async function picked({ picks, areas, model }: Sources, pages: PageOfLines[]): Promise<(page: PageOfLines, moment: Moment) => ListAccount> {
+export async function picked({ picks, areas, model }: Sources, pages: PageOfLines[]): Promise<(page: PageOfLines, moment: Moment) => ListAccount> {
   const lines = pages.flatMap(({ lines: own, named }) => [own, ...Object.values(named)]).flat()
   const fixed = { picked: await picks.get(picksIn(lines).map((line) => line.set.id)), areas: await areas.get(areasNamed(lines).map((area) => area.id)) }
   return ({ lines: own, named }, moment) => {
@@ -62,10 +66,19 @@ export async function answerList(sources: Sources, request: ListRequest): Promis
   const columns = sources.model.directory.of(subjectOf(lines))
   const account = work(request, request.moment)
   const since = request.since ? columns.numbersNow(unpackIds(Buffer.from(request.since, 'base64'))) : null
-  const set = viewOf(account, lines, view, since)
-  const ids = columns.page(set, page.offset, page.limit)
+  const subject = subjectOf(lines)
+  const facet = (key: string) => facetOf(subject, key)
+  const seen = viewOf(account, lines, view, since)
+  const { having: only, sort = [] } = request
+  const set = only ? having(seen, facet(only.key).values(columns.directory, request.moment), only.label) : seen
+  const keys = sort.map(({ key, back }) => ({ values: facet(key).values(columns.directory, request.moment), back, ordered: facet(key).ordered === true }))
+  const ids = keys.length === 0 ? columns.page(set, page.offset, page.limit) : Array.from(sortedBy(columns, set, keys).subarray(page.offset, page.offset + page.limit), (n) => columns.idAt(n))
   const numbers = ids.map((id) => columns.numberFor(id) as number)
-  return { figures: account.figures, total: set.count(), ids, decided: decidedBy(account, lines, numbers), fresh: since && account.on.count() - account.on.countAnd(since) }
+  return { figures: account.figures, total: set.count(), ids, decided: decidedBy(account, lines, numbers), fresh: since && account.on.count() - account.on.countAnd(since), ...(request.columns ? { cells: cellsOf(request.columns.map((key) => facet(key).values(columns.directory, request.moment)), numbers) } : {}) }
+}
+
+function cellsOf(values: FacetValues[], numbers: number[]): (string | null)[][] {
+  return numbers.map((n) => values.map(({ labels, at }) => labels[at(n)] ?? null))
 }
 
 /** A page of the people of the directory who say every word. */

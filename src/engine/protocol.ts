@@ -1,5 +1,11 @@
+import type { AreaShape } from '@/core/areas/shape'
 import type { FindWord, PeopleSort } from '@/core/columns/find'
+import type { Subject } from '@/core/columns/subject'
 import type { Moment } from '@/core/criteria/kind'
+import type { Criterion } from '@/core/criteria/registry'
+import type { Weight } from '@/core/facets/alike'
+import type { ProfileOf } from '@/core/facets/profile'
+import type { SortKey } from '@/core/facets/sort'
 import type { ListFigures } from '@/core/lists/account'
 import type { Line } from '@/core/lists/line'
 import type { EditionFigures } from '@/core/lists/compare-editions'
@@ -37,6 +43,106 @@ export interface ListRequest extends Whole, PageOfLines {
   page: PageWanted
   /** Who was on when somebody last looked: packed ids in base64. */
   since?: string | null
+  /** By what the page is sorted; in the order in which records are shown where there is nothing. */
+  sort?: SortKey[]
+  /** Only those with one value of a facet; null is of those that have none. */
+  having?: Having | null
+  /** Facets to tell of each record on the page. */
+  columns?: string[]
+}
+
+export interface Having {
+  key: string
+  label: string | null
+}
+
+/** Those behind a tab or figure, counted by a facet. */
+export interface GroupRequest extends Whole, PageOfLines {
+  moment: Moment
+  view: ListView
+  key: string
+}
+
+export interface GroupAnswer {
+  behind: number | null
+  rows: { label: string; count: number }[]
+  unknown: number
+  total: number
+}
+
+/** Of how many on the page so far it is not known what a kind of criterion asks, by kind; and a draft of one more line. */
+export interface PresenceRequest extends Whole, PageOfLines {
+  moment: Moment
+  kinds: Criterion[]
+}
+
+export interface PresenceAnswer {
+  behind: number | null
+  on: number
+  /** In the order of `kinds`. */
+  unknown: number[]
+}
+
+export interface ProfileRequest extends Whole, PageOfLines {
+  /** What the list is held against: another page, or the whole directory. */
+  base: PageOfLines | null
+  moment: Moment
+}
+
+export interface ProfileAnswer {
+  behind: number | null
+  total: number
+  baseTotal: number
+  facets: ProfileOf[]
+}
+
+/** Records like those on a page, which are left out. */
+export interface AlikeRequest extends Whole, PageOfLines {
+  moment: Moment
+  page: PageWanted
+}
+
+export interface AlikeAnswer extends Answered {
+  examples: number
+  scores: number[]
+  /** Why each of `ids` scores as it does. */
+  reasons: Weight[][]
+  /** What sets the examples apart, what says most first. */
+  telling: (Weight & { title: string })[]
+}
+
+/** Where those behind a tab or figure lie, gathered in squares of a part of the map. */
+export interface MapRequest extends Whole, PageOfLines {
+  moment: Moment
+  view: ListView
+  /** West, south, east, north in degrees. */
+  box: [number, number, number, number]
+  /** Squares from west to east. */
+  columns: number
+  /** Counts those of them that lie in a shape that is being drawn. */
+  shape?: AreaShape | null
+}
+
+export interface MapAnswer {
+  behind: number | null
+  /** Premises of records in view, gathered: how many records, and the premises themselves where they are few. */
+  points: { lat: number; lon: number; count: number; premises: number[] }[]
+  placed: number
+  total: number
+  inShape: number | null
+}
+
+/** Streets whose name is likest to what was typed, with how many records of the subject are on each. */
+export interface StreetsRequest extends Whole {
+  subject: Subject
+  typed: string
+}
+
+export interface StreetsAnswer {
+  behind: number | null
+  /** How many are on a street of just that name. */
+  exact: number
+  likely: { street: string; count: number }[]
 }
 
 export interface ScreenRequest extends Whole, PageOfLines {
@@ -95,6 +201,8 @@ export interface ListAnswer extends Answered {
   decided: ({ line: string; how: 'out' | 'unknown' } | null)[]
   /** How many are on who were not at the last look; null where nobody looked before. */
   fresh: number | null
+  /** What each of `ids` has of each of the columns that were asked for; null where it is missing. */
+  cells?: (string | null)[][]
 }
 
 export interface MembersAnswer {
@@ -154,5 +262,11 @@ export interface Protocol {
   balances: [BalancesRequest, BalancesAnswer]
   compare: [CompareRequest, CompareAnswer]
   find: [FindRequest, Answered]
+  group: [GroupRequest, GroupAnswer]
+  presence: [PresenceRequest, PresenceAnswer]
+  profile: [ProfileRequest, ProfileAnswer]
+  alike: [AlikeRequest, AlikeAnswer]
+  map: [MapRequest, MapAnswer]
+  streets: [StreetsRequest, StreetsAnswer]
   health: [Record<string, never>, EngineHealth]
 }

@@ -2,16 +2,17 @@ import { timingSafeEqual } from 'node:crypto'
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http'
 import type { Knex } from 'knex'
 import { log } from '@/runtime/log'
-import { answerBalances, answerCompare, answerFind, answerList, answerMembers, answerRelease, answerRequalify, answerScreen, type Sources } from './answer'
+import { answerBalances, answerCompare, answerFind, answerList, answerMembers, answerRelease, answerRequalify, answerScreen, type Sources, type Unmarked } from './answer'
+import { answerAlike, answerGroup, answerMap, answerPresence, answerProfile, answerStreets } from './answer-about'
 import { Areas } from './areas'
 import { FrozenRounds } from './frozen-rounds'
 import { PickSets } from './pick-sets'
-import type { BalancesRequest, CompareRequest, EngineHealth, FindRequest, ListRequest, Protocol, ReleaseRequest, RequalifyRequest, ScreenRequest } from './protocol'
+import type { EngineHealth, Protocol } from './protocol'
 import { ReadModel } from './read-model'
 import { engineToken } from './token'
 
 /** A request as it came; only the application, which holds the token, can send one. */
-type Body = ListRequest & ScreenRequest & RequalifyRequest & ReleaseRequest & CompareRequest & BalancesRequest & FindRequest
+type Body = { [V in keyof Protocol]: Protocol[V][0] }[keyof Protocol] & { screen?: string }
 
 /** How long a request waits for the database before it is answered from what is there, in milliseconds. */
 const PATIENCE = 2000
@@ -75,27 +76,27 @@ async function heard(model: ReadModel, patience: number): Promise<number | null>
   }
 }
 
-function answer(verb: keyof Protocol, body: Body, sources: Sources) {
-  switch (verb) {
-    case 'list':
-      return answerList(sources, body)
-    case 'find':
-      return answerFind(sources, body)
-    case 'members':
-      return answerMembers(sources, body)
-    case 'balances':
-      return answerBalances(sources, body)
-    case 'compare':
-      return answerCompare(sources, body)
-    case 'screen':
-      return answerScreen(sources, body)
-    case 'requalify':
-      return answerRequalify(sources, body)
-    case 'release':
-      return answerRelease(sources, body)
-    default:
-      throw new Error(`the engine knows no ${String(verb)}`)
-  }
+/** What answers each question. */
+const ANSWERS: { [V in Exclude<keyof Protocol, 'health'>]: (sources: Sources, request: Protocol[V][0]) => Promise<Unmarked<Protocol[V][1]>> } = {
+  list: answerList,
+  find: answerFind,
+  members: answerMembers,
+  balances: answerBalances,
+  compare: answerCompare,
+  screen: answerScreen,
+  requalify: answerRequalify,
+  release: answerRelease,
+  group: answerGroup,
+  presence: answerPresence,
+  profile: answerProfile,
+  alike: answerAlike,
+  map: answerMap,
+  streets: answerStreets,
+}
+
+function answer(verb: keyof Protocol, body: Body, sources: Sources): Promise<object> {
+  if (verb === 'health' || !Object.hasOwn(ANSWERS, verb)) throw new Error(`the engine knows no ${String(verb)}`)
+  return ANSWERS[verb](sources, body as never)
 }
 
 function health(model: ReadModel): EngineHealth {

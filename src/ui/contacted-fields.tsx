@@ -23,7 +23,7 @@ export function WaysField({ ways, onWays }: { ways: readonly Way[] | undefined; 
 }
 
 /** When somebody was last contacted, by whom, and which contacts count. */
-export function ContactedFields({ draft, setDraft, me }: { draft: Extract<Criterion, { kind: 'contacted' }>; setDraft: (next: Criterion) => void; me: Choices['me'] }) {
+export function ContactedFields({ draft, setDraft, me, team }: { draft: Extract<Criterion, { kind: 'contacted' }>; setDraft: (next: Criterion) => void; me: Choices['me']; team: Choices['team'] }) {
   const choose = (how: typeof draft.how) =>
     setDraft({ kind: 'contacted', how, by: draft.by, ...(draft.ways ? { ways: draft.ways } : {}), ...(how === 'within' ? { days: draft.days ?? 30 } : how === 'before' ? { date: draft.date ?? '' } : {}) })
   return (
@@ -49,14 +49,7 @@ export function ContactedFields({ draft, setDraft, me }: { draft: Extract<Criter
         <input type="radio" name="how" checked={draft.how === 'before'} onChange={() => choose('before')} /> last contacted before
         <input type="date" aria-label="Date" value={draft.how === 'before' ? (draft.date ?? '') : ''} onChange={(event) => setDraft({ ...draft, how: 'before', date: event.target.value, days: undefined })} />
       </label>
-      <label className="field">
-        <span>By</span>
-        <select value={draft.by === null ? '' : draft.by.id} onChange={(event) => setDraft({ ...draft, by: event.target.value === '' ? null : event.target.value === me.id ? { id: me.id, name: me.name } : draft.by })}>
-          <option value="">anyone</option>
-          <option value={me.id}>me ({me.name})</option>
-          {draft.by && draft.by.id !== me.id && <option value={draft.by.id}>{draft.by.name}</option>}
-        </select>
-      </label>
+      <ByField by={draft.by} onBy={(by) => setDraft({ ...draft, by })} me={me} team={team} />
       <WaysField
         ways={draft.ways}
         onWays={(ways) => {
@@ -66,5 +59,25 @@ export function ContactedFields({ draft, setDraft, me }: { draft: Extract<Criter
       />
       <p className="quiet">Somebody never contacted answers no to the other two. To leave out those contacted lately and keep the rest, use a drop line.</p>
     </fieldset>
+  )
+}
+
+/** By whom a contact was made: anyone, me, or another of the team. */
+export function ByField({ by, onBy, me, team }: { by: { id: string; name: string } | null; onBy: (by: { id: string; name: string } | null) => void; me: Choices['me']; team: Choices['team'] }) {
+  const others = team.filter((t) => t.id !== me.id)
+  const known = by && by.id !== me.id && !others.some((t) => t.id === by.id) ? [by, ...others] : others
+  return (
+    <label className="field">
+      <span>By</span>
+      <select value={by?.id ?? ''} onChange={(event) => onBy(event.target.value === '' ? null : event.target.value === me.id ? { id: me.id, name: me.name } : (known.find((t) => t.id === event.target.value) ?? null))}>
+        <option value="">anyone</option>
+        <option value={me.id}>me ({me.name})</option>
+        {known.map((t) => (
+          <option key={t.id} value={t.id}>
+            {t.name}
+          </option>
+        ))}
+      </select>
+    </label>
   )
 }

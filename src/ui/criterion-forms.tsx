@@ -4,33 +4,57 @@ import { type ReactNode, useState } from 'react'
 import { RELATIONS, SCREENED } from '@/core/columns/person-record'
 import { FUNCTIONS, LEVELS } from '@/core/clean/role'
 import { BAND_NAMES } from '@/core/criteria/head-count'
-import { type Criterion, CRITERIA, validCriterion } from '@/core/criteria/registry'
-import type { CriterionLine, Line } from '@/core/lists/line'
+import { type Criterion, CRITERIA, formOf, validCriterion } from '@/core/criteria/registry'
+import { type CriterionLine, type Line, subjectOf } from '@/core/lists/line'
 import type { CustomField } from '@/core/clean/custom'
+import type { Subject } from '@/core/columns/subject'
+import type { KnownWord } from '@/core/criteria/kind'
+import { FACETS } from '@/core/facets/registry'
+import type { AreaView, RoleWording } from '@/core/outputs/views'
 import { ContactedFields } from './contacted-fields'
 import { CustomFields } from './custom-field-fields'
-import { NamedListFields } from './named-list-fields'
+import { FactFields, Foretold, useValueCounts } from './fact-fields'
+import { count } from './figures'
+import { MoreFields } from './more-fields'
+import { NamedListFields, OtherListFields } from './named-list-fields'
+import { RoleFields } from './role-fields'
+import { WhereFields } from './where-fields'
 
 export interface Choices {
   batches: { id: number; name: string }[]
   /** Lists that lines may name: every other list this person sees. */
-  lists: { id: number; name: string; shared: boolean; edition: number; rounds: number }[]
-  words: { towns: string[]; counties: string[]; industries: string[]; tags: string[] }
+  lists: { id: number; name: string; shared: boolean; subject: Subject; edition: number; rounds: number }[]
+  words: Record<KnownWord, string[]>
+  /** Everybody of the team, by whom a contact can have been made. */
+  team: { id: string; name: string }[]
+  areas: AreaView[]
+  /** Wordings of a role the team takes for one. */
+  wordings: RoleWording[]
   me: { id: string; name: string }
   customs: CustomField[]
 }
 
 export interface FormProps<L> {
   line: L
+  /** The lines above it. */
+  before: Line[]
   choices: Choices
   onChange: (line: Line) => void
   onDone: () => void
 }
 
 /** The form behind a line's chips: each change counts at once when it is whole. */
-export function CriterionForm({ line, choices, onChange, onDone }: FormProps<CriterionLine>) {
+export function CriterionForm({ line, before, choices, onChange, onDone }: FormProps<CriterionLine>) {
   const [draft, setDraft] = useState<Criterion>(line.criterion)
   const [told, setTold] = useState('')
+  const subject = subjectOf(before)
+  const counts = useValueCounts(before, Object.hasOwn(FACETS[subject], draft.kind) ? draft.kind : null)
+  let whole: CriterionLine | null = null
+  try {
+    whole = { ...line, off: false, criterion: validCriterion(JSON.parse(JSON.stringify(draft))) }
+  } catch {
+    // Not whole yet; what is missing is told when it is said to be done.
+  }
   const done = (criterion: Criterion) => {
     try {
       onChange({ ...line, criterion: validCriterion(JSON.parse(JSON.stringify(criterion))) })
@@ -48,7 +72,8 @@ export function CriterionForm({ line, choices, onChange, onDone }: FormProps<Cri
       }}
     >
       <b>{CRITERIA[line.criterion.kind].name}</b>
-      <Fields draft={draft} setDraft={setDraft} choices={choices} />
+      <Fields draft={draft} setDraft={setDraft} choices={choices} subject={subject} counts={counts} before={before} />
+      <Foretold before={before} line={whole} />
       {told && (
         <p role="alert" className="told">
           {told}
@@ -61,10 +86,25 @@ export function CriterionForm({ line, choices, onChange, onDone }: FormProps<Cri
   )
 }
 
-function Fields({ draft, setDraft, choices }: { draft: Criterion; setDraft: (next: Criterion) => void; choices: Choices }) {
+function Fields({ draft, setDraft, choices, subject, counts, before }: { draft: Criterion; setDraft: (next: Criterion) => void; choices: Choices; subject: Subject; counts: Map<string, number> | null; before: Line[] }) {
+  const form = formOf(draft)
+  if (form) return <FactFields form={form} draft={draft} setDraft={setDraft} choices={choices} counts={counts} />
   switch (draft.kind) {
     case 'role':
-      return <WordsField label="Words or phrases of the role, one a line" hint="Any of them, in any wording: estate also finds Estates Manager." words={draft.any} onWords={(any) => setDraft({ ...draft, any })} />
+      return <RoleFields draft={draft} setDraft={setDraft} wordings={choices.wordings} />
+    case 'street':
+    case 'area':
+    case 'near':
+      return <WhereFields draft={draft} setDraft={setDraft} choices={choices} before={before} />
+    case 'reachable':
+    case 'contact-count':
+    case 'interest':
+    case 'equity':
+    case 'holdings':
+      return <MoreFields draft={draft} setDraft={setDraft} choices={choices} />
+    case 'any-list':
+    case 'related':
+      return <OtherListFields draft={draft} setDraft={setDraft} lists={choices.lists} subject={subject} />
     case 'place':
       return (
         <>
@@ -90,13 +130,13 @@ function Fields({ draft, setDraft, choices }: { draft: Criterion; setDraft: (nex
         </label>
       )
     case 'relation':
-      return <Boxes legend="Relation to us is any of" all={RELATIONS} chosen={draft.any} onChoose={(any) => setDraft({ ...draft, any })} />
+      return <Boxes legend="Relation to us is any of" all={RELATIONS} chosen={draft.any} onChoose={(any) => setDraft({ ...draft, any })} counts={counts} />
     case 'level':
-      return <Boxes legend="The wording of the role puts it at" all={LEVELS} chosen={draft.any} onChoose={(any) => setDraft({ ...draft, any })} hint="A secretary to a head is not a head, and a deputy is a deputy. Where the wording does not tell, the level is unknown." />
+      return <Boxes legend="The wording of the role puts it at" all={LEVELS} chosen={draft.any} onChoose={(any) => setDraft({ ...draft, any })} counts={counts} hint="A secretary to a head is not a head, and a deputy is a deputy. Where the wording does not tell, the level is unknown." />
     case 'function':
-      return <Boxes legend="The role is about any of" all={FUNCTIONS} chosen={draft.any} onChoose={(any) => setDraft({ ...draft, any })} hint="Where the wording does not tell, the function is unknown." />
+      return <Boxes legend="The role is about any of" all={FUNCTIONS} chosen={draft.any} onChoose={(any) => setDraft({ ...draft, any })} counts={counts} hint="Where the wording does not tell, the function is unknown." />
     case 'contacted':
-      return <ContactedFields draft={draft} setDraft={setDraft} me={choices.me} />
+      return <ContactedFields draft={draft} setDraft={setDraft} me={choices.me} team={choices.team} />
     case 'industry':
     case 'county':
     case 'tag': {
@@ -104,13 +144,13 @@ function Fields({ draft, setDraft, choices }: { draft: Criterion; setDraft: (nex
       return (
         <WordsField label={`${WORD_LABEL[draft.kind]}, one a line`} words={draft.any} onWords={(any) => setDraft({ ...draft, any })} rows={3}>
           <span className="mt-1 flex flex-wrap gap-1">
-            <Known words={known} chosen={draft.any} onChoose={(word) => setDraft({ ...draft, any: [...draft.any, word] })} />
+            <Known words={known} chosen={draft.any} onChoose={(word) => setDraft({ ...draft, any: [...draft.any, word] })} counts={counts} />
           </span>
         </WordsField>
       )
     }
     case 'head-count':
-      return <Boxes legend="How many work at the organisation" all={BAND_NAMES} chosen={draft.any} onChoose={(any) => setDraft({ ...draft, any })} />
+      return <Boxes legend="How many work at the organisation" all={BAND_NAMES} chosen={draft.any} onChoose={(any) => setDraft({ ...draft, any })} counts={counts} />
     case 'custom':
       return <CustomFields draft={draft} setDraft={setDraft} customs={choices.customs} />
     case 'batch':
@@ -131,19 +171,26 @@ function Fields({ draft, setDraft, choices }: { draft: Criterion; setDraft: (nex
       )
     case 'list':
     case 'round':
-      return <NamedListFields draft={draft} setDraft={setDraft} lists={choices.lists} />
+      return <NamedListFields draft={draft} setDraft={setDraft} lists={choices.lists.filter((l) => l.subject === subject)} />
+    default:
+      return null
   }
 }
 
-/** Any of several values, in their own order. */
-export function Boxes<T extends string>({ legend, hint, all, chosen, onChoose }: { legend: string; hint?: string; all: readonly T[]; chosen: T[]; onChoose: (chosen: T[]) => void }) {
+/** Any of several values, in their own order, each with how many have it where that is known. */
+export function Boxes<T extends string>({ legend, hint, all, chosen, onChoose, counts = null }: { legend: string; hint?: string; all: readonly T[]; chosen: T[]; onChoose: (chosen: T[]) => void; counts?: Map<string, number> | null }) {
   return (
     <fieldset className="grid gap-1">
       <legend className="quiet mb-1 font-semibold">{legend}</legend>
       {all.map((value, i) => (
         <label key={value} className="flex items-center gap-2">
           <input type="checkbox" autoFocus={i === 0} checked={chosen.includes(value)} onChange={(event) => onChoose(all.filter((other) => (other === value ? event.target.checked : chosen.includes(other))))} />
-          {value}
+          <span className="grow">{value}</span>
+          {counts && (
+            <span aria-hidden="true" className="text-[12.5px] text-soft tabular-nums">
+              {count(counts.get(value) ?? 0)}
+            </span>
+          )}
         </label>
       ))}
       {hint && <p className="quiet mt-1">{hint}</p>}
@@ -154,13 +201,14 @@ export function Boxes<T extends string>({ legend, hint, all, chosen, onChoose }:
 const WORD_LABEL = { industry: 'Industries', county: 'Counties', tag: 'Tags' } as const
 
 /** Words that stand in the directory and are not chosen yet, to choose with one press. */
-function Known({ words, chosen, onChoose }: { words: string[]; chosen: string[]; onChoose: (word: string) => void }) {
+export function Known({ words, chosen, onChoose, counts = null }: { words: string[]; chosen: string[]; onChoose: (word: string) => void; counts?: Map<string, number> | null }) {
   return words
     .filter((word) => !chosen.includes(word))
     .slice(0, 12)
     .map((word) => (
       <button key={word} type="button" className="chip text-[12.5px]" onClick={() => onChoose(word)}>
         {word}
+        {counts?.has(word) && <span className="ml-1 text-soft tabular-nums">{count(counts.get(word))}</span>}
       </button>
     ))
 }

@@ -1,7 +1,8 @@
 'use client'
 
 import { useState } from 'react'
-import type { LimitLine, PickLine, StartLine } from '@/core/lists/line'
+import { EVERYTHING, type Subject } from '@/core/columns/subject'
+import { type LimitLine, PER_LACKS, PERS, type PickLine, type StartLine, subjectOf } from '@/core/lists/line'
 import { RANK_NOTE, RANKS } from '@/core/lists/rank'
 import type { FormProps } from './criterion-forms'
 
@@ -20,10 +21,10 @@ export function StartForm({ line, choices, onChange, onDone }: FormProps<StartLi
             onDone()
           }}
         >
-          <option value="">everyone in the directory</option>
+          <option value="">{EVERYTHING[line.subject ?? 'person']} in the directory</option>
           {choices.batches.map((batch) => (
             <option key={batch.id} value={batch.id}>
-              everyone from {batch.name}
+              {EVERYTHING[line.subject ?? 'person']} from {batch.name}
             </option>
           ))}
         </select>
@@ -32,8 +33,20 @@ export function StartForm({ line, choices, onChange, onDone }: FormProps<StartLi
   )
 }
 
+const PER_OF = { organisation: 'each organisation', household: 'each household', premises: 'each premises', postcode: 'each postcode', all: 'all on the list' } as const
+const PERS_OF: Record<Subject, readonly (keyof typeof PER_OF)[]> = { person: PERS, organisation: ['premises', 'postcode', 'all'], premises: ['organisation', 'postcode', 'all'] }
+const OF_ANY: readonly string[] = ['largest', 'at random', 'first in the directory', 'last in the directory']
+
+const newSeed = () => crypto.getRandomValues(new Uint16Array(1))[0]
+
+/** A limit with another ranking; one at random is drawn from a number that stays. */
+function rankedBy({ seed, ...line }: LimitLine, rank: LimitLine['rank']): LimitLine {
+  return rank === 'at random' ? { ...line, rank, seed: seed ?? newSeed() } : { ...line, rank }
+}
+
 /** How many, of what, and who comes first. */
-export function LimitForm({ line, onChange, onDone }: FormProps<LimitLine>) {
+export function LimitForm({ line, before, onChange, onDone }: FormProps<LimitLine>) {
+  const subject = subjectOf(before)
   const [draft, setDraft] = useState(line)
   const [told, setTold] = useState('')
   return (
@@ -54,21 +67,29 @@ export function LimitForm({ line, onChange, onDone }: FormProps<LimitLine>) {
         <label className="field">
           <span>Of</span>
           <select value={draft.per} onChange={(e) => setDraft({ ...draft, per: e.target.value as LimitLine['per'] })}>
-            <option value="organisation">each organisation</option>
-            <option value="all">all on the list</option>
+            {PERS_OF[subject].map((per) => (
+              <option key={per} value={per}>
+                {PER_OF[per]}
+              </option>
+            ))}
           </select>
         </label>
       </div>
       <label className="field">
         <span>Who comes first</span>
-        <select value={draft.rank} onChange={(e) => setDraft({ ...draft, rank: e.target.value as LimitLine['rank'] })}>
-          {RANKS.map((rank) => (
+        <select value={draft.rank} onChange={(e) => setDraft(rankedBy(draft, e.target.value as LimitLine['rank']))}>
+          {RANKS.filter((rank) => subject === 'person' || OF_ANY.includes(rank)).map((rank) => (
             <option key={rank}>{rank}</option>
           ))}
         </select>
       </label>
       <p className="quiet">
-        Ranked {RANK_NOTE[draft.rank]}; ties by who came into the directory first.{draft.per === 'organisation' && ' Whoever has no organisation is not limited, and the line tells how many.'}
+        Ranked {RANK_NOTE[draft.rank]}; ties by who came into the directory first.{draft.per !== 'all' && ` Those that ${PER_LACKS[draft.per]} are not limited, and the line tells how many.`}
+        {draft.rank === 'at random' && (
+          <button type="button" className="ml-1 font-semibold text-verdigris" onClick={() => setDraft({ ...draft, seed: newSeed() })}>
+            Draw again (draw {draft.seed})
+          </button>
+        )}
       </p>
       {told && (
         <p role="alert" className="told">

@@ -6,7 +6,9 @@ import { GripVertical, MoreHorizontal } from 'lucide-react'
 import { DropdownMenu, Popover } from 'radix-ui'
 import { useEffect, useState } from 'react'
 import type { LineFigures } from '@/core/lists/account'
-import { type Line, lineSentence } from '@/core/lists/line'
+import type { Subject } from '@/core/columns/subject'
+import { type Line, lineSentence, PER_LACKS, subjectOf } from '@/core/lists/line'
+import type { LineWarning } from '@/core/lists/warnings'
 import type { ListView as View } from '@/core/lists/view'
 import { type Choices, CriterionForm } from './criterion-forms'
 import { count, Figure } from './figures'
@@ -27,10 +29,15 @@ interface LineRowProps {
   view: View
   onView: (view: View) => void
   choices: Choices
+  /** The lines above it. */
+  before: Line[]
+  /** What is worth saying of what the line does, in a sentence each. */
+  warnings: LineWarning[]
 }
 
 /** One line of a list's page: its sentence with chips that open in place, and what it moves. */
-export function LineRow({ line, number, figures, inHand, justAdded, onTake, onChange, onRemove, onMove, view, onView, choices }: LineRowProps) {
+export function LineRow({ line, number, figures, inHand, justAdded, onTake, onChange, onRemove, onMove, view, onView, choices, before, warnings }: LineRowProps) {
+  const subject = line.verb === 'start' ? (line.subject ?? 'person') : subjectOf(before)
   const sortable = useSortable({ id: line.id, disabled: line.verb === 'start' })
   const whole = isWhole(line)
   const show = (column: 'out' | 'unknown' | 'in' | 'stayedUnknown') => ({
@@ -65,7 +72,7 @@ export function LineRow({ line, number, figures, inHand, justAdded, onTake, onCh
             <GripVertical size={15} aria-hidden="true" />
           </button>
         )}
-        <Sentence line={line} onChange={onChange} choices={choices} openAtOnce={justAdded} />
+        <Sentence line={line} before={before} subject={subject} onChange={onChange} choices={choices} openAtOnce={justAdded} />
         <LineMenu line={line} number={number} onChange={onChange} onRemove={onRemove} onMove={onMove} />
         {inHand && figures && whole && !line.off && (
           <span className="quiet block" data-testid="without">
@@ -77,7 +84,17 @@ export function LineRow({ line, number, figures, inHand, justAdded, onTake, onCh
             <Figure value={figures.stayedUnknown} tone="unknown" label={`Unknown and kept by ${label}`} {...show('stayedUnknown')} /> unknown stayed
           </span>
         )}
-        {line.verb === 'limit' && figures !== undefined && figures.notLimited > 0 && <span className="quiet block">{count(figures.notLimited)} have no organisation and are not limited</span>}
+        {line.verb === 'limit' && figures !== undefined && figures.notLimited > 0 && <span className="quiet block">{count(figures.notLimited)} {line.per === 'all' ? '' : PER_LACKS[line.per]} and are not limited</span>}
+        {whole && warnings.map((warning) => (
+          <span key={warning.text} className="block text-[13px] text-ochre" data-testid="warning">
+            {warning.text}{' '}
+            {warning.instead && (
+              <button type="button" className="font-semibold text-verdigris" onClick={() => onChange(warning.instead as Line)}>
+                {warning.offer}
+              </button>
+            )}
+          </span>
+        ))}
         {line.verb === 'add' && figures !== undefined && figures.cameBack > 0 && <span className="quiet block">{count(figures.cameBack)} of them came back</span>}
       </td>
       <td className="figure">
@@ -94,7 +111,7 @@ export function LineRow({ line, number, figures, inHand, justAdded, onTake, onCh
   )
 }
 
-function Sentence({ line, onChange, choices, openAtOnce }: { line: Line; onChange: (line: Line) => void; choices: Choices; openAtOnce: boolean }) {
+function Sentence({ line, before, subject, onChange, choices, openAtOnce }: { line: Line; before: Line[]; subject: Subject; onChange: (line: Line) => void; choices: Choices; openAtOnce: boolean }) {
   const [open, setOpen] = useState(false)
   useEffect(() => {
     // The menu that added the line gives the focus back as it closes; the form opens after that.
@@ -102,7 +119,7 @@ function Sentence({ line, onChange, choices, openAtOnce }: { line: Line; onChang
     const timer = setTimeout(() => setOpen(true), 60)
     return () => clearTimeout(timer)
   }, [openAtOnce])
-  const { verb, phrases } = lineSentence(line)
+  const { verb, phrases } = lineSentence(line, subject)
   let firstChip = true
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
@@ -130,15 +147,15 @@ function Sentence({ line, onChange, choices, openAtOnce }: { line: Line; onChang
         )
       })}
       <Popover.Portal>
-        <Popover.Content className="floating w-[340px]" align="start" sideOffset={6} collisionPadding={12} aria-label="Change the line" onInteractOutside={() => setOpen(false)}>
-          <LineForm line={line} choices={choices} onChange={onChange} onDone={() => setOpen(false)} />
+        <Popover.Content className="floating max-h-[min(78vh,640px)] w-[360px] overflow-y-auto" align="start" sideOffset={6} collisionPadding={12} aria-label="Change the line" onInteractOutside={() => setOpen(false)}>
+          <LineForm line={line} before={before} choices={choices} onChange={onChange} onDone={() => setOpen(false)} />
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>
   )
 }
 
-function LineForm({ line, ...rest }: { line: Line; choices: Choices; onChange: (line: Line) => void; onDone: () => void }) {
+function LineForm({ line, ...rest }: { line: Line; before: Line[]; choices: Choices; onChange: (line: Line) => void; onDone: () => void }) {
   switch (line.verb) {
     case 'start':
       return <StartForm line={line} {...rest} />

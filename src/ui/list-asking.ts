@@ -1,6 +1,6 @@
 import type { ListFigures } from '@/core/lists/account'
 import { type Line, lineText } from '@/core/lists/line'
-import type { ListView, PeoplePage } from '@/core/outputs/views'
+import type { ListView, RecordsPage } from '@/core/outputs/views'
 import { ask, Told } from './ask'
 import type { Theirs } from './their-changes'
 
@@ -9,7 +9,7 @@ export async function accountWhenUp(
   body: object,
   signal: AbortSignal,
   tell: (text: string) => void,
-): Promise<{ figures: ListFigures; fresh: number | null; page: PeoplePage }> {
+): Promise<{ figures: ListFigures; fresh: number | null; page: RecordsPage }> {
   for (;;) {
     try {
       return await ask('/api/list-account', body, signal)

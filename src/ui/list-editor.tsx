@@ -7,15 +7,18 @@ import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { useEffect, useState, useTransition } from 'react'
 import type { ListFigures } from '@/core/lists/account'
-import { lineText } from '@/core/lists/line'
+import { FACETS } from '@/core/facets/registry'
+import type { TableSet } from '@/core/facets/table'
+import { type Line, lineText, subjectOf } from '@/core/lists/line'
+import { type LineWarning, warningsOf } from '@/core/lists/warnings'
 import type { ListView as View } from '@/core/lists/view'
-import type { ActionResult, ListView, RoundState } from '@/core/outputs/views'
+import type { ActionResult, ListView, RecordView, RoundState } from '@/core/outputs/views'
 import { AddLine } from './add-line'
 import { useBook, useNews } from './book'
 import type { Choices } from './criterion-forms'
 import { CrowdMenu } from './crowd-menu'
 import { count, day } from './figures'
-import { isWhole, moved } from './line-editing'
+import { isWhole, moved, newId } from './line-editing'
 import { accountWhenUp, announcementsFor, startingConflict } from './list-asking'
 import { RoundCard } from './list-round-card'
 import { LineRow } from './line-row'
@@ -23,7 +26,11 @@ import { ListMenu } from './list-menu'
 import { Spread } from './spread'
 import { TabRow } from './tab-row'
 import { type Theirs, TheirChanges } from './their-changes'
-import { PeopleTable } from './people-table'
+import { ChosenBar, type Mark, type Marked } from './chosen-bar'
+import { type Group, GroupBy, ListGroups } from './list-groups'
+import { RecordBeside } from './record-beside'
+import { RecordTable } from './record-table'
+import { TableSetup } from './table-setup'
 import { useLines } from './use-lines'
 import { usePeople } from './use-people'
 
@@ -33,6 +40,9 @@ export interface ListActions {
   change: (id: number, to: { name?: string; shared?: boolean }) => Promise<ActionResult<unknown>>
   remove: (id: number) => Promise<ActionResult<unknown>>
   start: (id: number) => Promise<ActionResult<unknown>>
+  table: (id: number, table: TableSet) => Promise<ActionResult<unknown>>
+  picks: (id: number, ids: number[]) => Promise<ActionResult<{ set: { id: number; count: number }; names: string[]; by: string }>>
+  mark: (marked: Marked, what: Mark) => Promise<ActionResult<number>>
 }
 
 export interface ListEditorProps {
@@ -43,11 +53,13 @@ export interface ListEditorProps {
   choices: Omit<Choices, 'me'>
   /** When this person last opened the list, before now. */
   lookedAt: string | null
+  /** How this person set up the table. */
+  table: TableSet
   actions: ListActions
 }
 
 /** A list's spread: its lines with their running balances on the left, the people behind any of its figures on the right. */
-export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, actions }: ListEditorProps) {
+export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, table: firstTable, actions }: ListEditorProps) {
   const router = useRouter()
   const book = useBook()
   const { lines, basedOn, edit, amend, undo, canUndo, dirty, saved, rebase } = useLines(list, (edition, next) =>
@@ -64,8 +76,14 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ac
   const [told, setTold] = useState<string | null>(null)
   const [said, setSaid] = useState<string | null>(null)
   const [busy, begin] = useTransition()
+  const [table, setTable] = useState(firstTable)
+  const [by, setBy] = useState<string | null>(null)
+  const [group, setGroup] = useState<Group | null>(null)
+  const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set())
+  const [beside, setBeside] = useState<RecordView | null>(null)
+  const subject = subjectOf(lines)
   const whole = lines.filter(isWhole)
-  const key = JSON.stringify([whole, view, heard])
+  const key = JSON.stringify([whole, view, heard, table, group])
   useNews((news) => {
     if (news.is === 'data') setHeard((n) => n + 1)
     else if (news.is === 'round' && news.list === list.id) router.refresh()
@@ -76,13 +94,29 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ac
     }
   })
 
-  const people = usePeople(key, async (offset, signal) => {
-    const answer = await accountWhenUp({ lines: whole, view, offset, list: list.id, screen: `list-${list.id}` }, signal, setTold)
+  const people = usePeople<RecordView>(key, async (offset, signal) => {
+    const answer = await accountWhenUp({ lines: whole, view, offset, list: list.id, screen: `list-${list.id}`, columns: table.columns.filter((c) => Object.hasOwn(FACETS[subject], c)), sort: table.sort, having: group }, signal, setTold)
     setFigures(answer.figures)
     setFresh(answer.fresh)
     setTold(null)
-    return answer.page
+    // What the engine tells of columns comes without those that are drawn here.
+    const told = table.columns.filter((c) => Object.hasOwn(FACETS[subject], c))
+    return { total: answer.page.total, behind: answer.page.behind, people: answer.page.records.map((record) => ({ ...record, cells: table.columns.map((c) => record.cells?.[told.indexOf(c)] ?? null) })) }
   })
+  const keepTable = (next: TableSet) => {
+    setTable(next)
+    void actions.table(list.id, next)
+  }
+  const show = (next: View) => {
+    setView(next)
+    setGroup(null)
+  }
+  const pickThem = async (side: 'in' | 'out', ids: number[], reason: string) => {
+    const made = await actions.picks(list.id, ids)
+    if (!made.ok) return setTold(made.error)
+    edit([...lines, { id: newId(), verb: 'pick', off: false, side, ...made.value, reason, until: null }])
+    setChosen(new Set())
+  }
 
   const save = () =>
     begin(async () => {
@@ -226,8 +260,10 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ac
                       onRemove={i === 0 ? undefined : () => edit(lines.filter((l) => l.id !== line.id))}
                       onMove={i === 0 ? undefined : (by) => move(line.id, by)}
                       view={view}
-                      onView={setView}
+                      onView={show}
                       choices={{ ...choices, me }}
+                      before={lines.slice(0, i).filter(isWhole)}
+                      warnings={warned(whole, line, figures)}
                     />
                   ))}
                 </SortableContext>
@@ -245,6 +281,8 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ac
           </DndContext>
           <div className="mt-4 flex flex-wrap items-center gap-2">
             <AddLine
+              lines={whole}
+              subject={subject}
               onAdd={(line) => {
                 edit([...lines, line])
                 setInHand(line.id)
@@ -273,7 +311,7 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ac
           <TabRow
             label="Tabs of people"
             open={view.tab}
-            onOpen={(tab) => setView({ tab } as View)}
+            onOpen={(tab) => show({ tab } as View)}
             tabs={[
               { key: 'on', title: 'On the list', total: tabs?.on ?? null },
               { key: 'out', title: 'Left out', total: tabs?.leftOut ?? null },
@@ -286,7 +324,7 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ac
               total={people.total}
               of={list.id}
               found={{ list: list.id, lines: whole, view }}
-              csv={{ url: `/api/lists/${list.id}/people`, body: { lines: whole, view } }}
+              {...(subject === 'person' ? { csv: { url: `/api/lists/${list.id}/people`, body: { lines: whole, view } } } : {})}
             />
           </TabRow>
           {view.tab === 'new' && (
@@ -295,7 +333,7 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ac
                 Only the {count(fresh)} who came on since you last looked{lookedAt ? ` on ${day(lookedAt)}` : ''}; the list holds{' '}
                 {count(tabs?.on)}.
               </span>
-              <button type="button" className="font-semibold whitespace-nowrap text-verdigris" onClick={() => setView({ tab: 'on' })}>
+              <button type="button" className="font-semibold whitespace-nowrap text-verdigris" onClick={() => show({ tab: 'on' })}>
                 Show all
               </button>
             </p>
@@ -304,23 +342,51 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ac
             <p className="quiet mt-2 flex items-start justify-between gap-3">
               <span>
                 Only {people.total === null ? '' : count(people.total)} {view.tab === 'moved' ? MOVED[view.column] : 'decided by'} line{' '}
-                {lines.indexOf(chosenLine) + 1}: {lineText(chosenLine)}
+                {lines.indexOf(chosenLine) + 1}: {lineText(chosenLine, subject)}
               </span>
               <button
                 type="button"
                 className="font-semibold whitespace-nowrap text-verdigris"
-                onClick={() => setView({ tab: view.tab === 'moved' ? 'on' : view.tab } as View)}
+                onClick={() => show({ tab: view.tab === 'moved' ? 'on' : view.tab } as View)}
               >
                 Show all
               </button>
             </p>
           )}
-          <PeopleTable
-            people={people}
-            because={view.tab === 'out' || view.tab === 'unknown' ? 'Deciding line' : undefined}
-            label="People"
-            empty={EMPTY[view.tab]}
-          />
+          {by !== null && group === null ? (
+            <ListGroups subject={subject} lines={whole} view={view} by={by} heard={heard} onBy={setBy} onGroup={setGroup} />
+          ) : (
+            <>
+              <div className="mt-2 flex flex-wrap items-center justify-between gap-3">
+                <GroupBy subject={subject} by={by} onBy={setBy} />
+                <TableSetup subject={subject} table={table} onTable={keepTable} />
+              </div>
+              {group && (
+                <p className="quiet mt-1 flex items-start justify-between gap-3">
+                  <span>
+                    Only {people.total === null ? '' : count(people.total)} with {FACETS[subject][group.key].title.toLowerCase()} {group.label === null ? 'unknown' : `“${group.label}”`}
+                  </span>
+                  <button type="button" className="font-semibold whitespace-nowrap text-verdigris" onClick={() => setGroup(null)}>
+                    Back to the count
+                  </button>
+                </p>
+              )}
+              <ChosenBar subject={subject} chosen={chosen} total={people.total} all={{ lines: whole, view, having: group }} team={choices.team} onPick={pickThem} onClear={() => setChosen(new Set())} mark={actions.mark} />
+              <RecordTable
+                subject={subject}
+                records={people}
+                table={table}
+                onTable={keepTable}
+                because={view.tab === 'out' || view.tab === 'unknown' ? 'Deciding line' : undefined}
+                empty={EMPTY[view.tab]}
+                chosen={chosen}
+                onChoose={(ids, on) => setChosen(new Set(on ? [...chosen, ...ids] : [...chosen].filter((id) => !ids.includes(id))))}
+                onOpen={setBeside}
+                open={beside?.id ?? null}
+              />
+              {beside && <RecordBeside subject={subject} record={beside} onClose={() => setBeside(null)} />}
+            </>
+          )}
         </>
       }
     />
@@ -336,6 +402,14 @@ const EMPTY: Record<View['tab'], string> = {
   never: 'Everybody in the directory was on the page at some line.',
   new: 'Nobody came on since you last looked.',
   moved: 'This line moved nobody.',
+}
+
+/** What is worth saying of a line, once its figures are there. */
+function warned(lines: Line[], line: Line, figures: ListFigures | null): LineWarning[] {
+  const at = lines.indexOf(line)
+  const own = figures?.lines.find((f) => f.id === line.id)
+  if (at < 1 || !own || figures?.lines.length !== lines.length) return []
+  return warningsOf(lines, at, own, own.balance + own.out + own.unknown - own.in)
 }
 
 async function tellRefusal(result: Promise<ActionResult<unknown> | undefined>, tell: (text: string) => void): Promise<void> {

@@ -4,12 +4,13 @@ import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { useState, useTransition } from 'react'
 import type { ActionResult, ListIndexRow, RoundIndexRow } from '@/core/outputs/views'
+import { type Subject, SUBJECT_NAMES, SUBJECTS } from '@/core/columns/subject'
 import { Arch } from './arch'
 import { count, day } from './figures'
 import { roundStones } from './round-stones'
 import { Spread } from './spread'
 
-export function ListIndex({ lists, rounds, newList, deleted, restore }: { lists: ListIndexRow[]; rounds: RoundIndexRow[]; newList: (name: string, shared: boolean) => Promise<ActionResult<number>>; deleted: number | null; restore: (id: number) => Promise<ActionResult<string>> }) {
+export function ListIndex({ lists, rounds, newList, deleted, restore }: { lists: ListIndexRow[]; rounds: RoundIndexRow[]; newList: (name: string, shared: boolean, subject: Subject) => Promise<ActionResult<number>>; deleted: number | null; restore: (id: number) => Promise<ActionResult<string>> }) {
   return (
     <Spread
       width="760px"
@@ -45,7 +46,9 @@ export function ListIndex({ lists, rounds, newList, deleted, restore }: { lists:
                       <Link href={`/lists/${list.id}`} className="font-semibold no-underline hover:underline">
                         {list.name}
                       </Link>
-                      <span className="quiet block">{list.shared ? `Shared · ${list.mine ? 'yours' : list.owner}` : 'Private to you'}</span>
+                      <span className="quiet block">{list.subject === 'person' ? '' : `Of ${SUBJECT_NAMES[list.subject]} · `}
+                        {list.shared ? `Shared · ${list.mine ? 'yours' : list.owner}` : 'Private to you'}
+                      </span>
                     </td>
                     <td>
                       {list.edition} <span className="quiet block">{day(list.savedAt)}</span>
@@ -130,10 +133,11 @@ function Deleted({ id, restore }: { id: number; restore: (id: number) => Promise
   )
 }
 
-function NewList({ newList }: { newList: (name: string, shared: boolean) => Promise<ActionResult<number>> }) {
+function NewList({ newList }: { newList: (name: string, shared: boolean, subject: Subject) => Promise<ActionResult<number>> }) {
   const router = useRouter()
   const [name, setName] = useState('')
   const [shared, setShared] = useState(true)
+  const [subject, setSubject] = useState<Subject>('person')
   const [told, setTold] = useState('')
   const [busy, begin] = useTransition()
   return (
@@ -142,7 +146,7 @@ function NewList({ newList }: { newList: (name: string, shared: boolean) => Prom
       onSubmit={(event) => {
         event.preventDefault()
         begin(async () => {
-          const made = await newList(name, shared)
+          const made = await newList(name, shared, subject)
           if (made.ok) router.push(`/lists/${made.value}`)
           else setTold(made.error)
         })
@@ -150,6 +154,13 @@ function NewList({ newList }: { newList: (name: string, shared: boolean) => Prom
     >
       <span className="flex gap-2">
         <input aria-label="Name of the new list" placeholder="Name of a new list" value={name} onChange={(e) => setName(e.target.value)} className="w-[210px]" />
+        <select aria-label="What the list is of" value={subject} onChange={(e) => setSubject(e.target.value as Subject)}>
+          {SUBJECTS.map((s) => (
+            <option key={s} value={s}>
+              of {SUBJECT_NAMES[s]}
+            </option>
+          ))}
+        </select>
         <button type="submit" className="button button-main" disabled={busy || name.trim() === ''}>
           New list
         </button>

@@ -1,7 +1,9 @@
 'use client'
 
+import { type Subject, SUBJECT_NAMES } from '@/core/columns/subject'
 import type { Criterion } from '@/core/criteria/registry'
-import type { Choices } from './criterion-forms'
+import { HOW, type How, HOWS } from '@/core/criteria/related'
+import { type Choices, WordsField } from './criterion-forms'
 
 /** Which list is named, and which of its editions or rounds. */
 export function NamedListFields({ draft, setDraft, lists }: { draft: Extract<Criterion, { kind: 'list' | 'round' }>; setDraft: (next: Criterion) => void; lists: Choices['lists'] }) {
@@ -66,6 +68,74 @@ export function NamedListFields({ draft, setDraft, lists }: { draft: Extract<Cri
             </select>
           </label>
         </div>
+      )}
+    </>
+  )
+}
+
+/** Several lists, or one list of what this one's records stand to. */
+export function OtherListFields({ draft, setDraft, lists, subject }: { draft: Extract<Criterion, { kind: 'any-list' | 'related' }>; setDraft: (next: Criterion) => void; lists: Choices['lists']; subject: Subject }) {
+  if (draft.kind === 'any-list') {
+    const offered = lists.filter((l) => l.subject === subject)
+    return (
+      <fieldset className="grid gap-1">
+        <legend className="quiet mb-1 font-semibold">On any of</legend>
+        {offered.length === 0 && <p className="text-soft">There is no other list of this kind yet.</p>}
+        {offered.map((l) => (
+          <label key={l.id} className="flex items-center gap-2">
+            <input type="checkbox" checked={draft.lists.some((c) => c.id === l.id)} onChange={(e) => setDraft({ ...draft, lists: e.target.checked ? [...draft.lists, { id: l.id, name: l.name }] : draft.lists.filter((c) => c.id !== l.id) })} />
+            {l.name}
+          </label>
+        ))}
+      </fieldset>
+    )
+  }
+  const hows = HOWS.filter((how) => (HOW[how].asked as readonly Subject[]).includes(subject))
+  const offered = lists.filter((l) => l.subject === HOW[draft.how].named)
+  return (
+    <>
+      <label className="field">
+        <span>Stands to it so</span>
+        <select
+          autoFocus
+          value={draft.how}
+          onChange={(e) => {
+            const how = e.target.value as How
+            setDraft({ ...draft, how, role: how === 'works at' ? draft.role : [], metres: how === 'neighbours' ? (draft.metres ?? 200) : null, list: HOW[how].named === HOW[draft.how].named ? draft.list : { id: 0, name: '' } })
+          }}
+        >
+          {hows.map((how) => (
+            <option key={how} value={how}>
+              {HOW[how].text} a list
+            </option>
+          ))}
+        </select>
+      </label>
+      <label className="field">
+        <span>List of {SUBJECT_NAMES[HOW[draft.how].named]}</span>
+        <select
+          value={draft.list.id || ''}
+          onChange={(e) => {
+            const chosen = lists.find((l) => l.id === Number(e.target.value))
+            if (chosen) setDraft({ ...draft, list: { id: chosen.id, name: chosen.name } })
+          }}
+        >
+          <option value="" disabled>
+            {offered.length === 0 ? `there is no list of ${SUBJECT_NAMES[HOW[draft.how].named]} yet` : 'choose a list'}
+          </option>
+          {offered.map((l) => (
+            <option key={l.id} value={l.id}>
+              {l.name}
+            </option>
+          ))}
+        </select>
+      </label>
+      {draft.how === 'works at' && <WordsField label="Only with a role that says, one a line" words={draft.role} onWords={(role) => setDraft({ ...draft, role })} rows={2} />}
+      {draft.how === 'neighbours' && (
+        <label className="field">
+          <span>Within so many metres</span>
+          <input type="number" min={1} value={draft.metres ?? ''} onChange={(e) => setDraft({ ...draft, metres: e.target.value === '' ? null : Number(e.target.value) })} />
+        </label>
       )}
     </>
   )

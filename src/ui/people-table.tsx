@@ -17,7 +17,7 @@ export interface Choosing {
 }
 
 /** Beyond some 16 million pixels browsers place letters and lines askew (seen at 20 million): single precision ends there. */
-const MOST_ROWS = 300_000
+export const MOST_ROWS = 300_000
 
 /**
  * A table of people that holds only what is in view. `because` is the heading of the column that says why, if any;

@@ -1,25 +1,32 @@
 'use client'
 
 import { useCallback, useEffect, useRef, useState } from 'react'
-import type { PeoplePage, PersonView } from '@/core/outputs/views'
+import type { PersonView } from '@/core/outputs/views'
 import { Told } from './ask'
 
-/** People behind a tab, fetched a page at a time as they come into view. */
-export interface People {
+/** A page of rows, and as of when it is. */
+export interface PageOf<T> {
+  total: number
+  people: T[]
+  behind: string | null
+}
+
+/** People, or other records, behind a tab, fetched a page at a time as they come into view. */
+export interface People<T = PersonView> {
   total: number | null
-  at: (index: number) => PersonView | undefined
+  at: (index: number) => T | undefined
   want: (index: number) => void
   told: string | null
   behind: string | null
   /** Puts in a first page that came with something else, such as an account. */
-  begin: (page: PeoplePage) => void
+  begin: (page: PageOf<T>) => void
 }
 
 const SIZE = 60
 
 /** `key` names what is shown; when it changes everything is fetched anew. `fetchPage` may be null while nothing can be asked. */
-export function usePeople(key: string, fetchPage: ((offset: number, signal: AbortSignal) => Promise<PeoplePage>) | null): People {
-  const [pages, setPages] = useState<Map<number, PersonView[]>>(new Map())
+export function usePeople<T = PersonView>(key: string, fetchPage: ((offset: number, signal: AbortSignal) => Promise<PageOf<T>>) | null): People<T> {
+  const [pages, setPages] = useState<Map<number, T[]>>(new Map())
   const [total, setTotal] = useState<number | null>(null)
   const [told, setTold] = useState<string | null>(null)
   const [behind, setBehind] = useState<string | null>(null)
@@ -28,7 +35,7 @@ export function usePeople(key: string, fetchPage: ((offset: number, signal: Abor
   const fetcher = useRef(fetchPage)
   fetcher.current = fetchPage
 
-  const begin = useCallback((page: PeoplePage) => {
+  const begin = useCallback((page: PageOf<T>) => {
     abort.current.abort()
     abort.current = new AbortController()
     asked.current = new Set([0])

@@ -1,15 +1,17 @@
 import type { ListFigures } from '@/core/lists/account'
-import { type Line, lineText, validLines } from '@/core/lists/line'
+import type { Moment } from '@/core/criteria/kind'
+import type { SortKey } from '@/core/facets/sort'
+import { type Line, lineText, subjectOf, validLines } from '@/core/lists/line'
 import type { ListView } from '@/core/lists/view'
-import type { PeoplePage } from '@/core/outputs/views'
+import type { RecordsPage } from '@/core/outputs/views'
 import { askEngine } from '@/engine/client'
-import type { ListAnswer } from '@/engine/protocol'
+import type { Having, ListAnswer, PageOfLines } from '@/engine/protocol'
 import { settings } from '@/runtime/settings'
 import { type Actor, Refused } from './actor'
 import { signedLine } from './lists'
 import { lookBefore } from './looks'
 import { checkSeen, expanded, withLastRounds } from './named-lists'
-import { peoplePage } from './people-page'
+import { recordsPage } from './records-page'
 import { momentNow } from './screening-now'
 
 /** How many people one page of a table brings. */
@@ -22,18 +24,25 @@ export interface AccountAsked {
   list?: number
   offset?: number
   screen?: string
+  /** By what the page is sorted, and the one value of a facet it is narrowed to. */
+  sort?: SortKey[]
+  having?: Having | null
+  /** Columns to fill in, by the keys of facets and a few of their own. */
+  columns?: string[]
+  /** No page of records: the figures alone. */
+  figuresOnly?: boolean
 }
 
 export interface AccountShown {
   figures: ListFigures
-  page: PeoplePage
+  page: RecordsPage
   /** How many came on since this person last looked; null where they never did. */
   fresh: number | null
 }
 
 /** The account of some lines and a page of people behind one of its tabs. */
 export async function listAccountFor(actor: Actor, ask: AccountAsked, signal?: AbortSignal): Promise<AccountShown> {
-  const { lines, answer } = await answerFor(actor, ask, PAGE, signal)
+  const { lines, answer } = await answerFor(actor, ask, ask.figuresOnly ? 0 : PAGE, signal)
   const because = reasonsOf(answer, lines)
   return {
     figures: answer.figures,
@@ -41,24 +50,30 @@ export async function listAccountFor(actor: Actor, ask: AccountAsked, signal?: A
     page: {
       total: answer.total,
       behind: answer.behind === null ? null : new Date(answer.behind).toISOString(),
-      people: (await peoplePage(answer.ids)).map(({ view }) => {
-        const why = because.get(view.id)
-        return why ? { ...view, because: why } : view
+      records: (await recordsPage(subjectOf(lines), answer.ids)).map((record) => {
+        const why = because.get(record.id)
+        const cells = answer.cells?.[answer.ids.indexOf(record.id)]
+        return { ...record, ...(why ? { because: why } : {}), ...(cells ? { cells } : {}) }
       }),
     },
   }
 }
 
-/** What the engine says of some lines, after what they name was looked up and may be seen. */
-export async function answerFor(actor: Actor, ask: AccountAsked, limit: number, signal?: AbortSignal): Promise<{ lines: Line[]; answer: ListAnswer }> {
-  const lines = linesFor(actor, ask.lines)
+/** Lines that need not be saved, checked and signed, with all that they name and the moment they are asked at. Throws Refused where they cannot be worked out. */
+export async function preparedLines(actor: Actor, raw: unknown): Promise<PageOfLines & { moment: Moment }> {
+  const lines = linesFor(actor, raw)
   await checkSeen(actor, lines)
   const page = await expanded(lines)
-  const moment = await withLastRounds(momentNow(settings().ARCH_ZONE), [page])
+  return { lines, named: page.named, moment: await withLastRounds(momentNow(settings().ARCH_ZONE), [page]) }
+}
+
+/** What the engine says of some lines, after what they name was looked up and may be seen. */
+export async function answerFor(actor: Actor, ask: AccountAsked, limit: number, signal?: AbortSignal): Promise<{ lines: Line[]; answer: ListAnswer }> {
+  const { lines, named, moment } = await preparedLines(actor, ask.lines)
   const since = ask.list === undefined ? null : await lookBefore(actor, ask.list)
   const answer = await askEngine(
     'list',
-    { screen: ask.screen && `${actor.id}:${ask.screen}`, lines, named: page.named, moment, view: ask.view, since, page: { offset: ask.offset ?? 0, limit } },
+    { screen: ask.screen && `${actor.id}:${ask.screen}`, lines, named, moment, view: ask.view, since, sort: ask.sort, having: ask.having, columns: ask.columns, page: { offset: ask.offset ?? 0, limit } },
     signal,
   )
   return { lines, answer }
@@ -66,7 +81,7 @@ export async function answerFor(actor: Actor, ask: AccountAsked, limit: number, 
 
 /** Why each of the people of an answer is not on, where a line decided. */
 export function reasonsOf(answer: Pick<ListAnswer, 'ids' | 'decided'>, lines: Line[]): Map<number, { title: string; detail: string }> {
-  const texts = new Map(lines.map((line, i) => [line.id, { number: i + 1, text: lineText(line) }]))
+  const texts = new Map(lines.map((line, i) => [line.id, { number: i + 1, text: lineText(line, subjectOf(lines)) }]))
   const reasons = new Map<number, { title: string; detail: string }>()
   answer.ids.forEach((id, i) => {
     const by = answer.decided[i]

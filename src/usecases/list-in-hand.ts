@@ -1,4 +1,5 @@
 import { randomBytes } from 'node:crypto'
+import { SUBJECT_NAMES } from '@/core/columns/subject'
 import { type Line, MOST_LINES, type PickLine, validLines } from '@/core/lists/line'
 import type { ListView } from '@/core/lists/view'
 import { db, type Knex } from '@/db/connection'
@@ -58,6 +59,7 @@ export async function putOnList(actor: Actor, side: 'in' | 'out', found: Found, 
   const hand = await listInHand(actor)
   if (!hand) throw new Refused('There is no list in hand. Open a list and take it in hand first.')
   const list = await listFor(actor, hand.id)
+  if (list.subject !== 'person') throw new Refused(`The list in hand, “${list.name}”, is of ${SUBJECT_NAMES[list.subject]}: people cannot be put on it.`)
   if ('list' in found && found.list === list.id) throw new Refused('That is the list in hand itself.')
   if ('list' in found && found.view.tab === 'on') {
     const other = await listFor(actor, found.list)
@@ -72,6 +74,21 @@ export async function putOnList(actor: Actor, side: 'in' | 'out', found: Found, 
   if (Number(known?.n) !== ids.length) throw new Refused('Somebody who was chosen is no longer in the directory. Look again and choose once more.')
   const before = await db().transaction((trx) => pick(trx, actor, list, side, ids, reason.trim()))
   return { list: list.name, listId: list.id, count: ids.length, before }
+}
+
+/** A set of records of a list's subject that somebody picked, with the names of the first of them: what a pick line names. */
+export async function pickSet(actor: Actor, listId: number, given: number[]): Promise<{ set: { id: number; count: number }; names: string[]; by: string }> {
+  const list = await listFor(actor, listId)
+  const ids = [...new Set(given.filter(Number.isSafeInteger))]
+  if (ids.length === 0) throw new Refused('Nothing was chosen.')
+  if (ids.length > MOST_PICKED) throw new Refused(`More than ${MOST_PICKED.toLocaleString('en-GB')} cannot be picked at once. Narrow it, or say it with a line of criteria.`)
+  const table = list.subject
+  const live = table === 'organisation' ? { live: true } : { state: 'live' }
+  const known = await db()(table).whereRaw('id = any(?::bigint[])', [ids]).where(live).count('id as n').first()
+  if (Number(known?.n) !== ids.length) throw new Refused('Something that was chosen is no longer in the directory. Look again and choose once more.')
+  const [{ id }] = await db()('pick_set').insert({ people: ids, made_by: actor.id, made_at: now() }, 'id')
+  const names = (await db()(table).whereRaw('id = any(?::bigint[])', [ids.slice(0, 2)]).orderBy('id').select('name')).map((row) => row.name)
+  return { set: { id, count: ids.length }, names, by: actor.name }
 }
 
 async function pick(trx: Knex, actor: Actor, list: ListRow, side: 'in' | 'out', ids: number[], reason: string): Promise<Put['before']> {

@@ -1,5 +1,6 @@
 import { randomBytes } from 'node:crypto'
-import { type Line, validLines } from '@/core/lists/line'
+import { type Subject, SUBJECT_NAMES } from '@/core/columns/subject'
+import { type Line, subjectOf, validLines } from '@/core/lists/line'
 import type { ListIndexRow, ListView } from '@/core/outputs/views'
 import { db, type Knex } from '@/db/connection'
 import { askEngine, EngineAway } from '@/engine/client'
@@ -12,6 +13,7 @@ import { momentNow } from './screening-now'
 export interface ListRow {
   id: number
   name: string
+  subject: Subject
   owner_id: string
   shared: boolean
   zone: string
@@ -69,7 +71,7 @@ export async function linesOfEdition(list: number, number: number): Promise<Line
 /** Every list this person may see, with how many it held when it was saved and its last round. */
 export async function listIndex(actor: Actor): Promise<ListIndexRow[]> {
   const { rows } = await db().raw(
-    `select l.id, l.name, l.shared, l.owner_id = ? as mine, u.name as owner, e.number as edition, e.saved_at, e.balance,
+    `select l.id, l.name, l.subject, l.shared, l.owner_id = ? as mine, u.name as owner, e.number as edition, e.saved_at, e.balance,
        r.id as round_id, r.number as round, r.started_at, r.released_at, r.closed_at
      from list l join lateral (select * from edition where list_id = l.id order by number desc limit 1) e on true
      left join lateral (select * from round where list_id = l.id order by number desc limit 1) r on true
@@ -80,6 +82,7 @@ export async function listIndex(actor: Actor): Promise<ListIndexRow[]> {
   return rows.map((row: Record<string, never> & { saved_at: Date; started_at: Date; released_at: Date | null; closed_at: Date | null }) => ({
     id: row.id,
     name: row.name,
+    subject: row.subject,
     shared: row.shared,
     mine: row.mine,
     owner: row.owner,
@@ -98,13 +101,13 @@ export async function listIndex(actor: Actor): Promise<ListIndexRow[]> {
 }
 
 /** Lists that lines of a list may name: every other one this person may see, with how many editions and rounds it has. */
-export async function nameableLists(actor: Actor, except: number): Promise<{ id: number; name: string; shared: boolean; edition: number; rounds: number }[]> {
+export async function nameableLists(actor: Actor, except: number): Promise<{ id: number; name: string; shared: boolean; subject: Subject; edition: number; rounds: number }[]> {
   return db()('list as l')
     .whereNull('l.deleted_at')
     .whereNot('l.id', except)
     .where((some) => some.where('l.shared', true).orWhere('l.owner_id', actor.id))
     .orderBy('l.name')
-    .select('l.id', 'l.name', 'l.shared')
+    .select('l.id', 'l.name', 'l.shared', 'l.subject')
     .select(db().raw('(select max(number) from edition where list_id = l.id) as edition'))
     .select(db().raw('coalesce((select max(number) from round where list_id = l.id and released_at is not null), 0) as rounds'))
 }
@@ -119,14 +122,14 @@ function checkedName(name: string): string {
 export async function createList(actor: Actor, name: string, shared: boolean, lines: Line[] = [startLine()]): Promise<number> {
   const checked = validLines(lines)
   return db().transaction(async (trx) => {
-    const [{ id }] = await trx('list').insert({ name: checkedName(name), owner_id: actor.id, shared, zone: settings().ARCH_ZONE, created_at: now() }, 'id')
+    const [{ id }] = await trx('list').insert({ name: checkedName(name), subject: subjectOf(checked), owner_id: actor.id, shared, zone: settings().ARCH_ZONE, created_at: now() }, 'id')
     await checkNames(actor, { id, shared }, checked, trx)
     await insertEdition(trx, actor, id, 1, checked)
     return id
   })
 }
 
-export const startLine = (): Line => ({ id: randomBytes(5).toString('hex'), verb: 'start', off: false, batch: null })
+export const startLine = (subject: Subject = 'person'): Line => ({ id: randomBytes(5).toString('hex'), verb: 'start', off: false, batch: null, ...(subject === 'person' ? {} : { subject }) })
 
 /** What comes of saving: the number of the new edition, or what somebody else saved in the meantime. */
 export type Saved = { edition: number } | { theirs: { edition: number; by: string; lines: Line[]; basis: Line[] } }
@@ -149,6 +152,7 @@ export async function saveEdition(actor: Actor, id: number, basedOn: number, lin
       const by = await trx('user').where({ id: latest.saved_by }).first('name')
       return { theirs: { edition: latest.number, by: by?.name ?? 'Somebody', lines: latest.lines, basis: await linesOfEdition(id, basedOn) } }
     }
+    if (subjectOf(checked) !== subjectOf(latest.lines)) throw new Refused(`This is a list of ${SUBJECT_NAMES[subjectOf(latest.lines)]} and stays one. Make another list for ${SUBJECT_NAMES[subjectOf(checked)]}.`)
     await checkNames(actor, { id, shared: list.shared }, checked, trx)
     await insertEdition(trx, actor, id, latest.number + 1, checked)
     await trx('list_draft').where({ list_id: id, user_id: actor.id }).delete()
@@ -164,8 +168,8 @@ async function insertEdition(trx: Knex, actor: Actor, list: number, number: numb
 
 /** *By me* is the person who saves the line (or works on it), by name. */
 export function signedLine(line: Line, actor: Actor): Line {
-  if (!('criterion' in line) || line.criterion.kind !== 'contacted' || line.criterion.by?.id !== 'me') return line
-  return { ...line, criterion: { ...line.criterion, by: { id: actor.id, name: actor.name } } }
+  if (!('criterion' in line) || (line.criterion.kind !== 'contacted' && line.criterion.kind !== 'contact-count') || line.criterion.by?.id !== 'me') return line
+  return { ...line, criterion: { ...line.criterion, by: { id: actor.id, name: actor.name } } as typeof line.criterion }
 }
 
 async function balanceOf(lines: Line[], zone: string, trx: Knex): Promise<number | null> {

@@ -15,11 +15,11 @@ export async function findPremises(_actor: Actor, typed: string, sort: 'name' | 
   return { total, premises: rows.map(viewOf) }
 }
 
-const viewOf = (p: { id: number; name: string; kind: string | null; street: string | null; town: string | null; postcode: string | null; roof_area: number | null; owner: string | null }): PremisesView => ({ id: p.id, name: p.name, kind: p.kind, postal: postalText(p), roofArea: p.roof_area, owner: p.owner })
+const viewOf = (p: { id: number; lat: number | null; lon: number | null; name: string; kind: string | null; street: string | null; town: string | null; postcode: string | null; roof_area: number | null; owner: string | null }): PremisesView => ({ id: p.id, name: p.name, kind: p.kind, postal: postalText(p), roofArea: p.roof_area, owner: p.owner, position: p.lat === null || p.lon === null ? null : { lat: p.lat, lon: p.lon } })
 
 /** All that is known of premises, their ledger included. */
 export async function openPremises(actor: Actor, id: number): Promise<PremisesPage> {
   const p = Number.isSafeInteger(id) ? await db()('premises').where({ id }).first() : undefined
   if (!p) throw new Refused('There are no such premises in the directory.', 'not found')
-  return { ...viewOf(p), state: p.state, outsideId: p.outside_id, county: p.county, position: p.lat === null ? null : { lat: p.lat, lon: p.lon }, yearBuilt: p.year_built, ownerKind: p.owner_kind, ledger: await ledgerOf(actor, 'premises_id', [id]) }
+  return { ...viewOf(p), state: p.state, outsideId: p.outside_id, county: p.county, yearBuilt: p.year_built, ownerKind: p.owner_kind, ledger: await ledgerOf(actor, 'premises_id', [id]) }
 }

@@ -1,3 +1,4 @@
+import { SUBJECT_NAMES } from '@/core/columns/subject'
 import type { RoundIndexRow, RoundState } from '@/core/outputs/views'
 import type { RequalifyFigures } from '@/core/rounds/requalify'
 import type { ListFigures } from '@/core/lists/account'
@@ -59,7 +60,8 @@ export async function lastRounds(list: number, trx: Knex = db()): Promise<{ rele
 export async function startRound(actor: Actor, listId: number): Promise<number> {
   mustCoordinate(actor, 'Starting a round')
   return db().transaction(async (trx) => {
-    await listFor(actor, listId, trx, true)
+    const list = await listFor(actor, listId, trx, true)
+    if (list.subject !== 'person') throw new Refused(`A round goes to people, and this is a list of ${SUBJECT_NAMES[list.subject]}. Make a list of people with a line that names this one.`)
     const { released, newest } = await lastRounds(listId, trx)
     if (newest && !newest.released_at) return newest.id
     if (newest && !newest.closed_at) await endRound(trx, actor, newest)

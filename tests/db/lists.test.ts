@@ -29,7 +29,7 @@ beforeAll(async () => {
 const start: Line = { id: 's', verb: 'start', off: false, batch: null }
 const keep = (id: string, criterion: Extract<Line, { criterion: unknown }>['criterion']): Line => ({ id, verb: 'keep', off: false, unknownAsYes: false, criterion })
 const on = (list: number, name = 'x', edition: number | null = null) => ({ kind: 'list' as const, list: { id: list, name }, edition })
-const names = async (lines: Line[]) => (await listAccountFor(t.ines, { lines, view: { tab: 'on' } })).page.people.map((p) => p.name)
+const names = async (lines: Line[]) => (await listAccountFor(t.ines, { lines, view: { tab: 'on' } })).page.records.map((p) => p.title)
 const idOf = async (name: string): Promise<number> => (await t.app('person').where({ name }).first('id')).id
 
 describe('criteria of organisations, tags, files', () => {
@@ -169,7 +169,7 @@ test('how many came on since one last looked, in the index and as a tab, for eac
   expect((await look())?.getTime()).toBeLessThanOrEqual(before.getTime() + 86_400_000)
   const asked = { lines: (await latestEdition(id)).lines, list: id, view: { tab: 'new' as const } }
   const shown = await listAccountFor(t.ines, asked)
-  expect([shown.fresh, shown.page.people.map((p) => p.name)]).toEqual([1, ['Gus Gale']])
+  expect([shown.fresh, shown.page.records.map((p) => p.title)]).toEqual([1, ['Gus Gale']])
   // Coming back within half an hour is the same look; the index counts from the last opening.
   pinClock(new Date('2026-06-16T10:20:00Z'))
   await look()

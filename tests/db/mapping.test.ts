@@ -110,7 +110,7 @@ describe('fields of our own', () => {
     const [seen, butts] = await listCustomFields(t.ines)
     const names = async (criterion: Criterion) => {
       const { page, figures } = await listAccountFor(t.ines, { lines: [{ id: 's', verb: 'start', off: false, batch: null }, { id: 'k', verb: 'keep', off: false, unknownAsYes: false, criterion }], view: { tab: 'on' } })
-      return { names: page.people.map((p) => p.name), unknown: figures.lines[1].unknown }
+      return { names: page.records.map((p) => p.title), unknown: figures.lines[1].unknown }
     }
     const live = Number((await t.app('person').where({ state: 'live' }).count('id as n').first())?.n)
     const asked: Criterion = { kind: 'custom', field: { id: seen.id, name: 'Roof seen', of: 'yes or no' }, any: ['yes'], least: null, most: null }

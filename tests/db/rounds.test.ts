@@ -58,7 +58,7 @@ test('the account of the list reconciles, and each tab opens its people', async 
     [1, 0, 0, 6],
   ])
   expect(figures.tabs).toMatchObject({ on: 6, leftOut: 2, unknown: 1, never: 0, directory: 9 })
-  expect(page.people.map((p) => [p.name, p.because?.title])).toEqual([
+  expect(page.records.map((p) => [p.title, p.because?.title])).toEqual([
     ['Hal Nurse', 'Left out by line 2'],
     ['Fay Trainee', 'Left out by line 3'],
   ])

@@ -108,8 +108,8 @@ describe('merging two records', () => {
     expect(page.mergedHere).toEqual([{ id: merge, name: 'Pria Nandakumar' }])
     expect((await openPerson(t.ines, merge)).mergedInto).toEqual({ id: keep, name: 'Priya Nandakumar' })
     const { figures, page: shown } = await listAccountFor(t.ines, { lines: [start, { id: 'k', verb: 'keep', off: false, unknownAsYes: false, criterion: { kind: 'contacted', how: 'within', days: 3, by: null } }], view: { tab: 'on' } })
-    expect(figures.totals.balance).toBe(shown.people.length)
-    expect(shown.people.map((p) => p.id)).toContain(keep)
+    expect(figures.totals.balance).toBe(shown.records.length)
+    expect(shown.records.map((p) => p.id)).toContain(keep)
     // A file that still knows them by the old id, or the old name at the same place, finds the one that stays.
     const again = await broughtIn(t.ines, 'again.csv', `${HEADER}K2,Pria Nandakumar,Site manager,,,,,,,,,,\n`)
     expect((await batchAccount(t.ines, again)).counts).toMatchObject({ new: 0, same: 1 })

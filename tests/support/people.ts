@@ -163,6 +163,7 @@ export const pickedHas = (line: Extract<Line, { verb: 'pick' }>, id: number): bo
 
 export const criterion: fc.Arbitrary<Criterion> = fc.oneof(
   fc.uniqueArray(fc.constantFrom('estates', 'facility', 'trainee', 'head of facilities', 'directrice generale'), { minLength: 1, maxLength: 3 }).map((any) => ({ kind: 'role' as const, any })),
+  fc.constantFrom<Criterion>({ kind: 'role', any: ['estates', 'facilities'], not: ['trainee', 'secretary to'] }, { kind: 'role', any: ['head of estates'], not: [], named: { id: 1, name: 'head of estates' } }),
   fc
     .record({ towns: fc.subarray([...TOWNS, 'LOW  WENDLE']), postcodes: fc.subarray(['PW1', 'pw12 3', 'PW']) })
     .filter((p) => p.towns.length + p.postcodes.length > 0)

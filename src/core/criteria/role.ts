@@ -1,14 +1,20 @@
-import { array, type InferType, object, string } from 'yup'
+import { array, type InferType, number, object, string } from 'yup'
 import { byWord, type CriterionKind, chips, steady } from './kind'
 import { says, stems } from './wording'
 
+const words = () => array(string().trim().max(80).required()).max(40)
+
 const schema = object({
   kind: string().oneOf(['role'] as const).required(),
-  any: array(string().trim().max(80).required()).min(1, 'name at least one word of the role').max(40).required(),
+  any: words().min(1, 'name at least one word of the role').required(),
+  /** Words or phrases that rule a role out, whatever else it says. */
+  not: words().optional(),
+  /** The wording of the team's that the words were taken from. What is asked is the words themselves, so a line stays as it was when the wording is changed. */
+  named: object({ id: number().integer().positive().required(), name: string().max(120).required() }).nullable().optional().default(undefined),
 }).noUnknown()
 export type RoleCriterion = InferType<typeof schema>
 
-/** Role wording: any of several words or phrases, by their stems. A person with no role is unknown. */
+/** Role wording: any of several words or phrases, by their stems, but none of some others. A person with no role is unknown. */
 export const role: CriterionKind<RoleCriterion> = {
   name: 'Role wording',
   of: 'person',
@@ -16,21 +22,21 @@ export const role: CriterionKind<RoleCriterion> = {
   schema,
   blank: { kind: 'role', any: [] },
   whose: true,
-  sentence: ({ any }) => [
+  sentence: ({ any, not = [], named }) => [
     { text: 'role says' },
-    ...chips(any, 'any', 'which words?'),
+    ...(named ? [{ chip: named.name, field: 'any' }] : chips(any, 'any', 'which words?')),
     { text: 'in any wording' },
+    ...(not.length > 0 && !named ? [{ text: 'but not' }, { chip: not.join(', '), field: 'not' }] : []),
   ],
   asks: () => ['role'],
   varies: steady,
-  verdict({ any }, record) {
-    if (record.role === null) return 'unknown'
-    const wording = stems(record.role)
-    return any.some((phrase) => says(wording, stems(phrase))) ? 'yes' : 'no'
+  verdict(criterion, record) {
+    return record.role === null ? 'unknown' : test(criterion)(stems(record.role)) ? 'yes' : 'no'
   },
-  evaluate({ any }, columns) {
-    const phrases = any.map(stems)
-    const asked = columns.role.derived(stems).map((wording) => phrases.some((phrase) => says(wording, phrase)))
-    return byWord(columns, columns.role, asked)
-  },
+  evaluate: (criterion, columns) => byWord(columns, columns.role, columns.role.derived(stems).map(test(criterion))),
+}
+
+function test({ any, not = [] }: RoleCriterion): (wording: string[]) => boolean {
+  const [phrases, against] = [any.map(stems), not.map(stems)]
+  return (wording) => phrases.some((phrase) => says(wording, phrase)) && !against.some((phrase) => says(wording, phrase))
 }

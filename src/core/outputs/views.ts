@@ -1,3 +1,5 @@
+import type { Subject } from '../columns/subject'
+import type { AreaShape } from '../areas/shape'
 import type { CustomField } from '../clean/custom'
 import type { ContactRow, PersonRow, PremisesRow, Refusal, SuppressionRow } from '../clean/rows'
 import type { Channel, Reason, Scope, ScreenedChannel, Way } from '../columns/person-record'
@@ -37,6 +39,50 @@ export interface PeoplePage {
   total: number
   people: PersonView[]
   /** The answer is as of then, because the database could not be heard since. */
+  behind: string | null
+}
+
+/** Words of a role that a team takes for one. */
+export interface RoleWording {
+  id: number
+  name: string
+  says: string[]
+  butNot: string[]
+}
+
+/** A named area. */
+export interface AreaView {
+  id: number
+  name: string
+  shape: AreaShape
+  shared: boolean
+  mine: boolean
+  owner: string
+  at: string
+}
+
+/** A record of any subject as a row of a list's table. */
+export interface RecordView {
+  id: number
+  title: string
+  under: string
+  href: string
+  /** Of a person: what their own columns show. */
+  person: PersonView | null
+  because?: { title: string; detail: string }
+  /** What it has of each column that was asked for; null where it is missing. */
+  cells?: (string | null)[]
+}
+
+/** What is known of a record, and what happened lately, beside a list. */
+export interface RecordBesideView {
+  facts: { name: string; value: string }[]
+  lately: { id: number; at: string; channel: Way | null; text: string }[]
+}
+
+export interface RecordsPage {
+  total: number
+  records: RecordView[]
   behind: string | null
 }
 
@@ -151,13 +197,13 @@ export interface PremisesView {
   postal: string
   roofArea: number | null
   owner: string | null
+  position: { lat: number; lon: number } | null
 }
 
 export interface PremisesPage extends PremisesView {
   state: string
   outsideId: string | null
   county: string | null
-  position: { lat: number; lon: number } | null
   yearBuilt: number | null
   ownerKind: string | null
   ledger: LedgerItem[]
@@ -188,6 +234,7 @@ export interface RoundIndexRow {
 export interface ListIndexRow {
   id: number
   name: string
+  subject: Subject
   shared: boolean
   mine: boolean
   owner: string

@@ -4,17 +4,32 @@ import { revalidatePath } from 'next/cache'
 import { redirect } from 'next/navigation'
 import type { ListView } from '@/core/lists/view'
 import { keepDraft } from '@/usecases/drafts'
-import { type Found, putOnList, takeInHand } from '@/usecases/list-in-hand'
-import { copyList, createList, deleteList, renameList, restoreList, saveEdition } from '@/usecases/lists'
+import { type Found, pickSet, putOnList, takeInHand } from '@/usecases/list-in-hand'
+import { type Mark, type Marked, markPeople } from '@/usecases/mark-people'
+import { type Subject, SUBJECTS } from '@/core/columns/subject'
+import { keepTable } from '@/usecases/list-tables'
+import { copyList, createList, deleteList, renameList, restoreList, saveEdition, startLine } from '@/usecases/lists'
 import { startRound } from '@/usecases/rounds'
 import { act } from '../../answer'
 
-export async function newList(name: string, shared: boolean) {
-  return act((who) => createList(who, name, shared))
+export async function newList(name: string, shared: boolean, subject: Subject = 'person') {
+  return act((who) => createList(who, name, shared, [startLine(SUBJECTS.find((s) => s === subject) ?? 'person')]))
 }
 
 export async function saveList(id: number, basedOn: number, lines: unknown) {
   return act((who) => saveEdition(who, id, basedOn, lines))
+}
+
+export async function table(id: number, columns: unknown) {
+  return act((who) => keepTable(who, id, columns))
+}
+
+export async function picks(id: number, ids: number[]) {
+  return act((who) => pickSet(who, id, ids.map(Number)))
+}
+
+export async function mark(marked: Marked, what: Mark) {
+  return act((who) => markPeople(who, marked, what))
 }
 
 export async function draft(id: number, basedOn: number, lines: unknown) {

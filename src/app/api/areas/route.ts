@@ -1,0 +1,18 @@
+import { answer } from '@/app/answer'
+import { areasOf, keepArea, listAreas } from '@/usecases/areas'
+
+/** Areas by their numbers, or every named one. */
+export async function GET(request: Request) {
+  return answer((who) => {
+    const ids = new URL(request.url).searchParams.get('ids')
+    return ids === null ? listAreas(who) : areasOf(who, ids.split(',').map(Number))
+  })
+}
+
+/** Keeps an area, named or drawn for one line. */
+export async function POST(request: Request) {
+  return answer(async (who) => {
+    const { name = '', shape, shared = false, named = false, replaces = null } = await request.json()
+    return keepArea(who, { name, shape, shared: shared === true, named: named === true, replaces: replaces === null ? null : Number(replaces) })
+  })
+}

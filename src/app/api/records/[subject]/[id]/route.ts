@@ -1,0 +1,13 @@
+import { answer } from '@/app/answer'
+import { SUBJECTS } from '@/core/columns/subject'
+import { Refused } from '@/usecases/actor'
+import { besideRecord } from '@/usecases/record-beside'
+
+export async function GET(_request: Request, { params }: { params: Promise<{ subject: string; id: string }> }) {
+  return answer(async (who) => {
+    const { subject, id } = await params
+    const known = SUBJECTS.find((s) => s === subject)
+    if (!known) throw new Refused('There is no such record in the directory.', 'not found')
+    return besideRecord(who, known, Number(id))
+  })
+}

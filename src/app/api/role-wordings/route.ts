@@ -1,0 +1,6 @@
+import { answer } from '@/app/answer'
+import { keepWording } from '@/usecases/role-wordings'
+
+export async function POST(request: Request) {
+  return answer(async (who) => keepWording(who, await request.json()))
+}

@@ -1,0 +1,196 @@
+'use client'
+
+import { useVirtualizer } from '@tanstack/react-virtual'
+import { ArrowDown, ArrowUp } from 'lucide-react'
+import Link from 'next/link'
+import { type KeyboardEvent, useEffect, useRef, useState } from 'react'
+import { CHANNEL_NAME } from '@/core/columns/person-record'
+import type { Subject } from '@/core/columns/subject'
+import { columnTitle, facetKeyOf, type TableSet } from '@/core/facets/table'
+import { FACETS } from '@/core/facets/registry'
+import type { RecordView } from '@/core/outputs/views'
+import { count, day } from './figures'
+import { MOST_ROWS } from './people-table'
+import { Reach } from './reach'
+import type { People } from './use-people'
+import { YearStrip } from './year-strip'
+
+interface RecordTableProps {
+  subject: Subject
+  records: People<RecordView>
+  table: TableSet
+  onTable: (table: TableSet) => void
+  because?: string
+  empty: string
+  chosen: ReadonlySet<number>
+  onChoose: (ids: number[], on: boolean) => void
+  /** Opens a record beside the list. */
+  onOpen: (record: RecordView) => void
+  open: number | null
+}
+
+/** The records of a list: columns as they were chosen, sorted by a press on their titles, chosen over any number of pages, moved through and opened from the keyboard. */
+export function RecordTable({ subject, records, table, onTable, because, empty, chosen, onChoose, onOpen, open }: RecordTableProps) {
+  const anchor = useRef<HTMLDivElement>(null)
+  const [at, setAt] = useState(0)
+  const total = Math.min(records.total ?? 0, MOST_ROWS)
+  const rows = useVirtualizer({ count: total, getScrollElement: () => anchor.current?.closest<HTMLElement>('.leaf') ?? null, estimateSize: () => 51, overscan: 12, scrollMargin: anchor.current?.offsetTop ?? 0 })
+  const items = rows.getVirtualItems()
+  const { want } = records
+  const [first, last] = [items[0]?.index ?? 0, items[items.length - 1]?.index ?? 0]
+  useEffect(() => {
+    if (records.total) {
+      want(first)
+      want(last)
+    }
+  })
+  const columns = because ? (subject === 'person' ? ['reach'] : []) : table.columns
+  const [above, below] = items.length > 0 ? [items[0].start - rows.options.scrollMargin, rows.getTotalSize() - (items[items.length - 1].end - rows.options.scrollMargin)] : [0, 0]
+  const go = (to: number) => {
+    const next = Math.max(0, Math.min(total - 1, to))
+    setAt(next)
+    rows.scrollToIndex(next)
+    setTimeout(() => anchor.current?.querySelector<HTMLElement>(`[data-index="${next}"]`)?.focus(), 30)
+  }
+  const onKey = (event: KeyboardEvent, index: number) => {
+    if ((event.target as HTMLElement).tagName === 'INPUT' && event.key !== 'ArrowDown' && event.key !== 'ArrowUp') return
+    const record = records.at(index)
+    if (event.key === 'ArrowDown' || event.key === 'j') go(index + 1)
+    else if (event.key === 'ArrowUp' || event.key === 'k') go(index - 1)
+    else if (event.key === 'PageDown') go(index + 10)
+    else if (event.key === 'PageUp') go(index - 10)
+    else if (event.key === 'Home') go(0)
+    else if (event.key === 'End') go(total - 1)
+    else if (event.key === 'Enter' && (event.target as HTMLElement).tagName === 'TR' && record) onOpen(record)
+    else if ((event.key === ' ' || event.key === 'x') && record) onChoose([record.id], !chosen.has(record.id))
+    else return
+    event.preventDefault()
+  }
+  return (
+    <div ref={anchor}>
+      {records.told && (
+        <p role="status" className="told mt-3">
+          {records.told}
+        </p>
+      )}
+      {records.behind && (
+        <p role="status" className="quiet mt-2">
+          As of {new Date(records.behind).toLocaleTimeString('en-GB')}: the database could not be heard since.
+        </p>
+      )}
+      {records.total === 0 && <p className="mt-6 text-soft">{empty}</p>}
+      {total > 0 && (
+        <table className="people" aria-label={subject === 'person' ? 'People' : subject === 'organisation' ? 'Organisations' : 'Premises'} aria-rowcount={total + 1}>
+          <colgroup>
+            <col className="w-[30px]" />
+            <col className={because ? 'w-[34%]' : columns.length > 5 ? 'w-[24%]' : 'person w-[34%]'} />
+            {columns.map((key) => (
+              <col key={key} className={key === 'reach' && !because ? 'w-[19%]' : ''} />
+            ))}
+            {because && <col />}
+          </colgroup>
+          <thead>
+            <tr>
+              <th scope="col">
+                <span className="sr-only">Choose</span>
+              </th>
+              <th scope="col">{subject === 'person' ? 'Person' : subject === 'organisation' ? 'Organisation' : 'Premises'}</th>
+              {columns.map((key) => (
+                <Title key={key} subject={subject} column={key} table={table} onTable={onTable} fixed={because !== undefined} />
+              ))}
+              {because && <th scope="col">{because}</th>}
+            </tr>
+          </thead>
+          <tbody>
+            {above > 0 && <tr aria-hidden="true" style={{ height: above }} />}
+            {items.map(({ index }) => {
+              const record = records.at(index)
+              return (
+                <tr key={index} data-index={index} ref={rows.measureElement} aria-rowindex={index + 2} aria-selected={record ? chosen.has(record.id) : undefined} tabIndex={index === at ? 0 : -1} onFocus={() => setAt(index)} onKeyDown={(event) => onKey(event, index)} className={record && record.id === open ? 'in-hand' : ''}>
+                  {record ? <Cells record={record} columns={columns} table={table} because={because !== undefined} chosen={chosen.has(record.id)} onChoose={onChoose} onOpen={onOpen} /> : <td colSpan={columns.length + 2 + (because ? 1 : 0)} className="h-[51px] text-rule">…</td>}
+                </tr>
+              )
+            })}
+            {below > 0 && <tr aria-hidden="true" style={{ height: below }} />}
+          </tbody>
+        </table>
+      )}
+      {(records.total ?? 0) > MOST_ROWS && <p className="quiet mt-3">These are the first {count(MOST_ROWS)} of {count(records.total)}. Narrow or sort to see the others; the figures and the files have all of them.</p>}
+    </div>
+  )
+}
+
+/** A column's title: a press sorts by it, another the other way round, a third not at all; with Shift it is added to what is sorted by already. */
+function Title({ subject, column, table, onTable, fixed }: { subject: Subject; column: string; table: TableSet; onTable: (table: TableSet) => void; fixed: boolean }) {
+  const facet = facetKeyOf(column)
+  const title = columnTitle(subject, column)
+  if (fixed || facet === null || !Object.hasOwn(FACETS[subject], facet)) return <th scope="col">{title}</th>
+  const place = table.sort.findIndex((s) => s.key === facet)
+  const sorted = table.sort[place]
+  const next = !sorted ? { key: facet, back: false } : sorted.back ? null : { key: facet, back: true }
+  return (
+    <th scope="col" aria-sort={sorted ? (sorted.back ? 'descending' : 'ascending') : 'none'}>
+      <button
+        type="button"
+        className="inline-flex items-center gap-1 font-semibold hover:text-ink"
+        title="Sort by this; with Shift, after what is sorted by already"
+        onClick={(event) => {
+          const others = event.shiftKey ? table.sort.filter((s) => s.key !== facet) : []
+          onTable({ ...table, sort: next ? [...others, next] : others })
+        }}
+      >
+        {title}
+        {sorted && (sorted.back ? <ArrowDown size={13} aria-hidden="true" /> : <ArrowUp size={13} aria-hidden="true" />)}
+        {sorted && table.sort.length > 1 && <sub>{place + 1}</sub>}
+      </button>
+    </th>
+  )
+}
+
+function Cells({ record, columns, table, because, chosen, onChoose, onOpen }: { record: RecordView; columns: string[]; table: TableSet; because: boolean; chosen: boolean; onChoose: (ids: number[], on: boolean) => void; onOpen: (record: RecordView) => void }) {
+  return (
+    <>
+      <td>
+        <input type="checkbox" className="mt-1" tabIndex={-1} aria-label={`Choose ${record.title}`} checked={chosen} onChange={(event) => onChoose([record.id], event.target.checked)} />
+      </td>
+      <td>
+        <Link
+          href={record.href}
+          tabIndex={-1}
+          className="text-[14px] font-semibold no-underline hover:underline"
+          onClick={(event) => {
+            // A plain press opens it beside the list; with a key it opens as any link does.
+            if (event.ctrlKey || event.metaKey || event.shiftKey) return
+            event.preventDefault()
+            onOpen(record)
+          }}
+        >
+          {record.title}
+        </Link>
+        <span className="quiet block">{record.under}</span>
+      </td>
+      {columns.map((key) => (
+        <td key={key}>
+          <Cell record={record} column={key} at={table.columns.indexOf(key)} />
+        </td>
+      ))}
+      {because && (
+        <td>
+          <span className="block text-[13.5px] font-medium">{record.because?.title}</span>
+          {record.because?.detail && <span className="quiet block">{record.because.detail}</span>}
+        </td>
+      )}
+    </>
+  )
+}
+
+function Cell({ record: { person, cells }, column, at }: { record: RecordView; column: string; at: number }) {
+  const none = <span className="text-soft">–</span>
+  if (person) {
+    if (column === 'place') return person.place ?? none
+    if (column === 'reach') return <Reach reach={person.reach} />
+    if (column === 'strip') return <YearStrip strip={person.strip} />
+    if (column === 'last') return person.last ? `${day(person.last.at)} · ${person.last.result ?? CHANNEL_NAME[person.last.channel]}` : <span className="text-soft">never</span>
+  }
+  return cells?.[at] ?? none
+}

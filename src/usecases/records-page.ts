@@ -1,0 +1,19 @@
+import type { Subject } from '@/core/columns/subject'
+import type { RecordView } from '@/core/outputs/views'
+import { db } from '@/db/connection'
+import { peoplePage } from './people-page'
+import { postalText } from './write-post'
+
+/** Rows for a page of records of any subject, in the order of the ids. */
+export async function recordsPage(subject: Subject, ids: number[]): Promise<RecordView[]> {
+  if (ids.length === 0) return []
+  if (subject === 'person') {
+    return (await peoplePage(ids)).map(({ view }) => ({ id: view.id, title: view.name, under: [view.role, view.organisation].filter(Boolean).join(', ') || 'no role or organisation', href: `/directory/people/${view.id}`, person: view }))
+  }
+  const table = subject === 'organisation' ? 'organisation' : 'premises'
+  const rows = new Map((await db()(table).whereIn('id', ids).select('id', 'name', 'street', 'town', 'postcode', subject === 'organisation' ? 'industry as kind' : 'kind')).map((row) => [row.id, row]))
+  return ids.flatMap((id) => {
+    const row = rows.get(id)
+    return row ? [{ id, title: row.name, under: [row.kind, postalText(row)].filter(Boolean).join(' · ') || 'no address', href: `/directory/${subject === 'organisation' ? 'organisations' : 'premises'}/${id}`, person: null }] : []
+  })
+}
