@@ -1,5 +1,8 @@
 import type { Bitset } from '@/core/columns/bitset'
 import { findPeople, sorted } from '@/core/columns/find'
+import { positionTest } from '@/core/areas/inside'
+import type { SubjectColumns } from '@/core/columns/subject-columns'
+import { byPosition } from '@/core/criteria/area'
 import type { Moment } from '@/core/criteria/kind'
 import { listAccount, type ListAccount } from '@/core/lists/account'
 import { compareEditions } from '@/core/lists/compare-editions'
@@ -28,6 +31,7 @@ import type {
   MembersAnswer,
   PageOfLines,
   PageWanted,
+  Place,
   ReleaseAnswer,
   ReleaseRequest,
   RequalifyAnswer,
@@ -70,11 +74,25 @@ export async function answerList(sources: Sources, request: ListRequest): Promis
   const facet = (key: string) => facetOf(subject, key)
   const seen = viewOf(account, lines, view, since)
   const { having: only, sort = [] } = request
-  const set = only ? having(seen, facet(only.key).values(columns.directory, request.moment), only.label) : seen
+  const here = request.place ? placedAt(seen, request.place, columns) : seen
+  const set = only ? having(here, facet(only.key).values(columns.directory, request.moment), only.label) : here
   const keys = sort.map(({ key, back }) => ({ values: facet(key).values(columns.directory, request.moment), back, ordered: facet(key).ordered === true }))
   const ids = keys.length === 0 ? columns.page(set, page.offset, page.limit) : Array.from(sortedBy(columns, set, keys).subarray(page.offset, page.offset + page.limit), (n) => columns.idAt(n))
   const numbers = ids.map((id) => columns.numberFor(id) as number)
   return { figures: account.figures, total: set.count(), ids, decided: decidedBy(account, lines, numbers), fresh: since && account.on.count() - account.on.countAnd(since), ...(request.columns ? { cells: cellsOf(request.columns.map((key) => facet(key).values(columns.directory, request.moment)), numbers) } : {}) }
+}
+
+/** Those of a set that lie in a shape, or at some premises. */
+function placedAt(set: Bitset, place: Place, columns: SubjectColumns): Bitset {
+  const { people, organisations, premises } = columns.directory
+  if ('shape' in place) {
+    const said = byPosition(columns, positionTest(place.shape))
+    return set.split((n) => (said(n) === 1 ? 1 : 0)).yes
+  }
+  const wanted = premises.numbers(place.premises)
+  if (columns === premises) return set.and(wanted)
+  const at = columns === people ? people.at : organisations.at
+  return set.split((n) => (at.at(n) >= 0 && wanted.has(at.at(n)) ? 1 : 0)).yes
 }
 
 function cellsOf(values: FacetValues[], numbers: number[]): (string | null)[][] {

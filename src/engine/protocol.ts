@@ -49,7 +49,11 @@ export interface ListRequest extends Whole, PageOfLines {
   having?: Having | null
   /** Facets to tell of each record on the page. */
   columns?: string[]
+  /** Only those that lie in a shape, or at some premises. */
+  place?: Place | null
 }
+
+export type Place = { shape: AreaShape } | { premises: number[] }
 
 export interface Having {
   key: string

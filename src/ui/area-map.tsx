@@ -84,6 +84,7 @@ export function AreaMap({ shape, onShape, tool, onDrawn, points, chosen, onBox, 
           style: (feature, resolution) => {
             const [kind, name] = [String(feature.get('kind')), String(feature.get('name') ?? '')]
             if (kind === 'street' && resolution > 40) return
+            if (kind === 'town') return
             const style = BASE[kind]?.(name, resolution)
             if (kind !== 'street' || resolution > 6) return style
             LABELLED.getText()?.setText(name.split(',')[0])
@@ -92,6 +93,8 @@ export function AreaMap({ shape, onShape, tool, onDrawn, points, chosen, onBox, 
         }),
         new VectorLayer({ source: drawn, style: OUTLINE }),
         new VectorLayer({ source: dots, style: (feature) => pointStyle(feature.get('count'), feature.get('chosen')) }),
+        // Names of towns stand over the points.
+        new VectorLayer({ source: base, style: (feature) => (feature.get('kind') === 'town' ? BASE.town(String(feature.get('name')), 0) : undefined) }),
       ],
       view: new View({ center: fromLonLat([1.53, 55.33]), zoom: 10 }),
     })
@@ -100,6 +103,7 @@ export function AreaMap({ shape, onShape, tool, onDrawn, points, chosen, onBox, 
       .then((response) => response.json())
       .then((json) => {
         base.addFeatures(new GeoJSON({ featureProjection: 'EPSG:3857' }).readFeatures(json))
+        map.updateSize()
         const [west, south, east, north] = fit ? transformExtent(fit, 'EPSG:4326', 'EPSG:3857') : (base.getExtent() ?? [0, 0, 0, 0])
         if (Number.isFinite(west) && west < east) map.getView().fit([west, south, east, north], { padding: [20, 20, 20, 20], maxZoom: 17 })
       })

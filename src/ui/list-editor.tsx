@@ -199,6 +199,7 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
               </button>
             </p>
           )}
+          {subject === 'person' ? (
           <RoundCard
             list={list}
             round={round}
@@ -208,6 +209,9 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
             onStart={() => begin(async () => void (await tellRefusal(actions.start(list.id), setTold)))}
             busy={busy}
           />
+          ) : (
+            <p className="quiet mt-2 rounded-md border border-rule px-3 py-2">Rounds go to people. A list of people can name this one with a line: “Stands to records of another list”.</p>
+          )}
           {told && (
             <p role="alert" className="told mt-3">
               {told}
@@ -295,6 +299,12 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
             <button type="button" className="button button-main" onClick={save} disabled={!dirty || busy || whole.length < lines.length}>
               Save edition {basedOn + 1}
             </button>
+            <Link href={`/lists/${list.id}/map`} className="button">
+              Map
+            </Link>
+            <Link href={`/lists/${list.id}/profile`} className="button">
+              Profile
+            </Link>
             {list.edition > 1 && (
               <Link href={`/lists/${list.id}/editions`} className="button">
                 Compare editions

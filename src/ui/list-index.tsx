@@ -20,7 +20,12 @@ export function ListIndex({ lists, rounds, newList, deleted, restore }: { lists:
           <div className="flex items-start justify-between gap-4">
             <div>
               <h1>Lists</h1>
-              <p className="quiet">What the team shares, and what is private to you.</p>
+              <p className="quiet">
+                What the team shares, and what is private to you.{' '}
+                <Link href="/lists/areas" className="font-semibold text-verdigris no-underline hover:underline">
+                  Areas on the map
+                </Link>
+              </p>
             </div>
             <NewList newList={newList} />
           </div>

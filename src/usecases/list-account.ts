@@ -5,9 +5,10 @@ import { type Line, lineText, subjectOf, validLines } from '@/core/lists/line'
 import type { ListView } from '@/core/lists/view'
 import type { RecordsPage } from '@/core/outputs/views'
 import { askEngine } from '@/engine/client'
-import type { Having, ListAnswer, PageOfLines } from '@/engine/protocol'
+import type { Having, ListAnswer, PageOfLines, Place } from '@/engine/protocol'
 import { settings } from '@/runtime/settings'
 import { type Actor, Refused } from './actor'
+import { checkedShape } from './areas'
 import { signedLine } from './lists'
 import { lookBefore } from './looks'
 import { checkSeen, expanded, withLastRounds } from './named-lists'
@@ -29,6 +30,8 @@ export interface AccountAsked {
   having?: Having | null
   /** Columns to fill in, by the keys of facets and a few of their own. */
   columns?: string[]
+  /** Only those that lie in a shape, or at some premises. */
+  place?: { shape: unknown } | { premises: number[] } | null
   /** No page of records: the figures alone. */
   figuresOnly?: boolean
 }
@@ -73,7 +76,7 @@ export async function answerFor(actor: Actor, ask: AccountAsked, limit: number, 
   const since = ask.list === undefined ? null : await lookBefore(actor, ask.list)
   const answer = await askEngine(
     'list',
-    { screen: ask.screen && `${actor.id}:${ask.screen}`, lines, named, moment, view: ask.view, since, sort: ask.sort, having: ask.having, columns: ask.columns, page: { offset: ask.offset ?? 0, limit } },
+    { screen: ask.screen && `${actor.id}:${ask.screen}`, lines, named, moment, view: ask.view, since, sort: ask.sort, having: ask.having, columns: ask.columns, place: placeOf(ask.place), page: { offset: ask.offset ?? 0, limit } },
     signal,
   )
   return { lines, answer }
@@ -89,6 +92,11 @@ export function reasonsOf(answer: Pick<ListAnswer, 'ids' | 'decided'>, lines: Li
     if (line) reasons.set(id, { title: `${by.how === 'out' ? 'Left out' : 'Unknown'} by line ${line.number}`, detail: line.text })
   })
   return reasons
+}
+
+function placeOf(place: AccountAsked['place']): Place | null {
+  if (!place) return null
+  return 'shape' in place ? { shape: checkedShape(place.shape) } : { premises: place.premises.filter(Number.isSafeInteger).slice(0, 1000) }
 }
 
 function linesFor(actor: Actor, raw: unknown): Line[] {

@@ -120,7 +120,7 @@ function checkedName(name: string): string {
 
 /** A new list with its first edition: everyone in the directory, or some lines. */
 export async function createList(actor: Actor, name: string, shared: boolean, lines: Line[] = [startLine()]): Promise<number> {
-  const checked = validLines(lines)
+  const checked = checkedLines(lines)
   return db().transaction(async (trx) => {
     const [{ id }] = await trx('list').insert({ name: checkedName(name), subject: subjectOf(checked), owner_id: actor.id, shared, zone: settings().ARCH_ZONE, created_at: now() }, 'id')
     await checkNames(actor, { id, shared }, checked, trx)
@@ -139,12 +139,7 @@ export type Saved = { edition: number } | { theirs: { edition: number; by: strin
  * since, nothing is written and theirs comes back, with the lines both began from.
  */
 export async function saveEdition(actor: Actor, id: number, basedOn: number, lines: unknown): Promise<Saved> {
-  let checked: Line[]
-  try {
-    checked = validLines(lines)
-  } catch (error) {
-    throw new Refused(`The list cannot be saved: ${(error as Error).message}.`)
-  }
+  const checked = checkedLines(lines)
   return db().transaction(async (trx) => {
     const list = await listFor(actor, id, trx, true)
     const latest = await latestEdition(id, trx)
@@ -158,6 +153,14 @@ export async function saveEdition(actor: Actor, id: number, basedOn: number, lin
     await trx('list_draft').where({ list_id: id, user_id: actor.id }).delete()
     return { edition: latest.number + 1 }
   })
+}
+
+function checkedLines(lines: unknown): Line[] {
+  try {
+    return validLines(lines)
+  } catch (error) {
+    throw new Refused(`The list cannot be saved: ${(error as Error).message}.`)
+  }
 }
 
 async function insertEdition(trx: Knex, actor: Actor, list: number, number: number, lines: Line[]): Promise<void> {

@@ -31,7 +31,14 @@ const fact = (name: string, value: string | number | null | undefined) => (value
 
 const lately = ({ id, at, title, detail }: { id: number; at: string; title: string; detail: string | null }) => ({ id, at, channel: null, text: [title, detail].filter(Boolean).join(' · ') })
 
+/** A number with its thousands set apart; a year is none of those. */
+const legible = (kind: string | undefined, name: string, value: string) => (kind === 'number' && !/founded/i.test(name) ? Number(value).toLocaleString('en-GB') : value)
+
 async function named(details: CustomValues): Promise<[string, string][]> {
   const fields = [...STANDARD_FIELDS, ...(await customFields(db()))]
-  return Object.entries(details).map(([id, value]) => [(fields.find((f) => f.id === Number(id))?.name ?? 'a field').replace(/^Organisation: /, ''), value])
+  return Object.entries(details).map(([id, value]) => {
+    const field = fields.find((f) => f.id === Number(id))
+    const name = (field?.name ?? 'a field').replace(/^Organisation: /, '')
+    return [name, legible(field?.kind, name, value)]
+  })
 }

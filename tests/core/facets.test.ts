@@ -5,6 +5,7 @@ import { SUBJECTS } from '@/core/columns/subject'
 import { Answers, validCriterion } from '@/core/criteria/registry'
 import { areaUnderCurve, learnt, mostAlike, reasonsOf, scoreOf } from '@/core/facets/alike'
 import { countBy, groupRows, having } from '@/core/facets/group'
+import { questionsLike } from '@/core/facets/lines-like'
 import { profileOf } from '@/core/facets/profile'
 import { FACETS, facetOf } from '@/core/facets/registry'
 import { sortedBy } from '@/core/facets/sort'
@@ -110,6 +111,14 @@ describe('more like these', () => {
     expect(found.every(({ n }) => columns.role.get(n) === 'Head of estates' && !examples.has(n))).toBe(true)
     expect(found.map(({ score }) => score)).toEqual([...found.map(({ score }) => score)].sort((a, b) => b - a))
     expect(reasonsOf(likeness, found[0].n)[0]).toMatchObject({ label: 'Head of estates', everybody: 100 })
+  })
+  test('ready lines: what sets them apart, as questions that can be edited', () => {
+    const telling = likeness.facets.flatMap(({ key, values, weights, examples: own, everybody }) => values.labels.map((label, i) => ({ key, label, weight: weights[i], examples: own[i], everybody: everybody[i] })))
+    const questions = questionsLike(telling, 'person')
+    expect(questions).toContainEqual({ kind: 'role', any: ['Head of estates'] })
+    for (const question of questions) validCriterion(question)
+    // Every example passes each of them.
+    for (const question of questions) expect(examples.andNot(new Answers(columns.directory).of(question, MOMENT).yes).isEmpty()).toBe(true)
   })
   test('a record of which nothing is known scores nothing', () => {
     const unknown = columnsOf([...people, { ...blank, id: 999 }])

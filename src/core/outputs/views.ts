@@ -1,4 +1,5 @@
 import type { Subject } from '../columns/subject'
+import type { Weight } from '../facets/alike'
 import type { AreaShape } from '../areas/shape'
 import type { CustomField } from '../clean/custom'
 import type { ContactRow, PersonRow, PremisesRow, Refusal, SuppressionRow } from '../clean/rows'
@@ -84,6 +85,13 @@ export interface RecordsPage {
   total: number
   records: RecordView[]
   behind: string | null
+}
+
+/** Records most like some examples, and what sets those apart. */
+export interface AlikePage {
+  examples: number
+  telling: (Weight & { title: string })[]
+  page: RecordsPage
 }
 
 export interface ListView {

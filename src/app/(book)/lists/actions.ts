@@ -7,6 +7,7 @@ import { keepDraft } from '@/usecases/drafts'
 import { type Found, pickSet, putOnList, takeInHand } from '@/usecases/list-in-hand'
 import { type Mark, type Marked, markPeople } from '@/usecases/mark-people'
 import { type Subject, SUBJECTS } from '@/core/columns/subject'
+import { putAreaAway } from '@/usecases/areas'
 import { keepTable } from '@/usecases/list-tables'
 import { copyList, createList, deleteList, renameList, restoreList, saveEdition, startLine } from '@/usecases/lists'
 import { startRound } from '@/usecases/rounds'
@@ -22,6 +23,15 @@ export async function saveList(id: number, basedOn: number, lines: unknown) {
 
 export async function table(id: number, columns: unknown) {
   return act((who) => keepTable(who, id, columns))
+}
+
+/** A new list of some lines, as a profile makes them. */
+export async function newListOf(name: string, shared: boolean, lines: unknown) {
+  return act((who) => createList(who, name, shared, lines as never))
+}
+
+export async function areaAway(id: number, away: boolean) {
+  return act((who) => putAreaAway(who, id, away))
 }
 
 export async function picks(id: number, ids: number[]) {

@@ -1,0 +1,15 @@
+import type { Metadata } from 'next'
+import { MapSpread } from '@/ui/map-spread'
+import { listAreas } from '@/usecases/areas'
+import { openList } from '@/usecases/lists'
+import { actor } from '../../../../auth'
+import { idOf, pageOf } from '../../../../page-of'
+import { draft } from '../../actions'
+
+export const metadata: Metadata = { title: 'Map' }
+
+export default async function Page({ params }: { params: Promise<{ id: string }> }) {
+  const who = await actor()
+  const list = await pageOf(openList(who, idOf((await params).id)))
+  return <MapSpread list={list} areas={await listAreas(who)} draft={draft} />
+}

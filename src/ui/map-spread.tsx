@@ -1,0 +1,179 @@
+'use client'
+
+import dynamic from 'next/dynamic'
+import Link from 'next/link'
+import { useRouter } from 'next/navigation'
+import { useEffect, useState } from 'react'
+import { type AreaShape, EMPTY_SHAPE } from '@/core/areas/shape'
+import { FIRST_COLUMNS, type TableSet } from '@/core/facets/table'
+import { FACETS } from '@/core/facets/registry'
+import { subjectOf } from '@/core/lists/line'
+import type { AreaView, ListView, RecordView } from '@/core/outputs/views'
+import type { Box, MapPoint, Tool } from './area-map'
+import { AreaParts } from './area-parts'
+import { AreaTools } from './area-tools'
+import { ask, Told } from './ask'
+import { count } from './figures'
+import { newId } from './line-editing'
+import { accountWhenUp } from './list-asking'
+import { RecordBeside } from './record-beside'
+import { RecordTable } from './record-table'
+import { Spread } from './spread'
+import { usePeople } from './use-people'
+
+const AreaMap = dynamic(() => import('./area-map').then((m) => m.AreaMap), { ssr: false })
+
+interface Found {
+  points: MapPoint[]
+  placed: number
+  total: number
+  inShape: number | null
+}
+
+/** A list on the map: on the left leaf where its records lie and what is drawn over them, on the right the records themselves, each linked to the other. */
+export function MapSpread({ list, areas, draft }: { list: ListView; areas: AreaView[]; draft: (id: number, basedOn: number, lines: unknown) => Promise<unknown> }) {
+  const router = useRouter()
+  const lines = list.draft?.lines ?? list.lines
+  const subject = subjectOf(lines)
+  const [shape, setShape] = useState<AreaShape>(EMPTY_SHAPE)
+  const [tool, setTool] = useState<Tool>('look')
+  const [box, setBox] = useState<{ box: Box; columns: number } | null>(null)
+  const [found, setFound] = useState<Found | null>(null)
+  const [at, setAt] = useState<MapPoint | null>(null)
+  const [told, setTold] = useState<string | null>(null)
+  const [beside, setBeside] = useState<RecordView | null>(null)
+  const [table, setTable] = useState<TableSet>({ columns: FIRST_COLUMNS[subject].slice(0, 2) as string[], sort: [] })
+  const [name, setName] = useState('')
+  const empty = shape.polygons.length + shape.circles.length === 0
+  const asked = JSON.stringify([box, shape])
+  // biome-ignore lint/correctness/useExhaustiveDependencies: `asked` stands for the box and the shape
+  useEffect(() => {
+    if (!box) return
+    const abort = new AbortController()
+    const timer = setTimeout(() => {
+      ask<Found>('/api/list-map', { lines, view: { tab: 'on' }, ...box, shape: empty ? null : shape }, abort.signal).then(
+        (answer) => {
+          setFound(answer)
+          setTold(null)
+        },
+        (error) => error instanceof Told && setTold(error.message),
+      )
+    }, 80)
+    return () => {
+      clearTimeout(timer)
+      abort.abort()
+    }
+  }, [asked])
+  const place = at ? { premises: at.premises } : empty ? null : { shape }
+  const records = usePeople<RecordView>(JSON.stringify([place, table]), async (offset, signal) => {
+    const columns = table.columns.filter((c) => Object.hasOwn(FACETS[subject], c))
+    const { page } = await accountWhenUp({ lines, view: { tab: 'on' }, offset, list: list.id, columns, sort: table.sort, place, screen: `map-${list.id}` }, signal, setTold)
+    return { total: page.total, behind: page.behind, people: page.records.map((record) => ({ ...record, cells: table.columns.map((c) => record.cells?.[columns.indexOf(c)] ?? null) })) }
+  })
+  const keep = async () => {
+    try {
+      const area = await ask<{ id: number; name: string }>('/api/areas', { name, shape, shared: list.shared, named: name.trim() !== '' })
+      await draft(list.id, list.draft?.basedOn ?? list.edition, [...lines, { id: newId(), verb: 'keep', off: false, unknownAsYes: false, criterion: { kind: 'area', areas: [area] } }])
+      router.push(`/lists/${list.id}`)
+    } catch (error) {
+      setTold(error instanceof Told ? error.message : 'The area could not be kept.')
+    }
+  }
+  // Of premises the map shows where the record beside lies.
+  const chosen = new Set(beside && subject === 'premises' ? [beside.id] : (at?.premises ?? []))
+  return (
+    <Spread
+      width="760px"
+      label={{ left: 'The map', right: 'The records' }}
+      left={
+        <>
+          <div className="flex flex-wrap items-start justify-between gap-3">
+            <div>
+              <h1>{list.name}</h1>
+              <p className="quiet" role="status" data-testid="on-map">
+                {found === null ? 'Counting…' : empty ? `${count(found.placed)} of ${count(found.total)} have a place on the map` : `${count(found.inShape)} in what is drawn, of ${count(found.placed)} that have a place on the map`}
+                {found !== null && found.total > found.placed ? `; of ${count(found.total - found.placed)} it is not known` : ''}
+              </p>
+            </div>
+            <Link href={`/lists/${list.id}`} className="button no-underline">
+              Back to its lines
+            </Link>
+          </div>
+          <div className="mt-2 flex flex-wrap items-end justify-between gap-3">
+            <AreaTools tool={tool} onTool={setTool} />
+            {areas.length > 0 && (
+              <label className="field">
+                <span className="sr-only">Show an area</span>
+                <select value="" onChange={(e) => setShape(areas.find((a) => a.id === Number(e.target.value))?.shape ?? EMPTY_SHAPE)}>
+                  <option value="">an area that is kept…</option>
+                  {areas.map((a) => (
+                    <option key={a.id} value={a.id}>
+                      {a.name}
+                    </option>
+                  ))}
+                </select>
+              </label>
+            )}
+          </div>
+          {told && (
+            <p role="alert" className="told mt-2">
+              {told}
+            </p>
+          )}
+          <div className="mt-2 h-[420px]">
+            <AreaMap
+              label={`Map of ${list.name}`}
+              shape={shape}
+              onShape={(next) => {
+                setAt(null)
+                setShape(next)
+              }}
+              tool={tool}
+              onDrawn={() => setTool('look')}
+              points={found?.points ?? []}
+              chosen={chosen}
+              onBox={(next, columns) => setBox({ box: next, columns })}
+              onPoint={(point) => (point.premises.length > 0 ? setAt(point) : setTold('So many lie there that they are not named. Zoom in.'))}
+            />
+          </div>
+          {(!empty || shape.streets.length > 0) && (
+            <div className="mt-3 flex flex-wrap items-end gap-2">
+              <label className="field">
+                <span>Name, to use it in other lists too</span>
+                <input value={name} maxLength={120} onChange={(e) => setName(e.target.value)} />
+              </label>
+              <button type="button" className="button button-main" onClick={keep}>
+                Keep those in it, as a line
+              </button>
+              <button type="button" className="button" onClick={() => setShape(EMPTY_SHAPE)}>
+                Take it off
+              </button>
+            </div>
+          )}
+          <details className="mt-3">
+            <summary className="cursor-pointer text-[13.5px] font-semibold text-verdigris">Type corners, a centre and a length, or streets</summary>
+            <div className="mt-2 max-w-[420px]">
+              <AreaParts shape={shape} onShape={setShape} lines={lines} />
+            </div>
+          </details>
+        </>
+      }
+      right={
+        <>
+          <p className="quiet flex items-start justify-between gap-3">
+            <span>
+              {at ? `${count(records.total)} at this point` : empty ? `All ${count(records.total)} on the list` : `${count(records.total)} in what is drawn`}
+            </span>
+            {at && (
+              <button type="button" className="font-semibold text-verdigris" onClick={() => setAt(null)}>
+                Show all
+              </button>
+            )}
+          </p>
+          <RecordTable subject={subject} records={records} table={table} onTable={setTable} empty="Nothing lies there." chosen={new Set()} onChoose={() => {}} onOpen={setBeside} open={beside?.id ?? null} />
+          {beside && <RecordBeside subject={subject} record={beside} onClose={() => setBeside(null)} />}
+        </>
+      }
+    />
+  )
+}

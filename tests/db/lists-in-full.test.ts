@@ -1,0 +1,228 @@
+import { beforeAll, describe, expect, test } from 'vitest'
+import type { Subject } from '@/core/columns/subject'
+import type { Criterion } from '@/core/criteria/registry'
+import type { Line } from '@/core/lists/line'
+import { groupList, moreLike, presenceOf, profileList } from '@/usecases/about-list'
+import { areasOf, findStreet, keepArea, listAreas, mapList, putAreaAway } from '@/usecases/areas'
+import { batchOf } from '@/usecases/batch-of'
+import { openPerson } from '@/usecases/directory'
+import { listAccountFor } from '@/usecases/list-account'
+import { pickSet, putOnList, takeInHand } from '@/usecases/list-in-hand'
+import { keepTable, tableOf } from '@/usecases/list-tables'
+import { createList, deleteList, latestEdition, listFor, saveEdition } from '@/usecases/lists'
+import { startBatch } from '@/usecases/map-batch'
+import { markPeople } from '@/usecases/mark-people'
+import { receiveFile } from '@/usecases/receive-file'
+import { besideRecord } from '@/usecases/record-beside'
+import { keepWording, roleWordings } from '@/usecases/role-wordings'
+import { startRound } from '@/usecases/rounds'
+import { runBatch } from '@/usecases/run-batch'
+import { runUndo, undoBatch } from '@/usecases/undo-batch'
+import { broughtIn, freshDatabase, type TestDatabase } from '../support/database'
+import { startEngine } from '../support/engine'
+
+let t: TestDatabase
+const start = (subject: Subject = 'person'): Line => ({ id: 's', verb: 'start', off: false, batch: null, ...(subject === 'person' ? {} : { subject }) })
+const keep = (criterion: Criterion, id = criterion.kind): Line => ({ id, verb: 'keep', off: false, unknownAsYes: false, criterion })
+
+const PEOPLE = [
+  'Id,First name,Last name,Role,Organisation,Email,Address,Town,Postcode,Languages,In the role since,Organisation: kind,Organisation: founded,Organisation: people counted',
+  'P1,Maud,Ellery,Head of Estates,North School,maud@north.example,4 Mill Lane,Thornmouth,PW1 2AB,English; Welsh,2020-03-01,public body,1904,80',
+  'P2,Tomas,Pike,Bursar,North School,tomas@north.example,4 Mill Lane,Thornmouth,PW1 2AB,English,,,,',
+  'P3,Priya,Rao,Head Brewer,Sedge Brewery,priya@sedge.example,9 Quay Street,Thornmouth,PW1 9ZZ,,2026-05-01,company,,',
+  'P4,Ida,Owens,,,ida@example.org,7 Mill Lane,Thornmouth,PW1 2AB,,,,,',
+].join('\n')
+const PREMISES = [
+  'Id,Building,Type,Street,Town,Postcode,Latitude,Longitude,Roof area,Owner,Owner type,Value,Loan on it,Owner: street,Owner: town,Owner: postcode',
+  'B1,North School,school,4 Mill Lane,Thornmouth,PW1 2AB,55.3000,1.5000,1200,North School,public body,400000,160000,4 Mill Lane,Thornmouth,PW1 2AB',
+  'B2,Sedge Brewery,brewery,9 Quay Street,Thornmouth,PW1 9ZZ,55.3010,1.5000,900,Marsh & Lock Property Ltd,company,400000,260000,1 Market Place,Low Wendle,PW2 1AA',
+  'B3,7 Mill Lane,house,7 Mill Lane,Thornmouth,PW1 2AB,55.3200,1.5500,80,Ida Owens,individual,,,7 Mill Lane,Thornmouth,PW1 2AB',
+  'B4,Lock House,house,1 Lock Terrace,Thornmouth,PW1 3CC,,,60,Ida Owens,individual,200000,0,7 Mill Lane,Thornmouth,PW1 2AB',
+].join('\n')
+
+const premisesIn = async (name: string, csv: string) => {
+  const id = await receiveFile(t.ines, { name, bytes: Buffer.from(csv), kind: 'premises' })
+  await startBatch(t.ines, id, await batchOf(id), { again: true })
+  await runBatch(id)
+  return id
+}
+const names = async (lines: Line[]) => (await listAccountFor(t.ines, { lines, view: { tab: 'on' } })).page.records.map((r) => r.title)
+const unknown = async (lines: Line[]) => (await listAccountFor(t.ines, { lines, view: { tab: 'unknown' } })).page.records.map((r) => r.title)
+
+beforeAll(async () => {
+  t = await freshDatabase()
+  await broughtIn(t.ines, 'people.csv', PEOPLE, { byKeysAlone: true })
+  await premisesIn('premises.csv', PREMISES)
+  await startEngine(t)
+})
+
+describe('lists of organisations and of premises', () => {
+  test('are accounts like any other, with the fields that files bring', async () => {
+    expect(await names([start('organisation')])).toEqual(['North School', 'Sedge Brewery'])
+    expect(await names([start('organisation'), keep({ kind: 'legal-kind', any: ['public body'] })])).toEqual(['North School'])
+    expect(await names([start('organisation'), keep({ kind: 'founded', least: 1900, most: 1950 })])).toEqual(['North School'])
+    expect(await names([start('organisation'), keep({ kind: 'roof-area', least: 1000, most: null })])).toEqual(['North School'])
+    expect(await names([start('premises'), keep({ kind: 'equity', as: 'equity', least: 40, most: null })])).toEqual(['Lock House', 'North School'])
+    expect(await unknown([start('premises'), keep({ kind: 'equity', as: 'loan-to-value', least: null, most: 60 })])).toEqual(['7 Mill Lane'])
+    expect(await names([start('premises'), keep({ kind: 'owner-lives', any: ['there'] })])).toEqual(['7 Mill Lane', 'North School'])
+    expect(await names([start('premises'), keep({ kind: 'holdings', least: 2, most: null, months: null })])).toEqual(['7 Mill Lane', 'Lock House'])
+  })
+
+  test('people are asked about their organisation, their place, their time in the role', async () => {
+    expect(await names([start(), keep({ kind: 'counted', least: 50, most: null })])).toEqual(['Maud Ellery', 'Tomas Pike'])
+    expect(await names([start(), keep({ kind: 'in-role', least: 24, most: null, from: null, to: null })])).toEqual(['Maud Ellery'])
+    expect(await names([start(), keep({ kind: 'languages', any: ['welsh'] })])).toEqual(['Maud Ellery'])
+    expect(await names([start(), keep({ kind: 'near', metres: 200, lat: 55.3, lon: 1.5, name: '' })])).toEqual(['Maud Ellery', 'Tomas Pike', 'Priya Rao'].sort((a, b) => a.split(' ')[1].localeCompare(b.split(' ')[1])))
+    expect(await names([start(), keep({ kind: 'street', streets: [{ street: 'mill ln', from: 5, to: null, side: 'odd' }] })])).toEqual(['Ida Owens'])
+  })
+
+  test('one names a list of another subject, and only one it can', async () => {
+    const schools = await createList(t.ines, 'Public bodies', true, [start('organisation'), keep({ kind: 'legal-kind', any: ['public body'] })])
+    const owned = await createList(t.ines, 'Owned there', true, [start('premises'), keep({ kind: 'owner-lives', any: ['there'] })])
+    const at = (list: number, how: 'works at' | 'owns' | 'neighbours' | 'occupies', role: string[] = []): Criterion => ({ kind: 'related', how, list: { id: list, name: 'x' }, role, metres: how === 'neighbours' ? 300 : null })
+    expect(await names([start(), keep(at(schools, 'works at'))])).toEqual(['Maud Ellery', 'Tomas Pike'])
+    expect(await names([start(), keep(at(schools, 'works at', ['estates']))])).toEqual(['Maud Ellery'])
+    expect(await names([start(), keep(at(owned, 'owns'))])).toEqual(['Ida Owens'])
+    expect(await names([start(), keep(at(owned, 'neighbours'))])).toEqual(['Priya Rao'])
+    expect(await names([start('organisation'), keep(at(owned, 'owns'))])).toEqual(['North School'])
+    await expect(createList(t.ines, 'Wrong', true, [start(), keep(at(schools, 'owns'))])).rejects.toThrow('is a list of organisations; the line asks for one of premises')
+    await expect(createList(t.ines, 'Wrong', true, [start('premises'), keep({ kind: 'role', any: ['x'] })])).rejects.toThrow('a list of premises cannot ask “Role wording”')
+    // What a line names cannot be deleted under it.
+    const people = await createList(t.ines, 'People of public bodies', true, [start(), keep(at(schools, 'works at'))])
+    await expect(deleteList(t.ines, schools)).rejects.toThrow('People of public bodies')
+    await deleteList(t.ines, people)
+    await deleteList(t.ines, schools)
+  })
+
+  test('a list keeps its subject, and a round goes to people', async () => {
+    const id = await createList(t.ines, 'Buildings', true, [start('premises')])
+    await expect(saveEdition(t.ines, id, 1, [start()])).rejects.toThrow('This is a list of premises and stays one.')
+    await expect(startRound(t.ines, id)).rejects.toThrow('A round goes to people')
+    await takeInHand(t.ines, id)
+    await expect(putOnList(t.ines, 'in', { people: [1] })).rejects.toThrow('is of premises: people cannot be put on it')
+  })
+
+  test('undoing a file takes back what it told of organisations and premises', async () => {
+    const again = await premisesIn('later.csv', 'Id,Building,Street,Town,Postcode,Value,Loan on it\nB3,7 Mill Lane,7 Mill Lane,Thornmouth,PW1 2AB,300000,30000\n')
+    const facts = await broughtIn(t.ines, 'facts.csv', 'Id,First name,Last name,Organisation,Organisation: kind,Organisation: growth in a year; %\nP3,Priya,Rao,Sedge Brewery,co-operative,\n')
+    expect(await names([start('premises'), keep({ kind: 'equity', as: 'equity', least: 90, most: 90 })])).toEqual(['7 Mill Lane'])
+    expect(await names([start('organisation'), keep({ kind: 'legal-kind', any: ['co-operative'] })])).toEqual(['Sedge Brewery'])
+    for (const id of [again, facts]) {
+      await undoBatch(t.ines, id)
+      await runUndo(id)
+    }
+    expect(await names([start('premises'), keep({ kind: 'equity', as: 'equity', least: 90, most: 90 })])).toEqual([])
+    expect(await names([start('organisation'), keep({ kind: 'legal-kind', any: ['company'] })])).toEqual(['Sedge Brewery'])
+  })
+})
+
+describe('areas', () => {
+  const square = { polygons: [[[[1.49, 55.29], [1.51, 55.29], [1.51, 55.31], [1.49, 55.31]]]], circles: [], streets: [] }
+  test('are kept, named in lines, drawn anew and put away; lines go on with the one they name', async () => {
+    const { id, name } = await keepArea(t.ines, { name: 'Round the quay', shape: square, shared: true, named: true })
+    const lines = [start(), keep({ kind: 'area', areas: [{ id, name }] })]
+    expect(await names(lines)).toEqual(['Maud Ellery', 'Tomas Pike', 'Priya Rao'])
+    expect(await unknown(lines)).toEqual([])
+    const anew = await keepArea(t.ines, { name: 'Round the quay', shape: { ...square, circles: [{ lat: 55.32, lon: 1.55, metres: 50 }] }, shared: true, named: true, replaces: id })
+    expect((await listAreas(t.tam)).map((a) => a.id)).toEqual([anew.id])
+    expect(await names(lines)).toHaveLength(3)
+    expect(await names([start(), keep({ kind: 'area', areas: [anew] })])).toHaveLength(4)
+    await expect(keepArea(t.tam, { name: 'Mine', shape: square, shared: true, named: true, replaces: anew.id })).rejects.toThrow('Only whose area it is')
+    await putAreaAway(t.ines, anew.id, true)
+    // What it took the place of is offered again.
+    expect((await listAreas(t.tam)).map((a) => a.id)).toEqual([id])
+    await putAreaAway(t.ines, anew.id, false)
+  })
+  test('a private one is seen by nobody else, and no shared list names it', async () => {
+    const { id, name } = await keepArea(t.tam, { name: 'My patch', shape: square, shared: false, named: true })
+    expect((await areasOf(t.ines, [id])).length).toBe(0)
+    await expect(names([start(), keep({ kind: 'area', areas: [{ id, name }] })])).rejects.toThrow('private to somebody else')
+    await expect(createList(t.tam, 'Shared', true, [start(), keep({ kind: 'area', areas: [{ id, name }] })])).rejects.toThrow('A shared list cannot name the area “My patch”')
+    await expect(names([start(), keep({ kind: 'area', areas: [{ id: 9999, name: 'gone' }] })])).rejects.toThrow('does not exist')
+  })
+  test('what cannot be drawn is refused with its sentence, and the table of areas refuses a change of shape', async () => {
+    await expect(keepArea(t.ines, { name: 'Bow', shape: { polygons: [[[[0, 0], [1, 1], [1, 0], [0, 1]]]] }, shared: true, named: true })).rejects.toThrow('crosses itself')
+    await expect(t.app('area').update({ shape: '{}' })).rejects.toThrow(/permission denied/)
+  })
+  test('records are gathered on the map, counted in a shape, and told of by street', async () => {
+    const found = await mapList(t.ines, { lines: [start()], view: { tab: 'on' }, box: [1.4, 55.2, 1.6, 55.4], columns: 20, shape: square })
+    expect([found.placed, found.total, found.inShape]).toEqual([4, 4, 3])
+    expect(found.points.reduce((sum, p) => sum + p.count, 0)).toBe(4)
+    expect(await findStreet(t.ines, { typed: 'Mil Lane', lines: [start()] })).toMatchObject({ exact: 0, likely: [{ street: 'Mill Lane', count: 3 }] })
+    expect(await findStreet(t.ines, { typed: 'mill ln' })).toMatchObject({ exact: 3 })
+    const { page } = await listAccountFor(t.ines, { lines: [start()], view: { tab: 'on' }, place: { shape: square } })
+    expect(page.records.map((r) => r.title)).toEqual(['Maud Ellery', 'Tomas Pike', 'Priya Rao'])
+  })
+})
+
+describe('working with the table', () => {
+  test('sorted, narrowed to a group, with the columns that were chosen', async () => {
+    const { page } = await listAccountFor(t.ines, { lines: [start()], view: { tab: 'on' }, sort: [{ key: 'industry', back: false }, { key: 'role', back: true }], columns: ['role', 'languages', 'roof'], having: { key: 'town', label: 'Thornmouth' } })
+    expect(page.records.map((r) => [r.title, ...(r.cells ?? [])])).toEqual([
+      ['Maud Ellery', 'Head of Estates', 'English', '1,000 to 2,499 m²'],
+      ['Priya Rao', 'Head Brewer', null, '500 to 999 m²'],
+      ['Tomas Pike', 'Bursar', 'English', '1,000 to 2,499 m²'],
+      ['Ida Owens', null, null, 'under 100 m²'],
+    ])
+    expect(await groupList(t.ines, { lines: [start()], view: { tab: 'on' }, key: 'organisation' })).toMatchObject({ rows: [{ label: 'North School', count: 2 }, { label: 'Sedge Brewery', count: 1 }], unknown: 1, total: 4 })
+    await expect(groupList(t.ines, { lines: [start()], view: { tab: 'on' }, key: 'constructor' })).rejects.toThrow('There is no column constructor.')
+    const { on, unknown: of } = await presenceOf(t.ines, { lines: [start()] })
+    expect([on, of.role, of.languages, of['roof-area'], of.growth]).toEqual([4, 1, 2, 0, 4])
+  })
+  test('how a table is set up is kept for each person', async () => {
+    const id = await createList(t.ines, 'Set up', true)
+    await keepTable(t.ines, id, { columns: ['role', 'nonsense', 'town'], sort: [{ key: 'town', back: true }] })
+    expect(await tableOf(t.ines, await listFor(t.ines, id))).toEqual({ columns: ['role', 'town'], sort: [{ key: 'town', back: true }] })
+    expect((await tableOf(t.tam, await listFor(t.tam, id))).columns).toContain('reach')
+  })
+  test('tags, holders and notes go on those chosen or on all, with an entry each; who has it is left alone', async () => {
+    const everyone = { lines: [start()], view: { tab: 'on' as const } }
+    expect(await markPeople(t.ines, everyone, { tag: 'spring' })).toBe(4)
+    expect(await markPeople(t.ines, { people: [1] }, { tag: 'spring' })).toBe(0)
+    expect(await markPeople(t.ines, { people: [1, 2] }, { untag: 'spring' })).toBe(2)
+    expect(await markPeople(t.ines, { people: [1, 1] }, { holder: 'Tam Reyes' })).toBe(1)
+    expect(await markPeople(t.ines, { people: [1] }, { note: 'Ask about the gutters' })).toBe(1)
+    await expect(markPeople(t.ines, { people: [1] }, { holder: 'Nobody Here' })).rejects.toThrow('There is nobody of the name')
+    await expect(markPeople(t.ines, { lines: [start('premises')], view: { tab: 'on' } }, { tag: 'x' })).rejects.toThrow('Only people are tagged')
+    const { ledger, custom } = await openPerson(t.ines, 1)
+    expect(ledger.slice(0, 4).map((e) => e.title)).toEqual(['Note', 'Whose they are: none → Tam Reyes', 'Tags: spring → none', 'Tags: none → spring'])
+    expect(custom.find(({ field }) => field.name === 'Whose they are')?.value).toBe('Tam Reyes')
+    expect(await names([start(), keep({ kind: 'holder', any: ['tam reyes'] })])).toEqual(['Maud Ellery'])
+    expect((await names([start(), keep({ kind: 'tag', any: ['spring'] })])).length).toBe(2)
+  })
+  test('records of any subject are picked by hand, with their names', async () => {
+    const id = await createList(t.ines, 'Picked', true, [start('premises')])
+    const picked = await pickSet(t.ines, id, [1, 3, 3])
+    expect(picked).toMatchObject({ set: { count: 2 }, names: ['North School', '7 Mill Lane'] })
+    expect(await names([start('premises'), { id: 'p', verb: 'pick', off: false, side: 'out', ...picked, reason: '', until: null }])).toEqual(['Lock House', 'Sedge Brewery'])
+    await expect(pickSet(t.ines, id, [999])).rejects.toThrow('no longer in the directory')
+  })
+  test('a record stands beside the list, of any subject', async () => {
+    expect((await besideRecord(t.ines, 'premises', 1)).facts).toContainEqual({ name: 'Loan on it', value: '160,000' })
+    expect((await besideRecord(t.ines, 'organisation', 1)).facts).toContainEqual({ name: 'founded', value: '1904' })
+    expect((await besideRecord(t.ines, 'person', 1)).lately.length).toBeGreaterThan(0)
+    await expect(besideRecord(t.ines, 'premises', 999)).rejects.toThrow('no such record')
+  })
+})
+
+describe('help to get there', () => {
+  test('a list beside the directory, and those most like it', async () => {
+    const lines = [start(), keep({ kind: 'legal-kind', any: ['public body'] })]
+    const { total, baseTotal, facets } = await profileList(t.ines, { lines })
+    expect([total, baseTotal]).toEqual([2, 4])
+    expect(facets.find((f) => f.key === 'roof')?.rows.find((r) => r.label === '1,000 to 2,499 m²')).toMatchObject({ count: 2, base: 2, share: 1, baseShare: 0.5, lift: 2 })
+    const { examples, page } = await moreLike(t.ines, { lines })
+    expect([examples, page.total, page.records.map((r) => r.title).includes('Maud Ellery')]).toEqual([2, 2, false])
+    expect(page.records[0].because?.detail).toMatch(/of the examples/)
+  })
+  test('wordings of a role are the team’s; a line keeps the words it took', async () => {
+    const kept = await keepWording(t.tam, { name: 'Head of estates', says: ['head of estates', 'estates lead'], butNot: ['deputy'] })
+    await keepWording(t.ines, { name: 'head of ESTATES', says: ['head of estates'], butNot: [] })
+    expect(await roleWordings(t.ines)).toEqual([{ id: kept.id, name: 'head of ESTATES', says: ['head of estates'], butNot: [] }])
+    const lines = [start(), keep({ kind: 'role', any: kept.says, not: kept.butNot, named: { id: kept.id, name: kept.name } })]
+    const id = await createList(t.ines, 'Heads', true, lines)
+    expect((await latestEdition(id)).lines[1]).toMatchObject({ criterion: { any: ['head of estates', 'estates lead'], not: ['deputy'] } })
+    expect(await names(lines)).toEqual(['Maud Ellery'])
+    await expect(keepWording(t.ines, { name: ' ', says: ['x'], butNot: [] })).rejects.toThrow('Give the wording a name')
+  })
+})
