@@ -38,7 +38,7 @@ const BASE: Record<string, (name: string, scale: number) => Style> = {
   river: (_, scale) => new Style({ stroke: new Stroke({ color: '#C4D6D3', width: scale < 20 ? 8 : 4 }) }),
   road: () => new Style({ stroke: new Stroke({ color: '#C9BFA9', width: 3 }) }),
   street: (_, scale) => new Style({ stroke: new Stroke({ color: '#DED7C8', width: scale < 12 ? 4 : 1.5 }) }),
-  town: (name) => new Style({ text: new Text({ text: name, font: '600 13px "Hanken Grotesk Variable", sans-serif', fill: new Fill({ color: INK }), stroke: new Stroke({ color: '#FDFCF9', width: 3 }) }) }),
+  town: (name) => new Style({ text: new Text({ text: name, offsetY: -30, font: '600 13px "Hanken Grotesk Variable", sans-serif', fill: new Fill({ color: INK }), stroke: new Stroke({ color: '#FDFCF9', width: 3 }) }) }),
 }
 
 const LABELLED = new Style({ text: new Text({ font: '11px "Hanken Grotesk Variable", sans-serif', placement: 'line', fill: new Fill({ color: SOFT }), stroke: new Stroke({ color: '#FDFCF9', width: 2 }) }) })
@@ -110,7 +110,7 @@ export function AreaMap({ shape, onShape, tool, onDrawn, points, chosen, onBox, 
       .catch(() => {})
     map.on('moveend', () => {
       const [west, south, east, north] = transformExtent(map.getView().calculateExtent(map.getSize()), 'EPSG:3857', 'EPSG:4326')
-      last.current.onBox?.([west, south, east, north], Math.max(4, Math.round((map.getSize()?.[0] ?? 600) / 34)))
+      last.current.onBox?.([west, south, east, north], Math.max(4, Math.round((map.getSize()?.[0] ?? 600) / 48)))
     })
     map.on('click', (event) => {
       const hit = map.forEachFeatureAtPixel(event.pixel, (feature) => feature.get('point') as MapPoint | undefined)

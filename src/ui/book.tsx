@@ -1,10 +1,11 @@
 'use client'
 
 import { usePathname, useRouter } from 'next/navigation'
-import { createContext, type ReactNode, useContext, useEffect, useRef } from 'react'
+import { createContext, type ReactNode, useCallback, useContext, useEffect, useRef, useState } from 'react'
 import { Toaster, toast } from 'sonner'
 import type { ListView } from '@/core/lists/view'
 import type { ActionResult } from '@/core/outputs/views'
+import { ask } from './ask'
 import { count, setZone } from './figures'
 
 /** What is put on the list in hand or taken off it. */
@@ -25,6 +26,8 @@ export interface BookActions {
 
 interface Book {
   hand: { id: number; name: string } | null
+  /** How many the list in hand holds; null until it is known. */
+  handOn: number | null
   actions: BookActions
   /** Puts people on the list in hand or takes them off it; says so, with a way back. */
   put: (side: 'in' | 'out', found: Found) => Promise<void>
@@ -37,6 +40,14 @@ export function BookProvider({ hand, zone, actions, children }: { hand: Book['ha
   setZone(zone)
   const router = useRouter()
   const here = usePathname()
+  const [handOn, setHandOn] = useState<number | null>(null)
+  const handId = hand?.id ?? null
+  const weigh = useCallback(() => {
+    if (handId === null) return setHandOn(null)
+    ask<{ on: number | null }>('/api/hand').then(({ on }) => setHandOn(on), () => {})
+  }, [handId])
+  // biome-ignore lint/correctness/useExhaustiveDependencies: weighed anew on every page
+  useEffect(weigh, [weigh, here])
   useNews((news) => {
     // Whoever looks at it sees it end.
     if (news.is === 'work' && news.href !== here) toast.success(news.text, { duration: 20_000, action: { label: 'Look', onClick: () => router.push(news.href) } })
@@ -48,12 +59,13 @@ export function BookProvider({ hand, zone, actions, children }: { hand: Book['ha
       return
     }
     const { list, listId, count: n, before } = result.value
+    weigh()
     toast.success(`${n === null ? 'A line that names that list was' : `${count(n)} ${n === 1 ? 'person was' : 'people were'}`} ${side === 'in' ? 'put on' : 'taken off'} “${list}”. It is in your draft, not saved yet.`, {
-      action: { label: 'Undo', onClick: () => void actions.draft(listId, before.basedOn, before.lines) },
+      action: { label: 'Undo', onClick: () => void actions.draft(listId, before.basedOn, before.lines).then(weigh) },
     })
   }
   return (
-    <Context.Provider value={{ hand, actions, put }}>
+    <Context.Provider value={{ hand, handOn, actions, put }}>
       {children}
       <Toaster position="bottom-center" closeButton toastOptions={{ style: { background: '#fff', color: 'var(--color-ink)', border: '1px solid var(--color-strong)', fontFamily: 'var(--font-sans)', fontSize: '14px' }, actionButtonStyle: { background: 'var(--color-verdigris)' } }} />
     </Context.Provider>

@@ -6,6 +6,7 @@ import Link from 'next/link'
 import { usePathname, useRouter } from 'next/navigation'
 import { useEffect, useRef } from 'react'
 import { useBook } from './book'
+import { count } from './figures'
 import { KeysDialog } from './keys-dialog'
 import { Mark } from './mark'
 
@@ -19,14 +20,15 @@ const SECTIONS = [
 
 /** The list in hand, at the edge of every page. */
 function InHand() {
-  const { hand, actions } = useBook()
+  const { hand, handOn, actions } = useBook()
   if (!hand) return null
   return (
-    <span className="flex max-w-[200px] max-[1000px]:max-w-[140px] items-center gap-1 rounded-md border border-rule bg-ochre-wash py-1 pr-1 pl-2 text-[12.5px]">
+    <span className="flex max-w-[230px] max-[1000px]:max-w-[140px] items-center gap-1 rounded-md border border-rule bg-ochre-wash py-1 pr-1 pl-2 text-[12.5px]">
       <Link href={`/lists/${hand.id}`} className="truncate text-ochre no-underline hover:underline" title={`List in hand: ${hand.name}`}>
         <span className="sr-only">List in hand: </span>
         {hand.name}
       </Link>
+      {handOn !== null && <b className="tabular-nums text-ochre">{count(handOn)}</b>}
       <button type="button" aria-label="Put the list down" className="rounded p-0.5 text-ochre hover:bg-leaf" onClick={() => void actions.inHand(null)}>
         <X size={13} aria-hidden="true" />
       </button>

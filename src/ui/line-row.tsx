@@ -24,6 +24,8 @@ interface LineRowProps {
   onTake: () => void
   onChange: (line: Line) => void
   onRemove?: () => void
+  /** Folds a line of picks into the one above it; absent where that is none of the same side. */
+  onFold?: () => void
   /** Moves the line up (−1) or down (1); absent where it cannot move. */
   onMove?: (by: -1 | 1) => void
   view: View
@@ -36,7 +38,7 @@ interface LineRowProps {
 }
 
 /** One line of a list's page: its sentence with chips that open in place, and what it moves. */
-export function LineRow({ line, number, figures, inHand, justAdded, onTake, onChange, onRemove, onMove, view, onView, choices, before, warnings }: LineRowProps) {
+export function LineRow({ line, number, figures, inHand, justAdded, onTake, onChange, onRemove, onFold, onMove, view, onView, choices, before, warnings }: LineRowProps) {
   const subject = line.verb === 'start' ? (line.subject ?? 'person') : subjectOf(before)
   const sortable = useSortable({ id: line.id, disabled: line.verb === 'start' })
   const whole = isWhole(line)
@@ -73,7 +75,7 @@ export function LineRow({ line, number, figures, inHand, justAdded, onTake, onCh
           </button>
         )}
         <Sentence line={line} before={before} subject={subject} onChange={onChange} choices={choices} openAtOnce={justAdded} />
-        <LineMenu line={line} number={number} onChange={onChange} onRemove={onRemove} onMove={onMove} />
+        <LineMenu line={line} number={number} onChange={onChange} onRemove={onRemove} onFold={onFold} onMove={onMove} />
         {inHand && figures && whole && !line.off && (
           <span className="quiet block" data-testid="without">
             Without this line the list would hold {count(figures.without)}
@@ -168,7 +170,7 @@ function LineForm({ line, ...rest }: { line: Line; before: Line[]; choices: Choi
   }
 }
 
-function LineMenu({ line, number, onChange, onRemove, onMove }: { line: Line; number: number; onChange: (line: Line) => void; onRemove?: () => void; onMove?: (by: -1 | 1) => void }) {
+function LineMenu({ line, number, onChange, onRemove, onFold, onMove }: { line: Line; number: number; onChange: (line: Line) => void; onRemove?: () => void; onFold?: () => void; onMove?: (by: -1 | 1) => void }) {
   if (line.verb === 'start') return null
   return (
     <DropdownMenu.Root>
@@ -188,6 +190,11 @@ function LineMenu({ line, number, onChange, onRemove, onMove }: { line: Line; nu
           {line.verb === 'pick' && (
             <DropdownMenu.Item className="menu-item" onSelect={() => onChange({ ...line, side: line.side === 'in' ? 'out' : 'in' })}>
               Make it pick {line.side === 'in' ? 'out' : 'in'}
+            </DropdownMenu.Item>
+          )}
+          {onFold && (
+            <DropdownMenu.Item className="menu-item" onSelect={onFold}>
+              Fold into the line above
             </DropdownMenu.Item>
           )}
           {line.verb === 'keep' && (

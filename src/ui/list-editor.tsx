@@ -9,7 +9,7 @@ import { useEffect, useState, useTransition } from 'react'
 import type { ListFigures } from '@/core/lists/account'
 import { FACETS } from '@/core/facets/registry'
 import type { TableSet } from '@/core/facets/table'
-import { type Line, lineText, subjectOf } from '@/core/lists/line'
+import { type Line, lineText, type PickLine, subjectOf } from '@/core/lists/line'
 import { type LineWarning, warningsOf } from '@/core/lists/warnings'
 import type { ListView as View } from '@/core/lists/view'
 import type { ActionResult, ListView, RecordView, RoundState } from '@/core/outputs/views'
@@ -33,6 +33,7 @@ import { RecordTable } from './record-table'
 import { TableSetup } from './table-setup'
 import { useLines } from './use-lines'
 import { usePeople } from './use-people'
+import { WantedSize } from './wanted-size'
 
 export interface ListActions {
   saveList: (id: number, basedOn: number, lines: unknown) => Promise<ActionResult<{ edition: number } | { theirs: Theirs }>>
@@ -42,6 +43,7 @@ export interface ListActions {
   start: (id: number) => Promise<ActionResult<unknown>>
   table: (id: number, table: TableSet) => Promise<ActionResult<unknown>>
   picks: (id: number, ids: number[]) => Promise<ActionResult<{ set: { id: number; count: number }; names: string[]; by: string }>>
+  fold: (id: number, sets: number[]) => Promise<ActionResult<{ set: { id: number; count: number } }>>
   mark: (marked: Marked, what: Mark) => Promise<ActionResult<number>>
 }
 
@@ -83,7 +85,7 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
   const [beside, setBeside] = useState<RecordView | null>(null)
   const subject = subjectOf(lines)
   const whole = lines.filter(isWhole)
-  const key = JSON.stringify([whole, view, heard, table, group])
+  const key = JSON.stringify([whole, view, heard, table.columns, table.sort, group])
   useNews((news) => {
     if (news.is === 'data') setHeard((n) => n + 1)
     else if (news.is === 'round' && news.list === list.id) router.refresh()
@@ -138,6 +140,13 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
   const move = (id: string, by: number) => {
     const from = lines.findIndex((l) => l.id === id)
     if (from > 0 && from + by > 0 && from + by < lines.length) edit(moved(lines, from, from + by))
+  }
+  const fold = async (i: number) => {
+    const [above, own] = [lines[i - 1] as PickLine, lines[i] as PickLine]
+    const made = await actions.fold(list.id, [above.set.id, own.set.id])
+    if (!made.ok) return setTold(made.error)
+    const reason = [...new Set([above.reason, own.reason].filter(Boolean))].join('; ').slice(0, 200)
+    edit([...lines.slice(0, i - 1), { ...above, set: made.value.set, reason }, ...lines.slice(i + 1)])
   }
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 5 } }),
@@ -262,6 +271,7 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
                         setJustAdded(null)
                       }}
                       onRemove={i === 0 ? undefined : () => edit(lines.filter((l) => l.id !== line.id))}
+                      onFold={foldable(lines[i - 1], line) ? () => void fold(i) : undefined}
                       onMove={i === 0 ? undefined : (by) => move(line.id, by)}
                       view={view}
                       onView={show}
@@ -283,6 +293,14 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
               </tbody>
             </table>
           </DndContext>
+          <WantedSize
+            wanted={table.wanted ?? null}
+            onWanted={(wanted) => keepTable({ ...table, wanted })}
+            lines={whole}
+            figures={figures}
+            onRemove={(id) => edit(lines.filter((l) => l.id !== id))}
+            onLimit={(most) => edit([...lines, { id: newId(), verb: 'limit', off: false, most, per: 'all', rank: 'easiest to reach' }])}
+          />
           <div className="mt-4 flex flex-wrap items-center gap-2">
             <AddLine
               lines={whole}
@@ -413,6 +431,9 @@ const EMPTY: Record<View['tab'], string> = {
   new: 'Nobody came on since you last looked.',
   moved: 'This line moved nobody.',
 }
+
+/** Whether a line of picks can be folded into the one above it. */
+const foldable = (above: Line | undefined, line: Line): boolean => above?.verb === 'pick' && line.verb === 'pick' && above.side === line.side && above.off === line.off && above.until === line.until
 
 /** What is worth saying of a line, once its figures are there. */
 function warned(lines: Line[], line: Line, figures: ListFigures | null): LineWarning[] {

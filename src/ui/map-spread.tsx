@@ -120,7 +120,7 @@ export function MapSpread({ list, areas, draft }: { list: ListView; areas: AreaV
               {told}
             </p>
           )}
-          <div className="mt-2 h-[420px]">
+          <div className="mt-2 h-[max(360px,calc(100vh-290px))]">
             <AreaMap
               label={`Map of ${list.name}`}
               shape={shape}
@@ -170,7 +170,7 @@ export function MapSpread({ list, areas, draft }: { list: ListView; areas: AreaV
               </button>
             )}
           </p>
-          <RecordTable subject={subject} records={records} table={table} onTable={setTable} empty="Nothing lies there." chosen={new Set()} onChoose={() => {}} onOpen={setBeside} open={beside?.id ?? null} />
+          <RecordTable subject={subject} records={records} table={table} onTable={setTable} empty="Nothing lies there." onOpen={setBeside} open={beside?.id ?? null} />
           {beside && <RecordBeside subject={subject} record={beside} onClose={() => setBeside(null)} />}
         </>
       }

@@ -142,7 +142,7 @@ export function ProfileScreen({ list, lists, newListOf }: ProfileProps) {
             </p>
           )}
           {tab === 'alike' && <p className="quiet mt-2">{alike ? `By what sets these ${count(alike.examples)} apart from everybody; they themselves are left out. A score above nothing speaks for likeness, and each says why.` : 'Weighing…'}</p>}
-          <RecordTable subject={subject} records={records} table={table} onTable={setTable} because={tab === 'alike' ? 'Why' : undefined} empty="Nobody." chosen={new Set()} onChoose={() => {}} onOpen={setBeside} open={beside?.id ?? null} />
+          <RecordTable subject={subject} records={records} table={table} onTable={setTable} because={tab === 'alike' ? 'Why' : undefined} empty="Nobody." onOpen={setBeside} open={beside?.id ?? null} />
           {beside && <RecordBeside subject={subject} record={beside} onClose={() => setBeside(null)} />}
         </>
       }

@@ -22,8 +22,9 @@ interface RecordTableProps {
   onTable: (table: TableSet) => void
   because?: string
   empty: string
-  chosen: ReadonlySet<number>
-  onChoose: (ids: number[], on: boolean) => void
+  /** Those that are chosen, where they can be. */
+  chosen?: ReadonlySet<number>
+  onChoose?: (ids: number[], on: boolean) => void
   /** Opens a record beside the list. */
   onOpen: (record: RecordView) => void
   open: number | null
@@ -62,7 +63,7 @@ export function RecordTable({ subject, records, table, onTable, because, empty, 
     else if (event.key === 'Home') go(0)
     else if (event.key === 'End') go(total - 1)
     else if (event.key === 'Enter' && (event.target as HTMLElement).tagName === 'TR' && record) onOpen(record)
-    else if ((event.key === ' ' || event.key === 'x') && record) onChoose([record.id], !chosen.has(record.id))
+    else if ((event.key === ' ' || event.key === 'x') && record && onChoose) onChoose([record.id], !chosen?.has(record.id))
     else return
     event.preventDefault()
   }
@@ -82,7 +83,7 @@ export function RecordTable({ subject, records, table, onTable, because, empty, 
       {total > 0 && (
         <table className="people" aria-label={subject === 'person' ? 'People' : subject === 'organisation' ? 'Organisations' : 'Premises'} aria-rowcount={total + 1}>
           <colgroup>
-            <col className="w-[30px]" />
+            {onChoose && <col className="w-[30px]" />}
             <col className={because ? 'w-[34%]' : columns.length > 5 ? 'w-[24%]' : 'person w-[34%]'} />
             {columns.map((key) => (
               <col key={key} className={key === 'reach' && !because ? 'w-[19%]' : ''} />
@@ -91,9 +92,11 @@ export function RecordTable({ subject, records, table, onTable, because, empty, 
           </colgroup>
           <thead>
             <tr>
-              <th scope="col">
-                <span className="sr-only">Choose</span>
-              </th>
+              {onChoose && (
+                <th scope="col">
+                  <span className="sr-only">Choose</span>
+                </th>
+              )}
               <th scope="col">{subject === 'person' ? 'Person' : subject === 'organisation' ? 'Organisation' : 'Premises'}</th>
               {columns.map((key) => (
                 <Title key={key} subject={subject} column={key} table={table} onTable={onTable} fixed={because !== undefined} />
@@ -106,8 +109,8 @@ export function RecordTable({ subject, records, table, onTable, because, empty, 
             {items.map(({ index }) => {
               const record = records.at(index)
               return (
-                <tr key={index} data-index={index} ref={rows.measureElement} aria-rowindex={index + 2} aria-selected={record ? chosen.has(record.id) : undefined} tabIndex={index === at ? 0 : -1} onFocus={() => setAt(index)} onKeyDown={(event) => onKey(event, index)} className={record && record.id === open ? 'in-hand' : ''}>
-                  {record ? <Cells record={record} columns={columns} table={table} because={because !== undefined} chosen={chosen.has(record.id)} onChoose={onChoose} onOpen={onOpen} /> : <td colSpan={columns.length + 2 + (because ? 1 : 0)} className="h-[51px] text-rule">…</td>}
+                <tr key={index} data-index={index} ref={rows.measureElement} aria-rowindex={index + 2} aria-selected={record && chosen ? chosen.has(record.id) : undefined} tabIndex={index === at ? 0 : -1} onFocus={() => setAt(index)} onKeyDown={(event) => onKey(event, index)} className={record && record.id === open ? 'in-hand' : ''}>
+                  {record ? <Cells record={record} columns={columns} table={table} because={because !== undefined} chosen={chosen?.has(record.id) ?? false} onChoose={onChoose} onOpen={onOpen} /> : <td colSpan={columns.length + (onChoose ? 2 : 1) + (because ? 1 : 0)} className="h-[51px] text-rule">…</td>}
                 </tr>
               )
             })}
@@ -147,12 +150,14 @@ function Title({ subject, column, table, onTable, fixed }: { subject: Subject; c
   )
 }
 
-function Cells({ record, columns, table, because, chosen, onChoose, onOpen }: { record: RecordView; columns: string[]; table: TableSet; because: boolean; chosen: boolean; onChoose: (ids: number[], on: boolean) => void; onOpen: (record: RecordView) => void }) {
+function Cells({ record, columns, table, because, chosen, onChoose, onOpen }: { record: RecordView; columns: string[]; table: TableSet; because: boolean; chosen: boolean; onChoose?: (ids: number[], on: boolean) => void; onOpen: (record: RecordView) => void }) {
   return (
     <>
-      <td>
-        <input type="checkbox" className="mt-1" tabIndex={-1} aria-label={`Choose ${record.title}`} checked={chosen} onChange={(event) => onChoose([record.id], event.target.checked)} />
-      </td>
+      {onChoose && (
+        <td>
+          <input type="checkbox" className="mt-1" tabIndex={-1} aria-label={`Choose ${record.title}`} checked={chosen} onChange={(event) => onChoose([record.id], event.target.checked)} />
+        </td>
+      )}
       <td>
         <Link
           href={record.href}

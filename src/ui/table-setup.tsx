@@ -58,7 +58,7 @@ export function TableSetup({ subject, table, onTable }: { subject: Subject; tabl
               </button>
             </p>
           )}
-          <button type="button" className="mt-2 text-[13px] font-semibold text-verdigris" onClick={() => onTable({ columns: [...FIRST_COLUMNS[subject]], sort: [] })}>
+          <button type="button" className="mt-2 text-[13px] font-semibold text-verdigris" onClick={() => onTable({ ...table, columns: [...FIRST_COLUMNS[subject]], sort: [] })}>
             As it was at first
           </button>
         </Popover.Content>

@@ -2,7 +2,7 @@ import { SUBJECT_NAMES } from '@/core/columns/subject'
 import type { Weight } from '@/core/facets/alike'
 import { probesFor } from '@/core/criteria/probe'
 import type { CriterionName } from '@/core/criteria/registry'
-import { facetOf } from '@/core/facets/registry'
+import { FACETS, facetOf } from '@/core/facets/registry'
 import { subjectOf } from '@/core/lists/line'
 import type { ListView } from '@/core/lists/view'
 import { askEngine } from '@/engine/client'
@@ -48,7 +48,7 @@ export async function moreLike(actor: Actor, ask: { lines: unknown; offset?: num
   const subject = subjectOf(prepared.lines)
   const answer = await askEngine('alike', { ...prepared, page: { offset: ask.offset ?? 0, limit: PAGE }, screen: `${actor.id}:alike` }, signal)
   const reasons = new Map(answer.ids.map((id, i) => [id, { score: answer.scores[i], why: answer.reasons[i] }]))
-  const said = ({ label, weight, examples, everybody }: Weight) => `${label}: ${weight > 0 ? '+' : '−'}${Math.abs(weight).toFixed(2)} (${examples} of the examples, ${everybody.toLocaleString('en-GB')} of all)`
+  const said = ({ key, label, weight }: Weight) => `${FACETS[subject][key].title.toLowerCase()} ${label} ${weight > 0 ? '+' : '−'}${Math.abs(weight).toFixed(2)}`
   return {
     examples: answer.examples,
     telling: answer.telling,

@@ -3,6 +3,7 @@ import { SUBJECT_NAMES } from '@/core/columns/subject'
 import { type Line, MOST_LINES, type PickLine, validLines } from '@/core/lists/line'
 import type { ListView } from '@/core/lists/view'
 import { db, type Knex } from '@/db/connection'
+import { EngineAway } from '@/engine/client'
 import { now } from '@/runtime/clock'
 import { type Actor, Refused } from './actor'
 import { idsFound } from './directory'
@@ -40,6 +41,20 @@ export async function listInHand(actor: Actor): Promise<ListInHand | null> {
   return row && (row.shared || row.owner_id === actor.id) ? { id: row.id, name: row.name } : null
 }
 
+/** How many the list in hand holds, by what this person last worked on of it; null where nothing is in hand, or the engine is away. */
+export async function balanceInHand(actor: Actor): Promise<number | null> {
+  const hand = await listInHand(actor)
+  if (!hand) return null
+  const draft = await db()('list_draft').where({ list_id: hand.id, user_id: actor.id }).first('lines')
+  const lines = draft?.lines ?? (await latestEdition(hand.id)).lines
+  try {
+    return (await answerFor(actor, { lines, view: { tab: 'on' } }, 0)).answer.total
+  } catch (error) {
+    if (error instanceof EngineAway) return null
+    throw error
+  }
+}
+
 /** Takes a list in hand, or (null) puts it down. */
 export async function takeInHand(actor: Actor, id: number | null): Promise<void> {
   if (id === null) {
@@ -68,12 +83,27 @@ export async function putOnList(actor: Actor, side: 'in' | 'out', found: Found, 
     return { list: list.name, listId: list.id, count: null, before }
   }
   const ids = 'people' in found ? [...new Set(found.people)] : 'find' in found ? await idsFound(actor, found.find, MOST_PICKED + 1) : (await answerFor(actor, found, MOST_PICKED + 1)).answer.ids
+  // What a line of picks says of where they came from, so that it can be read later.
+  const from = reason.trim() || ('find' in found ? (found.find.trim() === '' ? 'all of the directory' : `found in the directory: ${found.find.trim()}`) : 'list' in found ? `from “${(await listFor(actor, found.list)).name}”, ${TAB_WORDS[found.view.tab]}` : '')
   if (ids.length === 0) throw new Refused('Nobody was chosen.')
   if (ids.length > MOST_PICKED) throw new Refused(`More than ${MOST_PICKED.toLocaleString('en-GB')} people cannot be picked at once. Narrow it, or say it with a line of criteria.`)
   const known = await db()('person').whereRaw('id = any(?::bigint[])', [ids]).where({ state: 'live' }).count('id as n').first()
   if (Number(known?.n) !== ids.length) throw new Refused('Somebody who was chosen is no longer in the directory. Look again and choose once more.')
-  const before = await db().transaction((trx) => pick(trx, actor, list, side, ids, reason.trim()))
+  const before = await db().transaction((trx) => pick(trx, actor, list, side, ids, from.slice(0, 200)))
   return { list: list.name, listId: list.id, count: ids.length, before }
+}
+
+const TAB_WORDS: Record<ListView['tab'], string> = { on: 'on the list', out: 'left out', unknown: 'unknown', never: 'never on the page', new: 'new since the last look', moved: 'moved by a line' }
+
+/** Several sets of picked records as one: what folds pick lines together. */
+export async function foldSets(actor: Actor, listId: number, sets: number[]): Promise<{ set: { id: number; count: number } }> {
+  await listFor(actor, listId)
+  const rows: { id: number; people: number[] }[] = await db()('pick_set').whereIn('id', sets.filter(Number.isSafeInteger)).select('id', 'people')
+  if (rows.length !== new Set(sets).size) throw new Refused('A set that a line names does not exist.')
+  const people = [...new Set(sets.flatMap((id) => rows.find((row) => row.id === id)?.people ?? []))]
+  if (people.length > MOST_PICKED) throw new Refused(`Together they are more than ${MOST_PICKED.toLocaleString('en-GB')}, which is as many as one line can pick.`)
+  const [{ id }] = await db()('pick_set').insert({ people, made_by: actor.id, made_at: now() }, 'id')
+  return { set: { id, count: people.length } }
 }
 
 /** A set of records of a list's subject that somebody picked, with the names of the first of them: what a pick line names. */

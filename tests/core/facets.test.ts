@@ -10,9 +10,10 @@ import { profileOf } from '@/core/facets/profile'
 import { FACETS, facetOf } from '@/core/facets/registry'
 import { sortedBy } from '@/core/facets/sort'
 import { columnsFor, FIRST_COLUMNS, validTable } from '@/core/facets/table'
-import type { LineFigures } from '@/core/lists/account'
+import type { LineFigures, ListFigures } from '@/core/lists/account'
 import type { Line } from '@/core/lists/line'
 import { warningsOf } from '@/core/lists/warnings'
+import { farFrom, stepsTo } from '@/core/lists/wanted'
 import { blank, columnsOf, directory, MOMENT, momentFor } from '../support/people'
 
 const keys = fc.constantFrom(...Object.keys(FACETS.person))
@@ -176,4 +177,16 @@ describe('what is worth saying of a line', () => {
     expect(said([start, keep('e', { kind: 'role', any: ['estates'] }), keep('f', { kind: 'role', any: ['facilities'] })], { out: 1 })).toEqual([])
   })
   test('nothing of a line that is off, or of the start', () => expect([said([start], {}), said([start, { ...head, off: true }], {})]).toEqual([[], []]))
+})
+
+describe('a wanted size', () => {
+  const lines = ['s', 'a', 'b', 'c'].map((id, i): Line => (i === 0 ? { id, verb: 'start', off: false, batch: null } : { id, verb: 'keep', off: id === 'c', unknownAsYes: false, criterion: { kind: 'role', any: [id] } }))
+  const figures = (balance: number, ...without: number[]) => ({ totals: { out: 0, unknown: 0, in: 0, balance }, lines: lines.map(({ id }, i) => ({ id, out: 0, unknown: 0, in: 0, balance: 0, stayedUnknown: 0, cameBack: 0, notLimited: 0, without: without[i] ?? 0 })) }) as unknown as ListFigures
+  test('3,000 to 5,000: too few, and the line whose absence comes nearest is named first (one mailing’s wanted size, no source)', () => {
+    expect(stepsTo({ least: 3000, most: 5000 }, lines, figures(1200, 0, 2600, 4100, 3500))).toEqual([{ do: 'without', line: 'b', holds: 4100 }, { do: 'without', line: 'a', holds: 2600 }])
+  })
+  test('too many: a limit does it, and a line that makes it worse is not named', () => {
+    expect(stepsTo({ least: 3000, most: 5000 }, lines, figures(9000, 0, 12_000, 9000, 3000))).toEqual([{ do: 'limit', most: 5000, holds: 5000 }])
+  })
+  test('right-sized: nothing is to be done', () => expect([stepsTo({ least: 3000, most: 5000 }, lines, figures(5000, 0, 4000, 4000, 4000)), farFrom({ least: 3, most: 5 }, 3)]).toEqual([[], 0]))
 })

@@ -213,7 +213,7 @@ describe('help to get there', () => {
     expect(facets.find((f) => f.key === 'roof')?.rows.find((r) => r.label === '1,000 to 2,499 m²')).toMatchObject({ count: 2, base: 2, share: 1, baseShare: 0.5, lift: 2 })
     const { examples, page } = await moreLike(t.ines, { lines })
     expect([examples, page.total, page.records.map((r) => r.title).includes('Maud Ellery')]).toEqual([2, 2, false])
-    expect(page.records[0].because?.detail).toMatch(/of the examples/)
+    expect(page.records[0].because?.detail).toMatch(/[+−]\d/)
   })
   test('wordings of a role are the team’s; a line keeps the words it took', async () => {
     const kept = await keepWording(t.tam, { name: 'Head of estates', says: ['head of estates', 'estates lead'], butNot: ['deputy'] })

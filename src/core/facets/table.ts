@@ -1,4 +1,5 @@
 import type { Subject } from '../columns/subject'
+import type { Wanted } from '../lists/wanted'
 import { FACETS } from './registry'
 
 /** Columns of people that draw more than a word. */
@@ -22,6 +23,8 @@ export const facetKeyOf = (key: string): string | null => (key === 'place' ? 'to
 export interface TableSet {
   columns: string[]
   sort: { key: string; back: boolean }[]
+  /** How many the list should hold, where that was said. */
+  wanted?: Wanted | null
 }
 
 /** A set-up of columns that came from outside, with those left out that do not exist. */
@@ -30,5 +33,7 @@ export function validTable(raw: unknown, subject: Subject): TableSet {
   const given = (raw ?? {}) as Partial<TableSet>
   const columns = [...new Set(Array.isArray(given.columns) ? given.columns.filter((key) => known.has(key)) : [])].slice(0, 12)
   const sort = Array.isArray(given.sort) ? given.sort.filter((s) => s && Object.hasOwn(FACETS[subject], s.key)).map((s) => ({ key: s.key, back: s.back === true })).slice(0, 4) : []
-  return { columns: columns.length > 0 ? columns : [...FIRST_COLUMNS[subject]], sort }
+  const { wanted } = given
+  const size = wanted && Number.isInteger(wanted.least) && Number.isInteger(wanted.most) && wanted.least >= 0 && wanted.least <= wanted.most ? { least: wanted.least, most: wanted.most } : null
+  return { columns: columns.length > 0 ? columns : [...FIRST_COLUMNS[subject]], sort, ...(size ? { wanted: size } : {}) }
 }

@@ -4,7 +4,7 @@ import { revalidatePath } from 'next/cache'
 import { redirect } from 'next/navigation'
 import type { ListView } from '@/core/lists/view'
 import { keepDraft } from '@/usecases/drafts'
-import { type Found, pickSet, putOnList, takeInHand } from '@/usecases/list-in-hand'
+import { type Found, foldSets, pickSet, putOnList, takeInHand } from '@/usecases/list-in-hand'
 import { type Mark, type Marked, markPeople } from '@/usecases/mark-people'
 import { type Subject, SUBJECTS } from '@/core/columns/subject'
 import { putAreaAway } from '@/usecases/areas'
@@ -36,6 +36,10 @@ export async function areaAway(id: number, away: boolean) {
 
 export async function picks(id: number, ids: number[]) {
   return act((who) => pickSet(who, id, ids.map(Number)))
+}
+
+export async function fold(id: number, sets: number[]) {
+  return act((who) => foldSets(who, id, sets.map(Number)))
 }
 
 export async function mark(marked: Marked, what: Mark) {
