@@ -15,6 +15,36 @@ export const TAGS = ['large roof', 'newsletter', 'spoke at fair', 'listed buildi
 
 const array = (words: readonly string[]) => `array[${words.map((w) => `'${w}'`).join(',')}]`
 
+/** Where made-up premises lie, in degrees: west, south, east, north. */
+export const BOX = [1.2, 55.2, 1.9, 55.55] as const
+
+/** How many premises there are for so many people. */
+const premisesFor = (people: number) => Math.round(people / 5)
+
+/**
+ * Puts people and organisations at premises with a position, where a database was made before there were any. Done once in
+ * the database that runs are copied from.
+ */
+export async function generatePremises(owner: Knex, people: number, say: (line: string) => void): Promise<void> {
+  if ((await owner('premises').limit(1)).length > 0) return
+  const began = Date.now()
+  const count = premisesFor(people)
+  await owner.transaction(async (trx) => {
+    await trx.raw(`set local session_replication_role = replica; set local synchronous_commit = off;
+      create or replace function h(n bigint, salt int) returns int language sql immutable parallel safe as $$ select (hashint8extended(n, salt) & 1073741823)::int $$`)
+    await trx.raw(`insert into premises (id, name, name_key, named, kind, street, town, postcode, address_key, lat, lon, roof_area, year_built, owner_kind, created_at)
+      select n, 'House ' || n, 'house ' || n, true, (array['school','house','works','hall'])[1 + h(n, 60) % 4], n || ' Quay Street', 'Town ' || n % 60, 'PW1 1AB', 'premises ' || n,
+        case when h(n, 61) % 25 > 0 then ${BOX[1]} + (h(n, 62) / 1073741824.0) * ${BOX[3] - BOX[1]} end, case when h(n, 61) % 25 > 0 then ${BOX[0]} + (h(n, 63) / 1073741824.0) * ${BOX[2] - BOX[0]} end,
+        40 + h(n, 64) % 3000, 1800 + h(n, 65) % 220, (array['individual','company','trust','public body'])[1 + h(n, 66) % 4], now() from generate_series(1, ${count}) n`)
+    await trx.raw(`update organisation set address_key = 'premises ' || 1 + h(id, 67) % ${count}`)
+    await trx.raw(`update person set address_key = case when h(id, 68) % 20 > 0 then 'premises ' || 1 + h(id, 69) % ${count} else 'nowhere ' || id end`)
+    await trx.raw(`select setval(pg_get_serial_sequence('premises', 'id'), ${count})`)
+  })
+  await owner.raw('vacuum (full, analyze) person')
+  await owner.raw('analyze')
+  say(`premises: ${((Date.now() - began) / 1000).toFixed(1)} s`)
+}
+
 /**
  * Fills an empty, migrated database with made-up people by SQL alone, the same for the same seed: `h(n, salt)` is a hash
  * that stands for chance. Triggers are off while it runs; what they keep is worked out at the end.

@@ -63,6 +63,7 @@ test('the e-mail addresses of a list are checked; a second time costs nothing', 
   await page.getByRole('button', { name: 'Check them' }).click()
   await expect(page.getByText(/· done$/)).toBeVisible(over)
   expect((await items('verified')) + (await items('uncertain')) + (await items('bad'))).toBe(await figure(page.getByTestId('items-total').textContent()))
+  const bad = await items('bad')
   await page.getByRole('button', { name: /^Bad: / }).click()
   await accessible(page)
   await page.getByRole('table', { name: 'Bad' }).getByRole('link').first().click()
@@ -71,7 +72,8 @@ test('the e-mail addresses of a list are checked; a second time costs nothing', 
   await page.goto(start)
   await page.getByRole('button', { name: 'See how many there are' }).click()
   await expect(page.getByTestId('items-known')).toBeVisible()
-  expect(await items('open')).toBe(0)
+  // Under the list’s limit somebody else may have taken the place of one whose address proved bad; nobody who was checked is asked about again.
+  expect(await items('open')).toBeLessThanOrEqual(bad)
 })
 
 test('gaps of a list are filled: the most it can cost is shown first, and what came is a file that fills blanks', async () => {

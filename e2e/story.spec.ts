@@ -54,7 +54,7 @@ test('a file comes in: its rows are shown as they will be stored, and every one 
 async function addLine(verb: string, kind: string) {
   await page.getByRole('button', { name: 'Add a line' }).click()
   await page.getByRole('radio', { name: verb }).check()
-  await page.getByRole('option', { name: kind, exact: true }).click()
+  await page.getByRole('dialog', { name: 'Add a line' }).getByRole('option', { name: kind, exact: true }).click()
 }
 
 /** A figure as a number: 1,234 is 1234; blank and zero are 0. */

@@ -32,7 +32,7 @@ const line = (n: number, on: Page = page) => on.getByTestId(`line-${n}`)
 async function addLine(verb: string, kind: string, on: Page = page) {
   await on.getByRole('button', { name: 'Add a line' }).click()
   await on.getByRole('radio', { name: verb }).check()
-  await on.getByRole('option', { name: kind, exact: true }).click()
+  await on.getByRole('dialog', { name: 'Add a line' }).getByRole('option', { name: kind, exact: true }).click()
 }
 
 async function openList(name: string, on: Page = page) {

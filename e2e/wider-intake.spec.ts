@@ -95,7 +95,7 @@ test('a list asks for the level and the function of a role, and unknown stays ap
   for (const [kind, values] of [['Level of the role', ['head', 'manager']], ['Function of the role', ['estates and facilities']]] as const) {
     await page.getByRole('button', { name: 'Add a line' }).click()
     await page.getByRole('radio', { name: /^Keep/ }).check()
-    await page.getByRole('option', { name: kind, exact: true }).click()
+    await page.getByRole('dialog', { name: 'Add a line' }).getByRole('option', { name: kind, exact: true }).click()
     for (const value of values) await page.getByLabel(value, { exact: true }).check()
     await page.getByRole('button', { name: 'Done' }).click()
   }

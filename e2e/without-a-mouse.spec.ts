@@ -50,7 +50,7 @@ test('a list is made, narrowed, put in another order and saved with the keyboard
     await press(button('Add a line'))
     await expect(page.getByRole('combobox', { name: 'What it asks' })).toBeFocused()
     await page.keyboard.type(`${verb.toLowerCase()} ${kind.toLowerCase()}`)
-    await expect(page.getByRole('option', { name: kind, exact: true })).toBeVisible()
+    await expect(page.getByRole('dialog', { name: 'Add a line' }).getByRole('option', { name: kind, exact: true })).toBeVisible()
     await page.keyboard.press('Enter')
     // The form of a new line takes the focus.
     await expect(page.getByLabel('Words or phrases of the role, one a line')).toBeFocused()
