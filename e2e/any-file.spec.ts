@@ -112,7 +112,7 @@ test('GeoJSON whose coordinates changed places is offered to be swapped, and its
   await expect(stored('Fothering Barn')).toContainText('55.21, 1.31')
   await page.getByRole('button', { name: 'Bring it in' }).click()
   await expect(page.getByTestId('rows')).toHaveText('2')
-  await page.goto('/directory?show=premises')
+  await page.goto('/directory?show=premises&find=fothering')
   const table = page.getByRole('table', { name: 'Premises' })
   await expect(table.getByRole('row')).toHaveCount(3)
   await accessible(page)

@@ -87,7 +87,7 @@ function placedAt(set: Bitset, place: Place, columns: SubjectColumns): Bitset {
   const { people, organisations, premises } = columns.directory
   if ('shape' in place) {
     const said = byPosition(columns, positionTest(place.shape))
-    return set.split((n) => (said(n) === 1 ? 1 : 0)).yes
+    return set.split((n) => (said.at(n) === 1 ? 1 : 0)).yes
   }
   const wanted = premises.numbers(place.premises)
   if (columns === premises) return set.and(wanted)

@@ -22,6 +22,17 @@ test('a bitset behaves as a set of numbers', () => {
   )
 })
 
+test('splitting by codes is splitting by what is said of each, codes that are missing included', () => {
+  fc.assert(
+    fc.property(numbers, fc.array(fc.integer({ min: -1, max: 4 }), { maxLength: 420 }), fc.array(fc.constantFrom(0, 1, 2), { minLength: 6, maxLength: 6 }), (members, codes, said) => {
+      const set = Bitset.from(members)
+      const expected = set.split((n) => said[(codes[n] ?? -1) + 1])
+      const found = set.splitByCode(Int32Array.from(codes), Uint8Array.from(said))
+      expect([found.yes.toArray(), found.unknown.toArray()]).toEqual([expected.yes.toArray(), expected.unknown.toArray()])
+    }),
+  )
+})
+
 test('bit 31 of a word is a member like any other', () => {
   const set = Bitset.from([31, 63, 95])
   expect(set.toArray()).toEqual([31, 63, 95])

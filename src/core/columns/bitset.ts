@@ -106,6 +106,44 @@ export class Bitset {
     return { yes: Bitset.of(yes), unknown: Bitset.of(unknown) }
   }
 
+  /**
+   * The same where what is said of a member hangs on a code alone: `said[code + 1]`, so that `said[0]` is of those whose code is
+   * −1 or missing. A pass over the codes without a call a member, some ten times as fast as `split`.
+   */
+  splitByCode(codes: Int32Array, said: Uint8Array): { yes: Bitset; unknown: Bitset } {
+    const { words } = this
+    const yes = new Int32Array(words.length)
+    const unknown = new Int32Array(words.length)
+    const whole = Math.min(words.length, codes.length >>> 5)
+    for (let i = 0; i < whole; i++) {
+      const own = words[i]
+      if (own === 0) continue
+      let [y, u] = [0, 0]
+      const base = i << 5
+      for (let j = 0; j < 32; j++) {
+        const answer = said[codes[base + j] + 1]
+        y |= (answer & 1) << j
+        u |= (answer >>> 1) << j
+      }
+      yes[i] = y & own
+      unknown[i] = u & own
+    }
+    for (let i = whole; i < words.length; i++) {
+      let [y, u] = [0, 0]
+      for (let word = words[i]; word !== 0; ) {
+        const low = word & -word
+        const n = (i << 5) + 31 - Math.clz32(low)
+        const answer = said[(n < codes.length ? codes[n] : -1) + 1]
+        if (answer === 1) y |= low
+        else if (answer === 2) u |= low
+        word ^= low
+      }
+      yes[i] = y
+      unknown[i] = u
+    }
+    return { yes: Bitset.of(yes), unknown: Bitset.of(unknown) }
+  }
+
   isEmpty(): boolean {
     return this.words.every((word) => word === 0)
   }

@@ -11,6 +11,11 @@ export class NumberColumn {
     this.values[n] = value ?? -1
   }
 
+  /** The value of every record number; those beyond its end have none. Only to be read. */
+  get all(): Int32Array {
+    return this.values
+  }
+
   /** The value, or -1 where it is missing. */
   at(n: number): number {
     return n < this.values.length ? this.values[n] : -1

@@ -18,6 +18,19 @@ export class ShowOrder {
     return this.keys[n]
   }
 
+  private places: { of: Int32Array; place: Int32Array } | null = null
+
+  /** The place of every record number in the order. Worked out once until the order changes. */
+  placeOf(): Int32Array {
+    const of = this.all()
+    if (this.places?.of !== of) {
+      const place = new Int32Array(of.length)
+      for (let i = 0; i < of.length; i++) place[of[i]] = i
+      this.places = { of, place }
+    }
+    return this.places.place
+  }
+
   /** All record numbers, in order. */
   all(): Int32Array {
     if (this.moved.size === 0) return this.ordered

@@ -26,6 +26,11 @@ export class WordColumn {
     return code < 0 ? null : this.words[code]
   }
 
+  /** The code of every record number, −1 where there is no word; those beyond its end have none. Only to be read. */
+  get all(): Int32Array {
+    return this.codes
+  }
+
   codeAt(n: number): number {
     return n < this.codes.length ? this.codes[n] : -1
   }

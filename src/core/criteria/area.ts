@@ -6,7 +6,7 @@ import { houseAndStreet } from '../clean/street'
 import type { Position } from '../clean/premises'
 import type { SubjectColumns } from '../columns/subject-columns'
 import type { SubjectRecord } from '../columns/subject-record'
-import { type CriterionKind, chips, type Moment, steady } from './kind'
+import { type Answer, type CriterionKind, chips, type Moment, steady } from './kind'
 
 const schema = object({
   kind: string().oneOf(['area'] as const).required(),
@@ -44,10 +44,11 @@ export const area: CriterionKind<AreaCriterion, 'any'> = {
     const shapes = shapesOf(c, moment)
     const streets = shapes.flatMap((shape) => shape.streets)
     const placed = shapes.some(drawn) ? inside(shapes, columns) : null
+    if (placed && streets.length === 0) return placed.all()
     const test = streetTest(streets)
     const asked = streets.length > 0 ? columns.street.words.map(test.asked) : null
     return columns.live.split((n) => {
-      const byPosition = placed === null ? 0 : placed(n)
+      const byPosition = placed === null ? 0 : placed.at(n)
       if (byPosition === 1) return 1
       if (!asked) return byPosition
       const code = columns.street.codeAt(n)
@@ -80,22 +81,25 @@ export function positionOf(record: SubjectRecord): Position | null {
 }
 
 /** What positions answer, a record: 1 inside, 0 outside, 2 where it is not known. Every premises is asked once. */
-function inside(shapes: AreaShape[], columns: SubjectColumns): (n: number) => number {
+function inside(shapes: AreaShape[], columns: SubjectColumns): ByPosition {
   const tests = shapes.filter(drawn).map(positionTest)
   return byPosition(columns, (lon, lat) => tests.some((test) => test(lon, lat)))
 }
 
+/** What positions answer of records: of one (1 yes, 0 no, 2 not known), or of all that are live. */
+export interface ByPosition {
+  at(n: number): number
+  all(): Answer
+}
+
 /** Asks something of the position of every premises, and gives what that answers of records of the columns. */
-export function byPosition(columns: SubjectColumns, test: (lon: number, lat: number) => boolean): (n: number) => number {
+export function byPosition(columns: SubjectColumns, test: (lon: number, lat: number) => boolean): ByPosition {
   const { premises, people, organisations } = columns.directory
-  const said = new Uint8Array(premises.size).fill(2)
+  const said = new Uint8Array(premises.size + 1).fill(2)
   premises.live.forEach((n) => {
-    if (premises.placed(n)) said[n] = test(premises.lon[n], premises.lat[n]) ? 1 : 0
+    if (premises.placed(n)) said[n + 1] = test(premises.lon[n], premises.lat[n]) ? 1 : 0
   })
-  if (columns === premises) return (n) => said[n]
-  const at = columns === people ? people.at : organisations.at
-  return (n) => {
-    const place = at.at(n)
-    return place < 0 ? 2 : said[place]
-  }
+  if (columns === premises) return { at: (n) => said[n + 1], all: () => premises.live.split((n) => said[n + 1]) }
+  const link = columns === people ? people.at : organisations.at
+  return { at: (n) => said[link.at(n) + 1], all: () => columns.live.splitByCode(link.all, said) }
 }

@@ -52,12 +52,12 @@ export const contactCount: CriterionKind<ContactCountCriterion> = {
     for (const result of c.results) (results as Uint8Array)[resultCode(result)] = 1
     const { contacts } = columns
     const { at, channel, by: byCode, result } = contacts.fields
-    return columns.live.split((n) => {
-      let count = 0
-      const end = contacts.first(n) + contacts.count(n)
-      for (let i = contacts.first(n); i < end; i++) if (at[i] >= from && ways[channel[i]] === 1 && (by < 0 || byCode[i] === by) && (results === null || results[result[i]] === 1)) count++
-      return within(c, count) ? 1 : 0
-    })
+    // The contacts are passed over as they stand, and counted for whose they are.
+    const counts = new Int32Array(columns.size)
+    const { owner, rows } = contacts
+    for (let i = 0; i < rows; i++) if (ways[channel[i]] === 1 && owner[i] >= 0 && at[i] >= from && (by < 0 || byCode[i] === by) && (results === null || results[result[i]] === 1)) counts[owner[i]]++
+    const [least, most] = [c.least ?? 0, c.most ?? Number.POSITIVE_INFINITY]
+    return columns.live.split((n) => (counts[n] >= least && counts[n] <= most ? 1 : 0))
   },
 }
 

@@ -1,4 +1,5 @@
 import { array, type InferType, number, object, string } from 'yup'
+import { Bitset } from '../columns/bitset'
 import { dateWords, localDate, startOfDate, withinDaysFrom } from '../calendar/local-day'
 import { CHANNELS, type Way, WAYS, waysText } from '../columns/person-record'
 import type { CriterionKind, Moment } from './kind'
@@ -43,15 +44,17 @@ export const contacted: CriterionKind<ContactedCriterion> = {
     const counts = Uint8Array.from(WAYS, (way) => (counted(c).includes(way) ? 1 : 0))
     const test = tester(c, moment)
     const never = c.how === 'never' ? 1 : 0
-    // Within: one contact late enough tells, and most are not, so nobody's last need be looked for.
-    const from = c.how === 'within' ? withinDaysFrom(moment.asOf, c.days as number, moment.zone) : null
+    if (c.how === 'within') {
+      // One contact late enough tells, and most are not: the contacts are passed over as they stand, and whose one is looked up.
+      const from = withinDaysFrom(moment.asOf, c.days as number, moment.zone)
+      const yes = new Bitset(columns.size)
+      const { owner, rows } = columns.contacts
+      for (let i = 0; i < rows; i++) if (at[i] >= from && counts[channel[i]] === 1 && (by < 0 || byCode[i] === by) && owner[i] >= 0) yes.add(owner[i])
+      return { yes: yes.and(columns.live), unknown: new Bitset(columns.size) }
+    }
     return columns.live.split((n) => {
       const first = columns.contacts.first(n)
       const end = first + columns.contacts.count(n)
-      if (from !== null) {
-        for (let i = first; i < end; i++) if (at[i] >= from && counts[channel[i]] === 1 && (by < 0 || byCode[i] === by)) return 1
-        return 0
-      }
       let last = Number.NEGATIVE_INFINITY
       for (let i = first; i < end; i++) if (at[i] > last && counts[channel[i]] === 1 && (by < 0 || byCode[i] === by)) last = at[i]
       return last === Number.NEGATIVE_INFINITY ? never : test(last) ? 1 : 0

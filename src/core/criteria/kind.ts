@@ -105,11 +105,10 @@ export const steady = (): string => ''
 
 /** Evaluates a question about a column of words: what each word answers, by code; unknown where it is null or there is no word. */
 export function byWord(columns: SubjectColumns, column: WordColumn, asked: readonly (boolean | null)[]): Answer {
-  const said = Uint8Array.from(asked, (yes) => (yes === null ? 2 : yes ? 1 : 0))
-  return columns.live.split((n) => {
-    const code = column.codeAt(n)
-    return code < 0 ? 2 : said[code]
-  })
+  const said = new Uint8Array(asked.length + 1)
+  said[0] = 2
+  for (let code = 0; code < asked.length; code++) said[code + 1] = asked[code] === null ? 2 : asked[code] ? 1 : 0
+  return columns.live.splitByCode(column.all, said)
 }
 
 /** Several values of one part of a sentence, a chip each; `blank` stands where there is none yet. */

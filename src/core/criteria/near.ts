@@ -35,5 +35,5 @@ export const near: CriterionKind<NearCriterion, 'any'> = {
     const at = positionOf(record)
     return at === null ? 'unknown' : circleTest(c)(at.lon, at.lat) ? 'yes' : 'no'
   },
-  evaluate: (c, columns) => columns.live.split(byPosition(columns, circleTest(c))),
+  evaluate: (c, columns) => byPosition(columns, circleTest(c)).all(),
 }

@@ -1,6 +1,6 @@
 import { array, type InferType, object, string } from 'yup'
 import { fold } from '../clean/fold'
-import { type CriterionKind, chips, steady } from './kind'
+import { byWord, type CriterionKind, chips, steady } from './kind'
 
 const schema = object({
   kind: string().oneOf(['place'] as const).required(),
@@ -40,6 +40,8 @@ export const place: CriterionKind<PlaceCriterion, 'any'> = {
     const { isFoldedTown, isClosePostcode } = matchers(criterion)
     const town = columns.town.derived(fold).map(isFoldedTown)
     const postcode = columns.postcode.derived(close).map(isClosePostcode)
+    if (criterion.postcodes.length === 0) return byWord(columns, columns.town, town)
+    if (criterion.towns.length === 0) return byWord(columns, columns.postcode, postcode)
     const [asksTown, asksPostcode] = [criterion.towns.length > 0, criterion.postcodes.length > 0]
     return columns.live.split((n) => {
       const t = columns.town.codeAt(n)

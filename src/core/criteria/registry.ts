@@ -121,14 +121,11 @@ export class Answers {
 function lifted(directory: Directory, subject: Subject, own: Subject, { yes, unknown }: Answer): Answer {
   const link = linkOf(directory, subject, own)
   const others = directory.of(own)
-  const said = new Uint8Array(others.size).fill(2)
+  const said = new Uint8Array(others.size + 1).fill(2)
   others.live.forEach((n) => {
-    said[n] = yes.has(n) ? 1 : unknown.has(n) ? 2 : 0
+    said[n + 1] = yes.has(n) ? 1 : unknown.has(n) ? 2 : 0
   })
-  return directory.of(subject).live.split((n) => {
-    const other = link.at(n)
-    return other < 0 ? 2 : said[other]
-  })
+  return directory.of(subject).live.splitByCode(link.all, said)
 }
 
 function linkOf({ people, organisations }: Directory, subject: Subject, own: Subject): NumberColumn {
