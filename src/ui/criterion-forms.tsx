@@ -186,16 +186,17 @@ export function Boxes<T extends string>({ legend, hint, all, chosen, onChoose, c
         <label key={value} className="flex items-center gap-2">
           <input type="checkbox" autoFocus={i === 0} checked={chosen.includes(value)} onChange={(event) => onChoose(all.filter((other) => (other === value ? event.target.checked : chosen.includes(other))))} />
           <span className="grow">{value}</span>
-          {counts && (
-            <span aria-hidden="true" className="text-[12.5px] text-soft tabular-nums">
-              {count(counts.get(value) ?? 0)}
-            </span>
-          )}
+          {counts && <Count of={counts.get(value) ?? 0} />}
         </label>
       ))}
       {hint && <p className="quiet mt-1">{hint}</p>}
     </fieldset>
   )
+}
+
+/** How many have a value, to be seen beside its name and no part of it. */
+function Count({ of }: { of: number }) {
+  return <span aria-hidden="true" data-count={count(of)} className="ml-1 text-[12.5px] text-soft tabular-nums after:content-[attr(data-count)]" />
 }
 
 const WORD_LABEL = { industry: 'Industries', county: 'Counties', tag: 'Tags' } as const
@@ -208,7 +209,7 @@ export function Known({ words, chosen, onChoose, counts = null }: { words: strin
     .map((word) => (
       <button key={word} type="button" className="chip text-[12.5px]" onClick={() => onChoose(word)}>
         {word}
-        {counts?.has(word) && <span className="ml-1 text-soft tabular-nums">{count(counts.get(word))}</span>}
+        {counts?.has(word) && <Count of={counts.get(word) ?? 0} />}
       </button>
     ))
 }
