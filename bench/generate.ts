@@ -107,8 +107,8 @@ export async function generate(owner: Knex, people: number, secret: string, say:
       union all select n, 'email', k('email:p' || p || '@d' || h(p, 32) % 5000 || '.example') from (select n, (1 + h(n, 53) % ${people})::bigint as p from generate_series(1, ${suppressions}) n where n % 40 between 30 and 35) e;
       insert into register_file (name, version, recorded_at) values ('register', current_date - 3, now())`)
     await run('batches', `
-      insert into batch (id, kind, file_name, state, encoding, delimiter, has_header, header, mapping, actor_id, created_at, rows_total, rows_done)
-      select n, 'people', 'batch-' || n || '.csv', 'done', 'UTF-8', ',', true, '{Id}', '["outsideId"]', 'actor-1', now() - interval '600 days', 0, 0 from generate_series(1, 10) n;
+      insert into batch (id, kind, file_name, state, reading, header, mapping, actor_id, created_at, rows_total, rows_done)
+      select n, 'people', 'batch-' || n || '.csv', 'done', '{"format":"csv","encoding":"UTF-8","delimiter":",","headerRow":1}', '{Id}', '["outsideId"]', 'actor-1', now() - interval '600 days', 0, 0 from generate_series(1, 10) n;
       insert into batch_row (batch_id, row_no, raw, outcome, person_id) select 1 + n % 10, n, '{}', 'new', n from generate_series(1, ${people}) n where n % 4 = 0`)
     await run('facts', `
       insert into facts (person_id, last_at, last_channel, last_result, last_by, attempts)
