@@ -1,5 +1,6 @@
 import { stringify } from 'csv-stringify/sync'
 import { type Channel, CHANNELS } from '@/core/columns/person-record'
+import type { Subject } from '@/core/columns/subject'
 import type { Criterion } from '@/core/criteria/registry'
 import type { Line } from '@/core/lists/line'
 import type { BatchOptions } from '@/core/outputs/views'
@@ -11,10 +12,12 @@ import { now, pinClock } from '@/runtime/clock'
 import { settings } from '@/runtime/settings'
 import type { Actor } from '@/usecases/actor'
 import { recordContacts } from '@/usecases/contact-people'
+import { keepArea } from '@/usecases/areas'
 import { createList, latestEdition, saveEdition } from '@/usecases/lists'
 import { batchOf } from '@/usecases/batch-of'
 import { startBatch } from '@/usecases/map-batch'
 import { receiveFile } from '@/usecases/receive-file'
+import { keepWording } from '@/usecases/role-wordings'
 import { releaseRound } from '@/usecases/release-round'
 import { closeRound, startRound } from '@/usecases/rounds'
 import { runBatch } from '@/usecases/run-batch'
@@ -137,9 +140,23 @@ class Story {
     await this.bringIn('who-is-who.csv', table(PEOPLE_HEADER, peopleRows(this.county, this.today, this.actors.map((a) => a.name))))
     this.goTo(3)
     await this.list(NEVER, this.callers[0], false, [keep({ kind: 'role', any: ['owner', 'operations director'] }), keep({ kind: 'contacted', how: 'never', by: null }), keep({ kind: 'reach', channel: 'phone' })])
+    await this.places()
     await this.contactsOfTheYears(11, 1, 260)
     this.goTo(1)
     await this.bringIn('autumn-fair-cards.csv', this.cards())
+  }
+
+  /** Lists of premises and organisations, an area, a wording of a role, and people by what they stand to. */
+  private async places(): Promise<void> {
+    await keepWording(this.ines, { name: 'Estates lead', says: ['head of estates', 'director of estates', 'estates manager', 'head of facilities', 'facilities manager', 'estates lead', 'facilities lead'], butNot: ['trainee', 'deputy', 'secretary'] })
+    const mere = await keepArea(this.ines, { name: 'Round Saltrey Mere', shape: { polygons: [[[[1.19, 55.3], [1.47, 55.3], [1.5, 55.38], [1.45, 55.47], [1.25, 55.46], [1.17, 55.4]]]], circles: [], streets: [] }, shared: true, named: true })
+    const of = (subject: Subject): Line => ({ id: 'start', verb: 'start', off: false, batch: null, subject })
+    const roofs = await createList(this.ines, 'Large roofs round Saltrey Mere', true, [of('premises'), keep({ kind: 'roof-area', least: 800, most: null }), keep({ kind: 'area', areas: [mere] }), drop({ kind: 'likely', any: ['likely'] })])
+    await createList(this.marek, 'Public bodies older than their pipes', true, [of('organisation'), keep({ kind: 'legal-kind', any: ['public body'] }), keep({ kind: 'founded', least: null, most: 1945 })])
+    await this.list('Estates leads at the large roofs', this.ines, true, [
+      keep({ kind: 'related', how: 'occupies', list: { id: roofs, name: 'Large roofs round Saltrey Mere' }, role: [], metres: null }),
+      keep({ kind: 'role', any: ['head of estates', 'director of estates', 'estates manager', 'head of facilities', 'facilities manager', 'estates lead', 'facilities lead'], not: ['trainee', 'deputy', 'secretary'], named: { id: 1, name: 'Estates lead' } }),
+    ])
   }
 
   /** Cards of some who stand in the directory already, typed in by somebody in a hurry. */

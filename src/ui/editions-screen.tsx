@@ -1,12 +1,15 @@
 'use client'
 
 import Link from 'next/link'
+import { useRouter } from 'next/navigation'
 import { useState } from 'react'
-import type { EditionsPage, EditionView } from '@/core/outputs/views'
+import type { Subject } from '@/core/columns/subject'
+import type { ActionResult, EditionsPage, EditionView, RecordView } from '@/core/outputs/views'
 import { ask } from './ask'
 import { count, day, Figure } from './figures'
 import { Mark } from './line-marks'
-import { PeopleTable } from './people-table'
+import { RecordBeside } from './record-beside'
+import { RecordTable } from './record-table'
 import { Spread } from './spread'
 import { TabRow } from './tab-row'
 import { usePeople } from './use-people'
@@ -14,18 +17,21 @@ import { usePeople } from './use-people'
 type Side = 'left' | 'joined' | 'stayed'
 
 /** Two editions of a list held against each other: line by line on the left, who joined and left on the right. */
-export function EditionsScreen({ id, name, editions }: { id: number; name: string; editions: EditionView[] }) {
+export function EditionsScreen({ id, name, subject, editions, goBack }: { id: number; name: string; subject: Subject; editions: EditionView[]; goBack: (id: number, edition: number) => Promise<ActionResult<number>> }) {
+  const router = useRouter()
+  const [told, setTold] = useState('')
+  const [beside, setBeside] = useState<RecordView | null>(null)
   const newest = editions[0].number
   const [earlier, setEarlier] = useState(editions[1]?.number ?? newest)
   const [later, setLater] = useState(newest)
   const [tab, setTab] = useState<Side>('joined')
   const [answer, setAnswer] = useState<EditionsPage | null>(null)
-  const people = usePeople(JSON.stringify([earlier, later, tab]), async (offset, signal) => {
+  const people = usePeople<RecordView>(JSON.stringify([earlier, later, tab]), async (offset, signal) => {
     const got = await ask<EditionsPage>(`/api/editions/${id}`, { earlier, later, tab, offset }, signal)
     // Where nobody joined, whoever left is what there is to see.
     if (answer === null && tab === 'joined' && got.figures.joined === 0 && got.figures.left > 0) setTab('left')
     setAnswer(got)
-    return got.page
+    return { ...got.page, people: got.page.records }
   })
   const figures = answer?.figures
   const differ = answer?.lines.filter((l) => l.is !== 'same').length ?? 0
@@ -42,6 +48,26 @@ export function EditionsScreen({ id, name, editions }: { id: number; name: strin
             <Choose label="From" value={earlier} editions={editions} onChoose={setEarlier} />
             <Choose label="To" value={later} editions={editions} onChoose={setLater} />
           </div>
+          {editions.find((e) => e.number === earlier)?.why && <p className="quiet mt-1">Edition {earlier}: {editions.find((e) => e.number === earlier)?.why}</p>}
+          {editions.find((e) => e.number === later)?.why && <p className="quiet mt-1">Edition {later}: {editions.find((e) => e.number === later)?.why}</p>}
+          {earlier !== newest && (
+            <button
+              type="button"
+              className="button mt-2"
+              onClick={async () => {
+                const made = await goBack(id, earlier)
+                if (made.ok) router.push(`/lists/${id}`)
+                else setTold(made.error)
+              }}
+            >
+              Go back to edition {earlier}
+            </button>
+          )}
+          {told && (
+            <p role="alert" className="told mt-2">
+              {told}
+            </p>
+          )}
           <table className="account mt-4" aria-label="The two editions">
             <tbody>
               <tr>
@@ -98,7 +124,8 @@ export function EditionsScreen({ id, name, editions }: { id: number; name: strin
               { key: 'stayed', title: 'Stayed', total: figures?.stayed ?? null },
             ]}
           />
-          <PeopleTable people={people} label="People" because={tab === 'stayed' ? undefined : 'Deciding line'} empty={tab === 'stayed' ? 'Nobody is on by both.' : `Nobody ${tab} between the two.`} />
+          <RecordTable subject={subject} records={people} table={{ columns: subject === 'person' ? ['place', 'reach', 'strip', 'last'] : [], sort: [] }} onTable={() => {}} fixed because={tab === 'stayed' ? undefined : 'Deciding line'} empty={tab === 'stayed' ? 'Nobody is on by both.' : `Nobody ${tab} between the two.`} onOpen={setBeside} open={beside?.id ?? null} />
+          {beside && <RecordBeside subject={subject} record={beside} onClose={() => setBeside(null)} />}
         </>
       }
     />

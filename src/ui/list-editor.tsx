@@ -22,6 +22,7 @@ import { isWhole, moved, newId } from './line-editing'
 import { accountWhenUp, announcementsFor, startingConflict } from './list-asking'
 import { RoundCard } from './list-round-card'
 import { LineRow } from './line-row'
+import { Labels } from './labels'
 import { ListMenu } from './list-menu'
 import { Spread } from './spread'
 import { TabRow } from './tab-row'
@@ -36,7 +37,8 @@ import { usePeople } from './use-people'
 import { WantedSize } from './wanted-size'
 
 export interface ListActions {
-  saveList: (id: number, basedOn: number, lines: unknown) => Promise<ActionResult<{ edition: number } | { theirs: Theirs }>>
+  shelve: (id: number, to: { archived?: boolean; pinned?: boolean; labels?: string[] }) => Promise<ActionResult<unknown>>
+  saveList: (id: number, basedOn: number, lines: unknown, why?: string) => Promise<ActionResult<{ edition: number } | { theirs: Theirs }>>
   copy: (id: number) => Promise<ActionResult<number>>
   change: (id: number, to: { name?: string; shared?: boolean }) => Promise<ActionResult<unknown>>
   remove: (id: number) => Promise<ActionResult<unknown>>
@@ -79,6 +81,7 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
   const [said, setSaid] = useState<string | null>(null)
   const [busy, begin] = useTransition()
   const [table, setTable] = useState(firstTable)
+  const [why, setWhy] = useState('')
   const [by, setBy] = useState<string | null>(null)
   const [group, setGroup] = useState<Group | null>(null)
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set())
@@ -125,7 +128,7 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
       if (!dirty || whole.length < lines.length) return
       // What waits to be kept as a draft is what is being saved; were it kept after, it would look unsaved again.
       saved()
-      const result = await actions.saveList(list.id, basedOn, whole)
+      const result = await actions.saveList(list.id, basedOn, whole, why)
       if (!result.ok) {
         amend(lines)
         return setTold(result.error)
@@ -134,6 +137,7 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
         amend(lines)
         return setTheirs(result.value.theirs)
       }
+      setWhy('')
       setSaid(`Saved as edition ${result.value.edition}.`)
       router.refresh()
     })
@@ -175,6 +179,8 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
           <div className="flex items-start justify-between gap-3">
             <div className="min-w-0">
               <h1 className="break-words">{list.name}</h1>
+              {list.archived && <p className="my-1 rounded-md bg-ochre-wash px-3 py-1">This list is archived. Lines and rounds that name it go on.</p>}
+              <Labels labels={list.labels} mine={list.mine} onLabels={(labels) => void tellRefusal(actions.shelve(list.id, { labels }), setTold).then(() => router.refresh())} />
               <p className="quiet">
                 {list.shared ? `Shared by ${list.mine ? 'you' : list.owner}` : 'Private to you'} · Edition {list.edition}, saved{' '}
                 {day(list.savedAt)} by {list.savedBy}
@@ -317,6 +323,7 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
             <button type="button" className="button button-main" onClick={save} disabled={!dirty || busy || whole.length < lines.length}>
               Save edition {basedOn + 1}
             </button>
+            {dirty && <input aria-label="Why it is saved" placeholder="why, in a word" maxLength={200} className="w-[150px]" value={why} onChange={(e) => setWhy(e.target.value)} />}
             <Link href={`/lists/${list.id}/map`} className="button">
               Map
             </Link>

@@ -4,13 +4,17 @@ import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { useState, useTransition } from 'react'
 import type { ActionResult, ListIndexRow, RoundIndexRow } from '@/core/outputs/views'
-import { type Subject, SUBJECT_NAMES, SUBJECTS } from '@/core/columns/subject'
+import { SUBJECT_NAMES, SUBJECTS } from '@/core/columns/subject'
+import { STARTING_LISTS } from '@/core/lists/starting'
 import { Arch } from './arch'
 import { count, day } from './figures'
 import { roundStones } from './round-stones'
 import { Spread } from './spread'
 
-export function ListIndex({ lists, rounds, newList, deleted, restore }: { lists: ListIndexRow[]; rounds: RoundIndexRow[]; newList: (name: string, shared: boolean, subject: Subject) => Promise<ActionResult<number>>; deleted: number | null; restore: (id: number) => Promise<ActionResult<string>> }) {
+export function ListIndex({ lists, rounds, newList, deleted, restore }: { lists: ListIndexRow[]; rounds: RoundIndexRow[]; newList: (name: string, shared: boolean, begin: string) => Promise<ActionResult<number>>; deleted: number | null; restore: (id: number) => Promise<ActionResult<string>> }) {
+  const [filter, setFilter] = useState<{ label: string | null; archived: boolean }>({ label: null, archived: false })
+  const archived = lists.filter((list) => list.archived).length
+  const shown = lists.filter((list) => list.archived === filter.archived && (filter.label === null || list.labels.includes(filter.label)))
   return (
     <Spread
       width="760px"
@@ -25,6 +29,16 @@ export function ListIndex({ lists, rounds, newList, deleted, restore }: { lists:
                 <Link href="/lists/areas" className="font-semibold text-verdigris no-underline hover:underline">
                   Areas on the map
                 </Link>
+                {archived > 0 && (
+                  <button type="button" className="ml-3 font-semibold text-verdigris" onClick={() => setFilter({ label: null, archived: !filter.archived })}>
+                    {filter.archived ? 'Back to the lists in use' : `${archived} archived`}
+                  </button>
+                )}
+                {filter.label !== null && (
+                  <button type="button" className="ml-3 font-semibold text-verdigris" onClick={() => setFilter({ label: null, archived: false })}>
+                    All, not only “{filter.label}”
+                  </button>
+                )}
               </p>
             </div>
             <NewList newList={newList} />
@@ -45,12 +59,18 @@ export function ListIndex({ lists, rounds, newList, deleted, restore }: { lists:
                 </tr>
               </thead>
               <tbody>
-                {lists.map((list) => (
+                {shown.map((list) => (
                   <tr key={list.id}>
                     <td>
                       <Link href={`/lists/${list.id}`} className="font-semibold no-underline hover:underline">
                         {list.name}
                       </Link>
+                      {list.pinned && <span className="ml-1.5 rounded bg-ochre-wash px-1.5 text-[12px] text-ochre">at the top</span>}
+                      {list.labels.map((label) => (
+                        <button key={label} type="button" className="ml-1.5 rounded bg-page px-1.5 text-[12px] text-soft hover:text-ink" aria-label={`Only lists labelled ${label}`} onClick={() => setFilter({ label, archived: false })}>
+                          {label}
+                        </button>
+                      ))}
                       <span className="quiet block">{list.subject === 'person' ? '' : `Of ${SUBJECT_NAMES[list.subject]} · `}
                         {list.shared ? `Shared · ${list.mine ? 'yours' : list.owner}` : 'Private to you'}
                       </span>
@@ -138,20 +158,21 @@ function Deleted({ id, restore }: { id: number; restore: (id: number) => Promise
   )
 }
 
-function NewList({ newList }: { newList: (name: string, shared: boolean, subject: Subject) => Promise<ActionResult<number>> }) {
+function NewList({ newList }: { newList: (name: string, shared: boolean, begin: string) => Promise<ActionResult<number>> }) {
   const router = useRouter()
   const [name, setName] = useState('')
   const [shared, setShared] = useState(true)
-  const [subject, setSubject] = useState<Subject>('person')
+  const [begin, setBegin] = useState('person')
   const [told, setTold] = useState('')
-  const [busy, begin] = useTransition()
+  const [busy, transition] = useTransition()
+  const ready = STARTING_LISTS.find((l) => l.name === begin)
   return (
     <form
       className="grid justify-items-end gap-1"
       onSubmit={(event) => {
         event.preventDefault()
-        begin(async () => {
-          const made = await newList(name, shared, subject)
+        transition(async () => {
+          const made = await newList(name, shared, begin)
           if (made.ok) router.push(`/lists/${made.value}`)
           else setTold(made.error)
         })
@@ -159,12 +180,28 @@ function NewList({ newList }: { newList: (name: string, shared: boolean, subject
     >
       <span className="flex gap-2">
         <input aria-label="Name of the new list" placeholder="Name of a new list" value={name} onChange={(e) => setName(e.target.value)} className="w-[210px]" />
-        <select aria-label="What the list is of" value={subject} onChange={(e) => setSubject(e.target.value as Subject)}>
+        <select
+          aria-label="What the list is of"
+          className="max-w-[150px]"
+          value={begin}
+          onChange={(e) => {
+            setBegin(e.target.value)
+            // A list for a common job has a name to begin with.
+            if (STARTING_LISTS.some((l) => l.name === e.target.value)) setName(e.target.value)
+          }}
+        >
           {SUBJECTS.map((s) => (
             <option key={s} value={s}>
               of {SUBJECT_NAMES[s]}
             </option>
           ))}
+          <optgroup label="for a common job">
+            {STARTING_LISTS.map((l) => (
+              <option key={l.name} value={l.name}>
+                {l.name}
+              </option>
+            ))}
+          </optgroup>
         </select>
         <button type="submit" className="button button-main" disabled={busy || name.trim() === ''}>
           New list
@@ -173,6 +210,7 @@ function NewList({ newList }: { newList: (name: string, shared: boolean, subject
       <label className="quiet flex items-center gap-1.5">
         <input type="checkbox" checked={shared} onChange={(e) => setShared(e.target.checked)} /> share it with the team
       </label>
+      {ready && <p className="quiet max-w-[420px] text-right">{ready.what}</p>}
       {told && (
         <p role="alert" className="told">
           {told}

@@ -11,6 +11,11 @@ import type { ListActions } from './list-editor'
 export function ListMenu({ list, actions, onTold }: { list: ListView; actions: ListActions; onTold: (text: string) => void }) {
   const router = useRouter()
   const book = useBook()
+  const shelve = async (to: { archived?: boolean; pinned?: boolean }) => {
+    const done = await actions.shelve(list.id, to)
+    if (done.ok) router.refresh()
+    else onTold(done.error)
+  }
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger className="button" aria-label="More for this list">
@@ -34,8 +39,14 @@ export function ListMenu({ list, actions, onTold }: { list: ListView; actions: L
           <DropdownMenu.Item className="menu-item" onSelect={() => router.push(`/intake/enquiries/new?list=${list.id}`)}>
             Check and fill from a source
           </DropdownMenu.Item>
+          <DropdownMenu.Item className="menu-item" onSelect={() => shelve({ pinned: !list.pinned })}>
+            {list.pinned ? 'No longer at the top' : 'Keep at the top'}
+          </DropdownMenu.Item>
           {list.mine && (
             <>
+              <DropdownMenu.Item className="menu-item" onSelect={() => shelve({ archived: !list.archived })}>
+                {list.archived ? 'Take out of the archive' : 'Archive'}
+              </DropdownMenu.Item>
               <DropdownMenu.Item
                 className="menu-item"
                 onSelect={async () => {

@@ -20,6 +20,8 @@ interface RecordTableProps {
   records: People<RecordView>
   table: TableSet
   onTable: (table: TableSet) => void
+  /** Whether it can be sorted by its titles at all. */
+  fixed?: true
   because?: string
   empty: string
   /** Those that are chosen, where they can be. */
@@ -31,7 +33,7 @@ interface RecordTableProps {
 }
 
 /** The records of a list: columns as they were chosen, sorted by a press on their titles, chosen over any number of pages, moved through and opened from the keyboard. */
-export function RecordTable({ subject, records, table, onTable, because, empty, chosen, onChoose, onOpen, open }: RecordTableProps) {
+export function RecordTable({ subject, records, table, onTable, fixed, because, empty, chosen, onChoose, onOpen, open }: RecordTableProps) {
   const anchor = useRef<HTMLDivElement>(null)
   const [at, setAt] = useState(0)
   const total = Math.min(records.total ?? 0, MOST_ROWS)
@@ -99,7 +101,7 @@ export function RecordTable({ subject, records, table, onTable, because, empty, 
               )}
               <th scope="col">{subject === 'person' ? 'Person' : subject === 'organisation' ? 'Organisation' : 'Premises'}</th>
               {columns.map((key) => (
-                <Title key={key} subject={subject} column={key} table={table} onTable={onTable} fixed={because !== undefined} />
+                <Title key={key} subject={subject} column={key} table={table} onTable={onTable} fixed={fixed === true || because !== undefined} />
               ))}
               {because && <th scope="col">{because}</th>}
             </tr>

@@ -2,20 +2,21 @@ import { lineText } from '@/core/lists/line'
 import { compareLines } from '@/core/lists/compare'
 import type { EditionsPage, EditionView, LineDifference } from '@/core/outputs/views'
 import type { Line } from '@/core/lists/line'
+import type { Subject } from '@/core/columns/subject'
 import { db } from '@/db/connection'
 import { askEngine } from '@/engine/client'
 import type { Actor } from './actor'
 import { PAGE, reasonsOf } from './list-account'
 import { linesOfEdition, listFor } from './lists'
 import { expanded, withLastRounds } from './named-lists'
-import { peoplePage } from './people-page'
+import { recordsPage } from './records-page'
 import { momentNow } from './screening-now'
 
 /** Every edition of a list, the newest first. */
-export async function editionIndex(actor: Actor, id: number): Promise<{ name: string; editions: EditionView[] }> {
+export async function editionIndex(actor: Actor, id: number): Promise<{ name: string; subject: Subject; editions: EditionView[] }> {
   const list = await listFor(actor, id)
-  const rows = await db()('edition as e').leftJoin('user as u', 'u.id', 'e.saved_by').where({ list_id: id }).orderBy('number', 'desc').select('e.number', 'e.saved_at', 'e.balance', 'u.name as by', db().raw('jsonb_array_length(e.lines) as lines'))
-  return { name: list.name, editions: rows.map((e) => ({ number: e.number, savedAt: e.saved_at.toISOString(), by: e.by ?? '', balance: e.balance, lines: e.lines })) }
+  const rows = await db()('edition as e').leftJoin('user as u', 'u.id', 'e.saved_by').where({ list_id: id }).orderBy('number', 'desc').select('e.number', 'e.saved_at', 'e.balance', 'e.why', 'u.name as by', db().raw('jsonb_array_length(e.lines) as lines'))
+  return { name: list.name, subject: list.subject, editions: rows.map((e) => ({ number: e.number, savedAt: e.saved_at.toISOString(), by: e.by ?? '', why: e.why, balance: e.balance, lines: e.lines })) }
 }
 
 /** Two editions held against each other: line by line, and by who is on only by one of them, on today's data. */
@@ -31,9 +32,9 @@ export async function compareEditionsOf(actor: Actor, id: number, earlier: numbe
     page: {
       total: answer.total,
       behind: answer.behind === null ? null : new Date(answer.behind).toISOString(),
-      people: (await peoplePage(answer.ids)).map(({ view }) => {
-        const why = because.get(view.id)
-        return { ...view, because: why ? { title: `${why.title} of edition ${tab === 'joined' ? earlier : later}`, detail: why.detail } : { title: 'Never on that page', detail: '' } }
+      records: (await recordsPage(list.subject, answer.ids)).map((record) => {
+        const why = because.get(record.id)
+        return { ...record, because: why ? { title: `${why.title} of edition ${tab === 'joined' ? earlier : later}`, detail: why.detail } : { title: 'Never on that page', detail: '' } }
       }),
     },
   }

@@ -14,6 +14,8 @@ export interface ListRow {
   id: number
   name: string
   subject: Subject
+  labels: string[]
+  archived_at: Date | null
   owner_id: string
   shared: boolean
   zone: string
@@ -51,6 +53,9 @@ export async function openList(actor: Actor, id: number): Promise<ListView> {
     id: list.id,
     name: list.name,
     shared: list.shared,
+    labels: list.labels,
+    archived: list.archived_at !== null,
+    pinned: (await db()('list_pin').where({ list_id: id, user_id: actor.id }).first('list_id')) !== undefined,
     mine: list.owner_id === actor.id,
     owner: names.get(list.owner_id) ?? '',
     edition: edition.number,
@@ -71,18 +76,21 @@ export async function linesOfEdition(list: number, number: number): Promise<Line
 /** Every list this person may see, with how many it held when it was saved and its last round. */
 export async function listIndex(actor: Actor): Promise<ListIndexRow[]> {
   const { rows } = await db().raw(
-    `select l.id, l.name, l.subject, l.shared, l.owner_id = ? as mine, u.name as owner, e.number as edition, e.saved_at, e.balance,
+    `select l.id, l.name, l.subject, l.labels, l.archived_at is not null as archived, exists (select 1 from list_pin t where t.list_id = l.id and t.user_id = ?) as pinned, l.shared, l.owner_id = ? as mine, u.name as owner, e.number as edition, e.saved_at, e.balance,
        r.id as round_id, r.number as round, r.started_at, r.released_at, r.closed_at
      from list l join lateral (select * from edition where list_id = l.id order by number desc limit 1) e on true
      left join lateral (select * from round where list_id = l.id order by number desc limit 1) r on true
      left join "user" u on u.id = l.owner_id
-     where l.deleted_at is null and (l.shared or l.owner_id = ?) order by l.name, l.id`,
-    [actor.id, actor.id],
+     where l.deleted_at is null and (l.shared or l.owner_id = ?) order by pinned desc, l.name, l.id`,
+    [actor.id, actor.id, actor.id],
   )
   return rows.map((row: Record<string, never> & { saved_at: Date; started_at: Date; released_at: Date | null; closed_at: Date | null }) => ({
     id: row.id,
     name: row.name,
     subject: row.subject,
+    labels: row.labels,
+    archived: row.archived,
+    pinned: row.pinned,
     shared: row.shared,
     mine: row.mine,
     owner: row.owner,
@@ -131,6 +139,15 @@ export async function createList(actor: Actor, name: string, shared: boolean, li
 
 export const startLine = (subject: Subject = 'person'): Line => ({ id: randomBytes(5).toString('hex'), verb: 'start', off: false, batch: null, ...(subject === 'person' ? {} : { subject }) })
 
+/** Saves the lines of an earlier edition as the newest one. Gives its number. */
+export async function goBackTo(actor: Actor, id: number, number: number): Promise<number> {
+  const lines = await linesOfEdition(id, number)
+  const { number: newest } = await latestEdition((await listFor(actor, id)).id)
+  const saved = await saveEdition(actor, id, newest, lines, `back to edition ${number}`)
+  if ('theirs' in saved) throw new Refused(`${saved.theirs.by} saved edition ${saved.theirs.edition} just now. Look at it first; nothing was changed.`)
+  return saved.edition
+}
+
 /** What comes of saving: the number of the new edition, or what somebody else saved in the meantime. */
 export type Saved = { edition: number } | { theirs: { edition: number; by: string; lines: Line[]; basis: Line[] } }
 
@@ -138,7 +155,7 @@ export type Saved = { edition: number } | { theirs: { edition: number; by: strin
  * Saves lines as the next edition. `basedOn` is the edition they were worked on from: where somebody saved another one
  * since, nothing is written and theirs comes back, with the lines both began from.
  */
-export async function saveEdition(actor: Actor, id: number, basedOn: number, lines: unknown): Promise<Saved> {
+export async function saveEdition(actor: Actor, id: number, basedOn: number, lines: unknown, why = ''): Promise<Saved> {
   const checked = checkedLines(lines)
   return db().transaction(async (trx) => {
     const list = await listFor(actor, id, trx, true)
@@ -149,7 +166,7 @@ export async function saveEdition(actor: Actor, id: number, basedOn: number, lin
     }
     if (subjectOf(checked) !== subjectOf(latest.lines)) throw new Refused(`This is a list of ${SUBJECT_NAMES[subjectOf(latest.lines)]} and stays one. Make another list for ${SUBJECT_NAMES[subjectOf(checked)]}.`)
     await checkNames(actor, { id, shared: list.shared }, checked, trx)
-    await insertEdition(trx, actor, id, latest.number + 1, checked)
+    await insertEdition(trx, actor, id, latest.number + 1, checked, why)
     await trx('list_draft').where({ list_id: id, user_id: actor.id }).delete()
     return { edition: latest.number + 1 }
   })
@@ -163,10 +180,10 @@ function checkedLines(lines: unknown): Line[] {
   }
 }
 
-async function insertEdition(trx: Knex, actor: Actor, list: number, number: number, lines: Line[]): Promise<void> {
+async function insertEdition(trx: Knex, actor: Actor, list: number, number: number, lines: Line[], why = ''): Promise<void> {
   const signed = lines.map((line) => signedLine(line, actor))
   const zone = (await trx('list').where({ id: list }).first('zone')).zone
-  await trx('edition').insert({ list_id: list, number, lines: JSON.stringify(signed), balance: await balanceOf(signed, zone, trx), saved_by: actor.id, saved_at: now() })
+  await trx('edition').insert({ list_id: list, number, lines: JSON.stringify(signed), balance: await balanceOf(signed, zone, trx), why: why.trim().slice(0, 200) || null, saved_by: actor.id, saved_at: now() })
 }
 
 /** *By me* is the person who saves the line (or works on it), by name. */
@@ -214,8 +231,34 @@ export async function deleteList(actor: Actor, id: number): Promise<void> {
   if (open) throw new Refused(`Round ${open.number} of this list is out. Close it before the list is deleted.`)
   const by = await namedBy(id)
   if (by.length > 0) throw new Refused(`${by[0].shared || by.length > 1 ? `“${by[0].name}”` : 'A private list'} names this list. Take that line away before this one is deleted.`)
+  const used = await db()('round').where({ list_id: id }).whereNotNull('released_at').first('number')
+  if (used) throw new Refused(`Round ${used.number} went out to this list, so it stays: archive it instead. What was released can be had again from it.`)
   await db()('list').where({ id: list.id }).update({ deleted_at: now() })
   await db()('list_in_hand').where({ list_id: list.id }).delete()
+}
+
+/** Puts a list away, or takes it out again: it stands apart in the index, and all that names it goes on. */
+export async function archiveList(actor: Actor, id: number, away: boolean): Promise<void> {
+  const list = await ownList(actor, id, away ? 'archive it' : 'take it out of the archive')
+  const open = await db()('round').where({ list_id: id }).whereNull('closed_at').first('number')
+  if (away && open) throw new Refused(`Round ${open.number} of this list is not closed. Close it before the list is archived.`)
+  await db()('list').where({ id: list.id }).update({ archived_at: away ? now() : null })
+  if (away) await db()('list_in_hand').where({ list_id: list.id }).delete()
+}
+
+/** Keeps a list at the top of this person's own index, or no longer. */
+export async function pinList(actor: Actor, id: number, top: boolean): Promise<void> {
+  await listFor(actor, id)
+  if (top) await db()('list_pin').insert({ list_id: id, user_id: actor.id }).onConflict(['list_id', 'user_id']).ignore()
+  else await db()('list_pin').where({ list_id: id, user_id: actor.id }).delete()
+}
+
+/** Files a list under some labels, which everybody who sees it sees. */
+export async function labelList(actor: Actor, id: number, labels: readonly string[]): Promise<void> {
+  const list = await ownList(actor, id, 'label it')
+  const clean = [...new Map(labels.map((label) => String(label).trim().replace(/\s+/g, ' ')).filter(Boolean).map((label) => [label.toLowerCase(), label])).values()]
+  if (clean.length > 12 || clean.some((label) => label.length > 40)) throw new Refused('A list has at most twelve labels of at most 40 letters.')
+  await db()('list').where({ id: list.id }).update({ labels: clean })
 }
 
 /** Brings back a list its owner deleted. Returns its name. */

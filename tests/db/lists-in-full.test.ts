@@ -9,13 +9,16 @@ import { openPerson } from '@/usecases/directory'
 import { listAccountFor } from '@/usecases/list-account'
 import { pickSet, putOnList, takeInHand } from '@/usecases/list-in-hand'
 import { keepTable, tableOf } from '@/usecases/list-tables'
-import { createList, deleteList, latestEdition, listFor, saveEdition } from '@/usecases/lists'
+import { STARTING_LISTS } from '@/core/lists/starting'
+import { compareEditionsOf, editionIndex } from '@/usecases/compare-editions'
+import { archiveList, createList, deleteList, goBackTo, labelList, latestEdition, listFor, listIndex, pinList, saveEdition } from '@/usecases/lists'
+import { releaseRound } from '@/usecases/release-round'
 import { startBatch } from '@/usecases/map-batch'
 import { markPeople } from '@/usecases/mark-people'
 import { receiveFile } from '@/usecases/receive-file'
 import { besideRecord } from '@/usecases/record-beside'
 import { keepWording, roleWordings } from '@/usecases/role-wordings'
-import { startRound } from '@/usecases/rounds'
+import { closeRound, startRound } from '@/usecases/rounds'
 import { runBatch } from '@/usecases/run-batch'
 import { runUndo, undoBatch } from '@/usecases/undo-batch'
 import { broughtIn, freshDatabase, type TestDatabase } from '../support/database'
@@ -224,5 +227,45 @@ describe('help to get there', () => {
     expect((await latestEdition(id)).lines[1]).toMatchObject({ criterion: { any: ['head of estates', 'estates lead'], not: ['deputy'] } })
     expect(await names(lines)).toEqual(['Maud Ellery'])
     await expect(keepWording(t.ines, { name: ' ', says: ['x'], butNot: [] })).rejects.toThrow('Give the wording a name')
+  })
+})
+
+describe('editions and shelves', () => {
+  test('an edition says why it was saved, and one can go back to any', async () => {
+    const id = await createList(t.ines, 'With a history', true, [start()])
+    await saveEdition(t.ines, id, 1, [start(), keep({ kind: 'role', any: ['bursar'] })], 'only bursars')
+    expect(await goBackTo(t.ines, id, 1)).toBe(3)
+    expect((await editionIndex(t.ines, id)).editions.map((e) => [e.number, e.why])).toEqual([[3, 'back to edition 1'], [2, 'only bursars'], [1, null]])
+    expect((await latestEdition(id)).lines).toEqual([start()])
+    await expect(goBackTo(t.ines, id, 9)).rejects.toThrow('There is no edition 9')
+  })
+  test('editions of premises are compared by premises', async () => {
+    const id = await createList(t.ines, 'Roofs', true, [start('premises'), keep({ kind: 'roof-area', least: 1000, most: null })])
+    await saveEdition(t.ines, id, 1, [start('premises'), keep({ kind: 'roof-area', least: 900, most: null })])
+    const { page } = await compareEditionsOf(t.ines, id, 1, 2, 'joined')
+    expect(page.records.map((r) => r.title)).toEqual(['Sedge Brewery'])
+  })
+  test('a list that a round used is archived and not deleted; labels and the top are kept', async () => {
+    const id = await createList(t.ines, 'Used once', true, [start()])
+    const round = await startRound(t.ines, id)
+    await expect(archiveList(t.ines, id, true)).rejects.toThrow('Round 1 of this list is not closed')
+    await releaseRound(t.ines, round)
+    await closeRound(t.ines, round)
+    await expect(deleteList(t.ines, id)).rejects.toThrow('Round 1 went out to this list, so it stays: archive it instead')
+    await archiveList(t.ines, id, true)
+    await pinList(t.tam, id, true)
+    await labelList(t.ines, id, ['spring', ' Spring ', 'roofs'])
+    expect((await listIndex(t.tam))[0]).toMatchObject({ name: 'Used once', archived: true, pinned: true, labels: ['Spring', 'roofs'] })
+    expect((await listIndex(t.ines)).find((l) => l.id === id)?.pinned).toBe(false)
+    // What names it goes on.
+    expect(await names([start(), keep({ kind: 'list', list: { id, name: 'Used once' }, edition: null })])).toHaveLength(4)
+    await expect(labelList(t.tam, id, ['mine'])).rejects.toThrow('only its owner')
+    await archiveList(t.ines, id, false)
+  })
+  test('every list to begin with is whole, of our own words, and can be worked out', async () => {
+    for (const { name, lines } of STARTING_LISTS) {
+      const id = await createList(t.ines, name, false, lines)
+      expect((await latestEdition(id)).balance, name).not.toBeNull()
+    }
   })
 })

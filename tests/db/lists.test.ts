@@ -94,7 +94,7 @@ test('two editions are held against each other line by line and by who joined an
   const { lines, figures, page } = await compareEditionsOf(t.tam, id, 1, 2, 'joined')
   expect(lines.map((l) => [l.is, l.number])).toEqual([['same', 1], ['changed', 2], ['removed', 3], ['added', 3]])
   expect(figures).toEqual({ opening: 2, left: 0, joined: 2, stayed: 2, closing: 4 })
-  expect(page.people.map((p) => [p.name, p.because?.title])).toEqual([['Cas Cole', 'Left out by line 3 of edition 1'], ['Dot Dean', 'Left out by line 2 of edition 1']])
+  expect(page.records.map((p) => [p.title, p.because?.title])).toEqual([['Cas Cole', 'Left out by line 3 of edition 1'], ['Dot Dean', 'Left out by line 2 of edition 1']])
 })
 
 describe('the list in hand', () => {

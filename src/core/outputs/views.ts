@@ -98,6 +98,9 @@ export interface ListView {
   id: number
   name: string
   shared: boolean
+  labels: string[]
+  archived: boolean
+  pinned: boolean
   mine: boolean
   owner: string
   edition: number
@@ -112,6 +115,8 @@ export interface EditionView {
   number: number
   savedAt: string
   by: string
+  /** Why it was saved, where that was said. */
+  why: string | null
   balance: number | null
   lines: number
 }
@@ -128,7 +133,7 @@ export interface LineDifference {
 export interface EditionsPage {
   lines: LineDifference[]
   figures: EditionFigures
-  page: PeoplePage
+  page: RecordsPage
 }
 
 export type RoundState = 'being built' | 'released' | 'closed'
@@ -243,6 +248,10 @@ export interface ListIndexRow {
   id: number
   name: string
   subject: Subject
+  labels: string[]
+  archived: boolean
+  /** Kept at the top by the person who looks. */
+  pinned: boolean
   shared: boolean
   mine: boolean
   owner: string

@@ -77,6 +77,12 @@ export async function up(knex: Knex): Promise<void> {
     grant update (name, shared, named, put_away_at) on area to arch_app;
     grant usage on sequence area_id_seq to arch_app;
 
+    -- Why an edition was saved; what lists are filed under, put away, and kept at the top by whom.
+    alter table edition add why text;
+    alter table list add labels text[] not null default '{}', add archived_at timestamptz;
+    create table list_pin (list_id bigint not null references list, user_id text not null references "user" on delete cascade, primary key (list_id, user_id));
+    grant select, insert, delete on list_pin to arch_app;
+
     -- How somebody set up the table of a list.
     create table list_table (
       list_id bigint not null references list,
@@ -117,9 +123,10 @@ export async function up(knex: Knex): Promise<void> {
   `)
   await fill(knex)
   await knex.raw(`
-    update address a set shared = true where channel = 'phone' and exists (
-      select 1 from address o join person p on p.id = o.person_id join person me on me.id = a.person_id
-      where o.key = a.key and o.channel = 'phone' and o.person_id <> a.person_id and p.organisation_id = me.organisation_id);
+    update address a set shared = true from person me, (
+      select o.key, p.organisation_id from address o join person p on p.id = o.person_id
+      where o.channel = 'phone' and p.organisation_id is not null group by 1, 2 having count(distinct o.person_id) > 1) s
+    where a.channel = 'phone' and me.id = a.person_id and s.key = a.key and s.organisation_id = me.organisation_id;
     update address a set told = t.result from (
       select distinct on (address_id) address_id, result from entry e
       where kind = 'contact' and address_id is not null and tells(result) is not null and not exists (select 1 from entry r where r.reverses_id = e.id)
@@ -146,7 +153,9 @@ export async function down(knex: Knex): Promise<void> {
   await knex.raw(`
     drop trigger mark_insert on email_check; drop trigger mark_update on email_check; drop function mark_checked();
     drop trigger mark_insert on organisation; drop trigger mark_insert on premises; drop trigger mark_update on premises;
-    drop table role_wording, list_table, area;
+    drop table role_wording, list_table, list_pin, area;
+    alter table edition drop column why;
+    alter table list drop column labels, drop column archived_at;
     drop trigger keep_last_change on entry; drop function keep_last_change(); drop table last_change;
     drop table personal_domain;
     drop trigger keep_shared on address; drop function keep_shared();

@@ -6,19 +6,22 @@ import type { ListView } from '@/core/lists/view'
 import { keepDraft } from '@/usecases/drafts'
 import { type Found, foldSets, pickSet, putOnList, takeInHand } from '@/usecases/list-in-hand'
 import { type Mark, type Marked, markPeople } from '@/usecases/mark-people'
-import { type Subject, SUBJECTS } from '@/core/columns/subject'
+import { SUBJECTS } from '@/core/columns/subject'
 import { putAreaAway } from '@/usecases/areas'
 import { keepTable } from '@/usecases/list-tables'
-import { copyList, createList, deleteList, renameList, restoreList, saveEdition, startLine } from '@/usecases/lists'
+import { STARTING_LISTS } from '@/core/lists/starting'
+import { archiveList, copyList, createList, goBackTo, labelList, pinList, deleteList, renameList, restoreList, saveEdition, startLine } from '@/usecases/lists'
 import { startRound } from '@/usecases/rounds'
 import { act } from '../../answer'
 
-export async function newList(name: string, shared: boolean, subject: Subject = 'person') {
-  return act((who) => createList(who, name, shared, [startLine(SUBJECTS.find((s) => s === subject) ?? 'person')]))
+/** `begin` is a subject, or the name of one of the lists to begin with. */
+export async function newList(name: string, shared: boolean, begin = 'person') {
+  const ready = STARTING_LISTS.find((l) => l.name === begin)
+  return act((who) => createList(who, name, shared, ready ? ready.lines : [startLine(SUBJECTS.find((s) => s === begin) ?? 'person')]))
 }
 
-export async function saveList(id: number, basedOn: number, lines: unknown) {
-  return act((who) => saveEdition(who, id, basedOn, lines))
+export async function saveList(id: number, basedOn: number, lines: unknown, why = '') {
+  return act((who) => saveEdition(who, id, basedOn, lines, String(why)))
 }
 
 export async function table(id: number, columns: unknown) {
@@ -28,6 +31,20 @@ export async function table(id: number, columns: unknown) {
 /** A new list of some lines, as a profile makes them. */
 export async function newListOf(name: string, shared: boolean, lines: unknown) {
   return act((who) => createList(who, name, shared, lines as never))
+}
+
+export async function goBack(id: number, edition: number) {
+  return act((who) => goBackTo(who, id, Number(edition)))
+}
+
+export async function shelve(id: number, to: { archived?: boolean; pinned?: boolean; labels?: string[] }) {
+  const result = await act(async (who) => {
+    if (to.archived !== undefined) await archiveList(who, id, to.archived)
+    if (to.pinned !== undefined) await pinList(who, id, to.pinned)
+    if (to.labels !== undefined) await labelList(who, id, to.labels)
+  })
+  revalidatePath('/lists')
+  return result
 }
 
 export async function areaAway(id: number, away: boolean) {

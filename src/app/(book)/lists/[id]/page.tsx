@@ -13,7 +13,7 @@ import { roleWordings } from '@/usecases/role-wordings'
 import { team } from '@/usecases/team'
 import { actor } from '../../../auth'
 import { idOf, pageOf } from '../../../page-of'
-import { change, copy, fold, mark, picks, remove, saveList, start, table } from '../actions'
+import { change, copy, fold, mark, picks, remove, saveList, shelve, start, table } from '../actions'
 
 export const metadata: Metadata = { title: 'List' }
 
@@ -33,7 +33,7 @@ export default async function Page({ params }: { params: Promise<{ id: string }>
       hasReleased={released !== null}
       choices={{ batches: await peopleBatches(who), lists: await nameableLists(who, list.id), words: await knownWords(who), customs: await listCustomFields(who), team: await team(who), areas: await listAreas(who), wordings: await roleWordings(who) }}
       table={await tableOf(who, row)}
-      actions={{ saveList, copy, change, remove, start, table, picks, fold, mark }}
+      actions={{ saveList, copy, change, remove, start, table, picks, fold, mark, shelve }}
     />
   )
 }
