@@ -1,11 +1,11 @@
 import { beforeAll, describe, expect, test } from 'vitest'
-import type { Line } from '@/core/lists/line'
+import { type Line, lineText, type PickLine } from '@/core/lists/line'
 import { pinClock } from '@/runtime/clock'
 import { compareEditionsOf, editionIndex } from '@/usecases/compare-editions'
 import { keepDraft } from '@/usecases/drafts'
 import { peopleCsv } from '@/usecases/export-people'
 import { listAccountFor } from '@/usecases/list-account'
-import { listInHand, putOnList, takeInHand } from '@/usecases/list-in-hand'
+import { balanceInHand, foldSets, listInHand, putOnList, takeInHand } from '@/usecases/list-in-hand'
 import { createList, deleteList, latestEdition, listFor, listIndex, openList, renameList, saveEdition } from '@/usecases/lists'
 import { freshOf, markLook } from '@/usecases/looks'
 import { mergePeople } from '@/usecases/merge-people'
@@ -108,8 +108,11 @@ describe('the list in hand', () => {
     await expect(putOnList(t.ines, "in", { find: "nobody is called this" })).rejects.toThrow(/Nobody was chosen/)
     await putOnList(t.ines, 'in', { find: 'east' })
     const draft = (await openList(t.ines, id)).draft?.lines as Line[]
-    // Picks of one kind that follow each other share a line.
-    expect(draft.map((l) => l.verb)).toEqual(['start', 'keep', 'pick'])
+    // Picks say where they came from; those of one origin that follow each other share a line, and others can be folded.
+    expect(draft.slice(2).map((l) => lineText(l))).toEqual(['Pick in Ann Able', 'Pick in Eli East · found in the directory: east'])
+    const [one, two] = draft.slice(2) as PickLine[]
+    expect(await foldSets(t.ines, id, [one.set.id, two.set.id])).toMatchObject({ set: { count: 2 } })
+    expect(await balanceInHand(t.ines)).toBe(3)
     expect(await names(draft)).toEqual(['Ann Able', 'Dot Dean', 'Eli East'])
     await putOnList(t.ines, 'out', { list: other, lines: (await latestEdition(other)).lines, view: { tab: 'on' } })
     const after = (await openList(t.ines, id)).draft?.lines as Line[]
