@@ -9,15 +9,14 @@ import { useEffect, useState, useTransition } from 'react'
 import type { ListFigures } from '@/core/lists/account'
 import { FACETS } from '@/core/facets/registry'
 import type { TableSet } from '@/core/facets/table'
-import { type Line, lineText, type PickLine, subjectOf } from '@/core/lists/line'
+import { type Line, type PickLine, subjectOf } from '@/core/lists/line'
 import { type LineWarning, warningsOf } from '@/core/lists/warnings'
 import type { ListView as View } from '@/core/lists/view'
 import type { ActionResult, ListView, RecordView, RoundState } from '@/core/outputs/views'
 import { AddLine } from './add-line'
 import { useBook, useNews } from './book'
 import type { Choices } from './criterion-forms'
-import { CrowdMenu } from './crowd-menu'
-import { count, day } from './figures'
+import { day } from './figures'
 import { isWhole, moved, newId } from './line-editing'
 import { accountWhenUp, announcementsFor, startingConflict } from './list-asking'
 import { RoundCard } from './list-round-card'
@@ -25,13 +24,11 @@ import { LineRow } from './line-row'
 import { Labels } from './labels'
 import { ListMenu } from './list-menu'
 import { Spread } from './spread'
-import { TabRow } from './tab-row'
 import { type Theirs, TheirChanges } from './their-changes'
-import { ChosenBar, type Mark, type Marked } from './chosen-bar'
-import { type Group, GroupBy, ListGroups } from './list-groups'
-import { RecordBeside } from './record-beside'
-import { RecordTable } from './record-table'
-import { TableSetup } from './table-setup'
+import { AccountTable } from './account-table'
+import type { Mark, Marked } from './chosen-bar'
+import type { Group } from './list-groups'
+import { ListRecords } from './list-records'
 import { useLines } from './use-lines'
 import { usePeople } from './use-people'
 import { WantedSize } from './wanted-size'
@@ -82,10 +79,7 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
   const [busy, begin] = useTransition()
   const [table, setTable] = useState(firstTable)
   const [why, setWhy] = useState('')
-  const [by, setBy] = useState<string | null>(null)
   const [group, setGroup] = useState<Group | null>(null)
-  const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set())
-  const [beside, setBeside] = useState<RecordView | null>(null)
   const subject = subjectOf(lines)
   const whole = lines.filter(isWhole)
   const key = JSON.stringify([whole, view, heard, table.columns, table.sort, group])
@@ -120,7 +114,6 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
     const made = await actions.picks(list.id, ids)
     if (!made.ok) return setTold(made.error)
     edit([...lines, { id: newId(), verb: 'pick', off: false, side, ...made.value, reason, until: null }])
-    setChosen(new Set())
   }
 
   const save = () =>
@@ -169,8 +162,6 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
     return () => document.removeEventListener('keydown', onKey)
   })
 
-  const tabs = figures?.tabs
-  const chosenLine = 'line' in view ? lines.find((l) => l.id === view.line) : undefined
   return (
     <Spread
       label={{ left: 'The account of the list', right: 'The people' }}
@@ -241,63 +232,35 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
               if (from > 0 && to > 0 && from !== to) edit(moved(lines, from, to))
             }}
           >
-            <table className="account mt-2" aria-label="Lines">
-              <thead>
-                <tr>
-                  <th scope="col">Line</th>
-                  <th scope="col" className="figure">
-                    Out
-                  </th>
-                  <th scope="col" className="figure">
-                    Unknown
-                  </th>
-                  <th scope="col" className="figure">
-                    In
-                  </th>
-                  <th scope="col" className="figure balance">
-                    Balance
-                  </th>
-                </tr>
-              </thead>
-              <tbody>
-                <SortableContext items={lines.slice(1).map((l) => l.id)} strategy={verticalListSortingStrategy}>
+            <AccountTable figures={figures}>
+              <SortableContext items={lines.slice(1).map((l) => l.id)} strategy={verticalListSortingStrategy}>
                   {lines.map((line, i) => (
-                    <LineRow
-                      key={line.id}
-                      line={line}
-                      number={i + 1}
-                      figures={figures?.lines.find((f) => f.id === line.id)}
-                      inHand={inHand === line.id}
-                      justAdded={justAdded === line.id}
-                      onTake={() => setInHand(line.id)}
-                      onChange={(next) => {
-                        const changed = lines.map((l) => (l.id === line.id ? next : l))
-                        if (justAdded === line.id) amend(changed)
-                        else edit(changed)
-                        setJustAdded(null)
-                      }}
-                      onRemove={i === 0 ? undefined : () => edit(lines.filter((l) => l.id !== line.id))}
-                      onFold={foldable(lines[i - 1], line) ? () => void fold(i) : undefined}
-                      onMove={i === 0 ? undefined : (by) => move(line.id, by)}
-                      view={view}
-                      onView={show}
-                      choices={{ ...choices, me }}
-                      before={lines.slice(0, i).filter(isWhole)}
-                      warnings={warned(whole, line, figures)}
-                    />
-                  ))}
-                </SortableContext>
-                <tr className="total">
-                  <td>On the list now</td>
-                  <td className="figure text-madder">{count(figures?.totals.out)}</td>
-                  <td className="figure text-ochre">{count(figures?.totals.unknown)}</td>
-                  <td className="figure text-verdigris">{count(figures?.totals.in)}</td>
-                  <td className="figure balance" data-testid="balance">
-                    {count(figures?.totals.balance)}
-                  </td>
-                </tr>
-              </tbody>
-            </table>
+                  <LineRow
+                    key={line.id}
+                    line={line}
+                    number={i + 1}
+                    figures={figures?.lines.find((f) => f.id === line.id)}
+                    inHand={inHand === line.id}
+                    justAdded={justAdded === line.id}
+                    onTake={() => setInHand(line.id)}
+                    onChange={(next) => {
+                      const changed = lines.map((l) => (l.id === line.id ? next : l))
+                      if (justAdded === line.id) amend(changed)
+                      else edit(changed)
+                      setJustAdded(null)
+                    }}
+                    onRemove={i === 0 ? undefined : () => edit(lines.filter((l) => l.id !== line.id))}
+                    onFold={foldable(lines[i - 1], line) ? () => void fold(i) : undefined}
+                    onMove={i === 0 ? undefined : (by) => move(line.id, by)}
+                    view={view}
+                    onView={show}
+                    choices={{ ...choices, me }}
+                    before={lines.slice(0, i).filter(isWhole)}
+                    warnings={warned(whole, line, figures)}
+                  />
+                ))}
+              </SortableContext>
+            </AccountTable>
           </DndContext>
           <WantedSize
             wanted={table.wanted ?? null}
@@ -342,101 +305,28 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
         </>
       }
       right={
-        <>
-          <TabRow
-            label="Tabs of people"
-            open={view.tab}
-            onOpen={(tab) => show({ tab } as View)}
-            tabs={[
-              { key: 'on', title: 'On the list', total: tabs?.on ?? null },
-              { key: 'out', title: 'Left out', total: tabs?.leftOut ?? null },
-              { key: 'unknown', title: 'Unknown', total: tabs?.unknown ?? null },
-              ...(fresh !== null ? [{ key: 'new', title: 'New since you looked', total: fresh }] : []),
-              ...(tabs && tabs.never > 0 ? [{ key: 'never', title: 'Never on the page', total: tabs.never }] : []),
-            ]}
-          >
-            <CrowdMenu
-              total={people.total}
-              of={list.id}
-              found={{ list: list.id, lines: whole, view }}
-              {...(subject === 'person' ? { csv: { url: `/api/lists/${list.id}/people`, body: { lines: whole, view } } } : {})}
-            />
-          </TabRow>
-          {view.tab === 'new' && (
-            <p className="quiet mt-2 flex items-start justify-between gap-3">
-              <span>
-                Only the {count(fresh)} who came on since you last looked{lookedAt ? ` on ${day(lookedAt)}` : ''}; the list holds{' '}
-                {count(tabs?.on)}.
-              </span>
-              <button type="button" className="font-semibold whitespace-nowrap text-verdigris" onClick={() => show({ tab: 'on' })}>
-                Show all
-              </button>
-            </p>
-          )}
-          {chosenLine && (
-            <p className="quiet mt-2 flex items-start justify-between gap-3">
-              <span>
-                Only {people.total === null ? '' : count(people.total)} {view.tab === 'moved' ? MOVED[view.column] : 'decided by'} line{' '}
-                {lines.indexOf(chosenLine) + 1}: {lineText(chosenLine, subject)}
-              </span>
-              <button
-                type="button"
-                className="font-semibold whitespace-nowrap text-verdigris"
-                onClick={() => show({ tab: view.tab === 'moved' ? 'on' : view.tab } as View)}
-              >
-                Show all
-              </button>
-            </p>
-          )}
-          {by !== null && group === null ? (
-            <ListGroups subject={subject} lines={whole} view={view} by={by} heard={heard} onBy={setBy} onGroup={setGroup} />
-          ) : (
-            <>
-              <div className="mt-2 flex flex-wrap items-center justify-between gap-3">
-                <GroupBy subject={subject} by={by} onBy={setBy} />
-                <TableSetup subject={subject} table={table} onTable={keepTable} />
-              </div>
-              {group && (
-                <p className="quiet mt-1 flex items-start justify-between gap-3">
-                  <span>
-                    Only {people.total === null ? '' : count(people.total)} with {FACETS[subject][group.key].title.toLowerCase()} {group.label === null ? 'unknown' : `“${group.label}”`}
-                  </span>
-                  <button type="button" className="font-semibold whitespace-nowrap text-verdigris" onClick={() => setGroup(null)}>
-                    Back to the count
-                  </button>
-                </p>
-              )}
-              <ChosenBar subject={subject} chosen={chosen} total={people.total} all={{ lines: whole, view, having: group }} team={choices.team} onPick={pickThem} onClear={() => setChosen(new Set())} mark={actions.mark} />
-              <RecordTable
-                subject={subject}
-                records={people}
-                table={table}
-                onTable={keepTable}
-                because={view.tab === 'out' || view.tab === 'unknown' ? 'Deciding line' : undefined}
-                empty={EMPTY[view.tab]}
-                chosen={chosen}
-                onChoose={(ids, on) => setChosen(new Set(on ? [...chosen, ...ids] : [...chosen].filter((id) => !ids.includes(id))))}
-                onOpen={setBeside}
-                open={beside?.id ?? null}
-              />
-              {beside && <RecordBeside subject={subject} record={beside} onClose={() => setBeside(null)} />}
-            </>
-          )}
-        </>
+        <ListRecords
+          list={list}
+          lines={lines}
+          whole={whole}
+          view={view}
+          onView={show}
+          records={people}
+          figures={figures}
+          fresh={fresh}
+          lookedAt={lookedAt}
+          heard={heard}
+          table={table}
+          onTable={keepTable}
+          group={group}
+          onGroup={setGroup}
+          team={choices.team}
+          onPick={pickThem}
+          mark={actions.mark}
+        />
       }
     />
   )
-}
-
-const MOVED = { out: 'taken out by', unknown: 'unknown to', in: 'taken in by', stayedUnknown: 'unknown to, and kept by,' } as const
-
-const EMPTY: Record<View['tab'], string> = {
-  on: 'Nobody is on the list. Take out a line, or add people with one.',
-  out: 'No line leaves anybody out.',
-  unknown: 'Every question of this page could be answered for everybody.',
-  never: 'Everybody in the directory was on the page at some line.',
-  new: 'Nobody came on since you last looked.',
-  moved: 'This line moved nobody.',
 }
 
 /** Whether a line of picks can be folded into the one above it. */
