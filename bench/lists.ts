@@ -124,8 +124,13 @@ function condition(c: Criterion, codes: Codes, asOf: number, zone: string, shape
       return { known: null, yes: `last_at >= ${withinDaysFrom(asOf, c.days as number, zone)}` }
     case 'area': {
       const [[ring]] = shapeOf(c.areas[0].id, shape).polygons
-      // The type polygon looks at the bounding box before its sides.
-      return { known: 'place', yes: `polygon '(${ring.map(([lon, lat]) => `(${lon},${lat})`).join(',')})' @> place` }
+      // PostgreSQL's own polygon compares with a tolerance; this is the even-odd rule side by side, after the bounding box.
+      const [lons, lats] = [ring.map(([lon]) => lon), ring.map(([, lat]) => lat)]
+      const sides = ring.map(([x1, y1], i) => {
+        const [x2, y2] = ring[(i + 1) % ring.length]
+        return `((${y1}::float8 > lat) <> (${y2}::float8 > lat) and lon < (${x2 - x1}::float8 * (lat - ${y1}::float8)) / ${y2 - y1}::float8 + ${x1}::float8)::int`
+      })
+      return { known: 'lon', yes: `(lon between ${Math.min(...lons)} and ${Math.max(...lons)} and lat between ${Math.min(...lats)} and ${Math.max(...lats)} and (${sides.join('+')}) % 2 = 1)` }
     }
     case 'contact-count':
       return { known: null, yes: `attempts >= ${c.least}` }

@@ -115,7 +115,7 @@ async function flatTable(db: Knex): Promise<Codes> {
   await db.raw(`
     create table bench_facts as
     select p.id::int as id, r.code as role, i.code as industry, c.code as county, t.code as town, o.head_count,
-      (extract(epoch from f.last_at) * 1000)::float8 as last_at, coalesce(f.attempts, 0) as attempts, case when q.lat is not null then point(q.lon, q.lat) end as place, coalesce((select bit_or(1 << g.code) from code_tag g where g.word = any(p.tags)), 0) as tags,
+      (extract(epoch from f.last_at) * 1000)::float8 as last_at, coalesce(f.attempts, 0) as attempts, q.lon, q.lat, coalesce((select bit_or(1 << g.code) from code_tag g where g.word = any(p.tags)), 0) as tags,
       exists (select 1 from address a where a.person_id = p.id and a.channel = 'email' and a.usable) as has_email,
       exists (select 1 from address a where a.person_id = p.id and a.channel = 'phone' and a.usable) as has_phone,
       exists (select 1 from address a where a.person_id = p.id and a.channel = 'post' and a.usable) as has_post
@@ -186,7 +186,7 @@ async function edits(): Promise<void> {
       const ids = new Int32Array(new Uint8Array(Buffer.from(standing.ids, 'base64')).buffer)
       const [own] = (await flat.raw(`select sum(((id::bigint * 2654435761) % 1000003) * (${caseOf(again, codes, moment.asOf, ZONE, shape)} + 1))::text as digest from bench_facts`)).rows
       const same = answer.figures.totals.balance === n(0) && answer.figures.tabs.byLine.every((l, i) => l.leftOut === n(2 + 2 * i) && l.unknown === n(3 + 2 * i)) && String(digest(ids, new Uint8Array(Buffer.from(standing.codes, 'base64')))) === own.digest
-      if (!same) throw new Error(`the engine and the SQL disagree on ${JSON.stringify(again)}`)
+      if (!same) throw new Error(`the engine and the SQL disagree: ${answer.figures.tabs.byLine.map((l, i) => `line ${i + 1} out ${l.leftOut} and ${n(2 + 2 * i)}, unknown ${l.unknown} and ${n(3 + 2 * i)}`).join('; ')}; on ${answer.figures.totals.balance} and ${n(0)}, of ${JSON.stringify(again)}`)
       if (e % 20 === 0) await decidedOnOne(app, again, new Map(areasIn(again).map((id) => [id, shapeOf(id, shape)])), moment, ids, new Uint8Array(Buffer.from(standing.codes, 'base64')), random)
       checked++
       warm.push(ours)
