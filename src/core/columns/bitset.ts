@@ -10,7 +10,8 @@ export class Bitset {
     this.words = new Int32Array((size + 31) >>> 5)
   }
 
-  private static of(words: Int32Array): Bitset {
+  /** A set of these very words, which nobody else may write to. */
+  static of(words: Int32Array): Bitset {
     const set = new Bitset()
     set.words = words
     return set
@@ -185,7 +186,7 @@ export class Bitset {
 }
 
 /** Bits set in a 32-bit word. Source: H. S. Warren, Hacker's Delight, section 5-1. */
-function popcount(word: number): number {
+export function popcount(word: number): number {
   let v = (word - ((word >>> 1) & 0x55555555)) | 0
   v = (v & 0x33333333) + ((v >>> 2) & 0x33333333)
   return Math.imul((v + (v >>> 4)) & 0x0f0f0f0f, 0x01010101) >>> 24

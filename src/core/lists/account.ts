@@ -1,5 +1,5 @@
 import { localDate } from '../calendar/local-day'
-import { Bitset } from '../columns/bitset'
+import { Bitset, popcount } from '../columns/bitset'
 import type { SubjectColumns } from '../columns/subject-columns'
 import type { Answer, Moment } from '../criteria/kind'
 import type { Answers, Criterion } from '../criteria/registry'
@@ -36,74 +36,81 @@ export interface ListAccount {
   figures: ListFigures
   on: Bitset
   never: Bitset
-  moves: { out: Bitset; unknown: Bitset; in: Bitset; stayedUnknown: Bitset }[]
+  moves: MovedBy[]
   /** By line: those whose deciding line it is. A record is in exactly one of these, `on` or `never`. */
-  decided: { leftOut: Bitset; unknown: Bitset }[]
+  decided: Decided[]
 }
 
-/** Each line but a limit is B → (B ∧ keep) ∨ take: what it lets stay and what it takes in. */
-interface Step {
-  keep: Bitset
-  take: Bitset
-  out: Bitset
-  unknown: Bitset
-  stays: Bitset
+/** Whom one line moved, and whom it let stay although it is unknown. */
+export interface MovedBy {
+  readonly out: Bitset
+  readonly unknown: Bitset
+  readonly in: Bitset
+  readonly stayedUnknown: Bitset
+}
+
+/** Those whose deciding line a line is. */
+export interface Decided {
+  readonly leftOut: Bitset
+  readonly unknown: Bitset
 }
 
 /**
+ * Each line but a limit is B → (B ∧ keep) ∨ take: what it lets stay and what it takes in. Where `pass` is set, those in it stay,
+ * or, where it is turned round, those not in it. `unknown` goes out in its own column, `stays` is unknown to a drop and told.
+ */
+interface Step {
+  pass: Bitset | null
+  round: boolean
+  unknown: Bitset | null
+  stays: Bitset | null
+  take: Bitset | null
+}
+
+const NOTHING: Step = { pass: null, round: false, unknown: null, stays: null, take: null }
+
+/**
  * Works out a page. Lines that are off move nobody and keep the balance. Cost: one evaluation a criterion that is
- * not kept, and some dozen passes over the bits a line; a limit ranks who is on at that point.
+ * not kept, and two passes over the bits a line, in which everything that is counted is counted; the sets behind the figures
+ * are made when they are asked for. A limit ranks who is on at that point.
  */
 export function listAccount(lines: Line[], columns: SubjectColumns, answers: Answers, moment: Moment): ListAccount {
   const live = columns.live
   const none = new Bitset(columns.size)
   const subject = subjectOf(lines)
-  const steps = lines.map((line): Step | LimitLine => (line.verb === 'limit' && !line.off ? line : stepOf(line, columns, (criterion) => answers.of(criterion, moment, subject), moment, none)))
+  const steps = lines.map((line): Step | LimitLine => (line.verb === 'limit' && !line.off ? line : stepOf(line, columns, (criterion) => answers.of(criterion, moment, subject), moment)))
   const before: Bitset[] = []
-  const moves: ListAccount['moves'] = []
-  const cameBack: number[] = []
-  const notLimited: number[] = []
-  const sizeOf = (set: Bitset) => (set === none ? 0 : set.count())
+  const counted: Counted[] = []
   let on = none
   let seen = none
   for (const step of steps) {
     before.push(on)
-    notLimited.push(0)
     if ('verb' in step) {
       const limited = limit(step, on, columns)
-      moves.push({ out: on.andNot(limited.on), unknown: none, in: none, stayedUnknown: none })
-      cameBack.push(0)
-      notLimited[notLimited.length - 1] = limited.notLimited
+      counted.push({ ...ZERO, out: on.count() - limited.on.count(), notLimited: limited.notLimited })
       on = limited.on
       continue
     }
-    const taken = step.take === none ? none : step.take.andNot(on)
-    cameBack.push(taken === none ? 0 : taken.countAnd(seen))
-    moves.push({ out: both(on, step.out, none), unknown: both(on, step.unknown, none), in: taken, stayedUnknown: both(on, step.stays, none) })
-    on = through(step, on, live, none)
+    const { next, counts } = through(step, on, seen)
+    counted.push(counts)
+    on = next
     // Whoever a line takes out was seen before.
-    if (taken !== none) seen = seen.or(on)
+    if (step.take) seen = seen === none ? on : seen.or(on)
   }
-  const without = withoutEach(steps, before, columns, none)
-  const decided = decidingLines(moves, on, live, none)
+  before.push(on)
+  const moves = steps.map((step, i) => new Moves(step, before[i], before[i + 1], none))
+  const decided = decidingLines(steps, moves, on, live, none)
+  const without = withoutEach(steps, before, columns)
   let balance = 0
   const figures = lines.map((line, i): LineFigures => {
-    const [out, unknown, taken] = [sizeOf(moves[i].out), sizeOf(moves[i].unknown), sizeOf(moves[i].in)]
+    const { out, unknown, taken, stayed, cameBack, notLimited } = counted[i]
     balance += taken - out - unknown
-    return {
-      id: line.id,
-      out,
-      unknown,
-      in: taken,
-      balance,
-      stayedUnknown: sizeOf(moves[i].stayedUnknown),
-      cameBack: cameBack[i],
-      notLimited: notLimited[i],
-      without: without[i],
-    }
+    return { id: line.id, out, unknown, in: taken, balance, stayedUnknown: stayed, cameBack, notLimited, without: without[i] }
   })
   const sum = (of: (f: LineFigures) => number) => figures.reduce((total, f) => total + of(f), 0)
-  const byLine = decided.lines.map((d, i) => ({ id: lines[i].id, leftOut: sizeOf(d.leftOut), unknown: sizeOf(d.unknown) }))
+  // From the last line that takes anybody in on, whoever is taken out stays out: the line that moved them decides.
+  const byLine = decided.lines.map((d, i) => ({ id: lines[i].id, leftOut: i > decided.lastTake ? counted[i].out : d.leftOut.count(), unknown: i > decided.lastTake ? counted[i].unknown : d.unknown.count() }))
+  const never = decided.never.count()
   return {
     on,
     never: decided.never,
@@ -111,12 +118,12 @@ export function listAccount(lines: Line[], columns: SubjectColumns, answers: Ans
     decided: decided.lines,
     figures: {
       lines: figures,
-      totals: { out: sum((f) => f.out), unknown: sum((f) => f.unknown), in: sum((f) => f.in), balance: on.count() },
+      totals: { out: sum((f) => f.out), unknown: sum((f) => f.unknown), in: sum((f) => f.in), balance },
       tabs: {
-        on: on.count(),
+        on: balance,
         leftOut: byLine.reduce((total, d) => total + d.leftOut, 0),
         unknown: byLine.reduce((total, d) => total + d.unknown, 0),
-        never: decided.never.count(),
+        never,
         directory: live.count(),
         byLine,
       },
@@ -124,37 +131,101 @@ export function listAccount(lines: Line[], columns: SubjectColumns, answers: Ans
   }
 }
 
-/** Members of both sets. Most lines leave most of their sets empty, and a pass over a million bits is what an account costs. */
-const both = (a: Bitset, b: Bitset, none: Bitset): Bitset => (a === none || b === none ? none : a.and(b))
+interface Counted {
+  out: number
+  unknown: number
+  taken: number
+  stayed: number
+  cameBack: number
+  notLimited: number
+}
+const ZERO: Counted = { out: 0, unknown: 0, taken: 0, stayed: 0, cameBack: 0, notLimited: 0 }
 
-/** Who is on after a step. */
-function through({ keep, take }: Step, on: Bitset, live: Bitset, none: Bitset): Bitset {
-  const kept = keep === live ? on : both(on, keep, none)
-  return take === none ? kept : kept === none ? take : kept.or(take)
+/** Who is on after a step, and how many it moved, in one pass. */
+function through({ pass, round, unknown, stays, take }: Step, on: Bitset, seen: Bitset): { next: Bitset; counts: Counted } {
+  if (!pass && !take) return { next: on, counts: ZERO }
+  const counts = { ...ZERO }
+  const [b, p, u, s, t, w] = [on.words, pass?.words, unknown?.words, stays?.words, take?.words, seen.words]
+  const size = t ? Math.max(b.length, t.length) : b.length
+  const next = new Int32Array(size)
+  for (let i = 0; i < size; i++) {
+    const own = i < b.length ? b[i] : 0
+    let stay = own
+    if (p && own !== 0) {
+      const asked = i < p.length ? p[i] : 0
+      stay = round ? own & ~asked : own & asked
+      const gone = own & ~stay
+      if (gone !== 0) {
+        const open = u && i < u.length ? gone & u[i] : 0
+        if (open !== 0) counts.unknown += popcount(open)
+        if (gone !== open) counts.out += popcount(gone & ~open)
+      }
+      if (s && i < s.length && (stay & s[i]) !== 0) counts.stayed += popcount(stay & s[i])
+    }
+    if (t && i < t.length) {
+      const fresh = t[i] & ~own
+      if (fresh !== 0) {
+        counts.taken += popcount(fresh)
+        if (i < w.length && (fresh & w[i]) !== 0) counts.cameBack += popcount(fresh & w[i])
+      }
+      stay |= t[i]
+    }
+    next[i] = stay
+  }
+  return { next: Bitset.of(next), counts }
 }
 
-function stepOf(line: Line, columns: SubjectColumns, answer: (criterion: Criterion) => Answer, moment: Moment, none: Bitset): Step {
-  const live = columns.live
-  if (line.off || line.verb === 'limit') return { keep: live, take: none, out: none, unknown: none, stays: none }
-  if (line.verb === 'start') {
-    const take = line.batch ? (columns.batches.get(line.batch.id) ?? none).and(live) : live
-    return { keep: live, take, out: none, unknown: none, stays: none }
+/** The sets behind what one line moved, each made when it is asked for. */
+class Moves implements MovedBy {
+  private readonly made: { -readonly [K in keyof MovedBy]?: Bitset } = {}
+
+  constructor(
+    private readonly step: Step | LimitLine,
+    private readonly before: Bitset,
+    private readonly after: Bitset,
+    private readonly none: Bitset,
+  ) {}
+
+  get out(): Bitset {
+    const { step, before, after, none } = this
+    if ('verb' in step) return (this.made.out ??= before.andNot(after))
+    if (!step.pass) return none
+    const gone = step.round ? before.and(step.pass) : before.andNot(step.pass)
+    return (this.made.out ??= step.unknown ? gone.andNot(step.unknown) : gone)
   }
+
+  get unknown(): Bitset {
+    const { step, before, none } = this
+    return 'verb' in step || !step.unknown ? none : (this.made.unknown ??= before.and(step.unknown))
+  }
+
+  get in(): Bitset {
+    const { step, before, none } = this
+    return 'verb' in step || !step.take ? none : (this.made.in ??= step.take.andNot(before))
+  }
+
+  get stayedUnknown(): Bitset {
+    const { step, before, none } = this
+    return 'verb' in step || !step.stays ? none : (this.made.stayedUnknown ??= before.and(step.stays))
+  }
+}
+
+function stepOf(line: Line, columns: SubjectColumns, answer: (criterion: Criterion) => Answer, moment: Moment): Step {
+  const live = columns.live
+  if (line.off || line.verb === 'limit') return NOTHING
+  if (line.verb === 'start') return { ...NOTHING, take: line.batch ? (columns.batches.get(line.batch.id) ?? new Bitset()).and(live) : live }
   if (line.verb === 'pick') {
-    const picked = pickHolds(line, moment) ? pickedBy(line, moment).and(live) : none
-    if (line.side === 'in') return { keep: live, take: picked, out: none, unknown: none, stays: none }
-    return { keep: live.andNot(picked), take: none, out: picked, unknown: none, stays: none }
+    const picked = pickHolds(line, moment) ? pickedBy(line, moment).and(live) : new Bitset()
+    return line.side === 'in' ? { ...NOTHING, take: picked } : { ...NOTHING, pass: picked, round: true }
   }
   const { yes, unknown } = answer(line.criterion)
   switch (line.verb) {
-    case 'keep': {
-      const passes = line.unknownAsYes ? yes.or(unknown) : yes
-      return { keep: passes, take: none, out: live.andNot(yes).andNot(unknown), unknown: line.unknownAsYes ? none : unknown, stays: none }
-    }
+    case 'keep':
+      return line.unknownAsYes ? { ...NOTHING, pass: yes.or(unknown) } : { ...NOTHING, pass: yes, unknown }
     case 'drop':
-      return { keep: live.andNot(yes), take: none, out: yes, unknown: none, stays: unknown }
+      return { ...NOTHING, pass: yes, round: true, stays: unknown }
     case 'add':
-      return { keep: live, take: yes.and(live), out: none, unknown: none, stays: none }
+      return { ...NOTHING, take: yes.and(live) }
   }
 }
 
@@ -196,34 +267,58 @@ function limit({ most, per, rank, seed }: LimitLine, on: Bitset, columns: Subjec
 }
 
 /**
- * The list without each line in turn. Lines after the last limit are composed into one step; before it each is left out
- * and the rest is replayed.
+ * The list without each line in turn. Lines after the last limit are composed into one step, a pass a line; before it each
+ * is left out and the rest is replayed.
  */
-function withoutEach(steps: (Step | LimitLine)[], before: Bitset[], columns: SubjectColumns, none: Bitset): number[] {
+function withoutEach(steps: (Step | LimitLine)[], before: Bitset[], columns: SubjectColumns): number[] {
   const counts = new Array<number>(steps.length)
-  let keep = columns.live
-  let take = none
+  const keep = columns.live.words.slice()
+  const take = new Int32Array(keep.length)
   let i = steps.length - 1
   for (; i >= 0; i--) {
-    counts[i] = take === none ? before[i].countAnd(keep) : before[i].and(keep).or(take).count()
     const step = steps[i]
+    counts[i] = composed(before[i].words, keep, take, 'verb' in step ? NOTHING : step)
     if ('verb' in step) break
-    const kept = both(step.take, keep, none)
-    take = take === none ? kept : kept === none ? take : kept.or(take)
-    keep = step.keep === columns.live ? keep : step.keep.and(keep)
   }
-  for (i--; i >= 0; i--) counts[i] = steps.slice(i + 1).reduce((on, step) => replay(step, on, columns, none), before[i]).count()
+  for (i--; i >= 0; i--) counts[i] = steps.slice(i + 1).reduce((on, step) => ('verb' in step ? limit(step, on, columns).on : through(step, on, on).next), before[i]).count()
   return counts
 }
 
-function replay(step: Step | LimitLine, on: Bitset, columns: SubjectColumns, none: Bitset): Bitset {
-  return 'verb' in step ? limit(step, on, columns).on : through(step, on, columns.live, none)
+/** How many of those on before a step the steps after it would leave with what they take in; and these with the step put before them. */
+function composed(on: Int32Array, keep: Int32Array, take: Int32Array, { pass, round, take: takes }: Step): number {
+  const [p, t] = [pass?.words, takes?.words]
+  let count = 0
+  for (let i = 0; i < keep.length; i++) {
+    const k = keep[i]
+    const left = (i < on.length ? on[i] & k : 0) | take[i]
+    if (left !== 0) count += popcount(left)
+    if (t && i < t.length) take[i] |= t[i] & k
+    if (p) {
+      const asked = i < p.length ? p[i] : 0
+      keep[i] = round ? k & ~asked : k & asked
+    }
+  }
+  return count
 }
 
-/** The deciding line of a record that is not on is the last one that took it out. */
-function decidingLines(moves: ListAccount['moves'], on: Bitset, live: Bitset, none: Bitset) {
+/**
+ * The deciding line of a record that is not on is the last one that took it out. From the last line that takes anybody in on,
+ * that is whichever line moved them.
+ */
+function decidingLines(steps: (Step | LimitLine)[], moves: Moves[], on: Bitset, live: Bitset, none: Bitset): { lines: Decided[]; never: Bitset; lastTake: number } {
+  const lastTake = steps.findLastIndex((step) => !('verb' in step) && step.take !== null)
+  const lines: Decided[] = moves.map((move) => ({
+    get leftOut() {
+      return move.out
+    },
+    get unknown() {
+      return move.unknown
+    },
+  }))
+  // A start takes in and nobody was out before it: then all lines are after the last taking, and who it took is who was ever on.
+  const first = steps[0]
+  if (lastTake <= 0) return { lines, never: lastTake < 0 || 'verb' in first || !first.take ? live.andNot(on) : live.andNot(first.take), lastTake }
   let rest = live.andNot(on)
-  const lines = new Array<ListAccount['decided'][number]>(moves.length)
   for (let i = moves.length - 1; i >= 0; i--) {
     const leftOut = both(moves[i].out, rest, none)
     const unknown = both(moves[i].unknown, rest, none)
@@ -231,5 +326,8 @@ function decidingLines(moves: ListAccount['moves'], on: Bitset, live: Bitset, no
     if (unknown !== none) rest = rest.andNot(unknown)
     lines[i] = { leftOut, unknown }
   }
-  return { lines, never: rest }
+  return { lines, never: rest, lastTake: moves.length }
 }
+
+/** Members of both sets. */
+const both = (a: Bitset, b: Bitset, none: Bitset): Bitset => (a === none || b === none ? none : a.and(b))

@@ -31,6 +31,7 @@ export function viewOf(account: ListAccount, lines: Line[], view: ListView, sinc
 /** The deciding line of each of some record numbers, where it has one. */
 export function decidedBy(account: ListAccount, lines: Line[], numbers: number[]): ({ line: string; how: 'out' | 'unknown' } | null)[] {
   return numbers.map((n) => {
+    if (account.on.has(n) || account.never.has(n)) return null
     const i = account.decided.findIndex((d) => d.leftOut.has(n) || d.unknown.has(n))
     return i < 0 ? null : { line: lines[i].id, how: account.decided[i].leftOut.has(n) ? 'out' : 'unknown' }
   })
