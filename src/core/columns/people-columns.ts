@@ -2,7 +2,7 @@ import { resultCode } from '../rounds/results'
 import { packTraits, placeOf } from './address-state'
 import { Bitset } from './bitset'
 import { NumberColumn } from './number-column'
-import { type Address, CHANNELS, type Contact, type ContactToCome, type PersonRecord, SCREENED, type ScreenedChannel, type Suppression, WAYS } from './person-record'
+import { type Address, CHANNELS, type Contact, type ContactToCome, type PersonRecord, SCREENED, type ScreenedChannel, type Suppression, type Way, WAYS } from './person-record'
 import { Slices } from './slices'
 import { SubjectColumns } from './subject-columns'
 import { WordColumn } from './words'
@@ -12,6 +12,15 @@ export interface RoundMembers {
   listed: Bitset
   clear: Bitset
 }
+
+/** Of each record number: when its last contact was, NEVER where there was none, and how many there were. */
+export interface ContactSums {
+  last: Float64Array
+  count: Int32Array
+}
+
+/** So many sums are kept: twelve bytes a record each. */
+const MOST_SUMS = 4
 
 /** A missing instant in a column of instants. */
 export const NEVER = Number.NEGATIVE_INFINITY
@@ -47,6 +56,7 @@ export class PeopleColumns extends SubjectColumns {
   /** Minutes since 1970 of the latest change of a fact about them. */
   readonly changed = new NumberColumn()
   private suppressionsChanged = 0
+  private sums: { version: number; of: Map<string, ContactSums> } = { version: -1, of: new Map() }
 
   /** The same for suppressions and for where the rows of addresses stand that they are on. */
   get suppressionsVersion(): string {
@@ -57,6 +67,29 @@ export class PeopleColumns extends SubjectColumns {
   changedAt(n: number): number | null {
     const minutes = this.changed.at(n)
     return minutes < 0 ? null : minutes * 60_000
+  }
+
+  /** The last contact and the number of contacts of everybody, in some ways, by anyone or one of us. Worked out once until a record changes. */
+  contactSums(ways: readonly Way[], by: string | null): ContactSums {
+    if (this.sums.version !== this.version) this.sums = { version: this.version, of: new Map() }
+    const key = `${WAYS.map((way) => (ways.includes(way) ? 1 : 0)).join('')}|${by ?? ''}`
+    const known = this.sums.of.get(key)
+    if (known) return known
+    const sums: ContactSums = { last: new Float64Array(this.size).fill(NEVER), count: new Int32Array(this.size) }
+    const { last, count } = sums
+    const actor = by === null ? -1 : this.actorCode(by)
+    const counts = Uint8Array.from(WAYS, (way) => (ways.includes(way) ? 1 : 0))
+    const { owner, rows, fields } = this.contacts
+    const { at, channel, by: byCode } = fields
+    for (let i = 0; i < rows; i++) {
+      const n = owner[i]
+      if (n < 0 || counts[channel[i]] === 0 || (actor >= 0 && byCode[i] !== actor)) continue
+      count[n]++
+      if (at[i] > last[n]) last[n] = at[i]
+    }
+    if (this.sums.of.size >= MOST_SUMS) this.sums.of.delete(this.sums.of.keys().next().value as string)
+    this.sums.of.set(key, sums)
+    return sums
   }
 
   actorCode(by: string): number {

@@ -1,5 +1,5 @@
 import { array, type InferType, number, object, string } from 'yup'
-import { Bitset } from '../columns/bitset'
+import { NEVER } from '../columns/people-columns'
 import { dateWords, localDate, startOfDate, withinDaysFrom } from '../calendar/local-day'
 import { CHANNELS, type Way, WAYS, waysText } from '../columns/person-record'
 import type { CriterionKind, Moment } from './kind'
@@ -39,26 +39,9 @@ export const contacted: CriterionKind<ContactedCriterion> = {
     return tester(c, moment)(Math.max(...made.map((contact) => contact.at))) ? 'yes' : 'no'
   },
   evaluate(c, columns, moment) {
-    const by = c.by === null ? -1 : columns.actorCode(c.by.id)
-    const { at, by: byCode, channel } = columns.contacts.fields
-    const counts = Uint8Array.from(WAYS, (way) => (counted(c).includes(way) ? 1 : 0))
-    const test = tester(c, moment)
-    const never = c.how === 'never' ? 1 : 0
-    if (c.how === 'within') {
-      // One contact late enough tells, and most are not: the contacts are passed over as they stand, and whose one is looked up.
-      const from = withinDaysFrom(moment.asOf, c.days as number, moment.zone)
-      const yes = new Bitset(columns.size)
-      const { owner, rows } = columns.contacts
-      for (let i = 0; i < rows; i++) if (at[i] >= from && counts[channel[i]] === 1 && (by < 0 || byCode[i] === by) && owner[i] >= 0) yes.add(owner[i])
-      return { yes: yes.and(columns.live), unknown: new Bitset(columns.size) }
-    }
-    return columns.live.split((n) => {
-      const first = columns.contacts.first(n)
-      const end = first + columns.contacts.count(n)
-      let last = Number.NEGATIVE_INFINITY
-      for (let i = first; i < end; i++) if (at[i] > last && counts[channel[i]] === 1 && (by < 0 || byCode[i] === by)) last = at[i]
-      return last === Number.NEGATIVE_INFINITY ? never : test(last) ? 1 : 0
-    })
+    const { last } = columns.contactSums(counted(c), c.by?.id ?? null)
+    const [never, test] = [c.how === 'never', tester(c, moment)]
+    return columns.live.split((n) => (last[n] === NEVER ? (never ? 1 : 0) : test(last[n]) ? 1 : 0))
   },
 }
 
