@@ -46,7 +46,7 @@ export function AddLine({ lines, subject, onAdd }: { lines: Line[]; subject: Sub
         <Plus size={15} aria-hidden="true" /> Add a line
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content className="floating w-[390px] p-2!" align="start" sideOffset={4} collisionPadding={12} aria-label="Add a line">
+        <Popover.Content className="floating max-h-(--radix-popover-content-available-height) w-[390px] overflow-y-auto p-2!" align="start" sideOffset={4} collisionPadding={12} aria-label="Add a line">
           <fieldset className="mb-1 flex gap-1" aria-label="What the line does">
             {VERBS.map(([own, title, what]) => (
               <label key={own} title={what} className={`relative cursor-pointer rounded px-2.5 py-1 text-[13px] font-semibold ${verb === own ? 'bg-verdigris text-leaf' : 'hover:bg-page'}`}>
@@ -71,7 +71,7 @@ export function AddLine({ lines, subject, onAdd }: { lines: Line[]; subject: Sub
                 setTyped(said ? text.slice(said[0].length + 1) : text)
               }}
             />
-            <Command.List className="max-h-[330px] overflow-y-auto">
+            <Command.List className="max-h-[min(330px,46vh)] overflow-y-auto">
               <Command.Empty className="px-2 py-3 text-soft">Nothing asks that. Try another word.</Command.Empty>
               {GROUPS.map((group) => {
                 const own = kinds.filter((kind) => CRITERIA[kind].group === group)

@@ -53,7 +53,7 @@ function Legend({ text, onRemove }: { text: string; onRemove: () => void }) {
   return (
     <legend className="quiet flex w-full items-center gap-2 font-semibold">
       {text}
-      <button type="button" className="rounded text-soft hover:text-madder" aria-label={`Take away ${text.toLowerCase()}`} onClick={onRemove}>
+      <button type="button" className="inline-grid size-6 place-items-center rounded text-soft hover:text-madder" aria-label={`Take away ${text.toLowerCase()}`} onClick={onRemove}>
         <X size={14} aria-hidden="true" />
       </button>
     </legend>

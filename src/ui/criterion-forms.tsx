@@ -214,7 +214,7 @@ export function Known({ words, chosen, onChoose, counts = null }: { words: strin
     ))
 }
 
-export function WordsField({ label, hint, words, onWords, rows = 4, children }: { label: string; hint?: string; words: string[]; onWords: (words: string[]) => void; rows?: number; children?: ReactNode }) {
+export function WordsField({ label, hint, words, onWords, rows = 4, first, children }: { label: string; hint?: string; words: string[]; onWords: (words: string[]) => void; rows?: number; /** Takes the focus as its form opens. */ first?: true; children?: ReactNode }) {
   const [text, setText] = useState(words.join('\n'))
   const given = text.split('\n').map((word) => word.trim()).filter(Boolean)
   const shown = given.join('\n') === words.join('\n') ? text : words.join('\n')
@@ -224,6 +224,7 @@ export function WordsField({ label, hint, words, onWords, rows = 4, children }: 
         <span>{label}</span>
         <textarea
           rows={rows}
+          autoFocus={first}
           value={shown}
           onChange={(event) => {
             setText(event.target.value)

@@ -149,7 +149,7 @@ function Sentence({ line, before, subject, onChange, choices, openAtOnce }: { li
         )
       })}
       <Popover.Portal>
-        <Popover.Content className="floating max-h-[min(78vh,640px)] w-[360px] overflow-y-auto" align="start" sideOffset={6} collisionPadding={12} aria-label="Change the line" onInteractOutside={() => setOpen(false)}>
+        <Popover.Content className="floating max-h-(--radix-popover-content-available-height) w-[360px] overflow-y-auto" align="start" sideOffset={6} collisionPadding={12} aria-label="Change the line" onInteractOutside={() => setOpen(false)}>
           <LineForm line={line} before={before} choices={choices} onChange={onChange} onDone={() => setOpen(false)} />
         </Popover.Content>
       </Popover.Portal>

@@ -57,7 +57,7 @@ export function ListGroups({ subject, lines, view, by, heard, onBy, onGroup }: {
           {found?.rows.map((row) => (
             <tr key={row.label}>
               <td>
-                <button type="button" className="font-semibold hover:underline" onClick={() => onGroup({ key: by, label: row.label })}>
+                <button type="button" className="min-h-6 font-semibold hover:underline" onClick={() => onGroup({ key: by, label: row.label })}>
                   {row.label}
                 </button>
                 <span aria-hidden="true" className="mt-0.5 block h-1 rounded bg-verdigris" style={{ width: `${(row.count / most) * 100}%` }} />
@@ -69,7 +69,7 @@ export function ListGroups({ subject, lines, view, by, heard, onBy, onGroup }: {
           {found && found.unknown > 0 && (
             <tr>
               <td>
-                <button type="button" className="text-ochre hover:underline" onClick={() => onGroup({ key: by, label: null })}>
+                <button type="button" className="min-h-6 text-ochre hover:underline" onClick={() => onGroup({ key: by, label: null })}>
                   unknown
                 </button>
               </td>

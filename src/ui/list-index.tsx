@@ -67,7 +67,7 @@ export function ListIndex({ lists, rounds, newList, deleted, restore }: { lists:
                       </Link>
                       {list.pinned && <span className="ml-1.5 rounded bg-ochre-wash px-1.5 text-[12px] text-ochre">at the top</span>}
                       {list.labels.map((label) => (
-                        <button key={label} type="button" className="ml-1.5 rounded bg-page px-1.5 text-[12px] text-soft hover:text-ink" aria-label={`Only lists labelled ${label}`} onClick={() => setFilter({ label, archived: false })}>
+                        <button key={label} type="button" className="ml-1.5 min-h-6 rounded bg-page px-1.5 text-[12px] text-soft hover:text-ink" aria-label={`Only lists labelled ${label}`} onClick={() => setFilter({ label, archived: false })}>
                           {label}
                         </button>
                       ))}

@@ -57,7 +57,7 @@ export function RoleFields({ draft, setDraft, wordings }: { draft: CriterionOf<'
           </button>
         </p>
       )}
-      <WordsField label="Words or phrases of the role, one a line" hint="Any of them, in any wording: estate also finds Estates Manager." words={draft.any} onWords={(any) => words({ any })} />
+      <WordsField label="Words or phrases of the role, one a line" hint="Any of them, in any wording: estate also finds Estates Manager." first words={draft.any} onWords={(any) => words({ any })} />
       <WordsField label="But not" words={draft.not ?? []} onWords={(not) => words(not.length > 0 ? { not } : { not: undefined })} rows={2} />
       {draft.any.length > 0 && (
         <span className="flex items-end gap-2">

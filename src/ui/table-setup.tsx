@@ -25,13 +25,13 @@ export function TableSetup({ subject, table, onTable }: { subject: Subject; tabl
             {table.columns.map((key, i) => (
               <li key={key} className="flex items-center gap-1">
                 <span className="grow">{columnTitle(subject, key)}</span>
-                <button type="button" className="rounded p-0.5 text-soft hover:text-ink disabled:opacity-30" aria-label={`${columnTitle(subject, key)} further to the left`} disabled={i === 0} onClick={() => move(i, -1)}>
+                <button type="button" className="inline-grid size-6 place-items-center rounded text-soft hover:text-ink disabled:opacity-30" aria-label={`${columnTitle(subject, key)} further to the left`} disabled={i === 0} onClick={() => move(i, -1)}>
                   <ArrowLeft size={15} aria-hidden="true" />
                 </button>
-                <button type="button" className="rounded p-0.5 text-soft hover:text-ink disabled:opacity-30" aria-label={`${columnTitle(subject, key)} further to the right`} disabled={i === table.columns.length - 1} onClick={() => move(i, 1)}>
+                <button type="button" className="inline-grid size-6 place-items-center rounded text-soft hover:text-ink disabled:opacity-30" aria-label={`${columnTitle(subject, key)} further to the right`} disabled={i === table.columns.length - 1} onClick={() => move(i, 1)}>
                   <ArrowRight size={15} aria-hidden="true" />
                 </button>
-                <button type="button" className="rounded p-0.5 text-soft hover:text-madder disabled:opacity-30" aria-label={`Take ${columnTitle(subject, key)} away`} disabled={table.columns.length === 1} onClick={() => set(table.columns.filter((k) => k !== key))}>
+                <button type="button" className="inline-grid size-6 place-items-center rounded text-soft hover:text-madder disabled:opacity-30" aria-label={`Take ${columnTitle(subject, key)} away`} disabled={table.columns.length === 1} onClick={() => set(table.columns.filter((k) => k !== key))}>
                   <X size={15} aria-hidden="true" />
                 </button>
               </li>
