@@ -39,6 +39,12 @@ export function OrganisationScreen({ organisation: o, suppress }: { organisation
                 </dd>
               </>
             )}
+            {o.fields.map(({ name, value }) => (
+              <div key={name} className="contents">
+                <dt className="text-soft">{name[0].toUpperCase() + name.slice(1)}</dt>
+                <dd className="break-words">{value}</dd>
+              </div>
+            ))}
             <dt className="text-soft">People</dt>
             <dd>{count(o.staff.length)}</dd>
             <dt className="text-soft">Last contact</dt>

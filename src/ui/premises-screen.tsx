@@ -17,6 +17,7 @@ export function PremisesScreen({ premises: p }: { premises: PremisesPage }) {
     ['Owner', p.owner],
     ['Kind of owner', p.ownerKind],
     ['Outside id', p.outsideId],
+    ...p.fields.map(({ name, value }): [string, string] => [name, value]),
   ]
   return (
     <Spread

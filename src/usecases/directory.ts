@@ -12,6 +12,7 @@ import { sentenceCase } from './evidence'
 import { PAGE } from './list-account'
 import { checkGoodFor } from './check-emails'
 import { customFields, fieldNames } from './custom-fields'
+import { fieldsOf } from './field-values'
 import { peoplePage } from './people-page'
 import { emailTraits } from '@/core/clean/email-traits'
 import { dayText } from './words'
@@ -189,7 +190,7 @@ export async function openOrganisation(actor: Actor, id: number): Promise<Organi
   const ids = (await db()('person').where({ organisation_id: id, state: 'live' }).orderBy('sort_key').limit(500).select('id')).map((p) => p.id)
   const staff = (await peoplePage(ids)).map(({ view }) => view)
   const lastAt = staff.map((p) => p.last?.at ?? '').reduce((a, b) => (b > a ? b : a), '')
-  return { id, name: o.name, industry: o.industry, town: o.town, people: staff.length, lastAt: lastAt || null, postal: [o.street, o.town, o.postcode].filter(Boolean).join(', ') || null, county: o.county, headCount: o.head_count, website: o.website, staff, ledger: await ledgerOf(actor, 'organisation_id', [id]) }
+  return { id, name: o.name, industry: o.industry, town: o.town, people: staff.length, lastAt: lastAt || null, postal: [o.street, o.town, o.postcode].filter(Boolean).join(', ') || null, county: o.county, headCount: o.head_count, website: o.website, fields: await fieldsOf(o.details), staff, ledger: await ledgerOf(actor, 'organisation_id', [id]) }
 }
 
 /** The ledger of some records, the newest entries first. */

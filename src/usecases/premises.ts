@@ -3,6 +3,7 @@ import type { PremisesPage, PremisesView } from '@/core/outputs/views'
 import { db } from '@/db/connection'
 import { type Actor, Refused } from './actor'
 import { ledgerOf } from './directory'
+import { fieldsOf } from './field-values'
 import { PAGE } from './list-account'
 import { postalText } from './write-post'
 
@@ -21,5 +22,5 @@ const viewOf = (p: { id: number; lat: number | null; lon: number | null; name: s
 export async function openPremises(actor: Actor, id: number): Promise<PremisesPage> {
   const p = Number.isSafeInteger(id) ? await db()('premises').where({ id }).first() : undefined
   if (!p) throw new Refused('There are no such premises in the directory.', 'not found')
-  return { ...viewOf(p), state: p.state, outsideId: p.outside_id, county: p.county, yearBuilt: p.year_built, ownerKind: p.owner_kind, ledger: await ledgerOf(actor, 'premises_id', [id]) }
+  return { ...viewOf(p), state: p.state, outsideId: p.outside_id, county: p.county, yearBuilt: p.year_built, ownerKind: p.owner_kind, fields: await fieldsOf(p.details), ledger: await ledgerOf(actor, 'premises_id', [id]) }
 }

@@ -1,11 +1,9 @@
-import { STANDARD_FIELDS } from '@/core/clean/standard-fields'
-import type { CustomValues } from '@/core/clean/custom'
 import type { Subject } from '@/core/columns/subject'
 import type { RecordBesideView } from '@/core/outputs/views'
 import { db } from '@/db/connection'
 import { type Actor, Refused } from './actor'
-import { customFields } from './custom-fields'
 import { ledgerOf, openPerson } from './directory'
+import { fieldsOf } from './field-values'
 import { postalText } from './write-post'
 
 /** So many of the latest entries are shown beside a list. */
@@ -22,7 +20,7 @@ export async function besideRecord(actor: Actor, subject: Subject, id: number): 
   const row = await db()(subject === 'organisation' ? 'organisation' : 'premises').where({ id }).first()
   if (!row) throw new Refused('There is no such record in the directory.', 'not found')
   const own = subject === 'organisation' ? [fact('Industry', row.industry), fact('Head count', row.head_count), fact('Website', row.website), fact('Phone', row.phone)] : [fact('Kind', row.kind), fact('Roof area', row.roof_area && `${row.roof_area} m²`), fact('Year built', row.year_built), fact('Owner', row.owner), fact('Kind of owner', row.owner_kind), fact('Position', row.lat === null ? null : `${row.lat}, ${row.lon}`)]
-  const facts = [fact('Address', postalText(row)), ...own, ...(await named(row.details)).map(([name, value]) => fact(name, value))]
+  const facts = [fact('Address', postalText(row)), ...own, ...(await fieldsOf(row.details))]
   const ledger = await ledgerOf(actor, subject === 'organisation' ? 'organisation_id' : 'premises_id', [id])
   return { facts: facts.flatMap((f) => f ?? []), lately: ledger.slice(0, LATELY).map(lately) }
 }
@@ -30,15 +28,3 @@ export async function besideRecord(actor: Actor, subject: Subject, id: number): 
 const fact = (name: string, value: string | number | null | undefined) => (value === null || value === undefined || value === '' ? null : { name, value: String(value) })
 
 const lately = ({ id, at, title, detail }: { id: number; at: string; title: string; detail: string | null }) => ({ id, at, channel: null, text: [title, detail].filter(Boolean).join(' · ') })
-
-/** A number with its thousands set apart; a year is none of those. */
-const legible = (kind: string | undefined, name: string, value: string) => (kind === 'number' && !/founded/i.test(name) ? Number(value).toLocaleString('en-GB') : value)
-
-async function named(details: CustomValues): Promise<[string, string][]> {
-  const fields = [...STANDARD_FIELDS, ...(await customFields(db()))]
-  return Object.entries(details).map(([id, value]) => {
-    const field = fields.find((f) => f.id === Number(id))
-    const name = (field?.name ?? 'a field').replace(/^Organisation: /, '')
-    return [name, legible(field?.kind, name, value)]
-  })
-}

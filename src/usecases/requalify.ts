@@ -1,4 +1,5 @@
-import { customIdOf } from '@/core/clean/custom'
+import { customIdOf, customKey } from '@/core/clean/custom'
+import { STANDARD_FIELDS } from '@/core/clean/standard-fields'
 import type { PersonRecord } from '@/core/columns/person-record'
 import { CHANNEL_NAME } from '@/core/columns/person-record'
 import { dateWords } from '@/core/calendar/local-day'
@@ -11,6 +12,7 @@ import type { ScreeningMoment } from '@/core/screening/kind'
 import { nextPolicy, type Rule, ruleKind } from '@/core/screening/rules'
 import { screenRecord } from '@/core/screening/screen-record'
 import { db } from '@/db/connection'
+import { organisationRecords } from '@/db/other-records'
 import { askEngine } from '@/engine/client'
 import type { PageOfLines, RequalifyView } from '@/engine/protocol'
 import { type Actor, Refused } from './actor'
@@ -136,6 +138,7 @@ async function detailsOf(asked: Asked[], words: Words, round: RoundRow, moment: 
     (await db()('person as p').leftJoin('batch as b', 'b.id', 'p.batch_id').whereIn('p.id', ids).leftJoin('person as m', 'm.id', 'p.merged_into').select('p.id', 'p.created_at', 'p.state', 'm.name as into', 'b.file_name')).map((p) => [p.id, p]),
   )
   const verdicts = asked.map(({ record, cause, side }) => (cause?.by === 'rule' && side === 'left' ? screenRecord(record, words.rules, moment) : null))
+  const employers = new Map((await organisationRecords(db(), [...new Set(asked.flatMap((a) => a.record.organisation ?? []))])).filter((o) => o.live).map((o) => [o.record.id, o.record]))
   const evidence = await evidenceTexts(verdicts.map((v) => v?.evidence ?? null))
   return asked.map(({ record, cause, side }, i) => {
     if (!cause) return ''
@@ -149,7 +152,7 @@ async function detailsOf(asked: Asked[], words: Words, round: RoundRow, moment: 
     if (!line || line.verb === 'start') return 'everyone is on now'
     if (line.verb === 'limit') return side === 'left' ? 'others come first now' : 'comes before others now'
     if (line.verb === 'pick') return line.until === null ? 'picked by hand' : `picked until ${dateWords(line.until)}`
-    return beforeAndAfter(line.criterion, record, changes.filter((c) => c.person_id === record.id || (c.organisation_id !== null && c.organisation_id === record.organisation)), since)
+    return beforeAndAfter(line.criterion, { ...record, employer: employers.get(record.organisation ?? -1) ?? null }, changes.filter((c) => c.person_id === record.id || (c.organisation_id !== null && c.organisation_id === record.organisation)), since)
   })
 }
 
@@ -179,7 +182,7 @@ function contactText(record: PersonRecord, since: Date): string {
   return before === now ? `last contact: ${said(now)}; only time has passed` : `last contact: ${said(before)} → ${said(now)}`
 }
 
-const fieldName = (field: string) => (field === 'email' ? 'e-mail' : field === 'post' ? 'address' : field === 'headCount' ? 'head count' : field)
+const fieldName = (field: string) => STANDARD_FIELDS.find(({ id }) => customKey(id) === field)?.name ?? (field === 'email' ? 'e-mail' : field === 'post' ? 'address' : field === 'headCount' ? 'head count' : field)
 
 function valueNow(record: PersonRecord, field: AskedField): string {
   switch (field) {

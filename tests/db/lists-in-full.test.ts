@@ -15,7 +15,9 @@ import { archiveList, createList, deleteList, goBackTo, labelList, latestEdition
 import { releaseRound } from '@/usecases/release-round'
 import { startBatch } from '@/usecases/map-batch'
 import { markPeople } from '@/usecases/mark-people'
+import { pinClock } from '@/runtime/clock'
 import { receiveFile } from '@/usecases/receive-file'
+import { requalifyList } from '@/usecases/requalify'
 import { besideRecord } from '@/usecases/record-beside'
 import { keepWording, roleWordings } from '@/usecases/role-wordings'
 import { closeRound, startRound } from '@/usecases/rounds'
@@ -268,4 +270,19 @@ describe('editions and shelves', () => {
       expect((await latestEdition(id)).balance, name).not.toBeNull()
     }
   })
+})
+
+test('who leaves because their organisation changed is told from what to what', async () => {
+  const id = await createList(t.ines, 'By kind in law', true, [start(), keep({ kind: 'legal-kind', any: ['public body'] }), keep({ kind: 'industry', any: ['school', 'clinic'] })])
+  await t.app('organisation').where({ name: 'North School' }).update({ industry: 'school' })
+  const round = await startRound(t.ines, id)
+  await releaseRound(t.ines, round)
+  await closeRound(t.ines, round)
+  pinClock(new Date('2026-06-20T09:00:00Z'))
+  await broughtIn(t.ines, 'kind.csv', 'Id,First name,Last name,Organisation,Organisation: kind\nP1,Maud,Ellery,North School,charity\n')
+  const { page } = await requalifyList(t.ines, id, { account: 'listed', tab: 'left' })
+  expect(page.people.map((p) => [p.name, p.because?.title])).toEqual([
+    ['Maud Ellery', 'Organisation: kind: public body → charity'],
+    ['Tomas Pike', 'Organisation: kind: public body → charity'],
+  ])
 })

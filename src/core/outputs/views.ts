@@ -219,6 +219,8 @@ export interface PremisesPage extends PremisesView {
   county: string | null
   yearBuilt: number | null
   ownerKind: string | null
+  /** Fields by number that have a value, in words. */
+  fields: { name: string; value: string }[]
   ledger: LedgerItem[]
 }
 
@@ -227,6 +229,8 @@ export interface OrganisationPage extends OrganisationView {
   county: string | null
   headCount: number | null
   website: string | null
+  /** Fields by number that have a value, in words. */
+  fields: { name: string; value: string }[]
   staff: PersonView[]
   ledger: LedgerItem[]
 }
