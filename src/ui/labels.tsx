@@ -24,7 +24,7 @@ export function Labels({ labels, mine, onLabels }: { labels: string[]; mine: boo
   }
   if (labels.length === 0 && !mine) return null
   return (
-    <span className="flex flex-wrap items-center gap-1.5">
+    <span className="mt-0.5 flex flex-wrap items-center gap-1.5">
       {labels.map((label) => (
         <span key={label} className="rounded bg-page px-1.5 text-[12px] text-soft">
           {label}

@@ -171,12 +171,12 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
             <div className="min-w-0">
               <h1 className="break-words">{list.name}</h1>
               {list.archived && <p className="my-1 rounded-md bg-ochre-wash px-3 py-1">This list is archived. Lines and rounds that name it go on.</p>}
-              <Labels labels={list.labels} mine={list.mine} onLabels={(labels) => void tellRefusal(actions.shelve(list.id, { labels }), setTold).then(() => router.refresh())} />
               <p className="quiet">
                 {list.shared ? `Shared by ${list.mine ? 'you' : list.owner}` : 'Private to you'} · Edition {list.edition}, saved{' '}
                 {day(list.savedAt)} by {list.savedBy}
                 {round ? ` · round ${round.number} ${round.state} ${day(round.at)}` : ''}
               </p>
+              <Labels labels={list.labels} mine={list.mine} onLabels={(labels) => void tellRefusal(actions.shelve(list.id, { labels }), setTold).then(() => router.refresh())} />
             </div>
             <ListMenu list={list} actions={actions} onTold={setTold} />
           </div>

@@ -16,7 +16,7 @@ const AreaDialog = dynamic(() => import('./area-dialog').then((m) => m.AreaDialo
 export function WhereFields({ draft, setDraft, choices, before }: { draft: CriterionOf<'street'> | CriterionOf<'area'> | CriterionOf<'near'>; setDraft: (next: Criterion) => void; choices: Choices; before: Line[] }) {
   switch (draft.kind) {
     case 'street':
-      return <StreetFields streets={draft.streets} onStreets={(streets) => setDraft({ ...draft, streets })} lines={before} />
+      return <StreetFields first streets={draft.streets} onStreets={(streets) => setDraft({ ...draft, streets })} lines={before} />
     case 'area':
       return <AreaFields draft={draft} setDraft={setDraft} choices={choices} before={before} />
     case 'near':
@@ -75,7 +75,7 @@ function PremisesPoint({ onPoint }: { onPoint: (point: { lat: number; lon: numbe
 }
 
 /** Streets, each with its house numbers. One that nobody is on says so at once and offers the likeliest spelling. */
-export function StreetFields({ streets, onStreets, lines }: { streets: StreetRange[]; onStreets: (streets: StreetRange[]) => void; lines: Line[] }) {
+export function StreetFields({ streets, onStreets, lines, first }: { /** Takes the focus as its form opens. */ first?: true; streets: StreetRange[]; onStreets: (streets: StreetRange[]) => void; lines: Line[] }) {
   const rows = [...streets, { street: '', from: null, to: null, side: 'both' } as StreetRange]
   const set = (i: number, part: Partial<StreetRange>) => onStreets(rows.map((row, j) => (i === j ? { ...row, ...part } : row)).filter((row) => row.street.trim() !== ''))
   const number = (text: string) => (text === '' ? null : Number(text))
@@ -87,7 +87,7 @@ export function StreetFields({ streets, onStreets, lines }: { streets: StreetRan
         <div key={i} className="grid grid-cols-[1fr_62px_62px_74px] items-end gap-1.5">
           <label className="field">
             <span>{i === streets.length ? 'Another street' : 'Street'}</span>
-            <input autoFocus={i === 0} value={row.street} onChange={(e) => set(i, { street: e.target.value })} />
+            <input autoFocus={first && i === 0} value={row.street} onChange={(e) => set(i, { street: e.target.value })} />
           </label>
           <label className="field">
             <span>From</span>
