@@ -1,5 +1,4 @@
 import { distance } from 'fastest-levenshtein'
-import { positionTest } from '@/core/areas/inside'
 import { comparableStreet } from '@/core/clean/postal'
 import { learnt, mostAlike, reasonsOf, type Weight } from '@/core/facets/alike'
 import { countBy, groupRows } from '@/core/facets/group'
@@ -7,7 +6,7 @@ import { profileOf } from '@/core/facets/profile'
 import { facetOf } from '@/core/facets/registry'
 import { subjectOf } from '@/core/lists/line'
 import { viewOf } from '@/core/lists/view'
-import { picked, type Sources, type Unmarked } from './answer'
+import { inShape, picked, type Sources, type Unmarked } from './answer'
 import type { AlikeAnswer, AlikeRequest, GroupAnswer, GroupRequest, MapAnswer, MapRequest, PresenceAnswer, PresenceRequest, ProfileAnswer, ProfileRequest, StreetsAnswer, StreetsRequest } from './protocol'
 
 /** More groups than this are not sent; they are the smallest. */
@@ -74,15 +73,13 @@ export async function answerMap(sources: Sources, request: MapRequest): Promise<
   const wide = (east - west) / Math.max(1, Math.min(200, request.columns))
   // A square on the map is as high as it is wide there, and degrees of longitude shrink towards the poles.
   const high = wide * Math.max(0.1, Math.cos((((south + north) / 2) * Math.PI) / 180))
-  const test = shape ? positionTest(shape) : null
   const squares = new Map<number, { lat: number; lon: number; count: number; premises: Set<number> }>()
-  let [placed, inShape] = [0, 0]
+  let placed = 0
   set.forEach((n) => {
     const at = subject === 'premises' ? n : link.at(n)
     if (at < 0 || !premises.live.has(at) || !premises.placed(at)) return
     placed++
     const [lat, lon] = [premises.lat[at], premises.lon[at]]
-    if (test?.(lon, lat)) inShape++
     if (lon < west || lon > east || lat < south || lat > north) return
     const key = Math.floor((lon - west) / wide) + 1000 * Math.floor((lat - south) / high)
     let square = squares.get(key)
@@ -93,7 +90,7 @@ export async function answerMap(sources: Sources, request: MapRequest): Promise<
     if (square.premises.size <= MOST_NAMED) square.premises.add(premises.idAt(at))
   })
   const points = [...squares.values()].map(({ lat, lon, count, premises: named }) => ({ lat: lat / count, lon: lon / count, count, premises: named.size <= MOST_NAMED ? [...named] : [] }))
-  return { points, placed, total: set.count(), inShape: test ? inShape : null }
+  return { points, placed, total: set.count(), inShape: shape ? inShape(set, shape, sources.model.directory.of(subject), request.moment).count() : null }
 }
 
 /** Streets of a subject that are likest to what was typed. */

@@ -1,8 +1,8 @@
 import type { Bitset } from '@/core/columns/bitset'
 import { findPeople, sorted } from '@/core/columns/find'
-import { positionTest } from '@/core/areas/inside'
+import type { AreaShape } from '@/core/areas/shape'
 import type { SubjectColumns } from '@/core/columns/subject-columns'
-import { byPosition } from '@/core/criteria/area'
+import { area } from '@/core/criteria/area'
 import type { Moment } from '@/core/criteria/kind'
 import { listAccount, type ListAccount } from '@/core/lists/account'
 import { compareEditions } from '@/core/lists/compare-editions'
@@ -74,7 +74,7 @@ export async function answerList(sources: Sources, request: ListRequest): Promis
   const facet = (key: string) => facetOf(subject, key)
   const seen = viewOf(account, lines, view, since)
   const { having: only, sort = [] } = request
-  const here = request.place ? placedAt(seen, request.place, columns) : seen
+  const here = request.place ? placedAt(seen, request.place, columns, request.moment) : seen
   const set = only ? having(here, facet(only.key).values(columns.directory, request.moment), only.label) : here
   const keys = sort.map(({ key, back }) => ({ values: facet(key).values(columns.directory, request.moment), back, ordered: facet(key).ordered === true }))
   const ids = keys.length === 0 ? columns.page(set, page.offset, page.limit) : Array.from(sortedBy(columns, set, keys).subarray(page.offset, page.offset + page.limit), (n) => columns.idAt(n))
@@ -82,13 +82,15 @@ export async function answerList(sources: Sources, request: ListRequest): Promis
   return { figures: account.figures, total: set.count(), ids, decided: decidedBy(account, lines, numbers), fresh: since && account.on.count() - account.on.countAnd(since), ...(request.columns ? { cells: cellsOf(request.columns.map((key) => facet(key).values(columns.directory, request.moment)), numbers) } : {}) }
 }
 
+/** Those of a set that an area of this shape would have in it: what is drawn is asked as a line would ask it. */
+export function inShape(set: Bitset, shape: AreaShape, columns: SubjectColumns, moment: Moment): Bitset {
+  return area.evaluate({ kind: 'area', areas: [{ id: 0, name: 'what is drawn' }] }, columns, { ...moment, areas: new Map([[0, shape]]) }).yes.and(set)
+}
+
 /** Those of a set that lie in a shape, or at some premises. */
-function placedAt(set: Bitset, place: Place, columns: SubjectColumns): Bitset {
+function placedAt(set: Bitset, place: Place, columns: SubjectColumns, moment: Moment): Bitset {
   const { people, organisations, premises } = columns.directory
-  if ('shape' in place) {
-    const said = byPosition(columns, positionTest(place.shape))
-    return set.split((n) => (said.at(n) === 1 ? 1 : 0)).yes
-  }
+  if ('shape' in place) return inShape(set, place.shape, columns, moment)
   const wanted = premises.numbers(place.premises)
   if (columns === premises) return set.and(wanted)
   const at = columns === people ? people.at : organisations.at

@@ -1,51 +1,25 @@
 'use client'
 
 import { Dialog } from 'radix-ui'
-import { useEffect, useState } from 'react'
+import { useState } from 'react'
 import { type AreaShape, EMPTY_SHAPE } from '@/core/areas/shape'
 import type { Line } from '@/core/lists/line'
-import { AreaMap, type Box, type MapPoint, type Tool } from './area-map'
+import { AreaMap, type Tool } from './area-map'
 import { AreaParts } from './area-parts'
 import { AreaTools } from './area-tools'
 import { ask, Told } from './ask'
 import { count } from './figures'
-
-interface Found {
-  points: MapPoint[]
-  placed: number
-  total: number
-  inShape: number | null
-}
+import { isNothing, useMapCount } from './use-map-count'
 
 /** Draws an area over the records of some lines, and counts while it is drawn. */
 export function AreaDialog({ lines, onClose, onKept }: { lines: Line[]; onClose: () => void; onKept: (area: { id: number; name: string }) => void }) {
   const [shape, setShape] = useState<AreaShape>(EMPTY_SHAPE)
   const [tool, setTool] = useState<Tool>('polygon')
-  const [box, setBox] = useState<{ box: Box; columns: number } | null>(null)
-  const [found, setFound] = useState<Found | null>(null)
-  const [told, setTold] = useState('')
+  const [told, setTold] = useState<string | null>(null)
   const [name, setName] = useState('')
   const [shared, setShared] = useState(true)
-  const empty = shape.polygons.length + shape.circles.length === 0
-  const asked = JSON.stringify([box, shape])
-  // biome-ignore lint/correctness/useExhaustiveDependencies: `asked` stands for the box and the shape
-  useEffect(() => {
-    if (!box) return
-    const abort = new AbortController()
-    const timer = setTimeout(() => {
-      ask<Found>('/api/list-map', { lines, view: { tab: 'on' }, ...box, shape: empty ? null : shape }, abort.signal).then(
-        (answer) => {
-          setFound(answer)
-          setTold('')
-        },
-        (error) => error instanceof Told && setTold(error.message),
-      )
-    }, 100)
-    return () => {
-      clearTimeout(timer)
-      abort.abort()
-    }
-  }, [asked])
+  const empty = isNothing(shape)
+  const { found, onBox } = useMapCount(lines, shape, setTold)
   const keep = async (named: boolean) => {
     try {
       onKept(await ask<{ id: number; name: string }>('/api/areas', { name, shape, shared: named && shared, named }))
@@ -63,10 +37,10 @@ export function AreaDialog({ lines, onClose, onKept }: { lines: Line[]; onClose:
             <AreaTools tool={tool} onTool={setTool} />
           </div>
           <div className="grid min-h-0 grid-cols-[1fr_330px] gap-4 max-[900px]:grid-cols-1 max-[900px]:overflow-y-auto">
-            <AreaMap label="Map of the county" shape={shape} onShape={setShape} tool={tool} onDrawn={() => setTool('look')} points={found?.points ?? []} onBox={(next, columns) => setBox({ box: next, columns })} />
+            <AreaMap label="Map of the county" shape={shape} onShape={setShape} tool={tool} onDrawn={() => setTool('look')} points={found?.points ?? []} onBox={onBox} />
             <div className="min-h-0 overflow-y-auto pr-1">
               <p role="status" className="mb-2" data-testid="in-shape">
-                {found === null ? 'Counting…' : empty ? `${count(found.placed)} of ${count(found.total)} have a place on the map.` : `${count(found.inShape)} in what is drawn, of ${count(found.placed)} that have a place on the map.`}
+                {found === null ? 'Counting…' : empty ? `${count(found.placed)} of ${count(found.total)} have a place on the map.` : `${count(found.inShape)} in what is drawn, of ${count(found.total)} on the list.`}
                 {found !== null && found.total > found.placed && <span className="quiet block">{count(found.total - found.placed)} have none: they are unknown to the line.</span>}
               </p>
               {told && (
@@ -88,10 +62,10 @@ export function AreaDialog({ lines, onClose, onKept }: { lines: Line[]; onClose:
             <button type="button" className="button" onClick={onClose}>
               Leave it
             </button>
-            <button type="button" className="button" disabled={empty && shape.streets.length === 0} onClick={() => keep(false)}>
+            <button type="button" className="button" disabled={empty} onClick={() => keep(false)}>
               For this line alone
             </button>
-            <button type="button" className="button button-main" disabled={name.trim() === '' || (empty && shape.streets.length === 0)} onClick={() => keep(true)}>
+            <button type="button" className="button button-main" disabled={name.trim() === '' || empty} onClick={() => keep(true)}>
               Keep it under its name
             </button>
           </div>

@@ -66,7 +66,8 @@ export function ListRecords({ list, lines, whole, view, onView, records, figures
         ]}
       >
         <CrowdMenu
-          total={records.total}
+          // A menu for all behind the tab would not be for those of the group that are shown.
+          total={group === null ? records.total : null}
           of={list.id}
           found={{ list: list.id, lines: whole, view }}
           {...(subject === 'person' ? { csv: { url: `/api/lists/${list.id}/people`, body: { lines: whole, view } } } : {})}

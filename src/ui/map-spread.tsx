@@ -3,13 +3,13 @@
 import dynamic from 'next/dynamic'
 import Link from 'next/link'
 import { useRouter } from 'next/navigation'
-import { useEffect, useState } from 'react'
+import { useState } from 'react'
 import { type AreaShape, EMPTY_SHAPE } from '@/core/areas/shape'
 import { FIRST_COLUMNS, type TableSet } from '@/core/facets/table'
 import { FACETS } from '@/core/facets/registry'
 import { subjectOf } from '@/core/lists/line'
 import type { AreaView, ListView, RecordView } from '@/core/outputs/views'
-import type { Box, MapPoint, Tool } from './area-map'
+import type { MapPoint, Tool } from './area-map'
 import { AreaParts } from './area-parts'
 import { AreaTools } from './area-tools'
 import { ask, Told } from './ask'
@@ -19,16 +19,10 @@ import { accountWhenUp } from './list-asking'
 import { RecordBeside } from './record-beside'
 import { RecordTable } from './record-table'
 import { Spread } from './spread'
+import { isNothing, useMapCount } from './use-map-count'
 import { usePeople } from './use-people'
 
 const AreaMap = dynamic(() => import('./area-map').then((m) => m.AreaMap), { ssr: false })
-
-interface Found {
-  points: MapPoint[]
-  placed: number
-  total: number
-  inShape: number | null
-}
 
 /** A list on the map: on the left leaf where its records lie and what is drawn over them, on the right the records themselves, each linked to the other. */
 export function MapSpread({ list, areas, draft }: { list: ListView; areas: AreaView[]; draft: (id: number, basedOn: number, lines: unknown) => Promise<unknown> }) {
@@ -37,33 +31,13 @@ export function MapSpread({ list, areas, draft }: { list: ListView; areas: AreaV
   const subject = subjectOf(lines)
   const [shape, setShape] = useState<AreaShape>(EMPTY_SHAPE)
   const [tool, setTool] = useState<Tool>('look')
-  const [box, setBox] = useState<{ box: Box; columns: number } | null>(null)
-  const [found, setFound] = useState<Found | null>(null)
   const [at, setAt] = useState<MapPoint | null>(null)
   const [told, setTold] = useState<string | null>(null)
   const [beside, setBeside] = useState<RecordView | null>(null)
   const [table, setTable] = useState<TableSet>({ columns: FIRST_COLUMNS[subject].slice(0, 2) as string[], sort: [] })
   const [name, setName] = useState('')
-  const empty = shape.polygons.length + shape.circles.length === 0
-  const asked = JSON.stringify([box, shape])
-  // biome-ignore lint/correctness/useExhaustiveDependencies: `asked` stands for the box and the shape
-  useEffect(() => {
-    if (!box) return
-    const abort = new AbortController()
-    const timer = setTimeout(() => {
-      ask<Found>('/api/list-map', { lines, view: { tab: 'on' }, ...box, shape: empty ? null : shape }, abort.signal).then(
-        (answer) => {
-          setFound(answer)
-          setTold(null)
-        },
-        (error) => error instanceof Told && setTold(error.message),
-      )
-    }, 80)
-    return () => {
-      clearTimeout(timer)
-      abort.abort()
-    }
-  }, [asked])
+  const empty = isNothing(shape)
+  const { found, onBox } = useMapCount(lines, shape, setTold)
   const place = at ? { premises: at.premises } : empty ? null : { shape }
   const records = usePeople<RecordView>(JSON.stringify([place, table]), async (offset, signal) => {
     const columns = table.columns.filter((c) => Object.hasOwn(FACETS[subject], c))
@@ -91,7 +65,7 @@ export function MapSpread({ list, areas, draft }: { list: ListView; areas: AreaV
             <div>
               <h1>{list.name}</h1>
               <p className="quiet" role="status" data-testid="on-map">
-                {found === null ? 'Counting…' : empty ? `${count(found.placed)} of ${count(found.total)} have a place on the map` : `${count(found.inShape)} in what is drawn, of ${count(found.placed)} that have a place on the map`}
+                {found === null ? 'Counting…' : empty ? `${count(found.placed)} of ${count(found.total)} have a place on the map` : `${count(found.inShape)} in what is drawn, of ${count(found.total)} on the list`}
                 {found !== null && found.total > found.placed ? `; of ${count(found.total - found.placed)} it is not known` : ''}
               </p>
             </div>
@@ -132,11 +106,11 @@ export function MapSpread({ list, areas, draft }: { list: ListView; areas: AreaV
               onDrawn={() => setTool('look')}
               points={found?.points ?? []}
               chosen={chosen}
-              onBox={(next, columns) => setBox({ box: next, columns })}
+              onBox={onBox}
               onPoint={(point) => (point.premises.length > 0 ? setAt(point) : setTold('So many lie there that they are not named. Zoom in.'))}
             />
           </div>
-          {(!empty || shape.streets.length > 0) && (
+          {!empty && (
             <div className="mt-3 flex flex-wrap items-end gap-2">
               <label className="field">
                 <span>Name, to use it in other lists too</span>

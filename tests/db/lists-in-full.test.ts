@@ -157,6 +157,10 @@ describe('areas', () => {
     expect(await findStreet(t.ines, { typed: 'mill ln' })).toMatchObject({ exact: 3 })
     const { page } = await listAccountFor(t.ines, { lines: [start()], view: { tab: 'on' }, place: { shape: square } })
     expect(page.records.map((r) => r.title)).toEqual(['Maud Ellery', 'Tomas Pike', 'Priya Rao'])
+    // Streets that are typed count in what is drawn, as they will in its line.
+    const street = { polygons: [], circles: [], streets: [{ street: 'Mill Lane', from: 7, to: null, side: 'both' as const }] }
+    expect((await mapList(t.ines, { lines: [start()], view: { tab: 'on' }, box: [1.4, 55.2, 1.6, 55.4], columns: 20, shape: { ...street, polygons: square.polygons } })).inShape).toBe(4)
+    expect((await mapList(t.ines, { lines: [start()], view: { tab: 'on' }, box: [1.4, 55.2, 1.6, 55.4], columns: 20, shape: street })).inShape).toBe(1)
   })
 })
 

@@ -14,7 +14,7 @@ export const part = anyOf({ ...common, kind: 'part', name: 'Part in a decision',
 export const acquaintance = anyOf({ ...common, kind: 'acquaintance', name: 'How well we know them', says: 'acquaintance with us is:', all: ACQUAINTANCE, fact: fieldFact<'person'>(FIELD.acquaintance) })
 export const holder = anyOf({ ...common, kind: 'holder', name: 'Whose they are', says: 'record is held by', known: 'holders', fact: fieldFact<'person'>(FIELD.holder) })
 
-/** Country, region and district are a person's own, or else their organisation's, or the place's. */
+/** Country, region and district are those of the record itself: a person's own, an organisation's, or those of premises. */
 const placeFact = (person: number, organisation: number, premises: number): Fact<'any'> => ({
   ...wordFact<'any'>('county', (record) => record.custom[person] ?? record.custom[organisation] ?? record.custom[premises] ?? null, () => undefined as never),
   asks: `custom:${person}`,
