@@ -41,7 +41,7 @@ export function ProfileFacet({ facet, shown, onShow }: { facet: ProfileOf; shown
                 <span className="mt-0.5 block h-1.5 rounded bg-strong" style={{ width: `${(row.baseShare / most) * 100}%` }} />
               </td>
               <td className="figure">
-                <button type="button" className="min-h-6 min-w-6 font-semibold hover:underline disabled:font-normal disabled:no-underline" disabled={row.count === 0} aria-label={`${count(row.count)} with ${facet.title.toLowerCase()} ${row.label}`} onClick={() => onShow(row.label)}>
+                <button type="button" className="-my-0.5 min-h-6 min-w-6 text-right font-semibold hover:underline disabled:font-normal disabled:no-underline" disabled={row.count === 0} aria-label={`${count(row.count)} with ${facet.title.toLowerCase()} ${row.label}`} onClick={() => onShow(row.label)}>
                   {row.count === 0 ? '0' : count(row.count)}
                 </button>
               </td>
@@ -55,7 +55,7 @@ export function ProfileFacet({ facet, shown, onShow }: { facet: ProfileOf; shown
               <td className="text-ochre">unknown</td>
               <td />
               <td className="figure">
-                <button type="button" className="min-h-6 min-w-6 text-ochre hover:underline" aria-label={`${count(facet.unknown)} with ${facet.title.toLowerCase()} unknown`} onClick={() => onShow(null)}>
+                <button type="button" className="-my-0.5 min-h-6 min-w-6 text-right text-ochre hover:underline" aria-label={`${count(facet.unknown)} with ${facet.title.toLowerCase()} unknown`} onClick={() => onShow(null)}>
                   {count(facet.unknown)}
                 </button>
               </td>
