@@ -4,7 +4,7 @@ import { useSortable } from '@dnd-kit/sortable'
 import { CSS } from '@dnd-kit/utilities'
 import { GripVertical, MoreHorizontal } from 'lucide-react'
 import { DropdownMenu, Popover } from 'radix-ui'
-import { useEffect, useState } from 'react'
+import { type ReactNode, useEffect, useState } from 'react'
 import type { LineFigures } from '@/core/lists/account'
 import type { Subject } from '@/core/columns/subject'
 import { type Line, lineSentence, PER_LACKS, subjectOf } from '@/core/lists/line'
@@ -35,10 +35,14 @@ interface LineRowProps {
   before: Line[]
   /** What is worth saying of what the line does, in a sentence each. */
   warnings: LineWarning[]
+  /** What people said of it; absent where nothing was said. */
+  talk?: ReactNode
+  /** Opens a place to say something; absent where the line is not saved yet. */
+  onComment?: () => void
 }
 
 /** One line of a list's page: its sentence with chips that open in place, and what it moves. */
-export function LineRow({ line, number, figures, inHand, justAdded, onTake, onChange, onRemove, onFold, onMove, view, onView, choices, before, warnings }: LineRowProps) {
+export function LineRow({ line, number, figures, inHand, justAdded, onTake, onChange, onRemove, onFold, onMove, view, onView, choices, before, warnings, talk, onComment }: LineRowProps) {
   const subject = line.verb === 'start' ? (line.subject ?? 'person') : subjectOf(before)
   const sortable = useSortable({ id: line.id, disabled: line.verb === 'start' })
   const whole = isWhole(line)
@@ -75,7 +79,8 @@ export function LineRow({ line, number, figures, inHand, justAdded, onTake, onCh
           </button>
         )}
         <Sentence line={line} before={before} subject={subject} onChange={onChange} choices={choices} openAtOnce={justAdded} />
-        <LineMenu line={line} number={number} onChange={onChange} onRemove={onRemove} onFold={onFold} onMove={onMove} />
+        <LineMenu line={line} number={number} onChange={onChange} onRemove={onRemove} onFold={onFold} onMove={onMove} onComment={onComment} />
+        {talk}
         {inHand && figures && whole && !line.off && (
           <span className="quiet block" data-testid="without">
             Without this line the list would hold {count(figures.without)}
@@ -170,7 +175,7 @@ function LineForm({ line, ...rest }: { line: Line; before: Line[]; choices: Choi
   }
 }
 
-function LineMenu({ line, number, onChange, onRemove, onFold, onMove }: { line: Line; number: number; onChange: (line: Line) => void; onRemove?: () => void; onFold?: () => void; onMove?: (by: -1 | 1) => void }) {
+function LineMenu({ line, number, onChange, onRemove, onFold, onMove, onComment }: Pick<LineRowProps, 'line' | 'number' | 'onChange' | 'onRemove' | 'onFold' | 'onMove' | 'onComment'>) {
   if (line.verb === 'start') return null
   return (
     <DropdownMenu.Root>
@@ -205,6 +210,11 @@ function LineMenu({ line, number, onChange, onRemove, onFold, onMove }: { line: 
           <DropdownMenu.Item className="menu-item" onSelect={() => onChange({ ...line, off: !line.off })}>
             {line.off ? 'Switch on' : 'Switch off'}
           </DropdownMenu.Item>
+          {onComment && (
+            <DropdownMenu.Item className="menu-item" onSelect={() => setTimeout(onComment, 60)}>
+              Comment on it
+            </DropdownMenu.Item>
+          )}
           {onMove && (
             <>
               <DropdownMenu.Item className="menu-item justify-between gap-6" onSelect={() => onMove(-1)}>

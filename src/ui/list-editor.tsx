@@ -11,18 +11,20 @@ import { FACETS } from '@/core/facets/registry'
 import type { TableSet } from '@/core/facets/table'
 import { type Line, type PickLine, subjectOf } from '@/core/lists/line'
 import { type LineWarning, warningsOf } from '@/core/lists/warnings'
+import { allows, type Sharing } from '@/core/lists/roles'
 import type { ListView as View } from '@/core/lists/view'
-import type { ActionResult, ListView, RecordView, RoundState } from '@/core/outputs/views'
+import type { ActionResult, LineComment, ListView, ProposalView, RecordView, RoundState } from '@/core/outputs/views'
 import { AddLine } from './add-line'
 import { useBook, useNews } from './book'
 import type { Choices } from './criterion-forms'
-import { day } from './figures'
 import { isWhole, moved, newId } from './line-editing'
 import { accountWhenUp, announcementsFor, startingConflict } from './list-asking'
 import { RoundCard } from './list-round-card'
 import { LineRow } from './line-row'
-import { Labels } from './labels'
-import { ListMenu } from './list-menu'
+import { GoneTalk, LineTalk, type TalkActions } from './line-talk'
+import { ListHeading } from './list-heading'
+import { Proposals, type SettleProposal } from './proposals'
+import type { ShareActions } from './share-dialog'
 import { Spread } from './spread'
 import { type Theirs, TheirChanges } from './their-changes'
 import { AccountTable } from './account-table'
@@ -31,13 +33,16 @@ import type { Group } from './list-groups'
 import { ListRecords } from './list-records'
 import { useLines } from './use-lines'
 import { usePeople } from './use-people'
+import { useReaders } from './use-readers'
 import { WantedSize } from './wanted-size'
 
-export interface ListActions {
+export interface ListActions extends ShareActions, TalkActions {
   shelve: (id: number, to: { archived?: boolean; pinned?: boolean; labels?: string[] }) => Promise<ActionResult<unknown>>
   saveList: (id: number, basedOn: number, lines: unknown, why?: string) => Promise<ActionResult<{ edition: number } | { theirs: Theirs }>>
   copy: (id: number) => Promise<ActionResult<number>>
-  change: (id: number, to: { name?: string; shared?: boolean }) => Promise<ActionResult<unknown>>
+  rename: (id: number, name: string) => Promise<ActionResult<unknown>>
+  propose: (id: number, basedOn: number, lines: unknown, note: string) => Promise<ActionResult<number>>
+  settleProposal: SettleProposal
   remove: (id: number) => Promise<ActionResult<unknown>>
   start: (id: number) => Promise<ActionResult<unknown>>
   table: (id: number, table: TableSet) => Promise<ActionResult<unknown>>
@@ -56,11 +61,14 @@ export interface ListEditorProps {
   lookedAt: string | null
   /** How this person set up the table. */
   table: TableSet
+  sharing: Sharing
+  comments: LineComment[]
+  proposals: ProposalView[]
   actions: ListActions
 }
 
 /** A list's spread: its lines with their running balances on the left, the people behind any of its figures on the right. */
-export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, table: firstTable, actions }: ListEditorProps) {
+export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, table: firstTable, sharing, comments, proposals, actions }: ListEditorProps) {
   const router = useRouter()
   const book = useBook()
   const { lines, basedOn, edit, amend, undo, canUndo, dirty, saved, rebase } = useLines(list, (edition, next) =>
@@ -80,12 +88,16 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
   const [table, setTable] = useState(firstTable)
   const [why, setWhy] = useState('')
   const [group, setGroup] = useState<Group | null>(null)
+  const [trying, setTrying] = useState<Theirs | null>(null)
+  const [talking, setTalking] = useState<string | null>(null)
+  const readers = useReaders(list.id, dirty)
+  const mayEdit = allows(list.role, 'edit')
   const subject = subjectOf(lines)
   const whole = lines.filter(isWhole)
   const key = JSON.stringify([whole, view, heard, table.columns, table.sort, group])
   useNews((news) => {
     if (news.is === 'data') setHeard((n) => n + 1)
-    else if (news.is === 'round' && news.list === list.id) router.refresh()
+    else if ((news.is === 'round' || news.is === 'talk') && news.list === list.id) router.refresh()
     else if (news.is === 'edition' && news.list !== list.id) setHeard((n) => n + 1)
     else if (news.is === 'edition' && news.edition > list.edition && !(busy && news.mine)) {
       if (dirty) setElsewhere({ edition: news.edition, by: news.mine ? 'You, on another page,' : news.by })
@@ -116,9 +128,23 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
     edit([...lines, { id: newId(), verb: 'pick', off: false, side, ...made.value, reason, until: null }])
   }
 
-  const save = () =>
+  const suggest = () =>
     begin(async () => {
       if (!dirty || whole.length < lines.length) return
+      saved()
+      const made = await actions.propose(list.id, basedOn, whole, why)
+      if (!made.ok) {
+        amend(lines)
+        return setTold(made.error)
+      }
+      rebase(list.edition, list.lines, list.lines)
+      setWhy('')
+      setSaid(`Proposed to ${list.mine ? 'those who may edit it' : list.owner}.`)
+      router.refresh()
+    })
+  const save = () =>
+    begin(async () => {
+      if (!mayEdit || !dirty || whole.length < lines.length) return
       // What waits to be kept as a draft is what is being saved; were it kept after, it would look unsaved again.
       saved()
       const result = await actions.saveList(list.id, basedOn, whole, why)
@@ -150,6 +176,12 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
   )
 
+  const talk = (line: Line, number: number) => {
+    const said = comments.filter((c) => c.line === line.id)
+    if (said.length === 0 && talking !== line.id) return undefined
+    return <LineTalk list={list.id} line={line.id} number={number} said={said} mayEdit={mayEdit} actions={actions} open={talking === line.id} onOpen={(open) => setTalking(open ? line.id : null)} />
+  }
+
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if (!(event.ctrlKey || event.metaKey) || (event.target as HTMLElement).closest('input, textarea')) return
@@ -167,19 +199,20 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
       label={{ left: 'The account of the list', right: 'The people' }}
       left={
         <>
-          <div className="flex items-start justify-between gap-3">
-            <div className="min-w-0">
-              <h1 className="break-words">{list.name}</h1>
-              {list.archived && <p className="my-1 rounded-md bg-ochre-wash px-3 py-1">This list is archived. Lines and rounds that name it go on.</p>}
-              <p className="quiet">
-                {list.shared ? `Shared by ${list.mine ? 'you' : list.owner}` : 'Private to you'} · Edition {list.edition}, saved{' '}
-                {day(list.savedAt)} by {list.savedBy}
-                {round ? ` · round ${round.number} ${round.state} ${day(round.at)}` : ''}
-              </p>
-              <Labels labels={list.labels} mine={list.mine} onLabels={(labels) => void tellRefusal(actions.shelve(list.id, { labels }), setTold).then(() => router.refresh())} />
-            </div>
-            <ListMenu list={list} actions={actions} onTold={setTold} />
-          </div>
+          <ListHeading list={list} lines={whole} round={round} readers={readers} sharing={sharing} team={choices.team} actions={actions} mayCoordinate={me.mayCoordinate} onTold={setTold} />
+          <Proposals proposals={proposals} dirty={dirty} edition={list.edition} settle={actions.settleProposal} onTry={setTrying} />
+          {trying && (
+            <TheirChanges
+              proposed
+              mine={lines}
+              theirs={trying}
+              onBring={(next) => {
+                edit(next)
+                setTrying(null)
+              }}
+              onTheirs={() => setTrying(null)}
+            />
+          )}
           {theirs && (
             <TheirChanges
               mine={lines}
@@ -210,7 +243,7 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
             list={list}
             round={round}
             hasReleased={hasReleased}
-            mayStart={me.mayCoordinate}
+            mayStart={me.mayCoordinate && allows(list.role, 'use')}
             dirty={dirty}
             onStart={() => begin(async () => void (await tellRefusal(actions.start(list.id), setTold)))}
             busy={busy}
@@ -257,6 +290,8 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
                     choices={{ ...choices, me }}
                     before={lines.slice(0, i).filter(isWhole)}
                     warnings={warned(whole, line, figures)}
+                    talk={talk(line, i + 1)}
+                    onComment={list.lines.some((l) => l.id === line.id) ? () => setTalking(line.id) : undefined}
                   />
                 ))}
               </SortableContext>
@@ -283,10 +318,17 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
             <button type="button" className="button" onClick={undo} disabled={!canUndo}>
               <Undo2 size={15} aria-hidden="true" /> Undo
             </button>
-            <button type="button" className="button button-main" onClick={save} disabled={!dirty || busy || whole.length < lines.length}>
-              Save edition {basedOn + 1}
-            </button>
-            {dirty && <input aria-label="Why it is saved" placeholder="why, in a word" maxLength={200} className="w-[150px]" value={why} onChange={(e) => setWhy(e.target.value)} />}
+            {mayEdit && (
+              <button type="button" className="button button-main" onClick={save} disabled={!dirty || busy || whole.length < lines.length}>
+                Save edition {basedOn + 1}
+              </button>
+            )}
+            {(!mayEdit || (dirty && !list.mine)) && (
+              <button type="button" className={`button ${mayEdit ? '' : 'button-main'}`} onClick={suggest} disabled={!dirty || busy || whole.length < lines.length}>
+                Propose it{list.mine ? '' : ` to ${list.owner.split(' ')[0]}`}
+              </button>
+            )}
+            {dirty && <input aria-label={mayEdit ? 'Why it is saved' : 'Why it is proposed'} placeholder="why, in a word" maxLength={200} className="w-[150px]" value={why} onChange={(e) => setWhy(e.target.value)} />}
             <Link href={`/lists/${list.id}/map`} className="button">
               Map
             </Link>
@@ -302,6 +344,7 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
               {whole.length < lines.length ? 'A line is not whole yet and is not counted.' : dirty ? 'Not saved yet.' : (said ?? '')}
             </span>
           </div>
+          <GoneTalk said={comments.filter((c) => !list.lines.some((l) => l.id === c.line))} />
         </>
       }
       right={

@@ -72,7 +72,9 @@ export function ListIndex({ lists, rounds, newList, deleted, restore }: { lists:
                         </button>
                       ))}
                       <span className="quiet block">{list.subject === 'person' ? '' : `Of ${SUBJECT_NAMES[list.subject]} · `}
-                        {list.shared ? `Shared · ${list.mine ? 'yours' : list.owner}` : 'Private to you'}
+                        {list.shared || !list.mine ? `Shared · ${list.mine ? 'yours' : list.owner}` : 'Private to you'}
+                        {list.role !== 'edit' && ` · you may ${list.role === 'see' ? 'look' : 'use it'}`}
+                        {list.proposals > 0 && list.role === 'edit' && <b className="ml-1.5 text-ochre">{count(list.proposals)} {list.proposals === 1 ? 'proposal waits' : 'proposals wait'}</b>}
                       </span>
                     </td>
                     <td>

@@ -9,6 +9,7 @@ import { askEngine, EngineAway } from '@/engine/client'
 import { now } from '@/runtime/clock'
 import { type Actor, Refused } from './actor'
 import { sentenceCase } from './evidence'
+import { seenBy } from './lists'
 import { PAGE } from './list-account'
 import { checkGoodFor } from './check-emails'
 import { customFields, fieldNames } from './custom-fields'
@@ -110,7 +111,7 @@ export async function openPerson(actor: Actor, id: number): Promise<PersonPage> 
     .join('round as r', 'r.id', 'm.round_id')
     .join('list as l', 'l.id', 'r.list_id')
     .whereIn('m.person_id', whole)
-    .where((some) => some.where('l.shared', true).orWhere('l.owner_id', actor.id))
+    .whereRaw(seenBy('l'), [actor.id])
     .orderBy('r.released_at', 'desc')
     .select('l.name as list', 'l.id as listId', 'r.number as round', 'r.id as roundId', db().raw('m.held_by is not null as "heldBack"'))
   return {
@@ -205,10 +206,10 @@ export async function ledgerOf(actor: Actor, column: 'person_id' | 'organisation
     .whereIn(`e.${column}`, ids)
     .orderBy([{ column: 'e.at', order: 'desc' }, { column: 'e.id', order: 'desc' }])
     .limit(500)
-    .select('e.id', 'e.at', 'e.kind', 'e.channel', 'e.result', 'e.field', 'v.before', 'v.after', 'v.note', 'u.name as by', 'b.file_name', 'r.number as round', 'l.name as list', 'l.shared', 'l.owner_id', 's.word', 's.until')
+    .select('e.id', 'e.at', 'e.kind', 'e.channel', 'e.result', 'e.field', 'v.before', 'v.after', 'v.note', 'u.name as by', 'b.file_name', 'r.number as round', 'l.name as list', db().raw('role_on(l, ?) is not null as seen', [actor.id]), 's.word', 's.until')
   const named = await fieldNames(db())
   return rows.map((e) => {
-    const list = e.list ? (e.shared || e.owner_id === actor.id ? e.list : 'a private list') : null
+    const list = e.list ? (e.seen ? e.list : 'a private list') : null
     return { id: e.id, at: e.at.toISOString(), kind: e.kind, by: e.by ?? '', ...entryText({ ...e, field: e.field && named(e.field), list }) }
   })
 }

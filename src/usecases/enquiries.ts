@@ -6,7 +6,7 @@ import { now } from '@/runtime/clock'
 import { type Actor, mustCoordinate, Refused } from './actor'
 import { enqueue } from './enqueue'
 import { PAGE } from './list-account'
-import { listFor } from './lists'
+import { listFor, seenBy } from './lists'
 
 /** An enquiry as it is stored. */
 export interface Enquiry {
@@ -49,7 +49,7 @@ const countsOf = (of: string) => `(select coalesce(jsonb_object_agg(state, n), '
 
 /** Enquiries, the newest first; those about somebody's private list are for them alone. */
 export async function enquiryIndex(actor: Actor): Promise<EnquiryIndexRow[]> {
-  const rows = await db()('enquiry as e').leftJoin('user as u', 'u.id', 'e.actor_id').leftJoin('list as l', 'l.id', db().raw(`(e.asked #>> '{of,list}')::bigint`)).where((some) => some.whereNull('l.id').orWhere('l.shared', true).orWhere('l.owner_id', actor.id)).orderBy('e.id', 'desc').limit(100).select('e.*', 'u.name as by').select(db().raw(`${countsOf('e.id')} as counts`))
+  const rows = await db()('enquiry as e').leftJoin('user as u', 'u.id', 'e.actor_id').leftJoin('list as l', 'l.id', db().raw(`(e.asked #>> '{of,list}')::bigint`)).where((some) => some.whereNull('l.id').orWhereRaw(seenBy('l'), [actor.id])).orderBy('e.id', 'desc').limit(100).select('e.*', 'u.name as by').select(db().raw(`${countsOf('e.id')} as counts`))
   return rows.map((e) => ({ id: e.id, kind: e.kind, source: e.source, name: e.name, state: e.state, counts: e.counts, cost: e.cost, currency: e.prices?.currency ?? 'GBP', at: e.created_at.toISOString(), by: e.by ?? '' }))
 }
 

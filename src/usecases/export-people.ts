@@ -19,7 +19,7 @@ const HEADER = ['Record number', 'Name', 'Given name', 'Family name', 'Role', 'O
  * Gives it piece by piece, so that memory does not grow with the list.
  */
 export async function peopleCsv(actor: Actor, ask: AccountAsked & { list: number }): Promise<{ name: string; pieces: AsyncGenerator<string> }> {
-  const list = await listFor(actor, ask.list)
+  const list = await listFor(actor, ask.list, 'use')
   const { lines, answer } = await answerFor(actor, ask, ALL)
   const reasons = reasonsOf(answer, lines)
   const tab = ask.view.tab

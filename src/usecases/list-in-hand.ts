@@ -9,7 +9,7 @@ import { type Actor, Refused } from './actor'
 import { idsFound } from './directory'
 import { writeDraft } from './drafts'
 import { answerFor } from './list-account'
-import { latestEdition, type ListRow, listFor } from './lists'
+import { latestEdition, type ListRow, listFor, seenBy } from './lists'
 
 /** More people than this are not picked at once; a line that asks for them by criteria holds any number. */
 export const MOST_PICKED = 200_000
@@ -37,8 +37,8 @@ export interface Put {
 }
 
 export async function listInHand(actor: Actor): Promise<ListInHand | null> {
-  const row = await db()('list_in_hand as h').join('list as l', 'l.id', 'h.list_id').where({ 'h.user_id': actor.id }).whereNull('l.deleted_at').first('l.id', 'l.name', 'l.shared', 'l.owner_id')
-  return row && (row.shared || row.owner_id === actor.id) ? { id: row.id, name: row.name } : null
+  const row = await db()('list_in_hand as h').join('list as l', 'l.id', 'h.list_id').where({ 'h.user_id': actor.id }).whereNull('l.deleted_at').whereRaw(seenBy('l'), [actor.id]).first('l.id', 'l.name')
+  return row ?? null
 }
 
 /** How many the list in hand holds, by what this person last worked on of it; null where nothing is in hand, or the engine is away. */
@@ -77,7 +77,7 @@ export async function putOnList(actor: Actor, side: 'in' | 'out', found: Found, 
   if (list.subject !== 'person') throw new Refused(`The list in hand, “${list.name}”, is of ${SUBJECT_NAMES[list.subject]}: people cannot be put on it.`)
   if ('list' in found && found.list === list.id) throw new Refused('That is the list in hand itself.')
   if ('list' in found && found.view.tab === 'on') {
-    const other = await listFor(actor, found.list)
+    const other = await listFor(actor, found.list, 'use')
     if (list.shared && !other.shared) throw new Refused(`“${list.name}” is shared and cannot name “${other.name}”, which is private. Share that one first.`)
     const before = await addLine(actor, list, { id: lineId(), verb: side === 'in' ? 'add' : 'drop', off: false, unknownAsYes: false, criterion: { kind: 'list', list: { id: other.id, name: other.name }, edition: null } })
     return { list: list.name, listId: list.id, count: null, before }

@@ -1,6 +1,8 @@
 import { randomBytes } from 'node:crypto'
 import { type Subject, SUBJECT_NAMES } from '@/core/columns/subject'
 import { type Line, subjectOf, validLines } from '@/core/lists/line'
+import { allows, type ListRole } from '@/core/lists/roles'
+import { LONGEST_NAME } from '@/core/lists/naming'
 import type { ListIndexRow, ListView } from '@/core/outputs/views'
 import { db, type Knex } from '@/db/connection'
 import { askEngine, EngineAway } from '@/engine/client'
@@ -8,6 +10,7 @@ import { now } from '@/runtime/clock'
 import { settings } from '@/runtime/settings'
 import { type Actor, Refused } from './actor'
 import { checkNames, expanded, namedBy, withLastRounds } from './named-lists'
+import { settleHeld } from './proposals'
 import { momentNow } from './screening-now'
 
 export interface ListRow {
@@ -17,8 +20,12 @@ export interface ListRow {
   labels: string[]
   archived_at: Date | null
   owner_id: string
+  /** What everybody of the team may do with it; null: nothing. */
+  team_role: ListRole | null
   shared: boolean
   zone: string
+  /** What the person who asks may do with it. */
+  role: ListRole
 }
 
 export interface EditionRow {
@@ -31,13 +38,19 @@ export interface EditionRow {
   saved_at: Date
 }
 
-/** A list this person may see. A private list of somebody else is as good as none. */
-export async function listFor(actor: Actor, id: number, trx: Knex = db(), lock = false): Promise<ListRow> {
-  const query = trx('list').where({ id }).whereNull('deleted_at').first()
+const NEEDED: Record<ListRole, string> = { see: 'see it', use: 'use it', edit: 'edit it' }
+
+/** A list with which this person may do what is needed. One they may not see is as good as none. */
+export async function listFor(actor: Actor, id: number, needs: ListRole = 'see', trx: Knex = db(), lock = false): Promise<ListRow> {
+  const query = trx('list').where({ id }).whereNull('deleted_at').select('list.*', trx.raw('role_on(list, ?) as role', [actor.id])).first()
   const list: ListRow | undefined = Number.isSafeInteger(id) ? await (lock ? query.forUpdate() : query) : undefined
-  if (!list || (!list.shared && list.owner_id !== actor.id)) throw new Refused('There is no such list, or it is private to somebody else.', 'not found')
+  if (!list?.role) throw new Refused('There is no such list, or it is private to somebody else.', 'not found')
+  if (!allows(list.role, needs)) throw new Refused(`You may look at “${list.name}”, not ${NEEDED[needs]}. Its owner decides who may.`, 'not allowed')
   return list
 }
+
+/** Whether somebody may see a list that stands in a query under some name. */
+export const seenBy = (list: string) => `role_on(${list}, ?) is not null`
 
 export async function latestEdition(list: number, trx: Knex = db()): Promise<EditionRow> {
   return trx('edition').where({ list_id: list }).orderBy('number', 'desc').first()
@@ -53,6 +66,7 @@ export async function openList(actor: Actor, id: number): Promise<ListView> {
     id: list.id,
     name: list.name,
     shared: list.shared,
+    role: list.role,
     labels: list.labels,
     archived: list.archived_at !== null,
     pinned: (await db()('list_pin').where({ list_id: id, user_id: actor.id }).first('list_id')) !== undefined,
@@ -76,13 +90,15 @@ export async function linesOfEdition(list: number, number: number): Promise<Line
 /** Every list this person may see, with how many it held when it was saved and its last round. */
 export async function listIndex(actor: Actor): Promise<ListIndexRow[]> {
   const { rows } = await db().raw(
-    `select l.id, l.name, l.subject, l.labels, l.archived_at is not null as archived, exists (select 1 from list_pin t where t.list_id = l.id and t.user_id = ?) as pinned, l.shared, l.owner_id = ? as mine, u.name as owner, e.number as edition, e.saved_at, e.balance,
+    `select l.id, l.name, l.subject, l.labels, l.archived_at is not null as archived, exists (select 1 from list_pin t where t.list_id = l.id and t.user_id = ?) as pinned, l.shared, role_on(l, ?) as role, l.owner_id = ? as mine, u.name as owner,
+       (select count(*) from list_proposal p where p.list_id = l.id and p.decision is null)::int as proposals,
+       e.number as edition, e.saved_at, e.balance,
        r.id as round_id, r.number as round, r.started_at, r.released_at, r.closed_at
      from list l join lateral (select * from edition where list_id = l.id order by number desc limit 1) e on true
      left join lateral (select * from round where list_id = l.id order by number desc limit 1) r on true
      left join "user" u on u.id = l.owner_id
-     where l.deleted_at is null and (l.shared or l.owner_id = ?) order by pinned desc, l.name, l.id`,
-    [actor.id, actor.id, actor.id],
+     where l.deleted_at is null and ${seenBy('l')} order by pinned desc, l.name, l.id`,
+    [actor.id, actor.id, actor.id, actor.id],
   )
   return rows.map((row: Record<string, never> & { saved_at: Date; started_at: Date; released_at: Date | null; closed_at: Date | null }) => ({
     id: row.id,
@@ -92,6 +108,8 @@ export async function listIndex(actor: Actor): Promise<ListIndexRow[]> {
     archived: row.archived,
     pinned: row.pinned,
     shared: row.shared,
+    role: row.role,
+    proposals: row.proposals,
     mine: row.mine,
     owner: row.owner,
     edition: row.edition,
@@ -108,12 +126,12 @@ export async function listIndex(actor: Actor): Promise<ListIndexRow[]> {
   }))
 }
 
-/** Lists that lines of a list may name: every other one this person may see, with how many editions and rounds it has. */
+/** Lists that lines of a list may name: every other one this person may use, with how many editions and rounds it has. */
 export async function nameableLists(actor: Actor, except: number): Promise<{ id: number; name: string; shared: boolean; subject: Subject; edition: number; rounds: number }[]> {
   return db()('list as l')
     .whereNull('l.deleted_at')
     .whereNot('l.id', except)
-    .where((some) => some.where('l.shared', true).orWhere('l.owner_id', actor.id))
+    .whereRaw(`role_on(l, ?) >= 'use'`, [actor.id])
     .orderBy('l.name')
     .select('l.id', 'l.name', 'l.shared', 'l.subject')
     .select(db().raw('(select max(number) from edition where list_id = l.id) as edition'))
@@ -122,16 +140,16 @@ export async function nameableLists(actor: Actor, except: number): Promise<{ id:
 
 function checkedName(name: string): string {
   const trimmed = name.trim().replace(/\s+/g, ' ')
-  if (trimmed === '' || trimmed.length > 120) throw new Refused('Give the list a name of 1 to 120 characters.')
+  if (trimmed === '' || trimmed.length > LONGEST_NAME) throw new Refused(`Give the list a name of 1 to ${LONGEST_NAME} characters.`)
   return trimmed
 }
 
 /** A new list with its first edition: everyone in the directory, or some lines. */
 export async function createList(actor: Actor, name: string, shared: boolean, lines: Line[] = [startLine()]): Promise<number> {
-  const checked = checkedLines(lines)
+  const checked = validPage(lines)
   return db().transaction(async (trx) => {
-    const [{ id }] = await trx('list').insert({ name: checkedName(name), subject: subjectOf(checked), owner_id: actor.id, shared, zone: settings().ARCH_ZONE, created_at: now() }, 'id')
-    await checkNames(actor, { id, shared }, checked, trx)
+    const [{ id }] = await trx('list').insert({ name: checkedName(name), subject: subjectOf(checked), owner_id: actor.id, team_role: shared ? 'edit' : null, zone: settings().ARCH_ZONE, created_at: now() }, 'id')
+    await checkNames(actor, id, checked, [], trx)
     await insertEdition(trx, actor, id, 1, checked)
     return id
   })
@@ -142,10 +160,18 @@ export const startLine = (subject: Subject = 'person'): Line => ({ id: randomByt
 /** Saves the lines of an earlier edition as the newest one. Gives its number. */
 export async function goBackTo(actor: Actor, id: number, number: number): Promise<number> {
   const lines = await linesOfEdition(id, number)
-  const { number: newest } = await latestEdition((await listFor(actor, id)).id)
-  const saved = await saveEdition(actor, id, newest, lines, `back to edition ${number}`)
+  const { number: newest } = await latestEdition((await listFor(actor, id, 'edit')).id)
+  const saved = await saveEdition(actor, id, newest, lines, { why: `back to edition ${number}`, draft: 'stays' })
   if ('theirs' in saved) throw new Refused(`${saved.theirs.by} saved edition ${saved.theirs.edition} just now. Look at it first; nothing was changed.`)
   return saved.edition
+}
+
+export interface Saving {
+  why?: string
+  /** Whether what this person worked on ends with it: it stays where the lines are not theirs. */
+  draft?: 'ends' | 'stays'
+  /** The proposal the lines come from, which must still wait. */
+  taking?: number
 }
 
 /** What comes of saving: the number of the new edition, or what somebody else saved in the meantime. */
@@ -155,24 +181,26 @@ export type Saved = { edition: number } | { theirs: { edition: number; by: strin
  * Saves lines as the next edition. `basedOn` is the edition they were worked on from: where somebody saved another one
  * since, nothing is written and theirs comes back, with the lines both began from.
  */
-export async function saveEdition(actor: Actor, id: number, basedOn: number, lines: unknown, why = ''): Promise<Saved> {
-  const checked = checkedLines(lines)
+export async function saveEdition(actor: Actor, id: number, basedOn: number, lines: unknown, { why = '', draft = 'ends', taking }: Saving = {}): Promise<Saved> {
+  const checked = validPage(lines)
   return db().transaction(async (trx) => {
-    const list = await listFor(actor, id, trx, true)
+    await listFor(actor, id, 'edit', trx, true)
     const latest = await latestEdition(id, trx)
     if (latest.number !== basedOn) {
       const by = await trx('user').where({ id: latest.saved_by }).first('name')
       return { theirs: { edition: latest.number, by: by?.name ?? 'Somebody', lines: latest.lines, basis: await linesOfEdition(id, basedOn) } }
     }
     if (subjectOf(checked) !== subjectOf(latest.lines)) throw new Refused(`This is a list of ${SUBJECT_NAMES[subjectOf(latest.lines)]} and stays one. Make another list for ${SUBJECT_NAMES[subjectOf(checked)]}.`)
-    await checkNames(actor, { id, shared: list.shared }, checked, trx)
+    await checkNames(actor, id, checked, latest.lines, trx)
     await insertEdition(trx, actor, id, latest.number + 1, checked, why)
-    await trx('list_draft').where({ list_id: id, user_id: actor.id }).delete()
+    await settleHeld(trx, actor, id, latest.number + 1, checked, taking)
+    if (draft === 'ends') await trx('list_draft').where({ list_id: id, user_id: actor.id }).delete()
     return { edition: latest.number + 1 }
   })
 }
 
-function checkedLines(lines: unknown): Line[] {
+/** Lines from outside, checked. Throws Refused. */
+export function validPage(lines: unknown): Line[] {
   try {
     return validLines(lines)
   } catch (error) {
@@ -206,22 +234,14 @@ async function balanceOf(lines: Line[], zone: string, trx: Knex): Promise<number
 
 /** A copy of a list this person may see, as their own. */
 export async function copyList(actor: Actor, id: number): Promise<number> {
-  const list = await listFor(actor, id)
+  const list = await listFor(actor, id, 'use')
   const { lines } = await latestEdition(id)
   return createList(actor, `${list.name}, copy`.slice(0, 120), false, lines)
 }
 
-export async function renameList(actor: Actor, id: number, change: { name?: string; shared?: boolean }): Promise<void> {
-  await db().transaction(async (trx) => {
-    const list = await ownList(actor, id, 'rename it or change who sees it', trx)
-    await trx.raw(`select pg_advisory_xact_lock(hashtext('list names'))`)
-    if (change.shared === true && !list.shared) await checkNames(actor, { id, shared: true }, (await latestEdition(id, trx)).lines, trx)
-    if (change.shared === false && list.shared) {
-      const by = (await namedBy(id, trx)).filter((l) => l.shared)
-      if (by.length > 0) throw new Refused(`“${by[0].name}”, which is shared, names this list; it cannot become private while it does.`)
-    }
-    await trx('list').where({ id }).update({ name: change.name === undefined ? list.name : checkedName(change.name), shared: change.shared ?? list.shared })
-  })
+export async function renameList(actor: Actor, id: number, name: string): Promise<void> {
+  const list = await ownList(actor, id, 'rename it')
+  await db()('list').where({ id: list.id }).update({ name: checkedName(name) })
 }
 
 /** Takes a list away. Its editions and rounds stay in the database; only its owner may, and another's never. */
@@ -268,8 +288,8 @@ export async function restoreList(actor: Actor, id: number): Promise<string> {
   return list.name
 }
 
-async function ownList(actor: Actor, id: number, what: string, trx: Knex = db()): Promise<ListRow> {
-  const list = await listFor(actor, id, trx)
-  if (list.owner_id !== actor.id) throw new Refused(`This list is somebody else’s: you can copy it, and only its owner can ${what}.`, 'not allowed')
+export async function ownList(actor: Actor, id: number, what: string, trx: Knex = db()): Promise<ListRow> {
+  const list = await listFor(actor, id, 'see', trx)
+  if (list.owner_id !== actor.id) throw new Refused(`This list is somebody else’s: only its owner can ${what}.`, 'not allowed')
   return list
 }

@@ -1,6 +1,7 @@
 import { listKey } from '@/core/criteria/list'
 import { SUBJECT_NAMES } from '@/core/columns/subject'
 import { criterionOf, type Line, subjectOf } from '@/core/lists/line'
+import { allows } from '@/core/lists/roles'
 import { areasNamed, listsNamed, type NamedLists, type Naming } from '@/core/lists/named'
 import { db, type Knex } from '@/db/connection'
 import type { Moment } from '@/core/criteria/kind'
@@ -56,35 +57,62 @@ export async function withLastRounds<M extends Moment>(moment: M, pages: PageOfL
 }
 
 /**
- * Whether a list may hold these lines: it must not name itself, however far away; a shared list may not name a private
- * one; nobody may name what they cannot see. Takes a lock to the end of the transaction, so that two lists cannot be
- * saved into a loop at once.
+ * Whether a list may hold these lines: it must not name itself, however far away; whoever may see it must be able to see
+ * the lists it names; nobody newly names what they may not use. `standing` are its lines so far, whose lists may be named
+ * by anybody who edits it. Takes a lock to the end of the transaction, so that two lists cannot be saved into a loop at once.
  */
-export async function checkNames(actor: Actor, list: { id: number | null; shared: boolean }, lines: Line[], trx: Knex): Promise<void> {
+export async function checkNames(actor: Actor, list: number, lines: Line[], standing: Line[], trx: Knex): Promise<void> {
   const names = listsNamed(lines)
-  await checkAreas(actor, list.shared, lines, trx)
-  const rounds = lines.flatMap((line) => {
-    const criterion = criterionOf(line)
-    return criterion?.kind === 'round' ? [criterion.list] : []
-  })
-  if (names.length + rounds.length === 0) return
+  await checkAreas(actor, await othersSee(list, trx), lines, trx)
+  const all = [...names.map((c) => c.list), ...roundsNamed(lines)]
+  if (all.length === 0) return
   await trx.raw(`select pg_advisory_xact_lock(hashtext('list names'))`)
-  for (const { id, name } of [...names.map((c) => c.list), ...rounds]) {
-    const found = await trx('list').where({ id }).whereNull('deleted_at').first('shared', 'owner_id')
-    if (!found || (!found.shared && found.owner_id !== actor.id)) throw new Refused(`The list “${name}” that a line names does not exist, or is private to somebody else.`)
-    if (list.shared && !found.shared) throw new Refused(`A shared list cannot name “${name}”, which is private: the team could not see why its numbers are what they are. Share that one first.`)
+  const before = new Set([...listsNamed(standing).map((c) => c.list.id), ...roundsNamed(standing).map((l) => l.id)])
+  for (const { id, name } of all) {
+    const found = await trx('list').where({ id }).whereNull('deleted_at').first(trx.raw('role_on(list, ?) as role', [actor.id]))
+    if (!found?.role) throw new Refused(`The list “${name}” that a line names does not exist, or is private to somebody else.`)
+    if (!before.has(id) && !allows(found.role, 'use')) throw new Refused(`You may look at “${name}”, not name it in lines. Its owner decides who may.`)
+    await checkReaders({ id: list }, { id, name }, trx)
   }
   for (const naming of names) {
     const { lines: own } = await editionMeant(naming, null, trx)
     const wanted = naming.of ?? subjectOf(lines)
     if (subjectOf(own) !== wanted) throw new Refused(`“${naming.list.name}” is a list of ${SUBJECT_NAMES[subjectOf(own)]}; the line asks for one of ${SUBJECT_NAMES[wanted]}.`)
   }
-  if (list.id === null) return
-  if (names.some((c) => c.list.id === list.id && c.edition === null)) throw new Refused('A list cannot name itself.')
+  if (names.some((c) => c.list.id === list && c.edition === null)) throw new Refused('A list cannot name itself.')
   const { uses } = await expanded(lines, {}, trx)
-  const own = listKey({ list: { id: list.id, name: '' }, edition: null })
+  const own = listKey({ list: { id: list, name: '' }, edition: null })
   if (Object.hasOwn(uses, own)) throw new Refused('These lines name a list that, by way of others, names this one: a loop. Nothing was saved.')
 }
+
+/** Whether anybody but its owner may see a list. */
+async function othersSee(list: number, trx: Knex): Promise<boolean> {
+  const { rows } = await trx.raw('select team_role is not null or exists (select 1 from list_member where list_id = list.id) as others from list where id = ?', [list])
+  return rows[0]?.others ?? false
+}
+
+/** Refuses what a list's lines name where somebody who may see the list may not see that; after who may see it was changed. */
+export async function checkSharing(actor: Actor, list: number, lines: Line[], trx: Knex): Promise<void> {
+  await checkAreas(actor, await othersSee(list, trx), lines, trx)
+  for (const named of [...listsNamed(lines).map((c) => c.list), ...roundsNamed(lines)]) await checkReaders({ id: list }, named, trx)
+  for (const by of await namedBy(list, trx)) await checkReaders(by, { id: list, name: (await trx('list').where({ id: list }).first('name')).name }, trx)
+}
+
+/** Refuses that one list names another which somebody who may see the first may not see. */
+async function checkReaders(list: { id: number }, named: { id: number; name: string }, trx: Knex): Promise<void> {
+  const [a, b] = [await trx('list').where({ id: list.id }).first('team_role', 'name'), await trx('list').where({ id: named.id }).first('team_role')]
+  const cannot = `“${a.name}” cannot name “${named.name}”, which`
+  if (a.team_role !== null && b.team_role === null) throw new Refused(`${cannot} the team may not see: nobody could see why its numbers are what they are. Share that one first.`)
+  const { rows } = await trx.raw(`select u.name from "user" u, list a, list b where a.id = ? and b.id = ? and role_on(a, u.id) is not null and role_on(b, u.id) is null order by u.name limit 1`, [list.id, named.id])
+  if (rows.length > 0) throw new Refused(`${cannot} ${rows[0].name} may not see, though they may see this one. Share that one with them first.`)
+}
+
+/** The lists whose rounds lines name. */
+const roundsNamed = (lines: readonly Line[]): { id: number; name: string }[] =>
+  lines.flatMap((line) => {
+    const criterion = criterionOf(line)
+    return criterion?.kind === 'round' ? [criterion.list] : []
+  })
 
 /** Refuses lines that name an area this person cannot see; a shared list may not name a private one. */
 async function checkAreas(actor: Actor, shared: boolean | null, lines: Line[], trx: Knex): Promise<void> {
@@ -102,15 +130,11 @@ async function checkAreas(actor: Actor, shared: boolean | null, lines: Line[], t
 /** Refuses lines that name a list or an area this person cannot see. Editions of shared lists name only what everybody can. */
 export async function checkSeen(actor: Actor, lines: Line[]): Promise<void> {
   await checkAreas(actor, null, lines, db())
-  const rounds = lines.flatMap((line) => {
-    const criterion = criterionOf(line)
-    return criterion?.kind === 'round' ? [criterion.list] : []
-  })
-  const lists = [...listsNamed(lines).map((naming) => naming.list), ...rounds]
+  const lists = [...listsNamed(lines).map((naming) => naming.list), ...roundsNamed(lines)]
   if (lists.length === 0) return
   const seen = await db()('list')
     .whereIn('id', lists.map((l) => l.id))
-    .where((some) => some.where('shared', true).orWhere('owner_id', actor.id))
+    .whereRaw('role_on(list, ?) is not null', [actor.id])
     .select('id')
   const hidden = lists.find((l) => !seen.some((s) => s.id === l.id))
   if (hidden) throw new Refused(`The list “${hidden.name}” that a line names does not exist, or is private to somebody else.`)

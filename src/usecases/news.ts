@@ -4,8 +4,8 @@ import { log } from '@/runtime/log'
 import { settings } from '@/runtime/settings'
 import type { Actor } from './actor'
 
-/** What open pages are told: that something in the directory changed, that a list was saved, that a round moved, that work somebody began has ended. */
-export type News = { is: 'work'; text: string; href: string } | { is: 'data' } | { is: 'edition'; list: number; edition: number; by: string; mine: boolean } | { is: 'round'; list: number; round: number }
+/** What open pages are told: that something in the directory changed, that a list was saved, that somebody said or proposed something or came to look at it, that a round moved, that work somebody began has ended. */
+export type News = { is: 'work'; text: string; href: string } | { is: 'data' } | { is: 'talk'; list: number } | { is: 'edition'; list: number; edition: number; by: string; mine: boolean } | { is: 'round'; list: number; round: number }
 
 type Tell = (news: News) => void
 
@@ -73,14 +73,20 @@ class NewsDesk {
       for (const [tell, actor] of this.readers) if (actor.id === raw.to) tell({ is: 'work', text: raw.text ?? '', href: raw.href ?? '/' })
       return
     }
-    const list = await db()('list').where({ id: raw.list }).first('shared', 'owner_id')
+    const readers = new Set((await db().raw('select u.id from "user" u, list l where l.id = ? and role_on(l, u.id) is not null', [raw.list])).rows.map((r: { id: string }) => r.id))
     const by = raw.by ? ((await db()('user').where({ id: raw.by }).first('name'))?.name ?? 'Somebody') : ''
     for (const [tell, actor] of this.readers) {
-      if (!list || (!list.shared && list.owner_id !== actor.id)) continue
+      if (!readers.has(actor.id)) continue
       if (raw.edition !== undefined) tell({ is: 'edition', list: raw.list, edition: raw.edition, by, mine: raw.by === actor.id })
       else if (raw.round !== undefined) tell({ is: 'round', list: raw.list, round: raw.round })
+      else tell({ is: 'talk', list: raw.list })
     }
   }
+}
+
+/** Tells whoever has a list open that something about it was said, proposed or settled, or that somebody came to look. */
+export async function tellTalk(trx: Knex, list: number): Promise<void> {
+  await trx.raw(`select pg_notify('arch_news', ?)`, [JSON.stringify({ list })])
 }
 
 /** Tells whoever began some work, wherever they are, that it has ended; once the caller's transaction is committed. */

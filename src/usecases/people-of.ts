@@ -10,7 +10,7 @@ const ALL = 100_000_000
 /** Everybody on a list as its latest edition has it, or whom a batch brought in or met. */
 export async function peopleOf(actor: Actor, of: Of): Promise<number[]> {
   if ('list' in of) {
-    const list = await listFor(actor, of.list)
+    const list = await listFor(actor, of.list, 'use')
     const { lines } = await latestEdition(list.id)
     return (await answerFor(actor, { lines, view: { tab: 'on' } }, ALL)).answer.ids
   }

@@ -8,7 +8,7 @@ import { db, type Knex } from '@/db/connection'
 import { writeEntries } from '@/db/ledger'
 import { now } from '@/runtime/clock'
 import { type Actor, mustCoordinate, Refused } from './actor'
-import { latestEdition, type ListRow, listFor } from './lists'
+import { latestEdition, type ListRow, listFor, seenBy } from './lists'
 
 export interface RoundRow {
   id: number
@@ -38,12 +38,12 @@ export interface RoundFigures {
 
 export const stateOf = (round: Pick<RoundRow, 'released_at' | 'closed_at'>): RoundState => (round.closed_at ? 'closed' : round.released_at ? 'released' : 'being built')
 
-/** A round of a list this person may see. */
+/** A round of a list this person may see; locked where it is to be changed, which is for those who may use the list. */
 export async function roundFor(actor: Actor, id: number, trx: Knex = db(), lock = false): Promise<{ round: RoundRow; list: ListRow }> {
   const query = trx('round').where({ id }).first()
   const round: RoundRow | undefined = Number.isSafeInteger(id) ? await (lock ? query.forUpdate() : query) : undefined
   if (!round) throw new Refused('There is no such round.', 'not found')
-  return { round, list: await listFor(actor, round.list_id, trx) }
+  return { round, list: await listFor(actor, round.list_id, lock ? 'use' : 'see', trx) }
 }
 
 /** The last released round of a list, and its last round of any kind. */
@@ -60,7 +60,7 @@ export async function lastRounds(list: number, trx: Knex = db()): Promise<{ rele
 export async function startRound(actor: Actor, listId: number): Promise<number> {
   mustCoordinate(actor, 'Starting a round')
   return db().transaction(async (trx) => {
-    const list = await listFor(actor, listId, trx, true)
+    const list = await listFor(actor, listId, 'use', trx, true)
     if (list.subject !== 'person') throw new Refused(`A round goes to people, and this is a list of ${SUBJECT_NAMES[list.subject]}. Make a list of people with a line that names this one.`)
     const { released, newest } = await lastRounds(listId, trx)
     if (newest && !newest.released_at) return newest.id
@@ -124,7 +124,7 @@ export async function roundIndex(actor: Actor): Promise<RoundIndexRow[]> {
        (r.figures #>> '{screening,opening}')::int as listed, (r.figures #>> '{screening,anyone}')::int as clear,
        (select count(*) from contact_to_come t where t.round_id = r.id and t.ended_at is null)::int as to_come
      from round r join list l on l.id = r.list_id left join "user" u on u.id = coalesce(r.released_by, r.started_by)
-     where l.deleted_at is null and (l.shared or l.owner_id = ?)
+     where l.deleted_at is null and ${seenBy('l')}
      order by r.closed_at is not null, coalesce(r.released_at, r.started_at) desc`,
     [actor.id],
   )

@@ -239,7 +239,7 @@ describe('help to get there', () => {
 describe('editions and shelves', () => {
   test('an edition says why it was saved, and one can go back to any', async () => {
     const id = await createList(t.ines, 'With a history', true, [start()])
-    await saveEdition(t.ines, id, 1, [start(), keep({ kind: 'role', any: ['bursar'] })], 'only bursars')
+    await saveEdition(t.ines, id, 1, [start(), keep({ kind: 'role', any: ['bursar'] })], { why: 'only bursars' })
     expect(await goBackTo(t.ines, id, 1)).toBe(3)
     expect((await editionIndex(t.ines, id)).editions.map((e) => [e.number, e.why])).toEqual([[3, 'back to edition 1'], [2, 'only bursars'], [1, null]])
     expect((await latestEdition(id)).lines).toEqual([start()])

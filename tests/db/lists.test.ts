@@ -6,7 +6,8 @@ import { keepDraft } from '@/usecases/drafts'
 import { peopleCsv } from '@/usecases/export-people'
 import { listAccountFor } from '@/usecases/list-account'
 import { balanceInHand, foldSets, listInHand, putOnList, takeInHand } from '@/usecases/list-in-hand'
-import { createList, deleteList, latestEdition, listFor, listIndex, openList, renameList, saveEdition } from '@/usecases/lists'
+import { createList, deleteList, latestEdition, listFor, listIndex, openList, saveEdition } from '@/usecases/lists'
+import { shareList } from '@/usecases/share-list'
 import { freshOf, markLook } from '@/usecases/looks'
 import { mergePeople } from '@/usecases/merge-people'
 import { broughtIn, freshDatabase, type TestDatabase } from '../support/database'
@@ -79,10 +80,10 @@ describe('lists that name lists', () => {
     await expect(createList(t.ines, 'Shared', true, [start, keep('k', on(mine, 'Private'))])).rejects.toThrow(/cannot name “Private”/)
     await expect(listAccountFor(t.tam, { lines: [start, keep('k', on(mine, 'Private'))], view: { tab: 'on' } })).rejects.toThrow(/private to somebody else/)
     const both = await createList(t.ines, 'Both private', false, [start, keep('k', on(mine, 'Private'))])
-    await expect(renameList(t.ines, both, { shared: true })).rejects.toThrow(/cannot name “Private”/)
-    await renameList(t.ines, mine, { shared: true })
-    await renameList(t.ines, both, { shared: true })
-    await expect(renameList(t.ines, mine, { shared: false })).rejects.toThrow(/names this list/)
+    await expect(shareList(t.ines, both, { team: 'edit' })).rejects.toThrow(/cannot name “Private”/)
+    await shareList(t.ines, mine, { team: 'edit' })
+    await shareList(t.ines, both, { team: 'edit' })
+    await expect(shareList(t.ines, mine, { team: null })).rejects.toThrow(/cannot name “Private”/)
     await expect(deleteList(t.ines, mine)).rejects.toThrow(/names this list/)
   })
 })

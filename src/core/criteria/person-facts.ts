@@ -10,7 +10,7 @@ export const joined = since({ ...common, kind: 'joined', name: 'Time at the orga
 export const earlier = anyOf({ ...common, kind: 'earlier', name: 'Earlier employers', says: 'earlier employer was', known: 'earlier', several: true, fact: fieldFact<'person'>(FIELD.earlier) })
 export const languages = anyOf({ ...common, kind: 'languages', name: 'Languages', says: 'language is', known: 'languages', several: true, fact: fieldFact<'person'>(FIELD.languages) })
 export const about = saysWords({ ...common, kind: 'about', name: 'Words of the profile', says: 'profile says', hint: 'A phrase stands in its order. Whoever has no profile is unknown.', fact: fieldFact<'person'>(FIELD.about) })
-export const part = anyOf({ ...common, kind: 'part', name: 'Part in a decision', says: 'part in a decision is: ', all: PARTS, fact: fieldFact<'person'>(FIELD.part) })
+export const part = anyOf({ ...common, kind: 'part', name: 'Part in a decision', says: 'part in a decision is:', all: PARTS, fact: fieldFact<'person'>(FIELD.part) })
 export const acquaintance = anyOf({ ...common, kind: 'acquaintance', name: 'How well we know them', says: 'acquaintance with us is:', all: ACQUAINTANCE, fact: fieldFact<'person'>(FIELD.acquaintance) })
 export const holder = anyOf({ ...common, kind: 'holder', name: 'Whose they are', says: 'record is held by', known: 'holders', fact: fieldFact<'person'>(FIELD.holder) })
 

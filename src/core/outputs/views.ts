@@ -7,6 +7,7 @@ import type { Channel, Reason, Scope, ScreenedChannel, Way } from '../columns/pe
 import type { Phrase } from '../criteria/kind'
 import type { EditionFigures } from '../lists/compare-editions'
 import type { Line } from '../lists/line'
+import type { ListRole } from '../lists/roles'
 import type { Shaping } from '../match/shaping'
 import type { Reading, ReadingChoices } from '../match/reading'
 import type { BatchKind, FieldRules, Guess, Mapping } from '../match/columns'
@@ -98,6 +99,8 @@ export interface ListView {
   id: number
   name: string
   shared: boolean
+  /** What the person who looks may do with it. */
+  role: ListRole
   labels: string[]
   archived: boolean
   pinned: boolean
@@ -109,6 +112,44 @@ export interface ListView {
   lines: Line[]
   /** What this person worked on and has not saved: from which edition, and the lines that one had. */
   draft: { basedOn: number; lines: Line[]; basis: Line[] } | null
+}
+
+/** What somebody said of a line of a list. */
+export interface LineComment {
+  id: number
+  line: string
+  /** The line as it read then. */
+  of: string
+  edition: number
+  text: string
+  by: string
+  mine: boolean
+  at: string
+  settled: { by: string; at: string } | null
+}
+
+/** Other lines proposed for a list. */
+export interface ProposalView {
+  id: number
+  by: string
+  mine: boolean
+  mayDecide: boolean
+  at: string
+  note: string
+  /** The edition it was made from, with its lines; the lines proposed; and the list as it stands now with what they change. */
+  basedOn: number
+  basis: Line[]
+  lines: Line[]
+  page: Line[]
+  /** What it changes, in words; `crosses` where somebody else changed that line since. */
+  differences: (LineDifference & { crosses: boolean })[]
+  decision: { is: 'taken' | 'not taken' | 'taken back'; by: string; reason: string; edition: number | null } | null
+}
+
+/** What a proposal would do today; `behind` is as of when, where that is not now. */
+export interface ProposalEffect {
+  figures: EditionFigures
+  behind: string | null
 }
 
 export interface EditionView {
@@ -257,6 +298,9 @@ export interface ListIndexRow {
   /** Kept at the top by the person who looks. */
   pinned: boolean
   shared: boolean
+  role: ListRole
+  /** Proposals that wait. */
+  proposals: number
   mine: boolean
   owner: string
   edition: number

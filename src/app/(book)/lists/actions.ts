@@ -11,7 +11,10 @@ import { putAreaAway } from '@/usecases/areas'
 import { keepTable } from '@/usecases/list-tables'
 import { STARTING_LISTS } from '@/core/lists/starting'
 import { archiveList, copyList, createList, goBackTo, labelList, pinList, deleteList, renameList, restoreList, saveEdition, startLine } from '@/usecases/lists'
+import { commentOn, settleComments } from '@/usecases/line-comments'
+import { leaveProposal, propose, readDecision, takeBackProposal, takeProposal } from '@/usecases/proposals'
 import { startRound } from '@/usecases/rounds'
+import { handOver, shareList } from '@/usecases/share-list'
 import { act } from '../../answer'
 
 /** `begin` is a subject, or the name of one of the lists to begin with. */
@@ -21,7 +24,7 @@ export async function newList(name: string, shared: boolean, begin = 'person') {
 }
 
 export async function saveList(id: number, basedOn: number, lines: unknown, why = '') {
-  return act((who) => saveEdition(who, id, basedOn, lines, String(why)))
+  return act((who) => saveEdition(who, id, basedOn, lines, { why: String(why) }))
 }
 
 export async function table(id: number, columns: unknown) {
@@ -90,8 +93,38 @@ export async function copy(id: number) {
   return act((who) => copyList(who, id))
 }
 
-export async function change(id: number, to: { name?: string; shared?: boolean }) {
-  return act((who) => renameList(who, id, to))
+export async function rename(id: number, name: string) {
+  return act((who) => renameList(who, id, String(name)))
+}
+
+export async function share(id: number, sharing: unknown) {
+  return act((who) => shareList(who, id, sharing))
+}
+
+export async function give(id: number, to: string) {
+  return act((who) => handOver(who, id, String(to)))
+}
+
+export async function comment(id: number, line: string, text: string) {
+  return act((who) => commentOn(who, id, String(line), String(text)))
+}
+
+export async function settle(id: number, line: string) {
+  return act((who) => settleComments(who, id, String(line)))
+}
+
+export async function proposeLines(id: number, basedOn: number, lines: unknown, note: string) {
+  return act((who) => propose(who, id, Number(basedOn), lines, String(note)))
+}
+
+/** What is done with a proposal: take it, leave it (with why), take it back, or mark that what became of it was read. */
+export async function settleProposal(proposal: number, how: 'take' | 'leave' | 'take back' | 'read', reason = '') {
+  return act(async (who) => {
+    if (how === 'take') return takeProposal(who, Number(proposal))
+    if (how === 'leave') return leaveProposal(who, Number(proposal), String(reason))
+    if (how === 'take back') return takeBackProposal(who, Number(proposal))
+    return readDecision(who, Number(proposal))
+  })
 }
 
 export async function remove(id: number) {

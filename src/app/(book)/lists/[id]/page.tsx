@@ -7,13 +7,16 @@ import { lastRounds, stateOf } from '@/usecases/rounds'
 import { listCustomFields } from '@/usecases/custom-fields'
 import { knownWords } from '@/usecases/known-words'
 import { listAreas } from '@/usecases/areas'
+import { commentsOn } from '@/usecases/line-comments'
+import { proposalsFor } from '@/usecases/proposals'
+import { sharingOf } from '@/usecases/share-list'
 import { tableOf } from '@/usecases/list-tables'
 import { markLook } from '@/usecases/looks'
 import { roleWordings } from '@/usecases/role-wordings'
 import { team } from '@/usecases/team'
 import { actor } from '../../../auth'
 import { idOf, pageOf } from '../../../page-of'
-import { change, copy, fold, mark, picks, remove, saveList, shelve, start, table } from '../actions'
+import { comment, copy, fold, give, mark, picks, proposeLines, remove, rename, saveList, settle, settleProposal, share, shelve, start, table } from '../actions'
 
 export const metadata: Metadata = { title: 'List' }
 
@@ -33,7 +36,10 @@ export default async function Page({ params }: { params: Promise<{ id: string }>
       hasReleased={released !== null}
       choices={{ batches: await peopleBatches(who), lists: await nameableLists(who, list.id), words: await knownWords(who), customs: await listCustomFields(who), team: await team(who), areas: await listAreas(who), wordings: await roleWordings(who) }}
       table={await tableOf(who, row)}
-      actions={{ saveList, copy, change, remove, start, table, picks, fold, mark, shelve }}
+      sharing={await sharingOf(who, list.id)}
+      comments={await commentsOn(who, list.id)}
+      proposals={await proposalsFor(who, list.id)}
+      actions={{ saveList, copy, rename, remove, start, table, picks, fold, mark, shelve, share, give, comment, settle, propose: proposeLines, settleProposal }}
     />
   )
 }
