@@ -13,7 +13,10 @@ import { settings } from '@/runtime/settings'
 import type { Actor } from '@/usecases/actor'
 import { recordContacts } from '@/usecases/contact-people'
 import { keepArea } from '@/usecases/areas'
+import { commentOn } from '@/usecases/line-comments'
 import { createList, latestEdition, saveEdition } from '@/usecases/lists'
+import { propose } from '@/usecases/proposals'
+import { shareList } from '@/usecases/share-list'
 import { batchOf } from '@/usecases/batch-of'
 import { startBatch } from '@/usecases/map-batch'
 import { receiveFile } from '@/usecases/receive-file'
@@ -61,6 +64,7 @@ const NURSERIES = 'Plant nurseries, spring mailing'
 const BREWERIES = 'Breweries and dairies'
 const NEIGHBOURS = 'Neighbours of the Kettlehythe jobs'
 const NEVER = 'Owners nobody has called'
+const ESTATES = 'Estates leads at the large roofs'
 
 const table = (header: string[], rows: string[][]) => stringify([header, ...rows])
 
@@ -141,6 +145,7 @@ class Story {
     this.goTo(3)
     await this.list(NEVER, this.callers[0], false, [keep({ kind: 'role', any: ['owner', 'operations director'] }), keep({ kind: 'contacted', how: 'never', by: null }), keep({ kind: 'reach', channel: 'phone' })])
     await this.places()
+    await this.talk()
     await this.contactsOfTheYears(11, 1, 260)
     this.goTo(1)
     await this.bringIn('autumn-fair-cards.csv', this.cards())
@@ -153,10 +158,20 @@ class Story {
     const of = (subject: Subject): Line => ({ id: 'start', verb: 'start', off: false, batch: null, subject })
     const roofs = await createList(this.ines, 'Large roofs round Saltrey Mere', true, [of('premises'), keep({ kind: 'roof-area', least: 800, most: null }), keep({ kind: 'area', areas: [mere] }), drop({ kind: 'likely', any: ['likely'] })])
     await createList(this.marek, 'Public bodies older than their pipes', true, [of('organisation'), keep({ kind: 'legal-kind', any: ['public body'] }), keep({ kind: 'founded', least: null, most: 1945 })])
-    await this.list('Estates leads at the large roofs', this.ines, true, [
+    await this.list(ESTATES, this.ines, true, [
       keep({ kind: 'related', how: 'occupies', list: { id: roofs, name: 'Large roofs round Saltrey Mere' }, role: [], metres: null }),
       keep({ kind: 'role', any: ['head of estates', 'director of estates', 'estates manager', 'head of facilities', 'facilities manager', 'estates lead', 'facilities lead'], not: ['trainee', 'deputy', 'secretary'], named: { id: 1, name: 'Estates lead' } }),
     ])
+  }
+
+  /** One list the team may use and not edit, what callers say of its lines, and a line one of them proposes. */
+  private async talk(): Promise<void> {
+    const id = this.lists.get(ESTATES) as number
+    await shareList(this.ines, id, { team: 'use', members: [{ id: this.marek.id, role: 'edit' }] })
+    const { lines, number } = await latestEdition(id)
+    await commentOn(this.callers[0], id, lines[2].id, 'At the housing bodies they call it “head of assets”. I found four that way.')
+    await commentOn(this.ines, id, lines[2].id, 'Good. I will look whether the wording should have it for everybody.')
+    await propose(this.callers[1], id, number, [...lines, keep({ kind: 'reach', channel: 'phone' })], 'we ring these, and some have no number')
   }
 
   /** Cards of some who stand in the directory already, typed in by somebody in a hurry. */

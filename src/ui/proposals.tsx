@@ -110,7 +110,7 @@ function Open({ proposal, dirty, edition, settle, onTry }: { proposal: ProposalV
           )}
           {proposal.mayDecide && !proposal.mine && (
             <button type="button" className="button" disabled={busy} onClick={() => setLeaving('')}>
-              Not this
+              Do not take it
             </button>
           )}
           {proposal.mine && (

@@ -18,6 +18,7 @@ export interface ShareActions {
 export function ShareDialog({ list, sharing, team, actions, open, onClose }: { list: ListView; sharing: Sharing; team: { id: string; name: string }[]; actions: ShareActions; open: boolean; onClose: () => void }) {
   const router = useRouter()
   const [next, setNext] = useState(sharing)
+  const [heir, setHeir] = useState('')
   const [told, setTold] = useState('')
   const [busy, begin] = useTransition()
   const others = team.filter((person) => person.name !== list.owner && !next.members.some((m) => m.id === person.id))
@@ -98,7 +99,7 @@ export function ShareDialog({ list, sharing, team, actions, open, onClose }: { l
                 </button>
                 <label className="ml-auto flex items-center gap-2 text-soft">
                   Hand it over to
-                  <select value="" disabled={busy} onChange={(e) => e.target.value && done(actions.give(list.id, e.target.value))}>
+                  <select value={heir} disabled={busy} onChange={(e) => setHeir(e.target.value)}>
                     <option value="">nobody</option>
                     {team
                       .filter((person) => person.name !== list.owner)
@@ -109,6 +110,11 @@ export function ShareDialog({ list, sharing, team, actions, open, onClose }: { l
                       ))}
                   </select>
                 </label>
+                {heir && (
+                  <button type="button" className="button" disabled={busy} onClick={() => done(actions.give(list.id, heir))}>
+                    Hand it over
+                  </button>
+                )}
               </>
             )}
             <Dialog.Close className="button">{list.mine ? 'Leave it as it was' : 'Close'}</Dialog.Close>
