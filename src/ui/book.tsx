@@ -3,13 +3,14 @@
 import { usePathname, useRouter } from 'next/navigation'
 import { createContext, type ReactNode, useCallback, useContext, useEffect, useRef, useState } from 'react'
 import { Toaster, toast } from 'sonner'
+import { type Subject, SUBJECT_NAMES } from '@/core/columns/subject'
 import type { ListView } from '@/core/lists/view'
 import type { ActionResult } from '@/core/outputs/views'
 import { ask } from './ask'
 import { count, setZone } from './figures'
 
 /** What is put on the list in hand or taken off it. */
-export type Found = { people: number[] } | { find: string } | { list: number; lines: unknown; view: ListView }
+export type Found = { of: Subject; ids: number[] } | { of: Subject; find: string } | { list: number; lines: unknown; view: ListView }
 
 export interface Put {
   list: string
@@ -25,7 +26,7 @@ export interface BookActions {
 }
 
 interface Book {
-  hand: { id: number; name: string } | null
+  hand: { id: number; name: string; subject: Subject } | null
   /** How many the list in hand holds; null until it is known. */
   handOn: number | null
   actions: BookActions
@@ -60,7 +61,7 @@ export function BookProvider({ hand, zone, actions, children }: { hand: Book['ha
     }
     const { list, listId, count: n, before } = result.value
     weigh()
-    toast.success(`${n === null ? 'A line that names that list was' : `${count(n)} ${n === 1 ? 'person was' : 'people were'}`} ${side === 'in' ? 'put on' : 'taken off'} “${list}”. It is in your draft, not saved yet.`, {
+    toast.success(`${n === null ? 'A line that names that list was' : `${count(n)} ${n === 1 ? ONE[hand?.subject ?? 'person'] : `${SUBJECT_NAMES[hand?.subject ?? 'person']} were`}`} ${side === 'in' ? 'put on' : 'taken off'} “${list}”. It is in your draft, not saved yet.`, {
       action: { label: 'Undo', onClick: () => void actions.draft(listId, before.basedOn, before.lines).then(weigh) },
     })
   }
@@ -71,6 +72,8 @@ export function BookProvider({ hand, zone, actions, children }: { hand: Book['ha
     </Context.Provider>
   )
 }
+
+const ONE: Record<Subject, string> = { person: 'person was', organisation: 'organisation was', premises: 'premises was' }
 
 export function useBook(): Book {
   const book = useContext(Context)

@@ -129,8 +129,8 @@ export function ChosenBar({ subject, chosen, total, all, team, onPick, onClear, 
                       </DropdownMenu.SubContent>
                     </DropdownMenu.Portal>
                   </DropdownMenu.Sub>
-                  {hand && !everybody && (
-                    <DropdownMenu.Item className="menu-item" onSelect={() => begin(() => put('in', { people: ids }))}>
+                  {hand && hand.subject === subject && !everybody && (
+                    <DropdownMenu.Item className="menu-item" onSelect={() => begin(() => put('in', { of: subject, ids }))}>
                       Put them on “{hand.name}”
                     </DropdownMenu.Item>
                   )}

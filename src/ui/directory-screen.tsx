@@ -6,7 +6,7 @@ import type { OrganisationView, PeoplePage, PremisesView } from '@/core/outputs/
 import { ask, Told } from './ask'
 import { useBook } from './book'
 import { count, day } from './figures'
-import { PeopleTable } from './people-table'
+import { ChooseCell, ChooseTitle, type Choosing, PeopleTable } from './people-table'
 import { TabRow } from './tab-row'
 import { usePeople } from './use-people'
 
@@ -17,6 +17,8 @@ const SORTS = {
 } as const
 
 export type Shown = keyof typeof SORTS
+
+const SUBJECT_SHOWN = { people: 'person', organisations: 'organisation', premises: 'premises' } as const
 
 /** Everybody, every organisation and all premises: find as you type, sorted as asked. */
 export function DirectoryScreen({ find: first, show: open }: { find: string; show: Shown }) {
@@ -31,6 +33,7 @@ export function DirectoryScreen({ find: first, show: open }: { find: string; sho
   const { hand, put } = useBook()
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set())
   const [busy, begin] = useTransition()
+  const of = SUBJECT_SHOWN[show]
   const choose = (id: number, on: boolean) =>
     setChosen((before) => {
       const next = new Set(before)
@@ -40,11 +43,13 @@ export function DirectoryScreen({ find: first, show: open }: { find: string; sho
     })
   const send = (side: 'in' | 'out') =>
     begin(async () => {
-      await put(side, chosen.size > 0 ? { people: [...chosen] } : { find })
+      await put(side, chosen.size > 0 ? { of, ids: [...chosen] } : { of, find })
       setChosen(new Set())
     })
   const organisations = usePages<OrganisationView>('organisations', show === 'organisations' ? find : null, sort)
   const premises = usePages<PremisesView>('premises', show === 'premises' ? find : null, sort)
+  const found = { people, organisations, premises }[show].total ?? 0
+  const choosing = hand?.subject === of ? { chosen, onChoose: choose } : undefined
   return (
     <main className="leaf leaf-whole bg-leaf" style={{ height: 'calc(100dvh - 53px)' }} tabIndex={0}>
       <div className="mx-auto max-w-[1080px]">
@@ -74,6 +79,7 @@ export function DirectoryScreen({ find: first, show: open }: { find: string; sho
           onOpen={(key) => {
             setShow(key as Shown)
             setSort('name')
+            setChosen(new Set())
           }}
           tabs={[
             { key: 'people', title: 'People', total: show === 'people' ? people.total : undefined },
@@ -85,10 +91,10 @@ export function DirectoryScreen({ find: first, show: open }: { find: string; sho
             Look for doubles
           </Link>
         </TabRow>
-        {hand && show === 'people' && (people.total ?? 0) > 0 && (
+        {hand && choosing && found > 0 && (
           <div className="flex flex-wrap items-center gap-3 border-b border-rule bg-ochre-wash/40 px-2 py-1.5" role="group" aria-label="The list in hand">
             <span>
-              {chosen.size > 0 ? `${count(chosen.size)} chosen` : `All ${count(people.total)} found`} · list in hand: <b>{hand.name}</b>
+              {chosen.size > 0 ? `${count(chosen.size)} chosen` : `All ${count(found)} found`} · list in hand: <b>{hand.name}</b>
             </span>
             <button type="button" className="button px-2! py-0.5!" disabled={busy} onClick={() => send('in')}>
               Put on it
@@ -104,11 +110,11 @@ export function DirectoryScreen({ find: first, show: open }: { find: string; sho
           </div>
         )}
         {show === 'people' ? (
-          <PeopleTable people={people} label="People" choosing={hand ? { chosen, onChoose: choose } : undefined} empty={find ? 'Nobody in the directory matches what is typed.' : 'The directory is empty. Bring in a file under Intake.'} />
+          <PeopleTable people={people} label="People" choosing={choosing} empty={find ? 'Nobody in the directory matches what is typed.' : 'The directory is empty. Bring in a file under Intake.'} />
         ) : show === 'organisations' ? (
-          <OrganisationTable {...organisations} />
+          <OrganisationTable {...organisations} choosing={choosing} />
         ) : (
-          <PremisesTable {...premises} />
+          <PremisesTable {...premises} choosing={choosing} />
         )}
       </div>
     </main>
@@ -143,7 +149,7 @@ function usePages<T>(what: 'organisations' | 'premises', find: string | null, so
 
 type Pages<T> = ReturnType<typeof usePages<T>>
 
-function OrganisationTable({ total, rows, told, more }: Pages<OrganisationView>) {
+function OrganisationTable({ total, rows, told, more, choosing }: Pages<OrganisationView> & { choosing?: Choosing }) {
   return (
     <>
       {told && <p className="told mt-3">{told}</p>}
@@ -152,6 +158,7 @@ function OrganisationTable({ total, rows, told, more }: Pages<OrganisationView>)
         <table className="people">
           <thead>
             <tr>
+              {choosing && <ChooseTitle />}
               <th scope="col">Organisation</th>
               <th scope="col">What it is</th>
               <th scope="col">Town</th>
@@ -166,6 +173,7 @@ function OrganisationTable({ total, rows, told, more }: Pages<OrganisationView>)
           <tbody>
             {rows.map((o) => (
               <tr key={o.id}>
+                {choosing && <ChooseCell id={o.id} name={o.name} choosing={choosing} />}
                 <td>
                   <Link href={`/directory/organisations/${o.id}`} className="text-[14px] font-semibold no-underline hover:underline">
                     {o.name}
@@ -189,7 +197,7 @@ function OrganisationTable({ total, rows, told, more }: Pages<OrganisationView>)
   )
 }
 
-function PremisesTable({ total, rows, told, more }: Pages<PremisesView>) {
+function PremisesTable({ total, rows, told, more, choosing }: Pages<PremisesView> & { choosing?: Choosing }) {
   return (
     <>
       {told && <p className="told mt-3">{told}</p>}
@@ -198,6 +206,7 @@ function PremisesTable({ total, rows, told, more }: Pages<PremisesView>) {
         <table className="people" aria-label="Premises">
           <thead>
             <tr>
+              {choosing && <ChooseTitle />}
               <th scope="col">Premises</th>
               <th scope="col" className="w-[14%]">
                 Kind
@@ -216,6 +225,7 @@ function PremisesTable({ total, rows, told, more }: Pages<PremisesView>) {
           <tbody>
             {rows.map((p) => (
               <tr key={p.id}>
+                {choosing && <ChooseCell id={p.id} name={p.name} choosing={choosing} />}
                 <td>
                   <Link href={`/directory/premises/${p.id}`} className="text-[14px] font-semibold no-underline hover:underline">
                     {p.name}

@@ -5,6 +5,7 @@ import { FACETS } from '@/core/facets/registry'
 import type { TableSet } from '@/core/facets/table'
 import type { ListFigures } from '@/core/lists/account'
 import { type Line, lineText, subjectOf } from '@/core/lists/line'
+import { allows } from '@/core/lists/roles'
 import type { ListView as View } from '@/core/lists/view'
 import type { ActionResult, ListView, RecordView } from '@/core/outputs/views'
 import { ChosenBar, type Mark, type Marked } from './chosen-bar'
@@ -70,7 +71,7 @@ export function ListRecords({ list, lines, whole, view, onView, records, figures
           total={group === null ? records.total : null}
           of={list.id}
           found={{ list: list.id, lines: whole, view }}
-          {...(subject === 'person' ? { csv: { url: `/api/lists/${list.id}/people`, body: { lines: whole, view } } } : {})}
+          {...(allows(list.role, 'use') ? { csv: { url: `/api/lists/${list.id}/csv`, body: { lines: whole, view } } } : {})}
         />
       </TabRow>
       {view.tab === 'new' && (

@@ -2,10 +2,10 @@
 
 import Link from 'next/link'
 import type { ActionResult, OrganisationPage } from '@/core/outputs/views'
-import { useBook } from './book'
 import { count, day } from './figures'
 import { Reach } from './reach'
 import { Ledger } from './ledger'
+import { OnListInHand } from './on-list-in-hand'
 import { SuppressForm } from './person-forms'
 import type { SuppressTarget } from './screening-screen'
 import { Spread } from './spread'
@@ -13,14 +13,16 @@ import { YearStrip } from './year-strip'
 
 /** One organisation: what is known of it, and its people. */
 export function OrganisationScreen({ organisation: o, suppress }: { organisation: OrganisationPage; suppress: (target: SuppressTarget, input: unknown) => Promise<ActionResult<unknown>> }) {
-  const { hand, put } = useBook()
   return (
     <Spread
       width="420px"
       label={{ left: 'The organisation', right: 'Its people' }}
       left={
         <>
-          <h1>{o.name}</h1>
+          <div className="flex items-start justify-between gap-3">
+            <h1 className="min-w-0 break-words">{o.name}</h1>
+            <OnListInHand of="organisation" ids={[o.id]} />
+          </div>
           <p className="quiet">{o.industry ?? 'what it is was never told'}</p>
           <dl className="mt-4 grid grid-cols-[auto_1fr] gap-x-4 gap-y-1.5">
             <dt className="text-soft">Address</dt>
@@ -65,16 +67,7 @@ export function OrganisationScreen({ organisation: o, suppress }: { organisation
         <>
           <div className="flex items-center justify-between gap-3">
             <h2>People</h2>
-            {hand && o.staff.length > 0 && (
-              <span className="flex gap-1.5">
-                <button type="button" className="button px-2! py-0.5!" onClick={() => void put('in', { people: o.staff.map((p) => p.id) })} title={`Put all on ${hand.name}`}>
-                  Put all on the list in hand
-                </button>
-                <button type="button" className="button px-2! py-0.5!" onClick={() => void put('out', { people: o.staff.map((p) => p.id) })} title={`Take all off ${hand.name}`}>
-                  Take all off
-                </button>
-              </span>
-            )}
+            <OnListInHand of="person" ids={o.staff.map((p) => p.id)} />
           </div>
           <table className="people mt-2">
             <thead>

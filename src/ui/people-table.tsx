@@ -78,11 +78,7 @@ export function PeopleTable({ people, because, empty, label, choosing, beside }:
           </colgroup>
           <thead>
             <tr>
-              {choosing && (
-                <th scope="col">
-                  <span className="sr-only">Choose</span>
-                </th>
-              )}
+              {choosing && <ChooseTitle />}
               <th scope="col">Person</th>
               {because ? (
                 <>
@@ -119,6 +115,23 @@ export function PeopleTable({ people, because, empty, label, choosing, beside }:
   )
 }
 
+/** The heading of the column that chooses. */
+export function ChooseTitle() {
+  return (
+    <th scope="col" className="w-[30px]">
+      <span className="sr-only">Choose</span>
+    </th>
+  )
+}
+
+export function ChooseCell({ id, name, choosing }: { id: number; name: string; choosing: Choosing }) {
+  return (
+    <td>
+      <input type="checkbox" className="mt-1" aria-label={`Choose ${name}`} checked={choosing.chosen.has(id)} onChange={(event) => choosing.onChoose(id, event.target.checked)} />
+    </td>
+  )
+}
+
 function Row({ person, because, choosing, beside }: { person: PersonView | undefined; because: boolean; choosing?: Choosing; beside?: (person: PersonView) => React.ReactNode }) {
   if (!person)
     return (
@@ -128,11 +141,7 @@ function Row({ person, because, choosing, beside }: { person: PersonView | undef
     )
   return (
     <>
-      {choosing && (
-        <td>
-          <input type="checkbox" className="mt-1" aria-label={`Choose ${person.name}`} checked={choosing.chosen.has(person.id)} onChange={(event) => choosing.onChoose(person.id, event.target.checked)} />
-        </td>
-      )}
+      {choosing && <ChooseCell id={person.id} name={person.name} choosing={choosing} />}
       <td>
         <Link href={`/directory/people/${person.id}`} className="text-[14px] font-semibold no-underline hover:underline">
           {person.name}

@@ -1,10 +1,9 @@
 'use client'
 
 import Link from 'next/link'
-import { useTransition } from 'react'
 import { CHANNEL_NAME, REASON_NAME, SCOPE_NAME } from '@/core/columns/person-record'
 import type { PersonPage } from '@/core/outputs/views'
-import { useBook } from './book'
+import { OnListInHand } from './on-list-in-hand'
 import { count, day } from './figures'
 import { Reach } from './reach'
 import { Ledger } from './ledger'
@@ -25,7 +24,7 @@ export function PersonScreen({ person, mayLift, actions }: { person: PersonPage;
         <>
           <div className="flex items-start justify-between gap-3">
             <h1 className="min-w-0 break-words">{view.name}</h1>
-            {person.state === 'live' && <OnListInHand id={view.id} />}
+            {person.state === 'live' && <OnListInHand of="person" ids={[view.id]} />}
           </div>
           {person.mergedInto && (
             <p role="status" className="told my-2">
@@ -178,23 +177,6 @@ function Suppressions({ person, mayLift, lift }: { person: PersonPage; mayLift: 
         ))}
       </ul>
     </section>
-  )
-}
-
-/** Puts one person on the list in hand or takes them off it. */
-function OnListInHand({ id }: { id: number }) {
-  const { hand, put } = useBook()
-  const [busy, begin] = useTransition()
-  if (!hand) return null
-  return (
-    <span className="flex shrink-0 gap-1.5">
-      <button type="button" className="button px-2! py-0.5!" disabled={busy} onClick={() => begin(() => put('in', { people: [id] }))} title={`Put on ${hand.name}`}>
-        Put on the list
-      </button>
-      <button type="button" className="button px-2! py-0.5!" disabled={busy} onClick={() => begin(() => put('out', { people: [id] }))} title={`Take off ${hand.name}`}>
-        Take off
-      </button>
-    </span>
   )
 }
 

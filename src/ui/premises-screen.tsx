@@ -3,6 +3,7 @@
 import type { PremisesPage } from '@/core/outputs/views'
 import { count } from './figures'
 import { Ledger } from './ledger'
+import { OnListInHand } from './on-list-in-hand'
 import { Spread } from './spread'
 
 /** Premises: what is known of them, and their ledger. */
@@ -25,7 +26,10 @@ export function PremisesScreen({ premises: p }: { premises: PremisesPage }) {
       label={{ left: 'The premises', right: 'Their ledger' }}
       left={
         <>
-          <h1 className="break-words">{p.name}</h1>
+          <div className="flex items-start justify-between gap-3">
+            <h1 className="min-w-0 break-words">{p.name}</h1>
+            <OnListInHand of="premises" ids={[p.id]} />
+          </div>
           {p.state === 'withdrawn' && <p className="told my-2">Withdrawn from the directory. The ledger stays.</p>}
           <dl className="mt-4 grid grid-cols-[auto_1fr] gap-x-4 gap-y-1.5">
             {known.map(([title, value]) => (

@@ -69,9 +69,19 @@ function wordsOf(typed: string): string[] {
   return fold(text).split(' ').filter(Boolean)
 }
 
-export async function findOrganisations(_actor: Actor, typed: string, sort: 'name' | 'town' | 'people' = 'name', offset = 0): Promise<{ total: number; organisations: OrganisationView[] }> {
+function organisationsSaying(typed: string) {
   const query = db()('organisation as o').where('o.live', true)
   for (const word of organisationKey(typed.slice(0, 200)).split(' ').filter(Boolean)) query.where('o.name_key', 'like', `%${word}%`)
+  return query
+}
+
+/** The ids of all organisations found, so many at most. */
+export async function organisationIdsFound(_actor: Actor, typed: string, most: number): Promise<number[]> {
+  return (await organisationsSaying(typed).orderBy('o.id').limit(most).select('o.id')).map((row) => row.id)
+}
+
+export async function findOrganisations(_actor: Actor, typed: string, sort: 'name' | 'town' | 'people' = 'name', offset = 0): Promise<{ total: number; organisations: OrganisationView[] }> {
+  const query = organisationsSaying(typed)
   const [{ total }] = await query.clone().select(db().raw('count(*)::int as total'))
   const order = { name: 'o.name_key, o.id', town: 'o.town nulls last, o.name_key', people: 'people desc, o.name_key' }[sort] ?? 'o.name_key, o.id'
   const rows = await query

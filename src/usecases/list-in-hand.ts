@@ -1,15 +1,16 @@
 import { randomBytes } from 'node:crypto'
-import { SUBJECT_NAMES } from '@/core/columns/subject'
+import { type Subject, SUBJECT_NAMES } from '@/core/columns/subject'
 import { type Line, MOST_LINES, type PickLine, validLines } from '@/core/lists/line'
 import type { ListView } from '@/core/lists/view'
 import { db, type Knex } from '@/db/connection'
 import { EngineAway } from '@/engine/client'
 import { now } from '@/runtime/clock'
 import { type Actor, Refused } from './actor'
-import { idsFound } from './directory'
+import { idsFound, organisationIdsFound } from './directory'
 import { writeDraft } from './drafts'
 import { answerFor } from './list-account'
 import { latestEdition, type ListRow, listFor, seenBy } from './lists'
+import { premisesIdsFound } from './premises'
 
 /** More people than this are not picked at once; a line that asks for them by criteria holds any number. */
 export const MOST_PICKED = 200_000
@@ -18,13 +19,15 @@ export const MOST_PICKED = 200_000
 export interface ListInHand {
   id: number
   name: string
+  /** What it is of, and so what can be put on it. */
+  subject: Subject
 }
 
 /** What is put on the list in hand or taken off it. */
 export type Found =
-  | { people: number[] }
-  /** Everybody found in the directory, not just the page in view. */
-  | { find: string }
+  | { of: Subject; ids: number[] }
+  /** All that is found in the directory, not just the page in view. */
+  | { of: Subject; find: string }
   /** Everybody behind a tab or figure of another list. */
   | { list: number; lines: unknown; view: ListView }
 
@@ -37,7 +40,7 @@ export interface Put {
 }
 
 export async function listInHand(actor: Actor): Promise<ListInHand | null> {
-  const row = await db()('list_in_hand as h').join('list as l', 'l.id', 'h.list_id').where({ 'h.user_id': actor.id }).whereNull('l.deleted_at').whereRaw(seenBy('l'), [actor.id]).first('l.id', 'l.name')
+  const row = await db()('list_in_hand as h').join('list as l', 'l.id', 'h.list_id').where({ 'h.user_id': actor.id }).whereNull('l.deleted_at').whereRaw(seenBy('l'), [actor.id]).first('l.id', 'l.name', 'l.subject')
   return row ?? null
 }
 
@@ -66,15 +69,17 @@ export async function takeInHand(actor: Actor, id: number | null): Promise<void>
 }
 
 /**
- * Puts people on the list in hand, or takes them off it, as a line of this person's draft: everybody on another list as
- * a line that names it, everybody else as a pick line. Picks of one kind that follow each other share a line. Gives how
- * many were picked, and the draft as it was, so that it can be had back.
+ * Puts records on the list in hand, or takes them off it, as a line of this person's draft: everything on another list
+ * as a line that names it, everything else as a pick line. Picks of one kind that follow each other share a line. Gives
+ * how many were picked, and the draft as it was, so that it can be had back. Throws Refused where the list is of something
+ * else.
  */
 export async function putOnList(actor: Actor, side: 'in' | 'out', found: Found, reason = ''): Promise<Put> {
   const hand = await listInHand(actor)
   if (!hand) throw new Refused('There is no list in hand. Open a list and take it in hand first.')
   const list = await listFor(actor, hand.id)
-  if (list.subject !== 'person') throw new Refused(`The list in hand, “${list.name}”, is of ${SUBJECT_NAMES[list.subject]}: people cannot be put on it.`)
+  const of = 'list' in found ? (await listFor(actor, found.list)).subject : found.of
+  if (list.subject !== of) throw new Refused(`The list in hand, “${list.name}”, is of ${SUBJECT_NAMES[list.subject]}: ${SUBJECT_NAMES[of]} cannot be put on it.`)
   if ('list' in found && found.list === list.id) throw new Refused('That is the list in hand itself.')
   if ('list' in found && found.view.tab === 'on') {
     const other = await listFor(actor, found.list, 'use')
@@ -82,15 +87,24 @@ export async function putOnList(actor: Actor, side: 'in' | 'out', found: Found, 
     const before = await addLine(actor, list, { id: lineId(), verb: side === 'in' ? 'add' : 'drop', off: false, unknownAsYes: false, criterion: { kind: 'list', list: { id: other.id, name: other.name }, edition: null } })
     return { list: list.name, listId: list.id, count: null, before }
   }
-  const ids = 'people' in found ? [...new Set(found.people)] : 'find' in found ? await idsFound(actor, found.find, MOST_PICKED + 1) : (await answerFor(actor, found, MOST_PICKED + 1)).answer.ids
+  const ids = 'ids' in found ? [...new Set(found.ids)] : 'find' in found ? await foundIds(actor, found.of, found.find) : (await answerFor(actor, found, MOST_PICKED + 1)).answer.ids
   // What a line of picks says of where they came from, so that it can be read later.
   const from = reason.trim() || ('find' in found ? (found.find.trim() === '' ? 'all of the directory' : `found in the directory: ${found.find.trim()}`) : 'list' in found ? `from “${(await listFor(actor, found.list)).name}”, ${TAB_WORDS[found.view.tab]}` : '')
-  if (ids.length === 0) throw new Refused('Nobody was chosen.')
-  if (ids.length > MOST_PICKED) throw new Refused(`More than ${MOST_PICKED.toLocaleString('en-GB')} people cannot be picked at once. Narrow it, or say it with a line of criteria.`)
-  const known = await db()('person').whereRaw('id = any(?::bigint[])', [ids]).where({ state: 'live' }).count('id as n').first()
-  if (Number(known?.n) !== ids.length) throw new Refused('Somebody who was chosen is no longer in the directory. Look again and choose once more.')
+  await checkPicked(list.subject, ids)
   const before = await db().transaction((trx) => pick(trx, actor, list, side, ids, from.slice(0, 200)))
   return { list: list.name, listId: list.id, count: ids.length, before }
+}
+
+const foundIds = (actor: Actor, of: Subject, find: string): Promise<number[]> =>
+  of === 'person' ? idsFound(actor, find, MOST_PICKED + 1) : of === 'organisation' ? organisationIdsFound(actor, find, MOST_PICKED + 1) : premisesIdsFound(actor, find, MOST_PICKED + 1)
+
+/** Refuses what cannot be picked at once: nothing, too much, or what is not in the directory any more. */
+async function checkPicked(subject: Subject, ids: number[]): Promise<void> {
+  if (ids.length === 0) throw new Refused(subject === 'person' ? 'Nobody was chosen.' : 'Nothing was chosen.')
+  if (ids.length > MOST_PICKED) throw new Refused(`More than ${MOST_PICKED.toLocaleString('en-GB')} ${SUBJECT_NAMES[subject]} cannot be picked at once. Narrow it, or say it with a line of criteria.`)
+  const live = subject === 'organisation' ? { live: true } : { state: 'live' }
+  const known = await db()(subject).whereRaw('id = any(?::bigint[])', [ids]).where(live).count('id as n').first()
+  if (Number(known?.n) !== ids.length) throw new Refused(`${subject === 'person' ? 'Somebody who' : 'Something that'} was chosen is no longer in the directory. Look again and choose once more.`)
 }
 
 const TAB_WORDS: Record<ListView['tab'], string> = { on: 'on the list', out: 'left out', unknown: 'unknown', never: 'never on the page', new: 'new since the last look', moved: 'moved by a line' }
@@ -110,14 +124,9 @@ export async function foldSets(actor: Actor, listId: number, sets: number[]): Pr
 export async function pickSet(actor: Actor, listId: number, given: number[]): Promise<{ set: { id: number; count: number }; names: string[]; by: string }> {
   const list = await listFor(actor, listId)
   const ids = [...new Set(given.filter(Number.isSafeInteger))]
-  if (ids.length === 0) throw new Refused('Nothing was chosen.')
-  if (ids.length > MOST_PICKED) throw new Refused(`More than ${MOST_PICKED.toLocaleString('en-GB')} cannot be picked at once. Narrow it, or say it with a line of criteria.`)
-  const table = list.subject
-  const live = table === 'organisation' ? { live: true } : { state: 'live' }
-  const known = await db()(table).whereRaw('id = any(?::bigint[])', [ids]).where(live).count('id as n').first()
-  if (Number(known?.n) !== ids.length) throw new Refused('Something that was chosen is no longer in the directory. Look again and choose once more.')
+  await checkPicked(list.subject, ids)
   const [{ id }] = await db()('pick_set').insert({ people: ids, made_by: actor.id, made_at: now() }, 'id')
-  const names = (await db()(table).whereRaw('id = any(?::bigint[])', [ids.slice(0, 2)]).orderBy('id').select('name')).map((row) => row.name)
+  const names = (await db()(list.subject).whereRaw('id = any(?::bigint[])', [ids.slice(0, 2)]).orderBy('id').select('name')).map((row) => row.name)
   return { set: { id, count: ids.length }, names, by: actor.name }
 }
 
@@ -128,7 +137,7 @@ async function pick(trx: Knex, actor: Actor, list: ListRow, side: 'in' | 'out', 
   const before: number[] = shares ? (await trx('pick_set').where({ id: last.set.id }).first('people')).people : []
   const people = [...new Set([...before, ...ids])]
   const [{ id }] = await trx('pick_set').insert({ people, made_by: actor.id, made_at: now() }, 'id')
-  const names = (await trx('person').whereRaw('id = any(?::bigint[])', [people.slice(0, 2)]).orderBy('id').select('name')).map((p) => p.name)
+  const names = (await trx(list.subject).whereRaw('id = any(?::bigint[])', [people.slice(0, 2)]).orderBy('id').select('name')).map((p) => p.name)
   const line: PickLine = { id: shares ? last.id : lineId(), verb: 'pick', off: false, side, set: { id, count: people.length }, names, reason, until: null, by: actor.name }
   await writeDraft(trx, actor, list.id, basedOn, checked([...(shares ? lines.slice(0, -1) : lines), line]))
   return { basedOn, lines: drafted ? lines : null }

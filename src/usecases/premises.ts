@@ -7,10 +7,20 @@ import { fieldsOf } from './field-values'
 import { PAGE } from './list-account'
 import { postalText } from './write-post'
 
-/** Premises whose name, street, town, owner or kind says every word that was typed. */
-export async function findPremises(_actor: Actor, typed: string, sort: 'name' | 'town' | 'roof area' = 'name', offset = 0): Promise<{ total: number; premises: PremisesView[] }> {
+function premisesSaying(typed: string) {
   const query = db()('premises').where({ state: 'live' })
   for (const word of fold(typed.slice(0, 200)).split(' ').filter(Boolean)) query.whereRaw(`(name_key || ' ' || lower(concat_ws(' ', street, town, postcode, owner, kind))) like ?`, [`%${word}%`])
+  return query
+}
+
+/** The ids of all premises found, so many at most. */
+export async function premisesIdsFound(_actor: Actor, typed: string, most: number): Promise<number[]> {
+  return (await premisesSaying(typed).orderBy('id').limit(most).select('id')).map((row) => row.id)
+}
+
+/** Premises whose name, street, town, owner or kind says every word that was typed. */
+export async function findPremises(_actor: Actor, typed: string, sort: 'name' | 'town' | 'roof area' = 'name', offset = 0): Promise<{ total: number; premises: PremisesView[] }> {
+  const query = premisesSaying(typed)
   const [{ total }] = await query.clone().select(db().raw('count(*)::int as total'))
   const rows = await query.orderByRaw({ name: 'name_key, id', town: 'town nulls last, name_key, id', 'roof area': 'roof_area desc nulls last, name_key, id' }[sort] ?? 'name_key, id').offset(offset).limit(PAGE)
   return { total, premises: rows.map(viewOf) }

@@ -8,6 +8,7 @@ import { screenRecord } from '@/core/screening/screen-record'
 import { db } from '@/db/connection'
 import { askEngine } from '@/engine/client'
 import type { ScreeningView } from '@/engine/protocol'
+import { allows } from '@/core/lists/roles'
 import { type Actor, mayCoordinate, Refused } from './actor'
 import { evidenceTexts } from './evidence'
 import { PAGE } from './list-account'
@@ -37,7 +38,7 @@ export async function openRound(actor: Actor, id: number): Promise<RoundPage> {
     closedAt: round.closed_at?.toISOString() ?? null,
     by: by?.name ?? '',
     edition: edition.number,
-    mayRelease: mayCoordinate(actor),
+    mayRelease: mayCoordinate(actor) && allows(list.role, 'use'),
     rules: rules.map((rule) => {
       const kind = ruleKind(rule)
       return { rule, phrases: kind.sentence(rule), note: kind.note(rule, moment), optional: kind.optional }

@@ -1,17 +1,20 @@
+import { parse } from 'csv-parse/sync'
 import { beforeAll, describe, expect, test } from 'vitest'
 import type { Subject } from '@/core/columns/subject'
 import type { Criterion } from '@/core/criteria/registry'
-import type { Line } from '@/core/lists/line'
+import { type Line, lineText } from '@/core/lists/line'
+import type { ListView } from '@/core/lists/view'
 import { groupList, moreLike, presenceOf, profileList } from '@/usecases/about-list'
 import { areasOf, findStreet, keepArea, listAreas, mapList, putAreaAway } from '@/usecases/areas'
 import { batchOf } from '@/usecases/batch-of'
 import { openPerson } from '@/usecases/directory'
+import { recordsCsv } from '@/usecases/export-records'
 import { listAccountFor } from '@/usecases/list-account'
 import { pickSet, putOnList, takeInHand } from '@/usecases/list-in-hand'
 import { keepTable, tableOf } from '@/usecases/list-tables'
 import { STARTING_LISTS } from '@/core/lists/starting'
 import { compareEditionsOf, editionIndex } from '@/usecases/compare-editions'
-import { archiveList, createList, deleteList, goBackTo, labelList, latestEdition, listFor, listIndex, pinList, saveEdition } from '@/usecases/lists'
+import { archiveList, createList, deleteList, goBackTo, labelList, latestEdition, listFor, listIndex, openList, pinList, saveEdition } from '@/usecases/lists'
 import { releaseRound } from '@/usecases/release-round'
 import { startBatch } from '@/usecases/map-batch'
 import { markPeople } from '@/usecases/mark-people'
@@ -104,7 +107,43 @@ describe('lists of organisations and of premises', () => {
     await expect(saveEdition(t.ines, id, 1, [start()])).rejects.toThrow('This is a list of premises and stays one.')
     await expect(startRound(t.ines, id)).rejects.toThrow('A round goes to people')
     await takeInHand(t.ines, id)
-    await expect(putOnList(t.ines, 'in', { people: [1] })).rejects.toThrow('is of premises: people cannot be put on it')
+    await expect(putOnList(t.ines, 'in', { of: 'person', ids: [1] })).rejects.toThrow('is of premises: people cannot be put on it')
+  })
+
+  test('organisations and premises go on the list in hand that is of them: chosen, found, or from another list', async () => {
+    const id = await createList(t.ines, 'Buildings in hand', true, [start('premises'), keep({ kind: 'premises-kind', any: ['brewery'] })])
+    await takeInHand(t.ines, id)
+    await putOnList(t.ines, 'in', { of: 'premises', find: 'lock house' })
+    const all = await createList(t.ines, 'All buildings', true, [start('premises')])
+    const schools = [start('premises'), keep({ kind: 'premises-kind', any: ['school'] })]
+    await putOnList(t.ines, 'in', { list: all, lines: schools, view: { tab: 'out' } })
+    const draft = async () => (await openList(t.ines, id)).draft?.lines ?? []
+    expect((await draft()).map((line) => lineText(line, 'premises'))).toEqual(['Start with all premises in the directory', 'Keep premises are a brewery', 'Pick in Lock House · found in the directory: lock house', expect.stringMatching(/^Pick in .+ · from “All buildings”, left out$/)])
+    expect((await names(await draft())).sort()).toEqual(['7 Mill Lane', 'Lock House', 'Sedge Brewery'])
+    await expect(putOnList(t.ines, 'in', { of: 'organisation', find: 'school' })).rejects.toThrow('is of premises: organisations cannot be put on it')
+    await expect(putOnList(t.ines, 'in', { of: 'premises', find: 'no such house' })).rejects.toThrow('Nothing was chosen')
+    const organisations = await createList(t.ines, 'Firms in hand', true, [start('organisation'), keep({ kind: 'legal-kind', any: ['charity'] })])
+    await takeInHand(t.ines, organisations)
+    expect(await putOnList(t.ines, 'in', { of: 'organisation', find: 'brew' })).toMatchObject({ count: 1 })
+    expect(await names((await openList(t.ines, organisations)).draft?.lines ?? [])).toEqual(['Sedge Brewery'])
+  })
+
+  test('they go out as CSV with all that every team has of them, and the reason of each', async () => {
+    const lines = [start('premises'), keep({ kind: 'value', least: 300_000, most: null })]
+    const id = await createList(t.ines, 'Worth it', true, lines)
+    const csv = async (view: ListView, of = lines) => {
+      const { name, pieces } = await recordsCsv(t.ines, { list: id, lines: of, view })
+      let text = ''
+      for await (const piece of pieces) text += piece
+      const rows: Record<string, string>[] = parse(text, { columns: true, bom: true })
+      return { name, rows }
+    }
+    const on = await csv({ tab: 'on' })
+    expect(on.name).toBe('worth-it-on-the-list.csv')
+    expect(on.rows.find((row) => row.Name === 'North School')).toMatchObject({ Kind: 'school', 'Roof area (m²)': '1200', Latitude: '55.3', Owner: 'North School', Value: '400000', Reason: 'On the list' })
+    expect((await csv({ tab: 'unknown' })).rows.map((row) => [row.Name, row.Reason])).toEqual([['7 Mill Lane', 'Unknown by line 2']])
+    const firms = await csv({ tab: 'on' }, [start('organisation')])
+    expect(firms.rows.find((row) => row.Name === 'North School')).toMatchObject({ Kind: 'public body', Founded: '1904' })
   })
 
   test('undoing a file takes back what it told of organisations and premises', async () => {

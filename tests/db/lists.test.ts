@@ -3,7 +3,7 @@ import { type Line, lineText, type PickLine } from '@/core/lists/line'
 import { pinClock } from '@/runtime/clock'
 import { compareEditionsOf, editionIndex } from '@/usecases/compare-editions'
 import { keepDraft } from '@/usecases/drafts'
-import { peopleCsv } from '@/usecases/export-people'
+import { recordsCsv } from '@/usecases/export-records'
 import { listAccountFor } from '@/usecases/list-account'
 import { balanceInHand, foldSets, listInHand, putOnList, takeInHand } from '@/usecases/list-in-hand'
 import { createList, deleteList, latestEdition, listFor, listIndex, openList, saveEdition } from '@/usecases/lists'
@@ -102,12 +102,12 @@ describe('the list in hand', () => {
   test('what was chosen, all that was found, and another list are put on it or taken off, as lines of the draft', async () => {
     const id = await createList(t.ines, 'In hand', true, [start, keep('k', { kind: 'industry', any: ['brewery'] })])
     const other = await createList(t.ines, 'Other', true, [start, keep('k', { kind: 'tag', any: ['newsletter'] })])
-    await expect(putOnList(t.ines, 'in', { people: [1] })).rejects.toThrow(/no list in hand/)
+    await expect(putOnList(t.ines, 'in', { of: 'person', ids: [1] })).rejects.toThrow(/no list in hand/)
     await takeInHand(t.ines, id)
-    expect(await listInHand(t.ines)).toEqual({ id, name: 'In hand' })
-    expect(await putOnList(t.ines, 'in', { people: [await idOf('Ann Able')] })).toMatchObject({ list: 'In hand', count: 1, before: { basedOn: 1, lines: null } })
-    await expect(putOnList(t.ines, "in", { find: "nobody is called this" })).rejects.toThrow(/Nobody was chosen/)
-    await putOnList(t.ines, 'in', { find: 'east' })
+    expect(await listInHand(t.ines)).toEqual({ id, name: 'In hand', subject: 'person' })
+    expect(await putOnList(t.ines, 'in', { of: 'person', ids: [await idOf('Ann Able')] })).toMatchObject({ list: 'In hand', count: 1, before: { basedOn: 1, lines: null } })
+    await expect(putOnList(t.ines, "in", { of: 'person', find: "nobody is called this" })).rejects.toThrow(/Nobody was chosen/)
+    await putOnList(t.ines, 'in', { of: 'person', find: 'east' })
     const draft = (await openList(t.ines, id)).draft?.lines as Line[]
     // Picks say where they came from; those of one origin that follow each other share a line, and others can be folded.
     expect(draft.slice(2).map((l) => lineText(l))).toEqual(['Pick in Ann Able', 'Pick in Eli East · found in the directory: east'])
@@ -148,7 +148,7 @@ describe('the list in hand', () => {
     await broughtIn(t.ines, 'twice.csv', 'Id,Name,Email\nL90,Fay Fell,fay@example.org\nL91,Fay Fellows,fellows@example.org\n')
     const id = await createList(t.ines, 'Picked', false)
     await takeInHand(t.ines, id)
-    await putOnList(t.ines, 'in', { people: [await idOf('Fay Fell')] }, 'rang us')
+    await putOnList(t.ines, 'in', { of: 'person', ids: [await idOf('Fay Fell')] }, 'rang us')
     const { draft } = await openList(t.ines, id)
     const picked = draft?.lines[1] as Extract<Line, { verb: 'pick' }>
     expect(picked).toMatchObject({ side: 'in', reason: 'rang us', names: ['Fay Fell'], set: { count: 1 }, by: 'Ines Okafor' })
@@ -187,7 +187,7 @@ test('how many came on since one last looked, in the index and as a tab, for eac
 
 test('any tab goes out as CSV with the reason of each', async () => {
   const id = await createList(t.ines, 'To file', true, [start, keep('k', { kind: 'industry', any: ['school'] })])
-  const { name, pieces } = await peopleCsv(t.tam, { list: id, lines: (await latestEdition(id)).lines, view: { tab: 'unknown' } })
+  const { name, pieces } = await recordsCsv(t.tam, { list: id, lines: (await latestEdition(id)).lines, view: { tab: 'unknown' } })
   let text = ''
   for await (const piece of pieces) text += piece
   expect(name).toBe('to-file-unknown.csv')

@@ -5,7 +5,7 @@ import { firstPolicy } from '@/core/screening/rules'
 import { pinClock } from '@/runtime/clock'
 import { keepArea } from '@/usecases/areas'
 import { keepDraft } from '@/usecases/drafts'
-import { peopleCsv } from '@/usecases/export-people'
+import { recordsCsv } from '@/usecases/export-records'
 import { commentOn, commentsOn, settleComments } from '@/usecases/line-comments'
 import { lookAt, lookAway } from '@/usecases/list-readers'
 import { listAccountFor } from '@/usecases/list-account'
@@ -43,7 +43,7 @@ describe('who may do what with a list', () => {
     await expect(goBackTo(t.marek, id, 1)).rejects.toThrow(/not edit it/)
     await expect(copyList(t.marek, id)).rejects.toThrow(/not use it/)
     await expect(startRound(t.marek, id)).rejects.toThrow(/not use it/)
-    await expect(peopleCsv(t.marek, { list: id, lines: [start], view: { tab: 'on' } })).rejects.toThrow(/not use it/)
+    await expect(recordsCsv(t.marek, { list: id, lines: [start], view: { tab: 'on' } })).rejects.toThrow(/not use it/)
     expect((await nameableLists(t.marek, 0)).some((l) => l.id === id)).toBe(false)
     await expect(createList(t.marek, 'Names it', false, [start, keep('k', on(id, 'Stepwise'))])).rejects.toThrow(/look at “Stepwise”, not name it/)
 

@@ -6,7 +6,7 @@ import type { ListView } from '@/core/lists/view'
 import { keepDraft } from '@/usecases/drafts'
 import { type Found, foldSets, pickSet, putOnList, takeInHand } from '@/usecases/list-in-hand'
 import { type Mark, type Marked, markPeople } from '@/usecases/mark-people'
-import { SUBJECTS } from '@/core/columns/subject'
+import { type Subject, SUBJECTS } from '@/core/columns/subject'
 import { putAreaAway } from '@/usecases/areas'
 import { keepTable } from '@/usecases/list-tables'
 import { STARTING_LISTS } from '@/core/lists/starting'
@@ -77,16 +77,16 @@ export async function inHand(id: number | null) {
 }
 
 /** What a page sends of what was found or chosen on it. */
-export type FoundInput = { people: number[] } | { find: string } | { list: number; lines: unknown; view: ListView }
+export type FoundInput = { of: Subject; ids: number[] } | { of: Subject; find: string } | { list: number; lines: unknown; view: ListView }
 
 export async function putOn(side: 'in' | 'out', found: FoundInput, reason = '') {
   return act((who) => putOnList(who, side === 'out' ? 'out' : 'in', checkedFound(found), String(reason)))
 }
 
 function checkedFound(found: FoundInput): Found {
-  if ('people' in found) return { people: found.people.map(Number).filter(Number.isSafeInteger) }
-  if ('find' in found) return { find: String(found.find) }
-  return { list: Number(found.list), lines: found.lines, view: found.view }
+  if ('list' in found) return { list: Number(found.list), lines: found.lines, view: found.view }
+  const of = SUBJECTS.find((subject) => subject === found.of) ?? 'person'
+  return 'ids' in found ? { of, ids: found.ids.map(Number).filter(Number.isSafeInteger) } : { of, find: String(found.find) }
 }
 
 export async function copy(id: number) {

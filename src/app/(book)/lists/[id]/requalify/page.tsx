@@ -1,6 +1,7 @@
 import type { Metadata } from 'next'
 import { notFound } from 'next/navigation'
 import { RequalifyScreen } from '@/ui/requalify-screen'
+import { allows } from '@/core/lists/roles'
 import { mayCoordinate } from '@/usecases/actor'
 import { openList } from '@/usecases/lists'
 import { lastRounds } from '@/usecases/rounds'
@@ -15,5 +16,5 @@ export default async function Page({ params }: { params: Promise<{ id: string }>
   const list = await pageOf(openList(who, idOf((await params).id)))
   const { released, newest } = await lastRounds(list.id)
   if (!released || !newest) notFound()
-  return <RequalifyScreen listId={list.id} list={list.name} building={newest.released_at ? null : { id: newest.id, number: newest.number }} next={newest.released_at ? newest.number + 1 : newest.number} mayStart={mayCoordinate(who)} start={start} />
+  return <RequalifyScreen listId={list.id} list={list.name} building={newest.released_at ? null : { id: newest.id, number: newest.number }} next={newest.released_at ? newest.number + 1 : newest.number} mayStart={mayCoordinate(who) && allows(list.role, 'use')} start={start} />
 }

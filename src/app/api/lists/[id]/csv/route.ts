@@ -1,11 +1,11 @@
 import { answer } from '@/app/answer'
 import { downloadStream } from '@/app/download'
 import { idOf } from '@/app/page-of'
-import { peopleCsv } from '@/usecases/export-people'
+import { recordsCsv } from '@/usecases/export-records'
 
 export async function POST(request: Request, { params }: { params: Promise<{ id: string }> }) {
   return answer(async (who) => {
     const { lines, view } = await request.json()
-    return downloadStream(await peopleCsv(who, { list: idOf((await params).id), lines, view }))
+    return downloadStream(await recordsCsv(who, { list: idOf((await params).id), lines, view }))
   })
 }
