@@ -3,7 +3,7 @@
 import { useState } from 'react'
 import { EVERYTHING, type Subject } from '@/core/columns/subject'
 import { type LimitLine, PER_LACKS, PERS, type PickLine, type StartLine, subjectOf } from '@/core/lists/line'
-import { RANK_NOTE, RANKS } from '@/core/lists/rank'
+import { BEST_FIT, RANK_NOTE, RANKS } from '@/core/lists/rank'
 import type { FormProps } from './criterion-forms'
 
 /** What a list starts with. */
@@ -40,12 +40,13 @@ const OF_ANY: readonly string[] = ['largest', 'at random', 'first in the directo
 const newSeed = () => crypto.getRandomValues(new Uint16Array(1))[0]
 
 /** A limit with another ranking; one at random is drawn from a number that stays. */
-function rankedBy({ seed, ...line }: LimitLine, rank: LimitLine['rank']): LimitLine {
-  return rank === 'at random' ? { ...line, rank, seed: seed ?? newSeed() } : { ...line, rank }
+function rankedBy({ seed, like, ...line }: LimitLine, rank: LimitLine['rank']): LimitLine {
+  if (rank === 'at random') return { ...line, rank, seed: seed ?? newSeed() }
+  return rank === BEST_FIT ? { ...line, rank, like } : { ...line, rank }
 }
 
 /** How many, of what, and who comes first. */
-export function LimitForm({ line, before, onChange, onDone }: FormProps<LimitLine>) {
+export function LimitForm({ line, before, choices, onChange, onDone }: FormProps<LimitLine>) {
   const subject = subjectOf(before)
   const [draft, setDraft] = useState(line)
   const [told, setTold] = useState('')
@@ -55,6 +56,7 @@ export function LimitForm({ line, before, onChange, onDone }: FormProps<LimitLin
       onSubmit={(event) => {
         event.preventDefault()
         if (!Number.isInteger(draft.most) || draft.most < 1) return setTold('A limit is a whole number of 1 or more.')
+        if (draft.rank === BEST_FIT && !draft.like) return setTold('Choose the list they should be like.')
         onChange(draft)
         onDone()
       }}
@@ -78,11 +80,32 @@ export function LimitForm({ line, before, onChange, onDone }: FormProps<LimitLin
       <label className="field">
         <span>Who comes first</span>
         <select value={draft.rank} onChange={(e) => setDraft(rankedBy(draft, e.target.value as LimitLine['rank']))}>
-          {RANKS.filter((rank) => subject === 'person' || OF_ANY.includes(rank)).map((rank) => (
+          {[...RANKS.filter((rank) => subject === 'person' || OF_ANY.includes(rank)), BEST_FIT].map((rank) => (
             <option key={rank}>{rank}</option>
           ))}
         </select>
       </label>
+      {draft.rank === BEST_FIT && (
+        <label className="field">
+          <span>Like those of</span>
+          <select
+            value={draft.like?.id ?? ''}
+            onChange={(e) => {
+              const list = choices.lists.find((l) => String(l.id) === e.target.value)
+              setDraft({ ...draft, like: list && { id: list.id, name: list.name } })
+            }}
+          >
+            <option value="">choose a list</option>
+            {choices.lists
+              .filter((l) => l.subject === subject)
+              .map((l) => (
+                <option key={l.id} value={l.id}>
+                  {l.name}
+                </option>
+              ))}
+          </select>
+        </label>
+      )}
       <p className="quiet">
         Ranked {RANK_NOTE[draft.rank]}; ties by who came into the directory first.{draft.per !== 'all' && ` Those that ${PER_LACKS[draft.per]} are not limited, and the line tells how many.`}
         {draft.rank === 'at random' && (

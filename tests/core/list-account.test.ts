@@ -5,7 +5,7 @@ import type { Moment } from '@/core/criteria/kind'
 import { Answers, verdict } from '@/core/criteria/registry'
 import { listAccount } from '@/core/lists/account'
 import { type Line, type LimitLine, lineText, validLines } from '@/core/lists/line'
-import { RANKS, rankOfRecord, ranked } from '@/core/lists/rank'
+import { type Rank, RANKS, rankOfRecord, ranked } from '@/core/lists/rank'
 import { decidedBy, viewOf } from '@/core/lists/view'
 import { blank, columnsOf, directory, momentFor, page, pickedHas, plainPage } from '../support/people'
 
@@ -131,7 +131,7 @@ test('invariant 2 with limits too: everybody is in exactly one tab, and only rec
 })
 
 /** Who stays on under a limit, straight from the words of the design. */
-function limited(people: PersonRecord[], { most, per, rank }: Pick<LimitLine, 'most' | 'per' | 'rank'>): Set<number> {
+function limited(people: PersonRecord[], { most, per, rank }: Pick<LimitLine, 'most' | 'per'> & { rank: Rank }): Set<number> {
   const back = rank === 'last in the directory' ? -1 : 1
   const inOrder = [...people].sort((a, b) => rankOfRecord(rank, a) - rankOfRecord(rank, b) || (a.id - b.id) * back)
   const taken = new Map<number, number>()

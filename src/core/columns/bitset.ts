@@ -1,3 +1,5 @@
+import { bits } from './bit-kernel'
+
 /**
  * A growable set of dense record numbers (0 ≤ n < size), one bit each in 32-bit words.
  * Operations that combine two sets treat the missing words of the shorter one as empty.
@@ -72,19 +74,12 @@ export class Bitset {
   }
 
   count(): number {
-    const { words } = this
-    let total = 0
-    for (let i = 0; i < words.length; i++) total += popcount(words[i])
-    return total
+    return bits().both(this.words, this.words)
   }
 
   /** How many of this set are in the other as well, without building the intersection. */
   countAnd(other: Bitset): number {
-    const [a, b] = [this.words, other.words]
-    const length = Math.min(a.length, b.length)
-    let total = 0
-    for (let i = 0; i < length; i++) total += popcount(a[i] & b[i])
-    return total
+    return bits().both(this.words, other.words)
   }
 
   /** Splits the members by what is said of each: 1 is yes, 2 is unknown, anything else neither. */
@@ -183,11 +178,4 @@ export class Bitset {
     this.forEach((n) => out.push(n))
     return out
   }
-}
-
-/** Bits set in a 32-bit word. Source: H. S. Warren, Hacker's Delight, section 5-1. */
-export function popcount(word: number): number {
-  let v = (word - ((word >>> 1) & 0x55555555)) | 0
-  v = (v & 0x33333333) + ((v >>> 2) & 0x33333333)
-  return Math.imul((v + (v >>> 4)) & 0x0f0f0f0f, 0x01010101) >>> 24
 }

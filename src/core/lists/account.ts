@@ -1,11 +1,15 @@
 import { localDate } from '../calendar/local-day'
-import { Bitset, popcount } from '../columns/bitset'
+import { bits } from '../columns/bit-kernel'
+import { Bitset } from '../columns/bitset'
+import { SUBJECTS } from '../columns/subject'
 import type { SubjectColumns } from '../columns/subject-columns'
 import type { Answer, Moment } from '../criteria/kind'
 import type { Answers, Criterion } from '../criteria/registry'
+import { membersOf } from '../criteria/list'
+import { learnt, scoreOf } from '../facets/alike'
 import { groupsBy } from './group'
 import { type LimitLine, type Line, type PickLine, pickKey, subjectOf } from './line'
-import { ranked } from './rank'
+import { BEST_FIT, bestFirst, ranked, rankedBy } from './rank'
 
 /** What one line did. Balance before − out − unknown + in = balance. */
 export interface LineFigures {
@@ -82,25 +86,29 @@ export function listAccount(lines: Line[], columns: SubjectColumns, answers: Ans
   const before: Bitset[] = []
   const counted: Counted[] = []
   let on = none
+  let many = 0
   let seen = none
   for (const step of steps) {
     before.push(on)
     if ('verb' in step) {
-      const limited = limit(step, on, columns)
-      counted.push({ ...ZERO, out: on.count() - limited.on.count(), notLimited: limited.notLimited })
+      const limited = limit(step, on, columns, moment)
+      const left = limited.on.count()
+      counted.push({ ...ZERO, out: many - left, notLimited: limited.notLimited })
       on = limited.on
+      many = left
       continue
     }
-    const { next, counts } = through(step, on, seen)
-    counted.push(counts)
-    on = next
+    const after = through(step, on, many, seen)
+    counted.push(after.counts)
+    on = after.next
+    many = after.many
     // Whoever a line takes out was seen before.
     if (step.take) seen = seen === none ? on : seen.or(on)
   }
   before.push(on)
   const moves = steps.map((step, i) => new Moves(step, before[i], before[i + 1], none))
   const decided = decidingLines(steps, moves, on, live, none)
-  const without = withoutEach(steps, before, columns)
+  const without = withoutEach(steps, before, columns, moment)
   let balance = 0
   const figures = lines.map((line, i): LineFigures => {
     const { out, unknown, taken, stayed, cameBack, notLimited } = counted[i]
@@ -141,38 +149,17 @@ interface Counted {
 }
 const ZERO: Counted = { out: 0, unknown: 0, taken: 0, stayed: 0, cameBack: 0, notLimited: 0 }
 
-/** Who is on after a step, and how many it moved, in one pass. */
-function through({ pass, round, unknown, stays, take }: Step, on: Bitset, seen: Bitset): { next: Bitset; counts: Counted } {
-  if (!pass && !take) return { next: on, counts: ZERO }
-  const counts = { ...ZERO }
-  const [b, p, u, s, t, w] = [on.words, pass?.words, unknown?.words, stays?.words, take?.words, seen.words]
-  const size = t ? Math.max(b.length, t.length) : b.length
-  const next = new Int32Array(size)
-  for (let i = 0; i < size; i++) {
-    const own = i < b.length ? b[i] : 0
-    let stay = own
-    if (p && own !== 0) {
-      const asked = i < p.length ? p[i] : 0
-      stay = round ? own & ~asked : own & asked
-      const gone = own & ~stay
-      if (gone !== 0) {
-        const open = u && i < u.length ? gone & u[i] : 0
-        if (open !== 0) counts.unknown += popcount(open)
-        if (gone !== open) counts.out += popcount(gone & ~open)
-      }
-      if (s && i < s.length && (stay & s[i]) !== 0) counts.stayed += popcount(stay & s[i])
-    }
-    if (t && i < t.length) {
-      const fresh = t[i] & ~own
-      if (fresh !== 0) {
-        counts.taken += popcount(fresh)
-        if (i < w.length && (fresh & w[i]) !== 0) counts.cameBack += popcount(fresh & w[i])
-      }
-      stay |= t[i]
-    }
-    next[i] = stay
+/** Who is on after a step, and how many it moved, in one pass. `many` were on before it. */
+function through({ pass, round, unknown, stays, take }: Step, on: Bitset, many: number, seen: Bitset): { next: Bitset; many: number; counts: Counted } {
+  if (pass) {
+    const { next, stay, unknown: open, stayed } = bits().pass(on.words, pass.words, round, unknown?.words ?? null, stays?.words ?? null)
+    return { next: Bitset.of(next), many: stay, counts: { ...ZERO, out: many - stay - open, unknown: open, stayed } }
   }
-  return { next: Bitset.of(next), counts }
+  if (take) {
+    const { next, fresh, back } = bits().take(on.words, take.words, seen.words)
+    return { next: Bitset.of(next), many: many + fresh, counts: { ...ZERO, taken: fresh, cameBack: back } }
+  }
+  return { next: on, many, counts: ZERO }
 }
 
 /** The sets behind what one line moved, each made when it is asked for. */
@@ -241,17 +228,18 @@ function pickedBy(line: PickLine, moment: Moment): Bitset {
 }
 
 /** Who stays on under a limit. A record without the grouping value is not limited. */
-function limit({ most, per, rank, seed }: LimitLine, on: Bitset, columns: SubjectColumns): { on: Bitset; notLimited: number } {
+function limit(line: LimitLine, on: Bitset, columns: SubjectColumns, moment: Moment): { on: Bitset; notLimited: number } {
+  const { most, per } = line
   if (per === 'all' && on.count() <= most) return { on, notLimited: 0 }
   const stay = new Bitset(columns.size)
   if (per === 'all') {
-    for (const n of ranked(on, rank, columns, seed).subarray(0, most)) stay.add(n)
+    for (const n of inRank(line, on, columns, moment).subarray(0, most)) stay.add(n)
     return { on: stay, notLimited: 0 }
   }
   const groupOf = groupsBy(per, columns)
   const taken = new Map<number | string, number>()
   let notLimited = 0
-  for (const n of ranked(on, rank, columns, seed)) {
+  for (const n of inRank(line, on, columns, moment)) {
     const group = groupOf(n)
     if (group === null) {
       notLimited++
@@ -266,39 +254,31 @@ function limit({ most, per, rank, seed }: LimitLine, on: Bitset, columns: Subjec
   return { on: stay, notLimited }
 }
 
+/** Who is on, from who comes first under a limit to who comes last. */
+function inRank({ rank, seed, like }: LimitLine, on: Bitset, columns: SubjectColumns, moment: Moment): Int32Array {
+  if (rank !== BEST_FIT) return ranked(on, rank, columns, seed)
+  const examples = membersOf({ list: like as { id: number; name: string }, edition: null }, moment).set.and(columns.live)
+  const subject = SUBJECTS.find((s) => columns.directory.of(s) === columns) ?? 'person'
+  const likeness = learnt(examples, columns.live, subject, columns.directory, moment)
+  return rankedBy(on, (n) => bestFirst(scoreOf(likeness, n)), columns)
+}
+
 /**
  * The list without each line in turn. Lines after the last limit are composed into one step, a pass a line; before it each
  * is left out and the rest is replayed.
  */
-function withoutEach(steps: (Step | LimitLine)[], before: Bitset[], columns: SubjectColumns): number[] {
+function withoutEach(steps: (Step | LimitLine)[], before: Bitset[], columns: SubjectColumns, moment: Moment): number[] {
   const counts = new Array<number>(steps.length)
-  const keep = columns.live.words.slice()
-  const take = new Int32Array(keep.length)
+  const composer = bits().composer(columns.live.words)
   let i = steps.length - 1
   for (; i >= 0; i--) {
     const step = steps[i]
-    counts[i] = composed(before[i].words, keep, take, 'verb' in step ? NOTHING : step)
+    const { pass, round, take } = 'verb' in step ? NOTHING : step
+    counts[i] = composer.put(before[i].words, pass?.words ?? null, round, take?.words ?? null)
     if ('verb' in step) break
   }
-  for (i--; i >= 0; i--) counts[i] = steps.slice(i + 1).reduce((on, step) => ('verb' in step ? limit(step, on, columns).on : through(step, on, on).next), before[i]).count()
+  for (i--; i >= 0; i--) counts[i] = steps.slice(i + 1).reduce((on, step) => ('verb' in step ? limit(step, on, columns, moment).on : through(step, on, 0, on).next), before[i]).count()
   return counts
-}
-
-/** How many of those on before a step the steps after it would leave with what they take in; and these with the step put before them. */
-function composed(on: Int32Array, keep: Int32Array, take: Int32Array, { pass, round, take: takes }: Step): number {
-  const [p, t] = [pass?.words, takes?.words]
-  let count = 0
-  for (let i = 0; i < keep.length; i++) {
-    const k = keep[i]
-    const left = (i < on.length ? on[i] & k : 0) | take[i]
-    if (left !== 0) count += popcount(left)
-    if (t && i < t.length) take[i] |= t[i] & k
-    if (p) {
-      const asked = i < p.length ? p[i] : 0
-      keep[i] = round ? k & ~asked : k & asked
-    }
-  }
-  return count
 }
 
 /**

@@ -4,7 +4,7 @@ import type { Phrase } from '../criteria/kind'
 import { type Criterion, fits, isWhose, nameOf, sentence, validCriterion } from '../criteria/registry'
 import { HOW } from '../criteria/related'
 import { EVERYTHING, type Subject, SUBJECT_NAMES, SUBJECTS } from '../columns/subject'
-import { RANKS } from './rank'
+import { BEST_FIT, RANKS } from './rank'
 
 const id = string().matches(/^[\w-]{1,40}$/).required()
 const off = boolean().default(false)
@@ -42,11 +42,14 @@ const limitSchema = object({
   most: number().integer().min(1, 'a limit is 1 or more').max(10_000_000).required('say how many'),
   /** How many of each, or how many in all. */
   per: string().oneOf(PERS).required(),
-  rank: string().oneOf(RANKS).required(),
+  rank: string().oneOf([...RANKS, BEST_FIT]).required(),
+  /** By best fit only: the list whose records are the examples, as its latest saved edition has it. */
+  like: object({ id: number().integer().positive('choose a list').required(), name: string().required() }).optional().default(undefined),
   /** At random only: what the order is drawn from, so that it is the same every time. */
   seed: number().integer().min(0).max(4_294_967_295).optional(),
 })
   .noUnknown()
+  .test('like', 'a ranking by best fit needs a list to be like', (v) => (v.rank === BEST_FIT) === (v.like !== undefined))
   .test('seed', 'an order at random needs a seed', (v) => v.rank !== 'at random' || v.seed !== undefined)
 
 const pickSchema = object({
@@ -127,7 +130,7 @@ export function lineSentence(line: Line, subject: Subject = 'person'): { verb: s
   }
   if (line.verb === 'limit') {
     const most = line.most.toLocaleString('en-GB')
-    const rank = line.rank === 'at random' ? `at random, draw ${line.seed}` : `${line.rank} first`
+    const rank = line.rank === 'at random' ? `at random, draw ${line.seed}` : line.rank === BEST_FIT ? `best fit with ${line.like?.name || 'which list?'} first` : `${line.rank} first`
     return { verb: VERB.limit, phrases: [{ text: 'to' }, { chip: line.per === 'all' ? `${most} in all` : most, field: 'most' }, ...(line.per === 'all' ? [] : [{ text: PER_TEXT[line.per] }]), { text: '·' }, { chip: rank, field: 'rank' }] }
   }
   if (line.verb === 'pick') return { verb: `${VERB.pick} ${line.side}`, phrases: pickPhrases(line) }

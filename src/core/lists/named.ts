@@ -19,6 +19,7 @@ export type Naming = Pick<ListCriterion, 'list' | 'edition'> & { of: Subject | n
 /** The lists that lines name, lines that are off included. */
 export function listsNamed(lines: readonly Line[]): Naming[] {
   return lines.flatMap((line): Naming[] => {
+    if (line.verb === 'limit') return line.like ? [{ list: line.like, edition: null, of: null }] : []
     const criterion = criterionOf(line)
     if (criterion?.kind === 'list') return [{ list: criterion.list, edition: criterion.edition, of: null }]
     if (criterion?.kind === 'any-list') return criterion.lists.map((list) => ({ list, edition: null, of: null }))

@@ -6,8 +6,11 @@ import type { SubjectColumns } from '../columns/subject-columns'
 export const RANKS = ['easiest to reach', 'least often contacted', 'longest since a contact', 'latest contact', 'most recently changed', 'largest', 'at random', 'first in the directory', 'last in the directory'] as const
 export type Rank = (typeof RANKS)[number]
 
+/** The ranking by likeness to the records of another list, which a line names. */
+export const BEST_FIT = 'best fit'
+
 /** What each ranking goes by, in words. */
-export const RANK_NOTE: Record<Rank, string> = {
+export const RANK_NOTE: Record<Rank | typeof BEST_FIT, string> = {
   'easiest to reach': 'by how many of e-mail, phone and post are usable',
   'least often contacted': 'by contacts in the four channels; never contacted comes first',
   'longest since a contact': 'by the last contact in the four channels; never contacted comes last',
@@ -15,6 +18,7 @@ export const RANK_NOTE: Record<Rank, string> = {
   'most recently changed': 'by the latest change of a fact about them; never changed comes last',
   largest: 'by the organisation’s head count, or of premises by the roof; unknown comes last',
   'at random': 'drawn once from a number that is kept, so that the order is the same every time',
+  'best fit': 'by how much what they are is like those of a list (scored as in “more like these”); who is like none comes last',
   'first in the directory': 'by when they came in',
   'last in the directory': 'by when they came in, the newest first',
 }
@@ -64,7 +68,15 @@ export function ranked(set: Bitset, rank: Rank, columns: SubjectColumns, seed = 
   // Numbers ascend already, and so do ids.
   if (columns.idsAscend && rank === 'first in the directory') return numbers
   if (columns.idsAscend && back) return numbers.reverse()
-  const key = rank === 'at random' ? (n: number) => drawn(seed, columns.idAt(n)) : keyOf(rank, columns)
+  return rankedBy(set, rank === 'at random' ? (n: number) => drawn(seed, columns.idAt(n)) : keyOf(rank, columns), columns, back)
+}
+
+/**
+ * The members of a set from the lowest to the highest of a whole number each (below 2³¹), ties by id, or the other way
+ * round where `back` is set: record numbers.
+ */
+export function rankedBy(set: Bitset, key: (n: number) => number, columns: SubjectColumns, back = false): Int32Array {
+  const numbers = set.toInt32()
   if (!columns.idsAscend) {
     const keys = new Map(Array.from(numbers, (n) => [n, key(n)]))
     return numbers.sort((a, b) => (keys.get(a) as number) - (keys.get(b) as number) || (columns.idAt(a) - columns.idAt(b)) * (back ? -1 : 1))
@@ -74,6 +86,9 @@ export function ranked(set: Bitset, rank: Rank, columns: SubjectColumns, seed = 
   const packed = Float64Array.from(numbers, (n) => key(n) * size + (back ? size - 1 - n : n)).sort()
   return Int32Array.from(packed, (value) => (back ? size - 1 - (value % size) : value % size))
 }
+
+/** A score as a whole number that ranks, the highest score first; scores are sums of a few logarithms and lie far within ±100. */
+export const bestFirst = (score: number): number => Math.round((100 - Math.max(-99, Math.min(99, score))) * 1e7)
 
 /** The rank of each record number. What a subject does not have ranks all the same. */
 function keyOf(rank: Rank, columns: SubjectColumns): (n: number) => number {
