@@ -21,6 +21,7 @@ import { type Measured, machine, median, steal, table } from './figures'
 import { generate, generatePremises, sizes } from './generate'
 import { caseOf, type Codes, edited, page, questions, Seeded, type Shape, SHAPES, shapeOf, START } from './lists'
 import { decidedOnOne } from './one-record'
+import { paint } from './paint'
 
 const [people, data, only] = [Number(process.argv[2]), process.argv[3], process.argv[4]?.split(',')]
 const say = (line: string) => process.stderr.write(`${line}\n`)
@@ -311,7 +312,17 @@ async function millions(): Promise<void> {
   record('intake of 1,000,000 rows, matched by keys', [all.time], undefined, `at its highest the process took up ${mb(all.highest)} (aim 500 MB)`)
 }
 
-const PARTS: Record<string, () => Promise<void>> = { edits, screenings, changes, pages, releases, intakes, millions }
+/** From a key press to the numbers on the screen: the application in Chromium, over the same engine. */
+async function paints(): Promise<void> {
+  const lines = page(questions(SHAPES[1], random))
+  await keepAreas(lines, SHAPES[1])
+  const list = await createList(ines, 'Painted', true, lines)
+  const { edits, undone } = await paint({ ...process.env, ARCH_DIST: '.next-bench' }, Number(process.env.ENGINE_PORT) + 7, list, lines, 40)
+  record('from Enter in a line’s form to painted numbers', edits, 'p95 150 ms', 'in Chromium, the form’s own counting before it left out')
+  record('from Ctrl Z to painted numbers', undone, 'p95 150 ms')
+}
+
+const PARTS: Record<string, () => Promise<void>> = { edits, screenings, changes, pages, paints, releases, intakes, millions }
 for (const part of only ?? Object.keys(PARTS).filter((name) => name !== 'millions')) await PARTS[part]()
 
 const after = steal()

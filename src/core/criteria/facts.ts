@@ -82,15 +82,16 @@ export interface SaysCriterion<K extends string> {
   none: string[]
 }
 
-/** Words or phrases by their stems: any of some, all of some, none of some. A phrase stands in its order, its words side by side. */
-export function saysWords<K extends string, A extends About>({ kind, of, group, name, fact, says: said, hint }: Told<K, A> & { says: string; hint?: string }): CriterionKind<SaysCriterion<K>, A> {
+/**
+ * Words or phrases by their stems: any of some, all of some, none of some. A phrase stands in its order, its words side by
+ * side. Where `also` names other facts, a phrase may stand in any of them: found is yes; not found is no where the fact itself
+ * is known, and unknown where it is missing. Several phrases go together by three values, so *none of* is the contrary of *any of*.
+ */
+export function saysWords<K extends string, A extends About>({ kind, of, group, name, fact, also = [], says: said, hint }: Told<K, A> & { also?: Fact<A>[]; says: string; hint?: string }): CriterionKind<SaysCriterion<K>, A> {
   const words = () => array(string().trim().max(120).required()).max(60).required()
-  const test = ({ any, all, none }: SaysCriterion<K>) => {
-    const [some, every, not] = [any.map(stems), all.map(stems), none.map(stems)]
-    return (value: string) => {
-      const wording = stems(value)
-      return (some.length === 0 || some.some((p) => says(wording, p))) && every.every((p) => says(wording, p)) && !not.some((p) => says(wording, p))
-    }
+  const holds = (phrase: string) => {
+    const stem = stems(phrase)
+    return (value: string) => says(stems(value), stem)
   }
   return {
     name, of, group,
@@ -106,12 +107,42 @@ export function saysWords<K extends string, A extends About>({ kind, of, group, 
       ...(all.length > 0 ? [{ text: any.length > 0 ? 'and all of' : 'all of' }, { chip: all.join(', '), field: 'all' }] : []),
       ...(none.length > 0 ? [{ text: any.length + all.length > 0 ? 'but not' : 'none of' }, { chip: none.join(', '), field: 'none' }] : []),
     ],
-    asks: () => [fact.asks],
+    asks: () => [fact, ...also].map((f) => f.asks),
     varies: steady,
-    verdict: (criterion, record) => verdictOf(fact.value(record), test(criterion)),
-    evaluate: (criterion, columns) => byFact(fact, columns, test(criterion)),
+    verdict({ any, all, none }, record) {
+      const phrase = (p: string): Verdict => {
+        const found = [fact, ...also].some((f) => verdictOf(f.value(record), holds(p)) === 'yes')
+        return found ? 'yes' : fact.value(record) === null ? 'unknown' : 'no'
+      }
+      const parts = [...(any.length > 0 ? [eitherOf(any.map(phrase))] : []), ...all.map(phrase), ...none.map((p) => contrary(phrase(p)))]
+      return parts.includes('no') ? 'no' : parts.includes('unknown') ? 'unknown' : 'yes'
+    },
+    evaluate({ any, all, none }, columns) {
+      const { live, size } = columns as SubjectColumns
+      const phrase = (p: string): Answer => {
+        const own = byFact(fact, columns, holds(p))
+        const yes = also.reduce((found, f) => found.or(byFact(f, columns, holds(p)).yes), own.yes)
+        return { yes, unknown: own.unknown.andNot(yes) }
+      }
+      const parts = [...(any.length > 0 ? [any.map(phrase).reduce((a, b) => union(a, b))] : []), ...all.map(phrase), ...none.map((p) => turned(phrase(p), live))]
+      return parts.reduce((a, b) => meet(a, b), { yes: live.clone(), unknown: new Bitset(size) })
+    },
   }
 }
+
+const eitherOf = (verdicts: Verdict[]): Verdict => (verdicts.includes('yes') ? 'yes' : verdicts.includes('unknown') ? 'unknown' : 'no')
+const contrary = (verdict: Verdict): Verdict => (verdict === 'yes' ? 'no' : verdict === 'no' ? 'yes' : 'unknown')
+
+// The same for everybody at once. Source of the three values: S. C. Kleene, Introduction to Metamathematics, 1952, section 64.
+function union(a: Answer, b: Answer): Answer {
+  const yes = a.yes.or(b.yes)
+  return { yes, unknown: a.unknown.or(b.unknown).andNot(yes) }
+}
+function meet(a: Answer, b: Answer): Answer {
+  const yes = a.yes.and(b.yes)
+  return { yes, unknown: a.yes.or(a.unknown).and(b.yes.or(b.unknown)).andNot(yes) }
+}
+const turned = ({ yes, unknown }: Answer, live: Bitset): Answer => ({ yes: live.andNot(yes).andNot(unknown), unknown })
 
 export interface RangeCriterion<K extends string> {
   kind: K

@@ -1,5 +1,4 @@
 import type { Directory } from '../columns/directory'
-import type { NumberColumn } from '../columns/number-column'
 import type { PersonRecord } from '../columns/person-record'
 import type { Subject } from '../columns/subject'
 import type { SubjectRecord } from '../columns/subject-record'
@@ -18,6 +17,7 @@ import { industryByCode } from './industry-code'
 import { interest } from './interest'
 import type { About, Answer, AskedField, CriterionKind, Form, Moment, Phrase, Verdict } from './kind'
 import { level } from './level'
+import { lifted } from './lifted'
 import { list } from './list'
 import { near } from './near'
 import * as organisation from './organisation-facts'
@@ -115,22 +115,4 @@ export class Answers {
     }
     return answer
   }
-}
-
-/** The answer about what records belong to, as one about the records themselves: unknown where they belong to nothing live. */
-function lifted(directory: Directory, subject: Subject, own: Subject, { yes, unknown }: Answer): Answer {
-  const link = linkOf(directory, subject, own)
-  const others = directory.of(own)
-  const said = new Uint8Array(others.size + 1).fill(2)
-  others.live.forEach((n) => {
-    said[n + 1] = yes.has(n) ? 1 : unknown.has(n) ? 2 : 0
-  })
-  return directory.of(subject).live.splitByCode(link.all, said)
-}
-
-function linkOf({ people, organisations }: Directory, subject: Subject, own: Subject): NumberColumn {
-  if (subject === 'person' && own === 'organisation') return people.employer
-  if (subject === 'person' && own === 'premises') return people.at
-  if (subject === 'organisation' && own === 'premises') return organisations.at
-  throw new Error(`a list of ${subject} cannot ask about ${own}`)
 }

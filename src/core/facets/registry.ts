@@ -43,6 +43,7 @@ const where = (of: (d: Directory) => SubjectColumns): Record<string, Facet> => (
 
 const organisations: Record<string, Facet> = {
   industry: facet('Industry', (d) => byWords(d.organisations.industry), any('industry')),
+  'industry-code': facet('Industry code', (d) => byWords(d.organisations.custom.get(FIELD.industryCode)), any('industry-code')),
   'head-count': facet('Head count', (d) => byBands(HEADS, (n) => orNull(d.organisations.headCount.at(n))), any('head-count'), true),
   'legal-kind': facet('Kind in law', (d) => inOrder(LEGAL_KINDS, byWords(d.organisations.custom.get(FIELD.legalKind))), any('legal-kind')),
   seat: facet('Seat or site', (d) => inOrder(SEATS, byWords(d.organisations.custom.get(FIELD.seat))), any('seat')),

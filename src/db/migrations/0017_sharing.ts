@@ -73,11 +73,16 @@ export async function up(knex: Knex): Promise<void> {
       primary key (list_id, user_id)
     );
     grant select, insert, update, delete on list_reader to arch_app;
+
+    -- A file that tells nothing new of premises still has them in it, which lists ask about.
+    create trigger mark_premises_insert after insert on batch_row referencing new table as fresh for each statement execute function mark_change('premises', 'premises_id');
+    create trigger mark_premises_update after update on batch_row referencing new table as fresh for each statement execute function mark_change('premises', 'premises_id');
   `)
 }
 
 export async function down(knex: Knex): Promise<void> {
   await knex.raw(`
+    drop trigger mark_premises_insert on batch_row; drop trigger mark_premises_update on batch_row;
     drop table list_reader, list_proposal, line_comment;
     drop function role_on(list, text);
     drop table list_member;
