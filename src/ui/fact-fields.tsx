@@ -33,7 +33,7 @@ export function FactFields({ form, draft, setDraft, choices, counts }: { form: F
     case 'choices':
       return <Boxes legend={`${form.legend}: any of`} hint={form.hint} all={form.all} chosen={of.any} onChoose={(any) => set({ any })} counts={counts} />
     case 'words': {
-      const known = form.known ? choices.words[form.known] : counts ? [...counts.keys()].slice(0, 12) : []
+      const known = draft.kind === 'industry-code' ? [] : form.known ? choices.words[form.known] : counts ? [...counts.keys()].slice(0, 12) : []
       return (
         <WordsField label={`${form.label}, one a line`} hint={form.hint} words={of.any} onWords={(any) => set({ any })} rows={3}>
           <span className="mt-1 flex flex-wrap gap-1">

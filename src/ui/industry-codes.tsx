@@ -3,43 +3,64 @@
 import { useEffect, useState } from 'react'
 import { codesBeside } from '@/core/clean/industry-code'
 import { ask } from './ask'
-import { Known } from './criterion-forms'
+import { count } from './figures'
 
-/** Codes of industries found by a word of their title, and those beside the ones that are chosen. */
+interface Found {
+  industries: { code: string; title: string }[]
+  titles: Record<string, string>
+}
+
+/** So many codes of those on the page are shown, the most common first. */
+const MOST = 30
+
+/** Codes of industries that those on the page have, those beside the chosen ones first; and any of NAICS, found by words of its title. */
 export function IndustryCodes({ chosen, onChoose, counts }: { chosen: string[]; onChoose: (code: string) => void; counts: Map<string, number> | null }) {
   const [find, setFind] = useState('')
-  const [found, setFound] = useState<{ code: string; title: string }[]>([])
+  const [found, setFound] = useState<Found['industries']>([])
+  const [titles, setTitles] = useState<Found['titles']>({})
+  const here = counts ? [...counts.keys()].filter((code) => !chosen.includes(code)) : []
+  const beside = codesBeside(chosen, here)
+  const shown = [...beside, ...here.filter((code) => !beside.includes(code))].slice(0, MOST)
+  const wanted = shown.join('|')
+  useEffect(() => {
+    if (wanted === '') return
+    const abort = new AbortController()
+    ask<Found>(`/api/industries?${wanted.split('|').map((code) => `code=${encodeURIComponent(code)}`).join('&')}`, undefined, abort.signal).then((got) => setTitles((before) => ({ ...before, ...got.titles })), () => {})
+    return () => abort.abort()
+  }, [wanted])
   useEffect(() => {
     if (find.trim().length < 3) return setFound([])
     const abort = new AbortController()
-    ask<{ industries: { code: string; title: string }[] }>(`/api/industries?find=${encodeURIComponent(find)}`, undefined, abort.signal).then(({ industries }) => setFound(industries), () => {})
+    ask<Found>(`/api/industries?find=${encodeURIComponent(find)}`, undefined, abort.signal).then(({ industries }) => setFound(industries), () => {})
     return () => abort.abort()
   }, [find])
-  const beside = counts ? codesBeside(chosen, [...counts.keys()]) : []
   return (
     <>
-      {beside.length > 0 && (
-        <span className="mt-1 flex flex-wrap items-center gap-1">
-          <span className="quiet">Beside these:</span>
-          <Known words={beside} chosen={chosen} onChoose={onChoose} counts={counts} />
-        </span>
-      )}
+      <Codes label="Codes of those on the page" codes={shown.map((code) => ({ code, title: titles[code] ?? '', note: `${beside.includes(code) ? 'beside · ' : ''}${count(counts?.get(code) ?? 0)}` }))} onChoose={onChoose} />
       <label className="field mt-2">
         <span>Find a code of NAICS by its words</span>
         <input type="search" value={find} onChange={(e) => setFind(e.target.value)} />
       </label>
-      {found.length > 0 && (
-        <ul aria-label="Codes found" className="mt-1 max-h-[180px] overflow-y-auto">
-          {found.map(({ code, title }) => (
-            <li key={code}>
-              <button type="button" className="w-full rounded px-1 py-0.5 text-left hover:bg-page disabled:text-soft" disabled={chosen.includes(code)} onClick={() => onChoose(code)}>
-                <b className="font-semibold">{code}</b> {title}
-              </button>
-            </li>
-          ))}
-        </ul>
-      )}
+      <Codes label="Codes found" codes={found.filter(({ code }) => !chosen.includes(code)).map((industry) => ({ ...industry, note: '' }))} onChoose={onChoose} />
       {find.trim().length >= 3 && found.length === 0 && <p className="quiet mt-1">No title says this.</p>}
     </>
+  )
+}
+
+function Codes({ label, codes, onChoose }: { label: string; codes: { code: string; title: string; note: string }[]; onChoose: (code: string) => void }) {
+  if (codes.length === 0) return null
+  return (
+    <ul aria-label={label} className="mt-1 max-h-[150px] overflow-y-auto" tabIndex={0}>
+      {codes.map(({ code, title, note }) => (
+        <li key={code}>
+          <button type="button" className="flex w-full gap-2 rounded px-1 py-0.5 text-left text-[13px] hover:bg-page" onClick={() => onChoose(code)}>
+            <span className="grow">
+              <b className="font-semibold">{code}</b> {title}
+            </span>
+            <span className="whitespace-nowrap text-soft tabular-nums">{note}</span>
+          </button>
+        </li>
+      ))}
+    </ul>
   )
 }

@@ -15,6 +15,15 @@ import { Reach } from './reach'
 import type { People } from './use-people'
 import { YearStrip } from './year-strip'
 
+/** So many columns fit beside the name; more make the table one that is moved sideways. */
+const FITTING = 6
+/** Widths of a table that is moved sideways, in pixels. */
+const [CHOOSE, NAME, COLUMN] = [30, 220, 124]
+
+const SIDEWAYS = { className: 'sideways', tabIndex: 0, role: 'region', 'aria-label': 'The table, which can be moved sideways' }
+
+type Pinned = { className?: string; style?: { left: number } }
+
 interface RecordTableProps {
   subject: Subject
   records: People<RecordView>
@@ -37,7 +46,10 @@ export function RecordTable({ subject, records, table, onTable, fixed, because, 
   const anchor = useRef<HTMLDivElement>(null)
   const [at, setAt] = useState(0)
   const total = Math.min(records.total ?? 0, MOST_ROWS)
-  const rows = useVirtualizer({ count: total, getScrollElement: () => anchor.current?.closest<HTMLElement>('.leaf') ?? null, estimateSize: () => 51, overscan: 12, scrollMargin: anchor.current?.offsetTop ?? 0 })
+  const columns = because ? (subject === 'person' ? ['reach'] : []) : table.columns
+  // A table of many columns is moved sideways in a frame of its own, with the name and what is pinned kept in view.
+  const wide = columns.length > FITTING
+  const rows = useVirtualizer({ count: total, getScrollElement: () => anchor.current?.closest<HTMLElement>('.sideways, .leaf') ?? null, estimateSize: () => 51, overscan: 12, scrollMargin: wide ? 0 : (anchor.current?.offsetTop ?? 0) })
   const items = rows.getVirtualItems()
   const { want } = records
   const [first, last] = [items[0]?.index ?? 0, items[items.length - 1]?.index ?? 0]
@@ -47,7 +59,6 @@ export function RecordTable({ subject, records, table, onTable, fixed, because, 
       want(last)
     }
   })
-  const columns = because ? (subject === 'person' ? ['reach'] : []) : table.columns
   const [above, below] = items.length > 0 ? [items[0].start - rows.options.scrollMargin, rows.getTotalSize() - (items[items.length - 1].end - rows.options.scrollMargin)] : [0, 0]
   const go = (to: number) => {
     const next = Math.max(0, Math.min(total - 1, to))
@@ -69,8 +80,11 @@ export function RecordTable({ subject, records, table, onTable, fixed, because, 
     else return
     event.preventDefault()
   }
+  const pinned = wide ? (table.pinned ?? 0) : 0
+  const left = (column: number) => (onChoose ? CHOOSE : 0) + (column < 0 ? 0 : NAME + column * COLUMN)
+  const pin = (column: number) => (wide && column < pinned ? { className: 'pinned', style: { left: left(column) } } : {})
   return (
-    <div ref={anchor}>
+    <div ref={anchor} {...(wide ? SIDEWAYS : {})}>
       {records.told && (
         <p role="status" className="told mt-3">
           {records.told}
@@ -83,25 +97,25 @@ export function RecordTable({ subject, records, table, onTable, fixed, because, 
       )}
       {records.total === 0 && <p className="mt-6 text-soft">{empty}</p>}
       {total > 0 && (
-        <table className="people" aria-label={subject === 'person' ? 'People' : subject === 'organisation' ? 'Organisations' : 'Premises'} aria-rowcount={total + 1}>
+        <table className="people" style={wide ? { width: left(0) + columns.length * COLUMN } : undefined} aria-label={subject === 'person' ? 'People' : subject === 'organisation' ? 'Organisations' : 'Premises'} aria-rowcount={total + 1}>
           <colgroup>
             {onChoose && <col className="w-[30px]" />}
-            <col className={because ? 'w-[34%]' : columns.length > 5 ? 'w-[24%]' : 'person w-[34%]'} />
+            <col className={because ? 'w-[34%]' : wide ? '' : columns.length > 5 ? 'w-[24%]' : 'person w-[34%]'} style={wide ? { width: NAME } : undefined} />
             {columns.map((key) => (
-              <col key={key} className={key === 'reach' && !because ? 'w-[19%]' : ''} />
+              <col key={key} className={key === 'reach' && !because && !wide ? 'w-[19%]' : ''} style={wide ? { width: COLUMN } : undefined} />
             ))}
             {because && <col />}
           </colgroup>
           <thead>
             <tr>
               {onChoose && (
-                <th scope="col">
+                <th scope="col" {...(wide ? { className: 'pinned', style: { left: 0 } } : {})}>
                   <span className="sr-only">Choose</span>
                 </th>
               )}
-              <th scope="col">{subject === 'person' ? 'Person' : subject === 'organisation' ? 'Organisation' : 'Premises'}</th>
-              {columns.map((key) => (
-                <Title key={key} subject={subject} column={key} table={table} onTable={onTable} fixed={fixed === true || because !== undefined} />
+              <th scope="col" {...pin(-1)}>{subject === 'person' ? 'Person' : subject === 'organisation' ? 'Organisation' : 'Premises'}</th>
+              {columns.map((key, i) => (
+                <Title key={key} subject={subject} column={key} table={table} onTable={onTable} fixed={fixed === true || because !== undefined} cell={pin(i)} />
               ))}
               {because && <th scope="col">{because}</th>}
             </tr>
@@ -112,7 +126,7 @@ export function RecordTable({ subject, records, table, onTable, fixed, because, 
               const record = records.at(index)
               return (
                 <tr key={index} data-index={index} ref={rows.measureElement} aria-rowindex={index + 2} aria-selected={record && chosen ? chosen.has(record.id) : undefined} tabIndex={index === at ? 0 : -1} onFocus={() => setAt(index)} onKeyDown={(event) => onKey(event, index)} className={record && record.id === open ? 'in-hand' : ''}>
-                  {record ? <Cells record={record} columns={columns} table={table} because={because !== undefined} chosen={chosen?.has(record.id) ?? false} onChoose={onChoose} onOpen={onOpen} /> : <td colSpan={columns.length + (onChoose ? 2 : 1) + (because ? 1 : 0)} className="h-[51px] text-rule">…</td>}
+                  {record ? <Cells record={record} columns={columns} table={table} because={because !== undefined} chosen={chosen?.has(record.id) ?? false} onChoose={onChoose} onOpen={onOpen} pin={pin} wide={wide} /> : <td colSpan={columns.length + (onChoose ? 2 : 1) + (because ? 1 : 0)} className="h-[51px] text-rule">…</td>}
                 </tr>
               )
             })}
@@ -126,15 +140,15 @@ export function RecordTable({ subject, records, table, onTable, fixed, because, 
 }
 
 /** A column's title: a press sorts by it, another the other way round, a third not at all; with Shift it is added to what is sorted by already. */
-function Title({ subject, column, table, onTable, fixed }: { subject: Subject; column: string; table: TableSet; onTable: (table: TableSet) => void; fixed: boolean }) {
+function Title({ subject, column, table, onTable, fixed, cell }: { subject: Subject; column: string; table: TableSet; onTable: (table: TableSet) => void; fixed: boolean; cell: Pinned }) {
   const facet = facetKeyOf(column)
   const title = columnTitle(subject, column)
-  if (fixed || facet === null || !Object.hasOwn(FACETS[subject], facet)) return <th scope="col">{title}</th>
+  if (fixed || facet === null || !Object.hasOwn(FACETS[subject], facet)) return <th scope="col" {...cell}>{title}</th>
   const place = table.sort.findIndex((s) => s.key === facet)
   const sorted = table.sort[place]
   const next = !sorted ? { key: facet, back: false } : sorted.back ? null : { key: facet, back: true }
   return (
-    <th scope="col" aria-sort={sorted ? (sorted.back ? 'descending' : 'ascending') : 'none'}>
+    <th scope="col" {...cell} aria-sort={sorted ? (sorted.back ? 'descending' : 'ascending') : 'none'}>
       <button
         type="button"
         className="inline-flex items-center gap-1 font-semibold hover:text-ink"
@@ -152,15 +166,15 @@ function Title({ subject, column, table, onTable, fixed }: { subject: Subject; c
   )
 }
 
-function Cells({ record, columns, table, because, chosen, onChoose, onOpen }: { record: RecordView; columns: string[]; table: TableSet; because: boolean; chosen: boolean; onChoose?: (ids: number[], on: boolean) => void; onOpen: (record: RecordView) => void }) {
+function Cells({ record, columns, table, because, chosen, onChoose, onOpen, pin, wide }: { pin: (column: number) => Pinned; wide: boolean;  record: RecordView; columns: string[]; table: TableSet; because: boolean; chosen: boolean; onChoose?: (ids: number[], on: boolean) => void; onOpen: (record: RecordView) => void }) {
   return (
     <>
       {onChoose && (
-        <td>
+        <td {...(wide ? { className: 'pinned', style: { left: 0 } } : {})}>
           <input type="checkbox" className="mt-1" tabIndex={-1} aria-label={`Choose ${record.title}`} checked={chosen} onChange={(event) => onChoose([record.id], event.target.checked)} />
         </td>
       )}
-      <td>
+      <td {...pin(-1)}>
         <Link
           href={record.href}
           tabIndex={-1}
@@ -176,8 +190,8 @@ function Cells({ record, columns, table, because, chosen, onChoose, onOpen }: { 
         </Link>
         <span className="quiet block">{record.under}</span>
       </td>
-      {columns.map((key) => (
-        <td key={key}>
+      {columns.map((key, i) => (
+        <td key={key} {...pin(i)}>
           <Cell record={record} column={key} at={table.columns.indexOf(key)} />
         </td>
       ))}

@@ -1,13 +1,14 @@
 'use client'
 
-import { ArrowLeft, ArrowRight, Columns3, X } from 'lucide-react'
+import { ArrowLeft, ArrowRight, Columns3, Pin, PinOff, X } from 'lucide-react'
 import { Popover } from 'radix-ui'
 import type { Subject } from '@/core/columns/subject'
-import { columnsFor, columnTitle, FIRST_COLUMNS, type TableSet } from '@/core/facets/table'
+import { columnsFor, columnTitle, FIRST_COLUMNS, MOST_PINNED, pinColumn, type TableSet } from '@/core/facets/table'
 
 /** Which columns a table has, in which order, and what it is sorted by. Kept for this person and this list. */
 export function TableSetup({ subject, table, onTable }: { subject: Subject; table: TableSet; onTable: (table: TableSet) => void }) {
-  const set = (columns: string[]) => onTable({ ...table, columns })
+  const pinned = table.pinned ?? 0
+  const set = (columns: string[], pins = pinned) => onTable({ ...table, columns, pinned: pins })
   const move = (i: number, by: number) => {
     const next = [...table.columns]
     const [key] = next.splice(i, 1)
@@ -25,13 +26,16 @@ export function TableSetup({ subject, table, onTable }: { subject: Subject; tabl
             {table.columns.map((key, i) => (
               <li key={key} className="flex items-center gap-1">
                 <span className="grow">{columnTitle(subject, key)}</span>
-                <button type="button" className="inline-grid size-6 place-items-center rounded text-soft hover:text-ink disabled:opacity-30" aria-label={`${columnTitle(subject, key)} further to the left`} disabled={i === 0} onClick={() => move(i, -1)}>
+                <button type="button" className={`inline-grid size-6 place-items-center rounded hover:text-ink disabled:opacity-30 ${i < pinned ? 'text-verdigris' : 'text-soft'}`} aria-pressed={i < pinned} aria-label={`Keep ${columnTitle(subject, key)} in view`} disabled={i >= pinned && pinned >= MOST_PINNED} onClick={() => onTable(pinColumn(table, key))}>
+                  {i < pinned ? <PinOff size={14} aria-hidden="true" /> : <Pin size={14} aria-hidden="true" />}
+                </button>
+                <button type="button" className="inline-grid size-6 place-items-center rounded text-soft hover:text-ink disabled:opacity-30" aria-label={`${columnTitle(subject, key)} further to the left`} disabled={i === 0 || i === pinned} onClick={() => move(i, -1)}>
                   <ArrowLeft size={15} aria-hidden="true" />
                 </button>
-                <button type="button" className="inline-grid size-6 place-items-center rounded text-soft hover:text-ink disabled:opacity-30" aria-label={`${columnTitle(subject, key)} further to the right`} disabled={i === table.columns.length - 1} onClick={() => move(i, 1)}>
+                <button type="button" className="inline-grid size-6 place-items-center rounded text-soft hover:text-ink disabled:opacity-30" aria-label={`${columnTitle(subject, key)} further to the right`} disabled={i === table.columns.length - 1 || i === pinned - 1} onClick={() => move(i, 1)}>
                   <ArrowRight size={15} aria-hidden="true" />
                 </button>
-                <button type="button" className="inline-grid size-6 place-items-center rounded text-soft hover:text-madder disabled:opacity-30" aria-label={`Take ${columnTitle(subject, key)} away`} disabled={table.columns.length === 1} onClick={() => set(table.columns.filter((k) => k !== key))}>
+                <button type="button" className="inline-grid size-6 place-items-center rounded text-soft hover:text-madder disabled:opacity-30" aria-label={`Take ${columnTitle(subject, key)} away`} disabled={table.columns.length === 1} onClick={() => set(table.columns.filter((k) => k !== key), i < pinned ? pinned - 1 : pinned)}>
                   <X size={15} aria-hidden="true" />
                 </button>
               </li>
@@ -58,7 +62,7 @@ export function TableSetup({ subject, table, onTable }: { subject: Subject; tabl
               </button>
             </p>
           )}
-          <button type="button" className="mt-2 text-[13px] font-semibold text-verdigris" onClick={() => onTable({ ...table, columns: [...FIRST_COLUMNS[subject]], sort: [] })}>
+          <button type="button" className="mt-2 text-[13px] font-semibold text-verdigris" onClick={() => onTable({ ...table, columns: [...FIRST_COLUMNS[subject]], sort: [], pinned: 0 })}>
             As it was at first
           </button>
         </Popover.Content>

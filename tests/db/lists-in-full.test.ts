@@ -11,7 +11,7 @@ import { openPerson } from '@/usecases/directory'
 import { recordsCsv } from '@/usecases/export-records'
 import { listAccountFor } from '@/usecases/list-account'
 import { pickSet, putOnList, takeInHand } from '@/usecases/list-in-hand'
-import { findIndustries } from '@/usecases/find-industries'
+import { findIndustries, industryTitles } from '@/usecases/find-industries'
 import { keepTable, tableOf } from '@/usecases/list-tables'
 import { STARTING_LISTS } from '@/core/lists/starting'
 import { compareEditionsOf, editionIndex } from '@/usecases/compare-editions'
@@ -292,6 +292,7 @@ test('industries are found by words of their title, branches before leaves', () 
   expect(findIndustries(t.ines, 'elementary schools')[0]).toEqual({ code: 'NAICS 6111', title: 'Elementary and Secondary Schools' })
   expect(findIndustries(t.ines, '')).toEqual([])
   expect(findIndustries(t.ines, 'no such industry')).toEqual([])
+  expect(industryTitles(t.ines, ['NAICS 312120', '6111', 'NACE 11.05', 'nothing'])).toEqual({ 'NAICS 312120': 'Breweries', '6111': 'Elementary and Secondary Schools' })
 })
 
 describe('editions and shelves', () => {

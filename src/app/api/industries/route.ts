@@ -1,6 +1,10 @@
 import { answer } from '@/app/answer'
-import { findIndustries } from '@/usecases/find-industries'
+import { findIndustries, industryTitles } from '@/usecases/find-industries'
 
+/** Industries whose titles say some words (`find`), or the titles of some codes (`code`, any number). */
 export async function GET(request: Request) {
-  return answer(async (who) => ({ industries: findIndustries(who, new URL(request.url).searchParams.get('find') ?? '') }))
+  return answer(async (who) => {
+    const { searchParams } = new URL(request.url)
+    return { industries: findIndustries(who, searchParams.get('find') ?? ''), titles: industryTitles(who, searchParams.getAll('code')) }
+  })
 }
