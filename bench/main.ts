@@ -8,6 +8,7 @@ import { asApp, prepare } from '@/db/prepare'
 import { firstPolicy } from '@/core/screening/rules'
 import { askEngine } from '@/engine/client'
 import type { Actor } from '@/usecases/actor'
+import { moreLike, presenceOf, profileList } from '@/usecases/about-list'
 import { findPeople } from '@/usecases/directory'
 import { listAccountFor } from '@/usecases/list-account'
 import { createList, latestEdition } from '@/usecases/lists'
@@ -17,11 +18,11 @@ import { receiveFile } from '@/usecases/receive-file'
 import { releaseRound } from '@/usecases/release-round'
 import { setRules, startRound } from '@/usecases/rounds'
 import { runBatch } from '@/usecases/run-batch'
-import { type Measured, machine, median, steal, table } from './figures'
+import { type Measured, machine, median, quantile, steal, table } from './figures'
 import { generate, generatePremises, sizes } from './generate'
 import { caseOf, type Codes, edited, page, questions, Seeded, type Shape, SHAPES, shapeOf, START } from './lists'
 import { decidedOnOne } from './one-record'
-import { paint } from './paint'
+import { type Press, paint } from './paint'
 
 const [people, data, only] = [Number(process.argv[2]), process.argv[3], process.argv[4]?.split(',')]
 const say = (line: string) => process.stderr.write(`${line}\n`)
@@ -37,7 +38,7 @@ async function timed<T>(work: () => Promise<T>): Promise<[number, T]> {
 
 function record(name: string, times: number[], aim?: string, note?: string): void {
   measured.push({ name, times, aim, note })
-  say(`${name}: median ${median(times).toFixed(1)} ms`)
+  say(`${name}: median ${median(times).toFixed(1)} ms, p95 ${quantile(times, 0.95).toFixed(1)} ms`)
 }
 
 // A database of its own for each size, made once and copied for each run.
@@ -312,17 +313,34 @@ async function millions(): Promise<void> {
   record('intake of 1,000,000 rows, matched by keys', [all.time], undefined, `at its highest the process took up ${mb(all.highest)} (aim 500 MB)`)
 }
 
+/** What stands beside a list: of how many each question is unknown, its profile, those most like it. A record changes before each. */
+async function helps(): Promise<void> {
+  const [presences, profiles, likes]: number[][] = [[], [], []]
+  for (let i = 0; i < 12; i++) {
+    const lines = wide.map((line) => ('criterion' in line && line.criterion.kind === 'contacted' ? { ...line, criterion: { ...line.criterion, days: 90 + i } } : line))
+    await app('person').where({ id: 500 + i }).update({ role: `Helped ${i}` })
+    presences.push((await timed(() => presenceOf(ines, { lines })))[0])
+    profiles.push((await timed(() => profileList(ines, { lines })))[0])
+    likes.push((await timed(() => moreLike(ines, { lines })))[0])
+  }
+  record('of how many each question is unknown, before it is added', presences)
+  record('profile of a list beside the directory', profiles)
+  record('those most like a list, a page of them', likes)
+}
+
 /** From a key press to the numbers on the screen: the application in Chromium, over the same engine. */
 async function paints(): Promise<void> {
   const lines = page(questions(SHAPES[1], random))
   await keepAreas(lines, SHAPES[1])
   const list = await createList(ines, 'Painted', true, lines)
   const { edits, undone } = await paint({ ...process.env, ARCH_DIST: '.next-bench' }, Number(process.env.ENGINE_PORT) + 7, list, lines, 40)
-  record('from Enter in a line’s form to painted numbers', edits, 'p95 150 ms', 'in Chromium, the form’s own counting before it left out')
-  record('from Ctrl Z to painted numbers', undone, 'p95 150 ms')
+  for (const [name, presses] of [['from Enter in a line’s form to painted numbers', edits], ['from Ctrl Z to painted numbers', undone]] as const) {
+    const part = (of: (press: Press) => number) => `${Math.round(median(presses.map(of)))} ms`
+    record(name, presses.map((p) => p.painted), 'p95 150 ms', `asked for after ${part((p) => p.asked)}, there after ${part((p) => p.answered)}`)
+  }
 }
 
-const PARTS: Record<string, () => Promise<void>> = { edits, screenings, changes, pages, paints, releases, intakes, millions }
+const PARTS: Record<string, () => Promise<void>> = { edits, screenings, changes, pages, helps, paints, releases, intakes, millions }
 for (const part of only ?? Object.keys(PARTS).filter((name) => name !== 'millions')) await PARTS[part]()
 
 const after = steal()

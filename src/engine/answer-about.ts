@@ -1,11 +1,12 @@
 import { distance } from 'fastest-levenshtein'
 import { comparableStreet } from '@/core/clean/postal'
-import { learnt, mostAlike, reasonsOf, type Weight } from '@/core/facets/alike'
+import { addScores, highest, learntBy, reasonsOf, TELLING, type Weight } from '@/core/facets/alike'
 import { countBy, groupRows } from '@/core/facets/group'
-import { profileOf } from '@/core/facets/profile'
+import { profileBy, profiledFacets } from '@/core/facets/profile'
 import { facetOf } from '@/core/facets/registry'
 import { subjectOf } from '@/core/lists/line'
 import { viewOf } from '@/core/lists/view'
+import { inTurns } from './in-turns'
 import { inShape, picked, type Sources, type Unmarked } from './answer'
 import type { AlikeAnswer, AlikeRequest, GroupAnswer, GroupRequest, MapAnswer, MapRequest, PresenceAnswer, PresenceRequest, ProfileAnswer, ProfileRequest, StreetsAnswer, StreetsRequest } from './protocol'
 
@@ -24,38 +25,56 @@ export async function answerGroup(sources: Sources, request: GroupRequest): Prom
 
 /** Of how many on a page it is not known what some criteria ask. */
 export async function answerPresence(sources: Sources, request: PresenceRequest): Promise<Unmarked<PresenceAnswer>> {
+  const { model } = sources
   const work = await picked(sources, [request])
-  const { on } = work(request, request.moment)
   const subject = subjectOf(request.lines)
-  return { on: on.count(), unknown: request.kinds.map((criterion) => sources.model.answers.of(criterion, request.moment, subject).unknown.countAnd(on)) }
+  const { begun, done } = await inTurns(model, request.kinds, () => work(request, request.moment).on, (on, criterion) => model.answers.of(criterion, request.moment, subject).unknown.countAnd(on))
+  return { on: begun.count(), unknown: done }
 }
 
 /** A list beside the directory or another list, facet by facet. */
 export async function answerProfile(sources: Sources, request: ProfileRequest): Promise<Unmarked<ProfileAnswer>> {
   const work = await picked(sources, [request, ...(request.base ? [request.base] : [])])
   const subject = subjectOf(request.lines)
-  const { directory } = sources.model
-  const list = work(request, request.moment).on
-  const base = request.base ? work(request.base, request.moment).on : directory.of(subject).live
-  return { total: list.count(), baseTotal: base.count(), facets: profileOf(list, base, subject, directory, request.moment) }
+  const { model } = sources
+  const { begun: { list, base }, done } = await inTurns(
+    model,
+    profiledFacets(subject),
+    () => ({ list: work(request, request.moment).on, base: request.base ? work(request.base, request.moment).on : model.directory.of(subject).live.clone() }),
+    (sets, key) => profileBy(key, sets.list, sets.base, subject, model.directory, request.moment),
+  )
+  return { total: list.count(), baseTotal: base.count(), facets: done }
 }
 
 /** Those most like the records of a page, with why. */
 export async function answerAlike(sources: Sources, request: AlikeRequest): Promise<Unmarked<AlikeAnswer>> {
   const work = await picked(sources, [request])
   const subject = subjectOf(request.lines)
-  const { directory } = sources.model
-  const columns = directory.of(subject)
-  const examples = work(request, request.moment).on
-  const likeness = learnt(examples, columns.live, subject, directory, request.moment)
+  const { model } = sources
+  const { begun, done } = await inTurns(
+    model,
+    TELLING[subject],
+    () => {
+      const columns = model.directory.of(subject)
+      const examples = work(request, request.moment).on
+      return { columns, examples, others: columns.live.andNot(examples), scores: new Float64Array(columns.size) }
+    },
+    ({ columns, examples, others, scores }, key) => {
+      const facet = learntBy(key, examples, columns.live, subject, model.directory, request.moment)
+      addScores(facet, others, scores)
+      return facet
+    },
+  )
+  const { columns, examples, others, scores } = begun
+  const likeness = { facets: done }
   const { offset, limit } = request.page
-  const found = mostAlike(likeness, columns.live, examples, offset + limit).slice(offset)
+  const found = highest(others, scores, offset + limit).slice(offset)
   const telling = likeness.facets
     .flatMap(({ key, title, values, weights, examples: own, everybody }) => values.labels.map((label, i): Weight & { title: string } => ({ key, title, label, weight: weights[i], examples: own[i], everybody: everybody[i] })))
     // What says most is what is both strong and common among the examples.
     .sort((a, b) => Math.abs(b.weight) * b.examples - Math.abs(a.weight) * a.examples)
     .slice(0, 40)
-  return { examples: examples.count(), total: columns.live.count() - examples.count(), ids: found.map(({ n }) => columns.idAt(n)), scores: found.map(({ score }) => score), reasons: found.map(({ n }) => reasonsOf(likeness, n)), telling }
+  return { examples: examples.count(), total: others.count(), ids: found.map(({ n }) => columns.idAt(n)), scores: found.map(({ score }) => score), reasons: found.map(({ n }) => reasonsOf(likeness, n)), telling }
 }
 
 /** Premises of a square are named up to so many. */

@@ -18,6 +18,7 @@ import { standingOf } from '@/core/rounds/standing'
 import { type ScreeningAccount, screeningAccount } from '@/core/screening/account'
 import type { Areas } from './areas'
 import type { FrozenRounds } from './frozen-rounds'
+import type { Looks } from './looks'
 import { packIds, unpackIds } from './packed-ids'
 import type { PickSets } from './pick-sets'
 import type {
@@ -51,6 +52,7 @@ export interface Sources {
   rounds: FrozenRounds
   picks: PickSets
   areas: Areas
+  looks: Looks
 }
 
 /** Gets the sets of picked records and the areas that pages name, so that accounts can be worked out without waiting. */
@@ -69,7 +71,7 @@ export async function answerList(sources: Sources, request: ListRequest): Promis
   const { lines, view, page } = request
   const columns = sources.model.directory.of(subjectOf(lines))
   const account = work(request, request.moment)
-  const since = request.since ? columns.numbersNow(unpackIds(Buffer.from(request.since, 'base64'))) : null
+  const since = request.since ? sources.looks.get(request.since, columns) : null
   const subject = subjectOf(lines)
   const facet = (key: string) => facetOf(subject, key)
   const seen = viewOf(account, lines, view, since)

@@ -6,6 +6,7 @@ import { answerBalances, answerCompare, answerFind, answerList, answerMembers, a
 import { answerAlike, answerGroup, answerMap, answerPresence, answerProfile, answerStreets } from './answer-about'
 import { Areas } from './areas'
 import { FrozenRounds } from './frozen-rounds'
+import { Looks } from './looks'
 import { PickSets } from './pick-sets'
 import type { EngineHealth, Protocol } from './protocol'
 import { ReadModel } from './read-model'
@@ -22,7 +23,7 @@ const PATIENCE_OF_RELEASE = 30_000
 /** Serves accounts over HTTP on loopback. Resolves once it listens; the directory is read in the background. */
 export async function serveEngine(db: Knex, port: number, secret: string): Promise<{ server: Server; model: ReadModel; close: () => Promise<void> }> {
   const model = new ReadModel(db)
-  const sources: Sources = { model, rounds: new FrozenRounds(db), picks: new PickSets(db), areas: new Areas(db) }
+  const sources: Sources = { model, rounds: new FrozenRounds(db), picks: new PickSets(db), areas: new Areas(db), looks: new Looks() }
   const newest = new Map<string, number>()
   const token = Buffer.from(engineToken(secret))
   let arrivals = 0

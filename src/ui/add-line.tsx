@@ -3,7 +3,7 @@
 import { Command } from 'cmdk'
 import { Plus } from 'lucide-react'
 import { Popover } from 'radix-ui'
-import { useEffect, useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import type { Subject } from '@/core/columns/subject'
 import { GROUPS } from '@/core/criteria/kind'
 import { CRITERIA, type CriterionName, fits } from '@/core/criteria/registry'
@@ -20,8 +20,9 @@ const VERBS = [
 type Verb = (typeof VERBS)[number][0]
 
 /** Adds a line: what it does, and what it asks, found by its words. Beside each question stands for how many its answer is known. */
-export function AddLine({ lines, subject, onAdd }: { lines: Line[]; subject: Subject; onAdd: (line: Line) => void }) {
+export function AddLine({ lines, subject, onAdd, onFile }: { lines: Line[]; subject: Subject; onAdd: (line: Line) => void; /** Looks up whom a file names, and adds the line; absent where files name nobody. */ onFile?: (file: File) => void }) {
   const [open, setOpen] = useState(false)
+  const picker = useRef<HTMLInputElement>(null)
   const [verb, setVerb] = useState<Verb>('keep')
   const [typed, setTyped] = useState('')
   const [presence, setPresence] = useState<{ on: number; unknown: Partial<Record<CriterionName, number>> } | null>(null)
@@ -56,6 +57,25 @@ export function AddLine({ lines, subject, onAdd }: { lines: Line[]; subject: Sub
             <button type="button" className="ml-auto rounded px-2.5 py-1 text-[13px] font-semibold hover:bg-page" onClick={() => add(newLimit())}>
               Limit
             </button>
+            {onFile && (
+              <button type="button" className="rounded px-2.5 py-1 text-[13px] font-semibold hover:bg-page" title="Picks the people a file of yours names; nothing of it is stored" onClick={() => picker.current?.click()}>
+                From a file
+              </button>
+            )}
+            <input
+              ref={picker}
+              type="file"
+              aria-label="File of people"
+              className="sr-only"
+              tabIndex={-1}
+              onChange={(event) => {
+                const file = event.target.files?.[0]
+                event.target.value = ''
+                if (!file) return
+                setOpen(false)
+                onFile?.(file)
+              }}
+            />
           </fieldset>
           <p className="quiet mb-1.5 px-1">{VERBS.find(([own]) => own === verb)?.[2]}</p>
           <Command label="What it asks" filter={(value, typed) => (typed.toLowerCase().split(' ').every((word) => value.toLowerCase().includes(word)) ? 1 : 0)}>

@@ -14,17 +14,49 @@ export class Told extends Error {
 
 /** Asks the application. Throws Told with a sentence for the person, or AbortError when given up. */
 export async function ask<T>(url: string, body?: unknown, signal?: AbortSignal): Promise<T> {
-  let response: Response
-  try {
-    response = await fetch(url, body === undefined ? { signal } : { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body), signal })
-  } catch (error) {
-    if ((error as Error).name === 'AbortError') throw error
-    throw new Told('The connection is lost. What you entered still stands here; it goes on by itself once the connection is back.', 503)
-  }
+  const response = await send(url, body, signal)
   const answer = await response.json().catch((error) => {
     if (signal?.aborted) throw error
-    throw new Told('The answer was cut off on its way. Nothing was changed; try again.', 503)
+    throw cutOff()
   })
   if (!response.ok) throw new Told(answer.error ?? 'Something went wrong.', response.status)
   return answer as T
 }
+
+/** Asks for what comes in two lines of JSON: the first is handed over as soon as it is there, the second given back. Throws as `ask` does. */
+export async function askInParts<A, B>(url: string, body: unknown, signal: AbortSignal, first: (part: A) => void): Promise<B> {
+  const response = await send(url, body, signal)
+  if (!response.ok || !response.body) throw new Told((await response.json().catch(() => ({}))).error ?? 'Something went wrong.', response.status)
+  const reader = response.body.pipeThrough(new TextDecoderStream()).getReader()
+  let text = ''
+  let heard = false
+  try {
+    for (;;) {
+      const { done, value } = await reader.read()
+      if (done) break
+      text += value
+      const end = heard ? -1 : text.indexOf('\n')
+      if (end < 0) continue
+      heard = true
+      first(JSON.parse(text.slice(0, end)))
+      text = text.slice(end + 1)
+    }
+    const rest = JSON.parse(text)
+    if (typeof rest.error === 'string') throw new Told(rest.error, rest.status)
+    return rest as B
+  } catch (error) {
+    if (signal.aborted || error instanceof Told) throw error
+    throw cutOff()
+  }
+}
+
+async function send(url: string, body: unknown, signal: AbortSignal | undefined): Promise<Response> {
+  try {
+    return await fetch(url, body === undefined ? { signal } : { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body), signal })
+  } catch (error) {
+    if ((error as Error).name === 'AbortError') throw error
+    throw new Told('The connection is lost. What you entered still stands here; it goes on by itself once the connection is back.', 503)
+  }
+}
+
+const cutOff = () => new Told('The answer was cut off on its way. Nothing was changed; try again.', 503)

@@ -57,12 +57,12 @@ export function BatchRows({ batch, outcome, undone, settle, later, onLater, onSe
                 <td className="quiet">{shortened(row.raw) || 'empty'}</td>
                 <td>
                   {row.person && (
-                    <Link href={`/directory/people/${row.person.id}`} className="font-semibold no-underline hover:underline">
+                    <Link prefetch={false} href={`/directory/people/${row.person.id}`} className="font-semibold no-underline hover:underline">
                       {row.person.name}
                     </Link>
                   )}
                   {row.premises && (
-                    <Link href={`/directory/premises/${row.premises.id}`} className="font-semibold no-underline hover:underline">
+                    <Link prefetch={false} href={`/directory/premises/${row.premises.id}`} className="font-semibold no-underline hover:underline">
                       {row.premises.name}
                     </Link>
                   )}
@@ -78,7 +78,7 @@ export function BatchRows({ batch, outcome, undone, settle, later, onLater, onSe
                   )}
                   {row.candidates.map((c) => (
                     <span key={c.id} className="mt-1 flex items-center justify-between gap-2">
-                      <Link href={`/directory/${batch.kind === 'premises' ? 'premises' : 'people'}/${c.id}`} className="hover:underline">
+                      <Link prefetch={false} href={`/directory/${batch.kind === 'premises' ? 'premises' : 'people'}/${c.id}`} className="hover:underline">
                         {c.name}
                         {c.organisation ? `, ${c.organisation}` : ''}
                       </Link>

@@ -82,7 +82,7 @@ export function useBook(): Book {
 }
 
 /** News of what changes elsewhere, while this page is in view. */
-export type News = { is: 'work'; text: string; href: string } | { is: 'data' } | { is: 'talk'; list: number } | { is: 'edition'; list: number; edition: number; by: string; mine: boolean } | { is: 'round'; list: number; round: number }
+export type News = { is: 'work'; text: string; href: string } | { is: 'data' } | { is: 'talk' | 'here'; list: number } | { is: 'edition'; list: number; edition: number; by: string; mine: boolean } | { is: 'round'; list: number; round: number }
 
 type Hear = (news: News) => void
 

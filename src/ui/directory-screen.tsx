@@ -175,7 +175,7 @@ function OrganisationTable({ total, rows, told, more, choosing }: Pages<Organisa
               <tr key={o.id}>
                 {choosing && <ChooseCell id={o.id} name={o.name} choosing={choosing} />}
                 <td>
-                  <Link href={`/directory/organisations/${o.id}`} className="text-[14px] font-semibold no-underline hover:underline">
+                  <Link prefetch={false} href={`/directory/organisations/${o.id}`} className="text-[14px] font-semibold no-underline hover:underline">
                     {o.name}
                   </Link>
                 </td>
@@ -227,7 +227,7 @@ function PremisesTable({ total, rows, told, more, choosing }: Pages<PremisesView
               <tr key={p.id}>
                 {choosing && <ChooseCell id={p.id} name={p.name} choosing={choosing} />}
                 <td>
-                  <Link href={`/directory/premises/${p.id}`} className="text-[14px] font-semibold no-underline hover:underline">
+                  <Link prefetch={false} href={`/directory/premises/${p.id}`} className="text-[14px] font-semibold no-underline hover:underline">
                     {p.name}
                   </Link>
                 </td>

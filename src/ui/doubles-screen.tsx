@@ -214,7 +214,7 @@ export function DoublesScreen({ first, actions }: { first: DoublesPage; actions:
                 {!actions && <p className="quiet mt-2">Deciding is for coordinators and managers.</p>}
                 <p className="quiet mt-2">
                   The one that stays takes over what it lacks; the history and every suppression of both count from then on. It can be taken back, here or on the page of{' '}
-                  <Link href={`/directory/people/${keep === pair.a.id ? pair.b.id : pair.a.id}`}>the one that went</Link>.
+                  <Link prefetch={false} href={`/directory/people/${keep === pair.a.id ? pair.b.id : pair.a.id}`}>the one that went</Link>.
                 </p>
               </>
             )}

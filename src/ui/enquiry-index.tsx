@@ -54,7 +54,7 @@ export function EnquiryIndex({ enquiries, days, actions }: { enquiries: EnquiryI
               {enquiries.map((e) => (
                 <tr key={e.id}>
                   <td>
-                    <Link href={`/intake/enquiries/${e.id}`} className="font-semibold break-words no-underline hover:underline">
+                    <Link prefetch={false} href={`/intake/enquiries/${e.id}`} className="font-semibold break-words no-underline hover:underline">
                       {e.name}
                     </Link>
                     <span className="quiet block">

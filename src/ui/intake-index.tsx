@@ -39,7 +39,7 @@ export function IntakeIndex({ batches, mayBringIn }: { batches: BatchIndexRow[];
               {batches.map((batch) => (
                 <tr key={batch.id}>
                   <td>
-                    <Link href={`/intake/${batch.id}`} className="font-semibold break-words no-underline hover:underline">
+                    <Link prefetch={false} href={`/intake/${batch.id}`} className="font-semibold break-words no-underline hover:underline">
                       {batch.fileName}
                     </Link>
                     <span className="quiet block">

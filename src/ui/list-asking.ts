@@ -1,18 +1,19 @@
 import type { ListFigures } from '@/core/lists/account'
 import { type Line, lineText } from '@/core/lists/line'
 import type { ListView, RecordsPage } from '@/core/outputs/views'
-import { ask, Told } from './ask'
+import { askInParts, Told } from './ask'
 import type { Theirs } from './their-changes'
 
-/** Asks for the account; while the engine is away says so and asks again until it is back. */
+/** Asks for the account; while the engine is away says so and asks again until it is back. `heard` is handed the figures before the page is there. */
 export async function accountWhenUp(
   body: object,
   signal: AbortSignal,
   tell: (text: string) => void,
-): Promise<{ figures: ListFigures; fresh: number | null; page: RecordsPage }> {
+  heard: (part: { figures: ListFigures; fresh: number | null }) => void = () => {},
+): Promise<{ page: RecordsPage }> {
   for (;;) {
     try {
-      return await ask('/api/list-account', body, signal)
+      return { page: await askInParts('/api/list-account', { ...body, parts: true }, signal, heard) }
     } catch (error) {
       if (!(error instanceof Told) || !error.away || signal.aborted) throw error
       tell(error.message)

@@ -2,37 +2,37 @@
 
 import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors } from '@dnd-kit/core'
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable'
-import { Undo2 } from 'lucide-react'
-import Link from 'next/link'
 import { useRouter } from 'next/navigation'
-import { useEffect, useState, useTransition } from 'react'
+import { useEffect, useRef, useState, useTransition } from 'react'
 import type { ListFigures } from '@/core/lists/account'
-import { FACETS } from '@/core/facets/registry'
 import type { TableSet } from '@/core/facets/table'
 import { type Line, type PickLine, subjectOf } from '@/core/lists/line'
 import { type LineWarning, warningsOf } from '@/core/lists/warnings'
 import { allows, type Sharing } from '@/core/lists/roles'
 import type { ListView as View } from '@/core/lists/view'
-import type { ActionResult, LineComment, ListView, ProposalView, RecordView, RoundState } from '@/core/outputs/views'
+import type { ActionResult, LineComment, ListView, ProposalView, RoundState } from '@/core/outputs/views'
 import { AddLine } from './add-line'
 import { useBook, useNews } from './book'
 import type { Choices } from './criterion-forms'
 import { isWhole, moved, newId } from './line-editing'
-import { accountWhenUp, announcementsFor, startingConflict } from './list-asking'
+import { announcementsFor, startingConflict } from './list-asking'
 import { RoundCard } from './list-round-card'
 import { LineRow } from './line-row'
 import { GoneTalk, LineTalk, type TalkActions } from './line-talk'
+import { ListBar } from './list-bar'
 import { ListHeading } from './list-heading'
 import { Proposals, type SettleProposal } from './proposals'
 import type { ShareActions } from './share-dialog'
+import { sendFileTo } from './send-file'
 import { Spread } from './spread'
+import { type Uploaded, uploadTold } from './upload-told'
 import { type Theirs, TheirChanges } from './their-changes'
 import { AccountTable } from './account-table'
 import type { Mark, Marked } from './chosen-bar'
 import type { Group } from './list-groups'
 import { ListRecords } from './list-records'
 import { useLines } from './use-lines'
-import { usePeople } from './use-people'
+import { useListAccount } from './use-list-account'
 import { useReaders } from './use-readers'
 import { WantedSize } from './wanted-size'
 
@@ -71,14 +71,15 @@ export interface ListEditorProps {
 export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, table: firstTable, sharing, comments, proposals, actions }: ListEditorProps) {
   const router = useRouter()
   const book = useBook()
-  const { lines, basedOn, edit, amend, undo, canUndo, dirty, saved, rebase } = useLines(list, (edition, next) =>
-    book.actions.draft(list.id, edition, next),
+  const soon = useRef<(lines: Line[]) => void>(() => {})
+  const { lines, basedOn, edit, amend, undo, canUndo, dirty, saved, rebase } = useLines(
+    list,
+    (edition, next) => book.actions.draft(list.id, edition, next),
+    (next) => soon.current(next),
   )
   const [inHand, setInHand] = useState<string | null>(null)
   const [justAdded, setJustAdded] = useState<string | null>(null)
   const [view, setView] = useState<View>({ tab: 'on' })
-  const [figures, setFigures] = useState<ListFigures | null>(null)
-  const [fresh, setFresh] = useState<number | null>(null)
   const [heard, setHeard] = useState(0)
   const [theirs, setTheirs] = useState<Theirs | null>(() => startingConflict(list))
   const [elsewhere, setElsewhere] = useState<{ edition: number; by: string } | null>(null)
@@ -88,13 +89,13 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
   const [table, setTable] = useState(firstTable)
   const [why, setWhy] = useState('')
   const [group, setGroup] = useState<Group | null>(null)
+  const [came, setCame] = useState<string | null>(null)
   const [trying, setTrying] = useState<Theirs | null>(null)
   const [talking, setTalking] = useState<string | null>(null)
   const readers = useReaders(list.id, dirty)
   const mayEdit = allows(list.role, 'edit')
   const subject = subjectOf(lines)
   const whole = lines.filter(isWhole)
-  const key = JSON.stringify([whole, view, heard, table.columns, table.sort, group])
   useNews((news) => {
     if (news.is === 'data') setHeard((n) => n + 1)
     else if ((news.is === 'round' || news.is === 'talk') && news.list === list.id) router.refresh()
@@ -105,15 +106,7 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
     }
   })
 
-  const people = usePeople<RecordView>(key, async (offset, signal) => {
-    const answer = await accountWhenUp({ lines: whole, view, offset, list: list.id, screen: `list-${list.id}`, columns: table.columns.filter((c) => Object.hasOwn(FACETS[subject], c)), sort: table.sort, having: group }, signal, setTold)
-    setFigures(answer.figures)
-    setFresh(answer.fresh)
-    setTold(null)
-    // What the engine tells of columns comes without those that are drawn here.
-    const told = table.columns.filter((c) => Object.hasOwn(FACETS[subject], c))
-    return { total: answer.page.total, behind: answer.page.behind, people: answer.page.records.map((record) => ({ ...record, cells: table.columns.map((c) => record.cells?.[told.indexOf(c)] ?? null) })) }
-  })
+  const { figures, fresh, people } = useListAccount({ list: list.id, lines, view, table, group, heard, tell: setTold }, soon)
   const keepTable = (next: TableSet) => {
     setTable(next)
     void actions.table(list.id, next)
@@ -128,6 +121,16 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
     edit([...lines, { id: newId(), verb: 'pick', off: false, side, ...made.value, reason, until: null }])
   }
 
+  const pickFile = async (file: File) => {
+    setTold(null)
+    try {
+      const { set, names, by, ...came } = await sendFileTo<Uploaded>(`/api/lists/${list.id}/upload`, file, file.name, () => {})
+      edit([...lines, { id: newId(), verb: 'pick', off: false, side: 'in', set, names, by, reason: `from ${file.name}`.slice(0, 200), until: null }])
+      setCame(uploadTold(set.count, came))
+    } catch (error) {
+      setTold((error as Error).message)
+    }
+  }
   const suggest = () =>
     begin(async () => {
       if (!dirty || whole.length < lines.length) return
@@ -256,6 +259,14 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
               {told}
             </p>
           )}
+          {came && (
+            <p role="status" className="said mt-3 flex items-start justify-between gap-3" data-testid="came">
+              <span className="min-w-0 break-words">{came}</span>
+              <button type="button" className="font-semibold text-verdigris" onClick={() => setCame(null)}>
+                Read
+              </button>
+            </p>
+          )}
           <DndContext
             sensors={sensors}
             collisionDetection={closestCenter}
@@ -305,45 +316,31 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
             onRemove={(id) => edit(lines.filter((l) => l.id !== id))}
             onLimit={(most) => edit([...lines, { id: newId(), verb: 'limit', off: false, most, per: 'all', rank: 'easiest to reach' }])}
           />
-          <div className="mt-4 flex flex-wrap items-center gap-2">
+          <ListBar
+            list={list}
+            next={basedOn + 1}
+            mayEdit={mayEdit}
+            dirty={dirty}
+            ready={!busy && whole.length === lines.length}
+            canUndo={canUndo}
+            why={why}
+            onWhy={setWhy}
+            onUndo={undo}
+            onSave={save}
+            onPropose={suggest}
+            said={whole.length < lines.length ? 'A line is not whole yet and is not counted.' : dirty ? 'Not saved yet.' : (said ?? '')}
+          >
             <AddLine
               lines={whole}
               subject={subject}
+              onFile={subject === 'person' ? (file) => begin(() => pickFile(file)) : undefined}
               onAdd={(line) => {
                 edit([...lines, line])
                 setInHand(line.id)
                 setJustAdded(line.id)
               }}
             />
-            <button type="button" className="button" onClick={undo} disabled={!canUndo}>
-              <Undo2 size={15} aria-hidden="true" /> Undo
-            </button>
-            {mayEdit && (
-              <button type="button" className="button button-main" onClick={save} disabled={!dirty || busy || whole.length < lines.length}>
-                Save edition {basedOn + 1}
-              </button>
-            )}
-            {(!mayEdit || (dirty && !list.mine)) && (
-              <button type="button" className={`button ${mayEdit ? '' : 'button-main'}`} onClick={suggest} disabled={!dirty || busy || whole.length < lines.length}>
-                Propose it{list.mine ? '' : ` to ${list.owner.split(' ')[0]}`}
-              </button>
-            )}
-            {dirty && <input aria-label={mayEdit ? 'Why it is saved' : 'Why it is proposed'} placeholder="why, in a word" maxLength={200} className="w-[150px]" value={why} onChange={(e) => setWhy(e.target.value)} />}
-            <Link href={`/lists/${list.id}/map`} className="button">
-              Map
-            </Link>
-            <Link href={`/lists/${list.id}/profile`} className="button">
-              Profile
-            </Link>
-            {list.edition > 1 && (
-              <Link href={`/lists/${list.id}/editions`} className="button">
-                Compare editions
-              </Link>
-            )}
-            <span role="status" className="quiet">
-              {whole.length < lines.length ? 'A line is not whole yet and is not counted.' : dirty ? 'Not saved yet.' : (said ?? '')}
-            </span>
-          </div>
+          </ListBar>
           <GoneTalk said={comments.filter((c) => !list.lines.some((l) => l.id === c.line))} />
         </>
       }

@@ -62,7 +62,7 @@ export function ListIndex({ lists, rounds, newList, deleted, restore }: { lists:
                 {shown.map((list) => (
                   <tr key={list.id}>
                     <td>
-                      <Link href={`/lists/${list.id}`} className="font-semibold no-underline hover:underline">
+                      <Link prefetch={false} href={`/lists/${list.id}`} className="font-semibold no-underline hover:underline">
                         {list.name}
                       </Link>
                       {list.pinned && <span className="ml-1.5 rounded bg-ochre-wash px-1.5 text-[12px] text-ochre">at the top</span>}
@@ -83,7 +83,7 @@ export function ListIndex({ lists, rounds, newList, deleted, restore }: { lists:
                     <td>
                       {list.lastRound ? (
                         <>
-                          <Link href={`/rounds/${list.lastRound.id}`} className="no-underline hover:underline">
+                          <Link prefetch={false} href={`/rounds/${list.lastRound.id}`} className="no-underline hover:underline">
                             Round {list.lastRound.number}
                           </Link>
                           <span className="quiet block">
@@ -120,7 +120,7 @@ export function ListIndex({ lists, rounds, newList, deleted, restore }: { lists:
               <li key={round.id} className="flex items-center gap-4 border-b border-rule pb-2">
                 <Arch stones={roundStones(round.state)} width={62} />
                 <span>
-                  <Link href={`/rounds/${round.id}`} className="font-semibold no-underline hover:underline">
+                  <Link prefetch={false} href={`/rounds/${round.id}`} className="font-semibold no-underline hover:underline">
                     Round {round.number} · {round.list}
                   </Link>
                   <span className="quiet block">

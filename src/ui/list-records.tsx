@@ -1,6 +1,6 @@
 'use client'
 
-import { useState } from 'react'
+import { useCallback, useState } from 'react'
 import { FACETS } from '@/core/facets/registry'
 import type { TableSet } from '@/core/facets/table'
 import type { ListFigures } from '@/core/lists/account'
@@ -48,6 +48,7 @@ export function ListRecords({ list, lines, whole, view, onView, records, figures
   const subject = subjectOf(lines)
   const tabs = figures?.tabs
   const chosenLine = 'line' in view ? lines.find((l) => l.id === view.line) : undefined
+  const choose = useCallback((ids: number[], on: boolean) => setChosen((before) => new Set(on ? [...before, ...ids] : [...before].filter((id) => !ids.includes(id)))), [])
   const pick = async (side: 'in' | 'out', ids: number[], reason: string) => {
     await onPick(side, ids, reason)
     setChosen(new Set())
@@ -127,7 +128,7 @@ export function ListRecords({ list, lines, whole, view, onView, records, figures
             because={view.tab === 'out' || view.tab === 'unknown' ? 'Deciding line' : undefined}
             empty={EMPTY[view.tab]}
             chosen={chosen}
-            onChoose={(ids, on) => setChosen(new Set(on ? [...chosen, ...ids] : [...chosen].filter((id) => !ids.includes(id))))}
+            onChoose={choose}
             onOpen={setBeside}
             open={beside?.id ?? null}
           />

@@ -82,7 +82,7 @@ export function OrganisationScreen({ organisation: o, suppress }: { organisation
               {o.staff.map((p) => (
                 <tr key={p.id}>
                   <td>
-                    <Link href={`/directory/people/${p.id}`} className="text-[14px] font-semibold no-underline hover:underline">
+                    <Link prefetch={false} href={`/directory/people/${p.id}`} className="text-[14px] font-semibold no-underline hover:underline">
                       {p.name}
                     </Link>
                     <span className="quiet block">{p.role ?? 'no role'}</span>

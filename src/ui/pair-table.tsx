@@ -54,7 +54,7 @@ export function AgreeRows({ sides, agrees }: { sides: { id?: number; fields: Rec
             ) : side.id === undefined ? (
               <b className="font-semibold">{side.fields[field]}</b>
             ) : (
-              <Link href={`/directory/people/${side.id}`} className="font-semibold no-underline hover:underline">
+              <Link prefetch={false} href={`/directory/people/${side.id}`} className="font-semibold no-underline hover:underline">
                 {side.fields[field]}
               </Link>
             )}

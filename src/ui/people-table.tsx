@@ -143,7 +143,7 @@ function Row({ person, because, choosing, beside }: { person: PersonView | undef
     <>
       {choosing && <ChooseCell id={person.id} name={person.name} choosing={choosing} />}
       <td>
-        <Link href={`/directory/people/${person.id}`} className="text-[14px] font-semibold no-underline hover:underline">
+        <Link prefetch={false} href={`/directory/people/${person.id}`} className="text-[14px] font-semibold no-underline hover:underline">
           {person.name}
         </Link>
         <span className="quiet block">{[person.role, person.organisation].filter(Boolean).join(', ') || 'no role or organisation'}</span>

@@ -29,7 +29,7 @@ export function PersonScreen({ person, mayLift, actions }: { person: PersonPage;
           {person.mergedInto && (
             <p role="status" className="told my-2">
               Merged into{' '}
-              <Link href={`/directory/people/${person.mergedInto.id}`} className="font-semibold">
+              <Link prefetch={false} href={`/directory/people/${person.mergedInto.id}`} className="font-semibold">
                 {person.mergedInto.name}
               </Link>
               , whose ledger goes on.
@@ -42,7 +42,7 @@ export function PersonScreen({ person, mayLift, actions }: { person: PersonPage;
             {view.organisation && (
               <>
                 {', '}
-                <Link href={`/directory/organisations/${view.organisationId}`} className="text-ink">
+                <Link prefetch={false} href={`/directory/organisations/${view.organisationId}`} className="text-ink">
                   {view.organisation}
                 </Link>
               </>
@@ -108,7 +108,7 @@ export function PersonScreen({ person, mayLift, actions }: { person: PersonPage;
               {person.mergedHere.map((m, i) => (
                 <span key={m.id}>
                   {i > 0 && ', '}
-                  <Link href={`/directory/people/${m.id}`}>{m.name}</Link>
+                  <Link prefetch={false} href={`/directory/people/${m.id}`}>{m.name}</Link>
                 </span>
               ))}
             </p>
@@ -135,7 +135,7 @@ export function PersonScreen({ person, mayLift, actions }: { person: PersonPage;
               {person.lists.map((l, i) => (
                 <span key={l.roundId}>
                   {i > 0 && ', '}
-                  <Link href={`/rounds/${l.roundId}`}>
+                  <Link prefetch={false} href={`/rounds/${l.roundId}`}>
                     round {l.round} of {l.list}
                   </Link>
                   {l.heldBack && ' (held back)'}

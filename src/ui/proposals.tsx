@@ -14,9 +14,11 @@ export type SettleProposal = (proposal: number, how: 'take' | 'leave' | 'take ba
 export function Proposals({ proposals, dirty, edition, settle, onTry }: { proposals: ProposalView[]; dirty: boolean; edition: number; settle: SettleProposal; onTry: (proposal: Theirs) => void }) {
   return (
     <>
-      {proposals.map((proposal) =>
-        proposal.decision ? <Settled key={proposal.id} proposal={proposal} settle={settle} /> : <Open key={proposal.id} proposal={proposal} dirty={dirty} edition={edition} settle={settle} onTry={onTry} />,
-      )}
+      {proposals.map((proposal, i) => {
+        if (proposal.decision) return <Settled key={proposal.id} proposal={proposal} settle={settle} />
+        const before = proposals.slice(0, i).filter((other) => !other.decision && other.by === proposal.by).length
+        return <Open key={proposal.id} proposal={proposal} label={`Proposed by ${proposal.by}${before > 0 ? `, number ${before + 1}` : ''}`} dirty={dirty} edition={edition} settle={settle} onTry={onTry} />
+      })}
     </>
   )
 }
@@ -36,7 +38,7 @@ function Settled({ proposal, settle }: { proposal: ProposalView; settle: SettleP
   )
 }
 
-function Open({ proposal, dirty, edition, settle, onTry }: { proposal: ProposalView; dirty: boolean; edition: number; settle: SettleProposal; onTry: (proposal: Theirs) => void }) {
+function Open({ proposal, label, dirty, edition, settle, onTry }: { proposal: ProposalView; label: string; dirty: boolean; edition: number; settle: SettleProposal; onTry: (proposal: Theirs) => void }) {
   const router = useRouter()
   const [effect, setEffect] = useState<ProposalEffect | null>(null)
   const [leaving, setLeaving] = useState<string | null>(null)
@@ -56,7 +58,7 @@ function Open({ proposal, dirty, edition, settle, onTry }: { proposal: ProposalV
     })
   const { figures } = effect ?? {}
   return (
-    <section aria-label={`Proposed by ${proposal.by}`} className="my-3 rounded-lg border border-strong bg-leaf px-4 py-3">
+    <section aria-label={label} className="my-3 rounded-lg border border-strong bg-leaf px-4 py-3">
       <b>{proposal.mine ? 'You propose' : `${proposal.by} proposes`}</b> <span className="quiet">{day(proposal.at)}, from edition {proposal.basedOn}</span>
       {proposal.note && <p className="break-words">“{proposal.note}”</p>}
       <ul className="my-1.5 grid gap-1">

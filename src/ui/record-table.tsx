@@ -3,7 +3,7 @@
 import { useVirtualizer } from '@tanstack/react-virtual'
 import { ArrowDown, ArrowUp } from 'lucide-react'
 import Link from 'next/link'
-import { type KeyboardEvent, useEffect, useRef, useState } from 'react'
+import { type KeyboardEvent, memo, useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { CHANNEL_NAME } from '@/core/columns/person-record'
 import type { Subject } from '@/core/columns/subject'
 import { columnTitle, facetKeyOf, type TableSet } from '@/core/facets/table'
@@ -20,6 +20,8 @@ const FITTING = 6
 /** Widths of a table that is moved sideways, in pixels. */
 const [CHOOSE, NAME, COLUMN] = [30, 220, 124]
 
+const REACH = ['reach']
+const NONE: string[] = []
 const SIDEWAYS = { className: 'sideways', tabIndex: 0, role: 'region', 'aria-label': 'The table, which can be moved sideways' }
 
 type Pinned = { className?: string; style?: { left: number } }
@@ -46,7 +48,8 @@ export function RecordTable({ subject, records, table, onTable, fixed, because, 
   const anchor = useRef<HTMLDivElement>(null)
   const [at, setAt] = useState(0)
   const total = Math.min(records.total ?? 0, MOST_ROWS)
-  const columns = because ? (subject === 'person' ? ['reach'] : []) : table.columns
+  const columns = because ? (subject === 'person' ? REACH : NONE) : table.columns
+  const places = useMemo(() => columns.map((key) => table.columns.indexOf(key)), [columns, table.columns])
   // A table of many columns is moved sideways in a frame of its own, with the name and what is pinned kept in view.
   const wide = columns.length > FITTING
   const rows = useVirtualizer({ count: total, getScrollElement: () => anchor.current?.closest<HTMLElement>('.sideways, .leaf') ?? null, estimateSize: () => 51, overscan: 12, scrollMargin: wide ? 0 : (anchor.current?.offsetTop ?? 0) })
@@ -81,8 +84,9 @@ export function RecordTable({ subject, records, table, onTable, fixed, because, 
     event.preventDefault()
   }
   const pinned = wide ? (table.pinned ?? 0) : 0
-  const left = (column: number) => (onChoose ? CHOOSE : 0) + (column < 0 ? 0 : NAME + column * COLUMN)
-  const pin = (column: number) => (wide && column < pinned ? { className: 'pinned', style: { left: left(column) } } : {})
+  const chooses = onChoose !== undefined
+  const left = useCallback((column: number) => (chooses ? CHOOSE : 0) + (column < 0 ? 0 : NAME + column * COLUMN), [chooses])
+  const pin = useCallback((column: number) => (wide && column < pinned ? { className: 'pinned', style: { left: left(column) } } : {}), [wide, pinned, left])
   return (
     <div ref={anchor} {...(wide ? SIDEWAYS : {})}>
       {records.told && (
@@ -126,7 +130,7 @@ export function RecordTable({ subject, records, table, onTable, fixed, because, 
               const record = records.at(index)
               return (
                 <tr key={index} data-index={index} ref={rows.measureElement} aria-rowindex={index + 2} aria-selected={record && chosen ? chosen.has(record.id) : undefined} tabIndex={index === at ? 0 : -1} onFocus={() => setAt(index)} onKeyDown={(event) => onKey(event, index)} className={record && record.id === open ? 'in-hand' : ''}>
-                  {record ? <Cells record={record} columns={columns} table={table} because={because !== undefined} chosen={chosen?.has(record.id) ?? false} onChoose={onChoose} onOpen={onOpen} pin={pin} wide={wide} /> : <td colSpan={columns.length + (onChoose ? 2 : 1) + (because ? 1 : 0)} className="h-[51px] text-rule">…</td>}
+                  {record ? <Cells record={record} columns={columns} places={places} because={because !== undefined} chosen={chosen?.has(record.id) ?? false} onChoose={onChoose} onOpen={onOpen} pin={pin} wide={wide} /> : <td colSpan={columns.length + (onChoose ? 2 : 1) + (because ? 1 : 0)} className="h-[51px] text-rule">…</td>}
                 </tr>
               )
             })}
@@ -166,7 +170,8 @@ function Title({ subject, column, table, onTable, fixed, cell }: { subject: Subj
   )
 }
 
-function Cells({ record, columns, table, because, chosen, onChoose, onOpen, pin, wide }: { pin: (column: number) => Pinned; wide: boolean;  record: RecordView; columns: string[]; table: TableSet; because: boolean; chosen: boolean; onChoose?: (ids: number[], on: boolean) => void; onOpen: (record: RecordView) => void }) {
+/** What a row holds; drawn anew only when something of it changed. */
+const Cells = memo(function Cells({ record, columns, places, because, chosen, onChoose, onOpen, pin, wide }: { places: readonly number[]; pin: (column: number) => Pinned; wide: boolean;  record: RecordView; columns: readonly string[]; because: boolean; chosen: boolean; onChoose?: (ids: number[], on: boolean) => void; onOpen: (record: RecordView) => void }) {
   return (
     <>
       {onChoose && (
@@ -176,6 +181,7 @@ function Cells({ record, columns, table, because, chosen, onChoose, onOpen, pin,
       )}
       <td {...pin(-1)}>
         <Link
+          prefetch={false}
           href={record.href}
           tabIndex={-1}
           className="text-[14px] font-semibold no-underline hover:underline"
@@ -192,7 +198,7 @@ function Cells({ record, columns, table, because, chosen, onChoose, onOpen, pin,
       </td>
       {columns.map((key, i) => (
         <td key={key} {...pin(i)}>
-          <Cell record={record} column={key} at={table.columns.indexOf(key)} />
+          <Cell record={record} column={key} at={places[i]} />
         </td>
       ))}
       {because && (
@@ -203,7 +209,7 @@ function Cells({ record, columns, table, because, chosen, onChoose, onOpen, pin,
       )}
     </>
   )
-}
+})
 
 function Cell({ record: { person, cells }, column, at }: { record: RecordView; column: string; at: number }) {
   const none = <span className="text-soft">–</span>

@@ -23,7 +23,7 @@ export function RoundIndex({ rounds }: { rounds: RoundIndexRow[] }) {
               <li key={round.id} className="flex items-center gap-4 rounded-lg border border-rule bg-leaf px-4 py-3">
                 <Arch stones={roundStones(round.state)} width={84} />
                 <span>
-                  <Link href={`/rounds/${round.id}`} className="font-semibold no-underline hover:underline">
+                  <Link prefetch={false} href={`/rounds/${round.id}`} className="font-semibold no-underline hover:underline">
                     Round {round.number} · {round.list}
                   </Link>
                   <span className="quiet block">
@@ -60,7 +60,7 @@ export function RoundIndex({ rounds }: { rounds: RoundIndexRow[] }) {
                 {closed.map((round) => (
                   <tr key={round.id}>
                     <td>
-                      <Link href={`/rounds/${round.id}`} className="font-semibold no-underline hover:underline">
+                      <Link prefetch={false} href={`/rounds/${round.id}`} className="font-semibold no-underline hover:underline">
                         Round {round.number}
                       </Link>
                       <span className="quiet block">{round.list}</span>

@@ -148,11 +148,11 @@ export function ScreeningScreen({ first, today, mayLift, suppress, lift, liftGon
                   <tr key={s.id} className={s.lifted ? 'text-soft' : ''}>
                     <td>
                       {s.personId ? (
-                        <Link href={`/directory/people/${s.personId}`} className="font-semibold no-underline hover:underline">
+                        <Link prefetch={false} href={`/directory/people/${s.personId}`} className="font-semibold no-underline hover:underline">
                           {s.who}
                         </Link>
                       ) : s.organisationId ? (
-                        <Link href={`/directory/organisations/${s.organisationId}`} className="font-semibold no-underline hover:underline">
+                        <Link prefetch={false} href={`/directory/organisations/${s.organisationId}`} className="font-semibold no-underline hover:underline">
                           {s.who}
                         </Link>
                       ) : (

@@ -10,9 +10,10 @@ const PAUSE = 400
 
 /**
  * The lines being worked on, with undo. What is not saved is kept with the application, so that leaving the page, or
- * losing it, loses nothing and it can be gone on with anywhere. `basedOn` is the edition they were worked on from.
+ * losing it, loses nothing and it can be gone on with anywhere. `basedOn` is the edition they were worked on from; `soon` is told
+ * of lines before the page is drawn with them.
  */
-export function useLines(list: ListView, keep: (basedOn: number, lines: Line[] | null) => Promise<unknown>) {
+export function useLines(list: ListView, keep: (basedOn: number, lines: Line[] | null) => Promise<unknown>, soon: (lines: Line[]) => void) {
   const draft = list.draft?.lines ?? null
   const [lines, setLines] = useState(draft ?? list.lines)
   const [past, setPast] = useState<Line[][]>(list.draft ? [list.draft.basis] : [])
@@ -42,6 +43,7 @@ export function useLines(list: ListView, keep: (basedOn: number, lines: Line[] |
   }, [])
 
   const set = (next: Line[], basis = base) => {
+    soon(next)
     setLines(next)
     clearTimeout(timer.current)
     due.current = () => {

@@ -33,7 +33,7 @@ export function useReaders(list: number, working: boolean): { name: string; work
     }
   }, [say, url])
   useNews((news) => {
-    if (news.is === 'talk' && news.list === list) say()
+    if (news.is === 'here' && news.list === list) say()
   })
   return others
 }

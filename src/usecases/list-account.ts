@@ -43,14 +43,14 @@ export interface AccountShown {
   fresh: number | null
 }
 
-/** The account of some lines and a page of people behind one of its tabs. */
-export async function listAccountFor(actor: Actor, ask: AccountAsked, signal?: AbortSignal): Promise<AccountShown> {
+/** The account of some lines, and what gives the page of records behind one of its tabs: the figures need not wait for it. */
+export async function beginAccount(actor: Actor, ask: AccountAsked, signal?: AbortSignal): Promise<Omit<AccountShown, 'page'> & { page: () => Promise<RecordsPage> }> {
   const { lines, answer } = await answerFor(actor, ask, ask.figuresOnly ? 0 : PAGE, signal)
   const because = reasonsOf(answer, lines)
   return {
     figures: answer.figures,
     fresh: answer.fresh,
-    page: {
+    page: async () => ({
       total: answer.total,
       behind: answer.behind === null ? null : new Date(answer.behind).toISOString(),
       records: (await recordsPage(subjectOf(lines), answer.ids)).map((record) => {
@@ -58,8 +58,14 @@ export async function listAccountFor(actor: Actor, ask: AccountAsked, signal?: A
         const cells = answer.cells?.[answer.ids.indexOf(record.id)]
         return { ...record, ...(why ? { because: why } : {}), ...(cells ? { cells } : {}) }
       }),
-    },
+    }),
   }
+}
+
+/** The account of some lines and a page of records behind one of its tabs. */
+export async function listAccountFor(actor: Actor, ask: AccountAsked, signal?: AbortSignal): Promise<AccountShown> {
+  const { figures, fresh, page } = await beginAccount(actor, ask, signal)
+  return { figures, fresh, page: await page() }
 }
 
 /** Lines that need not be saved, checked and signed, with all that they name and the moment they are asked at. Throws Refused where they cannot be worked out. */

@@ -2,7 +2,7 @@ import { db } from '@/db/connection'
 import { now } from '@/runtime/clock'
 import type { Actor } from './actor'
 import { listFor } from './lists'
-import { tellTalk } from './news'
+import { tellHere } from './news'
 
 /** Whoever was not heard of for this long is taken to have gone, in milliseconds; pages tell it far more often. */
 const GONE = 60_000
@@ -23,7 +23,7 @@ export async function lookAt(actor: Actor, id: number, working: boolean): Promis
   await db().transaction(async (trx) => {
     const before = await trx('list_reader').where({ list_id: id, user_id: actor.id }).first('at', 'working')
     await trx('list_reader').insert({ list_id: id, user_id: actor.id, at, working }).onConflict(['list_id', 'user_id']).merge()
-    if (!before || before.working !== working || at.getTime() - before.at.getTime() > GONE) await tellTalk(trx, id)
+    if (!before || before.working !== working || at.getTime() - before.at.getTime() > GONE) await tellHere(trx, id)
   })
   return db()('list_reader as r').join('user as u', 'u.id', 'r.user_id').where({ list_id: id }).whereNot('r.user_id', actor.id).where('r.at', '>', new Date(at.getTime() - GONE)).orderBy('u.name').select('u.name', 'r.working')
 }
@@ -31,5 +31,5 @@ export async function lookAt(actor: Actor, id: number, working: boolean): Promis
 /** Marks that this person closed a list. */
 export async function lookAway(actor: Actor, id: number): Promise<void> {
   const gone = await db()('list_reader').where({ list_id: id, user_id: actor.id }).delete()
-  if (gone > 0) await tellTalk(db(), id)
+  if (gone > 0) await tellHere(db(), id)
 }

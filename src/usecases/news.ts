@@ -5,7 +5,7 @@ import { settings } from '@/runtime/settings'
 import type { Actor } from './actor'
 
 /** What open pages are told: that something in the directory changed, that a list was saved, that somebody said or proposed something or came to look at it, that a round moved, that work somebody began has ended. */
-export type News = { is: 'work'; text: string; href: string } | { is: 'data' } | { is: 'talk'; list: number } | { is: 'edition'; list: number; edition: number; by: string; mine: boolean } | { is: 'round'; list: number; round: number }
+export type News = { is: 'work'; text: string; href: string } | { is: 'data' } | { is: 'talk' | 'here'; list: number } | { is: 'edition'; list: number; edition: number; by: string; mine: boolean } | { is: 'round'; list: number; round: number }
 
 type Tell = (news: News) => void
 
@@ -21,6 +21,8 @@ interface Raw {
   edition?: number
   round?: number
   by?: string
+  /** Somebody came to look, began to work or went. */
+  here?: boolean
 }
 
 /** Listens to the database once for the whole process, and tells everybody who has a page open. */
@@ -79,14 +81,19 @@ class NewsDesk {
       if (!readers.has(actor.id)) continue
       if (raw.edition !== undefined) tell({ is: 'edition', list: raw.list, edition: raw.edition, by, mine: raw.by === actor.id })
       else if (raw.round !== undefined) tell({ is: 'round', list: raw.list, round: raw.round })
-      else tell({ is: 'talk', list: raw.list })
+      else tell({ is: raw.here ? 'here' : 'talk', list: raw.list })
     }
   }
 }
 
-/** Tells whoever has a list open that something about it was said, proposed or settled, or that somebody came to look. */
+/** Tells whoever has a list open that something about it was said, proposed or settled, or who may do what was changed. */
 export async function tellTalk(trx: Knex, list: number): Promise<void> {
   await trx.raw(`select pg_notify('arch_news', ?)`, [JSON.stringify({ list })])
+}
+
+/** Tells whoever has a list open that somebody came to look at it, began to work on it or went. */
+export async function tellHere(trx: Knex, list: number): Promise<void> {
+  await trx.raw(`select pg_notify('arch_news', ?)`, [JSON.stringify({ list, here: true })])
 }
 
 /** Tells whoever began some work, wherever they are, that it has ended; once the caller's transaction is committed. */

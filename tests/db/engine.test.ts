@@ -5,6 +5,7 @@ import { screeningAccount } from '@/core/screening/account'
 import { firstPolicy } from '@/core/screening/rules'
 import { connect } from '@/db/connection'
 import { askEngine, type EngineAway } from '@/engine/client'
+import { inTurns } from '@/engine/in-turns'
 import { ReadModel } from '@/engine/read-model'
 import type { serveEngine } from '@/engine/server'
 import { settings } from '@/runtime/settings'
@@ -182,6 +183,51 @@ describe('the change log', () => {
     expect(marks).toEqual([{ what: 'person', ids: null }])
     await engine.model.catchUp()
     expect(engine.model.ready).toBe(true)
+  })
+})
+
+describe('what is worked out in turns', () => {
+  const parts = [1, 2, 3, 4]
+
+  test('lets others in between the parts', async () => {
+    let others = 0
+    const beside = setInterval(() => others++, 0)
+    const model = { directory: { version: 1 } } as ReadModel
+    const { done } = await inTurns(model, parts, () => 10, (ten, part) => {
+      const until = performance.now() + 5
+      while (performance.now() < until);
+      return ten * part
+    })
+    clearInterval(beside)
+    expect(done).toEqual([10, 20, 30, 40])
+    expect(others).toBeGreaterThan(1)
+  })
+
+  test('is of one moment: begun again when the directory changes, and in one go when it never stops changing', async () => {
+    const directory = { version: 1 }
+    const model = { directory } as ReadModel
+    let begun = 0
+    const once = await inTurns(model, parts, () => {
+      begun++
+      return directory.version
+    }, (version, part) => {
+      if (begun === 1 && part === 2) setImmediate(() => directory.version++)
+      return version
+    })
+    expect([begun, once.done]).toEqual([2, [2, 2, 2, 2]])
+    begun = 0
+    const always = setInterval(() => directory.version++, 0)
+    const restless = await inTurns(model, parts, () => {
+      begun++
+      return directory.version
+    }, (version) => {
+      const until = performance.now() + 3
+      while (performance.now() < until);
+      return version
+    })
+    clearInterval(always)
+    expect(begun).toBeLessThanOrEqual(3)
+    expect(new Set(restless.done).size).toBe(1)
   })
 })
 

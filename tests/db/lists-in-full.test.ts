@@ -18,6 +18,7 @@ import { compareEditionsOf, editionIndex } from '@/usecases/compare-editions'
 import { archiveList, createList, deleteList, goBackTo, labelList, latestEdition, listFor, listIndex, openList, pinList, saveEdition } from '@/usecases/lists'
 import { releaseRound } from '@/usecases/release-round'
 import { startBatch } from '@/usecases/map-batch'
+import { pickUpload } from '@/usecases/pick-upload'
 import { markPeople } from '@/usecases/mark-people'
 import { pinClock } from '@/runtime/clock'
 import { receiveFile } from '@/usecases/receive-file'
@@ -285,6 +286,37 @@ test('a limit by best fit goes by the list it names, which cannot be deleted und
   const buildings = await createList(t.ines, 'Only buildings', true, [start('premises')])
   await expect(saveEdition(t.ines, best, 1, [start(), { ...limit, like: { id: buildings, name: 'Only buildings' } }])).rejects.toThrow(/is a list of premises; the line asks for one of people/)
   await deleteList(t.ines, best)
+})
+
+describe('whom a file of one’s own names', () => {
+  const file = (text: string, name = 'good-customers.csv') => ({ name, bytes: (async function* () {
+    yield Buffer.from(text)
+  })() })
+
+  test('is found by number, id, e-mail, phone or name, picked as a line, and every row accounted for; nothing is stored', async () => {
+    const id = await createList(t.ines, 'From a file', true, [start(), keep({ kind: 'role', any: ['bursar'] })])
+    const before = await t.app('batch').count('id as n').first()
+    const came = await pickUpload(t.tam, id, file('Name,Email\nMaud Ellery,MAUD@north.example\nSomebody Else,nobody@example.org\nPriya Rao,\nM. Ellery,maud@north.example\nNo Mail,not an address\n'))
+    expect(came).toMatchObject({ set: { count: 2 }, names: ['Maud Ellery', 'Priya Rao'], by: 'Tam Reyes', rows: 5, nobody: { count: 1, some: ['Somebody Else, nobody@example.org'] }, several: 0, unclear: 1 })
+    expect(await t.app('batch').count('id as n').first()).toEqual(before)
+    const line: Line = { id: 'u', verb: 'pick', off: false, side: 'in', set: came.set, names: came.names, by: came.by, reason: 'from good-customers.csv', until: null }
+    expect(await names([start(), keep({ kind: 'role', any: ['bursar'] }), line])).toEqual(['Maud Ellery', 'Tomas Pike', 'Priya Rao'].sort((a, b) => (a.split(' ')[1] < b.split(' ')[1] ? -1 : 1)))
+    // What our own files call a record is enough, and so is the number another system has for it.
+    const { id: ida } = await t.app('person').where({ name: 'Ida Owens' }).first('id')
+    expect((await pickUpload(t.tam, id, file(`Record number\n${ida}\n999999\n`))).names).toEqual(['Ida Owens'])
+    expect((await pickUpload(t.tam, id, file('Id\nP2\nP3\n'))).set.count).toBe(2)
+  })
+
+  test('is refused where nothing says who, nobody is found, or the list is of something else', async () => {
+    const id = await createList(t.ines, 'From no file', true, [start()])
+    await expect(pickUpload(t.ines, id, file('Colour,Size\nred,3\n'))).rejects.toThrow(/No column of good-customers.csv says who/)
+    await expect(pickUpload(t.ines, id, file('Email\nnobody@example.org\n'))).rejects.toThrow(/None of the 1 rows of good-customers.csv is about somebody/)
+    await expect(pickUpload(t.ines, id, file(''))).rejects.toThrow(/empty|no rows|nothing/i)
+    const buildings = await createList(t.ines, 'Of buildings', true, [start('premises')])
+    await expect(pickUpload(t.ines, buildings, file('Email\nmaud@north.example\n'))).rejects.toThrow(/for a list of people/)
+    const hidden = await createList(t.ines, 'Hidden from Tam', false, [start()])
+    await expect(pickUpload(t.tam, hidden, file('Email\nmaud@north.example\n'))).rejects.toThrow(/no such list/)
+  })
 })
 
 test('industries are found by words of their title, branches before leaves', () => {

@@ -2,6 +2,8 @@ import { beforeAll, describe, expect, test } from 'vitest'
 import type { Line } from '@/core/lists/line'
 import { copyIn, copyRows } from '@/db/copy-rows'
 import { insertRows } from '@/db/insert-rows'
+import { commentOn } from '@/usecases/line-comments'
+import { lookAt } from '@/usecases/list-readers'
 import { createList, saveEdition } from '@/usecases/lists'
 import { type News, subscribeNews } from '@/usecases/news'
 import { recordContact } from '@/usecases/record-contact'
@@ -36,6 +38,15 @@ test('open pages are told of editions and changes; of a private list nobody but 
   expect(tam).toContainEqual({ is: 'edition', list: shared, edition: 2, by: 'Tam Reyes', mine: true })
   await until(() => ines.some((n) => n.is === 'edition' && n.list === mine))
   expect(tam.some((n) => n.is === 'edition' && n.list === mine)).toBe(false)
+  // Who came to look, and what was said, is for those who see the list; neither is taken for the other.
+  await lookAt(t.tam, shared, false)
+  await until(() => ines.some((n) => n.is === 'here' && n.list === shared))
+  expect(ines.some((n) => n.is === 'talk')).toBe(false)
+  await commentOn(t.tam, shared, 's', 'All of them?')
+  await until(() => ines.some((n) => n.is === 'talk' && n.list === shared))
+  await lookAt(t.ines, mine, false)
+  await until(() => ines.some((n) => n.is === 'here' && n.list === mine))
+  expect(tam.some((n) => 'list' in n && n.list === mine)).toBe(false)
   close[1]()
   const before = tam.length
   const { id } = await t.app('person').first('id')

@@ -260,7 +260,14 @@ function whoOf(cells: Record<string, string>, region: string): Who | Refusal {
   if (phone && !phone.usable) return { refused: `the phone “${phone.value}” cannot be right: ${phone.why}` }
   const record = squeeze(cells.record ?? '')
   if (!RECORD.test(record)) return { refused: `“${record}” is not a record number of ours` }
-  return { record: record === '' ? null : Number(record), outsideId: text(cells.outsideId), name: cleanName({ full: cells.name }), email: email?.normal ?? null, phone: phone?.normal ?? null }
+  return { record: record === '' ? null : Number(record), outsideId: text(cells.outsideId), name: cleanName({ full: cells.name, given: cells.given, family: cells.family }), email: email?.normal ?? null, phone: phone?.normal ?? null }
+}
+
+/** Whom a row is about and nothing else of it, or why that cannot be told. */
+export function whoRow(row: string[], mapping: Mapping, region: string): Who | Refusal {
+  const cells = cellsOf(row, mapping)
+  const who = badCell('people', cells) ?? whoOf(cells, region)
+  return 'refused' in who || who.record || who.outsideId || who.email || who.phone || who.name ? who : { refused: 'it does not say who' }
 }
 
 /** The channel a cell names, or null where it names none. */

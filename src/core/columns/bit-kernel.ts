@@ -196,11 +196,15 @@ class WideKernel implements BitKernel {
 /** Below so many words copying a set costs more than counting it. */
 const FEW = 64
 
-/** The wide passes, or null where this machine's WebAssembly has no vectors. */
+/** The wide passes, or null where WebAssembly has no vectors or may not be run, as in a page that forbids it. */
 export function wideKernel(): BitKernel | null {
+  if (typeof WebAssembly === 'undefined') return null
   const bytes = Uint8Array.from(atob(WIDE), (letter) => letter.charCodeAt(0))
-  if (typeof WebAssembly === 'undefined' || !WebAssembly.validate(bytes)) return null
-  return new WideKernel(new WebAssembly.Instance(new WebAssembly.Module(bytes)).exports as unknown as Exports)
+  try {
+    return new WideKernel(new WebAssembly.Instance(new WebAssembly.Module(bytes)).exports as unknown as Exports)
+  } catch {
+    return null
+  }
 }
 
 /** `bit-kernel.wat` assembled; a test holds it against its source and says how to make it anew. */

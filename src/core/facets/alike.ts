@@ -39,15 +39,17 @@ const PRIOR = 10
  * Bayes, International Statistical Review 69(3), 2001).
  */
 export function learnt(examples: Bitset, everybody: Bitset, subject: Subject, directory: Directory, moment: Moment): Likeness {
-  const facets = TELLING[subject].map((key) => {
-    const { title, values } = FACETS[subject][key]
-    const found = values(directory, moment)
-    const [own, all] = [countBy(examples, found).counts, countBy(everybody, found).counts]
-    const [known, total] = [sum(own), sum(all)]
-    const weights = Float64Array.from(found.labels, (_, i) => (all[i] === 0 || known === 0 ? 0 : Math.log((own[i] + (PRIOR * all[i]) / total) / (known + PRIOR)) - Math.log(all[i] / total)))
-    return { key, title, values: found, weights, examples: own, everybody: all }
-  })
-  return { facets }
+  return { facets: TELLING[subject].map((key) => learntBy(key, examples, everybody, subject, directory, moment)) }
+}
+
+/** The same by one facet. */
+export function learntBy(key: string, examples: Bitset, everybody: Bitset, subject: Subject, directory: Directory, moment: Moment): Likeness['facets'][number] {
+  const { title, values } = FACETS[subject][key]
+  const found = values(directory, moment)
+  const [own, all] = [countBy(examples, found).counts, countBy(everybody, found).counts]
+  const [known, total] = [sum(own), sum(all)]
+  const weights = Float64Array.from(found.labels, (_, i) => (all[i] === 0 || known === 0 ? 0 : Math.log((own[i] + (PRIOR * all[i]) / total) / (known + PRIOR)) - Math.log(all[i] / total)))
+  return { key, title, values: found, weights, examples: own, everybody: all }
 }
 
 const sum = (counts: Int32Array) => counts.reduce((total, n) => total + n, 0)
@@ -73,11 +75,32 @@ export function reasonsOf({ facets }: Likeness, n: number, most = 4): Weight[] {
     .slice(0, most)
 }
 
+/** Adds what one facet says to the scores of all records of a set, by record number. */
+export function addScores({ values, weights }: Likeness['facets'][number], among: Bitset, scores: Float64Array): void {
+  among.forEach((n) => {
+    const at = values.at(n)
+    if (at >= 0) scores[n] += weights[at]
+  })
+}
+
+/** Of the records of a set those with the highest scores, ties by record number: so many at most. */
+export function highest(among: Bitset, scores: Float64Array, most: number): { n: number; score: number }[] {
+  const numbers = among.toInt32()
+  if (most <= 0 || numbers.length === 0) return []
+  // The lowest score that is among them, by a sort of plain numbers; only who has it or more is put in order.
+  const all = Float64Array.from(numbers, (n) => scores[n]).sort()
+  const least = all[Math.max(0, all.length - most)]
+  const found: { n: number; score: number }[] = []
+  for (const n of numbers) if (scores[n] >= least) found.push({ n, score: scores[n] })
+  return found.sort((a, b) => b.score - a.score || a.n - b.n).slice(0, most)
+}
+
 /** The records of a set that are most like the examples, the originals left out; ties by record number. */
 export function mostAlike(likeness: Likeness, among: Bitset, originals: Bitset, most: number): { n: number; score: number }[] {
-  const scored: { n: number; score: number }[] = []
-  among.andNot(originals).forEach((n) => scored.push({ n, score: scoreOf(likeness, n) }))
-  return scored.sort((a, b) => b.score - a.score || a.n - b.n).slice(0, most)
+  const others = among.andNot(originals)
+  const scores = new Float64Array(among.words.length * 32)
+  for (const facet of likeness.facets) addScores(facet, others, scores)
+  return highest(others, scores, most)
 }
 
 /**

@@ -1,3 +1,4 @@
+import { fold } from '../clean/fold'
 import type { Directory } from '../columns/directory'
 import type { NumberColumn } from '../columns/number-column'
 import type { Subject } from '../columns/subject'
@@ -24,25 +25,36 @@ export interface FacetValues {
   at(n: number): number
 }
 
-/** Values that are words of a column, put under labels. What gives no label is missing. What a label makes of words is kept, so it is the same function every time. */
+/**
+ * Values that are words of a column, put under labels. What gives no label is missing. What a label makes of words is kept, so
+ * it is the same function every time. Without one, words that differ only in how they are written are one value.
+ */
 export function byWords(column: WordColumn | undefined, label?: (word: string) => string | null): FacetValues {
   if (!column) return { labels: [], at: () => -1 }
   const places = new Map<string, number>()
-  const of = Int32Array.from(label ? column.derived(label) : column.words, (said) => {
+  const labels: string[] = []
+  const of = Int32Array.from(column.derived(label ?? fold), (said, code) => {
     if (said === null) return -1
+    const word = label ? said : column.words[code]
     const known = places.get(said)
-    if (known !== undefined) return known
-    places.set(said, places.size)
-    return places.size - 1
+    if (known === undefined) {
+      places.set(said, labels.length)
+      return labels.push(word) - 1
+    }
+    if (!label && written(word) > written(labels[known])) labels[known] = word
+    return known
   })
   return {
-    labels: [...places.keys()],
+    labels,
     at: (n) => {
       const code = column.codeAt(n)
       return code < 0 ? -1 : of[code]
     },
   }
 }
+
+/** Of two ways to write a word, the one in capital and small letters is shown. */
+const written = (word: string): number => (word !== word.toLowerCase() && word !== word.toUpperCase() ? 1 : 0)
 
 /** Values in bands: each label with the number it begins at, ascending; a missing number is missing. */
 export function byBands(bands: readonly (readonly [label: string, from: number])[], value: (n: number) => number | null): FacetValues {

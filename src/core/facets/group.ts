@@ -1,3 +1,4 @@
+import { fold } from '../clean/fold'
 import type { Bitset } from '../columns/bitset'
 import type { FacetValues } from './facet'
 
@@ -21,7 +22,8 @@ export function countBy(set: Bitset, values: FacetValues): Groups {
 
 /** Those of a set that have one value, or none where the label is null. */
 export function having(set: Bitset, values: FacetValues, label: string | null): Bitset {
-  const wanted = label === null ? -1 : values.labels.indexOf(label)
+  // Another way to write the same may have come to stand for it since it was counted.
+  const wanted = label === null ? -1 : values.labels.includes(label) ? values.labels.indexOf(label) : values.labels.findIndex((own) => fold(own) === fold(label))
   return set.split((n) => (values.at(n) === wanted && (label === null || wanted >= 0) ? 1 : 0)).yes
 }
 

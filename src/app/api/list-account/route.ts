@@ -1,6 +1,13 @@
 import { answer } from '@/app/answer'
-import { listAccountFor } from '@/usecases/list-account'
+import { inParts } from '@/app/in-parts'
+import { beginAccount, listAccountFor } from '@/usecases/list-account'
 
+/** An account; with `parts` in two lines of JSON, its figures as soon as they are there and the page of records after them. */
 export async function POST(request: Request) {
-  return answer(async (who) => listAccountFor(who, await request.json(), request.signal))
+  return answer(async (who) => {
+    const { parts, ...ask } = await request.json()
+    if (parts !== true) return listAccountFor(who, ask, request.signal)
+    const { page, ...first } = await beginAccount(who, ask, request.signal)
+    return inParts(first, page)
+  })
 }
