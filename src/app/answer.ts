@@ -1,4 +1,4 @@
-import type { ActionResult } from '@/core/outputs/views'
+import type { ActionResult } from '@/core/outputs/action-result'
 import { headers } from 'next/headers'
 import { ValidationError } from 'yup'
 import { troubleOf } from '@/db/trouble'

@@ -1,6 +1,6 @@
 import type { Knex } from 'knex'
 import type { CustomValues } from '@/core/clean/custom'
-import type { FieldChange } from '@/core/outputs/views'
+import type { FieldChange } from '@/core/outputs/intake-views'
 import type { Candidate } from '@/core/match/same'
 
 /** A person as matching and updating need them. */

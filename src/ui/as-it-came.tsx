@@ -1,5 +1,5 @@
 import Link from 'next/link'
-import type { PersonPage } from '@/core/outputs/views'
+import type { PersonPage } from '@/core/outputs/record-views'
 import { count, day } from './figures'
 
 /** The rows of files somebody was in, cell by cell as they came. */

@@ -6,7 +6,7 @@ import type { ContactRow, PersonRow, PremisesRow, Refusal, SuppressionRow } from
 import type { Note } from '@/core/clean/notes'
 import { type BatchKind, type FieldRules, FIELDS, fieldLabel, RULED } from '@/core/match/columns'
 import { trialOf } from '@/core/match/how-mapped'
-import type { BatchAccount, BatchPreview } from '@/core/outputs/views'
+import type { BatchAccount, BatchPreview } from '@/core/outputs/intake-views'
 import { ask, Told } from './ask'
 import type { MappingActions } from './batch-screen'
 import { day } from './figures'

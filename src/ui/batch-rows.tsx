@@ -1,6 +1,7 @@
 'use client'
 
-import type { ActionResult, BatchAccount, BatchRowView, Outcome, Undone } from '@/core/outputs/views'
+import type { ActionResult } from '@/core/outputs/action-result'
+import type { BatchAccount, BatchRowView, Outcome, Undone } from '@/core/outputs/intake-views'
 import Link from 'next/link'
 import { useEffect, useState, useTransition } from 'react'
 import { ask, Told } from './ask'

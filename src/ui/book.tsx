@@ -5,7 +5,7 @@ import { createContext, type ReactNode, useCallback, useContext, useEffect, useR
 import { Toaster, toast } from 'sonner'
 import { type Subject, SUBJECT_NAMES } from '@/core/columns/subject'
 import type { ListView } from '@/core/lists/view'
-import type { ActionResult } from '@/core/outputs/views'
+import type { ActionResult } from '@/core/outputs/action-result'
 import { ask } from './ask'
 import { count, setZone } from './figures'
 

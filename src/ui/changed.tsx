@@ -1,4 +1,4 @@
-import type { FieldChange } from '@/core/outputs/views'
+import type { FieldChange } from '@/core/outputs/intake-views'
 
 const NAME: Record<string, string> = { email: 'e-mail', post: 'address' }
 

@@ -5,7 +5,7 @@ import { useState, useTransition } from 'react'
 import { toast } from 'sonner'
 import type { Subject } from '@/core/columns/subject'
 import type { ListView as View } from '@/core/lists/view'
-import type { ActionResult } from '@/core/outputs/views'
+import type { ActionResult } from '@/core/outputs/action-result'
 import { useBook } from './book'
 import { count } from './figures'
 

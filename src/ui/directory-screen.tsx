@@ -2,7 +2,7 @@
 
 import Link from 'next/link'
 import { useDeferredValue, useEffect, useRef, useState, useTransition } from 'react'
-import type { OrganisationView, PeoplePage, PremisesView } from '@/core/outputs/views'
+import type { OrganisationView, PeoplePage, PremisesView } from '@/core/outputs/record-views'
 import { ask, Told } from './ask'
 import { useBook } from './book'
 import { count, day } from './figures'

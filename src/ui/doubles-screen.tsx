@@ -2,7 +2,8 @@
 
 import Link from 'next/link'
 import { useCallback, useEffect, useState, useTransition } from 'react'
-import type { ActionResult, DoublesPage, PairView } from '@/core/outputs/views'
+import type { ActionResult } from '@/core/outputs/action-result'
+import type { DoublesPage, PairView } from '@/core/outputs/record-views'
 import { ask, Told } from './ask'
 import { count, day } from './figures'
 import { PairTable } from './pair-table'

@@ -5,7 +5,7 @@ import { useRouter } from 'next/navigation'
 import { useState, useTransition } from 'react'
 import { type EnquiryIndexRow, type EnquiryState, money } from '@/core/sources/enquiry'
 import { type Search, SEARCHED_SOURCES, type SearchedName, SOURCES } from '@/core/sources/source'
-import type { ActionResult } from '@/core/outputs/views'
+import type { ActionResult } from '@/core/outputs/action-result'
 import { count, day } from './figures'
 
 export const ENQUIRY_STATE: Record<EnquiryState, string> = { asking: 'is being asked', ready: 'waits for you', running: 'is under way', stopped: 'stopped', failed: 'broke off', done: 'done' }

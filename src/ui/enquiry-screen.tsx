@@ -3,7 +3,7 @@
 import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { useCallback, useEffect, useState, useTransition } from 'react'
-import type { ActionResult } from '@/core/outputs/views'
+import type { ActionResult } from '@/core/outputs/action-result'
 import { type EnquiryView, type ItemState, money } from '@/core/sources/enquiry'
 import type { Split } from '@/core/sources/parts'
 import { CHECK_STATES, FILL_OUTCOMES, type Search, type SearchedName, SOURCES } from '@/core/sources/source'

@@ -2,7 +2,7 @@
 
 import { useRouter } from 'next/navigation'
 import { useState, useTransition } from 'react'
-import type { ActionResult } from '@/core/outputs/views'
+import type { ActionResult } from '@/core/outputs/action-result'
 import { type Fillable, FILLABLES, type Of } from '@/core/sources/enquiry'
 
 const NAME: Record<Fillable, string> = { email: 'e-mail', phone: 'phone', role: 'role', organisation: 'organisation', address: 'postal address' }

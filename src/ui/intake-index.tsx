@@ -1,6 +1,6 @@
 'use client'
 
-import { type BatchIndexRow, OUTCOMES } from '@/core/outputs/views'
+import { type BatchIndexRow, OUTCOMES } from '@/core/outputs/intake-views'
 import Link from 'next/link'
 import { DropFile } from './drop-file'
 import { count, day } from './figures'

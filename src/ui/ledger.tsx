@@ -1,4 +1,4 @@
-import type { LedgerItem } from '@/core/outputs/views'
+import type { LedgerItem } from '@/core/outputs/record-views'
 import { day } from './figures'
 
 /** The dated history of a record, the newest first. */

@@ -3,7 +3,7 @@
 import { Popover } from 'radix-ui'
 import { useState, useTransition } from 'react'
 import { CHANNEL_NAME, type ScreenedChannel } from '@/core/columns/person-record'
-import type { PersonView } from '@/core/outputs/views'
+import type { PersonView } from '@/core/outputs/record-views'
 
 /** Who was let through and why, a way to take it back, and a way to let somebody through with a written reason. */
 export function LetThrough({ person, onPass, onBack }: { person: PersonView; onPass: (channel: ScreenedChannel, reason: string) => Promise<string | null>; onBack: (channel: ScreenedChannel) => Promise<string | null> }) {

@@ -1,4 +1,4 @@
-import type { LineDifference } from '@/core/outputs/views'
+import type { LineDifference } from '@/core/outputs/list-views'
 
 const TONE: Record<LineDifference['is'], string> = { same: 'text-soft', moved: 'text-ochre', changed: 'text-ochre', added: 'text-verdigris', removed: 'text-madder' }
 

@@ -4,7 +4,8 @@ import { MessageSquare } from 'lucide-react'
 import { Popover } from 'radix-ui'
 import { useRouter } from 'next/navigation'
 import { useState, useTransition } from 'react'
-import type { ActionResult, LineComment } from '@/core/outputs/views'
+import type { ActionResult } from '@/core/outputs/action-result'
+import type { LineComment } from '@/core/outputs/list-views'
 import { count, day } from './figures'
 
 export interface TalkActions {

@@ -1,6 +1,6 @@
 import type { ListFigures } from '@/core/lists/account'
 import { type Line, lineText } from '@/core/lists/line'
-import type { ListView, RecordsPage } from '@/core/outputs/views'
+import type { ListView, RecordsPage } from '@/core/outputs/list-views'
 import { askInParts, Told } from './ask'
 import type { Theirs } from './their-changes'
 

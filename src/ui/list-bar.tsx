@@ -3,7 +3,7 @@
 import { Undo2 } from 'lucide-react'
 import Link from 'next/link'
 import type { ReactNode } from 'react'
-import type { ListView } from '@/core/outputs/views'
+import type { ListView } from '@/core/outputs/list-views'
 
 interface ListBarProps {
   list: ListView

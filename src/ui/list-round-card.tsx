@@ -1,5 +1,6 @@
 import Link from 'next/link'
-import type { ListView, RoundState } from '@/core/outputs/views'
+import type { ListView } from '@/core/outputs/list-views'
+import type { RoundState } from '@/core/outputs/round-views'
 import { Arch } from './arch'
 import { roundStones } from './round-stones'
 

@@ -5,7 +5,7 @@ import { customKey } from '@/core/clean/custom'
 import { FIELDS } from '@/core/match/columns'
 import type { HowMapped } from '@/core/match/how-mapped'
 import { CUTS, type MadeColumn, MOST_PARTS, type Shaping } from '@/core/match/shaping'
-import type { BatchPreview } from '@/core/outputs/views'
+import type { BatchPreview } from '@/core/outputs/intake-views'
 import type { MappingActions } from './batch-screen'
 import { DeclareField } from './declare-field'
 

@@ -2,7 +2,8 @@
 
 import { useRouter } from 'next/navigation'
 import { useEffect, useState, useTransition } from 'react'
-import type { ActionResult, MergeAccount, PeoplePage, PersonView } from '@/core/outputs/views'
+import type { ActionResult } from '@/core/outputs/action-result'
+import type { MergeAccount, PeoplePage, PersonView } from '@/core/outputs/record-views'
 import { ask, Told } from './ask'
 import { count } from './figures'
 

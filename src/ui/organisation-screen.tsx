@@ -1,7 +1,8 @@
 'use client'
 
 import Link from 'next/link'
-import type { ActionResult, OrganisationPage } from '@/core/outputs/views'
+import type { ActionResult } from '@/core/outputs/action-result'
+import type { OrganisationPage } from '@/core/outputs/record-views'
 import { count, day } from './figures'
 import { Reach } from './reach'
 import { Ledger } from './ledger'

@@ -1,5 +1,5 @@
 import Link from 'next/link'
-import type { PairView } from '@/core/outputs/views'
+import type { PairView } from '@/core/outputs/record-views'
 
 /** Which rows show how far the two agree, and by what was compared. */
 const COMPARED: Record<string, string[]> = { name: ['family', 'given'], organisation: ['organisation'], address: ['address'], 'e-mail': ['email'], phone: ['phone'] }

@@ -3,7 +3,7 @@
 import { useVirtualizer } from '@tanstack/react-virtual'
 import Link from 'next/link'
 import { useEffect, useRef } from 'react'
-import type { PersonView } from '@/core/outputs/views'
+import type { PersonView } from '@/core/outputs/record-views'
 import { CHANNEL_NAME } from '@/core/columns/person-record'
 import { count, day } from './figures'
 import { Reach } from './reach'

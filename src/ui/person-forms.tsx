@@ -2,7 +2,8 @@
 
 import { useState, useTransition } from 'react'
 import { CHANNEL_NAME, CHANNELS, REASON_NAME, REASONS, type Way, WAYS } from '@/core/columns/person-record'
-import type { ActionResult, PersonPage } from '@/core/outputs/views'
+import type { ActionResult } from '@/core/outputs/action-result'
+import type { PersonPage } from '@/core/outputs/record-views'
 import { RESULTS } from '@/core/rounds/results'
 import type { TakeBackMerge } from './take-back'
 

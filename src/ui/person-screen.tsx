@@ -2,7 +2,7 @@
 
 import Link from 'next/link'
 import { CHANNEL_NAME, REASON_NAME, SCOPE_NAME } from '@/core/columns/person-record'
-import type { PersonPage } from '@/core/outputs/views'
+import type { PersonPage } from '@/core/outputs/record-views'
 import { OnListInHand } from './on-list-in-hand'
 import { count, day } from './figures'
 import { Reach } from './reach'

@@ -1,6 +1,6 @@
 'use client'
 
-import type { PremisesPage } from '@/core/outputs/views'
+import type { PremisesPage } from '@/core/outputs/record-views'
 import { count } from './figures'
 import { Ledger } from './ledger'
 import { OnListInHand } from './on-list-in-hand'

@@ -2,7 +2,8 @@
 
 import { useRouter } from 'next/navigation'
 import { useEffect, useState, useTransition } from 'react'
-import type { ActionResult, ProposalEffect, ProposalView } from '@/core/outputs/views'
+import type { ActionResult } from '@/core/outputs/action-result'
+import type { ProposalEffect, ProposalView } from '@/core/outputs/list-views'
 import { ask, Told } from './ask'
 import { count, day } from './figures'
 import { Mark } from './line-marks'

@@ -1,4 +1,4 @@
-import type { Reach as ReachView } from '@/core/outputs/views'
+import type { Reach as ReachView } from '@/core/outputs/record-views'
 
 const CHANNELS = [
   ['email', 'e-mail'],

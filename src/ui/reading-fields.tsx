@@ -2,7 +2,7 @@
 
 import { useState, useTransition } from 'react'
 import { type Reading, type ReadingChoices, readingText } from '@/core/match/reading'
-import type { ActionResult } from '@/core/outputs/views'
+import type { ActionResult } from '@/core/outputs/action-result'
 
 const ENCODINGS = ['UTF-8', 'windows-1252', 'ISO-8859-15', 'windows-1250', 'UTF-16LE', 'macintosh']
 const DELIMITERS = [[',', 'commas'], [';', 'semicolons'], ['\t', 'tabs'], ['|', 'bars']] as const

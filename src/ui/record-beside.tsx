@@ -5,7 +5,7 @@ import Link from 'next/link'
 import { useEffect, useRef, useState } from 'react'
 import { CHANNEL_NAME } from '@/core/columns/person-record'
 import type { Subject } from '@/core/columns/subject'
-import type { RecordBesideView, RecordView } from '@/core/outputs/views'
+import type { RecordBesideView, RecordView } from '@/core/outputs/list-views'
 import { ask, Told } from './ask'
 import { day } from './figures'
 

@@ -5,7 +5,7 @@ import { useRouter } from 'next/navigation'
 import { useState, useTransition } from 'react'
 import type { Line } from '@/core/lists/line'
 import { LONGEST_NAME, namesFrom } from '@/core/lists/naming'
-import type { ActionResult } from '@/core/outputs/views'
+import type { ActionResult } from '@/core/outputs/action-result'
 
 /** Another name for a list: one's own, or one made of its lines. */
 export function RenameDialog({ id, name, lines, rename, open, onClose }: { id: number; name: string; lines: Line[]; rename: (id: number, name: string) => Promise<ActionResult<unknown>>; open: boolean; onClose: () => void }) {

@@ -2,7 +2,8 @@
 
 import Link from 'next/link'
 import { useState, useTransition } from 'react'
-import type { ActionResult, RequalifyPage } from '@/core/outputs/views'
+import type { ActionResult } from '@/core/outputs/action-result'
+import type { RequalifyPage } from '@/core/outputs/round-views'
 import type { RequalifyFigures } from '@/core/rounds/requalify'
 import { Arch } from './arch'
 import { ask } from './ask'

@@ -2,7 +2,7 @@
 
 import { useState } from 'react'
 import type { CriterionOf } from '@/core/criteria/registry'
-import type { RoleWording } from '@/core/outputs/views'
+import type { RoleWording } from '@/core/outputs/list-views'
 import { ask, Told } from './ask'
 import { WordsField } from './criterion-forms'
 

@@ -1,5 +1,5 @@
 import Link from 'next/link'
-import type { RoundIndexRow } from '@/core/outputs/views'
+import type { RoundIndexRow } from '@/core/outputs/round-views'
 import { Arch } from './arch'
 import { count, day } from './figures'
 import { roundStones } from './round-stones'

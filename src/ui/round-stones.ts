@@ -1,4 +1,4 @@
-import type { RoundState } from '@/core/outputs/views'
+import type { RoundState } from '@/core/outputs/round-views'
 import type { Stone } from './arch'
 
 /** The seven stones of a round. Check, contact and results stay plain and unlabelled until their steps are built. */

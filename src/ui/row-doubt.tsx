@@ -1,7 +1,7 @@
 'use client'
 
 import { useEffect, useState, useTransition } from 'react'
-import type { BatchRowView, RowDoubt } from '@/core/outputs/views'
+import type { BatchRowView, RowDoubt } from '@/core/outputs/intake-views'
 import { ask, Told } from './ask'
 import type { Settle } from './batch-screen'
 import { AgreeRows } from './pair-table'

@@ -1,7 +1,7 @@
 'use client'
 
 import { useCallback, useEffect, useState, useTransition } from 'react'
-import type { MappingProfile, ProfileApplied } from '@/core/outputs/views'
+import type { MappingProfile, ProfileApplied } from '@/core/outputs/intake-views'
 import { ask, Told } from './ask'
 import type { MappingActions } from './batch-screen'
 import { day } from './figures'

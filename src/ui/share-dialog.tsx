@@ -5,7 +5,8 @@ import { Dialog } from 'radix-ui'
 import { useRouter } from 'next/navigation'
 import { useState, useTransition } from 'react'
 import { LIST_ROLES, type ListRole, ROLE_SAYS, type Sharing } from '@/core/lists/roles'
-import type { ActionResult, ListView } from '@/core/outputs/views'
+import type { ActionResult } from '@/core/outputs/action-result'
+import type { ListView } from '@/core/outputs/list-views'
 
 const ROLE_NAME: Record<ListRole, string> = { see: 'may see it', use: 'may use it', edit: 'may edit it' }
 

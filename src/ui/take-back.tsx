@@ -3,7 +3,8 @@
 import { useRouter } from 'next/navigation'
 import { useState, useTransition } from 'react'
 import { toast } from 'sonner'
-import type { ActionResult, PartedAccount } from '@/core/outputs/views'
+import type { ActionResult } from '@/core/outputs/action-result'
+import type { PartedAccount } from '@/core/outputs/record-views'
 
 export type TakeBackMerge = (merged: number) => Promise<ActionResult<PartedAccount>>
 

@@ -1,6 +1,6 @@
 'use client'
 
-import { type BatchTrial, OUTCOMES } from '@/core/outputs/views'
+import { type BatchTrial, OUTCOMES } from '@/core/outputs/intake-views'
 import { Changed } from './changed'
 import { count } from './figures'
 

@@ -2,7 +2,7 @@
 
 import { useEffect, useRef, useState } from 'react'
 import { type Line, samePage } from '@/core/lists/line'
-import type { ListView } from '@/core/outputs/views'
+import type { ListView } from '@/core/outputs/list-views'
 import { isWhole } from './line-editing'
 
 /** How long a pause in editing is before what is not saved is kept, in milliseconds. */

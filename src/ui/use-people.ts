@@ -1,7 +1,7 @@
 'use client'
 
 import { useCallback, useEffect, useRef, useState } from 'react'
-import type { PersonView } from '@/core/outputs/views'
+import type { PersonView } from '@/core/outputs/record-views'
 import { Told } from './ask'
 
 /** A page of rows, and as of when it is. */

@@ -1,4 +1,4 @@
-import type { PersonView } from '@/core/outputs/views'
+import type { PersonView } from '@/core/outputs/record-views'
 
 const TICK = {
   phone: { height: 14, tone: 'var(--color-verdigris)', name: 'phone' },

@@ -1,4 +1,4 @@
-import { type BatchAccount, type BatchIndexRow, type BatchRowView, type FieldChange, OUTCOMES, type Outcome, type Undone } from '@/core/outputs/views'
+import { type BatchAccount, type BatchIndexRow, type BatchRowView, type FieldChange, OUTCOMES, type Outcome, type Undone } from '@/core/outputs/intake-views'
 import { db, type Knex } from '@/db/connection'
 import { type Actor, Refused } from './actor'
 import { fieldNames } from './custom-fields'

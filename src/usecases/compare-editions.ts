@@ -1,6 +1,6 @@
 import { lineText } from '@/core/lists/line'
 import { compareLines } from '@/core/lists/compare'
-import type { EditionsPage, EditionView, LineDifference } from '@/core/outputs/views'
+import type { EditionsPage, EditionView, LineDifference } from '@/core/outputs/list-views'
 import type { Line } from '@/core/lists/line'
 import type { Subject } from '@/core/columns/subject'
 import { db } from '@/db/connection'

@@ -1,7 +1,7 @@
 import { fold } from '@/core/clean/fold'
 import { organisationKey } from '@/core/clean/organisation'
 import { CHANNEL_NAME, type Channel, type Reason, REASON_NAME, type Way } from '@/core/columns/person-record'
-import type { LedgerItem, OrganisationPage, OrganisationView, PersonPage, PersonView } from '@/core/outputs/views'
+import type { LedgerItem, OrganisationPage, OrganisationView, PersonPage, PersonView } from '@/core/outputs/record-views'
 import { type PeopleSort, SORTS } from '@/core/columns/find'
 import { phoneState } from '@/core/rounds/results'
 import { db } from '@/db/connection'

@@ -1,6 +1,6 @@
 import { AGREEMENTS, COMPARED } from '@/core/match/compare'
 import { SAME } from '@/core/match/pairs'
-import type { DoublesPage, PairSide, PairView } from '@/core/outputs/views'
+import type { DoublesPage, PairSide, PairView } from '@/core/outputs/record-views'
 import { db, type Knex } from '@/db/connection'
 import { now } from '@/runtime/clock'
 import { type Actor, mustCoordinate, Refused } from './actor'

@@ -1,6 +1,6 @@
 import { lineText, subjectOf } from '@/core/lists/line'
 import { allows } from '@/core/lists/roles'
-import type { LineComment } from '@/core/outputs/views'
+import type { LineComment } from '@/core/outputs/list-views'
 import { db } from '@/db/connection'
 import { now } from '@/runtime/clock'
 import { type Actor, Refused } from './actor'

@@ -1,5 +1,5 @@
 import type { Line } from '@/core/lists/line'
-import type { ListIndexRow } from '@/core/outputs/views'
+import type { ListIndexRow } from '@/core/outputs/list-views'
 import { db } from '@/db/connection'
 import { askEngine, EngineAway } from '@/engine/client'
 import type { PageOfLines } from '@/engine/protocol'

@@ -1,5 +1,5 @@
 import { customIdOf, type CustomValues, customKey } from '@/core/clean/custom'
-import type { MergeAccount } from '@/core/outputs/views'
+import type { MergeAccount } from '@/core/outputs/record-views'
 import { db, type Knex } from '@/db/connection'
 import { type NewEntry, writeEntries } from '@/db/ledger'
 import { now } from '@/runtime/clock'

@@ -1,6 +1,6 @@
 import { SCREENED, type Way } from '@/core/columns/person-record'
 import type { PersonRecord } from '@/core/columns/person-record'
-import type { PersonView, Reach } from '@/core/outputs/views'
+import type { PersonView, Reach } from '@/core/outputs/record-views'
 import type { Rule } from '@/core/screening/rules'
 import { screenRecord } from '@/core/screening/screen-record'
 import { db } from '@/db/connection'

@@ -1,5 +1,5 @@
 import { fold } from '@/core/clean/fold'
-import type { PremisesPage, PremisesView } from '@/core/outputs/views'
+import type { PremisesPage, PremisesView } from '@/core/outputs/record-views'
 import { db } from '@/db/connection'
 import { type Actor, Refused } from './actor'
 import { ledgerOf } from './directory'

@@ -1,7 +1,7 @@
 import type { Line } from '@/core/lists/line'
 import { crossed, holdsProposal, proposed, withProposal } from '@/core/lists/proposals'
 import { allows } from '@/core/lists/roles'
-import type { ProposalEffect, ProposalView } from '@/core/outputs/views'
+import type { ProposalEffect, ProposalView } from '@/core/outputs/list-views'
 import { db, type Knex } from '@/db/connection'
 import { askEngine } from '@/engine/client'
 import { now } from '@/runtime/clock'

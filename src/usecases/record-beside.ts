@@ -1,5 +1,5 @@
 import type { Subject } from '@/core/columns/subject'
-import type { RecordBesideView } from '@/core/outputs/views'
+import type { RecordBesideView } from '@/core/outputs/list-views'
 import { db } from '@/db/connection'
 import { type Actor, Refused } from './actor'
 import { ledgerOf, openPerson } from './directory'

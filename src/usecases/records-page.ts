@@ -1,5 +1,5 @@
 import type { Subject } from '@/core/columns/subject'
-import type { RecordView } from '@/core/outputs/views'
+import type { RecordView } from '@/core/outputs/list-views'
 import { db } from '@/db/connection'
 import { peoplePage } from './people-page'
 import { postalText } from './write-post'

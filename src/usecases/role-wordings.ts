@@ -1,4 +1,4 @@
-import type { RoleWording } from '@/core/outputs/views'
+import type { RoleWording } from '@/core/outputs/list-views'
 import { db } from '@/db/connection'
 import { now } from '@/runtime/clock'
 import { type Actor, Refused } from './actor'

@@ -1,5 +1,5 @@
 import { SUBJECT_NAMES } from '@/core/columns/subject'
-import type { RoundIndexRow, RoundState } from '@/core/outputs/views'
+import type { RoundIndexRow, RoundState } from '@/core/outputs/round-views'
 import type { RequalifyFigures } from '@/core/rounds/requalify'
 import type { ListFigures } from '@/core/lists/account'
 import type { ScreeningFigures } from '@/core/screening/account'

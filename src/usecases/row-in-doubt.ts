@@ -1,7 +1,7 @@
 import { personRow } from '@/core/clean/rows'
 import { compare } from '@/core/match/compare'
 import { shaped } from '@/core/match/shaping'
-import type { RowDoubt } from '@/core/outputs/views'
+import type { RowDoubt } from '@/core/outputs/intake-views'
 import { db } from '@/db/connection'
 import { peopleSharing } from '@/db/intake-store'
 import { settings } from '@/runtime/settings'

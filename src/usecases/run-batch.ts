@@ -1,4 +1,4 @@
-import type { Batch } from '@/core/outputs/views'
+import type { Batch } from '@/core/outputs/intake-views'
 import type { KnownRecords } from '@/core/match/known-records'
 import { db, type Knex } from '@/db/connection'
 import { insertRows } from '@/db/insert-rows'

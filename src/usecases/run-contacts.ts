@@ -1,6 +1,6 @@
 import { type ContactRow, contactRow, type Who } from '@/core/clean/rows'
 import { shaped } from '@/core/match/shaping'
-import type { Batch } from '@/core/outputs/views'
+import type { Batch } from '@/core/outputs/intake-views'
 import type { Knex } from '@/db/connection'
 import { isSet, type KnownPerson, peopleSharing, type RowOutcome } from '@/db/intake-store'
 import { addressKey } from '@/db/key'

@@ -11,7 +11,7 @@ import { doubtsOf, type PersonRow, personRow, type Refusal } from '@/core/clean/
 import type { KnownRecords } from '@/core/match/known-records'
 import { type Match, match } from '@/core/match/same'
 import { scored } from '@/core/match/scored'
-import type { Batch } from '@/core/outputs/views'
+import type { Batch } from '@/core/outputs/intake-views'
 import type { Knex } from '@/db/connection'
 import { isSet, type KnownOrganisation, type KnownPerson, nextIds, organisationsNamed, peopleSharing, type RowOutcome } from '@/db/intake-store'
 import { addressKey, domainKey, organisationKeyOf } from '@/db/key'

@@ -1,5 +1,6 @@
 
-import type { PersonView, RoundAccount, RoundPage } from '@/core/outputs/views'
+import type { PersonView } from '@/core/outputs/record-views'
+import type { RoundAccount, RoundPage } from '@/core/outputs/round-views'
 import { CHANNEL_NAME, SCREENED } from '@/core/columns/person-record'
 import type { ScreeningFigures } from '@/core/screening/account'
 import { type Evidence, isFinal } from '@/core/screening/kind'

@@ -1,4 +1,4 @@
-import type { Batch } from '@/core/outputs/views'
+import type { Batch } from '@/core/outputs/intake-views'
 import { db } from '@/db/connection'
 import { settleRows } from '@/db/intake-store'
 import { now } from '@/runtime/clock'

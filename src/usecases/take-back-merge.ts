@@ -1,4 +1,4 @@
-import type { PartedAccount } from '@/core/outputs/views'
+import type { PartedAccount } from '@/core/outputs/record-views'
 import { db } from '@/db/connection'
 import { type NewEntry, writeEntries } from '@/db/ledger'
 import { now } from '@/runtime/clock'

@@ -1,5 +1,5 @@
 import { type HowMapped, trialOf } from '@/core/match/how-mapped'
-import { type Batch, type BatchOptions, type BatchTrial, OUTCOMES } from '@/core/outputs/views'
+import { type Batch, type BatchOptions, type BatchTrial, OUTCOMES } from '@/core/outputs/intake-views'
 import { db, type Knex } from '@/db/connection'
 import type { RowOutcome } from '@/db/intake-store'
 import { rowsOf, Unreadable } from '@/formats'

@@ -1,5 +1,5 @@
 import { customIdOf } from '@/core/clean/custom'
-import type { Batch, Undone } from '@/core/outputs/views'
+import type { Batch, Undone } from '@/core/outputs/intake-views'
 import type { Knex } from '@/db/connection'
 import { type NewEntry, writeEntries } from '@/db/ledger'
 import { now } from '@/runtime/clock'

@@ -1,7 +1,7 @@
 import { randomBytes } from 'node:crypto'
 import { createServer } from 'node:net'
 import { afterAll } from 'vitest'
-import type { BatchOptions } from '@/core/outputs/views'
+import type { BatchOptions } from '@/core/outputs/intake-views'
 import { connect, type Knex, setDb } from '@/db/connection'
 import { addMember } from '@/db/first-person'
 import { asApp, prepare } from '@/db/prepare'

@@ -2,7 +2,7 @@
 
 import type { HowMapped } from '@/core/match/how-mapped'
 import type { Reading } from '@/core/match/reading'
-import type { BatchOptions } from '@/core/outputs/views'
+import type { BatchOptions } from '@/core/outputs/intake-views'
 import { declareField } from '@/usecases/custom-fields'
 import { startBatch } from '@/usecases/map-batch'
 import { dropProfile, saveProfile } from '@/usecases/mapping-profiles'

@@ -1,4 +1,4 @@
-import { OUTCOMES, type Outcome } from '@/core/outputs/views'
+import { OUTCOMES, type Outcome } from '@/core/outputs/intake-views'
 import { answer } from '@/app/answer'
 import { download } from '@/app/download'
 import { idOf } from '@/app/page-of'

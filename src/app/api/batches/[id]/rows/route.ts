@@ -1,4 +1,4 @@
-import { OUTCOMES, UNDONE } from '@/core/outputs/views'
+import { OUTCOMES, UNDONE } from '@/core/outputs/intake-views'
 import { answer } from '@/app/answer'
 import { idOf } from '@/app/page-of'
 import { Refused } from '@/usecases/actor'

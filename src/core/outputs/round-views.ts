@@ -1,0 +1,84 @@
+import type { Channel, Reason, Scope } from '../columns/person-record'
+import type { Phrase } from '../criteria/kind'
+import type { RequalifyFigures } from '../rounds/requalify'
+import type { ScreeningFigures } from '../screening/account'
+import type { Rule } from '../screening/rules'
+import type { PeoplePage } from './record-views'
+
+/** Plain shapes that screens of rounds and of who must not be contacted are drawn from. Instants are ISO 8601 strings in UTC. */
+
+export type RoundState = 'being built' | 'released' | 'closed'
+
+export interface RoundPage {
+  id: number
+  number: number
+  listId: number
+  list: string
+  state: RoundState
+  startedAt: string
+  releasedAt: string | null
+  closedAt: string | null
+  by: string
+  edition: number
+  mayRelease: boolean
+  rules: { rule: Rule; phrases: Phrase[]; note: string; optional: boolean }[]
+  files: { channel: string; name: string; rows: number; sha256: string }[]
+  requalified: RequalifyFigures | null
+  hasEarlier: boolean
+  /** How many people were let through. */
+  letThrough: number
+  toCome: { open: number; all: number }
+}
+
+export interface RoundAccount {
+  figures: ScreeningFigures
+  page: PeoplePage
+}
+
+export interface RoundIndexRow {
+  id: number
+  number: number
+  listId: number
+  list: string
+  state: RoundState
+  at: string
+  by: string
+  listed: number | null
+  clear: number | null
+  toCome: number
+}
+
+export interface SuppressionView {
+  id: number
+  reason: Reason
+  channels: Channel[]
+  scope: Scope
+  who: string
+  personId: number | null
+  organisationId: number | null
+  since: string
+  until: string | null
+  word: string
+  by: string
+  lifted: boolean
+  catches: number
+}
+
+export interface SuppressionIndex {
+  total: number
+  rows: SuppressionView[]
+  counts: { reason: Reason; standing: number; lifted: number }[]
+  /** The register in use; what is new and gone since the version before it; and how many stand that are gone from it. */
+  register: { name: string; version: string; goodThrough: string; since: { fresh: number; gone: number } | null; stillHeld: number } | null
+}
+
+export interface RequalifyPage {
+  list: string
+  round: { id: number; number: number; releasedAt: string; open: boolean }
+  editions: { earlier: number; today: number }
+  listed: RequalifyFigures
+  clear: RequalifyFigures
+  /** Each row's cause in words, in the order of the rows of each account. */
+  causes: { listed: string[]; clear: string[] }
+  page: PeoplePage
+}
