@@ -24,9 +24,9 @@ import { caseOf, type Codes, edited, page, questions, Seeded, type Shape, SHAPES
 import { decidedOnOne } from './one-record'
 import { type Press, paint } from './paint'
 
-const [people, data, only] = [Number(process.argv[2]), process.argv[3], process.argv[4]?.split(',')]
+const [people, data, EDITS] = [Number(process.argv[2]), process.argv[3], Number(process.argv[4])]
+const only = process.argv[5]?.split(',')
 const say = (line: string) => process.stderr.write(`${line}\n`)
-const EDITS = 200
 const ZONE = 'Europe/London'
 const measured: Measured[] = []
 

@@ -64,7 +64,7 @@ export async function pickUpload(actor: Actor, listId: number, file: { name: str
       }
     })
     await settle(block)
-    if (found.size === 0) throw new Refused(`None of the ${told.rows.toLocaleString('en-GB')} rows of ${file.name} is about somebody in the directory. Bring them in first.`)
+    if (found.size === 0) throw new Refused(`None of the ${told.rows.toLocaleString('en-GB')} rows of ${file.name} is about one person of the directory: ${told.nobody.count.toLocaleString('en-GB')} about nobody, ${told.several.toLocaleString('en-GB')} that could be about several, ${told.unclear.toLocaleString('en-GB')} that could not be read. Nothing was changed.`)
     return { ...(await pickSet(actor, listId, [...found])), ...told }
   })
 }

@@ -310,7 +310,7 @@ describe('whom a file of one’s own names', () => {
   test('is refused where nothing says who, nobody is found, or the list is of something else', async () => {
     const id = await createList(t.ines, 'From no file', true, [start()])
     await expect(pickUpload(t.ines, id, file('Colour,Size\nred,3\n'))).rejects.toThrow(/No column of good-customers.csv says who/)
-    await expect(pickUpload(t.ines, id, file('Email\nnobody@example.org\n'))).rejects.toThrow(/None of the 1 rows of good-customers.csv is about somebody/)
+    await expect(pickUpload(t.ines, id, file('Email\nnobody@example.org\n'))).rejects.toThrow(/None of the 1 rows of good-customers.csv is about one person of the directory: 1 about nobody, 0 that could be about several/)
     await expect(pickUpload(t.ines, id, file(''))).rejects.toThrow(/empty|no rows|nothing/i)
     const buildings = await createList(t.ines, 'Of buildings', true, [start('premises')])
     await expect(pickUpload(t.ines, buildings, file('Email\nmaud@north.example\n'))).rejects.toThrow(/for a list of people/)
