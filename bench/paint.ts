@@ -2,18 +2,11 @@ import { type ChildProcess, spawn } from 'node:child_process'
 import { chromium, type Page } from '@playwright/test'
 import type { Line } from '@/core/lists/line'
 
-/** One key press: milliseconds until its numbers were painted, and of these until the answer was asked for and until it was there. */
-export interface Press {
-  painted: number
-  asked: number
-  answered: number
-}
-
 /** What a page keeps of the last key press that it was told to watch. */
 declare global {
   interface Window {
     watchPaint: (key: string) => void
-    painted: Promise<Press>
+    painted: Promise<number>
   }
 }
 
@@ -37,11 +30,7 @@ function watching(): void {
         seen.disconnect()
         requestAnimationFrame(() => {
           const { port1, port2 } = new MessageChannel()
-          port1.onmessage = () => {
-            const painted = performance.now() - pressed
-            const answers = performance.getEntriesByType('resource').filter((entry) => entry.name.endsWith('/api/list-account') && entry.startTime >= pressed) as PerformanceResourceTiming[]
-            resolve({ painted, asked: answers[0]?.startTime - pressed, answered: answers[0]?.responseEnd - pressed })
-          }
+          port1.onmessage = () => resolve(performance.now() - pressed)
           port2.postMessage(null)
         })
       })
@@ -52,9 +41,9 @@ function watching(): void {
 
 export interface Painted {
   /** From Enter in the form of a line, with a value never asked before, to its numbers on the screen. */
-  edits: Press[]
+  edits: number[]
   /** From Ctrl Z to the numbers as they were. */
-  undone: Press[]
+  undone: number[]
 }
 
 /**
@@ -88,10 +77,7 @@ export async function paint(env: NodeJS.ProcessEnv, port: number, list: number, 
         painted.edits.push(await edit(page, number, 70 + i))
         await page.evaluate(() => (document.activeElement as HTMLElement)?.blur())
         await settled(page)
-        await page.evaluate(() => {
-          performance.clearResourceTimings()
-          window.watchPaint('z')
-        })
+        await page.evaluate(() => window.watchPaint('z'))
         await page.keyboard.press('Control+z')
         painted.undone.push(await page.evaluate(() => window.painted))
         await settled(page)
@@ -106,14 +92,11 @@ export async function paint(env: NodeJS.ProcessEnv, port: number, list: number, 
 }
 
 /** Another number of days for a line, by the keyboard; Enter is what is timed. */
-async function edit(page: Page, line: number, days: number): Promise<Press> {
+async function edit(page: Page, line: number, days: number): Promise<number> {
   await page.getByTestId(`line-${line}`).locator('.chip').first().click()
   await page.getByLabel('Days', { exact: true }).fill(String(days))
   await settled(page)
-  await page.evaluate(() => {
-    performance.clearResourceTimings()
-    window.watchPaint('Enter')
-  })
+  await page.evaluate(() => window.watchPaint('Enter'))
   await page.getByLabel('Days', { exact: true }).press('Enter')
   return page.evaluate(() => window.painted)
 }
