@@ -51,7 +51,7 @@ export function AddLine({ lines, subject, onAdd, onFile }: { lines: Line[]; subj
           <fieldset className="mb-1 flex gap-1" aria-label="What the line does">
             {VERBS.map(([own, title, what]) => (
               <label key={own} title={what} className={`relative cursor-pointer rounded px-2.5 py-1 text-[13px] font-semibold ${verb === own ? 'bg-verdigris text-leaf' : 'hover:bg-page'}`}>
-                <input type="radio" name="verb" className="absolute inset-0 m-0 cursor-pointer appearance-none rounded" checked={verb === own} onChange={() => setVerb(own)} /> {title}
+                <input type="radio" name="verb" className="absolute inset-0 m-0 cursor-pointer appearance-none rounded border-0! bg-transparent!" checked={verb === own} onChange={() => setVerb(own)} /> {title}
               </label>
             ))}
             <button type="button" className="ml-auto rounded px-2.5 py-1 text-[13px] font-semibold hover:bg-page" onClick={() => add(newLimit())}>
