@@ -1,17 +1,7 @@
+import type { Uploaded } from '@/core/outputs/list-views'
 import { count } from './figures'
 
-/** What comes back of a file that was looked up. */
-export interface Uploaded {
-  set: { id: number; count: number }
-  names: string[]
-  by: string
-  rows: number
-  nobody: { count: number; some: string[] }
-  several: number
-  unclear: number
-}
-
-/** What became of the rows of such a file, in a sentence; every row is in it. */
+/** What became of the rows of a file that was looked up, in a sentence; every row is in it. */
 export function uploadTold(found: number, { rows, nobody, several, unclear }: Pick<Uploaded, 'rows' | 'nobody' | 'several' | 'unclear'>): string {
   const same = rows - nobody.count - several - unclear - found
   const rest = [

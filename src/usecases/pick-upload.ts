@@ -1,5 +1,6 @@
 import { type Who, whoRow } from '@/core/clean/rows'
 import { guessMapping } from '@/core/match/columns'
+import type { Uploaded } from '@/core/outputs/list-views'
 import { db } from '@/db/connection'
 import { look, rowsOf } from '@/formats'
 import { settings } from '@/runtime/settings'
@@ -13,19 +14,6 @@ import { peopleMeant, peopleNamed } from './run-contacts'
 const BLOCK = 1000
 /** So many of the rows that found nobody are named. */
 const MOST_TOLD = 5
-
-/** What came of the rows of a file that was only looked up: whom they are, and how many are nobody's or could be several. */
-export interface Uploaded {
-  set: { id: number; count: number }
-  names: string[]
-  by: string
-  rows: number
-  /** Rows about nobody in the directory, and some of them as they came. */
-  nobody: { count: number; some: string[] }
-  several: number
-  /** Rows that cannot be right, such as an e-mail that is none. */
-  unclear: number
-}
 
 /**
  * The people of the directory whom the rows of a file name, by record number, outside id, e-mail, phone or full name, as a set

@@ -164,3 +164,16 @@ export interface ListIndexRow {
   now?: { on: number; fresh: number | null }
   lastRound: { id: number; number: number; state: RoundState; at: string } | null
 }
+
+/** What came of the rows of a file that was only looked up: whom they are, and how many are nobody's or could be several. */
+export interface Uploaded {
+  set: { id: number; count: number }
+  names: string[]
+  by: string
+  rows: number
+  /** Rows about nobody in the directory, and some of them as they came. */
+  nobody: { count: number; some: string[] }
+  several: number
+  /** Rows that cannot be right, such as an e-mail that is none. */
+  unclear: number
+}
