@@ -38,6 +38,7 @@ export function useListAccount({ list, lines, view, table, group, heard, tell }:
   const [figures, setFigures] = useState<ListFigures | null>(null)
   const [fresh, setFresh] = useState<number | null>(null)
   const early = useRef<Early | null>(null)
+  const underWay = useRef<AbortController | null>(null)
   // What the engine tells of columns comes without those that are drawn here.
   const told = table.columns.filter((c) => Object.hasOwn(FACETS[subjectOf(lines)], c))
   const body = (of: Line[], offset: number) => ({ lines: of.filter(isWhole), view, offset, list, screen: `list-${list}`, columns: told, sort: table.sort, having: group })
@@ -48,23 +49,32 @@ export function useListAccount({ list, lines, view, table, group, heard, tell }:
       setFresh(part.fresh)
       tell(null)
     })
+  // What was asked before the data changed is never taken for what was asked after.
+  const keyOf = (asked: object) => JSON.stringify([asked, heard])
   soon.current = (next) => {
     const asked = body(next, 0)
+    const key = keyOf(asked)
+    // A line that is not whole yet changes nothing that could be asked; going back on what was just begun does.
+    if (key === (early.current?.key ?? keyOf(body(lines, 0)))) return
     const abort = new AbortController()
     early.current?.abort.abort()
+    // The engine answers the newest question of a screen alone: the one under way would be told that it was overtaken.
+    underWay.current?.abort()
     const page = ask(asked, abort.signal)
     // Whoever takes it hears of a failure; nobody else has to.
     page.catch(() => {})
-    early.current = { key: JSON.stringify(asked), abort, page }
+    early.current = { key, abort, page }
   }
   const people = usePeople<RecordView>(JSON.stringify([lines.filter(isWhole), view, heard, table.columns, table.sort, group]), async (offset, signal) => {
     const asked = body(lines, offset)
     const begun = offset === 0 ? early.current : null
     if (begun) early.current = null
-    const mine = begun?.key === JSON.stringify(asked) ? begun : null
+    const mine = begun?.key === keyOf(asked) ? begun : null
     if (begun && !mine) begun.abort.abort()
-    if (mine) signal.addEventListener('abort', () => mine.abort.abort())
-    const { page } = await (mine ? mine.page : ask(asked, signal))
+    const own = mine?.abort ?? new AbortController()
+    if (offset === 0) underWay.current = own
+    signal.addEventListener('abort', () => own.abort())
+    const { page } = await (mine ? mine.page : ask(asked, own.signal))
     return { total: page.total, behind: page.behind, people: page.records.map((record) => ({ ...record, cells: table.columns.map((c) => record.cells?.[told.indexOf(c)] ?? null) })) }
   })
   return { figures, fresh, people }

@@ -61,6 +61,8 @@ export function usePeople<T = PersonView>(key: string, fetchPage: ((offset: numb
       .catch((error) => {
         if (signal.aborted) return
         asked.current.delete(page)
+        // Given up by whoever asked, since something newer is asked for.
+        if ((error as Error).name === 'AbortError') return
         setTold(error instanceof Told ? error.message : 'The people could not be shown just now.')
       })
   }, [])
