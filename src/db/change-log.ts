@@ -4,6 +4,8 @@ import type { Knex } from 'knex'
 export interface Changes {
   position: string
   people: number[] | 'all'
+  /** Those of the people whose contacts changed; of the others they are as they were. */
+  contacts: number[]
   organisations: number[]
   premises: number[]
   /** Rounds that were released, or whose seats moved to another record. */
@@ -24,7 +26,7 @@ export async function currentPosition(trx: Knex): Promise<string> {
  */
 export async function changesSince(trx: Knex, position: string): Promise<Changes> {
   const next = await currentPosition(trx)
-  if (next === position) return { position: next, people: [], organisations: [], premises: [], rounds: [], toCome: [] }
+  if (next === position) return { position: next, people: [], contacts: [], organisations: [], premises: [], rounds: [], toCome: [] }
   const { rows } = await trx.raw<{ rows: { what: string; ids: number[] | null }[] }>(
     `select what, ids from change_log
      where xid >= pg_snapshot_xmin(?::pg_snapshot) and not pg_visible_in_snapshot(xid, ?::pg_snapshot)`,
@@ -32,11 +34,19 @@ export async function changesSince(trx: Knex, position: string): Promise<Changes
   )
   const of = (what: string) => [...new Set(rows.filter((row) => row.what === what).flatMap((row) => row.ids ?? []))]
   const rounds = of('round')
-  if (rows.some((row) => row.ids === null)) return { position: next, people: 'all', organisations: [], premises: [], rounds, toCome: [] }
-  if (rows.length === 0) return { position: next, people: [], organisations: [], premises: [], rounds, toCome: [] }
+  if (rows.some((row) => row.ids === null)) return { position: next, people: 'all', contacts: [], organisations: [], premises: [], rounds, toCome: [] }
+  if (rows.length === 0) return { position: next, people: [], contacts: [], organisations: [], premises: [], rounds, toCome: [] }
   const [organisations, premises] = [of('organisation'), of('premises')]
-  const people = await peopleOf(trx, of('person'), organisations, of('suppression'), premises)
-  return { position: next, people, organisations: await organisationsOf(trx, organisations, premises), premises: await premisesOf(trx, premises, people, organisations), rounds, toCome: of('to come') }
+  const contacts = await withWhoStayed(trx, of('contact'))
+  const people = await peopleOf(trx, [...of('person'), ...contacts], organisations, of('suppression'), premises)
+  return { position: next, people, contacts, organisations: await organisationsOf(trx, organisations, premises), premises: await premisesOf(trx, premises, people, organisations), rounds, toCome: of('to come') }
+}
+
+/** People, and those they were merged into. */
+async function withWhoStayed(trx: Knex, people: number[]): Promise<number[]> {
+  if (people.length === 0) return []
+  const { rows } = await trx.raw('select distinct merged_into as id from person where id = any(?::bigint[]) and merged_into is not null', [people])
+  return [...people, ...rows.map((row: { id: number }) => row.id)]
 }
 
 /** Organisations that are marked, and those at the address of premises that are. */

@@ -5,7 +5,7 @@ import { NEVER, type PeopleColumns } from '@/core/columns/people-columns'
 import type { SubjectColumns } from '@/core/columns/subject-columns'
 import type { WordColumn } from '@/core/columns/words'
 import { type CopiedRow, copyRows, instantAt, int8At, startCopy } from './copy-rows'
-import { organisationRecords, premisesBatches, premisesRecords } from './other-records'
+import { everyOrganisation, everyPremises, premisesBatches } from './other-records'
 import { AS_EVER, channelsOfBits, CONTACT_ACTORS, PACKED, PACKING, PARTS, type PartName } from './person-parts'
 
 type Read = (sql: string, own: string, visit: (row: CopiedRow) => void) => Promise<void>
@@ -64,8 +64,8 @@ async function readAllBut(trx: Knex, contacts: Contacts): Promise<{ directory: D
     const changed = row.float8()
     columns.changed.set(n, changed === null ? null : Math.floor(changed / 60_000))
   })
-  for (const { live, record } of await organisationRecords(trx, 'all')) if (live) directory.organisations.put(record)
-  for (const { live, record } of await premisesRecords(trx, 'all')) if (live) directory.premises.put(record)
+  await everyOrganisation(trx, (record) => directory.organisations.put(record))
+  await everyPremises(trx, (record) => directory.premises.put(record))
 
   await readReach(trx, null, columns, contacts)
   await read(PARTS.batches.sql, PARTS.batches.own, (row) => {

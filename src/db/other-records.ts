@@ -5,6 +5,7 @@ import type { OwnerKind } from '@/core/clean/premises'
 import type { OrganisationRecord } from '@/core/columns/organisation-record'
 import type { PremisesRecord } from '@/core/columns/premises-record'
 import { settings } from '@/runtime/settings'
+import { copyRows } from './copy-rows'
 import { ORGANISATIONS, PREMISES } from './person-parts'
 
 export interface Standing<R> {
@@ -12,17 +13,33 @@ export interface Standing<R> {
   record: R
 }
 
-type Which = readonly number[] | 'all'
+type Row = Record<string, never>
 
-async function ask<T>(trx: Knex, sql: string, own: string, which: Which): Promise<T[]> {
-  if (which === 'all') return (await trx.raw(sql.replace('{where}', 'true'))).rows
-  return which.length === 0 ? [] : (await trx.raw(sql.replace('{where}', `${own} = any(?::bigint[])`), [which as number[]])).rows
+/** Rows of some records as the driver makes them. */
+async function some(trx: Knex, sql: string, own: string, ids: readonly number[]): Promise<Row[]> {
+  return ids.length === 0 ? [] : (await trx.raw(sql.replace('{where}', `${own} = any(?::bigint[])`), [ids as number[]])).rows
 }
 
-/** Everything criteria can ask about organisations, some or all of them, live or not. */
-export async function organisationRecords(trx: Knex, which: Which): Promise<Standing<OrganisationRecord>[]> {
-  const rows = await ask<Record<string, never>>(trx, ORGANISATIONS, 'o.id', which)
-  return rows.map((o) => ({
+/** Rows of all records one after the other, so that they are never all in memory. `trx` must be a transaction. */
+function all(trx: Knex, sql: string, visit: (row: Row) => void): Promise<void> {
+  return copyRows(trx, `select row_to_json(r)::text from (${sql.replace('{where}', 'true')}) r`, (row) => visit(JSON.parse(row.text() as string)))
+}
+
+/** Everything criteria can ask about some organisations, live or not. */
+export async function organisationRecords(trx: Knex, ids: readonly number[]): Promise<Standing<OrganisationRecord>[]> {
+  return (await some(trx, ORGANISATIONS, 'o.id', ids)).map(organisationOf)
+}
+
+/** The same of every organisation that is live. */
+export function everyOrganisation(trx: Knex, visit: (record: OrganisationRecord) => void): Promise<void> {
+  return all(trx, ORGANISATIONS, (row) => {
+    const { live, record } = organisationOf(row)
+    if (live) visit(record)
+  })
+}
+
+function organisationOf(o: Row): Standing<OrganisationRecord> {
+  return {
     live: o.live as boolean,
     record: {
       id: o.id,
@@ -39,16 +56,30 @@ export async function organisationRecords(trx: Knex, which: Which): Promise<Stan
       sortKey: o.sort_key,
       custom: o.details === null ? {} : JSON.parse(o.details),
     },
-  }))
+  }
 }
 
-/** The same of premises. */
-export async function premisesRecords(trx: Knex, which: Which): Promise<Standing<PremisesRecord>[]> {
-  const rows = await ask<Record<string, never>>(trx, PREMISES, 's.id', which)
+/** Everything criteria can ask about some premises, live or not. */
+export async function premisesRecords(trx: Knex, ids: readonly number[]): Promise<Standing<PremisesRecord>[]> {
+  const rows = await some(trx, PREMISES, 's.id', ids)
   const batches = new Map<number, number[]>()
-  if (which !== 'all') for (const { premises, batch } of await premisesBatches(trx, which)) batches.set(premises, [...(batches.get(premises) ?? []), batch])
+  if (rows.length > 0) for (const { premises, batch } of await premisesBatches(trx, ids)) batches.set(premises, [...(batches.get(premises) ?? []), batch])
+  const made = premisesMaker()
+  return rows.map((row) => made(row, batches.get(row.id) ?? []))
+}
+
+/** The same of all premises that are live, but for their batches. */
+export function everyPremises(trx: Knex, visit: (record: PremisesRecord) => void): Promise<void> {
+  const made = premisesMaker()
+  return all(trx, PREMISES, (row) => {
+    const { live, record } = made(row, [])
+    if (live) visit(record)
+  })
+}
+
+function premisesMaker(): (row: Row, batches: number[]) => Standing<PremisesRecord> {
   const home = new Intl.DisplayNames(['en'], { type: 'region' }).of(settings().ARCH_REGION) ?? ''
-  return rows.map((p) => {
+  return (p, batches) => {
     const custom = p.details === null ? {} : JSON.parse(p.details)
     return {
       live: p.live as boolean,
@@ -68,15 +99,15 @@ export async function premisesRecords(trx: Knex, which: Which): Promise<Standing
         town: p.town,
         postcode: p.postcode,
         street: p.street,
-        batches: batches.get(p.id) ?? [],
+        batches,
         sortKey: p.sort_key,
         custom,
       },
     }
-  })
+  }
 }
 
 /** The batches that premises stood in. */
-export function premisesBatches(trx: Knex, which: Which): Promise<{ premises: number; batch: number }[]> {
+export function premisesBatches(trx: Knex, which: readonly number[] | 'all'): Promise<{ premises: number; batch: number }[]> {
   return trx('batch_row').whereNotNull('premises_id').whereNull('undone').modify((q) => which !== 'all' && q.whereRaw('premises_id = any(?::bigint[])', [which as number[]])).distinct('premises_id as premises', 'batch_id as batch')
 }

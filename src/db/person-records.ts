@@ -8,6 +8,8 @@ export interface StandingRecord {
   live: boolean
   mergedInto: number | null
   record: PersonRecord
+  /** Set where contacts were not asked for: the record has none of them. */
+  withoutContacts: boolean
 }
 
 type Row = Record<string, never>
@@ -15,14 +17,15 @@ type Row = Record<string, never>
 /**
  * Everything criteria and rules can ask about, for some people. What is known of records that were merged into one of
  * them counts as theirs. The caller gives a transaction where the parts must belong together. Rounds are left empty.
+ * Contacts are left out of those `but` names, which are most of what there is to read.
  */
-export async function personRecords(trx: Knex, ids: number[]): Promise<StandingRecord[]> {
+export async function personRecords(trx: Knex, ids: number[], but: ReadonlySet<number> = new Set()): Promise<StandingRecord[]> {
   if (ids.length === 0) return []
   const merged: { id: number; merged_into: number }[] = await trx('person').whereRaw('merged_into = any(?::bigint[])', [ids]).select('id', 'merged_into')
   const rootOf = new Map(merged.map((m) => [m.id, m.merged_into]))
   const whole = [...ids, ...rootOf.keys()]
-  const read = async <T extends { person_id: number }>(name: PartName): Promise<Map<number, T[]>> => {
-    const rows = await ask<T>(trx, name, whole)
+  const read = async <T extends { person_id: number }>(name: PartName, of = whole): Promise<Map<number, T[]>> => {
+    const rows = of.length === 0 ? [] : await ask<T>(trx, name, of)
     const map = new Map<number, T[]>()
     for (const row of rows) {
       const person = rootOf.get(row.person_id) ?? row.person_id
@@ -37,12 +40,13 @@ export async function personRecords(trx: Knex, ids: number[]): Promise<StandingR
   const onAddress = await read<SuppressionRow & { address: number }>('onAddress')
   const onPerson = await read<SuppressionRow>('onPerson')
   const onOrganisation = await read<SuppressionRow>('onOrganisation')
-  const contacts = await read<{ person_id: number; at: number; way: number; by: string; result: string | null }>('contacts')
+  const contacts = await read<{ person_id: number; at: number; way: number; by: string; result: string | null }>('contacts', whole.filter((id) => !but.has(rootOf.get(id) ?? id)))
   const toCome = await read<{ person_id: number; round_id: number; channel: number; since: number }>('toCome')
   const batches = await read<{ person_id: number; batch_id: number }>('batches')
   return people.map((p) => ({
     live: p.state === 'live',
     mergedInto: p.merged_into as number | null,
+    withoutContacts: but.has(p.id),
     record: {
       id: p.id,
       given: p.given as string,

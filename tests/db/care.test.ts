@@ -116,7 +116,7 @@ describe('the previous release', () => {
     const again = connect(owner, 1)
     expect((await again.raw(counts)).rows[0]).toEqual(before)
     await again.destroy()
-    expect(said.migrations).toEqual(['0007_whole', '0008_whole_rounds', '0009_formats', '0010_doubles', '0011_registers', '0012_intake_in_full', '0013_enquiries', '0014_premises', '0015_second_post_keys', '0016_lists_in_full', '0017_sharing'])
+    expect(said.migrations).toEqual(['0007_whole', '0008_whole_rounds', '0009_formats', '0010_doubles', '0011_registers', '0012_intake_in_full', '0013_enquiries', '0014_premises', '0015_second_post_keys', '0016_lists_in_full', '0017_sharing', '0018_contact_marks'])
     expect(said.lists).toHaveLength(6)
     for (const list of said.lists) expect(list.balance - list.out - list.unknown + list.in).toBe(list.on)
     // Every frozen round still says what it said when it was released.

@@ -1,6 +1,18 @@
 import { metresApart } from '../clean/premises'
 import type { AreaShape, Circle, Polygon } from './shape'
 
+/** Positions by number, in degrees. */
+export interface Positions {
+  lon: Float64Array
+  lat: Float64Array
+}
+
+/** Whether positions lie in something: one, or many at once, of which those that were no (0) so far and are in it become yes (1). */
+export interface PositionTest {
+  has(lon: number, lat: number): boolean
+  mark(positions: Positions, said: Uint8Array): void
+}
+
 /** Cells along each edge of the grid that is laid over a polygon. */
 const CELLS = 64
 const [OUTSIDE, INSIDE, EDGE] = [0, 1, 2]
@@ -10,11 +22,14 @@ const [OUTSIDE, INSIDE, EDGE] = [0, 1, 2]
  * no side touches is answered by the cell; any other by the sides of its row, by the even-odd rule (M. Shimrat, Algorithm
  * 112, Communications of the ACM 5(8), 1962). A position on a side may fall either way.
  */
-export class PolygonTest {
+export class PolygonTest implements PositionTest {
   private readonly west: number
   private readonly east: number
   private readonly south: number
   private readonly north: number
+  /** Cells a degree, each way; none where the polygon has no extent that way. */
+  private readonly perLon: number
+  private readonly perLat: number
   private readonly cells = new Uint8Array(CELLS * CELLS)
   private readonly rows: Float64Array[]
 
@@ -24,6 +39,8 @@ export class PolygonTest {
     this.east = Math.max(...extremes(corners, 0))
     this.south = Math.min(...extremes(corners, 1))
     this.north = Math.max(...extremes(corners, 1))
+    this.perLon = this.east === this.west ? 0 : CELLS / (this.east - this.west)
+    this.perLat = this.north === this.south ? 0 : CELLS / (this.north - this.south)
     const rows: number[][] = Array.from({ length: CELLS }, () => [])
     for (const ring of polygon) {
       ring.forEach(([x1, y1], i) => {
@@ -53,12 +70,25 @@ export class PolygonTest {
     return cell === EDGE ? this.bySides(lon, lat, row) : cell === INSIDE
   }
 
+  mark({ lon, lat }: Positions, said: Uint8Array): void {
+    // The box and the cells are looked at here and not by a call a position: most positions need no more.
+    const { west, east, south, north, perLon, perLat, cells } = this
+    for (let i = 0; i < said.length; i++) {
+      if (said[i] !== 0) continue
+      const [x, y] = [lon[i], lat[i]]
+      if (!(x >= west && x <= east && y >= south && y <= north)) continue
+      const row = Math.min(CELLS - 1, ((y - south) * perLat) | 0)
+      const cell = cells[row * CELLS + Math.min(CELLS - 1, ((x - west) * perLon) | 0)]
+      if (cell === INSIDE || (cell === EDGE && this.bySides(x, y, row))) said[i] = 1
+    }
+  }
+
   private row(lat: number): number {
-    return this.north === this.south ? 0 : Math.max(0, Math.min(CELLS - 1, Math.floor(((lat - this.south) / (this.north - this.south)) * CELLS)))
+    return Math.max(0, Math.min(CELLS - 1, Math.floor((lat - this.south) * this.perLat)))
   }
 
   private column(lon: number): number {
-    return this.east === this.west ? 0 : Math.max(0, Math.min(CELLS - 1, Math.floor(((lon - this.west) / (this.east - this.west)) * CELLS)))
+    return Math.max(0, Math.min(CELLS - 1, Math.floor((lon - this.west) * this.perLon)))
   }
 
   /** The columns that a side touches in a row, one more on either hand for what rounding may do. */
@@ -93,17 +123,17 @@ function extremes(corners: Polygon[number], axis: 0 | 1): [number, number] {
 /** Degrees of latitude that no distance in metres on earth exceeds. */
 const DEGREES_PER_METRE = 1 / 110_000
 
-/** Whether a position lies within a circle, by its distance from the centre. */
-export function circleTest({ lat, lon, metres }: Circle): (lon: number, lat: number) => boolean {
+/** By the distance of a position from the centre of a circle. */
+export function circleTest({ lat, lon, metres }: Circle): PositionTest {
   const reach = metres * DEGREES_PER_METRE
-  return (x, y) => Math.abs(y - lat) <= reach && metresApart({ lat: y, lon: x }, { lat, lon }) <= metres
+  const has = (x: number, y: number) => Math.abs(y - lat) <= reach && metresApart({ lat: y, lon: x }, { lat, lon }) <= metres
+  return { has, mark: (positions, said) => said.forEach((was, i) => {
+    if (was === 0 && has(positions.lon[i], positions.lat[i])) said[i] = 1
+  }) }
 }
 
-/** Whether a position lies in any polygon or circle of an area. */
-export function positionTest({ polygons, circles }: AreaShape): (lon: number, lat: number) => boolean {
-  const tests = [...polygons.map((polygon) => {
-    const test = new PolygonTest(polygon)
-    return (lon: number, lat: number) => test.has(lon, lat)
-  }), ...circles.map(circleTest)]
-  return (lon, lat) => tests.some((test) => test(lon, lat))
+/** In any polygon or circle of some areas. */
+export function positionTest(shapes: readonly AreaShape[]): PositionTest {
+  const tests = shapes.flatMap(({ polygons, circles }): PositionTest[] => [...polygons.map((polygon) => new PolygonTest(polygon)), ...circles.map(circleTest)])
+  return { has: (lon, lat) => tests.some((test) => test.has(lon, lat)), mark: (positions, said) => tests.forEach((test) => test.mark(positions, said)) }
 }

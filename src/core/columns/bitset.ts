@@ -140,6 +140,27 @@ export class Bitset {
     return { yes: Bitset.of(yes), unknown: Bitset.of(unknown) }
   }
 
+  /**
+   * The members whose value is at least `from` and below `below`. A pass over the values without a call a member; there must be one
+   * of every member.
+   */
+  between(values: Int32Array | Float64Array, from: number, below: number): Bitset {
+    const { words } = this
+    const within = new Int32Array(words.length)
+    for (let i = 0; i < words.length; i++) {
+      const own = words[i]
+      if (own === 0) continue
+      const base = i << 5
+      let bits = 0
+      for (let j = 0; j < 32; j++) {
+        const value = values[base + j]
+        bits |= (value >= from && value < below ? 1 : 0) << j
+      }
+      within[i] = bits & own
+    }
+    return Bitset.of(within)
+  }
+
   isEmpty(): boolean {
     return this.words.every((word) => word === 0)
   }

@@ -120,8 +120,8 @@ export class PeopleColumns extends SubjectColumns {
     return code
   }
 
-  /** Puts in a person or replaces all that is known about them, but for their rounds. */
-  put(record: PersonRecord): void {
+  /** Puts in a person or replaces all that is known about them, but for their rounds, and for their contacts where these are kept. */
+  put(record: PersonRecord, contactsKept = false): void {
     const before = this.suppressionsOf(this.numberFor(record.id) ?? this.size)
     const n = this.putCommon(record)
     this.given.set(n, record.given)
@@ -133,8 +133,10 @@ export class PeopleColumns extends SubjectColumns {
     this.changed.set(n, record.changedAt == null ? null : Math.floor(record.changedAt / 60_000))
     for (const channel of SCREENED) this.usable[channel].delete(n)
     for (const a of record.addresses) if (a.usable) this.usable[a.channel].add(n)
-    this.contacts.replace(n, record.contacts, this.writeContact)
-    this.countContacts(n)
+    if (!contactsKept) {
+      this.contacts.replace(n, record.contacts, this.writeContact)
+      this.countContacts(n)
+    }
     this.addresses.replace(n, record.addresses, writeAddress)
     setOrDelete(this.toCome, n, record.toCome.length > 0 ? record.toCome : null)
     setOrDelete(this.suppressed, n, record.suppressions.length > 0 ? record.suppressions : null)

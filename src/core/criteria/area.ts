@@ -1,5 +1,5 @@
 import { array, type InferType, number, object, string } from 'yup'
-import { positionTest } from '../areas/inside'
+import { type PositionTest, positionTest } from '../areas/inside'
 import type { AreaShape } from '../areas/shape'
 import { streetTest } from '../areas/streets'
 import { houseAndStreet } from '../clean/street'
@@ -34,7 +34,7 @@ export const area: CriterionKind<AreaCriterion, 'any'> = {
     const { house, street } = houseAndStreet(record.street)
     const said = shapes.map((shape): boolean | null => {
       const test = streetTest(shape.streets)
-      const byPosition = drawn(shape) ? at && positionTest(shape)(at.lon, at.lat) : false
+      const byPosition = drawn(shape) ? at && positionTest([shape]).has(at.lon, at.lat) : false
       const byStreet = shape.streets.length === 0 ? false : street === null ? null : test.holds(test.asked(street), house)
       return byPosition || byStreet || (byPosition === null || byStreet === null ? null : false)
     })
@@ -43,7 +43,7 @@ export const area: CriterionKind<AreaCriterion, 'any'> = {
   evaluate(c, columns, moment) {
     const shapes = shapesOf(c, moment)
     const streets = shapes.flatMap((shape) => shape.streets)
-    const placed = shapes.some(drawn) ? inside(shapes, columns) : null
+    const placed = shapes.some(drawn) ? byPosition(columns, positionTest(shapes)) : null
     if (placed && streets.length === 0) return placed.all()
     const test = streetTest(streets)
     const asked = streets.length > 0 ? columns.street.words.map(test.asked) : null
@@ -80,26 +80,20 @@ export function positionOf(record: SubjectRecord): Position | null {
   return own.position ?? own.at?.position ?? null
 }
 
-/** What positions answer, a record: 1 inside, 0 outside, 2 where it is not known. Every premises is asked once. */
-function inside(shapes: AreaShape[], columns: SubjectColumns): ByPosition {
-  const tests = shapes.filter(drawn).map(positionTest)
-  return byPosition(columns, (lon, lat) => tests.some((test) => test(lon, lat)))
-}
-
 /** What positions answer of records: of one (1 yes, 0 no, 2 not known), or of all that are live. */
 export interface ByPosition {
   at(n: number): number
   all(): Answer
 }
 
-/** Asks something of the position of every premises, and gives what that answers of records of the columns. */
-export function byPosition(columns: SubjectColumns, test: (lon: number, lat: number) => boolean): ByPosition {
+/** Asks of every premises whether it lies in something, and gives what that answers of records of the columns. */
+export function byPosition(columns: SubjectColumns, test: PositionTest): ByPosition {
   const { premises, people, organisations } = columns.directory
   const said = new Uint8Array(premises.size + 1).fill(2)
-  premises.live.forEach((n) => {
-    if (premises.placed(n)) said[n + 1] = test(premises.lon[n], premises.lat[n]) ? 1 : 0
-  })
-  if (columns === premises) return { at: (n) => said[n + 1], all: () => premises.live.split((n) => said[n + 1]) }
+  const own = said.subarray(1)
+  for (let n = 0; n < own.length; n++) if (premises.placed(n) && premises.live.has(n)) own[n] = 0
+  test.mark(premises, own)
+  if (columns === premises) return { at: (n) => own[n], all: () => premises.live.split((n) => own[n]) }
   const link = columns === people ? people.at : organisations.at
   return { at: (n) => said[link.at(n) + 1], all: () => columns.live.splitByCode(link.all, said) }
 }

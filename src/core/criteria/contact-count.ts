@@ -1,5 +1,6 @@
 import { array, type InferType, number, object, string } from 'yup'
 import { localDate, withinDaysFrom } from '../calendar/local-day'
+import { Bitset } from '../columns/bitset'
 import { CHANNELS, type Contact, type Way, WAYS, waysText } from '../columns/person-record'
 import { ALL_RESULTS, resultCode } from '../rounds/results'
 import { within } from './facts'
@@ -45,11 +46,8 @@ export const contactCount: CriterionKind<ContactCountCriterion> = {
   varies: (c, { asOf, zone }) => (c.days === null ? '' : localDate(asOf, zone)),
   verdict: (c, record, moment) => (within(c, record.contacts.filter(counted(c, moment)).length) ? 'yes' : 'no'),
   evaluate(c, columns, moment) {
-    const [least, most] = [c.least ?? 0, c.most ?? Number.POSITIVE_INFINITY]
-    if (c.days === null && c.results.length === 0) {
-      const { count } = columns.contactSums(counting(c), c.by?.id ?? null)
-      return columns.live.split((n) => (count[n] >= least && count[n] <= most ? 1 : 0))
-    }
+    const between = (counts: Int32Array) => ({ yes: columns.live.between(counts, c.least ?? 0, (c.most ?? Number.POSITIVE_INFINITY) + 1), unknown: new Bitset(columns.size) })
+    if (c.days === null && c.results.length === 0) return between(columns.contactSums(counting(c), c.by?.id ?? null).count)
     const by = c.by === null ? -1 : columns.actorCode(c.by.id)
     const from = c.days === null ? Number.NEGATIVE_INFINITY : withinDaysFrom(moment.asOf, c.days, moment.zone)
     const ways = Uint8Array.from(WAYS, (way) => (counting(c).includes(way) ? 1 : 0))
@@ -61,7 +59,7 @@ export const contactCount: CriterionKind<ContactCountCriterion> = {
     const counts = new Int32Array(columns.size)
     const { owner, rows } = contacts
     for (let i = 0; i < rows; i++) if (ways[channel[i]] === 1 && owner[i] >= 0 && at[i] >= from && (by < 0 || byCode[i] === by) && (results === null || results[result[i]] === 1)) counts[owner[i]]++
-    return columns.live.split((n) => (counts[n] >= least && counts[n] <= most ? 1 : 0))
+    return between(counts)
   },
 }
 

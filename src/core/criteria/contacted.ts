@@ -1,4 +1,5 @@
 import { array, type InferType, number, object, string } from 'yup'
+import { Bitset } from '../columns/bitset'
 import { NEVER } from '../columns/people-columns'
 import { dateWords, localDate, startOfDate, withinDaysFrom } from '../calendar/local-day'
 import { CHANNELS, type Way, WAYS, waysText } from '../columns/person-record'
@@ -35,24 +36,22 @@ export const contacted: CriterionKind<ContactedCriterion> = {
   varies: (c, { asOf, zone }) => (c.how === 'within' ? localDate(asOf, zone) : ''),
   verdict(c, record, moment) {
     const made = record.contacts.filter((contact) => (c.by === null || contact.by === c.by.id) && counted(c).includes(contact.channel))
-    if (made.length === 0) return c.how === 'never' ? 'yes' : 'no'
-    return tester(c, moment)(Math.max(...made.map((contact) => contact.at))) ? 'yes' : 'no'
+    const last = Math.max(NEVER, ...made.map((contact) => contact.at))
+    const [from, below] = lastBetween(c, moment)
+    return last >= from && last < below ? 'yes' : 'no'
   },
   evaluate(c, columns, moment) {
     const { last } = columns.contactSums(counted(c), c.by?.id ?? null)
-    const [never, test] = [c.how === 'never', tester(c, moment)]
-    return columns.live.split((n) => (last[n] === NEVER ? (never ? 1 : 0) : test(last[n]) ? 1 : 0))
+    const [from, below] = lastBetween(c, moment)
+    return { yes: columns.live.between(last, from, below), unknown: new Bitset(columns.size) }
   },
 }
 
 const counted = (c: ContactedCriterion): readonly Way[] => c.ways ?? CHANNELS
 
-function tester(c: ContactedCriterion, { asOf, zone }: Moment): (last: number) => boolean {
-  if (c.how === 'never') return () => false
-  if (c.how === 'before') {
-    const limit = startOfDate(c.date as string, zone)
-    return (last) => last < limit
-  }
-  const from = withinDaysFrom(asOf, c.days as number, zone)
-  return (last) => last >= from
+/** When the last contact was, in UTC milliseconds: from the first on, and before the second. Never is before any instant. */
+function lastBetween(c: ContactedCriterion, { asOf, zone }: Moment): [from: number, below: number] {
+  if (c.how === 'never') return [NEVER, -Number.MAX_VALUE]
+  if (c.how === 'before') return [-Number.MAX_VALUE, startOfDate(c.date as string, zone)]
+  return [withinDaysFrom(asOf, c.days as number, zone), Number.POSITIVE_INFINITY]
 }

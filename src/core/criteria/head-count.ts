@@ -34,13 +34,9 @@ export const headCount: CriterionKind<HeadCountCriterion, 'organisation'> = {
   varies: steady,
   verdict: ({ any }, record) => (record.headCount === null ? 'unknown' : within(any, record.headCount) ? 'yes' : 'no'),
   evaluate({ any }, columns) {
-    const bands = any.map((band) => BANDS[band])
-    return columns.live.split((n) => {
-      const count = columns.headCount.at(n)
-      if (count < 0) return 2
-      for (const [least, most] of bands) if (count >= least && count <= most) return 1
-      return 0
-    })
+    const { live, headCount } = columns
+    const yes = any.map((band) => live.between(headCount.all, BANDS[band][0], BANDS[band][1] + 1)).reduce((a, b) => a.or(b))
+    return { yes, unknown: live.andNot(live.between(headCount.all, 0, Number.POSITIVE_INFINITY)) }
   },
 }
 

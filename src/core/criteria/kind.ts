@@ -103,8 +103,8 @@ export interface CriterionKind<C, A extends About = 'person'> {
 /** For criteria whose answer hangs on nothing but the criterion and the columns. */
 export const steady = (): string => ''
 
-/** Evaluates a question about a column of words: what each word answers, by code; unknown where it is null or there is no word. */
-export function byWord(columns: SubjectColumns, column: WordColumn, asked: readonly (boolean | null)[]): Answer {
+/** Evaluates a question about a column of words: what each word answers, by code (1 and 0, or true and false); unknown where it is null or there is no word. */
+export function byWord(columns: SubjectColumns, column: WordColumn, asked: readonly (boolean | null)[] | Uint8Array): Answer {
   const said = new Uint8Array(asked.length + 1)
   said[0] = 2
   for (let code = 0; code < asked.length; code++) said[code + 1] = asked[code] === null ? 2 : asked[code] ? 1 : 0

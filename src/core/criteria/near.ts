@@ -33,7 +33,7 @@ export const near: CriterionKind<NearCriterion, 'any'> = {
   varies: steady,
   verdict(c, record) {
     const at = positionOf(record)
-    return at === null ? 'unknown' : circleTest(c)(at.lon, at.lat) ? 'yes' : 'no'
+    return at === null ? 'unknown' : circleTest(c).has(at.lon, at.lat) ? 'yes' : 'no'
   },
   evaluate: (c, columns) => byPosition(columns, circleTest(c)).all(),
 }

@@ -7,7 +7,7 @@ import type { Subject } from '../columns/subject'
 import type { SubjectColumns } from '../columns/subject-columns'
 import type { Answer, AskedField, CriterionKind } from './kind'
 import { membersOf } from './list'
-import { says, stems } from './wording'
+import { saying } from './wording'
 
 interface Relation {
   /** The subjects of lists that can ask, and the subject of the list that is named. */
@@ -114,8 +114,7 @@ function byMany(columns: SubjectColumns, others: SubjectColumns, link: (n: numbe
 
 function withRole({ role }: RelatedCriterion, answer: Answer, { people }: Directory): Answer {
   if (role.length === 0) return answer
-  const phrases = role.map(stems)
-  const asked = Uint8Array.from(people.role.derived(stems), (wording) => (phrases.some((phrase) => says(wording, phrase)) ? 1 : 0))
+  const asked = saying(people.role, role)
   const said = answer.yes.split((n) => {
     const code = people.role.codeAt(n)
     return code < 0 ? 2 : asked[code]

@@ -1,6 +1,6 @@
 import { array, type InferType, number, object, string } from 'yup'
 import { byWord, type CriterionKind, chips, steady } from './kind'
-import { says, stems } from './wording'
+import { saying, says, stems } from './wording'
 
 const words = () => array(string().trim().max(80).required()).max(40)
 
@@ -33,7 +33,7 @@ export const role: CriterionKind<RoleCriterion> = {
   verdict(criterion, record) {
     return record.role === null ? 'unknown' : test(criterion)(stems(record.role)) ? 'yes' : 'no'
   },
-  evaluate: (criterion, columns) => byWord(columns, columns.role, columns.role.derived(stems).map(test(criterion))),
+  evaluate: (criterion, columns) => byWord(columns, columns.role, saying(columns.role, criterion.any, criterion.not)),
 }
 
 function test({ any, not = [] }: RoleCriterion): (wording: string[]) => boolean {
