@@ -8,6 +8,7 @@ import { Areas } from './areas'
 import { FrozenRounds } from './frozen-rounds'
 import { Looks } from './looks'
 import { PickSets } from './pick-sets'
+import { makeReady } from './make-ready'
 import type { EngineHealth, Protocol } from './protocol'
 import { ReadModel } from './read-model'
 import { engineToken } from './token'
@@ -51,7 +52,10 @@ export async function serveEngine(db: Knex, port: number, secret: string): Promi
   })
   await new Promise<void>((resolve, reject) => server.once('error', reject).listen(port, '127.0.0.1', resolve))
   model.catchUp().then(
-    () => log.info({ people: model.columns.size }, 'engine is ready'),
+    () => {
+      log.info({ people: model.columns.size }, 'engine is ready')
+      return makeReady(model)
+    },
     (error) => log.error({ message: error.message }, 'engine could not read the directory yet'),
   )
   const close = () =>

@@ -4,7 +4,7 @@ import { kinks } from '@turf/kinks'
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { crossing } from '@/core/areas/crossing'
-import { PolygonTest } from '@/core/areas/inside'
+import { PolygonTest, positionTest } from '@/core/areas/inside'
 import { type AreaShape, MOST_CORNERS, type Polygon, type Ring, streetText, validShape } from '@/core/areas/shape'
 import { houseAndStreet } from '@/core/clean/street'
 
@@ -30,6 +30,19 @@ test('inside a polygon with a hole: as the reference library has it', () => {
       }
     }),
     { numRuns: 120 },
+  )
+})
+
+test('many positions at once are marked as each is by itself; what was yes or unknown before stays', () => {
+  const shape = fc.record({ polygons: fc.array(fc.tuple(star(1.5, 55.3, 0.05, 0.3), star(1.5, 55.3, 0.001, 0.02)), { maxLength: 2 }), circles: fc.array(fc.record({ lat: coordinate(55.1, 55.5), lon: coordinate(1.3, 1.7), metres: coordinate(1, 30_000) }), { maxLength: 2 }), streets: fc.constant<AreaShape['streets']>([]) })
+  fc.assert(
+    fc.property(fc.array(shape, { minLength: 1, maxLength: 2 }), fc.array(fc.tuple(coordinate(1.1, 1.9), coordinate(54.9, 55.7), fc.constantFrom(0, 1, 2)), { minLength: 80, maxLength: 80 }), (shapes, points) => {
+      const test = positionTest(shapes)
+      const said = Uint8Array.from(points, ([, , before]) => before)
+      test.mark({ lon: Float64Array.from(points, ([lon]) => lon), lat: Float64Array.from(points, ([, lat]) => lat) }, said)
+      expect(Array.from(said)).toEqual(points.map(([lon, lat, before]) => (before === 0 && test.has(lon, lat) ? 1 : before)))
+    }),
+    { numRuns: 200 },
   )
 })
 

@@ -22,6 +22,16 @@ test('a bitset behaves as a set of numbers', () => {
   )
 })
 
+test('those whose value lies between two ends are those of whom that is true, never as an instant included', () => {
+  const value = fc.oneof(fc.integer({ min: -3, max: 3 }), fc.constant(Number.NEGATIVE_INFINITY))
+  fc.assert(
+    fc.property(numbers, fc.array(value, { minLength: 401, maxLength: 401 }), value, fc.oneof(value, fc.constant(Number.POSITIVE_INFINITY)), (members, values, from, below) => {
+      const expected = [...members].sort((a, b) => a - b).filter((n) => values[n] >= from && values[n] < below)
+      expect(Bitset.from(members).between(Float64Array.from(values), from, below).toArray()).toEqual(expected)
+    }),
+  )
+})
+
 test('splitting by codes is splitting by what is said of each, codes that are missing included', () => {
   fc.assert(
     fc.property(numbers, fc.array(fc.integer({ min: -1, max: 4 }), { maxLength: 420 }), fc.array(fc.constantFrom(0, 1, 2), { minLength: 6, maxLength: 6 }), (members, codes, said) => {

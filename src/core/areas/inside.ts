@@ -75,7 +75,8 @@ export class PolygonTest implements PositionTest {
     const { west, east, south, north, perLon, perLat, cells } = this
     for (let i = 0; i < said.length; i++) {
       if (said[i] !== 0) continue
-      const [x, y] = [lon[i], lat[i]]
+      const x = lon[i]
+      const y = lat[i]
       if (!(x >= west && x <= east && y >= south && y <= north)) continue
       const row = Math.min(CELLS - 1, ((y - south) * perLat) | 0)
       const cell = cells[row * CELLS + Math.min(CELLS - 1, ((x - west) * perLon) | 0)]
@@ -104,7 +105,8 @@ export class PolygonTest implements PositionTest {
     const sides = this.rows[row]
     let inside = false
     for (let i = 0; i < sides.length; i += 4) {
-      const [y1, y2] = [sides[i + 1], sides[i + 3]]
+      const y1 = sides[i + 1]
+      const y2 = sides[i + 3]
       if (y1 > lat !== y2 > lat && lon < ((sides[i + 2] - sides[i]) * (lat - y1)) / (y2 - y1) + sides[i]) inside = !inside
     }
     return inside

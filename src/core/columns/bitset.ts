@@ -88,7 +88,8 @@ export class Bitset {
     const yes = new Int32Array(words.length)
     const unknown = new Int32Array(words.length)
     for (let i = 0; i < words.length; i++) {
-      let [y, u] = [0, 0]
+      let y = 0
+      let u = 0
       for (let word = words[i]; word !== 0; ) {
         const low = word & -word
         const said = say((i << 5) + 31 - Math.clz32(low))
@@ -114,7 +115,8 @@ export class Bitset {
     for (let i = 0; i < whole; i++) {
       const own = words[i]
       if (own === 0) continue
-      let [y, u] = [0, 0]
+      let y = 0
+      let u = 0
       const base = i << 5
       for (let j = 0; j < 32; j++) {
         const answer = said[codes[base + j] + 1]
@@ -125,7 +127,8 @@ export class Bitset {
       unknown[i] = u & own
     }
     for (let i = whole; i < words.length; i++) {
-      let [y, u] = [0, 0]
+      let y = 0
+      let u = 0
       for (let word = words[i]; word !== 0; ) {
         const low = word & -word
         const n = (i << 5) + 31 - Math.clz32(low)

@@ -1,4 +1,4 @@
-import { resultCode } from '../rounds/results'
+import { type Result, resultCode } from '../rounds/results'
 import { packTraits, placeOf } from './address-state'
 import { Bitset } from './bitset'
 import { NumberColumn } from './number-column'
@@ -69,21 +69,24 @@ export class PeopleColumns extends SubjectColumns {
     return minutes < 0 ? null : minutes * 60_000
   }
 
-  /** The last contact and the number of contacts of everybody, in some ways, by anyone or one of us. Worked out once, and kept up as records change. */
-  contactSums(ways: readonly Way[], by: string | null): ContactSums {
-    const key = `${WAYS.map((way) => (ways.includes(way) ? 1 : 0)).join('')}|${by ?? ''}`
+  /**
+   * The last contact and the number of contacts of everybody, in some ways, by anyone or one of us, with one of some results or
+   * with any. Worked out once, and kept up as records change.
+   */
+  contactSums(ways: readonly Way[], by: string | null, results: readonly Result[] | null = null): ContactSums {
+    const key = JSON.stringify([WAYS.filter((way) => ways.includes(way)), by, results && [...results].sort()])
     const known = this.sums.get(key)
     if (known) {
       roomFor(known, this.size)
       return known
     }
-    const sums: KeptSums = { last: new Float64Array(this.size).fill(NEVER), count: new Int32Array(this.size), actor: by === null ? -1 : this.actorCode(by), counts: Uint8Array.from(WAYS, (way) => (ways.includes(way) ? 1 : 0)) }
-    const { last, count, actor, counts } = sums
+    const sums: KeptSums = { last: new Float64Array(this.size).fill(NEVER), count: new Int32Array(this.size), actor: by === null ? -1 : this.actorCode(by), counts: Uint8Array.from(WAYS, (way) => (ways.includes(way) ? 1 : 0)), results: flags(results) }
+    const { last, count, actor, counts, results: asked } = sums
     const { owner, rows, fields } = this.contacts
-    const { at, channel, by: byCode } = fields
+    const { at, channel, by: byCode, result } = fields
     for (let i = 0; i < rows; i++) {
       const n = owner[i]
-      if (n < 0 || counts[channel[i]] === 0 || (actor >= 0 && byCode[i] !== actor)) continue
+      if (n < 0 || counts[channel[i]] === 0 || asked[result[i]] === 0 || (actor >= 0 && byCode[i] !== actor)) continue
       count[n]++
       if (at[i] > last[n]) last[n] = at[i]
     }
@@ -94,14 +97,15 @@ export class PeopleColumns extends SubjectColumns {
 
   /** Counts one record's contacts anew in what is kept. */
   private countContacts(n: number): void {
-    const { at, channel, by } = this.contacts.fields
+    const { at, channel, by, result } = this.contacts.fields
     const first = this.contacts.first(n)
     const end = first + this.contacts.count(n)
     for (const sums of this.sums.values()) {
       roomFor(sums, n + 1)
-      let [last, count] = [NEVER, 0]
+      let last = NEVER
+      let count = 0
       for (let i = first; i < end; i++) {
-        if (sums.counts[channel[i]] === 0 || (sums.actor >= 0 && by[i] !== sums.actor)) continue
+        if (sums.counts[channel[i]] === 0 || sums.results[result[i]] === 0 || (sums.actor >= 0 && by[i] !== sums.actor)) continue
         count++
         if (at[i] > last) last = at[i]
       }
@@ -183,9 +187,17 @@ export class PeopleColumns extends SubjectColumns {
   }
 }
 
-/** Sums with what they are of: which ways count, and whose contacts alone (−1: anybody's). */
+/** By the code of each result, whether it is one of some; all are where none is named. */
+export const flags = (results: readonly Result[] | null): Uint8Array => {
+  const asked = new Uint8Array(256).fill(results === null ? 1 : 0)
+  for (const result of results ?? []) asked[resultCode(result)] = 1
+  return asked
+}
+
+/** Sums with what they are of: which ways and results count, and whose contacts alone (−1: anybody's). */
 interface KeptSums extends ContactSums {
   counts: Uint8Array
+  results: Uint8Array
   actor: number
 }
 

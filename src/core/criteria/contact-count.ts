@@ -2,7 +2,8 @@ import { array, type InferType, number, object, string } from 'yup'
 import { localDate, withinDaysFrom } from '../calendar/local-day'
 import { Bitset } from '../columns/bitset'
 import { CHANNELS, type Contact, type Way, WAYS, waysText } from '../columns/person-record'
-import { ALL_RESULTS, resultCode } from '../rounds/results'
+import { flags } from '../columns/people-columns'
+import { ALL_RESULTS } from '../rounds/results'
 import { within } from './facts'
 import { chips, type CriterionKind, type Moment, rangeText } from './kind'
 
@@ -47,18 +48,18 @@ export const contactCount: CriterionKind<ContactCountCriterion> = {
   verdict: (c, record, moment) => (within(c, record.contacts.filter(counted(c, moment)).length) ? 'yes' : 'no'),
   evaluate(c, columns, moment) {
     const between = (counts: Int32Array) => ({ yes: columns.live.between(counts, c.least ?? 0, (c.most ?? Number.POSITIVE_INFINITY) + 1), unknown: new Bitset(columns.size) })
-    if (c.days === null && c.results.length === 0) return between(columns.contactSums(counting(c), c.by?.id ?? null).count)
+    const results = c.results.length === 0 ? null : c.results
+    if (c.days === null) return between(columns.contactSums(counting(c), c.by?.id ?? null, results).count)
     const by = c.by === null ? -1 : columns.actorCode(c.by.id)
-    const from = c.days === null ? Number.NEGATIVE_INFINITY : withinDaysFrom(moment.asOf, c.days, moment.zone)
+    const from = withinDaysFrom(moment.asOf, c.days, moment.zone)
     const ways = Uint8Array.from(WAYS, (way) => (counting(c).includes(way) ? 1 : 0))
-    const results = c.results.length === 0 ? null : new Uint8Array(256)
-    for (const result of c.results) (results as Uint8Array)[resultCode(result)] = 1
+    const asked = flags(results)
     const { contacts } = columns
     const { at, channel, by: byCode, result } = contacts.fields
     // The contacts are passed over as they stand, and counted for whose they are.
     const counts = new Int32Array(columns.size)
     const { owner, rows } = contacts
-    for (let i = 0; i < rows; i++) if (ways[channel[i]] === 1 && owner[i] >= 0 && at[i] >= from && (by < 0 || byCode[i] === by) && (results === null || results[result[i]] === 1)) counts[owner[i]]++
+    for (let i = 0; i < rows; i++) if (ways[channel[i]] === 1 && owner[i] >= 0 && at[i] >= from && (by < 0 || byCode[i] === by) && asked[result[i]] === 1) counts[owner[i]]++
     return between(counts)
   },
 }

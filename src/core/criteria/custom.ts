@@ -3,7 +3,8 @@ import { type CustomKey, CUSTOM_KINDS, customKey } from '../clean/custom'
 import { fold } from '../clean/fold'
 import { Bitset } from '../columns/bitset'
 import { byWord, chips, type CriterionKind, steady } from './kind'
-import { says, stems } from './wording'
+import type { WordColumn } from '../columns/words'
+import { saying, says, stems } from './wording'
 
 const schema = object({
   kind: string().oneOf(['custom'] as const).required(),
@@ -47,7 +48,8 @@ export const custom: CriterionKind<CustomCriterion> = {
   },
   evaluate(criterion, columns) {
     const column = columns.custom.get(criterion.field.id)
-    return column ? byWord(columns, column, column.words.map(holds(criterion))) : { yes: new Bitset(columns.size), unknown: columns.live.clone() }
+    const asked = () => (criterion.field.of === 'text' ? saying(column as WordColumn, criterion.any) : (column as WordColumn).words.map(holds(criterion)))
+    return column ? byWord(columns, column, asked()) : { yes: new Bitset(columns.size), unknown: columns.live.clone() }
   },
 }
 

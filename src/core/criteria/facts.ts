@@ -7,7 +7,7 @@ import type { SubjectColumns } from '../columns/subject-columns'
 import type { SubjectRecord } from '../columns/subject-record'
 import type { WordColumn } from '../columns/words'
 import { type About, type Answer, type AskedColumns, type AskedField, byWord, chips, type CriterionKind, type Form, type Group, type KnownWord, type Moment, rangeText, type RecordOf, steady, type Verdict } from './kind'
-import { says, stems } from './wording'
+import { saying, says, stems } from './wording'
 
 /** Where a fact stands: in a record, and in the columns. A column that is not there holds nothing of anybody. */
 export interface Fact<A extends About> {
@@ -40,9 +40,13 @@ interface Told<K extends string, A extends About> {
 
 /** What each word of a column answers; everybody is unknown where there is no column. */
 function byFact<A extends About>(fact: Fact<A>, columns: AskedColumns[A], holds: (value: string) => boolean): Answer {
+  return byColumn(fact, columns, (column) => column.words.map(holds))
+}
+
+function byColumn<A extends About>(fact: Fact<A>, columns: AskedColumns[A], asked: (column: WordColumn) => Parameters<typeof byWord>[2]): Answer {
   const column = fact.column(columns)
   const { live, size } = columns as SubjectColumns
-  return column ? byWord(columns as SubjectColumns, column, column.words.map(holds)) : { yes: new Bitset(size), unknown: live.clone() }
+  return column ? byWord(columns as SubjectColumns, column, asked(column)) : { yes: new Bitset(size), unknown: live.clone() }
 }
 
 function verdictOf(value: string | null, holds: (value: string) => boolean): Verdict {
@@ -120,8 +124,9 @@ export function saysWords<K extends string, A extends About>({ kind, of, group, 
     evaluate({ any, all, none }, columns) {
       const { live, size } = columns as SubjectColumns
       const phrase = (p: string): Answer => {
-        const own = byFact(fact, columns, holds(p))
-        const yes = also.reduce((found, f) => found.or(byFact(f, columns, holds(p)).yes), own.yes)
+        const says = (f: Fact<A>) => byColumn(f, columns, (column) => saying(column, [p]))
+        const own = says(fact)
+        const yes = also.reduce((found, f) => found.or(says(f).yes), own.yes)
         return { yes, unknown: own.unknown.andNot(yes) }
       }
       const parts = [...(any.length > 0 ? [any.map(phrase).reduce((a, b) => union(a, b))] : []), ...all.map(phrase), ...none.map((p) => turned(phrase(p), live))]

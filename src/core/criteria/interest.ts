@@ -1,7 +1,10 @@
 import { type InferType, mixed, number, object, string } from 'yup'
 import { localDate, withinDaysFrom } from '../calendar/local-day'
-import { ANSWERS, INTEREST, resultCode } from '../rounds/results'
-import type { CriterionKind } from './kind'
+import { Bitset } from '../columns/bitset'
+import { NEVER } from '../columns/people-columns'
+import { WAYS } from '../columns/person-record'
+import { ANSWERS, INTEREST } from '../rounds/results'
+import type { CriterionKind, Moment } from './kind'
 
 const schema = object({
   kind: string().oneOf(['interest'] as const).required(),
@@ -29,26 +32,21 @@ export const interest: CriterionKind<InterestCriterion> = {
   varies: (c, { asOf, zone }) => (c.how === 'never' ? '' : localDate(asOf, zone)),
   verdict(c, record, moment) {
     const signs = record.contacts.filter(({ result }) => result != null && (signsOf(c) as readonly string[]).includes(result)).map(({ at }) => at)
-    return holds(c, Math.max(...signs, Number.NEGATIVE_INFINITY), c.days === null ? 0 : withinDaysFrom(moment.asOf, c.days, moment.zone)) ? 'yes' : 'no'
+    const last = Math.max(NEVER, ...signs)
+    const [from, below] = lastBetween(c, moment)
+    return last >= from && last < below ? 'yes' : 'no'
   },
   evaluate(c, columns, moment) {
-    const from = c.days === null ? 0 : withinDaysFrom(moment.asOf, c.days, moment.zone)
-    const counts = new Uint8Array(256)
-    for (const result of signsOf(c)) counts[resultCode(result)] = 1
-    const { contacts } = columns
-    const { at, result } = contacts.fields
-    return columns.live.split((n) => {
-      let last = Number.NEGATIVE_INFINITY
-      const end = contacts.first(n) + contacts.count(n)
-      for (let i = contacts.first(n); i < end; i++) if (counts[result[i]] === 1 && at[i] > last) last = at[i]
-      return holds(c, last, from) ? 1 : 0
-    })
+    const [from, below] = lastBetween(c, moment)
+    return { yes: columns.live.between(columns.contactSums(WAYS, null, signsOf(c)).last, from, below), unknown: new Bitset(columns.size) }
   },
 }
 
 const signsOf = ({ sign }: InterestCriterion) => (sign === 'interest' ? INTEREST : ANSWERS)
 
-function holds({ how }: InterestCriterion, last: number, from: number): boolean {
-  if (how === 'never') return last === Number.NEGATIVE_INFINITY
-  return how === 'within' ? last >= from : last !== Number.NEGATIVE_INFINITY && last < from
+/** When the last sign was, in UTC milliseconds: from the first on, and before the second. Never is before any instant. */
+function lastBetween({ how, days }: InterestCriterion, { asOf, zone }: Moment): [from: number, below: number] {
+  if (how === 'never') return [NEVER, -Number.MAX_VALUE]
+  const since = withinDaysFrom(asOf, days as number, zone)
+  return how === 'within' ? [since, Number.POSITIVE_INFINITY] : [-Number.MAX_VALUE, since]
 }

@@ -8,7 +8,7 @@ const schema = object({
 }).noUnknown()
 export type LevelCriterion = InferType<typeof schema>
 
-const levelOf = (role: string) => classifyRole(role).level
+export const levelOf = (role: string) => classifyRole(role).level
 
 /** How high the role stands, as its wording tells. No role, or a wording that does not tell, is unknown. */
 export const level: CriterionKind<LevelCriterion> = {

@@ -2,7 +2,7 @@ import { array, mixed, type InferType, number, object, string } from 'yup'
 import { withinDaysFrom, localDate } from '../calendar/local-day'
 import { FIELD } from '../clean/standard-fields'
 import { isShared, placeOf, placeOfState } from '../columns/address-state'
-import { Bitset } from '../columns/bitset'
+import { NEVER } from '../columns/people-columns'
 import { CHANNELS } from '../columns/person-record'
 import { type AskedField, type CriterionKind, chips, type Moment } from './kind'
 
@@ -46,36 +46,44 @@ export const reachable: CriterionKind<ReachableCriterion> = {
     const said = c.ways.map((way): boolean | null => {
       const { direct } = WAYS[way]
       if (direct) return record.custom[FIELD.direct] === undefined ? null : record.custom[FIELD.direct] === direct
-      return record.addresses.some((a) => a.usable && fits(way, CHANNELS.indexOf(a.channel), a.traits?.shared ?? false, placeOf(a.traits?.state ?? null), a.checkedAt ?? Number.NEGATIVE_INFINITY, from))
+      return record.addresses.some((a) => a.usable && fits(way, CHANNELS.indexOf(a.channel), a.traits?.shared ?? false, placeOf(a.traits?.state ?? null), (a.checkedAt ?? NEVER) >= from))
     })
     return told(c, said.includes(true), said.includes(false), said.includes(null))
   },
   evaluate(c, columns, moment) {
+    const ways = [...new Set(c.ways)]
+    const { owner, rows, fields } = columns.addresses
+    const { channel, usable, traits, checked } = fields
     const from = checkedFrom(c, moment)
+    // A bit a way of everybody: what an address or number gives hangs on three bytes of it, and on when it was checked.
+    const [inTime, before] = [waysOf(ways, true), waysOf(ways, false)]
+    const has = new Int32Array(columns.size)
+    for (let i = 0; i < rows; i++) {
+      if (owner[i] < 0 || usable[i] !== 1) continue
+      has[owner[i]] |= (checked[i] >= from ? inTime : before)[(channel[i] << 8) | traits[i]]
+    }
     const direct = columns.custom.get(FIELD.direct)
-    const { addresses } = columns
-    const { channel, usable, traits, checked } = addresses.fields
-    const code = { yes: 1, no: 0, unknown: 2 } as const
-    const said = columns.live.split((n) => {
-      let [yes, no, unknown] = [false, false, false]
-      const end = addresses.first(n) + addresses.count(n)
-      for (const way of c.ways) {
-        if (WAYS[way].direct) {
-          const value = direct?.get(n) ?? null
-          if (value === null) unknown = true
-          else if (value === WAYS[way].direct) yes = true
-          else no = true
-          continue
-        }
-        let has = false
-        for (let i = addresses.first(n); i < end && !has; i++) has = usable[i] === 1 && fits(way, channel[i], isShared(traits[i]), placeOfState(traits[i]), checked[i], from)
-        if (has) yes = true
-        else no = true
-      }
-      return code[told(c, yes, no, unknown)]
-    })
-    return said.yes.isEmpty() && said.unknown.isEmpty() ? { yes: new Bitset(columns.size), unknown: new Bitset(columns.size) } : said
+    const told = direct?.words.map((word) => bitsOf(ways, (way) => WAYS[way].direct === word)) ?? []
+    const untold = ways.some((way) => WAYS[way].direct) ? UNTOLD : 0
+    if (untold) for (let n = 0; n < has.length; n++) has[n] |= told[direct?.codeAt(n) ?? -1] ?? untold
+    return columns.live.splitByCode(has, Uint8Array.from({ length: 2 * UNTOLD + 1 }, (_, code) => saidOf(c, ways, code - 1)))
   },
+}
+
+/** Stands beside the bits of the ways where nobody told whether they take direct messages. */
+const UNTOLD = 1 << REACHES.length
+
+const bitsOf = (ways: ReachWay[], has: (way: ReachWay) => boolean): number => ways.reduce((bits, way, i) => bits | (has(way) ? 1 << i : 0), 0)
+
+/** The ways that each kind of address or number is, by its channel and traits, where it was checked in time or was not. */
+function waysOf(ways: ReachWay[], inTime: boolean): Int32Array {
+  return Int32Array.from({ length: CHANNELS.length << 8 }, (_, kind) => bitsOf(ways, (way) => fits(way, kind >> 8, isShared(kind & 255), placeOfState(kind & 255), inTime)))
+}
+
+/** What the bits of somebody say, as `split` has it. */
+function saidOf(c: ReachableCriterion, ways: ReachWay[], bits: number): number {
+  const said = ways.map((way, i) => ((bits & (1 << i)) !== 0 ? true : WAYS[way].direct && (bits & UNTOLD) !== 0 ? null : false))
+  return { yes: 1, no: 0, unknown: 2 }[told(c, said.includes(true), said.includes(false), said.includes(null))]
 }
 
 /** Any: one yes is enough. All: one no is too many. */
@@ -84,7 +92,8 @@ function told({ wanted }: ReachableCriterion, yes: boolean, no: boolean, unknown
   return no ? 'no' : unknown ? 'unknown' : 'yes'
 }
 
-const checkedFrom = ({ checkedWithin }: ReachableCriterion, { asOf, zone }: Moment): number | null => (checkedWithin === null ? null : withinDaysFrom(asOf, checkedWithin, zone))
+/** From when on a check counts, in UTC milliseconds; any does, and none, where it is not asked. */
+const checkedFrom = ({ checkedWithin }: ReachableCriterion, { asOf, zone }: Moment): number => (checkedWithin === null ? NEVER : withinDaysFrom(asOf, checkedWithin, zone))
 
 interface WayTest {
   asks: AskedField
@@ -110,8 +119,8 @@ const WAYS: Record<ReachWay, WayTest> = {
   'direct messages after an introduction': { asks: `custom:${FIELD.direct}`, channel: -1, direct: 'after an introduction' },
 }
 
-function fits(way: ReachWay, channel: number, shared: boolean, state: number, checkedAt: number, from: number | null): boolean {
+function fits(way: ReachWay, channel: number, shared: boolean, state: number, inTime: boolean): boolean {
   const test = WAYS[way]
-  return channel === test.channel && (test.shared === undefined || test.shared === shared) && (test.state === undefined || test.state === state) && (test.asks !== 'email' || from === null || checkedAt >= from)
+  return channel === test.channel && (test.shared === undefined || test.shared === shared) && (test.state === undefined || test.state === state) && (inTime || test.asks !== 'email')
 }
 

@@ -8,7 +8,7 @@ const schema = object({
 }).noUnknown()
 export type FunctionCriterion = InferType<typeof schema>
 
-const functionOf = (role: string) => classifyRole(role).function
+export const functionOf = (role: string) => classifyRole(role).function
 
 /** What the role is about, as its wording tells. No role, or a wording that does not tell, is unknown. */
 export const roleFunction: CriterionKind<FunctionCriterion> = {

@@ -36,38 +36,76 @@ export function says(wording: string[], phrase: string[]): boolean {
   return false
 }
 
-/** Where each stem stands among the wordings of a column, by their codes. */
-interface StemIndex {
-  upTo: number
-  codes: Map<string, number[]>
+/** The stems of every wording of a column as numbers, one wording after the other; `ends` tells where that of each code ends. */
+interface Wordings {
+  numbers: Map<string, number>
+  flat: Int32Array
+  ends: Int32Array
+  codes: number
 }
-const indexes = new WeakMap<WordColumn, StemIndex>()
+const kept = new WeakMap<WordColumn, Wordings>()
 
-/** The stems of every wording of a column, indexed as far as it has grown. */
-function indexed(column: WordColumn): StemIndex {
-  const wordings = column.derived(stems)
-  let index = indexes.get(column)
-  if (!index) indexes.set(column, (index = { upTo: 0, codes: new Map() }))
-  for (; index.upTo < wordings.length; index.upTo++) {
-    for (const own of new Set(wordings[index.upTo])) {
-      const known = index.codes.get(own)
-      if (known) known.push(index.upTo)
-      else index.codes.set(own, [index.upTo])
+/** Takes in the wordings that a column has gained, until so many milliseconds have gone by; whether all are in. */
+function takeIn({ words }: WordColumn, into: Wordings, within: number): boolean {
+  const until = performance.now() + within
+  let end = into.codes === 0 ? 0 : into.ends[into.codes - 1]
+  for (; into.codes < words.length; into.codes++) {
+    if ((into.codes & 255) === 0 && performance.now() > until) return false
+    const own = stems(words[into.codes])
+    if (end + own.length > into.flat.length) into.flat = extended(into.flat, end + own.length)
+    if (into.codes === into.ends.length) into.ends = extended(into.ends, into.codes + 1)
+    for (const stem of own) {
+      let number = into.numbers.get(stem)
+      if (number === undefined) into.numbers.set(stem, (number = into.numbers.size))
+      into.flat[end++] = number
+    }
+    into.ends[into.codes] = end
+  }
+  return true
+}
+
+function extended(values: Int32Array, size: number): Int32Array {
+  const next = new Int32Array(Math.max(size, Math.ceil(values.length * 1.5), 256))
+  next.set(values)
+  return next
+}
+
+/**
+ * Gets the wordings of a column ready for `saying`, for so many milliseconds at most; whether they are. It is worth calling
+ * ahead: a text costs some microseconds the first time, and next to nothing from then on.
+ */
+export function readied(column: WordColumn, within = Number.POSITIVE_INFINITY): boolean {
+  return takeIn(column, wordingsOf(column), within)
+}
+
+function wordingsOf(column: WordColumn): Wordings {
+  let wordings = kept.get(column)
+  if (!wordings) kept.set(column, (wordings = { numbers: new Map(), flat: new Int32Array(0), ends: new Int32Array(0), codes: 0 }))
+  return wordings
+}
+
+/** Of each wording of a column, by code, whether it says (1) any of some phrases and none of others, as `says` has it. */
+export function saying(column: WordColumn, any: readonly string[], not: readonly string[] = []): Uint8Array {
+  readied(column)
+  const { numbers, flat, ends } = wordingsOf(column)
+  const said = new Uint8Array(column.words.length)
+  const mark = (text: string, as: 0 | 1) => {
+    const phrase = stems(text).map((stem) => numbers.get(stem) ?? -1)
+    if (phrase.length === 0 || phrase.includes(-1)) return
+    const [first] = phrase
+    let from = 0
+    for (let code = 0; code < said.length; code++) {
+      const last = ends[code] - phrase.length
+      for (let at = from; at <= last; at++) {
+        if (flat[at] !== first) continue
+        let same = 1
+        while (same < phrase.length && flat[at + same] === phrase[same]) same++
+        if (same === phrase.length) said[code] = as
+      }
+      from = ends[code]
     }
   }
-  return index
-}
-
-/** Of each wording of a column, by code, whether it says any of some phrases and none of others. Looks at those alone that have the rarest stem of a phrase. */
-export function saying(column: WordColumn, any: readonly string[], not: readonly string[] = []): Uint8Array {
-  const { codes } = indexed(column)
-  const wordings = column.derived(stems)
-  const said = new Uint8Array(wordings.length)
-  const mark = (phrase: string[], as: 0 | 1) => {
-    const few = phrase.map((own) => codes.get(own) ?? []).sort((a, b) => a.length - b.length)[0] ?? []
-    for (const code of few) if (said[code] !== as && (phrase.length === 1 || says(wordings[code], phrase))) said[code] = as
-  }
-  for (const phrase of any) mark(stems(phrase), 1)
-  for (const phrase of not) mark(stems(phrase), 0)
+  for (const phrase of any) mark(phrase, 1)
+  for (const phrase of not) mark(phrase, 0)
   return said
 }
