@@ -2,11 +2,12 @@ import type { Knex } from 'knex'
 import { CHANNELS, type ContactToCome, type Reason, type ScreenedChannel, SCREENED, type Suppression } from '@/core/columns/person-record'
 import { Directory } from '@/core/columns/directory'
 import { NEVER, type PeopleColumns } from '@/core/columns/people-columns'
+import { SUBJECTS } from '@/core/columns/subject'
 import type { SubjectColumns } from '@/core/columns/subject-columns'
 import type { WordColumn } from '@/core/columns/words'
 import { type CopiedRow, copyRows, instantAt, int8At, startCopy } from './copy-rows'
 import { everyOrganisation, everyPremises, premisesBatches } from './other-records'
-import { AS_EVER, channelsOfBits, CONTACT_ACTORS, PACKED, PACKING, PARTS, type PartName } from './person-parts'
+import { channelsOfBits, CONTACT_ACTORS, PACKED, PARTS, type PartName } from './person-parts'
 
 type Read = (sql: string, own: string, visit: (row: CopiedRow) => void) => Promise<void>
 
@@ -17,21 +18,22 @@ function reader(trx: Knex, who: string | null): Read {
 
 /**
  * Reads everybody who is live straight into fresh columns, a kind of row after the other, and gives the ids of those that
- * others were merged into: what was known of these is still to be read. Must run in a REPEATABLE READ transaction;
- * `beside` is another that sees the same snapshot, in which the database gathers the contacts while the rest is read.
+ * others were merged into: what was known of these is still to be read. Must run in a REPEATABLE READ transaction; the
+ * two beside it see the same snapshot, and in them the database gathers addresses and contacts while the rest is read.
  */
-export async function readEverybody(trx: Knex, beside: Knex): Promise<{ directory: Directory; mergedInto: Set<number> }> {
-  const contacts = await startContacts(beside, null)
+export async function readEverybody(trx: Knex, beside: { addresses: Knex; contacts: Knex }): Promise<{ directory: Directory; mergedInto: Set<number> }> {
+  const addresses = startAddresses(beside.addresses, null)
+  const contacts = startContacts(beside.contacts, null)
   try {
-    return await readAllBut(trx, contacts)
+    return await readAllBut(trx, async (columns) => (await addresses)(columns), async (columns) => (await contacts)(columns))
   } catch (error) {
-    // Fetched or not, they must be out of the way before the other transaction can end.
-    await contacts(new Directory().people).catch(() => {})
+    // Fetched or not, they must be out of the way before the other transactions can end.
+    for (const begun of [addresses, contacts]) await begun.then((fetch) => fetch(new Directory().people)).catch(() => {})
     throw error
   }
 }
 
-async function readAllBut(trx: Knex, contacts: Contacts): Promise<{ directory: Directory; mergedInto: Set<number> }> {
+async function readAllBut(trx: Knex, addresses: Fetch, contacts: Fetch): Promise<{ directory: Directory; mergedInto: Set<number> }> {
   const directory = new Directory()
   const columns = directory.people
   const mergedInto = new Set<number>()
@@ -66,8 +68,10 @@ async function readAllBut(trx: Knex, contacts: Contacts): Promise<{ directory: D
   })
   await everyOrganisation(trx, (record) => directory.organisations.put(record))
   await everyPremises(trx, (record) => directory.premises.put(record))
+  // While the database is still gathering the rest.
+  for (const subject of SUBJECTS) directory.of(subject).inOrder()
 
-  await readReach(trx, null, columns, contacts)
+  await readReach(trx, null, columns, addresses, contacts)
   await read(PARTS.batches.sql, PARTS.batches.own, (row) => {
     const n = columns.numberFor(row.int8())
     const batch = row.int8()
@@ -90,14 +94,39 @@ export async function readForRules(trx: Knex, who: string): Promise<PeopleColumn
   await copyRows(trx, `select id, relation from person where state = 'live' and id in (${who}) order by id`, (row) => {
     word(columns.relation, columns.give(row.int8()), row)
   })
-  await readReach(trx, who, columns, async (into) => (await startContacts(trx, who))(into))
+  await readReach(trx, who, columns, async (into) => (await startAddresses(trx, who))(into), async (into) => (await startContacts(trx, who))(into))
   return columns
 }
 
-type Contacts = (columns: PeopleColumns) => Promise<void>
+/** Fetches into columns what the database has begun with. */
+type Fetch = (columns: PeopleColumns) => Promise<void>
+
+/** Has the database begin with the addresses; they are fetched into columns by what is given back, which must be called. */
+async function startAddresses(trx: Knex, who: string | null): Promise<Fetch> {
+  const fetch = await startCopy(trx, PACKED.addresses.replaceAll('{where}', who ? `a.person_id in (${who})` : 'true'))
+  return async (columns) => {
+    const addresses = columns.addresses.loader()
+    await fetch((row) => {
+      row.span()
+      const { bytes, from, length } = row
+      for (let at = from; at < from + length; at += 40) {
+        const n = columns.numberFor(int8At(bytes, at))
+        if (n === undefined) continue
+        const packed = bytes.readInt32BE(at + 16)
+        const channel = packed & 255
+        const usable = (packed >> 8) & 255
+        const failed = instantAt(bytes, at + 24)
+        const checked = instantAt(bytes, at + 32)
+        addresses.add(n, bytes.readInt32BE(at + 20), int8At(bytes, at + 8), channel, usable, failed < EARLIEST ? NEVER : failed, packed >> 16, checked < EARLIEST ? NEVER : checked)
+        if (usable) columns.usable[SCREENED[channel] as ScreenedChannel].add(n)
+      }
+    })
+    addresses.done()
+  }
+}
 
 /** Has the database begin with the contacts; they are fetched into columns by what is given back, which must be called. */
-async function startContacts(trx: Knex, who: string | null): Promise<Contacts> {
+async function startContacts(trx: Knex, who: string | null): Promise<Fetch> {
   const { rows: actors } = await trx.raw<{ rows: { actor_id: string }[] }>(CONTACT_ACTORS)
   const array = `array[${actors.map(({ actor_id }) => `'${actor_id.replaceAll("'", "''")}'`).join(',')}]::text[]`
   const fetch = await startCopy(trx, PACKED.contacts.replace('{actors}', () => array).replace('{where}', who ? `e.person_id in (${who})` : 'true'))
@@ -118,27 +147,10 @@ async function startContacts(trx: Knex, who: string | null): Promise<Contacts> {
 }
 
 /** Addresses, what is suppressed, contacts made and to come, of those who have a number in the columns. */
-async function readReach(trx: Knex, who: string | null, columns: PeopleColumns, contacts: Contacts): Promise<void> {
+async function readReach(trx: Knex, who: string | null, columns: PeopleColumns, addresses: Fetch, contacts: Fetch): Promise<void> {
   const read = reader(trx, who)
   const readPart = ({ sql, own }: (typeof PARTS)[PartName], visit: (row: CopiedRow) => void, order: string) => read(sql + order, own, visit)
-  const addresses = columns.addresses.loader()
-  if (who === null) await trx.raw(PACKING)
-  await read(PACKED.addresses, 'a.person_id', (row) => {
-    row.span()
-    const { bytes, from, length } = row
-    for (let at = from; at < from + length; at += 40) {
-      const n = columns.numberFor(int8At(bytes, at))
-      if (n === undefined) continue
-      const packed = bytes.readInt32BE(at + 16)
-      const [channel, usable] = [packed & 255, (packed >> 8) & 255]
-      const [failed, checked] = [instantAt(bytes, at + 24), instantAt(bytes, at + 32)]
-      addresses.add(n, bytes.readInt32BE(at + 20), int8At(bytes, at + 8), channel, usable, failed < EARLIEST ? NEVER : failed, packed >> 16, checked < EARLIEST ? NEVER : checked)
-      if (usable) columns.usable[SCREENED[channel] as ScreenedChannel].add(n)
-    }
-  })
-  addresses.done()
-  if (who === null) await trx.raw(AS_EVER)
-
+  await addresses(columns)
   await readPart(PARTS.onAddress, (row) => {
     const n = columns.numberFor(row.int8())
     if (n === undefined) return

@@ -117,7 +117,6 @@ export const PACKED = {
  * would take shares them among workers and sorts them first, and takes twice the processor time of all together.
  */
 export const PACKING = 'set local enable_sort = off; set local max_parallel_workers_per_gather = 0'
-export const AS_EVER = 'set local enable_sort = default; set local max_parallel_workers_per_gather = default'
 
 export type PartName = keyof typeof PARTS
 

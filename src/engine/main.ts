@@ -4,7 +4,7 @@ import { settings } from '@/runtime/settings'
 import { serveEngine } from './server'
 
 const { APP_DATABASE_URL, ENGINE_PORT, ARCH_SECRET } = settings()
-const db = connect(APP_DATABASE_URL, 3)
+const db = connect(APP_DATABASE_URL, 5)
 const { model, close } = await serveEngine(db, ENGINE_PORT, ARCH_SECRET)
 log.info({ port: ENGINE_PORT }, 'engine listens')
 

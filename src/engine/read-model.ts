@@ -118,13 +118,15 @@ export class ReadModel {
     const position = await currentPosition(trx)
     await trx.raw(`set local work_mem = '128MB'`)
     const { rows: [{ snapshot }] } = await trx.raw<{ rows: { snapshot: string }[] }>('select pg_export_snapshot() as snapshot')
-    const { directory, mergedInto } = await this.db.transaction(
-      async (beside) => {
-        await beside.raw(`set transaction snapshot '${snapshot}'; set local work_mem = '256MB'; ${PACKING}`)
-        return readEverybody(trx, beside)
-      },
-      { isolationLevel: 'repeatable read', readOnly: true },
-    )
+    const beside = <T>(work: (other: Knex) => Promise<T>): Promise<T> =>
+      this.db.transaction(
+        async (other) => {
+          await other.raw(`set transaction snapshot '${snapshot}'; set local work_mem = '256MB'; ${PACKING}`)
+          return work(other)
+        },
+        { isolationLevel: 'repeatable read', readOnly: true },
+      )
+    const { directory, mergedInto } = await beside((addresses) => beside((contacts) => readEverybody(trx, { addresses, contacts })))
     const columns = directory.people
     // What was known of merged records belongs to those that stayed, wherever in the order of ids they stand.
     put(columns, await personRecords(trx, [...mergedInto]))

@@ -5,13 +5,14 @@
 export class ShowOrder {
   private readonly keys: string[] = []
   private ordered = new Int32Array(0)
-  private moved = new Set<number>()
+  /** Those whose place is not known any more; everybody, until there is an order. */
+  private moved: Set<number> | 'all' = 'all'
 
   /** Sets the key of a record number. Numbers come in without gaps. */
   set(n: number, key: string): void {
     if (this.keys[n] === key) return
     this.keys[n] = key
-    this.moved.add(n)
+    if (this.moved !== 'all') this.moved.add(n)
   }
 
   keyOf(n: number): string {
@@ -33,9 +34,14 @@ export class ShowOrder {
 
   /** All record numbers, in order. */
   all(): Int32Array {
-    if (this.moved.size === 0) return this.ordered
     const { keys, moved } = this
+    if (moved !== 'all' && moved.size === 0) return this.ordered
     const before = (a: number, b: number) => (keys[a] < keys[b] ? -1 : keys[a] > keys[b] ? 1 : a - b)
+    if (moved === 'all') {
+      this.moved = new Set()
+      this.ordered = Int32Array.from(keys, (_, n) => n).sort(before)
+      return this.ordered
+    }
     const fresh = Int32Array.from(moved).sort(before)
     const next = new Int32Array(keys.length)
     let at = 0

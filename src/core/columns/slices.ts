@@ -1,4 +1,5 @@
 type Numbers = Int32Array | Float64Array | Uint8Array
+const NOTHING = new Int32Array(0)
 
 /**
  * Rows that belong to records: a contact, an address. Rows of one record stand together. As many new ones or fewer take
@@ -69,7 +70,8 @@ export class Slices<Fields extends string> {
    */
   loader(): { add: (n: number, place: number, ...values: [number, number?, number?, number?, number?, number?]) => void; done: () => void } {
     let owners = new Int32Array(1024)
-    let places = new Int32Array(1024)
+    // Nothing is held of places while all are 0.
+    let places: Int32Array | null = null
     // Each field in a variable of its own: a row costs a third of what it does through an array of fields.
     let [fieldA, fieldB, fieldC, fieldD, fieldE, fieldF] = [0, 1, 2, 3, 4, 5].map((f) => numbers(f < this.names.length ? this.shape[this.names[f]] : 'uint8', 1024))
     let rows = 0
@@ -77,7 +79,7 @@ export class Slices<Fields extends string> {
       add: (n, place, a, b = 0, c = 0, d = 0, e = 0, f = 0) => {
         if (rows === owners.length) {
           owners = extend(owners, rows + 1)
-          places = extend(places, rows + 1)
+          if (places) places = extend(places, rows + 1)
           fieldA = extend(fieldA, rows + 1)
           fieldB = extend(fieldB, rows + 1)
           fieldC = extend(fieldC, rows + 1)
@@ -86,7 +88,8 @@ export class Slices<Fields extends string> {
           fieldF = extend(fieldF, rows + 1)
         }
         owners[rows] = n
-        places[rows] = place
+        if (place !== 0) places ??= new Int32Array(owners.length)
+        if (places) places[rows] = place
         fieldA[rows] = a
         fieldB[rows] = b
         fieldC[rows] = c
@@ -95,12 +98,19 @@ export class Slices<Fields extends string> {
         fieldF[rows] = f
         rows++
       },
-      done: () => this.fill(owners, places, [fieldA, fieldB, fieldC, fieldD, fieldE, fieldF], rows),
+      done: () => {
+        const held = [fieldA, fieldB, fieldC, fieldD, fieldE, fieldF]
+        // What is held is let go of as it is put in its place, or all of it would be there twice.
+        fieldA = fieldB = fieldC = fieldD = fieldE = fieldF = NOTHING
+        this.fill(owners, places, held, rows)
+        owners = NOTHING
+        places = null
+      },
     }
   }
 
   /** Puts rows in the order of their records by counting them. */
-  private fill(owners: Int32Array, places: Int32Array, held: Numbers[], rows: number): void {
+  private fill(owners: Int32Array, places: Int32Array | null, held: Numbers[], rows: number): void {
     let size = 0
     for (let i = 0; i < rows; i++) if (owners[i] >= size) size = owners[i] + 1
     this.start = new Int32Array(size)
@@ -108,18 +118,26 @@ export class Slices<Fields extends string> {
     for (let i = 0; i < rows; i++) this.counts[owners[i]]++
     for (let n = 1; n < size; n++) this.start[n] = this.start[n - 1] + this.counts[n - 1]
     const next = this.start.slice()
-    const at = new Int32Array(rows)
-    const [first] = held
-    const after = (a: number, b: number) => places[a] > places[b] || (places[a] === places[b] && first[a] > first[b])
-    for (let i = 0; i < rows; i++) {
-      let to = next[owners[i]]++
-      for (; to > this.start[owners[i]] && after(at[to - 1], i); to--) at[to] = at[to - 1]
-      at[to] = i
+    const to = new Int32Array(rows)
+    for (let i = 0; i < rows; i++) to[i] = next[owners[i]]++
+    this.owner = scattered(owners, to, new Int32Array(rows))
+    const place = places && scattered(places, to, new Int32Array(rows))
+    const fields = this.names.map((name, f) => {
+      const field = scattered(held[f], to, numbers(this.shape[name], rows))
+      held[f] = NOTHING
+      return field
+    })
+    // The rows of one record are few and stand side by side now: they are put in order where they are.
+    const all = place ? [place, ...fields] : fields
+    const [first] = fields
+    const after = (at: number) => (place && place[at - 1] !== place[at] ? place[at - 1] > place[at] : first[at - 1] > first[at])
+    for (let n = 0; n < size; n++) {
+      for (let i = this.start[n] + 1; i < this.start[n] + this.counts[n]; i++) {
+        for (let at = i; at > this.start[n] && after(at); at--) for (const field of all) swapWithNext(field, at - 1)
+      }
     }
-    this.owner = new Int32Array(rows)
-    for (let to = 0; to < rows; to++) this.owner[to] = owners[at[to]]
     this.names.forEach((name, f) => {
-      this.fields[name] = inOrder(held[f], at, numbers(this.shape[name], rows))
+      this.fields[name] = fields[f]
     })
     this.used = rows
   }
@@ -155,9 +173,16 @@ function numbers(kind: 'int32' | 'float64' | 'uint8', size: number): Numbers {
   return kind === 'int32' ? new Int32Array(size) : kind === 'float64' ? new Float64Array(size) : new Uint8Array(size)
 }
 
-function inOrder<T extends Numbers>(from: T, at: Int32Array, to: T): T {
-  for (let i = 0; i < to.length; i++) to[i] = from[at[i]]
-  return to
+/** Each value at its place. */
+function scattered<T extends Numbers>(from: Numbers, to: Int32Array, into: T): T {
+  for (let i = 0; i < to.length; i++) into[to[i]] = from[i]
+  return into
+}
+
+function swapWithNext(field: Numbers, at: number): void {
+  const value = field[at]
+  field[at] = field[at + 1]
+  field[at + 1] = value
 }
 
 function extend<T extends Numbers>(array: T, size: number): T {
