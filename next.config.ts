@@ -5,6 +5,7 @@ const config: NextConfig = {
   serverExternalPackages: ['knex', 'pg', 'pino', 'iconv-lite', 'chardet', 'graphile-worker', 'yauzl'],
   experimental: { serverActions: { bodySizeLimit: '2mb' }, turbopackFileSystemCacheForBuild: true },
   poweredByHeader: false,
+  reactCompiler: true,
   async headers() {
     return [
       {

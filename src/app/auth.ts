@@ -20,6 +20,8 @@ function make() {
     secret: ARCH_SECRET,
     baseURL: ARCH_URL ?? local[0],
     trustedOrigins: ARCH_URL ? [ARCH_URL, ...local] : local,
+    // Whose session it is is read from a signed cookie for a minute, and from the database no more often than that.
+    session: { cookieCache: { enabled: true, maxAge: 60 } },
     emailAndPassword: { enabled: true, disableSignUp: true },
     user: { additionalFields: { post: { type: 'string', input: false } } },
     advanced: { database: { generateId: false } },

@@ -15,6 +15,7 @@ import { areasNamed, atHand, picksIn } from '@/core/lists/named'
 import { decidedBy, viewOf } from '@/core/lists/view'
 import { type Crowd, countOf, type RequalifyAccount, requalifyClear, requalifyListed } from '@/core/rounds/requalify'
 import { standingOf } from '@/core/rounds/standing'
+import { type Glance, glanceAt } from '@/core/screening/glance'
 import { type ScreeningAccount, screeningAccount } from '@/core/screening/account'
 import type { Areas } from './areas'
 import type { FrozenRounds } from './frozen-rounds'
@@ -26,6 +27,7 @@ import type {
   BalancesRequest,
   CompareAnswer,
   CompareRequest,
+  FindAnswer,
   FindRequest,
   ListAnswer,
   ListRequest,
@@ -81,7 +83,21 @@ export async function answerList(sources: Sources, request: ListRequest): Promis
   const keys = sort.map(({ key, back }) => ({ values: facet(key).values(columns.directory, request.moment), back, ordered: facet(key).ordered === true }))
   const ids = keys.length === 0 ? columns.page(set, page.offset, page.limit) : Array.from(sortedBy(columns, set, keys).subarray(page.offset, page.offset + page.limit), (n) => columns.idAt(n))
   const numbers = ids.map((id) => columns.numberFor(id) as number)
-  return { figures: account.figures, total: set.count(), ids, decided: decidedBy(account, lines, numbers), fresh: since && account.on.count() - account.on.countAnd(since), ...(request.columns ? { cells: cellsOf(request.columns.map((key) => facet(key).values(columns.directory, request.moment)), numbers) } : {}) }
+  return {
+    figures: account.figures,
+    total: set.count(),
+    ids,
+    decided: decidedBy(account, lines, numbers),
+    fresh: since && account.on.count() - account.on.countAnd(since),
+    ...(request.columns ? { cells: cellsOf(request.columns.map((key) => facet(key).values(columns.directory, request.moment)), numbers) } : {}),
+    ...(subject === 'person' ? { glances: glancesOf(sources, numbers, request.moment) } : {}),
+  }
+}
+
+/** What a row tells of some people, as things stand. */
+function glancesOf({ model }: Sources, numbers: number[], moment: Moment): Glance[] {
+  const standing = { ...moment, exceptRounds: [], letThrough: [] }
+  return numbers.map((n) => glanceAt(model.columns, n, standing))
 }
 
 /** Those of a set that an area of this shape would have in it: what is drawn is asked as a line would ask it. */
@@ -104,10 +120,11 @@ function cellsOf(values: FacetValues[], numbers: number[]): (string | null)[][] 
 }
 
 /** A page of the people of the directory who say every word. */
-export async function answerFind({ model: { columns } }: Sources, { words, sort, page }: FindRequest): Promise<{ total: number; ids: number[] }> {
+export async function answerFind(sources: Sources, { words, sort, page, moment }: FindRequest): Promise<Unmarked<FindAnswer>> {
+  const { columns } = sources.model
   const found = findPeople(columns, words)
   const ids = sort === 'name' ? columns.page(found, page.offset, page.limit) : Array.from(sorted(columns, found, sort).subarray(page.offset, page.offset + page.limit), (n) => columns.idAt(n))
-  return { total: found.count(), ids }
+  return { total: found.count(), ids, glances: glancesOf(sources, ids.map((id) => columns.numberFor(id) as number), moment) }
 }
 
 /** Who is on a list, packed. */

@@ -14,6 +14,7 @@ import type { ListView } from '@/core/lists/view'
 import type { RequalifyFigures } from '@/core/rounds/requalify'
 import type { ScreeningFigures } from '@/core/screening/account'
 import type { ScreeningMoment } from '@/core/screening/kind'
+import type { Glance } from '@/core/screening/glance'
 import type { Rule } from '@/core/screening/rules'
 
 /** A page of people to go with the figures. */
@@ -181,6 +182,7 @@ export interface CompareRequest extends Whole {
 
 /** People of the directory who say every word. */
 export interface FindRequest extends Whole {
+  moment: Moment
   words: FindWord[]
   sort: PeopleSort
   page: PageWanted
@@ -207,6 +209,12 @@ export interface ListAnswer extends Answered {
   fresh: number | null
   /** What each of `ids` has of each of the columns that were asked for; null where it is missing. */
   cells?: (string | null)[][]
+  /** Of people: what a row tells of each of `ids`. */
+  glances?: Glance[]
+}
+
+export interface FindAnswer extends Answered {
+  glances: Glance[]
 }
 
 export interface MembersAnswer {
@@ -265,7 +273,7 @@ export interface Protocol {
   members: [PageOfLines & { moment: Moment }, MembersAnswer]
   balances: [BalancesRequest, BalancesAnswer]
   compare: [CompareRequest, CompareAnswer]
-  find: [FindRequest, Answered]
+  find: [FindRequest, FindAnswer]
   group: [GroupRequest, GroupAnswer]
   presence: [PresenceRequest, PresenceAnswer]
   profile: [ProfileRequest, ProfileAnswer]

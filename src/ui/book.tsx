@@ -1,7 +1,7 @@
 'use client'
 
 import { usePathname, useRouter } from 'next/navigation'
-import { createContext, type ReactNode, useCallback, useContext, useEffect, useRef, useState } from 'react'
+import { createContext, type ReactNode, useCallback, useContext, useEffect, useLayoutEffect, useRef, useState } from 'react'
 import { Toaster, toast } from 'sonner'
 import { type Subject, SUBJECT_NAMES } from '@/core/columns/subject'
 import type { ListView } from '@/core/lists/view'
@@ -112,7 +112,9 @@ function onVisible(): void {
 /** Listens while the page is in view. */
 export function useNews(hear: Hear): void {
   const heard = useRef(hear)
-  heard.current = hear
+  useLayoutEffect(() => {
+    heard.current = hear
+  })
   useEffect(() => {
     const own: Hear = (news) => heard.current(news)
     listeners.add(own)

@@ -44,7 +44,7 @@ interface LineRowProps {
 /** One line of a list's page: its sentence with chips that open in place, and what it moves. */
 export function LineRow({ line, number, figures, inHand, justAdded, onTake, onChange, onRemove, onFold, onMove, view, onView, choices, before, warnings, talk, onComment }: LineRowProps) {
   const subject = line.verb === 'start' ? (line.subject ?? 'person') : subjectOf(before)
-  const sortable = useSortable({ id: line.id, disabled: line.verb === 'start' })
+  const { setNodeRef, setActivatorNodeRef, attributes, listeners, transform, transition, isDragging } = useSortable({ id: line.id, disabled: line.verb === 'start' })
   const whole = isWhole(line)
   const show = (column: 'out' | 'unknown' | 'in' | 'stayedUnknown') => ({
     chosen: view.tab === 'moved' && view.line === line.id && view.column === column,
@@ -53,9 +53,9 @@ export function LineRow({ line, number, figures, inHand, justAdded, onTake, onCh
   const label = `line ${number}`
   return (
     <tr
-      ref={sortable.setNodeRef}
-      style={{ transform: CSS.Translate.toString(sortable.transform), transition: sortable.transition }}
-      className={`${inHand ? 'in-hand' : ''} ${sortable.isDragging ? 'relative z-10 bg-leaf shadow-md' : ''}`}
+      ref={setNodeRef}
+      style={{ transform: CSS.Translate.toString(transform), transition }}
+      className={`${inHand ? 'in-hand' : ''} ${isDragging ? 'relative z-10 bg-leaf shadow-md' : ''}`}
       onClick={onTake}
       onFocus={onTake}
       onKeyDown={(event) => {
@@ -69,9 +69,9 @@ export function LineRow({ line, number, figures, inHand, justAdded, onTake, onCh
         {line.verb !== 'start' && (
           <button
             type="button"
-            ref={sortable.setActivatorNodeRef}
-            {...sortable.attributes}
-            {...sortable.listeners}
+            ref={setActivatorNodeRef}
+            {...attributes}
+            {...listeners}
             aria-label={`Move line ${number}`}
             className="grip absolute top-2 -left-[18px] cursor-grab rounded text-strong hover:text-ink focus-visible:text-ink"
           >
@@ -127,7 +127,7 @@ function Sentence({ line, before, subject, onChange, choices, openAtOnce }: { li
     return () => clearTimeout(timer)
   }, [openAtOnce])
   const { verb, phrases } = lineSentence(line, subject)
-  let firstChip = true
+  const firstChip = phrases.findIndex((phrase) => 'chip' in phrase)
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
       <b>{verb}</b>{' '}
@@ -139,12 +139,7 @@ function Sentence({ line, before, subject, onChange, choices, openAtOnce }: { li
             {phrase.chip}
           </button>
         )
-        const anchored = firstChip ? (
-          <Popover.Anchor asChild>{chip}</Popover.Anchor>
-        ) : (
-          chip
-        )
-        firstChip = false
+        const anchored = i === firstChip ? <Popover.Anchor asChild>{chip}</Popover.Anchor> : chip
         return (
           // biome-ignore lint/suspicious/noArrayIndexKey: pieces of a sentence are known by their place
           <span key={i}>

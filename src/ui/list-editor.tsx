@@ -3,7 +3,7 @@
 import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors } from '@dnd-kit/core'
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable'
 import { useRouter } from 'next/navigation'
-import { useEffect, useRef, useState, useTransition } from 'react'
+import { useEffect, useLayoutEffect, useRef, useState, useTransition } from 'react'
 import type { ListFigures } from '@/core/lists/account'
 import type { TableSet } from '@/core/facets/table'
 import { type Line, type PickLine, subjectOf } from '@/core/lists/line'
@@ -108,7 +108,10 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
     }
   })
 
-  const { figures, fresh, people } = useListAccount({ list: list.id, lines, view, table, group, heard, tell: setTold }, soon)
+  const { figures, fresh, people, soon: askSoon } = useListAccount({ list: list.id, lines, view, table, group, heard, tell: setTold })
+  useLayoutEffect(() => {
+    soon.current = askSoon
+  })
   const keepTable = (next: TableSet) => {
     setTable(next)
     void actions.table(list.id, next)

@@ -1,6 +1,6 @@
 'use client'
 
-import { type RefObject, useState, useRef } from 'react'
+import { useRef, useState } from 'react'
 import { FACETS } from '@/core/facets/registry'
 import type { TableSet } from '@/core/facets/table'
 import type { ListFigures } from '@/core/lists/account'
@@ -30,11 +30,16 @@ interface Early {
   page: Promise<{ page: RecordsPage }>
 }
 
-/**
- * The account of the lines as they stand and the records behind a tab or figure. `soon` is called with lines that are about
- * to stand: what they give is asked for while the page is still being drawn.
- */
-export function useListAccount({ list, lines, view, table, group, heard, tell }: Asked, soon: RefObject<(lines: Line[]) => void>): { figures: ListFigures | null; fresh: number | null; people: People<RecordView> } {
+interface Account {
+  figures: ListFigures | null
+  fresh: number | null
+  people: People<RecordView>
+  /** To be called with lines that are about to stand: what they give is asked for while the page is still being drawn. */
+  soon: (lines: Line[]) => void
+}
+
+/** The account of the lines as they stand and the records behind a tab or figure. */
+export function useListAccount({ list, lines, view, table, group, heard, tell }: Asked): Account {
   const [figures, setFigures] = useState<ListFigures | null>(null)
   const [fresh, setFresh] = useState<number | null>(null)
   const early = useRef<Early | null>(null)
@@ -51,7 +56,7 @@ export function useListAccount({ list, lines, view, table, group, heard, tell }:
     })
   // What was asked before the data changed is never taken for what was asked after.
   const keyOf = (asked: object) => JSON.stringify([asked, heard])
-  soon.current = (next) => {
+  const soon = (next: Line[]) => {
     const asked = body(next, 0)
     const key = keyOf(asked)
     // A line that is not whole yet changes nothing that could be asked; going back on what was just begun does.
@@ -77,5 +82,5 @@ export function useListAccount({ list, lines, view, table, group, heard, tell }:
     const { page } = await (mine ? mine.page : ask(asked, own.signal))
     return { total: page.total, behind: page.behind, people: page.records.map((record) => ({ ...record, cells: table.columns.map((c) => record.cells?.[told.indexOf(c)] ?? null) })) }
   })
-  return { figures, fresh, people }
+  return { figures, fresh, people, soon }
 }

@@ -1,6 +1,6 @@
 'use client'
 
-import { useCallback, useEffect, useRef, useState } from 'react'
+import { useCallback, useEffect, useLayoutEffect, useRef, useState } from 'react'
 import type { PersonView } from '@/core/outputs/record-views'
 import { Told } from './ask'
 
@@ -33,7 +33,9 @@ export function usePeople<T = PersonView>(key: string, fetchPage: ((offset: numb
   const asked = useRef(new Set<number>())
   const abort = useRef<AbortController>(new AbortController())
   const fetcher = useRef(fetchPage)
-  fetcher.current = fetchPage
+  useLayoutEffect(() => {
+    fetcher.current = fetchPage
+  })
 
   const begin = useCallback((page: PageOf<T>) => {
     abort.current.abort()

@@ -1,6 +1,6 @@
 'use client'
 
-import { useCallback, useEffect, useRef, useState } from 'react'
+import { useCallback, useEffect, useLayoutEffect, useRef, useState } from 'react'
 import { ask } from './ask'
 import { useNews } from './book'
 
@@ -11,7 +11,9 @@ const BEAT = 20_000
 export function useReaders(list: number, working: boolean): { name: string; working: boolean }[] {
   const [others, setOthers] = useState<{ name: string; working: boolean }[]>([])
   const now = useRef(working)
-  now.current = working
+  useLayoutEffect(() => {
+    now.current = working
+  }, [working])
   const url = `/api/lists/${list}/here`
   const say = useCallback(() => {
     if (document.hidden) return

@@ -4,8 +4,10 @@ import { CHANNEL_NAME, type Channel, type Reason, REASON_NAME, type Way } from '
 import type { LedgerItem, OrganisationPage, OrganisationView, PersonPage, PersonView } from '@/core/outputs/record-views'
 import { type PeopleSort, SORTS } from '@/core/columns/find'
 import { phoneState } from '@/core/rounds/results'
+import type { Glance } from '@/core/screening/glance'
 import { db } from '@/db/connection'
 import { askEngine, EngineAway } from '@/engine/client'
+import type { FindAnswer } from '@/engine/protocol'
 import { now } from '@/runtime/clock'
 import { type Actor, Refused } from './actor'
 import { sentenceCase } from './evidence'
@@ -14,8 +16,9 @@ import { PAGE } from './list-account'
 import { checkGoodFor } from './check-emails'
 import { customFields, fieldNames } from './custom-fields'
 import { fieldsOf } from './field-values'
-import { peoplePage } from './people-page'
+import { peoplePage, peopleRows } from './people-page'
 import { emailTraits } from '@/core/clean/email-traits'
+import { momentNow } from './screening-now'
 import { dayText } from './words'
 
 /** How many e-mails or phones a typed word may be part of before more letters are needed to tell them apart. */
@@ -23,8 +26,8 @@ const MOST_ADDRESSES = 20_000
 
 /** People whose name, organisation, e-mail or phone says every word that was typed. */
 export async function findPeople(actor: Actor, typed: string, sort: PeopleSort = 'name', offset = 0): Promise<{ total: number; behind: string | null; people: PersonView[] }> {
-  const { total, ids, behind } = await askFind(actor, typed, sort, offset, PAGE)
-  return { total, behind: behind === null ? null : new Date(behind).toISOString(), people: (await peoplePage(ids)).map(({ view }) => view) }
+  const { total, ids, behind, glances } = await askFind(actor, typed, sort, offset, PAGE)
+  return { total, behind: behind === null ? null : new Date(behind).toISOString(), people: glances ? await peopleRows(ids, glances) : (await peoplePage(ids)).map(({ view }) => view) }
 }
 
 /** The ids of everybody found, so many at most. */
@@ -32,10 +35,10 @@ export async function idsFound(actor: Actor, typed: string, most: number): Promi
   return (await askFind(actor, typed, 'name', 0, most)).ids
 }
 
-async function askFind(_actor: Actor, typed: string, sort: PeopleSort, offset: number, limit: number) {
+async function askFind(_actor: Actor, typed: string, sort: PeopleSort, offset: number, limit: number): Promise<Omit<FindAnswer, 'glances'> & { glances?: Glance[] }> {
   const words = await Promise.all(wordsOf(typed).map(async (text) => ({ text, ids: await havingAddress(text) })))
   try {
-    return await askEngine('find', { words, sort: SORTS.includes(sort) ? sort : 'name', page: { offset, limit } })
+    return await askEngine('find', { moment: momentNow(), words, sort: SORTS.includes(sort) ? sort : 'name', page: { offset, limit } })
   } catch (error) {
     if (!(error instanceof EngineAway)) throw error
     return findByDatabase(words, offset, limit)

@@ -53,7 +53,7 @@ export async function beginAccount(actor: Actor, ask: AccountAsked, signal?: Abo
     page: async () => ({
       total: answer.total,
       behind: answer.behind === null ? null : new Date(answer.behind).toISOString(),
-      records: (await recordsPage(subjectOf(lines), answer.ids)).map((record) => {
+      records: (await recordsPage(subjectOf(lines), answer.ids, answer.glances)).map((record) => {
         const why = because.get(record.id)
         const cells = answer.cells?.[answer.ids.indexOf(record.id)]
         return { ...record, ...(why ? { because: why } : {}), ...(cells ? { cells } : {}) }
@@ -78,8 +78,7 @@ export async function preparedLines(actor: Actor, raw: unknown): Promise<PageOfL
 
 /** What the engine says of some lines, after what they name was looked up and may be seen. */
 export async function answerFor(actor: Actor, ask: AccountAsked, limit: number, signal?: AbortSignal): Promise<{ lines: Line[]; answer: ListAnswer }> {
-  const { lines, named, moment } = await preparedLines(actor, ask.lines)
-  const since = ask.list === undefined ? null : await lookBefore(actor, ask.list)
+  const [{ lines, named, moment }, since] = await Promise.all([preparedLines(actor, ask.lines), ask.list === undefined ? null : lookBefore(actor, ask.list)])
   const answer = await askEngine(
     'list',
     { screen: ask.screen && `${actor.id}:${ask.screen}`, lines, named, moment, view: ask.view, since, sort: ask.sort, having: ask.having, columns: ask.columns, place: placeOf(ask.place), page: { offset: ask.offset ?? 0, limit } },

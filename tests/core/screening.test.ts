@@ -5,6 +5,7 @@ import { screeningAccount } from '@/core/screening/account'
 import type { ScreeningMoment } from '@/core/screening/kind'
 import { goodThrough } from '@/core/screening/register'
 import { firstPolicy, type Rule, validRules } from '@/core/screening/rules'
+import { glanceAt, glanceOf } from '@/core/screening/glance'
 import { screenedAt, screenRecord } from '@/core/screening/screen-record'
 import { ASOF, blank, columnsOf, DAY, directory, letThrough, MOMENT, rules } from '../support/people'
 
@@ -42,6 +43,7 @@ test('the screening of one record and that over columns agree: channel, deciding
         const verdict = screenRecord(p, policy, now)
         // The record read back out of the columns is screened alike, evidence and all.
         expect(screenRecord(screenedAt(columns, n), policy, now)).toEqual(verdict)
+        expect(glanceAt(columns, n, now)).toEqual(glanceOf(p, now))
         for (const channel of SCREENED) {
           const of = verdict.channels[channel]
           expect(account.clear[channel].has(n)).toBe(of.open)

@@ -11,7 +11,10 @@ import type { serveEngine } from '@/engine/server'
 import { settings } from '@/runtime/settings'
 import { batchOf } from '@/usecases/batch-of'
 import { startBatch } from '@/usecases/map-batch'
+import { findPeople } from '@/usecases/directory'
+import { listAccountFor } from '@/usecases/list-account'
 import { mergePeople } from '@/usecases/merge-people'
+import { peoplePage } from '@/usecases/people-page'
 import { receiveFile } from '@/usecases/receive-file'
 import { recordContact } from '@/usecases/record-contact'
 import { runBatch } from '@/usecases/run-batch'
@@ -264,6 +267,16 @@ describe('the engine as a service', () => {
     expect(answer.behind).toBeNull()
     const refused = await fetch(`http://127.0.0.1:${settings().ENGINE_PORT}/list`, { method: 'POST', body: JSON.stringify(request) })
     expect(refused.status).toBe(403)
+  })
+
+  test('the rows of a page say the same by what the engine told at a glance as they do from the database', async () => {
+    for (const [i, channel] of ['email', 'phone', 'direct'].entries()) await recordContact(t.tam, i + 2, { channel, result: 'sent' }).catch(() => {})
+    const { people } = await findPeople(t.ines, '')
+    expect(people.length).toBeGreaterThan(20)
+    expect(people.some((p) => p.strip.length > 0) && people.some((p) => Object.values(p.reach).includes('closed'))).toBe(true)
+    expect(people).toEqual((await peoplePage(people.map((p) => p.id))).map(({ view }) => view))
+    const { page } = await listAccountFor(t.ines, { lines: request.lines, view: { tab: 'on' } })
+    expect(page.records.map((r) => r.person)).toEqual((await peoplePage(page.records.map((r) => r.id))).map(({ view }) => view))
   })
 
   test('a write is in the answer to the very next question', async () => {

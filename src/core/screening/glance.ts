@@ -1,0 +1,42 @@
+import type { PeopleColumns } from '../columns/people-columns'
+import { type PersonRecord, SCREENED, type Way } from '../columns/person-record'
+import type { Reach } from '../outputs/record-views'
+import type { ScreenedRecord, ScreeningMoment } from './kind'
+import type { Rule } from './rules'
+import { screenedAt, screenRecord } from './screen-record'
+
+const DAY = 86_400_000
+const YEAR = 365
+/** What closes a channel whatever the round. */
+const STANDING: Rule[] = [{ kind: 'no-way-to-reach' }, { kind: 'asked-to-stop' }, { kind: 'register', version: null, goodFor: 31 }, { kind: 'address-failed', off: false }]
+
+/** What a row of a table tells of somebody at a glance: their town, how they can be reached, and the contacts of a year. */
+export interface Glance {
+  place: string | null
+  reach: Reach
+  /** Days ago and way, of contacts of the last 365 days. */
+  strip: [daysAgo: number, way: Way][]
+}
+
+/** By some rules, which channels are open; closed where a rule closes them, none where there is nothing usable. */
+export function reachBy(record: ScreenedRecord, rules: Rule[], moment: ScreeningMoment): Reach {
+  const { channels } = screenRecord(record, rules, moment)
+  return Object.fromEntries(SCREENED.map((c) => [c, channels[c].open ? 'open' : channels[c].rule === 0 ? 'none' : 'closed'])) as Reach
+}
+
+/** How somebody can be reached as things stand, whatever the round. */
+export const standingReach = (record: ScreenedRecord, moment: ScreeningMoment): Reach => reachBy(record, STANDING, moment)
+
+export function stripOf(contacts: readonly { at: number; channel: Way }[], asOf: number): Glance['strip'] {
+  return contacts.filter(({ at }) => asOf - at < YEAR * DAY && at <= asOf).map(({ at, channel }) => [Math.floor((asOf - at) / DAY), channel])
+}
+
+/** The glance of one record; what `glanceAt` tells out of the columns. */
+export function glanceOf(record: PersonRecord, moment: ScreeningMoment): Glance {
+  return { place: record.town, reach: standingReach(record, moment), strip: stripOf(record.contacts, moment.asOf) }
+}
+
+export function glanceAt(columns: PeopleColumns, n: number, moment: ScreeningMoment): Glance {
+  const record = screenedAt(columns, n)
+  return { place: columns.town.get(n), reach: standingReach(record, moment), strip: stripOf(record.contacts, moment.asOf) }
+}
