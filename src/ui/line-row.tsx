@@ -4,10 +4,10 @@ import { useSortable } from '@dnd-kit/sortable'
 import { CSS } from '@dnd-kit/utilities'
 import { GripVertical, MoreHorizontal } from 'lucide-react'
 import { DropdownMenu, Popover } from 'radix-ui'
-import { type ReactNode, useEffect, useState } from 'react'
+import { memo, type ReactNode, useEffect, useState } from 'react'
 import type { LineFigures } from '@/core/lists/account'
 import type { Subject } from '@/core/columns/subject'
-import { type Line, lineSentence, PER_LACKS, subjectOf } from '@/core/lists/line'
+import { type Line, lineSentence, PER_LACKS } from '@/core/lists/line'
 import type { LineWarning } from '@/core/lists/warnings'
 import type { ListView as View } from '@/core/lists/view'
 import { type Choices, CriterionForm } from './criterion-forms'
@@ -15,40 +15,50 @@ import { count, Figure } from './figures'
 import { isWhole } from './line-editing'
 import { LimitForm, PickForm, StartForm } from './line-forms'
 
+/** What can be done with a line, by its id: the same functions as long as the list is open. */
+export type LineActs = {
+  take: (line: string) => void
+  change: (line: string, next: Line) => void
+  remove: (line: string) => void
+  /** Folds a line of picks into the one above it. */
+  fold: (line: string) => void
+  /** Moves it up (−1) or down (1). */
+  move: (line: string, by: number) => void
+  /** Opens a place to say something of it. */
+  comment: (line: string) => void
+  view: (view: View) => void
+  /** The lines above it that are whole. */
+  above: (line: string) => Line[]
+}
+
 interface LineRowProps {
   line: Line
   number: number
   figures: LineFigures | undefined
   inHand: boolean
   justAdded: boolean
-  onTake: () => void
-  onChange: (line: Line) => void
-  onRemove?: () => void
-  /** Folds a line of picks into the one above it; absent where that is none of the same side. */
-  onFold?: () => void
-  /** Moves the line up (−1) or down (1); absent where it cannot move. */
-  onMove?: (by: -1 | 1) => void
+  acts: LineActs
+  /** What the list is of. */
+  subject: Subject
+  /** Whether it can be folded into the one above it. */
+  folds: boolean
   view: View
-  onView: (view: View) => void
   choices: Choices
-  /** The lines above it. */
-  before: Line[]
   /** What is worth saying of what the line does, in a sentence each. */
   warnings: LineWarning[]
   /** What people said of it; absent where nothing was said. */
   talk?: ReactNode
-  /** Opens a place to say something; absent where the line is not saved yet. */
-  onComment?: () => void
+  /** Whether it stands in the list as it was saved, so that it can be commented on. */
+  saved: boolean
 }
 
 /** One line of a list's page: its sentence with chips that open in place, and what it moves. */
-export function LineRow({ line, number, figures, inHand, justAdded, onTake, onChange, onRemove, onFold, onMove, view, onView, choices, before, warnings, talk, onComment }: LineRowProps) {
-  const subject = line.verb === 'start' ? (line.subject ?? 'person') : subjectOf(before)
+export function LineRow({ line, number, figures, inHand, justAdded, acts, subject, folds, view, choices, warnings, talk, saved }: LineRowProps) {
   const { setNodeRef, setActivatorNodeRef, attributes, listeners, transform, transition, isDragging } = useSortable({ id: line.id, disabled: line.verb === 'start' })
   const whole = isWhole(line)
   const show = (column: 'out' | 'unknown' | 'in' | 'stayedUnknown') => ({
     chosen: view.tab === 'moved' && view.line === line.id && view.column === column,
-    onChoose: () => onView({ tab: 'moved', line: line.id, column }),
+    onChoose: () => acts.view({ tab: 'moved', line: line.id, column }),
   })
   const label = `line ${number}`
   return (
@@ -56,12 +66,12 @@ export function LineRow({ line, number, figures, inHand, justAdded, onTake, onCh
       ref={setNodeRef}
       style={{ transform: CSS.Translate.toString(transform), transition }}
       className={`${inHand ? 'in-hand' : ''} ${isDragging ? 'relative z-10 bg-leaf shadow-md' : ''}`}
-      onClick={onTake}
-      onFocus={onTake}
+      onClick={() => acts.take(line.id)}
+      onFocus={() => acts.take(line.id)}
       onKeyDown={(event) => {
         if (!event.altKey || (event.key !== 'ArrowUp' && event.key !== 'ArrowDown')) return
         event.preventDefault()
-        onMove?.(event.key === 'ArrowUp' ? -1 : 1)
+        acts.move(line.id, event.key === 'ArrowUp' ? -1 : 1)
       }}
       data-testid={`line-${number}`}
     >
@@ -78,8 +88,8 @@ export function LineRow({ line, number, figures, inHand, justAdded, onTake, onCh
             <GripVertical size={15} aria-hidden="true" />
           </button>
         )}
-        <Sentence line={line} before={before} subject={subject} onChange={onChange} choices={choices} openAtOnce={justAdded} />
-        <LineMenu line={line} number={number} onChange={onChange} onRemove={onRemove} onFold={onFold} onMove={onMove} onComment={onComment} />
+        <Sentence line={line} subject={subject} acts={acts} choices={choices} openAtOnce={justAdded} />
+        <LineMenu line={line} number={number} acts={acts} folds={folds} saved={saved} />
         {talk}
         {inHand && figures && whole && !line.off && (
           <span className="quiet block" data-testid="without">
@@ -96,7 +106,7 @@ export function LineRow({ line, number, figures, inHand, justAdded, onTake, onCh
           <span key={warning.text} className="block text-[13px] text-ochre" data-testid="warning">
             {warning.text}{' '}
             {warning.instead && (
-              <button type="button" className="font-semibold text-verdigris" onClick={() => onChange(warning.instead as Line)}>
+              <button type="button" className="font-semibold text-verdigris" onClick={() => acts.change(line.id, warning.instead as Line)}>
                 {warning.offer}
               </button>
             )}
@@ -118,7 +128,7 @@ export function LineRow({ line, number, figures, inHand, justAdded, onTake, onCh
   )
 }
 
-function Sentence({ line, before, subject, onChange, choices, openAtOnce }: { line: Line; before: Line[]; subject: Subject; onChange: (line: Line) => void; choices: Choices; openAtOnce: boolean }) {
+const Sentence = memo(function Sentence({ line, subject, acts, choices, openAtOnce }: { line: Line; subject: Subject; acts: LineActs; choices: Choices; openAtOnce: boolean }) {
   const [open, setOpen] = useState(false)
   useEffect(() => {
     // The menu that added the line gives the focus back as it closes; the form opens after that.
@@ -150,14 +160,17 @@ function Sentence({ line, before, subject, onChange, choices, openAtOnce }: { li
       })}
       <Popover.Portal>
         <Popover.Content className="floating max-h-(--radix-popover-content-available-height) w-[360px] overflow-y-auto" align="start" sideOffset={6} collisionPadding={12} aria-label="Change the line" onInteractOutside={() => setOpen(false)}>
-          <LineForm line={line} before={before} choices={choices} onChange={onChange} onDone={() => setOpen(false)} />
+          <LineForm line={line} before={acts.above} choices={choices} onChange={(next) => acts.change(line.id, next)} onDone={() => setOpen(false)} />
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>
   )
-}
+})
 
-function LineForm({ line, ...rest }: { line: Line; before: Line[]; choices: Choices; onChange: (line: Line) => void; onDone: () => void }) {
+function LineForm({ line, before, ...others }: { line: Line; before: LineActs['above']; choices: Choices; onChange: (line: Line) => void; onDone: () => void }) {
+  // What stands above is as it was when the form was opened.
+  const [above] = useState(() => before(line.id))
+  const rest = { ...others, before: above }
   switch (line.verb) {
     case 'start':
       return <StartForm line={line} {...rest} />
@@ -170,8 +183,9 @@ function LineForm({ line, ...rest }: { line: Line; before: Line[]; choices: Choi
   }
 }
 
-function LineMenu({ line, number, onChange, onRemove, onFold, onMove, onComment }: Pick<LineRowProps, 'line' | 'number' | 'onChange' | 'onRemove' | 'onFold' | 'onMove' | 'onComment'>) {
+const LineMenu = memo(function LineMenu({ line, number, acts, folds, saved }: Pick<LineRowProps, 'line' | 'number' | 'acts' | 'folds' | 'saved'>) {
   if (line.verb === 'start') return null
+  const onChange = (next: Line) => acts.change(line.id, next)
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger className="ml-1.5 inline-flex translate-y-[3px] rounded text-soft hover:text-ink" aria-label={`More for line ${number}`}>
@@ -192,8 +206,8 @@ function LineMenu({ line, number, onChange, onRemove, onFold, onMove, onComment 
               Make it pick {line.side === 'in' ? 'out' : 'in'}
             </DropdownMenu.Item>
           )}
-          {onFold && (
-            <DropdownMenu.Item className="menu-item" onSelect={onFold}>
+          {folds && (
+            <DropdownMenu.Item className="menu-item" onSelect={() => acts.fold(line.id)}>
               Fold into the line above
             </DropdownMenu.Item>
           )}
@@ -205,28 +219,22 @@ function LineMenu({ line, number, onChange, onRemove, onFold, onMove, onComment 
           <DropdownMenu.Item className="menu-item" onSelect={() => onChange({ ...line, off: !line.off })}>
             {line.off ? 'Switch on' : 'Switch off'}
           </DropdownMenu.Item>
-          {onComment && (
-            <DropdownMenu.Item className="menu-item" onSelect={() => setTimeout(onComment, 60)}>
+          {saved && (
+            <DropdownMenu.Item className="menu-item" onSelect={() => setTimeout(() => acts.comment(line.id), 60)}>
               Comment on it
             </DropdownMenu.Item>
           )}
-          {onMove && (
-            <>
-              <DropdownMenu.Item className="menu-item justify-between gap-6" onSelect={() => onMove(-1)}>
-                Move up <span className="quiet">Alt ↑</span>
-              </DropdownMenu.Item>
-              <DropdownMenu.Item className="menu-item justify-between gap-6" onSelect={() => onMove(1)}>
-                Move down <span className="quiet">Alt ↓</span>
-              </DropdownMenu.Item>
-            </>
-          )}
-          {onRemove && (
-            <DropdownMenu.Item className="menu-item" onSelect={onRemove}>
-              Remove
-            </DropdownMenu.Item>
-          )}
+          <DropdownMenu.Item className="menu-item justify-between gap-6" onSelect={() => acts.move(line.id, -1)}>
+            Move up <span className="quiet">Alt ↑</span>
+          </DropdownMenu.Item>
+          <DropdownMenu.Item className="menu-item justify-between gap-6" onSelect={() => acts.move(line.id, 1)}>
+            Move down <span className="quiet">Alt ↓</span>
+          </DropdownMenu.Item>
+          <DropdownMenu.Item className="menu-item" onSelect={() => acts.remove(line.id)}>
+            Remove
+          </DropdownMenu.Item>
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
     </DropdownMenu.Root>
   )
-}
+})

@@ -3,7 +3,7 @@
 import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors } from '@dnd-kit/core'
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable'
 import { useRouter } from 'next/navigation'
-import { useEffect, useLayoutEffect, useRef, useState, useTransition } from 'react'
+import { useEffect, useLayoutEffect, useMemo, useRef, useState, useTransition } from 'react'
 import type { ListFigures } from '@/core/lists/account'
 import type { TableSet } from '@/core/facets/table'
 import { type Line, type PickLine, subjectOf } from '@/core/lists/line'
@@ -19,7 +19,7 @@ import type { Choices } from './criterion-forms'
 import { isWhole, moved, newId } from './line-editing'
 import { announcementsFor, startingConflict } from './list-asking'
 import { RoundCard } from './list-round-card'
-import { LineRow } from './line-row'
+import { type LineActs, LineRow } from './line-row'
 import { GoneTalk, LineTalk, type TalkActions } from './line-talk'
 import { ListBar } from './list-bar'
 import { ListHeading } from './list-heading'
@@ -33,6 +33,7 @@ import { AccountTable } from './account-table'
 import type { Mark, Marked } from './chosen-bar'
 import type { Group } from './list-groups'
 import { ListRecords } from './list-records'
+import { useLatest } from './use-latest'
 import { useLines } from './use-lines'
 import { useListAccount } from './use-list-account'
 import { useReaders } from './use-readers'
@@ -172,13 +173,31 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
     const from = lines.findIndex((l) => l.id === id)
     if (from > 0 && from + by > 0 && from + by < lines.length) edit(moved(lines, from, from + by))
   }
-  const fold = async (i: number) => {
+  const fold = async (id: string) => {
+    const i = lines.findIndex((l) => l.id === id)
     const [above, own] = [lines[i - 1] as PickLine, lines[i] as PickLine]
     const made = await actions.fold(list.id, [above.set.id, own.set.id])
     if (!made.ok) return setTold(made.error)
     const reason = [...new Set([above.reason, own.reason].filter(Boolean))].join('; ').slice(0, 200)
     edit([...lines.slice(0, i - 1), { ...above, set: made.value.set, reason }, ...lines.slice(i + 1)])
   }
+  // The same at every drawing, so that an edit draws its own line anew and not all of them.
+  const acts: LineActs = useLatest({
+    take: (line: string) => setInHand(line),
+    change: (line: string, next: Line) => {
+      const changed = lines.map((l) => (l.id === line ? next : l))
+      if (justAdded === line) amend(changed)
+      else edit(changed)
+      setJustAdded(null)
+    },
+    remove: (line: string) => edit(lines.filter((l) => l.id !== line)),
+    fold: (line: string) => void fold(line),
+    move,
+    comment: (line: string) => setTalking(line),
+    view: show,
+    above: (line: string) => lines.slice(0, lines.findIndex((l) => l.id === line)).filter(isWhole),
+  })
+  const ours = useMemo(() => ({ ...choices, me }), [choices, me])
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 5 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
@@ -291,23 +310,14 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
                     figures={figures?.lines.find((f) => f.id === line.id)}
                     inHand={inHand === line.id}
                     justAdded={justAdded === line.id}
-                    onTake={() => setInHand(line.id)}
-                    onChange={(next) => {
-                      const changed = lines.map((l) => (l.id === line.id ? next : l))
-                      if (justAdded === line.id) amend(changed)
-                      else edit(changed)
-                      setJustAdded(null)
-                    }}
-                    onRemove={i === 0 ? undefined : () => edit(lines.filter((l) => l.id !== line.id))}
-                    onFold={foldable(lines[i - 1], line) ? () => void fold(i) : undefined}
-                    onMove={i === 0 ? undefined : (by) => move(line.id, by)}
+                    subject={subject}
+                    folds={foldable(lines[i - 1], line)}
+                    acts={acts}
                     view={view}
-                    onView={show}
-                    choices={{ ...choices, me }}
-                    before={lines.slice(0, i).filter(isWhole)}
+                    choices={ours}
                     warnings={warned(whole, line, figures)}
                     talk={talk(line, i + 1)}
-                    onComment={list.lines.some((l) => l.id === line.id) ? () => setTalking(line.id) : undefined}
+                    saved={list.lines.some((l) => l.id === line.id)}
                   />
                 ))}
               </SortableContext>
