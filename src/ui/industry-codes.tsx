@@ -13,7 +13,7 @@ interface Found {
 /** So many codes of those on the page are shown, the most common first. */
 const MOST = 30
 
-/** Codes of industries that those on the page have, those beside the chosen ones first; and any of NAICS, found by words of its title. */
+/** Codes of industries that those on the page have, those beside the chosen ones first; and any, found by words of its title. */
 export function IndustryCodes({ chosen, onChoose, counts }: { chosen: string[]; onChoose: (code: string) => void; counts: Map<string, number> | null }) {
   const [find, setFind] = useState('')
   const [found, setFound] = useState<Found['industries']>([])
@@ -38,7 +38,7 @@ export function IndustryCodes({ chosen, onChoose, counts }: { chosen: string[]; 
     <>
       <Codes label="Codes of those on the page" codes={shown.map((code) => ({ code, title: titles[code] ?? '', note: `${beside.includes(code) ? 'beside · ' : ''}${count(counts?.get(code) ?? 0)}` }))} onChoose={onChoose} />
       <label className="field mt-2">
-        <span>Find a code of NAICS by its words</span>
+        <span>Find a code by its words</span>
         <input type="search" value={find} onChange={(e) => setFind(e.target.value)} />
       </label>
       <Codes label="Codes found" codes={found.filter(({ code }) => !chosen.includes(code)).map((industry) => ({ ...industry, note: '' }))} onChoose={onChoose} />

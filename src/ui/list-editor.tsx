@@ -23,6 +23,7 @@ import { type LineActs, LineRow } from './line-row'
 import { GoneTalk, LineTalk, type TalkActions } from './line-talk'
 import { ListBar } from './list-bar'
 import { ListHeading } from './list-heading'
+import { ProposalRecords, type ProposalSide } from './proposal-records'
 import { Proposals, type SettleProposal } from './proposals'
 import type { ShareActions } from './share-dialog'
 import { sendFileTo } from './send-file'
@@ -95,6 +96,8 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
   const [came, setCame] = useState<string | null>(null)
   const [trying, setTrying] = useState<Theirs | null>(null)
   const [talking, setTalking] = useState<string | null>(null)
+  const [weighed, setWeighed] = useState<{ id: number; side: ProposalSide } | null>(null)
+  const proposal = proposals.find((p) => p.id === weighed?.id && !p.decision)
   const readers = useReaders(list.id, dirty)
   const mayEdit = allows(list.role, 'edit')
   const subject = subjectOf(lines)
@@ -119,6 +122,7 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
   }
   const show = (next: View) => {
     setView(next)
+    setWeighed(null)
     setGroup(null)
   }
   const pickThem = async (side: 'in' | 'out', ids: number[], reason: string) => {
@@ -227,7 +231,7 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
       left={
         <>
           <ListHeading list={list} lines={whole} round={round} readers={readers} sharing={sharing} team={choices.team} actions={actions} mayCoordinate={me.mayCoordinate} onTold={setTold} />
-          <Proposals proposals={proposals} dirty={dirty} edition={list.edition} settle={actions.settleProposal} onTry={setTrying} />
+          <Proposals proposals={proposals} dirty={dirty} edition={list.edition} settle={actions.settleProposal} onTry={setTrying} onShow={(proposal, side) => setWeighed({ id: proposal.id, side })} />
           {trying && (
             <TheirChanges
               proposed
@@ -360,6 +364,9 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
         </>
       }
       right={
+        weighed && proposal ? (
+        <ProposalRecords key={proposal.id} proposal={proposal.id} by={proposal.by} subject={subject} edition={list.edition} heard={heard} tab={weighed.side} onTab={(side) => setWeighed({ ...weighed, side })} onBack={() => setWeighed(null)} />
+        ) : (
         <ListRecords
           list={list}
           lines={lines}
@@ -379,6 +386,7 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
           onPick={pickThem}
           mark={actions.mark}
         />
+        )
       }
     />
   )

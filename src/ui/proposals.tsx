@@ -5,20 +5,24 @@ import { useEffect, useState, useTransition } from 'react'
 import type { ActionResult } from '@/core/outputs/action-result'
 import type { ProposalEffect, ProposalView } from '@/core/outputs/list-views'
 import { ask, Told } from './ask'
-import { count, day } from './figures'
+import { count, day, Figure } from './figures'
 import { Mark } from './line-marks'
+import type { ProposalSide } from './proposal-records'
 import type { Theirs } from './their-changes'
 
 export type SettleProposal = (proposal: number, how: 'take' | 'leave' | 'take back' | 'read', reason?: string) => Promise<ActionResult<unknown>>
 
+/** Shows who would leave or join by what is proposed. */
+type ShowSide = (proposal: ProposalView, side: ProposalSide) => void
+
 /** What is proposed for a list, with what each would do, and what became of one's own. */
-export function Proposals({ proposals, dirty, edition, settle, onTry }: { proposals: ProposalView[]; dirty: boolean; edition: number; settle: SettleProposal; onTry: (proposal: Theirs) => void }) {
+export function Proposals({ proposals, dirty, edition, settle, onTry, onShow }: { proposals: ProposalView[]; dirty: boolean; edition: number; settle: SettleProposal; onTry: (proposal: Theirs) => void; onShow: ShowSide }) {
   return (
     <>
       {proposals.map((proposal, i) => {
         if (proposal.decision) return <Settled key={proposal.id} proposal={proposal} settle={settle} />
         const before = proposals.slice(0, i).filter((other) => !other.decision && other.by === proposal.by).length
-        return <Open key={proposal.id} proposal={proposal} label={`Proposed by ${proposal.by}${before > 0 ? `, number ${before + 1}` : ''}`} dirty={dirty} edition={edition} settle={settle} onTry={onTry} />
+        return <Open key={proposal.id} proposal={proposal} label={`Proposed by ${proposal.by}${before > 0 ? `, number ${before + 1}` : ''}`} dirty={dirty} edition={edition} settle={settle} onTry={onTry} onShow={onShow} />
       })}
     </>
   )
@@ -39,7 +43,7 @@ function Settled({ proposal, settle }: { proposal: ProposalView; settle: SettleP
   )
 }
 
-function Open({ proposal, label, dirty, edition, settle, onTry }: { proposal: ProposalView; label: string; dirty: boolean; edition: number; settle: SettleProposal; onTry: (proposal: Theirs) => void }) {
+function Open({ proposal, label, dirty, edition, settle, onTry, onShow }: { proposal: ProposalView; label: string; dirty: boolean; edition: number; settle: SettleProposal; onTry: (proposal: Theirs) => void; onShow: ShowSide }) {
   const router = useRouter()
   const [effect, setEffect] = useState<ProposalEffect | null>(null)
   const [leaving, setLeaving] = useState<string | null>(null)
@@ -75,7 +79,7 @@ function Open({ proposal, label, dirty, edition, settle, onTry }: { proposal: Pr
       <p className="tabular-nums" data-testid="proposal-effect">
         {figures ? (
           <>
-            {count(figures.opening)} on it now, <span className="text-madder">{count(figures.left)} would leave</span>, <span className="text-verdigris">{count(figures.joined)} would join</span>: <b>{count(figures.closing)}</b> with it.
+            {count(figures.opening)} on it now, {figures.left === 0 ? '0' : <Figure value={figures.left} tone="out" label="Would leave" onChoose={() => onShow(proposal, 'left')} />} would leave, {figures.joined === 0 ? '0' : <Figure value={figures.joined} tone="in" label="Would join" onChoose={() => onShow(proposal, 'joined')} />} would join: <b>{count(figures.closing)}</b> with it.
           </>
         ) : (
           <span className="quiet">What it would do is being worked out.</span>

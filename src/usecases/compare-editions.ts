@@ -20,21 +20,40 @@ export async function editionIndex(actor: Actor, id: number): Promise<{ name: st
 }
 
 /** Two editions held against each other: line by line, and by who is on only by one of them, on today's data. */
-export async function compareEditionsOf(actor: Actor, id: number, earlier: number, later: number, tab: 'left' | 'joined' | 'stayed', offset = 0, signal?: AbortSignal): Promise<EditionsPage> {
+export async function compareEditionsOf(actor: Actor, id: number, earlier: number, later: number, tab: Side, offset = 0, signal?: AbortSignal): Promise<EditionsPage> {
   const list = await listFor(actor, id)
-  const [before, after] = [await expanded(await linesOfEdition(id, earlier)), await expanded(await linesOfEdition(id, later))]
-  const moment = await withLastRounds(momentNow(list.zone), [before, after])
-  const answer = await askEngine('compare', { screen: `${actor.id}:editions-${id}`, earlier: before, later: after, moment, tab, page: { offset, limit: PAGE } }, signal)
-  const because = reasonsOf(answer, tab === 'joined' ? before.lines : after.lines)
+  const [before, after] = [await linesOfEdition(id, earlier), await linesOfEdition(id, later)]
+  const sides = { before: { lines: before, name: `edition ${earlier}` }, after: { lines: after, name: `edition ${later}` } }
+  return { lines: differences(before, after), ...(await heldAgainst(list, sides, tab, { offset, limit: PAGE }, `${actor.id}:editions-${id}`, signal)) }
+}
+
+/** Who left, joined or stayed from one page to another. */
+export type Side = 'left' | 'joined' | 'stayed'
+
+export const sideOf = (tab: unknown): Side => (tab === 'left' || tab === 'stayed' ? tab : 'joined')
+
+/** Lines under the name that is told with why somebody is not on by them. */
+interface NamedLines {
+  lines: Line[]
+  name: string
+}
+
+/** Two pages of lines held against each other on today's data, and a page of those who left, joined or stayed, with why. What the lines name must have been checked. */
+export async function heldAgainst(list: { subject: Subject; zone: string }, { before, after }: { before: NamedLines; after: NamedLines }, tab: Side, page: { offset: number; limit: number }, screen: string, signal?: AbortSignal): Promise<Pick<EditionsPage, 'figures' | 'page'>> {
+  const [earlier, later] = [await expanded(before.lines), await expanded(after.lines)]
+  const moment = await withLastRounds(momentNow(list.zone), [earlier, later])
+  const answer = await askEngine('compare', { screen, earlier, later, moment, tab, page }, signal)
+  // Whoever joined was not on before; of whoever left it is the later page that tells why.
+  const told = tab === 'joined' ? before : after
+  const because = reasonsOf(answer, told.lines)
   return {
-    lines: differences(before.lines, after.lines),
     figures: answer.figures,
     page: {
       total: answer.total,
       behind: answer.behind === null ? null : new Date(answer.behind).toISOString(),
       records: (await recordsPage(list.subject, answer.ids)).map((record) => {
         const why = because.get(record.id)
-        return { ...record, because: why ? { title: `${why.title} of edition ${tab === 'joined' ? earlier : later}`, detail: why.detail } : { title: 'Never on that page', detail: '' } }
+        return { ...record, because: why ? { title: `${why.title} of ${told.name}`, detail: why.detail } : { title: 'Never on that page', detail: '' } }
       }),
     },
   }

@@ -3,14 +3,12 @@ import { crossed, holdsProposal, proposed, withProposal } from '@/core/lists/pro
 import { allows } from '@/core/lists/roles'
 import type { ProposalEffect, ProposalView } from '@/core/outputs/list-views'
 import { db, type Knex } from '@/db/connection'
-import { askEngine } from '@/engine/client'
 import { now } from '@/runtime/clock'
 import { type Actor, Refused } from './actor'
-import { differences } from './compare-editions'
+import { differences, heldAgainst, type Side } from './compare-editions'
 import { validPage, latestEdition, linesOfEdition, listFor, saveEdition, signedLine } from './lists'
-import { checkNames, checkSeen, expanded, withLastRounds } from './named-lists'
+import { checkNames, checkSeen } from './named-lists'
 import { tellTalk, tellWork } from './news'
-import { momentNow } from './screening-now'
 
 /** So many of a list wait at most. */
 const MOST_OPEN = 20
@@ -87,18 +85,16 @@ export async function proposalsFor(actor: Actor, id: number): Promise<ProposalVi
   return shown
 }
 
-/** What a proposal would do today: who is on now, who would leave and join, who would be on with it. */
-export async function proposalEffect(actor: Actor, proposal: number, signal?: AbortSignal): Promise<ProposalEffect> {
+/** What a proposal would do today: who is on now, who would leave and join, who would be on with it; and a page of those of one side. */
+export async function proposalEffect(actor: Actor, proposal: number, tab: Side = 'left', page = { offset: 0, limit: 0 }, signal?: AbortSignal): Promise<ProposalEffect> {
   const row = await proposalOf(proposal)
   const list = await listFor(actor, row.list_id)
   if (!allows(list.role, 'edit') && row.proposed_by !== actor.id) throw new Refused('There is no such proposal.', 'not found')
   const latest = await latestEdition(list.id)
-  const page = withProposal(await linesOfEdition(list.id, row.based_on), row.lines, latest.lines)
-  await checkSeen(actor, page)
-  const [before, after] = [await expanded(latest.lines), await expanded(page)]
-  const moment = await withLastRounds(momentNow(list.zone), [before, after])
-  const answer = await askEngine('compare', { screen: `${actor.id}:proposal-${row.id}`, earlier: before, later: after, moment, tab: 'left', page: { offset: 0, limit: 0 } }, signal)
-  return { figures: answer.figures, behind: answer.behind === null ? null : new Date(answer.behind).toISOString() }
+  const lines = withProposal(await linesOfEdition(list.id, row.based_on), row.lines, latest.lines)
+  await checkSeen(actor, lines)
+  const sides = { before: { lines: latest.lines, name: 'the list as it stands' }, after: { lines, name: 'what is proposed' } }
+  return heldAgainst(list, sides, tab, page, `${actor.id}:proposal-${row.id}-${page.limit > 0}`, signal)
 }
 
 /** Takes a proposal: the list as it stands now with what was proposed is saved as its next edition. Gives its number. */

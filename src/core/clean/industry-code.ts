@@ -1,3 +1,5 @@
+import { NACE_TITLES } from './nace-titles'
+
 /** Sections of NACE Rev. 2 and ISIC Rev. 4, by the divisions they hold. Source: Regulation (EC) No 1893/2006, annex I. */
 const SECTIONS: Record<string, readonly [number, number]> = {
   A: [1, 3], B: [5, 9], C: [10, 33], D: [35, 35], E: [36, 39], F: [41, 43], G: [45, 47], H: [49, 53], I: [55, 56], J: [58, 63], K: [64, 66], L: [68, 68],
@@ -47,6 +49,16 @@ export function branchAbove({ system, digits }: IndustryCode): IndustryCode | nu
   const division = Number(digits)
   const section = Object.entries(SECTIONS).find(([, [first, last]]) => division >= first && division <= last)
   return section ? { system: 'NACE', digits: section[0] } : null
+}
+
+/**
+ * The title of a code of NACE or ISIC: of its section or division, said to be so where the code is a leaf below it. Null where
+ * there is none, or where the code is of NAICS or of no system that is told.
+ */
+export function naceTitle({ system, digits }: IndustryCode): string | null {
+  if (system !== 'NACE') return null
+  const title = NACE_TITLES[digits.slice(0, 2)]
+  return title === undefined ? null : digits.length > 2 ? `in ${digits.slice(0, 2)}, ${title}` : title
 }
 
 /**

@@ -115,7 +115,7 @@ export interface ProposalView {
 /** What a proposal would do today; `behind` is as of when, where that is not now. */
 export interface ProposalEffect {
   figures: EditionFigures
-  behind: string | null
+  page: RecordsPage
 }
 
 export interface EditionView {

@@ -1,7 +1,20 @@
 import { answer } from '@/app/answer'
 import { idOf } from '@/app/page-of'
+import { sideOf } from '@/usecases/compare-editions'
+import { PAGE } from '@/usecases/list-account'
 import { proposalEffect } from '@/usecases/proposals'
 
-export async function GET(request: Request, { params }: { params: Promise<{ id: string }> }) {
-  return answer(async (who) => proposalEffect(who, idOf((await params).id), request.signal))
+type Given = { params: Promise<{ id: string }> }
+
+/** What a proposal would do, in figures. */
+export async function GET(request: Request, { params }: Given) {
+  return answer(async (who) => proposalEffect(who, idOf((await params).id), 'left', { offset: 0, limit: 0 }, request.signal))
+}
+
+/** The same with a page of those who would leave, join or stay. */
+export async function POST(request: Request, { params }: Given) {
+  return answer(async (who) => {
+    const { tab, offset } = await request.json()
+    return proposalEffect(who, idOf((await params).id), sideOf(tab), { offset: Number(offset) || 0, limit: PAGE }, request.signal)
+  })
 }
