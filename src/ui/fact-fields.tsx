@@ -2,7 +2,7 @@
 
 import { useEffect, useState } from 'react'
 import type { Criterion } from '@/core/criteria/registry'
-import type { Form } from '@/core/criteria/kind'
+import { type Form, type RangeBand, rangeText } from '@/core/criteria/kind'
 import type { Line } from '@/core/lists/line'
 import { ask } from './ask'
 import { Boxes, type Choices, Known, WordsField } from './criterion-forms'
@@ -52,7 +52,12 @@ export function FactFields({ form, draft, setDraft, choices, counts }: { form: F
         </>
       )
     case 'range':
-      return <Ends label={form.label} unit={form.unit} hint={form.hint} least={of.least} most={of.most} onEnds={set} />
+      return (
+        <>
+          <Ends label={form.label} unit={form.unit} hint={form.hint} least={of.least} most={of.most} onEnds={set} />
+          {form.bands && <Bands bands={form.bands} least={of.least} most={of.most} onBand={set} />}
+        </>
+      )
     case 'time':
       return (
         <>
@@ -69,6 +74,20 @@ export function FactFields({ form, draft, setDraft, choices, counts }: { form: F
         </>
       )
   }
+}
+
+/** Bands that fill in both ends with one press. */
+function Bands({ bands, least, most, onBand }: { bands: readonly RangeBand[]; least: number | null; most: number | null; onBand: (band: RangeBand) => void }) {
+  const text = (end: number | null) => (end === null ? null : end.toLocaleString('en-GB'))
+  return (
+    <div role="group" aria-label="Bands" className="flex flex-wrap gap-1">
+      {bands.map((band) => (
+        <button key={`${band.least}-${band.most}`} type="button" className={`chip ${band.least === least && band.most === most ? 'font-semibold' : ''}`} aria-pressed={band.least === least && band.most === most} onClick={() => onBand(band)}>
+          {rangeText(text(band.least), text(band.most))}
+        </button>
+      ))}
+    </div>
+  )
 }
 
 /** At least and at most, either of which may be left open. */

@@ -6,7 +6,7 @@ import { Bitset } from '../columns/bitset'
 import type { SubjectColumns } from '../columns/subject-columns'
 import type { SubjectRecord } from '../columns/subject-record'
 import type { WordColumn } from '../columns/words'
-import { type About, type Answer, type AskedColumns, type AskedField, byWord, chips, type CriterionKind, type Form, type Group, type KnownWord, type Moment, rangeText, type RecordOf, steady, type Verdict } from './kind'
+import { type About, type Answer, type AskedColumns, type AskedField, byWord, chips, type CriterionKind, type Form, type Group, type KnownWord, type Moment, type RangeBand, rangeText, type RecordOf, steady, type Verdict } from './kind'
 import { saying, says, stems } from './wording'
 
 /** Where a fact stands: in a record, and in the columns. A column that is not there holds nothing of anybody. */
@@ -169,7 +169,7 @@ export const within = ({ least, most }: { least: number | null; most: number | n
 const figure = (unit: string, plain: boolean) => (value: number | null) => (value === null ? null : `${plain ? value : value.toLocaleString('en-GB')}${unit}`)
 
 /** A number between two ends, both included, either of them open. `plain`: written without thousands, as a year is. */
-export function range<K extends string, A extends About>({ kind, of, group, name, says: said, unit = '', plain = false, ends, fact, number: own, lowest, hint }: Omit<Told<K, A>, 'fact'> & {
+export function range<K extends string, A extends About>({ kind, of, group, name, says: said, unit = '', plain = false, ends, fact, number: own, lowest, hint, bands }: Omit<Told<K, A>, 'fact'> & {
   says: string
   unit?: string
   plain?: boolean
@@ -179,6 +179,7 @@ export function range<K extends string, A extends About>({ kind, of, group, name
   number?: { asks: AskedField; value(record: RecordOf[A]): number | null; at(columns: AskedColumns[A]): (n: number) => number | null }
   lowest?: number
   hint?: string
+  bands?: readonly RangeBand[]
 }): CriterionKind<RangeCriterion<K>, A> {
   const text = figure(unit, plain)
   return {
@@ -186,7 +187,7 @@ export function range<K extends string, A extends About>({ kind, of, group, name
     schema: rangeSchema(kind, lowest) as never,
     blank: { kind, least: null, most: null },
     whose: true,
-    form: { of: 'range', label: name, unit: unit.trim(), ...(hint ? { hint } : {}) },
+    form: { of: 'range', label: name, unit: unit.trim(), ...(hint ? { hint } : {}), ...(bands ? { bands } : {}) },
     sentence: ({ least, most }) => [{ text: said }, { chip: rangeText(text(least), text(most), ends), field: 'least' }],
     asks: () => [own ? own.asks : (fact as Fact<A>).asks],
     varies: steady,

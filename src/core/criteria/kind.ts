@@ -65,8 +65,14 @@ export type Form =
   | { of: 'choices'; legend: string; all: readonly string[]; hint?: string }
   | { of: 'words'; label: string; known?: KnownWord; hint?: string }
   | { of: 'says'; hint?: string }
-  | { of: 'range'; label: string; unit: string; hint?: string }
+  | { of: 'range'; label: string; unit: string; hint?: string; bands?: readonly RangeBand[] }
   | { of: 'time'; label: string; hint?: string }
+
+/** A band that is offered beside the two ends of a range; either may be open. */
+export interface RangeBand {
+  least: number | null
+  most: number | null
+}
 
 /** Words that stand in the directory and are offered while a line is written. */
 export type KnownWord = 'towns' | 'counties' | 'industries' | 'tags' | 'languages' | 'earlier' | 'holders' | 'premisesKinds' | 'countries' | 'regions' | 'districts'

@@ -1,6 +1,17 @@
 import { FIELD, LEGAL_KINDS, SEATS } from '../clean/standard-fields'
 import { anyOf, fieldFact, range, saysWords, wordFact } from './facts'
 
+/**
+ * Bands of revenue a year, both ends included. Source of the borders 2, 10 and 50 million, there in euros and taken here in
+ * whatever currency the figures are in: Commission Recommendation 2003/361/EC, annex, article 2.
+ */
+export const REVENUE_BANDS = [
+  { least: null, most: 2_000_000 },
+  { least: 2_000_000, most: 10_000_000 },
+  { least: 10_000_000, most: 50_000_000 },
+  { least: 50_000_000, most: null },
+] as const
+
 const common = { of: 'organisation', group: 'their organisation' } as const
 
 export const orgName = saysWords({ ...common, kind: 'org-name', name: 'Organisation’s name', says: 'organisation’s name says', fact: wordFact<'organisation'>('name', (r) => r.name, (c) => c.name) })
@@ -10,7 +21,7 @@ export const legalKind = anyOf({ ...common, kind: 'legal-kind', name: 'Organisat
 export const counted = range({ ...common, kind: 'counted', name: 'People counted at the organisation', says: 'organisation’s counted people are', lowest: 0, hint: 'Counted by a source; what the organisation says of itself is another criterion.', fact: fieldFact<'organisation'>(FIELD.counted) })
 export const growth = range({ ...common, kind: 'growth', name: 'Organisation’s growth', says: 'organisation’s growth in a year is', unit: ' %', fact: fieldFact<'organisation'>(FIELD.growth) })
 /** Revenue is estimated more often than not, and the weaker figure beside the head count (common practice, no source). */
-export const revenue = range({ ...common, kind: 'revenue', name: 'Organisation’s revenue (the weaker figure)', says: 'organisation’s revenue, the weaker figure, is', lowest: 0, hint: 'Revenue is mostly estimated. Head count is the stronger figure of the two.', fact: fieldFact<'organisation'>(FIELD.revenue) })
+export const revenue = range({ ...common, kind: 'revenue', name: 'Organisation’s revenue (the weaker figure)', says: 'organisation’s revenue, the weaker figure, is', lowest: 0, hint: 'Revenue is mostly estimated. Head count is the stronger figure of the two.', bands: REVENUE_BANDS, fact: fieldFact<'organisation'>(FIELD.revenue) })
 export const founded = range({ ...common, kind: 'founded', name: 'Organisation founded', says: 'organisation was founded in', plain: true, ends: ['or later', 'or earlier'], fact: fieldFact<'organisation'>(FIELD.founded) })
 export const seat = anyOf({ ...common, kind: 'seat', name: 'Seat or site', says: 'organisation’s place is its', all: SEATS, fact: fieldFact<'organisation'>(FIELD.seat) })
 /** How many of its people stand in the directory. Never unknown. */
