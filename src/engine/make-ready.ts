@@ -5,8 +5,8 @@ import { functionOf } from '@/core/criteria/role-function'
 import { readied } from '@/core/criteria/wording'
 import type { ReadModel } from './read-model'
 
-/** Milliseconds that others wait for at most while something is made ready. */
-const SLICE = 10
+/** So many texts are made ready before others are answered: some milliseconds. */
+const TEXTS = 1000
 
 /**
  * Makes ready what the first questions would wait for: the stems of texts, what roles tell, and when everybody was last
@@ -17,7 +17,7 @@ export async function makeReady(model: ReadModel): Promise<void> {
   const { people, organisations } = directory
   const texts = [people.role, organisations.name, people.custom.get(FIELD.about), people.custom.get(FIELD.earlier), organisations.custom.get(FIELD.description)]
   const steps: (() => boolean)[] = [
-    ...texts.flatMap((column) => (column ? [() => readied(column, SLICE)] : [])),
+    ...texts.flatMap((column) => (column ? [() => readied(column, TEXTS)] : [])),
     ...[levelOf, functionOf].map((of) => () => {
       people.role.derived<unknown>(of as (word: string) => unknown)
       return true

@@ -1,11 +1,14 @@
 import fc from 'fast-check'
 import { beforeAll, describe, expect, test } from 'vitest'
+import { Directory } from '@/core/columns/directory'
+import { readied } from '@/core/criteria/wording'
 import { listAccount } from '@/core/lists/account'
 import { screeningAccount } from '@/core/screening/account'
 import { firstPolicy } from '@/core/screening/rules'
 import { connect } from '@/db/connection'
 import { askEngine, type EngineAway } from '@/engine/client'
 import { inTurns } from '@/engine/in-turns'
+import { makeReady } from '@/engine/make-ready'
 import { ReadModel } from '@/engine/read-model'
 import type { serveEngine } from '@/engine/server'
 import { settings } from '@/runtime/settings'
@@ -255,6 +258,37 @@ describe('what is worked out in turns', () => {
     clearInterval(always)
     expect(begun).toBeLessThanOrEqual(3)
     expect(new Set(restless.done).size).toBe(1)
+  })
+})
+
+describe('what first questions would wait for', () => {
+  const many = () => {
+    const directory = new Directory()
+    for (let n = 0; n < 2500; n++) directory.people.role.set(n, `Estates lead of site ${n}`)
+    directory.organisations.name.set(0, 'Thornmouth School')
+    return directory
+  }
+
+  test('is made ready after the start, others being answered in between', async () => {
+    const directory = many()
+    let others = 0
+    const beside = setInterval(() => others++, 0)
+    expect([readied(directory.people.role, 0), readied(directory.organisations.name, 0)]).toEqual([false, false])
+    await makeReady({ directory } as ReadModel)
+    clearInterval(beside)
+    expect([readied(directory.people.role, 0), readied(directory.organisations.name, 0)]).toEqual([true, true])
+    expect(others).toBeGreaterThan(0)
+  })
+
+  test('is left where the directory was read anew meanwhile', async () => {
+    const old = many()
+    let looked = 0
+    await makeReady({
+      get directory() {
+        return looked++ < 2 ? old : new Directory()
+      },
+    } as ReadModel)
+    expect([readied(old.people.role, 0), readied(old.organisations.name, 0)]).toEqual([false, false])
   })
 })
 

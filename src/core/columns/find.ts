@@ -24,19 +24,18 @@ export function saysWords(record: PersonRecord, words: readonly FindWord[]): boo
 export function findPeople(columns: PeopleColumns, words: readonly FindWord[]): Bitset {
   return words.reduce((found, { text, ids }) => {
     const says = (word: string) => (word.includes(text) ? 1 : 0)
-    const given = Uint8Array.from(columns.given.derived(fold), says)
-    const family = Uint8Array.from(columns.family.derived(fold), says)
-    const organisation = ofEmployer(columns, says)
-    const saying = found.split((n) => {
-      const f = columns.family.codeAt(n)
-      if (f >= 0 && family[f] === 1) return 1
-      const g = columns.given.codeAt(n)
-      if (g >= 0 && given[g] === 1) return 1
-      const o = columns.employer.at(n)
-      return o >= 0 ? organisation[o] : 0
-    }).yes
+    const given = found.splitByCode(columns.given.all, saidBy(columns.given.derived(fold), says)).yes
+    const family = found.splitByCode(columns.family.all, saidBy(columns.family.derived(fold), says)).yes
+    const saying = given.or(family).or(found.splitByCode(columns.employer.all, saidBy(ofEmployer(columns, says), (said) => said)).yes)
     return ids.length > 0 ? saying.or(columns.numbers(ids).and(found)) : saying
   }, columns.live)
+}
+
+/** What each code says, as `splitByCode` has it; a missing one says nothing. */
+function saidBy<T>(of: ArrayLike<T>, says: (own: T) => number): Uint8Array {
+  const said = new Uint8Array(of.length + 1)
+  for (let code = 0; code < of.length; code++) said[code + 1] = says(of[code])
+  return said
 }
 
 /** The record numbers of a set in the order asked for; a missing value goes last, but for a last contact, where never comes first. */

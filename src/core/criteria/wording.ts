@@ -45,12 +45,11 @@ interface Wordings {
 }
 const kept = new WeakMap<WordColumn, Wordings>()
 
-/** Takes in the wordings that a column has gained, until so many milliseconds have gone by; whether all are in. */
-function takeIn({ words }: WordColumn, into: Wordings, within: number): boolean {
-  const until = performance.now() + within
+/** Takes in so many of the wordings that a column has gained; whether all are in. */
+function takeIn({ words }: WordColumn, into: Wordings, most: number): boolean {
+  const upTo = Math.min(words.length, into.codes + most)
   let end = into.codes === 0 ? 0 : into.ends[into.codes - 1]
-  for (; into.codes < words.length; into.codes++) {
-    if ((into.codes & 255) === 0 && performance.now() > until) return false
+  for (; into.codes < upTo; into.codes++) {
     const own = stems(words[into.codes])
     if (end + own.length > into.flat.length) into.flat = extended(into.flat, end + own.length)
     if (into.codes === into.ends.length) into.ends = extended(into.ends, into.codes + 1)
@@ -61,7 +60,7 @@ function takeIn({ words }: WordColumn, into: Wordings, within: number): boolean 
     }
     into.ends[into.codes] = end
   }
-  return true
+  return upTo === words.length
 }
 
 function extended(values: Int32Array, size: number): Int32Array {
@@ -71,11 +70,11 @@ function extended(values: Int32Array, size: number): Int32Array {
 }
 
 /**
- * Gets the wordings of a column ready for `saying`, for so many milliseconds at most; whether they are. It is worth calling
- * ahead: a text costs some microseconds the first time, and next to nothing from then on.
+ * Gets so many more texts of a column ready for `saying`; whether all are. It is worth calling ahead: a text costs some
+ * microseconds the first time, and next to nothing from then on.
  */
-export function readied(column: WordColumn, within = Number.POSITIVE_INFINITY): boolean {
-  return takeIn(column, wordingsOf(column), within)
+export function readied(column: WordColumn, most = Number.POSITIVE_INFINITY): boolean {
+  return takeIn(column, wordingsOf(column), most)
 }
 
 function wordingsOf(column: WordColumn): Wordings {
