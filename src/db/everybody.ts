@@ -24,6 +24,8 @@ function reader(trx: Knex, who: string | null): Read {
 export async function readEverybody(trx: Knex, beside: { addresses: Knex; contacts: Knex }): Promise<{ directory: Directory; mergedInto: Set<number> }> {
   const addresses = startAddresses(beside.addresses, null)
   const contacts = startContacts(beside.contacts, null)
+  // One that cannot be begun is heard of when it is fetched, and not before anybody asks.
+  for (const begun of [addresses, contacts]) begun.catch(() => {})
   try {
     return await readAllBut(trx, async (columns) => (await addresses)(columns), async (columns) => (await contacts)(columns))
   } catch (error) {

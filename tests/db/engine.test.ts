@@ -6,6 +6,7 @@ import { listAccount } from '@/core/lists/account'
 import { screeningAccount } from '@/core/screening/account'
 import { firstPolicy } from '@/core/screening/rules'
 import { connect } from '@/db/connection'
+import { readEverybody } from '@/db/everybody'
 import { askEngine, type EngineAway } from '@/engine/client'
 import { inTurns } from '@/engine/in-turns'
 import { makeReady } from '@/engine/make-ready'
@@ -292,6 +293,20 @@ describe('what first questions would wait for', () => {
   })
 })
 
+test('where what is read beside the rest cannot be begun, reading fails as a whole and the process goes on', async () => {
+  const unheard: unknown[] = []
+  const hear = (reason: unknown) => unheard.push(reason)
+  process.on('unhandledRejection', hear)
+  const broken = { raw: () => Promise.reject(new Error('the connection broke')) } as never
+  await expect(t.app.transaction((trx) => t.app.transaction((addresses) => readEverybody(trx, { addresses, contacts: broken })))).rejects.toThrow('the connection broke')
+  await new Promise((resolve) => setImmediate(resolve))
+  process.off('unhandledRejection', hear)
+  expect(unheard).toEqual([])
+  const fresh = new ReadModel(t.app)
+  await fresh.catchUp()
+  expect(fresh.ready).toBe(true)
+})
+
 describe('the engine as a service', () => {
   const request = { lines: [{ id: 'a', verb: 'start' as const, off: false, batch: null }], named: {}, moment: MOMENT, view: { tab: 'on' as const }, page: { offset: 0, limit: 5 } }
 
@@ -324,10 +339,10 @@ describe('the engine as a service', () => {
   test('an older question of the same screen is overtaken by a newer one', async () => {
     // While every connection is taken, questions wait to be brought up to date.
     const held = await Promise.all(Array.from({ length: 8 }, () => t.app.transaction()))
-    const asked = [1, 2, 3].map(() => askEngine('list', { ...request, screen: 'me' }))
+    const asked = Promise.allSettled([1, 2, 3].map(() => askEngine('list', { ...request, screen: 'me' })))
     await new Promise((resolve) => setTimeout(resolve, 300))
     await Promise.all(held.map((trx) => trx.rollback()))
-    const answers = await Promise.allSettled(asked)
+    const answers = await asked
     expect(answers.map((a) => (a.status === 'rejected' ? (a.reason as EngineAway).why : 'answered')).sort()).toEqual(['answered', 'overtaken', 'overtaken'])
   })
 
