@@ -261,7 +261,7 @@ class Story {
       if (i % 11 === 0) return { ...common, of: { person: this.random.pick(people).id }, reason: 'complaint', channels: [...CHANNELS], word: 'letter of complaint' }
       return { ...common, of: { email: this.random.pick(emails).value }, reason: 'opt-out', channels: ['email'], word: 'unsubscribed by e-mail' }
     })
-    await db().transaction((trx) => writeSuppressions(trx, suppressions, now()))
+    await db().transaction((trx) => writeSuppressions(trx, suppressions))
   }
 
   private async list(name: string, by: Actor, shared: boolean, lines: Line[]): Promise<void> {
@@ -288,7 +288,7 @@ class Story {
         return { person: d.person_id, at, channel: d.channel, result: this.resultOf(d.channel), note: null, actor: d.channel === 'phone' ? this.random.pick(this.callers).id : by.id }
       })
     pinClock(new Date(released + span * DAY))
-    await db().transaction((trx) => recordContacts(trx, contacts, now()))
+    await db().transaction((trx) => recordContacts(trx, contacts))
     if (days > 0) await closeRound(by, id)
   }
 }

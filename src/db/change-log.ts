@@ -42,6 +42,25 @@ export async function changesSince(trx: Knex, position: string): Promise<Changes
   return { position: next, people, contacts, organisations: await organisationsOf(trx, organisations, premises), premises: await premisesOf(trx, premises, people, organisations), rounds, toCome: of('to come') }
 }
 
+/**
+ * The people whom other transactions changed since a position, in any way that is marked: their own facts, addresses, contacts,
+ * suppressions, organisation. `all` after a bulk load. What this transaction wrote itself is not among it. For a transaction
+ * that reads what was committed until now (READ COMMITTED).
+ */
+export async function changedByOthers(trx: Knex, position: string): Promise<number[] | 'all'> {
+  const { rows } = await trx.raw<{ rows: { what: string; ids: number[] | null }[] }>(
+    `select what, ids from change_log
+     where xid >= pg_snapshot_xmin(?::pg_snapshot) and not pg_visible_in_snapshot(xid, ?::pg_snapshot) and xid <> pg_current_xact_id()`,
+    [position, position],
+  )
+  if (rows.some((row) => row.ids === null)) return 'all'
+  const of = (...whats: string[]) => [...new Set(rows.filter((row) => whats.includes(row.what)).flatMap((row) => row.ids ?? []))]
+  const people = of('person', 'contact')
+  const rounds = of('to come')
+  if (rounds.length > 0) people.push(...(await trx('contact_to_come').whereIn('round_id', rounds).distinct('person_id')).map((t) => t.person_id))
+  return people.length + of('organisation', 'suppression').length === 0 ? [] : peopleOf(trx, people, of('organisation'), of('suppression'), [])
+}
+
 /** People, and those they were merged into. */
 async function withWhoStayed(trx: Knex, people: number[]): Promise<number[]> {
   if (people.length === 0) return []
@@ -72,15 +91,11 @@ async function peopleOf(trx: Knex, people: number[], organisations: number[], su
     `with marked(id) as (
        select unnest(?::bigint[])
        union select id from person where organisation_id = any(?::bigint[])
-       union select person_id from suppression where id = any(?::bigint[]) and person_id is not null
-       union select p.id from suppression s join person p on p.organisation_id = s.organisation_id where s.id = any(?::bigint[])
-       union select a.person_id from address a join suppression_key k on k.key = a.key where k.suppression_id = any(?::bigint[])
-       union select a.person_id from address a join suppression_key k on k.key = a.domain_key where k.suppression_id = any(?::bigint[])
-       union select p.id from suppression_key k join organisation o on o.key = k.key join person p on p.organisation_id = o.id where k.suppression_id = any(?::bigint[])
+       union select person_id from suppression_touch where suppression_id = any(?::bigint[])
        union select p.id from premises q join person p on p.address_key = q.address_key where q.id = any(?::bigint[])
        union select p.id from premises q join organisation o on o.address_key = q.address_key join person p on p.organisation_id = o.id where q.id = any(?::bigint[]))
      select id from marked union select merged_into from person join marked using (id) where merged_into is not null`,
-    [people, organisations, suppressions, suppressions, suppressions, suppressions, suppressions, premises, premises],
+    [people, organisations, suppressions, premises, premises],
   )
   return rows.map((row) => row.id)
 }

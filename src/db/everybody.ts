@@ -168,16 +168,14 @@ async function readReach(trx: Knex, who: string | null, columns: PeopleColumns, 
     }
   }, ' order by person_id, id')
 
-  for (const part of ['onPerson', 'onOrganisation'] as const) {
-    await readPart(PARTS[part], (row) => {
-      const n = columns.numberFor(row.int8())
-      if (n === undefined) return
-      const known = columns.suppressed.get(n)
-      const suppression = suppressionOf(row)
-      if (known) known.push(suppression)
-      else columns.suppressed.set(n, [suppression])
-    }, ' order by person_id, id')
-  }
+  await readPart(PARTS.onPerson, (row) => {
+    const n = columns.numberFor(row.int8())
+    if (n === undefined) return
+    const known = columns.suppressed.get(n)
+    const suppression = suppressionOf(row)
+    if (known) known.push(suppression)
+    else columns.suppressed.set(n, [suppression])
+  }, ' order by person_id, id')
 
   await contacts(columns)
 

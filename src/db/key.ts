@@ -1,5 +1,40 @@
 import { createHmac } from 'node:crypto'
+import { domainOf } from '@/core/clean/domain'
+import { fold } from '@/core/clean/fold'
+import { comparablePostal, type PostalParts, postalKey } from '@/core/clean/postal'
 import { settings } from '@/runtime/settings'
+
+/** The keys an address or number is stored with: its own; of an email, its domain's; of a postal address, that of its second comparable form. */
+export interface AddressKeys {
+  key: Buffer
+  domain_key: Buffer | null
+  post_key: Buffer | null
+}
+
+/** What has keys: an email or phone in its one form, or the parts of a postal address. */
+export type Keyed = { email: string } | { phone: string } | { postal: PostalParts }
+
+/**
+ * Makes the keys of an address or number; every place that stores one or looks one up goes through here. What names no place to
+ * deliver to has a key of its own that no suppression is made by.
+ */
+export function keysOf(of: Keyed): AddressKeys {
+  if ('email' in of) return { key: addressKey('email', of.email), domain_key: of.email.includes('@') ? domainKey(domainOf(of.email)) : null, post_key: null }
+  if ('phone' in of) return { key: addressKey('phone', of.phone), domain_key: null, post_key: null }
+  const { street, town, postcode } = of.postal
+  const [first, second] = [postalKey(of.postal), comparablePostal(of.postal)]
+  const text = [street, town, postcode].filter((part) => part !== null && part !== '').join(', ')
+  return { key: addressKey('post', first ?? `incomplete:${fold(text)}`), domain_key: null, post_key: second === null || second === first ? null : addressKey('post', second) }
+}
+
+/** The keys by which something is suppressed, or is found to be: a postal address has one for each comparable form. */
+export function suppressedBy(of: Keyed | { domain: string } | { organisationKey: string }): { channel: string; key: Buffer }[] {
+  if ('domain' in of) return [{ channel: 'domain', key: domainKey(of.domain) }]
+  if ('organisationKey' in of) return [{ channel: 'organisation', key: organisationKeyOf(of.organisationKey) }]
+  const channel = 'email' in of ? 'email' : 'phone' in of ? 'phone' : 'post'
+  const { key, post_key } = keysOf(of)
+  return [key, ...(post_key ? [post_key] : [])].map((k) => ({ channel, key: k }))
+}
 
 /**
  * The key of an address or number: HMAC-SHA-256 (RFC 2104) of its channel and normalised form. It tells whether two
@@ -9,7 +44,7 @@ export function addressKey(channel: 'email' | 'phone' | 'post', normal: string):
   return keyed(`${channel}:${normal}`)
 }
 
-/** The key of an e-mail domain in small letters. */
+/** The key of an e-mail domain in its one form. */
 export const domainKey = (domain: string): Buffer => keyed(`domain:${domain}`)
 
 /** The key of an organisation, by the comparable form of its name. */

@@ -59,22 +59,13 @@ export const PARTS = {
     order: 'person_id, position, id',
   },
   onAddress: {
-    sql: `select a.person_id, a.id as address, ${SUPPRESSION} from address a join suppression_key k on k.key = a.key join suppression_standing s on s.id = k.suppression_id where {where}
-      union all select a.person_id, a.id, ${SUPPRESSION} from address a join suppression_key k on k.key = a.domain_key join suppression_standing s on s.id = k.suppression_id
-        where s.scope in ('domain', 'post') and not exists (select 1 from suppression_key v where v.suppression_id = s.id and v.key = a.key) and {where}`,
-    own: 'a.person_id',
+    sql: `select t.person_id, t.address_id as address, ${SUPPRESSION} from suppression_touch t join suppression_standing s on s.id = t.suppression_id where t.address_id is not null and {where}`,
+    own: 't.person_id',
     order: 'person_id, id',
   },
   onPerson: {
-    sql: `select s.person_id, ${SUPPRESSION} from suppression_standing s where s.person_id is not null and {where}`,
-    own: 's.person_id',
-    order: 'person_id, id',
-  },
-  onOrganisation: {
-    sql: `select p.id as person_id, ${SUPPRESSION} from suppression_standing s join person p on p.organisation_id = s.organisation_id where s.scope = 'organisation' and {where}
-      union select p.id, ${SUPPRESSION} from suppression_standing s join suppression_key k on k.suppression_id = s.id join organisation o on o.key = k.key
-        join person p on p.organisation_id = o.id where s.scope = 'organisation' and {where}`,
-    own: 'p.id',
+    sql: `select t.person_id, ${SUPPRESSION} from suppression_touch t join suppression_standing s on s.id = t.suppression_id where t.address_id is null and {where}`,
+    own: 't.person_id',
     order: 'person_id, id',
   },
   contacts: {

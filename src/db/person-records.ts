@@ -39,7 +39,6 @@ export async function personRecords(trx: Knex, ids: number[], but: ReadonlySet<n
   const addresses = await read<Row & { person_id: number; id: number; channel: number; usable: boolean; failed: number | null; traits: number; checked: number | null }>('addresses')
   const onAddress = await read<SuppressionRow & { address: number }>('onAddress')
   const onPerson = await read<SuppressionRow>('onPerson')
-  const onOrganisation = await read<SuppressionRow>('onOrganisation')
   const contacts = await read<{ person_id: number; at: number; way: number; by: string; result: string | null }>('contacts', whole.filter((id) => !but.has(rootOf.get(id) ?? id)))
   const toCome = await read<{ person_id: number; round_id: number; channel: number; since: number }>('toCome')
   const batches = await read<{ person_id: number; batch_id: number }>('batches')
@@ -71,7 +70,7 @@ export async function personRecords(trx: Knex, ids: number[], but: ReadonlySet<n
         ...(a.channel === 2 ? {} : { traits: { shared: isShared(a.traits), state: (a.channel === 0 ? EMAIL_STATES : PHONE_STATES)[placeOfState(a.traits)] }, checkedAt: a.checked }),
         suppressions: (onAddress.get(p.id) ?? []).filter((s) => s.address === a.id).map(suppressionOf),
       })),
-      suppressions: [...(onPerson.get(p.id) ?? []), ...(onOrganisation.get(p.id) ?? [])].map(suppressionOf),
+      suppressions: (onPerson.get(p.id) ?? []).map(suppressionOf),
       contacts: (contacts.get(p.id) ?? []).map((c): Contact => ({ at: c.at, channel: WAYS[c.way], by: c.by, result: c.result })),
       toCome: (toCome.get(p.id) ?? []).map((t): ContactToCome => ({ round: t.round_id, channel: CHANNELS[t.channel] as ScreenedChannel, since: t.since })),
       batches: [...new Set((batches.get(p.id) ?? []).map((b) => b.batch_id))],

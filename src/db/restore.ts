@@ -1,10 +1,9 @@
 import { connect } from './connection'
-import { makeAppRole, prepare } from './prepare'
+import { asApp, makeAppRole, prepare } from './prepare'
 
 /**
  * Run by bin/restore. `before`: makes the database where it is missing, refuses one that is not empty, and makes the
- * application's role, which the backup gives its rights to. `after`: brings the data up to date and takes up again what
- * was under way when it was backed up.
+ * application's role, which the backup gives its rights to. `after`: brings the data up to date, and prints the connection of the application's role.
  */
 const [step] = process.argv.slice(2)
 const { OWNER_DATABASE_URL: owner, ARCH_APP_PASSWORD: password } = process.env
@@ -29,12 +28,5 @@ if (step === 'before') {
 } else {
   const ran = await prepare(owner, password)
   if (ran.length > 0) say(`Migrations run: ${ran.length}`)
-  const db = connect(owner, 1)
-  const unfinished = await db('batch').whereIn('state', ['queued', 'running', 'undoing']).orderBy('id').select('id', 'state')
-  for (const { id, state } of unfinished) {
-    const [job, key] = state === 'undoing' ? ['undo-batch', `undo-${id}`] : ['run-batch', `batch-${id}`]
-    await db.raw(`select graphile_worker.add_job(?, ?::json, queue_name => 'intake', job_key => ?, max_attempts => 12)`, [job, JSON.stringify({ batch: id }), key])
-  }
-  if (unfinished.length > 0) say(`Taken up again: ${unfinished.length} batches that were under way`)
-  await db.destroy()
+  process.stdout.write(asApp(owner, password))
 }

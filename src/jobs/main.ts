@@ -1,19 +1,32 @@
 import { EventEmitter } from 'node:events'
 import { run, type WorkerEvents } from 'graphile-worker'
 import { connect, setDb } from '@/db/connection'
-import { beat, unlockDead } from '@/db/worker-beat'
+import { SessionLocks } from '@/db/session-locks'
+import { beat, dropJob, givenUp, poolLock, unlockDead } from '@/db/worker-pools'
 import { log } from '@/runtime/log'
 import { settings } from '@/runtime/settings'
 import { sweepFolders } from '@/usecases/batch-file'
+import { type Jobs, numberOfKey } from '@/usecases/enqueue'
+import { takeUpWork } from '@/usecases/take-up-work'
+import { workFailed } from '@/usecases/work-failed'
 import { taskList } from './tasks'
 
 const { APP_DATABASE_URL } = settings()
 const db = connect(APP_DATABASE_URL, 5)
 setDb(db)
 
-const workers = new Set<string>()
+// Whoever loses its locks is taken for dead by the others, so it must be.
+const locks = await SessionLocks.open(APP_DATABASE_URL, (why) => {
+  log.error({ why }, 'the worker lost its locks and ends; it is started again')
+  process.exit(1)
+})
+
+let pool: string | null = null
 const events = new EventEmitter() as WorkerEvents
-events.on('worker:create', ({ worker }) => workers.add(worker.workerId))
+events.on('pool:create', ({ workerPool }) => {
+  pool = workerPool.id
+  locks.take(poolLock(pool)).catch(() => {})
+})
 const runner = await run({
   connectionString: APP_DATABASE_URL,
   concurrency: 2,
@@ -21,15 +34,20 @@ const runner = await run({
   pollInterval: 1000,
   crontab: '17 3 * * * prune-change-log',
   events,
-  taskList,
+  taskList: taskList(locks),
 })
 log.info('job worker is ready')
+takeUpWork().then((taken) => taken > 0 && log.info({ taken }, 'took up what was under way without a job'), (error) => log.warn({ message: error.message }, 'what was under way could not be looked up'))
 sweepFolders().then((swept) => swept > 0 && log.info({ swept }, 'took away what killed processes left'), () => {})
 
 async function alive(): Promise<void> {
-  await beat(db, [...workers])
-  const dead = await unlockDead(db, [...workers])
-  if (dead.length > 0) log.warn({ workers: dead.length }, 'took over from workers that died')
+  if (pool) await beat(db, pool)
+  const dead = await unlockDead(db, locks)
+  if (dead.length > 0) log.warn({ pools: dead.length }, 'took over from workers that died')
+  for (const { id, task, key } of await givenUp(db)) {
+    await workFailed(task as keyof Jobs, numberOfKey(key))
+    await dropJob(db, id)
+  }
 }
 
 const beating = setInterval(() => {
@@ -42,6 +60,7 @@ for (const signal of ['SIGINT', 'SIGTERM'] as const) {
     setTimeout(() => process.exit(0), 5000).unref()
     clearInterval(beating)
     await runner.stop()
+    await locks.close()
     await db.destroy()
     process.exit(0)
   })

@@ -36,7 +36,7 @@ const OUTCOMES: [Outcome, string, 'in' | 'out' | 'unknown' | 'plain'][] = [
 ]
 
 /** A batch: its columns first, then its account with the rows behind each figure. */
-export function BatchScreen({ first, mapping, settle, undo }: { first: BatchAccount; mapping: MappingActions; settle: Settle | null; undo: ((batch: number) => Promise<ActionResult<unknown>>) | null }) {
+export function BatchScreen({ first, mapping, settle, undo, startAgain }: { startAgain: ((batch: number) => Promise<ActionResult<unknown>>) | null; first: BatchAccount; mapping: MappingActions; settle: Settle | null; undo: ((batch: number) => Promise<ActionResult<unknown>>) | null }) {
   const [account, setAccount] = useState(first)
   const [shownUndone, setShownUndone] = useState<Undone | null>(null)
   const [later, setLater] = useState<ReadonlySet<number>>(new Set())
@@ -98,6 +98,22 @@ export function BatchScreen({ first, mapping, settle, undo }: { first: BatchAcco
             <p role="alert" className="told mt-4">
               {batch.error}
             </p>
+          )}
+          {batch.state === 'failed' && startAgain && (
+            <button
+              type="button"
+              className="button mt-2"
+              disabled={busy}
+              onClick={() =>
+                begin(async () => {
+                  const result = await startAgain(batch.id)
+                  if (result.ok) setAccount({ ...account, batch: { ...batch, state: 'queued', error: null } })
+                  else setTold(result.error)
+                })
+              }
+            >
+              Start the batch again
+            </button>
           )}
           <table className="account mt-4" aria-label="Account of the batch">
             <thead>

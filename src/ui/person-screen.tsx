@@ -158,7 +158,9 @@ function Suppressions({ person, mayLift, lift }: { person: PersonPage; mayLift: 
       <ul className="mt-1">
         {person.suppressions.map((s) => (
           <li key={s.id} className="border-b border-rule py-1.5">
-            <span className={s.lifted ? 'text-soft line-through' : 'text-madder'}>
+            <span className={s.stand === 'lifted' ? 'text-soft line-through' : s.stand === 'stands' ? 'text-madder' : 'text-soft'}>
+              {s.stand === 'ended' && 'Ended: '}
+              {s.stand === 'to come' && 'To come: '}
               {REASON_NAME[s.reason]}, {s.channels.map((c) => CHANNEL_NAME[c]).join(', ')}
               {s.scope !== 'person' && ` (by ${SCOPE_NAME[s.scope]} ${s.who})`}
             </span>

@@ -3,7 +3,7 @@
 import { Download } from 'lucide-react'
 import Link from 'next/link'
 import { useRouter } from 'next/navigation'
-import { useState, useTransition } from 'react'
+import { useEffect, useState, useTransition } from 'react'
 import { CHANNEL_NAME, SCREENED, type ScreenedChannel } from '@/core/columns/person-record'
 import type { ActionResult } from '@/core/outputs/action-result'
 import type { RoundAccount, RoundPage } from '@/core/outputs/round-views'
@@ -23,7 +23,7 @@ import { usePeople } from './use-people'
 
 export interface RoundActions {
   changeRules: (id: number, rules: unknown) => Promise<ActionResult<unknown>>
-  release: (id: number) => Promise<ActionResult<unknown>>
+  release: (id: number, basis: string) => Promise<ActionResult<unknown>>
   close: (id: number) => Promise<ActionResult<unknown>>
   pass: (round: number, person: number, channel: ScreenedChannel, reason: string) => Promise<ActionResult<unknown>>
   passBack: (round: number, person: number, channel: ScreenedChannel) => Promise<ActionResult<unknown>>
@@ -37,6 +37,10 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
   const [view, setView] = useState<View>({ tab: 'held' })
   const [rules, setRules] = useState(round.rules.map((r) => r.rule))
   const [figures, setFigures] = useState<ScreeningFigures | null>(null)
+  const [basis, setBasis] = useState<string | null>(null)
+  // What somebody else changed of the rules meanwhile comes with the page when it is loaded again.
+  const kept = JSON.stringify(round.rules.map((r) => r.rule))
+  useEffect(() => setRules(JSON.parse(kept)), [kept])
   const [told, setTold] = useState<string | null>(null)
   const [busy, begin] = useTransition()
   const building = round.state === 'being built'
@@ -44,6 +48,7 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
   const people = usePeople(JSON.stringify([rules, view, asked]), async (offset, signal) => {
     const answer = await ask<RoundAccount>(`/api/rounds/${round.id}`, { view, offset, rules: building ? rules : undefined }, signal)
     setFigures(answer.figures)
+    setBasis(answer.basis)
     return answer.page
   })
   const passed = async (work: Promise<ActionResult<unknown>>): Promise<string | null> => {
@@ -148,7 +153,7 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
           </table>
           {building && round.mayRelease && (
             <div className="mt-4 flex items-center gap-3">
-              <button type="button" className="button button-main" disabled={busy || !figures || figures.anyone === 0} onClick={() => run(() => actions.release(round.id))}>
+              <button type="button" className="button button-main" disabled={busy || !figures || basis === null || figures.anyone === 0} onClick={() => run(() => actions.release(round.id, basis as string))}>
                 Release round {round.number}
               </button>
               <span className="quiet">Freezes who is on it and hands over one file a channel.</span>

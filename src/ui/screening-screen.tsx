@@ -5,17 +5,18 @@ import { useEffect, useState, useTransition } from 'react'
 import { dateWords } from '@/core/calendar/local-day'
 import { CHANNEL_NAME, REASON_NAME, REASONS, type Reason, SCOPE_NAME } from '@/core/columns/person-record'
 import type { ActionResult } from '@/core/outputs/action-result'
-import type { SuppressionIndex } from '@/core/outputs/round-views'
+import type { LiftingView, RegisterView, SuppressionIndex } from '@/core/outputs/round-views'
 import { ask, Told } from './ask'
 import { count, day } from './figures'
 import { LiftForm, SuppressForm } from './person-forms'
 import { Spread } from './spread'
 import { TabRow } from './tab-row'
 
+export type LiftGoneAction = (asked: { register: string; expected: number; why: string }) => Promise<ActionResult<unknown>>
 export type SuppressTarget = { text: string } | { postal: { street: string; town: string; postcode: string } } | { organisation: number }
 
 /** Who must not be contacted: what stands and how to enter more on the left, each suppression on the right. */
-export function ScreeningScreen({ first, today, mayLift, suppress, lift, liftGone }: { liftGone: () => Promise<ActionResult<unknown>>; first: SuppressionIndex; today: string; mayLift: boolean; suppress: (target: SuppressTarget, input: unknown) => Promise<ActionResult<unknown>>; lift: (id: number, word: string) => Promise<ActionResult<unknown>> }) {
+export function ScreeningScreen({ first, today, mayLift, suppress, lift, liftGone, takeLiftBack }: { liftGone: LiftGoneAction; takeLiftBack: (lifting: number) => Promise<ActionResult<unknown>>; first: SuppressionIndex; today: string; mayLift: boolean; suppress: (target: SuppressTarget, input: unknown) => Promise<ActionResult<unknown>>; lift: (id: number, word: string) => Promise<ActionResult<unknown>> }) {
   const [find, setFind] = useState('')
   const [reason, setReason] = useState<Reason | 'all'>('all')
   const [index, setIndex] = useState(first)
@@ -36,7 +37,8 @@ export function ScreeningScreen({ first, today, mayLift, suppress, lift, liftGon
       .then((got) => setIndex((before) => ({ ...got, rows: [...before.rows, ...got.rows] })))
       .catch((error) => setTold(error instanceof Told ? error.message : 'The suppressions could not be shown.'))
   const standing = (of: Reason) => index.counts.find((c) => c.reason === of)?.standing ?? 0
-  const lifted = index.counts.reduce((sum, c) => sum + c.lifted, 0)
+  const sum = (of: 'lifted' | 'ended' | 'toCome') => index.counts.reduce((all, c) => all + c[of], 0)
+  const apart = [`${count(sum('ended'))} ended`, `${count(sum('lifted'))} lifted`, ...(sum('toCome') > 0 ? [`${count(sum('toCome'))} to come`] : [])].join(', ')
   const total = index.counts.reduce((sum, c) => sum + c.standing, 0)
   return (
     <Spread
@@ -60,20 +62,27 @@ export function ScreeningScreen({ first, today, mayLift, suppress, lift, liftGon
                 <tr key={r}>
                   <td>
                     {REASON_NAME[r].slice(0, 1).toUpperCase() + REASON_NAME[r].slice(1)}
-                    {r === 'register' && <span className="quiet block">{registerText(index.register, today)}</span>}
-                    {r === 'register' && index.register && index.register.stillHeld > 0 && mayLift && <LiftGone gone={index.register.stillHeld} liftGone={liftGone} />}
+                    {r === 'register' && index.registers.length === 0 && <span className="quiet block">no register file has been brought in</span>}
+                    {r === 'register' &&
+                      index.registers.map((register) => (
+                        <div key={register.name}>
+                          <span className="quiet block">{registerText(register, today)}</span>
+                          {register.stillHeld > 0 && mayLift && <LiftGone key={register.version} register={register} liftGone={liftGone} />}
+                        </div>
+                      ))}
                   </td>
                   <td className="figure balance">{count(standing(r))}</td>
                 </tr>
               ))}
               <tr className="total">
                 <td>
-                  Standing now <span className="quiet font-normal">{lifted > 0 ? `${count(lifted)} lifted` : ''}</span>
+                  Standing now <span className="quiet block font-normal">besides: {apart}</span>
                 </td>
                 <td className="figure balance">{count(total)}</td>
               </tr>
             </tbody>
           </table>
+          {mayLift && index.liftings.length > 0 && <Liftings liftings={index.liftings} takeLiftBack={takeLiftBack} />}
           <div className="mt-5 grid gap-3">
             <SuppressForm open channels={false} label="Suppress an e-mail, phone or domain" suppress={(input, form) => suppress({ text: String(form.get('target') ?? '') }, input)}>
               <label className="field">
@@ -146,7 +155,7 @@ export function ScreeningScreen({ first, today, mayLift, suppress, lift, liftGon
               </thead>
               <tbody>
                 {index.rows.map((s) => (
-                  <tr key={s.id} className={s.lifted ? 'text-soft' : ''}>
+                  <tr key={s.id} className={s.stand === 'stands' ? '' : 'text-soft'}>
                     <td>
                       {s.personId ? (
                         <Link prefetch={false} href={`/directory/people/${s.personId}`} className="font-semibold no-underline hover:underline">
@@ -161,14 +170,14 @@ export function ScreeningScreen({ first, today, mayLift, suppress, lift, liftGon
                       )}
                       <span className="quiet block">{SCOPE_NAME[s.scope]}</span>
                     </td>
-                    <td>{s.lifted ? 'lifted' : <s className="text-madder">{s.channels.map((c) => CHANNEL_NAME[c]).join(', ')}</s>}</td>
+                    <td>{s.stand === 'stands' ? <s className="text-madder">{s.channels.map((c) => CHANNEL_NAME[c]).join(', ')}</s> : `${s.stand}: ${s.channels.map((c) => CHANNEL_NAME[c]).join(', ')}`}</td>
                     <td>
                       {REASON_NAME[s.reason]} since {day(s.since)}
                       {s.until ? ` until ${day(s.until)}` : ''}
                       <span className="quiet block">
                         {s.word} · {s.by}
                       </span>
-                      {!s.lifted && mayLift && s.personId === null && s.reason !== 'register' && <LiftForm id={s.id} lift={lift} />}
+                      {s.stand !== 'lifted' && mayLift && s.personId === null && s.reason !== 'register' && <LiftForm id={s.id} lift={lift} />}
                     </td>
                     <td className="figure">{count(s.catches)}</td>
                   </tr>
@@ -187,36 +196,92 @@ export function ScreeningScreen({ first, today, mayLift, suppress, lift, liftGon
   )
 }
 
-/** Lifts, all at once, what is not on the register any more. */
-function LiftGone({ gone, liftGone }: { gone: number; liftGone: () => Promise<ActionResult<unknown>> }) {
+/** Lifts, all at once, what stands by a register and is not on it any more: how many of how many, and why where they are many. */
+function LiftGone({ register, liftGone }: { register: RegisterView; liftGone: LiftGoneAction }) {
+  const { name, stillHeld, standing, share } = register
   const [told, setTold] = useState<string | null>(null)
   const [busy, begin] = useTransition()
+  const many = stillHeld * 100 > standing * share
   return (
-    <>
-      <button
-        type="button"
-        className="button mt-1 px-2! py-0.5!"
-        disabled={busy}
-        onClick={() =>
-          begin(async () => {
-            const result = await liftGone()
-            setTold(result.ok ? null : result.error)
-          })
-        }
-      >
-        Lift the {count(gone)} that {gone === 1 ? 'is' : 'are'} not on it any more
+    <form
+      className="mt-1 grid gap-1.5"
+      aria-label={`Lift what is no longer on ${name}`}
+      onSubmit={(event) => {
+        event.preventDefault()
+        const why = String(new FormData(event.currentTarget).get('why') ?? '')
+        begin(async () => {
+          const result = await liftGone({ register: name, expected: stillHeld, why })
+          setTold(result.ok ? null : result.error)
+        })
+      }}
+    >
+      <span className="quiet block">
+        {count(stillHeld)} of the {count(standing)} that stand by it {stillHeld === 1 ? 'is' : 'are'} not on this version any more ({percent(stillHeld, standing)}).
+      </span>
+      {many && (
+        <label className="field">
+          <span>That is more than {share} %. A file that was cut short looks the same. Why is it right?</span>
+          <input name="why" maxLength={200} />
+        </label>
+      )}
+      <button type="submit" className="button justify-self-start px-2! py-0.5!" disabled={busy}>
+        Lift these {count(stillHeld)}
       </button>
       {told && (
         <p role="alert" className="told mt-1">
           {told}
         </p>
       )}
-    </>
+    </form>
   )
 }
 
-function registerText(register: SuppressionIndex['register'], today: string): string {
-  if (!register) return 'no register file has been brought in'
+/** The last acts of lifting, each of which can be taken back. */
+function Liftings({ liftings, takeLiftBack }: { liftings: LiftingView[]; takeLiftBack: (lifting: number) => Promise<ActionResult<unknown>> }) {
+  const [told, setTold] = useState<string | null>(null)
+  const [busy, begin] = useTransition()
+  return (
+    <details className="mt-3">
+      <summary className="cursor-pointer font-semibold text-verdigris">Lifted lately</summary>
+      <ul className="mt-1 grid gap-1.5">
+        {liftings.map((g) => (
+          <li key={g.id} className="flex items-start justify-between gap-3">
+            <span>
+              {count(g.lifted)} {g.lifted === 1 ? 'suppression' : 'suppressions'}: {g.word}
+              <span className="quiet block">
+                {day(g.at)} · {g.by}
+              </span>
+            </span>
+            <button
+              type="button"
+              className="button px-2! py-0.5!"
+              disabled={busy}
+              aria-label={`Put back ${count(g.lifted)}: ${g.word}`}
+              onClick={() =>
+                begin(async () => {
+                  const result = await takeLiftBack(g.id)
+                  setTold(result.ok ? null : result.error)
+                })
+              }
+            >
+              Put back
+            </button>
+          </li>
+        ))}
+      </ul>
+      {told && (
+        <p role="alert" className="told mt-1">
+          {told}
+        </p>
+      )}
+    </details>
+  )
+}
+
+const percent = (part: number, whole: number) => `${whole === 0 ? 0 : Math.round((part * 1000) / whole) / 10} %`
+
+function registerText(register: RegisterView, today: string): string {
   const left = Math.round((Date.parse(register.goodThrough) - Date.parse(today)) / 86_400_000)
-  return left < 0 ? `file of ${dateWords(register.version)} is ${-left} days too old: nobody can be called until a newer one comes in` : `file of ${dateWords(register.version)}, good for ${left} more ${left === 1 ? 'day' : 'days'}${register.since ? `; since the one before it ${count(register.since.fresh)} are new and ${count(register.since.gone)} gone` : ''}`
+  const file = `${register.name}: file of ${dateWords(register.version)}`
+  return left < 0 ? `${file} is ${-left} days too old. Nobody can be called until a newer one comes in` : `${file}, good for ${left} more ${left === 1 ? 'day' : 'days'}${register.since ? `; since the one before it ${count(register.since.fresh)} are new and ${count(register.since.gone)} gone` : ''}`
 }

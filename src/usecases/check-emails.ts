@@ -1,7 +1,7 @@
 import type { Of } from '@/core/sources/enquiry'
 import { type CheckState, SOURCES } from '@/core/sources/source'
 import { db, type Knex } from '@/db/connection'
-import { addressKey } from '@/db/key'
+import { keysOf } from '@/db/key'
 import { writeEntries } from '@/db/ledger'
 import { now } from '@/runtime/clock'
 import { fillingSource } from '@/sources/http-source'
@@ -62,7 +62,7 @@ export async function prepareCheck(actor: Actor, of: Of): Promise<number> {
 /** Keeps what a check said of some addresses. A bad one cannot be used until another check says otherwise; both are told in the ledger. */
 export async function recordChecks(trx: Knex, e: Pick<Enquiry, 'actor_id' | 'source'>, checks: { email: string; state: CheckState; why: string }[]): Promise<void> {
   const at = now()
-  const rows = checks.map((c) => ({ key: addressKey('email', c.email).toString('hex'), state: c.state, why: c.why }))
+  const rows = checks.map((c) => ({ key: keysOf({ email: c.email }).key.toString('hex'), state: c.state, why: c.why }))
   await trx.raw(
     `insert into email_check (key, state, why, at, source, actor_id) select decode(r.key, 'hex'), r.state, r.why, ?, ?, ? from jsonb_to_recordset(?::jsonb) as r(key text, state text, why text)
      on conflict (key) do update set state = excluded.state, why = excluded.why, at = excluded.at, source = excluded.source, actor_id = excluded.actor_id`,

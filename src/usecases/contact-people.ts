@@ -1,7 +1,10 @@
 import { startOfDate } from '@/core/calendar/local-day'
-import type { Way } from '@/core/columns/person-record'
+import { CHANNELS, type Way } from '@/core/columns/person-record'
+import { STOP } from '@/core/rounds/results'
 import type { Knex } from '@/db/connection'
 import { writeEntries } from '@/db/ledger'
+import { passGate } from '@/db/locks'
+import { type NewSuppression, writeSuppressions } from './suppress-people'
 
 /** A contact that took place, to be recorded. */
 export interface NewContact {
@@ -16,10 +19,13 @@ export interface NewContact {
 
 /**
  * Records contacts: entries of the ledger, each with the address or number it went to; a contact to come of an open round
- * that one of them makes good is ended and the entry names its round. Runs in the caller's transaction.
+ * that one of them makes good is ended and the entry names its round. One that ended in *asked us to stop* suppresses the
+ * person for that channel, whichever way it came in, and for every channel when it was said in person or in public. Runs in
+ * the caller's transaction, which passes the gate here.
  */
-export async function recordContacts(trx: Knex, contacts: NewContact[], recordedAt: Date): Promise<number[]> {
+export async function recordContacts(trx: Knex, contacts: NewContact[]): Promise<number[]> {
   if (contacts.length === 0) return []
+  const recordedAt = await passGate(trx)
   const people = contacts.map((c) => c.person)
   const due = (
     await trx.raw(
@@ -52,7 +58,18 @@ export async function recordContacts(trx: Knex, contacts: NewContact[], recorded
       [recordedAt, JSON.stringify(ended)],
     )
   }
+  const stops = contacts.filter((c) => c.result === STOP)
+  if (stops.length > 0) await writeSuppressions(trx, await stopsOf(trx, stops))
   return ids
+}
+
+/** The suppressions of people who asked us to stop. */
+async function stopsOf(trx: Knex, stops: NewContact[]): Promise<NewSuppression[]> {
+  const names = new Map((await trx('user').whereIn('id', [...new Set(stops.map((c) => c.actor))]).select('id', 'name')).map((u) => [u.id, u.name]))
+  return stops.map((c) => {
+    const own = CHANNELS.find((channel) => channel === c.channel)
+    return { of: { person: c.person }, reason: 'opt-out', channels: own ? [own] : [...CHANNELS], since: c.at, until: null, word: c.batch ? `said so, by ${names.get(c.actor) ?? 'a colleague'}’s file` : `said so to ${names.get(c.actor) ?? 'a colleague'}`, actor: c.actor, batch: c.batch }
+  })
 }
 
 /** The address or number a contact went to where nothing else says: the first usable one of its channel. */

@@ -44,7 +44,7 @@ export async function declareField(actor: Actor, asked: { name: string; kind: st
 export async function setCustom(actor: Actor, person: number, id: number, raw: string): Promise<void> {
   await db().transaction(async (trx) => {
     const field = (await customFields(trx)).find((f) => f.id === id)
-    const row = await trx('person').where({ id: person, state: 'live' }).forUpdate().first('custom')
+    const row = await trx('person').where({ id: person, state: 'live' }).forNoKeyUpdate().first('custom')
     if (!field || !row) throw new Refused('There is no such field, or nobody with this number in the directory any more.', 'not found')
     const value = cleanCustom(field, String(raw).slice(0, 4000))
     if (value === undefined) throw new Refused(`“${squeeze(raw)}” cannot be a value of ${field.name}.`)

@@ -5,6 +5,8 @@ import type { LedgerItem, OrganisationPage, OrganisationView, PersonPage, Person
 import { type PeopleSort, SORTS } from '@/core/columns/find'
 import { phoneState } from '@/core/rounds/results'
 import type { Glance } from '@/core/screening/glance'
+import { inForce } from '@/core/screening/kind'
+import { standOf } from '@/core/screening/stand'
 import { db } from '@/db/connection'
 import { askEngine, EngineAway } from '@/engine/client'
 import type { FindAnswer } from '@/engine/protocol'
@@ -101,6 +103,7 @@ export async function findOrganisations(_actor: Actor, typed: string, sort: 'nam
 export async function openPerson(actor: Actor, id: number): Promise<PersonPage> {
   const person = Number.isSafeInteger(id) ? await db()('person').where({ id }).first() : undefined
   if (!person) throw new Refused('There is nobody with this number in the directory.', 'not found')
+  const asOf = now().getTime()
   const [{ view, record }] = await peoplePage([id])
   const mergedHere: { id: number; name: string }[] = await db()('person').where({ merged_into: id }).orderBy('id').select('id', 'name')
   const into = person.merged_into ? await db()('person').where({ id: person.merged_into }).first('id', 'name') : null
@@ -108,16 +111,10 @@ export async function openPerson(actor: Actor, id: number): Promise<PersonPage> 
   const addresses = await db()('address').where({ person_id: id }).orderBy(['channel', 'position', 'id']).select('id', 'channel', 'value', 'usable', 'why_unusable')
   const states = await addressStates(id)
   const suppressions = await db()('suppression as s')
-    .leftJoin('suppression_lift as l', 'l.suppression_id', 's.id')
+    .leftJoin('suppression_lifted as l', 'l.suppression_id', 's.id')
     .leftJoin('user as u', 'u.id', 's.actor_id')
     .leftJoin('user as lu', 'lu.id', 'l.actor_id')
-    .whereRaw(
-      `s.id in (select id from suppression where person_id = any(?::bigint[]) or organisation_id = ?
-         union select k.suppression_id from suppression_key k join address a on a.key = k.key where a.person_id = ?
-         union select k.suppression_id from suppression_key k join address a on a.domain_key = k.key where a.person_id = ?
-         union select k.suppression_id from suppression_key k join organisation o on o.key = k.key where o.id = ?)`,
-      [whole, person.organisation_id ?? -1, id, id, person.organisation_id ?? -1] as never,
-    )
+    .whereRaw('s.id in (select suppression_id from suppression_touch where person_id = any(?::bigint[]))', [whole] as never)
     .orderBy('s.id', 'desc')
     .select('s.*', 'u.name as by', 'l.at as lifted_at', 'l.word as lifted_word', 'lu.name as lifted_by')
   const lists = await db()('round_member as m')
@@ -137,7 +134,7 @@ export async function openPerson(actor: Actor, id: number): Promise<PersonPage> 
     postal: [person.street, person.town, person.postcode].filter(Boolean).join(', ') || null,
     addresses: addresses.map((a) => {
       const own = record.addresses.find((r) => r.id === a.id)
-      const s = own?.suppressions[0]
+      const s = own?.suppressions.find((held) => held.channels.includes(a.channel) && inForce(held, asOf))
       return { id: a.id, channel: a.channel, value: a.value, usable: a.usable && own?.failedAt === null, why: a.why_unusable ?? (own?.failedAt ? `failed ${dayText(new Date(own.failedAt))}` : null), about: a.channel === 'email' && a.usable ? aboutEmail(a.value) : null, state: states.get(a.id) ?? null, suppressed: s ? REASON_NAME[s.reason] : null }
     }),
     suppressions: suppressions.map((s) => ({
@@ -150,6 +147,7 @@ export async function openPerson(actor: Actor, id: number): Promise<PersonPage> 
       until: s.until?.toISOString() ?? null,
       word: s.word,
       by: s.by ?? '',
+      stand: standOf({ since: s.since.getTime(), until: s.until?.getTime() ?? null, lifted: s.lifted_at !== null }, asOf),
       lifted: s.lifted_at ? { at: s.lifted_at.toISOString(), word: s.lifted_word, by: s.lifted_by ?? '' } : null,
     })),
     lists,
@@ -241,6 +239,7 @@ function entryText(e: { kind: string; channel: Way | null; result: string | null
     case 'note':
       return { title: 'Note', detail: e.note }
     case 'suppressed':
+      if (e.note) return { title: 'Suppressed again', detail: e.note }
       return { title: `Suppressed: ${REASON_NAME[e.result as Reason] ?? e.result}`, detail: [e.word && `on the word of ${e.word}`, e.until && `until ${dayText(e.until)}`, from].filter(Boolean).join(' · ') || null }
     case 'lifted':
       return { title: 'Suppression lifted', detail: e.note }

@@ -9,12 +9,26 @@ export interface Jobs {
   'find-doubles': { search: number }
 }
 
-/** Puts a job in the queue in the caller's transaction: it exists when, and only when, the data it needs does. */
-export async function enqueue<J extends keyof Jobs>(trx: Knex, job: J, payload: Jobs[J], options: { queue?: string; key?: string } = {}): Promise<void> {
-  await trx.raw('select graphile_worker.add_job(?, ?::json, queue_name => ?, job_key => ?, max_attempts => 12)', [
-    job,
-    JSON.stringify(payload),
-    options.queue ?? null,
-    options.key ?? null,
-  ] as never)
+/** Of each job: the key it stands in the queue by, once for each thing it is about, and the queue in which it waits its turn. */
+const STANDS: { [J in keyof Jobs]: (of: Jobs[J]) => { key: string; queue: string | null } } = {
+  'run-batch': ({ batch }) => ({ key: `batch-${batch}`, queue: 'intake' }),
+  'try-batch': ({ batch }) => ({ key: `try-${batch}`, queue: 'intake' }),
+  'undo-batch': ({ batch }) => ({ key: `undo-${batch}`, queue: 'intake' }),
+  'run-enquiry': ({ enquiry }) => ({ key: `enquiry-${enquiry}`, queue: `enquiry-${enquiry}` }),
+  'find-doubles': ({ search }) => ({ key: `doubles-${search}`, queue: null }),
 }
+
+/** So often a job is tried, the last time some half an hour after the first. */
+const TRIES = 8
+
+/** Puts a job in the queue in the caller's transaction: it exists when, and only when, the data it needs does. */
+export async function enqueue<J extends keyof Jobs>(trx: Knex, job: J, payload: Jobs[J]): Promise<void> {
+  const { key, queue } = STANDS[job](payload)
+  await trx.raw('select graphile_worker.add_job(?, ?::json, queue_name => ?, job_key => ?, max_attempts => ?)', [job, JSON.stringify(payload), queue, key, TRIES] as never)
+}
+
+/** The key a job about something stands in the queue by. */
+export const jobKey = <J extends keyof Jobs>(job: J, payload: Jobs[J]): string => STANDS[job](payload).key
+
+/** What a job is about, by its key: the number of a batch, an enquiry or a search. */
+export const numberOfKey = (key: string): number => Number(key.slice(key.lastIndexOf('-') + 1))

@@ -133,7 +133,7 @@ export async function makeEnquiry(trx: Knex, actor: Actor, made: { kind: Enquiry
 }
 
 /** Puts the job that runs an enquiry in the queue. */
-export const enqueueEnquiry = (trx: Knex, id: number): Promise<void> => enqueue(trx, 'run-enquiry', { enquiry: id }, { queue: `enquiry-${id}`, key: `enquiry-${id}` })
+export const enqueueEnquiry = (trx: Knex, id: number): Promise<void> => enqueue(trx, 'run-enquiry', { enquiry: id })
 
 /**
  * Begins to ask about what is open, or goes on with it. `cap` is the most it may cost in all, in minor units, what it cost

@@ -2,7 +2,7 @@ import { shaped } from '@/core/match/shaping'
 import { type Fillable, FILLABLES, type Of, titlesOf } from '@/core/sources/enquiry'
 import type { Gap } from '@/core/sources/source'
 import { db, type Knex } from '@/db/connection'
-import { addressKey } from '@/db/key'
+import { keysOf } from '@/db/key'
 import { cleanEmail } from '@/core/clean/email'
 import { rowsOf } from '@/formats'
 import { fillingSource } from '@/sources/http-source'
@@ -78,7 +78,7 @@ async function gapsOfFile(trx: Knex, id: number, file: number): Promise<void> {
       }
     }),
   )
-  const keys = rows.flatMap((r) => (r.email ? [addressKey('email', r.email)] : []))
+  const keys = rows.flatMap((r) => (r.email ? [keysOf({ email: r.email }).key] : []))
   const { rows: have } = await trx.raw(`select distinct on (a.key) encode(a.key, 'hex') as key, p.id, p.name from address a join person p on p.id = a.person_id where a.key = any(?::bytea[]) and p.state = 'live' order by a.key, p.id`, [keys] as never)
   const known = new Map(have.map((r: { key: string; id: number; name: string }) => [r.key, r]))
   await writeItems(
@@ -86,7 +86,7 @@ async function gapsOfFile(trx: Knex, id: number, file: number): Promise<void> {
     id,
     rows.map((r) => {
       const gap: Omit<Gap, 'ref'> = { ...(r.email ? { email: r.email } : {}), ...(r.profile ? { profile: r.profile } : {}), ...(r.name ? { name: r.name } : {}), ...(r.organisation ? { organisation: r.organisation } : {}) }
-      const ours = r.email === null ? undefined : (known.get(addressKey('email', r.email).toString('hex')) as { id: number; name: string } | undefined)
+      const ours = r.email === null ? undefined : (known.get(keysOf({ email: r.email }).key.toString('hex')) as { id: number; name: string } | undefined)
       const nothing = !r.email && !r.profile && !(r.name && r.organisation)
       return {
         key: `row:${r.row}`,

@@ -16,7 +16,7 @@ export async function startSearch(actor: Actor): Promise<number> {
     await trx.raw('lock table doubles_search in share row exclusive mode')
     if (await trx('doubles_search').whereIn('state', ['queued', 'running']).first('id')) throw new Refused('Doubles are being looked for already.')
     const [{ id }] = await trx('doubles_search').insert({ actor_id: actor.id, started_at: now() }, 'id')
-    await enqueue(trx, 'find-doubles', { search: id }, { key: `doubles-${id}` })
+    await enqueue(trx, 'find-doubles', { search: id })
     return id
   })
 }

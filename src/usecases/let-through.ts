@@ -4,6 +4,7 @@ import { ruleKind } from '@/core/screening/rules'
 import { screenRecord } from '@/core/screening/screen-record'
 import { db } from '@/db/connection'
 import { writeEntries } from '@/db/ledger'
+import { passGate } from '@/db/locks'
 import { personRecords } from '@/db/person-records'
 import { now } from '@/runtime/clock'
 import { type Actor, mustCoordinate, Refused } from './actor'
@@ -23,6 +24,7 @@ export async function letThrough(actor: Actor, round: number, person: number, ch
   await db().transaction(async (trx) => {
     const { round: held, list } = await roundFor(actor, round, trx, true)
     if (held.released_at) throw new Refused('The round is released: who is clear is frozen.')
+    const at = await passGate(trx)
     const [found] = await personRecords(trx, [person])
     if (!found?.live) throw new Refused('There is nobody with this number in the directory.', 'not found')
     const { released } = await lastRounds(list.id, trx)
@@ -33,11 +35,11 @@ export async function letThrough(actor: Actor, round: number, person: number, ch
     if (isFinal(verdict.evidence)) throw new Refused(`${ruleKind(rules[verdict.rule]).name}: nobody can let this through.`, 'not allowed')
     await refusedByDatabase(
       trx('let_through')
-        .insert({ round_id: round, person_id: person, channel, reason: why, actor_id: actor.id, at: now() })
+        .insert({ round_id: round, person_id: person, channel, reason: why, actor_id: actor.id, at })
         .onConflict(['round_id', 'person_id', 'channel'])
-        .merge({ reason: why, actor_id: actor.id, at: now(), taken_back_at: null, taken_back_by: null }),
+        .merge({ reason: why, actor_id: actor.id, at, taken_back_at: null, taken_back_by: null }),
     )
-    await writeEntries(trx, [{ person, kind: 'let through', at: now(), actor: actor.id, channel, note: why, round, list: list.id }], now())
+    await writeEntries(trx, [{ person, kind: 'let through', at, actor: actor.id, channel, note: why, round, list: list.id }], at)
   })
 }
 

@@ -153,7 +153,7 @@ async function addLine(actor: Actor, list: ListRow, line: Line): Promise<Put['be
 
 /** What this person last worked on of a list: their draft, else the latest edition. */
 async function draftOf(trx: Knex, actor: Actor, list: ListRow): Promise<{ lines: Line[]; basedOn: number; drafted: boolean }> {
-  await trx('list').where({ id: list.id }).forUpdate().first('id')
+  await trx('list').where({ id: list.id }).forNoKeyUpdate().first('id')
   const draft = await trx('list_draft').where({ list_id: list.id, user_id: actor.id }).first('lines', 'based_on')
   if (draft) return { lines: draft.lines, basedOn: draft.based_on, drafted: true }
   const { lines, number } = await latestEdition(list.id, trx)

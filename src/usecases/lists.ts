@@ -5,6 +5,7 @@ import { allows, type ListRole } from '@/core/lists/roles'
 import { LONGEST_NAME } from '@/core/lists/naming'
 import type { ListIndexRow, ListView } from '@/core/outputs/list-views'
 import { db, type Knex } from '@/db/connection'
+import { holdNames } from '@/db/locks'
 import { askEngine, EngineAway } from '@/engine/client'
 import { now } from '@/runtime/clock'
 import { settings } from '@/runtime/settings'
@@ -43,7 +44,7 @@ const NEEDED: Record<ListRole, string> = { see: 'see it', use: 'use it', edit: '
 /** A list with which this person may do what is needed. One they may not see is as good as none. */
 export async function listFor(actor: Actor, id: number, needs: ListRole = 'see', trx: Knex = db(), lock = false): Promise<ListRow> {
   const query = trx('list').where({ id }).whereNull('deleted_at').select('list.*', trx.raw('role_on(list, ?) as role', [actor.id])).first()
-  const list: ListRow | undefined = Number.isSafeInteger(id) ? await (lock ? query.forUpdate() : query) : undefined
+  const list: ListRow | undefined = Number.isSafeInteger(id) ? await (lock ? query.forNoKeyUpdate() : query) : undefined
   if (!list?.role) throw new Refused('There is no such list, or it is private to somebody else.', 'not found')
   if (!allows(list.role, needs)) throw new Refused(`You may look at “${list.name}”, not ${NEEDED[needs]}. Its owner decides who may.`, 'not allowed')
   return list
@@ -244,26 +245,37 @@ export async function renameList(actor: Actor, id: number, name: string): Promis
   await db()('list').where({ id: list.id }).update({ name: checkedName(name) })
 }
 
-/** Takes a list away. Its editions and rounds stay in the database; only its owner may, and another's never. */
+/**
+ * Takes a list away. Its editions and rounds stay in the database; only its owner may, and another's never. What it is decided
+ * on is read under the lock of the list, which a release holds to its end, and of which list names which.
+ */
 export async function deleteList(actor: Actor, id: number): Promise<void> {
-  const list = await ownList(actor, id, 'delete it')
-  const open = await db()('round').where({ list_id: id }).whereNotNull('released_at').whereNull('closed_at').first('number')
-  if (open) throw new Refused(`Round ${open.number} of this list is out. Close it before the list is deleted.`)
-  const by = await namedBy(id)
-  if (by.length > 0) throw new Refused(`${by[0].shared || by.length > 1 ? `“${by[0].name}”` : 'A private list'} names this list. Take that line away before this one is deleted.`)
-  const used = await db()('round').where({ list_id: id }).whereNotNull('released_at').first('number')
-  if (used) throw new Refused(`Round ${used.number} went out to this list, so it stays: archive it instead. What was released can be had again from it.`)
-  await db()('list').where({ id: list.id }).update({ deleted_at: now() })
-  await db()('list_in_hand').where({ list_id: list.id }).delete()
+  await db().transaction(async (trx) => {
+    const list = await ownList(actor, id, 'delete it', trx, true)
+    await holdNames(trx)
+    const open = await trx('round').where({ list_id: id }).whereNotNull('released_at').whereNull('closed_at').first('number')
+    if (open) throw new Refused(`Round ${open.number} of this list is out. Close it before the list is deleted.`)
+    const by = await namedBy(id, trx)
+    if (by.length > 0) {
+      const seen = await trx('list').whereIn('id', by.map((l) => l.id)).whereRaw('role_on(list, ?) is not null', [actor.id]).orderBy('name').first('name')
+      throw new Refused(`${seen ? `“${seen.name}”` : 'A private list'} names this list. Take that line away before this one is deleted.`)
+    }
+    const used = await trx('round').where({ list_id: id }).whereNotNull('released_at').first('number')
+    if (used) throw new Refused(`Round ${used.number} went out to this list, so it stays: archive it instead. What was released can be had again from it.`)
+    await trx('list').where({ id: list.id }).update({ deleted_at: now() })
+    await trx('list_in_hand').where({ list_id: list.id }).delete()
+  })
 }
 
 /** Puts a list away, or takes it out again: it stands apart in the index, and all that names it goes on. */
 export async function archiveList(actor: Actor, id: number, away: boolean): Promise<void> {
-  const list = await ownList(actor, id, away ? 'archive it' : 'take it out of the archive')
-  const open = await db()('round').where({ list_id: id }).whereNull('closed_at').first('number')
-  if (away && open) throw new Refused(`Round ${open.number} of this list is not closed. Close it before the list is archived.`)
-  await db()('list').where({ id: list.id }).update({ archived_at: away ? now() : null })
-  if (away) await db()('list_in_hand').where({ list_id: list.id }).delete()
+  await db().transaction(async (trx) => {
+    const list = await ownList(actor, id, away ? 'archive it' : 'take it out of the archive', trx, true)
+    const open = await trx('round').where({ list_id: id }).whereNull('closed_at').first('number')
+    if (away && open) throw new Refused(`Round ${open.number} of this list is not closed. Close it before the list is archived.`)
+    await trx('list').where({ id: list.id }).update({ archived_at: away ? now() : null })
+    if (away) await trx('list_in_hand').where({ list_id: list.id }).delete()
+  })
 }
 
 /** Keeps a list at the top of this person's own index, or no longer. */
@@ -288,8 +300,8 @@ export async function restoreList(actor: Actor, id: number): Promise<string> {
   return list.name
 }
 
-export async function ownList(actor: Actor, id: number, what: string, trx: Knex = db()): Promise<ListRow> {
-  const list = await listFor(actor, id, 'see', trx)
+export async function ownList(actor: Actor, id: number, what: string, trx: Knex = db(), lock = false): Promise<ListRow> {
+  const list = await listFor(actor, id, 'see', trx, lock)
   if (list.owner_id !== actor.id) throw new Refused(`This list is somebody else’s: only its owner can ${what}.`, 'not allowed')
   return list
 }

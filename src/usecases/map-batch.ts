@@ -1,4 +1,7 @@
 import { array, lazy, mixed, object, string, tuple, ValidationError } from 'yup'
+import { dateWords, isDay, localDate } from '@/core/calendar/local-day'
+import { fold } from '@/core/clean/fold'
+import { squeeze } from '@/core/clean/name'
 import { type CustomField, customKey } from '@/core/clean/custom'
 import { cleanRow } from '@/core/clean/rows'
 import { type BatchKind, type FieldRules, FIELDS, guessColumns, guessMapping, type Mapping, mappingLacks, RULED, RULES } from '@/core/match/columns'
@@ -7,6 +10,7 @@ import { type MadeColumn, type Shaping, shaped, shapedHeader, shapingLacks } fro
 import type { Batch, BatchOptions, BatchPreview } from '@/core/outputs/intake-views'
 import { db, type Knex } from '@/db/connection'
 import { look } from '@/formats'
+import { now } from '@/runtime/clock'
 import { settings } from '@/runtime/settings'
 import { type Actor, mustCoordinate, Refused } from './actor'
 import { twinOf } from './batches'
@@ -71,14 +75,28 @@ export async function startBatch(actor: Actor, id: number, how: HowMapped, optio
     const { kind, mapping, shaping, header } = await writeMapping(trx, id, how, 'brought in')
     const twin = options.again ? null : await twinOf(trx, id)
     if (twin) throw new Refused(`This very file came in before, as ${twin.name}. Say that it is to come in once more, or leave it.`)
-    if (options.register && !/^\d{4}-\d\d-\d\d$/.test(options.register.version)) throw new Refused('Say which date the register file is of.')
-    await trx('batch').where({ id }).update({ options: JSON.stringify({ ...options, rules: checkedRules(options.rules) }), state: 'queued' })
+    const register = options.register ? await checkedRegister(trx, options.register) : undefined
+    await trx('batch').where({ id }).update({ options: JSON.stringify({ ...options, register, rules: checkedRules(options.rules) }), state: 'queued' })
     await trx('column_mapping')
       .insert({ kind, header_key: headerKey(header), mapping: JSON.stringify(mapping), shaping: JSON.stringify(shaping) })
       .onConflict(['kind', 'header_key'])
       .merge()
-    await enqueue(trx, 'run-batch', { batch: id }, { queue: 'intake', key: `batch-${id}` })
+    await enqueue(trx, 'run-batch', { batch: id })
   })
+}
+
+/**
+ * The register a file is a version of: dated on a day that has come, under the name it goes by already where only capitals or
+ * blanks differ. A version replaces the one before it of that name and no other.
+ */
+export async function checkedRegister(trx: Knex, { name, version }: NonNullable<BatchOptions['register']>): Promise<NonNullable<BatchOptions['register']>> {
+  const called = squeeze(String(name ?? ''))
+  if (called === '' || called.length > 120) throw new Refused('Give the register a name of at most 120 letters.')
+  if (!isDay(String(version))) throw new Refused('Say which date the register file is of: there is no such day.')
+  const today = localDate(now().getTime(), settings().ARCH_ZONE)
+  if (version > today) throw new Refused(`The register file is dated ${dateWords(version)}, which has not come yet. Nothing was brought in. Give the day it was made.`)
+  const known: { name: string }[] = await trx('register_file').distinct('name')
+  return { name: known.find((k) => fold(k.name) === fold(called))?.name ?? called, version }
 }
 
 /** The rules of fields as they may be; throws Refused on any other. */

@@ -46,7 +46,7 @@ async function idsOf(actor: Actor, who: Marked): Promise<number[]> {
 
 function markBlock(actor: Actor, ids: number[], mark: Mark, text: string): Promise<number> {
   return db().transaction(async (trx) => {
-    const people: { id: number; tags: string[]; custom: CustomValues }[] = await trx('person').whereRaw('id = any(?::bigint[])', [ids]).where({ state: 'live' }).orderBy('id').forUpdate().select('id', 'tags', 'custom')
+    const people: { id: number; tags: string[]; custom: CustomValues }[] = await trx('person').whereRaw('id = any(?::bigint[])', [ids]).where({ state: 'live' }).orderBy('id').forNoKeyUpdate().select('id', 'tags', 'custom')
     const common = { at: now(), actor: actor.id }
     if ('note' in mark) {
       await writeEntries(trx, people.map(({ id }) => ({ ...common, person: id, kind: 'note' as const, note: text })), now())

@@ -2,7 +2,7 @@ import { customIdOf, type CustomValues, customKey } from '@/core/clean/custom'
 import type { MergeAccount } from '@/core/outputs/record-views'
 import { db, type Knex } from '@/db/connection'
 import { type NewEntry, writeEntries } from '@/db/ledger'
-import { now } from '@/runtime/clock'
+import { passGate } from '@/db/locks'
 import { type Actor, mustCoordinate, Refused } from './actor'
 import { fieldNames } from './custom-fields'
 import { postalText, writePost } from './write-post'
@@ -31,7 +31,7 @@ interface Row {
 async function pair(trx: Knex, keep: number, merge: number, lock: boolean): Promise<[Row, Row]> {
   if (keep === merge) throw new Refused('A record cannot be merged into itself.')
   const ids = [keep, merge].filter(Number.isSafeInteger)
-  if (lock) await trx('person').whereIn('id', ids).orderBy('id').forUpdate().select('id')
+  if (lock) await trx('person').whereIn('id', ids).orderBy('id').forNoKeyUpdate().select('id')
   const rows: Row[] = await trx('person as p').leftJoin('organisation as o', 'o.id', 'p.organisation_id').whereIn('p.id', ids).select('p.*', 'o.name as organisation')
   const of = (id: number) => {
     const row = rows.find((r) => r.id === id)
@@ -113,8 +113,8 @@ export function plainColumns(columns: Record<string, unknown>, custom: CustomVal
 /** The same within the caller's transaction. */
 export async function mergeIn(trx: Knex, actor: Actor, keep: number, merge: number): Promise<void> {
   mustCoordinate(actor, 'Merging records')
+  const at = await passGate(trx)
   const [kept, merged] = await pair(trx, keep, merge, true)
-  const at = now()
   const taken = filled(kept, merged)
   const columns: Record<string, unknown> = {}
   for (const { column } of taken) {

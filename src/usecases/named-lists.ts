@@ -4,6 +4,7 @@ import { criterionOf, type Line, subjectOf } from '@/core/lists/line'
 import { allows } from '@/core/lists/roles'
 import { areasNamed, listsNamed, type NamedLists, type Naming } from '@/core/lists/named'
 import { db, type Knex } from '@/db/connection'
+import { holdNames } from '@/db/locks'
 import type { Moment } from '@/core/criteria/kind'
 import type { PageOfLines } from '@/engine/protocol'
 import { type Actor, Refused } from './actor'
@@ -66,7 +67,7 @@ export async function checkNames(actor: Actor, list: number, lines: Line[], stan
   await checkAreas(actor, await othersSee(list, trx), lines, trx)
   const all = [...names.map((c) => c.list), ...roundsNamed(lines)]
   if (all.length === 0) return
-  await trx.raw(`select pg_advisory_xact_lock(hashtext('list names'))`)
+  await holdNames(trx)
   const before = new Set([...listsNamed(standing).map((c) => c.list.id), ...roundsNamed(standing).map((l) => l.id)])
   for (const { id, name } of all) {
     const found = await trx('list').where({ id }).whereNull('deleted_at').first(trx.raw('role_on(list, ?) as role', [actor.id]))

@@ -1,13 +1,13 @@
 import { object, string } from 'yup'
-import { type Channel, CHANNELS, WAYS } from '@/core/columns/person-record'
-import { STOP } from '@/core/rounds/results'
+import { WAYS } from '@/core/columns/person-record'
+import { resultMeant } from '@/core/rounds/results'
 import { db } from '@/db/connection'
 import { writeEntries } from '@/db/ledger'
+import { passGate } from '@/db/locks'
 import { now } from '@/runtime/clock'
 import { settings } from '@/runtime/settings'
 import { type Actor, Refused } from './actor'
 import { instantOf, recordContacts } from './contact-people'
-import { writeSuppressions } from './suppress-people'
 
 const contactSchema = object({
   channel: string().oneOf(WAYS, 'Choose how the contact was made.').required('Choose how the contact was made.'),
@@ -16,22 +16,16 @@ const contactSchema = object({
   date: string().matches(/^\d{4}-\d\d-\d\d$/, 'Give the day of the contact.').nullable().default(null),
 })
 
-/**
- * Records a contact by hand: now, or on an earlier day. A contact that ended in *asked us to stop* suppresses the
- * person for that channel in the same transaction, and for every channel when it was said in person or in public.
- */
+/** Records a contact by hand: now, or on an earlier day. */
 export async function recordContact(actor: Actor, person: number, input: unknown): Promise<void> {
   const contact = contactSchema.validateSync(input, { abortEarly: false })
   const at = contact.date ? instantOf(contact.date, '12:00', settings().ARCH_ZONE) : now()
   if (at.getTime() - now().getTime() > 12 * 3_600_000) throw new Refused('The contact lies in the future; only contacts that took place are recorded.')
   await db().transaction(async (trx) => {
+    const moment = await passGate(trx)
     const known = await trx('person').where({ id: person, state: 'live' }).first('id')
     if (!known) throw new Refused('There is nobody with this number in the directory.', 'not found')
-    const moment = at > now() ? now() : at
-    await recordContacts(trx, [{ person, at: moment, channel: contact.channel, result: contact.result || null, note: contact.note || null, actor: actor.id }], now())
-    if (contact.result === STOP) {
-      await writeSuppressions(trx, [{ of: { person }, reason: 'opt-out', channels: CHANNELS.includes(contact.channel as Channel) ? [contact.channel as Channel] : [...CHANNELS], since: moment, until: null, word: `said so to ${actor.name}`, actor: actor.id }], now())
-    }
+    await recordContacts(trx, [{ person, at: contact.date === null || at > moment ? moment : at, channel: contact.channel, result: resultMeant(contact.result), note: contact.note || null, actor: actor.id }])
   })
 }
 

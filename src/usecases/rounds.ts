@@ -40,10 +40,13 @@ export const stateOf = (round: Pick<RoundRow, 'released_at' | 'closed_at'>): Rou
 
 /** A round of a list this person may see; locked where it is to be changed, which is for those who may use the list. */
 export async function roundFor(actor: Actor, id: number, trx: Knex = db(), lock = false): Promise<{ round: RoundRow; list: ListRow }> {
+  const found = Number.isSafeInteger(id) ? await trx('round').where({ id }).first('list_id') : undefined
+  if (!found) throw new Refused('There is no such round.', 'not found')
+  // The list before the round, as everybody takes them.
+  const list = await listFor(actor, found.list_id, lock ? 'use' : 'see', trx, lock)
   const query = trx('round').where({ id }).first()
-  const round: RoundRow | undefined = Number.isSafeInteger(id) ? await (lock ? query.forUpdate() : query) : undefined
-  if (!round) throw new Refused('There is no such round.', 'not found')
-  return { round, list: await listFor(actor, round.list_id, lock ? 'use' : 'see', trx) }
+  const round: RoundRow = await (lock ? query.forNoKeyUpdate() : query)
+  return { round, list }
 }
 
 /** The last released round of a list, and its last round of any kind. */

@@ -24,14 +24,17 @@ const CHUNK = 500
  */
 export async function runBatch(id: number, heard: (done: number, total: number) => void = () => {}): Promise<void> {
   const batch: Batch | undefined = await db()('batch').where({ id }).first()
-  if (!batch || batch.state === 'done') return
+  if (!batch || (batch.state !== 'queued' && batch.state !== 'running')) return
   try {
     const total = await storeRows(batch)
     const known = await db().transaction((trx) => knownFor(trx, batch))
     for (let next: Next | null = { after: 0, ahead: null }; next !== null; ) next = await runChunk(batch, known, next, total, heard)
   } catch (error) {
     if (error instanceof Unreadable) {
-      await db()('batch').where({ id }).update({ state: 'failed', error: `The file could not be read to its end: ${error.message} The rows before that place are kept.`, finished_at: now() })
+      await db().transaction(async (trx) => {
+        await trx('batch').where({ id }).update({ state: 'failed', error: `The file could not be read to its end: ${error.message} The rows before that place are kept.`, finished_at: now() })
+        await tellWork(trx, batch.actor_id, `${batch.file_name} could not be read to its end.`, `/intake/${id}`)
+      })
       return
     }
     if (troubleOf(error) === 'full') {
@@ -87,7 +90,7 @@ async function runChunk(batch: Batch, known: KnownRecords | undefined, { after, 
   const at = now()
   const run = await db().transaction(async (trx) => {
     const held: Batch = await trx('batch').where({ id: batch.id }).forUpdate().first()
-    if (held.state === 'done') return null
+    if (held.state !== 'queued' && held.state !== 'running') return null
     const rows = read && read.done === held.rows_done ? read.rows : await openRows(trx, batch.id, after, CHUNK)
     const rowsDone = held.rows_done + rows.length
     const next: Next | null = rows.length < CHUNK ? null : { after: rows[rows.length - 1].row_no, ahead: batch.kind === 'people' ? readAhead(batch, rows[rows.length - 1].row_no, rowsDone) : null }

@@ -3,7 +3,7 @@ import { shaped } from '@/core/match/shaping'
 import type { Batch } from '@/core/outputs/intake-views'
 import type { Knex } from '@/db/connection'
 import { isSet, type KnownPerson, peopleSharing, type RowOutcome } from '@/db/intake-store'
-import { addressKey } from '@/db/key'
+import { keysOf } from '@/db/key'
 import { settings } from '@/runtime/settings'
 import { instantOf, recordContacts } from './contact-people'
 
@@ -12,7 +12,7 @@ export function peopleNamed(trx: Knex, rows: Who[]): Promise<KnownPerson[]> {
   return peopleSharing(trx, {
     ids: rows.map((r) => r.record).filter(isSet),
     outsideIds: rows.map((r) => r.outsideId).filter(isSet),
-    addressKeys: rows.flatMap((r) => [r.email && addressKey('email', r.email), r.phone && addressKey('phone', r.phone)].filter((k): k is Buffer => Buffer.isBuffer(k))),
+    addressKeys: rows.flatMap((r) => [...(r.email ? [keysOf({ email: r.email }).key] : []), ...(r.phone ? [keysOf({ phone: r.phone }).key] : [])]),
     names: rows.map((r) => r.name?.key ?? null).filter(isSet),
   })
 }
@@ -50,7 +50,7 @@ export async function runContacts(trx: Knex, batch: Batch, rows: { row_no: numbe
     fresh.push({ contact: { person: meant[0].id, at: moment, channel: row.channel, result: row.result, note: row.note, actor: batch.actor_id, batch: batch.id } })
     return { row_no, outcome: 'new', person_id: meant[0].id }
   })
-  await recordContacts(trx, fresh.map((f) => f.contact), at)
+  await recordContacts(trx, fresh.map((f) => f.contact))
   return outcomes
 }
 

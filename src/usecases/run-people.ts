@@ -1,4 +1,3 @@
-import { domainOf } from '@/core/clean/domain'
 import { type CustomField, customKey, type CustomValues } from '@/core/clean/custom'
 import { standardFieldsOf } from '@/core/clean/standard-fields'
 import { fold } from '@/core/clean/fold'
@@ -14,7 +13,7 @@ import { scored } from '@/core/match/scored'
 import type { Batch } from '@/core/outputs/intake-views'
 import type { Knex } from '@/db/connection'
 import { isSet, type KnownOrganisation, type KnownPerson, nextIds, organisationsNamed, peopleSharing, type RowOutcome } from '@/db/intake-store'
-import { addressKey, domainKey, organisationKeyOf } from '@/db/key'
+import { keysOf, organisationKeyOf } from '@/db/key'
 import { type HandedType, insertRows, updateRows } from '@/db/insert-rows'
 import { type NewEntry, writeEntries } from '@/db/ledger'
 import { settings } from '@/runtime/settings'
@@ -30,6 +29,7 @@ interface NewAddress {
   parts: PostalParts | null
   key: Buffer
   domain_key: Buffer | null
+  post_key: Buffer | null
   usable: boolean
   why_unusable: string | null
   position: number
@@ -71,7 +71,7 @@ function knownTo(trx: Knex, rows: PersonRow[], ids: number[]): Promise<KnownPers
   return peopleSharing(trx, {
     ids,
     outsideIds: rows.map((r) => r.outsideId).filter(isSet),
-    addressKeys: rows.flatMap((r) => [...r.emails.map((e) => addressKey('email', e.normal)), ...r.phones.map((p) => addressKey('phone', p.normal))]),
+    addressKeys: rows.flatMap((r) => [...r.emails.map((e) => keysOf({ email: e.normal }).key), ...r.phones.map((p) => keysOf({ phone: p.normal }).key)]),
     names: rows.map((r) => r.name.key).filter(isSet),
   })
 }
@@ -293,8 +293,7 @@ class PeopleRun {
           raw: a.raw,
           value: a.normal,
           parts: null,
-          key: addressKey(channel, a.normal),
-          domain_key: channel === 'email' && a.usable ? domainKey(domainOf(a.normal)) : null,
+          ...keysOf(channel === 'email' ? { email: a.normal } : { phone: a.normal }),
           usable: a.usable,
           why_unusable: a.usable ? null : a.why,
           position: person.topPosition - (tell ? fresh.length - i : -i),
@@ -426,5 +425,5 @@ const PERSON: Record<string, HandedType> = {
 }
 
 const ADDRESS: Record<string, HandedType> = {
-  person_id: 'bigint', channel: 'text', raw: 'text', value: 'text', parts: 'jsonb', key: 'bytea', domain_key: 'bytea', usable: 'boolean', why_unusable: 'text', position: 'int', batch_id: 'bigint',
+  person_id: 'bigint', channel: 'text', raw: 'text', value: 'text', parts: 'jsonb', key: 'bytea', domain_key: 'bytea', post_key: 'bytea', usable: 'boolean', why_unusable: 'text', position: 'int', batch_id: 'bigint',
 }

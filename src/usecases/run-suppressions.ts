@@ -7,10 +7,10 @@ import type { Batch } from '@/core/outputs/intake-views'
 import type { Knex } from '@/db/connection'
 import { type KnownOrganisation, organisationsNamed, type RowOutcome } from '@/db/intake-store'
 import { insertRows } from '@/db/insert-rows'
-import { addressKey, domainKey, organisationKeyOf } from '@/db/key'
+import { suppressedBy } from '@/db/key'
 import { settings } from '@/runtime/settings'
 import { peopleMeant, peopleNamed } from './run-contacts'
-import { channelsOf, type NewSuppression, postKey, postKeys, scopeOf, type Suppressed, writeSuppressions } from './suppress-people'
+import { channelsOf, keysOfSuppressed, type NewSuppression, scopeOf, type Suppressed, writeSuppressions } from './suppress-people'
 
 /**
  * Brings in some rows of suppressions. A row with an e-mail or phone stands whether or not anybody has it; one with an
@@ -22,14 +22,14 @@ export async function runSuppressions(trx: Knex, batch: Batch, rows: { row_no: n
   const people = await peopleNamed(trx, cleaned.flatMap(({ row }) => ('refused' in row ? [] : [{ ...row, email: null, phone: null, name: null }])))
   const good = cleaned.flatMap(({ row }) => ('refused' in row ? [] : [row]))
   const organisations = await organisationsNamed(trx, [...new Set(good.flatMap((row) => (row.organisation ? [organisationKey(row.organisation)] : [])))])
-  const standing = await standingKeys(trx, good.flatMap(keysOf), people.map((p) => p.id))
+  const standing = await standingKeys(trx, good.flatMap(keysOf), people.map((p) => p.id), at)
   const fresh: NewSuppression[] = []
   const outcomes = cleaned.map(({ row_no, row }): RowOutcome => {
     if ('refused' in row) return { row_no, outcome: 'refused', reason: row.refused }
     const byId = (row.record !== null || row.outsideId !== null) && !row.email && !row.phone && !row.domain && !row.postal && !row.organisation
     const meant = byId ? peopleMeant(row, people) : []
     if (byId && meant.length !== 1) return { row_no, outcome: 'refused', reason: row.record !== null ? `there is nobody with the record number ${row.record} in the directory` : `nobody in the directory has the outside id ${row.outsideId}` }
-    const made = suppressionsOf(row, batch, meant[0]?.id, organisations, at).filter((s) => {
+    const made = suppressionsOf(row, batch, meant[0]?.id, organisations).filter((s) => {
       const key = standingKey(s)
       if (standing.has(key)) return false
       standing.add(key)
@@ -39,7 +39,7 @@ export async function runSuppressions(trx: Knex, batch: Batch, rows: { row_no: n
     fresh.push(...made)
     return { row_no, outcome: 'new', person_id: meant[0]?.id ?? null }
   })
-  await writeSuppressions(trx, fresh, at)
+  await writeSuppressions(trx, fresh)
   if (batch.options.register) await insertRows(trx, 'register_key', { batch_id: 'bigint', key: 'bytea' }, good.flatMap(keysOf).map((key) => ({ batch_id: batch.id, key })), { conflict: 'do nothing' })
   return outcomes
 }
@@ -62,13 +62,13 @@ export async function finishSuppressions(trx: Knex, batch: Batch, at: Date): Pro
   })
 }
 
-function suppressionsOf(row: SuppressionRow, batch: Batch, person: number | undefined, organisations: KnownOrganisation[], at: Date): NewSuppression[] {
+function suppressionsOf(row: SuppressionRow, batch: Batch, person: number | undefined, organisations: KnownOrganisation[]): NewSuppression[] {
   const { register } = batch.options
   const zone = settings().ARCH_ZONE
   const reason: Reason = row.reason ?? (register ? 'register' : 'opt-out')
   const common = {
     reason,
-    since: new Date(row.since ? startOfDate(row.since, zone) : register ? startOfDate(register.version, zone) : at),
+    since: row.since ? new Date(startOfDate(row.since, zone)) : register ? new Date(startOfDate(register.version, zone)) : null,
     until: row.until ? new Date(startOfDate(row.until, zone)) : null,
     word: row.word ?? register?.name ?? batch.file_name,
     actor: batch.actor_id,
@@ -95,31 +95,24 @@ function suppressionsOf(row: SuppressionRow, batch: Batch, person: number | unde
 
 function keysOf(row: SuppressionRow): Buffer[] {
   return [
-    ...(row.email ? [addressKey('email', row.email)] : []),
-    ...(row.phone ? [addressKey('phone', row.phone)] : []),
-    ...(row.domain ? [domainKey(row.domain)] : []),
-    ...(row.postal ? postKeys(row.postal) : []),
-    ...(row.organisation ? [organisationKeyOf(organisationKey(row.organisation))] : []),
-  ]
-}
-
-function keyOf(of: Exclude<Suppressed, { person: number }>): Buffer {
-  if ('email' in of) return addressKey('email', of.email)
-  if ('phone' in of) return addressKey('phone', of.phone)
-  if ('domain' in of) return domainKey(of.domain)
-  return 'postal' in of ? postKey(of.postal) : organisationKeyOf(of.organisation.nameKey)
+    ...(row.email ? suppressedBy({ email: row.email }) : []),
+    ...(row.phone ? suppressedBy({ phone: row.phone }) : []),
+    ...(row.domain ? suppressedBy({ domain: row.domain }) : []),
+    ...(row.postal ? suppressedBy({ postal: row.postal }) : []),
+    ...(row.organisation ? suppressedBy({ organisationKey: organisationKey(row.organisation) }) : []),
+  ].map(({ key }) => key)
 }
 
 /** What makes two suppressions the same: whom, why, by which channels, and that neither ends. */
 const standingKey = (s: NewSuppression) =>
-  [s.reason, 'person' in s.of ? `person ${s.of.person}` : keyOf(s.of).toString('hex'), [...s.channels].sort().join(), s.until?.toISOString() ?? ''].join('|')
+  [s.reason, 'person' in s.of ? `person ${s.of.person}` : keysOfSuppressed(s.of)[0].key.toString('hex'), [...s.channels].sort().join(), s.until?.toISOString() ?? ''].join('|')
 
-async function standingKeys(trx: Knex, keys: Buffer[], people: number[]): Promise<Set<string>> {
+async function standingKeys(trx: Knex, keys: Buffer[], people: number[], at: Date): Promise<Set<string>> {
   const { rows } = await trx.raw<{ rows: { reason: string; key: Buffer | null; person_id: number | null; channels: Channel[]; until: Date | null }[] }>(
     `select s.reason, k.key, null::bigint as person_id, s.channels, s.until from suppression_standing s join suppression_key k on k.suppression_id = s.id
-     where k.key = any(?::bytea[]) and s.scope <> 'person'
-     union all select s.reason, null, s.person_id, s.channels, s.until from suppression_standing s where s.scope = 'person' and s.person_id = any(?::bigint[])`,
-    [keys, people] as never,
+     where k.key = any(?::bytea[]) and s.scope <> 'person' and s.since <= ?
+     union all select s.reason, null, s.person_id, s.channels, s.until from suppression_standing s where s.scope = 'person' and s.person_id = any(?::bigint[]) and s.since <= ?`,
+    [keys, at, people, at] as never,
   )
   return new Set(rows.map((row) => [row.reason, row.key ? row.key.toString('hex') : `person ${row.person_id}`, [...row.channels].sort().join(), row.until?.toISOString() ?? ''].join('|')))
 }

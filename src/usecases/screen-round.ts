@@ -14,7 +14,8 @@ import { type Actor, mayCoordinate, Refused } from './actor'
 import { evidenceTexts } from './evidence'
 import { PAGE } from './list-account'
 import { latestEdition } from './lists'
-import { expanded, withLastRounds } from './named-lists'
+import { withLastRounds } from './named-lists'
+import { basisOf } from './round-basis'
 import { reachBy } from '@/core/screening/glance'
 import { peoplePage } from './people-page'
 import { lastRounds, roundFor, stateOf } from './rounds'
@@ -57,10 +58,9 @@ export async function openRound(actor: Actor, id: number): Promise<RoundPage> {
 export async function screenRound(actor: Actor, id: number, view: ScreeningView, offset = 0, draft?: Rule[], signal?: AbortSignal): Promise<RoundAccount> {
   const { round, list } = await roundFor(actor, id)
   if (round.released_at) return frozenAccount(id, round.rules, round.figures?.screening as ScreeningFigures, view, offset)
-  const lines = await expanded((await latestEdition(list.id)).lines)
-  const rules = await withRegister(draft ?? round.rules)
+  const { page: lines, rules, letThrough, print } = await basisOf(db(), id, list.id, draft)
   const { released } = await lastRounds(list.id)
-  const moment = await withLastRounds(momentNow(list.zone, released ? [released.id] : [], await letThroughOf(id)), [lines])
+  const moment = await withLastRounds(momentNow(list.zone, released ? [released.id] : [], letThrough), [lines])
   const answer = await askEngine('screen', { screen: `${actor.id}:round-${id}`, lines: lines.lines, named: lines.named, rules, moment, view, page: { offset, limit: PAGE } }, signal)
   const people = await peoplePage(answer.ids, (record) => reachBy(record, rules, moment))
   const verdicts = people.map(({ record }) => screenRecord(record, rules, moment))
@@ -75,6 +75,7 @@ export async function screenRound(actor: Actor, id: number, view: ScreeningView,
   const through = await letThroughBy(id, answer.ids)
   return {
     figures: answer.figures,
+    basis: print,
     page: {
       total: answer.total,
       behind: answer.behind === null ? null : new Date(answer.behind).toISOString(),
@@ -121,6 +122,7 @@ async function frozenAccount(id: number, rules: Rule[], figures: ScreeningFigure
   const through = await letThroughBy(id, members.map((m) => m.person_id))
   return {
     figures,
+    basis: null,
     page: {
       total,
       behind: null,

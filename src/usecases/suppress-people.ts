@@ -1,9 +1,9 @@
-import { type PostalParts, postalKey } from '@/core/clean/postal'
+import type { PostalParts } from '@/core/clean/postal'
 import { type Channel, CHANNELS, type Reason, type Scope } from '@/core/columns/person-record'
 import type { Knex } from '@/db/connection'
-import { addressKey, domainKey, hintOf, organisationKeyOf } from '@/db/key'
+import { hintOf, suppressedBy } from '@/db/key'
 import { writeEntries } from '@/db/ledger'
-import { secondPostKey } from './write-post'
+import { passGate } from '@/db/locks'
 
 /** Whom a suppression is of: a person, or whoever has an address, number, domain or organisation now or later. */
 export type Suppressed = { person: number } | { email: string } | { phone: string } | { domain: string } | { postal: PostalParts } | { organisation: { id: number | null; name: string; nameKey: string } }
@@ -13,7 +13,8 @@ export interface NewSuppression {
   of: Suppressed
   reason: Reason
   channels: Channel[]
-  since: Date
+  /** Null: from the moment it is recorded. */
+  since: Date | null
   until: Date | null
   word: string
   actor: string
@@ -32,10 +33,12 @@ export function channelsOf(scope: Scope): readonly Channel[] {
 /**
  * Writes suppressions and tells the ledger of everybody they touch. A suppression of a person is keyed on their e-mails
  * and phones as well, so that it catches them when they come in again; not on their postal address, which would close it
- * for a whole house or school, and by which, with the name, they are known again anyway. Runs in the caller's transaction.
+ * for a whole house or school, and by which, with the name, they are known again anyway. Runs in the caller's transaction. It
+ * passes the gate first and takes the moment there, so that a release either heeds it or lies before it.
  */
-export async function writeSuppressions(trx: Knex, suppressions: NewSuppression[], recordedAt: Date): Promise<number[]> {
+export async function writeSuppressions(trx: Knex, suppressions: NewSuppression[]): Promise<number[]> {
   if (suppressions.length === 0) return []
+  const recordedAt = await passGate(trx)
   const people = suppressions.flatMap((s) => ('person' in s.of ? [s.of.person] : []))
   const addresses = await trx('address').whereRaw('person_id = any(?::bigint[])', [people]).select('person_id', 'channel', 'key')
   const names = new Map((await trx('person').whereRaw('id = any(?::bigint[])', [people]).select('id', 'name')).map((p) => [p.id, p.name]))
@@ -48,7 +51,7 @@ export async function writeSuppressions(trx: Knex, suppressions: NewSuppression[
         person_id: 'person' in s.of ? s.of.person : null,
         organisation_id: 'organisation' in s.of ? s.of.organisation.id : null,
         hint: hint(s.of, names),
-        since: s.since,
+        since: s.since ?? recordedAt,
         until: s.until,
         word: s.word,
         actor_id: s.actor,
@@ -58,7 +61,7 @@ export async function writeSuppressions(trx: Knex, suppressions: NewSuppression[
       'id',
     )
   ).map((row) => row.id)
-  const keys = suppressions.flatMap((s, i) => keysOf(s, addresses).map((k) => ({ suppression_id: ids[i], ...k })))
+  const keys = suppressions.flatMap((s, i) => keysFor(s, addresses).map((k) => ({ suppression_id: ids[i], ...k })))
   if (keys.length > 0) await trx('suppression_key').insert(keys).onConflict(['suppression_id', 'key']).ignore()
   const touched = await peopleTouched(trx, ids)
   await writeEntries(
@@ -71,39 +74,20 @@ export async function writeSuppressions(trx: Knex, suppressions: NewSuppression[
 
 /** Whom each of some suppressions holds as things stand, in whatever way it is keyed. */
 export async function peopleTouched(trx: Knex, suppressions: number[]): Promise<Map<number, number[]>> {
-  const { rows } = await trx.raw<{ rows: { suppression: number; person: number }[] }>(
-    `select s.id as suppression, s.person_id as person from suppression s where s.id = any(?::bigint[]) and s.person_id is not null
-     union select k.suppression_id, a.person_id from suppression_key k join address a on a.key = k.key where k.suppression_id = any(?::bigint[])
-     union select k.suppression_id, a.person_id from suppression_key k join address a on a.domain_key = k.key where k.suppression_id = any(?::bigint[])
-     union select k.suppression_id, p.id from suppression_key k join organisation o on o.key = k.key join person p on p.organisation_id = o.id where k.suppression_id = any(?::bigint[])
-     union select s.id, p.id from suppression s join person p on p.organisation_id = s.organisation_id where s.id = any(?::bigint[])`,
-    Array.from({ length: 5 }, () => suppressions) as never,
-  )
+  const { rows } = await trx.raw<{ rows: { suppression: number; person: number }[] }>('select distinct suppression_id as suppression, person_id as person from suppression_touch where suppression_id = any(?::bigint[])', [suppressions] as never)
   const touched = new Map<number, number[]>()
   for (const { suppression, person } of rows) touched.set(suppression, [...(touched.get(suppression) ?? []), person])
   return touched
 }
 
-function keysOf({ of, channels }: NewSuppression, addresses: { person_id: number; channel: Channel; key: Buffer }[]) {
-  if ('email' in of) return [{ channel: 'email', key: addressKey('email', of.email) }]
-  if ('phone' in of) return [{ channel: 'phone', key: addressKey('phone', of.phone) }]
-  if ('domain' in of) return [{ channel: 'domain', key: domainKey(of.domain) }]
-  if ('postal' in of) return postKeys(of.postal).map((key) => ({ channel: 'post', key }))
-  if ('organisation' in of) return [{ channel: 'organisation', key: organisationKeyOf(of.organisation.nameKey) }]
+function keysFor({ of, channels }: NewSuppression, addresses: { person_id: number; channel: Channel; key: Buffer }[]) {
+  if (!('person' in of)) return keysOfSuppressed(of)
   return addresses.filter((a) => a.person_id === of.person && a.channel !== 'post' && channels.includes(a.channel)).map(({ channel, key }) => ({ channel, key }))
 }
 
-/** The keys of a postal address by both its comparable forms, so that it is found however either was written. */
-export function postKeys(postal: PostalParts): Buffer[] {
-  const second = secondPostKey(postal)
-  return [postKey(postal), ...(second ? [second] : [])]
-}
-
-/** The first key of a postal address. Throws where it does not name a place to deliver to. */
-export function postKey(postal: PostalParts): Buffer {
-  const normal = postalKey(postal)
-  if (normal === null) throw new Error('a postal address needs a street and a town or postcode')
-  return addressKey('post', normal)
+/** The keys of what is suppressed by something other than the record of a person. */
+export function keysOfSuppressed(of: Exclude<Suppressed, { person: number }>): { channel: string; key: Buffer }[] {
+  return suppressedBy('organisation' in of ? { organisationKey: of.organisation.nameKey } : of)
 }
 
 function hint(of: Suppressed, names: Map<number, string>): string {

@@ -1,27 +1,28 @@
 import { array, object, string } from 'yup'
-import { localDate, startOfDate } from '@/core/calendar/local-day'
+import { isDay, localDate, startOfDate } from '@/core/calendar/local-day'
 import { cleanDomain, domainOf } from '@/core/clean/domain'
 import { cleanEmail } from '@/core/clean/email'
 import { cleanPhone } from '@/core/clean/phone'
 import { cleanPostal, postalKey } from '@/core/clean/postal'
 import { CHANNELS, REASONS, type Reason, SCOPE_NAME, type Scope } from '@/core/columns/person-record'
-import { goodThrough } from '@/core/screening/register'
+import { standOf } from '@/core/screening/stand'
 import type { SuppressionIndex } from '@/core/outputs/round-views'
 import { db, type Knex } from '@/db/connection'
-import { addressKey, domainKey } from '@/db/key'
-import { writeEntries } from '@/db/ledger'
+import { suppressedBy } from '@/db/key'
+import { passGate } from '@/db/locks'
 import { now } from '@/runtime/clock'
 import { settings } from '@/runtime/settings'
 import { type Actor, mustCoordinate, Refused } from './actor'
 import { PAGE } from './list-account'
+import { holdLifts, liftMany, recentLiftings, registersInUse } from './lift-suppressions'
 import { channelsOf, peopleTouched, scopeOf, type Suppressed, writeSuppressions } from './suppress-people'
 import { writeCsv } from './write-csv'
 
 const schema = object({
   reason: string().oneOf(REASONS, 'Choose a reason.').required('Choose a reason.'),
   channels: array(string().oneOf(CHANNELS).required()).min(1, 'Choose at least one channel.').required('Choose at least one channel.'),
-  since: string().matches(/^\d{4}-\d\d-\d\d$/, 'Since: give a day.').nullable().default(null),
-  until: string().matches(/^\d{4}-\d\d-\d\d$/, 'Until: give a day.').nullable().default(null),
+  since: string().test('day', 'Since: give a day.', (day) => day === null || day === undefined || isDay(day)).nullable().default(null),
+  until: string().test('day', 'Until: give a day.', (day) => day === null || day === undefined || isDay(day)).nullable().default(null),
   word: string().trim().max(200).required('Say on whose word.'),
 })
 
@@ -35,15 +36,16 @@ export type Target = { person: number } | { text: string } | { postal: { street:
 export async function suppress(actor: Actor, target: Target, input: unknown): Promise<number> {
   const given = schema.validateSync(input, { abortEarly: false })
   const zone = settings().ARCH_ZONE
-  const since = given.since ? new Date(startOfDate(given.since, zone)) : now()
+  const since = given.since ? new Date(startOfDate(given.since, zone)) : null
   const until = given.until ? new Date(startOfDate(given.until, zone)) : null
-  if (until && until <= since) throw new Refused('Until must lie after since.')
+  if (until && until <= (since ?? now())) throw new Refused('Until must lie after since.')
   return db().transaction(async (trx) => {
+    await passGate(trx)
     const of = await meant(trx, target)
     const possible = channelsOf(scopeOf(of))
     const chosen = given.channels.filter((c) => possible.includes(c))
     const channels = possible.length === CHANNELS.length && chosen.length > 0 ? chosen : [...possible]
-    const [id] = await writeSuppressions(trx, [{ of, reason: given.reason, channels, since, until, word: given.word, actor: actor.id }], now())
+    const [id] = await writeSuppressions(trx, [{ of, reason: given.reason, channels, since, until, word: given.word, actor: actor.id }])
     return id
   })
 }
@@ -81,52 +83,28 @@ export async function liftSuppression(actor: Actor, id: number, word: string): P
   mustCoordinate(actor, 'Lifting a suppression')
   const reason = word.trim()
   if (reason === '') throw new Refused('Say on whose word it is lifted.')
+  if (!Number.isSafeInteger(id)) throw new Refused('There is no such suppression.', 'not found')
   await db().transaction(async (trx) => {
+    await holdLifts(trx)
     const suppression = await trx('suppression').where({ id }).first('id')
     if (!suppression) throw new Refused('There is no such suppression.', 'not found')
-    const lifted = await trx('suppression_lift').insert({ suppression_id: id, at: now(), word: reason, actor_id: actor.id }).onConflict('suppression_id').ignore().returning('suppression_id')
-    if (lifted.length === 0) throw new Refused('This suppression is lifted already.')
-    const told = (await trx('entry').where({ suppression_id: id, kind: 'suppressed' }).select('person_id')).map((e) => e.person_id)
-    const people = new Set<number>([...told, ...((await peopleTouched(trx, [id])).get(id) ?? [])])
-    await writeEntries(trx, [...people].map((person) => ({ person, kind: 'lifted' as const, at: now(), actor: actor.id, suppression: id, note: reason })), now())
-  })
-}
-
-/** Suppressions that stand by an earlier version of the register in use, and whose number is not in it any more. */
-async function goneFromRegister(trx: Knex): Promise<number[]> {
-  const { rows } = await trx.raw(
-    `with now_in_use as (select batch_id, name from register_file where batch_id is not null order by version desc, id desc limit 1),
-       earlier as (select f.batch_id from register_file f, now_in_use n where f.name = n.name and f.batch_id <> n.batch_id)
-     select distinct s.id from suppression_standing s join suppression_key k on k.suppression_id = s.id join register_key e on e.key = k.key and e.batch_id in (select batch_id from earlier)
-     where s.reason = 'register' and not exists (select 1 from suppression_key o join register_key r on r.key = o.key join now_in_use n on n.batch_id = r.batch_id where o.suppression_id = s.id)`,
-  )
-  return rows.map((row: { id: number }) => row.id)
-}
-
-/** Lifts what stands by an earlier version of the register in use and is not in it any more, each by an entry. Gives how many. */
-export async function liftGone(actor: Actor): Promise<number> {
-  mustCoordinate(actor, 'Lifting a suppression')
-  return db().transaction(async (trx) => {
-    const ids = await goneFromRegister(trx)
-    if (ids.length === 0) return 0
-    const { name, version } = await trx('register_file').orderBy('version', 'desc').orderBy('id', 'desc').first('name', 'version')
-    const [at, word] = [now(), `not on ${name} of ${version} any more`]
-    await trx('suppression_lift').insert(ids.map((id) => ({ suppression_id: id, at, word, actor_id: actor.id }))).onConflict('suppression_id').ignore()
-    const touched = await peopleTouched(trx, ids)
-    await writeEntries(trx, ids.flatMap((id) => (touched.get(id) ?? []).map((person) => ({ person, kind: 'lifted' as const, at, actor: actor.id, suppression: id, note: word }))), at)
-    return ids.length
+    await liftMany(trx, actor, [id], { word: reason })
   })
 }
 
 function suppressionsFound(typed: string, reason: Reason | null) {
-  const query = db()('suppression as s').leftJoin('person as p', 'p.id', 's.person_id').leftJoin('suppression_lift as l', 'l.suppression_id', 's.id').leftJoin('user as u', 'u.id', 's.actor_id')
+  const query = db()('suppression as s').leftJoin('person as p', 'p.id', 's.person_id').leftJoin('suppression_lifted as l', 'l.suppression_id', 's.id').leftJoin('user as u', 'u.id', 's.actor_id')
   if (reason) query.where('s.reason', reason)
   const text = typed.slice(0, 200).trim()
   if (text) {
     const email = cleanEmail(text)
     const phone = cleanPhone(text, settings().ARCH_REGION)
     const domain = cleanDomain(text)
-    const keys = [email?.usable && addressKey('email', email.normal), email?.usable && domainKey(domainOf(email.normal)), phone?.usable && addressKey('phone', phone.normal), domain && domainKey(domain)].filter((k): k is Buffer => Buffer.isBuffer(k))
+    const keys = [
+      ...(email?.usable ? [...suppressedBy({ email: email.normal }), ...suppressedBy({ domain: domainOf(email.normal) })] : []),
+      ...(phone?.usable ? suppressedBy({ phone: phone.normal }) : []),
+      ...(domain ? suppressedBy({ domain }) : []),
+    ].map(({ key }) => key)
     const like = `%${text.replace(/[%_\\]/g, '')}%`
     query.where((some) => {
       some.whereILike('p.name', like).orWhere((own) => own.whereIn('s.scope', ['organisation', 'post', 'domain']).whereILike('s.hint', like)).orWhereILike('s.word', like)
@@ -142,9 +120,18 @@ export async function suppressionIndex(_actor: Actor, typed = '', reason: Reason
   const [{ total }] = await query.clone().select(db().raw('count(*)::int as total'))
   const rows = await query.orderBy('s.id', 'desc').offset(offset).limit(PAGE).select('s.*', 'p.name', 'u.name as by', 'l.at as lifted_at')
   const touched = await peopleTouched(db(), rows.map((s) => s.id))
-  const counts = await db()('suppression as s').leftJoin('suppression_lift as l', 'l.suppression_id', 's.id').groupBy('s.reason').select('s.reason').select(db().raw('(count(*) - count(l.at))::int as standing, count(l.at)::int as lifted'))
-  const register = await db()('register_file').orderBy('version', 'desc').orderBy('id', 'desc').first('name', 'version', 'good_for', 'fresh', 'gone')
-  const gone = register ? (await goneFromRegister(db())).length : 0
+  const at = now()
+  const counts = await db()('suppression as s')
+    .leftJoin('suppression_lifted as l', 'l.suppression_id', 's.id')
+    .groupBy('s.reason')
+    .select('s.reason')
+    .select(
+      db().raw(
+        `(count(*) filter (where l.id is null and s.since <= ? and (s.until is null or s.until > ?)))::int as standing, (count(*) filter (where l.id is null and s.since > ?))::int as "toCome",
+         (count(*) filter (where l.id is null and s.since <= ? and s.until <= ?))::int as ended, count(l.id)::int as lifted`,
+        [at, at, at, at, at],
+      ),
+    )
   return {
     total,
     rows: rows.map((s) => ({
@@ -159,11 +146,12 @@ export async function suppressionIndex(_actor: Actor, typed = '', reason: Reason
       until: s.until?.toISOString() ?? null,
       word: s.word,
       by: s.by ?? '',
-      lifted: s.lifted_at !== null,
+      stand: standOf({ since: s.since.getTime(), until: s.until?.getTime() ?? null, lifted: s.lifted_at !== null }, at.getTime()),
       catches: touched.get(s.id)?.length ?? 0,
     })),
     counts,
-    register: register ? { name: register.name, version: register.version, goodThrough: goodThrough(register.version, register.good_for), since: register.fresh === null ? null : { fresh: register.fresh, gone: register.gone }, stillHeld: gone } : null,
+    registers: await registersInUse(db()),
+    liftings: await recentLiftings(db()),
   }
 }
 
@@ -176,8 +164,8 @@ export async function suppressionsCsv(_actor: Actor, typed: string, reason: Reas
   return {
     name: 'suppressions.csv',
     bytes: writeCsv(
-      ['Suppression', 'Keyed on', 'Who', 'Outside id', 'Domain', 'Organisation', 'Channels', 'Reason', 'Since', 'Until', 'On whose word', 'Entered by', 'Lifted', 'Lifted on whose word'],
-      rows.map((s) => [String(s.id), SCOPE_NAME[s.scope as Scope], s.name ?? s.hint, s.outside_id ?? '', s.scope === 'domain' ? s.hint : '', s.scope === 'organisation' ? s.hint : '', s.channels.join(';'), s.reason, day(s.since), day(s.until), s.word, s.by ?? '', day(s.lifted_at), s.lifted_word ?? '']),
+      ['Suppression', 'Keyed on', 'Who', 'Outside id', 'Domain', 'Organisation', 'Channels', 'Reason', 'Since', 'Until', 'On whose word', 'Entered by', 'Stands', 'Lifted', 'Lifted on whose word'],
+      rows.map((s) => [String(s.id), SCOPE_NAME[s.scope as Scope], s.name ?? s.hint, s.outside_id ?? '', s.scope === 'domain' ? s.hint : '', s.scope === 'organisation' ? s.hint : '', s.channels.join(';'), s.reason, day(s.since), day(s.until), s.word, s.by ?? '', standOf({ since: s.since.getTime(), until: s.until?.getTime() ?? null, lifted: s.lifted_at !== null }, now().getTime()), day(s.lifted_at), s.lifted_word ?? '']),
     ),
   }
 }

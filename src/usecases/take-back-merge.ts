@@ -1,7 +1,7 @@
 import type { PartedAccount } from '@/core/outputs/record-views'
 import { db } from '@/db/connection'
 import { type NewEntry, writeEntries } from '@/db/ledger'
-import { now } from '@/runtime/clock'
+import { passGate } from '@/db/locks'
 import { type Actor, mustCoordinate, Refused } from './actor'
 import { fieldNames } from './custom-fields'
 import { plainColumns, valueIn } from './merge-people'
@@ -25,13 +25,13 @@ const POSTAL = ['street', 'town', 'postcode', 'address_key']
 export async function takeBackMerge(actor: Actor, merged: number): Promise<PartedAccount> {
   mustCoordinate(actor, 'Taking a merge back')
   return db().transaction(async (trx) => {
+    const at = await passGate(trx)
     const merge = await trx('merge').where({ merged_id: merged, back_at: null }).forUpdate().first()
     if (!merge) throw new Refused('This record was not merged, or was merged before merges could be taken back.')
     const { keep_id: keep, carried, addresses } = merge
-    await trx('person').whereIn('id', [keep, merged]).orderBy('id').forUpdate().select('id')
+    await trx('person').whereIn('id', [keep, merged]).orderBy('id').forNoKeyUpdate().select('id')
     const [kept, other] = [await trx('person').where({ id: keep }).first(), await trx('person').where({ id: merged }).first()]
     if (kept.state !== 'live') throw new Refused(`${kept.name} was ${kept.state === 'merged' ? 'merged into another record' : 'withdrawn'} since. Take that back first.`)
-    const at = now()
     const same = (a: unknown, b: unknown) => JSON.stringify(a ?? null) === JSON.stringify(b ?? null)
     const taken = merge.taken as Taken[]
     const postal = taken.filter((t) => POSTAL.includes(t.column))

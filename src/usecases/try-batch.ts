@@ -21,7 +21,7 @@ export async function tryBatch(actor: Actor, id: number, how: HowMapped, options
     const batch = await writeMapping(trx, id, how, 'tried')
     batch.options = { rules: checkedRules(options.rules), ...(options.byKeysAlone ? { byKeysAlone: true } : {}) }
     await trx('batch').where({ id }).update({ options: JSON.stringify(batch.options), trial: JSON.stringify(nothingYet(batch)) })
-    await enqueue(trx, 'try-batch', { batch: id }, { queue: 'intake', key: `try-${id}` })
+    await enqueue(trx, 'try-batch', { batch: id })
   })
 }
 
@@ -99,8 +99,8 @@ const SHOWN_CHANGES = 40
 /** How many of the people that are new have an address or number that is suppressed. */
 async function heldBack(trx: Knex, batch: number, at: Date): Promise<{ register: number; suppressed: number }> {
   const { rows } = await trx.raw(
-    `select count(distinct a.person_id) filter (where s.reason = 'register')::int as register, count(distinct a.person_id) filter (where s.reason <> 'register')::int as suppressed
-     from person p join address a on a.person_id = p.id join suppression_key k on k.key in (a.key, a.domain_key) join suppression_standing s on s.id = k.suppression_id
+    `select count(distinct p.id) filter (where s.reason = 'register')::int as register, count(distinct p.id) filter (where s.reason <> 'register')::int as suppressed
+     from person p join suppression_touch t on t.person_id = p.id join suppression_standing s on s.id = t.suppression_id
      where p.batch_id = ? and s.since <= ? and (s.until is null or s.until > ?)`,
     [batch, at, at] as never,
   )

@@ -6,6 +6,7 @@ import { type PostalParts, comparablePostal } from '@/core/clean/postal'
 import type { Batch, Undone } from '@/core/outputs/intake-views'
 import { db, type Knex } from '@/db/connection'
 import { type NewEntry, writeEntries } from '@/db/ledger'
+import { passGate } from '@/db/locks'
 import { now } from '@/runtime/clock'
 import { type Actor, mustCoordinate, Refused } from './actor'
 import { enqueue } from './enqueue'
@@ -25,8 +26,8 @@ export async function undoBatch(actor: Actor, id: number): Promise<void> {
     if (!batch) throw new Refused('There is no such batch.', 'not found')
     if (batch.state === 'undoing' || batch.state === 'undone') throw new Refused('This batch is undone already, or about to be.')
     if (batch.state !== 'done' && batch.state !== 'failed') throw new Refused('The batch is still being brought in. It can be undone once it is in.')
-    await trx('batch').where({ id }).update({ state: 'undoing', undone_by: actor.id })
-    await enqueue(trx, 'undo-batch', { batch: id }, { queue: 'intake', key: `undo-${id}` })
+    await trx('batch').where({ id }).update({ state: 'undoing', undone_by: actor.id, error: null })
+    await enqueue(trx, 'undo-batch', { batch: id })
   })
 }
 
@@ -50,6 +51,8 @@ export async function runUndo(id: number): Promise<void> {
     before = await db().transaction(async (trx) => {
       const batch: (Batch & { undone_by: string }) | undefined = await trx('batch').where({ id }).forUpdate().first()
       if (batch?.state !== 'undoing') return null
+      // A release is either over, and whom it released is kept, or begins after this.
+      await passGate(trx)
       const rows: Row[] = await trx('batch_row').where({ batch_id: id }).where('row_no', '<', from).whereNull('undone').orderBy('row_no', 'desc').limit(CHUNK).select('row_no', 'outcome', 'person_id', 'premises_id')
       const results = await undoRows(trx, batch, rows)
       await trx.raw(
@@ -109,7 +112,7 @@ interface Change {
 }
 
 async function undoPerson(trx: Knex, batch: Batch & { undone_by: string }, id: number): Promise<Result> {
-  const person = await trx('person').where({ id }).forUpdate().first()
+  const person = await trx('person').where({ id }).forNoKeyUpdate().first()
   if (person?.state !== 'live') return { undone: 'kept', why: person?.state === 'merged' ? 'merged into another record since' : 'withdrawn already' }
   if (person.batch_id === batch.id) return withdraw(trx, batch, person.id)
   const changes: Change[] = (

@@ -1,7 +1,6 @@
-import { fold } from '@/core/clean/fold'
-import { comparablePostal, type PostalParts, postalKey, whyNotPostable } from '@/core/clean/postal'
+import { type PostalParts, whyNotPostable } from '@/core/clean/postal'
 import type { Knex } from '@/db/connection'
-import { addressKey } from '@/db/key'
+import { keysOf } from '@/db/key'
 
 export const postalText = (p: PostalParts): string => [p.street, p.town, p.postcode].filter((part) => part !== null && part !== '').join(', ')
 
@@ -16,18 +15,11 @@ export function postRow(postal: PostalParts) {
     raw: text,
     value: text,
     parts: { street, town, postcode },
-    key: addressKey('post', postalKey(postal) ?? `incomplete:${fold(text)}`),
-    domain_key: secondPostKey(postal),
+    ...keysOf({ postal }),
     usable: why === null,
     why_unusable: why,
     position: 0,
   }
-}
-
-/** The key of an address by its other comparable form; null where that is the same, or it names no place to deliver to. */
-export function secondPostKey(postal: PostalParts): Buffer | null {
-  const [first, second] = [postalKey(postal), comparablePostal(postal)]
-  return second === null || second === first ? null : addressKey('post', second)
 }
 
 /** Makes this the postal address of a person in place of the one they had. Runs in the caller's transaction. */

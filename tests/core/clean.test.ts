@@ -135,7 +135,7 @@ test('folding twice is folding once, and a cleaned value cleans to itself', () =
   fc.assert(
     fc.property(fc.emailAddress(), (s) => {
       const once = cleanEmail(s)
-      if (once?.usable) expect(cleanEmail(once.value)).toEqual(once)
+      if (once?.usable) expect(cleanEmail(once.value)).toEqual({ usable: true, value: once.value, normal: once.value })
     }),
   )
 })

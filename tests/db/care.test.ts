@@ -64,7 +64,7 @@ test('a backup brought back into an empty cluster gives every account as it was,
   expect(run('bin/backup', [file], { DATABASE_URL: t.ownerUrl, ARCH_DATA: restored.folder }).stderr).toContain('is there already')
   const back = run('bin/restore', [file], { DATABASE_URL: '', ARCH_DATA: restored.folder })
   expect(back.status, back.stderr).toBe(0)
-  expect(back.stderr).toContain('Taken up again: 1 batches')
+  expect(back.stderr).toContain('Taken up again: 1 piece of work')
   // A second time it is refused: the database is not empty any more.
   expect(run('bin/restore', [file], { DATABASE_URL: '', ARCH_DATA: restored.folder }).stderr).toContain('is not empty')
 
@@ -116,7 +116,7 @@ describe('the previous release', () => {
     const again = connect(owner, 1)
     expect((await again.raw(counts)).rows[0]).toEqual(before)
     await again.destroy()
-    expect(said.migrations).toEqual(['0007_whole', '0008_whole_rounds', '0009_formats', '0010_doubles', '0011_registers', '0012_intake_in_full', '0013_enquiries', '0014_premises', '0015_second_post_keys', '0016_lists_in_full', '0017_sharing', '0018_contact_marks'])
+    expect(said.migrations).toEqual(['0007_whole', '0008_whole_rounds', '0009_formats', '0010_doubles', '0011_registers', '0012_intake_in_full', '0013_enquiries', '0014_premises', '0015_second_post_keys', '0016_lists_in_full', '0017_sharing', '0018_contact_marks', '0019_nothing_leaks'])
     expect(said.lists).toHaveLength(6)
     for (const list of said.lists) expect(list.balance - list.out - list.unknown + list.in).toBe(list.on)
     // Every frozen round still says what it said when it was released.

@@ -172,7 +172,7 @@ describe('the change log', () => {
   test('a suppression and an address that cross each other unseen both take effect', async () => {
     const suppressing = await t.app.transaction()
     const { writeSuppressions } = await import('@/usecases/suppress-people')
-    await writeSuppressions(suppressing, [{ of: { email: 'crossing@example.org' }, reason: 'opt-out', channels: ['email'], since: new Date(0), until: null, word: 'a test', actor: t.tam.id }], new Date())
+    await writeSuppressions(suppressing, [{ of: { email: 'crossing@example.org' }, reason: 'opt-out', channels: ['email'], since: new Date(0), until: null, word: 'a test', actor: t.tam.id }])
     await broughtIn(t.ines, 'crossing.csv', 'Name,Email\nCross Ing,crossing@example.org\n')
     await engine.model.catchUp()
     await suppressing.commit()

@@ -4,7 +4,6 @@ import { settings } from '@/runtime/settings'
 import { setWaits } from '@/sources/http-source'
 import { CALM } from '@/standins/harness'
 import { startStandins } from '@/standins/services'
-import { unlockDead } from '@/db/worker-beat'
 import { batchAccount, batchRows } from '@/usecases/batches'
 import { batchOf } from '@/usecases/batch-of'
 import { checkGoodFor, prepareCheck, setCheckGoodFor } from '@/usecases/check-emails'
@@ -328,11 +327,4 @@ test('contacts and suppressions may name a record of ours, too', async () => {
   const stops = await broughtIn(t.ines, 'stops.csv', `Record number,Reason\n${id},opt-out\n999999999,opt-out\n`, { kind: 'suppressions' })
   expect((await batchAccount(t.ines, stops)).counts).toMatchObject({ new: 1, refused: 1 })
   expect((await openPerson(t.ines, id)).suppressions[0]).toMatchObject({ reason: 'opt-out', scope: 'person' })
-})
-
-test('a worker whose machine slept does not take itself for dead', async () => {
-  await t.app.raw(`select graphile_worker.add_job('prune-change-log')`)
-  await t.app.raw(`update graphile_worker._private_jobs set locked_by = 'slept', locked_at = now()`)
-  expect(await unlockDead(t.app, ['slept'])).toEqual([])
-  expect(await unlockDead(t.app, ['other'])).toEqual(['slept'])
 })

@@ -91,7 +91,7 @@ describe.skipIf(!mounted)('the disk of the database is full', () => {
     const error = await runBatch(id).then(() => null, (e: Error) => e)
     expect(error).not.toBeNull()
     // A table that cannot grow is told as such; where the log of writes cannot, PostgreSQL itself goes away.
-    expect(['full', 'away']).toContain(troubleOf(error))
+    expect(['full', 'away'], `${error?.name}: ${error?.message}`).toContain(troubleOf(error))
     expect(told(error)).toMatchObject({ status: 503, message: expect.stringMatching(/disk of the database is full|database cannot be reached/) })
     await roomAgain()
     const stopped = await batchOf(id)
@@ -109,7 +109,7 @@ describe.skipIf(!mounted)('the disk of the database is full', () => {
     const round = await startRound(ines, await createList(ines, 'Everybody', true, [start]))
     fill(1)
     const error = await releaseRound(ines, round).then(() => null, (e: Error) => e)
-    expect(['full', 'away']).toContain(troubleOf(error))
+    expect(['full', 'away'], `${error?.name}: ${error?.message}`).toContain(troubleOf(error))
     await roomAgain()
     const written = ['round_member', 'round_channel', 'round_file', 'contact_to_come']
     expect(await counts(written)).toEqual({ round_member: 0, round_channel: 0, round_file: 0, contact_to_come: 0 })

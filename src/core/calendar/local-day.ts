@@ -17,6 +17,13 @@ export const localDate = lastAnswer((instant: number, zone: string): string => {
   return `${day.getFullYear()}-${two(day.getMonth() + 1)}-${two(day.getDate())}`
 })
 
+/** Whether a text is a calendar date as YYYY-MM-DD that there is: no 30 February. */
+export function isDay(text: string): boolean {
+  if (!/^\d{4}-\d\d-\d\d$/.test(text)) return false
+  const at = new Date(`${text}T00:00:00Z`)
+  return !Number.isNaN(at.getTime()) && at.toISOString().startsWith(text)
+}
+
 /** The instant at which a calendar date (YYYY-MM-DD) begins in a named time zone, in UTC milliseconds. */
 export function startOfDate(date: string, zone: string): number {
   const [year, month, day] = date.split('-').map(Number)

@@ -1,3 +1,4 @@
+import { resultMeant } from '../rounds/results'
 import { CHANNELS, type Channel, REASONS, type Reason, type Relation, type Way } from '../columns/person-record'
 import { type BatchKind, fieldLabel, type Mapping } from '../match/columns'
 import { FIELD } from './standard-fields'
@@ -185,7 +186,7 @@ function notesOn(row: PersonRow, cells: Record<string, string>, noHeadCount: boo
   for (const field of ['role', 'organisation', 'county'] as const) note(field, cells[field] ?? '', row[field] ?? '', row[field] && whatWasDone(cells[field], row[field]))
   for (const field of ['street', 'town', 'postcode'] as const) note(field, cells[field] ?? '', row.postal[field] ?? '', row.postal[field] && whatWasDone(cells[field], row.postal[field]))
   for (const email of row.emails) {
-    note('email', email.raw, email.value, whatWasDone(email.raw, email.value))
+    note('email', email.raw, email.value, email.done?.join(', ') ?? whatWasDone(email.raw, email.value))
     if (!email.usable) {
       note('email', email.raw, email.value, `“${email.value}” is no e-mail address: ${email.why}`, true)
       continue
@@ -288,7 +289,7 @@ export function contactRow(row: string[], mapping: Mapping, region: string): Con
   if (!when) return { refused: text(cells.date) ? `“${cells.date.trim()}” is not a date` : 'the date is missing' }
   const channel = cleanWay(cells.channel ?? '')
   if (!channel) return { refused: text(cells.channel) ? `“${cells.channel.trim()}” is not a way of contact` : 'the channel is missing' }
-  return { ...who, ...when, channel, result: text(cells.result), note: text(cells.note) }
+  return { ...who, ...when, channel, result: resultMeant(text(cells.result)), note: text(cells.note) }
 }
 
 const REASON_WORDS: Record<string, Reason> = {

@@ -1,4 +1,5 @@
 import type { CustomField } from '../clean/custom'
+import type { Stand } from '../screening/stand'
 import type { Channel, Reason, Scope, ScreenedChannel, Way } from '../columns/person-record'
 
 /** Plain shapes that people, organisations and premises are drawn from. Instants are ISO 8601 strings in UTC. */
@@ -59,7 +60,7 @@ export interface PersonPage {
   outsideId: string | null
   postal: string | null
   addresses: { id: number; channel: Channel; value: string; usable: boolean; why: string | null; /** Of an e-mail: whose it looks to be. */ about: string | null; /** What checks or calls have shown of it, and when. */ state: { is: string; at: string | null; why: string | null; /** How many others of the organisation have it. */ shared: number; old: boolean } | null; suppressed: string | null }[]
-  suppressions: { id: number; reason: Reason; scope: Scope; who: string; channels: Channel[]; since: string; until: string | null; word: string; by: string; lifted: { at: string; word: string; by: string } | null }[]
+  suppressions: { id: number; reason: Reason; scope: Scope; who: string; channels: Channel[]; since: string; until: string | null; word: string; by: string; /** How it stands: an ended one holds nobody back. */ stand: Stand; lifted: { at: string; word: string; by: string } | null }[]
   lists: { list: string; listId: number; round: number; roundId: number; heldBack: boolean }[]
   ledger: LedgerItem[]
   mergedHere: { id: number; name: string }[]

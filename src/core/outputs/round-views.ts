@@ -3,6 +3,7 @@ import type { Phrase } from '../criteria/kind'
 import type { RequalifyFigures } from '../rounds/requalify'
 import type { ScreeningFigures } from '../screening/account'
 import type { Rule } from '../screening/rules'
+import type { Stand } from '../screening/stand'
 import type { PeoplePage } from './record-views'
 
 /** Plain shapes that screens of rounds and of who must not be contacted are drawn from. Instants are ISO 8601 strings in UTC. */
@@ -31,6 +32,8 @@ export interface RoundPage {
 }
 
 export interface RoundAccount {
+  /** Tells what the account goes by: list, rules, register, who was let through; a release refuses where that is not so any more. Null once released. */
+  basis: string | null
   figures: ScreeningFigures
   page: PeoplePage
 }
@@ -60,16 +63,38 @@ export interface SuppressionView {
   until: string | null
   word: string
   by: string
-  lifted: boolean
+  stand: Stand
   catches: number
 }
 
 export interface SuppressionIndex {
   total: number
   rows: SuppressionView[]
-  counts: { reason: Reason; standing: number; lifted: number }[]
-  /** The register in use; what is new and gone since the version before it; and how many stand that are gone from it. */
-  register: { name: string; version: string; goodThrough: string; since: { fresh: number; gone: number } | null; stillHeld: number } | null
+  /** How many stand, are still to come, are over by their own end, and were lifted. */
+  counts: { reason: Reason; standing: number; toCome: number; ended: number; lifted: number }[]
+  registers: RegisterView[]
+  liftings: LiftingView[]
+}
+
+/** A register's version in use; what is new and gone since the version before it; how many of those that stand by it are gone from it. */
+export interface RegisterView {
+  name: string
+  version: string
+  goodThrough: string
+  since: { fresh: number; gone: number } | null
+  stillHeld: number
+  standing: number
+  /** How many per cent of those that stand may be lifted at once without a written reason. */
+  share: number
+}
+
+/** One act of lifting that can be taken back. */
+export interface LiftingView {
+  id: number
+  at: string
+  word: string
+  lifted: number
+  by: string
 }
 
 export interface RequalifyPage {

@@ -1,3 +1,4 @@
+import { fold } from '../clean/fold'
 import type { Way } from '../columns/person-record'
 
 /** What can come of a contact, by the way it was made (common practice, no source). Any other words may be written as well. */
@@ -12,6 +13,16 @@ export const RESULTS: Record<Way, readonly string[]> = {
 
 /** The result after which nobody may use that channel again. */
 export const STOP = 'asked us to stop'
+
+/** Other words in which files and people say the same (common practice, no source). */
+const STOP_WORDS = new Set(['asked to stop', 'stop', 'unsubscribe', 'unsubscribed', 'opt out', 'opted out', 'optout', 'opt-out', 'do not contact', 'do not call', 'do not email', 'do not mail', 'remove', 'removed', 'remove me', 'take me off', 'asked to be removed', 'dnc'].map(fold))
+
+/** The result a text means, in the one wording we have for it, however it is written; any other text stays as it is. Null where there is none. */
+export function resultMeant(text: string | null | undefined): string | null {
+  const folded = fold(text ?? '')
+  if (folded === '') return text?.trim() || null
+  return ALL_RESULTS.find((result) => result === folded) ?? (STOP_WORDS.has(folded) ? STOP : (text as string).trim())
+}
 
 /** Results that show that nothing arrives at an address or number, and those that show that it does. Others tell nothing. */
 export const FAILED = ['bounced', 'returned', 'wrong number', 'out of service'] as const

@@ -6,7 +6,8 @@ import { decidePair, reopenPair } from '@/usecases/doubles'
 import { startSearch } from '@/usecases/find-doubles'
 import { addNote, recordContact } from '@/usecases/record-contact'
 import { mergePeople } from '@/usecases/merge-people'
-import { liftGone, liftSuppression, suppress, type Target } from '@/usecases/suppressions'
+import { liftGone, takeBackLifting } from '@/usecases/lift-suppressions'
+import { liftSuppression, suppress, type Target } from '@/usecases/suppressions'
 import { takeBackMerge } from '@/usecases/take-back-merge'
 import { act } from '../../answer'
 
@@ -55,8 +56,14 @@ export async function lift(id: number, word: string) {
   return result
 }
 
-export async function liftNoLongerRegistered() {
-  const result = await act((who) => liftGone(who))
+export async function liftNoLongerRegistered(asked: { register: string; expected: number; why: string }) {
+  const result = await act((who) => liftGone(who, { register: String(asked.register), expected: Number(asked.expected), why: String(asked.why) }))
+  revalidatePath('/screening')
+  return result
+}
+
+export async function takeLiftBack(lifting: number) {
+  const result = await act((who) => takeBackLifting(who, lifting))
   revalidatePath('/screening')
   return result
 }

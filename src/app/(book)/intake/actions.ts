@@ -7,6 +7,7 @@ import { declareField } from '@/usecases/custom-fields'
 import { startBatch } from '@/usecases/map-batch'
 import { dropProfile, saveProfile } from '@/usecases/mapping-profiles'
 import { readAgain } from '@/usecases/receive-file'
+import { startBatchAgain } from '@/usecases/start-again'
 import { settleRow } from '@/usecases/settle-row'
 import { tryBatch } from '@/usecases/try-batch'
 import { undoBatch } from '@/usecases/undo-batch'
@@ -26,6 +27,10 @@ export async function tryOut(id: number, how: HowMapped, options: Pick<BatchOpti
 
 export async function settle(batch: number, row: number, decided: { person: number } | 'new') {
   return act((who) => settleRow(who, batch, row, decided))
+}
+
+export async function startAgain(batch: number) {
+  return act((who) => startBatchAgain(who, batch))
 }
 
 export async function undo(batch: number) {

@@ -11,8 +11,8 @@ export async function changeRules(id: number, rules: unknown) {
   return act((who) => setRules(who, id, rules))
 }
 
-export async function release(id: number) {
-  const result = await act((who) => releaseRound(who, id))
+export async function release(id: number, basis: string) {
+  const result = await act((who) => releaseRound(who, id, String(basis)))
   revalidatePath(`/rounds/${id}`)
   return result
 }

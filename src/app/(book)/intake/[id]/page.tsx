@@ -4,12 +4,12 @@ import { mayCoordinate } from '@/usecases/actor'
 import { batchAccount } from '@/usecases/batches'
 import { actor } from '../../../auth'
 import { idOf, pageOf } from '../../../page-of'
-import { bringIn, declare, dropMapping, readAnew, saveMapping, settle, tryOut, undo } from '../actions'
+import { bringIn, declare, dropMapping, readAnew, saveMapping, settle, startAgain, tryOut, undo } from '../actions'
 
 export const metadata: Metadata = { title: 'Batch' }
 
 export default async function Page({ params }: { params: Promise<{ id: string }> }) {
   const who = await actor()
   const account = await pageOf(batchAccount(who, idOf((await params).id)))
-  return <BatchScreen first={account} mapping={{ bringIn, readAnew, tryOut, declare, saveMapping, dropMapping }} settle={mayCoordinate(who) ? settle : null} undo={mayCoordinate(who) ? undo : null} />
+  return <BatchScreen first={account} mapping={{ bringIn, readAnew, tryOut, declare, saveMapping, dropMapping }} settle={mayCoordinate(who) ? settle : null} undo={mayCoordinate(who) ? undo : null} startAgain={mayCoordinate(who) ? startAgain : null} />
 }

@@ -1,0 +1,37 @@
+import type { Knex } from 'knex'
+import { now } from '@/runtime/clock'
+
+/**
+ * The locks of whatever decides who may be contacted, in the one order in which they are taken: the release's turn; the rows of
+ * lists; the row of the round; batches; the gate; the rows of people. Nobody waits in a circle, since everybody goes this way
+ * round. Rows of people are locked FOR NO KEY UPDATE, since a release writes entries that point at them.
+ */
+const TURN = `hashtext('release')`
+const GATE = `hashtext('suppressions')`
+const NAMES = `hashtext('list names')`
+
+/** One release at a time: waits for the one before. Held to the end of the transaction. */
+export async function takeTurn(trx: Knex): Promise<void> {
+  await trx.raw(`select pg_advisory_xact_lock(${TURN})`)
+}
+
+/**
+ * Passes the gate that a release shuts for its last check and its commit, and returns the moment: whoever writes something that
+ * decides who may be contacted reads the clock and everything they decide on after this, so that it is either before the
+ * release, which then heeds it, or after. Held to the end of the transaction, shared with other writers.
+ */
+export async function passGate(trx: Knex): Promise<Date> {
+  await trx.raw(`select pg_advisory_xact_lock_shared(${GATE})`)
+  return now()
+}
+
+/** Shuts the gate: waits for the writers that have passed it, keeps the others out to the end of the transaction, returns the moment. */
+export async function shutGate(trx: Knex): Promise<Date> {
+  await trx.raw(`select pg_advisory_xact_lock(${GATE})`)
+  return now()
+}
+
+/** Keeps which list names which from being changed by two at once: held by whoever saves lines, shares or takes a list away. */
+export async function holdNames(trx: Knex): Promise<void> {
+  await trx.raw(`select pg_advisory_xact_lock(${NAMES})`)
+}

@@ -1,0 +1,171 @@
+import type { Knex } from 'knex'
+import { asciiDomain, domainOf } from '@/core/clean/domain'
+import { addressKey, domainKey } from '../key'
+
+const BLOCK = 5000
+
+/**
+ * What a suppression touches stands in one view. The second key of a postal address has a column of its own. A lift can be taken
+ * back, several lifts are one act. The database refuses what the application must not do even by mistake: a let-through dated
+ * back, another raw row, a contact to come of a closed round.
+ */
+export async function up(knex: Knex): Promise<void> {
+  await knex.raw(`
+    alter table address add post_key bytea;
+    update address set post_key = domain_key, domain_key = null where channel = 'post' and domain_key is not null;
+    create index on address (post_key) where post_key is not null;
+
+    -- Lifts: each by an act that may lift many, and that can be taken back.
+    create table lifting (
+      id bigint generated always as identity primary key,
+      at timestamptz not null,
+      word text not null check (length(btrim(word)) > 0),
+      actor_id text not null,
+      -- Of those no longer on a register: which, by which version, and how many of how many.
+      register text, version date, lifted int not null, standing int
+    );
+    alter table suppression_lift add id bigint generated always as identity, add lifting_id bigint references lifting;
+    alter table suppression_lift drop constraint suppression_lift_pkey, add primary key (id);
+    create index on suppression_lift (suppression_id);
+    create index on suppression_lift (lifting_id) where lifting_id is not null;
+    create table suppression_lift_back (
+      lift_id bigint primary key references suppression_lift,
+      at timestamptz not null,
+      word text not null,
+      actor_id text not null
+    );
+    create view suppression_lifted as
+      select l.* from suppression_lift l where not exists (select 1 from suppression_lift_back b where b.lift_id = l.id);
+    create or replace view suppression_standing as
+      select s.* from suppression s where not exists (select 1 from suppression_lifted l where l.suppression_id = s.id);
+    create trigger pass_gate before insert on suppression_lift_back for each statement execute function pass_gate();
+    create function mark_lift_back() returns trigger language plpgsql security definer set search_path = public, pg_temp as $$
+    declare changed bigint[];
+    begin
+      select array_agg(distinct l.suppression_id) from fresh f join suppression_lift l on l.id = f.lift_id into changed;
+      if changed is null then return null; end if;
+      insert into change_log (what, ids) values ('suppression', case when cardinality(changed) > 5000 then null else changed end);
+      perform pg_notify('arch_change', '');
+      return null;
+    end $$;
+    create trigger mark_insert after insert on suppression_lift_back referencing new table as fresh for each statement execute function mark_lift_back();
+    grant select, insert on lifting, suppression_lift_back to arch_app;
+    grant select on suppression_lifted to arch_app;
+
+    -- What each suppression touches, whether or not it still stands: a person as a whole (address_id null), or one address or
+    -- number of somebody. Whoever asks joins suppression_standing and compares since and until with the moment.
+    create view suppression_touch as
+      select s.id as suppression_id, s.person_id, null::bigint as address_id from suppression s where s.person_id is not null
+      union all select k.suppression_id, a.person_id, a.id from suppression_key k join address a on a.key = k.key
+      union all select k.suppression_id, a.person_id, a.id from suppression_key k join address a on a.domain_key = k.key
+      union all select k.suppression_id, a.person_id, a.id from suppression_key k join address a on a.post_key = k.key
+        where not exists (select 1 from suppression_key v where v.suppression_id = k.suppression_id and v.key = a.key)
+      union all select s.id, p.id, null from suppression s join person p on p.organisation_id = s.organisation_id
+      union all select k.suppression_id, p.id, null from suppression_key k join organisation o on o.key = k.key join person p on p.organisation_id = o.id
+        where not exists (select 1 from suppression s where s.id = k.suppression_id and s.organisation_id = o.id);
+    grant select on suppression_touch to arch_app;
+
+    create or replace function final_suppression(who bigint, way text, at_time timestamptz) returns boolean language sql stable as $$
+      with final as (
+        select t.address_id from suppression_touch t join suppression_standing s on s.id = t.suppression_id
+        where t.person_id in (select who union select id from person where merged_into = who)
+          and s.reason in ('opt-out', 'complaint', 'register') and way = any(s.channels) and s.since <= at_time and (s.until is null or s.until > at_time))
+      select exists (select 1 from final where address_id is null)
+        or coalesce((select bool_and(a.id in (select address_id from final where address_id is not null)) from address a where a.person_id = who and a.channel = way and a.usable), false) $$;
+
+    -- A let-through is of today: not before its round, nor before the day of the newest entry, whatever clock the application goes
+    -- by; and what is final is looked up as of the newest entry, too.
+    create or replace function refuse_let_through() returns trigger language plpgsql as $$
+    declare newest timestamptz := (select recorded_at from entry order by id desc limit 1);
+    begin
+      if new.taken_back_at is not null then return new; end if;
+      if new.at < (select started_at from round where id = new.round_id) or new.at < date_trunc('day', newest) then
+        raise exception 'a let-through cannot be dated back' using errcode = 'check_violation';
+      end if;
+      if final_suppression(new.person_id, new.channel, new.at) or final_suppression(new.person_id, new.channel, greatest(new.at, newest)) then
+        raise exception 'an opt-out, a complaint or a legal register cannot be let through' using errcode = 'restrict_violation';
+      end if;
+      return new;
+    end $$;
+
+    -- A row as it came is written once; what becomes of it is written beside it.
+    revoke update on batch_row from arch_app;
+    grant update (outcome, reason, person_id, premises_id, candidates, undone, undone_why) on batch_row to arch_app;
+
+    -- What a closed round made of its contacts to come stays.
+    create function refuse_reopened() returns trigger language plpgsql as $$
+    begin
+      if exists (select 1 from fresh f join round r on r.id = f.round_id where r.closed_at is not null) then
+        raise exception 'the round is closed' using errcode = 'restrict_violation';
+      end if;
+      return null;
+    end $$;
+    create trigger refuse_reopened after update on contact_to_come referencing new table as fresh for each statement execute function refuse_reopened();
+    create trigger refuse_late after insert on contact_to_come referencing new table as fresh for each statement execute function refuse_late();
+  `)
+  await oneFormOfDomains(knex)
+}
+
+/**
+ * Domains in letters of any script are kept by their ASCII form from here on (UTS 46), so that both spellings are one: addresses
+ * and their keys are written anew, and suppressions take on the keys of the form they are found by now.
+ */
+async function oneFormOfDomains(knex: Knex): Promise<void> {
+  for (let after = 0; ; ) {
+    const rows: { id: number; value: string; key: Buffer }[] = await knex('address').where({ channel: 'email', usable: true }).where('id', '>', after).whereRaw(`value ~ '[^[:ascii:]]'`).orderBy('id').limit(BLOCK).select('id', 'value', 'key')
+    if (rows.length === 0) break
+    after = rows[rows.length - 1].id
+    for (const row of rows) {
+      const domain = asciiDomain(domainOf(row.value))
+      if (domain === null) continue
+      const key = addressKey('email', `${row.value.slice(0, row.value.lastIndexOf('@'))}@${domain}`)
+      await knex.raw(`insert into suppression_key (suppression_id, channel, key) select suppression_id, channel, ? from suppression_key where key = ? on conflict do nothing`, [key, row.key])
+      await knex.raw('update address a set value = ?, key = ?, domain_key = ? where id = ? and not exists (select 1 from address o where o.person_id = a.person_id and o.channel = a.channel and o.key = ? and o.id <> a.id)', [`${row.value.slice(0, row.value.lastIndexOf("@"))}@${domain}`, key, domainKey(domain), row.id, key])
+    }
+  }
+  const domains: { id: number; hint: string }[] = await knex('suppression').where({ scope: 'domain' }).whereRaw(`hint ~ '[^[:ascii:]]'`).select('id', 'hint')
+  for (const { id, hint } of domains) {
+    const domain = asciiDomain(hint)
+    if (domain) await knex('suppression_key').insert({ suppression_id: id, channel: 'domain', key: domainKey(domain) }).onConflict(['suppression_id', 'key']).ignore()
+  }
+}
+
+export async function down(knex: Knex): Promise<void> {
+  await knex.raw(`
+    drop trigger refuse_late on contact_to_come; drop trigger refuse_reopened on contact_to_come; drop function refuse_reopened();
+    grant update on batch_row to arch_app;
+    create or replace function refuse_let_through() returns trigger language plpgsql as $$
+    begin
+      if new.taken_back_at is null and final_suppression(new.person_id, new.channel, new.at) then
+        raise exception 'an opt-out, a complaint or a legal register cannot be let through' using errcode = 'restrict_violation';
+      end if;
+      return new;
+    end $$;
+    create or replace function final_suppression(who bigint, way text, at_time timestamptz) returns boolean language sql stable as $$
+      select exists (
+        select 1 from suppression_standing s
+        where s.reason in ('opt-out', 'complaint', 'register') and way = any(s.channels) and s.since <= at_time and (s.until is null or s.until > at_time)
+          and (s.person_id = who or s.person_id in (select id from person where merged_into = who)
+            or s.organisation_id = (select organisation_id from person where id = who)
+            or exists (select 1 from suppression_key k join person p on p.id = who join organisation o on o.id = p.organisation_id where k.suppression_id = s.id and k.key = o.key))
+        union all
+        select 1 from (select bool_and(exists (
+            select 1 from suppression_key k join suppression_standing s on s.id = k.suppression_id
+            where k.key in (a.key, a.domain_key) and s.reason in ('opt-out', 'complaint', 'register') and way = any(s.channels)
+              and s.since <= at_time and (s.until is null or s.until > at_time))) as closed
+          from address a where a.person_id = who and a.channel = way and a.usable) every where every.closed) $$;
+    drop view suppression_touch;
+    drop trigger mark_insert on suppression_lift_back; drop function mark_lift_back();
+    create or replace view suppression_standing as
+      select s.* from suppression s where not exists (select 1 from suppression_lift l where l.suppression_id = s.id);
+    drop view suppression_lifted;
+    -- A lift that was taken back holds no longer, and the older shape has no other way to say so.
+    delete from suppression_lift l using suppression_lift_back b where b.lift_id = l.id;
+    delete from suppression_lift l using suppression_lift o where o.suppression_id = l.suppression_id and o.id > l.id;
+    drop table suppression_lift_back cascade;
+    alter table suppression_lift drop constraint suppression_lift_pkey, drop column id, drop column lifting_id, add primary key (suppression_id);
+    drop table lifting;
+    update address set domain_key = post_key where channel = 'post' and post_key is not null;
+    alter table address drop column post_key;
+  `)
+}
