@@ -6,7 +6,7 @@ import iconv from 'iconv-lite'
 import type { Reading } from '@/core/match/reading'
 import { bestDelimiter, headerRowOf, titles } from '@/core/match/table'
 import { encodingOf, headOf } from './encoding'
-import { checkWidth, type Format, isBlank, LONGEST_ROW, nothingStored, SHOWN_FIRST, Unreadable } from './format'
+import { checkCells, checkWidth, type Format, isBlank, LONGEST_ROW, nothingStored, SHOWN_FIRST, Unreadable } from './format'
 
 const DELIMITERS = [',', ';', '\t', '|']
 const PEEK = 64 * 1024
@@ -16,7 +16,7 @@ const OPTIONS = { bom: true, relax_column_count: true, relax_quotes: true, skip_
 export const csv: Format = {
   async look(path, asked) {
     const head = await headOf(path)
-    const encoding = asked.encoding ?? encodingOf(head)
+    const encoding = asked.encoding ?? (await encodingOf(path))
     const text = iconv.decode(head.subarray(0, PEEK), encoding)
     const whole = (await stat(path)).size > PEEK ? text.slice(0, text.lastIndexOf('\n') + 1) || text : text
     const tries = DELIMITERS.map((delimiter) => ({ delimiter, rows: peek(whole, delimiter) }))
@@ -51,7 +51,11 @@ function peek(text: string, delimiter: string): string[][] {
 async function counted(path: string, reading: Reading, header: string[]): Promise<number> {
   let rows = 0
   try {
-    for await (const row of csv.rows(path, reading, header)) if (!isBlank(row)) rows++
+    let n = 0
+    for await (const row of csv.rows(path, reading, header)) {
+      checkCells(row, ++n, (column) => (reading.headerRow > 0 ? header[column] : undefined))
+      if (!isBlank(row)) rows++
+    }
   } catch (error) {
     const { code, index, records = 0 } = error as { code?: string; index?: number; records?: number }
     if (!code?.startsWith('CSV_')) throw error

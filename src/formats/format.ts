@@ -26,8 +26,27 @@ export interface Format {
 export const MOST_COLUMNS = 500
 /** A row longer than this, in characters, is none that a person made. */
 export const LONGEST_ROW = 1_000_000
+/** A cell longer than this is none that a person filled in. */
+export const LONGEST_CELL = 100_000
 /** How many rows are shown before anything is stored. */
 export const SHOWN_FIRST = 20
+
+/**
+ * Throws Unreadable where a cell holds what no text can: a zero character, half of a letter (a lone surrogate, Unicode 3.9, D76), or
+ * more letters than any cell of a table. `row` counts from 1 below the titles; `title` names a column by its place.
+ */
+export function checkCells(cells: Iterable<string>, row: number, title: (column: number) => string | undefined): void {
+  let column = 0
+  for (const cell of cells) {
+    column++
+    const wrong = cell.length > LONGEST_CELL ? `a cell of ${cell.length.toLocaleString('en-GB')} characters; at most ${LONGEST_CELL.toLocaleString('en-GB')} are taken` : cell.includes('\0') ? 'a zero character' : HALF.test(cell) ? 'half of a letter (a lone surrogate)' : null
+    if (wrong === null) continue
+    const named = title(column - 1)
+    throw new Unreadable(`Row ${row.toLocaleString('en-GB')}, column ${column}${named ? ` (${named})` : ''}: there is ${wrong}. Mend that row and bring the file in again. ${nothingStored}`)
+  }
+}
+
+const HALF = /[\uD800-\uDBFF](?![\uDC00-\uDFFF])|(?<![\uD800-\uDBFF])[\uDC00-\uDFFF]/
 
 export const isBlank = (row: string[]): boolean => row.every((cell) => cell.trim() === '')
 

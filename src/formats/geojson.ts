@@ -4,9 +4,9 @@ import iconv from 'iconv-lite'
 import parser from 'stream-json'
 import pick from 'stream-json/filters/pick.js'
 import streamArray from 'stream-json/streamers/stream-array.js'
-import { settings } from '@/runtime/settings'
-import { encodingOf, headOf } from './encoding'
-import { checkWidth, type Format, nothingStored, SHOWN_FIRST, Unreadable } from './format'
+import { region } from '@/runtime/settings'
+import { encodingOf } from './encoding'
+import { checkCells, checkWidth, type Format, nothingStored, SHOWN_FIRST, Unreadable } from './format'
 import { flatten } from './jsonl'
 
 interface Feature {
@@ -21,19 +21,21 @@ const REGION: Record<string, [number, number, number, number]> = { GB: [49, 61.5
 
 /**
  * GeoJSON (RFC 7946): a row a feature of a collection, with its position where it is a point, its kind of geometry, and
- * its properties. Positions are longitude first; where they only make sense the other way round that is offered.
+ * its properties. Numbers keep every digit they came with. Positions are longitude first; where they only make sense the other way round that is offered.
  */
 export const geojson: Format = {
   async look(path, asked) {
-    const encoding = asked.encoding ?? encodingOf(await headOf(path))
+    const encoding = asked.encoding ?? (await encodingOf(path))
     const columns = new Set(['Feature id', 'Geometry', 'Longitude', 'Latitude'])
     const shown: Map<string, string>[] = []
     let rows = 0
     const points = { all: 0, right: 0, swapped: 0 }
     for await (const feature of features(path, encoding)) {
-      const record = recordOf(feature, asked.swapped ?? false)
-      for (const key of record.keys()) columns.add(key)
+      const record = recordOf(feature, asked.swapped ?? false, rows + 1)
+      const titles = [...record.keys()]
+      for (const key of titles) columns.add(key)
       checkWidth(columns.size)
+      checkCells(record.values(), rows + 1, (column) => titles[column])
       if (shown.length < SHOWN_FIRST) shown.push(record)
       rows++
       const at = pointOf(feature)
@@ -49,8 +51,9 @@ export const geojson: Format = {
   },
 
   async *rows(path, { encoding = 'UTF-8', swapped = false }, header) {
+    let number = 0
     for await (const feature of features(path, encoding)) {
-      const record = recordOf(feature, swapped)
+      const record = recordOf(feature, swapped, ++number)
       yield header.map((key) => record.get(key) ?? '')
     }
   },
@@ -58,34 +61,44 @@ export const geojson: Format = {
 
 /** Whether a latitude and longitude lie on earth, and in the team's region where its borders are known. */
 function likely(lat: number, lon: number): boolean {
-  const region = REGION[settings().ARCH_REGION]
-  if (!region) return Math.abs(lat) <= 90 && Math.abs(lon) <= 180
-  const [south, north, west, east] = region
+  const borders = REGION[region()]
+  if (!borders) return Math.abs(lat) <= 90 && Math.abs(lon) <= 180
+  const [south, north, west, east] = borders
   return lat >= south && lat <= north && lon >= west && lon <= east
 }
 
-/** The two numbers of a point, in the order of the file. */
-function pointOf({ geometry }: Feature): [number, number] | null {
+/** The two numbers of a point, in the order of the file, with the digits they came with. */
+function digitsOf({ geometry }: Feature): [string, string] | null {
   const at = geometry?.type === 'Point' ? geometry.coordinates : null
-  return Array.isArray(at) && typeof at[0] === 'number' && typeof at[1] === 'number' ? [at[0], at[1]] : null
+  return Array.isArray(at) && [at[0], at[1]].every((n) => typeof n === 'string' && n !== '' && Number.isFinite(Number(n))) ? [at[0], at[1]] : null
 }
 
-function recordOf(feature: Feature, swapped: boolean): Map<string, string> {
+const pointOf = (feature: Feature): [number, number] | null => {
+  const digits = digitsOf(feature)
+  return digits && [Number(digits[0]), Number(digits[1])]
+}
+
+function recordOf(feature: Feature, swapped: boolean, number: number): Map<string, string> {
   const record = new Map<string, string>()
   if (feature.id !== undefined && feature.id !== null) record.set('Feature id', String(feature.id))
   if (feature.geometry?.type) record.set('Geometry', String(feature.geometry.type))
-  const at = pointOf(feature)
+  const at = digitsOf(feature)
   if (at) {
-    record.set('Longitude', String(at[swapped ? 1 : 0]))
-    record.set('Latitude', String(at[swapped ? 0 : 1]))
+    record.set('Longitude', at[swapped ? 1 : 0])
+    record.set('Latitude', at[swapped ? 0 : 1])
   }
-  if (feature.properties && typeof feature.properties === 'object') flatten(feature.properties, '', record, 0)
+  try {
+    if (feature.properties && typeof feature.properties === 'object') flatten(feature.properties, '', record, 0)
+  } catch (error) {
+    // Only a value nested thousands of levels deep runs out of stack.
+    throw error instanceof RangeError ? new Unreadable(`Feature ${number} is nested too deeply to be read. ${nothingStored}`) : error
+  }
   return record
 }
 
 async function* features(path: string, encoding: string): AsyncGenerator<Feature> {
   // What goes wrong anywhere along it ends it, and is thrown where it is read.
-  const items = pipeline(createReadStream(path), iconv.decodeStream(encoding), parser(), pick.asStream({ filter: 'features' }), streamArray.asStream(), () => {})
+  const items = pipeline(createReadStream(path), iconv.decodeStream(encoding), parser(), pick.asStream({ filter: 'features' }), streamArray.asStream({ numberAsString: true }), () => {})
   let number = 0
   try {
     for await (const { value } of items as unknown as AsyncIterable<{ value: Feature }>) {

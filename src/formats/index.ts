@@ -1,7 +1,7 @@
-import { mkdtemp, rm, stat } from 'node:fs/promises'
-import { tmpdir } from 'node:os'
+import { rm, stat } from 'node:fs/promises'
 import { join } from 'node:path'
 import type { FormatName, Reading } from '@/core/match/reading'
+import { tempFolder } from '@/runtime/temp-folder'
 import { entriesOf, unpack } from './archive'
 import { csv } from './csv'
 import { headOf } from './encoding'
@@ -52,7 +52,7 @@ async function lookAt(path: string, asked: Partial<Reading>): Promise<Shape> {
 /** A file of an archive, unpacked for as long as it is needed; without an entry the file itself. */
 async function unpacked(path: string, entry: string | undefined): Promise<{ inner: string; remove: () => Promise<void> }> {
   if (entry === undefined) return { inner: path, remove: async () => {} }
-  const folder = await mkdtemp(join(tmpdir(), 'arch-entry-'))
+  const folder = await tempFolder('entry')
   const remove = () => rm(folder, { recursive: true, force: true })
   const inner = join(folder, 'entry')
   await unpack(path, entry, inner).catch((error) => remove().then(() => Promise.reject(error)))

@@ -1,13 +1,14 @@
 import { createReadStream } from 'node:fs'
 import { createInterface } from 'node:readline'
 import iconv from 'iconv-lite'
-import { encodingOf, headOf } from './encoding'
-import { checkWidth, type Format, LONGEST_ROW, nothingStored, SHOWN_FIRST, Unreadable } from './format'
+import { isLosslessNumber, parse, stringify } from 'lossless-json'
+import { encodingOf } from './encoding'
+import { checkCells, checkWidth, type Format, LONGEST_ROW, nothingStored, SHOWN_FIRST, Unreadable } from './format'
 
-/** JSON Lines: one JSON object (RFC 8259) a line. What is nested is named by its path, plain values of an array are joined. */
+/** JSON Lines: one JSON object (RFC 8259) a line. Numbers keep every digit they came with. What is nested is named by its path, plain values of an array are joined. */
 export const jsonl: Format = {
   async look(path, asked) {
-    const encoding = asked.encoding ?? encodingOf(await headOf(path))
+    const encoding = asked.encoding ?? (await encodingOf(path))
     const columns = new Set<string>()
     const shown: Map<string, string>[] = []
     let rows = 0
@@ -43,6 +44,8 @@ async function* records(path: string, encoding: string): AsyncGenerator<Map<stri
       // Only a value nested thousands of levels deep runs out of stack.
       throw error instanceof RangeError ? new Unreadable(`Line ${number} is nested too deeply to be read. ${nothingStored}`) : error
     }
+    const titles = [...record.keys()]
+    checkCells(record.values(), number, (column) => titles[column])
     yield record
   }
 }
@@ -50,8 +53,9 @@ async function* records(path: string, encoding: string): AsyncGenerator<Map<stri
 function parsed(line: string, number: number): object {
   let value: unknown
   try {
-    value = JSON.parse(line)
+    value = parse(line)
   } catch (error) {
+    if (error instanceof RangeError) throw error
     throw new Unreadable(`Line ${number} is not JSON (${(error as Error).message.slice(0, 120)}). Mend that line and bring the file in again. ${nothingStored}`)
   }
   if (typeof value !== 'object' || value === null || Array.isArray(value)) throw new Unreadable(`Line ${number} is not an object with names and values. ${nothingStored}`)
@@ -61,8 +65,8 @@ function parsed(line: string, number: number): object {
 /** Values by their path: *address.town*, *phones.1.number* (from 1). Deeper than eight levels stays as JSON. */
 export function flatten(value: unknown, path: string, into: Map<string, string>, depth: number): void {
   if (value === null || value === undefined) return
-  if (typeof value !== 'object') into.set(path || 'value', String(value))
-  else if (depth >= 8) into.set(path, JSON.stringify(value))
-  else if (Array.isArray(value) && value.every((item) => typeof item !== 'object')) into.set(path, value.join('; '))
+  if (typeof value !== 'object' || isLosslessNumber(value)) into.set(path || 'value', String(value))
+  else if (depth >= 8) into.set(path, stringify(value) ?? '')
+  else if (Array.isArray(value) && value.every((item) => typeof item !== 'object' || isLosslessNumber(item))) into.set(path, value.join('; '))
   else for (const [key, inner] of Object.entries(value)) flatten(inner, `${path}${path ? '.' : ''}${Array.isArray(value) ? Number(key) + 1 : key}`, into, depth + 1)
 }

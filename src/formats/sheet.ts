@@ -6,12 +6,52 @@ import { Unreadable } from './format'
 /** What the cells of a sheet refer to. */
 export interface Book {
   /** Texts that several cells share, by number. */
-  shared: string[]
+  shared: Texts
   /** Number formats by the style of a cell. */
   patterns: string[]
   /** Whether dates count from 1 January 1904 and not from 1900 (ISO/IEC 29500-1, 18.17.4.1). */
   from1904: boolean
 }
+
+/**
+ * Very many texts, kept as bytes side by side. As strings they would each hold on to the piece of the file they were cut from,
+ * which came to many times their size.
+ */
+export class Texts {
+  private readonly blocks: Buffer[] = []
+  private readonly ends: number[] = []
+  private block = Buffer.alloc(0)
+  private used = 0
+
+  get length(): number {
+    return this.ends.length
+  }
+
+  push(text: string): void {
+    const size = Buffer.byteLength(text)
+    if (this.blocks.length === 0 || this.used + size > this.block.length) {
+      this.block = Buffer.allocUnsafe(Math.max(BLOCK, size))
+      this.blocks.push(this.block)
+      this.used = 0
+    }
+    this.block.write(text, this.used)
+    this.used += size
+    this.ends.push((this.blocks.length - 1) * STEP + this.used)
+  }
+
+  at(number: number): string | undefined {
+    const end = this.ends[number]
+    if (end === undefined) return undefined
+    const block = Math.floor(end / STEP)
+    const before = this.ends[number - 1]
+    const from = before !== undefined && Math.floor(before / STEP) === block ? before - block * STEP : 0
+    return this.blocks[block].toString('utf8', from, end - block * STEP)
+  }
+}
+
+const BLOCK = 1024 * 1024
+/** Numbers a place in a block by the block's: above any size of one, and exact up to 2 ** 53. */
+const STEP = 2 ** 31
 
 /** Elements of an XML file as they begin, with their text as they end. Names are without their namespace's prefix. */
 export type Element = { begins: string; attributes: Record<string, string> } | { ends: string; text: string }
@@ -82,7 +122,7 @@ function columnOf(reference: string): number {
 
 function shown({ type, style, value }: { type: string; style: number; value: string }, { shared, patterns, from1904 }: Book): string {
   if (value === '') return ''
-  if (type === 's') return shared[Number(value)] ?? ''
+  if (type === 's') return shared.at(Number(value)) ?? ''
   if (type === 'b') return value === '1' ? 'TRUE' : 'FALSE'
   if (type === 'd') return value.replace('T', ' ').replace(/ 00:00(:00.*)?$/, '')
   const number = Number(value)
@@ -102,8 +142,8 @@ function day(serial: number): string {
 }
 
 /** Texts that cells share (18.4). */
-export async function sharedTexts(path: string): Promise<string[]> {
-  const shared: string[] = []
+export async function sharedTexts(path: string): Promise<Texts> {
+  const shared = new Texts()
   let text = ''
   let spoken = false
   for await (const block of elementsOf(path)) {

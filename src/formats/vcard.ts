@@ -2,8 +2,8 @@ import { createReadStream } from 'node:fs'
 import { createInterface } from 'node:readline'
 import iconv from 'iconv-lite'
 import ICAL from 'ical.js'
-import { encodingOf, headOf } from './encoding'
-import { type Format, LONGEST_ROW, nothingStored, SHOWN_FIRST, Unreadable } from './format'
+import { encodingOf } from './encoding'
+import { checkCells, type Format, LONGEST_ROW, nothingStored, SHOWN_FIRST, Unreadable } from './format'
 
 /** What of a card becomes a column, in this order. A second address, number or e-mail has a column of its own; more are joined to it. */
 const HEADER = ['Id', 'Full name', 'First name', 'Last name', 'Job title', 'Organisation', 'Email', 'Second email', 'Phone', 'Mobile', 'Address', 'Town', 'County', 'Postcode', 'Country', 'Tags', 'Website', 'Note']
@@ -11,10 +11,11 @@ const HEADER = ['Id', 'Full name', 'First name', 'Last name', 'Job title', 'Orga
 /** vCards, versions 3.0 (RFC 2426) and 4.0 (RFC 6350), any number in a file. Pictures and sounds in them are passed over. */
 export const vcard: Format = {
   async look(path, asked) {
-    const encoding = asked.encoding ?? encodingOf(await headOf(path))
+    const encoding = asked.encoding ?? (await encodingOf(path))
     const first: string[][] = []
     let rows = 0
     for await (const row of cards(path, encoding)) {
+      checkCells(row, rows + 1, (column) => HEADER[column])
       if (first.length < SHOWN_FIRST) first.push(row)
       rows++
     }

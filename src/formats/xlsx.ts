@@ -1,18 +1,18 @@
-import { mkdtemp, rm } from 'node:fs/promises'
-import { tmpdir } from 'node:os'
+import { rm } from 'node:fs/promises'
 import { join } from 'node:path'
 import type { Reading } from '@/core/match/reading'
 import { headerRowOf, titles } from '@/core/match/table'
+import { tempFolder } from '@/runtime/temp-folder'
 import { entriesOf, unpack } from './archive'
-import { checkWidth, type Format, SHOWN_FIRST, Unreadable } from './format'
-import { type Book, cellsOf, elementsOf, patternsOf, sharedTexts } from './sheet'
+import { checkCells, checkWidth, type Format, SHOWN_FIRST, Unreadable } from './format'
+import { type Book, cellsOf, elementsOf, patternsOf, sharedTexts, Texts } from './sheet'
 
 /** How many rows are kept to find the titles in. */
 const PEEK = 60
 
 /**
  * Workbooks (ISO/IEC 29500-1, SpreadsheetML): one sheet, its rows as they look. Numbers by their format, dates as ISO 8601,
- * formulas by their last result. Blank rows are passed over. Texts that cells share are held in memory, the rest is not.
+ * formulas by their last result. Blank rows are passed over. Texts that cells share are held in memory as bytes, the rest is not.
  */
 export const xlsx: Format = {
   look: (path, asked) =>
@@ -43,6 +43,8 @@ async function shapeOf(book: Opened, reading: Reading) {
   let [rows, widest] = [0, 0]
   for await (const row of book.rows(reading.sheet as string)) {
     if (top.length < PEEK) top.push(row)
+    // Where the titles stand is not known yet, so rows are counted as the sheet has them.
+    checkCells(row, rows + 1, () => undefined)
     widest = Math.max(widest, row.length)
     checkWidth(widest)
     rows++
@@ -71,7 +73,7 @@ async function opened<T>(path: string, work: (book: Opened) => Promise<T>): Prom
 /** A workbook, a part of it at a time unpacked into a folder of its own. */
 async function unpacked(path: string): Promise<Opened> {
   const names = await entriesOf(path)
-  const folder = await mkdtemp(join(tmpdir(), 'arch-book-'))
+  const folder = await tempFolder('book')
   const remove = () => rm(folder, { recursive: true, force: true })
   const out = new Map<string, Promise<string>>()
   const part = (name: string): Promise<string> => {
@@ -90,7 +92,7 @@ async function unpacked(path: string): Promise<Opened> {
     const [about] = await attributesOf(contents, 'workbookPr')
     let book: Promise<Book> | undefined
     const refers = async (): Promise<Book> => ({
-      shared: named('sharedStrings') ? await sharedTexts(await part(named('sharedStrings') as string)) : [],
+      shared: named('sharedStrings') ? await sharedTexts(await part(named('sharedStrings') as string)) : new Texts(),
       patterns: named('styles') ? await patternsOf(await part(named('styles') as string)) : [],
       from1904: ['1', 'true'].includes(about?.date1904 ?? ''),
     })

@@ -5,7 +5,7 @@ import { SessionLocks } from '@/db/session-locks'
 import { beat, dropJob, givenUp, poolLock, unlockDead } from '@/db/worker-pools'
 import { log } from '@/runtime/log'
 import { settings } from '@/runtime/settings'
-import { sweepFolders } from '@/usecases/batch-file'
+import { sweepFolders } from '@/runtime/temp-folder'
 import { type Jobs, numberOfKey } from '@/usecases/enqueue'
 import { takeUpWork } from '@/usecases/take-up-work'
 import { workFailed } from '@/usecases/work-failed'
@@ -38,7 +38,9 @@ const runner = await run({
 })
 log.info('job worker is ready')
 takeUpWork().then((taken) => taken > 0 && log.info({ taken }, 'took up what was under way without a job'), (error) => log.warn({ message: error.message }, 'what was under way could not be looked up'))
-sweepFolders().then((swept) => swept > 0 && log.info({ swept }, 'took away what killed processes left'), () => {})
+const sweep = () => sweepFolders().then((swept) => swept > 0 && log.info({ swept }, 'took away what killed processes left'), () => {})
+void sweep()
+setInterval(sweep, 10 * 60_000).unref()
 
 async function alive(): Promise<void> {
   if (pool) await beat(db, pool)

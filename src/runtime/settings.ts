@@ -1,5 +1,7 @@
 import { number, object, string, type InferType } from 'yup'
 
+const REGION = string().matches(/^[A-Z]{2}$/, 'ARCH_REGION: two capital letters').default('GB')
+
 const schema = object({
   /** Connection of the application's role, which is not the owner of anything. */
   APP_DATABASE_URL: string().matches(/^postgres(ql)?:\/\//, 'APP_DATABASE_URL: a postgresql:// address').required(),
@@ -16,7 +18,7 @@ const schema = object({
     .test('zone', 'ARCH_ZONE: not a time zone this Node.js knows', (v) => v === undefined || isZone(v))
     .default('Europe/London'),
   /** Region that phone numbers without a country code belong to. */
-  ARCH_REGION: string().matches(/^[A-Z]{2}$/, 'ARCH_REGION: two capital letters').default('GB'),
+  ARCH_REGION: REGION,
   /** A file that holds the instant the application takes for now; for tests. */
   ARCH_CLOCK_FILE: string(),
   ARCH_LOG: string().oneOf(['fatal', 'error', 'warn', 'info', 'debug', 'silent']).default('info'),
@@ -38,6 +40,11 @@ export function settings(): Settings {
     }
   }
   return known
+}
+
+/** The region of phone numbers and positions, for processes that are given no other settings. */
+export function region(): string {
+  return REGION.validateSync(process.env.ARCH_REGION) as string
 }
 
 function isZone(name: string): boolean {

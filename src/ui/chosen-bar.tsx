@@ -11,6 +11,8 @@ import { count } from './figures'
 
 /** What is written on people: a tag, whose they are, a note. */
 export type Mark = { tag: string } | { untag: string } | { holder: string } | { note: string }
+export type MarkAction = (marked: Marked, what: Mark) => Promise<ActionResult<{ act: number; changed: number; already: number }>>
+export type UnmarkAction = (act: number) => Promise<ActionResult<{ back: number; kept: number }>>
 export type Marked = { people: number[] } | { lines: unknown; view: View; having?: { key: string; label: string | null } | null }
 
 interface ChosenBarProps {
@@ -22,11 +24,12 @@ interface ChosenBarProps {
   team: { id: string; name: string }[]
   onPick: (side: 'in' | 'out', ids: number[], reason: string) => Promise<void>
   onClear: () => void
-  mark: (marked: Marked, what: Mark) => Promise<ActionResult<number>>
+  mark: MarkAction
+  unmark: UnmarkAction
 }
 
 /** What can be done with those who are chosen, over any number of pages; or with all of them at once. */
-export function ChosenBar({ subject, chosen, total, all, team, onPick, onClear, mark }: ChosenBarProps) {
+export function ChosenBar({ subject, chosen, total, all, team, onPick, onClear, mark, unmark }: ChosenBarProps) {
   const { hand, put } = useBook()
   const [everybody, setEverybody] = useState(false)
   const [asking, setAsking] = useState<'tag' | 'untag' | 'note' | 'reason out' | null>(null)
@@ -36,11 +39,19 @@ export function ChosenBar({ subject, chosen, total, all, team, onPick, onClear, 
   const ids = [...chosen]
   const marked: Marked = everybody ? all : { people: ids }
   const many = everybody ? (total ?? 0) : chosen.size
-  const write = (what: Mark, said: (n: number) => string) =>
+  const undo = (act: number) =>
+    begin(async () => {
+      const done = await unmark(act)
+      if (done.ok) toast.success(`Undone for ${count(done.value.back)}.${done.value.kept > 0 ? ` ${count(done.value.kept)} were changed since and are kept.` : ''}`)
+      else toast.error(done.error)
+    })
+  const write = (what: Mark, said: (n: number) => string, had: string) =>
     begin(async () => {
       const done = await mark(marked, what)
-      if (done.ok) toast.success(said(done.value))
-      else toast.error(done.error)
+      if (done.ok) {
+        const { act, changed, already } = done.value
+        toast.success(`${said(changed)}${already > 0 ? ` ${count(already)} ${had}.` : ''}`, { duration: 12_000, ...(changed > 0 ? { action: { label: 'Undo', onClick: () => undo(act) } } : {}) })
+      } else toast.error(done.error)
       setAsking(null)
       setText('')
     })
@@ -48,9 +59,9 @@ export function ChosenBar({ subject, chosen, total, all, team, onPick, onClear, 
     const said = text.trim()
     if (asking === 'reason out') return begin(async () => onPick('out', ids, said).then(() => setAsking(null)))
     if (said === '' || asking === null) return
-    if (asking === 'tag') return write({ tag: said }, (n) => `Tagged ${count(n)} “${said}”${n < many ? `; ${count(many - n)} had it` : ''}.`)
-    if (asking === 'untag') return write({ untag: said }, (n) => `Took the tag “${said}” from ${count(n)}.`)
-    return write({ note: said }, (n) => `Noted on ${count(n)}.`)
+    if (asking === 'tag') return write({ tag: said }, (n) => `Tagged ${count(n)} “${said}”.`, 'had it already')
+    if (asking === 'untag') return write({ untag: said }, (n) => `Took the tag “${said}” from ${count(n)}.`, 'did not have it')
+    return write({ note: said }, (n) => `Noted on ${count(n)}.`, 'are not in the directory any more')
   }
   return (
     <div role="toolbar" aria-label="With those chosen" className="sticky top-0 z-20 mt-2 flex flex-wrap items-center gap-2 rounded-md border border-rule bg-page px-3 py-1.5">
@@ -122,7 +133,7 @@ export function ChosenBar({ subject, chosen, total, all, team, onPick, onClear, 
                     <DropdownMenu.Portal>
                       <DropdownMenu.SubContent className="floating p-1.5!" sideOffset={6}>
                         {team.map((t) => (
-                          <DropdownMenu.Item key={t.id} className="menu-item" onSelect={() => write({ holder: t.name }, (n) => `${count(n)} are ${t.name}’s now.`)}>
+                          <DropdownMenu.Item key={t.id} className="menu-item" onSelect={() => write({ holder: t.name }, (n) => `Gave ${count(n)} to ${t.name}.`, `were ${t.name}’s already`)}>
                             {t.name}
                           </DropdownMenu.Item>
                         ))}

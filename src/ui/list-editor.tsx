@@ -31,7 +31,7 @@ import { Spread } from './spread'
 import { uploadTold } from './upload-told'
 import { type Theirs, TheirChanges } from './their-changes'
 import { AccountTable } from './account-table'
-import type { Mark, Marked } from './chosen-bar'
+import type { MarkAction, UnmarkAction } from './chosen-bar'
 import type { Group } from './list-groups'
 import { ListRecords } from './list-records'
 import { useLatest } from './use-latest'
@@ -52,7 +52,8 @@ export interface ListActions extends ShareActions, TalkActions {
   table: (id: number, table: TableSet) => Promise<ActionResult<unknown>>
   picks: (id: number, ids: number[]) => Promise<ActionResult<{ set: { id: number; count: number }; names: string[]; by: string }>>
   fold: (id: number, sets: number[]) => Promise<ActionResult<{ set: { id: number; count: number } }>>
-  mark: (marked: Marked, what: Mark) => Promise<ActionResult<number>>
+  mark: MarkAction
+  unmark: UnmarkAction
 }
 
 export interface ListEditorProps {
@@ -385,6 +386,7 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
           team={choices.team}
           onPick={pickThem}
           mark={actions.mark}
+          unmark={actions.unmark}
         />
         )
       }

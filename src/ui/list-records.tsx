@@ -7,9 +7,8 @@ import type { ListFigures } from '@/core/lists/account'
 import { type Line, lineText, subjectOf } from '@/core/lists/line'
 import { allows } from '@/core/lists/roles'
 import type { ListView as View } from '@/core/lists/view'
-import type { ActionResult } from '@/core/outputs/action-result'
 import type { ListView, RecordView } from '@/core/outputs/list-views'
-import { ChosenBar, type Mark, type Marked } from './chosen-bar'
+import { ChosenBar, type MarkAction, type UnmarkAction } from './chosen-bar'
 import { CrowdMenu } from './crowd-menu'
 import { count, day } from './figures'
 import { type Group, GroupBy, ListGroups } from './list-groups'
@@ -38,11 +37,12 @@ interface ListRecordsProps {
   onGroup: (group: Group | null) => void
   team: { id: string; name: string }[]
   onPick: (side: 'in' | 'out', ids: number[], reason: string) => Promise<void>
-  mark: (marked: Marked, what: Mark) => Promise<ActionResult<number>>
+  mark: MarkAction
+  unmark: UnmarkAction
 }
 
 /** The records behind any figure of a list: as a table, counted by a column, chosen, and one of them beside. */
-export function ListRecords({ list, lines, whole, view, onView, records, figures, fresh, lookedAt, heard, table, onTable, group, onGroup, team, onPick, mark }: ListRecordsProps) {
+export function ListRecords({ list, lines, whole, view, onView, records, figures, fresh, lookedAt, heard, table, onTable, group, onGroup, team, onPick, mark, unmark }: ListRecordsProps) {
   const [by, setBy] = useState<string | null>(null)
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set())
   const [beside, setBeside] = useState<RecordView | null>(null)
@@ -120,7 +120,7 @@ export function ListRecords({ list, lines, whole, view, onView, records, figures
               </button>
             </p>
           )}
-          <ChosenBar subject={subject} chosen={chosen} total={records.total} all={{ lines: whole, view, having: group }} team={team} onPick={pick} onClear={() => setChosen(new Set())} mark={mark} />
+          <ChosenBar subject={subject} chosen={chosen} total={records.total} all={{ lines: whole, view, having: group }} team={team} onPick={pick} onClear={() => setChosen(new Set())} mark={mark} unmark={unmark} />
           <RecordTable
             subject={subject}
             records={records}

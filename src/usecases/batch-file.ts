@@ -1,11 +1,11 @@
 import { createHash } from 'node:crypto'
 import { createReadStream, createWriteStream } from 'node:fs'
-import { mkdtemp, open, readdir, rm, stat } from 'node:fs/promises'
-import { tmpdir } from 'node:os'
+import { open, rm } from 'node:fs/promises'
 import { join } from 'node:path'
 import { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import { db, type Knex } from '@/db/connection'
+import { tempFolder } from '@/runtime/temp-folder'
 import { Refused } from './actor'
 
 /** Largest file that is taken, in bytes. */
@@ -71,21 +71,8 @@ export async function fingerprint(path: string): Promise<{ size: number; sha256:
   return { size, sha256: hash.digest('hex') }
 }
 
-/** Takes away what a process that was killed left behind in the folder for files of the moment: what is older than a day. */
-export async function sweepFolders(): Promise<number> {
-  const day = Date.now() - 86_400_000
-  const left = (await readdir(tmpdir())).filter((name) => /^arch-(file|entry|book)-/.test(name))
-  let swept = 0
-  for (const name of left) {
-    const about = await stat(join(tmpdir(), name)).catch(() => null)
-    if (!about || about.mtimeMs > day) continue
-    await rm(join(tmpdir(), name), { recursive: true, force: true }).then(() => swept++, () => {})
-  }
-  return swept
-}
-
 async function inFolder<T>(work: (path: string) => Promise<T>): Promise<T> {
-  const folder = await mkdtemp(join(tmpdir(), 'arch-file-'))
+  const folder = await tempFolder('file')
   try {
     return await work(join(folder, 'file'))
   } finally {

@@ -251,6 +251,8 @@ function entryText(e: { kind: string; channel: Way | null; result: string | null
       return { title: `Released for contact by ${(e.result ?? '').split(', ').map((c) => CHANNEL_NAME[c as Channel] ?? c).join(', ')}`, detail: round }
     case 'let through':
       return { title: `Let through by ${e.channel ? CHANNEL_NAME[e.channel] : ''}`, detail: [e.note, round].filter(Boolean).join(' · ') }
+    case 'exported':
+      return { title: `Saved to a file although closed: ${(e.result ?? '').split(', ').map((c) => CHANNEL_NAME[c as Channel] ?? c).join(', ')}`, detail: e.note }
     case 'withdrawn':
       return { title: 'Withdrawn from the directory', detail: e.note }
     case 'merged':

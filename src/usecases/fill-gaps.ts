@@ -4,7 +4,7 @@ import type { Gap } from '@/core/sources/source'
 import { db, type Knex } from '@/db/connection'
 import { keysOf } from '@/db/key'
 import { cleanEmail } from '@/core/clean/email'
-import { rowsOf } from '@/formats'
+import { rowsOutside } from '@/formats/outside'
 import { fillingSource } from '@/sources/http-source'
 import { type Actor, mustCoordinate, Refused } from './actor'
 import { answering } from './answering'
@@ -69,7 +69,7 @@ async function gapsOfFile(trx: Knex, id: number, file: number): Promise<void> {
   const [email, name, given, family, organisation] = [column('email', 'email2'), column('name'), column('given'), column('family'), column('organisation')]
   await withFileOf(file, (path) =>
     refusing(async () => {
-      for await (const raw of rowsOf(path, batch.reading, batch.header)) {
+      for await (const raw of rowsOutside(path, batch.reading, batch.header)) {
         if (rows.length === MOST_ROWS) throw new Refused(`Gaps are filled of at most ${MOST_ROWS.toLocaleString('en-GB')} rows at once.`)
         const row = shaped(raw, batch.header.length, batch.shaping)
         const cell = (at: number) => (at < 0 ? null : row[at]?.trim() || null)
@@ -142,7 +142,7 @@ async function filledRows(file: number, filled: Map<number, { data: { person?: n
   const added = [...new Set([...filled.values()].flatMap(({ answer, data }) => [...Object.keys(answer ?? {}), ...(data.person === undefined ? [] : ['Record number', 'Name'])]))]
   await withFileOf(file, (path) =>
     refusing(async () => {
-      for await (const raw of rowsOf(path, batch.reading, batch.header)) {
+      for await (const raw of rowsOutside(path, batch.reading, batch.header)) {
         const came = filled.get(rows.length + 1)
         const own = Object.fromEntries(batch.header.map((title, i) => [title || `Column ${i + 1}`, raw[i] ?? '']))
         const found: Record<string, string> = came?.data.person === undefined ? (came?.answer ?? {}) : { 'Record number': String(came.data.person), Name: came.data.known ?? '' }

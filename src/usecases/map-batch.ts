@@ -9,7 +9,7 @@ import type { HowMapped } from '@/core/match/how-mapped'
 import { type MadeColumn, type Shaping, shaped, shapedHeader, shapingLacks } from '@/core/match/shaping'
 import type { Batch, BatchOptions, BatchPreview } from '@/core/outputs/intake-views'
 import { db, type Knex } from '@/db/connection'
-import { look } from '@/formats'
+import { lookOutside } from '@/formats/outside'
 import { now } from '@/runtime/clock'
 import { settings } from '@/runtime/settings'
 import { type Actor, mustCoordinate, Refused } from './actor'
@@ -23,7 +23,7 @@ import { headerKey, refusing } from './receive-file'
 /** A batch that waits for its mapping, with the first rows as they came and as they would be stored. */
 export async function previewBatch(_actor: Actor, id: number, asked: Partial<HowMapped> = {}): Promise<BatchPreview> {
   const batch = await batchOf(id)
-  const first = batch.first_rows ?? (await withFileOf(id, (path) => refusing(() => look(path, batch.reading)))).first
+  const first = batch.first_rows ?? (await withFileOf(id, (path) => refusing(() => lookOutside(path, batch.reading)))).first
   const customs = await intakeFields(db(), asked.kind ?? batch.kind)
   if (asked.shaping) batch.shaping = checkedShaping(asked.shaping, batch.header.length)
   const header = shapedHeader(batch.header, batch.shaping)

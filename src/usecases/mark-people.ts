@@ -18,19 +18,28 @@ export type Mark = { tag: string } | { untag: string } | { holder: string } | { 
 
 const BLOCK = 5000
 
+/** What an act on many people came to: how many it changed, how many had it so already, and the act itself, by which it is undone. */
+export interface MarkedCount {
+  act: number
+  changed: number
+  already: number
+}
+
 /**
  * Tags people, takes a tag away, gives them to somebody, or writes a note on each, every one with an entry in their ledger.
- * Gives how many it changed: who has the tag or holder already is left alone. Each block of 5,000 is a transaction of its own.
+ * Who has the tag or holder already is left alone and counted. Each block of 5,000 is a transaction of its own; all of them are
+ * one act, which can be undone.
  */
-export async function markPeople(actor: Actor, who: Marked, mark: Mark): Promise<number> {
+export async function markPeople(actor: Actor, who: Marked, mark: Mark): Promise<MarkedCount> {
   const text = squeeze(String(Object.values(mark)[0] ?? '')).slice(0, 2000)
   if (text === '') throw new Refused('Say what is to be written.')
   if (('tag' in mark || 'untag' in mark) && text.length > 80) throw new Refused('A tag has at most 80 letters.')
   if ('holder' in mark && !(await db()('user').where({ name: text }).first('id'))) throw new Refused(`There is nobody of the name ${text} in the team.`)
   const ids = await idsOf(actor, who)
+  const [{ id: act }] = await db()('act').insert({ kind: Object.keys(mark)[0], text, actor_id: actor.id, at: now() }, 'id')
   let changed = 0
-  for (let i = 0; i < ids.length; i += BLOCK) changed += await markBlock(actor, ids.slice(i, i + BLOCK), mark, text)
-  return changed
+  for (let i = 0; i < ids.length; i += BLOCK) changed += await markBlock(actor, ids.slice(i, i + BLOCK), mark, text, act)
+  return { act, changed, already: ids.length - changed }
 }
 
 async function idsOf(actor: Actor, who: Marked): Promise<number[]> {
@@ -44,10 +53,10 @@ async function idsOf(actor: Actor, who: Marked): Promise<number[]> {
   return answer.ids
 }
 
-function markBlock(actor: Actor, ids: number[], mark: Mark, text: string): Promise<number> {
+function markBlock(actor: Actor, ids: number[], mark: Mark, text: string, act: number): Promise<number> {
   return db().transaction(async (trx) => {
     const people: { id: number; tags: string[]; custom: CustomValues }[] = await trx('person').whereRaw('id = any(?::bigint[])', [ids]).where({ state: 'live' }).orderBy('id').forNoKeyUpdate().select('id', 'tags', 'custom')
-    const common = { at: now(), actor: actor.id }
+    const common = { at: now(), actor: actor.id, act }
     if ('note' in mark) {
       await writeEntries(trx, people.map(({ id }) => ({ ...common, person: id, kind: 'note' as const, note: text })), now())
       return people.length

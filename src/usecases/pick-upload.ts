@@ -2,7 +2,7 @@ import { type Who, whoRow } from '@/core/clean/rows'
 import { guessMapping } from '@/core/match/columns'
 import type { Uploaded } from '@/core/outputs/list-views'
 import { db } from '@/db/connection'
-import { look, rowsOf } from '@/formats'
+import { lookOutside, rowsOutside } from '@/formats/outside'
 import { settings } from '@/runtime/settings'
 import { type Actor, Refused } from './actor'
 import { withIncoming } from './batch-file'
@@ -24,7 +24,7 @@ export async function pickUpload(actor: Actor, listId: number, file: { name: str
   const list = await listFor(actor, listId)
   if (list.subject !== 'person') throw new Refused('A file of people is looked up for a list of people.')
   return withIncoming(file.bytes, async (path) => {
-    const shape = await refusing(() => look(path))
+    const shape = await refusing(() => lookOutside(path))
     const mapping = guessMapping('people', shape.header, shape.first)
     if (!mapping.some((field) => field && WHO.includes(field))) throw new Refused(`No column of ${file.name} says who: none is a record number, an id, an e-mail, a phone or a name. Nothing was changed.`)
     const found = new Set<number>()
@@ -41,7 +41,7 @@ export async function pickUpload(actor: Actor, listId: number, file: { name: str
     }
     let block: { raw: string[]; who: Who }[] = []
     await refusing(async () => {
-      for await (const raw of rowsOf(path, shape.reading, shape.header)) {
+      for await (const raw of rowsOutside(path, shape.reading, shape.header)) {
         told.rows++
         const who = whoRow(raw, mapping, settings().ARCH_REGION)
         if ('refused' in who) told.unclear++

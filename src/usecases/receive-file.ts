@@ -2,7 +2,8 @@ import { createHash } from 'node:crypto'
 import { type BatchKind, FIELDS, guessMapping, type Mapping } from '@/core/match/columns'
 import type { Reading } from '@/core/match/reading'
 import { db, type Knex } from '@/db/connection'
-import { look, type Shape, Unreadable } from '@/formats'
+import { type Shape, Unreadable } from '@/formats'
+import { lookOutside } from '@/formats/outside'
 import { now } from '@/runtime/clock'
 import { type Actor, mustCoordinate, Refused } from './actor'
 import { fingerprint, keepFile, withFileOf, withIncoming } from './batch-file'
@@ -21,7 +22,7 @@ export interface IncomingFile {
 export async function receiveFile(actor: Actor, { name, bytes, kind: asked }: IncomingFile): Promise<number> {
   mustCoordinate(actor, 'Bringing in a file')
   return withIncoming(Buffer.isBuffer(bytes) ? once(bytes) : bytes, async (path) => {
-    const shape = await refusing(() => look(path))
+    const shape = await refusing(() => lookOutside(path))
     const kind = asked ?? (shape.reading.format === 'geojson' ? 'premises' : guessKind(shape.header, shape.first))
     const print = await fingerprint(path)
     return db().transaction(async (trx) => {
@@ -35,7 +36,7 @@ export async function receiveFile(actor: Actor, { name, bytes, kind: asked }: In
 /** Reads the file of a batch that still waits once more, another way: another sheet, another row of titles. */
 export async function readAgain(actor: Actor, id: number, asked: Partial<Reading>): Promise<void> {
   mustCoordinate(actor, 'Bringing in a file')
-  const shape = await withFileOf(id, (path) => refusing(() => look(path, asked)))
+  const shape = await withFileOf(id, (path) => refusing(() => lookOutside(path, asked)))
   await db().transaction(async (trx) => {
     const batch = await trx('batch').where({ id }).forUpdate().first('kind', 'state')
     if (batch?.state !== 'mapping') throw new Refused('This file is already being brought in.')

@@ -19,7 +19,9 @@ import { archiveList, createList, deleteList, goBackTo, labelList, latestEdition
 import { releaseRound } from '@/usecases/release-round'
 import { startBatch } from '@/usecases/map-batch'
 import { pickUpload } from '@/usecases/pick-upload'
+import { FIELD } from '@/core/clean/standard-fields'
 import { markPeople } from '@/usecases/mark-people'
+import { undoAct } from '@/usecases/undo-act'
 import { pinClock } from '@/runtime/clock'
 import { receiveFile } from '@/usecases/receive-file'
 import { requalifyList } from '@/usecases/requalify'
@@ -227,11 +229,12 @@ describe('working with the table', () => {
   })
   test('tags, holders and notes go on those chosen or on all, with an entry each; who has it is left alone', async () => {
     const everyone = { lines: [start()], view: { tab: 'on' as const } }
-    expect(await markPeople(t.ines, everyone, { tag: 'spring' })).toBe(4)
-    expect(await markPeople(t.ines, { people: [1] }, { tag: 'spring' })).toBe(0)
-    expect(await markPeople(t.ines, { people: [1, 2] }, { untag: 'spring' })).toBe(2)
-    expect(await markPeople(t.ines, { people: [1, 1] }, { holder: 'Tam Reyes' })).toBe(1)
-    expect(await markPeople(t.ines, { people: [1] }, { note: 'Ask about the gutters' })).toBe(1)
+    const spring = await markPeople(t.ines, everyone, { tag: 'spring' })
+    expect(spring).toMatchObject({ changed: 4, already: 0 })
+    expect(await markPeople(t.ines, { people: [1] }, { tag: 'spring' })).toMatchObject({ changed: 0, already: 1 })
+    expect(await markPeople(t.ines, { people: [1, 2] }, { untag: 'spring' })).toMatchObject({ changed: 2 })
+    expect(await markPeople(t.ines, { people: [1, 1] }, { holder: 'Tam Reyes' })).toMatchObject({ changed: 1 })
+    expect(await markPeople(t.ines, { people: [1] }, { note: 'Ask about the gutters' })).toMatchObject({ changed: 1 })
     await expect(markPeople(t.ines, { people: [1] }, { holder: 'Nobody Here' })).rejects.toThrow('There is nobody of the name')
     await expect(markPeople(t.ines, { lines: [start('premises')], view: { tab: 'on' } }, { tag: 'x' })).rejects.toThrow('Only people are tagged')
     const { ledger, custom } = await openPerson(t.ines, 1)
@@ -239,6 +242,32 @@ describe('working with the table', () => {
     expect(custom.find(({ field }) => field.name === 'Whose they are')?.value).toBe('Tam Reyes')
     expect(await names([start(), keep({ kind: 'holder', any: ['tam reyes'] })])).toEqual(['Maud Ellery'])
     expect((await names([start(), keep({ kind: 'tag', any: ['spring'] })])).length).toBe(2)
+  })
+  test('what was written on many at once is undone as one, by whoever did it or a coordinator; what was changed since stays', async () => {
+    const everyone = { lines: [start()], view: { tab: 'on' as const } }
+    const read = async () => (await t.app('person').where({ state: 'live' }).orderBy('id').select('tags', 'custom')).map((p) => [p.tags, p.custom])
+    const before = await read()
+    const tagged = await markPeople(t.tam, everyone, { tag: 'winter' })
+    const given = await markPeople(t.tam, everyone, { holder: 'Marek Dunn' })
+    const noted = await markPeople(t.tam, everyone, { note: 'Seen at the fair' })
+    await markPeople(t.ines, { people: [2] }, { holder: 'Ines Okafor' })
+    await markPeople(t.ines, { people: [2] }, { untag: 'winter' })
+    expect(await undoAct(t.tam, tagged.act)).toEqual({ back: 3, kept: 1 })
+    expect(await undoAct(t.ines, given.act)).toEqual({ back: 3, kept: 1 })
+    expect(await undoAct(t.tam, noted.act)).toEqual({ back: 4, kept: 0 })
+    await expect(undoAct(t.tam, noted.act)).rejects.toThrow('undone already')
+    const after = await read()
+    expect(after.filter((_, i) => i !== 1)).toEqual(before.filter((_, i) => i !== 1))
+    expect(after[1][1]).toMatchObject({ [FIELD.holder]: 'Ines Okafor' })
+    expect((await openPerson(t.ines, 1)).ledger[0]).toMatchObject({ title: 'An entry was reversed', detail: 'the note “Seen at the fair” was taken back' })
+    const mine = await markPeople(t.ines, { people: [1] }, { tag: 'mine' })
+    await expect(undoAct(t.tam, mine.act)).rejects.toThrow('nothing of yours')
+    const untagged = await markPeople(t.ines, { people: [1] }, { untag: 'mine' })
+    await undoAct(t.ines, untagged.act)
+    expect((await t.app('person').where({ id: 1 }).first('tags')).tags).toContain('mine')
+    await undoAct(t.ines, mine.act)
+    expect(await undoAct(t.ines, (await markPeople(t.ines, { people: [2] }, { holder: 'Tam Reyes' })).act)).toEqual({ back: 1, kept: 0 })
+    await t.app('person').where({ id: 2 }).update({ custom: JSON.stringify(before[1][1]) })
   })
   test('records of any subject are picked by hand, with their names', async () => {
     const id = await createList(t.ines, 'Picked', true, [start('premises')])

@@ -1,7 +1,19 @@
+/** Signs a formula can begin with, in their full-width forms too. */
+const SIGN = '[=+\\-@＝＋－＠]'
+/** Blanks of any kind, marks nobody sees and line ends, which some programs skip before they look. */
+const SKIPPED = '[\\s\\p{Cf}\\p{Cc}]*'
+const LEADS = new RegExp(`^(?:${SKIPPED}${SIGN}|[\\t\\r\\n])`, 'u')
+/** Where a program of another locale, or a line read by itself, would begin a cell in the middle of ours. */
+const WITHIN = new RegExp(`([;\\t\\r\\n|]${SKIPPED})(?=${SIGN})`, 'gu')
+const NUMBER = /^[+-]?[\d .,]+$/
+
 /**
- * A cell that a spreadsheet will not take for a formula: one that begins with = + - @ tab or return gets an apostrophe
- * in front. Source: OWASP, CSV Injection. A plain number keeps its sign: phone numbers in E.164 stay as they are.
+ * Returns a cell that no spreadsheet takes for a formula, whatever its locale separates cells by: one that begins with = + - @ (in
+ * full width, too), a tab or a line end gets an apostrophe in front, and so does each such sign behind a semicolon, tab, bar or
+ * line end within it. Source: OWASP, CSV Injection. A plain number keeps its sign: phone numbers in E.164 stay as they are.
  */
 export function safeCell(cell: string): string {
-  return /^[=+\-@\t\r]/.test(cell) && !/^[+-]?[\d .]+$/.test(cell) ? `'${cell}` : cell
+  if (NUMBER.test(cell)) return cell
+  const within = cell.replace(WITHIN, "$1'")
+  return LEADS.test(within) ? `'${within}` : within
 }

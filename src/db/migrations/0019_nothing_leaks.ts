@@ -88,6 +88,24 @@ export async function up(knex: Knex): Promise<void> {
       return new;
     end $$;
 
+    alter table entry drop constraint entry_kind_check;
+    alter table entry add constraint entry_kind_check check (kind in
+      ('created', 'change', 'contact', 'note', 'suppressed', 'lifted', 'listed', 'unlisted', 'released', 'not worked', 'reversed', 'let through', 'withdrawn', 'merged', 'parted', 'exported'));
+
+    -- What somebody wrote on many people at once is one act, and is undone as one.
+    create table act (
+      id bigint generated always as identity primary key,
+      kind text not null check (kind in ('tag', 'untag', 'holder', 'note')),
+      text text not null,
+      actor_id text not null,
+      at timestamptz not null,
+      undone_at timestamptz, undone_by text
+    );
+    grant select, insert on act to arch_app;
+    grant update (undone_at, undone_by) on act to arch_app;
+    alter table entry add act_id bigint;
+    create index on entry (act_id) where act_id is not null;
+
     -- A row as it came is written once; what becomes of it is written beside it.
     revoke update on batch_row from arch_app;
     grant update (outcome, reason, person_id, premises_id, candidates, undone, undone_why) on batch_row to arch_app;
@@ -134,6 +152,11 @@ export async function down(knex: Knex): Promise<void> {
   await knex.raw(`
     drop trigger refuse_late on contact_to_come; drop trigger refuse_reopened on contact_to_come; drop function refuse_reopened();
     grant update on batch_row to arch_app;
+    alter table entry drop column act_id;
+    drop table act;
+    alter table entry drop constraint entry_kind_check;
+    alter table entry add constraint entry_kind_check check (kind in
+      ('created', 'change', 'contact', 'note', 'suppressed', 'lifted', 'listed', 'unlisted', 'released', 'not worked', 'reversed', 'let through', 'withdrawn', 'merged', 'parted')) not valid;
     create or replace function refuse_let_through() returns trigger language plpgsql as $$
     begin
       if new.taken_back_at is null and final_suppression(new.person_id, new.channel, new.at) then

@@ -6,6 +6,7 @@ import type { ListView } from '@/core/lists/view'
 import { keepDraft } from '@/usecases/drafts'
 import { type Found, foldSets, pickSet, putOnList, takeInHand } from '@/usecases/list-in-hand'
 import { type Mark, type Marked, markPeople } from '@/usecases/mark-people'
+import { undoAct } from '@/usecases/undo-act'
 import { type Subject, SUBJECTS } from '@/core/columns/subject'
 import { putAreaAway } from '@/usecases/areas'
 import { keepTable } from '@/usecases/list-tables'
@@ -64,6 +65,10 @@ export async function fold(id: number, sets: number[]) {
 
 export async function mark(marked: Marked, what: Mark) {
   return act((who) => markPeople(who, marked, what))
+}
+
+export async function unmark(id: number) {
+  return act((who) => undoAct(who, Number(id)))
 }
 
 export async function draft(id: number, basedOn: number, lines: unknown) {

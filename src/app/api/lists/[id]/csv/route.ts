@@ -5,7 +5,7 @@ import { recordsCsv } from '@/usecases/export-records'
 
 export async function POST(request: Request, { params }: { params: Promise<{ id: string }> }) {
   return answer(async (who) => {
-    const { lines, view } = await request.json()
-    return downloadStream(await recordsCsv(who, { list: idOf((await params).id), lines, view }))
+    const { lines, view, closedToo } = await request.json()
+    return downloadStream(await recordsCsv(who, { list: idOf((await params).id), lines, view, ...(typeof closedToo === 'string' ? { closedToo } : {}) }))
   })
 }
