@@ -1,4 +1,6 @@
 import { fold } from '@/core/clean/fold'
+import { generationOf } from '@/core/clean/name'
+import { comparableStreet } from '@/core/clean/postal'
 import { organisationKey } from '@/core/clean/organisation'
 import type { Comparable } from '@/core/match/compare'
 import { FAMILY, GIVEN, KINDS, PLACE_A, PLACE_B, STREETS, TOWNS } from '../demo/words'
@@ -19,9 +21,9 @@ export interface Typed {
 /** What such a record is compared by. */
 export const comparable = (r: Typed): Comparable => ({
   given: fold(r.given),
-  family: fold(r.family),
+  ...generationOf(fold(r.family)),
   organisation: r.organisation ? organisationKey(r.organisation) : '',
-  street: fold(r.street),
+  street: comparableStreet(r.street),
   postcode: fold(r.postcode),
   town: fold(r.town),
   emails: r.email ? [r.email.toLowerCase()] : [],

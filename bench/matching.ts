@@ -1,12 +1,17 @@
-import { postalKey } from '@/core/clean/postal'
-import { AGREEMENTS, type Comparable, COMPARED } from '@/core/match/compare'
+import { fold } from '@/core/clean/fold'
+import { nameKey } from '@/core/clean/name'
+import { comparablePostal, postalKey } from '@/core/clean/postal'
+import { AGREEMENTS, COMPARED } from '@/core/match/compare'
 import { GROUPS, tabled, weightsOf } from '@/core/match/estimate'
 import { KnownRecords } from '@/core/match/known-records'
 import { DOUBT, findPairs, SAME } from '@/core/match/pairs'
-import { scored } from '@/core/match/scored'
+import { isGivenName } from '@/core/match/given-names'
+import type { Own } from '@/core/match/against'
+import { whoIs } from '@/core/match/who-is'
 import { match } from '@/core/match/same'
 import { USUAL_WEIGHTS } from '@/core/match/usual-weights'
-import { comparable, corrupted, KINDS_OF_ERROR } from './corrupt'
+import { comparable, corrupted, KINDS_OF_ERROR, type Typed } from './corrupt'
+import { lookAlikes } from './look-alikes'
 
 /**
  * node --import tsx bench/matching.ts [SIZE] [SEED]: how well doubles are found in a seeded set of known truth, a tenth of it corrupted copies; beside it the
@@ -117,38 +122,66 @@ GROUPS.forEach((fields, g) =>
 )
 rowsAgainstKnown()
 
-/** The copies and as many who are new, as rows of a file against all others: what each is taken for by itself. */
+/** What a record is matched by, as a row of a file or as somebody known. */
+function keysOf(n: number, r: Typed) {
+  const p = comparable(r)
+  const own: Own = { ...p, ownEmails: p.emails, mobiles: p.phones.filter((phone) => phone.startsWith('07')) }
+  const address = comparablePostal({ street: r.street || null, town: r.town || null, postcode: r.postcode || null })
+  return { id: n, outsideId: null, emails: [...p.emails], phones: [...p.phones], name: nameKey(r.given, r.family), family: fold(r.family), organisation: p.organisation || null, address, own }
+}
+
+/** The copies, as many who are new, and look-alikes, as rows of a file against all others: what each is taken for, as an intake decides it. */
 function rowsAgainstKnown(): void {
   const copies = new Map(truth.map((t) => [t.copy, t]))
   const originals = new Set(truth.map((t) => t.of))
-  const fresh = new Set(people.map((_, n) => n).filter((n) => !copies.has(n) && !originals.has(n)).slice(0, copies.size))
-  for (const [name, weightsUsed] of [['weights of this set', weights], ['usual weights', weightsOf(USUAL_WEIGHTS)]] as const) {
+  const fresh = new Set(records.map((_, n) => n).filter((n) => !copies.has(n) && !originals.has(n)).slice(0, copies.size))
+  const pairs = lookAlikes(Math.max(30, Math.round(size / 250)))
+  const rows: { row: Typed; of: number | null; kind: string }[] = []
+  const base: Typed[] = records.filter((_, n) => !copies.has(n) && !fresh.has(n))
+  const placeOf = new Map(records.map((r, n) => [n, base.indexOf(r)]).filter(([n]) => originals.has(n as number)) as [number, number][])
+  for (const [n, { of, kind }] of copies) rows.push({ row: records[n], of: placeOf.get(of) ?? null, kind })
+  for (const n of fresh) rows.push({ row: records[n], of: null, kind: 'new' })
+  for (const { row, known: one, kind, one: isOne } of pairs) {
+    base.push(one)
+    rows.push({ row, of: isOne ? base.length - 1 : null, kind })
+  }
+  const everybody = base.map((r, n) => keysOf(n, r))
+  const index = new Map<string, number[]>()
+  everybody.forEach((k, n) => {
+    for (const key of [...k.emails, ...k.phones, k.name ?? ''].filter(Boolean)) index.set(key, [...(index.get(key) ?? []), n])
+  })
+  for (const [name, used] of [['weights of this set', weights], ['usual weights', weightsOf(USUAL_WEIGHTS)]] as const) {
     const at = performance.now()
-    const known = new KnownRecords(weightsUsed, people.length)
-    people.forEach((person, n) => !copies.has(n) && !fresh.has(n) && known.add(n, person))
+    const known = new KnownRecords(used, base.length)
+    everybody.forEach(({ own }, n) => known.add(n, own))
     known.settle()
-    const built = (performance.now() - at) / 1000
-    const tally = { same: 0, right: 0, doubt: 0, doubtRight: 0, newSame: 0, newDoubt: 0 }
-    for (const n of [...copies.keys(), ...fresh]) {
-      const ids = new Set([...known.find(people[n]), ...people.flatMap((p, k) => (!copies.has(k) && !fresh.has(k) && sharesExactly(p, people[n]) ? [k] : []))])
-      const is = scored([...ids].map((id) => ({ id, ...known.likeness(people[n], people[id]) })))
-      const of = copies.get(n)?.of
+    const tally = new Map<string, { rows: number; right: number; doubt: number; doubtRight: number; wrong: number; one: number }>()
+    for (const { row, of, kind } of rows) {
+      const keys = keysOf(-1, row)
+      const near = [...new Set([...keys.emails, ...keys.phones, keys.name ?? ''].filter(Boolean).flatMap((key) => index.get(key) ?? []))].map((n) => everybody[n])
+      const likeness = { like: () => known.find(keys.own).map((n) => everybody[n]), of: (a: Own, b: Own) => known.likeness(a, b) }
+      const is = whoIs(keys, near, likeness, (word) => isGivenName(word) || known.isGiven(word))
+      const t = tally.get(kind) ?? { rows: 0, right: 0, doubt: 0, doubtRight: 0, wrong: 0, one: 0 }
+      tally.set(kind, t)
+      t.rows++
+      if (of !== null) t.one++
       if (is.is === 'same') {
-        tally.same++
-        if (is.id === of) tally.right++
-        if (of === undefined) tally.newSame++
+        if (is.id === of) t.right++
+        else {
+          t.wrong++
+          if (process.env.WRONG) console.log('wrong', kind, is.by, JSON.stringify(row), JSON.stringify(base[is.id]))
+        }
       }
       if (is.is === 'in doubt') {
-        tally.doubt++
-        if (of === undefined) tally.newDoubt++
-        else if (is.ids.includes(of)) tally.doubtRight++
-      }
+        t.doubt++
+        if (of !== null && is.ids.includes(of)) t.doubtRight++
+      } else if (of !== null && is.is === 'new' && process.env.MISSED && Math.random() < 0.02) console.log('missed', kind, JSON.stringify(row), JSON.stringify(base[of]))
     }
-    console.log(`\nRows against known, ${name}: ${copies.size} known and ${fresh.size} new rows. Taken as the same: precision ${rate(tally.right, tally.same).toFixed(3)}, recall ${rate(tally.right, copies.size).toFixed(3)}; in doubt ${tally.doubt}, the right one among them for ${tally.doubtRight}; of the new, ${tally.newSame} taken as somebody known, ${tally.newDoubt} in doubt. Index built in ${built.toFixed(1)} s.`)
+    const sum = (of: 'rows' | 'right' | 'doubt' | 'doubtRight' | 'wrong' | 'one', kinds: readonly string[] = [...tally.keys()]) => kinds.reduce((all, kind) => all + (tally.get(kind)?.[of] ?? 0), 0)
+    console.log(`\nRows against known, ${name}: ${rows.length.toLocaleString('en')} rows against ${base.length.toLocaleString('en')}, in ${((performance.now() - at) / 1000).toFixed(1)} s. Taken as the same: precision ${rate(sum('right'), sum('right') + sum('wrong')).toFixed(4)}; of the copies (${KINDS_OF_ERROR.length} kinds) recall ${rate(sum('right', KINDS_OF_ERROR), sum('one', KINDS_OF_ERROR)).toFixed(3)}, with those in doubt ${rate(sum('right', KINDS_OF_ERROR) + sum('doubtRight', KINDS_OF_ERROR), sum('one', KINDS_OF_ERROR)).toFixed(3)}.`)
+    console.log('\n| kind | rows | the same, rightly | in doubt | the right one among them | the same, wrongly |\n|---|--:|--:|--:|--:|--:|')
+    for (const [kind, t] of tally) console.log(`| ${kind} | ${t.rows} | ${t.one ? t.right : '—'} | ${t.doubt} | ${t.one ? t.doubtRight : '—'} | ${t.wrong} |`)
   }
-}
-function sharesExactly(a: Comparable, b: Comparable): boolean {
-  return b.emails.some((e) => a.emails.includes(e)) || b.phones.some((p) => a.phones.includes(p))
 }
 if (process.env.WEIGHTS) console.log(JSON.stringify(tabled(weights)))
 if (process.env.WRONG) {

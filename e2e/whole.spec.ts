@@ -114,7 +114,7 @@ test('any tab goes out as CSV with the reason of each', async () => {
   await tab('Left out').click()
   const download = page.waitForEvent('download')
   await page.getByRole('button', { name: /^With these/ }).click()
-  await page.getByRole('menuitem', { name: /Save as CSV/ }).click()
+  await page.getByRole('menuitem', { name: 'Save as CSV, each with the reason' }).click()
   const file = await download
   expect(file.suggestedFilename()).toBe('large-roofs-left-out.csv')
   const rows = readFileSync(await file.path(), 'utf8').trim().split('\r\n')

@@ -61,6 +61,7 @@ export async function peopleSharing(trx: Knex, keys: { outsideIds: string[]; add
        select coalesce(merged_into, id) as id from person where outside_id = any(?::text[]) and state <> 'withdrawn'
        union select person_id from address where key = any(?::bytea[])
        union select coalesce(merged_into, id) from person where name_key = any(?::text[]) and state <> 'withdrawn'
+       union select coalesce(p.merged_into, p.id) from name_variant v join person p on p.id = v.person_id where v.name_key = any(?::text[]) and p.state <> 'withdrawn'
        union select coalesce(merged_into, id) from person where id = any(?::bigint[]) and state <> 'withdrawn')
      select p.id, p.outside_id as "outsideId", p.given, p.family as "familyName", p.name_key as name, p.role, p.relation, p.organisation_id as "organisationId",
        p.street, p.town, p.postcode, p.county, p.tags, p.custom, p.address_key as address, o.name_key as organisation,
@@ -68,11 +69,11 @@ export async function peopleSharing(trx: Knex, keys: { outsideIds: string[]; add
        coalesce((select array_agg(value) from address a where a.person_id = p.id and a.channel = 'phone'), '{}') as phones,
        coalesce((select array_agg(m.id) from person m where m.merged_into = p.id), '{}') as "otherRecords",
        coalesce((select array_agg(m.outside_id) from person m where m.merged_into = p.id and m.outside_id is not null), '{}') as "otherIds",
-       coalesce((select array_agg(m.name_key) from person m where m.merged_into = p.id and m.name_key <> ''), '{}') as "otherNames",
+       array(select m.name_key from person m where m.merged_into = p.id and m.name_key <> '' union select v.name_key from name_variant v join person m on m.id = v.person_id where m.id = p.id or m.merged_into = p.id) as "otherNames",
        coalesce((select min(position) from address a where a.person_id = p.id), 0) as "topPosition"
      from near join person p using (id) left join organisation o on o.id = p.organisation_id
      where p.state = 'live' order by p.id`,
-    [keys.outsideIds, keys.addressKeys, keys.names, keys.ids ?? []],
+    [keys.outsideIds, keys.addressKeys, keys.names, keys.names, keys.ids ?? []],
   )
   return rows
 }

@@ -1,7 +1,11 @@
+import { emailTraits } from '@/core/clean/email-traits'
 import { fold } from '@/core/clean/fold'
+import { generationOf } from '@/core/clean/name'
+import { isMobile } from '@/core/clean/phone'
 import type { PersonRow } from '@/core/clean/rows'
 import { organisationKey } from '@/core/clean/organisation'
 import { comparablePostal } from '@/core/clean/postal'
+import type { Own } from '@/core/match/against'
 import type { Comparable } from '@/core/match/compare'
 import { weightsOf } from '@/core/match/estimate'
 import { KnownRecords } from '@/core/match/known-records'
@@ -25,7 +29,7 @@ export async function knownRecords(trx: Knex): Promise<KnownRecords> {
     (row) => {
       const id = row.int8()
       const [given, family, organisation, street, postcode, town] = [row.text(), row.text(), row.text(), row.text(), row.text(), row.text()] as string[]
-      known.add(id, { given: folded(given), family: folded(family), organisation, street, postcode: folded(postcode), town: folded(town), emails: [], phones: [] })
+      known.add(id, { given: folded(given), family: generationOf(folded(family)).family, organisation, street, postcode: folded(postcode), town: folded(town), emails: [], phones: [] })
     },
   )
   known.settle()
@@ -45,7 +49,7 @@ function folded(text: string): string {
 export function comparableRow(row: PersonRow): Comparable {
   return {
     given: fold(row.name.given),
-    family: fold(row.name.family),
+    ...generationOf(fold(row.name.family)),
     organisation: row.organisation ? organisationKey(row.organisation) : '',
     street: streetOf(comparablePostal(row.postal)),
     postcode: fold(row.postal.postcode ?? ''),
@@ -59,7 +63,7 @@ export function comparableRow(row: PersonRow): Comparable {
 export function comparablePerson(person: KnownPerson): Comparable {
   return {
     given: fold(person.given),
-    family: fold(person.familyName),
+    ...generationOf(fold(person.familyName)),
     organisation: person.organisation ?? '',
     street: streetOf(person.address),
     postcode: fold(person.postcode ?? ''),
@@ -68,5 +72,8 @@ export function comparablePerson(person: KnownPerson): Comparable {
     phones: person.phones,
   }
 }
+
+/** The same with what is a person's own among it. */
+export const withOwn = (of: Comparable): Own => ({ ...of, ownEmails: of.emails.filter((email) => !emailTraits(email).roleAccount), mobiles: of.phones.filter(isMobile) })
 
 const streetOf = (addressKey: string | null): string => (addressKey ?? '').split('|')[0]

@@ -8,8 +8,11 @@ import type { RuledField } from '@/core/match/columns'
 import { shaped } from '@/core/match/shaping'
 import { doubtsOf, type PersonRow, personRow, type Refusal } from '@/core/clean/rows'
 import type { KnownRecords } from '@/core/match/known-records'
-import { type Match, match } from '@/core/match/same'
-import { scored } from '@/core/match/scored'
+import type { Own } from '@/core/match/against'
+import { worseSpelling } from '@/core/match/better-name'
+import { isGivenName } from '@/core/match/given-names'
+import type { Match, MatchKeys } from '@/core/match/same'
+import { type KnownOne, whoIs } from '@/core/match/who-is'
 import type { Batch } from '@/core/outputs/intake-views'
 import type { Knex } from '@/db/connection'
 import { isSet, type KnownOrganisation, type KnownPerson, nextIds, organisationsNamed, peopleSharing, type RowOutcome } from '@/db/intake-store'
@@ -18,7 +21,7 @@ import { type HandedType, insertRows, updateRows } from '@/db/insert-rows'
 import { type NewEntry, writeEntries } from '@/db/ledger'
 import { settings } from '@/runtime/settings'
 import { intakeFields } from './custom-fields'
-import { comparablePerson, comparableRow } from './known-records'
+import { comparablePerson, comparableRow, withOwn } from './known-records'
 import { postalText, postRow } from './write-post'
 
 interface NewAddress {
@@ -94,6 +97,7 @@ class PeopleRun {
   private readonly addresses: NewAddress[] = []
   private readonly movedOut: number[] = []
   private readonly entries: NewEntry[] = []
+  private readonly variants: { person_id: number; name_key: string; name: string; batch_id: number; at: Date }[] = []
 
   constructor(
     private readonly batch: Batch,
@@ -124,13 +128,7 @@ class PeopleRun {
       const named = this.byId.get(row.record)
       return named ? this.updated(named, row, organisation, 'record number', true) : { outcome: 'refused', reason: `there is nobody with the record number ${row.record} in the directory` }
     }
-    const byKeys = (): Match => match(keys, [...near].map((p) => ({ ...p, name: nameKey(p.given, p.familyName), family: fold(p.familyName) })))
-    let found: Match = decided === undefined ? byKeys() : decided === 'new' ? { is: 'new' } : { is: 'same', id: decided.person, by: 'decision' }
-    if (decided === undefined && (found.is === 'new' || (found.is === 'in doubt' && found.openly))) {
-      const alike = this.byLikeness(row, near)
-      // A household shares its phone and often an initial; who shares an organisation or an e-mail besides is one.
-      if (found.is === 'new' || (alike.is === 'same' && this.sharesMore(alike.id, keys))) found = alike
-    }
+    const found: Match = decided === undefined ? this.whoIs(row, keys, near) : decided === 'new' ? { is: 'new' } : { is: 'same', id: decided.person, by: 'decision' }
     if (found.is === 'in doubt') return { outcome: 'in doubt', reason: found.why, candidates: found.ids }
     if (found.is === 'new') return { outcome: 'new', reason: doubtsOf(row), person_id: this.create(row, organisation) }
     const person = this.byId.get(found.id)
@@ -149,19 +147,27 @@ class PeopleRun {
       outcome: changed.length > 0 ? 'updated' : 'same', reason: [changed.join(', '), `known by ${by}`, kept.length > 0 && `kept as it was: ${kept.join(', ')}`, doubtsOf(row)].filter(Boolean).join(' · '), person_id: person.id }
   }
 
-  private sharesMore(id: number, { organisation, emails }: { organisation: string | null; emails: string[] }): boolean {
-    const person = this.byId.get(id)
-    return person !== undefined && ((organisation !== null && person.organisation === organisation) || emails.some((e) => person.emails.includes(e)))
+  private isName(folded: string): boolean {
+    return isGivenName(folded) || (this.likely?.known.isGiven(folded) ?? false)
   }
 
-  /** Who a row is that no key decides, by how likely it is each of those who are like it. */
-  private byLikeness(row: PersonRow, near: Set<KnownPerson>): Match {
-    if (!this.likely) return { is: 'new' }
-    const { known, alike, from } = this.likely
-    const own = comparableRow(row)
-    const ids = [...(alike.get(row) ?? []), ...known.find(own, undefined, from)]
-    const candidates = new Set([...near, ...ids.flatMap((id) => this.byId.get(id) ?? [])])
-    return scored([...candidates].map((p) => ({ id: p.id, otherId: row.outsideId !== null && p.outsideId !== null && p.outsideId !== row.outsideId, ...known.likeness(own, comparablePerson(p)) })))
+  /** Keeps another spelling of a name beside the one we have, and says so. */
+  private variant(person: KnownPerson, row: PersonRow, why: string, kept: string[]): void {
+    const key = row.name.key as string
+    kept.push(`name (the file says “${row.name.name}”: ${why})`)
+    person.otherNames = [...(person.otherNames ?? []), key]
+    this.variants.push({ person_id: person.id, name_key: key, name: row.name.name, batch_id: this.batch.id, at: this.at })
+  }
+
+  private whoIs(row: PersonRow, keys: MatchKeys, near: Set<KnownPerson>): Match {
+    const known = (p: KnownPerson): KnownOne => ({ ...p, name: nameKey(p.given, p.familyName), family: fold(p.familyName), own: withOwn(comparablePerson(p)) })
+    const own = withOwn(comparableRow(row))
+    const { likely } = this
+    const likeness = likely && {
+      like: () => [...(likely.alike.get(row) ?? []), ...likely.known.find(own, undefined, likely.from)].flatMap((id) => this.byId.get(id) ?? []).map(known),
+      of: (one: Own, other: Own) => likely.known.likeness(one, other),
+    }
+    return whoIs({ ...keys, own }, [...near].map(known), likeness, (name) => this.isName(name))
   }
 
   private create(row: PersonRow, organisation: string | null): number {
@@ -234,7 +240,10 @@ class PeopleRun {
       person.outsideId = row.outsideId
     }
     // A name that a record merged into this one had is known already and changes nothing.
-    if (row.name.key && row.name.key !== nameKey(person.given, person.familyName) && !(person.otherNames ?? []).includes(row.name.key) && !stays('name', person.familyName)) {
+    const other = row.name.key !== null && row.name.key !== nameKey(person.given, person.familyName) && !(person.otherNames ?? []).includes(row.name.key)
+    const worse = other ? worseSpelling(row.name, { given: person.given, family: person.familyName }, (name) => this.isName(name)) : null
+    if (worse !== null) this.variant(person, row, worse, kept)
+    else if (other && !stays('name', person.familyName)) {
       if (row.name.given !== person.given) change('given name', person.given, row.name.given)
       if (row.name.family !== person.familyName) change('family name', person.familyName, row.name.family)
       Object.assign(person, { given: row.name.given, familyName: row.name.family })
@@ -407,6 +416,7 @@ class PeopleRun {
     const lastPost = new Map(this.addresses.filter((a) => a.channel === 'post').map((a) => [a.person_id, a]))
     const addresses = this.addresses.filter((a) => a.channel !== 'post' || lastPost.get(a.person_id) === a)
     await insertRows(trx, 'address', ADDRESS, addresses, { conflict: '(person_id, channel, key) do nothing' })
+    await insertRows(trx, 'name_variant', { person_id: 'bigint', name_key: 'text', name: 'text', batch_id: 'bigint', at: 'timestamptz' }, this.variants, { conflict: 'do nothing' })
     await writeEntries(trx, this.entries, this.at)
   }
 }

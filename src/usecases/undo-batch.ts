@@ -12,6 +12,7 @@ import { type Actor, mustCoordinate, Refused } from './actor'
 import { enqueue } from './enqueue'
 import { tellWork } from './news'
 import { undoPremises } from './undo-premises'
+import { type Change, valueUnder } from './undone-values'
 import { writePost } from './write-post'
 
 const CHUNK = 200
@@ -60,7 +61,10 @@ export async function runUndo(id: number): Promise<void> {
         [JSON.stringify(rows.map((row) => ({ row_no: row.row_no, ...results.get(row.row_no) }))), id],
       )
       if (rows.length === CHUNK) return rows[CHUNK - 1].row_no
-      if (batch.kind === 'people') await undoOrganisations(trx, batch)
+      if (batch.kind === 'people') {
+        await undoOrganisations(trx, batch)
+        await withdrawOrganisations(trx, batch)
+      }
       await trx('batch').where({ id }).update({ state: 'undone', undone_at: now() })
       await tellWork(trx, batch.undone_by, `${batch.file_name} is undone.`, `/intake/${id}`)
       return null
@@ -84,8 +88,20 @@ async function undoRows(trx: Knex, batch: Batch & { undone_by: string }, rows: R
       if (!result) perRecord.set(id, (result = await undo(trx, batch, id)))
       results.set(row.row_no, result)
     }
+    if (batch.kind === 'people') for (const id of new Set(rows.flatMap((row) => row.person_id ?? []))) await goWithEarlier(trx, batch, id)
   }
   return results
+}
+
+/**
+ * Somebody whom a batch that is undone already created, and whom this one held, goes too once nothing else holds them: so several
+ * batches can be undone in any order.
+ */
+async function goWithEarlier(trx: Knex, batch: Batch & { undone_by: string }, id: number): Promise<void> {
+  const person = await trx('person as p').join('batch as b', 'b.id', 'p.batch_id').where({ 'p.id': id, 'p.state': 'live' }).whereNot('p.batch_id', batch.id).whereIn('b.state', ['undone', 'undoing']).first('b.id as created')
+  if (!person) return
+  if ((await withdraw(trx, batch, id)).undone !== 'withdrawn') return
+  await trx('batch_row').where({ batch_id: person.created, person_id: id, undone: 'kept' }).update({ undone: 'withdrawn', undone_why: null })
 }
 
 async function undoContacts(trx: Knex, batch: Batch & { undone_by: string }, rows: Row[], results: Map<number, Result>): Promise<void> {
@@ -103,44 +119,39 @@ async function undoContacts(trx: Knex, batch: Batch & { undone_by: string }, row
   for (const row of rows) results.set(row.row_no, { undone: 'reversed', why: null })
 }
 
-interface Change {
-  id: number
-  field: string
-  before: string | null
-  after: string | null
-  mine: boolean
-}
-
 async function undoPerson(trx: Knex, batch: Batch & { undone_by: string }, id: number): Promise<Result> {
   const person = await trx('person').where({ id }).forNoKeyUpdate().first()
   if (person?.state !== 'live') return { undone: 'kept', why: person?.state === 'merged' ? 'merged into another record since' : 'withdrawn already' }
+  await trx('name_variant').where({ person_id: id, batch_id: batch.id }).delete()
   if (person.batch_id === batch.id) return withdraw(trx, batch, person.id)
+  // Every change there was, in its order, but those that took another back.
   const changes: Change[] = (
     await trx.raw(
-      `select e.id, e.field, v.before, v.after, e.batch_id is not distinct from ? and e.reverses_id is null as mine from entry e left join entry_value v on v.id = e.value_id
-       where e.person_id = ? and e.kind = 'change' and e.id >= (select min(id) from entry where person_id = ? and batch_id = ?) order by e.id`,
-      [batch.id, id, id, batch.id],
+      `select e.id, e.field, v.before, v.after, e.batch_id is not distinct from ? as mine, exists (select 1 from entry r where r.reverses_id = e.id) as reversed
+       from entry e left join entry_value v on v.id = e.value_id where e.person_id = ? and e.kind = 'change' and e.reverses_id is null order by e.id`,
+      [batch.id, id],
     )
   ).rows
-  const done = new Set((await trx('entry').where({ person_id: id }).whereNotNull('reverses_id').select('reverses_id')).map((e) => e.reverses_id))
   const entries: NewEntry[] = []
   const kept: string[] = []
-  const columns: Record<string, unknown> = {}
-  for (const change of changes.filter((c) => c.mine && !done.has(c.id)).reverse()) {
-    if (changes.some((c) => !c.mine && c.field === change.field && c.id > change.id)) {
+  const columns: Record<string, unknown> = { tags: person.tags }
+  for (const change of changes.filter((c) => c.mine && !c.reversed).reverse()) {
+    const common = { person: id, at: now(), actor: batch.undone_by, reverses: change.id }
+    const later = change.field !== 'tags' && changes.some((c) => c.field === change.field && c.id > change.id && !c.mine && !c.reversed)
+    const before = valueUnder(changes, change)
+    if (later || !(await putBack(trx, batch, id, { ...change, before }, columns))) {
       kept.push(change.field)
+      // What was set since stays; when that is undone as well, this one is passed over.
+      if (later) entries.push({ ...common, kind: 'reversed', note: `${batch.file_name} was undone; ${change.field} was set otherwise since, and is kept` })
       continue
     }
-    if (!(await putBack(trx, batch, id, change, columns))) {
-      kept.push(change.field)
-      continue
-    }
-    entries.push({ person: id, kind: 'change', field: change.field, before: change.after, after: change.before, at: now(), actor: batch.undone_by, reverses: change.id })
+    entries.push({ ...common, kind: 'change', field: change.field, before: change.after, after: before })
   }
-  if (entries.length > 0) await writeBack(trx, person, columns)
+  const back = entries.filter((e) => e.kind === 'change')
+  if (back.length > 0) await writeBack(trx, person, columns)
   await writeEntries(trx, entries, now())
   const why = kept.length > 0 ? `${[...new Set(kept)].join(', ')}: worked on since, and kept` : null
-  return entries.length > 0 ? { undone: 'put back', why } : { undone: 'kept', why: why ?? 'nothing of it stands any more' }
+  return back.length > 0 ? { undone: 'put back', why } : { undone: 'kept', why: why ?? 'nothing of it stands any more' }
 }
 
 /** What counts as having worked on a record: a contact, a note, a change from elsewhere, a suppression, a released round. */
@@ -148,10 +159,14 @@ async function withdraw(trx: Knex, batch: Batch & { undone_by: string }, person:
   const since = await trx('entry as e')
     .where({ 'e.person_id': person })
     .whereIn('e.kind', ['contact', 'note', 'change', 'suppressed', 'released', 'let through', 'merged'])
-    .where((other) => other.whereNull('e.batch_id').orWhereNot('e.batch_id', batch.id))
+    .where((other) => other.whereNull('e.batch_id').orWhereNotIn('e.batch_id', trx('batch').whereIn('state', ['undone', 'undoing']).select('id')))
+    // What was taken back is no work, nor is the taking back.
+    .whereNull('e.reverses_id')
     .whereNotExists(trx('entry as r').select(trx.raw('1')).whereRaw('r.reverses_id = e.id'))
     .orderBy('e.id')
     .first('e.kind')
+  const other = await trx('batch_row as r').join('batch as b', 'b.id', 'r.batch_id').where({ 'r.person_id': person, 'b.kind': 'people' }).whereNot('b.id', batch.id).whereNotIn('b.state', ['undone', 'undoing']).whereIn('r.outcome', ['new', 'same', 'updated']).first('b.file_name')
+  if (other) return { undone: 'kept', why: `they came with ${other.file_name}, too` }
   if (since) return { undone: 'kept', why: `worked on since: ${WORK[since.kind] ?? since.kind}` }
   await trx('person').where({ id: person }).update({ state: 'withdrawn' })
   await writeEntries(trx, [{ person, kind: 'withdrawn', at: now(), actor: batch.undone_by, batch: batch.id, note: `${batch.file_name} was undone` }], now())
@@ -177,13 +192,18 @@ async function putBack(trx: Knex, batch: Batch, person: number, { field, before,
     columns.organisation_id = org?.id ?? null
     return true
   }
-  if (field === 'tags') columns.tags = before === null || before === '' ? [] : before.split(', ')
-  else if (field === 'post') columns.post = true
+  if (field === 'tags') {
+    const [had, has] = [tagsOf(before), tagsOf(after)]
+    columns.tags = [...(columns.tags as string[]).filter((tag) => had.includes(tag) || !has.includes(tag)), ...had.filter((tag) => !has.includes(tag) && !(columns.tags as string[]).includes(tag))]
+  } else if (field === 'post') columns.post = true
   else if (customIdOf(field) !== null) columns.custom = { ...(columns.custom as object), [customIdOf(field) as number]: before }
   else if (COLUMN[field]) columns[COLUMN[field]] = before ?? (field.endsWith('name') ? '' : null)
   else return false
   return true
 }
+
+/** Tags as the ledger has them; no tag holds a comma. */
+const tagsOf = (text: string | null): string[] => (text === null || text === '' ? [] : text.split(', '))
 
 async function writeBack(trx: Knex, person: Record<string, unknown> & PostalParts & { id: number; given: string; family: string }, columns: Record<string, unknown>): Promise<void> {
   const { post, custom, ...plain } = columns
@@ -199,13 +219,25 @@ async function writeBack(trx: Knex, person: Record<string, unknown> & PostalPart
 
 /** What the batch told of organisations goes back where nothing told them otherwise since. */
 async function undoOrganisations(trx: Knex, batch: Batch & { undone_by: string }): Promise<void> {
-  const { rows } = await trx.raw(
+  const { rows: mine } = await trx.raw(
     `select e.id, e.organisation_id, e.field, v.before, v.after from entry e join entry_value v on v.id = e.value_id
      where e.batch_id = ? and e.kind = 'change' and e.organisation_id is not null and not exists (select 1 from entry r where r.reverses_id = e.id)
-       and not exists (select 1 from entry l where l.organisation_id = e.organisation_id and l.kind = 'change' and l.field = e.field and l.id > e.id and l.batch_id is distinct from e.batch_id)
+       and e.reverses_id is null
      order by e.id desc`,
     [batch.id],
   )
+  const all: (Change & { organisation_id: number })[] = (
+    await trx.raw(
+      `select e.id, e.organisation_id, e.field, v.before, v.after, e.batch_id is not distinct from ? as mine, exists (select 1 from entry r where r.reverses_id = e.id) as reversed
+       from entry e left join entry_value v on v.id = e.value_id where e.organisation_id = any(?::bigint[]) and e.kind = 'change' and e.reverses_id is null order by e.id`,
+      [batch.id, [...new Set(mine.map((e: { organisation_id: number }) => e.organisation_id))]] as never,
+    )
+  ).rows
+  const chainOf = (e: { organisation_id: number; field: string }) => all.filter((c) => c.organisation_id === e.organisation_id && c.field === e.field)
+  const later = (e: Change & { organisation_id: number }) => chainOf(e).some((c) => c.id > e.id && !c.mine && !c.reversed)
+  const passed = mine.filter(later)
+  await writeEntries(trx, passed.map((e: Change & { organisation_id: number }) => ({ organisation: e.organisation_id, kind: 'reversed' as const, at: now(), actor: batch.undone_by, reverses: e.id, note: `${batch.file_name} was undone; ${e.field} was set otherwise since, and is kept` })), now())
+  const rows: (Change & { organisation_id: number })[] = mine.filter((e: Change & { organisation_id: number }) => !passed.includes(e)).map((e: Change & { organisation_id: number }) => ({ ...e, before: valueUnder(chainOf(e), { ...e, mine: true }) }))
   const column: Record<string, string> = { industry: 'industry', headCount: 'head_count', website: 'website', county: 'county', street: 'street', town: 'town', postcode: 'postcode' }
   for (const e of rows) {
     const id = customIdOf(e.field)
@@ -218,4 +250,16 @@ async function undoOrganisations(trx: Knex, batch: Batch & { undone_by: string }
     rows.map((e: Change & { organisation_id: number }) => ({ organisation: e.organisation_id, kind: 'change' as const, field: e.field, before: e.after, after: e.before, at: now(), actor: batch.undone_by, reverses: e.id })),
     now(),
   )
+}
+
+/** Organisations that this or another undone batch created go with it where nobody works there and nothing else speaks of them. */
+async function withdrawOrganisations(trx: Knex, batch: Batch & { undone_by: string }): Promise<void> {
+  const { rows } = await trx.raw(
+    `update organisation o set live = false where o.live and o.batch_id in (select id from batch where state in ('undone', 'undoing'))
+       and not exists (select 1 from person p where p.organisation_id = o.id and p.state = 'live')
+       and not exists (select 1 from suppression s where s.organisation_id = o.id)
+       and not exists (select 1 from entry e where e.organisation_id = o.id and e.kind in ('note', 'change') and e.reverses_id is null and e.batch_id is distinct from o.batch_id and not exists (select 1 from entry r where r.reverses_id = e.id))
+     returning o.id`,
+  )
+  await writeEntries(trx, rows.map((o: { id: number }) => ({ organisation: o.id, kind: 'withdrawn' as const, at: now(), actor: batch.undone_by, batch: batch.id, note: `${batch.file_name} was undone` })), now())
 }

@@ -3,6 +3,7 @@ import type { Batch, Undone } from '@/core/outputs/intake-views'
 import type { Knex } from '@/db/connection'
 import { type NewEntry, writeEntries } from '@/db/ledger'
 import { now } from '@/runtime/clock'
+import { type Change, valueUnder } from './undone-values'
 import { derived, PREMISES_FIELDS, type PremisesColumns } from './run-premises'
 
 /** Takes back what a batch did to premises: those it created are withdrawn, fields go back, unless they were worked on since. */
@@ -10,13 +11,16 @@ export async function undoPremises(trx: Knex, batch: Batch & { undone_by: string
   const premises: (PremisesColumns & { state: string; batch_id: number | null }) | undefined = await trx('premises').where({ id }).forUpdate().first()
   if (premises?.state !== 'live') return { undone: 'kept', why: 'withdrawn already' }
   const { rows } = await trx.raw(
-    `select e.id, e.kind, e.field, v.before, v.after, e.batch_id is not distinct from ? as mine from entry e left join entry_value v on v.id = e.value_id
-     where e.premises_id = ? and e.kind = 'change' and not exists (select 1 from entry r where r.reverses_id = e.id) and e.reverses_id is null order by e.id`,
+    `select e.id, e.field, v.before, v.after, e.batch_id is not distinct from ? as mine, exists (select 1 from entry r where r.reverses_id = e.id) as reversed
+     from entry e left join entry_value v on v.id = e.value_id where e.premises_id = ? and e.kind = 'change' and e.reverses_id is null order by e.id`,
     [batch.id, id],
   )
+  const changes: Change[] = rows
   const common = { premises: id, at: now(), actor: batch.undone_by }
   if (premises.batch_id === batch.id) {
-    if (rows.some((r: { mine: boolean }) => !r.mine)) return { undone: 'kept', why: 'worked on since: a change' }
+    if (changes.some((c) => !c.mine && !c.reversed)) return { undone: 'kept', why: 'worked on since: a change' }
+    const other = await trx('batch_row as r').join('batch as b', 'b.id', 'r.batch_id').where({ 'r.premises_id': id }).whereNot('b.id', batch.id).whereNotIn('b.state', ['undone', 'undoing']).whereIn('r.outcome', ['new', 'same', 'updated']).first('b.file_name')
+    if (other) return { undone: 'kept', why: `they came with ${other.file_name}, too` }
     await trx('premises').where({ id }).update({ state: 'withdrawn' })
     await writeEntries(trx, [{ ...common, kind: 'withdrawn', batch: batch.id, note: `${batch.file_name} was undone` }], now())
     return { undone: 'withdrawn', why: null }
@@ -24,9 +28,11 @@ export async function undoPremises(trx: Knex, batch: Batch & { undone_by: string
   const entries: NewEntry[] = []
   const kept: string[] = []
   const columns: Partial<PremisesColumns> = {}
-  for (const change of rows.filter((r: { mine: boolean }) => r.mine).reverse()) {
-    if (rows.some((r: { mine: boolean; field: string; id: number }) => !r.mine && r.field === change.field && r.id > change.id)) {
+  for (const own of changes.filter((c) => c.mine && !c.reversed).reverse()) {
+    const change = { ...own, before: valueUnder(changes, own) }
+    if (changes.some((c) => !c.mine && !c.reversed && c.field === change.field && c.id > change.id)) {
       kept.push(change.field)
+      entries.push({ ...common, kind: 'reversed', reverses: change.id, note: `${batch.file_name} was undone; ${change.field} was set otherwise since, and is kept` })
       continue
     }
     const field = customIdOf(change.field)
@@ -37,10 +43,11 @@ export async function undoPremises(trx: Knex, batch: Batch & { undone_by: string
     }
     entries.push({ ...common, kind: 'change', field: change.field, before: change.after, after: change.before, reverses: change.id })
   }
-  if (entries.length > 0) await trx('premises').where({ id }).update({ ...columns, ...(columns.details ? { details: JSON.stringify(columns.details) } : {}), ...derived({ ...premises, ...columns }) })
+  const back = entries.filter((e) => e.kind === 'change')
+  if (back.length > 0) await trx('premises').where({ id }).update({ ...columns, ...(columns.details ? { details: JSON.stringify(columns.details) } : {}), ...derived({ ...premises, ...columns }) })
   await writeEntries(trx, entries, now())
   const why = kept.length > 0 ? `${kept.join(', ')}: worked on since, and kept` : null
-  return entries.length > 0 ? { undone: 'put back', why } : { undone: 'kept', why: why ?? 'nothing of it stands any more' }
+  return back.length > 0 ? { undone: 'put back', why } : { undone: 'kept', why: why ?? 'nothing of it stands any more' }
 }
 
 /** The columns that a field of the ledger stands for, with the value it had. */

@@ -19,8 +19,8 @@ describe('a person’s name', () => {
     ['👨‍👩‍👧 Tam Quill', 'Tam | Quill |  |  | '],
     ['Radley, Leif (Lee)', 'Leif | Radley |  |  | Lee'],
     ['MARIA DE LA CRUZ Y MONTOYA', 'Maria | de la Cruz y Montoya |  |  | '],
-    ['john mcdonald iii', 'John | McDonald |  | iii | '],
-    ['Quill Jr, Tam', 'Tam | Quill |  | Jr | '],
+    ['john mcdonald iii', 'John | McDonald III |  |  | '],
+    ['Quill Jr, Tam', 'Tam | Quill Jr |  |  | '],
     ['Mr & Mrs Quill', ' | Quill | Mr & Mrs |  | '],
     ['The Occupier', ' | The Occupier |  |  | '],
     // Two that look like degrees and are names, and one that is a degree.

@@ -84,13 +84,32 @@ interface Apart {
 const NOTHING: Apart = { rest: '', before: [], behind: [], nick: [] }
 
 function made(given: Apart, family: Apart, done: string[]): CleanName | null {
-  const [g, f] = [given.rest, family.rest]
+  // Senior and junior are two people, so that stays with the name.
+  const behind = [...given.behind, ...family.behind]
+  const at = family.rest === '' ? -1 : behind.findIndex((word) => GENERATIONS[fold(word)])
+  const [g, f] = [given.rest, at < 0 ? family.rest : `${family.rest} ${written(behind[at])}`]
   const name = squeeze(`${g} ${f}`)
   if (name === '') return null
-  const joined = (which: 'before' | 'behind' | 'nick') => [...given[which], ...family[which]].join(' ') || null
+  const joined = (which: 'before' | 'behind' | 'nick') => (which === 'behind' ? behind.filter((_, i) => i !== at) : [...given[which], ...family[which]]).join(' ') || null
   const [honorific, credentials, nickname] = [joined('before'), joined('behind'), joined('nick')]
   for (const apart of [honorific, credentials, nickname]) if (apart) done.push(`“${apart}” set apart`)
   return { given: g, family: f, name, key: nameKey(g, f), sortKey: `${fold(f)} ${fold(g)}`.trim(), honorific, credentials, nickname, done, incomplete: lacks(g, f) }
+}
+
+/** What tells generations of one name apart, folded, and what it is compared as (common practice, no source). */
+const GENERATIONS: Record<string, string> = { jr: 'jr', jnr: 'jr', junior: 'jr', sr: 'sr', snr: 'sr', senior: 'sr', ii: 'ii', iii: 'iii', iv: 'iv' }
+
+/** A generation as it stands behind a name: III, Jr. */
+const written = (word: string): string => {
+  const bare = word.replace(/\.$/, '')
+  return /^i/i.test(bare) ? bare.toUpperCase() : bare.slice(0, 1).toUpperCase() + bare.slice(1).toLowerCase()
+}
+
+/** A folded family name, and the generation behind it; empty where it tells none. *smith junior* is smith and jr. */
+export function generationOf(family: string): { family: string; generation: string } {
+  const cut = family.lastIndexOf(' ')
+  const generation = cut > 0 ? GENERATIONS[family.slice(cut + 1)] : undefined
+  return generation ? { family: family.slice(0, cut), generation } : { family, generation: '' }
 }
 
 function lacks(given: string, family: string): string | null {
@@ -133,7 +152,7 @@ function setApart(text: string, part = false): Apart {
   // Nothing but names in brackets or quotes: then they are the name.
   if (!/[\p{L}\p{N}]/u.test(rest)) rest = squeeze([...nick.splice(0), rest].join(' '))
   const before: string[] = []
-  for (let found = BEFORE.exec(rest); found && /\p{L}/u.test(found[2]); found = BEFORE.exec(rest)) {
+  for (let found = BEFORE.exec(rest); found && /\p{L}/u.test(found[2]) && !GENERATIONS[fold(found[2])]; found = BEFORE.exec(rest)) {
     before.push(found[1])
     rest = squeeze(found[2])
   }

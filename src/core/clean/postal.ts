@@ -1,4 +1,4 @@
-import { fold } from './fold'
+import { firstFold, fold } from './fold'
 import { squeeze } from './name'
 
 export interface PostalParts {
@@ -31,9 +31,9 @@ export function cleanPostal(raw: { street?: string; town?: string; postcode?: st
  */
 export function postalKey({ street, town, postcode }: PostalParts): string | null {
   if (!street || !(town || postcode)) return null
-  const words = fold(street).split(' ')
+  const words = firstFold(street).split(' ')
   const expanded = words.map((word, i) => (i > 0 && SHORT[word]) || word).join(' ')
-  return `${expanded}|${postcode ? fold(postcode).replaceAll(' ', '') : fold(town as string)}`
+  return `${expanded}|${postcode ? firstFold(postcode).replaceAll(' ', '') : firstFold(town as string)}`
 }
 
 /** More street types (common practice, no source). */

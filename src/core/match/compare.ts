@@ -1,11 +1,15 @@
 import { distance } from 'fastest-levenshtein'
 import { standsFor } from './nicknames'
-import { jaroWinkler, lettersApart, oneSlip, sharedWords } from './similar'
+import { inLatin } from '../clean/fold'
+import { numbersOf, unitOf } from './dwelling'
+import { jaroWinkler, lettersApart, oneSlip, sharedWords, slipped } from './similar'
 
 /** What of a record two are compared by, each folded or in its comparable form; empty where it is not known. */
 export interface Comparable {
   given: string
   family: string
+  /** *jr*, *sr*, *ii* and so on, where the name says so. */
+  generation?: string
   organisation: string
   /** Street and house number, folded. */
   street: string
@@ -41,19 +45,47 @@ export function compare(a: Comparable, b: Comparable): Agreement {
   return Int8Array.of(family, given, organisation(a.organisation, b.organisation), address(a, b), shared(a.emails, b.emails), shared(a.phones, b.phones))
 }
 
-function names(a: Comparable, b: Comparable): [family: number, given: number] {
-  const family = a.family === '' || b.family === '' ? -1 : a.family === b.family ? 2 : close(a.family, b.family) ? 1 : 0
+function names(first: Comparable, second: Comparable): [family: number, given: number] {
+  const [a, b] = [inOneScript(first, second), inOneScript(second, first)]
+  // However it is cut into given and family name, it is one name.
+  const [whole, other] = [`${a.given} ${a.family}`.trim(), `${b.given} ${b.family}`.trim()]
+  if (whole === other && whole.includes(' ')) return [2, a.given === '' || b.given === '' ? -1 : 4]
+  const part = partOf(a, b) ?? partOf(b, a)
+  if (part) return part
+  const family = a.family === '' || b.family === '' ? -1 : a.family === b.family ? 2 : closeNames(a.family, b.family) ? 1 : 0
   const given = givenLevel(a.given, b.given)
   if (family <= 0 && given <= 0 && a.given !== '' && a.family !== '' && b.given !== '' && b.family !== '') {
-    const alike = (x: string, y: string) => x === y || close(x, y)
+    const alike = (x: string, y: string) => x === y || closeNames(x, y)
     const meant = (x: string, y: string) => alike(x, y) || standsFor(x, y) || initialOf(x, y) || initialOf(y, x)
     if ((alike(a.given, b.family) && meant(a.family, b.given)) || (alike(a.family, b.given) && meant(a.given, b.family))) return [3, 4]
   }
   return [family, given]
 }
 
+/** Names in Latin letters where the other is written in them and this one is not. */
+const inOneScript = (of: Comparable, other: Comparable): { given: string; family: string } =>
+  LATIN.test(other.given + other.family) && !LATIN.test(of.given + of.family) ? { given: inLatin(of.given), family: inLatin(of.family) } : of
+const LATIN = /^[\x20-\x7e]*$/
+
+/**
+ * Of a name with two family names one may be left out, or put before it, and the cut may fall elsewhere: *Peña*, *Peña Vidal* and
+ * *Vidal*; *Álvaro Peña | Vidal*. Levels where all words of one name are among those of the other, in their order, and no given name
+ * is told apart by it; null otherwise.
+ */
+export function partOf(a: { given: string; family: string }, b: { given: string; family: string }): [family: number, given: number] | null {
+  const [short, long] = [words(a), words(b)]
+  if (short.length >= long.length || short.length < 2 || a.family.length < 2) return null
+  let at = 0
+  for (const word of long) if (word === short[at]) at++
+  if (at < short.length) return null
+  // The given name is there, and a family name is missing; or it is the given name that is.
+  if (short[0] === long[0]) return [1, 4]
+  return short.length >= 2 && long.length === short.length + 1 && b.family.includes(' ') ? [1, -1] : null
+}
+const words = ({ given, family }: { given: string; family: string }): string[] => `${given} ${family}`.split(' ').filter(Boolean)
+
 /** Alike by Jaro and Winkler, or one letter off, two in a long name; letters that are misread for each other count as one. */
-function close(a: string, b: string): boolean {
+export function closeNames(a: string, b: string): boolean {
   const least = Math.min(a.length, b.length)
   if (least < 3 || lettersApart(a, b) > 4) return false
   if (jaroWinkler(a, b) >= CLOSE) return true
@@ -71,7 +103,7 @@ function givenLevel(a: string, b: string): number {
   if (one.length === 1 || other.length === 1) return one[0] === other[0] ? 1 : 0
   if (one === other) return 4
   if (standsFor(one, other)) return 3
-  return close(one, other) ? 2 : 0
+  return closeNames(one, other) ? 2 : 0
 }
 
 function organisation(a: string, b: string): number {
@@ -82,7 +114,7 @@ function organisation(a: string, b: string): number {
 }
 
 function address(a: Comparable, b: Comparable): number {
-  const street = a.street !== '' && b.street !== '' && (a.street === b.street || oneSlip(a.street, b.street) || (lettersApart(a.street, b.street) < 3 && jaroWinkler(a.street, b.street) >= 0.97))
+  const street = a.street !== '' && b.street !== '' && (a.street === b.street || sameStreet(a.street, b.street))
   const postcodes = a.postcode !== '' && b.postcode !== ''
   if (!postcodes && (a.town === '' || b.town === '')) return street ? 3 : -1
   // A town against a postcode tells nothing; two towns tell a little.
@@ -90,8 +122,12 @@ function address(a: Comparable, b: Comparable): number {
   return street ? 4 : postcodes ? 2 : 1
 }
 
-/** One slip of the pen. A number behind a name tells two mailboxes apart and is none. */
-const slipped = (a: string, b: string): boolean => (a.includes('@') ? oneSlip(a.replace(/\d/g, '0'), b.replace(/\d/g, '0')) : oneSlip(a, b))
+/** A slip of the pen in letters. Another number is another house, and another flat another home. */
+function sameStreet(a: string, b: string): boolean {
+  const [one, other] = [numbersOf(a), numbersOf(b)]
+  if (one.numbers !== other.numbers || unitOf(a) !== unitOf(b)) return false
+  return oneSlip(one.rest, other.rest) || (lettersApart(one.rest, other.rest) < 3 && jaroWinkler(one.rest, other.rest) >= 0.97)
+}
 
 function shared(a: readonly string[], b: readonly string[]): number {
   if (a.length === 0 || b.length === 0) return -1

@@ -105,6 +105,11 @@ export class KnownRecords {
     return found.sort((a, b) => b.bits - a.bits || a.place - b.place).slice(0, most).map(({ place }) => this.ids[place])
   }
 
+  /** Whether a folded word is a given name here: several people have it, who would not all make one slip. */
+  isGiven(name: string): boolean {
+    return (this.seen.given.get(name) ?? 0) >= 3
+  }
+
   /** How likely a record is the same as a row, from 0 to 1, and how far the two agree. */
   likeness(row: Comparable, record: Comparable): { chance: number; agreement: Agreement } {
     const agreement = compare(row, record)

@@ -92,6 +92,41 @@ export async function up(knex: Knex): Promise<void> {
     alter table entry add constraint entry_kind_check check (kind in
       ('created', 'change', 'contact', 'note', 'suppressed', 'lifted', 'listed', 'unlisted', 'released', 'not worked', 'reversed', 'let through', 'withdrawn', 'merged', 'parted', 'exported'));
 
+    -- An address that was taken away and comes back is the same one: what contacts have shown of it is known again.
+    create table address_once (id bigint primary key, person_id bigint not null, channel text not null, key bytea not null);
+    create index on address_once (person_id, channel, key);
+    create function keep_once() returns trigger language plpgsql security definer set search_path = public, pg_temp as $$
+    begin
+      insert into address_once (id, person_id, channel, key) values (old.id, old.person_id, old.channel, old.key) on conflict do nothing;
+      return null;
+    end $$;
+    create trigger keep_once after delete on address for each row execute function keep_once();
+    create function come_back() returns trigger language plpgsql security definer set search_path = public, pg_temp as $$
+    declare known bigint;
+    begin
+      delete from address_once o where o.id = (select id from address_once where person_id = new.person_id and channel = new.channel and key = new.key order by id limit 1) returning o.id into known;
+      if known is null or exists (select 1 from address where id = known) then return new; end if;
+      new.id := known;
+      select case when tells(e.result) then e.at end, case when tells(e.result) then e.id end, e.result into new.failed_at, new.failed_entry, new.told
+      from entry e where e.address_id = known and e.kind = 'contact' and tells(e.result) is not null and not exists (select 1 from entry r where r.reverses_id = e.id)
+      order by e.at desc, e.id desc limit 1;
+      return new;
+    end $$;
+    create trigger come_back before insert on address for each row execute function come_back();
+
+    -- Other spellings of somebody's name that files brought and that did not take the better one's place; they are known by them again.
+    create table name_variant (
+      person_id bigint not null references person,
+      name_key text not null,
+      name text not null,
+      batch_id bigint not null,
+      at timestamptz not null,
+      primary key (person_id, name_key)
+    );
+    create index on name_variant (name_key);
+    create index on name_variant (batch_id);
+    grant select, insert, delete on name_variant to arch_app;
+
     -- What somebody wrote on many people at once is one act, and is undone as one.
     create table act (
       id bigint generated always as identity primary key,
@@ -154,6 +189,10 @@ export async function down(knex: Knex): Promise<void> {
     grant update on batch_row to arch_app;
     alter table entry drop column act_id;
     drop table act;
+    drop table name_variant;
+    drop trigger come_back on address; drop trigger keep_once on address;
+    drop function come_back(); drop function keep_once();
+    drop table address_once;
     alter table entry drop constraint entry_kind_check;
     alter table entry add constraint entry_kind_check check (kind in
       ('created', 'change', 'contact', 'note', 'suppressed', 'lifted', 'listed', 'unlisted', 'released', 'not worked', 'reversed', 'let through', 'withdrawn', 'merged', 'parted')) not valid;
