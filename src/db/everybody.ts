@@ -1,5 +1,6 @@
 import type { Knex } from 'knex'
 import { CHANNELS, type ContactToCome, type Reason, type ScreenedChannel, SCREENED, type Suppression } from '@/core/columns/person-record'
+import { houseAndStreet } from '@/core/clean/street'
 import { Directory } from '@/core/columns/directory'
 import { NEVER, type PeopleColumns } from '@/core/columns/people-columns'
 import { SUBJECTS } from '@/core/columns/subject'
@@ -200,24 +201,39 @@ function word(column: WordColumn, n: number, row: CopiedRow): void {
   else column.setBytes(n, row.bytes, row.from, row.length)
 }
 
-const [ZERO, NINE, BLANK, COMMA] = [48, 57, 32, 44]
+const [ZERO, NINE, BLANK] = [48, 57, 32]
+const isLetter = (byte: number): boolean => (byte | 32) >= 97 && (byte | 32) <= 122
 
-/** The street and house number of a line, as houseAndStreet tells them apart, without a string of every line. */
+/**
+ * The street and house number of a line, as houseAndStreet tells them apart. Most lines are a number and words of several letters, or
+ * such words alone: those are taken as bytes, without a string of every line. Whatever else is taken apart as text.
+ */
 function readStreet(columns: SubjectColumns, n: number, row: CopiedRow): void {
   row.span()
   const { bytes, from, length } = row
   if (length < 0) return
+  const end = from + length
   let at = from
   let house = 0
-  for (; at < from + length && at < from + 6 && bytes[at] >= ZERO && bytes[at] <= NINE; at++) house = house * 10 + bytes[at] - ZERO
-  let rest = at
-  if (((bytes[rest] | 32) >= 97 && (bytes[rest] | 32) <= 122) && rest < from + length) rest++
-  const numbered = at > from && at < from + 6 && rest < from + length && (bytes[rest] === BLANK || bytes[rest] === COMMA)
-  if (numbered) while (rest < from + length && (bytes[rest] === BLANK || bytes[rest] === COMMA)) rest++
-  if (numbered && rest < from + length) {
-    columns.street.setBytes(n, bytes, rest, from + length - rest)
-    columns.house.set(n, house)
-  } else columns.street.setBytes(n, bytes, from, length)
+  for (; at < end && at < from + 5 && bytes[at] >= ZERO && bytes[at] <= NINE; at++) house = house * 10 + bytes[at] - ZERO
+  const numbered = at > from
+  if (numbered && bytes[at] === BLANK) at++
+  const street = at
+  let word = 0
+  let plain = at < end && (!numbered || bytes[at - 1] === BLANK)
+  for (; plain && at < end; at++) {
+    if (isLetter(bytes[at]) || bytes[at] >= 128) word++
+    else if (bytes[at] === BLANK && word > 1) word = 0
+    else plain = false
+  }
+  if (plain && word > 1) {
+    columns.street.setBytes(n, bytes, street, end - street)
+    if (numbered) columns.house.set(n, house)
+    return
+  }
+  const told = houseAndStreet(bytes.toString('utf8', from, end))
+  columns.street.set(n, told.street)
+  if (told.house !== null) columns.house.set(n, told.house)
 }
 
 function suppressionOf(row: CopiedRow): Suppression {

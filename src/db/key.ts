@@ -1,14 +1,15 @@
 import { createHmac } from 'node:crypto'
 import { domainOf } from '@/core/clean/domain'
-import { fold } from '@/core/clean/fold'
-import { comparablePostal, type PostalParts, postalKey } from '@/core/clean/postal'
+import { firstFold } from '@/core/clean/fold'
+import { comparablePostal, type PostalParts, postalKey, secondPostalKey } from '@/core/clean/postal'
 import { settings } from '@/runtime/settings'
 
-/** The keys an address or number is stored with: its own; of an email, its domain's; of a postal address, that of its second comparable form. */
+/** The keys an address or number is stored with: its own; of an email, its domain's; of a postal address, those of its later comparable forms. */
 export interface AddressKeys {
   key: Buffer
   domain_key: Buffer | null
   post_key: Buffer | null
+  post_key_3: Buffer | null
 }
 
 /** What has keys: an email or phone in its one form, or the parts of a postal address. */
@@ -19,12 +20,13 @@ export type Keyed = { email: string } | { phone: string } | { postal: PostalPart
  * deliver to has a key of its own that no suppression is made by.
  */
 export function keysOf(of: Keyed): AddressKeys {
-  if ('email' in of) return { key: addressKey('email', of.email), domain_key: of.email.includes('@') ? domainKey(domainOf(of.email)) : null, post_key: null }
-  if ('phone' in of) return { key: addressKey('phone', of.phone), domain_key: null, post_key: null }
+  if ('email' in of) return { key: addressKey('email', of.email), domain_key: of.email.includes('@') ? domainKey(domainOf(of.email)) : null, post_key: null, post_key_3: null }
+  if ('phone' in of) return { key: addressKey('phone', of.phone), domain_key: null, post_key: null, post_key_3: null }
   const { street, town, postcode } = of.postal
-  const [first, second] = [postalKey(of.postal), comparablePostal(of.postal)]
+  const [first, second, third] = [postalKey(of.postal), secondPostalKey(of.postal), comparablePostal(of.postal)]
   const text = [street, town, postcode].filter((part) => part !== null && part !== '').join(', ')
-  return { key: addressKey('post', first ?? `incomplete:${fold(text)}`), domain_key: null, post_key: second === null || second === first ? null : addressKey('post', second) }
+  const other = (form: string | null, ...before: (string | null)[]) => (form === null || before.includes(form) ? null : addressKey('post', form))
+  return { key: addressKey('post', first ?? `incomplete:${firstFold(text)}`), domain_key: null, post_key: other(second, first), post_key_3: other(third, first, second) }
 }
 
 /** The keys by which something is suppressed, or is found to be: a postal address has one for each comparable form. */
@@ -32,8 +34,8 @@ export function suppressedBy(of: Keyed | { domain: string } | { organisationKey:
   if ('domain' in of) return [{ channel: 'domain', key: domainKey(of.domain) }]
   if ('organisationKey' in of) return [{ channel: 'organisation', key: organisationKeyOf(of.organisationKey) }]
   const channel = 'email' in of ? 'email' : 'phone' in of ? 'phone' : 'post'
-  const { key, post_key } = keysOf(of)
-  return [key, ...(post_key ? [post_key] : [])].map((k) => ({ channel, key: k }))
+  const { key, post_key, post_key_3 } = keysOf(of)
+  return [key, ...(post_key ? [post_key] : []), ...(post_key_3 ? [post_key_3] : [])].map((k) => ({ channel, key: k }))
 }
 
 /**

@@ -25,6 +25,9 @@ const ADDRESS = `address a left join email_check c on c.key = a.key and a.channe
 const AT = (key: string) => `left join premises q on q.address_key = ${key} and q.state = 'live'
         and not exists (select 1 from premises e where e.address_key = q.address_key and e.state = 'live' and e.id < q.id)`
 
+/** Whether somebody has no address of their own at all: then their organisation's counts for them, and as a whole. */
+const NOWHERE = '(p.street is null and p.town is null and p.postcode is null)'
+
 /** Organisations, and premises with those of the directory who own them. */
 export const ORGANISATIONS = `select o.id, o.live, o.name, o.industry, o.head_count, o.website, o.county, o.town, o.postcode, o.street, q.id as premises_id, o.batch_id, o.name_key as sort_key, nullif(o.details, '{}')::text as details
       from organisation o ${AT('o.address_key')} where {where}`
@@ -43,13 +46,13 @@ export const PREMISES = `select distinct on (s.id) s.id, s.state = 'live' as liv
 export const PARTS = {
   people: {
     sql: `select p.id, p.state, p.merged_into, p.given, p.family, p.role, p.organisation_id, q.id as premises_id,
-        case when p.town is null and p.postcode is null and p.county is null then o.county else p.county end as county,
-        case when p.town is null and p.postcode is null then o.town else p.town end as town,
-        case when p.town is null and p.postcode is null then o.postcode else p.postcode end as postcode,
-        case when p.town is null and p.postcode is null and p.street is null then o.street else p.street end as street,
+        case when ${NOWHERE} and p.county is null then o.county else p.county end as county,
+        case when ${NOWHERE} then o.town else p.town end as town,
+        case when ${NOWHERE} then o.postcode else p.postcode end as postcode,
+        case when ${NOWHERE} then o.street else p.street end as street,
         p.relation, p.tags, p.sort_key, nullif(p.custom, '{}')::text as custom, (extract(epoch from l.at) * 1000)::float8 as changed
       from person p left join organisation o on o.id = p.organisation_id left join last_change l on l.person_id = p.id
-      ${AT(`coalesce(p.address_key, case when p.town is null or lower(p.town) = lower(o.town) then o.address_key end)`)} where {where}`,
+      ${AT(`coalesce(p.address_key, case when p.street is null and p.postcode is null and (p.town is null or lower(p.town) = lower(o.town)) then o.address_key end)`)} where {where}`,
     own: 'p.id',
     order: 'id',
   },

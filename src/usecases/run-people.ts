@@ -33,6 +33,7 @@ interface NewAddress {
   key: Buffer
   domain_key: Buffer | null
   post_key: Buffer | null
+  post_key_3: Buffer | null
   usable: boolean
   why_unusable: string | null
   position: number
@@ -435,5 +436,5 @@ const PERSON: Record<string, HandedType> = {
 }
 
 const ADDRESS: Record<string, HandedType> = {
-  person_id: 'bigint', channel: 'text', raw: 'text', value: 'text', parts: 'jsonb', key: 'bytea', domain_key: 'bytea', post_key: 'bytea', usable: 'boolean', why_unusable: 'text', position: 'int', batch_id: 'bigint',
+  person_id: 'bigint', channel: 'text', raw: 'text', value: 'text', parts: 'jsonb', key: 'bytea', domain_key: 'bytea', post_key: 'bytea', post_key_3: 'bytea', usable: 'boolean', why_unusable: 'text', position: 'int', batch_id: 'bigint',
 }

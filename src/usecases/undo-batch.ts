@@ -137,7 +137,8 @@ async function undoPerson(trx: Knex, batch: Batch & { undone_by: string }, id: n
   const columns: Record<string, unknown> = { tags: person.tags }
   for (const change of changes.filter((c) => c.mine && !c.reversed).reverse()) {
     const common = { person: id, at: now(), actor: batch.undone_by, reverses: change.id }
-    const later = change.field !== 'tags' && changes.some((c) => c.field === change.field && c.id > change.id && !c.mine && !c.reversed)
+    // Tags, e-mails and phones are added to what there is, and taken from it by themselves.
+    const later = !ADDED.includes(change.field) && changes.some((c) => c.field === change.field && c.id > change.id && !c.mine && !c.reversed)
     const before = valueUnder(changes, change)
     if (later || !(await putBack(trx, batch, id, { ...change, before }, columns))) {
       kept.push(change.field)
@@ -201,6 +202,8 @@ async function putBack(trx: Knex, batch: Batch, person: number, { field, before,
   else return false
   return true
 }
+
+const ADDED = ['tags', 'email', 'phone']
 
 /** Tags as the ledger has them; no tag holds a comma. */
 const tagsOf = (text: string | null): string[] => (text === null || text === '' ? [] : text.split(', '))

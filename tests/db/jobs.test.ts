@@ -129,15 +129,19 @@ describe('locks of a session', () => {
     await a.letGo('x')
     expect(await b.take('x')).toBe(true)
     const order: string[] = []
+    let begun = false
     const first = a.during('z', async () => {
+      begun = true
       await new Promise((resolve) => setTimeout(resolve, 300))
       order.push('first')
     })
+    await until(async () => begun, 5)
     await b.during('z', async () => void order.push('second'))
     await first
     expect(order).toEqual(['first', 'second'])
     await b.close()
-    expect(await a.take('x')).toBe(true)
+    // The database hears of it a moment later.
+    await until(() => a.take('x'), 5)
     await a.close()
   })
 

@@ -13,5 +13,5 @@ export const BEHIND_NAMES = [
 
 /** Small words that belong to a family name and are written small within it. */
 export const PARTICLES: ReadonlySet<string> = new Set([
-  'van', 'von', 'der', 'den', 'de', 'la', 'las', 'los', 'del', 'della', 'di', 'da', 'das', 'do', 'dos', 'du', 'ter', 'ten', 'zu', 'zum', 'zur', 'y', 'e', 'bin', 'ibn', 'bint', 'al', 'el',
+  'van', 'von', 'der', 'den', 'de', 'vom', 'af', 'av', 'het', 't', 'te', 'tot', 'op', 'uit', 'des', 'dem', 'le', 'les', 'del', 'dels', 'dal', 'dalla', 'dei', 'degli', 'delle', 'dello', 'lo', 'abu', 'abd', 'ould', 'ap', 'ab', 'mac', 'nic', 'ni', 'st', 'saint', 'sainte', 'santa', 'santo', 'i', 'la', 'las', 'los', 'del', 'della', 'di', 'da', 'das', 'do', 'dos', 'du', 'ter', 'ten', 'zu', 'zum', 'zur', 'y', 'e', 'bin', 'ibn', 'bint', 'al', 'el',
 ])

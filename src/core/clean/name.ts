@@ -185,7 +185,7 @@ function split(name: string, done: string[]): [given: string, family: string] {
   const sorted = (text: string) => fold(text).split(' ').filter(Boolean).sort().join(' ')
   if (sorted(`${given} ${family}`) === sorted(name) && family !== '') {
     if (name.includes(',')) done.push('turned round from “Family, Given”')
-    return [given, family]
+    return withParticles(given, family)
   }
   // The parser lost or kept apart something: the last word is the family name, and what goes before a comma.
   const comma = /^([^,]+),(.+)$/.exec(name)
@@ -195,6 +195,18 @@ function split(name: string, done: string[]): [given: string, family: string] {
   }
   const words = name.split(' ')
   return [words.slice(0, -1).join(' '), words[words.length - 1]]
+}
+
+/** Words between two family names, which belong to both of them. */
+const BETWEEN = new Set(['y', 'e', 'i', 'und', 'et'])
+
+/** Particles that were left at the end of the given name go with the family name, and what a word like *y* joins to it. */
+function withParticles(given: string, family: string): [given: string, family: string] {
+  const words = given.split(' ')
+  let at = words.length
+  while (at > 1 && (PARTICLES.has(fold(words[at - 1])) || BETWEEN.has(fold(words[at - 1])))) at--
+  if (at < words.length && at > 1 && BETWEEN.has(fold(words[at]))) at--
+  return at === words.length ? [given, family] : [words.slice(0, at).join(' '), [...words.slice(at), family].join(' ')]
 }
 
 function mendCase(part: string): string {

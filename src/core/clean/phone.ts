@@ -2,6 +2,19 @@ import { type CountryCode, parsePhoneNumberFromString } from 'libphonenumber-js/
 import type { CleanAddress } from './email'
 import { squeeze } from './name'
 
+/** Shorter numbers are extensions and services, which nobody outside can call (common practice, no source). */
+const SHORTEST = 6
+
+/** Digits of any script as ASCII: Arabic, Devanagari, full-width and so on (Unicode, category Nd: ten in a row, zero first). */
+function inAscii(text: string): string {
+  return text.replace(/(?![0-9])\p{Nd}/gu, (digit) => {
+    const code = digit.codePointAt(0) as number
+    let zero = code
+    while (/\p{Nd}/u.test(String.fromCodePoint(zero - 1)) && code - zero < 9) zero--
+    return String(code - zero)
+  })
+}
+
 /** Whether a number in E.164 is a mobile's, and so one person's own. Ofcom keeps 07700 900 for drama: mobiles that are nobody's. */
 export function isMobile(e164: string): boolean {
   if (/^\+447[1-9]\d{8}$/.test(e164)) return true
@@ -14,10 +27,12 @@ export function isMobile(e164: string): boolean {
  * A number is usable when it is possible; numbers reserved for fiction are possible and never valid. Null where empty.
  */
 export function cleanPhone(raw: string, region: string): CleanAddress | null {
-  const text = squeeze(raw)
+  const text = inAscii(squeeze(raw)).replace(/^['’‘]+/, '')
   if (!/\d/.test(text)) return null
+  if (/^[^1-9]*$/.test(text)) return { usable: false, value: text, normal: text, why: 'it is all zeros' }
   const number = parsePhoneNumberFromString(text.replace(/\(0\)/, ''), region as CountryCode)
   if (!number) return { usable: false, value: text, normal: text, why: 'it is not a phone number' }
+  if (number.nationalNumber.length < SHORTEST) return { usable: false, value: text, normal: text, why: 'it has too few digits' }
   if (!number.isPossible()) return { usable: false, value: text, normal: text, why: 'it has too many or too few digits' }
   return { usable: true, value: number.number, normal: number.number }
 }

@@ -1,5 +1,6 @@
 import { firstFold, fold } from './fold'
 import { squeeze } from './name'
+import { streetLine } from './street'
 
 export interface PostalParts {
   street: string | null
@@ -13,15 +14,16 @@ const SHORT: Record<string, string> = {
   pl: 'place', cres: 'crescent', gdns: 'gardens', ter: 'terrace', bldg: 'building', hse: 'house', flr: 'floor',
 }
 
-/** Street, town and postcode tidied. A postcode is put in capitals with one space before its last three characters. */
+/** Street, town and postcode tidied. A British postcode is put in capitals with one space before its last three characters; others keep their blanks. */
 export function cleanPostal(raw: { street?: string; town?: string; postcode?: string }): PostalParts {
   const street = squeeze(raw.street ?? '').replace(/[,;]+$/, '')
   const town = squeeze(raw.town ?? '')
-  const code = squeeze(raw.postcode ?? '').toUpperCase().replaceAll(' ', '')
+  const typed = squeeze(raw.postcode ?? '').toUpperCase()
+  const code = typed.replaceAll(' ', '')
   return {
     street: street || null,
     town: town === '' ? null : town === town.toUpperCase() || town === town.toLowerCase() ? titled(town) : town,
-    postcode: code === '' ? null : /^[A-Z]{1,2}\d[A-Z\d]?\d[A-Z]{2}$/.test(code) ? `${code.slice(0, -3)} ${code.slice(-3)}` : code,
+    postcode: code === '' ? null : /^[A-Z]{1,2}\d[A-Z\d]?\d[A-Z]{2}$/.test(code) ? `${code.slice(0, -3)} ${code.slice(-3)}` : typed,
   }
 }
 
@@ -43,11 +45,29 @@ const UNITS: Record<string, string> = { flat: 'flat', apartment: 'flat', apt: 'f
 const UNIT_ID = /^(\d+[a-z]?|[a-z])$/
 
 /**
- * A street in the one order and wording it is compared in: the unit first, a post box by its number, directions and street
- * types in full. *4 Mill Ln, Apt 2* and *Flat 2, 4 Mill Lane* are one.
+ * A street in the one order and wording it is compared in: the unit first, then the number or range, a post box by its number,
+ * directions and street types in full, saint for a leading St. *4 Mill Ln, Apt 2* and *Flat 2, 4 Mill Lane* are one.
  */
 export function comparableStreet(street: string): string {
-  let words = fold(street).replace(/^(?:p ?o|post office) box\b/, 'po box').replace(/^box (?=\d)/, 'po box ').split(' ')
+  const whole = fold(street).replace(/^(?:p ?o|post office) box\b/, 'po box').replace(/^box (?=\d)/, 'po box ')
+  if (whole.startsWith('po box')) return whole
+  const { unit, number, street: name } = streetLine(street)
+  const words = fold(name).split(' ')
+  const named = words.map((word, i) => {
+    if (word === 'st' && i === 0 && words.length > 1) return 'saint'
+    return ((words.length > 1 && DIRECTIONS[word]) || (i > 0 && TYPES[word]) || word) as string
+  })
+  return [unit, number, ...named].filter(Boolean).join(' ')
+}
+
+/** The second comparable form an address was keyed by, before units, ranges and saints were told apart: it never changes either. */
+export function secondPostalKey({ street, town, postcode }: PostalParts): string | null {
+  if (!street || !(town || postcode)) return null
+  return `${secondStreet(street)}|${postcode ? firstFold(postcode).replaceAll(' ', '') : firstFold(town as string)}`
+}
+
+function secondStreet(street: string): string {
+  let words = firstFold(street).replace(/^(?:p ?o|post office) box\b/, 'po box').replace(/^box (?=\d)/, 'po box ').split(' ')
   if (words[0] === 'po' && words[1] === 'box') return words.join(' ')
   const unit: string[] = []
   const at = words.findIndex((word, i) => UNITS[word] && ((words[i + 1] !== undefined && UNIT_ID.test(words[i + 1])) || (UNITS[word] === 'floor' && /^\d+(st|nd|rd|th)$/.test(words[i - 1] ?? ''))))

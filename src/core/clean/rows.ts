@@ -17,6 +17,7 @@ import { cleanWay } from './way'
 import { cleanIndustry } from './industry'
 import { type Note, whatWasDone } from './notes'
 import { cleanWebsite } from './website'
+import { whoseName } from './whose-name'
 import { cleanRelation } from './relation'
 
 export type Refusal = { refused: string }
@@ -129,7 +130,9 @@ export function personRow(row: string[], mapping: Mapping, region: string, custo
   if (row.every((cell) => cell.trim() === '')) return { refused: 'the row is empty' }
   const long = badCell('people', cells)
   if (long) return long
-  const name = cleanName({ full: cells.name, given: cells.given, family: cells.family })
+  const whose = whoseName({ full: cells.name ?? '', given: cells.given ?? '', family: cells.family ?? '' }, cells.organisation ?? '')
+  if ('refused' in whose) return whose
+  const name = cleanName(whose.cells)
   if (!name) return { refused: 'the name is missing' }
   const relation = cleanRelation(cells.relation ?? '')
   if (relation === undefined) return { refused: `“${cells.relation.trim()}” is not a relation we know` }
@@ -147,7 +150,7 @@ export function personRow(row: string[], mapping: Mapping, region: string, custo
     record: record === '' ? null : Number(record),
     outsideId: text(cells.outsideId),
     name,
-    role: text(cells.role),
+    role: text(cells.role) ?? whose.role,
     organisation: cleanOrganisation(cells.organisation ?? ''),
     industry: industry?.value ?? null,
     headCount: headCount ?? null,
@@ -162,6 +165,7 @@ export function personRow(row: string[], mapping: Mapping, region: string, custo
     notes: [],
   }
   person.notes = notesOn(person, cells, headCount === undefined)
+  if (whose.role) person.notes.push({ field: 'name', raw: cells.name, value: name.name, what: text(cells.role) ? `“${whose.role}” behind the name was left out: the row has a role` : `“${whose.role}” behind the name was taken as the role`, doubt: false })
   if (industry?.done || industry?.doubt) person.notes.push({ field: 'industry', raw: cells.industry, value: industry.value, what: industry.done ?? industry.doubt ?? '', doubt: industry.doubt !== null })
   if (industry?.code && customs.some(({ id }) => id === FIELD.industryCode)) person.custom[FIELD.industryCode] = industry.code
   if (website === undefined) person.notes.push({ field: 'website', raw: cells.website, value: '', what: `“${squeeze(cells.website)}” is no web address and was left out`, doubt: true })

@@ -54,18 +54,32 @@ export const place: CriterionKind<PlaceCriterion, 'any'> = {
 
 function matchers({ towns, postcodes }: PlaceCriterion) {
   const names = new Set(towns.map(fold))
-  const starts = postcodes.map(close).filter((p) => p !== '')
+  const starts = postcodes.map(beginningOf).filter(({ start }) => start !== '')
   const isFoldedTown = (town: string) => names.has(town)
-  const isClosePostcode = (postcode: string) => starts.some((start) => beginsDistrict(postcode, start))
+  const isClosePostcode = (postcode: string) => starts.some((beginning) => begins(postcode, beginning))
   return { isFoldedTown, isClosePostcode, isTown: (town: string) => isFoldedTown(fold(town)), isPostcode: (postcode: string) => isClosePostcode(close(postcode)) }
 }
 
 /** A postcode in its comparable form, without spaces. */
 const close = (postcode: string) => fold(postcode).replaceAll(' ', '')
 
-/** `PW1` is the district PW1 and not PW12: after a beginning that ends in a digit the next must be the inward part. */
-function beginsDistrict(postcode: string, start: string): boolean {
+/** What a postcode is to begin with, and how long its outward part then is; null where that tells nothing. */
+interface Beginning {
+  start: string
+  outward: number | null
+}
+
+/**
+ * `PW1` is the district PW1 and not PW12; `PW1 1` is a sector of it and not the district PW11: where a blank parts a British postcode,
+ * what stands before it is the whole outward part, and without one a beginning that ends in a digit is.
+ */
+function beginningOf(typed: string): Beginning {
+  const start = close(typed)
+  const [, outward] = /^([a-z]{1,2}\d[a-z\d]?) (\d[a-z]{0,2})$/.exec(fold(typed)) ?? []
+  return { start, outward: outward ? outward.length : /^[a-z]+\d+$/.test(start) ? start.length : null }
+}
+
+function begins(postcode: string, { start, outward }: Beginning): boolean {
   if (!postcode.startsWith(start)) return false
-  if (/^[a-z]+\d+$/.test(start)) return postcode.length === start.length || postcode.length - start.length === 3
-  return true
+  return outward === null || postcode.length === outward || postcode.length - outward === 3
 }

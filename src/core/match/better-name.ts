@@ -19,14 +19,12 @@ export function worseSpelling(next: Name, known: Name, isName: (folded: string) 
   if (DIGIT.test(known.given + known.family)) return null
   if (a.given === b.family && a.family === b.given) return 'given and family name changed places'
   if (partOf(a, b)) return 'a part of the name is left out'
-  const sameFamily = a.family === b.family
-  if (sameFamily && a.given !== b.given && standsFor(first(a.given), first(b.given))) return first(a.given).length < first(b.given).length ? 'it is a short form' : null
-  const givenSlip = a.given !== b.given && closeNames(a.given, b.given)
-  const familySlip = !sameFamily && closeNames(a.family, b.family)
-  if (!(givenSlip && (sameFamily || familySlip)) && !(familySlip && a.given === b.given)) return null
-  // Two names a letter apart are two names; and where ours is none, theirs may mend it.
-  if (givenSlip && isName(first(a.given)) && !isName(first(b.given))) return null
-  return 'it is a slip of the pen away'
+  const given = a.given === b.given ? 'same' : standsFor(first(a.given), first(b.given)) ? (first(a.given).length < first(b.given).length ? 'short form' : 'longer') : closeNames(a.given, b.given) ? 'slip' : 'other'
+  const family = a.family === b.family ? 'same' : closeNames(a.family, b.family) ? 'slip' : 'other'
+  if (given === 'other' || family === 'other' || (given === 'same' && family === 'same') || given === 'longer') return null
+  // Where our given name is none, theirs may mend it.
+  if (given === 'slip' && isName(first(a.given)) && !isName(first(b.given))) return null
+  return given === 'short form' ? 'it is a short form' : 'it is a slip of the pen away'
 }
 
 /** Digits among letters: *Sm1th*. A number behind a name is none. */

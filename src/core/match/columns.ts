@@ -145,7 +145,10 @@ export function guessColumns(kind: BatchKind, header: readonly string[], rows: s
   const free = new Set<string>(FIELDS[kind].map(([field]) => field))
   const take = (field: string | undefined, by: Guess['by']): Guess | null => (field !== undefined && free.delete(field) ? { field, by } : null)
   const titled = (fits: (word: string, title: string) => boolean) => (title: string) => FIELDS[kind].find(([field, , words]) => free.has(field) && words.some((word) => fits(word, fold(title))))?.[0]
-  const guesses = header.map((title) => take(titled((word, own) => word === own)(title), 'title'))
+  // A title beside a job title is what stands before a name.
+  const folded = header.map(fold)
+  const isTitle = (own: string) => own === 'title' && folded.some((other) => ['job title', 'role', 'position', 'job'].includes(other))
+  const guesses = header.map((title) => (isTitle(fold(title)) ? null : take(titled((word, own) => word === own)(title), 'title')))
   if (kind === 'people' || kind === 'premises') {
     header.forEach((title, i) => {
       const field = customs.find(({ id, name }) => fold(name) === fold(title) && !guesses.some((guess) => guess?.field === customKey(id)))
@@ -154,7 +157,7 @@ export function guessColumns(kind: BatchKind, header: readonly string[], rows: s
   }
   const nearly = titled((word, own) => word.length > 4 && own.length > 4 && distance(word, own) <= (word.length > 8 ? 2 : 1))
   header.forEach((title, i) => {
-    guesses[i] ??= take(nearly(title), 'nearly its title')
+    if (!isTitle(fold(title))) guesses[i] ??= take(nearly(title), 'nearly its title')
   })
   for (const [field, looks] of LOOKS[kind]) {
     if (!free.has(field)) continue

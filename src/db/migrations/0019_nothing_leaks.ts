@@ -1,6 +1,10 @@
 import type { Knex } from 'knex'
 import { asciiDomain, domainOf } from '@/core/clean/domain'
-import { addressKey, domainKey } from '../key'
+import { fold } from '@/core/clean/fold'
+import { nameKey } from '@/core/clean/name'
+import { organisationKey } from '@/core/clean/organisation'
+import { comparablePostal, type PostalParts } from '@/core/clean/postal'
+import { addressKey, domainKey, keysOf, organisationKeyOf } from '../key'
 
 const BLOCK = 5000
 
@@ -11,9 +15,10 @@ const BLOCK = 5000
  */
 export async function up(knex: Knex): Promise<void> {
   await knex.raw(`
-    alter table address add post_key bytea;
+    alter table address add post_key bytea, add post_key_3 bytea;
     update address set post_key = domain_key, domain_key = null where channel = 'post' and domain_key is not null;
     create index on address (post_key) where post_key is not null;
+    create index on address (post_key_3) where post_key_3 is not null;
 
     -- Lifts: each by an act that may lift many, and that can be taken back.
     create table lifting (
@@ -60,6 +65,8 @@ export async function up(knex: Knex): Promise<void> {
       union all select k.suppression_id, a.person_id, a.id from suppression_key k join address a on a.domain_key = k.key
       union all select k.suppression_id, a.person_id, a.id from suppression_key k join address a on a.post_key = k.key
         where not exists (select 1 from suppression_key v where v.suppression_id = k.suppression_id and v.key = a.key)
+      union all select k.suppression_id, a.person_id, a.id from suppression_key k join address a on a.post_key_3 = k.key
+        where not exists (select 1 from suppression_key v where v.suppression_id = k.suppression_id and v.key in (a.key, a.post_key))
       union all select s.id, p.id, null from suppression s join person p on p.organisation_id = s.organisation_id
       union all select k.suppression_id, p.id, null from suppression_key k join organisation o on o.key = k.key join person p on p.organisation_id = o.id
         where not exists (select 1 from suppression s where s.id = k.suppression_id and s.organisation_id = o.id);
@@ -157,6 +164,7 @@ export async function up(knex: Knex): Promise<void> {
     create trigger refuse_late after insert on contact_to_come referencing new table as fresh for each statement execute function refuse_late();
   `)
   await oneFormOfDomains(knex)
+  await foldAnew(knex)
 }
 
 /**
@@ -181,6 +189,48 @@ async function oneFormOfDomains(knex: Knex): Promise<void> {
     const domain = asciiDomain(hint)
     if (domain) await knex('suppression_key').insert({ suppression_id: id, channel: 'domain', key: domainKey(domain) }).onConflict(['suppression_id', 'key']).ignore()
   }
+}
+
+/** Names and addresses are compared in another form from here on, and suppressions of addresses that are at hand take on its key. */
+async function foldAnew(knex: Knex): Promise<void> {
+  const each = async <R extends { id: number }>(table: string, columns: string[], where: string, work: (rows: R[]) => Promise<void>) => {
+    for (let after = 0; ; ) {
+      const rows = (await knex(table).where('id', '>', after).whereRaw(where).orderBy('id').limit(BLOCK).select('id', ...columns)) as R[]
+      if (rows.length === 0) return
+      after = rows[rows.length - 1].id
+      await work(rows)
+    }
+  }
+  const set = async (table: string, types: Record<string, 'text' | 'bytea'>, rows: { id: number }[]) => {
+    if (rows.length === 0) return
+    const names = Object.keys(types)
+    await knex.raw(
+      `update ?? t set ${names.map((name) => `${name} = r.${name}`).join(', ')} from unnest(?::bigint[], ${names.map((name) => `?::${types[name]}[]`).join(', ')}) as r(id, ${names.join(', ')}) where t.id = r.id`,
+      [table, rows.map((row) => row.id), ...names.map((name) => rows.map((row) => (row as Record<string, unknown>)[name]))] as never,
+    )
+  }
+  type Postal = { id: number; street: string | null; town: string | null; postcode: string | null; address_key: string | null }
+  for (const table of ['person', 'organisation', 'premises']) {
+    await each<Postal>(table, ['street', 'town', 'postcode', 'address_key'], 'street is not null', (rows) => set(table, { address_key: 'text' }, rows.filter((row) => comparablePostal(row) !== row.address_key).map((row) => ({ id: row.id, address_key: comparablePostal(row) }))))
+  }
+  const spelt = `name ~ '[^[:ascii:]]'`
+  await each<{ id: number; given: string; family: string }>('person', ['given', 'family'], spelt, (rows) => set('person', { name_key: 'text', sort_key: 'text' }, rows.map(({ id, given, family }) => ({ id, name_key: nameKey(given, family) ?? '', sort_key: `${fold(family)} ${fold(given)}`.trim() }))))
+  await each<{ id: number; name: string; name_key: string; key: Buffer }>('organisation', ['name', 'name_key', 'key'], spelt, async (rows) => {
+    const fresh = rows.filter((row) => organisationKey(row.name) !== row.name_key).map((row) => ({ id: row.id, before: row.key, name_key: organisationKey(row.name), key: organisationKeyOf(organisationKey(row.name)) }))
+    for (const { before, key } of fresh) await knex.raw('insert into suppression_key (suppression_id, channel, key) select suppression_id, channel, ? from suppression_key where key = ? on conflict do nothing', [key, before])
+    await set('organisation', { name_key: 'text', key: 'bytea' }, fresh.map(({ id, name_key, key }) => ({ id, name_key, key })))
+  })
+  await each<{ id: number; name: string }>('premises', ['name'], spelt, (rows) => set('premises', { name_key: 'text' }, rows.map(({ id, name }) => ({ id, name_key: fold(name) }))))
+  await each<{ id: number; key: Buffer; post_key: Buffer | null; parts: PostalParts | null }>('address', ['key', 'post_key', 'parts'], `channel = 'post' and parts is not null`, async (rows) => {
+    const third = rows.flatMap((row) => (row.parts ? [{ ...row, third: keysOf({ postal: row.parts }).post_key_3 }] : [])).filter((row): row is typeof row & { third: Buffer } => row.third !== null)
+    if (third.length === 0) return
+    await set('address', { post_key_3: 'bytea' }, third.map((row) => ({ id: row.id, post_key_3: row.third })))
+    await knex.raw(
+      `insert into suppression_key (suppression_id, channel, key) select distinct k.suppression_id, 'post', n.third from unnest(?::bytea[], ?::bytea[], ?::bytea[]) as n(first, second, third) join suppression_key k on k.key in (n.first, n.second) and k.channel = 'post'
+       join suppression s on s.id = k.suppression_id and s.scope = 'post' on conflict do nothing`,
+      [third.map((row) => row.key), third.map((row) => row.post_key), third.map((row) => row.third)] as never,
+    )
+  })
 }
 
 export async function down(knex: Knex): Promise<void> {
@@ -228,6 +278,6 @@ export async function down(knex: Knex): Promise<void> {
     alter table suppression_lift drop constraint suppression_lift_pkey, drop column id, drop column lifting_id, add primary key (suppression_id);
     drop table lifting;
     update address set domain_key = post_key where channel = 'post' and post_key is not null;
-    alter table address drop column post_key;
+    alter table address drop column post_key, drop column post_key_3;
   `)
 }
