@@ -9,6 +9,8 @@ export interface KnownPerson extends Candidate {
   familyName: string
   role: string | null
   organisationId: number | null
+  /** As it is written; `organisation` is its comparable form. */
+  organisationName: string | null
   relation: string | null
   street: string | null
   town: string | null
@@ -63,7 +65,7 @@ export async function peopleSharing(trx: Knex, keys: { outsideIds: string[]; add
        union select coalesce(merged_into, id) from person where name_key = any(?::text[]) and state <> 'withdrawn'
        union select coalesce(p.merged_into, p.id) from name_variant v join person p on p.id = v.person_id where v.name_key = any(?::text[]) and p.state <> 'withdrawn'
        union select coalesce(merged_into, id) from person where id = any(?::bigint[]) and state <> 'withdrawn')
-     select p.id, p.outside_id as "outsideId", p.given, p.family as "familyName", p.name_key as name, p.role, p.relation, p.organisation_id as "organisationId",
+     select p.id, p.outside_id as "outsideId", p.given, p.family as "familyName", p.name_key as name, p.role, p.relation, p.organisation_id as "organisationId", o.name as "organisationName",
        p.street, p.town, p.postcode, p.county, p.tags, p.custom, p.address_key as address, o.name_key as organisation,
        coalesce((select array_agg(value) from address a where a.person_id = p.id and a.channel = 'email'), '{}') as emails,
        coalesce((select array_agg(value) from address a where a.person_id = p.id and a.channel = 'phone'), '{}') as phones,

@@ -70,24 +70,40 @@ export class ReadModel {
         const { people: marked, contacts, rounds, toCome, position, ...others } = await changesSince(trx, this.position)
         if (marked === 'all') return this.readAll(trx)
         const [people, organisations, premises] = this.withPointing(marked, others.organisations, others.premises)
-        for (const { live, record } of await organisationRecords(trx, organisations)) {
-          if (live) this.directory.organisations.put(record)
-          else this.directory.organisations.remove(record.id)
-        }
-        if (people.length > 0) await trx.raw(READING)
-        const kept = this.contactsKept(people, contacts)
-        for (let i = 0; i < people.length; i += CHUNK) put(this.columns, await personRecords(trx, people.slice(i, i + CHUNK), kept))
-        for (const { live, record } of await premisesRecords(trx, premises)) {
-          if (live) this.directory.premises.put(record)
-          else this.directory.premises.remove(record.id)
-        }
-        if (toCome.length > 0) await readToCome(trx, this.columns, toCome)
-        if (rounds.length > 0) await this.readRounds(trx, this.columns, rounds)
+        // All of it is read first and put in place in one go: an answer never finds a part of it, even where the rest cannot be read.
+        const put = await this.readChanged(trx, { people, contacts, organisations, premises, toCome, rounds })
+        put()
         this.position = position
         this.heardAt = Date.now()
       },
       { isolationLevel: 'repeatable read', readOnly: true },
     )
+  }
+
+  /** Reads what changed, and gives what puts it in place. */
+  private async readChanged(trx: Knex, of: { people: number[]; contacts: number[]; organisations: number[]; premises: number[]; toCome: number[]; rounds: number[] }): Promise<() => void> {
+    const organisations = await organisationRecords(trx, of.organisations)
+    if (of.people.length > 0) await trx.raw(READING)
+    const kept = this.contactsKept(of.people, of.contacts)
+    const people: StandingRecord[] = []
+    for (let i = 0; i < of.people.length; i += CHUNK) people.push(...(await personRecords(trx, of.people.slice(i, i + CHUNK), kept)))
+    const premises = await premisesRecords(trx, of.premises)
+    const toCome = of.toCome.length > 0 ? await toComeOf(trx, of.toCome) : null
+    const rounds: (() => void)[] = []
+    if (of.rounds.length > 0) await roundMembers(trx, of.rounds, (list, number, on, clear) => rounds.push(() => this.columns.putRound(list, number, { listed: this.columns.numbers(on), clear: this.columns.numbers(clear) })))
+    return () => {
+      for (const { live, record } of organisations) {
+        if (live) this.directory.organisations.put(record)
+        else this.directory.organisations.remove(record.id)
+      }
+      put(this.columns, people)
+      for (const { live, record } of premises) {
+        if (live) this.directory.premises.put(record)
+        else this.directory.premises.remove(record.id)
+      }
+      if (toCome) this.columns.putToCome(of.toCome, toCome)
+      for (const putRound of rounds) putRound()
+    }
   }
 
   private get silentTooLong(): boolean {
@@ -143,14 +159,14 @@ export class ReadModel {
   }
 }
 
-async function readToCome(trx: Knex, columns: PeopleColumns, rounds: number[]): Promise<void> {
+async function toComeOf(trx: Knex, rounds: number[]): Promise<Map<number, ContactToCome[]>> {
   const fresh = new Map<number, ContactToCome[]>()
   await roundsToCome(trx, rounds, (person, toCome) => {
     const known = fresh.get(person)
     if (known) known.push(toCome)
     else fresh.set(person, [toCome])
   })
-  columns.putToCome(rounds, fresh)
+  return fresh
 }
 
 function put(columns: PeopleColumns, records: StandingRecord[]): void {

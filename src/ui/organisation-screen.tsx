@@ -49,7 +49,7 @@ export function OrganisationScreen({ organisation: o, suppress }: { organisation
               </div>
             ))}
             <dt className="text-soft">People</dt>
-            <dd>{count(o.staff.length)}</dd>
+            <dd>{count(o.people)}</dd>
             <dt className="text-soft">Last contact</dt>
             <dd>{o.lastAt ? day(o.lastAt) : 'never'}</dd>
           </dl>
@@ -70,6 +70,11 @@ export function OrganisationScreen({ organisation: o, suppress }: { organisation
             <h2>People</h2>
             <OnListInHand of="person" ids={o.staff.map((p) => p.id)} />
           </div>
+          {o.staff.length < o.people && (
+            <p className="quiet mt-1" role="status">
+              The first {count(o.staff.length)} of {count(o.people)} people, by name. A list with the line “works at {o.name}” holds all of them.
+            </p>
+          )}
           <table className="people mt-2">
             <thead>
               <tr>

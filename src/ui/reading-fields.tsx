@@ -17,8 +17,8 @@ export function ReadingFields({ reading, choices, read, onTold }: { reading: Rea
       onTold(result.ok ? null : result.error)
     })
   const table = reading.format === 'csv' || reading.format === 'xlsx'
-  const { sheet, encoding, delimiter } = reading
-  const kept = reading.format === 'csv' ? { encoding, delimiter } : reading.format === 'xlsx' ? { sheet } : {}
+  const { sheet, encoding, delimiter, decimal, monthFirst } = reading
+  const kept = { ...(reading.format === 'csv' ? { encoding, delimiter } : reading.format === 'xlsx' ? { sheet } : {}), decimal, monthFirst }
   return (
     <>
       {(choices.swappable ?? 0) > 0 && !reading.swapped && (
@@ -51,10 +51,12 @@ export function ReadingFields({ reading, choices, read, onTold }: { reading: Rea
         )}
         {reading.format === 'csv' && (
           <>
-            <Choose label="Columns are split by" value={delimiter ?? ','} all={DELIMITERS} onChoose={(next) => again({ encoding, delimiter: next })} />
-            <Choose label="Encoding" value={encoding ?? 'UTF-8'} all={[...new Set([encoding ?? 'UTF-8', ...ENCODINGS])].map((name) => [name, name])} onChoose={(next) => again({ encoding: next, delimiter })} />
+            <Choose label="Columns are split by" value={delimiter ?? ','} all={DELIMITERS} onChoose={(next) => again({ ...kept, delimiter: next })} />
+            <Choose label="Encoding" value={encoding ?? 'UTF-8'} all={[...new Set([encoding ?? 'UTF-8', ...ENCODINGS])].map((name) => [name, name])} onChoose={(next) => again({ ...kept, encoding: next })} />
           </>
         )}
+        <Choose label="Numbers are written" value={decimal ?? '.'} all={[['.', '1,234.5'], [',', '1.234,5']]} onChoose={(next) => again({ ...kept, headerRow: reading.headerRow, decimal: next as '.' | ',' })} />
+        <Choose label="Dates are written" value={monthFirst ? 'month' : 'day'} all={[['day', 'day first: 27/11/2026'], ['month', 'month first: 11/27/2026']]} onChoose={(next) => again({ ...kept, headerRow: reading.headerRow, monthFirst: next === 'month' })} />
         {table && <p className="col-span-2">Rows are counted from the first one that is not blank.</p>}
       </div>
       </details>

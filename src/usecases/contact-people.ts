@@ -1,15 +1,18 @@
-import { startOfDate } from '@/core/calendar/local-day'
+import { localDate, wallTime } from '@/core/calendar/local-day'
 import { CHANNELS, type Way } from '@/core/columns/person-record'
 import { STOP } from '@/core/rounds/results'
 import type { Knex } from '@/db/connection'
 import { writeEntries } from '@/db/ledger'
 import { passGate } from '@/db/locks'
+import { settings } from '@/runtime/settings'
 import { type NewSuppression, writeSuppressions } from './suppress-people'
 
 /** A contact that took place, to be recorded. */
 export interface NewContact {
   person: number
   at: Date
+  /** Only the day is known, and `at` is noon of it. */
+  dayOnly?: boolean
   channel: Way
   result: string | null
   note: string | null
@@ -39,7 +42,10 @@ export async function recordContacts(trx: Knex, contacts: NewContact[]): Promise
   const made = contacts.map((c) => {
     const key = `${c.person}|${c.channel}`
     const found = waiting.get(key)
-    if (!found || found.since > c.at) return null
+    // A contact of the day its round was released was made after it, whatever noon has to do with it.
+    const sameDay = found && c.dayOnly && localDate(found.since.getTime(), settings().ARCH_ZONE) === localDate(c.at.getTime(), settings().ARCH_ZONE)
+    if (!found || (found.since > c.at && !sameDay)) return null
+    if (found.since > c.at) c.at = found.since
     waiting.delete(key)
     return found
   })
@@ -82,8 +88,5 @@ async function firstAddresses(trx: Knex, people: number[]): Promise<Map<string, 
   return new Map(rows.map((a: { person_id: number; channel: string; id: number }) => [`${a.person_id}|${a.channel}`, a.id]))
 }
 
-/** The instant of a date and time of day in a zone. */
-export function instantOf(date: string, time: string, zone: string): Date {
-  const [hours, minutes] = time.split(':').map(Number)
-  return new Date(startOfDate(date, zone) + (hours * 60 + minutes) * 60_000)
-}
+/** The instant of a date and time of day in a zone; noon where no time is known. */
+export const instantOf = (date: string, time: string | null, zone: string): Date => new Date(wallTime(date, time ?? '12:00', zone))

@@ -4,6 +4,7 @@ import { CHANNEL_NAME, type Channel, type Reason, REASON_NAME, type Way } from '
 import type { LedgerItem, OrganisationPage, OrganisationView, PersonPage, PersonView } from '@/core/outputs/record-views'
 import { type PeopleSort, SORTS } from '@/core/columns/find'
 import { phoneState } from '@/core/rounds/results'
+import { tagsMoved } from '@/core/outputs/tags-moved'
 import type { Glance } from '@/core/screening/glance'
 import { inForce } from '@/core/screening/kind'
 import { standOf } from '@/core/screening/stand'
@@ -196,13 +197,17 @@ async function rowsOfPerson(ids: number[]): Promise<PersonPage['came']> {
   return rows.map((r) => ({ batch: r.batch_id, file: r.file_name, at: r.created_at.toISOString(), row: r.row_no, cells: (r.header as string[]).flatMap((title, i) => (r.raw[i]?.trim() ? [{ title: title || `Column ${i + 1}`, cell: r.raw[i] as string }] : [])) }))
 }
 
+/** So many of the people of an organisation are shown on its page. */
+const MOST_SHOWN = 500
+
 export async function openOrganisation(actor: Actor, id: number): Promise<OrganisationPage> {
   const o = Number.isSafeInteger(id) ? await db()('organisation').where({ id }).first() : undefined
   if (!o) throw new Refused('There is no such organisation in the directory.', 'not found')
-  const ids = (await db()('person').where({ organisation_id: id, state: 'live' }).orderBy('sort_key').limit(500).select('id')).map((p) => p.id)
+  const ids = (await db()('person').where({ organisation_id: id, state: 'live' }).orderBy('sort_key').limit(MOST_SHOWN).select('id')).map((p) => p.id)
   const staff = (await peoplePage(ids)).map(({ view }) => view)
   const lastAt = staff.map((p) => p.last?.at ?? '').reduce((a, b) => (b > a ? b : a), '')
-  return { id, name: o.name, industry: o.industry, town: o.town, people: staff.length, lastAt: lastAt || null, postal: [o.street, o.town, o.postcode].filter(Boolean).join(', ') || null, county: o.county, headCount: o.head_count, website: o.website, fields: await fieldsOf(o.details), staff, ledger: await ledgerOf(actor, 'organisation_id', [id]) }
+  const [{ all }] = await db()('person').where({ organisation_id: id, state: 'live' }).select(db().raw('count(*)::int as all'))
+  return { id, name: o.name, industry: o.industry, town: o.town, people: all, lastAt: lastAt || null, postal: [o.street, o.town, o.postcode].filter(Boolean).join(', ') || null, county: o.county, headCount: o.head_count, website: o.website, fields: await fieldsOf(o.details), staff, ledger: await ledgerOf(actor, 'organisation_id', [id]) }
 }
 
 /** The ledger of some records, the newest entries first. */
@@ -233,6 +238,7 @@ function entryText(e: { kind: string; channel: Way | null; result: string | null
     case 'created':
       return { title: 'Came into the directory', detail: from }
     case 'change':
+      if (e.field === 'tags') return { title: tagsMoved(e.before, e.after), detail: from }
       return { title: `${sentenceCase(e.field === 'email' ? 'e-mail' : e.field === 'post' ? 'address' : e.field === 'headCount' ? 'head count' : (e.field ?? ''))}: ${e.before ?? 'none'} → ${e.after ?? 'none'}`, detail: from }
     case 'contact':
       return { title: `${sentenceCase(CHANNEL_NAME[e.channel as Way])}${e.result ? ` · ${e.result}` : ''}`, detail: [e.note, round, from].filter(Boolean).join(' · ') || null }

@@ -5,6 +5,7 @@ import { squeeze } from '@/core/clean/name'
 import { type CustomField, customKey } from '@/core/clean/custom'
 import { cleanRow } from '@/core/clean/rows'
 import { type BatchKind, type FieldRules, FIELDS, guessColumns, guessMapping, type Mapping, mappingLacks, RULED, RULES } from '@/core/match/columns'
+import { cellsToClean } from '@/core/match/file-locale'
 import type { HowMapped } from '@/core/match/how-mapped'
 import { type MadeColumn, type Shaping, shaped, shapedHeader, shapingLacks } from '@/core/match/shaping'
 import type { Batch, BatchOptions, BatchPreview } from '@/core/outputs/intake-views'
@@ -39,7 +40,7 @@ export async function previewBatch(_actor: Actor, id: number, asked: Partial<How
     customs,
     words: header.map((_, column) => mostUsed(first.map((row) => shaped(row, batch.header.length, { made: batch.shaping.made })[column] ?? ''))),
     guesses: guessColumns(batch.kind, header, rows, customs),
-    rows: rows.slice(0, 8).map((row, i) => ({ raw: first[i], shaped: row, stored: cleanRow(batch.kind, row, batch.mapping, settings().ARCH_REGION, customs) })),
+    rows: rows.slice(0, 8).map((row, i) => ({ raw: first[i], shaped: row, stored: cleanRow(batch.kind, cellsToClean(batch, first[i], customs), batch.mapping, settings().ARCH_REGION, customs) })),
     lacks: mappingLacks(batch.kind, batch.mapping),
   }
 }

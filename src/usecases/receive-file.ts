@@ -1,10 +1,12 @@
 import { createHash } from 'node:crypto'
 import { type BatchKind, FIELDS, guessMapping, type Mapping } from '@/core/match/columns'
+import { type FileLocale, guessLocale } from '@/core/match/file-locale'
 import type { Reading } from '@/core/match/reading'
 import { db, type Knex } from '@/db/connection'
 import { type Shape, Unreadable } from '@/formats'
 import { lookOutside } from '@/formats/outside'
 import { now } from '@/runtime/clock'
+import { settings } from '@/runtime/settings'
 import { type Actor, mustCoordinate, Refused } from './actor'
 import { fingerprint, keepFile, withFileOf, withIncoming } from './batch-file'
 import { intakeFields } from './custom-fields'
@@ -40,17 +42,26 @@ export async function readAgain(actor: Actor, id: number, asked: Partial<Reading
   await db().transaction(async (trx) => {
     const batch = await trx('batch').where({ id }).forUpdate().first('kind', 'state')
     if (batch?.state !== 'mapping') throw new Refused('This file is already being brought in.')
-    await trx('batch').where({ id }).update({ ...columnsOf(shape), ...(await mappingFor(trx, batch.kind, shape)) })
+    await trx('batch').where({ id }).update({ ...columnsOf(shape, asked), ...(await mappingFor(trx, batch.kind, shape)) })
   })
 }
 
-const columnsOf = (shape: Shape) => ({ reading: JSON.stringify(shape.reading), choices: JSON.stringify(shape.choices), header: shape.header, first_rows: JSON.stringify(shape.first) })
+/** How the team itself writes numbers and dates, by its region (common practice, no source). */
+const usual = (): FileLocale => ({ decimal: '.', monthFirst: settings().ARCH_REGION === 'US' })
+
+const columnsOf = (shape: Shape, asked: Partial<Reading> = {}) => ({ reading: JSON.stringify({ ...shape.reading, ...localeAsked(shape, asked) }), choices: JSON.stringify(shape.choices), header: shape.header, first_rows: JSON.stringify(shape.first) })
 
 /** How columns with this header were mapped the last time, or as they are guessed to be. */
 async function mappingFor(trx: Knex, kind: BatchKind, { header, first }: Shape): Promise<{ mapping: string; shaping: string }> {
   const known = await trx('column_mapping').where({ kind, header_key: headerKey(header) }).first('mapping', 'shaping')
   const mapping: Mapping = known?.mapping ?? guessMapping(kind, header, first, await intakeFields(trx, kind))
   return { mapping: JSON.stringify(mapping), shaping: JSON.stringify(known?.shaping ?? {}) }
+}
+
+/** How the file writes numbers and dates: as somebody said, else as its first rows tell. */
+function localeAsked({ first, reading }: Shape, asked: Partial<Reading>): FileLocale {
+  const guessed = guessLocale(first, reading.delimiter, usual())
+  return { decimal: asked.decimal === ',' || asked.decimal === '.' ? asked.decimal : guessed.decimal, monthFirst: typeof asked.monthFirst === 'boolean' ? asked.monthFirst : guessed.monthFirst }
 }
 
 async function* once(bytes: Buffer): AsyncGenerator<Buffer> {

@@ -7,6 +7,7 @@ import type { AskedField } from '@/core/criteria/kind'
 import { asks, type Criterion } from '@/core/criteria/registry'
 import { type Line, lineText } from '@/core/lists/line'
 import type { RequalifyPage } from '@/core/outputs/round-views'
+import { tagsMoved } from '@/core/outputs/tags-moved'
 import type { Cause, RequalifyFigures } from '@/core/rounds/requalify'
 import type { ScreeningMoment } from '@/core/screening/kind'
 import { nextPolicy, type Rule, ruleKind } from '@/core/screening/rules'
@@ -166,6 +167,7 @@ function beforeAndAfter(criterion: Criterion, record: PersonRecord, changes: { f
     const exact = changes.filter((c) => c.field === field)
     const own = exact.length > 0 ? exact : changes.filter((c) => BY_ORGANISATION.includes(field) && c.field === 'organisation')
     const called = (name: string) => (criterion.kind === 'custom' ? criterion.field.name : fieldName(name))
+    if (field === 'tags' && own.length > 0) return tagsMoved(own[0].before, own[own.length - 1].after)
     if (own.length === 0) return `${called(field)}: ${valueNow(record, field)}, unchanged`
     return `${called(own[0].field)}: ${own[0].before ?? 'none'} → ${own[own.length - 1].after ?? 'none'}`
   })

@@ -1,6 +1,6 @@
 import { personRow } from '@/core/clean/rows'
 import { compare } from '@/core/match/compare'
-import { shaped } from '@/core/match/shaping'
+import { cellsToClean } from '@/core/match/file-locale'
 import type { RowDoubt } from '@/core/outputs/intake-views'
 import { db } from '@/db/connection'
 import { peopleSharing } from '@/db/intake-store'
@@ -16,7 +16,7 @@ export async function openRowInDoubt(_actor: Actor, batchId: number, rowNo: numb
   const batch = await batchOf(batchId)
   const found = await db()('batch_row').where({ batch_id: batchId, row_no: rowNo }).first('raw', 'reason', 'outcome', 'candidates')
   if (found?.outcome !== 'in doubt' || batch.kind !== 'people') throw new Refused('This row is not in doubt.', 'not found')
-  const row = personRow(shaped(found.raw, batch.header.length, batch.shaping), batch.mapping, settings().ARCH_REGION)
+  const row = personRow(cellsToClean(batch, found.raw, []), batch.mapping, settings().ARCH_REGION)
   if ('refused' in row) throw new Refused(`The row would be refused now: ${row.refused}.`)
   const people = await peopleSharing(db(), { outsideIds: [], addressKeys: [], names: [], ids: found.candidates ?? [] })
   const own = comparableRow(row)

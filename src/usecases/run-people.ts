@@ -5,7 +5,7 @@ import { nameKey } from '@/core/clean/name'
 import { organisationKey } from '@/core/clean/organisation'
 import { type PostalParts, comparablePostal } from '@/core/clean/postal'
 import type { RuledField } from '@/core/match/columns'
-import { shaped } from '@/core/match/shaping'
+import { cellsToClean } from '@/core/match/file-locale'
 import { doubtsOf, type PersonRow, personRow, type Refusal } from '@/core/clean/rows'
 import type { KnownRecords } from '@/core/match/known-records'
 import type { Own } from '@/core/match/against'
@@ -56,7 +56,7 @@ export interface OpenRow {
   row?: PersonRow | Refusal
 }
 
-export const cleanPerson = (batch: Batch, raw: string[], customs: readonly CustomField[]): PersonRow | Refusal => personRow(shaped(raw, batch.header.length, batch.shaping), batch.mapping, settings().ARCH_REGION, customs)
+export const cleanPerson = (batch: Batch, raw: string[], customs: readonly CustomField[]): PersonRow | Refusal => personRow(cellsToClean(batch, raw, customs), batch.mapping, settings().ARCH_REGION, customs)
 
 /** Brings in some rows of people: matches each, creates or updates, and writes the ledger. One transaction. */
 export async function runPeople(trx: Knex, batch: Batch, rows: OpenRow[], at: Date, { known, decided }: Matching = {}): Promise<RowOutcome[]> {
@@ -184,6 +184,7 @@ class PeopleRun {
       role: row.role,
       relation: row.relation,
       organisationId: org?.id ?? null,
+      organisationName: row.organisation,
       organisation,
       ...row.postal,
       county: row.county,
@@ -210,7 +211,7 @@ class PeopleRun {
       role: [person.role, row.role],
       relation: [person.relation, row.relation],
       county: [person.county, row.county],
-      organisation: [person.organisation, organisation],
+      organisation: organisation === null || organisation === person.organisation ? [null, null] : [person.organisationName, row.organisation],
       address: [postalText(person), (['street', 'town', 'postcode'] as const).some((part) => row.postal[part] !== null && row.postal[part] !== person[part]) ? postalText(row.postal) : null],
       'own fields': [null, null],
     }
@@ -256,9 +257,10 @@ class PeopleRun {
       person[field] = value
     }
     if (organisation && organisation !== person.organisation && !stays('organisation', person.organisation)) {
-      change('organisation', person.organisation, row.organisation as string)
+      change('organisation', person.organisationName, row.organisation as string)
       person.organisationId = this.organisation(row, organisation).id
       person.organisation = organisation
+      person.organisationName = row.organisation
     }
     const employer = organisation && organisation === person.organisation ? this.orgs.known.find((o) => o.id === person.organisationId) : undefined
     if (employer) changed.push(...this.updateOrganisation(employer, row).map((field) => this.label(field)))

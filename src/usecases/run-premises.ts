@@ -6,7 +6,7 @@ import { comparablePostal } from '@/core/clean/postal'
 import { NOWHERE, type PremisesRow, premisesRow } from '@/core/clean/rows'
 import type { Match } from '@/core/match/same'
 import { matchPremises, type PremisesKeys } from '@/core/match/same-premises'
-import { shaped } from '@/core/match/shaping'
+import { cellsToClean } from '@/core/match/file-locale'
 import type { Batch } from '@/core/outputs/intake-views'
 import type { Knex } from '@/db/connection'
 import { type HandedType, insertRows, updateRows } from '@/db/insert-rows'
@@ -55,7 +55,7 @@ export const positionText = (p: Pick<PremisesColumns, 'lat' | 'lon'>): string | 
 
 /** Brings in some rows of premises: matches each, creates or updates, and writes the ledger. Later rows see what earlier ones made. One transaction. */
 export async function runPremises(trx: Knex, batch: Batch, rows: { row_no: number; raw: string[] }[], at: Date, decided?: number | 'new'): Promise<RowOutcome[]> {
-  const cleaned = rows.map(({ row_no, raw }) => ({ row_no, row: premisesRow(shaped(raw, batch.header.length, batch.shaping), batch.mapping, FIELDS_BY_NUMBER) }))
+  const cleaned = rows.map(({ row_no, raw }) => ({ row_no, row: premisesRow(cellsToClean(batch, raw, FIELDS_BY_NUMBER), batch.mapping, FIELDS_BY_NUMBER) }))
   const good = cleaned.flatMap(({ row }) => ('refused' in row ? [] : [row]))
   const known = await near(trx, good, typeof decided === 'number' ? decided : null)
   const ids = await nextIds(trx, 'premises', good.length)

@@ -2,7 +2,7 @@ import type { Channel, Reason } from '@/core/columns/person-record'
 import { startOfDate } from '@/core/calendar/local-day'
 import { organisationKey } from '@/core/clean/organisation'
 import { type SuppressionRow, suppressionRow } from '@/core/clean/rows'
-import { shaped } from '@/core/match/shaping'
+import { cellsToClean } from '@/core/match/file-locale'
 import type { Batch } from '@/core/outputs/intake-views'
 import type { Knex } from '@/db/connection'
 import { type KnownOrganisation, organisationsNamed, type RowOutcome } from '@/db/intake-store'
@@ -18,7 +18,7 @@ import { channelsOf, keysOfSuppressed, type NewSuppression, scopeOf, type Suppre
  */
 export async function runSuppressions(trx: Knex, batch: Batch, rows: { row_no: number; raw: string[] }[], at: Date): Promise<RowOutcome[]> {
   const { ARCH_REGION } = settings()
-  const cleaned = rows.map(({ row_no, raw }) => ({ row_no, row: suppressionRow(shaped(raw, batch.header.length, batch.shaping), batch.mapping, ARCH_REGION) }))
+  const cleaned = rows.map(({ row_no, raw }) => ({ row_no, row: suppressionRow(cellsToClean(batch, raw, []), batch.mapping, ARCH_REGION) }))
   const people = await peopleNamed(trx, cleaned.flatMap(({ row }) => ('refused' in row ? [] : [{ ...row, email: null, phone: null, name: null }])))
   const good = cleaned.flatMap(({ row }) => ('refused' in row ? [] : [row]))
   const organisations = await organisationsNamed(trx, [...new Set(good.flatMap((row) => (row.organisation ? [organisationKey(row.organisation)] : [])))])

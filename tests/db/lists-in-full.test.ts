@@ -238,7 +238,7 @@ describe('working with the table', () => {
     await expect(markPeople(t.ines, { people: [1] }, { holder: 'Nobody Here' })).rejects.toThrow('There is nobody of the name')
     await expect(markPeople(t.ines, { lines: [start('premises')], view: { tab: 'on' } }, { tag: 'x' })).rejects.toThrow('Only people are tagged')
     const { ledger, custom } = await openPerson(t.ines, 1)
-    expect(ledger.slice(0, 4).map((e) => e.title)).toEqual(['Note', 'Whose they are: none → Tam Reyes', 'Tags: spring → none', 'Tags: none → spring'])
+    expect(ledger.slice(0, 4).map((e) => e.title)).toEqual(['Note', 'Whose they are: none → Tam Reyes', 'No longer tagged spring', 'Tagged spring'])
     expect(custom.find(({ field }) => field.name === 'Whose they are')?.value).toBe('Tam Reyes')
     expect(await names([start(), keep({ kind: 'holder', any: ['tam reyes'] })])).toEqual(['Maud Ellery'])
     expect((await names([start(), keep({ kind: 'tag', any: ['spring'] })])).length).toBe(2)

@@ -31,6 +31,16 @@ export function startOfDate(date: string, zone: string): number {
 }
 
 /**
+ * The instant at which a clock on the wall shows a time (HH:MM) on a calendar date in a named time zone, in UTC milliseconds, on days
+ * the clock changes, too: a time that is skipped is that much later, of one that comes twice it is the first.
+ */
+export function wallTime(date: string, time: string, zone: string): number {
+  const [year, month, day] = date.split('-').map(Number)
+  const [hours, minutes] = time.split(':').map(Number)
+  return new TZDate(year, month - 1, day, hours, minutes, zone).getTime()
+}
+
+/**
  * The instant from which on something counts as *within the last N days*: the beginning of the calendar day N days
  * before the local day of `asOf`. So "within 30 days" of any moment of 31 March takes in all of 1 March.
  */

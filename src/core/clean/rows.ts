@@ -81,7 +81,8 @@ export interface Who {
 
 export interface ContactRow extends Who {
   date: string
-  time: string
+  /** Null where the row tells the day alone. */
+  time: string | null
   channel: Way
   result: string | null
   note: string | null

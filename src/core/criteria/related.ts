@@ -1,3 +1,5 @@
+import { around } from 'geokdbush'
+import KDBush from 'kdbush'
 import { array, type InferType, mixed, number, object, string } from 'yup'
 import { LONGEST } from '../areas/shape'
 import { metresApart } from '../clean/premises'
@@ -122,28 +124,26 @@ function withRole({ role }: RelatedCriterion, answer: Answer, { people }: Direct
   return { yes: said.yes, unknown: answer.unknown.or(said.unknown) }
 }
 
-/** Premises within so many metres of other ones that are on, and whoever is at them. By a grid of squares of that size. */
+/** How far the distances of the index, along a sphere, can be from ours: it narrows, and ours decide. */
+const SLACK = 1.02
+
+/** Premises within so many metres of other ones that are on, and whoever is at them. By the nearest others in a k-d tree, so that a crowded place costs no more than an empty one. */
 function neighbours(columns: SubjectColumns, { premises, people, organisations }: Directory, on: Bitset, metres: number): Answer {
-  const squares = new Map<string, number[]>()
-  // A degree of longitude is shortest at the poles; one of latitude is never shorter than 110.5 km.
-  const high = metres / 110_500
-  const square = (lat: number, lon: number, wide: number) => `${Math.floor(lat / high)}|${Math.floor(lon / wide)}`
-  const wideAt = (lat: number) => high / Math.max(0.05, Math.cos(((Math.floor(lat / high) * high + (lat < 0 ? -high : high)) * Math.PI) / 180))
-  on.forEach((n) => {
-    if (!premises.placed(n)) return
-    const key = square(premises.lat[n], premises.lon[n], wideAt(premises.lat[n]))
-    squares.set(key, [...(squares.get(key) ?? []), n])
-  })
+  const placed = on.toArray().filter((n) => premises.placed(n))
+  const index = new KDBush(placed.length)
+  for (const n of placed) index.add(premises.lon[n], premises.lat[n])
+  index.finish()
+  const apart = (n: number, other: number) => metresApart({ lat: premises.lat[n], lon: premises.lon[n] }, { lat: premises.lat[other], lon: premises.lon[other] })
   const near = (n: number) => {
-    const [lat, lon] = [premises.lat[n], premises.lon[n]]
-    for (let down = -1; down <= 1; down++) {
-      const row = lat + down * high
-      const wide = wideAt(row)
-      for (let over = -2; over <= 2; over++) {
-        for (const other of squares.get(square(row, lon + over * wide, wide)) ?? []) if (other !== n && metresApart({ lat, lon }, { lat: premises.lat[other], lon: premises.lon[other] }) <= metres) return true
-      }
-    }
-    return false
+    if (placed.length === 0) return false
+    const within = (most: number) => around<number>(index, premises.lon[n], premises.lat[n], most, (metres * SLACK) / 1000).map((i) => placed[i]).filter((other) => other !== n)
+    // The nearest is itself, where it is on.
+    const [nearest] = within(2)
+    if (nearest === undefined) return false
+    const distance = apart(n, nearest)
+    if (distance <= metres) return true
+    // Only at the very edge may another that is farther along the sphere be nearer by ours.
+    return distance <= metres * SLACK * SLACK && within(Number.POSITIVE_INFINITY).some((other) => apart(n, other) <= metres)
   }
   const said = new Uint8Array(premises.size).fill(2)
   premises.live.forEach((n) => {

@@ -99,6 +99,31 @@ export async function up(knex: Knex): Promise<void> {
     alter table entry add constraint entry_kind_check check (kind in
       ('created', 'change', 'contact', 'note', 'suppressed', 'lifted', 'listed', 'unlisted', 'released', 'not worked', 'reversed', 'let through', 'withdrawn', 'merged', 'parted', 'exported'));
 
+    -- Whether others of the same organisation have a number is told anew whenever one comes, goes, or somebody changes organisation.
+    create function refresh_shared(keys bytea[]) returns void language sql as $$
+      update address a set shared = s.shared
+      from (select a.id, exists (
+              select 1 from address o join person p on p.id = o.person_id
+              where o.key = a.key and o.channel = 'phone' and o.person_id <> a.person_id and p.state = 'live' and p.organisation_id = me.organisation_id) as shared
+            from address a join person me on me.id = a.person_id where a.channel = 'phone' and a.key = any(keys)) s
+      where a.id = s.id and a.shared is distinct from s.shared $$;
+    create or replace function keep_shared() returns trigger language plpgsql as $$
+    begin
+      perform refresh_shared((select array_agg(distinct key) from fresh where channel = 'phone'));
+      return null;
+    end $$;
+    create trigger keep_shared_gone after delete on address referencing old table as fresh for each statement execute function keep_shared();
+    create function keep_shared_moved() returns trigger language plpgsql as $$
+    begin
+      if exists (select 1 from fresh f join before b on b.id = f.id where (f.organisation_id, f.state) is distinct from (b.organisation_id, b.state)) then
+        perform refresh_shared((select array_agg(distinct a.key) from fresh f join before b on b.id = f.id join address a on a.person_id = f.id and a.channel = 'phone'
+          where (f.organisation_id, f.state) is distinct from (b.organisation_id, b.state)));
+      end if;
+      return null;
+    end $$;
+    create trigger keep_shared_moved after update on person referencing old table as before new table as fresh for each statement execute function keep_shared_moved();
+    select refresh_shared((select array_agg(distinct key) from address where channel = 'phone' and shared));
+
     -- An address that was taken away and comes back is the same one: what contacts have shown of it is known again.
     create table address_once (id bigint primary key, person_id bigint not null, channel text not null, key bytea not null);
     create index on address_once (person_id, channel, key);
@@ -240,6 +265,17 @@ export async function down(knex: Knex): Promise<void> {
     alter table entry drop column act_id;
     drop table act;
     drop table name_variant;
+    drop trigger keep_shared_moved on person; drop trigger keep_shared_gone on address;
+    drop function keep_shared_moved();
+    create or replace function keep_shared() returns trigger language plpgsql as $$
+    begin
+      update address a set shared = true from (select distinct key from fresh where channel = 'phone') f
+      where a.key = f.key and a.channel = 'phone' and not a.shared and exists (
+        select 1 from address o join person p on p.id = o.person_id join person me on me.id = a.person_id
+        where o.key = a.key and o.channel = 'phone' and o.person_id <> a.person_id and p.organisation_id = me.organisation_id);
+      return null;
+    end $$;
+    drop function refresh_shared(bytea[]);
     drop trigger come_back on address; drop trigger keep_once on address;
     drop function come_back(); drop function keep_once();
     drop table address_once;
