@@ -234,10 +234,14 @@ function Files({ round, busy, onClose }: { round: RoundPage; busy: boolean; onCl
   return (
     <section aria-label="Files" className="mt-4">
       <div className="flex flex-wrap items-center gap-2">
-        {round.files.map((file) => (
+        {round.files.map((file) => round.mayTake ? (
           <a key={file.channel} href={`/rounds/${round.id}/files/${file.channel}`} className="button" title={`SHA-256 ${file.sha256}`} download>
             <Download size={15} aria-hidden="true" /> {file.channel === 'email' ? 'E-mail' : file.channel === 'phone' ? 'Phone' : 'Post'} file, {count(file.rows)}
           </a>
+        ) : (
+          <span key={file.channel} title="You may look at this list, not take its files.">
+            {file.channel === 'email' ? 'E-mail' : file.channel === 'phone' ? 'Phone' : 'Post'} file, {count(file.rows)}
+          </span>
         ))}
         {round.state === 'released' && round.mayRelease && (
           <button type="button" className="button ml-auto" onClick={onClose} disabled={busy}>

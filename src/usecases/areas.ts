@@ -9,6 +9,7 @@ import { askEngine } from '@/engine/client'
 import type { MapAnswer, StreetsAnswer } from '@/engine/protocol'
 import { now } from '@/runtime/clock'
 import { type Actor, Refused } from './actor'
+import { readableParts } from './line-parts'
 import { preparedLines } from './list-account'
 
 /** A shape that can be kept. Throws Refused saying what is wrong with it. */
@@ -36,7 +37,7 @@ export async function listAreas(actor: Actor): Promise<AreaView[]> {
 
 /** The shapes of some areas, whether they have a name or were drawn for a line alone. */
 export async function areasOf(actor: Actor, ids: number[]): Promise<{ id: number; name: string; shape: AreaShape }[]> {
-  return db()('area').whereIn('id', ids.filter(Number.isSafeInteger)).where((some) => some.where('named', false).orWhere('shared', true).orWhere('owner_id', actor.id)).select('id', 'name', 'shape')
+  return db()('area').whereIn('id', [...(await readableParts(actor, 'area', ids))]).select('id', 'name', 'shape')
 }
 
 /**

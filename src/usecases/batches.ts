@@ -3,16 +3,17 @@ import { db, type Knex } from '@/db/connection'
 import { type Actor, Refused } from './actor'
 import { fieldNames } from './custom-fields'
 import { PAGE } from './list-account'
-import { batchOf } from './batch-of'
+import { batchFor, batchSeenBy } from './batch-of'
 import { writeCsv } from './write-csv'
 
 
 const counted = (condition: string) => `(select coalesce(jsonb_object_agg(outcome, n), '{}') from (select outcome, count(*)::int as n from batch_row r where ${condition} and outcome is not null group by outcome) c)`
 
 /** Every batch, the newest first. */
-export async function batchIndex(_actor: Actor): Promise<BatchIndexRow[]> {
+export async function batchIndex(actor: Actor): Promise<BatchIndexRow[]> {
   const rows = await db()('batch as b')
     .leftJoin('user as u', 'u.id', 'b.actor_id')
+    .whereRaw(batchSeenBy('b'), [actor.id])
     .orderBy('b.id', 'desc')
     .limit(200)
     .select('b.id', 'b.kind', 'b.file_name', 'b.state', 'b.created_at', 'b.rows_total', 'b.rows_done', 'u.name as by')
@@ -21,21 +22,22 @@ export async function batchIndex(_actor: Actor): Promise<BatchIndexRow[]> {
 }
 
 /** rows = new + same + updated + in doubt + refused, once all are done. */
-export async function batchAccount(_actor: Actor, id: number): Promise<BatchAccount> {
-  const { created_at, finished_at: _, undone_by, first_rows: __, ...batch } = await batchOf(id)
+export async function batchAccount(actor: Actor, id: number): Promise<BatchAccount> {
+  const { created_at, finished_at: _, undone_by, first_rows: __, ...batch } = await batchFor(actor, id)
   const { rows } = await db().raw(`select ${counted('r.batch_id = ?')} as counts`, [id])
   const undone = batch.state === 'undone' || batch.state === 'undoing' ? await undoneCounts(id, undone_by) : null
-  return { undone, twin: batch.state === 'mapping' ? await twinOf(db(), id) : null, batch: { ...batch, at: created_at.toISOString() }, counts: Object.fromEntries(OUTCOMES.map((o) => [o, rows[0].counts[o] ?? 0])) as Record<Outcome, number> }
+  return { undone, twin: batch.state === 'mapping' ? await twinOf(actor, db(), id) : null, batch: { ...batch, at: created_at.toISOString() }, counts: Object.fromEntries(OUTCOMES.map((o) => [o, rows[0].counts[o] ?? 0])) as Record<Outcome, number> }
 }
 
 /** The last batch that the very same file, byte for byte, came in with before; null where it did not, or was undone. */
-export async function twinOf(trx: Knex, id: number): Promise<BatchAccount['twin']> {
+export async function twinOf(actor: Actor, trx: Knex, id: number): Promise<BatchAccount['twin']> {
   const twin = await trx('batch_file as mine')
     .join('batch_file as f', 'f.sha256', 'mine.sha256')
     .join('batch as b', 'b.id', 'f.batch_id')
     .where('mine.batch_id', id)
     .whereNot('b.id', id)
     .whereNotIn('b.state', ['mapping', 'undone'])
+    .whereRaw(batchSeenBy('b'), [actor.id])
     .orderBy('b.id', 'desc')
     .first('b.id', 'b.file_name', 'b.created_at')
   return twin ? { id: twin.id, name: twin.file_name, at: twin.created_at.toISOString() } : null
@@ -48,13 +50,13 @@ async function undoneCounts(id: number, by: string | null): Promise<BatchAccount
 }
 
 /** Rows of a batch that came out one way, in the order of the file. */
-export async function batchRows(_actor: Actor, id: number, of: { outcome: Outcome } | { undone: Undone }, offset = 0): Promise<{ total: number; rows: BatchRowView[] }> {
+export async function batchRows(actor: Actor, id: number, of: { outcome: Outcome } | { undone: Undone }, offset = 0): Promise<{ total: number; rows: BatchRowView[] }> {
+  const { kind } = await batchFor(actor, id)
   const query = db()('batch_row as r').where({ 'r.batch_id': id, ...of })
   const [{ total }] = await query.clone().select(db().raw('count(*)::int as total'))
   const rows = await query.leftJoin('person as p', 'p.id', 'r.person_id').leftJoin('premises as m', 'm.id', 'r.premises_id').orderBy('row_no').offset(offset).limit(PAGE).select('r.row_no', 'r.raw', 'r.reason', 'r.person_id', 'p.name', 'r.premises_id', 'm.name as premises', 'r.candidates', 'r.undone', 'r.undone_why')
   const ids = rows.flatMap((r) => r.candidates ?? [])
   const changes = 'outcome' in of && of.outcome === 'updated' ? await changesOf(id, rows.flatMap((r) => r.person_id ?? []), rows.flatMap((r) => r.premises_id ?? [])) : []
-  const { kind } = await db()('batch').where({ id }).first('kind')
   const candidates: { id: number; name: string; organisation: string | null }[] =
     kind === 'premises'
       ? await db()('premises').whereIn('id', ids).select('id', 'name', db().raw(`nullif(concat_ws(', ', street, town), '') as organisation`))
@@ -86,8 +88,8 @@ async function changesOf(batch: number, people: number[], premises: number[]): P
 }
 
 /** Refused rows as CSV in the file's own columns, with the row's number and the reason after them. */
-export async function refusedCsv(_actor: Actor, id: number, outcome: Outcome = 'refused'): Promise<{ name: string; bytes: Buffer }> {
-  const batch = await batchOf(id)
+export async function refusedCsv(actor: Actor, id: number, outcome: Outcome = 'refused'): Promise<{ name: string; bytes: Buffer }> {
+  const batch = await batchFor(actor, id)
   const rows = await db()('batch_row').where({ batch_id: id, outcome }).orderBy('row_no').select('row_no', 'raw', 'reason')
   if (rows.length === 0) throw new Refused(`No row of this file is ${outcome}.`, 'not found')
   const width = batch.header.length
@@ -98,6 +100,6 @@ export async function refusedCsv(_actor: Actor, id: number, outcome: Outcome = '
 }
 
 /** Batches that a list can start with: those that brought people in. */
-export async function peopleBatches(_actor: Actor): Promise<{ id: number; name: string }[]> {
-  return db()('batch').where({ kind: 'people', state: 'done' }).orderBy('id', 'desc').limit(100).select('id', 'file_name as name')
+export async function peopleBatches(actor: Actor): Promise<{ id: number; name: string }[]> {
+  return db()('batch').where({ kind: 'people', state: 'done' }).whereRaw(batchSeenBy('batch'), [actor.id]).orderBy('id', 'desc').limit(100).select('id', 'file_name as name')
 }

@@ -8,7 +8,7 @@ import { fillingSource } from '@/sources/http-source'
 import { type Actor, mustCoordinate, Refused } from './actor'
 import { type Enquiry, makeEnquiry, writeItems } from './enquiries'
 import { answering } from './answering'
-import { peopleOf } from './people-of'
+import { askedAbout, peopleOf } from './people-of'
 
 const DAY = 86_400_000
 const SETTING = 'email-check-good-for'
@@ -31,12 +31,13 @@ export async function setCheckGoodFor(actor: Actor, days: number): Promise<void>
  * Makes ready to check the e-mail addresses of everybody on a list or in a batch: which there are, which were checked not
  * long ago and cost nothing, and what the rest may cost. Nothing is asked yet.
  */
-export async function prepareCheck(actor: Actor, of: Of): Promise<number> {
+export async function prepareCheck(actor: Actor, asked: Of): Promise<number> {
   mustCoordinate(actor, 'Checking addresses')
+  const { of, list } = await askedAbout(actor, asked)
   const people = await peopleOf(actor, of)
   const prices = await answering(() => fillingSource.prices())
   return db().transaction(async (trx) => {
-    const id = await makeEnquiry(trx, actor, { kind: 'check', source: 'checker', name: `E-mail addresses of ${of.name}`, asked: { kind: 'check', of }, state: 'ready', prices })
+    const id = await makeEnquiry(trx, actor, { list, kind: 'check', source: 'checker', name: `E-mail addresses of ${of.name}`, asked: { kind: 'check', of }, state: 'ready', prices })
     const since = new Date(now().getTime() - (await checkGoodFor(trx)) * DAY)
     for (let i = 0; i < people.length; i += 5000) {
       const { rows } = await trx.raw(

@@ -1,12 +1,14 @@
 import { type Asked, dearest, type EnquiryIndexRow, type EnquiryKind, type EnquiryState, type EnquiryView, ITEM_STATES, type ItemState, type ItemView, within } from '@/core/sources/enquiry'
 import { bestSplit, searchText } from '@/core/sources/parts'
 import type { FoundPage, Prices, Search, SourceName } from '@/core/sources/source'
+import type { ListRole } from '@/core/lists/roles'
 import { db, type Knex } from '@/db/connection'
 import { now } from '@/runtime/clock'
 import { type Actor, mustCoordinate, Refused } from './actor'
 import { enqueue } from './enqueue'
 import { PAGE } from './list-account'
-import { listFor, seenBy } from './lists'
+import { batchSeenBy } from './batch-of'
+import { listFor } from './lists'
 
 /** An enquiry as it is stored. */
 export interface Enquiry {
@@ -28,6 +30,8 @@ export interface Enquiry {
   began_at: Date | null
   began_open: number | null
   batch_id: number | null
+  /** The list it is about, by itself or by the batch it is about. */
+  list_id: number | null
 }
 
 /** The enquiry of a number; locked to the end of the transaction where asked. Throws Refused where there is none. */
@@ -39,9 +43,9 @@ export async function enquiryOf(trx: Knex, id: number, lock = false): Promise<En
 }
 
 /** An enquiry that somebody may see: one about a list only by those who see the list. */
-async function seen(actor: Actor, id: number): Promise<Enquiry> {
-  const e = await enquiryOf(db(), id)
-  if (e.asked.kind !== 'find' && 'list' in e.asked.of) await listFor(actor, e.asked.of.list)
+export async function enquiryFor(actor: Actor, id: number, needs: ListRole = 'see', trx: Knex = db(), lock = false): Promise<Enquiry> {
+  const e = await enquiryOf(trx, id, lock)
+  if (e.list_id !== null) await listFor(actor, e.list_id, needs, trx)
   return e
 }
 
@@ -49,13 +53,13 @@ const countsOf = (of: string) => `(select coalesce(jsonb_object_agg(state, n), '
 
 /** Enquiries, the newest first; those about somebody's private list are for them alone. */
 export async function enquiryIndex(actor: Actor): Promise<EnquiryIndexRow[]> {
-  const rows = await db()('enquiry as e').leftJoin('user as u', 'u.id', 'e.actor_id').leftJoin('list as l', 'l.id', db().raw(`(e.asked #>> '{of,list}')::bigint`)).where((some) => some.whereNull('l.id').orWhereRaw(seenBy('l'), [actor.id])).orderBy('e.id', 'desc').limit(100).select('e.*', 'u.name as by').select(db().raw(`${countsOf('e.id')} as counts`))
+  const rows = await db()('enquiry as e').leftJoin('user as u', 'u.id', 'e.actor_id').whereRaw(batchSeenBy('e'), [actor.id]).orderBy('e.id', 'desc').limit(100).select('e.*', 'u.name as by').select(db().raw(`${countsOf('e.id')} as counts`))
   return rows.map((e) => ({ id: e.id, kind: e.kind, source: e.source, name: e.name, state: e.state, counts: e.counts, cost: e.cost, currency: e.prices?.currency ?? 'GBP', at: e.created_at.toISOString(), by: e.by ?? '' }))
 }
 
 /** How far an enquiry got, what came of it, and what it cost. */
 export async function openEnquiry(actor: Actor, id: number): Promise<EnquiryView> {
-  const e = await seen(actor, id)
+  const e = await enquiryFor(actor, id)
   const { rows } = await db().raw(`select ${countsOf('?')} as counts`, [id])
   const counts = Object.fromEntries(ITEM_STATES.map((state) => [state, rows[0].counts[state] ?? 0])) as Record<ItemState, number>
   const filled = e.kind === 'fill' ? (await db().raw(`select title, count(*)::int as n from enquiry_item i, jsonb_object_keys(i.answer) title where i.enquiry_id = ? and jsonb_typeof(i.answer) = 'object' group by title order by n desc, title`, [id])).rows : []
@@ -96,7 +100,7 @@ function secondsLeft({ began_at, began_open, cap, cost, prices, kind }: Enquiry,
 
 /** Things an enquiry asked about that stand one way, in their order. */
 export async function enquiryItems(actor: Actor, id: number, state: ItemState, offset = 0): Promise<{ total: number; items: ItemView[] }> {
-  await seen(actor, id)
+  await enquiryFor(actor, id)
   const query = db()('enquiry_item').where({ enquiry_id: id, state })
   const [{ total }] = await query.clone().select(db().raw('count(*)::int as total'))
   const rows = await query.orderBy('n').offset(offset).limit(PAGE).select('n', 'data', 'state', 'why', 'answer')
@@ -124,9 +128,9 @@ export async function writeItems(trx: Knex, id: number, items: { key: string; da
 }
 
 /** Makes an enquiry and, where it begins by itself, the job that runs it. */
-export async function makeEnquiry(trx: Knex, actor: Actor, made: { kind: EnquiryKind; source: SourceName; name: string; asked: Asked; state: EnquiryState; parts?: Enquiry['parts']; prices?: Prices }): Promise<number> {
+export async function makeEnquiry(trx: Knex, actor: Actor, made: { list?: number | null; kind: EnquiryKind; source: SourceName; name: string; asked: Asked; state: EnquiryState; parts?: Enquiry['parts']; prices?: Prices }): Promise<number> {
   const [{ id }] = await trx('enquiry').insert(
-    { kind: made.kind, source: made.source, name: made.name.slice(0, 200), asked: JSON.stringify(made.asked), state: made.state, parts: JSON.stringify(made.parts ?? []), prices: made.prices ? JSON.stringify(made.prices) : null, actor_id: actor.id, created_at: now() },
+    { kind: made.kind, source: made.source, name: made.name.slice(0, 200), asked: JSON.stringify(made.asked), state: made.state, parts: JSON.stringify(made.parts ?? []), prices: made.prices ? JSON.stringify(made.prices) : null, actor_id: actor.id, list_id: made.list ?? null, created_at: now() },
     'id',
   )
   return id
@@ -143,7 +147,7 @@ export async function beginEnquiry(actor: Actor, id: number, cap: number | null)
   mustCoordinate(actor, 'Asking a source')
   if (cap !== null && !(Number.isSafeInteger(cap) && cap >= 0)) throw new Refused('The most it may cost is no amount.')
   await db().transaction(async (trx) => {
-    const e = await enquiryOf(trx, id, true)
+    const e = await enquiryFor(actor, id, 'use', trx, true)
     // A search that broke off goes on as a search.
     const searching = e.kind === 'find' && e.parts.some((part) => !part.through)
     if (e.state === 'running' || e.state === 'asking') throw new Refused('It is under way already.')
@@ -158,6 +162,7 @@ export async function beginEnquiry(actor: Actor, id: number, cap: number | null)
 /** Stops an enquiry; what came is kept, and it can go on. */
 export async function stopEnquiry(actor: Actor, id: number): Promise<void> {
   mustCoordinate(actor, 'Asking a source')
+  await enquiryFor(actor, id)
   const stopped = await db()('enquiry').where({ id }).whereIn('state', ['running', 'asking']).update({ state: 'stopped', note: 'It was stopped by hand. What came is kept.' })
   if (stopped === 0) throw new Refused('It is not under way.')
 }

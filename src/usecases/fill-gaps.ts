@@ -9,9 +9,9 @@ import { fillingSource } from '@/sources/http-source'
 import { type Actor, mustCoordinate, Refused } from './actor'
 import { answering } from './answering'
 import { withFileOf } from './batch-file'
-import { batchOf } from './batch-of'
-import { enquiryOf, makeEnquiry, writeItems } from './enquiries'
-import { peopleOf } from './people-of'
+import { batchFor } from './batch-of'
+import { type Enquiry, enquiryFor, makeEnquiry, writeItems } from './enquiries'
+import { askedAbout, peopleOf } from './people-of'
 import { receiveFile, refusing } from './receive-file'
 
 /** Rows of a file that gaps are filled of at most. */
@@ -21,15 +21,16 @@ const MOST_ROWS = 100_000
  * Makes ready to fill the gaps of everybody on a list or in a batch, or of the rows of a file that has little but e-mail
  * addresses or profiles: who lacks what, whom we have all of already and pay nothing for, and what the rest may cost.
  */
-export async function prepareFill(actor: Actor, of: Of, fields: Fillable[]): Promise<number> {
+export async function prepareFill(actor: Actor, asked: Of, fields: Fillable[]): Promise<number> {
   mustCoordinate(actor, 'Filling gaps')
   const wanted = FILLABLES.filter((field) => fields.includes(field))
   if (wanted.length === 0) throw new Refused('Choose at least one thing to be filled.')
+  const { of, list } = await askedAbout(actor, asked)
   const prices = await answering(() => fillingSource.prices())
   const people = 'file' in of ? [] : await peopleOf(actor, of)
   return db().transaction(async (trx) => {
-    const id = await makeEnquiry(trx, actor, { kind: 'fill', source: 'checker', name: `Gaps of ${of.name}`, asked: { kind: 'fill', of, fields: wanted }, state: 'ready', prices })
-    if ('file' in of) await gapsOfFile(trx, id, of.file)
+    const id = await makeEnquiry(trx, actor, { list, kind: 'fill', source: 'checker', name: `Gaps of ${of.name}`, asked: { kind: 'fill', of, fields: wanted }, state: 'ready', prices })
+    if ('file' in of) await gapsOfFile(actor, trx, id, of.file)
     else for (let i = 0; i < people.length; i += 5000) await gapsOfPeople(trx, id, people.slice(i, i + 5000), wanted)
     return id
   })
@@ -61,8 +62,8 @@ async function gapsOfPeople(trx: Knex, id: number, people: number[], wanted: Fil
 
 const PROFILE = /^https?:\/\/\S+$/i
 
-async function gapsOfFile(trx: Knex, id: number, file: number): Promise<void> {
-  const batch = await batchOf(file)
+async function gapsOfFile(actor: Actor, trx: Knex, id: number, file: number): Promise<void> {
+  const batch = await batchFor(actor, file)
   if (batch.state !== 'mapping' || batch.kind !== 'people') throw new Refused('Gaps are filled of a file of people that waits for its columns.')
   const rows: { row: number; email: string | null; profile: string | null; name: string | null; organisation: string | null }[] = []
   const column = (...fields: string[]) => batch.mapping.findIndex((field) => field !== null && fields.includes(field))
@@ -100,25 +101,34 @@ async function gapsOfFile(trx: Knex, id: number, file: number): Promise<void> {
 
 /**
  * Makes a batch of what an enquiry brought, to be looked at and matched like any file. Of people we know only what they
- * lack stands in it, and it fills blanks alone; of a file its own columns stand first. Gives the number of the batch.
+ * lack stands in it, and it fills blanks alone; of a file its own columns stand first. What is about a list belongs to it, and does
+ * not carry its name about. Gives the number of the batch.
  */
 export async function batchFromEnquiry(actor: Actor, id: number): Promise<number> {
   mustCoordinate(actor, 'Bringing in what a source found')
-  const e = await enquiryOf(db(), id)
+  return db().transaction(async (trx) => {
+    // Pressed twice at once it makes one batch.
+    const e = await enquiryFor(actor, id, 'use', trx, true)
+    const batch = await madeBatch(actor, id, e)
+    await trx('enquiry').where({ id }).update({ batch_id: batch })
+    return batch
+  })
+}
+
+async function madeBatch(actor: Actor, id: number, e: Enquiry): Promise<number> {
   if (e.batch_id !== null) throw new Refused('What it brought is a batch already.')
   if (e.kind === 'check') throw new Refused('A check brings nobody in.')
   if (e.state === 'running' || e.state === 'asking') throw new Refused('It is still under way.')
   const items: { key: string; data: { title: string; person?: number; row?: number; known?: string; lacks?: Fillable[] }; answer: Record<string, string> | null; state: string }[] = await db()('enquiry_item').where({ enquiry_id: id }).orderBy('n').select('key', 'data', 'answer', 'state')
   const rows =
     e.asked.kind === 'fill' && 'file' in e.asked.of
-      ? await filledRows(e.asked.of.file, new Map(items.map((item) => [item.data.row as number, item])))
+      ? await filledRows(actor, e.asked.of.file, new Map(items.map((item) => [item.data.row as number, item])))
       : items.filter(({ answer }) => answer !== null).map(({ key, data, answer, state }) => (data.person === undefined ? { ...answer, 'Source key': `${e.source} ${key}` } : { 'Record number': String(data.person), Name: data.title, ...only(answer ?? {}, data.lacks ?? []), Found: state }))
   if (items.every(({ answer }) => answer === null)) throw new Refused('It brought nothing that could come in.')
   const lines = rows.map((row) => JSON.stringify(inOrder(row))).join('\n')
-  const batch = await receiveFile(actor, { name: `${e.name}.jsonl`, bytes: Buffer.from(lines), kind: e.source === 'premises' ? 'premises' : 'people' })
+  const batch = await receiveFile(actor, { name: `${e.list_id === null ? e.name : `Gaps filled ${id}`}.jsonl`, bytes: Buffer.from(lines), kind: e.source === 'premises' ? 'premises' : 'people' })
   const rules = e.kind === 'fill' ? { name: 'blanks', role: 'blanks', organisation: 'blanks', address: 'blanks' } : {}
-  await db()('batch').where({ id: batch }).update({ options: JSON.stringify({ rules }) })
-  await db()('enquiry').where({ id }).update({ batch_id: batch })
+  await db()('batch').where({ id: batch }).update({ options: JSON.stringify({ rules }), list_id: e.list_id })
   return batch
 }
 
@@ -136,8 +146,8 @@ function only(answer: Record<string, string>, lacks: Fillable[]): Record<string,
 }
 
 /** Every row of a file, with what was found for it beside its own cells, which stand as they are; of whom we have, our own record. */
-async function filledRows(file: number, filled: Map<number, { data: { person?: number; known?: string }; answer: Record<string, string> | null; state: string }>): Promise<Record<string, string>[]> {
-  const batch = await batchOf(file)
+async function filledRows(actor: Actor, file: number, filled: Map<number, { data: { person?: number; known?: string }; answer: Record<string, string> | null; state: string }>): Promise<Record<string, string>[]> {
+  const batch = await batchFor(actor, file)
   const rows: Record<string, string>[] = []
   const added = [...new Set([...filled.values()].flatMap(({ answer, data }) => [...Object.keys(answer ?? {}), ...(data.person === undefined ? [] : ['Record number', 'Name'])]))]
   await withFileOf(file, (path) =>

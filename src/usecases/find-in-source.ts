@@ -5,7 +5,7 @@ import { type Found, type Prices, type Search, SEARCHED_SOURCES, type SearchedNa
 import { db, type Knex } from '@/db/connection'
 import { searchedSource } from '@/sources/http-source'
 import { type Actor, mustCoordinate, Refused } from './actor'
-import { enqueueEnquiry, type Enquiry, enquiryOf, makeEnquiry, writeItems } from './enquiries'
+import { enqueueEnquiry, type Enquiry, enquiryFor, enquiryOf, makeEnquiry, writeItems } from './enquiries'
 import { tellWork } from './news'
 
 const LONGEST = 200
@@ -36,7 +36,7 @@ export async function splitFind(actor: Actor, id: number, by: Split): Promise<vo
   mustCoordinate(actor, 'Asking a source')
   if (!SPLITS.includes(by)) throw new Refused('A search is split by sub-kind or by district.')
   await db().transaction(async (trx) => {
-    const e = await enquiryOf(trx, id, true)
+    const e = await enquiryFor(actor, id, 'see', trx, true)
     if (e.asked.kind !== 'find' || e.state === 'asking' || e.state === 'running' || !e.narrowing) throw new Refused('This search cannot be split now.')
     const split = e.asked.split
     // Split once already: each part that is still too large is split the other way.
@@ -113,7 +113,7 @@ export async function chooseChannels(actor: Actor, id: number, wanted: Wanted[])
   mustCoordinate(actor, 'Asking a source')
   const chosen = CHANNELS.filter((channel) => wanted.includes(channel))
   await db().transaction(async (trx) => {
-    const e = await enquiryOf(trx, id, true)
+    const e = await enquiryFor(actor, id, 'see', trx, true)
     if (e.asked.kind !== 'find' || e.state === 'running') throw new Refused('This cannot be chosen now.')
     await trx('enquiry').where({ id }).update({ asked: JSON.stringify({ ...e.asked, wanted: chosen }) })
     await wantChannels(trx, id, chosen)

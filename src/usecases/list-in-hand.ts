@@ -1,3 +1,4 @@
+import { readableParts } from './line-parts'
 import { randomBytes } from 'node:crypto'
 import { type Subject, SUBJECT_NAMES } from '@/core/columns/subject'
 import { type Line, MOST_LINES, type PickLine, validLines } from '@/core/lists/line'
@@ -112,7 +113,8 @@ const TAB_WORDS: Record<ListView['tab'], string> = { on: 'on the list', out: 'le
 /** Several sets of picked records as one: what folds pick lines together. */
 export async function foldSets(actor: Actor, listId: number, sets: number[]): Promise<{ set: { id: number; count: number } }> {
   await listFor(actor, listId)
-  const rows: { id: number; people: number[] }[] = await db()('pick_set').whereIn('id', sets.filter(Number.isSafeInteger)).select('id', 'people')
+  const readable = await readableParts(actor, 'set', sets)
+  const rows: { id: number; people: number[] }[] = await db()('pick_set').whereIn('id', [...readable]).select('id', 'people')
   if (rows.length !== new Set(sets).size) throw new Refused('A set that a line names does not exist.')
   const people = [...new Set(sets.flatMap((id) => rows.find((row) => row.id === id)?.people ?? []))]
   if (people.length > MOST_PICKED) throw new Refused(`Together they are more than ${MOST_PICKED.toLocaleString('en-GB')}, which is as many as one line can pick.`)

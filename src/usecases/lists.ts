@@ -12,7 +12,9 @@ import { settings } from '@/runtime/settings'
 import { type Actor, Refused } from './actor'
 import { checkNames, expanded, namedBy, withLastRounds } from './named-lists'
 import { settleHeld } from './proposals'
+import { holdParts } from './line-parts'
 import { momentNow } from './screening-now'
+import { withTrueNames } from './true-names'
 
 export interface ListRow {
   id: number
@@ -210,7 +212,9 @@ export function validPage(lines: unknown): Line[] {
 }
 
 async function insertEdition(trx: Knex, actor: Actor, list: number, number: number, lines: Line[], why = ''): Promise<void> {
-  const signed = lines.map((line) => signedLine(line, actor))
+  const standing = (await trx('edition').where({ list_id: list, number: number - 1 }).first('lines'))?.lines ?? []
+  const signed = await withTrueNames(actor, lines.map((line) => signedLine(line, actor)), standing, trx)
+  await holdParts(trx, list, signed)
   const zone = (await trx('list').where({ id: list }).first('zone')).zone
   await trx('edition').insert({ list_id: list, number, lines: JSON.stringify(signed), balance: await balanceOf(signed, zone, trx), why: why.trim().slice(0, 200) || null, saved_by: actor.id, saved_at: now() })
 }

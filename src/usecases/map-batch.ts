@@ -17,13 +17,13 @@ import { type Actor, mustCoordinate, Refused } from './actor'
 import { twinOf } from './batches'
 import { enqueue } from './enqueue'
 import { withFileOf } from './batch-file'
-import { batchOf } from './batch-of'
+import { batchFor } from './batch-of'
 import { intakeFields } from './custom-fields'
 import { headerKey, refusing } from './receive-file'
 
 /** A batch that waits for its mapping, with the first rows as they came and as they would be stored. */
-export async function previewBatch(_actor: Actor, id: number, asked: Partial<HowMapped> = {}): Promise<BatchPreview> {
-  const batch = await batchOf(id)
+export async function previewBatch(actor: Actor, id: number, asked: Partial<HowMapped> = {}): Promise<BatchPreview> {
+  const batch = await batchFor(actor, id)
   const first = batch.first_rows ?? (await withFileOf(id, (path) => refusing(() => lookOutside(path, batch.reading)))).first
   const customs = await intakeFields(db(), asked.kind ?? batch.kind)
   if (asked.shaping) batch.shaping = checkedShaping(asked.shaping, batch.header.length)
@@ -56,9 +56,8 @@ function mostUsed(cells: string[]): string[] {
 }
 
 /** Writes down how a batch that waits is to be read; throws Refused where that cannot be. Gives the batch as it stands then. */
-export async function writeMapping(trx: Knex, id: number, { kind, mapping, shaping = {} }: HowMapped, what: string): Promise<Batch> {
-  const batch: Batch | undefined = await trx('batch').where({ id }).forUpdate().first()
-  if (!batch) throw new Refused('There is no such batch.', 'not found')
+export async function writeMapping(actor: Actor, trx: Knex, id: number, { kind, mapping, shaping = {} }: HowMapped, what: string): Promise<Batch> {
+  const batch = await batchFor(actor, id, trx, true)
   if (batch.state !== 'mapping') throw new Refused('This file is already being brought in.')
   const made = checkedShaping(shaping, batch.header.length)
   const chosen = checked(kind, mapping, batch.header.length + (made.made?.length ?? 0), await intakeFields(trx, kind))
@@ -73,8 +72,8 @@ export async function writeMapping(trx: Knex, id: number, { kind, mapping, shapi
 export async function startBatch(actor: Actor, id: number, how: HowMapped, options: BatchOptions): Promise<void> {
   mustCoordinate(actor, 'Bringing in a file')
   await db().transaction(async (trx) => {
-    const { kind, mapping, shaping, header } = await writeMapping(trx, id, how, 'brought in')
-    const twin = options.again ? null : await twinOf(trx, id)
+    const { kind, mapping, shaping, header } = await writeMapping(actor, trx, id, how, 'brought in')
+    const twin = options.again ? null : await twinOf(actor, trx, id)
     if (twin) throw new Refused(`This very file came in before, as ${twin.name}. Say that it is to come in once more, or leave it.`)
     const register = options.register ? await checkedRegister(trx, options.register) : undefined
     await trx('batch').where({ id }).update({ options: JSON.stringify({ ...options, register, rules: checkedRules(options.rules) }), state: 'queued' })

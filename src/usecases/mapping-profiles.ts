@@ -6,7 +6,7 @@ import type { MappingProfile, ProfileApplied } from '@/core/outputs/intake-views
 import { db } from '@/db/connection'
 import { now } from '@/runtime/clock'
 import { type Actor, mustCoordinate, Refused } from './actor'
-import { batchOf } from './batch-of'
+import { batchFor } from './batch-of'
 import { writeMapping } from './map-batch'
 
 /** Mappings the team saved under a name, by name. */
@@ -22,15 +22,15 @@ export async function saveProfile(actor: Actor, batch: number, how: HowMapped, a
   const name = squeeze(String(asked))
   if (name === '' || name.length > 80) throw new Refused('Give the mapping a name of at most 80 letters.')
   await db().transaction(async (trx) => {
-    const { header, kind, mapping, shaping } = await writeMapping(trx, batch, how, 'saved')
+    const { header, kind, mapping, shaping } = await writeMapping(actor, trx, batch, how, 'saved')
     const values = { name, kind, header, mapping: JSON.stringify(mapping), shaping: JSON.stringify(shaping), saved_by: actor.id, saved_at: now() }
     await trx('mapping_profile').insert(values).onConflict(trx.raw('(lower(name))')).merge()
   })
 }
 
 /** How a saved mapping fits the columns of a batch, found by their titles. Nothing is written. */
-export async function applyProfile(_actor: Actor, batchId: number, id: number): Promise<ProfileApplied> {
-  const batch = await batchOf(batchId)
+export async function applyProfile(actor: Actor, batchId: number, id: number): Promise<ProfileApplied> {
+  const batch = await batchFor(actor, batchId)
   const profile = await db()('mapping_profile').where({ id }).first()
   if (!profile) throw new Refused('There is no such mapping any more.', 'not found')
   return { kind: profile.kind, ...carriedOver(profile, batch.header) }

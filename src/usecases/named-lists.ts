@@ -8,6 +8,8 @@ import { holdNames } from '@/db/locks'
 import type { Moment } from '@/core/criteria/kind'
 import type { PageOfLines } from '@/engine/protocol'
 import { type Actor, Refused } from './actor'
+import { batchSeenBy } from './batch-of'
+import { checkSets, readableParts } from './line-parts'
 
 /** The editions that lines used of the lists they name, by key: what a round freezes. */
 export type UsedEditions = Record<string, number>
@@ -65,6 +67,7 @@ export async function withLastRounds<M extends Moment>(moment: M, pages: PageOfL
 export async function checkNames(actor: Actor, list: number, lines: Line[], standing: Line[], trx: Knex): Promise<void> {
   const names = listsNamed(lines)
   await checkAreas(actor, await othersSee(list, trx), lines, trx)
+  await checkSets(actor, lines, trx)
   const all = [...names.map((c) => c.list), ...roundsNamed(lines)]
   if (all.length === 0) return
   await holdNames(trx)
@@ -96,20 +99,24 @@ async function othersSee(list: number, trx: Knex): Promise<boolean> {
 export async function checkSharing(actor: Actor, list: number, lines: Line[], trx: Knex): Promise<void> {
   await checkAreas(actor, await othersSee(list, trx), lines, trx)
   for (const named of [...listsNamed(lines).map((c) => c.list), ...roundsNamed(lines)]) await checkReaders({ id: list }, named, trx)
-  for (const by of await namedBy(list, trx)) await checkReaders(by, { id: list, name: (await trx('list').where({ id: list }).first('name')).name }, trx)
+  for (const by of await namedBy(list, trx)) {
+    const seen = await trx('list').where({ id: by.id }).whereRaw('role_on(list, ?) is not null', [actor.id]).first('id')
+    await checkReaders(by, { id: list, name: (await trx('list').where({ id: list }).first('name')).name }, trx, seen ? null : 'A private list of a colleague')
+  }
 }
 
 /** Refuses that one list names another which somebody who may see the first may not see. */
-async function checkReaders(list: { id: number }, named: { id: number; name: string }, trx: Knex): Promise<void> {
+async function checkReaders(list: { id: number }, named: { id: number; name: string }, trx: Knex, masked: string | null = null): Promise<void> {
   const [a, b] = [await trx('list').where({ id: list.id }).first('team_role', 'name'), await trx('list').where({ id: named.id }).first('team_role')]
-  const cannot = `“${a.name}” cannot name “${named.name}”, which`
+  // A list that whoever asks may not see is not called by its name.
+  const cannot = `${masked ?? `“${a.name}”`} cannot name “${named.name}”, which`
   if (a.team_role !== null && b.team_role === null) throw new Refused(`${cannot} the team may not see: nobody could see why its numbers are what they are. Share that one first.`)
   const { rows } = await trx.raw(`select u.name from "user" u, list a, list b where a.id = ? and b.id = ? and role_on(a, u.id) is not null and role_on(b, u.id) is null order by u.name limit 1`, [list.id, named.id])
-  if (rows.length > 0) throw new Refused(`${cannot} ${rows[0].name} may not see, though they may see this one. Share that one with them first.`)
+  if (rows.length > 0) throw new Refused(masked === null ? `${cannot} ${rows[0].name} may not see, though they may see this one. Share that one with them first.` : `${cannot} somebody may not see, though they may see that one. Its owner has to take the line away first.`)
 }
 
 /** The lists whose rounds lines name. */
-const roundsNamed = (lines: readonly Line[]): { id: number; name: string }[] =>
+export const roundsNamed = (lines: readonly Line[]): { id: number; name: string }[] =>
   lines.flatMap((line) => {
     const criterion = criterionOf(line)
     return criterion?.kind === 'round' ? [criterion.list] : []
@@ -120,17 +127,31 @@ async function checkAreas(actor: Actor, shared: boolean | null, lines: Line[], t
   const areas = areasNamed(lines)
   if (areas.length === 0) return
   const known: { id: number; shared: boolean; owner_id: string; named: boolean }[] = await trx('area').whereIn('id', areas.map((a) => a.id)).select('id', 'shared', 'owner_id', 'named')
+  const readable = await readableParts(actor, 'area', areas.map((a) => a.id), trx)
   for (const { id, name } of areas) {
     const found = known.find((area) => area.id === id)
-    // One that was drawn for a line alone belongs to the line.
-    if (!found || (found.named && !found.shared && found.owner_id !== actor.id)) throw new Refused(`The area “${name}” that a line names does not exist, or is private to somebody else.`)
+    // One that was drawn for a line alone belongs to the lists it stands in.
+    if (!found || !readable.has(id)) throw new Refused(`The area “${name}” that a line names does not exist, or is private to somebody else.`)
     if (shared && found.named && !found.shared) throw new Refused(`A shared list cannot name the area “${name}”, which is private. Share the area first.`)
   }
+}
+
+/** Refuses lines that name a batch this person may not see. */
+async function checkBatches(actor: Actor, lines: Line[]): Promise<void> {
+  const ids = lines.flatMap((line) => {
+    const criterion = criterionOf(line)
+    return [...(line.verb === 'start' && line.batch ? [line.batch.id] : []), ...(criterion?.kind === 'batch' ? [criterion.batch.id] : [])]
+  })
+  if (ids.length === 0) return
+  const seen = await db()('batch').whereIn('id', ids).whereRaw(batchSeenBy('batch'), [actor.id]).select('id')
+  if (ids.some((id) => !seen.some((batch) => batch.id === id))) throw new Refused('A line names a batch that does not exist, or belongs to a list that is private to somebody else.', 'not found')
 }
 
 /** Refuses lines that name a list or an area this person cannot see. Editions of shared lists name only what everybody can. */
 export async function checkSeen(actor: Actor, lines: Line[]): Promise<void> {
   await checkAreas(actor, null, lines, db())
+  await checkSets(actor, lines)
+  await checkBatches(actor, lines)
   const lists = [...listsNamed(lines).map((naming) => naming.list), ...roundsNamed(lines)]
   if (lists.length === 0) return
   const seen = await db()('list')

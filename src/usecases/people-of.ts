@@ -1,11 +1,22 @@
 import type { Of } from '@/core/sources/enquiry'
 import { db } from '@/db/connection'
 import { type Actor, Refused } from './actor'
+import { batchFor } from './batch-of'
 import { answerFor } from './list-account'
 import { latestEdition, listFor } from './lists'
 
 /** More people than any directory holds. */
 const ALL = 100_000_000
+
+/** What is asked about, by the name it really has, and the list it belongs to. Throws Refused where this person may not use it. */
+export async function askedAbout(actor: Actor, of: Of): Promise<{ of: Of; list: number | null }> {
+  if ('list' in of) {
+    const { id, name } = await listFor(actor, of.list, 'use')
+    return { of: { list: id, name }, list: id }
+  }
+  const { id, file_name: name, list_id: list } = await batchFor(actor, 'batch' in of ? of.batch : of.file)
+  return { of: 'batch' in of ? { batch: id, name } : { file: id, name }, list }
+}
 
 /** Everybody on a list as its latest edition has it, or whom a batch brought in or met. */
 export async function peopleOf(actor: Actor, of: Of): Promise<number[]> {

@@ -8,7 +8,9 @@ import { type Actor, Refused } from './actor'
 import { differences, heldAgainst, type Side } from './compare-editions'
 import { validPage, latestEdition, linesOfEdition, listFor, saveEdition, signedLine } from './lists'
 import { checkNames, checkSeen } from './named-lists'
+import { holdParts } from './line-parts'
 import { tellTalk, tellWork } from './news'
+import { withTrueNames } from './true-names'
 
 /** So many of a list wait at most. */
 const MOST_OPEN = 20
@@ -40,7 +42,9 @@ export async function propose(actor: Actor, id: number, basedOn: number, raw: un
     await checkNames(actor, id, withProposal(basis, lines, standing.lines), standing.lines, trx)
     const open = await trx('list_proposal').where({ list_id: id }).whereNull('decision').count('id as n').first()
     if (Number(open?.n) >= MOST_OPEN) throw new Refused(`${MOST_OPEN} proposals for this list wait already. Its owner has to settle some first; your lines are kept as your draft.`)
-    const [made] = await trx('list_proposal').insert({ list_id: id, based_on: basedOn, lines: JSON.stringify(lines), note: String(note).trim().slice(0, 500), proposed_by: actor.id, proposed_at: now() }, 'id')
+    const named = await withTrueNames(actor, lines, standing.lines, trx)
+    await holdParts(trx, id, named)
+    const [made] = await trx('list_proposal').insert({ list_id: id, based_on: basedOn, lines: JSON.stringify(named), note: String(note).trim().slice(0, 500), proposed_by: actor.id, proposed_at: now() }, 'id')
     await trx('list_draft').where({ list_id: id, user_id: actor.id }).delete()
     await tellTalk(trx, id)
     if (list.owner_id !== actor.id) await tellWork(trx, list.owner_id, `${actor.name} proposes something for “${list.name}”.`, `/lists/${id}`)

@@ -7,6 +7,7 @@ import { type Shape, Unreadable } from '@/formats'
 import { lookOutside } from '@/formats/outside'
 import { now } from '@/runtime/clock'
 import { settings } from '@/runtime/settings'
+import { batchFor } from './batch-of'
 import { type Actor, mustCoordinate, Refused } from './actor'
 import { fingerprint, keepFile, withFileOf, withIncoming } from './batch-file'
 import { intakeFields } from './custom-fields'
@@ -38,10 +39,11 @@ export async function receiveFile(actor: Actor, { name, bytes, kind: asked }: In
 /** Reads the file of a batch that still waits once more, another way: another sheet, another row of titles. */
 export async function readAgain(actor: Actor, id: number, asked: Partial<Reading>): Promise<void> {
   mustCoordinate(actor, 'Bringing in a file')
+  await batchFor(actor, id)
   const shape = await withFileOf(id, (path) => refusing(() => lookOutside(path, asked)))
   await db().transaction(async (trx) => {
-    const batch = await trx('batch').where({ id }).forUpdate().first('kind', 'state')
-    if (batch?.state !== 'mapping') throw new Refused('This file is already being brought in.')
+    const batch = await batchFor(actor, id, trx, true)
+    if (batch.state !== 'mapping') throw new Refused('This file is already being brought in.')
     await trx('batch').where({ id }).update({ ...columnsOf(shape, asked), ...(await mappingFor(trx, batch.kind, shape)) })
   })
 }

@@ -6,14 +6,14 @@ import { db } from '@/db/connection'
 import { peopleSharing } from '@/db/intake-store'
 import { settings } from '@/runtime/settings'
 import { type Actor, Refused } from './actor'
-import { batchOf } from './batch-of'
+import { batchFor } from './batch-of'
 import { agreesOf, sideOf } from './doubles'
 import { comparablePerson, comparableRow } from './known-records'
 import { postalText } from './write-post'
 
 /** A row in doubt as it would be stored, beside each of those it could be, with how far they agree. */
-export async function openRowInDoubt(_actor: Actor, batchId: number, rowNo: number): Promise<RowDoubt> {
-  const batch = await batchOf(batchId)
+export async function openRowInDoubt(actor: Actor, batchId: number, rowNo: number): Promise<RowDoubt> {
+  const batch = await batchFor(actor, batchId)
   const found = await db()('batch_row').where({ batch_id: batchId, row_no: rowNo }).first('raw', 'reason', 'outcome', 'candidates')
   if (found?.outcome !== 'in doubt' || batch.kind !== 'people') throw new Refused('This row is not in doubt.', 'not found')
   const row = personRow(cellsToClean(batch, found.raw, []), batch.mapping, settings().ARCH_REGION)

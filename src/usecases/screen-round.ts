@@ -14,6 +14,7 @@ import { type Actor, mayCoordinate, Refused } from './actor'
 import { evidenceTexts } from './evidence'
 import { PAGE } from './list-account'
 import { latestEdition } from './lists'
+import { listFor } from './lists'
 import { withLastRounds } from './named-lists'
 import { basisOf } from './round-basis'
 import { reachBy } from '@/core/screening/glance'
@@ -51,6 +52,7 @@ export async function openRound(actor: Actor, id: number): Promise<RoundPage> {
     letThrough: new Set((await letThroughOf(id)).map((l) => l.person)).size,
     hasEarlier: round.number > 1,
     toCome,
+    mayTake: allows(list.role, 'use'),
   }
 }
 
@@ -148,7 +150,8 @@ const channelRows = (id: number) => db()('round_channel as c').select(db().raw('
 
 /** One released file, byte for byte as it was handed over. */
 export async function roundFile(actor: Actor, id: number, channel: string): Promise<{ name: string; bytes: Buffer; sha256: string }> {
-  await roundFor(actor, id)
+  const { round } = await roundFor(actor, id)
+  await listFor(actor, round.list_id, 'use')
   const file = await db()('round_file').where({ round_id: id, channel }).first('name', 'bytes', 'sha256')
   if (!file) throw new Refused('This round has no such file.', 'not found')
   return file

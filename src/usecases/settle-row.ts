@@ -1,8 +1,8 @@
-import type { Batch } from '@/core/outputs/intake-views'
 import { db } from '@/db/connection'
 import { settleRows } from '@/db/intake-store'
 import { now } from '@/runtime/clock'
 import { type Actor, mustCoordinate, Refused } from './actor'
+import { batchFor } from './batch-of'
 import { type Decided, runPeople } from './run-people'
 import { runPremises } from './run-premises'
 
@@ -13,9 +13,9 @@ import { runPremises } from './run-premises'
 export async function settleRow(actor: Actor, batchId: number, rowNo: number, decided: Decided): Promise<void> {
   mustCoordinate(actor, 'Deciding on a row in doubt')
   await db().transaction(async (trx) => {
-    const batch: Batch | undefined = await trx('batch').where({ id: batchId }).forUpdate().first()
-    const row = batch && (await trx('batch_row').where({ batch_id: batchId, row_no: rowNo }).first('row_no', 'raw', 'outcome', 'candidates'))
-    if (!batch || !row) throw new Refused('There is no such row.', 'not found')
+    const batch = await batchFor(actor, batchId, trx, true)
+    const row = Number.isSafeInteger(rowNo) && (await trx('batch_row').where({ batch_id: batchId, row_no: rowNo }).first('row_no', 'raw', 'outcome', 'candidates'))
+    if (!row) throw new Refused('There is no such row.', 'not found')
     if ((batch.kind !== 'people' && batch.kind !== 'premises') || row.outcome !== 'in doubt') throw new Refused('This row is not in doubt any more.')
     if (decided !== 'new' && !row.candidates.includes(decided.person)) throw new Refused('That record is none of those the row could be.')
     const by = { ...batch, actor_id: actor.id }

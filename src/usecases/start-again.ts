@@ -1,13 +1,13 @@
 import { db } from '@/db/connection'
 import { type Actor, mustCoordinate, Refused } from './actor'
+import { batchFor } from './batch-of'
 import { enqueue } from './enqueue'
 
 /** Starts bringing in a batch again that failed: it goes on after the rows that are in. */
 export async function startBatchAgain(actor: Actor, id: number): Promise<void> {
   mustCoordinate(actor, 'Bringing in a file')
   await db().transaction(async (trx) => {
-    const batch = Number.isSafeInteger(id) ? await trx('batch').where({ id }).forUpdate().first('state', 'rows_total') : undefined
-    if (!batch) throw new Refused('There is no such batch.', 'not found')
+    const batch = await batchFor(actor, id, trx, true)
     if (batch.state !== 'failed') throw new Refused('Only a batch that failed can be started again.')
     await trx('batch').where({ id }).update({ state: batch.rows_total === null ? 'queued' : 'running', error: null, finished_at: null })
     await enqueue(trx, 'run-batch', { batch: id })

@@ -18,7 +18,7 @@ const CHUNK = 500
 export async function tryBatch(actor: Actor, id: number, how: HowMapped, options: Pick<BatchOptions, 'rules' | 'byKeysAlone'> = {}): Promise<void> {
   mustCoordinate(actor, 'Bringing in a file')
   await db().transaction(async (trx) => {
-    const batch = await writeMapping(trx, id, how, 'tried')
+    const batch = await writeMapping(actor, trx, id, how, 'tried')
     batch.options = { rules: checkedRules(options.rules), ...(options.byKeysAlone ? { byKeysAlone: true } : {}) }
     await trx('batch').where({ id }).update({ options: JSON.stringify(batch.options), trial: JSON.stringify(nothingYet(batch)) })
     await enqueue(trx, 'try-batch', { batch: id })

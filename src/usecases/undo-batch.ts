@@ -12,6 +12,7 @@ import { type Actor, mustCoordinate, Refused } from './actor'
 import { enqueue } from './enqueue'
 import { tellWork } from './news'
 import { undoPremises } from './undo-premises'
+import { batchFor } from './batch-of'
 import { type Change, valueUnder } from './undone-values'
 import { writePost } from './write-post'
 
@@ -23,8 +24,7 @@ const LAST_ROW = 2147483647
 export async function undoBatch(actor: Actor, id: number): Promise<void> {
   mustCoordinate(actor, 'Undoing a batch')
   await db().transaction(async (trx) => {
-    const batch: Batch | undefined = await trx('batch').where({ id }).forUpdate().first()
-    if (!batch) throw new Refused('There is no such batch.', 'not found')
+    const batch = await batchFor(actor, id, trx, true)
     if (batch.state === 'undoing' || batch.state === 'undone') throw new Refused('This batch is undone already, or about to be.')
     if (batch.state !== 'done' && batch.state !== 'failed') throw new Refused('The batch is still being brought in. It can be undone once it is in.')
     await trx('batch').where({ id }).update({ state: 'undoing', undone_by: actor.id, error: null })

@@ -57,6 +57,8 @@ export interface Batch {
   choices: ReadingChoices
   header: string[]
   first_rows: string[][] | null
+  /** The list it is about, where an enquiry about one brought it. */
+  list_id: number | null
   mapping: Mapping
   shaping: Shaping
   options: BatchOptions

@@ -22,6 +22,8 @@ export interface RoundPage {
   by: string
   edition: number
   mayRelease: boolean
+  /** Whether the released files may be had, which is for those who may use the list. */
+  mayTake: boolean
   rules: { rule: Rule; phrases: Phrase[]; note: string; optional: boolean }[]
   files: { channel: string; name: string; rows: number; sha256: string }[]
   requalified: RequalifyFigures | null

@@ -159,6 +159,29 @@ export async function up(knex: Knex): Promise<void> {
     create index on name_variant (batch_id);
     grant select, insert, delete on name_variant to arch_app;
 
+    -- In which lists sets of picked records and areas stand: whoever sees the list may read them, and nobody else by their number.
+    create table line_part (
+      list_id bigint not null references list,
+      part text not null check (part in ('set', 'area')),
+      part_id bigint not null,
+      primary key (list_id, part, part_id)
+    );
+    create index on line_part (part, part_id);
+    grant select, insert on line_part to arch_app;
+    insert into line_part
+      select distinct s.list_id, 'set', (line #>> '{set,id}')::bigint
+      from (select list_id, lines from edition union all select list_id, lines from list_proposal union all select list_id, lines from list_draft) s, jsonb_array_elements(s.lines) line
+      where line ->> 'verb' = 'pick'
+      union select distinct s.list_id, 'area', (area ->> 'id')::bigint
+      from (select list_id, lines from edition union all select list_id, lines from list_proposal union all select list_id, lines from list_draft) s, jsonb_array_elements(s.lines) line, jsonb_array_elements(line #> '{criterion,areas}') area
+      where line #>> '{criterion,kind}' = 'area';
+
+    -- What an enquiry is about, and the batch it brought, belong to a list where it is about one, and do not carry its name about.
+    alter table enquiry add list_id bigint references list;
+    alter table batch add list_id bigint references list;
+    update enquiry e set list_id = l.id from list l where l.id = (e.asked #>> '{of,list}')::bigint;
+    update batch b set list_id = e.list_id, file_name = 'Gaps filled ' || e.id || '.jsonl' from enquiry e where e.batch_id = b.id and e.list_id is not null;
+
     -- What somebody wrote on many people at once is one act, and is undone as one.
     create table act (
       id bigint generated always as identity primary key,
@@ -264,6 +287,9 @@ export async function down(knex: Knex): Promise<void> {
     grant update on batch_row to arch_app;
     alter table entry drop column act_id;
     drop table act;
+    drop table line_part;
+    alter table enquiry drop column list_id;
+    alter table batch drop column list_id;
     drop table name_variant;
     drop trigger keep_shared_moved on person; drop trigger keep_shared_gone on address;
     drop function keep_shared_moved();

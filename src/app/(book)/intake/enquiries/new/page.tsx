@@ -1,7 +1,7 @@
 import type { Metadata } from 'next'
 import type { Of } from '@/core/sources/enquiry'
 import { EnquiryStart } from '@/ui/enquiry-start'
-import { batchOf } from '@/usecases/batch-of'
+import { batchFor } from '@/usecases/batch-of'
 import { listFor } from '@/usecases/lists'
 import { type Actor, mayCoordinate, Refused } from '@/usecases/actor'
 import { actor } from '../../../../auth'
@@ -13,7 +13,7 @@ export const metadata: Metadata = { title: 'Check and fill' }
 async function meant(who: Actor, { list, batch }: { list?: string; batch?: string }): Promise<Of> {
   if (list) return { list: idOf(list), name: (await listFor(who, idOf(list))).name }
   if (!batch) throw new Refused('It does not say of whom.', 'not found')
-  const found = await batchOf(idOf(batch))
+  const found = await batchFor(who, idOf(batch))
   return found.state === 'mapping' ? { file: found.id, name: found.file_name } : { batch: found.id, name: found.file_name }
 }
 
