@@ -29,8 +29,10 @@ export default async function start(): Promise<() => Promise<void>> {
   process.env.E2E_CLOCK = join(data, 'clock')
   process.env.E2E_OWNER_URL = owner
   writeFileSync(process.env.E2E_CLOCK, new Date().toISOString())
+  // As bin/start does: what runs from here on does not know whose the database is.
+  const { OWNER_DATABASE_URL: _, ARCH_APP_PASSWORD: __, DATABASE_URL: ___, ...given } = process.env
   const env = {
-    ...process.env,
+    ...given,
     APP_DATABASE_URL: asApp(owner, process.env.ARCH_APP_PASSWORD as string),
     PORT: String(port),
     ENGINE_PORT: String(await freePort()),

@@ -4,29 +4,44 @@ import { ValidationError } from 'yup'
 import { troubleOf } from '@/db/trouble'
 import { EngineAway } from '@/engine/client'
 import { log } from '@/runtime/log'
+import { settings } from '@/runtime/settings'
 import { type Actor, Refused } from '@/usecases/actor'
 import { actorOrNull } from './auth'
 
 const STATUS = { 'not allowed': 403, 'not found': 404, 'not possible': 409 } as const
 
 /** Runs a request for whoever is signed in. What was refused comes back as its sentence; what broke is logged by kind. */
-export async function answer(work: (actor: Actor) => Promise<unknown>): Promise<Response> {
-  if (await fromAnotherSite()) return Response.json({ error: 'This request came from another site and was not carried out.' }, { status: 403 })
+export async function answer(request: Request, work: (actor: Actor) => Promise<unknown>): Promise<Response> {
+  if (await fromAnotherSite(request.method)) return Response.json({ error: 'This request came from another site and was not carried out.' }, { status: 403 })
   const who = await actorOrNull()
   if (!who) return Response.json({ error: 'Your session has ended. Sign in again; nothing you saved is lost.' }, { status: 401 })
   try {
     const result = await work(who)
-    return result instanceof Response ? result : Response.json(result ?? {})
+    return keptByNobody(result instanceof Response ? result : Response.json(result ?? {}))
   } catch (error) {
     const { message, status } = told(error)
-    return Response.json({ error: message }, { status })
+    return keptByNobody(Response.json({ error: message }, { status }))
   }
 }
 
-/** Browsers say where a request comes from (W3C Fetch Metadata); server actions have their own check of the origin. */
-async function fromAnotherSite(): Promise<boolean> {
-  const site = (await headers()).get('sec-fetch-site')
-  return site !== null && site !== 'same-origin' && site !== 'none'
+/**
+ * Browsers say where a request comes from (W3C Fetch Metadata). Where one does not, a request that may change something has to come
+ * with an Origin that is ours (OWASP, Cross-Site Request Forgery Prevention; from memory). Server actions have their own check.
+ */
+async function fromAnotherSite(method: string): Promise<boolean> {
+  const given = await headers()
+  const site = given.get('sec-fetch-site')
+  if (site !== null) return site !== 'same-origin' && site !== 'none'
+  if (method === 'GET' || method === 'HEAD') return false
+  const origin = given.get('origin')
+  const { ARCH_URL } = settings()
+  return origin === null || !URL.canParse(origin) || (new URL(origin).host !== given.get('host') && new URL(origin).origin !== (ARCH_URL && new URL(ARCH_URL).origin))
+}
+
+/** What holds anybody's data is kept by nobody on the way. */
+function keptByNobody(response: Response): Response {
+  if (!response.headers.has('cache-control')) response.headers.set('cache-control', 'no-store')
+  return response
 }
 
 const TROUBLE = {

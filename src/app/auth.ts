@@ -5,6 +5,7 @@ import { redirect } from 'next/navigation'
 import pg from 'pg'
 import { log } from '@/runtime/log'
 import { settings } from '@/runtime/settings'
+import { POSTS } from '@/core/outputs/team-views'
 import type { Actor } from '@/usecases/actor'
 
 const kept = globalThis as { archAuth?: ReturnType<typeof make> }
@@ -20,8 +21,8 @@ function make() {
     secret: ARCH_SECRET,
     baseURL: ARCH_URL ?? local[0],
     trustedOrigins: ARCH_URL ? [ARCH_URL, ...local] : local,
-    // Whose session it is is read from a signed cookie for a minute, and from the database no more often than that.
-    session: { cookieCache: { enabled: true, maxAge: 60 } },
+    // Read from the database each time: who signed out, was given another post or left is so at once.
+    session: { cookieCache: { enabled: false } },
     emailAndPassword: { enabled: true, disableSignUp: true },
     user: { additionalFields: { post: { type: 'string', input: false } } },
     advanced: { database: { generateId: false } },
@@ -38,10 +39,15 @@ export function auth() {
 
 /** Who is acting in this request, or null without a session. */
 export async function actorOrNull(): Promise<Actor | null> {
-  const session = await auth().api.getSession({ headers: await headers() })
+  return actorOf(await headers())
+}
+
+/** Whose session the headers of a request name, as it stands in the database now. */
+export async function actorOf(given: Headers): Promise<Actor | null> {
+  const session = await auth().api.getSession({ headers: given })
   if (!session) return null
   const { id, name, post } = session.user as { id: string; name: string; post?: string }
-  return { id, name, post: post === 'coordinator' || post === 'manager' ? post : 'caller' }
+  return { id, name, post: POSTS.find((known) => known === post) ?? 'caller' }
 }
 
 /** Who is acting; without a session the sign-in page. */

@@ -16,9 +16,9 @@ export async function addMember(db: Knex, { name, email, post, password }: NewMe
   return id
 }
 
-/** Adds the first coordinator of an empty installation, with a password made up on the spot; says how to sign in. */
+/** Adds the first manager of an empty installation, who adds the others, with a password made up on the spot; says how to sign in. */
 export async function firstPerson(db: Knex): Promise<string> {
   const password = randomBytes(9).toString('base64url')
-  await addMember(db, { name: 'Coordinator', email: 'coordinator@example.org', post: 'coordinator', password })
-  return `Sign in as coordinator@example.org with the password ${password} (shown only this once)`
+  await addMember(db, { name: 'Manager', email: 'manager@example.org', post: 'manager', password })
+  return `Sign in as manager@example.org with the password ${password} (shown only this once)`
 }

@@ -2,15 +2,17 @@ import { number, object, string, type InferType } from 'yup'
 
 const REGION = string().matches(/^[A-Z]{2}$/, 'ARCH_REGION: two capital letters').default('GB')
 
+const PORT = number().integer().min(1).max(65535)
+
 const schema = object({
   /** Connection of the application's role, which is not the owner of anything. */
   APP_DATABASE_URL: string().matches(/^postgres(ql)?:\/\//, 'APP_DATABASE_URL: a postgresql:// address').required(),
-  /** Connection of the owner; only migrations, the demo data and a restore use it. */
-  OWNER_DATABASE_URL: string().matches(/^postgres(ql)?:\/\//, 'OWNER_DATABASE_URL: a postgresql:// address'),
   PORT: number().integer().min(1).max(65535).default(3000),
   ENGINE_PORT: number().integer().min(1).max(65535).default(3001),
   /** Where outside sources are reached on this machine. */
-  SOURCES_PORT: number().integer().min(1).max(65535).default(3950),
+  SOURCES_PORT: PORT.default(3950),
+  /** How many proxies stand before the application and write X-Forwarded-For; without one the header is not believed. */
+  ARCH_PROXIES: number().integer().min(0).max(10).default(0),
   /** Signs sessions, keys suppressions and lets the application in at the engine. At least 32 characters. */
   ARCH_SECRET: string().min(32).required(),
   /** Named time zone of lists, registers and dates on screen. */
@@ -40,6 +42,11 @@ export function settings(): Settings {
     }
   }
   return known
+}
+
+/** Where the stand-ins listen; they are given no other settings. */
+export function sourcesPort(): number {
+  return PORT.default(3950).validateSync(process.env.SOURCES_PORT || undefined)
 }
 
 /** The region of phone numbers and positions, for processes that are given no other settings. */

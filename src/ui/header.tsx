@@ -98,6 +98,9 @@ export function Header({ name, post, signOut }: { name: string; post: string; si
                 <br />
                 <span className="quiet">{post}</span>
               </p>
+              <DropdownMenu.Item className="menu-item" onSelect={() => router.push('/team')}>
+                Team and password
+              </DropdownMenu.Item>
               <DropdownMenu.Item className="menu-item" onSelect={() => void signOut()}>
                 Sign out
               </DropdownMenu.Item>

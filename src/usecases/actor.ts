@@ -1,8 +1,10 @@
+import type { POSTS } from '@/core/outputs/team-views'
+
 /** Who is acting. Every use case takes one, and every entry records it. */
 export interface Actor {
   id: string
   name: string
-  post: 'coordinator' | 'caller' | 'manager'
+  post: (typeof POSTS)[number]
 }
 
 /** Something the person cannot do or that cannot be done as asked; its message is for them to read. */

@@ -1,4 +1,4 @@
-import { type Line } from '@/core/lists/line'
+import type { Line } from '@/core/lists/line'
 import { areasNamed, picksIn } from '@/core/lists/named'
 import { db, type Knex } from '@/db/connection'
 import type { ListRole } from '@/core/lists/roles'

@@ -34,7 +34,7 @@ export async function markPeople(actor: Actor, who: Marked, mark: Mark): Promise
   const text = squeeze(String(Object.values(mark)[0] ?? '')).slice(0, 2000)
   if (text === '') throw new Refused('Say what is to be written.')
   if (('tag' in mark || 'untag' in mark) && text.length > 80) throw new Refused('A tag has at most 80 letters.')
-  if ('holder' in mark && !(await db()('user').where({ name: text }).first('id'))) throw new Refused(`There is nobody of the name ${text} in the team.`)
+  if ('holder' in mark && !(await db()('user').where({ name: text }).whereNull('left_at').first('id'))) throw new Refused(`There is nobody of the name ${text} in the team.`)
   const ids = await idsOf(actor, who)
   const [{ id: act }] = await db()('act').insert({ kind: Object.keys(mark)[0], text, actor_id: actor.id, at: now() }, 'id')
   let changed = 0

@@ -23,16 +23,18 @@ interface Raw {
   by?: string
   /** Somebody came to look, began to work or went. */
   here?: boolean
+  /** Somebody one of whose sessions ended, or whose post is another. */
+  session?: string
 }
 
 /** Listens to the database once for the whole process, and tells everybody who has a page open. */
 class NewsDesk {
-  private readonly readers = new Map<Tell, Actor>()
+  private readonly readers = new Map<Tell, { actor: Actor; look: () => void }>()
   private client: pg.Client | null = null
   private due: NodeJS.Timeout | null = null
 
-  subscribe(actor: Actor, tell: Tell): () => void {
-    this.readers.set(tell, actor)
+  subscribe(actor: Actor, tell: Tell, look: () => void): () => void {
+    this.readers.set(tell, { actor, look })
     if (!this.client) void this.listen()
     return () => this.readers.delete(tell)
   }
@@ -71,13 +73,17 @@ class NewsDesk {
   /** Passes news of a list on to those who may see it. */
   private async pass(raw: Raw): Promise<void> {
     if (this.readers.size === 0) return
+    if (raw.session !== undefined) {
+      for (const { actor, look } of this.readers.values()) if (actor.id === raw.session) look()
+      return
+    }
     if (raw.to !== undefined) {
-      for (const [tell, actor] of this.readers) if (actor.id === raw.to) tell({ is: 'work', text: raw.text ?? '', href: raw.href ?? '/' })
+      for (const [tell, { actor }] of this.readers) if (actor.id === raw.to) tell({ is: 'work', text: raw.text ?? '', href: raw.href ?? '/' })
       return
     }
     const readers = new Set((await db().raw('select u.id from "user" u, list l where l.id = ? and role_on(l, u.id) is not null', [raw.list])).rows.map((r: { id: string }) => r.id))
     const by = raw.by ? ((await db()('user').where({ id: raw.by }).first('name'))?.name ?? 'Somebody') : ''
-    for (const [tell, actor] of this.readers) {
+    for (const [tell, { actor }] of this.readers) {
       if (!readers.has(actor.id)) continue
       if (raw.edition !== undefined) tell({ is: 'edition', list: raw.list, edition: raw.edition, by, mine: raw.by === actor.id })
       else if (raw.round !== undefined) tell({ is: 'round', list: raw.list, round: raw.round })
@@ -103,8 +109,8 @@ export async function tellWork(trx: Knex, to: string, text: string, href: string
 
 const kept = globalThis as { archNews?: NewsDesk }
 
-/** Tells of what changes elsewhere until the function that comes back is called. */
-export function subscribeNews(actor: Actor, tell: Tell): () => void {
+/** Tells of what changes elsewhere until the function that comes back is called; `look` is called where it may be that they are not to be told any more. */
+export function subscribeNews(actor: Actor, tell: Tell, look: () => void): () => void {
   kept.archNews ??= new NewsDesk()
-  return kept.archNews.subscribe(actor, tell)
+  return kept.archNews.subscribe(actor, tell, look)
 }

@@ -22,7 +22,7 @@ export async function shareList(actor: Actor, id: number, raw: unknown): Promise
     const list = await ownList(actor, id, 'decide who sees it', trx)
     await trx.raw(`select pg_advisory_xact_lock(hashtext('list names'))`)
     const members = sharing.members.filter((m) => m.id !== list.owner_id)
-    const known = await trx('user').whereIn('id', members.map((m) => m.id)).count('id as n').first()
+    const known = await trx('user').whereNull('left_at').whereIn('id', members.map((m) => m.id)).count('id as n').first()
     if (Number(known?.n) !== members.length) throw new Refused('Somebody it was to be shared with is no longer on the team. Nothing was changed.')
     await trx('list').where({ id }).update({ team_role: sharing.team })
     await trx('list_member').where({ list_id: id }).delete()
@@ -37,7 +37,7 @@ export async function handOver(actor: Actor, id: number, to: string): Promise<vo
   await db().transaction(async (trx) => {
     await ownList(actor, id, 'hand it over', trx)
     await trx.raw(`select pg_advisory_xact_lock(hashtext('list names'))`)
-    const next = await trx('user').where({ id: String(to) }).first('id')
+    const next = await trx('user').where({ id: String(to) }).whereNull('left_at').first('id')
     if (!next || next.id === actor.id) throw new Refused('Say to whom of the team the list goes.')
     await trx('list').where({ id }).update({ owner_id: next.id })
     await trx('list_member').where({ list_id: id, user_id: next.id }).delete()

@@ -1,31 +1,58 @@
+import { createHmac, randomBytes, timingSafeEqual } from 'node:crypto'
 import { db } from '@/db/connection'
 import { keyed } from '@/db/key'
+import { settings } from '@/runtime/settings'
 import { Refused } from './actor'
 
-/** So many failures in a quarter of an hour, and the next attempt waits. */
+/** So many tries in a quarter of an hour that did not succeed, and the next has to wait. */
 const MOST = 8
 const MINUTES = 15
 
-const keysOf = (email: string, address: string) => [keyed(`sign-in:${email.trim().toLowerCase()}`), keyed(`sign-in-from:${address}`)]
-
-/** Refuses an attempt to sign in when too many failed lately: for the same e-mail, or (five times as many) from one address. */
-export async function mayTry(email: string, address: string): Promise<void> {
-  const [own, from] = keysOf(email, address)
-  const { rows } = await db().raw(
-    `select count(*) filter (where key = ?)::int as own, count(*) filter (where key = ?)::int as from_here
-     from sign_in_failure where key in (?, ?) and at > clock_timestamp() - make_interval(mins => ?)`,
-    [own, from, own, from, MINUTES],
-  )
-  if (rows[0].own >= MOST || rows[0].from_here >= MOST * 5) throw new Refused(`Too many attempts. Wait ${MINUTES} minutes, then try again.`, 'not allowed')
+/** Where a try comes from: a browser that signed in for this e-mail before, by its mark, and the address, where it is known. */
+export interface From {
+  mark?: string
+  address: string | null
 }
 
-/** Notes that an attempt failed. Keys only: neither the e-mail nor the address is kept. */
-export async function noteFailure(email: string, address: string): Promise<void> {
-  await db()('sign_in_failure').insert(keysOf(email, address).map((key) => ({ key })))
-  await db().raw(`delete from sign_in_failure where at < clock_timestamp() - interval '1 day'`)
+const normal = (email: string) => email.trim().toLowerCase()
+const proof = (email: string, nonce: string) => createHmac('sha256', settings().ARCH_SECRET).update(`browser:${normal(email)}:${nonce}`).digest()
+
+/**
+ * The mark a browser keeps once somebody signed in there. Its tries are counted apart, so that whoever tries an e-mail from elsewhere
+ * does not lock its owner out (OWASP, Slow Down Online Guessing Attacks with Device Cookies; from memory).
+ */
+export function markOf(email: string): string {
+  const nonce = randomBytes(12).toString('hex')
+  return `${nonce}.${proof(email, nonce).toString('hex')}`
 }
 
-/** A right password ends the count for its e-mail. */
-export async function forgetFailures(email: string): Promise<void> {
-  await db()('sign_in_failure').where({ key: keysOf(email, '')[0] }).delete()
+function known(email: string, mark: string | undefined): string | null {
+  const [nonce, given] = /^[0-9a-f]{24}\.[0-9a-f]{64}$/.test(mark ?? '') ? (mark as string).split('.') : []
+  return nonce && given && timingSafeEqual(proof(email, nonce), Buffer.from(given, 'hex')) ? nonce : null
+}
+
+/**
+ * Counts a try to sign in before it is made, so that tries made at once count one after the other: at most 8 in a quarter of an hour
+ * for one e-mail from browsers that are not known, 8 from each that is, 40 from one address. Gives what `succeeded` takes. Throws
+ * Refused where there were too many. Keys only: neither the e-mail nor the address is kept.
+ */
+export async function noteTry(email: string, { mark, address }: From): Promise<number[]> {
+  const nonce = known(email, mark)
+  const counted = [{ key: keyed(`sign-in:${normal(email)}${nonce ? `:${nonce}` : ''}`), most: MOST }, ...(address === null || nonce ? [] : [{ key: keyed(`sign-in-from:${address}`), most: MOST * 5 }])]
+  return db().transaction(async (trx) => {
+    const ids: number[] = []
+    for (const { key, most } of counted) {
+      await trx.raw('select pg_advisory_xact_lock(hashtext(?))', [`sign-in ${key.toString('hex')}`])
+      const { rows } = await trx.raw('select count(*)::int as n from sign_in_failure where key = ? and at > clock_timestamp() - make_interval(mins => ?)', [key, MINUTES])
+      if (rows[0].n >= most) throw new Refused(`Too many attempts. Wait ${MINUTES} minutes, then try again.`, 'not allowed')
+      ids.push((await trx('sign_in_failure').insert({ key }, 'id'))[0].id)
+    }
+    await trx.raw(`delete from sign_in_failure where at < clock_timestamp() - interval '1 day'`)
+    return ids
+  })
+}
+
+/** A right password takes its own try out of the count, and no other: who guesses elsewhere goes on being counted. */
+export async function succeeded(tried: number[]): Promise<void> {
+  await db()('sign_in_failure').whereIn('id', tried).delete()
 }

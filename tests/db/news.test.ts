@@ -24,7 +24,7 @@ async function until(what: () => boolean): Promise<void> {
 
 test('open pages are told of editions and changes; of a private list nobody but its owner', async () => {
   const [ines, tam]: News[][] = [[], []]
-  const close = [subscribeNews(t.ines, (news) => ines.push(news)), subscribeNews(t.tam, (news) => tam.push(news))]
+  const close = [subscribeNews(t.ines, (news) => ines.push(news), () => {}), subscribeNews(t.tam, (news) => tam.push(news), () => {})]
   // The first news comes once the desk listens.
   for (let i = 0; i < 30 && (ines.length === 0 || tam.length === 0); i++) {
     await broughtIn(t.ines, 'one.csv', `Name,Email\nMaud Ellery${i},m${i}@example.org\n`)
@@ -59,7 +59,7 @@ test('open pages are told of editions and changes; of a private list nobody but 
 
 test('whoever began some work is told that it has ended, and nobody else', async () => {
   const [ines, tam]: News[][] = [[], []]
-  const close = [subscribeNews(t.ines, (news) => ines.push(news)), subscribeNews(t.tam, (news) => tam.push(news))]
+  const close = [subscribeNews(t.ines, (news) => ines.push(news), () => {}), subscribeNews(t.tam, (news) => tam.push(news), () => {})]
   const id = await broughtIn(t.ines, 'told.csv', 'Name,Email\nTold Person,told@example.org\nOther Person,other@example.org\n')
   await until(() => ines.some((n) => n.is === 'work'))
   expect(ines.filter((n) => n.is === 'work')).toEqual([{ is: 'work', text: 'told.csv is in, all 2 rows of it.', href: `/intake/${id}` }])

@@ -11,7 +11,6 @@ import { openRound, roundFile, screenRound } from '@/usecases/screen-round'
 import { setRules, startRound } from '@/usecases/rounds'
 import { liftGone, takeBackLifting } from '@/usecases/lift-suppressions'
 import { liftSuppression, suppress, suppressionIndex, suppressionsCsv } from '@/usecases/suppressions'
-import { forgetFailures, mayTry, noteFailure } from '@/usecases/sign-in-attempts'
 import { broughtIn, freshDatabase, type TestDatabase } from '../support/database'
 import { startEngine } from '../support/engine'
 
@@ -146,18 +145,6 @@ test('an address that bounced is closed until something gets through; a meeting 
   expect(await held()).toBeUndefined()
   await setRules(t.ines, round, rules.map((r) => (r.kind === 'contacted-within' ? { ...r, days: 1, ways: ['met' as const] } : r.kind === 'another-round' ? { ...r, off: true } : r)))
   expect(await held()).toContain('Met on 15 Jun 2026 by Tam Reyes')
-})
-
-test('attempts to sign in: after eight failures the next waits, for that e-mail alone, until a right one or a quarter of an hour', async () => {
-  for (let i = 0; i < 8; i++) {
-    await mayTry('maud@brackenfold.example', '192.0.2.1')
-    await noteFailure('Maud@brackenfold.example ', '192.0.2.1')
-  }
-  await expect(mayTry('maud@brackenfold.example', '192.0.2.7')).rejects.toThrow(/Wait 15 minutes/)
-  await mayTry('tomas@brackenfold.example', '192.0.2.1')
-  await forgetFailures('maud@brackenfold.example')
-  await mayTry('maud@brackenfold.example', '192.0.2.1')
-  expect(JSON.stringify(await t.app('sign_in_failure'))).not.toContain('maud')
 })
 
 describe('a register, version by version', () => {

@@ -5,11 +5,12 @@ import { redirect } from 'next/navigation'
 import { object, string, ValidationError } from 'yup'
 import { auth } from '@/app/auth'
 import { Refused } from '@/usecases/actor'
-import { forgetFailures, mayTry, noteFailure } from '@/usecases/sign-in-attempts'
+import { noteTry, succeeded } from '@/usecases/sign-in-attempts'
+import { fromWhere, keepMark } from '../from'
 
 const schema = object({
-  email: string().trim().email('That is not a whole e-mail address.').required('Give your e-mail address.'),
-  password: string().required('Give your password.'),
+  email: string().trim().max(300).email('That is not a whole e-mail address.').required('Give your e-mail address.'),
+  password: string().max(1000).required('Give your password.'),
 })
 
 export interface SignInState {
@@ -19,14 +20,10 @@ export interface SignInState {
 export async function signIn(_before: SignInState, form: FormData): Promise<SignInState> {
   try {
     const given = schema.validateSync(Object.fromEntries(form), { stripUnknown: true })
-    await mayTry(given.email, await from())
-    try {
-      await auth().api.signInEmail({ body: given, headers: await headers() })
-    } catch (error) {
-      if ((error as { statusCode?: number }).statusCode === 401) await noteFailure(given.email, await from())
-      throw error
-    }
-    await forgetFailures(given.email)
+    const tried = await noteTry(given.email, await fromWhere())
+    await auth().api.signInEmail({ body: given, headers: await headers() })
+    await succeeded(tried)
+    await keepMark(given.email)
   } catch (error) {
     if (error instanceof ValidationError || error instanceof Refused) return { error: error.message }
     const status = (error as { statusCode?: number }).statusCode
@@ -34,11 +31,6 @@ export async function signIn(_before: SignInState, form: FormData): Promise<Sign
     return { error: 'Signing in did not work just now. Try again in a moment.' }
   }
   redirect('/lists')
-}
-
-/** The address an attempt comes from, as far as the connection or a proxy before it tells. */
-async function from(): Promise<string> {
-  return (await headers()).get('x-forwarded-for')?.split(',')[0].trim() ?? 'here'
 }
 
 export async function signOut(): Promise<void> {

@@ -182,6 +182,26 @@ export async function up(knex: Knex): Promise<void> {
     update enquiry e set list_id = l.id from list l where l.id = (e.asked #>> '{of,list}')::bigint;
     update batch b set list_id = e.list_id, file_name = 'Gaps filled ' || e.id || '.jsonl' from enquiry e where e.batch_id = b.id and e.list_id is not null;
 
+    -- Whoever left stays named in what they did, and signs in no more. That somebody signed out, left or has another post is told at
+    -- once to whatever is open for them.
+    alter table "user" add left_at timestamptz;
+    grant update (owner_id) on area to arch_app;
+    alter table sign_in_failure add id bigint generated always as identity;
+    create function refuse_session() returns trigger language plpgsql as $$
+    begin
+      perform 1 from "user" where id = new."userId" and left_at is null for share;
+      if not found then raise exception 'this person has left' using errcode = 'restrict_violation'; end if;
+      return new;
+    end $$;
+    create trigger refuse_session before insert on session for each row execute function refuse_session();
+    create function tell_session() returns trigger language plpgsql as $$
+    begin
+      perform pg_notify('arch_news', json_build_object('session', case tg_table_name when 'session' then to_jsonb(old) ->> 'userId' else to_jsonb(old) ->> 'id' end)::text);
+      return null;
+    end $$;
+    create trigger tell_session after delete on session for each row execute function tell_session();
+    create trigger tell_session after update on "user" for each row when ((old.post, old.left_at) is distinct from (new.post, new.left_at)) execute function tell_session();
+
     -- What somebody wrote on many people at once is one act, and is undone as one.
     create table act (
       id bigint generated always as identity primary key,
@@ -288,6 +308,11 @@ export async function down(knex: Knex): Promise<void> {
     alter table entry drop column act_id;
     drop table act;
     drop table line_part;
+    drop trigger tell_session on "user"; drop trigger tell_session on session; drop trigger refuse_session on session;
+    drop function tell_session(); drop function refuse_session();
+    alter table sign_in_failure drop column id;
+    alter table "user" drop column left_at;
+    revoke update (owner_id) on area from arch_app;
     alter table enquiry drop column list_id;
     alter table batch drop column list_id;
     drop table name_variant;

@@ -3,7 +3,7 @@ import { areasOf, keepArea, listAreas } from '@/usecases/areas'
 
 /** Areas by their numbers, or every named one. */
 export async function GET(request: Request) {
-  return answer((who) => {
+  return answer(request, (who) => {
     const ids = new URL(request.url).searchParams.get('ids')
     return ids === null ? listAreas(who) : areasOf(who, ids.split(',').map(Number))
   })
@@ -11,7 +11,7 @@ export async function GET(request: Request) {
 
 /** Keeps an area, named or drawn for one line. */
 export async function POST(request: Request) {
-  return answer(async (who) => {
+  return answer(request, async (who) => {
     const { name = '', shape, shared = false, named = false, replaces = null } = await request.json()
     return keepArea(who, { name, shape, shared: shared === true, named: named === true, replaces: replaces === null ? null : Number(replaces) })
   })

@@ -5,7 +5,7 @@ import { receiveFile } from '@/usecases/receive-file'
 
 /** Takes a file in as it streams; its name, and what it holds where that is known, stand in the address. */
 export async function POST(request: Request) {
-  return answer(async (who) => {
+  return answer(request, async (who) => {
     const { searchParams } = new URL(request.url)
     const [name, kind] = [searchParams.get('name') ?? '', searchParams.get('kind') ?? '']
     if (name === '' || !request.body) throw new Refused('Choose a file first.')

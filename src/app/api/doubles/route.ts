@@ -5,5 +5,5 @@ import { doublesPage, openPair } from '@/usecases/doubles'
 export async function GET(request: Request) {
   const { searchParams } = new URL(request.url)
   const [a, b] = [searchParams.get('a'), searchParams.get('b')]
-  return answer((who) => (a && b ? openPair(who, Number(a), Number(b)) : doublesPage(who)))
+  return answer(request, (who) => (a && b ? openPair(who, Number(a), Number(b)) : doublesPage(who)))
 }

@@ -1,6 +1,6 @@
 import { answer } from '@/app/answer'
 import { balanceInHand } from '@/usecases/list-in-hand'
 
-export async function GET() {
-  return answer(async (who) => ({ on: await balanceInHand(who) }))
+export async function GET(request: Request) {
+  return answer(request, async (who) => ({ on: await balanceInHand(who) }))
 }

@@ -4,7 +4,7 @@ import { beginAccount, listAccountFor } from '@/usecases/list-account'
 
 /** An account; with `parts` in two lines of JSON, its figures as soon as they are there and the page of records after them. */
 export async function POST(request: Request) {
-  return answer(async (who) => {
+  return answer(request, async (who) => {
     const { parts, ...ask } = await request.json()
     if (parts !== true) return listAccountFor(who, ask, request.signal)
     const { page, ...first } = await beginAccount(who, ask, request.signal)

@@ -5,5 +5,5 @@ import { applyProfile, mappingProfiles } from '@/usecases/mapping-profiles'
 export async function GET(request: Request) {
   const { searchParams } = new URL(request.url)
   const [batch, profile] = [searchParams.get('batch'), searchParams.get('profile')]
-  return answer((who) => (batch && profile ? applyProfile(who, Number(batch), Number(profile)) : mappingProfiles(who)))
+  return answer(request, (who) => (batch && profile ? applyProfile(who, Number(batch), Number(profile)) : mappingProfiles(who)))
 }

@@ -1,4 +1,5 @@
 import { answer } from '@/app/answer'
+import { actorOf } from '@/app/auth'
 import { subscribeNews } from '@/usecases/news'
 
 export const dynamic = 'force-dynamic'
@@ -10,8 +11,9 @@ process.once('SIGTERM', () => {
 
 /** Server-sent events (WHATWG HTML, section 9.2): what changes elsewhere while a page is open. */
 export async function GET(request: Request) {
-  return answer(async (who) => {
+  return answer(request, async (who) => {
     const encoder = new TextEncoder()
+    const given = new Headers(request.headers)
     let close = () => {}
     const stream = new ReadableStream({
       start(controller) {
@@ -22,8 +24,13 @@ export async function GET(request: Request) {
             close()
           }
         }
-        const unsubscribe = subscribeNews(who, (news) => send(`data: ${JSON.stringify(news)}\n\n`))
-        const beat = setInterval(() => send(': still here\n\n'), 20_000)
+        // Who signed out is told no more; who has another post comes back as such.
+        const look = () => void actorOf(given).then((now) => (now?.id === who.id && now.post === who.post ? null : close()), () => null)
+        const unsubscribe = subscribeNews(who, (news) => send(`data: ${JSON.stringify(news)}\n\n`), look)
+        const beat = setInterval(() => {
+          send(': still here\n\n')
+          look()
+        }, 20_000)
         close = () => {
           if (!open.delete(close)) return
           clearInterval(beat)

@@ -2,5 +2,5 @@ import { answer } from '@/app/answer'
 import { keepWording } from '@/usecases/role-wordings'
 
 export async function POST(request: Request) {
-  return answer(async (who) => keepWording(who, await request.json()))
+  return answer(request, async (who) => keepWording(who, await request.json()))
 }

@@ -3,7 +3,7 @@ import { REASONS } from '@/core/columns/person-record'
 import { suppressionIndex } from '@/usecases/suppressions'
 
 export async function POST(request: Request) {
-  return answer(async (who) => {
+  return answer(request, async (who) => {
     const { find, reason, offset } = await request.json()
     return suppressionIndex(who, String(find ?? ''), REASONS.includes(reason) ? reason : null, offset ?? 0)
   })

@@ -4,7 +4,7 @@ import { REASONS, type Reason } from '@/core/columns/person-record'
 import { suppressionsCsv } from '@/usecases/suppressions'
 
 export async function GET(request: Request) {
-  return answer(async (who) => {
+  return answer(request, async (who) => {
     const { searchParams } = new URL(request.url)
     const reason = searchParams.get('reason') as Reason
     return download(await suppressionsCsv(who, searchParams.get('find') ?? '', REASONS.includes(reason) ? reason : null))

@@ -3,7 +3,7 @@ import { idOf } from '@/app/page-of'
 import { compareEditionsOf, sideOf } from '@/usecases/compare-editions'
 
 export async function POST(request: Request, { params }: { params: Promise<{ id: string }> }) {
-  return answer(async (who) => {
+  return answer(request, async (who) => {
     const { earlier, later, tab, offset } = await request.json()
     return compareEditionsOf(who, idOf((await params).id), Number(earlier), Number(later), sideOf(tab), Number(offset) || 0, request.signal)
   })

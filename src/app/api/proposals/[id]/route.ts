@@ -8,12 +8,12 @@ type Given = { params: Promise<{ id: string }> }
 
 /** What a proposal would do, in figures. */
 export async function GET(request: Request, { params }: Given) {
-  return answer(async (who) => proposalEffect(who, idOf((await params).id), 'left', { offset: 0, limit: 0 }, request.signal))
+  return answer(request, async (who) => proposalEffect(who, idOf((await params).id), 'left', { offset: 0, limit: 0 }, request.signal))
 }
 
 /** The same with a page of those who would leave, join or stay. */
 export async function POST(request: Request, { params }: Given) {
-  return answer(async (who) => {
+  return answer(request, async (who) => {
     const { tab, offset } = await request.json()
     return proposalEffect(who, idOf((await params).id), sideOf(tab), { offset: Number(offset) || 0, limit: PAGE }, request.signal)
   })

@@ -3,7 +3,7 @@ import { idOf } from '@/app/page-of'
 import { requalifyList } from '@/usecases/requalify'
 
 export async function POST(request: Request, { params }: { params: Promise<{ id: string }> }) {
-  return answer(async (who) => {
+  return answer(request, async (who) => {
     const { view, offset } = await request.json()
     return requalifyList(who, idOf((await params).id), view, offset ?? 0, request.signal)
   })

@@ -5,7 +5,7 @@ import { idOf } from '@/app/page-of'
 import { refusedCsv } from '@/usecases/batches'
 
 export async function GET(request: Request, { params }: { params: Promise<{ id: string }> }) {
-  return answer(async (who) => {
+  return answer(request, async (who) => {
     const outcome = new URL(request.url).searchParams.get('outcome') as Outcome
     return download(await refusedCsv(who, idOf((await params).id), OUTCOMES.includes(outcome) ? outcome : 'refused'))
   })

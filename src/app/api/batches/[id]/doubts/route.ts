@@ -4,5 +4,5 @@ import { openRowInDoubt } from '@/usecases/row-in-doubt'
 
 /** A row in doubt beside those it could be. */
 export async function GET(request: Request, { params }: { params: Promise<{ id: string }> }) {
-  return answer(async (who) => openRowInDoubt(who, idOf((await params).id), Number(new URL(request.url).searchParams.get('row'))))
+  return answer(request, async (who) => openRowInDoubt(who, idOf((await params).id), Number(new URL(request.url).searchParams.get('row'))))
 }

@@ -3,5 +3,5 @@ import { idOf } from '@/app/page-of'
 import { previewBatch } from '@/usecases/map-batch'
 
 export async function POST(request: Request, { params }: { params: Promise<{ id: string }> }) {
-  return answer(async (who) => previewBatch(who, idOf((await params).id), await request.json()))
+  return answer(request, async (who) => previewBatch(who, idOf((await params).id), await request.json()))
 }

@@ -5,7 +5,7 @@ import { Refused } from '@/usecases/actor'
 import { batchRows } from '@/usecases/batches'
 
 export async function POST(request: Request, { params }: { params: Promise<{ id: string }> }) {
-  return answer(async (who) => {
+  return answer(request, async (who) => {
     const { outcome, undone, offset } = await request.json()
     const id = idOf((await params).id)
     if (UNDONE.includes(undone)) return batchRows(who, id, { undone }, offset ?? 0)

@@ -6,7 +6,7 @@ import { enquiryItems } from '@/usecases/enquiries'
 
 /** What an enquiry asked about that stands one way, a page of it. */
 export async function GET(request: Request, { params }: { params: Promise<{ id: string }> }) {
-  return answer(async (who) => {
+  return answer(request, async (who) => {
     const { searchParams } = new URL(request.url)
     const state = ITEM_STATES.find((s) => s === searchParams.get('state'))
     if (!state) throw new Refused('Nothing stands that way.', 'not found')

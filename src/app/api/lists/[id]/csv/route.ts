@@ -4,7 +4,7 @@ import { idOf } from '@/app/page-of'
 import { recordsCsv } from '@/usecases/export-records'
 
 export async function POST(request: Request, { params }: { params: Promise<{ id: string }> }) {
-  return answer(async (who) => {
+  return answer(request, async (who) => {
     const { lines, view, closedToo } = await request.json()
     return downloadStream(await recordsCsv(who, { list: idOf((await params).id), lines, view, ...(typeof closedToo === 'string' ? { closedToo } : {}) }))
   })

@@ -4,7 +4,7 @@ import { lookAt, lookAway } from '@/usecases/list-readers'
 
 /** A page says that it has a list open, or that it closed it; who else has it open comes back. */
 export async function POST(request: Request, { params }: { params: Promise<{ id: string }> }) {
-  return answer(async (who) => {
+  return answer(request, async (who) => {
     const { working, gone } = await request.json()
     const id = idOf((await params).id)
     if (gone === true) return lookAway(who, id)

@@ -3,8 +3,8 @@ import { SUBJECTS } from '@/core/columns/subject'
 import { Refused } from '@/usecases/actor'
 import { besideRecord } from '@/usecases/record-beside'
 
-export async function GET(_request: Request, { params }: { params: Promise<{ subject: string; id: string }> }) {
-  return answer(async (who) => {
+export async function GET(request: Request, { params }: { params: Promise<{ subject: string; id: string }> }) {
+  return answer(request, async (who) => {
     const { subject, id } = await params
     const known = SUBJECTS.find((s) => s === subject)
     if (!known) throw new Refused('There is no such record in the directory.', 'not found')

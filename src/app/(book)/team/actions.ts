@@ -1,0 +1,48 @@
+'use server'
+
+import { revalidatePath } from 'next/cache'
+import { headers } from 'next/headers'
+import { auth } from '@/app/auth'
+import { fromWhere } from '@/app/from'
+import { Refused } from '@/usecases/actor'
+import { noteTry, succeeded } from '@/usecases/sign-in-attempts'
+import { addColleague, changeColleague, emailOf, newPasswordFor, removeColleague } from '@/usecases/team'
+import { act } from '../../answer'
+
+export async function add(asked: unknown) {
+  const result = await act((who) => addColleague(who, asked))
+  revalidatePath('/team')
+  return result
+}
+
+export async function change(id: string, asked: unknown) {
+  const result = await act((who) => changeColleague(who, id, asked))
+  revalidatePath('/', 'layout')
+  return result
+}
+
+export async function newPassword(id: string) {
+  return act((who) => newPasswordFor(who, id))
+}
+
+export async function remove(id: string) {
+  const result = await act((who) => removeColleague(who, id))
+  revalidatePath('/team')
+  return result
+}
+
+/** Changes one's own password, with the one that holds; every other session of theirs ends. */
+export async function changePassword(before: string, next: string) {
+  return act(async (who) => {
+    const [currentPassword, newPassword] = [String(before), String(next)]
+    if (newPassword.length < 10 || newPassword.length > 128) throw new Refused('A password has 10 to 128 letters.')
+    const tried = await noteTry(await emailOf(who), await fromWhere())
+    try {
+      await auth().api.changePassword({ body: { currentPassword, newPassword, revokeOtherSessions: true }, headers: await headers() })
+    } catch (error) {
+      if ((error as { statusCode?: number }).statusCode === 400) throw new Refused('That is not the password you have now.')
+      throw error
+    }
+    await succeeded(tried)
+  })
+}

@@ -1,0 +1,242 @@
+'use client'
+
+import { useRouter } from 'next/navigation'
+import { useState, useTransition } from 'react'
+import type { ActionResult } from '@/core/outputs/action-result'
+import type { Colleague, TeamPage } from '@/core/outputs/team-views'
+import { count } from './figures'
+import { Spread } from './spread'
+
+interface Asked {
+  name: string
+  email: string
+  post: Colleague['post']
+}
+
+export interface TeamActions {
+  add: (asked: Asked) => Promise<ActionResult<{ password: string }>>
+  change: (id: string, asked: Asked) => Promise<ActionResult>
+  newPassword: (id: string) => Promise<ActionResult<{ password: string }>>
+  remove: (id: string) => Promise<ActionResult<{ lists: number }>>
+  changePassword: (before: string, next: string) => Promise<ActionResult>
+}
+
+const POSTS = [
+  ['caller', 'calls, writes down contacts, keeps lists'],
+  ['coordinator', 'also brings in files, releases rounds, lifts suppressions'],
+  ['manager', 'also adds and removes people'],
+] as const
+
+type Open = { is: 'add' } | { is: 'change' | 'remove'; who: Colleague } | null
+/** What was done, and a password that is shown this once. */
+type Done = { text: string; password?: string } | null
+
+/** Who is on the team, and one's own password. Managers add, change and remove people here. */
+export function TeamScreen({ page, actions }: { page: TeamPage; actions: TeamActions }) {
+  const router = useRouter()
+  const [open, setOpen] = useState<Open>(null)
+  const [done, setDone] = useState<Done>(null)
+  const [told, setTold] = useState('')
+  const [busy, begin] = useTransition()
+
+  const doing = <T,>(work: () => Promise<ActionResult<T>>, then: (value: T) => Done) =>
+    begin(async () => {
+      setTold('')
+      const result = await work()
+      if (!result.ok) return setTold(result.error)
+      setDone(then(result.value))
+      setOpen(null)
+      router.refresh()
+    })
+  const start = (next: Open) => {
+    setTold('')
+    setDone(null)
+    setOpen(next)
+  }
+  return (
+    <Spread
+      label={{ left: 'Team', right: 'Change' }}
+      width="56%"
+      left={
+        <>
+          <div className="flex items-baseline gap-3">
+            <h1>Team</h1>
+            {page.mayChange && (
+              <button type="button" className="button ml-auto" onClick={() => start({ is: 'add' })}>
+                Add somebody
+              </button>
+            )}
+          </div>
+          <p className="quiet">{page.mayChange ? 'Another post counts at once; who is removed is signed out at once.' : 'A manager adds, changes and removes people.'}</p>
+          {done && (
+            <div role="status" className="mt-3 rounded-lg border border-verdigris bg-leaf px-3 py-2">
+              <p>{done.text}</p>
+              {done.password && (
+                <p className="mt-1">
+                  Password: <code className="select-all font-bold">{done.password}</code> <span className="quiet">It is shown this once. They change it on this page.</span>
+                </p>
+              )}
+            </div>
+          )}
+          <table className="account mt-4">
+            <thead>
+              <tr>
+                <th scope="col">Name</th>
+                <th scope="col">Post</th>
+                <th scope="col" className="figure">
+                  Lists
+                </th>
+                {page.mayChange && (
+                  <th scope="col">
+                    <span className="sr-only">Change</span>
+                  </th>
+                )}
+              </tr>
+            </thead>
+            <tbody>
+              {page.colleagues.map((who) => (
+                <tr key={who.id}>
+                  <td>
+                    <b>{who.name}</b>
+                    {who.me && <span className="quiet"> (you)</span>}
+                    {who.email && <span className="quiet block">{who.email}</span>}
+                  </td>
+                  <td>{who.post}</td>
+                  <td className="figure">{count(who.lists)}</td>
+                  {page.mayChange && (
+                    <td className="text-right whitespace-nowrap">
+                      <button type="button" className="px-1.5 font-semibold text-verdigris hover:underline" aria-label={`Change ${who.name}`} onClick={() => start({ is: 'change', who })}>
+                        Change
+                      </button>
+                      {!who.me && (
+                        <button type="button" className="px-1.5 font-semibold text-madder hover:underline" aria-label={`Remove ${who.name}`} onClick={() => start({ is: 'remove', who })}>
+                          Remove
+                        </button>
+                      )}
+                    </td>
+                  )}
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </>
+      }
+      right={
+        <>
+          {told && (
+            <p role="alert" className="told mb-3">
+              {told}
+            </p>
+          )}
+          {open?.is === 'add' && <PersonForm key="add" title="Add somebody" button="Add" busy={busy} first={{ name: '', email: '', post: 'caller' }} onLeave={() => start(null)} onGive={(asked) => doing(() => actions.add(asked), ({ password }) => ({ text: `${asked.name} can sign in as ${asked.email}.`, password }))} />}
+          {open?.is === 'change' && (
+            <PersonForm key={open.who.id} title={`Change ${open.who.name}`} button="Save" busy={busy} first={{ name: open.who.name, email: open.who.email ?? '', post: open.who.post }} onLeave={() => start(null)} onGive={(asked) => doing(() => actions.change(open.who.id, asked), () => ({ text: `${asked.name} is saved.` }))}>
+              {!open.who.me && (
+                <p className="mt-4 border-t border-rule pt-4">
+                  Forgot the password?{' '}
+                  <button type="button" className="button ml-2" disabled={busy} onClick={() => doing(() => actions.newPassword(open.who.id), ({ password }) => ({ text: `${open.who.name} is signed out everywhere and has a new password.`, password }))}>
+                    Give a new one
+                  </button>
+                </p>
+              )}
+            </PersonForm>
+          )}
+          {open?.is === 'remove' && (
+            <section aria-label={`Remove ${open.who.name}`}>
+              <h2>Remove {open.who.name}?</h2>
+              <p className="mt-2">
+                They are signed out at once and sign in no more. What they did stays under their name.
+                {open.who.lists > 0 && ` Their ${open.who.lists === 1 ? 'list goes' : `${count(open.who.lists)} lists go`} to you, private ones too, shared with whom they are shared now.`}
+              </p>
+              <div className="mt-4 flex gap-2">
+                <button type="button" className="button button-main" disabled={busy} onClick={() => doing(() => actions.remove(open.who.id), ({ lists }) => ({ text: `${open.who.name} is off the team.${lists > 0 ? ` ${lists === 1 ? 'One list is' : `${count(lists)} lists are`} yours now.` : ''}` }))}>
+                  Remove {open.who.name}
+                </button>
+                <button type="button" className="button" onClick={() => start(null)}>
+                  Keep them
+                </button>
+              </div>
+            </section>
+          )}
+          {open === null && <PasswordForm busy={busy} onGive={(before, next) => doing(() => actions.changePassword(before, next), () => ({ text: 'Your password is changed, and your other sessions have ended.' }))} />}
+        </>
+      }
+    />
+  )
+}
+
+function PersonForm({ title, button, first, busy, onGive, onLeave, children }: { title: string; button: string; first: Asked; busy: boolean; onGive: (asked: Asked) => void; onLeave: () => void; children?: React.ReactNode }) {
+  const [asked, setAsked] = useState(first)
+  return (
+    <section aria-label={title}>
+      <h2>{title}</h2>
+      <form
+        className="mt-3 grid gap-3"
+        onSubmit={(event) => {
+          event.preventDefault()
+          onGive(asked)
+        }}
+      >
+        <label className="field">
+          <span>Name</span>
+          <input autoFocus required maxLength={120} value={asked.name} onChange={(event) => setAsked({ ...asked, name: event.target.value })} />
+        </label>
+        <label className="field">
+          <span>E-mail</span>
+          <input type="email" required maxLength={254} value={asked.email} onChange={(event) => setAsked({ ...asked, email: event.target.value })} />
+        </label>
+        <fieldset className="grid gap-1">
+          <legend className="mb-1 font-semibold">Post</legend>
+          {POSTS.map(([post, says]) => (
+            <label key={post} className="flex items-baseline gap-2">
+              <input type="radio" name="post" checked={asked.post === post} onChange={() => setAsked({ ...asked, post })} /> {post} <span className="quiet">{says}</span>
+            </label>
+          ))}
+        </fieldset>
+        <div className="flex gap-2">
+          <button type="submit" className="button button-main" disabled={busy}>
+            {button}
+          </button>
+          <button type="button" className="button" onClick={onLeave}>
+            Leave it
+          </button>
+        </div>
+      </form>
+      {children}
+    </section>
+  )
+}
+
+function PasswordForm({ busy, onGive }: { busy: boolean; onGive: (before: string, next: string) => void }) {
+  const [before, setBefore] = useState('')
+  const [next, setNext] = useState('')
+  return (
+    <section aria-label="Your password">
+      <h2>Your password</h2>
+      <form
+        className="mt-3 grid gap-3"
+        onSubmit={(event) => {
+          event.preventDefault()
+          onGive(before, next)
+          setBefore('')
+          setNext('')
+        }}
+      >
+        <label className="field">
+          <span>The one you have</span>
+          <input type="password" autoComplete="current-password" required value={before} onChange={(event) => setBefore(event.target.value)} />
+        </label>
+        <label className="field">
+          <span>The new one, at least 10 letters</span>
+          <input type="password" autoComplete="new-password" required minLength={10} maxLength={128} value={next} onChange={(event) => setNext(event.target.value)} />
+        </label>
+        <div>
+          <button type="submit" className="button" disabled={busy}>
+            Change it
+          </button>
+        </div>
+        <p className="quiet">Wherever else you are signed in, you are signed out.</p>
+      </form>
+    </section>
+  )
+}
