@@ -247,19 +247,19 @@ async function lastLook(trx: Knex, round: number, at: Date, only: { people: numb
   const touch = only
     ? `(select * from suppression_touch where person_id = any(?::bigint[]) union all select * from suppression_touch where suppression_id in (select id from suppression where since > ? and since <= ?))`
     : 'suppression_touch'
+  // Whatever the planner takes the sizes for: what is held is worked out once, and each of it looked for by its person.
   const { rows } = await trx.raw(
-    `with leaving as (
-       select c.person_id, c.channel, c.address_id, p.state,
-         exists (select 1 from let_through l where l.round_id = c.round_id and l.person_id = c.person_id and l.channel = c.channel and l.taken_back_at is null) as let_through
-       from round_channel c join person p on p.id = c.person_id where c.round_id = ? and c.address_id is not null),
-     held as (
+    `with held as materialized (
        select coalesce(m.merged_into, t.person_id) as person_id, t.address_id, s.reason, s.channels
        from ${touch} t join suppression_standing s on s.id = t.suppression_id join person m on m.id = t.person_id
        where s.since <= ? and (s.until is null or s.until > ?))
-     select count(distinct l.person_id)::int as caught from leaving l
-     where l.state <> 'live' or exists (
-       select 1 from held h where h.person_id = l.person_id and (h.address_id is null or h.address_id = l.address_id) and l.channel = any(h.channels) and not (l.let_through and h.reason = 'other'))`,
-    [round, ...(only ? [only.people, only.since, at] : []), at, at] as never,
+     select count(distinct person_id)::int as caught from (
+       select c.person_id from held h cross join lateral (
+         select c.* from round_channel c where c.round_id = ? and c.person_id = h.person_id and c.address_id is not null
+           and (h.address_id is null or h.address_id = c.address_id) and c.channel = any(h.channels) offset 0) c
+       where not (h.reason = 'other' and exists (select 1 from let_through l where l.round_id = c.round_id and l.person_id = c.person_id and l.channel = c.channel and l.taken_back_at is null))
+       union all select c.person_id from round_channel c join person p on p.id = c.person_id where c.round_id = ? and c.address_id is not null and p.state <> 'live') caught`,
+    [...(only ? [only.people, only.since, at] : []), at, at, round, round] as never,
   )
   if (rows[0].caught > 0) throw new Overtaken(`${rows[0].caught} of those who were clear must not be contacted.`)
 }
