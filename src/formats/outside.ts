@@ -1,8 +1,7 @@
-import { type ChildProcess, fork } from 'node:child_process'
+import { type ChildProcess, spawn } from 'node:child_process'
 import { createReadStream } from 'node:fs'
 import { rm } from 'node:fs/promises'
 import { createInterface } from 'node:readline'
-import { join } from 'node:path'
 import type { Reading } from '@/core/match/reading'
 import { nothingStored, type Shape, Unreadable } from './format'
 import type { Answered, Asked } from './reader'
@@ -10,6 +9,8 @@ import type { Answered, Asked } from './reader'
 /** All files that are being read at once share this much memory, in megabytes: so many readers, each with its part of it. */
 const BUDGET = 1024
 const READERS = 2
+/** What reads, started from the folder the application runs in. */
+const READER = ['.', 'src', 'formats', 'reader.ts'].join('/')
 /** A reader that nobody needs ends after so long, in milliseconds. */
 const IDLE = 60_000
 
@@ -58,8 +59,8 @@ class Reader {
   private start(): ChildProcess {
     const { PATH, HOME, TMPDIR, TZ, NODE_ENV, ARCH_REGION } = process.env
     // It is given no secret and no way to the database.
-    const child = fork(join(process.cwd(), 'src/formats/reader.ts'), {
-      execArgv: ['--import', 'tsx', `--max-old-space-size=${BUDGET / READERS}`],
+    // Not by fork: the bundler would take the file for one of its own.
+    const child = spawn(process.execPath, ['--import', 'tsx', `--max-old-space-size=${BUDGET / READERS}`, READER], {
       env: Object.fromEntries(Object.entries({ PATH, HOME, TMPDIR, TZ, NODE_ENV, ARCH_REGION }).filter(([, value]) => value !== undefined)) as NodeJS.ProcessEnv,
       stdio: ['ignore', 'ignore', 'ignore', 'ipc'],
     })
