@@ -9,10 +9,10 @@ test.describe('signing in', () => {
       await expect(page).toHaveURL(/sign-in/)
     }
     for (const path of ['/api/list-account', '/api/people', '/api/organisations', '/api/suppressions', '/api/rounds/1', '/api/requalify/1', '/api/batches', '/api/batches/1/rows', '/api/batches/1/preview']) {
-      expect((await request.post(path, { data: {} })).status(), path).toBe(401)
+      expect((await request.post(path, { data: {}, headers: { origin: process.env.E2E_URL as string } })).status(), path).toBe(401)
     }
     for (const path of ['/api/batches/1', '/rounds/1/files/email', '/intake/1/rows']) expect((await request.get(path)).status(), path).toBe(401)
-    const forged = await request.post('/api/people', { data: {}, headers: { cookie: 'better-auth.session_token=forged.token' } })
+    const forged = await request.post('/api/people', { data: {}, headers: { origin: process.env.E2E_URL as string, cookie: 'better-auth.session_token=forged.token' } })
     expect(forged.status()).toBe(401)
   })
 

@@ -6,6 +6,7 @@ import { EngineAway } from '@/engine/client'
 import { log } from '@/runtime/log'
 import { settings } from '@/runtime/settings'
 import { type Actor, Refused } from '@/usecases/actor'
+import { Malformed, type Shape, type Whole, wholeOf } from './asked'
 import { actorOrNull } from './auth'
 
 const STATUS = { 'not allowed': 403, 'not found': 404, 'not possible': 409 } as const
@@ -54,7 +55,10 @@ export function told(error: unknown): { message: string; status: number } {
   if (error instanceof Refused) return { message: error.message, status: STATUS[error.kind] }
   if (error instanceof ValidationError) return { message: error.errors.join(' '), status: 422 }
   if (error instanceof EngineAway) return { message: error.message, status: error.why === 'overtaken' ? 409 : 503 }
-  if (error instanceof SyntaxError) return { message: 'The request was not whole.', status: 400 }
+  if (error instanceof SyntaxError || error instanceof Malformed) return { message: error instanceof Malformed ? error.message : 'The request was not whole.', status: 400 }
+  if ((error as { digest?: string }).digest === 'NEXT_HTTP_ERROR_FALLBACK;404') return { message: 'There is nothing like that.', status: 404 }
+  // Class 22 of PostgreSQL, data exceptions (PostgreSQL manual, appendix A): what was asked holds a number, a date or letters that cannot be.
+  if (/^22/.test((error as { code?: string }).code ?? '')) return { message: 'The request was not whole: something in it cannot be read. Nothing was changed.', status: 400 }
   if ((error as Error).name === 'AbortError') return { message: 'Given up.', status: 499 }
   const trouble = troubleOf(error)
   if (trouble) {
@@ -65,12 +69,15 @@ export function told(error: unknown): { message: string; status: number } {
   return { message: 'Something went wrong on our side. Nothing was changed; try again.', status: 500 }
 }
 
-/** Runs a server action for whoever is signed in; a refusal comes back as its sentence. */
-export async function act<T>(work: (actor: Actor) => Promise<T>): Promise<ActionResult<T>> {
+/**
+ * Runs a server action for whoever is signed in, with what it was handed once each of it is of its shape; a refusal comes back as
+ * its sentence.
+ */
+export async function act<const S extends readonly Shape[], T>(shapes: readonly [...S], given: readonly unknown[], work: (actor: Actor, ...whole: Whole<S>) => Promise<T>): Promise<ActionResult<T>> {
   const who = await actorOrNull()
   if (!who) return { ok: false, error: 'Your session has ended. Sign in again; nothing you saved is lost.' }
   try {
-    return { ok: true, value: await work(who) }
+    return { ok: true, value: await work(who, ...wholeOf(shapes, given)) }
   } catch (error) {
     return { ok: false, error: told(error).message }
   }

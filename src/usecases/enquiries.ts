@@ -162,7 +162,7 @@ export async function beginEnquiry(actor: Actor, id: number, cap: number | null)
 /** Stops an enquiry; what came is kept, and it can go on. */
 export async function stopEnquiry(actor: Actor, id: number): Promise<void> {
   mustCoordinate(actor, 'Asking a source')
-  await enquiryFor(actor, id)
+  await enquiryFor(actor, id, 'use')
   const stopped = await db()('enquiry').where({ id }).whereIn('state', ['running', 'asking']).update({ state: 'stopped', note: 'It was stopped by hand. What came is kept.' })
   if (stopped === 0) throw new Refused('It is not under way.')
 }

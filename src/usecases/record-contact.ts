@@ -1,4 +1,6 @@
 import { object, string } from 'yup'
+import { isDay } from '@/core/calendar/local-day'
+import { trimmed } from '@/core/clean/name'
 import { WAYS } from '@/core/columns/person-record'
 import { resultMeant } from '@/core/rounds/results'
 import { db } from '@/db/connection'
@@ -11,9 +13,9 @@ import { instantOf, recordContacts } from './contact-people'
 
 const contactSchema = object({
   channel: string().oneOf(WAYS, 'Choose how the contact was made.').required('Choose how the contact was made.'),
-  result: string().trim().max(80).nullable().default(null),
-  note: string().trim().max(2000, 'A note holds at most 2,000 characters.').nullable().default(null),
-  date: string().matches(/^\d{4}-\d\d-\d\d$/, 'Give the day of the contact.').nullable().default(null),
+  result: string().transform(trimmed).max(80).nullable().default(null),
+  note: string().transform(trimmed).max(2000, 'A note holds at most 2,000 characters.').nullable().default(null),
+  date: string().test('day', 'Give the day of the contact.', (day) => day === null || day === undefined || isDay(day)).nullable().default(null),
 })
 
 /** Records a contact by hand: now, or on an earlier day. */

@@ -56,6 +56,7 @@ export async function releaseRound(actor: Actor, id: number, seen?: string): Pro
 
 async function release(actor: Actor, id: number, seen?: string): Promise<void> {
   const { round, list } = await roundFor(actor, id)
+  await listFor(actor, list.id, 'use')
   if (round.released_at) throw new Refused('The round is released already.')
   const basis = await basisOf(db(), id, list.id)
   if (seen !== undefined && seen !== basis.print) throw new Refused('The list, the rules or who was let through changed since you opened this page. Nothing was released. Load the page again and look at the screening.')

@@ -85,15 +85,19 @@ export async function startRound(actor: Actor, listId: number): Promise<number> 
   })
 }
 
-/** Changes the rules of a round that is being built. */
-export async function setRules(actor: Actor, id: number, rules: unknown): Promise<void> {
-  mustCoordinate(actor, 'Changing the rules of a round')
-  let checked: Rule[]
+/** Rules as they were sent. Throws Refused where they are none. */
+export function rulesMeant(raw: unknown): Rule[] {
   try {
-    checked = validRules(rules)
+    return validRules(raw)
   } catch (error) {
     throw new Refused(`The rules were not changed. ${(error as Error).message}.`)
   }
+}
+
+/** Changes the rules of a round that is being built. */
+export async function setRules(actor: Actor, id: number, rules: unknown): Promise<void> {
+  mustCoordinate(actor, 'Changing the rules of a round')
+  const checked = rulesMeant(rules)
   await db().transaction(async (trx) => {
     const { round } = await roundFor(actor, id, trx, true)
     if (round.released_at) throw new Refused('The round is released: its rules are frozen.')

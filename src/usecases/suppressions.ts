@@ -2,6 +2,7 @@ import { array, object, string } from 'yup'
 import { isDay, localDate, startOfDate } from '@/core/calendar/local-day'
 import { cleanDomain, domainOf } from '@/core/clean/domain'
 import { cleanEmail } from '@/core/clean/email'
+import { trimmed } from '@/core/clean/name'
 import { cleanPhone } from '@/core/clean/phone'
 import { cleanPostal, postalKey } from '@/core/clean/postal'
 import { CHANNELS, REASONS, type Reason, SCOPE_NAME, type Scope } from '@/core/columns/person-record'
@@ -23,7 +24,7 @@ const schema = object({
   channels: array(string().oneOf(CHANNELS).required()).min(1, 'Choose at least one channel.').required('Choose at least one channel.'),
   since: string().test('day', 'Since: give a day.', (day) => day === null || day === undefined || isDay(day)).nullable().default(null),
   until: string().test('day', 'Until: give a day.', (day) => day === null || day === undefined || isDay(day)).nullable().default(null),
-  word: string().trim().max(200).required('Say on whose word.'),
+  word: string().transform(trimmed).max(200).required('Say on whose word.'),
 })
 
 /** What somebody typed to be suppressed: an e-mail, phone or @domain; a postal address; an organisation of the directory. */

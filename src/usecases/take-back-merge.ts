@@ -27,7 +27,7 @@ export async function takeBackMerge(actor: Actor, merged: number): Promise<Parte
   return db().transaction(async (trx) => {
     const at = await passGate(trx)
     const merge = await trx('merge').where({ merged_id: merged, back_at: null }).forUpdate().first()
-    if (!merge) throw new Refused('This record was not merged, or was merged before merges could be taken back.')
+    if (!merge) throw new Refused('This record was not merged, or was merged before merges could be taken back.', 'not found')
     const { keep_id: keep, carried, addresses } = merge
     await trx('person').whereIn('id', [keep, merged]).orderBy('id').forNoKeyUpdate().select('id')
     const [kept, other] = [await trx('person').where({ id: keep }).first(), await trx('person').where({ id: merged }).first()]

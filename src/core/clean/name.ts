@@ -70,6 +70,9 @@ export function nameKey(given: string, family: string): string | null {
   return isInitial(g) || f === '' ? null : `${g}|${f}`
 }
 
+/** A text without blanks at its ends; whatever else is handed over stays as it is, for a schema to refuse. */
+export const trimmed = (value: unknown): unknown => (typeof value === 'string' ? value.trim() : value)
+
 /** White space and invisible marks (bidirectional controls, zero-width characters) made single spaces. */
 export function squeeze(text: string): string {
   return text.normalize('NFC').replace(/[\p{Cf}\p{Cc}\s]+/gu, ' ').trim()

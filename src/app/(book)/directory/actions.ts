@@ -1,87 +1,99 @@
 'use server'
 
 import { revalidatePath } from 'next/cache'
+import { mixed, object, string } from 'yup'
 import { setCustom } from '@/usecases/custom-fields'
 import { decidePair, reopenPair } from '@/usecases/doubles'
 import { startSearch } from '@/usecases/find-doubles'
-import { addNote, recordContact } from '@/usecases/record-contact'
-import { mergePeople } from '@/usecases/merge-people'
 import { liftGone, takeBackLifting } from '@/usecases/lift-suppressions'
+import { mergePeople } from '@/usecases/merge-people'
+import { addNote, recordContact } from '@/usecases/record-contact'
 import { liftSuppression, suppress, type Target } from '@/usecases/suppressions'
 import { takeBackMerge } from '@/usecases/take-back-merge'
 import { act } from '../../answer'
+import { free, ref, typed } from '../../asked'
+
+const pageOf = (person: unknown) => revalidatePath(`/directory/people/${Number(person)}`)
 
 export async function contact(person: number, input: unknown) {
-  const result = await act((who) => recordContact(who, person, input))
-  revalidatePath(`/directory/people/${person}`)
+  const result = await act([ref(), free()], [person, input], recordContact)
+  pageOf(person)
   return result
 }
 
 export async function note(person: number, text: string) {
-  const result = await act((who) => addNote(who, person, text))
-  revalidatePath(`/directory/people/${person}`)
+  const result = await act([ref(), typed(10_000)], [person, text], addNote)
+  pageOf(person)
   return result
 }
 
 export async function setField(person: number, field: number, value: string) {
-  const result = await act((who) => setCustom(who, person, field, value))
-  revalidatePath(`/directory/people/${person}`)
+  const result = await act([ref(), ref(), typed(10_000)], [person, field, value], setCustom)
+  pageOf(person)
   return result
 }
 
 export async function suppressPerson(person: number, input: unknown) {
-  const result = await act((who) => suppress(who, { person }, input))
-  revalidatePath(`/directory/people/${person}`)
+  const result = await act([ref(), free()], [person, input], (who, id, given) => suppress(who, { person: id }, given))
+  pageOf(person)
   return result
 }
 
+type Typed = Exclude<Target, { person: number }>
+const POSTAL = object({ street: typed(), town: typed(), postcode: typed() })
+const TARGET = object({ text: string().strict().max(1000).optional(), postal: POSTAL.optional().default(undefined), organisation: ref().optional() })
+  .test('whole', 'say what is to be suppressed', (of) => [of?.text, of?.postal, of?.organisation].filter((part) => part !== undefined).length === 1)
+  .required()
+
 /** What a form says is to be suppressed: what was typed, a postal address, or an organisation. */
-export async function suppressTarget(target: Exclude<Target, { person: number }>, input: unknown) {
-  const result = await act((who) => suppress(who, target, input))
+export async function suppressTarget(target: Typed, input: unknown) {
+  const result = await act([TARGET, free()], [target, input], (who, { text, postal, organisation }, given) => suppress(who, (text !== undefined ? { text } : postal ? { postal } : { organisation }) as Typed, given))
   revalidatePath('/screening')
-  if ('organisation' in target) revalidatePath(`/directory/organisations/${target.organisation}`)
+  revalidatePath('/directory/organisations/[id]', 'page')
   return result
 }
 
 export async function merge(keep: number, other: number) {
-  const result = await act((who) => mergePeople(who, keep, other))
-  revalidatePath(`/directory/people/${keep}`)
+  const result = await act([ref(), ref()], [keep, other], mergePeople)
+  pageOf(keep)
   return result
 }
 
 export async function lift(id: number, word: string) {
-  const result = await act((who) => liftSuppression(who, id, word))
+  const result = await act([ref(), typed()], [id, word], liftSuppression)
   revalidatePath('/screening')
   revalidatePath('/directory/people/[id]', 'page')
   return result
 }
 
 export async function liftNoLongerRegistered(asked: { register: string; expected: number; why: string }) {
-  const result = await act((who) => liftGone(who, { register: String(asked.register), expected: Number(asked.expected), why: String(asked.why) }))
+  const result = await act([object({ register: typed(), expected: ref(), why: typed() }).required()], [asked], liftGone)
   revalidatePath('/screening')
   return result
 }
 
 export async function takeLiftBack(lifting: number) {
-  const result = await act((who) => takeBackLifting(who, lifting))
+  const result = await act([ref()], [lifting], takeBackLifting)
   revalidatePath('/screening')
   return result
 }
 
 export async function lookForDoubles() {
-  return act((who) => startSearch(who))
+  return act([], [], startSearch)
 }
 
+const DECISION = mixed<{ same: number } | 'different'>((value): value is { same: number } | 'different' => value === 'different' || Number.isSafeInteger((value as { same?: unknown })?.same)).required()
+
 export async function decide(a: number, b: number, decision: { same: number } | 'different') {
-  return act((who) => decidePair(who, a, b, decision))
+  return act([ref(), ref(), DECISION], [a, b, decision], decidePair)
 }
 
 export async function reopen(a: number, b: number) {
-  return act((who) => reopenPair(who, a, b))
+  return act([ref(), ref()], [a, b], reopenPair)
 }
 
 export async function takeBack(merged: number) {
-  const result = await act((who) => takeBackMerge(who, merged))
+  const result = await act([ref()], [merged], takeBackMerge)
   revalidatePath('/directory/people/[id]', 'page')
   return result
 }

@@ -2,81 +2,91 @@
 
 import { revalidatePath } from 'next/cache'
 import { redirect } from 'next/navigation'
-import type { ListView } from '@/core/lists/view'
-import { keepDraft } from '@/usecases/drafts'
-import { type Found, foldSets, pickSet, putOnList, takeInHand } from '@/usecases/list-in-hand'
-import { type Mark, type Marked, markPeople } from '@/usecases/mark-people'
-import { undoAct } from '@/usecases/undo-act'
+import { array, boolean, mixed, object, string } from 'yup'
 import { type Subject, SUBJECTS } from '@/core/columns/subject'
-import { putAreaAway } from '@/usecases/areas'
-import { keepTable } from '@/usecases/list-tables'
 import { STARTING_LISTS } from '@/core/lists/starting'
-import { archiveList, copyList, createList, goBackTo, labelList, pinList, deleteList, renameList, restoreList, saveEdition, startLine } from '@/usecases/lists'
+import type { ListView } from '@/core/lists/view'
+import { putAreaAway } from '@/usecases/areas'
+import { keepDraft } from '@/usecases/drafts'
 import { commentOn, settleComments } from '@/usecases/line-comments'
+import { type Found, foldSets, pickSet, putOnList, takeInHand } from '@/usecases/list-in-hand'
+import { keepTable } from '@/usecases/list-tables'
+import { archiveList, copyList, createList, deleteList, goBackTo, labelList, pinList, renameList, restoreList, saveEdition, startLine } from '@/usecases/lists'
+import { type Mark, type Marked, markPeople } from '@/usecases/mark-people'
 import { leaveProposal, propose, readDecision, takeBackProposal, takeProposal } from '@/usecases/proposals'
 import { startRound } from '@/usecases/rounds'
 import { handOver, shareList } from '@/usecases/share-list'
+import { undoAct } from '@/usecases/undo-act'
 import { act } from '../../answer'
+import { free, having, listView, ref, refs, typed, word } from '../../asked'
 
 /** `begin` is a subject, or the name of one of the lists to begin with. */
 export async function newList(name: string, shared: boolean, begin = 'person') {
-  const ready = STARTING_LISTS.find((l) => l.name === begin)
-  return act((who) => createList(who, name, shared, ready ? ready.lines : [startLine(SUBJECTS.find((s) => s === begin) ?? 'person')]))
+  return act([typed(), boolean().required(), typed()], [name, shared, begin], (who, called, open, first) => {
+    const ready = STARTING_LISTS.find((l) => l.name === first)
+    return createList(who, called, open, ready ? ready.lines : [startLine(SUBJECTS.find((s) => s === first) ?? 'person')])
+  })
 }
 
 export async function saveList(id: number, basedOn: number, lines: unknown, why = '') {
-  return act((who) => saveEdition(who, id, basedOn, lines, { why: String(why) }))
+  return act([ref(), ref(), free(), typed()], [id, basedOn, lines, why], (who, list, edition, page, word) => saveEdition(who, list, edition, page, { why: word }))
 }
 
 export async function table(id: number, columns: unknown) {
-  return act((who) => keepTable(who, id, columns))
+  return act([ref(), free()], [id, columns], keepTable)
 }
 
 /** A new list of some lines, as a profile makes them. */
 export async function newListOf(name: string, shared: boolean, lines: unknown) {
-  return act((who) => createList(who, name, shared, lines as never))
+  return act([typed(), boolean().required(), free()], [name, shared, lines], (who, called, open, page) => createList(who, called, open, page as never))
 }
 
 export async function goBack(id: number, edition: number) {
-  return act((who) => goBackTo(who, id, Number(edition)))
+  return act([ref(), ref()], [id, edition], goBackTo)
 }
 
+const SHELF = object({ archived: boolean().optional(), pinned: boolean().optional(), labels: array(string().max(200).required()).max(50).optional() }).required()
+
 export async function shelve(id: number, to: { archived?: boolean; pinned?: boolean; labels?: string[] }) {
-  const result = await act(async (who) => {
-    if (to.archived !== undefined) await archiveList(who, id, to.archived)
-    if (to.pinned !== undefined) await pinList(who, id, to.pinned)
-    if (to.labels !== undefined) await labelList(who, id, to.labels)
+  const result = await act([ref(), SHELF], [id, to], async (who, list, { archived, pinned, labels }) => {
+    if (archived !== undefined) await archiveList(who, list, archived)
+    if (pinned !== undefined) await pinList(who, list, pinned)
+    if (labels !== undefined) await labelList(who, list, labels)
   })
   revalidatePath('/lists')
   return result
 }
 
 export async function areaAway(id: number, away: boolean) {
-  return act((who) => putAreaAway(who, id, away))
+  return act([ref(), boolean().required()], [id, away], putAreaAway)
 }
 
 export async function picks(id: number, ids: number[]) {
-  return act((who) => pickSet(who, id, ids.map(Number)))
+  return act([ref(), refs()], [id, ids], pickSet)
 }
 
 export async function fold(id: number, sets: number[]) {
-  return act((who) => foldSets(who, id, sets.map(Number)))
+  return act([ref(), refs(1000)], [id, sets], foldSets)
 }
 
+const MARKS = ['tag', 'untag', 'holder', 'note'] as const
+const MARK = mixed<Mark>((value): value is Mark => typeof value === 'object' && value !== null && Object.keys(value).length === 1 && MARKS.some((kind) => typeof (value as Record<string, unknown>)[kind] === 'string')).required()
+const MARKED = object({ people: refs().optional(), lines: free(), view: listView().optional(), having: having() }).test('whole', 'say who is meant', (of) => (of?.people ?? of?.view) !== undefined).required()
+
 export async function mark(marked: Marked, what: Mark) {
-  return act((who) => markPeople(who, marked, what))
+  return act([MARKED, MARK], [marked, what], (who, { people, ...of }, on) => markPeople(who, people ? { people } : (of as Marked), on))
 }
 
 export async function unmark(id: number) {
-  return act((who) => undoAct(who, Number(id)))
+  return act([ref()], [id], undoAct)
 }
 
 export async function draft(id: number, basedOn: number, lines: unknown) {
-  return act((who) => keepDraft(who, id, basedOn, lines))
+  return act([ref(), ref(), free()], [id, basedOn, lines], keepDraft)
 }
 
 export async function inHand(id: number | null) {
-  const result = await act((who) => takeInHand(who, id))
+  const result = await act([ref().nullable()], [id], takeInHand)
   revalidatePath('/', 'layout')
   return result
 }
@@ -84,66 +94,66 @@ export async function inHand(id: number | null) {
 /** What a page sends of what was found or chosen on it. */
 export type FoundInput = { of: Subject; ids: number[] } | { of: Subject; find: string } | { list: number; lines: unknown; view: ListView }
 
-export async function putOn(side: 'in' | 'out', found: FoundInput, reason = '') {
-  return act((who) => putOnList(who, side === 'out' ? 'out' : 'in', checkedFound(found), String(reason)))
-}
+const FOUND = object({ of: word(SUBJECTS).optional(), ids: refs().optional(), find: string().max(1000).optional(), list: ref().optional(), lines: free(), view: listView().optional() })
+  .test('whole', 'say who is meant', (found) => (found?.list !== undefined ? found.view !== undefined : (found?.ids ?? found?.find) !== undefined))
+  .required()
 
-function checkedFound(found: FoundInput): Found {
-  if ('list' in found) return { list: Number(found.list), lines: found.lines, view: found.view }
-  const of = SUBJECTS.find((subject) => subject === found.of) ?? 'person'
-  return 'ids' in found ? { of, ids: found.ids.map(Number).filter(Number.isSafeInteger) } : { of, find: String(found.find) }
+export async function putOn(side: 'in' | 'out', found: FoundInput, reason = '') {
+  return act([word(['in', 'out'] as const), FOUND, typed()], [side, found, reason], (who, way, { of = 'person', ids, find, list, lines, view }, why) =>
+    putOnList(who, way, (list !== undefined ? { list, lines, view } : ids ? { of, ids } : { of, find }) as Found, why),
+  )
 }
 
 export async function copy(id: number) {
-  return act((who) => copyList(who, id))
+  return act([ref()], [id], copyList)
 }
 
 export async function rename(id: number, name: string) {
-  return act((who) => renameList(who, id, String(name)))
+  return act([ref(), typed()], [id, name], renameList)
 }
 
 export async function share(id: number, sharing: unknown) {
-  return act((who) => shareList(who, id, sharing))
+  return act([ref(), free()], [id, sharing], shareList)
 }
 
 export async function give(id: number, to: string) {
-  return act((who) => handOver(who, id, String(to)))
+  return act([ref(), typed()], [id, to], handOver)
 }
 
 export async function comment(id: number, line: string, text: string) {
-  return act((who) => commentOn(who, id, String(line), String(text)))
+  return act([ref(), typed(), typed(10_000)], [id, line, text], commentOn)
 }
 
 export async function settle(id: number, line: string) {
-  return act((who) => settleComments(who, id, String(line)))
+  return act([ref(), typed()], [id, line], settleComments)
 }
 
 export async function proposeLines(id: number, basedOn: number, lines: unknown, note: string) {
-  return act((who) => propose(who, id, Number(basedOn), lines, String(note)))
+  return act([ref(), ref(), free(), typed()], [id, basedOn, lines, note], propose)
 }
 
 /** What is done with a proposal: take it, leave it (with why), take it back, or mark that what became of it was read. */
 export async function settleProposal(proposal: number, how: 'take' | 'leave' | 'take back' | 'read', reason = '') {
-  return act(async (who) => {
-    if (how === 'take') return takeProposal(who, Number(proposal))
-    if (how === 'leave') return leaveProposal(who, Number(proposal), String(reason))
-    if (how === 'take back') return takeBackProposal(who, Number(proposal))
-    return readDecision(who, Number(proposal))
+  return act([ref(), word(['take', 'leave', 'take back', 'read'] as const), typed()], [proposal, how, reason], async (who, id, done, why) => {
+    if (done === 'take') return takeProposal(who, id)
+    if (done === 'leave') return leaveProposal(who, id, why)
+    if (done === 'take back') return takeBackProposal(who, id)
+    return readDecision(who, id)
   })
 }
 
 export async function remove(id: number) {
-  return act((who) => deleteList(who, id))
+  return act([ref()], [id], deleteList)
 }
 
 export async function restore(id: number) {
-  const result = await act((who) => restoreList(who, id))
+  const result = await act([ref()], [id], restoreList)
   revalidatePath('/lists')
   return result
 }
 
 export async function start(id: number) {
-  const started = await act((who) => startRound(who, id))
+  const started = await act([ref()], [id], startRound)
   if (started.ok) redirect(`/rounds/${started.value}`)
   return started
 }

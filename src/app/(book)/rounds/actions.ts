@@ -1,32 +1,33 @@
 'use server'
 
 import { revalidatePath } from 'next/cache'
-import type { ScreenedChannel } from '@/core/columns/person-record'
+import { SCREENED, type ScreenedChannel } from '@/core/columns/person-record'
 import { letThrough, takeBackLetThrough } from '@/usecases/let-through'
 import { releaseRound } from '@/usecases/release-round'
 import { closeRound, setRules } from '@/usecases/rounds'
 import { act } from '../../answer'
+import { free, ref, typed, word } from '../../asked'
 
 export async function changeRules(id: number, rules: unknown) {
-  return act((who) => setRules(who, id, rules))
+  return act([ref(), free()], [id, rules], setRules)
 }
 
 export async function release(id: number, basis: string) {
-  const result = await act((who) => releaseRound(who, id, String(basis)))
-  revalidatePath(`/rounds/${id}`)
+  const result = await act([ref(), typed()], [id, basis], releaseRound)
+  revalidatePath(`/rounds/${Number(id)}`)
   return result
 }
 
 export async function close(id: number) {
-  const result = await act((who) => closeRound(who, id))
-  revalidatePath(`/rounds/${id}`)
+  const result = await act([ref()], [id], closeRound)
+  revalidatePath(`/rounds/${Number(id)}`)
   return result
 }
 
 export async function pass(round: number, person: number, channel: ScreenedChannel, reason: string) {
-  return act((who) => letThrough(who, round, person, channel, reason))
+  return act([ref(), ref(), word(SCREENED), typed()], [round, person, channel, reason], letThrough)
 }
 
 export async function passBack(round: number, person: number, channel: ScreenedChannel) {
-  return act((who) => takeBackLetThrough(who, round, person, channel))
+  return act([ref(), ref(), word(SCREENED)], [round, person, channel], takeBackLetThrough)
 }

@@ -8,33 +8,33 @@ import { Refused } from '@/usecases/actor'
 import { noteTry, succeeded } from '@/usecases/sign-in-attempts'
 import { addColleague, changeColleague, emailOf, newPasswordFor, removeColleague } from '@/usecases/team'
 import { act } from '../../answer'
+import { free, typed } from '../../asked'
 
 export async function add(asked: unknown) {
-  const result = await act((who) => addColleague(who, asked))
+  const result = await act([free()], [asked], addColleague)
   revalidatePath('/team')
   return result
 }
 
 export async function change(id: string, asked: unknown) {
-  const result = await act((who) => changeColleague(who, id, asked))
+  const result = await act([typed(), free()], [id, asked], changeColleague)
   revalidatePath('/', 'layout')
   return result
 }
 
 export async function newPassword(id: string) {
-  return act((who) => newPasswordFor(who, id))
+  return act([typed()], [id], newPasswordFor)
 }
 
 export async function remove(id: string) {
-  const result = await act((who) => removeColleague(who, id))
+  const result = await act([typed()], [id], removeColleague)
   revalidatePath('/team')
   return result
 }
 
 /** Changes one's own password, with the one that holds; every other session of theirs ends. */
 export async function changePassword(before: string, next: string) {
-  return act(async (who) => {
-    const [currentPassword, newPassword] = [String(before), String(next)]
+  return act([typed(1000), typed(1000)], [before, next], async (who, currentPassword, newPassword) => {
     if (newPassword.length < 10 || newPassword.length > 128) throw new Refused('A password has 10 to 128 letters.')
     const tried = await noteTry(await emailOf(who), await fromWhere())
     try {

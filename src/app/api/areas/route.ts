@@ -1,4 +1,5 @@
 import { answer } from '@/app/answer'
+import { area, bodyOf } from '@/app/asked'
 import { areasOf, keepArea, listAreas } from '@/usecases/areas'
 
 /** Areas by their numbers, or every named one. */
@@ -12,7 +13,7 @@ export async function GET(request: Request) {
 /** Keeps an area, named or drawn for one line. */
 export async function POST(request: Request) {
   return answer(request, async (who) => {
-    const { name = '', shape, shared = false, named = false, replaces = null } = await request.json()
+    const { name = '', shape, shared = false, named = false, replaces = null } = await bodyOf(request, area)
     return keepArea(who, { name, shape, shared: shared === true, named: named === true, replaces: replaces === null ? null : Number(replaces) })
   })
 }

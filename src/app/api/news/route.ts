@@ -25,7 +25,7 @@ export async function GET(request: Request) {
           }
         }
         // Who signed out is told no more; who has another post comes back as such.
-        const look = () => void actorOf(given).then((now) => (now?.id === who.id && now.post === who.post ? null : close()), () => null)
+        const look = () => void actorOf(given).then((now) => (now?.id === who.id && now.post === who.post ? null : close()), close)
         const unsubscribe = subscribeNews(who, (news) => send(`data: ${JSON.stringify(news)}\n\n`), look)
         const beat = setInterval(() => {
           send(': still here\n\n')

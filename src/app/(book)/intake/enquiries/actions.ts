@@ -1,46 +1,57 @@
 'use server'
 
-import type { Fillable, Of } from '@/core/sources/enquiry'
-import type { Split } from '@/core/sources/parts'
-import type { Search, SearchedName } from '@/core/sources/source'
+import { array, number, object, string } from 'yup'
+import { FILLABLES, type Fillable, type Of } from '@/core/sources/enquiry'
+import { type Split, SPLITS } from '@/core/sources/parts'
+import { type Search, SEARCHED_SOURCES, type SearchedName } from '@/core/sources/source'
 import { prepareCheck, setCheckGoodFor } from '@/usecases/check-emails'
 import { beginEnquiry, stopEnquiry } from '@/usecases/enquiries'
 import { batchFromEnquiry, prepareFill } from '@/usecases/fill-gaps'
 import { chooseChannels, splitFind, startFind } from '@/usecases/find-in-source'
 import { act } from '../../../answer'
+import { ref, typed, word } from '../../../asked'
+
+const CHANNELS = ['email', 'phone', 'post'] as const
+const names = () => array(string().strict().max(200).required()).max(100).default([])
+const SEARCH = object({ words: typed(), subKinds: names(), districts: names() }).required()
+const OF = object({ list: ref().optional(), batch: ref().optional(), file: ref().optional(), name: typed() })
+  .test('whole', 'say of whom', (of) => [of?.list, of?.batch, of?.file].filter((part) => part !== undefined).length === 1)
+  .required()
+/** By number alone: what it is called is looked up. */
+const meant = ({ list, batch, file }: { list?: number; batch?: number; file?: number }): Of => (list !== undefined ? { list, name: '' } : batch !== undefined ? { batch, name: '' } : { file: file as number, name: '' })
 
 export async function find(source: SearchedName, search: Search) {
-  return act((who) => startFind(who, source, search))
+  return act([word(SEARCHED_SOURCES), SEARCH], [source, search], startFind)
 }
 
 export async function split(id: number, by: Split) {
-  return act((who) => splitFind(who, id, by))
+  return act([ref(), word(SPLITS)], [id, by], splitFind)
 }
 
 export async function want(id: number, channels: ('email' | 'phone' | 'post')[]) {
-  return act((who) => chooseChannels(who, id, channels))
+  return act([ref(), array(word(CHANNELS)).max(10).required()], [id, channels], chooseChannels)
 }
 
 export async function begin(id: number, cap: number | null) {
-  return act((who) => beginEnquiry(who, id, cap))
+  return act([ref(), number().nullable().default(null)], [id, cap], beginEnquiry)
 }
 
 export async function stop(id: number) {
-  return act((who) => stopEnquiry(who, id))
+  return act([ref()], [id], stopEnquiry)
 }
 
 export async function asBatch(id: number) {
-  return act((who) => batchFromEnquiry(who, id))
+  return act([ref()], [id], batchFromEnquiry)
 }
 
 export async function check(of: Of) {
-  return act((who) => prepareCheck(who, of))
+  return act([OF], [of], (who, asked) => prepareCheck(who, meant(asked)))
 }
 
 export async function fill(of: Of, fields: Fillable[]) {
-  return act((who) => prepareFill(who, of, fields))
+  return act([OF, array(word(FILLABLES)).max(20).required()], [of, fields], (who, asked, wanted) => prepareFill(who, meant(asked), wanted))
 }
 
 export async function goodFor(days: number) {
-  return act((who) => setCheckGoodFor(who, days))
+  return act([number().required()], [days], setCheckGoodFor)
 }

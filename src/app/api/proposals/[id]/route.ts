@@ -1,4 +1,5 @@
 import { answer } from '@/app/answer'
+import { bodyOf, proposal } from '@/app/asked'
 import { idOf } from '@/app/page-of'
 import { sideOf } from '@/usecases/compare-editions'
 import { PAGE } from '@/usecases/list-account'
@@ -14,7 +15,7 @@ export async function GET(request: Request, { params }: Given) {
 /** The same with a page of those who would leave, join or stay. */
 export async function POST(request: Request, { params }: Given) {
   return answer(request, async (who) => {
-    const { tab, offset } = await request.json()
-    return proposalEffect(who, idOf((await params).id), sideOf(tab), { offset: Number(offset) || 0, limit: PAGE }, request.signal)
+    const { tab, offset } = await bodyOf(request, proposal)
+    return proposalEffect(who, idOf((await params).id), sideOf(tab), { offset: offset, limit: PAGE }, request.signal)
   })
 }

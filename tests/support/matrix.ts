@@ -1,0 +1,162 @@
+import type { ListRole } from '@/core/lists/roles'
+import { firstPolicy } from '@/core/screening/rules'
+import type { Actor } from '@/usecases/actor'
+
+/** What one of the application's routes, actions and pages needs of who asks. */
+export interface Needs {
+  /** What its number names: something of a list, which opens by what somebody may do with that list; something of the team; or nothing. */
+  of?: 'list' | 'round' | 'released' | 'proposal' | 'enquiry' | 'batch' | 'person' | 'anything'
+  /** The least role on the list; or its owner alone. */
+  role?: ListRole | 'owner'
+  post?: 'coordinator' | 'manager'
+  /** What it is asked, given the number and what the test has. A route gets a body (or, of a GET, what stands after the question mark), an action its arguments. */
+  ask?: (id: number, has: Has) => unknown
+  /** Whether nothing is there for a number beside (a channel, an edition): it answers that before the question who may. */
+  params?: Record<string, string>
+  /** What is asked of it beside is not there in this test, so that whoever is let through is told so. */
+  empty?: true
+  /** Whoever may not is told that there is none, not that they may not. */
+  hidden?: true
+  /** What stands after the question mark of a request that has a body. */
+  query?: Record<string, string>
+  /** Goes on as if refused where what is asked is only not possible just now. */
+  why?: string
+}
+
+export interface Has {
+  person: number
+  other: number
+  lines: unknown[]
+}
+
+const START = { id: 's', verb: 'start', off: false, batch: null }
+export const LINES: unknown[] = [START]
+const HOW = { kind: 'people', mapping: ['name'], shaping: {} }
+const ON = { lines: LINES, view: { tab: 'on' } }
+const AREA = { polygons: [[[[1.49, 55.29], [1.51, 55.29], [1.51, 55.31], [1.49, 55.31]]]], circles: [], streets: [] }
+const WORD = { reason: 'other', channels: ['email'], word: 'a letter' }
+const nothing = () => ({})
+
+/** Every route by its file and method: a new one fails the test until what it needs is written down here. */
+export const ROUTES: Record<string, Needs> = {
+  '(book)/intake/[id]/rows GET': { of: 'batch', empty: true, ask: () => ({ outcome: 'refused' }) },
+  '(book)/rounds/[id]/files/[channel] GET': { of: 'released', role: 'use', params: { channel: 'email' }, ask: nothing },
+  '(book)/screening/suppressions GET': { ask: nothing },
+  'api/areas GET': { ask: () => ({ ids: '1' }) },
+  'api/areas POST': { ask: () => ({ name: 'x', shape: AREA, shared: false, named: true, replaces: null }) },
+  'api/batches POST': { post: 'coordinator', query: { name: 'x.csv' }, ask: nothing, why: 'a file is sent as it is' },
+  'api/batches/[id] GET': { of: 'batch', ask: nothing },
+  'api/batches/[id]/doubts GET': { of: 'batch', empty: true, ask: () => ({ row: '1' }) },
+  'api/batches/[id]/preview POST': { of: 'batch', ask: nothing },
+  'api/batches/[id]/rows POST': { of: 'batch', ask: () => ({ outcome: 'new', offset: 0 }) },
+  'api/doubles GET': { ask: (_, { person, other }) => ({ a: String(person), b: String(other) }) },
+  'api/editions/[id] POST': { of: 'list', role: 'see', ask: () => ({ earlier: 1, later: 1, tab: 'left', offset: 0 }) },
+  'api/enquiries/[id] GET': { of: 'enquiry', role: 'see', ask: nothing },
+  'api/enquiries/[id]/items GET': { of: 'enquiry', role: 'see', ask: () => ({ state: 'open' }) },
+  'api/hand GET': { ask: nothing },
+  'api/industries GET': { ask: () => ({ find: 'school' }) },
+  'api/list-account POST': { ask: () => ({ ...ON, offset: 0 }) },
+  'api/list-alike POST': { ask: (_, { person }) => ({ lines: LINES, ids: [person], chosen: [person] }) },
+  'api/list-group POST': { ask: () => ({ ...ON, by: 'town' }) },
+  'api/list-map POST': { ask: () => ({ ...ON, box: [1, 55, 2, 56], columns: 10 }) },
+  'api/list-presence POST': { ask: (_, { person }) => ({ lines: LINES, ids: [person] }) },
+  'api/list-profile POST': { ask: () => ({ ...ON, facets: ['town'] }) },
+  'api/lists/[id]/csv POST': { of: 'list', role: 'use', ask: () => ({ ...ON }) },
+  'api/lists/[id]/here POST': { of: 'list', role: 'see', ask: () => ({ working: false }) },
+  'api/lists/[id]/upload POST': { of: 'list', role: 'see', query: { name: 'x.csv' }, ask: nothing, why: 'a file is sent as it is' },
+  'api/map GET': { ask: nothing },
+  'api/mappings GET': { ask: nothing },
+  'api/merge POST': { post: 'coordinator', ask: (_, { person, other }) => ({ keep: person, merge: other }) },
+  'api/news GET': { ask: nothing },
+  'api/organisations POST': { ask: () => ({ find: 'a', sort: 'name', offset: 0 }) },
+  'api/people POST': { ask: () => ({ find: 'a', sort: 'name', offset: 0 }) },
+  'api/premises POST': { ask: () => ({ find: 'a', sort: 'name', offset: 0 }) },
+  'api/proposals/[id] GET': { of: 'proposal', role: 'edit', hidden: true, ask: nothing },
+  'api/proposals/[id] POST': { of: 'proposal', role: 'edit', hidden: true, ask: () => ({ tab: 'left', offset: 0 }) },
+  'api/records/[subject]/[id] GET': { of: 'person', params: { subject: 'person' }, ask: nothing },
+  'api/requalify/[id] POST': { of: 'released', role: 'see', ask: () => ({ view: { account: 'listed', tab: 'left' }, offset: 0 }), params: { list: 'yes' } },
+  'api/role-wordings POST': { ask: () => ({ concept: 'x', wording: 'y' }) },
+  'api/rounds/[id] POST': { of: 'round', role: 'see', ask: () => ({ view: { tab: 'held' }, offset: 0 }) },
+  'api/streets POST': { ask: () => ({ typed: 'Mill' }) },
+  'api/suppressions POST': { ask: () => ({ find: '', reason: null, offset: 0 }) },
+  'health GET': { ask: nothing, why: 'anybody may ask whether it is up' },
+}
+
+/** Every action by its file and name. */
+export const ACTIONS: Record<string, Needs> = {
+  'lists newList': { ask: () => ['A new list', false, 'person'] },
+  'lists saveList': { of: 'list', role: 'edit', ask: (id) => [id, 1, LINES, ''] },
+  'lists table': { of: 'list', role: 'see', ask: (id) => [id, { columns: ['name'] }] },
+  'lists newListOf': { ask: () => ['A new list', false, LINES] },
+  'lists goBack': { of: 'list', role: 'edit', ask: (id) => [id, 1] },
+  'lists shelve': { of: 'list', role: 'owner', ask: (id) => [id, { archived: true }] },
+  'lists areaAway': { ask: (id) => [id, true] },
+  'lists picks': { of: 'list', role: 'see', ask: (id, { person }) => [id, [person]] },
+  'lists fold': { of: 'list', role: 'see', ask: (id) => [id, [1, 2]] },
+  'lists mark': { ask: (_, { person }) => [{ people: [person] }, { tag: 'roof' }] },
+  'lists unmark': { ask: (id) => [id] },
+  'lists draft': { of: 'list', role: 'see', ask: (id) => [id, 1, LINES] },
+  'lists inHand': { of: 'list', role: 'see', ask: (id) => [id] },
+  'lists putOn': { ask: (_, { person }) => ['in', { of: 'person', ids: [person] }, ''], why: 'it goes onto the list in hand' },
+  'lists copy': { of: 'list', role: 'use', ask: (id) => [id] },
+  'lists rename': { of: 'list', role: 'owner', ask: (id) => [id, 'Another name'] },
+  'lists share': { of: 'list', role: 'owner', ask: (id) => [id, { team: 'see', members: [] }] },
+  'lists give': { of: 'list', role: 'owner', ask: (id) => [id, 'nobody'] },
+  'lists comment': { of: 'list', role: 'see', ask: (id) => [id, 's', 'All of them?'] },
+  'lists settle': { of: 'list', role: 'see', ask: (id) => [id, 's'] },
+  'lists proposeLines': { of: 'list', role: 'see', ask: (id) => [id, 1, [START, { id: 'k', verb: 'keep', off: false, unknownAsYes: false, criterion: { kind: 'tag', any: ['roof'] } }], 'why'] },
+  'lists settleProposal': { of: 'proposal', role: 'edit', ask: (id) => [id, 'take', ''] },
+  'lists remove': { of: 'list', role: 'owner', ask: (id) => [id] },
+  'lists restore': { of: 'list', role: 'owner', empty: true, hidden: true, ask: (id) => [id] },
+  'lists start': { of: 'list', role: 'use', post: 'coordinator', ask: (id) => [id] },
+  'rounds changeRules': { of: 'round', role: 'use', post: 'coordinator', ask: (id) => [id, firstPolicy()] },
+  'rounds release': { of: 'round', role: 'use', post: 'coordinator', ask: (id) => [id, ''] },
+  'rounds close': { of: 'released', role: 'use', post: 'coordinator', ask: (id) => [id] },
+  'rounds pass': { of: 'round', role: 'use', post: 'coordinator', ask: (id, { person }) => [id, person, 'email', 'they asked for it'] },
+  'rounds passBack': { of: 'round', role: 'use', post: 'coordinator', empty: true, ask: (id, { person }) => [id, person, 'email'] },
+  'directory contact': { of: 'person', ask: (id) => [id, { channel: 'phone', result: 'spoke' }] },
+  'directory note': { of: 'person', ask: (id) => [id, 'A note.'] },
+  'directory setField': { of: 'person', empty: true, ask: (id) => [id, 1, 'x'] },
+  'directory suppressPerson': { of: 'person', ask: (id) => [id, WORD] },
+  'directory suppressTarget': { ask: () => [{ text: 'nobody@way.example' }, WORD] },
+  'directory merge': { of: 'person', post: 'coordinator', ask: (id, { person }) => [person, id] },
+  'directory lift': { of: 'anything', post: 'coordinator', ask: (id) => [id, 'a word'] },
+  'directory liftNoLongerRegistered': { post: 'coordinator', ask: () => [{ register: 'none', expected: 0, why: 'x' }] },
+  'directory takeLiftBack': { of: 'anything', post: 'coordinator', ask: (id) => [id] },
+  'directory lookForDoubles': { post: 'coordinator', ask: () => [] },
+  'directory decide': { post: 'coordinator', ask: (_, { person, other }) => [person, other, 'different'] },
+  'directory reopen': { post: 'coordinator', ask: (_, { person, other }) => [person, other] },
+  'directory takeBack': { of: 'anything', post: 'coordinator', ask: (id) => [id] },
+  'intake bringIn': { of: 'batch', post: 'coordinator', ask: (id) => [id, HOW, {}] },
+  'intake readAnew': { of: 'batch', post: 'coordinator', ask: (id) => [id, {}] },
+  'intake tryOut': { of: 'batch', post: 'coordinator', ask: (id) => [id, HOW, {}] },
+  'intake settle': { of: 'batch', empty: true, post: 'coordinator', ask: (id) => [id, 1, 'new'] },
+  'intake startAgain': { of: 'batch', post: 'coordinator', ask: (id) => [id] },
+  'intake undo': { of: 'batch', post: 'coordinator', ask: (id) => [id] },
+  'intake declare': { post: 'coordinator', ask: () => [{ name: 'A field', kind: 'text', choices: [] }] },
+  'intake saveMapping': { of: 'batch', post: 'coordinator', ask: (id) => [id, HOW, 'A mapping'] },
+  'intake dropMapping': { post: 'coordinator', ask: (id) => [id] },
+  'intake/enquiries find': { post: 'coordinator', ask: () => ['directory', { words: 'school', subKinds: [], districts: [] }] },
+  'intake/enquiries split': { of: 'enquiry', role: 'see', post: 'coordinator', ask: (id) => [id, 'district'] },
+  'intake/enquiries want': { of: 'enquiry', role: 'see', post: 'coordinator', ask: (id) => [id, ['email']] },
+  'intake/enquiries begin': { of: 'enquiry', role: 'use', post: 'coordinator', ask: (id) => [id, null] },
+  'intake/enquiries stop': { of: 'enquiry', role: 'use', post: 'coordinator', ask: (id) => [id] },
+  'intake/enquiries asBatch': { of: 'enquiry', role: 'use', post: 'coordinator', ask: (id) => [id] },
+  'intake/enquiries check': { of: 'list', role: 'use', post: 'coordinator', ask: (id) => [{ list: id, name: 'x' }] },
+  'intake/enquiries fill': { of: 'list', role: 'use', post: 'coordinator', ask: (id) => [{ list: id, name: 'x' }, ['phone']] },
+  'intake/enquiries goodFor': { post: 'coordinator', ask: () => [180] },
+  'team add': { post: 'manager', ask: () => [{ name: 'New One', email: `new-${Math.random()}@way.example`, post: 'caller' }] },
+  'team change': { post: 'manager', ask: () => ['nobody', { name: 'X', email: 'x@way.example', post: 'caller' }] },
+  'team newPassword': { post: 'manager', ask: () => ['nobody'] },
+  'team remove': { post: 'manager', ask: () => ['nobody'] },
+  'team changePassword': { ask: () => ['before-this', 'a-new-password'], why: 'of who asks' },
+  '/sign-in signIn': { ask: () => [{}, new FormData()], why: 'for whoever is not in yet' },
+  '/sign-in signOut': { ask: () => [], why: 'of who asks' },
+}
+
+const POSTS: Actor['post'][] = ['caller', 'coordinator', 'manager']
+/** Whether a post is at least what is needed. */
+export const postEnough = (post: Actor['post'], needed: Needs['post']): boolean => needed === undefined || POSTS.indexOf(post) >= POSTS.indexOf(needed)
+
+/** What is sent in place of something that was asked for. */
+export const WRONG: unknown[] = [null, undefined, -1, 1.5, 2 ** 60, Number.NaN, '', 'x', '\u0000', '\ud800', 'a'.repeat(70_000), true, {}, { id: {} }, [], [null], [[]], [{}], { tab: {} }, { kind: 7 }, ['\u0000']]
