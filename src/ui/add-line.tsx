@@ -43,7 +43,7 @@ export function AddLine({ lines, subject, onAdd, onFile }: { lines: Line[]; subj
   const kinds = (Object.keys(CRITERIA) as CriterionName[]).filter((kind) => fits(kind, subject))
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
-      <Popover.Trigger className="button">
+      <Popover.Trigger data-add-line className="button">
         <Plus size={15} aria-hidden="true" /> Add a line
       </Popover.Trigger>
       <Popover.Portal>
@@ -54,7 +54,7 @@ export function AddLine({ lines, subject, onAdd, onFile }: { lines: Line[]; subj
                 <input type="radio" name="verb" className="absolute inset-0 m-0 cursor-pointer appearance-none rounded border-0! bg-transparent!" checked={verb === own} onChange={() => setVerb(own)} /> {title}
               </label>
             ))}
-            <button type="button" className="ml-auto rounded px-2.5 py-1 text-[13px] font-semibold hover:bg-page" onClick={() => add(newLimit())}>
+            <button type="button" className="ml-auto rounded px-2.5 py-1 text-[13px] font-semibold hover:bg-page" onClick={() => add(newLimit(subject))}>
               Limit
             </button>
             {onFile && (
@@ -99,7 +99,7 @@ export function AddLine({ lines, subject, onAdd, onFile }: { lines: Line[]; subj
                   own.length > 0 && (
                     <Command.Group key={group} heading={group} className="[&>[cmdk-group-heading]]:quiet [&>[cmdk-group-heading]]:px-2 [&>[cmdk-group-heading]]:pt-2 [&>[cmdk-group-heading]]:pb-0.5 [&>[cmdk-group-heading]]:text-[12.5px] [&>[cmdk-group-heading]]:text-soft">
                       {own.map((kind) => (
-                        <Command.Item key={kind} value={`${CRITERIA[kind].name} ${group}`} className="menu-item flex items-baseline justify-between gap-3 aria-selected:bg-page" onSelect={() => add(newLine(verb, kind))} aria-label={CRITERIA[kind].name}>
+                        <Command.Item key={kind} value={`${CRITERIA[kind].name} ${group}`} className="menu-item flex items-baseline justify-between gap-3 aria-selected:bg-page" onSelect={() => add(newLine(verb, kind, subject))} aria-label={CRITERIA[kind].name}>
                           <span>{CRITERIA[kind].name}</span>
                           <Known of={presence} kind={kind} />
                         </Command.Item>

@@ -22,7 +22,7 @@ export interface Put {
 export interface BookActions {
   inHand: (id: number | null) => Promise<ActionResult<unknown>>
   putOn: (side: 'in' | 'out', found: Found, reason?: string) => Promise<ActionResult<Put>>
-  draft: (id: number, basedOn: number, lines: unknown) => Promise<ActionResult<unknown>>
+  draft: (id: number, basedOn: number, lines: unknown, over?: readonly [unknown]) => Promise<ActionResult<{ elsewhere: boolean }>>
 }
 
 interface Book {
@@ -32,6 +32,8 @@ interface Book {
   actions: BookActions
   /** Puts people on the list in hand or takes them off it; says so, with a way back. */
   put: (side: 'in' | 'out', found: Found) => Promise<void>
+  /** Counts the list in hand anew. */
+  weigh: () => void
 }
 
 const Context = createContext<Book | null>(null)
@@ -66,7 +68,7 @@ export function BookProvider({ hand, zone, actions, children }: { hand: Book['ha
     })
   }
   return (
-    <Context.Provider value={{ hand, handOn, actions, put }}>
+    <Context.Provider value={{ hand, handOn, actions, put, weigh }}>
       {children}
       <Toaster position="bottom-center" closeButton toastOptions={{ style: { background: '#fff', color: 'var(--color-ink)', border: '1px solid var(--color-strong)', fontFamily: 'var(--font-sans)', fontSize: '14px' }, actionButtonStyle: { background: 'var(--color-verdigris)' } }} />
     </Context.Provider>

@@ -22,7 +22,7 @@ interface ChosenBarProps {
   /** Everybody behind what is shown. */
   all: Exclude<Marked, { people: number[] }>
   team: { id: string; name: string }[]
-  onPick: (side: 'in' | 'out', ids: number[], reason: string) => Promise<void>
+  onPick: (side: 'in' | 'out', who: Marked, reason: string) => Promise<void>
   onClear: () => void
   mark: MarkAction
   unmark: UnmarkAction
@@ -55,9 +55,13 @@ export function ChosenBar({ subject, chosen, total, all, team, onPick, onClear, 
       setAsking(null)
       setText('')
     })
+  const leave = () => {
+    setAsking(null)
+    setEverybody(false)
+  }
   const submit = () => {
     const said = text.trim()
-    if (asking === 'reason out') return begin(async () => onPick('out', ids, said).then(() => setAsking(null)))
+    if (asking === 'reason out') return begin(async () => onPick('out', marked, said).then(() => leave()))
     if (said === '' || asking === null) return
     if (asking === 'tag') return write({ tag: said }, (n) => `Tagged ${count(n)} “${said}”.`, 'had it already')
     if (asking === 'untag') return write({ untag: said }, (n) => `Took the tag “${said}” from ${count(n)}.`, 'did not have it')
@@ -102,16 +106,12 @@ export function ChosenBar({ subject, chosen, total, all, team, onPick, onClear, 
         </form>
       ) : (
         <>
-          {!everybody && (
-            <>
-              <button type="button" className="button" disabled={busy} onClick={() => begin(() => onPick('in', ids, ''))}>
-                Keep on the list
-              </button>
-              <button type="button" className="button" disabled={busy} onClick={() => setAsking('reason out')}>
-                Drop from the list
-              </button>
-            </>
-          )}
+          <button type="button" className="button" disabled={busy} onClick={() => begin(() => onPick('in', marked, '').then(leave))}>
+            Keep on the list
+          </button>
+          <button type="button" className="button" disabled={busy} onClick={() => setAsking('reason out')}>
+            Drop from the list
+          </button>
           {subject === 'person' && (
             <DropdownMenu.Root>
               <DropdownMenu.Trigger className="button" disabled={busy}>

@@ -171,7 +171,7 @@ function Fields({ draft, setDraft, choices, subject, counts, before }: { draft: 
       )
     case 'list':
     case 'round':
-      return <NamedListFields draft={draft} setDraft={setDraft} lists={choices.lists.filter((l) => l.subject === subject)} />
+      return <NamedListFields draft={draft} setDraft={setDraft} lists={choices.lists} subject={subject} />
     default:
       return null
   }

@@ -1,5 +1,7 @@
 import type { Criterion, CriterionName } from '@/core/criteria/registry'
 import { CRITERIA, validCriterion } from '@/core/criteria/registry'
+import type { Subject } from '@/core/columns/subject'
+import { HOW, HOWS } from '@/core/criteria/related'
 import type { Line } from '@/core/lists/line'
 
 /** Whether a line can be counted already; one that was just added lacks its words. */
@@ -16,12 +18,18 @@ export function isWhole(line: Line): boolean {
 export const newId = () => Array.from(crypto.getRandomValues(new Uint8Array(5)), (byte) => byte.toString(16).padStart(2, '0')).join('')
 
 /** A line to begin with: a verb and a kind of criterion. */
-export function newLine(verb: 'keep' | 'drop' | 'add', kind: CriterionName): Line {
-  return { id: newId(), verb, off: false, unknownAsYes: false, criterion: CRITERIA[kind].blank as Criterion }
+export function newLine(verb: 'keep' | 'drop' | 'add', kind: CriterionName, subject: Subject): Line {
+  return { id: newId(), verb, off: false, unknownAsYes: false, criterion: kind === 'related' ? relatedTo(subject) : (CRITERIA[kind].blank as Criterion) }
 }
 
-/** A limit to begin with. */
-export const newLimit = (): Line => ({ id: newId(), verb: 'limit', off: false, most: 3, per: 'organisation', rank: 'easiest to reach' })
+/** How records of this kind can stand to those of another list, the likeliest way first. */
+export function relatedTo(subject: Subject): Criterion {
+  const how = HOWS.find((h) => (HOW[h].asked as readonly Subject[]).includes(subject)) ?? 'neighbours'
+  return { kind: 'related', how, list: { id: 0, name: '' }, role: [], metres: how === 'neighbours' ? 200 : null }
+}
+
+/** A limit to begin with: of people so many of each organisation, of all else so many in all. */
+export const newLimit = (subject: Subject): Line => (subject === 'person' ? { id: newId(), verb: 'limit', off: false, most: 3, per: 'organisation', rank: 'easiest to reach' } : { id: newId(), verb: 'limit', off: false, most: 100, per: 'all', rank: 'first in the directory' })
 
 /** The lines with one of them at another place. The first line stays first. */
 export function moved(lines: Line[], from: number, to: number): Line[] {

@@ -34,7 +34,7 @@ export function StartForm({ line, choices, onChange, onDone }: FormProps<StartLi
 }
 
 const PER_OF = { organisation: 'each organisation', household: 'each household', premises: 'each premises', postcode: 'each postcode', all: 'all on the list' } as const
-const PERS_OF: Record<Subject, readonly (keyof typeof PER_OF)[]> = { person: PERS, organisation: ['premises', 'postcode', 'all'], premises: ['organisation', 'postcode', 'all'] }
+const PERS_OF: Record<Subject, readonly (keyof typeof PER_OF)[]> = { person: PERS, organisation: ['premises', 'postcode', 'all'], premises: ['postcode', 'all'] }
 const OF_ANY: readonly string[] = ['largest', 'at random', 'first in the directory', 'last in the directory']
 
 const newSeed = () => crypto.getRandomValues(new Uint16Array(1))[0]
@@ -69,7 +69,8 @@ export function LimitForm({ line, before, choices, onChange, onDone }: FormProps
         <label className="field">
           <span>Of</span>
           <select value={draft.per} onChange={(e) => setDraft({ ...draft, per: e.target.value as LimitLine['per'] })}>
-            {PERS_OF[subject].map((per) => (
+            {/* One that was made before may be by something that is not offered any more. */}
+            {[...new Set([...PERS_OF[subject], draft.per])].map((per) => (
               <option key={per} value={per}>
                 {PER_OF[per]}
               </option>

@@ -4,7 +4,7 @@ import { useSortable } from '@dnd-kit/sortable'
 import { CSS } from '@dnd-kit/utilities'
 import { GripVertical, MoreHorizontal } from 'lucide-react'
 import { DropdownMenu, Popover } from 'radix-ui'
-import { memo, type ReactNode, useEffect, useState } from 'react'
+import { memo, type ReactNode, useEffect, useRef, useState } from 'react'
 import type { LineFigures } from '@/core/lists/account'
 import type { Subject } from '@/core/columns/subject'
 import { type Line, lineSentence, PER_LACKS } from '@/core/lists/line'
@@ -18,6 +18,8 @@ import { LimitForm, PickForm, StartForm } from './line-forms'
 /** What can be done with a line, by its id: the same functions as long as the list is open. */
 export type LineActs = {
   take: (line: string) => void
+  /** Gives up a line that was just added and not touched. */
+  giveUp: (line: string) => void
   change: (line: string, next: Line) => void
   remove: (line: string) => void
   /** Folds a line of picks into the one above it. */
@@ -67,7 +69,8 @@ export function LineRow({ line, number, figures, inHand, justAdded, acts, subjec
       style={{ transform: CSS.Translate.toString(transform), transition }}
       className={`${inHand ? 'in-hand' : ''} ${isDragging ? 'relative z-10 bg-leaf shadow-md' : ''}`}
       onClick={() => acts.take(line.id)}
-      onFocus={() => acts.take(line.id)}
+      // By the keyboard alone: what the line in hand says beside would move the lines away under a pointer that is pressed.
+      onFocus={(event) => event.target.matches(':focus-visible') && acts.take(line.id)}
       onKeyDown={(event) => {
         if (!event.altKey || (event.key !== 'ArrowUp' && event.key !== 'ArrowDown')) return
         event.preventDefault()
@@ -130,6 +133,8 @@ export function LineRow({ line, number, figures, inHand, justAdded, acts, subjec
 
 const Sentence = memo(function Sentence({ line, subject, acts, choices, openAtOnce }: { line: Line; subject: Subject; acts: LineActs; choices: Choices; openAtOnce: boolean }) {
   const [open, setOpen] = useState(false)
+  const first = useRef<HTMLButtonElement>(null)
+  const leaving = useRef<'outside' | 'given up' | null>(null)
   useEffect(() => {
     // The menu that added the line gives the focus back as it closes; the form opens after that.
     if (!openAtOnce) return
@@ -145,7 +150,7 @@ const Sentence = memo(function Sentence({ line, subject, acts, choices, openAtOn
         const space = i < phrases.length - 1 ? ' ' : ''
         if ('text' in phrase) return `${phrase.text}${space}`
         const chip = (
-          <button type="button" className={`chip ${isWhole(line) ? '' : 'chip-empty'}`} onClick={() => setOpen(true)}>
+          <button type="button" ref={i === firstChip ? first : undefined} className={`chip ${isWhole(line) ? '' : 'chip-empty'}`} onClick={() => setOpen(true)}>
             {phrase.chip}
           </button>
         )
@@ -159,7 +164,22 @@ const Sentence = memo(function Sentence({ line, subject, acts, choices, openAtOn
         )
       })}
       <Popover.Portal>
-        <Popover.Content className="floating max-h-(--radix-popover-content-available-height) w-[360px] overflow-y-auto" align="start" sideOffset={6} collisionPadding={12} aria-label="Change the line" onInteractOutside={() => setOpen(false)}>
+        <Popover.Content className="floating max-h-(--radix-popover-content-available-height) w-[360px] overflow-y-auto" align="start" sideOffset={6} collisionPadding={12} aria-label="Change the line"
+          onInteractOutside={() => {
+            leaving.current = 'outside'
+            setOpen(false)
+          }}
+          onEscapeKeyDown={() => {
+            if (openAtOnce) leaving.current = 'given up'
+          }}
+          onCloseAutoFocus={(event) => {
+            event.preventDefault()
+            const how = leaving.current
+            leaving.current = null
+            if (how === 'given up') acts.giveUp(line.id)
+            else if (how === null) first.current?.focus()
+          }}
+        >
           <LineForm line={line} before={acts.above} choices={choices} onChange={(next) => acts.change(line.id, next)} onDone={() => setOpen(false)} />
         </Popover.Content>
       </Popover.Portal>
@@ -184,7 +204,6 @@ function LineForm({ line, before, ...others }: { line: Line; before: LineActs['a
 }
 
 const LineMenu = memo(function LineMenu({ line, number, acts, folds, saved }: Pick<LineRowProps, 'line' | 'number' | 'acts' | 'folds' | 'saved'>) {
-  if (line.verb === 'start') return null
   const onChange = (next: Line) => acts.change(line.id, next)
   return (
     <DropdownMenu.Root>
@@ -217,13 +236,15 @@ const LineMenu = memo(function LineMenu({ line, number, acts, folds, saved }: Pi
             </DropdownMenu.Item>
           )}
           <DropdownMenu.Item className="menu-item" onSelect={() => onChange({ ...line, off: !line.off })}>
-            {line.off ? 'Switch on' : 'Switch off'}
+            {line.verb === 'start' ? (line.off ? 'Begin with them all' : 'Begin empty') : line.off ? 'Switch on' : 'Switch off'}
           </DropdownMenu.Item>
-          {saved && (
+          {line.verb !== 'start' && saved && (
             <DropdownMenu.Item className="menu-item" onSelect={() => setTimeout(() => acts.comment(line.id), 60)}>
               Comment on it
             </DropdownMenu.Item>
           )}
+          {line.verb !== 'start' && (
+            <>
           <DropdownMenu.Item className="menu-item justify-between gap-6" onSelect={() => acts.move(line.id, -1)}>
             Move up <span className="quiet">Alt ↑</span>
           </DropdownMenu.Item>
@@ -233,6 +254,8 @@ const LineMenu = memo(function LineMenu({ line, number, acts, folds, saved }: Pi
           <DropdownMenu.Item className="menu-item" onSelect={() => acts.remove(line.id)}>
             Remove
           </DropdownMenu.Item>
+            </>
+          )}
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
     </DropdownMenu.Root>

@@ -43,7 +43,7 @@ export function ListBar({ list, next, mayEdit, dirty, ready, canUndo, why, onWhy
           Propose it{list.mine ? '' : ` to ${list.owner.split(' ')[0]}`}
         </button>
       )}
-      {dirty && <input aria-label={mayEdit ? 'Why it is saved' : 'Why it is proposed'} placeholder="why, in a word" maxLength={200} className="w-[150px]" value={why} onChange={(e) => onWhy(e.target.value)} />}
+      {dirty && <input aria-label={mayEdit ? 'Why it is saved' : 'Why it is proposed'} placeholder="why, in a word" maxLength={200} className="w-[150px]" value={why} onChange={(e) => onWhy(e.target.value)} onKeyDown={(e) => e.key === 'Enter' && dirty && ready && (mayEdit ? onSave() : onPropose())} />}
       <Link href={`/lists/${list.id}/map`} className="button">
         Map
       </Link>

@@ -31,13 +31,14 @@ import { Spread } from './spread'
 import { uploadTold } from './upload-told'
 import { type Theirs, TheirChanges } from './their-changes'
 import { AccountTable } from './account-table'
-import type { MarkAction, UnmarkAction } from './chosen-bar'
+import type { MarkAction, UnmarkAction, Marked } from './chosen-bar'
 import type { Group } from './list-groups'
 import { ListRecords } from './list-records'
 import { useLatest } from './use-latest'
 import { useLines } from './use-lines'
 import { useListAccount } from './use-list-account'
 import { useReaders } from './use-readers'
+import { useViewInAddress } from './view-in-address'
 import { WantedSize } from './wanted-size'
 
 export interface ListActions extends ShareActions, TalkActions {
@@ -50,7 +51,7 @@ export interface ListActions extends ShareActions, TalkActions {
   remove: (id: number) => Promise<ActionResult<unknown>>
   start: (id: number) => Promise<ActionResult<unknown>>
   table: (id: number, table: TableSet) => Promise<ActionResult<unknown>>
-  picks: (id: number, ids: number[]) => Promise<ActionResult<{ set: { id: number; count: number }; names: string[]; by: string }>>
+  picks: (id: number, who: Marked) => Promise<ActionResult<{ set: { id: number; count: number }; names: string[]; by: string }>>
   fold: (id: number, sets: number[]) => Promise<ActionResult<{ set: { id: number; count: number } }>>
   mark: MarkAction
   unmark: UnmarkAction
@@ -77,14 +78,19 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
   const router = useRouter()
   const book = useBook()
   const soon = useRef<(lines: Line[]) => void>(() => {})
-  const { lines, basedOn, edit, amend, undo, canUndo, dirty, saved, rebase } = useLines(
+  const { lines, basedOn, edit, amend, undo, canUndo, dirty, saved, rebase, elsewhere: otherPage, keepThese } = useLines(
     list,
-    (edition, next) => book.actions.draft(list.id, edition, next),
+    async (edition, next, over) => {
+      const kept = await book.actions.draft(list.id, edition, next, over)
+      return kept.ok ? kept.value : { elsewhere: false }
+    },
     (next) => soon.current(next),
   )
   const [inHand, setInHand] = useState<string | null>(null)
   const [justAdded, setJustAdded] = useState<string | null>(null)
-  const [view, setView] = useState<View>({ tab: 'on' })
+  const [view, setView] = useViewInAddress<View>({ tab: 'on' }, ({ tab, line, column }) =>
+    tab === 'never' ? { tab } : (tab === 'out' || tab === 'unknown') && (line === undefined || list.lines.some((l) => l.id === line)) ? { tab, line } : tab === 'moved' && list.lines.some((l) => l.id === line) && COLUMNS.includes(column as (typeof COLUMNS)[number]) ? { tab, line, column: column as (typeof COLUMNS)[number] } : null,
+  )
   const [heard, setHeard] = useState(0)
   const [theirs, setTheirs] = useState<Theirs | null>(() => startingConflict(list))
   const [elsewhere, setElsewhere] = useState<{ edition: number; by: string } | null>(null)
@@ -126,8 +132,8 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
     setWeighed(null)
     setGroup(null)
   }
-  const pickThem = async (side: 'in' | 'out', ids: number[], reason: string) => {
-    const made = await actions.picks(list.id, ids)
+  const pickThem = async (side: 'in' | 'out', who: Marked, reason: string) => {
+    const made = await actions.picks(list.id, who)
     if (!made.ok) return setTold(made.error)
     edit([...lines, { id: newId(), verb: 'pick', off: false, side, ...made.value, reason, until: null }])
   }
@@ -172,6 +178,7 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
       }
       setWhy('')
       setSaid(`Saved as edition ${result.value.edition}.`)
+      book.weigh()
       router.refresh()
     })
   const move = (id: string, by: number) => {
@@ -195,6 +202,12 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
       else edit(changed)
       setJustAdded(null)
     },
+    giveUp: (line: string) => {
+      if (justAdded !== line) return
+      setJustAdded(null)
+      undo()
+      setTimeout(() => document.querySelector<HTMLElement>('[data-add-line]')?.focus())
+    },
     remove: (line: string) => edit(lines.filter((l) => l.id !== line)),
     fold: (line: string) => void fold(line),
     move,
@@ -216,9 +229,10 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
 
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      if (!(event.ctrlKey || event.metaKey) || (event.target as HTMLElement).closest('input, textarea')) return
-      if (event.key === 'z' && canUndo) undo()
-      else if (event.key === 's') save()
+      if (!(event.ctrlKey || event.metaKey)) return
+      const typing = (event.target as HTMLElement).closest('input, textarea')
+      if (event.key === 'z' && canUndo && !typing) undo()
+      else if (event.key === 's' && !(event.target as HTMLElement).closest('[role=dialog]')) save()
       else return
       event.preventDefault()
     }
@@ -261,6 +275,19 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
                 router.refresh()
               }}
             />
+          )}
+          {otherPage && (
+            <div role="alert" className="told my-2">
+              You changed these lines on another page meanwhile, so what you change here is not kept.
+              <span className="mt-1.5 flex gap-2">
+                <button type="button" className="button" onClick={() => window.location.reload()}>
+                  Go on from there
+                </button>
+                <button type="button" className="button" onClick={() => void keepThese()}>
+                  Keep what stands here
+                </button>
+              </span>
+            </div>
           )}
           {elsewhere && !theirs && (
             <p role="status" className="my-2 flex items-center justify-between gap-3 rounded-md bg-ochre-wash px-3 py-1.5">
@@ -334,7 +361,7 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
             lines={whole}
             figures={figures}
             onRemove={(id) => edit(lines.filter((l) => l.id !== id))}
-            onLimit={(most) => edit([...lines, { id: newId(), verb: 'limit', off: false, most, per: 'all', rank: 'easiest to reach' }])}
+            onLimit={(most) => edit([...lines, { id: newId(), verb: 'limit', off: false, most, per: 'all', rank: subject === 'person' ? 'easiest to reach' : 'first in the directory' }])}
           />
           <ListBar
             list={list}
@@ -393,6 +420,8 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
     />
   )
 }
+
+const COLUMNS = ['out', 'unknown', 'in', 'stayedUnknown'] as const
 
 /** Whether a line of picks can be folded into the one above it. */
 const foldable = (above: Line | undefined, line: Line): boolean => above?.verb === 'pick' && line.verb === 'pick' && above.side === line.side && above.off === line.off && above.until === line.until

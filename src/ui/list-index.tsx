@@ -98,6 +98,7 @@ export function ListIndex({ lists, rounds, newList, deleted, restore }: { lists:
                     </td>
                     <td className="figure balance">
                       {count(list.now?.on ?? list.balance)}
+                      {list.draft && <span className="block text-[12.5px] font-semibold text-ochre">your lines are not saved</span>}
                       {list.now ? (
                         list.now.fresh ? (
                           <span className="block text-[12.5px] font-semibold text-verdigris">{count(list.now.fresh)} new</span>
@@ -199,6 +200,11 @@ function NewList({ newList }: { newList: (name: string, shared: boolean, begin: 
               of {SUBJECT_NAMES[s]}
             </option>
           ))}
+          {SUBJECTS.map((s) => (
+            <option key={`none of ${s}`} value={`none of ${s}`}>
+              of {SUBJECT_NAMES[s]}, empty
+            </option>
+          ))}
           <optgroup label="for a common job">
             {STARTING_LISTS.map((l) => (
               <option key={l.name} value={l.name}>
@@ -214,6 +220,7 @@ function NewList({ newList }: { newList: (name: string, shared: boolean, begin: 
       <label className="quiet flex items-center gap-1.5">
         <input type="checkbox" checked={shared} onChange={(e) => setShared(e.target.checked)} /> share it with the team
       </label>
+      {begin.startsWith('none of ') && <p className="quiet max-w-[420px] text-right">It begins with nobody; add those you pick, or lines that add.</p>}
       {ready && <p className="quiet max-w-[420px] text-right">{ready.what}</p>}
       {told && (
         <p role="alert" className="told">

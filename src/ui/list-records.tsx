@@ -8,7 +8,7 @@ import { type Line, lineText, subjectOf } from '@/core/lists/line'
 import { allows } from '@/core/lists/roles'
 import type { ListView as View } from '@/core/lists/view'
 import type { ListView, RecordView } from '@/core/outputs/list-views'
-import { ChosenBar, type MarkAction, type UnmarkAction } from './chosen-bar'
+import { ChosenBar, type MarkAction, type Marked, type UnmarkAction } from './chosen-bar'
 import { CrowdMenu } from './crowd-menu'
 import { count, day } from './figures'
 import { type Group, GroupBy, ListGroups } from './list-groups'
@@ -36,7 +36,7 @@ interface ListRecordsProps {
   group: Group | null
   onGroup: (group: Group | null) => void
   team: { id: string; name: string }[]
-  onPick: (side: 'in' | 'out', ids: number[], reason: string) => Promise<void>
+  onPick: (side: 'in' | 'out', who: Marked, reason: string) => Promise<void>
   mark: MarkAction
   unmark: UnmarkAction
 }
@@ -50,8 +50,8 @@ export function ListRecords({ list, lines, whole, view, onView, records, figures
   const tabs = figures?.tabs
   const chosenLine = 'line' in view ? lines.find((l) => l.id === view.line) : undefined
   const choose = useCallback((ids: number[], on: boolean) => setChosen((before) => new Set(on ? [...before, ...ids] : [...before].filter((id) => !ids.includes(id)))), [])
-  const pick = async (side: 'in' | 'out', ids: number[], reason: string) => {
-    await onPick(side, ids, reason)
+  const pick = async (side: 'in' | 'out', who: Marked, reason: string) => {
+    await onPick(side, who, reason)
     setChosen(new Set())
   }
   return (

@@ -1,12 +1,14 @@
 'use client'
 
-import { type Subject, SUBJECT_NAMES } from '@/core/columns/subject'
+import { type Subject, SUBJECT_NAMES, SUBJECTS } from '@/core/columns/subject'
 import type { Criterion } from '@/core/criteria/registry'
 import { HOW, type How, HOWS } from '@/core/criteria/related'
 import { type Choices, WordsField } from './criterion-forms'
+import { relatedTo } from './line-editing'
 
 /** Which list is named, and which of its editions or rounds. */
-export function NamedListFields({ draft, setDraft, lists }: { draft: Extract<Criterion, { kind: 'list' | 'round' }>; setDraft: (next: Criterion) => void; lists: Choices['lists'] }) {
+export function NamedListFields({ draft, setDraft, lists: all, subject }: { draft: Extract<Criterion, { kind: 'list' | 'round' }>; setDraft: (next: Criterion) => void; lists: Choices['lists']; subject: Subject }) {
+  const lists = all.filter((l) => l.subject === subject)
   const list = lists.find((l) => l.id === draft.list.id)
   const offered = draft.kind === 'round' ? lists.filter((l) => l.rounds > 0) : lists
   return (
@@ -32,6 +34,11 @@ export function NamedListFields({ draft, setDraft, lists }: { draft: Extract<Cri
           ))}
         </select>
       </label>
+      {draft.kind === 'list' && !list && all.length > lists.length && (
+        <button type="button" className="justify-self-start text-left text-[13px] font-semibold text-verdigris" onClick={() => setDraft(relatedTo(subject))}>
+          By a list of {SUBJECTS.filter((s) => s !== subject).map((s) => SUBJECT_NAMES[s]).join(' or ')} instead
+        </button>
+      )}
       {draft.kind === 'list' && list && (
         <label className="field">
           <span>As it is saved in</span>

@@ -13,13 +13,14 @@ import { roundStones } from './round-stones'
 import { Spread } from './spread'
 import { TabRow } from './tab-row'
 import { usePeople } from './use-people'
+import { useViewInAddress } from './view-in-address'
 
 type Which = 'listed' | 'clear'
 type View = { account: Which; tab: 'left' | 'joined' | 'stayed' } | { account: Which; tab: 'row'; row: number }
 
 /** A list held against its last round: both accounts on the left, the people behind any row on the right. */
 export function RequalifyScreen({ listId, list, building, next, mayStart, start }: { listId: number; list: string; building: { id: number; number: number } | null; next: number; mayStart: boolean; start: (id: number) => Promise<ActionResult<unknown>> }) {
-  const [view, setView] = useState<View>({ account: 'listed', tab: 'left' })
+  const [view, setView] = useViewInAddress<View>({ account: 'listed', tab: 'left' }, ({ account, tab }) => ((account === 'listed' || account === 'clear') && (tab === 'left' || tab === 'joined' || tab === 'stayed') ? { account, tab } : null))
   const [accounts, setAccounts] = useState<RequalifyPage | null>(null)
   const [told, setTold] = useState<string | null>(null)
   const [busy, begin] = useTransition()

@@ -20,6 +20,7 @@ import { RuleCells } from './rule-cells'
 import { Spread } from './spread'
 import { TabRow } from './tab-row'
 import { usePeople } from './use-people'
+import { useViewInAddress } from './view-in-address'
 
 export interface RoundActions {
   changeRules: (id: number, rules: unknown) => Promise<ActionResult<unknown>>
@@ -34,7 +35,12 @@ type View = { tab: 'clear' | 'held' | 'through' } | { tab: 'channel'; channel: S
 /** A round's spread: its arch and the screening account on the left, the clear and the held back on the right. */
 export function RoundScreen({ round, actions }: { round: RoundPage; actions: RoundActions }) {
   const router = useRouter()
-  const [view, setView] = useState<View>({ tab: 'held' })
+  const [view, setView] = useViewInAddress<View>({ tab: 'held' }, ({ tab, channel: by, rule }) => {
+    const channel = SCREENED.find((c) => c === by)
+    if (tab === 'clear' || tab === 'through') return { tab }
+    if (tab === 'channel' && channel) return { tab, channel }
+    return tab === 'rule' && /^\d{1,2}$/.test(rule ?? '') && Number(rule) < round.rules.length ? { tab, rule: Number(rule), ...(channel ? { channel } : {}) } : null
+  })
   const [rules, setRules] = useState(round.rules.map((r) => r.rule))
   const [figures, setFigures] = useState<ScreeningFigures | null>(null)
   const [basis, setBasis] = useState<string | null>(null)

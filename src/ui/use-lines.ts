@@ -13,13 +13,17 @@ const PAUSE = 400
  * losing it, loses nothing and it can be gone on with anywhere. `basedOn` is the edition they were worked on from; `soon` is told
  * of lines before the page is drawn with them.
  */
-export function useLines(list: ListView, keep: (basedOn: number, lines: Line[] | null) => Promise<unknown>, soon: (lines: Line[]) => void) {
+export function useLines(list: ListView, keep: (basedOn: number, lines: Line[] | null, over?: readonly [Line[] | null]) => Promise<{ elsewhere: boolean }>, soon: (lines: Line[]) => void) {
   const draft = list.draft?.lines ?? null
   const [lines, setLines] = useState(draft ?? list.lines)
   const [past, setPast] = useState<Line[][]>(list.draft ? [list.draft.basis] : [])
   const [base, setBase] = useState({ edition: list.draft?.basedOn ?? list.edition, lines: list.draft?.basis ?? list.lines })
   const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined)
   const due = useRef<(() => void) | null>(null)
+  // What this page takes for kept, and what is being kept, one after the other.
+  const held = useRef<Line[] | null>(draft)
+  const keeping = useRef<Promise<void>>(Promise.resolve())
+  const [elsewhere, setElsewhere] = useState(false)
 
   // A draft that was put on from another page takes the place of what stands here.
   const arrived = JSON.stringify(draft)
@@ -28,6 +32,7 @@ export function useLines(list: ListView, keep: (basedOn: number, lines: Line[] |
     if (arrived === lastArrived.current) return
     lastArrived.current = arrived
     if (due.current) return
+    held.current = JSON.parse(arrived)
     const next: Line[] = JSON.parse(arrived) ?? base.lines
     setPast((before) => [...before, lines])
     setLines(next)
@@ -50,7 +55,12 @@ export function useLines(list: ListView, keep: (basedOn: number, lines: Line[] |
       clearTimeout(timer.current)
       due.current = null
       const whole = next.filter(isWhole)
-      void keep(basis.edition, samePage(whole, basis.lines) ? null : whole)
+      const kept = samePage(whole, basis.lines) ? null : whole
+      keeping.current = keeping.current.then(async () => {
+        const result = await keep(basis.edition, kept, [held.current])
+        setElsewhere(result.elsewhere)
+        if (!result.elsewhere) held.current = kept
+      }, () => {})
     }
     timer.current = setTimeout(() => due.current?.(), PAUSE)
   }
@@ -77,6 +87,16 @@ export function useLines(list: ListView, keep: (basedOn: number, lines: Line[] |
       setBase({ edition, lines: basis })
       setPast([basis])
       set(next, { edition, lines: basis })
+    },
+    /** Whether another page of the same person kept other lines meanwhile, so that these are not kept. */
+    elsewhere,
+    /** Keeps these lines, whatever another page kept. */
+    keepThese: async () => {
+      const whole = lines.filter(isWhole)
+      const kept = samePage(whole, base.lines) ? null : whole
+      await keep(base.edition, kept)
+      held.current = kept
+      setElsewhere(false)
     },
     /** What was waiting to be kept need not be: it was saved. */
     saved: () => {

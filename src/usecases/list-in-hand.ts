@@ -1,8 +1,9 @@
 import { readableParts } from './line-parts'
 import { randomBytes } from 'node:crypto'
 import { type Subject, SUBJECT_NAMES } from '@/core/columns/subject'
-import { type Line, MOST_LINES, type PickLine, validLines } from '@/core/lists/line'
+import { type Line, MOST_LINES, type PickLine, subjectOf, validLines } from '@/core/lists/line'
 import type { ListView } from '@/core/lists/view'
+import type { Having } from '@/engine/protocol'
 import { db, type Knex } from '@/db/connection'
 import { EngineAway } from '@/engine/client'
 import { now } from '@/runtime/clock'
@@ -123,9 +124,11 @@ export async function foldSets(actor: Actor, listId: number, sets: number[]): Pr
 }
 
 /** A set of records of a list's subject that somebody picked, with the names of the first of them: what a pick line names. */
-export async function pickSet(actor: Actor, listId: number, given: number[]): Promise<{ set: { id: number; count: number }; names: string[]; by: string }> {
+export async function pickSet(actor: Actor, listId: number, given: number[] | { lines: unknown; view: ListView; having?: Having | null }): Promise<{ set: { id: number; count: number }; names: string[]; by: string }> {
   const list = await listFor(actor, listId)
-  const ids = [...new Set(given.filter(Number.isSafeInteger))]
+  const found = Array.isArray(given) ? null : await answerFor(actor, given, MOST_PICKED + 1)
+  if (found && subjectOf(found.lines) !== list.subject) throw new Refused(`This is a list of ${SUBJECT_NAMES[list.subject]}.`)
+  const ids = found ? found.answer.ids : [...new Set((given as number[]).filter(Number.isSafeInteger))]
   await checkPicked(list.subject, ids)
   const [{ id }] = await db()('pick_set').insert({ people: ids, made_by: actor.id, made_at: now() }, 'id')
   const names = (await db()(list.subject).whereRaw('id = any(?::bigint[])', [ids.slice(0, 2)]).orderBy('id').select('name')).map((row) => row.name)

@@ -95,13 +95,14 @@ export async function listIndex(actor: Actor): Promise<ListIndexRow[]> {
   const { rows } = await db().raw(
     `select l.id, l.name, l.subject, l.labels, l.archived_at is not null as archived, exists (select 1 from list_pin t where t.list_id = l.id and t.user_id = ?) as pinned, l.shared, role_on(l, ?) as role, l.owner_id = ? as mine, u.name as owner,
        (select count(*) from list_proposal p where p.list_id = l.id and p.decision is null)::int as proposals,
+       exists (select 1 from list_draft d where d.list_id = l.id and d.user_id = ?) as draft,
        e.number as edition, e.saved_at, e.balance,
        r.id as round_id, r.number as round, r.started_at, r.released_at, r.closed_at
      from list l join lateral (select * from edition where list_id = l.id order by number desc limit 1) e on true
      left join lateral (select * from round where list_id = l.id order by number desc limit 1) r on true
      left join "user" u on u.id = l.owner_id
      where l.deleted_at is null and ${seenBy('l')} order by pinned desc, l.name, l.id`,
-    [actor.id, actor.id, actor.id, actor.id],
+    [actor.id, actor.id, actor.id, actor.id, actor.id],
   )
   return rows.map((row: Record<string, never> & { saved_at: Date; started_at: Date; released_at: Date | null; closed_at: Date | null }) => ({
     id: row.id,
@@ -113,6 +114,7 @@ export async function listIndex(actor: Actor): Promise<ListIndexRow[]> {
     shared: row.shared,
     role: row.role,
     proposals: row.proposals,
+    draft: row.draft,
     mine: row.mine,
     owner: row.owner,
     edition: row.edition,

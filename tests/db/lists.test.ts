@@ -139,6 +139,19 @@ describe('the list in hand', () => {
     await keepDraft(t.ines, id, 2, null)
     expect((await openList(t.ines, id)).draft).toBeNull()
   })
+  test('of two pages that keep drafts, the second is told, and neither is lost', async () => {
+    const id = await createList(t.ines, 'On two pages', true)
+    const [a, b]: Line[][] = [[start, keep('a', { kind: 'tag', any: ['newsletter'] })], [start, keep('b', { kind: 'tag', any: ['roof'] })]]
+    // Both opened it with nothing kept; they keep at once, and one of them finds the other.
+    const ends = await Promise.all([keepDraft(t.ines, id, 1, a, null), keepDraft(t.ines, id, 1, b, null)])
+    expect(ends.map((e) => e.elsewhere).sort()).toEqual([false, true])
+    const kept = (await openList(t.ines, id)).draft?.lines as Line[]
+    expect(kept).toEqual(ends[0].elsewhere ? b : a)
+    expect(await keepDraft(t.ines, id, 1, null, null)).toEqual({ elsewhere: true })
+    expect(await keepDraft(t.ines, id, 1, b, kept)).toEqual({ elsewhere: false })
+    expect(await keepDraft(t.ines, id, 1, a)).toEqual({ elsewhere: false })
+    expect((await openList(t.ines, id)).draft?.lines).toEqual(a)
+  })
   test('a private list of somebody else cannot be taken in hand, nor drafted on', async () => {
     const id = await createList(t.ines, 'Mine alone', false)
     await expect(takeInHand(t.tam, id)).rejects.toThrow(/private to somebody else/)

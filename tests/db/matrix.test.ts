@@ -183,7 +183,7 @@ function expected(needs: Needs, relation: Relation, post: Actor['post']): 'none'
 }
 
 /** Let through is whatever is neither refused for who asks nor broken: it may not be possible just now. */
-const saidBy = (status: number): string => (status === 404 ? 'none' : status === 403 ? 'not allowed' : status >= 500 ? `broke: ${status}` : status === 401 ? 'nobody' : 'let through')
+const saidBy = (status: number): string => (status === 404 ? 'none' : status === 403 ? 'not allowed' : status === 400 ? 'not whole' : status >= 500 ? `broke: ${status}` : status === 401 ? 'nobody' : 'let through')
 
 describe('written down is', () => {
   test('what every route needs, and no route that is not there', () => {

@@ -155,6 +155,8 @@ export interface ListIndexRow {
   role: ListRole
   /** Proposals that wait. */
   proposals: number
+  /** Whether this person has lines of it that are not saved. */
+  draft: boolean
   mine: boolean
   owner: string
   edition: number

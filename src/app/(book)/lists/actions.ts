@@ -20,11 +20,11 @@ import { undoAct } from '@/usecases/undo-act'
 import { act } from '../../answer'
 import { free, having, listView, ref, refs, typed, word } from '../../asked'
 
-/** `begin` is a subject, or the name of one of the lists to begin with. */
+/** `begin` is a subject, with `none of` before it for a list that begins empty, or the name of one of the lists to begin with. */
 export async function newList(name: string, shared: boolean, begin = 'person') {
   return act([typed(), boolean().required(), typed()], [name, shared, begin], (who, called, open, first) => {
     const ready = STARTING_LISTS.find((l) => l.name === first)
-    return createList(who, called, open, ready ? ready.lines : [startLine(SUBJECTS.find((s) => s === first) ?? 'person')])
+    return createList(who, called, open, ready ? ready.lines : [{ ...startLine(SUBJECTS.find((s) => first.endsWith(s)) ?? 'person'), off: first.startsWith('none of ') }])
   })
 }
 
@@ -61,8 +61,10 @@ export async function areaAway(id: number, away: boolean) {
   return act([ref(), boolean().required()], [id, away], putAreaAway)
 }
 
-export async function picks(id: number, ids: number[]) {
-  return act([ref(), refs()], [id, ids], pickSet)
+const MARKED = object({ people: refs().optional(), lines: free(), view: listView().optional().default(undefined), having: having() }).test('whole', 'say who is meant', (of) => (of?.people ?? of?.view) !== undefined).required()
+
+export async function picks(id: number, marked: Marked) {
+  return act([ref(), MARKED], [id, marked], (who, list, { people, ...of }) => pickSet(who, list, people ?? (of as Exclude<Marked, { people: number[] }>)))
 }
 
 export async function fold(id: number, sets: number[]) {
@@ -71,7 +73,6 @@ export async function fold(id: number, sets: number[]) {
 
 const MARKS = ['tag', 'untag', 'holder', 'note'] as const
 const MARK = mixed<Mark>((value): value is Mark => typeof value === 'object' && value !== null && Object.keys(value).length === 1 && MARKS.some((kind) => typeof (value as Record<string, unknown>)[kind] === 'string')).required()
-const MARKED = object({ people: refs().optional(), lines: free(), view: listView().optional(), having: having() }).test('whole', 'say who is meant', (of) => (of?.people ?? of?.view) !== undefined).required()
 
 export async function mark(marked: Marked, what: Mark) {
   return act([MARKED, MARK], [marked, what], (who, { people, ...of }, on) => markPeople(who, people ? { people } : (of as Marked), on))
@@ -81,8 +82,9 @@ export async function unmark(id: number) {
   return act([ref()], [id], undoAct)
 }
 
-export async function draft(id: number, basedOn: number, lines: unknown) {
-  return act([ref(), ref(), free()], [id, basedOn, lines], keepDraft)
+/** `over`: what the page takes for kept so far, as a list of one; none where it is to be kept whatever stands there. */
+export async function draft(id: number, basedOn: number, lines: unknown, over?: readonly [unknown]) {
+  return act([ref(), ref(), free(), array(mixed<NonNullable<unknown>>().nullable().defined()).max(1).optional()], [id, basedOn, lines, over], (who, list, edition, page, known) => keepDraft(who, list, edition, page, known?.length ? (known[0] ?? null) : undefined))
 }
 
 export async function inHand(id: number | null) {
@@ -94,7 +96,7 @@ export async function inHand(id: number | null) {
 /** What a page sends of what was found or chosen on it. */
 export type FoundInput = { of: Subject; ids: number[] } | { of: Subject; find: string } | { list: number; lines: unknown; view: ListView }
 
-const FOUND = object({ of: word(SUBJECTS).optional(), ids: refs().optional(), find: string().max(1000).optional(), list: ref().optional(), lines: free(), view: listView().optional() })
+const FOUND = object({ of: word(SUBJECTS).optional(), ids: refs().optional(), find: string().max(1000).optional(), list: ref().optional(), lines: free(), view: listView().optional().default(undefined) })
   .test('whole', 'say who is meant', (found) => (found?.list !== undefined ? found.view !== undefined : (found?.ids ?? found?.find) !== undefined))
   .required()
 
