@@ -21,8 +21,16 @@ export async function takeTurn(trx: Knex): Promise<void> {
  * release, which then heeds it, or after. Held to the end of the transaction, shared with other writers.
  */
 export async function passGate(trx: Knex): Promise<Date> {
-  await trx.raw(`select pg_advisory_xact_lock_shared(${GATE})`)
+  await trx.raw(`select case when current_setting('arch.trial', true) = 'on' then null else pg_advisory_xact_lock_shared(${GATE}) end`)
   return now()
+}
+
+/**
+ * Says that a transaction is only to find something out and will be given up: what it writes decides nothing, so that it passes no
+ * gate, however long it lasts. The database refuses to commit suppressions that were written so.
+ */
+export async function onlyLooking(trx: Knex): Promise<void> {
+  await trx.raw(`set local arch.trial = 'on'`)
 }
 
 /** Shuts the gate: waits for the writers that have passed it, keeps the others out to the end of the transaction, returns the moment. */

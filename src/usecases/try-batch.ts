@@ -2,6 +2,7 @@ import { type HowMapped, trialOf } from '@/core/match/how-mapped'
 import { type Batch, type BatchOptions, type BatchTrial, OUTCOMES } from '@/core/outputs/intake-views'
 import { db, type Knex } from '@/db/connection'
 import type { RowOutcome } from '@/db/intake-store'
+import { onlyLooking } from '@/db/locks'
 import { rowsOf, Unreadable } from '@/formats'
 import { now } from '@/runtime/clock'
 import { type Actor, mustCoordinate } from './actor'
@@ -55,6 +56,7 @@ async function tried(batch: Batch, path: string, trial: BatchTrial, heard: () =>
   try {
     // Whoever waits for what a trial holds goes first.
     await trx.raw(`set local lock_timeout = '3s'`)
+    await onlyLooking(trx)
     const at = now()
     const met = new Set<number>()
     const known = await knownFor(trx, batch)

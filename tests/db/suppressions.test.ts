@@ -11,6 +11,7 @@ import { openRound, roundFile, screenRound } from '@/usecases/screen-round'
 import { setRules, startRound } from '@/usecases/rounds'
 import { liftGone, takeBackLifting } from '@/usecases/lift-suppressions'
 import { liftSuppression, suppress, suppressionIndex, suppressionsCsv } from '@/usecases/suppressions'
+import { onlyLooking, passGate, shutGate } from '@/db/locks'
 import { broughtIn, freshDatabase, type TestDatabase } from '../support/database'
 import { startEngine } from '../support/engine'
 
@@ -145,6 +146,20 @@ test('an address that bounced is closed until something gets through; a meeting 
   expect(await held()).toBeUndefined()
   await setRules(t.ines, round, rules.map((r) => (r.kind === 'contacted-within' ? { ...r, days: 1, ways: ['met' as const] } : r.kind === 'another-round' ? { ...r, off: true } : r)))
   expect(await held()).toContain('Met on 15 Jun 2026 by Tam Reyes')
+})
+
+test('a trial of rows keeps no release waiting, and nothing it wrote can be kept', async () => {
+  const looking = await t.app.transaction()
+  await onlyLooking(looking)
+  await passGate(looking)
+  await looking('suppression').insert({ reason: 'opt-out', channels: ['email'], scope: 'person', person_id: (await t.app('person').first('id')).id, since: new Date(), recorded_at: new Date(), hint: '', word: 'tried', actor_id: t.ines.id })
+  const releasing = await t.app.transaction()
+  await releasing.raw(`set local lock_timeout = '1s'`)
+  await shutGate(releasing)
+  await releasing.rollback()
+  await expect(looking.raw('set constraints all immediate')).rejects.toThrow(/a trial is not kept/)
+  await looking.commit().catch(() => {})
+  expect(await t.app('suppression').where({ word: 'tried' })).toEqual([])
 })
 
 describe('a register, version by version', () => {

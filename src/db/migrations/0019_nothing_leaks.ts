@@ -202,6 +202,19 @@ export async function up(knex: Knex): Promise<void> {
     create trigger tell_session after delete on session for each row execute function tell_session();
     create trigger tell_session after update on "user" for each row when ((old.post, old.left_at) is distinct from (new.post, new.left_at)) execute function tell_session();
 
+    -- A trial brings rows in and is given up: it passes no gate, and what it wrote cannot be committed.
+    create or replace function pass_gate() returns trigger language plpgsql as $$
+    begin
+      if current_setting('arch.trial', true) is distinct from 'on' then perform pg_advisory_xact_lock_shared(hashtext('suppressions')); end if;
+      return null;
+    end $$;
+    create function refuse_trial() returns trigger language plpgsql as $$
+    begin
+      raise exception 'a trial is not kept' using errcode = 'restrict_violation';
+    end $$;
+    create constraint trigger refuse_trial after insert on suppression deferrable initially deferred for each row
+      when (current_setting('arch.trial', true) = 'on') execute function refuse_trial();
+
     -- What somebody wrote on many people at once is one act, and is undone as one.
     create table act (
       id bigint generated always as identity primary key,
@@ -308,6 +321,12 @@ export async function down(knex: Knex): Promise<void> {
     alter table entry drop column act_id;
     drop table act;
     drop table line_part;
+    drop trigger refuse_trial on suppression; drop function refuse_trial();
+    create or replace function pass_gate() returns trigger language plpgsql as $$
+    begin
+      perform pg_advisory_xact_lock_shared(hashtext('suppressions'));
+      return null;
+    end $$;
     drop trigger tell_session on "user"; drop trigger tell_session on session; drop trigger refuse_session on session;
     drop function tell_session(); drop function refuse_session();
     alter table sign_in_failure drop column id;
