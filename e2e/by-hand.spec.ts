@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test'
-import { figure, signIn } from './support/app'
+import { accessible, figure, signIn } from './support/app'
 
 /** Working on lines by hand: nothing is kept that was given up, and nothing is lost that was not. */
 
@@ -140,4 +140,14 @@ test('a list of people is narrowed by a list of organisations from where it is l
   await page.getByRole('dialog', { name: 'Add a line' }).getByRole('button', { name: /Limit/ }).click()
   const form = page.getByRole('dialog', { name: 'Change the line' })
   await expect(form.getByRole('combobox', { name: 'Of', exact: true }).getByRole('option')).toHaveText(['each postcode', 'all on the list'])
+})
+
+test('how many of a register may be lifted without a reason is set where they are lifted', async () => {
+  await page.goto('/screening')
+  await page.getByLabel(/^Without a written reason at most/).fill('7')
+  await page.getByRole('button', { name: 'Keep', exact: true }).click()
+  await expect(page.getByText('Kept.')).toBeVisible()
+  await page.reload()
+  await expect(page.getByLabel(/^Without a written reason at most/)).toHaveValue('7')
+  await accessible(page)
 })

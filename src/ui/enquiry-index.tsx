@@ -7,6 +7,7 @@ import { type EnquiryIndexRow, type EnquiryState, money } from '@/core/sources/e
 import { type Search, SEARCHED_SOURCES, type SearchedName, SOURCES } from '@/core/sources/source'
 import type { ActionResult } from '@/core/outputs/action-result'
 import { count, day } from './figures'
+import { NumberSetting } from './number-setting'
 
 export const ENQUIRY_STATE: Record<EnquiryState, string> = { asking: 'is being asked', ready: 'waits for you', running: 'is under way', stopped: 'stopped', failed: 'broke off', done: 'done' }
 
@@ -70,7 +71,7 @@ export function EnquiryIndex({ enquiries, days, actions }: { enquiries: EnquiryI
             </tbody>
           </table>
         )}
-        {actions && <GoodFor days={days} goodFor={actions.goodFor} />}
+        {actions && <NumberSetting before="A check of an e-mail address counts for" after="days" value={days} min={1} max={3650} keep={actions.goodFor} />}
       </div>
     </main>
   )
@@ -121,36 +122,6 @@ function FindForm({ find }: { find: IndexActions['find'] }) {
           {told}
         </p>
       )}
-    </form>
-  )
-}
-
-function GoodFor({ days, goodFor }: { days: number; goodFor: IndexActions['goodFor'] }) {
-  const [value, setValue] = useState(String(days))
-  const [told, setTold] = useState<string | null>(null)
-  const [busy, begin] = useTransition()
-  return (
-    <form
-      className="mt-6 flex flex-wrap items-center gap-2"
-      onSubmit={(event) => {
-        event.preventDefault()
-        begin(async () => {
-          const result = await goodFor(Number(value))
-          setTold(result.ok ? 'Kept.' : result.error)
-        })
-      }}
-    >
-      <label className="flex items-center gap-2">
-        A check of an e-mail address counts for
-        <input className="w-20" type="number" min={1} max={3650} value={value} onChange={(event) => setValue(event.target.value)} />
-        days
-      </label>
-      <button type="submit" className="button" disabled={busy || value === String(days)}>
-        Keep
-      </button>
-      <span role="status" className="quiet">
-        {told}
-      </span>
     </form>
   )
 }

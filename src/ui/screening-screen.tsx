@@ -11,12 +11,13 @@ import { count, day } from './figures'
 import { LiftForm, SuppressForm } from './person-forms'
 import { Spread } from './spread'
 import { TabRow } from './tab-row'
+import { NumberSetting } from './number-setting'
 
 export type LiftGoneAction = (asked: { register: string; expected: number; why: string }) => Promise<ActionResult<unknown>>
 export type SuppressTarget = { text: string } | { postal: { street: string; town: string; postcode: string } } | { organisation: number }
 
 /** Who must not be contacted: what stands and how to enter more on the left, each suppression on the right. */
-export function ScreeningScreen({ first, today, mayLift, suppress, lift, liftGone, takeLiftBack }: { liftGone: LiftGoneAction; takeLiftBack: (lifting: number) => Promise<ActionResult<unknown>>; first: SuppressionIndex; today: string; mayLift: boolean; suppress: (target: SuppressTarget, input: unknown) => Promise<ActionResult<unknown>>; lift: (id: number, word: string) => Promise<ActionResult<unknown>> }) {
+export function ScreeningScreen({ first, today, mayLift, suppress, lift, liftGone, takeLiftBack, setShare }: { setShare: (percent: number) => Promise<ActionResult<unknown>>; liftGone: LiftGoneAction; takeLiftBack: (lifting: number) => Promise<ActionResult<unknown>>; first: SuppressionIndex; today: string; mayLift: boolean; suppress: (target: SuppressTarget, input: unknown) => Promise<ActionResult<unknown>>; lift: (id: number, word: string) => Promise<ActionResult<unknown>> }) {
   const [find, setFind] = useState('')
   const [reason, setReason] = useState<Reason | 'all'>('all')
   const [index, setIndex] = useState(first)
@@ -82,6 +83,7 @@ export function ScreeningScreen({ first, today, mayLift, suppress, lift, liftGon
               </tr>
             </tbody>
           </table>
+          {mayLift && index.registers.length > 0 && <NumberSetting before="Without a written reason at most" after="% of a register are lifted at once" value={index.registers[0].share} min={0} max={100} keep={setShare} />}
           {mayLift && index.liftings.length > 0 && <Liftings liftings={index.liftings} takeLiftBack={takeLiftBack} />}
           <div className="mt-5 grid gap-3">
             <SuppressForm open channels={false} label="Suppress an e-mail, phone or domain" suppress={(input, form) => suppress({ text: String(form.get('target') ?? '') }, input)}>

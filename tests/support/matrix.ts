@@ -122,6 +122,7 @@ export const ACTIONS: Record<string, Needs> = {
   'directory merge': { of: 'person', post: 'coordinator', ask: (id, { person }) => [person, id] },
   'directory lift': { of: 'anything', post: 'coordinator', ask: (id) => [id, 'a word'] },
   'directory liftNoLongerRegistered': { post: 'coordinator', ask: () => [{ register: 'none', expected: 0, why: 'x' }] },
+  'directory shareOfLifts': { post: 'coordinator', ask: () => [5] },
   'directory takeLiftBack': { of: 'anything', post: 'coordinator', ask: (id) => [id] },
   'directory lookForDoubles': { post: 'coordinator', ask: () => [] },
   'directory decide': { post: 'coordinator', ask: (_, { person, other }) => [person, other, 'different'] },

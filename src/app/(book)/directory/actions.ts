@@ -1,11 +1,11 @@
 'use server'
 
 import { revalidatePath } from 'next/cache'
-import { mixed, object, string } from 'yup'
+import { mixed, number, object, string } from 'yup'
 import { setCustom } from '@/usecases/custom-fields'
 import { decidePair, reopenPair } from '@/usecases/doubles'
 import { startSearch } from '@/usecases/find-doubles'
-import { liftGone, takeBackLifting } from '@/usecases/lift-suppressions'
+import { liftGone, setLiftShare, takeBackLifting } from '@/usecases/lift-suppressions'
 import { mergePeople } from '@/usecases/merge-people'
 import { addNote, recordContact } from '@/usecases/record-contact'
 import { liftSuppression, suppress, type Target } from '@/usecases/suppressions'
@@ -68,6 +68,13 @@ export async function lift(id: number, word: string) {
 
 export async function liftNoLongerRegistered(asked: { register: string; expected: number; why: string }) {
   const result = await act([object({ register: typed(), expected: ref(), why: typed() }).required()], [asked], liftGone)
+  revalidatePath('/screening')
+  return result
+}
+
+/** How many per cent of a register may be lifted at once without a written reason. */
+export async function shareOfLifts(percent: number) {
+  const result = await act([number().required()], [percent], setLiftShare)
   revalidatePath('/screening')
   return result
 }

@@ -4,11 +4,11 @@ import { mayCoordinate } from '@/usecases/actor'
 import { suppressionIndex } from '@/usecases/suppressions'
 import { now } from '@/runtime/clock'
 import { actor } from '../../auth'
-import { lift, liftNoLongerRegistered, suppressTarget, takeLiftBack } from '../directory/actions'
+import { lift, liftNoLongerRegistered, shareOfLifts, suppressTarget, takeLiftBack } from '../directory/actions'
 
 export const metadata: Metadata = { title: 'Screening' }
 
 export default async function Page() {
   const who = await actor()
-  return <ScreeningScreen first={await suppressionIndex(who)} today={now().toISOString().slice(0, 10)} mayLift={mayCoordinate(who)} suppress={suppressTarget} lift={lift} liftGone={liftNoLongerRegistered} takeLiftBack={takeLiftBack} />
+  return <ScreeningScreen first={await suppressionIndex(who)} today={now().toISOString().slice(0, 10)} mayLift={mayCoordinate(who)} suppress={suppressTarget} lift={lift} liftGone={liftNoLongerRegistered} takeLiftBack={takeLiftBack} setShare={shareOfLifts} />
 }
