@@ -2,7 +2,9 @@
 
 import { Dialog, DropdownMenu } from 'radix-ui'
 import { useState, useTransition } from 'react'
+import { useRouter } from 'next/navigation'
 import { toast } from 'sonner'
+import type { ActionResult } from '@/core/outputs/action-result'
 import { type Found, useBook } from './book'
 import { count } from './figures'
 
@@ -12,17 +14,28 @@ export function CrowdMenu({
   csv,
   found,
   of,
+  owners,
 }: {
   total: number | null
   csv?: { url: string; body: unknown }
   found: Found
   of?: number
+  /** Of premises: makes people of their owners, as a batch to be brought in. */
+  owners?: () => Promise<ActionResult<{ batch: number; people: number; left: number }>>
 }) {
+  const router = useRouter()
   const { hand, put } = useBook()
   const [busy, begin] = useTransition()
   const [asking, setAsking] = useState(false)
   const other = hand && hand.id !== of ? hand : null
-  if (!total || (!csv && !other)) return null
+  if (!total || (!csv && !other && !owners)) return null
+  const bringIn = async (make: NonNullable<typeof owners>) => {
+    const made = await make()
+    if (!made.ok) return void toast.error(made.error)
+    const { batch, people, left } = made.value
+    toast.success(`${count(people)} ${people === 1 ? 'owner waits' : 'owners wait'} to be brought in.${left > 0 ? ` Of ${count(left)} the owner is no person, or has no address.` : ''}`, { duration: 12_000 })
+    router.push(`/intake/${batch}`)
+  }
   return (
     <>
       {csv && (
@@ -49,6 +62,11 @@ export function CrowdMenu({
             {csv && (
               <DropdownMenu.Item className="menu-item" onSelect={() => setAsking(true)}>
                 Save as CSV with closed addresses …
+              </DropdownMenu.Item>
+            )}
+            {owners && (
+              <DropdownMenu.Item className="menu-item" onSelect={() => begin(() => bringIn(owners))}>
+                Bring in their owners as people
               </DropdownMenu.Item>
             )}
             {other && (

@@ -51,6 +51,7 @@ export interface ListActions extends ShareActions, TalkActions {
   remove: (id: number) => Promise<ActionResult<unknown>>
   start: (id: number) => Promise<ActionResult<unknown>>
   table: (id: number, table: TableSet) => Promise<ActionResult<unknown>>
+  owners: (id: number, of: { lines: unknown; view: View }) => Promise<ActionResult<{ batch: number; people: number; left: number }>>
   picks: (id: number, who: Marked) => Promise<ActionResult<{ set: { id: number; count: number }; names: string[]; by: string }>>
   fold: (id: number, sets: number[]) => Promise<ActionResult<{ set: { id: number; count: number } }>>
   mark: MarkAction
@@ -414,6 +415,7 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
           onPick={pickThem}
           mark={actions.mark}
           unmark={actions.unmark}
+          {...(subject === 'premises' && me.mayCoordinate && allows(list.role, 'use') ? { owners: (of: { lines: Line[]; view: View }) => actions.owners(list.id, of) } : {})}
         />
         )
       }

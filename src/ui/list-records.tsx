@@ -7,6 +7,7 @@ import type { ListFigures } from '@/core/lists/account'
 import { type Line, lineText, subjectOf } from '@/core/lists/line'
 import { allows } from '@/core/lists/roles'
 import type { ListView as View } from '@/core/lists/view'
+import type { ActionResult } from '@/core/outputs/action-result'
 import type { ListView, RecordView } from '@/core/outputs/list-views'
 import { ChosenBar, type MarkAction, type Marked, type UnmarkAction } from './chosen-bar'
 import { CrowdMenu } from './crowd-menu'
@@ -39,10 +40,12 @@ interface ListRecordsProps {
   onPick: (side: 'in' | 'out', who: Marked, reason: string) => Promise<void>
   mark: MarkAction
   unmark: UnmarkAction
+  /** Of premises: makes a batch of people of their owners; absent where this person may not. */
+  owners?: (of: { lines: Line[]; view: View }) => Promise<ActionResult<{ batch: number; people: number; left: number }>>
 }
 
 /** The records behind any figure of a list: as a table, counted by a column, chosen, and one of them beside. */
-export function ListRecords({ list, lines, whole, view, onView, records, figures, fresh, lookedAt, heard, table, onTable, group, onGroup, team, onPick, mark, unmark }: ListRecordsProps) {
+export function ListRecords({ list, lines, whole, view, onView, records, figures, fresh, lookedAt, heard, table, onTable, group, onGroup, team, onPick, mark, unmark, owners }: ListRecordsProps) {
   const [by, setBy] = useState<string | null>(null)
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set())
   const [beside, setBeside] = useState<RecordView | null>(null)
@@ -73,6 +76,7 @@ export function ListRecords({ list, lines, whole, view, onView, records, figures
           total={group === null ? records.total : null}
           of={list.id}
           found={{ list: list.id, lines: whole, view }}
+          {...(owners ? { owners: () => owners({ lines: whole, view }) } : {})}
           {...(allows(list.role, 'use') ? { csv: { url: `/api/lists/${list.id}/csv`, body: { lines: whole, view } } } : {})}
         />
       </TabRow>

@@ -94,6 +94,7 @@ export const ACTIONS: Record<string, Needs> = {
   'lists picks': { of: 'list', role: 'see', ask: (id, { person }) => [id, { people: [person] }] },
   'lists fold': { of: 'list', role: 'see', ask: (id) => [id, [1, 2]] },
   'lists mark': { ask: (_, { person }) => [{ people: [person] }, { tag: 'roof' }] },
+  'lists owners': { of: 'list', role: 'use', post: 'coordinator', ask: (id) => [id, { ...ON, having: null }] },
   'lists unmark': { ask: (id) => [id] },
   'lists draft': { of: 'list', role: 'see', ask: (id) => [id, 1, LINES] },
   'lists inHand': { of: 'list', role: 'see', ask: (id) => [id] },

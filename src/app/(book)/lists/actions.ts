@@ -13,6 +13,7 @@ import { type Found, foldSets, pickSet, putOnList, takeInHand } from '@/usecases
 import { keepTable } from '@/usecases/list-tables'
 import { archiveList, copyList, createList, deleteList, goBackTo, labelList, pinList, renameList, restoreList, saveEdition, startLine } from '@/usecases/lists'
 import { type Mark, type Marked, markPeople } from '@/usecases/mark-people'
+import { ownersAsPeople } from '@/usecases/owners-as-people'
 import { leaveProposal, propose, readDecision, takeBackProposal, takeProposal } from '@/usecases/proposals'
 import { startRound } from '@/usecases/rounds'
 import { handOver, shareList } from '@/usecases/share-list'
@@ -76,6 +77,13 @@ const MARK = mixed<Mark>((value): value is Mark => typeof value === 'object' && 
 
 export async function mark(marked: Marked, what: Mark) {
   return act([MARKED, MARK], [marked, what], (who, { people, ...of }, on) => markPeople(who, people ? { people } : (of as Marked), on))
+}
+
+const CROWD = object({ lines: free(), view: listView(), having: having() }).required()
+
+/** The owners of premises as a batch of people. */
+export async function owners(id: number, of: { lines: unknown; view: ListView; having?: { key: string; label: string | null } | null }) {
+  return act([ref(), CROWD], [id, of], ownersAsPeople)
 }
 
 export async function unmark(id: number) {

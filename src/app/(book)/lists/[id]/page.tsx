@@ -16,7 +16,7 @@ import { roleWordings } from '@/usecases/role-wordings'
 import { team } from '@/usecases/team'
 import { actor } from '../../../auth'
 import { idOf, pageOf } from '../../../page-of'
-import { comment, copy, fold, give, mark, picks, proposeLines, remove, rename, saveList, settle, settleProposal, share, shelve, start, table, unmark } from '../actions'
+import { comment, copy, fold, give, mark, owners, picks, proposeLines, remove, rename, saveList, settle, settleProposal, share, shelve, start, table, unmark } from '../actions'
 
 export const metadata: Metadata = { title: 'List' }
 
@@ -39,7 +39,7 @@ export default async function Page({ params }: { params: Promise<{ id: string }>
       sharing={await sharingOf(who, list.id)}
       comments={await commentsOn(who, list.id)}
       proposals={await proposalsFor(who, list.id)}
-      actions={{ saveList, copy, rename, remove, start, table, picks, fold, mark, unmark, shelve, share, give, comment, settle, propose: proposeLines, settleProposal }}
+      actions={{ saveList, copy, rename, remove, start, table, picks, owners, fold, mark, unmark, shelve, share, give, comment, settle, propose: proposeLines, settleProposal }}
     />
   )
 }
