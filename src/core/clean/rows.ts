@@ -1,3 +1,4 @@
+import { nameOfEmail } from './name-of-email'
 import { resultMeant } from '../rounds/results'
 import { CHANNELS, type Channel, REASONS, type Reason, type Relation, type Way } from '../columns/person-record'
 import { type BatchKind, fieldLabel, type Mapping } from '../match/columns'
@@ -131,7 +132,11 @@ export function personRow(row: string[], mapping: Mapping, region: string, custo
   if (row.every((cell) => cell.trim() === '')) return { refused: 'the row is empty' }
   const long = badCell('people', cells)
   if (long) return long
-  const whose = whoseName({ full: cells.name ?? '', given: cells.given ?? '', family: cells.family ?? '' }, cells.organisation ?? '')
+  // A file that has no column for names has them in its addresses, or not at all.
+  const named = mapping.some((field) => field === 'name' || field === 'given' || field === 'family')
+  const told = named ? null : nameOfEmail(cells.email ?? '')
+  if (!named && !told) return { refused: 'there is no name, and the e-mail address does not tell one: fill the gaps of the file first' }
+  const whose = whoseName({ full: cells.name ?? '', given: cells.given ?? told?.given ?? '', family: cells.family ?? told?.family ?? '' }, cells.organisation ?? '')
   if ('refused' in whose) return whose
   const name = cleanName(whose.cells)
   if (!name) return { refused: 'the name is missing' }
@@ -166,6 +171,7 @@ export function personRow(row: string[], mapping: Mapping, region: string, custo
     notes: [],
   }
   person.notes = notesOn(person, cells, headCount === undefined)
+  if (told) person.notes.push({ field: 'name', raw: cells.email, value: name.name, what: 'the name was read off the e-mail address', doubt: true })
   if (whose.role) person.notes.push({ field: 'name', raw: cells.name, value: name.name, what: text(cells.role) ? `“${whose.role}” behind the name was left out: the row has a role` : `“${whose.role}” behind the name was taken as the role`, doubt: false })
   if (industry?.done || industry?.doubt) person.notes.push({ field: 'industry', raw: cells.industry, value: industry.value, what: industry.done ?? industry.doubt ?? '', doubt: industry.doubt !== null })
   if (industry?.code && customs.some(({ id }) => id === FIELD.industryCode)) person.custom[FIELD.industryCode] = industry.code
