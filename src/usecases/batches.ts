@@ -4,6 +4,7 @@ import { type Actor, Refused } from './actor'
 import { fieldNames } from './custom-fields'
 import { PAGE } from './list-account'
 import { batchFor, batchSeenBy } from './batch-of'
+import { closedCells } from './closed-cells'
 import { writeCsv } from './write-csv'
 
 
@@ -87,15 +88,20 @@ async function changesOf(batch: number, people: number[], premises: number[]): P
   return rows.map((r: FieldChange & { person: number | null; premises: number | null }) => ({ ...r, field: named(r.field) }))
 }
 
-/** Refused rows as CSV in the file's own columns, with the row's number and the reason after them. */
+/**
+ * Refused rows as CSV in the file's own columns, to be put right and brought in again: after them the row's number, the reason, and
+ * where there are any, which of its addresses must not be used, and why.
+ */
 export async function refusedCsv(actor: Actor, id: number, outcome: Outcome = 'refused'): Promise<{ name: string; bytes: Buffer }> {
   const batch = await batchFor(actor, id)
   const rows = await db()('batch_row').where({ batch_id: id, outcome }).orderBy('row_no').select('row_no', 'raw', 'reason')
   if (rows.length === 0) throw new Refused(`No row of this file is ${outcome}.`, 'not found')
   const width = batch.header.length
+  const marks = batch.kind === 'people' ? await closedCells(batch, rows.map((r) => r.raw)) : []
+  const closed = marks.some((mark) => mark !== '') ? marks : null
   return {
     name: `${batch.file_name.replace(/\.[^.]*$/, '')}-${outcome.replace(' ', '-')}.csv`,
-    bytes: writeCsv([...batch.header, 'Row', 'Reason'], rows.map((r) => [...Array.from({ length: width }, (_, i) => r.raw[i] ?? ''), String(r.row_no), r.reason ?? ''])),
+    bytes: writeCsv([...batch.header, 'Row', 'Reason', ...(closed ? ['Must not be used'] : [])], rows.map((r, n) => [...Array.from({ length: width }, (_, i) => r.raw[i] ?? ''), String(r.row_no), r.reason ?? '', ...(closed ? [closed[n]] : [])])),
   }
 }
 

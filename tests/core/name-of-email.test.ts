@@ -24,6 +24,8 @@ describe('a file that has nothing but e-mail addresses', () => {
   test('can come in', () => {
     expect(mapping).toEqual(['email'])
     expect(mappingLacks('people', mapping)).toBeNull()
+    // A column that nobody said anything of could hold the names.
+    expect(mappingLacks('people', ['email', null])).toMatch(/which column holds the name/)
   })
   test('with the names its addresses tell, each of which is told as a doubt', () => {
     const row = personRow(['ann.able@north.example'], mapping, 'GB')

@@ -1,6 +1,7 @@
 import { parse } from 'csv-parse/sync'
 import { beforeAll, expect, test } from 'vitest'
 import type { Line } from '@/core/lists/line'
+import { refusedCsv } from '@/usecases/batches'
 import { openPerson } from '@/usecases/directory'
 import { recordsCsv } from '@/usecases/export-records'
 import { createList } from '@/usecases/lists'
@@ -91,4 +92,21 @@ test('organisations: their own number and address go by what is suppressed by nu
   expect((await file(undefined, lines, organisations))['South School']).toMatchObject({ Phone: '', 'Phone is': 'closed: suppressed', Street: '', Postcode: '', 'Post is': 'closed: suppressed', Town: 'Low Wendle' })
   expect((await file('asked by the manager', lines, organisations))['South School']).toMatchObject({ Phone: '0113 496 0009', Street: '9 Quay Street' })
   expect(await t.app('entry').where({ kind: 'exported' }).whereNotNull('organisation_id')).toHaveLength(1)
+})
+
+test('rows that were refused say which of their addresses must not be used', async () => {
+  const batch = await broughtIn(
+    t.ines,
+    'to-be-put-right.csv',
+    `Name,Email,Phone,Address,Town,Postcode
+,ben@export.example,,,,
+,CYD@Export.example,0113 496 0003,4 Mill Ln,Thornmouth,PW1 2AB
+,open@export.example,,,,
+`,
+  )
+  const { bytes } = await refusedCsv(t.ines, batch)
+  expect((parse(bytes.toString(), { columns: true, bom: true }) as Record<string, string>[]).map((row) => row['Must not be used'])).toEqual(['ben@export.example: asked us to stop', 'cyd@export.example: asked us to stop; the postal address: asked us to stop', ''])
+  // Where none is, there is no such column.
+  const plain = await broughtIn(t.ines, 'nothing-closed.csv', 'Name,Email\n,nobody@export.example\n')
+  expect((await refusedCsv(t.ines, plain)).bytes.toString()).not.toContain('Must not be used')
 })
