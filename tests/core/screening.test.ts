@@ -1,3 +1,4 @@
+import { stripOf } from '@/core/screening/glance'
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { CHANNELS, type PersonRecord, SCREENED } from '@/core/columns/person-record'
@@ -190,4 +191,15 @@ test('a meeting counts only for a rule that says so', () => {
   const withWays = (ways: ('met' | 'email')[]) => policy().map((r) => (r.kind === 'contacted-within' ? { ...r, ways } : r))
   expect(screenRecord(p, policy(), moment).heldBackBy).toBeNull()
   expect(screenRecord(p, withWays(['met']), moment).evidence).toMatchObject({ kind: 'contact', channel: 'met' })
+})
+
+test('the contacts of a year are drawn in one order, whatever order they are held in', () => {
+  const day = 86_400_000
+  const asOf = 400 * day
+  const contacts = (['post', 'phone', 'email', 'met'] as const).flatMap((channel) => [{ at: asOf - 3 * day, channel }, { at: asOf - day, channel }, { at: asOf - 366 * day, channel }])
+  const drawn = stripOf(contacts, asOf)
+  expect(drawn.map(([days]) => days)).toEqual([1, 1, 1, 1, 3, 3, 3, 3])
+  fc.assert(fc.property(fc.shuffledSubarray(contacts, { minLength: contacts.length }), (others) => {
+    expect(stripOf(others, asOf)).toEqual(drawn)
+  }))
 })

@@ -1,5 +1,5 @@
 import type { PeopleColumns } from '../columns/people-columns'
-import { type PersonRecord, SCREENED, type Way } from '../columns/person-record'
+import { type PersonRecord, SCREENED, type Way, WAYS } from '../columns/person-record'
 import type { Reach } from '../outputs/record-views'
 import type { ScreenedRecord, ScreeningMoment } from './kind'
 import type { Rule } from './rules'
@@ -27,8 +27,12 @@ export function reachBy(record: ScreenedRecord, rules: Rule[], moment: Screening
 /** How somebody can be reached as things stand, whatever the round. */
 export const standingReach = (record: ScreenedRecord, moment: ScreeningMoment): Reach => reachBy(record, STANDING, moment)
 
+/** The newest first, and of one day in the order of the ways, whatever order they are held in. */
 export function stripOf(contacts: readonly { at: number; channel: Way }[], asOf: number): Glance['strip'] {
-  return contacts.filter(({ at }) => asOf - at < YEAR * DAY && at <= asOf).map(({ at, channel }) => [Math.floor((asOf - at) / DAY), channel])
+  return contacts
+    .filter(({ at }) => asOf - at < YEAR * DAY && at <= asOf)
+    .map(({ at, channel }): Glance['strip'][number] => [Math.floor((asOf - at) / DAY), channel])
+    .sort(([a, one], [b, other]) => a - b || WAYS.indexOf(one) - WAYS.indexOf(other))
 }
 
 /** The glance of one record; what `glanceAt` tells out of the columns. */
