@@ -14,7 +14,7 @@ import { setRules, startRound } from '@/usecases/rounds'
 import { shareList } from '@/usecases/share-list'
 import { broughtIn, freePort, freshDatabase, type TestDatabase } from '../support/database'
 import { startEngine } from '../support/engine'
-import { ACTIONS, type Has, LINES, type Needs, postEnough, ROUTES, WRONG } from '../support/matrix'
+import { ACTIONS, type Has, LINES, type Needs, PAGES, postEnough, ROUTES, WRONG } from '../support/matrix'
 
 /**
  * Every route and every action of the application, as its own files have them, for every post and every role on the list it is about:
@@ -231,6 +231,34 @@ test('each route lets through whom it should, by post and by role', async () => 
 
 test('each action lets through whom it should, by post and by role', async () => {
   expect(await differing(ACTIONS, (key, needs, id) => callAction(key, needs.ask?.(id, has) as unknown[]))).toEqual([])
+}, 300_000)
+
+test('each page is there for whom it should be, and for nobody else', async () => {
+  const files = import.meta.glob<{ default: (given: { params: Promise<object>; searchParams: Promise<object> }) => Promise<unknown> }>('/src/app/**/page.tsx')
+  // The first page and that of signing in are for everybody.
+  expect(Object.keys(files).map((file) => file.replace('/src/app/', '').replace('/page.tsx', '')).filter((key) => key.startsWith('(book)')).sort()).toEqual(Object.keys(PAGES).sort())
+  const show = async (key: string, needs: Needs, id: number | string): Promise<number> => {
+    const { default: page } = await files[`/src/app/${key}/page.tsx`]()
+    try {
+      await page({ params: Promise.resolve({ id: String(id) }), searchParams: Promise.resolve(needs.query ? { list: String(id) } : {}) })
+      return 200
+    } catch (error) {
+      if ((error as { digest?: string }).digest === 'NEXT_HTTP_ERROR_FALLBACK;404') return 404
+      console.error(key, error)
+      return 500
+    }
+  }
+  expect(await differing(PAGES, show)).toEqual([])
+  const wrong: string[] = []
+  for (const [key, needs] of Object.entries(PAGES)) {
+    if (!needs.of) continue
+    for (const id of [900_000_000, 'abc', '-1', '', '99999999999999999999', '%00']) {
+      now.who = asker.get('manager') as Actor
+      const status = await show(key, needs, id)
+      if (status !== 404) wrong.push(`${key} ${id}: ${status}`)
+    }
+  }
+  expect(wrong).toEqual([])
 }, 300_000)
 
 test('a number that is none, or of nothing, is not found', async () => {

@@ -156,6 +156,31 @@ export const ACTIONS: Record<string, Needs> = {
   '/sign-in signOut': { ask: () => [], why: 'of who asks' },
 }
 
+/** Every page, by its folder; one that somebody may not see is not there for them. */
+export const PAGES: Record<string, Needs> = {
+  '(book)/directory': {},
+  '(book)/directory/doubles': {},
+  '(book)/directory/organisations/[id]': { of: 'anything' },
+  '(book)/directory/people/[id]': { of: 'person' },
+  '(book)/directory/premises/[id]': { of: 'anything' },
+  '(book)/intake': {},
+  '(book)/intake/[id]': { of: 'batch' },
+  '(book)/intake/enquiries': {},
+  '(book)/intake/enquiries/[id]': { of: 'enquiry', role: 'see' },
+  '(book)/intake/enquiries/new': { of: 'list', role: 'see', query: { list: 'yes' } },
+  '(book)/lists': {},
+  '(book)/lists/[id]': { of: 'list', role: 'see' },
+  '(book)/lists/[id]/editions': { of: 'list', role: 'see' },
+  '(book)/lists/[id]/map': { of: 'list', role: 'see' },
+  '(book)/lists/[id]/profile': { of: 'list', role: 'see' },
+  '(book)/lists/[id]/requalify': { of: 'released', role: 'see', params: { list: 'yes' } },
+  '(book)/lists/areas': {},
+  '(book)/rounds': {},
+  '(book)/rounds/[id]': { of: 'round', role: 'see' },
+  '(book)/screening': {},
+  '(book)/team': {},
+}
+
 const POSTS: Actor['post'][] = ['caller', 'coordinator', 'manager']
 /** Whether a post is at least what is needed. */
 export const postEnough = (post: Actor['post'], needed: Needs['post']): boolean => needed === undefined || POSTS.indexOf(post) >= POSTS.indexOf(needed)
