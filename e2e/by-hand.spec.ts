@@ -144,10 +144,10 @@ test('a list of people is narrowed by a list of organisations from where it is l
 
 test('how many of a register may be lifted without a reason is set where they are lifted', async () => {
   await page.goto('/screening')
-  await page.getByLabel(/^Without a written reason at most/).fill('7')
+  await page.getByLabel(/^Lifted without a written reason/).fill('7')
   await page.getByRole('button', { name: 'Keep', exact: true }).click()
   await expect(page.getByText('Kept.')).toBeVisible()
   await page.reload()
-  await expect(page.getByLabel(/^Without a written reason at most/)).toHaveValue('7')
+  await expect(page.getByLabel(/^Lifted without a written reason/)).toHaveValue('7')
   await accessible(page)
 })
