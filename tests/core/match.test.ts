@@ -31,7 +31,7 @@ test('columns are guessed from headings in any case, and from cells where a head
 })
 
 test('a mapping that cannot be used says why', () => {
-  expect(mappingLacks('people', ['email'])).toMatch(/which column holds the name/)
+  expect(mappingLacks('people', ['phone'])).toMatch(/which column holds the name/)
   expect(mappingLacks('people', ['name', 'email', 'email'])).toMatch(/two columns/)
   expect(mappingLacks('contacts', ['email', 'channel'])).toMatch(/date/)
   expect(mappingLacks('suppressions', ['phone'])).toBeNull()
