@@ -84,6 +84,18 @@ test('who is removed has no session any more, is told no more news, and does not
   await expect(vera.getByRole('alert').first()).toContainText('do not go together')
 })
 
+test('who was removed by mistake is taken back, and signs in with a new password', async () => {
+  await marek.getByText(/^Who left/).click()
+  await accessible(marek)
+  await marek.getByRole('button', { name: 'Take Vera Lind back' }).click()
+  await expect(marek.getByRole('status')).toContainText('Vera Lind is on the team again.')
+  await comeIn(vera, await shown())
+  await vera.waitForURL('**/lists')
+  await marek.getByRole('button', { name: 'Remove Vera Lind' }).click()
+  await marek.getByRole('button', { name: 'Remove Vera Lind' }).last().click()
+  await expect(marek.getByRole('status')).toContainText('Vera Lind is off the team.')
+})
+
 test('what somebody asks is refused from another site, and kept by nobody on the way', async () => {
   const at = process.env.E2E_URL as string
   const ask = (headers: Record<string, string>) => marek.request.post('/api/people', { data: { find: 'a' }, headers })

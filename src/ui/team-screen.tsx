@@ -4,7 +4,7 @@ import { useRouter } from 'next/navigation'
 import { useState, useTransition } from 'react'
 import type { ActionResult } from '@/core/outputs/action-result'
 import type { Colleague, TeamPage } from '@/core/outputs/team-views'
-import { count } from './figures'
+import { count, day } from './figures'
 import { Spread } from './spread'
 
 interface Asked {
@@ -18,10 +18,11 @@ export interface TeamActions {
   change: (id: string, asked: Asked) => Promise<ActionResult>
   newPassword: (id: string) => Promise<ActionResult<{ password: string }>>
   remove: (id: string) => Promise<ActionResult<{ lists: number }>>
+  takeBack: (id: string) => Promise<ActionResult<{ password: string }>>
   changePassword: (before: string, next: string) => Promise<ActionResult>
 }
 
-const POSTS = [
+const POSTS_SAY = [
   ['caller', 'calls, writes down contacts, keeps lists'],
   ['coordinator', 'also brings in files, releases rounds, lifts suppressions'],
   ['manager', 'also adds and removes people'],
@@ -119,6 +120,27 @@ export function TeamScreen({ page, actions }: { page: TeamPage; actions: TeamAct
               ))}
             </tbody>
           </table>
+          {page.left.length > 0 && (
+            <details className="mt-4">
+              <summary className="cursor-pointer font-semibold text-verdigris">Who left, {count(page.left.length)}</summary>
+              <ul className="mt-2 grid gap-1">
+                {page.left.map((who) => (
+                  <li key={who.id} className="flex items-center gap-3">
+                    {who.name} <span className="quiet">since {day(who.at)}</span>
+                    <button
+                      type="button"
+                      className="ml-auto px-1.5 font-semibold text-verdigris hover:underline"
+                      aria-label={`Take ${who.name} back`}
+                      disabled={busy}
+                      onClick={() => doing(() => actions.takeBack(who.id), ({ password }) => ({ text: `${who.name} is on the team again. The lists they had stay where they are; hand them over if they should have them.`, password }))}
+                    >
+                      Take back
+                    </button>
+                  </li>
+                ))}
+              </ul>
+            </details>
+          )}
         </>
       }
       right={
@@ -187,7 +209,7 @@ function PersonForm({ title, button, first, busy, onGive, onLeave, children }: {
         </label>
         <fieldset className="grid gap-1">
           <legend className="mb-1 font-semibold">Post</legend>
-          {POSTS.map(([post, says]) => (
+          {POSTS_SAY.map(([post, says]) => (
             <label key={post} className="flex items-baseline gap-2">
               <input type="radio" name="post" checked={asked.post === post} onChange={() => setAsked({ ...asked, post })} /> {post} <span className="quiet">{says}</span>
             </label>

@@ -3,8 +3,7 @@ import { cleanPhone } from '@/core/clean/phone'
 import { cleanPostal, postalKey } from '@/core/clean/postal'
 import type { CustomValues } from '@/core/clean/custom'
 import { standardFieldsOf } from '@/core/clean/standard-fields'
-import { type Line, subjectOf } from '@/core/lists/line'
-import { listsNamed, picksIn } from '@/core/lists/named'
+import { subjectOf } from '@/core/lists/line'
 import { STANDING } from '@/core/screening/glance'
 import { inForce } from '@/core/screening/kind'
 import type { Rule } from '@/core/screening/rules'
@@ -19,9 +18,8 @@ import { type Actor, Refused } from './actor'
 import { customFields } from './custom-fields'
 import { evidenceTexts } from './evidence'
 import { type AccountAsked, answerFor, reasonsOf } from './list-account'
-import { checkSets } from './line-parts'
-import { latestEdition, listFor } from './lists'
-import { roundsNamed } from './named-lists'
+import { listFor } from './lists'
+import { checkTaken } from './taken'
 import { momentNow, withRegister } from './screening-now'
 import { csvRow } from './write-csv'
 import { dayText } from './words'
@@ -69,14 +67,6 @@ export async function recordsCsv(actor: Actor, ask: AccountAsked & { list: numbe
   }
   const slug = list.name.replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-|-$/g, '').toLowerCase()
   return { name: `${slug}-${FILE_WORD[tab]}.csv`, pieces: pieces() }
-}
-
-/** Refuses to take away in a file what lines bring of lists, or of their picked records, that this person may look at alone. */
-async function checkTaken(actor: Actor, list: number, lines: readonly Line[]): Promise<void> {
-  const standing = (await latestEdition(list)).lines
-  const known = new Set([...listsNamed(standing).map((c) => c.list.id), ...roundsNamed(standing).map((l) => l.id), ...picksIn(standing).map((line) => -line.set.id)])
-  for (const { id } of [...listsNamed(lines).map((c) => c.list), ...roundsNamed(lines)]) if (!known.has(id)) await listFor(actor, id, 'use')
-  await checkSets(actor, lines.filter((line) => line.verb !== 'pick' || !known.has(-line.set.id)), db(), 'use')
 }
 
 const FILE_WORD = { on: 'on-the-list', out: 'left-out', unknown: 'unknown', never: 'never-on-the-page', new: 'new', moved: 'moved' } as const

@@ -13,6 +13,7 @@ import { writeDraft } from './drafts'
 import { answerFor } from './list-account'
 import { latestEdition, type ListRow, listFor, seenBy } from './lists'
 import { premisesIdsFound } from './premises'
+import { checkTaken } from './taken'
 
 /** More people than this are not picked at once; a line that asks for them by criteria holds any number. */
 export const MOST_PICKED = 200_000
@@ -80,18 +81,18 @@ export async function putOnList(actor: Actor, side: 'in' | 'out', found: Found, 
   const hand = await listInHand(actor)
   if (!hand) throw new Refused('There is no list in hand. Open a list and take it in hand first.')
   const list = await listFor(actor, hand.id)
-  const of = 'list' in found ? (await listFor(actor, found.list)).subject : found.of
+  const other = 'list' in found ? await listFor(actor, found.list, 'use') : null
+  const of = 'list' in found ? (other as ListRow).subject : found.of
   if (list.subject !== of) throw new Refused(`The list in hand, “${list.name}”, is of ${SUBJECT_NAMES[list.subject]}: ${SUBJECT_NAMES[of]} cannot be put on it.`)
   if ('list' in found && found.list === list.id) throw new Refused('That is the list in hand itself.')
-  if ('list' in found && found.view.tab === 'on') {
-    const other = await listFor(actor, found.list, 'use')
+  if (other && 'list' in found && found.view.tab === 'on') {
     if (list.shared && !other.shared) throw new Refused(`“${list.name}” is shared and cannot name “${other.name}”, which is private. Share that one first.`)
     const before = await addLine(actor, list, { id: lineId(), verb: side === 'in' ? 'add' : 'drop', off: false, unknownAsYes: false, criterion: { kind: 'list', list: { id: other.id, name: other.name }, edition: null } })
     return { list: list.name, listId: list.id, count: null, before }
   }
   const ids = 'ids' in found ? [...new Set(found.ids)] : 'find' in found ? await foundIds(actor, found.of, found.find) : (await answerFor(actor, found, MOST_PICKED + 1)).answer.ids
-  // What a line of picks says of where they came from, so that it can be read later.
-  const from = reason.trim() || ('find' in found ? (found.find.trim() === '' ? 'all of the directory' : `found in the directory: ${found.find.trim()}`) : 'list' in found ? `from “${(await listFor(actor, found.list)).name}”, ${TAB_WORDS[found.view.tab]}` : '')
+  // What a line of picks says of where they came from, so that it can be read later, by others too: a private list is not named.
+  const from = reason.trim() || ('find' in found ? (found.find.trim() === '' ? 'all of the directory' : `found in the directory: ${found.find.trim()}`) : other && 'list' in found ? `from ${other.shared ? `“${other.name}”` : 'a private list'}, ${TAB_WORDS[found.view.tab]}` : '')
   await checkPicked(list.subject, ids)
   const before = await db().transaction((trx) => pick(trx, actor, list, side, ids, from.slice(0, 200)))
   return { list: list.name, listId: list.id, count: ids.length, before }
@@ -128,6 +129,7 @@ export async function pickSet(actor: Actor, listId: number, given: number[] | { 
   const list = await listFor(actor, listId)
   const found = Array.isArray(given) ? null : await answerFor(actor, given, MOST_PICKED + 1)
   if (found && subjectOf(found.lines) !== list.subject) throw new Refused(`This is a list of ${SUBJECT_NAMES[list.subject]}.`)
+  if (found) await checkTaken(actor, list.id, found.lines)
   const ids = found ? found.answer.ids : [...new Set((given as number[]).filter(Number.isSafeInteger))]
   await checkPicked(list.subject, ids)
   const [{ id }] = await db()('pick_set').insert({ people: ids, made_by: actor.id, made_at: now() }, 'id')

@@ -1,5 +1,6 @@
 import { type Sharing, validSharing } from '@/core/lists/roles'
 import { db, type Knex } from '@/db/connection'
+import { holdNames } from '@/db/locks'
 import { type Actor, Refused } from './actor'
 import { latestEdition, listFor, ownList } from './lists'
 import { checkSharing } from './named-lists'
@@ -19,8 +20,8 @@ export async function sharingOf(actor: Actor, id: number, trx: Knex = db()): Pro
 export async function shareList(actor: Actor, id: number, raw: unknown): Promise<void> {
   const sharing = checked(raw)
   await db().transaction(async (trx) => {
-    const list = await ownList(actor, id, 'decide who sees it', trx)
-    await trx.raw(`select pg_advisory_xact_lock(hashtext('list names'))`)
+    const list = await ownList(actor, id, 'decide who sees it', trx, true)
+    await holdNames(trx)
     const members = sharing.members.filter((m) => m.id !== list.owner_id)
     const known = await trx('user').whereNull('left_at').whereIn('id', members.map((m) => m.id)).count('id as n').first()
     if (Number(known?.n) !== members.length) throw new Refused('Somebody it was to be shared with is no longer on the team. Nothing was changed.')
@@ -35,9 +36,9 @@ export async function shareList(actor: Actor, id: number, raw: unknown): Promise
 /** Hands a list over to somebody else, who owns it from then on. Whoever had it may still edit it. */
 export async function handOver(actor: Actor, id: number, to: string): Promise<void> {
   await db().transaction(async (trx) => {
-    await ownList(actor, id, 'hand it over', trx)
-    await trx.raw(`select pg_advisory_xact_lock(hashtext('list names'))`)
-    const next = await trx('user').where({ id: String(to) }).whereNull('left_at').first('id')
+    await ownList(actor, id, 'hand it over', trx, true)
+    await holdNames(trx)
+    const next = await trx('user').where({ id: String(to) }).whereNull('left_at').forShare().first('id')
     if (!next || next.id === actor.id) throw new Refused('Say to whom of the team the list goes.')
     await trx('list').where({ id }).update({ owner_id: next.id })
     await trx('list_member').where({ list_id: id, user_id: next.id }).delete()

@@ -5,6 +5,7 @@ import { squeeze } from '@/core/clean/name'
 import { type Colleague, POSTS, type TeamPage } from '@/core/outputs/team-views'
 import { db, type Knex } from '@/db/connection'
 import { addMember } from '@/db/first-person'
+import { holdNames } from '@/db/locks'
 import { now } from '@/runtime/clock'
 import { type Actor, Refused } from './actor'
 
@@ -16,7 +17,8 @@ export async function team(_actor: Actor): Promise<{ id: string; name: string }[
 export async function teamPage(actor: Actor): Promise<TeamPage> {
   const manages = actor.post === 'manager'
   const { rows } = await db().raw(`select u.id, u.name, u.post, u.email, (select count(*)::int from list l where l.owner_id = u.id and l.deleted_at is null) as lists from "user" u where u.left_at is null order by u.name, u.id`)
-  return { mayChange: manages, colleagues: rows.map((u: Colleague) => ({ ...u, email: manages || u.id === actor.id ? u.email : null, me: u.id === actor.id })) }
+  const left = manages ? await db()('user').whereNotNull('left_at').orderBy('left_at', 'desc').limit(100).select('id', 'name', 'left_at') : []
+  return { mayChange: manages, left: left.map((u) => ({ id: u.id, name: u.name, at: u.left_at.toISOString() })), colleagues: rows.map((u: Colleague) => ({ ...u, email: manages || u.id === actor.id ? u.email : null, me: u.id === actor.id })) }
 }
 
 function mustManage(actor: Actor): void {
@@ -110,7 +112,8 @@ export async function removeColleague(actor: Actor, id: string): Promise<{ lists
     const who = await colleague(trx, id)
     if (who.id === actor.id) throw new Refused('Another manager has to remove you.')
     if (who.post === 'manager') await mustKeepManager(trx, who.id)
-    await trx.raw(`select pg_advisory_xact_lock(hashtext('list names'))`)
+    await trx('list').where({ owner_id: who.id }).orderBy('id').forUpdate().select('id')
+    await holdNames(trx)
     await trx('user').where({ id: who.id }).update({ left_at: now() })
     await trx('account').where({ userId: who.id }).delete()
     await trx('session').where({ userId: who.id }).delete()
@@ -121,6 +124,20 @@ export async function removeColleague(actor: Actor, id: string): Promise<{ lists
     await trx('list').where({ owner_id: who.id }).update({ owner_id: actor.id })
     return { lists: Number(lists?.n ?? 0) }
   })
+}
+
+/** Takes somebody who was removed back, as they were but for their lists; gives the password they sign in with, which is shown once. */
+export async function takeBackColleague(actor: Actor, id: string): Promise<{ password: string }> {
+  mustManage(actor)
+  const password = madeUp()
+  const hash = await hashPassword(password)
+  await taken(async (trx) => {
+    const left = await trx('user').where({ id: String(id) }).whereNotNull('left_at').forUpdate().first('id')
+    if (!left) throw new Refused('Nobody like that was removed.', 'not found')
+    await trx('user').where({ id: left.id }).update({ left_at: null })
+    await trx('account').insert({ userId: left.id, accountId: left.id, providerId: 'credential', password: hash })
+  })
+  return { password }
 }
 
 /** The e-mail address somebody signs in with. */

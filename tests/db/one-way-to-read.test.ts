@@ -8,9 +8,9 @@ import { enquiryIndex, openEnquiry } from '@/usecases/enquiries'
 import { recordsCsv } from '@/usecases/export-records'
 import { batchFromEnquiry } from '@/usecases/fill-gaps'
 import { previewBatch } from '@/usecases/map-batch'
-import { foldSets, pickSet } from '@/usecases/list-in-hand'
+import { foldSets, pickSet, putOnList, takeInHand } from '@/usecases/list-in-hand'
 import { listAccountFor } from '@/usecases/list-account'
-import { createList, deleteList, latestEdition, saveEdition } from '@/usecases/lists'
+import { createList, deleteList, latestEdition, openList, saveEdition } from '@/usecases/lists'
 import { releaseRound } from '@/usecases/release-round'
 import { startRound } from '@/usecases/rounds'
 import { roundFile, screenRound } from '@/usecases/screen-round'
@@ -132,4 +132,19 @@ test('who picked, and what a colleague is called, is what the database says', as
   const { lines } = await latestEdition(mine)
   expect(lines[1]).toMatchObject({ criterion: { by: { id: t.marek.id, name: t.marek.name } } })
   await expect(saveEdition(t.ines, mine, 1, [start, { ...lines[1], criterion: { kind: 'contacted', how: 'within', days: 30, by: { id: 'nobody', name: 'Nobody' } } } as Line])).rejects.toThrow(/colleague who does not exist/)
+})
+
+test('what is behind a tab of a list is picked by whoever may use the list, and a private list is not named where others read', async () => {
+  const { id: theirs, set } = await privateList('Hush hush')
+  await shareList(t.ines, theirs, { team: null, members: [{ id: t.marek.id, role: 'see' }] })
+  const own = await createList(t.marek, 'Seen by all', true, [start])
+  await takeInHand(t.marek, own)
+  const lines = [start, picks(set), { id: 'd', verb: 'drop', off: false, unknownAsYes: false, criterion: { kind: 'tag', any: ['x'] } } as Line]
+  for (const tab of ['on', 'never', 'out'] as const) await expect(putOnList(t.marek, 'in', { list: theirs, lines, view: { tab } })).rejects.toThrow(/not use it/)
+  await expect(pickSet(t.marek, own, { lines: [start, picks(set)], view: { tab: 'on' } })).rejects.toThrow(/look at, not use/)
+  await shareList(t.ines, theirs, { team: null, members: [{ id: t.marek.id, role: 'use' }] })
+  expect((await pickSet(t.marek, own, { lines: [start, picks(set)], view: { tab: 'on' } })).set.count).toBe(2)
+  await putOnList(t.marek, 'in', { list: theirs, lines: [{ ...start, off: true } as Line, picks(set)], view: { tab: 'never' } })
+  expect(JSON.stringify((await openList(t.marek, own)).draft)).not.toMatch(/Hush/)
+  expect((await openList(t.marek, own)).draft?.lines).toHaveLength(2)
 })

@@ -1,11 +1,11 @@
 import { hashPassword, verifyPassword } from 'better-auth/crypto'
 import { beforeAll, expect, test } from 'vitest'
 import type { Line } from '@/core/lists/line'
-import { createList, openList } from '@/usecases/lists'
+import { createList, openList, saveEdition } from '@/usecases/lists'
 import { subscribeNews } from '@/usecases/news'
 import { handOver, shareList } from '@/usecases/share-list'
 import { markOf, noteTry, succeeded } from '@/usecases/sign-in-attempts'
-import { addColleague, changeColleague, newPasswordFor, removeColleague, team, teamPage } from '@/usecases/team'
+import { addColleague, changeColleague, newPasswordFor, removeColleague, takeBackColleague, team, teamPage } from '@/usecases/team'
 import { freshDatabase, type TestDatabase } from '../support/database'
 
 /** Who may sign in, how often it may be tried, and what holds at once. */
@@ -127,4 +127,49 @@ test('another post, a sign-out and a new password are told to what is open', asy
   expect(await verifyPassword({ hash: (await t.owner('account').where({ userId: id }).first('password')).password, password })).toBe(true)
   expect(await hashPassword(password)).not.toContain(password)
   close()
+})
+
+test('who was removed can be taken back, with another password, and finds their name in what they did', async () => {
+  const { id } = await addColleague(t.marek, { name: 'Back Again', email: 'back@brackenfold.example', post: 'coordinator' })
+  const list = await createList({ id, name: 'Back Again', post: 'coordinator' }, 'Kept by Marek', false, [start])
+  await removeColleague(t.marek, id)
+  expect((await teamPage(t.marek)).left).toContainEqual(expect.objectContaining({ id, name: 'Back Again' }))
+  expect((await teamPage(t.ines)).left).toEqual([])
+  await expect(takeBackColleague(t.ines, id)).rejects.toThrow(/for managers/)
+  const ends = await Promise.allSettled([takeBackColleague(t.marek, id), takeBackColleague(t.marek, id)])
+  expect(ends.map((e) => e.status).sort()).toEqual(['fulfilled', 'rejected'])
+  const { password } = (ends.find((e) => e.status === 'fulfilled') as PromiseFulfilledResult<{ password: string }>).value
+  expect(await t.owner('account').where({ userId: id }).count('id as n').first()).toEqual({ n: 1 })
+  expect(await verifyPassword({ hash: (await t.owner('account').where({ userId: id }).first('password')).password, password })).toBe(true)
+  await session(id, 'back-1')
+  expect((await openList(t.marek, list)).mine).toBe(true)
+  await handOver(t.marek, list, id)
+  expect((await openList({ id, name: 'Back Again', post: 'coordinator' }, list)).mine).toBe(true)
+})
+
+test('a list that is handed to somebody, or made by them, while they are removed is left with nobody', async () => {
+  const { id } = await addColleague(t.marek, { name: 'Just Leaving', email: 'just@brackenfold.example', post: 'coordinator' })
+  const list = await createList(t.ines, 'On its way', false, [start])
+  const removing = await t.app.transaction()
+  await removing('user').where({ id }).forUpdate().first('id')
+  await removing('user').where({ id }).update({ left_at: new Date() })
+  const late = Promise.allSettled([handOver(t.ines, list, id), createList({ id, name: 'Just Leaving', post: 'coordinator' }, 'Too late', false, [start])])
+  await new Promise((resolve) => setTimeout(resolve, 300))
+  await removing.commit()
+  expect((await late).map((end) => end.status)).toEqual(['rejected', 'rejected'])
+  expect((await openList(t.ines, list)).mine).toBe(true)
+  expect(await t.app('list').where({ owner_id: id })).toEqual([])
+})
+
+test('lists are shared, handed over and saved while their owner is removed, and nobody waits in a circle', async () => {
+  for (let round = 0; round < 6; round++) {
+    const { id } = await addColleague(t.marek, { name: 'Owner Of Many', email: `many-${round}@brackenfold.example`, post: 'coordinator' })
+    const owner = { id, name: 'Owner Of Many', post: 'coordinator' as const }
+    const lists = await Promise.all(Array.from({ length: 4 }, (_, i) => createList(owner, `Many ${round} ${i}`, true, [start])))
+    const naming = { id: 'n', verb: 'drop', off: false, criterion: { kind: 'list', list: { id: lists[0], name: 'x' }, edition: null } } as Line
+    const ends = await Promise.allSettled([removeColleague(t.marek, id), ...lists.flatMap((list, i) => [shareList(owner, list, { team: 'use', members: [] }), ...(i > 0 ? [saveEdition(owner, list, 1, [start, naming])] : [])])])
+    const broke = ends.flatMap((end) => (end.status === 'rejected' && (end.reason as { code?: string }).code ? [(end.reason as { code?: string }).code] : []))
+    expect(broke).toEqual([])
+    expect(await t.app('list').where({ owner_id: id })).toEqual([])
+  }
 })

@@ -150,6 +150,7 @@ export const ACTIONS: Record<string, Needs> = {
   'team add': { post: 'manager', ask: () => [{ name: 'New One', email: `new-${Math.random()}@way.example`, post: 'caller' }] },
   'team change': { post: 'manager', ask: () => ['nobody', { name: 'X', email: 'x@way.example', post: 'caller' }] },
   'team newPassword': { post: 'manager', ask: () => ['nobody'] },
+  'team takeBack': { post: 'manager', ask: () => ['nobody'] },
   'team remove': { post: 'manager', ask: () => ['nobody'] },
   'team changePassword': { ask: () => ['before-this', 'a-new-password'], why: 'of who asks' },
   '/sign-in signIn': { ask: () => [{}, new FormData()], why: 'for whoever is not in yet' },

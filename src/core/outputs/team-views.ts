@@ -14,5 +14,7 @@ export interface Colleague {
 
 export interface TeamPage {
   colleagues: Colleague[]
+  /** Those who were removed, the last first; for managers alone. */
+  left: { id: string; name: string; at: string }[]
   mayChange: boolean
 }

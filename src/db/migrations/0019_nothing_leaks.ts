@@ -194,6 +194,17 @@ export async function up(knex: Knex): Promise<void> {
       return new;
     end $$;
     create trigger refuse_session before insert on session for each row execute function refuse_session();
+    -- Nor is anything left to somebody who is gone by the time it is theirs.
+    create function refuse_gone() returns trigger language plpgsql as $$
+    declare gone timestamptz;
+    begin
+      -- Waits for whoever is being removed just now.
+      select left_at into gone from "user" where id = new.owner_id for share;
+      if gone is not null then raise exception 'this person has left' using errcode = 'restrict_violation'; end if;
+      return new;
+    end $$;
+    create trigger refuse_gone before insert or update of owner_id on list for each row execute function refuse_gone();
+    create trigger refuse_gone before insert or update of owner_id on area for each row execute function refuse_gone();
     create function tell_session() returns trigger language plpgsql as $$
     begin
       perform pg_notify('arch_news', json_build_object('session', case tg_table_name when 'session' then to_jsonb(old) ->> 'userId' else to_jsonb(old) ->> 'id' end)::text);
@@ -329,6 +340,7 @@ export async function down(knex: Knex): Promise<void> {
     end $$;
     drop trigger tell_session on "user"; drop trigger tell_session on session; drop trigger refuse_session on session;
     drop function tell_session(); drop function refuse_session();
+    drop trigger refuse_gone on list; drop trigger refuse_gone on area; drop function refuse_gone();
     alter table sign_in_failure drop column id;
     alter table "user" drop column left_at;
     revoke update (owner_id) on area from arch_app;

@@ -6,7 +6,7 @@ import { auth } from '@/app/auth'
 import { fromWhere } from '@/app/from'
 import { Refused } from '@/usecases/actor'
 import { noteTry, succeeded } from '@/usecases/sign-in-attempts'
-import { addColleague, changeColleague, emailOf, newPasswordFor, removeColleague } from '@/usecases/team'
+import { addColleague, changeColleague, emailOf, newPasswordFor, removeColleague, takeBackColleague } from '@/usecases/team'
 import { act } from '../../answer'
 import { free, typed } from '../../asked'
 
@@ -28,6 +28,12 @@ export async function newPassword(id: string) {
 
 export async function remove(id: string) {
   const result = await act([typed()], [id], removeColleague)
+  revalidatePath('/team')
+  return result
+}
+
+export async function takeBack(id: string) {
+  const result = await act([typed()], [id], takeBackColleague)
   revalidatePath('/team')
   return result
 }

@@ -2,10 +2,10 @@ import type { Metadata } from 'next'
 import { TeamScreen } from '@/ui/team-screen'
 import { teamPage } from '@/usecases/team'
 import { actor } from '../../auth'
-import { add, change, changePassword, newPassword, remove } from './actions'
+import { add, change, changePassword, newPassword, remove, takeBack } from './actions'
 
 export const metadata: Metadata = { title: 'Team' }
 
 export default async function Page() {
-  return <TeamScreen page={await teamPage(await actor())} actions={{ add, change, newPassword, remove, changePassword }} />
+  return <TeamScreen page={await teamPage(await actor())} actions={{ add, change, newPassword, remove, takeBack, changePassword }} />
 }
