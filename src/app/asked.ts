@@ -1,5 +1,6 @@
 import { array, boolean, mixed, number, object, type ObjectSchema, string, tuple, ValidationError } from 'yup'
 import type { Having, RequalifyView, ScreeningView } from '@/engine/protocol'
+import { wellFormed } from '@/core/clean/name'
 import { type BatchKind, FIELDS, type Mapping } from '@/core/match/columns'
 import type { Shaping } from '@/core/match/shaping'
 import type { ListView } from '@/core/lists/view'
@@ -65,7 +66,7 @@ export const text = (most = 1000) => string().transform((value: unknown) => (typ
 /** One of some words, or undefined for whatever else is asked. */
 export const known = <T extends string>(words: readonly T[]) => mixed<T>().transform((value) => words.find((word) => word === value)).optional()
 
-const plain = (value: string) => value.replace(/\0|[\uD800-\uDBFF](?![\uDC00-\uDFFF])|(?<![\uD800-\uDBFF])[\uDC00-\uDFFF]/g, '')
+const plain = (value: string) => wellFormed(value.replaceAll('\0', ''), '')
 const CHANNELS = ['email', 'phone', 'post'] as const
 
 /** Lines as they came: they are checked where they are worked with. */

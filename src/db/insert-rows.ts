@@ -1,3 +1,4 @@
+import { wellFormed } from '@/core/clean/name'
 import type { Knex } from 'knex'
 
 /** The types a column can be handed over as. `bytea` goes as hexadecimal digits. */
@@ -40,6 +41,3 @@ function plain(value: unknown): unknown {
   if (typeof value === 'string') return wellFormed(value.replaceAll('\0', ''))
   return value ?? null
 }
-
-/** Lone surrogates, which no encoding can hold, become the replacement character. */
-const wellFormed = (text: string) => text.replace(/[\uD800-\uDBFF](?![\uDC00-\uDFFF])|(?<![\uD800-\uDBFF])[\uDC00-\uDFFF]/g, '\uFFFD')

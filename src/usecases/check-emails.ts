@@ -5,27 +5,13 @@ import { keysOf } from '@/db/key'
 import { writeEntries } from '@/db/ledger'
 import { now } from '@/runtime/clock'
 import { fillingSource } from '@/sources/http-source'
-import { type Actor, mustCoordinate, Refused } from './actor'
+import { type Actor, mustCoordinate } from './actor'
 import { type Enquiry, makeEnquiry, writeItems } from './enquiries'
 import { answering } from './answering'
+import { numberSetting } from './number-settings'
 import { askedAbout, peopleOf } from './people-of'
 
 const DAY = 86_400_000
-const SETTING = 'email-check-good-for'
-/** For so many days a check counts where nobody set another number (common practice, no source). */
-const USUAL_DAYS = 180
-
-/** For how many days a check of an e-mail address counts. */
-export async function checkGoodFor(trx: Knex): Promise<number> {
-  const row = await trx('setting').where({ name: SETTING }).first('value')
-  return row ? Number(row.value) : USUAL_DAYS
-}
-
-export async function setCheckGoodFor(actor: Actor, days: number): Promise<void> {
-  mustCoordinate(actor, 'Setting how long a check counts')
-  if (!Number.isInteger(days) || days < 1 || days > 3650) throw new Refused('A check counts for 1 to 3,650 days.')
-  await db()('setting').insert({ name: SETTING, value: String(days) }).onConflict('name').merge()
-}
 
 /**
  * Makes ready to check the e-mail addresses of everybody on a list or in a batch: which there are, which were checked not
@@ -38,7 +24,7 @@ export async function prepareCheck(actor: Actor, asked: Of): Promise<number> {
   const prices = await answering(() => fillingSource.prices())
   return db().transaction(async (trx) => {
     const id = await makeEnquiry(trx, actor, { list, kind: 'check', source: 'checker', name: `E-mail addresses of ${of.name}`, asked: { kind: 'check', of }, state: 'ready', prices })
-    const since = new Date(now().getTime() - (await checkGoodFor(trx)) * DAY)
+    const since = new Date(now().getTime() - (await numberSetting('email-check-good-for', trx)) * DAY)
     for (let i = 0; i < people.length; i += 5000) {
       const { rows } = await trx.raw(
         `select distinct on (a.key) encode(a.key, 'hex') as key, a.value, p.name, p.id, c.state, c.why, c.at from address a join person p on p.id = a.person_id left join email_check c on c.key = a.key
@@ -84,8 +70,4 @@ export async function applyChecks(trx: Knex, where: string, bindings: unknown[])
     [BAD, ...bindings, `${BAD}%`] as never,
   )
   return rows
-}
-
-export async function goodForDays(_actor: Actor): Promise<number> {
-  return checkGoodFor(db())
 }

@@ -16,7 +16,7 @@ import { type Actor, Refused } from './actor'
 import { sentenceCase } from './evidence'
 import { seenBy } from './lists'
 import { PAGE } from './list-account'
-import { checkGoodFor } from './check-emails'
+import { numberSetting } from './number-settings'
 import { customFields, fieldNames } from './custom-fields'
 import { fieldsOf } from './field-values'
 import { peoplePage, peopleRows } from './people-page'
@@ -169,7 +169,7 @@ async function addressStates(person: number): Promise<Map<number, PersonPage['ad
      where a.person_id = ? and a.channel in ('email', 'phone')`,
     [person],
   )
-  const good = (await checkGoodFor(db())) * 86_400_000
+  const good = (await numberSetting('email-check-good-for')) * 86_400_000
   return new Map(
     rows.map((r: { id: number; channel: string; colleagues: number; state: string | null; why: string | null; source: string | null; at: Date | null; result: string | null }) => [
       r.id,

@@ -5,27 +5,12 @@ import { writeEntries } from '@/db/ledger'
 import { passGate } from '@/db/locks'
 import { now } from '@/runtime/clock'
 import { type Actor, mustCoordinate, Refused } from './actor'
+import { numberSetting } from './number-settings'
 import { peopleTouched } from './suppress-people'
-
-const SETTING = 'lift-share'
-/** Of what stands by a register, so many per cent are lifted at once without a reason being asked for (common practice, no source). */
-const USUAL_SHARE = 5
 
 /** One lift at a time, so that nothing is lifted twice or lifted while it is put back. Held to the end of the transaction. */
 export async function holdLifts(trx: Knex): Promise<void> {
   await trx.raw(`select pg_advisory_xact_lock(hashtext('lifts'))`)
-}
-
-/** How many per cent of what stands by a register may be lifted at once without a written reason. */
-export async function liftShare(trx: Knex = db()): Promise<number> {
-  const row = await trx('setting').where({ name: SETTING }).first('value')
-  return row ? Number(row.value) : USUAL_SHARE
-}
-
-export async function setLiftShare(actor: Actor, percent: number): Promise<void> {
-  mustCoordinate(actor, 'Setting how many may be lifted at once')
-  if (!Number.isFinite(percent) || percent < 0 || percent > 100) throw new Refused('The share is 0 to 100 per cent.')
-  await db()('setting').insert({ name: SETTING, value: String(percent) }).onConflict('name').merge()
 }
 
 /**
@@ -76,7 +61,7 @@ export async function registersInUse(trx: Knex): Promise<RegisterView[]> {
   const { rows } = await trx.raw<{ rows: { name: string; version: string; good_for: number; fresh: number | null; gone: number | null }[] }>(
     'select distinct on (name) name, version, good_for, fresh, gone from register_file order by name, version desc, id desc',
   )
-  const share = await liftShare(trx)
+  const share = await numberSetting('lift-share', trx)
   const registers: RegisterView[] = []
   for (const { name, version, good_for, fresh, gone } of rows) {
     const lifts = (await goneFrom(trx, name)).length
@@ -97,7 +82,7 @@ export async function liftGone(actor: Actor, { register, expected, why = '' }: {
     if (ids.length === 0) throw new Refused('Nothing is left to lift: everything that stands is on the version in use.')
     if (ids.length !== expected) throw new Refused(`${ids.length.toLocaleString('en-GB')} are not on the register any more, and you were shown ${expected.toLocaleString('en-GB')}. Nothing was lifted; look again.`)
     const standing = await standingBy(trx, register)
-    const share = await liftShare(trx)
+    const share = await numberSetting('lift-share', trx)
     const reason = why.trim()
     if (ids.length * 100 > standing * share && reason === '')
       throw new Refused(`These are ${ids.length.toLocaleString('en-GB')} of the ${standing.toLocaleString('en-GB')} that stand by ${register}, more than ${share} %. A file that is cut short looks just like that. Nothing was lifted. Write why it is right, or bring in the whole file.`)

@@ -6,7 +6,8 @@ import { CALM } from '@/standins/harness'
 import { startStandins } from '@/standins/services'
 import { batchAccount, batchRows } from '@/usecases/batches'
 import { batchOf } from '@/usecases/batch-of'
-import { checkGoodFor, prepareCheck, setCheckGoodFor } from '@/usecases/check-emails'
+import { prepareCheck } from '@/usecases/check-emails'
+import { numberSetting, setNumber } from '@/usecases/number-settings'
 import { openPerson } from '@/usecases/directory'
 import { beginEnquiry, enquiryIndex, enquiryItems, openEnquiry, stopEnquiry } from '@/usecases/enquiries'
 import { batchFromEnquiry, prepareFill } from '@/usecases/fill-gaps'
@@ -196,14 +197,14 @@ describe('checking e-mail addresses', () => {
     expect(page.ledger[0].title).toMatch(new RegExp(`^E-mail: ${closed.title} → ${closed.title}, bad: `))
     // A second check within the time costs nothing; after it, all are asked about again.
     expect(await view(await prepareCheck(t.ines, { list, name: 'Everyone' }))).toMatchObject({ counts: { known: Number(n), open: 0 }, most: 0 })
-    await setCheckGoodFor(t.ines, 30)
+    await setNumber(t.ines, 'email-check-good-for', 30)
     pinClock(new Date('2026-08-01T09:00:00Z'))
     expect(await view(await prepareCheck(t.ines, { list, name: 'Everyone' }))).toMatchObject({ counts: { known: 0, open: Number(n) } })
     expect((await openPerson(t.ines, closed.person as number)).addresses.find((a) => a.value === closed.title)?.state?.old).toBe(true)
     pinClock(new Date('2026-06-15T09:00:00Z'))
-    await expect(setCheckGoodFor(t.ines, 0)).rejects.toThrow('1 to 3,650')
-    await expect(setCheckGoodFor(t.tam, 9)).rejects.toThrow(/coordinators/)
-    expect(await checkGoodFor(t.app)).toBe(30)
+    await expect(setNumber(t.ines, 'email-check-good-for', 0)).rejects.toThrow('1 to 3,650')
+    await expect(setNumber(t.tam, 'email-check-good-for', 9)).rejects.toThrow(/coordinators/)
+    expect(await numberSetting('email-check-good-for')).toBe(30)
   })
 
   test('an address that was bad and is not any more is opened again', async () => {

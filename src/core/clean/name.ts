@@ -70,6 +70,9 @@ export function nameKey(given: string, family: string): string | null {
   return isInitial(g) || f === '' ? null : `${g}|${f}`
 }
 
+/** Lone surrogates, which no encoding can hold, as something else: the replacement character where nothing is said. */
+export const wellFormed = (text: string, instead = '\uFFFD'): string => text.replace(/[\uD800-\uDBFF](?![\uDC00-\uDFFF])|(?<![\uD800-\uDBFF])[\uDC00-\uDFFF]/g, instead)
+
 /** A text without blanks at its ends; whatever else is handed over stays as it is, for a schema to refuse. */
 export const trimmed = (value: unknown): unknown => (typeof value === 'string' ? value.trim() : value)
 

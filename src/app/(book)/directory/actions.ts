@@ -5,8 +5,9 @@ import { mixed, number, object, string } from 'yup'
 import { setCustom } from '@/usecases/custom-fields'
 import { decidePair, reopenPair } from '@/usecases/doubles'
 import { startSearch } from '@/usecases/find-doubles'
-import { liftGone, setLiftShare, takeBackLifting } from '@/usecases/lift-suppressions'
+import { liftGone, takeBackLifting } from '@/usecases/lift-suppressions'
 import { mergePeople } from '@/usecases/merge-people'
+import { setNumber } from '@/usecases/number-settings'
 import { addNote, recordContact } from '@/usecases/record-contact'
 import { liftSuppression, suppress, type Target } from '@/usecases/suppressions'
 import { takeBackMerge } from '@/usecases/take-back-merge'
@@ -74,7 +75,7 @@ export async function liftNoLongerRegistered(asked: { register: string; expected
 
 /** How many per cent of a register may be lifted at once without a written reason. */
 export async function shareOfLifts(percent: number) {
-  const result = await act([number().required()], [percent], setLiftShare)
+  const result = await act([number().required()], [percent], (who, share) => setNumber(who, 'lift-share', share))
   revalidatePath('/screening')
   return result
 }

@@ -4,9 +4,10 @@ import { array, number, object, string } from 'yup'
 import { FILLABLES, type Fillable, type Of } from '@/core/sources/enquiry'
 import { type Split, SPLITS } from '@/core/sources/parts'
 import { type Search, SEARCHED_SOURCES, type SearchedName } from '@/core/sources/source'
-import { prepareCheck, setCheckGoodFor } from '@/usecases/check-emails'
+import { prepareCheck } from '@/usecases/check-emails'
 import { beginEnquiry, stopEnquiry } from '@/usecases/enquiries'
 import { batchFromEnquiry, prepareFill } from '@/usecases/fill-gaps'
+import { setNumber } from '@/usecases/number-settings'
 import { chooseChannels, splitFind, startFind } from '@/usecases/find-in-source'
 import { act } from '../../../answer'
 import { ref, typed, word } from '../../../asked'
@@ -53,5 +54,5 @@ export async function fill(of: Of, fields: Fillable[]) {
 }
 
 export async function goodFor(days: number) {
-  return act([number().required()], [days], setCheckGoodFor)
+  return act([number().required()], [days], (who, many) => setNumber(who, 'email-check-good-for', many))
 }
