@@ -33,7 +33,7 @@ test('a new list can begin empty, and with everybody after all', async () => {
   await newList('Begun empty', 'of people, empty')
   await expect.poll(() => balance()).toBe(0)
   await page.getByRole('button', { name: 'More for line 1' }).click()
-  await page.getByRole('menuitem', { name: 'Begin with them all' }).click()
+  await page.getByRole('menuitem', { name: 'Start with all records' }).click()
   await expect.poll(() => balance()).toBeGreaterThan(1000)
 })
 
@@ -104,13 +104,13 @@ test('two pages of the same person do not overwrite each other’s lines without
   await other.waitForTimeout(1500)
   await page.getByRole('button', { name: 'More for line 2' }).click()
   await page.getByRole('menuitem', { name: 'Switch off' }).click()
-  await expect(page.getByText('You changed these lines on another page meanwhile')).toBeVisible()
-  await page.getByRole('button', { name: 'Go on from there' }).click()
+  await expect(page.getByText('You edited these lines in another tab')).toBeVisible()
+  await page.getByRole('button', { name: 'Load the other version' }).click()
   await expect(page.getByTestId('line-3')).toBeVisible()
   await expect(page.getByTestId('line-2')).not.toContainText('Switched off')
   await other.close()
   await page.goto('/lists')
-  await expect(page.getByRole('row', { name: new RegExp(NAME) })).toContainText('your lines are not saved')
+  await expect(page.getByRole('row', { name: new RegExp(NAME) })).toContainText('you have unsaved lines')
 })
 
 test('all behind a tab are kept or dropped at once', async () => {
@@ -122,7 +122,7 @@ test('all behind a tab are kept or dropped at once', async () => {
   await page.getByRole('button', { name: 'Drop from the list' }).click()
   await page.getByRole('button', { name: 'Do it' }).click()
   await expect.poll(() => balance()).toBe(0)
-  await page.getByRole('button', { name: 'Undo' }).click()
+  await page.getByRole('button', { name: 'Undo', exact: true }).click()
   await expect.poll(() => balance()).toBeGreaterThan(100)
 })
 
@@ -130,7 +130,7 @@ test('a list of people is narrowed by a list of organisations from where it is l
   await newList('Organisations by hand', 'of organisations')
   await newList('People of them', 'of people')
   await add('On another list')
-  await page.getByRole('button', { name: /^By a list of organisations/ }).click()
+  await page.getByRole('button', { name: /^Use a list of organisations/ }).click()
   await page.getByLabel('List of organisations').selectOption({ label: 'Organisations by hand' })
   await page.getByRole('button', { name: 'Done' }).click()
   await expect(page.getByTestId('line-2')).toContainText('works at an organisation of')
@@ -144,7 +144,7 @@ test('a list of people is narrowed by a list of organisations from where it is l
 
 test('how many of a register may be lifted without a reason is set where they are lifted', async () => {
   await page.goto('/screening')
-  const share = page.getByLabel(/^Lifted without a written reason/)
+  const share = page.getByLabel(/^Lift without a written reason/)
   const next = String(Number(await share.inputValue()) + 2)
   await share.fill(next)
   await page.getByRole('button', { name: 'Keep', exact: true }).click()

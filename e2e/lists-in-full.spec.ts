@@ -55,7 +55,7 @@ test('a list of premises: a question is found by its words, and says what it wou
   const before = await balance()
   await line(3).getByRole('button', { name: 'Count unknown as yes?' }).click()
   await expect.poll(balance).toBeGreaterThan(before)
-  await page.getByRole('button', { name: 'Undo' }).click()
+  await page.getByRole('button', { name: 'Undo', exact: true }).click()
   await expect.poll(balance).toBe(before)
 })
 
@@ -106,7 +106,7 @@ test('the map of a list: the points and the table are linked, and what is drawn 
   await page.getByRole('button', { name: 'Keep those in it, as a line' }).click()
   await expect(line(5)).toContainText('Keep is in an area drawn here')
   await expect.poll(balance).toBe(inside)
-  await page.getByRole('button', { name: 'Undo' }).click()
+  await page.getByRole('button', { name: 'Undo', exact: true }).click()
 })
 
 test('areas go out as GeoJSON and KML and come in again', async () => {
@@ -214,7 +214,7 @@ test('a wanted size says what would bring the list nearer', async () => {
   await page.getByRole('button', { name: 'holds 50' }).click()
   await expect.poll(balance).toBe(50)
   await expect(page.getByRole('region', { name: 'Wanted size' })).toContainText('it is right-sized')
-  await page.getByRole('button', { name: 'Undo' }).click()
+  await page.getByRole('button', { name: 'Undo', exact: true }).click()
 })
 
 test('its profile beside the directory, the people behind a figure, and a list of those more like them', async () => {
@@ -256,7 +256,7 @@ test('codes of industries are found by words, with those beside what is chosen; 
   await accessible(page)
   await done()
   await expect(line(3)).toContainText('Keep organisation’s revenue, the weaker figure, is 2,000,000 to 10,000,000')
-  await page.getByRole('button', { name: 'Undo' }).click()
+  await page.getByRole('button', { name: 'Undo', exact: true }).click()
 
   await page.getByRole('button', { name: 'Columns' }).click()
   for (const column of ['Role', 'Level', 'Town']) await page.getByLabel('Add a column').selectOption({ label: column })

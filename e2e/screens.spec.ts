@@ -166,7 +166,7 @@ test('the keys are shown by ? and another’s list can be copied', async ({ page
   await page.waitForURL('**/lists?deleted=*')
   const copy = page.getByRole('link', { name: 'Estates leads at housing bodies, copy' })
   await expect(copy).toHaveCount(0)
-  await page.getByRole('button', { name: 'Undo' }).click()
+  await page.getByRole('button', { name: 'Undo', exact: true }).click()
   await expect(copy).toBeVisible()
 })
 

@@ -110,7 +110,7 @@ test('a list is built line by line, and each edit shows the new balances at once
   const five = await lines()
   expect(five[4].in).toBeGreaterThan(100)
 
-  await page.getByRole('button', { name: 'Undo' }).click()
+  await page.getByRole('button', { name: 'Undo', exact: true }).click()
   await expect(page.getByTestId('line-5')).toHaveCount(0)
   await expect.poll(balance).toBe(five[3].balance)
   await accessible(page)
@@ -142,7 +142,7 @@ test('what is not saved survives leaving the page; saving makes an edition', asy
   await expect(page.getByText(/Edition 2, saved/)).toBeVisible()
   await page.reload()
   await expect(page.getByTestId('line-4')).toContainText('Drop role says trainee')
-  await expect(page.getByRole('button', { name: 'Undo' })).toBeDisabled()
+  await expect(page.getByRole('button', { name: 'Undo', exact: true })).toBeDisabled()
 })
 
 /** The screening account on screen; checks every channel and returns who is clear. */

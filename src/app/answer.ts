@@ -55,10 +55,10 @@ export function told(error: unknown): { message: string; status: number } {
   if (error instanceof Refused) return { message: error.message, status: STATUS[error.kind] }
   if (error instanceof ValidationError) return { message: error.errors.join(' '), status: 422 }
   if (error instanceof EngineAway) return { message: error.message, status: error.why === 'overtaken' ? 409 : 503 }
-  if (error instanceof SyntaxError || error instanceof Malformed) return { message: error instanceof Malformed ? error.message : 'The request was not whole.', status: 400 }
-  if ((error as { digest?: string }).digest === 'NEXT_HTTP_ERROR_FALLBACK;404') return { message: 'There is nothing like that.', status: 404 }
+  if (error instanceof SyntaxError || error instanceof Malformed) return { message: error instanceof Malformed ? error.message : new Malformed().message, status: 400 }
+  if ((error as { digest?: string }).digest === 'NEXT_HTTP_ERROR_FALLBACK;404') return { message: 'This page does not exist.', status: 404 }
   // Class 22 of PostgreSQL, data exceptions (PostgreSQL manual, appendix A): what was asked holds a number, a date or letters that cannot be.
-  if (/^22/.test((error as { code?: string }).code ?? '')) return { message: 'The request was not whole: something in it cannot be read. Nothing was changed.', status: 400 }
+  if (/^22/.test((error as { code?: string }).code ?? '')) return { message: 'The request holds a number, date or text that cannot be read. Nothing was changed.', status: 400 }
   if ((error as Error).name === 'AbortError') return { message: 'Given up.', status: 499 }
   const trouble = troubleOf(error)
   if (trouble) {

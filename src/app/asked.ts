@@ -7,7 +7,7 @@ import type { ListView } from '@/core/lists/view'
 
 /** What a request asks cannot be read; its message is for whoever made it. */
 export class Malformed extends Error {
-  constructor(what = 'The request was not whole.') {
+  constructor(what = 'The request is incomplete. Nothing was changed.') {
     super(what)
     this.name = 'Malformed'
   }
@@ -22,7 +22,7 @@ export async function bodyOf<T extends object>(request: Request, schema: ObjectS
   try {
     return schema.validateSync(body, { stripUnknown: true })
   } catch (error) {
-    if (error instanceof ValidationError || error instanceof TypeError) throw new Malformed(`The request was not whole: ${error.message}.`)
+    if (error instanceof ValidationError || error instanceof TypeError) throw new Malformed(`The request is incomplete: ${error.message}. Nothing was changed.`)
     throw error
   }
 }
@@ -41,7 +41,7 @@ export function wholeOf<S extends readonly Shape[]>(shapes: readonly [...S], giv
   try {
     return shapes.map((shape, i) => shape.validateSync(given[i], { stripUnknown: true })) as unknown as Whole<S>
   } catch (error) {
-    if (error instanceof ValidationError || error instanceof TypeError) throw new Malformed(`The request was not whole: ${error.message}.`)
+    if (error instanceof ValidationError || error instanceof TypeError) throw new Malformed(`The request is incomplete: ${error.message}. Nothing was changed.`)
     throw error
   }
 }

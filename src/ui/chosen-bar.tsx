@@ -50,7 +50,7 @@ export function ChosenBar({ subject, chosen, total, all, team, onPick, onClear, 
       const done = await mark(marked, what)
       if (done.ok) {
         const { act, changed, already } = done.value
-        toast.success(`${said(changed)}${already > 0 ? ` ${count(already)} ${had}.` : ''}`, { duration: 12_000, ...(changed > 0 ? { action: { label: 'Take it back', onClick: () => undo(act) } } : {}) })
+        toast.success(`${said(changed)}${already > 0 ? ` ${count(already)} ${had}.` : ''}`, { duration: 12_000, ...(changed > 0 ? { action: { label: 'Undo this', onClick: () => undo(act) } } : {}) })
       } else toast.error(done.error)
       setAsking(null)
       setText('')

@@ -33,7 +33,7 @@ export function CrowdMenu({
     const made = await make()
     if (!made.ok) return void toast.error(made.error)
     const { batch, people, left } = made.value
-    toast.success(`${count(people)} ${people === 1 ? 'owner waits' : 'owners wait'} to be brought in.${left > 0 ? ` Of ${count(left)} the owner is no person, or has no address.` : ''}`, { duration: 12_000 })
+    toast.success(`${count(people)} ${people === 1 ? 'owner is' : 'owners are'} ready to import.${left > 0 ? ` ${count(left)} premises have no owner who is a person with an address.` : ''}`, { duration: 12_000 })
     router.push(`/intake/${batch}`)
   }
   return (
@@ -66,7 +66,7 @@ export function CrowdMenu({
             )}
             {owners && (
               <DropdownMenu.Item className="menu-item" onSelect={() => begin(() => bringIn(owners))}>
-                Bring in their owners as people
+                Import owners as people
               </DropdownMenu.Item>
             )}
             {other && (

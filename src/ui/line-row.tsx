@@ -236,7 +236,7 @@ const LineMenu = memo(function LineMenu({ line, number, acts, folds, saved }: Pi
             </DropdownMenu.Item>
           )}
           <DropdownMenu.Item className="menu-item" onSelect={() => onChange({ ...line, off: !line.off })}>
-            {line.verb === 'start' ? (line.off ? 'Begin with them all' : 'Begin empty') : line.off ? 'Switch on' : 'Switch off'}
+            {line.verb === 'start' ? (line.off ? 'Start with all records' : 'Start empty') : line.off ? 'Switch on' : 'Switch off'}
           </DropdownMenu.Item>
           {line.verb !== 'start' && saved && (
             <DropdownMenu.Item className="menu-item" onSelect={() => setTimeout(() => acts.comment(line.id), 60)}>

@@ -279,13 +279,13 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
           )}
           {otherPage && (
             <div role="alert" className="told my-2">
-              You changed these lines on another page meanwhile, so what you change here is not kept.
+              You edited these lines in another tab. Changes made here are not being kept.
               <span className="mt-1.5 flex gap-2">
                 <button type="button" className="button" onClick={() => window.location.reload()}>
-                  Go on from there
+                  Load the other version
                 </button>
                 <button type="button" className="button" onClick={() => void keepThese()}>
-                  Keep what stands here
+                  Keep this version
                 </button>
               </span>
             </div>

@@ -98,7 +98,7 @@ export function ListIndex({ lists, rounds, newList, deleted, restore }: { lists:
                     </td>
                     <td className="figure balance">
                       {count(list.now?.on ?? list.balance)}
-                      {list.draft && <span className="block text-[12.5px] font-semibold text-ochre">your lines are not saved</span>}
+                      {list.draft && <span className="block text-[12.5px] font-semibold text-ochre">you have unsaved lines</span>}
                       {list.now ? (
                         list.now.fresh ? (
                           <span className="block text-[12.5px] font-semibold text-verdigris">{count(list.now.fresh)} new</span>
@@ -220,7 +220,7 @@ function NewList({ newList }: { newList: (name: string, shared: boolean, begin: 
       <label className="quiet flex items-center gap-1.5">
         <input type="checkbox" checked={shared} onChange={(e) => setShared(e.target.checked)} /> share it with the team
       </label>
-      {begin.startsWith('none of ') && <p className="quiet max-w-[420px] text-right">It begins with nobody; add those you pick, or lines that add.</p>}
+      {begin.startsWith('none of ') && <p className="quiet max-w-[420px] text-right">It starts empty. Pick records by hand, or add lines.</p>}
       {ready && <p className="quiet max-w-[420px] text-right">{ready.what}</p>}
       {told && (
         <p role="alert" className="told">

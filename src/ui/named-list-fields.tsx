@@ -36,7 +36,7 @@ export function NamedListFields({ draft, setDraft, lists: all, subject }: { draf
       </label>
       {draft.kind === 'list' && !list && all.length > lists.length && (
         <button type="button" className="justify-self-start text-left text-[13px] font-semibold text-verdigris" onClick={() => setDraft(relatedTo(subject))}>
-          By a list of {SUBJECTS.filter((s) => s !== subject).map((s) => SUBJECT_NAMES[s]).join(' or ')} instead
+          Use a list of {SUBJECTS.filter((s) => s !== subject).map((s) => SUBJECT_NAMES[s]).join(' or ')} instead
         </button>
       )}
       {draft.kind === 'list' && list && (

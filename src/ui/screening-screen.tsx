@@ -83,7 +83,7 @@ export function ScreeningScreen({ first, today, mayLift, suppress, lift, liftGon
               </tr>
             </tbody>
           </table>
-          {mayLift && index.registers.length > 0 && <NumberSetting before="Lifted without a written reason: up to" after="%" value={index.registers[0].share} min={0} max={100} keep={setShare} />}
+          {mayLift && index.registers.length > 0 && <NumberSetting before="Lift without a written reason: at most" after="%" value={index.registers[0].share} min={0} max={100} keep={setShare} />}
           {mayLift && index.liftings.length > 0 && <Liftings liftings={index.liftings} takeLiftBack={takeLiftBack} />}
           <div className="mt-5 grid gap-3">
             <SuppressForm open channels={false} label="Suppress an e-mail, phone or domain" suppress={(input, form) => suppress({ text: String(form.get('target') ?? '') }, input)}>

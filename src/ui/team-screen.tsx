@@ -23,13 +23,13 @@ export interface TeamActions {
 }
 
 const POSTS_SAY = [
-  ['caller', 'calls, writes down contacts, keeps lists'],
-  ['coordinator', 'also brings in files, releases rounds, lifts suppressions'],
+  ['caller', 'works on lists, records contacts'],
+  ['coordinator', 'also imports files, releases rounds, lifts suppressions'],
   ['manager', 'also adds and removes people'],
 ] as const
 
 type Open = { is: 'add' } | { is: 'change' | 'remove'; who: Colleague } | null
-/** What was done, and a password that is shown this once. */
+/** What was done, and a password to show once. */
 type Done = { text: string; password?: string } | null
 
 /** Who is on the team, and one's own password. Managers add, change and remove people here. */
@@ -64,17 +64,17 @@ export function TeamScreen({ page, actions }: { page: TeamPage; actions: TeamAct
             <h1>Team</h1>
             {page.mayChange && (
               <button type="button" className="button ml-auto" onClick={() => start({ is: 'add' })}>
-                Add somebody
+                Add person
               </button>
             )}
           </div>
-          <p className="quiet">{page.mayChange ? 'Another post counts at once; who is removed is signed out at once.' : 'A manager adds, changes and removes people.'}</p>
+          <p className="quiet">{page.mayChange ? 'Changes take effect at once. A removed person is signed out immediately.' : 'Managers add, edit and remove people.'}</p>
           {done && (
             <div role="status" className="mt-3 rounded-lg border border-verdigris bg-leaf px-3 py-2">
               <p>{done.text}</p>
               {done.password && (
                 <p className="mt-1">
-                  Password: <code className="select-all font-bold">{done.password}</code> <span className="quiet">It is shown this once. They change it on this page.</span>
+                  Password: <code className="select-all font-bold">{done.password}</code> <span className="quiet">It is shown only once. They can change it on this page.</span>
                 </p>
               )}
             </div>
@@ -89,7 +89,7 @@ export function TeamScreen({ page, actions }: { page: TeamPage; actions: TeamAct
                 </th>
                 {page.mayChange && (
                   <th scope="col">
-                    <span className="sr-only">Change</span>
+                    <span className="sr-only">Edit</span>
                   </th>
                 )}
               </tr>
@@ -106,8 +106,8 @@ export function TeamScreen({ page, actions }: { page: TeamPage; actions: TeamAct
                   <td className="figure">{count(who.lists)}</td>
                   {page.mayChange && (
                     <td className="text-right whitespace-nowrap">
-                      <button type="button" className="px-1.5 font-semibold text-verdigris hover:underline" aria-label={`Change ${who.name}`} onClick={() => start({ is: 'change', who })}>
-                        Change
+                      <button type="button" className="px-1.5 font-semibold text-verdigris hover:underline" aria-label={`Edit ${who.name}`} onClick={() => start({ is: 'change', who })}>
+                        Edit
                       </button>
                       {!who.me && (
                         <button type="button" className="px-1.5 font-semibold text-madder hover:underline" aria-label={`Remove ${who.name}`} onClick={() => start({ is: 'remove', who })}>
@@ -122,19 +122,19 @@ export function TeamScreen({ page, actions }: { page: TeamPage; actions: TeamAct
           </table>
           {page.left.length > 0 && (
             <details className="mt-4">
-              <summary className="cursor-pointer font-semibold text-verdigris">Who left, {count(page.left.length)}</summary>
+              <summary className="cursor-pointer font-semibold text-verdigris">Removed people, {count(page.left.length)}</summary>
               <ul className="mt-2 grid gap-1">
                 {page.left.map((who) => (
                   <li key={who.id} className="flex items-center gap-3">
-                    {who.name} <span className="quiet">since {day(who.at)}</span>
+                    {who.name} <span className="quiet">removed {day(who.at)}</span>
                     <button
                       type="button"
                       className="ml-auto px-1.5 font-semibold text-verdigris hover:underline"
-                      aria-label={`Take ${who.name} back`}
+                      aria-label={`Restore ${who.name}`}
                       disabled={busy}
-                      onClick={() => doing(() => actions.takeBack(who.id), ({ password }) => ({ text: `${who.name} is on the team again. The lists they had stay where they are; hand them over if they should have them.`, password }))}
+                      onClick={() => doing(() => actions.takeBack(who.id), ({ password }) => ({ text: `${who.name} can sign in again. Their former lists stay with their present owners.`, password }))}
                     >
-                      Take back
+                      Restore
                     </button>
                   </li>
                 ))}
@@ -150,14 +150,14 @@ export function TeamScreen({ page, actions }: { page: TeamPage; actions: TeamAct
               {told}
             </p>
           )}
-          {open?.is === 'add' && <PersonForm key="add" title="Add somebody" button="Add" busy={busy} first={{ name: '', email: '', post: 'caller' }} onLeave={() => start(null)} onGive={(asked) => doing(() => actions.add(asked), ({ password }) => ({ text: `${asked.name} can sign in as ${asked.email}.`, password }))} />}
+          {open?.is === 'add' && <PersonForm key="add" title="Add person" button="Add person" busy={busy} first={{ name: '', email: '', post: 'caller' }} onLeave={() => start(null)} onGive={(asked) => doing(() => actions.add(asked), ({ password }) => ({ text: `${asked.name} can sign in as ${asked.email}.`, password }))} />}
           {open?.is === 'change' && (
-            <PersonForm key={open.who.id} title={`Change ${open.who.name}`} button="Save" busy={busy} first={{ name: open.who.name, email: open.who.email ?? '', post: open.who.post }} onLeave={() => start(null)} onGive={(asked) => doing(() => actions.change(open.who.id, asked), () => ({ text: `${asked.name} is saved.` }))}>
+            <PersonForm key={open.who.id} title={`Edit ${open.who.name}`} button="Save changes" busy={busy} first={{ name: open.who.name, email: open.who.email ?? '', post: open.who.post }} onLeave={() => start(null)} onGive={(asked) => doing(() => actions.change(open.who.id, asked), () => ({ text: `Saved the changes to ${asked.name}.` }))}>
               {!open.who.me && (
                 <p className="mt-4 border-t border-rule pt-4">
                   Forgot the password?{' '}
-                  <button type="button" className="button ml-2" disabled={busy} onClick={() => doing(() => actions.newPassword(open.who.id), ({ password }) => ({ text: `${open.who.name} is signed out everywhere and has a new password.`, password }))}>
-                    Give a new one
+                  <button type="button" className="button ml-2" disabled={busy} onClick={() => doing(() => actions.newPassword(open.who.id), ({ password }) => ({ text: `${open.who.name} has a new password and is signed out everywhere.`, password }))}>
+                    Set new password
                   </button>
                 </p>
               )}
@@ -167,20 +167,20 @@ export function TeamScreen({ page, actions }: { page: TeamPage; actions: TeamAct
             <section aria-label={`Remove ${open.who.name}`}>
               <h2>Remove {open.who.name}?</h2>
               <p className="mt-2">
-                They are signed out at once and sign in no more. What they did stays under their name.
-                {open.who.lists > 0 && ` Their ${open.who.lists === 1 ? 'list goes' : `${count(open.who.lists)} lists go`} to you, private ones too, shared with whom they are shared now.`}
+                {open.who.name} is signed out at once and can no longer sign in. Their past work keeps their name.
+                {open.who.lists > 0 && ` Their ${open.who.lists === 1 ? 'list moves' : `${count(open.who.lists)} lists move`} to you, private ones too. The same people can see them.`}
               </p>
               <div className="mt-4 flex gap-2">
-                <button type="button" className="button button-main" disabled={busy} onClick={() => doing(() => actions.remove(open.who.id), ({ lists }) => ({ text: `${open.who.name} is off the team.${lists > 0 ? ` ${lists === 1 ? 'One list is' : `${count(lists)} lists are`} yours now.` : ''}` }))}>
+                <button type="button" className="button button-main" disabled={busy} onClick={() => doing(() => actions.remove(open.who.id), ({ lists }) => ({ text: `Removed ${open.who.name}.${lists > 0 ? ` You now own ${lists === 1 ? 'their list' : `their ${count(lists)} lists`}.` : ''}` }))}>
                   Remove {open.who.name}
                 </button>
                 <button type="button" className="button" onClick={() => start(null)}>
-                  Keep them
+                  Cancel
                 </button>
               </div>
             </section>
           )}
-          {open === null && <PasswordForm busy={busy} onGive={(before, next) => doing(() => actions.changePassword(before, next), () => ({ text: 'Your password is changed, and your other sessions have ended.' }))} />}
+          {open === null && <PasswordForm busy={busy} onGive={(before, next) => doing(() => actions.changePassword(before, next), () => ({ text: 'Your password is changed. You are signed out everywhere else.' }))} />}
         </>
       }
     />
@@ -220,7 +220,7 @@ function PersonForm({ title, button, first, busy, onGive, onLeave, children }: {
             {button}
           </button>
           <button type="button" className="button" onClick={onLeave}>
-            Leave it
+            Cancel
           </button>
         </div>
       </form>
@@ -245,19 +245,19 @@ function PasswordForm({ busy, onGive }: { busy: boolean; onGive: (before: string
         }}
       >
         <label className="field">
-          <span>The one you have</span>
+          <span>Current password</span>
           <input type="password" autoComplete="current-password" required value={before} onChange={(event) => setBefore(event.target.value)} />
         </label>
         <label className="field">
-          <span>The new one, at least 10 letters</span>
+          <span>New password, at least 10 characters</span>
           <input type="password" autoComplete="new-password" required minLength={10} maxLength={128} value={next} onChange={(event) => setNext(event.target.value)} />
         </label>
         <div>
           <button type="submit" className="button" disabled={busy}>
-            Change it
+            Change password
           </button>
         </div>
-        <p className="quiet">Wherever else you are signed in, you are signed out.</p>
+        <p className="quiet">This signs you out everywhere else.</p>
       </form>
     </section>
   )

@@ -101,7 +101,7 @@ export async function refusedCsv(actor: Actor, id: number, outcome: Outcome = 'r
   const closed = marks.some((mark) => mark !== '') ? marks : null
   return {
     name: `${batch.file_name.replace(/\.[^.]*$/, '')}-${outcome.replace(' ', '-')}.csv`,
-    bytes: writeCsv([...batch.header, 'Row', 'Reason', ...(closed ? ['Must not be used'] : [])], rows.map((r, n) => [...Array.from({ length: width }, (_, i) => r.raw[i] ?? ''), String(r.row_no), r.reason ?? '', ...(closed ? [closed[n]] : [])])),
+    bytes: writeCsv([...batch.header, 'Row', 'Reason', ...(closed ? ['Do not use'] : [])], rows.map((r, n) => [...Array.from({ length: width }, (_, i) => r.raw[i] ?? ''), String(r.row_no), r.reason ?? '', ...(closed ? [closed[n]] : [])])),
   }
 }
 

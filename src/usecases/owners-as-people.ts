@@ -18,11 +18,11 @@ const MOST = 100_000
  * batch belongs to the list. Throws Refused where nobody is left.
  */
 export async function ownersAsPeople(actor: Actor, id: number, of: { lines: unknown; view: ListView; having?: Having | null }): Promise<{ batch: number; people: number; left: number }> {
-  mustCoordinate(actor, 'Bringing in owners')
+  mustCoordinate(actor, 'Importing owners')
   const list = await listFor(actor, id, 'use')
   const { lines, answer } = await answerFor(actor, of, MOST + 1)
   if (subjectOf(lines) !== 'premises') throw new Refused('Only premises have owners.')
-  if (answer.ids.length > MOST) throw new Refused(`Owners of more than ${MOST.toLocaleString('en-GB')} premises cannot be brought in at once. Narrow it first; nothing was made.`)
+  if (answer.ids.length > MOST) throw new Refused(`Owners of at most ${MOST.toLocaleString('en-GB')} premises are imported at once. Nothing was imported. Narrow the list first.`)
   const part = (field: number) => db().raw(`nullif(btrim(details ->> ?), '')`, [String(field)])
   const rows: { owner: string | null; owner_kind: string | null; street: string | null; town: string | null; county: string | null; postcode: string | null }[] = await db()('premises')
     .whereRaw('id = any(?::bigint[])', [answer.ids])
@@ -35,7 +35,7 @@ export async function ownersAsPeople(actor: Actor, id: number, of: { lines: unkn
     if (!owner || (kind !== null && kind !== 'individual') || !street || !(town ?? postcode)) left++
     else people.set(JSON.stringify([owner, street, town, postcode]), { Name: owner, Street: street, Town: town ?? '', County: county ?? '', Postcode: postcode ?? '' })
   }
-  if (people.size === 0) throw new Refused('None of them has an owner who is a person with an address of their own. Nothing was made.')
+  if (people.size === 0) throw new Refused('None of these premises has an owner who is a person with an address. Nothing was imported.')
   const bytes = Buffer.from([...people.values()].map((row) => JSON.stringify(row)).join('\n'))
   const batch = await receiveFile(actor, { name: `Owners ${now().toISOString().slice(0, 10)}.jsonl`, bytes, kind: 'people' })
   await db()('batch').where({ id: batch }).update({ list_id: list.id })

@@ -22,7 +22,7 @@ export async function teamPage(actor: Actor): Promise<TeamPage> {
 }
 
 function mustManage(actor: Actor): void {
-  if (actor.post !== 'manager') throw new Refused('Adding, changing and removing people is for managers.', 'not allowed')
+  if (actor.post !== 'manager') throw new Refused('Only managers can add, edit or remove people.', 'not allowed')
 }
 
 const schema = object({
@@ -62,7 +62,7 @@ export async function addColleague(actor: Actor, asked: unknown): Promise<{ id: 
 
 async function mustBeFree(trx: Knex, email: string, but: string): Promise<void> {
   const other = await trx('user').whereRaw('lower(email) = ?', [email]).whereNot('id', but).first('name', 'left_at')
-  if (other) throw new Refused(other.left_at ? `${other.name}, who left, had this e-mail address.` : `${other.name} signs in with this e-mail address already.`)
+  if (other) throw new Refused(other.left_at ? `${other.name}, who was removed, has this email address. Restore them instead.` : `${other.name} already signs in with this email address.`)
 }
 
 /** Gives somebody another name, e-mail address or post; the post counts from their next request on. */
@@ -79,13 +79,13 @@ export async function changeColleague(actor: Actor, id: string, asked: unknown):
 
 async function colleague(trx: Knex, id: string): Promise<{ id: string; name: string; post: Actor['post'] }> {
   const found = await trx('user').where({ id: String(id) }).whereNull('left_at').forUpdate().first('id', 'name', 'post')
-  if (!found) throw new Refused('There is nobody like that on the team.', 'not found')
+  if (!found) throw new Refused('This person is not on the team.', 'not found')
   return found
 }
 
 async function mustKeepManager(trx: Knex, but: string): Promise<void> {
   const other = await trx('user').where({ post: 'manager' }).whereNull('left_at').whereNot('id', but).first('id')
-  if (!other) throw new Refused('The team needs a manager: make somebody else one first.')
+  if (!other) throw new Refused('The team needs at least one manager. Make somebody else a manager first.')
 }
 
 /** Gives somebody a new password, which is shown once, and ends their sessions. */
@@ -95,7 +95,7 @@ export async function newPasswordFor(actor: Actor, id: string): Promise<{ passwo
   const hash = await hashPassword(password)
   await taken(async (trx) => {
     const who = await colleague(trx, id)
-    if (who.id === actor.id) throw new Refused('Change your own password with the one you have.')
+    if (who.id === actor.id) throw new Refused('To change your own password, enter your current one.')
     await trx('account').where({ userId: who.id, providerId: 'credential' }).update({ password: hash, updatedAt: now() })
     await trx('session').where({ userId: who.id }).delete()
   })
@@ -110,7 +110,7 @@ export async function removeColleague(actor: Actor, id: string): Promise<{ lists
   mustManage(actor)
   return taken(async (trx) => {
     const who = await colleague(trx, id)
-    if (who.id === actor.id) throw new Refused('Another manager has to remove you.')
+    if (who.id === actor.id) throw new Refused('You cannot remove yourself. Ask another manager.')
     if (who.post === 'manager') await mustKeepManager(trx, who.id)
     await trx('list').where({ owner_id: who.id }).orderBy('id').forUpdate().select('id')
     await holdNames(trx)
@@ -133,7 +133,7 @@ export async function takeBackColleague(actor: Actor, id: string): Promise<{ pas
   const hash = await hashPassword(password)
   await taken(async (trx) => {
     const left = await trx('user').where({ id: String(id) }).whereNotNull('left_at').forUpdate().first('id')
-    if (!left) throw new Refused('Nobody like that was removed.', 'not found')
+    if (!left) throw new Refused('This person was not removed.', 'not found')
     await trx('user').where({ id: left.id }).update({ left_at: null })
     await trx('account').insert({ userId: left.id, accountId: left.id, providerId: 'credential', password: hash })
   })

@@ -30,10 +30,10 @@ describe('a file that has nothing but e-mail addresses', () => {
   test('with the names its addresses tell, each of which is told as a doubt', () => {
     const row = personRow(['ann.able@north.example'], mapping, 'GB')
     expect(row).toMatchObject({ name: { given: 'Ann', family: 'Able', name: 'Ann Able' } })
-    expect('notes' in row && row.notes).toContainEqual(expect.objectContaining({ field: 'name', what: 'the name was read off the e-mail address', doubt: true }))
+    expect('notes' in row && row.notes).toContainEqual(expect.objectContaining({ field: 'name', what: 'name taken from the email address', doubt: true }))
   })
   test('and those that tell none are refused with what to do', () => {
-    expect(personRow(['info@north.example'], mapping, 'GB')).toEqual({ refused: 'there is no name, and the e-mail address does not tell one: fill the gaps of the file first' })
+    expect(personRow(['info@north.example'], mapping, 'GB')).toEqual({ refused: 'no name in the row, and none in the email address; fill the gaps of the file first' })
   })
   test('where there is a column for names, a blank in it stays a missing name', () => {
     expect(personRow(['', 'ann.able@north.example'], ['name', 'email'], 'GB')).toEqual({ refused: 'the name is missing' })

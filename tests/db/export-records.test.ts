@@ -105,8 +105,8 @@ test('rows that were refused say which of their addresses must not be used', asy
 `,
   )
   const { bytes } = await refusedCsv(t.ines, batch)
-  expect((parse(bytes.toString(), { columns: true, bom: true }) as Record<string, string>[]).map((row) => row['Must not be used'])).toEqual(['ben@export.example: asked us to stop', 'cyd@export.example: asked us to stop; the postal address: asked us to stop', ''])
+  expect((parse(bytes.toString(), { columns: true, bom: true }) as Record<string, string>[]).map((row) => row['Do not use'])).toEqual(['ben@export.example: asked us to stop', 'cyd@export.example: asked us to stop; the postal address: asked us to stop', ''])
   // Where none is, there is no such column.
   const plain = await broughtIn(t.ines, 'nothing-closed.csv', 'Name,Email\n,nobody@export.example\n')
-  expect((await refusedCsv(t.ines, plain)).bytes.toString()).not.toContain('Must not be used')
+  expect((await refusedCsv(t.ines, plain)).bytes.toString()).not.toContain('Do not use')
 })

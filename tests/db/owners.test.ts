@@ -71,6 +71,6 @@ test('the batch belongs to the list, and it is for those who may use it', async 
 test('what is not of premises, and where nobody is left, is refused and makes nothing', async () => {
   const before = await t.app('batch').count('id as n').first()
   await expect(ownersAsPeople(t.ines, list, { ...ON, lines: [{ id: 's', verb: 'start', off: false, batch: null }] })).rejects.toThrow(/Only premises/)
-  await expect(ownersAsPeople(t.ines, list, { ...ON, view: { tab: 'out' } })).rejects.toThrow(/None of them has an owner/)
+  await expect(ownersAsPeople(t.ines, list, { ...ON, view: { tab: 'out' } })).rejects.toThrow(/None of these premises has an owner/)
   expect(await t.app('batch').count('id as n').first()).toEqual(before)
 })

@@ -135,7 +135,7 @@ export function personRow(row: string[], mapping: Mapping, region: string, custo
   // A file that has no column for names has them in its addresses, or not at all.
   const named = mapping.some((field) => field === 'name' || field === 'given' || field === 'family')
   const told = named ? null : nameOfEmail(cells.email ?? '')
-  if (!named && !told) return { refused: 'there is no name, and the e-mail address does not tell one: fill the gaps of the file first' }
+  if (!named && !told) return { refused: 'no name in the row, and none in the email address; fill the gaps of the file first' }
   const whose = whoseName({ full: cells.name ?? '', given: cells.given ?? told?.given ?? '', family: cells.family ?? told?.family ?? '' }, cells.organisation ?? '')
   if ('refused' in whose) return whose
   const name = cleanName(whose.cells)
@@ -171,7 +171,7 @@ export function personRow(row: string[], mapping: Mapping, region: string, custo
     notes: [],
   }
   person.notes = notesOn(person, cells, headCount === undefined)
-  if (told) person.notes.push({ field: 'name', raw: cells.email, value: name.name, what: 'the name was read off the e-mail address', doubt: true })
+  if (told) person.notes.push({ field: 'name', raw: cells.email, value: name.name, what: 'name taken from the email address', doubt: true })
   if (whose.role) person.notes.push({ field: 'name', raw: cells.name, value: name.name, what: text(cells.role) ? `“${whose.role}” behind the name was left out: the row has a role` : `“${whose.role}” behind the name was taken as the role`, doubt: false })
   if (industry?.done || industry?.doubt) person.notes.push({ field: 'industry', raw: cells.industry, value: industry.value, what: industry.done ?? industry.doubt ?? '', doubt: industry.doubt !== null })
   if (industry?.code && customs.some(({ id }) => id === FIELD.industryCode)) person.custom[FIELD.industryCode] = industry.code

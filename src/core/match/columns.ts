@@ -182,7 +182,7 @@ export function mappingLacks(kind: BatchKind, mapping: Mapping): string | null {
   const twice = mapping.find((field, i) => field !== null && mapping.indexOf(field) !== i)
   if (twice) return `two columns are said to be ${fieldLabel(kind, twice)}`
   // Without a column for names there must be none left that could be it.
-  if (kind === 'people') return has('name', 'family') || (has('email') && !mapping.includes(null)) ? null : 'say which column holds the name, or the e-mail address that tells one'
+  if (kind === 'people') return has('name', 'family') || (has('email') && !mapping.includes(null)) ? null : 'say which column holds the name'
   if (kind === 'premises') return has('street', 'latitude') ? (has('latitude') === has('longitude') ? null : 'say which columns hold the latitude and the longitude, both of them') : 'say which column holds the street, or the latitude and longitude'
   if (kind === 'suppressions') return has('record', 'email', 'phone', 'outsideId', 'domain', 'organisation', 'street') ? null : 'say which column tells who is suppressed: an e-mail, phone, domain, street, organisation or outside id'
   if (!has('record', 'email', 'phone', 'outsideId', 'name')) return 'say which column tells who was contacted'

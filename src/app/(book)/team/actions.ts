@@ -41,12 +41,12 @@ export async function takeBack(id: string) {
 /** Changes one's own password, with the one that holds; every other session of theirs ends. */
 export async function changePassword(before: string, next: string) {
   return act([typed(1000), typed(1000)], [before, next], async (who, currentPassword, newPassword) => {
-    if (newPassword.length < 10 || newPassword.length > 128) throw new Refused('A password has 10 to 128 letters.')
+    if (newPassword.length < 10 || newPassword.length > 128) throw new Refused('A password has 10 to 128 characters.')
     const tried = await noteTry(await emailOf(who), await fromWhere())
     try {
       await auth().api.changePassword({ body: { currentPassword, newPassword, revokeOtherSessions: true }, headers: await headers() })
     } catch (error) {
-      if ((error as { statusCode?: number }).statusCode === 400) throw new Refused('That is not the password you have now.')
+      if ((error as { statusCode?: number }).statusCode === 400) throw new Refused('The current password is wrong. Nothing was changed.')
       throw error
     }
     await succeeded(tried)
