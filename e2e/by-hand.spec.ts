@@ -105,12 +105,13 @@ test('two pages of the same person do not overwrite each other’s lines without
   await page.getByRole('button', { name: 'More for line 2' }).click()
   await page.getByRole('menuitem', { name: 'Switch off' }).click()
   await expect(page.getByText('You edited these lines in another tab')).toBeVisible()
+  await expect(page.getByRole('button', { name: /^Save edition/ })).toBeDisabled()
   await page.getByRole('button', { name: 'Load the other version' }).click()
   await expect(page.getByTestId('line-3')).toBeVisible()
   await expect(page.getByTestId('line-2')).not.toContainText('Switched off')
   await other.close()
   await page.goto('/lists')
-  await expect(page.getByRole('row', { name: new RegExp(NAME) })).toContainText('you have unsaved lines')
+  await expect(page.getByRole('row', { name: new RegExp(NAME) })).toContainText('without your unsaved lines')
 })
 
 test('all behind a tab are kept or dropped at once', async () => {

@@ -52,6 +52,8 @@ export function BookProvider({ hand, zone, actions, children }: { hand: Book['ha
   // biome-ignore lint/correctness/useExhaustiveDependencies: weighed anew on every page
   useEffect(weigh, [weigh, here])
   useNews((news) => {
+    // What others change shows in the count at the edge of the page, too.
+    if (news.is === 'data' || (news.is === 'edition' && news.list === handId)) weigh()
     // Whoever looks at it sees it end.
     if (news.is === 'work' && news.href !== here) toast.success(news.text, { duration: 20_000, action: { label: 'Look', onClick: () => router.push(news.href) } })
   })

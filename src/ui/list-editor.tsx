@@ -165,7 +165,7 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
     })
   const save = () =>
     begin(async () => {
-      if (!mayEdit || !dirty || whole.length < lines.length) return
+      if (!mayEdit || !dirty || otherPage || whole.length < lines.length) return
       // What waits to be kept as a draft is what is being saved; were it kept after, it would look unsaved again.
       saved()
       const result = await actions.saveList(list.id, basedOn, whole, why)
@@ -369,7 +369,8 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
             next={basedOn + 1}
             mayEdit={mayEdit}
             dirty={dirty}
-            ready={!busy && whole.length === lines.length}
+            // Saving would end the draft that the other tab keeps.
+            ready={!busy && !otherPage && whole.length === lines.length}
             canUndo={canUndo}
             why={why}
             onWhy={setWhy}

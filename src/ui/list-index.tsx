@@ -98,7 +98,7 @@ export function ListIndex({ lists, rounds, newList, deleted, restore }: { lists:
                     </td>
                     <td className="figure balance">
                       {count(list.now?.on ?? list.balance)}
-                      {list.draft && <span className="block text-[12.5px] font-semibold text-ochre">you have unsaved lines</span>}
+                      {list.draft && <span className="block text-[12.5px] font-semibold text-ochre">without your unsaved lines</span>}
                       {list.now ? (
                         list.now.fresh ? (
                           <span className="block text-[12.5px] font-semibold text-verdigris">{count(list.now.fresh)} new</span>
