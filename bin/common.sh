@@ -105,6 +105,7 @@ start_cluster() {
     [ "$(id -u)" -eq 0 ] && chown postgres "$pg"
     chmod 700 "$pg"
     local pwfile
+    private "$DATA/initdb.log"
     pwfile=$(mktemp)
     (umask 077; head -c 24 /dev/urandom | od -An -tx1 | tr -d ' \n' >"$own")
     cat "$own" >"$pwfile"

@@ -32,6 +32,8 @@ export interface PersonSeed {
   postcode: string
   status: string
   tags: string
+  /** Of a householder: the house that stands at the address first drawn. */
+  house?: { street: string; town: string; county: string; postcode: string }
 }
 
 export const HEADER = ['Contact ID', 'First name', 'Last name', 'Job title', 'Organisation', 'Organisation type', 'Employees', 'Email', 'Phone', 'Mobile', 'Address', 'Town', 'County', 'Postcode', 'Status', 'Tags'] as const
@@ -57,7 +59,32 @@ export function pellowCounty(seed = 20_26): County {
   const people: PersonSeed[] = []
   for (let i = 0; i < STAFF; i++) people.push(staff(random, i, organisations[i < ORGANISATIONS ? i : Math.floor(ORGANISATIONS * random.next() ** 1.4)], phones, used))
   for (let i = 0; i < HOUSEHOLDERS; i++) people.push(householder(random, STAFF + i, phones, used))
+  settle(organisations, people)
   return { organisations, people }
+}
+
+/**
+ * Puts some of the county into flats, two households into one house, and offices over several numbers. Nothing is drawn for it, so
+ * that all else of the county stays as the seed has it.
+ */
+function settle(organisations: Organisation[], people: PersonSeed[]): void {
+  const wide = new Map<string, { before: string; street: string }>()
+  organisations.forEach((o, i) => {
+    const [, house, road] = /^(\d+) (.+)$/.exec(o.street) ?? []
+    if (i % 17 !== 5 || !house) return
+    wide.set(o.name, { before: o.street, street: `${house}-${Number(house) + 2} ${road}` })
+    o.street = `${house}-${Number(house) + 2} ${road}`
+  })
+  people.forEach((p, i) => {
+    const office = wide.get(p.organisation)
+    if (office && p.street === office.before) p.street = office.street
+    if (p.organisation !== '') return
+    const { street, town, county, postcode } = p
+    p.house = { street, town, county, postcode }
+    if (i % 19 === 7) p.street = `Flat ${1 + (i % 4)}, ${street}`
+    // Two who share a house have one address, and not always one name.
+    else if (i % 19 === 8 && people[i - 2].house) Object.assign(p, people[i - 2].house)
+  })
 }
 
 function* fictionNumbers(): Generator<string> {

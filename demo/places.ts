@@ -70,9 +70,9 @@ export function premisesRows({ organisations, people }: County, today: number): 
   const maybe = (chance: number, value: () => string) => (random.chance(chance) ? value() : '')
   const money = (least: number, most: number) => String(Math.round((least + random.next() * (most - least)) / 1000) * 1000)
   const add = (name: string, kind: string, line: string, town: string, county: string, postcode: string, roof: number, owner: { name: string; kind: string; street: string; town: string; county: string; postcode: string; country: string }, home: boolean) => {
-    const [, house, street] = /^(\d+) (.+)$/.exec(line) ?? []
+    const [, house, street] = /^(\d+)(?:-\d+)? (.+)$/.exec(line) ?? []
     const at = house ? houseAt(town, street, Number(house)) : null
-    const key = `${line}|${town}`
+    const key = `${house} ${street}|${town}`
     if (!at || taken.has(key)) return
     taken.add(key)
     const value = Number(money(home ? 140_000 : 300_000, home ? 620_000 : 4_000_000))
@@ -97,7 +97,8 @@ export function premisesRows({ organisations, people }: County, today: number): 
     const self = { name: `${p.given} ${p.family}`, kind: 'individual', street: p.street, town: p.town, county: p.county, postcode: p.postcode, country: '' }
     const town = random.below(TOWNS.length)
     const other = { name: `${random.pick(GIVEN)} ${random.pick(FAMILY)}`, kind: 'individual', street: `${1 + random.below(160)} ${random.pick(STREETS)}`, town: TOWNS[town][0], county: town < 6 ? 'Pellow' : 'Marle', postcode: `${TOWNS[town][1]} 3AB`, country: '' }
-    add(p.street, 'house', p.street, p.town, p.county, p.postcode, 50 + random.below(130), random.chance(0.68) ? self : other, true)
+    const house = p.house ?? p
+    add(house.street, 'house', house.street, house.town, house.county, house.postcode, 50 + random.below(130), random.chance(0.68) ? self : other, true)
   }
   return rows
 }

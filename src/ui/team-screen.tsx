@@ -132,7 +132,7 @@ export function TeamScreen({ page, actions }: { page: TeamPage; actions: TeamAct
                       className="ml-auto px-1.5 font-semibold text-verdigris hover:underline"
                       aria-label={`Restore ${who.name}`}
                       disabled={busy}
-                      onClick={() => doing(() => actions.takeBack(who.id), ({ password }) => ({ text: `${who.name} can sign in again. Their former lists stay with their present owners.`, password }))}
+                      onClick={() => doing(() => actions.takeBack(who.id), ({ password }) => ({ text: `${who.name} can sign in again. Their former lists stay with their present owners. Share lists with them again where needed.`, password }))}
                     >
                       Restore
                     </button>
