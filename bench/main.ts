@@ -18,6 +18,7 @@ import { receiveFile } from '@/usecases/receive-file'
 import { releaseRound } from '@/usecases/release-round'
 import { setRules, startRound } from '@/usecases/rounds'
 import { runBatch } from '@/usecases/run-batch'
+import { suppress } from '@/usecases/suppressions'
 import { type Measured, machine, median, quantile, steal, table } from './figures'
 import { generate, generatePremises, sizes } from './generate'
 import { caseOf, type Codes, edited, page, questions, Seeded, type Shape, SHAPES, shapeOf, START } from './lists'
@@ -259,7 +260,19 @@ async function releases(): Promise<void> {
     const round = await startRound(ines, list)
     // The second list holds the people of the first, whose round is still out.
     await setRules(ines, round, rules.map((r) => (r.kind === 'another-round' ? { ...r, off: true } : r)))
+    // Others go on suppressing people all the while.
+    const waits: number[] = []
+    let over = false
+    const writing = (async () => {
+      for (let i = 0; !over; i++) {
+        waits.push((await timed(() => suppress(ines, { text: `outsider-${most}-${i}@elsewhere.example` }, { reason: 'opt-out', channels: ['email'], word: 'a letter' })))[0])
+        await new Promise((resolve) => setTimeout(resolve, 50))
+      }
+    })()
     const [time] = await timed(() => releaseRound(ines, round))
+    over = true
+    await writing
+    record(`a suppression written while ${most.toLocaleString('en')} are released`, waits, '1 s at most', `the longest ${Math.round(Math.max(...waits))} ms of ${waits.length}`)
     record(`release of ${most.toLocaleString('en')} people with files`, [time], aim)
     if (most === 200_000) {
       const { lines } = await latestEdition(list)
