@@ -65,7 +65,7 @@ test('several files, undone in any order, leave the directory as it was before t
     }),
     { numRuns: Number(process.env.RUNS ?? 25) },
   )
-}, 120_000)
+}, Number(process.env.RUNS ?? 25) * 5_000)
 
 describe('what each undo says', () => {
   const idOf = async (outside: string): Promise<number> => (await t.app('person').where({ outside_id: outside }).first('id')).id

@@ -49,6 +49,13 @@ const UNIT_ID = /^(\d+[a-z]?|[a-z])$/
  * directions and street types in full, saint for a leading St. *4 Mill Ln, Apt 2* and *Flat 2, 4 Mill Lane* are one.
  */
 export function comparableStreet(street: string): string {
+  let once = comparedOnce(street)
+  // Two spellings that become one only when put in order (*N Unit 4*, *North Unit 4*) are one: read again until nothing moves.
+  for (let again = comparedOnce(once), turns = 0; again !== once && turns < 4; again = comparedOnce(once), turns++) once = again
+  return once
+}
+
+function comparedOnce(street: string): string {
   const whole = fold(street).replace(/^(?:p ?o|post office) box\b/, 'po box').replace(/^box (?=\d)/, 'po box ')
   if (whole.startsWith('po box')) return whole
   const { unit, number, street: name } = streetLine(street)
