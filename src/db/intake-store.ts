@@ -15,6 +15,8 @@ export interface KnownPerson extends Candidate {
   street: string | null
   town: string | null
   postcode: string | null
+  /** Where letters go, which may be their organisation's address. */
+  post: { street: string | null; town: string | null; postcode: string | null } | null
   county: string | null
   tags: string[]
   custom: CustomValues
@@ -69,6 +71,7 @@ export async function peopleSharing(trx: Knex, keys: { outsideIds: string[]; add
        p.street, p.town, p.postcode, p.county, p.tags, p.custom, p.address_key as address, o.name_key as organisation,
        coalesce((select array_agg(value) from address a where a.person_id = p.id and a.channel = 'email'), '{}') as emails,
        coalesce((select array_agg(value) from address a where a.person_id = p.id and a.channel = 'phone'), '{}') as phones,
+       (select parts from address a where a.person_id = p.id and a.channel = 'post' limit 1) as post,
        coalesce((select array_agg(m.id) from person m where m.merged_into = p.id), '{}') as "otherRecords",
        coalesce((select array_agg(m.outside_id) from person m where m.merged_into = p.id and m.outside_id is not null), '{}') as "otherIds",
        array(select m.name_key from person m where m.merged_into = p.id and m.name_key <> '' union select v.name_key from name_variant v join person m on m.id = v.person_id where m.id = p.id or m.merged_into = p.id) as "otherNames",

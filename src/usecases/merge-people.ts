@@ -1,11 +1,12 @@
 import { customIdOf, type CustomValues, customKey } from '@/core/clean/custom'
+import type { PostalParts } from '@/core/clean/postal'
 import type { MergeAccount } from '@/core/outputs/record-views'
 import { db, type Knex } from '@/db/connection'
 import { type NewEntry, writeEntries } from '@/db/ledger'
 import { passGate } from '@/db/locks'
 import { type Actor, mustCoordinate, Refused } from './actor'
 import { fieldNames } from './custom-fields'
-import { postalText, writePost } from './write-post'
+import { postalFor, postalText, postOf, writePost } from './write-post'
 
 const FIELDS = ['role', 'relation', 'county', 'outside_id'] as const
 const LABEL: Record<(typeof FIELDS)[number], string> = { role: 'role', relation: 'relation', county: 'county', outside_id: 'outside id' }
@@ -61,6 +62,8 @@ export async function mergeAccount(actor: Actor, keep: number, merge: number): P
     contacts: counts.contacts,
   }
 }
+
+const partsOf = ({ street, town, postcode }: PostalParts): PostalParts => ({ street, town, postcode })
 
 /** What is empty on the record that is kept and known on the other. */
 function filled(kept: Row, merged: Row): { field: string; column: string; after: string }[] {
@@ -126,7 +129,8 @@ export async function mergeIn(trx: Knex, actor: Actor, keep: number, merge: numb
   const carried = await trx('person').where({ merged_into: merge }).update({ merged_into: keep }).returning('id')
   // The one that is kept is written in any case, so that whoever follows the directory reads it anew.
   await trx('person').where({ id: keep }).update({ name: kept.name, ...plainColumns(columns, kept.custom) })
-  if (taken.some((t) => t.column === 'post')) await writePost(trx, keep, merged)
+  const post = taken.some((t) => t.column === 'post') ? { before: await postOf(trx, keep), after: partsOf(merged) } : null
+  if (post) await writePost(trx, keep, (post.after = postalFor(post.after, post.before)))
   const { rows: moved } = await trx.raw(
     `update address a set person_id = ?, position = a.position + (select coalesce(max(position), 0) + 1 from address where person_id = ?)
      where a.person_id = ? and a.channel <> 'post' and not exists (select 1 from address o where o.person_id = ? and o.channel = a.channel and o.key = a.key) returning a.id, a.channel, a.value`,
@@ -138,7 +142,7 @@ export async function mergeIn(trx: Knex, actor: Actor, keep: number, merge: numb
     [
       { person: merge, kind: 'merged', at, actor: actor.id, note: `into ${kept.name}` },
       { person: keep, kind: 'merged', at, actor: actor.id, note: `took in ${merged.name}` },
-      ...taken.map((t) => change(t.field, t.column === 'tags' ? kept.tags.join(', ') : null, t.after)),
+      ...taken.map((t) => change(t.field, t.column === 'tags' ? kept.tags.join(', ') : t.column === 'post' && post?.before ? postalText(post.before) : null, t.column === 'post' && post ? postalText(post.after) : t.after)),
       ...(taken.some((t) => t.column === 'post') ? [...(merged.town ? [change('town', null, merged.town)] : []), ...(merged.postcode ? [change('postcode', null, merged.postcode)] : [])] : []),
       ...moved.map((a: { channel: string; value: string }) => change(a.channel, null, a.value)),
     ],
@@ -149,7 +153,7 @@ export async function mergeIn(trx: Knex, actor: Actor, keep: number, merge: numb
     merged_id: merge,
     at,
     actor_id: actor.id,
-    taken: JSON.stringify(Object.entries(columns).map(([column, after]) => ({ column, before: valueIn(kept, column) ?? null, after }))),
+    taken: JSON.stringify([...Object.entries(columns).map(([column, after]) => ({ column, before: valueIn(kept, column) ?? null, after })), ...(post ? [{ column: 'post', ...post }] : [])]),
     addresses: moved.map((a: { id: number }) => a.id),
     carried: carried.map((p: { id: number }) => p.id),
   })

@@ -22,7 +22,7 @@ import { type NewEntry, writeEntries } from '@/db/ledger'
 import { settings } from '@/runtime/settings'
 import { intakeFields } from './custom-fields'
 import { comparablePerson, comparableRow, withOwn } from './known-records'
-import { postalText, postRow } from './write-post'
+import { postalFor, postalText, postRow } from './write-post'
 
 interface NewAddress {
   person_id: number
@@ -193,12 +193,13 @@ class PeopleRun {
       custom: ofPerson(row.custom),
       emails: [],
       phones: [],
+      post: null,
       topPosition: 0,
     }
     this.people.set(id, { id, batch_id: this.batch.id, created_at: this.at, ...this.columns(person) })
     this.entries.push({ ...this.entry(person), kind: 'created' })
     this.addNumbers(person, row, false)
-    this.post(person, comparablePostal(row.postal) ? row.postal : org && comparablePostal(org) ? { street: org.street, town: org.town, postcode: org.postcode } : row.postal)
+    this.post(person, postalFor(row.postal, org && { street: org.street, town: org.town, postcode: org.postcode }))
     this.remember(person)
     this.likely?.known.add(id, comparablePerson(person))
     return id
@@ -286,11 +287,14 @@ class PeopleRun {
     const before = { street: person.street, town: person.town, postcode: person.postcode }
     const after = { street: row.postal.street ?? before.street, town: row.postal.town ?? before.town, postcode: row.postal.postcode ?? before.postcode }
     for (const field of ['street', 'town', 'postcode'] as const) if (after[field] !== before[field]) change(field, before[field], after[field] as string)
-    if (postalText(after) === postalText(before)) return
-    change('post', postalText(before) || null, postalText(after))
     Object.assign(person, after, { address: comparablePostal(after) })
+    // A piece of an address does not take the place of one that letters reach, as their organisation's does.
+    const next = postalFor(after, person.post)
+    const [had, has] = [person.post ? postalText(person.post) : '', postalText(next)]
+    if (has === had) return
+    change('post', had || null, has)
     this.movedOut.push(person.id)
-    this.post(person, after)
+    this.post(person, next)
   }
 
   private addNumbers(person: KnownPerson, row: PersonRow, tell: boolean): string[] {
@@ -325,6 +329,7 @@ class PeopleRun {
 
   private post(person: KnownPerson, postal: PostalParts): void {
     const row = postRow(postal)
+    person.post = row?.parts ?? null
     if (row) this.addresses.push({ ...row, person_id: person.id, batch_id: this.batch.id })
   }
 

@@ -1,3 +1,4 @@
+import type { PostalParts } from '@/core/clean/postal'
 import type { PartedAccount } from '@/core/outputs/record-views'
 import { db } from '@/db/connection'
 import { type NewEntry, writeEntries } from '@/db/ledger'
@@ -33,7 +34,8 @@ export async function takeBackMerge(actor: Actor, merged: number): Promise<Parte
     const [kept, other] = [await trx('person').where({ id: keep }).first(), await trx('person').where({ id: merged }).first()]
     if (kept.state !== 'live') throw new Refused(`${kept.name} was ${kept.state === 'merged' ? 'merged into another record' : 'withdrawn'} since. Take that back first.`)
     const same = (a: unknown, b: unknown) => JSON.stringify(a ?? null) === JSON.stringify(b ?? null)
-    const taken = merge.taken as Taken[]
+    const taken = (merge.taken as Taken[]).filter((t) => t.column !== 'post')
+    const post = (merge.taken as Taken[]).find((t) => t.column === 'post') as { before: PostalParts | null } | undefined
     const postal = taken.filter((t) => POSTAL.includes(t.column))
     // An address goes back as a whole or not at all.
     const postalStays = postal.some((t) => !same(kept[t.column], t.after))
@@ -44,7 +46,7 @@ export async function takeBackMerge(actor: Actor, merged: number): Promise<Parte
     await trx('person').where({ id: keep }).update({ name: kept.name, ...plainColumns(Object.fromEntries(goes.map((t) => [t.column, t.before])), kept.custom) })
     await trx('person').where({ id: merged }).update({ state: 'live', merged_into: null })
     if (carried.length > 0) await trx('person').whereIn('id', carried).where({ merged_into: keep }).update({ merged_into: merged })
-    if (postal.length > 0 && !postalStays) await writePost(trx, keep, { street: null, town: null, postcode: null })
+    if (postal.length > 0 && !postalStays) await writePost(trx, keep, post?.before ?? null)
     const moved = addresses.length > 0 ? await trx('address').whereIn('id', addresses).where({ person_id: keep }).update({ person_id: merged }).returning(['channel', 'value']) : []
 
     const organisation = async (id: unknown) => (id ? ((await trx('organisation').where({ id: id as number }).first('name'))?.name ?? null) : null)
@@ -53,7 +55,7 @@ export async function takeBackMerge(actor: Actor, merged: number): Promise<Parte
     const change = (field: string, before: string | null, after: string | null) => changes.push({ person: keep, kind: 'change', field, before, after, at, actor: actor.id })
     for (const t of goes) if (!POSTAL.includes(t.column)) change(LABEL[t.column] ?? t.column, await text(t, t.after), await text(t, t.before))
     if (postal.length > 0 && !postalStays) {
-      change('post', postalText(kept), null)
+      change('post', postalText(kept), post?.before ? postalText(post.before) : null)
       for (const field of ['town', 'postcode'] as const) if (kept[field]) change(field, kept[field], null)
     }
     for (const a of moved) change(a.channel, a.value, null)

@@ -5,6 +5,7 @@ import { fold } from '@/core/clean/fold'
 import { type PostalParts, comparablePostal } from '@/core/clean/postal'
 import type { Batch, Undone } from '@/core/outputs/intake-views'
 import { db, type Knex } from '@/db/connection'
+import { isSet } from '@/db/intake-store'
 import { type NewEntry, writeEntries } from '@/db/ledger'
 import { passGate } from '@/db/locks'
 import { now } from '@/runtime/clock'
@@ -14,7 +15,7 @@ import { tellWork } from './news'
 import { undoPremises } from './undo-premises'
 import { batchFor } from './batch-of'
 import { type Change, valueUnder } from './undone-values'
-import { writePost } from './write-post'
+import { postalFor, postalOfText, postalText, postOf, writePost } from './write-post'
 
 const CHUNK = 200
 /** Above every row number there is: the largest int4. */
@@ -76,6 +77,8 @@ async function undoRows(trx: Knex, batch: Batch & { undone_by: string }, rows: R
   const nothing: Result = { undone: 'nothing to undo', why: null }
   const acted = rows.filter((r) => r.outcome === 'new' || r.outcome === 'updated')
   const results = new Map<number, Result>(rows.map((r) => [r.row_no, nothing]))
+  // Also of rows that told nothing else.
+  await trx('name_variant').where({ batch_id: batch.id }).whereIn('person_id', rows.flatMap((r) => r.person_id ?? [])).delete()
   if (batch.kind === 'suppressions') for (const row of acted) results.set(row.row_no, { undone: 'kept', why: 'suppressions stay; each can be lifted' })
   if (batch.kind === 'contacts') await undoContacts(trx, batch, acted, results)
   if (batch.kind === 'people' || batch.kind === 'premises') {
@@ -122,7 +125,6 @@ async function undoContacts(trx: Knex, batch: Batch & { undone_by: string }, row
 async function undoPerson(trx: Knex, batch: Batch & { undone_by: string }, id: number): Promise<Result> {
   const person = await trx('person').where({ id }).forNoKeyUpdate().first()
   if (person?.state !== 'live') return { undone: 'kept', why: person?.state === 'merged' ? 'merged into another record since' : 'withdrawn already' }
-  await trx('name_variant').where({ person_id: id, batch_id: batch.id }).delete()
   if (person.batch_id === batch.id) return withdraw(trx, batch, person.id)
   // Every change there was, in its order, but those that took another back.
   const changes: Change[] = (
@@ -149,7 +151,7 @@ async function undoPerson(trx: Knex, batch: Batch & { undone_by: string }, id: n
     entries.push({ ...common, kind: 'change', field: change.field, before: change.after, after: before })
   }
   const back = entries.filter((e) => e.kind === 'change')
-  if (back.length > 0) await writeBack(trx, person, columns)
+  if (back.length > 0) await writeBack(trx, person, columns, changes.filter((c) => c.field === 'organisation').flatMap((c) => [c.before, c.after]).filter(isSet))
   await writeEntries(trx, entries, now())
   const why = kept.length > 0 ? `${[...new Set(kept)].join(', ')}: worked on since, and kept` : null
   return back.length > 0 ? { undone: 'put back', why } : { undone: 'kept', why: why ?? 'nothing of it stands any more' }
@@ -196,7 +198,7 @@ async function putBack(trx: Knex, batch: Batch, person: number, { field, before,
   if (field === 'tags') {
     const [had, has] = [tagsOf(before), tagsOf(after)]
     columns.tags = [...(columns.tags as string[]).filter((tag) => had.includes(tag) || !has.includes(tag)), ...had.filter((tag) => !has.includes(tag) && !(columns.tags as string[]).includes(tag))]
-  } else if (field === 'post') columns.post = true
+  } else if (field === 'post') columns.post = { text: before }
   else if (customIdOf(field) !== null) columns.custom = { ...(columns.custom as object), [customIdOf(field) as number]: before }
   else if (COLUMN[field]) columns[COLUMN[field]] = before ?? (field.endsWith('name') ? '' : null)
   else return false
@@ -208,17 +210,28 @@ const ADDED = ['tags', 'email', 'phone']
 /** Tags as the ledger has them; no tag holds a comma. */
 const tagsOf = (text: string | null): string[] => (text === null || text === '' ? [] : text.split(', '))
 
-async function writeBack(trx: Knex, person: Record<string, unknown> & PostalParts & { id: number; given: string; family: string }, columns: Record<string, unknown>): Promise<void> {
-  const { post, custom, ...plain } = columns
+async function writeBack(trx: Knex, person: Record<string, unknown> & PostalParts & { id: number; given: string; family: string; organisation_id: number | null }, columns: Record<string, unknown>, organisations: string[]): Promise<void> {
+  const { post, custom, ...plain } = columns as { post?: { text: string | null }; custom?: object } & Record<string, unknown>
   // What had no value before has none again.
-  if (custom) plain.custom = JSON.stringify(Object.fromEntries(Object.entries({ ...(person.custom as object), ...(custom as object) }).filter(([, value]) => value !== null)))
+  if (custom) plain.custom = JSON.stringify(Object.fromEntries(Object.entries({ ...(person.custom as object), ...custom }).filter(([, value]) => value !== null)))
   const next = { ...person, ...plain } as typeof person
   const name = `${next.given} ${next.family}`.trim()
   await trx('person')
     .where({ id: person.id })
     .update({ ...plain, name, name_key: nameKey(next.given, next.family) ?? '', sort_key: `${fold(next.family)} ${fold(next.given)}`.trim(), address_key: comparablePostal(next) })
-  if (post) await writePost(trx, person.id, next)
+  if (!post && !POSTAL.some((part) => part in plain)) return
+  const theirs: (PostalParts & { id: number })[] = await trx('organisation')
+    .whereIn('id', [person.organisation_id, next.organisation_id].filter(isSet))
+    .orWhereIn('name_key', organisations.map((name) => organisationKey(name)).filter(isSet))
+    .orderBy('id')
+    .select('id', 'street', 'town', 'postcode')
+  if (post) return writePost(trx, person.id, post.text === null ? null : postalOfText(post.text, [next, ...theirs]))
+  // Letters that went to their own address go to it as it is now.
+  const now = await postOf(trx, person.id)
+  if (now && postalText(now) === postalText(person)) await writePost(trx, person.id, postalFor(next, theirs.find(({ id }) => id === next.organisation_id) ?? null))
 }
+
+const POSTAL = ['street', 'town', 'postcode']
 
 /** What the batch told of organisations goes back where nothing told them otherwise since. */
 async function undoOrganisations(trx: Knex, batch: Batch & { undone_by: string }): Promise<void> {

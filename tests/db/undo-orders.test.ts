@@ -4,6 +4,8 @@ import { customFields } from '@/usecases/custom-fields'
 import { openPerson } from '@/usecases/directory'
 import { addNote, recordContact } from '@/usecases/record-contact'
 import { runUndo, undoBatch } from '@/usecases/undo-batch'
+import { mergePeople } from '@/usecases/merge-people'
+import { takeBackMerge } from '@/usecases/take-back-merge'
 import { batchRows } from '@/usecases/batches'
 import { broughtIn, freshDatabase, type TestDatabase } from '../support/database'
 
@@ -32,7 +34,20 @@ async function directory(prefix: string) {
 
 const HEADER = 'Id,Name,Role,Organisation,Industry,Email,Address,Town,Postcode,Tags,Status,Head count'
 const maybe = (...values: string[]) => fc.constantFrom('', ...values)
-const rowOf = fc.record({
+interface Told {
+  who: number
+  name: string
+  role: string
+  organisation: string
+  industry: string
+  email: string
+  street: string
+  town: string
+  tags: string
+  status: string
+  head: string
+}
+const rowOf: fc.Arbitrary<Told> = fc.record({
   who: fc.nat(3),
   name: fc.constantFrom('', 'slip'),
   role: maybe('Bursar', 'Caretaker', 'Estates lead'),
@@ -45,10 +60,11 @@ const rowOf = fc.record({
   status: maybe('prospect', 'customer'),
   head: maybe('10', '20'),
 })
+const row = (told: Partial<Told>): Told => ({ who: 0, name: '', role: '', organisation: '', industry: '', email: '', street: '', town: '', tags: '', status: '', head: '', ...told })
 const NAMES = ['Ada Marlow', 'Benjamin Tovey', 'Cordelia Nash', 'Dorothy Usher']
 const SLIPS = ['Ada Marolw', 'Benjamin Tovye', 'Cordelia Nsah', 'Dorothy Uhser']
 
-const csvOf = (prefix: string, rows: readonly { who: number; name: string; role: string; organisation: string; industry: string; email: string; street: string; town: string; tags: string; status: string; head: string }[]) =>
+const csvOf = (prefix: string, rows: readonly Told[]) =>
   `${HEADER}\n${rows.map((r) => [`${prefix}${r.who}`, r.name ? SLIPS[r.who] : NAMES[r.who], r.role, r.organisation && `${prefix} ${r.organisation}`, r.organisation && r.industry, r.email && `${r.email}.${r.who}@${prefix}.example`.toLowerCase(), r.street, r.street && r.town, r.street && r.town ? 'PW1 2AB' : '', r.tags, r.status, r.organisation && r.head].join(',')).join('\n')}\n`
 
 test('several files, undone in any order, leave the directory as it was before the first', async () => {
@@ -63,7 +79,16 @@ test('several files, undone in any order, leave the directory as it was before t
       for (const { batch } of order) await undone(batch)
       expect(await directory(prefix)).toEqual(before)
     }),
-    { numRuns: Number(process.env.RUNS ?? 25) },
+    {
+      numRuns: Number(process.env.RUNS ?? 25),
+      examples: [
+        // A spelling told by a row that told nothing else goes with its file.
+        [[], [[row({ name: 'slip' })], [row({})]], [0, 0, 0, 0]],
+        // Letters go to the organisation; a town alone, and an address, come and go.
+        [[row({ who: 1, organisation: 'Alder', street: '2 Quay Street', town: 'Low Wendle' }), row({ who: 2, organisation: 'Alder' })], [[row({ who: 2, town: 'Thornmouth' })], [row({ who: 2, street: '1 Mill Lane' })]], [1, 0, 0, 0]],
+        [[row({ who: 1, organisation: 'Alder', street: '2 Quay Street', town: 'Low Wendle' }), row({ who: 2, organisation: 'Alder' })], [[row({ who: 2, street: '1 Mill Lane', town: 'Thornmouth', organisation: 'Birch' })], [row({ who: 2, street: '3 Weir Road' })]], [0, 1, 0, 0]],
+      ],
+    },
   )
 }, Number(process.env.RUNS ?? 25) * 5_000)
 
@@ -125,5 +150,34 @@ describe('what each undo says', () => {
     expect(await role()).toBe('Bursar')
     await undone(first)
     expect((await openPerson(t.ines, await idOf('T5'))).state).toBe('withdrawn')
+  })
+})
+
+describe('letters that go to the organisation', () => {
+  const post = async (outside: string) => (await t.app('address as a').join('person as p', 'p.id', 'a.person_id').where({ 'p.outside_id': outside, 'a.channel': 'post' }).select('a.value', 'a.usable', 'a.parts')).map(({ value, usable, parts }) => ({ value, usable, parts }))
+  const file = (rows: string) => broughtIn(t.ines, 'letters.csv', `Id,Name,Organisation,Address,Town,Postcode\n${rows}\n`, { kind: 'people' })
+  const school = { value: '5 Weir Road, Low Wendle, PW1 2AB', usable: true, parts: { street: '5 Weir Road', town: 'Low Wendle', postcode: 'PW1 2AB' } }
+
+  test('a town alone does not take the place of an address that letters reach', async () => {
+    await file('L1,Ada Marlow,L One School,5 Weir Road,Low Wendle,PW1 2AB\nL2,Benjamin Tovey,L One School,,,')
+    expect(await post('L2')).toEqual([school])
+    await file('L2,Benjamin Tovey,,,Thornmouth,')
+    expect(await post('L2')).toEqual([school])
+    const moved = await file('L2,Benjamin Tovey,,1 Mill Lane,,')
+    expect(await post('L2')).toMatchObject([{ value: '1 Mill Lane, Thornmouth' }])
+    await undone(moved)
+    expect(await post('L2')).toEqual([school])
+    const told = await t.app('entry as e').join('entry_value as v', 'v.id', 'e.value_id').join('person as p', 'p.id', 'e.person_id').where({ 'p.outside_id': 'L2', 'e.field': 'post' }).orderBy('e.id').select('v.before', 'v.after')
+    expect(told).toEqual([{ before: school.value, after: '1 Mill Lane, Thornmouth' }, { before: '1 Mill Lane, Thornmouth', after: school.value }])
+  })
+
+  test('a merge that is taken back gives it back', async () => {
+    await file('L3,Cordelia Nash,L Two School,5 Weir Road,Low Wendle,PW1 2AB\nL4,Dorothy Usher,L Two School,,,\nL5,Dorothy Usher,,9 Quay Street,Thornmouth,')
+    const id = async (outside: string): Promise<number> => (await t.app('person').where({ outside_id: outside }).first('id')).id
+    await mergePeople(t.ines, await id('L4'), await id('L5'))
+    expect(await post('L4')).toMatchObject([{ value: '9 Quay Street, Thornmouth' }])
+    await takeBackMerge(t.ines, await id('L5'))
+    expect(await post('L4')).toEqual([school])
+    expect(await post('L5')).toMatchObject([{ value: '9 Quay Street, Thornmouth' }])
   })
 })
