@@ -2,12 +2,13 @@ import { connect } from '@/db/connection'
 import { asApp, prepare } from '@/db/prepare'
 import { TEMPLATE } from './names'
 
-/** Run by bin/test: makes the empty template that every database test starts from, and with `demo` one with the county. */
+/** Run by bin/test with `empty`: makes the template that every database test starts from. With `demo`: the one with the county. */
 const server = process.env.OWNER_DATABASE_URL as string
 const password = process.env.ARCH_APP_PASSWORD as string
 const urlOf = (name: string) => Object.assign(new URL(server), { pathname: `/${name}` }).toString()
 const admin = connect(server, 1)
-const { rows } = await admin.raw(`select datname from pg_database where datname ~ '^(t_[0-9a-f]{12}|arch_template|arch_demo|arch_e2e)$'`)
+const demo = process.argv.includes('demo')
+const { rows } = await admin.raw(`select datname from pg_database where datname ~ ?`, [demo ? '^(arch_demo|arch_e2e)$' : '^(t_[0-9a-f]{12}|arch_template)$'])
 for (const { datname } of rows) await admin.raw(`drop database ${datname} with (force)`)
 
 // Settings are read once, by the first migration that makes keys.
@@ -18,8 +19,8 @@ const make = async (name: string) => {
   await prepare(owner, password)
   return owner
 }
-await make(TEMPLATE)
-if (process.argv.includes('demo')) {
+if (!demo) await make(TEMPLATE)
+else {
   const owner = await make('arch_demo')
   const { loadDemo } = await import('../../demo/load')
   await loadDemo(owner, (line) => console.log(`  ${line}`))
