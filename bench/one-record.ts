@@ -3,8 +3,8 @@ import { verdict } from '@/core/criteria/registry'
 import type { Moment } from '@/core/criteria/kind'
 import type { Line } from '@/core/lists/line'
 import type { Knex } from '@/db/connection'
-import { organisationRecords, premisesRecords } from '@/db/other-records'
-import { personRecords } from '@/db/person-records'
+import { organisationRecords, premisesRecords } from '@/db/directory/organisation-and-premises-rows'
+import { personRecords } from '@/db/directory/person-records'
 import type { Seeded } from './lists'
 
 /** So many records are asked one by one. */

@@ -1,4 +1,4 @@
-import type { NewMember } from '@/db/first-person'
+import type { NewMember } from '@/db/team/first-member'
 
 export const DEMO_PASSWORD = 'rain-on-the-roof'
 

@@ -50,7 +50,7 @@ if (isNew) {
     const { loadDemo } = await import('./load')
     await loadDemo(owner, say)
   } else {
-    const { firstPerson } = await import('@/db/first-person')
+    const { firstPerson } = await import('@/db/team/first-member')
     say(await firstPerson(db))
   }
   await db('setting').insert({ name: 'began', value: mode === 'empty' ? 'empty' : 'demo' })

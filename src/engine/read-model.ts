@@ -5,10 +5,10 @@ import type { ContactToCome } from '@/core/columns/person-record'
 import { pointing } from '@/core/columns/pointing'
 import { Answers } from '@/core/criteria/registry'
 import { changesSince, currentPosition } from '@/db/change-log'
-import { readEverybody, roundMembers, roundsToCome } from '@/db/everybody'
-import { organisationRecords, premisesRecords } from '@/db/other-records'
-import { PACKING } from '@/db/person-parts'
-import { personRecords, type StandingRecord } from '@/db/person-records'
+import { readEverybody, roundMembers, roundsToCome } from '@/db/directory/read-people'
+import { organisationRecords, premisesRecords } from '@/db/directory/organisation-and-premises-rows'
+import { PACKING } from '@/db/directory/person-parts'
+import { personRecords, type StandingRecord } from '@/db/directory/person-records'
 
 const CHUNK = 20_000
 /** Some people's parts are read sooner by one process than it takes to call others. */

@@ -1,6 +1,6 @@
 import { connect, setDb } from '@/db/connection'
 import { settings } from '@/runtime/settings'
-import { takeUpWork } from '@/usecases/take-up-work'
+import { takeUpWork } from '@/usecases/work/take-up-work'
 
 /** Run by bin/restore once the data is back: takes up again what was under way when it was backed up. */
 const db = connect(settings().APP_DATABASE_URL, 2)

@@ -1,13 +1,13 @@
 import fc from 'fast-check'
 import { afterEach, describe, expect, test, vi } from 'vitest'
 import { array, object } from 'yup'
-import { account, bodyOf, free, listView, Malformed, offset, ref, refs, text, typed, wholeOf, word } from '@/app/asked'
+import { account, bodyOf, free, listView, Malformed, offset, ref, refs, text, typed, wholeOf, word } from '@/app/requests/asked'
 
 /** What comes to the application from outside: what is let in, from where, and by whom. */
 
 const given = vi.hoisted(() => ({ headers: {} as Record<string, string>, mark: undefined as string | undefined, proxies: 0, url: undefined as string | undefined, who: true }))
 vi.mock('next/headers', () => ({ headers: async () => new Headers(given.headers), cookies: async () => ({ get: () => (given.mark ? { value: given.mark } : undefined), set: () => {} }) }))
-vi.mock('@/app/auth', () => ({ actorOrNull: async () => (given.who ? { id: 'a', name: 'Ann', post: 'caller' } : null) }))
+vi.mock('@/app/requests/auth', () => ({ actorOrNull: async () => (given.who ? { id: 'a', name: 'Ann', post: 'caller' } : null) }))
 vi.mock('@/runtime/settings', async (original) => ({ ...(await original<object>()), settings: () => ({ ARCH_PROXIES: given.proxies, ARCH_URL: given.url, ARCH_SECRET: 'x'.repeat(32) }) }))
 
 afterEach(() => {
@@ -70,7 +70,7 @@ describe('what an action is handed', () => {
 })
 
 describe('where a request comes from', () => {
-  const from = async () => (await import('@/app/from')).fromWhere()
+  const from = async () => (await import('@/app/requests/from')).fromWhere()
   test('is not believed of a header that anybody can write', async () => {
     given.headers = { 'x-forwarded-for': '192.0.2.1' }
     expect(await from()).toEqual({ mark: undefined, address: null })
@@ -90,7 +90,7 @@ describe('where a request comes from', () => {
 describe('a request', () => {
   const asked = async (method: string, headers: Record<string, string>) => {
     given.headers = { host: 'here.example', ...headers }
-    const { answer } = await import('@/app/answer')
+    const { answer } = await import('@/app/requests/answer')
     return answer(new Request('http://here.example/api', { method }), async () => ({ done: true }))
   }
   test.each([
@@ -114,8 +114,8 @@ describe('a request', () => {
   })
   test('is answered with what nobody on the way keeps, refusals too', async () => {
     expect((await asked('GET', {})).headers.get('cache-control')).toBe('no-store')
-    const { answer } = await import('@/app/answer')
-    const { Refused } = await import('@/usecases/actor')
+    const { answer } = await import('@/app/requests/answer')
+    const { Refused } = await import('@/usecases/team/actor')
     const refused = async (error: unknown) => answer(new Request('http://here.example/api'), () => Promise.reject(error))
     expect([(await refused(new Refused('no'))).status, (await refused(new Refused('no', 'not found'))).status, (await refused(new Refused('no', 'not allowed'))).status, (await refused(new Malformed())).status, (await refused(Object.assign(new Error('x'), { code: '22P02' }))).status]).toEqual([409, 404, 403, 400, 400])
     expect((await refused(new Malformed())).headers.get('cache-control')).toBe('no-store')

@@ -1,7 +1,7 @@
 import { createServer } from 'node:net'
 import { connect, setDb } from '@/db/connection'
 import { asApp, prepare } from '@/db/prepare'
-import type { Actor } from '@/usecases/actor'
+import type { Actor } from '@/usecases/team/actor'
 
 /** Run by a test in a process of its own, with the secret of the previous release: migrates its data and says what stands. */
 const owner = process.env.OWNER_DATABASE_URL as string
@@ -18,9 +18,9 @@ const migrations = await prepare(owner, password)
 const db = connect(process.env.APP_DATABASE_URL, 4)
 setDb(db)
 const { serveEngine } = await import('@/engine/server')
-const { listAccountFor } = await import('@/usecases/list-account')
-const { latestEdition } = await import('@/usecases/lists')
-const { screenRound } = await import('@/usecases/screen-round')
+const { listAccountFor } = await import('@/usecases/lists/list-account')
+const { latestEdition } = await import('@/usecases/lists/lists')
+const { screenRound } = await import('@/usecases/rounds/screen-round')
 const engine = await serveEngine(db, port, process.env.ARCH_SECRET as string)
 await engine.model.catchUp()
 const lists = []

@@ -1,6 +1,6 @@
 import type { ListRole } from '@/core/lists/roles'
 import { firstPolicy } from '@/core/screening/rules'
-import type { Actor } from '@/usecases/actor'
+import type { Actor } from '@/usecases/team/actor'
 
 /** What one of the application's routes, actions and pages needs of who asks. */
 export interface Needs {

@@ -1,8 +1,8 @@
 import { settings } from '@/runtime/settings'
-import { BookProvider } from '@/ui/book'
-import { Header } from '@/ui/header'
-import { listInHand } from '@/usecases/list-in-hand'
-import { actor } from '../auth'
+import { BookProvider } from '@/ui/book/book'
+import { Header } from '@/ui/book/header'
+import { listInHand } from '@/usecases/lists/list-in-hand'
+import { actor } from '@/app/requests/auth'
 import { signOut } from '../sign-in/actions'
 import { draft, inHand, putOn } from './lists/actions'
 

@@ -1,4 +1,4 @@
-import { health } from '@/usecases/health'
+import { health } from '@/usecases/work/health'
 
 export const dynamic = 'force-dynamic'
 

@@ -3,10 +3,10 @@
 import { headers } from 'next/headers'
 import { redirect } from 'next/navigation'
 import { object, string, ValidationError } from 'yup'
-import { auth } from '@/app/auth'
-import { Refused } from '@/usecases/actor'
-import { noteTry, succeeded } from '@/usecases/sign-in-attempts'
-import { fromWhere, keepMark } from '../from'
+import { auth } from '@/app/requests/auth'
+import { Refused } from '@/usecases/team/actor'
+import { noteTry, succeeded } from '@/usecases/team/sign-in-attempts'
+import { fromWhere, keepMark } from '@/app/requests/from'
 
 const schema = object({
   email: string().trim().max(300).email('That is not a whole e-mail address.').required('Give your e-mail address.'),

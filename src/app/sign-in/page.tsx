@@ -1,8 +1,8 @@
 import type { Metadata } from 'next'
 import { redirect } from 'next/navigation'
-import { Mark } from '@/ui/mark'
-import { demoMembers } from '@/usecases/demo-members'
-import { actorOrNull } from '../auth'
+import { Mark } from '@/ui/book/mark'
+import { demoMembers } from '@/usecases/team/demo-members'
+import { actorOrNull } from '@/app/requests/auth'
 import { SignInForm } from './form'
 
 export const dynamic = 'force-dynamic'

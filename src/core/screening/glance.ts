@@ -1,6 +1,6 @@
 import type { PeopleColumns } from '../columns/people-columns'
 import { type PersonRecord, SCREENED, type Way, WAYS } from '../columns/person-record'
-import type { Reach } from '../outputs/record-views'
+import type { Reach } from '@/core/views/record-views'
 import type { ScreenedRecord, ScreeningMoment } from './kind'
 import type { Rule } from './rules'
 import { screenedAt, screenRecord } from './screen-record'

@@ -2,17 +2,17 @@
 
 import { revalidatePath } from 'next/cache'
 import { mixed, number, object, string } from 'yup'
-import { setCustom } from '@/usecases/custom-fields'
-import { decidePair, reopenPair } from '@/usecases/doubles'
-import { startSearch } from '@/usecases/find-doubles'
-import { liftGone, takeBackLifting } from '@/usecases/lift-suppressions'
-import { mergePeople } from '@/usecases/merge-people'
-import { setNumber } from '@/usecases/number-settings'
-import { addNote, recordContact } from '@/usecases/record-contact'
-import { liftSuppression, suppress, type Target } from '@/usecases/suppressions'
-import { takeBackMerge } from '@/usecases/take-back-merge'
-import { act } from '../../answer'
-import { free, ref, typed } from '../../asked'
+import { setCustom } from '@/usecases/directory/custom-fields'
+import { decidePair, reopenPair } from '@/usecases/directory/possible-duplicates'
+import { startSearch } from '@/usecases/directory/find-duplicates'
+import { liftGone, takeBackLifting } from '@/usecases/screening/lift-suppressions'
+import { mergePeople } from '@/usecases/directory/merge-people'
+import { setNumber } from '@/usecases/team/number-settings'
+import { addNote, recordContact } from '@/usecases/contact/record-contact'
+import { liftSuppression, suppress, type Target } from '@/usecases/screening/suppressions'
+import { takeBackMerge } from '@/usecases/directory/take-back-merge'
+import { act } from '@/app/requests/answer'
+import { free, ref, typed } from '@/app/requests/asked'
 
 const pageOf = (person: unknown) => revalidatePath(`/directory/people/${Number(person)}`)
 

@@ -1,6 +1,6 @@
 import type { Metadata } from 'next'
-import { DirectoryScreen } from '@/ui/directory-screen'
-import { actor } from '../../auth'
+import { DirectoryScreen } from '@/ui/directory/directory-screen'
+import { actor } from '@/app/requests/auth'
 
 export const metadata: Metadata = { title: 'Directory' }
 

@@ -1,8 +1,8 @@
 import type { Metadata } from 'next'
-import { IntakeIndex } from '@/ui/intake-index'
-import { mayCoordinate } from '@/usecases/actor'
-import { batchIndex } from '@/usecases/batches'
-import { actor } from '../../auth'
+import { IntakeIndex } from '@/ui/intake/intake-index'
+import { mayCoordinate } from '@/usecases/team/actor'
+import { batchIndex } from '@/usecases/intake/batches'
+import { actor } from '@/app/requests/auth'
 
 export const metadata: Metadata = { title: 'Intake' }
 

@@ -1,9 +1,9 @@
 import type { Metadata } from 'next'
-import { ListIndex } from '@/ui/list-index'
-import { listIndex } from '@/usecases/lists'
-import { freshOf } from '@/usecases/looks'
-import { roundIndex } from '@/usecases/rounds'
-import { actor } from '../../auth'
+import { ListIndex } from '@/ui/lists/list-index'
+import { listIndex } from '@/usecases/lists/lists'
+import { freshOf } from '@/usecases/lists/last-looked'
+import { roundIndex } from '@/usecases/rounds/rounds'
+import { actor } from '@/app/requests/auth'
 import { newList, restore } from './actions'
 
 export const metadata: Metadata = { title: 'Lists' }

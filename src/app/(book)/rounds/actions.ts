@@ -2,11 +2,11 @@
 
 import { revalidatePath } from 'next/cache'
 import { SCREENED, type ScreenedChannel } from '@/core/columns/person-record'
-import { letThrough, takeBackLetThrough } from '@/usecases/let-through'
-import { releaseRound } from '@/usecases/release-round'
-import { closeRound, setRules } from '@/usecases/rounds'
-import { act } from '../../answer'
-import { free, ref, typed, word } from '../../asked'
+import { letThrough, takeBackLetThrough } from '@/usecases/screening/let-through'
+import { releaseRound } from '@/usecases/rounds/release-round'
+import { closeRound, setRules } from '@/usecases/rounds/rounds'
+import { act } from '@/app/requests/answer'
+import { free, ref, typed, word } from '@/app/requests/asked'
 
 export async function changeRules(id: number, rules: unknown) {
   return act([ref(), free()], [id, rules], setRules)

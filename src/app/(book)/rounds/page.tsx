@@ -1,7 +1,7 @@
 import type { Metadata } from 'next'
-import { RoundIndex } from '@/ui/round-index'
-import { roundIndex } from '@/usecases/rounds'
-import { actor } from '../../auth'
+import { RoundIndex } from '@/ui/rounds/round-index'
+import { roundIndex } from '@/usecases/rounds/rounds'
+import { actor } from '@/app/requests/auth'
 
 export const metadata: Metadata = { title: 'Rounds' }
 

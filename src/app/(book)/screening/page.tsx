@@ -1,9 +1,9 @@
 import type { Metadata } from 'next'
-import { ScreeningScreen } from '@/ui/screening-screen'
-import { mayCoordinate } from '@/usecases/actor'
-import { suppressionIndex } from '@/usecases/suppressions'
+import { ScreeningScreen } from '@/ui/screening/screening-screen'
+import { mayCoordinate } from '@/usecases/team/actor'
+import { suppressionIndex } from '@/usecases/screening/suppressions'
 import { now } from '@/runtime/clock'
-import { actor } from '../../auth'
+import { actor } from '@/app/requests/auth'
 import { lift, liftNoLongerRegistered, shareOfLifts, suppressTarget, takeLiftBack } from '../directory/actions'
 
 export const metadata: Metadata = { title: 'Screening' }

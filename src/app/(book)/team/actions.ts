@@ -2,13 +2,13 @@
 
 import { revalidatePath } from 'next/cache'
 import { headers } from 'next/headers'
-import { auth } from '@/app/auth'
-import { fromWhere } from '@/app/from'
-import { Refused } from '@/usecases/actor'
-import { noteTry, succeeded } from '@/usecases/sign-in-attempts'
-import { addColleague, changeColleague, emailOf, newPasswordFor, removeColleague, takeBackColleague } from '@/usecases/team'
-import { act } from '../../answer'
-import { free, typed } from '../../asked'
+import { auth } from '@/app/requests/auth'
+import { fromWhere } from '@/app/requests/from'
+import { Refused } from '@/usecases/team/actor'
+import { noteTry, succeeded } from '@/usecases/team/sign-in-attempts'
+import { addColleague, changeColleague, emailOf, newPasswordFor, removeColleague, takeBackColleague } from '@/usecases/team/team'
+import { act } from '@/app/requests/answer'
+import { free, typed } from '@/app/requests/asked'
 
 export async function add(asked: unknown) {
   const result = await act([free()], [asked], addColleague)

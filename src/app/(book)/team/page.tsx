@@ -1,7 +1,7 @@
 import type { Metadata } from 'next'
-import { TeamScreen } from '@/ui/team-screen'
-import { teamPage } from '@/usecases/team'
-import { actor } from '../../auth'
+import { TeamScreen } from '@/ui/team/team-screen'
+import { teamPage } from '@/usecases/team/team'
+import { actor } from '@/app/requests/auth'
 import { add, change, changePassword, newPassword, remove, takeBack } from './actions'
 
 export const metadata: Metadata = { title: 'Team' }

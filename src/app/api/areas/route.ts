@@ -1,6 +1,6 @@
-import { answer } from '@/app/answer'
-import { area, bodyOf } from '@/app/asked'
-import { areasOf, keepArea, listAreas } from '@/usecases/areas'
+import { answer } from '@/app/requests/answer'
+import { area, bodyOf } from '@/app/requests/asked'
+import { areasOf, keepArea, listAreas } from '@/usecases/lists/areas'
 
 /** Areas by their numbers, or every named one. */
 export async function GET(request: Request) {

@@ -1,7 +1,7 @@
-import { answer } from '@/app/answer'
+import { answer } from '@/app/requests/answer'
 import { type BatchKind, FIELDS } from '@/core/match/columns'
-import { Refused } from '@/usecases/actor'
-import { receiveFile } from '@/usecases/receive-file'
+import { Refused } from '@/usecases/team/actor'
+import { receiveFile } from '@/usecases/intake/receive-file'
 
 /** Takes a file in as it streams; its name, and what it holds where that is known, stand in the address. */
 export async function POST(request: Request) {

@@ -1,5 +1,5 @@
-import { answer } from '@/app/answer'
-import { doublesPage, openPair } from '@/usecases/doubles'
+import { answer } from '@/app/requests/answer'
+import { doublesPage, openPair } from '@/usecases/directory/possible-duplicates'
 
 /** The queue of doubles; with two numbers, those two records side by side. */
 export async function GET(request: Request) {

@@ -1,5 +1,5 @@
-import { answer } from '@/app/answer'
-import { balanceInHand } from '@/usecases/list-in-hand'
+import { answer } from '@/app/requests/answer'
+import { balanceInHand } from '@/usecases/lists/list-in-hand'
 
 export async function GET(request: Request) {
   return answer(request, async (who) => ({ on: await balanceInHand(who) }))

@@ -1,5 +1,5 @@
-import { answer } from '@/app/answer'
-import { findIndustries, industryTitles } from '@/usecases/find-industries'
+import { answer } from '@/app/requests/answer'
+import { findIndustries, industryTitles } from '@/usecases/lists/find-industries'
 
 /** Industries whose titles say some words (`find`), or the titles of some codes (`code`, any number). */
 export async function GET(request: Request) {

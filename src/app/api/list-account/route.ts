@@ -1,7 +1,7 @@
-import { answer } from '@/app/answer'
-import { account, bodyOf } from '@/app/asked'
-import { inParts } from '@/app/in-parts'
-import { beginAccount, listAccountFor } from '@/usecases/list-account'
+import { answer } from '@/app/requests/answer'
+import { account, bodyOf } from '@/app/requests/asked'
+import { inParts } from '@/app/requests/in-parts'
+import { beginAccount, listAccountFor } from '@/usecases/lists/list-account'
 
 /** An account; with `parts` in two lines of JSON, its figures as soon as they are there and the page of records after them. */
 export async function POST(request: Request) {

@@ -1,6 +1,6 @@
-import { answer } from '@/app/answer'
-import { bodyOf, grouped } from '@/app/asked'
-import { groupList } from '@/usecases/about-list'
+import { answer } from '@/app/requests/answer'
+import { bodyOf, grouped } from '@/app/requests/asked'
+import { groupList } from '@/usecases/lists/about-list'
 
 export async function POST(request: Request) {
   return answer(request, async (who) => groupList(who, await bodyOf(request, grouped), request.signal))

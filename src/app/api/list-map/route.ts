@@ -1,6 +1,6 @@
-import { answer } from '@/app/answer'
-import { bodyOf, mapped } from '@/app/asked'
-import { mapList } from '@/usecases/areas'
+import { answer } from '@/app/requests/answer'
+import { bodyOf, mapped } from '@/app/requests/asked'
+import { mapList } from '@/usecases/lists/areas'
 
 export async function POST(request: Request) {
   return answer(request, async (who) => mapList(who, await bodyOf(request, mapped), request.signal))

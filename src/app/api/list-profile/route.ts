@@ -1,6 +1,6 @@
-import { answer } from '@/app/answer'
-import { bodyOf, profiled } from '@/app/asked'
-import { profileList } from '@/usecases/about-list'
+import { answer } from '@/app/requests/answer'
+import { bodyOf, profiled } from '@/app/requests/asked'
+import { profileList } from '@/usecases/lists/about-list'
 
 export async function POST(request: Request) {
   return answer(request, async (who) => profileList(who, await bodyOf(request, profiled), request.signal))

@@ -1,5 +1,5 @@
-import { answer } from '@/app/answer'
-import { applyProfile, mappingProfiles } from '@/usecases/mapping-profiles'
+import { answer } from '@/app/requests/answer'
+import { applyProfile, mappingProfiles } from '@/usecases/intake/mapping-profiles'
 
 /** Mappings that were saved; with a batch and a number, how that one fits its columns. */
 export async function GET(request: Request) {

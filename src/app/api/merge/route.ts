@@ -1,6 +1,6 @@
-import { answer } from '@/app/answer'
-import { bodyOf, pair } from '@/app/asked'
-import { mergeAccount } from '@/usecases/merge-people'
+import { answer } from '@/app/requests/answer'
+import { bodyOf, pair } from '@/app/requests/asked'
+import { mergeAccount } from '@/usecases/directory/merge-people'
 
 export async function POST(request: Request) {
   return answer(request, async (who) => {

@@ -1,6 +1,6 @@
-import { answer } from '@/app/answer'
-import { actorOf } from '@/app/auth'
-import { subscribeNews } from '@/usecases/news'
+import { answer } from '@/app/requests/answer'
+import { actorOf } from '@/app/requests/auth'
+import { subscribeNews } from '@/usecases/team/news'
 
 export const dynamic = 'force-dynamic'
 

@@ -1,6 +1,6 @@
-import { answer } from '@/app/answer'
-import { bodyOf, wording } from '@/app/asked'
-import { keepWording } from '@/usecases/role-wordings'
+import { answer } from '@/app/requests/answer'
+import { bodyOf, wording } from '@/app/requests/asked'
+import { keepWording } from '@/usecases/lists/role-wordings'
 
 export async function POST(request: Request) {
   return answer(request, async (who) => keepWording(who, await bodyOf(request, wording)))

@@ -1,6 +1,6 @@
-import { answer } from '@/app/answer'
-import { bodyOf, streets } from '@/app/asked'
-import { findStreet } from '@/usecases/areas'
+import { answer } from '@/app/requests/answer'
+import { bodyOf, streets } from '@/app/requests/asked'
+import { findStreet } from '@/usecases/lists/areas'
 
 export async function POST(request: Request) {
   return answer(request, async (who) => findStreet(who, await bodyOf(request, streets), request.signal))

@@ -1,8 +1,8 @@
 import type { Metadata } from 'next'
-import { DoublesScreen } from '@/ui/doubles-screen'
-import { mayCoordinate } from '@/usecases/actor'
-import { doublesPage } from '@/usecases/doubles'
-import { actor } from '../../../auth'
+import { DoublesScreen } from '@/ui/directory/duplicates-screen'
+import { mayCoordinate } from '@/usecases/team/actor'
+import { doublesPage } from '@/usecases/directory/possible-duplicates'
+import { actor } from '@/app/requests/auth'
 import { decide, lookForDoubles, reopen, takeBack } from '../actions'
 
 export const metadata: Metadata = { title: 'Doubles' }

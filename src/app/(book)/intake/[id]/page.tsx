@@ -1,9 +1,9 @@
 import type { Metadata } from 'next'
-import { BatchScreen } from '@/ui/batch-screen'
-import { mayCoordinate } from '@/usecases/actor'
-import { batchAccount } from '@/usecases/batches'
-import { actor } from '../../../auth'
-import { idOf, pageOf } from '../../../page-of'
+import { BatchScreen } from '@/ui/intake/batch-screen'
+import { mayCoordinate } from '@/usecases/team/actor'
+import { batchAccount } from '@/usecases/intake/batches'
+import { actor } from '@/app/requests/auth'
+import { idOf, pageOf } from '@/app/requests/page-of'
 import { bringIn, declare, dropMapping, readAnew, saveMapping, settle, startAgain, tryOut, undo } from '../actions'
 
 export const metadata: Metadata = { title: 'Batch' }

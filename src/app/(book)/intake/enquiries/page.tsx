@@ -1,9 +1,9 @@
 import type { Metadata } from 'next'
-import { EnquiryIndex } from '@/ui/enquiry-index'
-import { mayCoordinate } from '@/usecases/actor'
-import { numberSetting } from '@/usecases/number-settings'
-import { enquiryIndex } from '@/usecases/enquiries'
-import { actor } from '../../../auth'
+import { EnquiryIndex } from '@/ui/sources/enquiry-index'
+import { mayCoordinate } from '@/usecases/team/actor'
+import { numberSetting } from '@/usecases/team/number-settings'
+import { enquiryIndex } from '@/usecases/sources/enquiries'
+import { actor } from '@/app/requests/auth'
 import { find, goodFor } from './actions'
 
 export const metadata: Metadata = { title: 'Outside sources' }

@@ -1,7 +1,7 @@
 import type { Metadata } from 'next'
-import { AreasScreen } from '@/ui/areas-screen'
-import { listAreas } from '@/usecases/areas'
-import { actor } from '../../../auth'
+import { AreasScreen } from '@/ui/lists/areas-screen'
+import { listAreas } from '@/usecases/lists/areas'
+import { actor } from '@/app/requests/auth'
 import { areaAway } from '../actions'
 
 export const metadata: Metadata = { title: 'Areas' }

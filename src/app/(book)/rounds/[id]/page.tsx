@@ -1,8 +1,8 @@
 import type { Metadata } from 'next'
-import { RoundScreen } from '@/ui/round-screen'
-import { openRound } from '@/usecases/screen-round'
-import { actor } from '../../../auth'
-import { idOf, pageOf } from '../../../page-of'
+import { RoundScreen } from '@/ui/rounds/round-screen'
+import { openRound } from '@/usecases/rounds/screen-round'
+import { actor } from '@/app/requests/auth'
+import { idOf, pageOf } from '@/app/requests/page-of'
 import { changeRules, close, pass, passBack, release } from '../actions'
 
 export const metadata: Metadata = { title: 'Round' }

@@ -1,7 +1,7 @@
-import { answer } from '@/app/answer'
-import { download } from '@/app/download'
+import { answer } from '@/app/requests/answer'
+import { download } from '@/app/requests/download'
 import { REASONS, type Reason } from '@/core/columns/person-record'
-import { suppressionsCsv } from '@/usecases/suppressions'
+import { suppressionsCsv } from '@/usecases/screening/suppressions'
 
 export async function GET(request: Request) {
   return answer(request, async (who) => {

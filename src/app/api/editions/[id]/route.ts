@@ -1,7 +1,7 @@
-import { answer } from '@/app/answer'
-import { bodyOf, editions } from '@/app/asked'
-import { idOf } from '@/app/page-of'
-import { compareEditionsOf, sideOf } from '@/usecases/compare-editions'
+import { answer } from '@/app/requests/answer'
+import { bodyOf, editions } from '@/app/requests/asked'
+import { idOf } from '@/app/requests/page-of'
+import { compareEditionsOf, sideOf } from '@/usecases/lists/compare-editions'
 
 export async function POST(request: Request, { params }: { params: Promise<{ id: string }> }) {
   return answer(request, async (who) => {

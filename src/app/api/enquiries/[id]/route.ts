@@ -1,6 +1,6 @@
-import { answer } from '@/app/answer'
-import { idOf } from '@/app/page-of'
-import { openEnquiry } from '@/usecases/enquiries'
+import { answer } from '@/app/requests/answer'
+import { idOf } from '@/app/requests/page-of'
+import { openEnquiry } from '@/usecases/sources/enquiries'
 
 export async function GET(request: Request, { params }: { params: Promise<{ id: string }> }) {
   return answer(request, async (who) => openEnquiry(who, idOf((await params).id)))

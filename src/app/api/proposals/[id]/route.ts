@@ -1,9 +1,9 @@
-import { answer } from '@/app/answer'
-import { bodyOf, proposal } from '@/app/asked'
-import { idOf } from '@/app/page-of'
-import { sideOf } from '@/usecases/compare-editions'
-import { PAGE } from '@/usecases/list-account'
-import { proposalEffect } from '@/usecases/proposals'
+import { answer } from '@/app/requests/answer'
+import { bodyOf, proposal } from '@/app/requests/asked'
+import { idOf } from '@/app/requests/page-of'
+import { sideOf } from '@/usecases/lists/compare-editions'
+import { PAGE } from '@/usecases/lists/list-account'
+import { proposalEffect } from '@/usecases/lists/proposals'
 
 type Given = { params: Promise<{ id: string }> }
 

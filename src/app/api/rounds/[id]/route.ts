@@ -1,8 +1,8 @@
-import { answer } from '@/app/answer'
-import { bodyOf, round } from '@/app/asked'
-import { idOf } from '@/app/page-of'
-import { rulesMeant } from '@/usecases/rounds'
-import { screenRound } from '@/usecases/screen-round'
+import { answer } from '@/app/requests/answer'
+import { bodyOf, round } from '@/app/requests/asked'
+import { idOf } from '@/app/requests/page-of'
+import { rulesMeant } from '@/usecases/rounds/rounds'
+import { screenRound } from '@/usecases/rounds/screen-round'
 
 export async function POST(request: Request, { params }: { params: Promise<{ id: string }> }) {
   return answer(request, async (who) => {

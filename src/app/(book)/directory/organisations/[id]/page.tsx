@@ -1,8 +1,8 @@
 import type { Metadata } from 'next'
-import { OrganisationScreen } from '@/ui/organisation-screen'
-import { openOrganisation } from '@/usecases/directory'
-import { actor } from '../../../../auth'
-import { idOf, pageOf } from '../../../../page-of'
+import { OrganisationScreen } from '@/ui/directory/organisation-screen'
+import { openOrganisation } from '@/usecases/directory/find-and-open'
+import { actor } from '@/app/requests/auth'
+import { idOf, pageOf } from '@/app/requests/page-of'
 import { suppressTarget } from '../../actions'
 
 export const metadata: Metadata = { title: 'Organisation' }

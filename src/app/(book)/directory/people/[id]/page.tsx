@@ -1,9 +1,9 @@
 import type { Metadata } from 'next'
-import { PersonScreen } from '@/ui/person-screen'
-import { mayCoordinate } from '@/usecases/actor'
-import { openPerson } from '@/usecases/directory'
-import { actor } from '../../../../auth'
-import { idOf, pageOf } from '../../../../page-of'
+import { PersonScreen } from '@/ui/directory/person-screen'
+import { mayCoordinate } from '@/usecases/team/actor'
+import { openPerson } from '@/usecases/directory/find-and-open'
+import { actor } from '@/app/requests/auth'
+import { idOf, pageOf } from '@/app/requests/page-of'
 import { contact, lift, merge, note, setField, suppressPerson, takeBack } from '../../actions'
 
 export const metadata: Metadata = { title: 'Person' }

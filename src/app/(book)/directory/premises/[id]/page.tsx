@@ -1,8 +1,8 @@
 import type { Metadata } from 'next'
-import { PremisesScreen } from '@/ui/premises-screen'
-import { openPremises } from '@/usecases/premises'
-import { actor } from '../../../../auth'
-import { idOf, pageOf } from '../../../../page-of'
+import { PremisesScreen } from '@/ui/directory/premises-screen'
+import { openPremises } from '@/usecases/directory/premises'
+import { actor } from '@/app/requests/auth'
+import { idOf, pageOf } from '@/app/requests/page-of'
 
 export const metadata: Metadata = { title: 'Premises' }
 

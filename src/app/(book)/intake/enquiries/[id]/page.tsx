@@ -1,9 +1,9 @@
 import type { Metadata } from 'next'
-import { EnquiryScreen } from '@/ui/enquiry-screen'
-import { mayCoordinate } from '@/usecases/actor'
-import { openEnquiry } from '@/usecases/enquiries'
-import { actor } from '../../../../auth'
-import { idOf, pageOf } from '../../../../page-of'
+import { EnquiryScreen } from '@/ui/sources/enquiry-screen'
+import { mayCoordinate } from '@/usecases/team/actor'
+import { openEnquiry } from '@/usecases/sources/enquiries'
+import { actor } from '@/app/requests/auth'
+import { idOf, pageOf } from '@/app/requests/page-of'
 import { asBatch, begin, find, split, stop, want } from '../actions'
 
 export const metadata: Metadata = { title: 'Enquiry' }

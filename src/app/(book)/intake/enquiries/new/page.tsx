@@ -1,11 +1,11 @@
 import type { Metadata } from 'next'
 import type { Of } from '@/core/sources/enquiry'
-import { EnquiryStart } from '@/ui/enquiry-start'
-import { batchFor } from '@/usecases/batch-of'
-import { listFor } from '@/usecases/lists'
-import { type Actor, mayCoordinate, Refused } from '@/usecases/actor'
-import { actor } from '../../../../auth'
-import { idOf, pageOf } from '../../../../page-of'
+import { EnquiryStart } from '@/ui/sources/enquiry-start'
+import { batchFor } from '@/usecases/intake/batch-for'
+import { listFor } from '@/usecases/lists/lists'
+import { type Actor, mayCoordinate, Refused } from '@/usecases/team/actor'
+import { actor } from '@/app/requests/auth'
+import { idOf, pageOf } from '@/app/requests/page-of'
 import { check, fill } from '../actions'
 
 export const metadata: Metadata = { title: 'Check and fill' }

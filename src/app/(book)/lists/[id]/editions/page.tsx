@@ -1,9 +1,9 @@
 import type { Metadata } from 'next'
-import { EditionsScreen } from '@/ui/editions-screen'
-import { editionIndex } from '@/usecases/compare-editions'
+import { EditionsScreen } from '@/ui/lists/editions-screen'
+import { editionIndex } from '@/usecases/lists/compare-editions'
 import { goBack } from '../../actions'
-import { actor } from '../../../../auth'
-import { idOf, pageOf } from '../../../../page-of'
+import { actor } from '@/app/requests/auth'
+import { idOf, pageOf } from '@/app/requests/page-of'
 
 export const metadata: Metadata = { title: 'Editions' }
 

@@ -1,9 +1,9 @@
 import type { Metadata } from 'next'
-import { MapSpread } from '@/ui/map-spread'
-import { listAreas } from '@/usecases/areas'
-import { openList } from '@/usecases/lists'
-import { actor } from '../../../../auth'
-import { idOf, pageOf } from '../../../../page-of'
+import { MapSpread } from '@/ui/lists/map-spread'
+import { listAreas } from '@/usecases/lists/areas'
+import { openList } from '@/usecases/lists/lists'
+import { actor } from '@/app/requests/auth'
+import { idOf, pageOf } from '@/app/requests/page-of'
 import { draft } from '../../actions'
 
 export const metadata: Metadata = { title: 'Map' }

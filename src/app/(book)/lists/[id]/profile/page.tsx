@@ -1,8 +1,8 @@
 import type { Metadata } from 'next'
-import { ProfileScreen } from '@/ui/profile-screen'
-import { nameableLists, openList } from '@/usecases/lists'
-import { actor } from '../../../../auth'
-import { idOf, pageOf } from '../../../../page-of'
+import { ProfileScreen } from '@/ui/lists/profile-screen'
+import { nameableLists, openList } from '@/usecases/lists/lists'
+import { actor } from '@/app/requests/auth'
+import { idOf, pageOf } from '@/app/requests/page-of'
 import { newListOf } from '../../actions'
 
 export const metadata: Metadata = { title: 'Profile' }

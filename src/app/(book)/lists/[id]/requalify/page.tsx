@@ -1,12 +1,12 @@
 import type { Metadata } from 'next'
 import { notFound } from 'next/navigation'
-import { RequalifyScreen } from '@/ui/requalify-screen'
+import { RequalifyScreen } from '@/ui/rounds/requalify-screen'
 import { allows } from '@/core/lists/roles'
-import { mayCoordinate } from '@/usecases/actor'
-import { openList } from '@/usecases/lists'
-import { lastRounds } from '@/usecases/rounds'
-import { actor } from '../../../../auth'
-import { idOf, pageOf } from '../../../../page-of'
+import { mayCoordinate } from '@/usecases/team/actor'
+import { openList } from '@/usecases/lists/lists'
+import { lastRounds } from '@/usecases/rounds/rounds'
+import { actor } from '@/app/requests/auth'
+import { idOf, pageOf } from '@/app/requests/page-of'
 import { start } from '../../actions'
 
 export const metadata: Metadata = { title: 'Requalify' }

@@ -1,6 +1,6 @@
-import { answer } from '@/app/answer'
-import { idOf } from '@/app/page-of'
-import { openRowInDoubt } from '@/usecases/row-in-doubt'
+import { answer } from '@/app/requests/answer'
+import { idOf } from '@/app/requests/page-of'
+import { openRowInDoubt } from '@/usecases/intake/row-in-doubt'
 
 /** A row in doubt beside those it could be. */
 export async function GET(request: Request, { params }: { params: Promise<{ id: string }> }) {

@@ -1,9 +1,9 @@
-import { OUTCOMES, UNDONE } from '@/core/outputs/intake-views'
-import { answer } from '@/app/answer'
-import { bodyOf, rows } from '@/app/asked'
-import { idOf } from '@/app/page-of'
-import { Refused } from '@/usecases/actor'
-import { batchRows } from '@/usecases/batches'
+import { OUTCOMES, UNDONE } from '@/core/views/intake-views'
+import { answer } from '@/app/requests/answer'
+import { bodyOf, rows } from '@/app/requests/asked'
+import { idOf } from '@/app/requests/page-of'
+import { Refused } from '@/usecases/team/actor'
+import { batchRows } from '@/usecases/intake/batches'
 
 export async function POST(request: Request, { params }: { params: Promise<{ id: string }> }) {
   return answer(request, async (who) => {

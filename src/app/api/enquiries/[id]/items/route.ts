@@ -1,8 +1,8 @@
-import { answer } from '@/app/answer'
-import { idOf } from '@/app/page-of'
+import { answer } from '@/app/requests/answer'
+import { idOf } from '@/app/requests/page-of'
 import { ITEM_STATES } from '@/core/sources/enquiry'
-import { Refused } from '@/usecases/actor'
-import { enquiryItems } from '@/usecases/enquiries'
+import { Refused } from '@/usecases/team/actor'
+import { enquiryItems } from '@/usecases/sources/enquiries'
 
 /** What an enquiry asked about that stands one way, a page of it. */
 export async function GET(request: Request, { params }: { params: Promise<{ id: string }> }) {

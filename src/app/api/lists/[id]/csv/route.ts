@@ -1,8 +1,8 @@
-import { answer } from '@/app/answer'
-import { bodyOf, csv } from '@/app/asked'
-import { downloadStream } from '@/app/download'
-import { idOf } from '@/app/page-of'
-import { recordsCsv } from '@/usecases/export-records'
+import { answer } from '@/app/requests/answer'
+import { bodyOf, csv } from '@/app/requests/asked'
+import { downloadStream } from '@/app/requests/download'
+import { idOf } from '@/app/requests/page-of'
+import { recordsCsv } from '@/usecases/directory/export-records'
 
 export async function POST(request: Request, { params }: { params: Promise<{ id: string }> }) {
   return answer(request, async (who) => {

@@ -1,7 +1,7 @@
-import { answer } from '@/app/answer'
-import { bodyOf, here } from '@/app/asked'
-import { idOf } from '@/app/page-of'
-import { lookAt, lookAway } from '@/usecases/list-readers'
+import { answer } from '@/app/requests/answer'
+import { bodyOf, here } from '@/app/requests/asked'
+import { idOf } from '@/app/requests/page-of'
+import { lookAt, lookAway } from '@/usecases/lists/list-readers'
 
 /** A page says that it has a list open, or that it closed it; who else has it open comes back. */
 export async function POST(request: Request, { params }: { params: Promise<{ id: string }> }) {

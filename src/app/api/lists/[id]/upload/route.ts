@@ -1,7 +1,7 @@
-import { answer } from '@/app/answer'
-import { idOf } from '@/app/page-of'
-import { Refused } from '@/usecases/actor'
-import { pickUpload } from '@/usecases/pick-upload'
+import { answer } from '@/app/requests/answer'
+import { idOf } from '@/app/requests/page-of'
+import { Refused } from '@/usecases/team/actor'
+import { pickUpload } from '@/usecases/lists/pick-upload'
 
 /** Looks up whom the rows of a file name, as it streams in; nothing of it is stored. */
 export async function POST(request: Request, { params }: { params: Promise<{ id: string }> }) {

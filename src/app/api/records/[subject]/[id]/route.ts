@@ -1,7 +1,7 @@
-import { answer } from '@/app/answer'
+import { answer } from '@/app/requests/answer'
 import { SUBJECTS } from '@/core/columns/subject'
-import { Refused } from '@/usecases/actor'
-import { besideRecord } from '@/usecases/record-beside'
+import { Refused } from '@/usecases/team/actor'
+import { besideRecord } from '@/usecases/directory/record-beside'
 
 export async function GET(request: Request, { params }: { params: Promise<{ subject: string; id: string }> }) {
   return answer(request, async (who) => {

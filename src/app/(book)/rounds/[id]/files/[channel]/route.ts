@@ -1,7 +1,7 @@
-import { answer } from '@/app/answer'
-import { download } from '@/app/download'
-import { idOf } from '@/app/page-of'
-import { roundFile } from '@/usecases/screen-round'
+import { answer } from '@/app/requests/answer'
+import { download } from '@/app/requests/download'
+import { idOf } from '@/app/requests/page-of'
+import { roundFile } from '@/usecases/rounds/screen-round'
 
 export async function GET(request: Request, { params }: { params: Promise<{ id: string; channel: string }> }) {
   return answer(request, async (who) => {

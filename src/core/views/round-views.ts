@@ -1,0 +1,111 @@
+import type { Channel, Reason, Scope } from '@/core/columns/person-record'
+import type { Phrase } from '@/core/criteria/kind'
+import type { RequalifyFigures } from '@/core/rounds/requalify'
+import type { ScreeningFigures } from '@/core/screening/account'
+import type { Rule } from '@/core/screening/rules'
+import type { Stand } from '@/core/screening/stand'
+import type { PeoplePage } from './record-views'
+
+/** Plain shapes that screens of rounds and of who must not be contacted are drawn from. Instants are ISO 8601 strings in UTC. */
+
+export type RoundState = 'being built' | 'released' | 'closed'
+
+export interface RoundPage {
+  id: number
+  number: number
+  listId: number
+  list: string
+  state: RoundState
+  startedAt: string
+  releasedAt: string | null
+  closedAt: string | null
+  by: string
+  edition: number
+  mayRelease: boolean
+  /** Whether the released files may be had, which is for those who may use the list. */
+  mayTake: boolean
+  rules: { rule: Rule; phrases: Phrase[]; note: string; optional: boolean }[]
+  files: { channel: string; name: string; rows: number; sha256: string }[]
+  requalified: RequalifyFigures | null
+  hasEarlier: boolean
+  /** How many people were let through. */
+  letThrough: number
+  toCome: { open: number; all: number }
+}
+
+export interface RoundAccount {
+  /** Tells what the account goes by: list, rules, register, who was let through; a release refuses where that is not so any more. Null once released. */
+  basis: string | null
+  figures: ScreeningFigures
+  page: PeoplePage
+}
+
+export interface RoundIndexRow {
+  id: number
+  number: number
+  listId: number
+  list: string
+  state: RoundState
+  at: string
+  by: string
+  listed: number | null
+  clear: number | null
+  toCome: number
+}
+
+export interface SuppressionView {
+  id: number
+  reason: Reason
+  channels: Channel[]
+  scope: Scope
+  who: string
+  personId: number | null
+  organisationId: number | null
+  since: string
+  until: string | null
+  word: string
+  by: string
+  stand: Stand
+  catches: number
+}
+
+export interface SuppressionIndex {
+  total: number
+  rows: SuppressionView[]
+  /** How many stand, are still to come, are over by their own end, and were lifted. */
+  counts: { reason: Reason; standing: number; toCome: number; ended: number; lifted: number }[]
+  registers: RegisterView[]
+  liftings: LiftingView[]
+}
+
+/** A register's version in use; what is new and gone since the version before it; how many of those that stand by it are gone from it. */
+export interface RegisterView {
+  name: string
+  version: string
+  goodThrough: string
+  since: { fresh: number; gone: number } | null
+  stillHeld: number
+  standing: number
+  /** How many per cent of those that stand may be lifted at once without a written reason. */
+  share: number
+}
+
+/** One act of lifting that can be taken back. */
+export interface LiftingView {
+  id: number
+  at: string
+  word: string
+  lifted: number
+  by: string
+}
+
+export interface RequalifyPage {
+  list: string
+  round: { id: number; number: number; releasedAt: string; open: boolean }
+  editions: { earlier: number; today: number }
+  listed: RequalifyFigures
+  clear: RequalifyFigures
+  /** Each row's cause in words, in the order of the rows of each account. */
+  causes: { listed: string[]; clear: string[] }
+  page: PeoplePage
+}

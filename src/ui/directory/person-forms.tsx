@@ -1,0 +1,212 @@
+'use client'
+
+import { useState, useTransition } from 'react'
+import { CHANNEL_NAME, CHANNELS, REASON_NAME, REASONS, type Way, WAYS } from '@/core/columns/person-record'
+import type { ActionResult } from '@/core/views/action-result'
+import type { PersonPage } from '@/core/views/record-views'
+import { RESULTS } from '@/core/rounds/results'
+import type { TakeBackMerge } from './take-back-merge'
+
+export interface PersonActions {
+  contact: (person: number, input: unknown) => Promise<ActionResult<unknown>>
+  note: (person: number, text: string) => Promise<ActionResult<unknown>>
+  setField: (person: number, field: number, value: string) => Promise<ActionResult<unknown>>
+  suppressPerson: (person: number, input: unknown) => Promise<ActionResult<unknown>>
+  lift: (id: number, word: string) => Promise<ActionResult<unknown>>
+  merge: (keep: number, other: number) => Promise<ActionResult<unknown>>
+  takeBack: TakeBackMerge
+}
+
+/** Sets the fields of the team's own, those that were changed. */
+export function OwnFieldsForm({ person, custom, setField }: { person: number; custom: PersonPage['custom']; setField: PersonActions['setField'] }) {
+  const send = async (form: FormData): Promise<ActionResult<unknown>> => {
+    for (const { field, value } of custom) {
+      const next = String(form.get(`field-${field.id}`) ?? '').trim()
+      if (next === (value ?? '')) continue
+      const result = await setField(person, field.id, next)
+      if (!result.ok) return result
+    }
+    return { ok: true, value: null }
+  }
+  return (
+    <Form title="Fields of our own" send={send} button="Keep what is changed">
+      {custom.map(({ field, value }) => (
+        <label key={`${field.id} ${value}`} className="field" htmlFor={`field-${field.id}`}>
+          <span>{field.name}</span>
+          {field.kind === 'choice' || field.kind === 'yes or no' ? (
+            <select id={`field-${field.id}`} name={`field-${field.id}`} defaultValue={value ?? ''}>
+              <option value="">unknown</option>
+              {(field.kind === 'choice' ? field.choices : ['yes', 'no']).map((choice) => (
+                <option key={choice}>{choice}</option>
+              ))}
+            </select>
+          ) : (
+            <input id={`field-${field.id}`} name={`field-${field.id}`} type={field.kind === 'date' ? 'date' : 'text'} inputMode={field.kind === 'number' ? 'decimal' : undefined} maxLength={2000} defaultValue={value ?? ''} />
+          )}
+        </label>
+      ))}
+    </Form>
+  )
+}
+
+/** Lifts a suppression, with the word it is lifted on. */
+export function LiftForm({ id, lift }: { id: number; lift: PersonActions['lift'] }) {
+  return (
+    <Form title="Lift" send={(form) => lift(id, String(form.get('word') ?? ''))} button="Lift the suppression">
+      <label className="field">
+        <span>On whose word is it lifted</span>
+        <input name="word" required maxLength={200} />
+      </label>
+    </Form>
+  )
+}
+
+export function Form({ title, button, send, children, open = false }: { title: string; button: string; send: (form: FormData) => Promise<ActionResult<unknown>>; children: React.ReactNode; open?: boolean }) {
+  const [told, setTold] = useState<string | null>(null)
+  const [said, setSaid] = useState(false)
+  const [busy, begin] = useTransition()
+  return (
+    <details open={open}>
+      <summary className="cursor-pointer font-semibold text-verdigris">{title}</summary>
+      <form
+        className="mt-2 grid gap-2.5 rounded-lg border border-rule bg-leaf p-3"
+        onSubmit={(event) => {
+          event.preventDefault()
+          const form = event.currentTarget
+          begin(async () => {
+            const result = await send(new FormData(form))
+            setTold(result.ok ? null : result.error)
+            setSaid(result.ok)
+            if (result.ok) form.reset()
+          })
+        }}
+      >
+        {children}
+        <div className="flex items-center gap-3">
+          <button type="submit" className="button button-main" disabled={busy}>
+            {button}
+          </button>
+          <span role="status" className="quiet">
+            {said ? 'Done, and in the ledger.' : ''}
+          </span>
+        </div>
+        {told && (
+          <p role="alert" className="told">
+            {told}
+          </p>
+        )}
+      </form>
+    </details>
+  )
+}
+
+export function ContactForm({ person, contact }: { person: number; contact: PersonActions['contact'] }) {
+  const [channel, setChannel] = useState<Way>('phone')
+  return (
+    <Form
+      open
+      title="Record a contact"
+      button="Record"
+      send={(form) => contact(person, { channel, result: form.get('result') || null, note: form.get('note') || null, date: form.get('date') || null })}
+    >
+      <div className="grid grid-cols-3 gap-2.5">
+        <label className="field">
+          <span>How</span>
+          <select value={channel} onChange={(e) => setChannel(e.target.value as Way)}>
+            {WAYS.map((c) => (
+              <option key={c} value={c}>
+                {CHANNEL_NAME[c]}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label className="field">
+          <span>Result</span>
+          <select name="result">
+            {RESULTS[channel].map((r) => (
+              <option key={r}>{r}</option>
+            ))}
+          </select>
+        </label>
+        <label className="field">
+          <span>Day, if not today</span>
+          <input type="date" name="date" />
+        </label>
+      </div>
+      <label className="field">
+        <span>Note</span>
+        <textarea name="note" rows={2} maxLength={2000} />
+      </label>
+    </Form>
+  )
+}
+
+export function NoteForm({ person, note }: { person: number; note: PersonActions['note'] }) {
+  return (
+    <Form title="Add a note" button="Add the note" send={(form) => note(person, String(form.get('text') ?? ''))}>
+      <label className="field">
+        <span>Note</span>
+        <textarea name="text" rows={3} required maxLength={2000} />
+      </label>
+    </Form>
+  )
+}
+
+/** Enters a suppression. Whatever stands in `children` says of whom, where it is not this very record. */
+export function SuppressForm({ label, suppress, channels = true, open, children }: { label: string; suppress: (input: unknown, form: FormData) => Promise<ActionResult<unknown>>; channels?: boolean; open?: boolean; children?: React.ReactNode }) {
+  return (
+    <Form
+      title={label}
+      button="Suppress"
+      open={open}
+      send={(form) =>
+        suppress(
+          {
+            reason: form.get('reason'),
+            channels: channels ? form.getAll('channels') : [...CHANNELS],
+            since: form.get('since') || null,
+            until: form.get('until') || null,
+            word: form.get('word'),
+          },
+          form,
+        )
+      }
+    >
+      {children}
+      <div className="grid grid-cols-2 gap-2.5">
+        <label className="field col-span-2">
+          <span>Reason</span>
+          <select name="reason">
+            {REASONS.map((reason) => (
+              <option key={reason} value={reason}>
+                {REASON_NAME[reason]}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label className="field">
+          <span>Since, if not today</span>
+          <input type="date" name="since" />
+        </label>
+        <label className="field">
+          <span>Until, if not for good</span>
+          <input type="date" name="until" />
+        </label>
+      </div>
+      {channels && (
+        <fieldset className="flex flex-wrap gap-3">
+          <legend className="quiet font-semibold">Channels</legend>
+          {CHANNELS.map((c) => (
+            <label key={c} className="flex items-center gap-1.5">
+              <input type="checkbox" name="channels" value={c} defaultChecked /> {CHANNEL_NAME[c]}
+            </label>
+          ))}
+        </fieldset>
+      )}
+      <label className="field">
+        <span>On whose word</span>
+        <input name="word" required maxLength={200} />
+      </label>
+    </Form>
+  )
+}

@@ -1,0 +1,246 @@
+'use client'
+
+import Link from 'next/link'
+import { useEffect, useState, useTransition } from 'react'
+import type { CustomField } from '@/core/clean/custom'
+import type { HowMapped } from '@/core/match/how-mapped'
+import { type Reading, readingText } from '@/core/match/reading'
+import type { ActionResult } from '@/core/views/action-result'
+import { type BatchAccount, type BatchOptions, type Outcome, UNDONE, type Undone } from '@/core/views/intake-views'
+import { ask } from '@/ui/book/ask'
+import { BatchMapping } from './batch-mapping'
+import { BatchRows } from './batch-rows'
+import { count, day, Figure } from '@/ui/book/figures'
+import { timeText, useTimeLeft } from '@/ui/book/time-left'
+import { Spread } from '@/ui/book/spread'
+
+/** Decides who a row in doubt is. */
+export type Settle = (batch: number, row: number, decided: { person: number } | 'new') => Promise<ActionResult<unknown>>
+
+/** What can be done with a batch that waits for its columns to be looked at. */
+export interface MappingActions {
+  bringIn: (id: number, how: HowMapped, options: BatchOptions) => Promise<ActionResult<unknown>>
+  readAnew: (id: number, reading: Partial<Reading>) => Promise<ActionResult<unknown>>
+  tryOut: (id: number, how: HowMapped, options: Pick<BatchOptions, 'rules' | 'byKeysAlone'>) => Promise<ActionResult<unknown>>
+  declare: (asked: { name: string; kind: string; choices: string[] }) => Promise<ActionResult<CustomField>>
+  saveMapping: (id: number, how: HowMapped, name: string) => Promise<ActionResult<unknown>>
+  dropMapping: (id: number) => Promise<ActionResult<unknown>>
+}
+
+const OUTCOMES: [Outcome, string, 'in' | 'out' | 'unknown' | 'plain'][] = [
+  ['new', 'came into the directory', 'in'],
+  ['same', 'known already, nothing to change', 'plain'],
+  ['updated', 'known already, and changed', 'plain'],
+  ['in doubt', 'could be more than one record; nothing was stored', 'unknown'],
+  ['refused', 'could not be taken, each with its reason', 'out'],
+]
+
+/** A batch: its columns first, then its account with the rows behind each figure. */
+export function BatchScreen({ first, mapping, settle, undo, startAgain }: { startAgain: ((batch: number) => Promise<ActionResult<unknown>>) | null; first: BatchAccount; mapping: MappingActions; settle: Settle | null; undo: ((batch: number) => Promise<ActionResult<unknown>>) | null }) {
+  const [account, setAccount] = useState(first)
+  const [shownUndone, setShownUndone] = useState<Undone | null>(null)
+  const [later, setLater] = useState<ReadonlySet<number>>(new Set())
+  const [outcome, setOutcome] = useState<Outcome | null>(null)
+  const [told, setTold] = useState<string | null>(null)
+  const [busy, begin] = useTransition()
+  const { batch, counts } = account
+  const under = batch.state === 'queued' || batch.state === 'running' || batch.state === 'undoing' || (batch.state === 'mapping' && batch.trial?.state === 'running')
+  useEffect(() => {
+    if (!under) return
+    const timer = setInterval(() => {
+      ask<BatchAccount>(`/api/batches/${batch.id}`).then(setAccount, () => {})
+    }, 700)
+    return () => clearInterval(timer)
+  }, [under, batch.id])
+
+  const left = useTimeLeft(batch.rows_done, batch.rows_total)
+  const look = async (result: ActionResult<unknown>) => {
+    if (result.ok) setAccount(await ask<BatchAccount>(`/api/batches/${batch.id}`))
+    return result
+  }
+  if (batch.state === 'mapping')
+    return (
+      <BatchMapping
+        key={JSON.stringify(batch.reading)}
+        batch={batch}
+        twin={account.twin}
+        actions={{ ...mapping, readAnew: async (id, reading) => look(await mapping.readAnew(id, reading)), tryOut: async (id, how, options) => look(await mapping.tryOut(id, how, options)) }}
+        onBegun={() => setAccount({ ...account, batch: { ...batch, state: 'queued' } })}
+      />
+    )
+  const shown = outcome ?? (batch.state === 'done' || batch.state === 'undone' ? (OUTCOMES.map(([o]) => o).find((o) => counts[o] > 0) ?? 'new') : null)
+  const done = OUTCOMES.reduce((sum, [o]) => sum + counts[o], 0)
+  const words = batch.kind === 'people' || batch.kind === 'premises' ? OUTCOMES : OUTCOMES.map(([o, what, tone]): (typeof OUTCOMES)[number] => (o === 'new' ? [o, 'went into the ledger', tone] : [o, what, tone]))
+  return (
+    <Spread
+      width="500px"
+      label={{ left: 'The account of the batch', right: 'The rows' }}
+      left={
+        <>
+          <h1 className="break-words">{batch.file_name}</h1>
+          <p className="quiet">
+            {batch.kind} · {day(batch.at)} · {readingText(batch.reading)}
+          </p>
+          {batch.state === 'undoing' && (
+            <p role="status" className="said mt-4">
+              The batch is being undone. You can leave this page; it goes on.
+            </p>
+          )}
+          {under && batch.state !== 'undoing' && (
+            <div className="mt-4" role="status">
+              <progress className="w-full" value={batch.rows_done} max={batch.rows_total ?? undefined} aria-label="Rows brought in" />
+              <p className="quiet">
+                {batch.rows_total === null ? 'The file waits its turn or is being read.' : `${count(batch.rows_done)} of ${count(batch.rows_total)} rows${left === null ? '' : `, about ${timeText(left)} left`}.`} You can leave this page; it goes on.
+              </p>
+            </div>
+          )}
+          {batch.error && (
+            <p role="alert" className="told mt-4">
+              {batch.error}
+            </p>
+          )}
+          {batch.state === 'failed' && startAgain && (
+            <button
+              type="button"
+              className="button mt-2"
+              disabled={busy}
+              onClick={() =>
+                begin(async () => {
+                  const result = await startAgain(batch.id)
+                  if (result.ok) setAccount({ ...account, batch: { ...batch, state: 'queued', error: null } })
+                  else setTold(result.error)
+                })
+              }
+            >
+              Start the batch again
+            </button>
+          )}
+          <table className="account mt-4" aria-label="Account of the batch">
+            <thead>
+              <tr>
+                <th scope="col">What became of the rows</th>
+                <th scope="col" className="figure balance">
+                  Rows
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {words.map(([o, what, tone]) => (
+                <tr key={o} className={o === shown && !shownUndone ? 'in-hand' : ''} data-testid={`outcome-${o}`}>
+                  <td>
+                    <b>{o.slice(0, 1).toUpperCase() + o.slice(1)}</b>
+                    <span className="quiet block">{what}</span>
+                  </td>
+                  <td className="figure balance">
+                    <Figure value={counts[o]} tone={tone} label={`${o} rows`} chosen={o === shown && !shownUndone} onChoose={() => {
+                        setShownUndone(null)
+                        setOutcome(o)
+                      }} />
+                  </td>
+                </tr>
+              ))}
+              <tr className="total">
+                <td>Rows of the file {under && batch.state !== 'undoing' && <span className="quiet font-normal">so far</span>}</td>
+                <td className="figure balance" data-testid="rows">
+                  {count(done)}
+                </td>
+              </tr>
+            </tbody>
+          </table>
+          {account.undone && <UndoneAccount undone={account.undone} rows={done} shown={shownUndone} onShow={setShownUndone} />}
+          {told && (
+            <p role="alert" className="told mt-4">
+              {told}
+            </p>
+          )}
+          {undo && (batch.state === 'done' || batch.state === 'failed') && (
+            <details className="mt-4">
+              <summary className="cursor-pointer font-semibold text-verdigris">Undo this batch</summary>
+              <div className="mt-2 rounded-lg border border-rule bg-leaf p-3">
+                <p>
+                  {batch.kind === 'people' || batch.kind === 'premises'
+                    ? 'Records it created are withdrawn, and fields it changed go back, unless they were worked on since; those are kept and told. Nothing of the ledger is erased.'
+                    : batch.kind === 'contacts'
+                      ? 'Every contact it brought in is reversed by an entry. Nothing of the ledger is erased.'
+                      : 'Suppressions stay: nobody is let loose by undoing a file. Each can be lifted by itself.'}
+                </p>
+                <button
+                  type="button"
+                  className="button mt-2"
+                  disabled={busy}
+                  onClick={() =>
+                    begin(async () => {
+                      const result = await undo(batch.id)
+                      if (result.ok) setAccount({ ...account, batch: { ...batch, state: 'undoing' } })
+                      else setTold(result.error)
+                    })
+                  }
+                >
+                  Undo {count(done)} rows
+                </button>
+              </div>
+            </details>
+          )}
+          {batch.kind === 'people' && batch.state === 'done' && settle && (
+            <Link className="button mt-4 mr-2" href={`/intake/enquiries/new?batch=${batch.id}`}>
+              Check and fill from a source
+            </Link>
+          )}
+          {counts.refused > 0 && (
+            <a className="button mt-4 mr-2" href={`/intake/${batch.id}/rows?outcome=refused`} download>
+              Refused rows as CSV
+            </a>
+          )}
+          {counts['in doubt'] > 0 && (
+            <a className="button mt-4" href={`/intake/${batch.id}/rows?outcome=in%20doubt`} download>
+              Rows in doubt as CSV
+            </a>
+          )}
+        </>
+      }
+      right={shownUndone ? <BatchRows key={`undone-${shownUndone}-${account.undone?.counts[shownUndone] ?? 0}`} batch={batch} undone={shownUndone} settle={null} later={later} onLater={setLater} onSettled={() => {}} /> : shown ? <BatchRows key={`${shown}-${counts[shown]}`} batch={batch} outcome={shown} later={later} onLater={setLater} settle={shown === 'in doubt' && (batch.kind === 'people' || batch.kind === 'premises') && batch.state === 'done' ? settle : null} onSettled={() => void ask<BatchAccount>(`/api/batches/${batch.id}`).then(setAccount)} /> : <p className="text-soft">The rows can be opened here once they are in.</p>}
+    />
+  )
+}
+
+const UNDONE_WORDS: Record<Undone, string> = {
+  withdrawn: 'records it created, taken out of the directory',
+  'put back': 'fields as they were before',
+  reversed: 'contacts taken back by an entry each',
+  kept: 'worked on since, or never undone; each with its reason',
+  'nothing to undo': 'rows that had changed nothing',
+}
+
+/** What went back and what could not: its rows add up to those of the file. */
+function UndoneAccount({ undone, rows, shown, onShow }: { undone: NonNullable<BatchAccount['undone']>; rows: number; shown: Undone | null; onShow: (what: Undone) => void }) {
+  const total = UNDONE.reduce((sum, what) => sum + (undone.counts[what] ?? 0), 0)
+  return (
+    <table className="account mt-5" aria-label="Account of the undoing">
+      <thead>
+        <tr>
+          <th scope="col">Undone by {undone.by}</th>
+          <th scope="col" className="figure balance">
+            Rows
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {UNDONE.filter((what) => (undone.counts[what] ?? 0) > 0).map((what) => (
+          <tr key={what} className={what === shown ? 'in-hand' : ''} data-testid={`undone-${what}`}>
+            <td>
+              <b>{what.slice(0, 1).toUpperCase() + what.slice(1)}</b>
+              <span className="quiet block">{UNDONE_WORDS[what]}</span>
+            </td>
+            <td className="figure balance">
+              <Figure value={undone.counts[what] ?? 0} tone={what === 'kept' ? 'unknown' : 'plain'} label={`${what} rows`} chosen={what === shown} onChoose={() => onShow(what)} />
+            </td>
+          </tr>
+        ))}
+        <tr className="total">
+          <td>Rows of the file {total < rows && <span className="quiet font-normal">so far</span>}</td>
+          <td className="figure balance">{count(total)}</td>
+        </tr>
+      </tbody>
+    </table>
+  )
+}

@@ -1,0 +1,126 @@
+'use client'
+
+import { Command } from 'cmdk'
+import { Plus } from 'lucide-react'
+import { Popover } from 'radix-ui'
+import { useEffect, useRef, useState } from 'react'
+import type { Subject } from '@/core/columns/subject'
+import { GROUPS } from '@/core/criteria/kind'
+import { CRITERIA, type CriterionName, fits } from '@/core/criteria/registry'
+import type { Line } from '@/core/lists/line'
+import { ask } from '@/ui/book/ask'
+import { newLimit, newLine } from './line-editing'
+
+const VERBS = [
+  ['keep', 'Keep', 'those who answer yes; unknown goes out in its own column'],
+  ['drop', 'Drop', 'those who answer yes; unknown stays'],
+  ['add', 'Add', 'all of the directory that answer yes'],
+] as const
+
+type Verb = (typeof VERBS)[number][0]
+
+/** Adds a line: what it does, and what it asks, found by its words. Beside each question stands for how many its answer is known. */
+export function AddLine({ lines, subject, onAdd, onFile }: { lines: Line[]; subject: Subject; onAdd: (line: Line) => void; /** Looks up whom a file names, and adds the line; absent where files name nobody. */ onFile?: (file: File) => void }) {
+  const [open, setOpen] = useState(false)
+  const picker = useRef<HTMLInputElement>(null)
+  const [verb, setVerb] = useState<Verb>('keep')
+  const [typed, setTyped] = useState('')
+  const [presence, setPresence] = useState<{ on: number; unknown: Partial<Record<CriterionName, number>> } | null>(null)
+  // biome-ignore lint/correctness/useExhaustiveDependencies: asked once each time it opens
+  useEffect(() => {
+    if (!open) return
+    setTyped('')
+    setVerb('keep')
+    const abort = new AbortController()
+    setPresence(null)
+    ask<NonNullable<typeof presence>>('/api/list-presence', { lines }, abort.signal).then(setPresence, () => {})
+    return () => abort.abort()
+  }, [open])
+  const add = (line: Line) => {
+    setOpen(false)
+    onAdd(line)
+  }
+  const kinds = (Object.keys(CRITERIA) as CriterionName[]).filter((kind) => fits(kind, subject))
+  return (
+    <Popover.Root open={open} onOpenChange={setOpen}>
+      <Popover.Trigger data-add-line className="button">
+        <Plus size={15} aria-hidden="true" /> Add a line
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content className="floating max-h-(--radix-popover-content-available-height) w-[390px] overflow-y-auto p-2!" align="start" sideOffset={4} collisionPadding={12} aria-label="Add a line">
+          <fieldset className="mb-1 flex gap-1" aria-label="What the line does">
+            {VERBS.map(([own, title, what]) => (
+              <label key={own} title={what} className={`relative cursor-pointer rounded px-2.5 py-1 text-[13px] font-semibold ${verb === own ? 'bg-verdigris text-leaf' : 'hover:bg-page'}`}>
+                <input type="radio" name="verb" className="absolute inset-0 m-0 cursor-pointer appearance-none rounded border-0! bg-transparent!" checked={verb === own} onChange={() => setVerb(own)} /> {title}
+              </label>
+            ))}
+            <button type="button" className="ml-auto rounded px-2.5 py-1 text-[13px] font-semibold hover:bg-page" onClick={() => add(newLimit(subject))}>
+              Limit
+            </button>
+            {onFile && (
+              <button type="button" className="rounded px-2.5 py-1 text-[13px] font-semibold hover:bg-page" title="Picks the people a file of yours names; nothing of it is stored" onClick={() => picker.current?.click()}>
+                From a file
+              </button>
+            )}
+            <input
+              ref={picker}
+              type="file"
+              aria-label="File of people"
+              className="sr-only"
+              tabIndex={-1}
+              onChange={(event) => {
+                const file = event.target.files?.[0]
+                event.target.value = ''
+                if (!file) return
+                setOpen(false)
+                onFile?.(file)
+              }}
+            />
+          </fieldset>
+          <p className="quiet mb-1.5 px-1">{VERBS.find(([own]) => own === verb)?.[2]}</p>
+          <Command label="What it asks" filter={(value, typed) => (typed.toLowerCase().split(' ').every((word) => value.toLowerCase().includes(word)) ? 1 : 0)}>
+            <Command.Input
+              autoFocus
+              placeholder="role, town, roof… or drop role"
+              className="mb-1.5 w-full"
+              value={typed}
+              onValueChange={(text) => {
+                // What a line does can be typed before what it asks.
+                const said = VERBS.find(([own]) => text.toLowerCase().startsWith(`${own} `))
+                if (said) setVerb(said[0])
+                setTyped(said ? text.slice(said[0].length + 1) : text)
+              }}
+            />
+            <Command.List className="max-h-[min(330px,46vh)] overflow-y-auto">
+              <Command.Empty className="px-2 py-3 text-soft">Nothing asks that. Try another word.</Command.Empty>
+              {GROUPS.map((group) => {
+                const own = kinds.filter((kind) => CRITERIA[kind].group === group)
+                return (
+                  own.length > 0 && (
+                    <Command.Group key={group} heading={group} className="[&>[cmdk-group-heading]]:quiet [&>[cmdk-group-heading]]:px-2 [&>[cmdk-group-heading]]:pt-2 [&>[cmdk-group-heading]]:pb-0.5 [&>[cmdk-group-heading]]:text-[12.5px] [&>[cmdk-group-heading]]:text-soft">
+                      {own.map((kind) => (
+                        <Command.Item key={kind} value={`${CRITERIA[kind].name} ${group}`} className="menu-item flex items-baseline justify-between gap-3 aria-selected:bg-page" onSelect={() => add(newLine(verb, kind, subject))} aria-label={CRITERIA[kind].name}>
+                          <span>{CRITERIA[kind].name}</span>
+                          <Known of={presence} kind={kind} />
+                        </Command.Item>
+                      ))}
+                    </Command.Group>
+                  )
+                )
+              })}
+            </Command.List>
+          </Command>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  )
+}
+
+/** For what share of those on the page so far the answer is known, where some of it is not. */
+function Known({ of, kind }: { of: { on: number; unknown: Partial<Record<CriterionName, number>> } | null; kind: CriterionName }) {
+  const unknown = of?.unknown[kind]
+  if (!of || unknown === undefined || of.on === 0) return null
+  if (unknown === of.on) return <span className="text-[12px] whitespace-nowrap text-ochre">known of nobody here</span>
+  const share = Math.round((unknown / of.on) * 100)
+  return <span className={`text-[12px] whitespace-nowrap ${share >= 50 ? 'text-ochre' : 'text-soft'}`}>{share === 0 ? 'known of all' : `${share} % unknown`}</span>
+}

@@ -1,0 +1,239 @@
+'use client'
+
+import { type ReactNode, useState } from 'react'
+import { RELATIONS, SCREENED } from '@/core/columns/person-record'
+import { FUNCTIONS, LEVELS } from '@/core/clean/role'
+import { BAND_NAMES } from '@/core/criteria/head-count'
+import { type Criterion, CRITERIA, formOf, validCriterion } from '@/core/criteria/registry'
+import { type CriterionLine, type Line, subjectOf } from '@/core/lists/line'
+import type { CustomField } from '@/core/clean/custom'
+import type { Subject } from '@/core/columns/subject'
+import type { KnownWord } from '@/core/criteria/kind'
+import { FACETS } from '@/core/facets/registry'
+import type { AreaView, RoleWording } from '@/core/views/list-views'
+import { ContactedFields } from './contacted-fields'
+import { CustomFields } from './custom-field-fields'
+import { FactFields, Foretold, useValueCounts } from './fact-fields'
+import { count } from '@/ui/book/figures'
+import { MoreFields } from './more-fields'
+import { NamedListFields, OtherListFields } from './named-list-fields'
+import { RoleFields } from './role-fields'
+import { WhereFields } from './where-fields'
+
+export interface Choices {
+  batches: { id: number; name: string }[]
+  /** Lists that lines may name: every other list this person sees. */
+  lists: { id: number; name: string; shared: boolean; subject: Subject; edition: number; rounds: number }[]
+  words: Record<KnownWord, string[]>
+  /** Everybody of the team, by whom a contact can have been made. */
+  team: { id: string; name: string }[]
+  areas: AreaView[]
+  /** Wordings of a role the team takes for one. */
+  wordings: RoleWording[]
+  me: { id: string; name: string }
+  customs: CustomField[]
+}
+
+export interface FormProps<L> {
+  line: L
+  /** The lines above it. */
+  before: Line[]
+  choices: Choices
+  onChange: (line: Line) => void
+  onDone: () => void
+}
+
+/** The form behind a line's chips: each change counts at once when it is whole. */
+export function CriterionForm({ line, before, choices, onChange, onDone }: FormProps<CriterionLine>) {
+  const [draft, setDraft] = useState<Criterion>(line.criterion)
+  const [told, setTold] = useState('')
+  const subject = subjectOf(before)
+  const counts = useValueCounts(before, Object.hasOwn(FACETS[subject], draft.kind) ? draft.kind : null)
+  let whole: CriterionLine | null = null
+  try {
+    whole = { ...line, off: false, criterion: validCriterion(JSON.parse(JSON.stringify(draft))) }
+  } catch {
+    // Not whole yet; what is missing is told when it is said to be done.
+  }
+  const done = (criterion: Criterion) => {
+    try {
+      onChange({ ...line, criterion: validCriterion(JSON.parse(JSON.stringify(criterion))) })
+      onDone()
+    } catch (error) {
+      setTold((error as Error).message)
+    }
+  }
+  return (
+    <form
+      className="grid gap-3"
+      onSubmit={(event) => {
+        event.preventDefault()
+        done(draft)
+      }}
+    >
+      <b>{CRITERIA[line.criterion.kind].name}</b>
+      <Fields draft={draft} setDraft={setDraft} choices={choices} subject={subject} counts={counts} before={before} />
+      <Foretold before={before} line={whole} />
+      {told && (
+        <p role="alert" className="told">
+          {told}
+        </p>
+      )}
+      <button type="submit" className="button button-main justify-self-end">
+        Done
+      </button>
+    </form>
+  )
+}
+
+function Fields({ draft, setDraft, choices, subject, counts, before }: { draft: Criterion; setDraft: (next: Criterion) => void; choices: Choices; subject: Subject; counts: Map<string, number> | null; before: Line[] }) {
+  const form = formOf(draft)
+  if (form) return <FactFields form={form} draft={draft} setDraft={setDraft} choices={choices} counts={counts} />
+  switch (draft.kind) {
+    case 'role':
+      return <RoleFields draft={draft} setDraft={setDraft} wordings={choices.wordings} />
+    case 'street':
+    case 'area':
+    case 'near':
+      return <WhereFields draft={draft} setDraft={setDraft} choices={choices} before={before} />
+    case 'reachable':
+    case 'contact-count':
+    case 'interest':
+    case 'equity':
+    case 'holdings':
+      return <MoreFields draft={draft} setDraft={setDraft} choices={choices} />
+    case 'any-list':
+    case 'related':
+      return <OtherListFields draft={draft} setDraft={setDraft} lists={choices.lists} subject={subject} />
+    case 'place':
+      return (
+        <>
+          <WordsField label="Towns, one a line" words={draft.towns} onWords={(towns) => setDraft({ ...draft, towns })} rows={3}>
+            <span className="mt-1 flex flex-wrap gap-1">
+              <Known words={choices.words.towns} chosen={draft.towns} onChoose={(town) => setDraft({ ...draft, towns: [...draft.towns, town] })} />
+            </span>
+          </WordsField>
+          <WordsField label="Or postcodes that begin with, one a line" words={draft.postcodes} onWords={(postcodes) => setDraft({ ...draft, postcodes })} rows={2} />
+        </>
+      )
+    case 'reach':
+      return (
+        <label className="field">
+          <span>Has a usable</span>
+          <select autoFocus value={draft.channel} onChange={(event) => setDraft({ ...draft, channel: event.target.value as typeof draft.channel })}>
+            {SCREENED.map((channel) => (
+              <option key={channel} value={channel}>
+                {channel === 'email' ? 'e-mail address' : channel === 'phone' ? 'phone number' : 'postal address'}
+              </option>
+            ))}
+          </select>
+        </label>
+      )
+    case 'relation':
+      return <Boxes legend="Relation to us is any of" all={RELATIONS} chosen={draft.any} onChoose={(any) => setDraft({ ...draft, any })} counts={counts} />
+    case 'level':
+      return <Boxes legend="The wording of the role puts it at" all={LEVELS} chosen={draft.any} onChoose={(any) => setDraft({ ...draft, any })} counts={counts} hint="A secretary to a head is not a head, and a deputy is a deputy. Where the wording does not tell, the level is unknown." />
+    case 'function':
+      return <Boxes legend="The role is about any of" all={FUNCTIONS} chosen={draft.any} onChoose={(any) => setDraft({ ...draft, any })} counts={counts} hint="Where the wording does not tell, the function is unknown." />
+    case 'contacted':
+      return <ContactedFields draft={draft} setDraft={setDraft} me={choices.me} team={choices.team} />
+    case 'industry':
+    case 'county':
+    case 'tag': {
+      const known = draft.kind === 'industry' ? choices.words.industries : draft.kind === 'county' ? choices.words.counties : choices.words.tags
+      return (
+        <WordsField label={`${WORD_LABEL[draft.kind]}, one a line`} words={draft.any} onWords={(any) => setDraft({ ...draft, any })} rows={3}>
+          <span className="mt-1 flex flex-wrap gap-1">
+            <Known words={known} chosen={draft.any} onChoose={(word) => setDraft({ ...draft, any: [...draft.any, word] })} counts={counts} />
+          </span>
+        </WordsField>
+      )
+    }
+    case 'head-count':
+      return <Boxes legend="How many work at the organisation" all={BAND_NAMES} chosen={draft.any} onChoose={(any) => setDraft({ ...draft, any })} counts={counts} />
+    case 'custom':
+      return <CustomFields draft={draft} setDraft={setDraft} customs={choices.customs} />
+    case 'batch':
+      return (
+        <label className="field">
+          <span>File they were in</span>
+          <select autoFocus value={draft.batch.id || ''} onChange={(e) => setDraft({ ...draft, batch: choices.batches.find((b) => b.id === Number(e.target.value)) ?? draft.batch })}>
+            <option value="" disabled>
+              choose a file
+            </option>
+            {choices.batches.map((b) => (
+              <option key={b.id} value={b.id}>
+                {b.name}
+              </option>
+            ))}
+          </select>
+        </label>
+      )
+    case 'list':
+    case 'round':
+      return <NamedListFields draft={draft} setDraft={setDraft} lists={choices.lists} subject={subject} />
+    default:
+      return null
+  }
+}
+
+/** Any of several values, in their own order, each with how many have it where that is known. */
+export function Boxes<T extends string>({ legend, hint, all, chosen, onChoose, counts = null }: { legend: string; hint?: string; all: readonly T[]; chosen: T[]; onChoose: (chosen: T[]) => void; counts?: Map<string, number> | null }) {
+  return (
+    <fieldset className="grid gap-1">
+      <legend className="quiet mb-1 font-semibold">{legend}</legend>
+      {all.map((value, i) => (
+        <label key={value} className="flex items-center gap-2">
+          <input type="checkbox" autoFocus={i === 0} checked={chosen.includes(value)} onChange={(event) => onChoose(all.filter((other) => (other === value ? event.target.checked : chosen.includes(other))))} />
+          <span className="grow">{value}</span>
+          {counts && <Count of={counts.get(value) ?? 0} />}
+        </label>
+      ))}
+      {hint && <p className="quiet mt-1">{hint}</p>}
+    </fieldset>
+  )
+}
+
+/** How many have a value, to be seen beside its name and no part of it. */
+function Count({ of }: { of: number }) {
+  return <span aria-hidden="true" data-count={count(of)} className="ml-1 text-[12.5px] text-soft tabular-nums after:content-[attr(data-count)]" />
+}
+
+const WORD_LABEL = { industry: 'Industries', county: 'Counties', tag: 'Tags' } as const
+
+/** Words that stand in the directory and are not chosen yet, to choose with one press. */
+export function Known({ words, chosen, onChoose, counts = null }: { words: string[]; chosen: string[]; onChoose: (word: string) => void; counts?: Map<string, number> | null }) {
+  return words
+    .filter((word) => !chosen.includes(word))
+    .slice(0, 12)
+    .map((word) => (
+      <button key={word} type="button" className="chip text-[12.5px]" onClick={() => onChoose(word)}>
+        {word}
+        {counts?.has(word) && <Count of={counts.get(word) ?? 0} />}
+      </button>
+    ))
+}
+
+export function WordsField({ label, hint, words, onWords, rows = 4, first, children }: { label: string; hint?: string; words: string[]; onWords: (words: string[]) => void; rows?: number; /** Takes the focus as its form opens. */ first?: true; children?: ReactNode }) {
+  const [text, setText] = useState(words.join('\n'))
+  const given = text.split('\n').map((word) => word.trim()).filter(Boolean)
+  const shown = given.join('\n') === words.join('\n') ? text : words.join('\n')
+  return (
+    <div className="field">
+      <label className="field">
+        <span>{label}</span>
+        <textarea
+          rows={rows}
+          autoFocus={first}
+          value={shown}
+          onChange={(event) => {
+            setText(event.target.value)
+            onWords(event.target.value.split('\n').map((word) => word.trim()).filter(Boolean))
+          }}
+        />
+      </label>
+      {hint && <p className="quiet">{hint}</p>}
+      {children}
+    </div>
+  )
+}

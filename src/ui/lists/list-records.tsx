@@ -1,0 +1,156 @@
+'use client'
+
+import { useCallback, useState } from 'react'
+import { FACETS } from '@/core/facets/registry'
+import type { TableSet } from '@/core/facets/table'
+import type { ListFigures } from '@/core/lists/account'
+import { type Line, lineText, subjectOf } from '@/core/lists/line'
+import { allows } from '@/core/lists/roles'
+import type { ListView as View } from '@/core/lists/view'
+import type { ActionResult } from '@/core/views/action-result'
+import type { ListView, RecordView } from '@/core/views/list-views'
+import { ChosenBar, type MarkAction, type Marked, type UnmarkAction } from '@/ui/tables/chosen-bar'
+import { CrowdMenu } from '@/ui/tables/crowd-menu'
+import { count, day } from '@/ui/book/figures'
+import { type Group, GroupBy, ListGroups } from './list-groups'
+import { RecordBeside } from '@/ui/directory/record-beside'
+import { RecordTable } from '@/ui/tables/record-table'
+import { TabRow } from '@/ui/book/tab-row'
+import { TableSetup } from '@/ui/tables/table-setup'
+import type { People } from '@/ui/tables/use-people'
+
+interface ListRecordsProps {
+  list: ListView
+  lines: Line[]
+  /** Those lines that are whole and counted. */
+  whole: Line[]
+  view: View
+  onView: (view: View) => void
+  records: People<RecordView>
+  figures: ListFigures | null
+  fresh: number | null
+  lookedAt: string | null
+  /** Grows when the data changed. */
+  heard: number
+  table: TableSet
+  onTable: (table: TableSet) => void
+  group: Group | null
+  onGroup: (group: Group | null) => void
+  team: { id: string; name: string }[]
+  onPick: (side: 'in' | 'out', who: Marked, reason: string) => Promise<void>
+  mark: MarkAction
+  unmark: UnmarkAction
+  /** Of premises: makes a batch of people of their owners; absent where this person may not. */
+  owners?: (of: { lines: Line[]; view: View }) => Promise<ActionResult<{ batch: number; people: number; left: number }>>
+}
+
+/** The records behind any figure of a list: as a table, counted by a column, chosen, and one of them beside. */
+export function ListRecords({ list, lines, whole, view, onView, records, figures, fresh, lookedAt, heard, table, onTable, group, onGroup, team, onPick, mark, unmark, owners }: ListRecordsProps) {
+  const [by, setBy] = useState<string | null>(null)
+  const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set())
+  const [beside, setBeside] = useState<RecordView | null>(null)
+  const subject = subjectOf(lines)
+  const tabs = figures?.tabs
+  const chosenLine = 'line' in view ? lines.find((l) => l.id === view.line) : undefined
+  const choose = useCallback((ids: number[], on: boolean) => setChosen((before) => new Set(on ? [...before, ...ids] : [...before].filter((id) => !ids.includes(id)))), [])
+  const pick = async (side: 'in' | 'out', who: Marked, reason: string) => {
+    await onPick(side, who, reason)
+    setChosen(new Set())
+  }
+  return (
+    <>
+      <TabRow
+        label="Tabs of people"
+        open={view.tab}
+        onOpen={(tab) => onView({ tab } as View)}
+        tabs={[
+          { key: 'on', title: 'On the list', total: tabs?.on ?? null },
+          { key: 'out', title: 'Left out', total: tabs?.leftOut ?? null },
+          { key: 'unknown', title: 'Unknown', total: tabs?.unknown ?? null },
+          ...(fresh !== null ? [{ key: 'new', title: 'New since you looked', total: fresh }] : []),
+          ...(tabs && tabs.never > 0 ? [{ key: 'never', title: 'Never on the page', total: tabs.never }] : []),
+        ]}
+      >
+        <CrowdMenu
+          // A menu for all behind the tab would not be for those of the group that are shown.
+          total={group === null ? records.total : null}
+          of={list.id}
+          found={{ list: list.id, lines: whole, view }}
+          {...(owners ? { owners: () => owners({ lines: whole, view }) } : {})}
+          {...(allows(list.role, 'use') ? { csv: { url: `/api/lists/${list.id}/csv`, body: { lines: whole, view } } } : {})}
+        />
+      </TabRow>
+      {view.tab === 'new' && (
+        <p className="quiet mt-2 flex items-start justify-between gap-3">
+          <span>
+            Only the {count(fresh)} who came on since you last looked{lookedAt ? ` on ${day(lookedAt)}` : ''}; the list holds{' '}
+            {count(tabs?.on)}.
+          </span>
+          <button type="button" className="font-semibold whitespace-nowrap text-verdigris" onClick={() => onView({ tab: 'on' })}>
+            Show all
+          </button>
+        </p>
+      )}
+      {chosenLine && (
+        <p className="quiet mt-2 flex items-start justify-between gap-3">
+          <span>
+            Only {records.total === null ? '' : count(records.total)} {view.tab === 'moved' ? MOVED[view.column] : 'decided by'} line{' '}
+            {lines.indexOf(chosenLine) + 1}: {lineText(chosenLine, subject)}
+          </span>
+          <button
+            type="button"
+            className="font-semibold whitespace-nowrap text-verdigris"
+            onClick={() => onView({ tab: view.tab === 'moved' ? 'on' : view.tab } as View)}
+          >
+            Show all
+          </button>
+        </p>
+      )}
+      {by !== null && group === null ? (
+        <ListGroups subject={subject} lines={whole} view={view} by={by} heard={heard} onBy={setBy} onGroup={onGroup} />
+      ) : (
+        <>
+          <div className="mt-2 flex flex-wrap items-center justify-between gap-3">
+            <GroupBy subject={subject} by={by} onBy={setBy} />
+            <TableSetup subject={subject} table={table} onTable={onTable} />
+          </div>
+          {group && (
+            <p className="quiet mt-1 flex items-start justify-between gap-3">
+              <span>
+                Only {records.total === null ? '' : count(records.total)} with {FACETS[subject][group.key].title.toLowerCase()} {group.label === null ? 'unknown' : `“${group.label}”`}
+              </span>
+              <button type="button" className="font-semibold whitespace-nowrap text-verdigris" onClick={() => onGroup(null)}>
+                Back to the count
+              </button>
+            </p>
+          )}
+          <ChosenBar subject={subject} chosen={chosen} total={records.total} all={{ lines: whole, view, having: group }} team={team} onPick={pick} onClear={() => setChosen(new Set())} mark={mark} unmark={unmark} />
+          <RecordTable
+            subject={subject}
+            records={records}
+            table={table}
+            onTable={onTable}
+            because={view.tab === 'out' || view.tab === 'unknown' ? 'Deciding line' : undefined}
+            empty={EMPTY[view.tab]}
+            chosen={chosen}
+            onChoose={choose}
+            onOpen={setBeside}
+            open={beside?.id ?? null}
+          />
+          {beside && <RecordBeside subject={subject} record={beside} onClose={() => setBeside(null)} />}
+        </>
+      )}
+    </>
+  )
+}
+
+const MOVED = { out: 'taken out by', unknown: 'unknown to', in: 'taken in by', stayedUnknown: 'unknown to, and kept by,' } as const
+
+const EMPTY: Record<View['tab'], string> = {
+  on: 'Nobody is on the list. Take out a line, or add people with one.',
+  out: 'No line leaves anybody out.',
+  unknown: 'Every question of this page could be answered for everybody.',
+  never: 'Everybody in the directory was on the page at some line.',
+  new: 'Nobody came on since you last looked.',
+  moved: 'This line moved nobody.',
+}

@@ -1,0 +1,263 @@
+'use client'
+
+import { Download } from 'lucide-react'
+import Link from 'next/link'
+import { useRouter } from 'next/navigation'
+import { useEffect, useState, useTransition } from 'react'
+import { CHANNEL_NAME, SCREENED, type ScreenedChannel } from '@/core/columns/person-record'
+import type { ActionResult } from '@/core/views/action-result'
+import type { RoundAccount, RoundPage } from '@/core/views/round-views'
+import type { ScreeningFigures } from '@/core/screening/account'
+import type { Rule } from '@/core/screening/rules'
+import { Arch } from './arch'
+import { ask } from '@/ui/book/ask'
+import { useNews } from '@/ui/book/book'
+import { count, day, Figure } from '@/ui/book/figures'
+import { LetThrough } from './let-through'
+import { PeopleTable } from '@/ui/tables/people-table'
+import { roundStones } from './round-stones'
+import { RuleCells } from './rule-cells'
+import { Spread } from '@/ui/book/spread'
+import { TabRow } from '@/ui/book/tab-row'
+import { usePeople } from '@/ui/tables/use-people'
+import { useViewInAddress } from '@/ui/book/view-in-address'
+
+export interface RoundActions {
+  changeRules: (id: number, rules: unknown) => Promise<ActionResult<unknown>>
+  release: (id: number, basis: string) => Promise<ActionResult<unknown>>
+  close: (id: number) => Promise<ActionResult<unknown>>
+  pass: (round: number, person: number, channel: ScreenedChannel, reason: string) => Promise<ActionResult<unknown>>
+  passBack: (round: number, person: number, channel: ScreenedChannel) => Promise<ActionResult<unknown>>
+}
+
+type View = { tab: 'clear' | 'held' | 'through' } | { tab: 'channel'; channel: ScreenedChannel } | { tab: 'rule'; rule: number; channel?: ScreenedChannel }
+
+/** A round's spread: its arch and the screening account on the left, the clear and the held back on the right. */
+export function RoundScreen({ round, actions }: { round: RoundPage; actions: RoundActions }) {
+  const router = useRouter()
+  const [view, setView] = useViewInAddress<View>({ tab: 'held' }, ({ tab, channel: by, rule }) => {
+    const channel = SCREENED.find((c) => c === by)
+    if (tab === 'clear' || tab === 'through') return { tab }
+    if (tab === 'channel' && channel) return { tab, channel }
+    return tab === 'rule' && /^\d{1,2}$/.test(rule ?? '') && Number(rule) < round.rules.length ? { tab, rule: Number(rule), ...(channel ? { channel } : {}) } : null
+  })
+  const [rules, setRules] = useState(round.rules.map((r) => r.rule))
+  const [figures, setFigures] = useState<ScreeningFigures | null>(null)
+  const [basis, setBasis] = useState<string | null>(null)
+  // What somebody else changed of the rules meanwhile comes with the page when it is loaded again.
+  const kept = JSON.stringify(round.rules.map((r) => r.rule))
+  useEffect(() => setRules(JSON.parse(kept)), [kept])
+  const [told, setTold] = useState<string | null>(null)
+  const [busy, begin] = useTransition()
+  const building = round.state === 'being built'
+  const [asked, setAsked] = useState(0)
+  const people = usePeople(JSON.stringify([rules, view, asked]), async (offset, signal) => {
+    const answer = await ask<RoundAccount>(`/api/rounds/${round.id}`, { view, offset, rules: building ? rules : undefined }, signal)
+    setFigures(answer.figures)
+    setBasis(answer.basis)
+    return answer.page
+  })
+  const passed = async (work: Promise<ActionResult<unknown>>): Promise<string | null> => {
+    const result = await work
+    if (!result.ok) return result.error
+    setAsked((n) => n + 1)
+    router.refresh()
+    return null
+  }
+  useNews((news) => {
+    if (building && news.is === 'data') setAsked((n) => n + 1)
+    if (news.is === 'round' && news.round === round.id) router.refresh()
+  })
+  const run = (work: () => Promise<ActionResult<unknown>>) =>
+    begin(async () => {
+      setTold(null)
+      const result = await work()
+      if (!result.ok) {
+        setTold(result.error)
+        setAsked((n) => n + 1)
+      }
+      router.refresh()
+    })
+  const change = (i: number, rule: Rule) => {
+    const next = rules.map((r, j) => (i === j ? rule : r))
+    setRules(next)
+    run(() => actions.changeRules(round.id, next))
+  }
+  const chosenRule = view.tab === 'rule' ? round.rules[view.rule] : null
+  return (
+    <Spread
+      width="640px"
+      label={{ left: 'The screening account', right: 'The people' }}
+      left={
+        <>
+          <h1>
+            Round {round.number} · {round.list}
+          </h1>
+          <p className="quiet">{subtitle(round)}</p>
+          <div className="my-3 flex items-end gap-6">
+            <Arch stones={roundStones(round.state, { requalify: round.hasEarlier ? `/lists/${round.listId}/requalify` : `/lists/${round.listId}`, screen: `/rounds/${round.id}` })} />
+            <Steps round={round} />
+          </div>
+          {told && (
+            <p role="alert" className="told mb-2">
+              {told}
+            </p>
+          )}
+          <table className="account" aria-label="Screening account">
+            <thead>
+              <tr>
+                <th scope="col">Line</th>
+                {SCREENED.map((channel) => (
+                  <th key={channel} scope="col" className="figure">
+                    {channel === 'email' ? 'E-mail' : channel === 'phone' ? 'Phone' : 'Post'}
+                  </th>
+                ))}
+                <th scope="col" className="figure balance">
+                  Anyone left
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr>
+                <td>
+                  <b>Open</b> with the list, edition {round.edition}
+                </td>
+                {SCREENED.map((channel) => (
+                  <td key={channel} className="figure">
+                    {count(figures?.opening)}
+                  </td>
+                ))}
+                <td className="figure balance">{count(figures?.opening)}</td>
+              </tr>
+              {round.rules.map(({ phrases, note, optional }, i) => (
+                <tr key={rules[i].kind} data-testid={`rule-${rules[i].kind}`}>
+                  <RuleCells rule={rules[i]} phrases={phrases} note={note} editable={building && round.mayRelease} optional={optional} onChange={(rule) => change(i, rule)} />
+                  {SCREENED.map((channel) => (
+                    <td key={channel} className="figure">
+                      <Figure
+                        value={figures?.rules[i]?.out[channel]}
+                        tone="out"
+                        label={`${CHANNEL_NAME[channel]} closed`}
+                        chosen={view.tab === 'rule' && view.rule === i && view.channel === channel}
+                        onChoose={() => setView({ tab: 'rule', rule: i, channel })}
+                      />
+                    </td>
+                  ))}
+                  <td className="figure balance">{count(figures?.rules[i]?.anyone)}</td>
+                </tr>
+              ))}
+              <tr className="total" data-testid="clear">
+                <td>Clear to contact</td>
+                {SCREENED.map((channel) => (
+                  <td key={channel} className="figure">
+                    <Figure value={figures?.clear[channel]} tone="plain" label={`Clear by ${CHANNEL_NAME[channel]}`} chosen={view.tab === 'channel' && view.channel === channel} onChoose={() => setView({ tab: 'channel', channel })} />
+                  </td>
+                ))}
+                <td className="figure balance">{count(figures?.anyone)}</td>
+              </tr>
+            </tbody>
+          </table>
+          {building && round.mayRelease && (
+            <div className="mt-4 flex items-center gap-3">
+              <button type="button" className="button button-main" disabled={busy || !figures || basis === null || figures.anyone === 0} onClick={() => run(() => actions.release(round.id, basis as string))}>
+                Release round {round.number}
+              </button>
+              <span className="quiet">Freezes who is on it and hands over one file a channel.</span>
+            </div>
+          )}
+          {building && !round.mayRelease && <p className="quiet mt-4">Releasing is for coordinators and managers.</p>}
+          {!building && <Files round={round} busy={busy} onClose={() => run(() => actions.close(round.id))} />}
+        </>
+      }
+      right={
+        <>
+          <TabRow
+            label="Tabs of people"
+            open={view.tab === 'rule' ? 'held' : view.tab === 'channel' ? 'clear' : view.tab}
+            onOpen={(tab) => setView({ tab: tab as 'clear' | 'held' | 'through' })}
+            tabs={[
+              { key: 'clear', title: 'Clear', total: figures?.anyone ?? null },
+              { key: 'held', title: 'Held back everywhere', total: figures?.heldBack ?? null },
+              ...(round.letThrough > 0 ? [{ key: 'through', title: 'Let through', total: round.letThrough }] : []),
+            ]}
+          />
+          {(view.tab === 'rule' || view.tab === 'channel') && (
+            <p className="quiet mt-2 flex justify-between gap-3">
+              <span>
+                Only {count(people.total)}{' '}
+                {view.tab === 'channel' ? `clear by ${CHANNEL_NAME[view.channel]}` : `whose ${CHANNEL_NAME[view.channel ?? 'email']} was closed by: ${chosenRule?.phrases.map((p) => ('text' in p ? p.text : p.chip)).join(' ')}`}
+              </span>
+              <button type="button" className="font-semibold whitespace-nowrap text-verdigris" onClick={() => setView({ tab: view.tab === 'rule' ? 'held' : 'clear' })}>
+                Show all
+              </button>
+            </p>
+          )}
+          <PeopleTable
+            people={people}
+            label="People"
+            because={view.tab === 'held' ? 'Held back because' : view.tab === 'rule' ? 'Closed because' : building && view.tab !== 'through' ? undefined : building ? 'Let through because' : 'Why on the list'}
+            beside={
+              building && round.mayRelease
+                ? (person) => <LetThrough person={person} onPass={(channel, reason) => passed(actions.pass(round.id, person.id, channel, reason))} onBack={(channel) => passed(actions.passBack(round.id, person.id, channel))} />
+                : undefined
+            }
+            empty={view.tab === 'held' ? 'Nobody is held back on every channel.' : 'Nobody.'}
+          />
+        </>
+      }
+    />
+  )
+}
+
+function subtitle(round: RoundPage): string {
+  if (round.closedAt) return `Released ${day(round.releasedAt as string)} by ${round.by}, closed ${day(round.closedAt)} · as it was frozen then`
+  if (round.releasedAt) return `Released ${day(round.releasedAt)} by ${round.by} · frozen as of then · ${count(round.toCome.open)} of ${count(round.toCome.all)} contacts to come`
+  return `Opened ${day(round.startedAt)} by ${round.by} · counts follow the directory until it is released`
+}
+
+function Steps({ round }: { round: RoundPage }) {
+  const building = round.state === 'being built'
+  const closed = round.state === 'closed'
+  return (
+    <ol className="grid gap-0.5 pb-1">
+      <li>
+        <span className="font-semibold text-verdigris">
+          ✓{' '}
+          <Link href={round.hasEarlier && building ? `/lists/${round.listId}/requalify` : `/lists/${round.listId}`} className="no-underline hover:underline">
+            Requalify
+          </Link>
+        </span>{' '}
+        {round.requalified ? `${count(round.requalified.joined)} joined, ${count(round.requalified.left)} left` : round.hasEarlier ? '' : 'the first round of its list'}
+      </li>
+      <li className={building ? 'font-bold' : 'text-verdigris'}>{building ? '2 Screen, now' : '✓ Screen'}</li>
+      <li className={building ? '' : 'text-verdigris'}>{building ? '4 Release, the keystone' : '✓ Release, the keystone'}</li>
+      <li className={closed ? 'text-verdigris' : ''}>{closed ? '✓ Close' : '7 Close'}</li>
+    </ol>
+  )
+}
+
+function Files({ round, busy, onClose }: { round: RoundPage; busy: boolean; onClose: () => void }) {
+  return (
+    <section aria-label="Files" className="mt-4">
+      <div className="flex flex-wrap items-center gap-2">
+        {round.files.map((file) => round.mayTake ? (
+          <a key={file.channel} href={`/rounds/${round.id}/files/${file.channel}`} className="button" title={`SHA-256 ${file.sha256}`} download>
+            <Download size={15} aria-hidden="true" /> {file.channel === 'email' ? 'E-mail' : file.channel === 'phone' ? 'Phone' : 'Post'} file, {count(file.rows)}
+          </a>
+        ) : (
+          <span key={file.channel} title="You may look at this list, not take its files.">
+            {file.channel === 'email' ? 'E-mail' : file.channel === 'phone' ? 'Phone' : 'Post'} file, {count(file.rows)}
+          </span>
+        ))}
+        {round.state === 'released' && round.mayRelease && (
+          <button type="button" className="button ml-auto" onClick={onClose} disabled={busy}>
+            Close the round
+          </button>
+        )}
+      </div>
+      <p className="quiet mt-2">
+        {round.state === 'released' ? 'Closing writes a “not worked” entry for every contact that is still to come. The start of the next round closes it too.' : 'The files are those that were handed over, byte for byte.'}
+      </p>
+    </section>
+  )
+}

@@ -1,0 +1,16 @@
+import type { RoundState } from '@/core/views/round-views'
+import type { Stone } from './arch'
+
+/** The seven stones of a round. Check, contact and results stay plain and unlabelled until their steps are built. */
+export function roundStones(state: RoundState | null, links: { requalify?: string; screen?: string } = {}): Stone[] {
+  const out = state === 'released' || state === 'closed'
+  return [
+    { title: 'Requalify', state: state === null ? 'now' : 'done', href: links.requalify },
+    { title: 'Screen', state: state === null ? 'to come' : out ? 'done' : 'now', href: links.screen },
+    { title: '', state: 'plain' },
+    { title: 'Release', state: out ? 'done' : 'to come' },
+    { title: ' ', state: 'plain' },
+    { title: '  ', state: 'plain' },
+    { title: 'Close', state: state === 'closed' ? 'done' : out ? 'now' : 'to come' },
+  ]
+}

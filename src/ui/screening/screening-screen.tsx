@@ -1,0 +1,289 @@
+'use client'
+
+import Link from 'next/link'
+import { useEffect, useState, useTransition } from 'react'
+import { dateWords } from '@/core/calendar/local-day'
+import { CHANNEL_NAME, REASON_NAME, REASONS, type Reason, SCOPE_NAME } from '@/core/columns/person-record'
+import type { ActionResult } from '@/core/views/action-result'
+import type { LiftingView, RegisterView, SuppressionIndex } from '@/core/views/round-views'
+import { ask, Told } from '@/ui/book/ask'
+import { count, day } from '@/ui/book/figures'
+import { LiftForm, SuppressForm } from '@/ui/directory/person-forms'
+import { Spread } from '@/ui/book/spread'
+import { TabRow } from '@/ui/book/tab-row'
+import { NumberSetting } from '@/ui/forms/number-setting'
+
+export type LiftGoneAction = (asked: { register: string; expected: number; why: string }) => Promise<ActionResult<unknown>>
+export type SuppressTarget = { text: string } | { postal: { street: string; town: string; postcode: string } } | { organisation: number }
+
+/** Who must not be contacted: what stands and how to enter more on the left, each suppression on the right. */
+export function ScreeningScreen({ first, today, mayLift, suppress, lift, liftGone, takeLiftBack, setShare }: { setShare: (percent: number) => Promise<ActionResult<unknown>>; liftGone: LiftGoneAction; takeLiftBack: (lifting: number) => Promise<ActionResult<unknown>>; first: SuppressionIndex; today: string; mayLift: boolean; suppress: (target: SuppressTarget, input: unknown) => Promise<ActionResult<unknown>>; lift: (id: number, word: string) => Promise<ActionResult<unknown>> }) {
+  const [find, setFind] = useState('')
+  const [reason, setReason] = useState<Reason | 'all'>('all')
+  const [index, setIndex] = useState(first)
+  const [told, setTold] = useState<string | null>(null)
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a new first page means that something was entered or lifted
+  useEffect(() => {
+    const abort = new AbortController()
+    ask<SuppressionIndex>('/api/suppressions', { find, reason: reason === 'all' ? null : reason }, abort.signal)
+      .then((got) => {
+        setIndex(got)
+        setTold(null)
+      })
+      .catch((error) => !abort.signal.aborted && setTold(error instanceof Told ? error.message : 'The suppressions could not be shown.'))
+    return () => abort.abort()
+  }, [find, reason, first])
+  const more = () =>
+    ask<SuppressionIndex>('/api/suppressions', { find, reason: reason === 'all' ? null : reason, offset: index.rows.length })
+      .then((got) => setIndex((before) => ({ ...got, rows: [...before.rows, ...got.rows] })))
+      .catch((error) => setTold(error instanceof Told ? error.message : 'The suppressions could not be shown.'))
+  const standing = (of: Reason) => index.counts.find((c) => c.reason === of)?.standing ?? 0
+  const sum = (of: 'lifted' | 'ended' | 'toCome') => index.counts.reduce((all, c) => all + c[of], 0)
+  const apart = [`${count(sum('ended'))} ended`, `${count(sum('lifted'))} lifted`, ...(sum('toCome') > 0 ? [`${count(sum('toCome'))} to come`] : [])].join(', ')
+  const total = index.counts.reduce((sum, c) => sum + c.standing, 0)
+  return (
+    <Spread
+      width="480px"
+      label={{ left: 'What stands', right: 'The suppressions' }}
+      left={
+        <>
+          <h1>Screening</h1>
+          <p className="quiet">Who must not be contacted, by which channels, why, since when and on whose word.</p>
+          <table className="account mt-4" aria-label="Suppressions that stand">
+            <thead>
+              <tr>
+                <th scope="col">Reason</th>
+                <th scope="col" className="figure balance">
+                  Standing
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {REASONS.map((r) => (
+                <tr key={r}>
+                  <td>
+                    {REASON_NAME[r].slice(0, 1).toUpperCase() + REASON_NAME[r].slice(1)}
+                    {r === 'register' && index.registers.length === 0 && <span className="quiet block">no register file has been brought in</span>}
+                    {r === 'register' &&
+                      index.registers.map((register) => (
+                        <div key={register.name}>
+                          <span className="quiet block">{registerText(register, today)}</span>
+                          {register.stillHeld > 0 && mayLift && <LiftGone key={register.version} register={register} liftGone={liftGone} />}
+                        </div>
+                      ))}
+                  </td>
+                  <td className="figure balance">{count(standing(r))}</td>
+                </tr>
+              ))}
+              <tr className="total">
+                <td>
+                  Standing now <span className="quiet block font-normal">besides: {apart}</span>
+                </td>
+                <td className="figure balance">{count(total)}</td>
+              </tr>
+            </tbody>
+          </table>
+          {mayLift && index.registers.length > 0 && <NumberSetting before="Lift without a written reason: at most" after="%" value={index.registers[0].share} min={0} max={100} keep={setShare} />}
+          {mayLift && index.liftings.length > 0 && <Liftings liftings={index.liftings} takeLiftBack={takeLiftBack} />}
+          <div className="mt-5 grid gap-3">
+            <SuppressForm open channels={false} label="Suppress an e-mail, phone or domain" suppress={(input, form) => suppress({ text: String(form.get('target') ?? '') }, input)}>
+              <label className="field">
+                <span>E-mail, phone, or a domain such as @example.org</span>
+                <input name="target" required />
+              </label>
+            </SuppressForm>
+            <SuppressForm
+              channels={false}
+              label="Suppress a postal address"
+              suppress={(input, form) => suppress({ postal: { street: String(form.get('street')), town: String(form.get('town')), postcode: String(form.get('postcode')) } }, input)}
+            >
+              <label className="field">
+                <span>Street and number</span>
+                <input name="street" required />
+              </label>
+              <div className="grid grid-cols-2 gap-2.5">
+                <label className="field">
+                  <span>Town</span>
+                  <input name="town" />
+                </label>
+                <label className="field">
+                  <span>Postcode</span>
+                  <input name="postcode" />
+                </label>
+              </div>
+            </SuppressForm>
+            <p className="quiet">
+              A suppression holds whoever has that address, number or domain now or later. To suppress a person or a whole organisation, open it in the <Link href="/directory">directory</Link>. A whole file, or a copy of a
+              do-not-call register, comes in under <Link href="/intake">Intake</Link>.
+            </p>
+          </div>
+        </>
+      }
+      right={
+        <>
+          <TabRow
+            label="Reasons"
+            open={reason}
+            onOpen={(key) => setReason(key as Reason | 'all')}
+            tabs={[{ key: 'all', title: 'All', total: reason === 'all' ? index.total : undefined }, ...REASONS.map((r) => ({ key: r, title: REASON_NAME[r].slice(0, 1).toUpperCase() + REASON_NAME[r].slice(1) }))]}
+          />
+          <div className="mt-3 flex items-end gap-3">
+            <label className="field flex-1">
+              <span>Find by name, organisation, domain, town or word, or by a whole e-mail or phone</span>
+              <input type="search" value={find} onChange={(event) => setFind(event.target.value)} />
+            </label>
+            <a className="button" href={`/screening/suppressions?${new URLSearchParams({ find, ...(reason === 'all' ? {} : { reason }) })}`} download>
+              Save as CSV
+            </a>
+          </div>
+          {told && <p className="told mt-3">{told}</p>}
+          {index.rows.length === 0 ? (
+            <p className="mt-6 text-soft">{find ? 'Nothing is suppressed under what is typed.' : 'Nothing is suppressed.'}</p>
+          ) : (
+            <table className="people mt-1">
+              <thead>
+                <tr>
+                  <th scope="col" className="w-[26%]">
+                    Who
+                  </th>
+                  <th scope="col" className="w-[24%]">
+                    Channels
+                  </th>
+                  <th scope="col">Why, since, on whose word</th>
+                  <th scope="col" className="w-[60px] text-right!">
+                    Catches
+                  </th>
+                </tr>
+              </thead>
+              <tbody>
+                {index.rows.map((s) => (
+                  <tr key={s.id} className={s.stand === 'stands' ? '' : 'text-soft'}>
+                    <td>
+                      {s.personId ? (
+                        <Link prefetch={false} href={`/directory/people/${s.personId}`} className="font-semibold no-underline hover:underline">
+                          {s.who}
+                        </Link>
+                      ) : s.organisationId ? (
+                        <Link prefetch={false} href={`/directory/organisations/${s.organisationId}`} className="font-semibold no-underline hover:underline">
+                          {s.who}
+                        </Link>
+                      ) : (
+                        s.who
+                      )}
+                      <span className="quiet block">{SCOPE_NAME[s.scope]}</span>
+                    </td>
+                    <td>{s.stand === 'stands' ? <s className="text-madder">{s.channels.map((c) => CHANNEL_NAME[c]).join(', ')}</s> : `${s.stand}: ${s.channels.map((c) => CHANNEL_NAME[c]).join(', ')}`}</td>
+                    <td>
+                      {REASON_NAME[s.reason]} since {day(s.since)}
+                      {s.until ? ` until ${day(s.until)}` : ''}
+                      <span className="quiet block">
+                        {s.word} · {s.by}
+                      </span>
+                      {s.stand !== 'lifted' && mayLift && s.personId === null && s.reason !== 'register' && <LiftForm id={s.id} lift={lift} />}
+                    </td>
+                    <td className="figure">{count(s.catches)}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          )}
+          {index.total > index.rows.length && (
+            <button type="button" className="button mt-3" onClick={() => void more()}>
+              Show more of {count(index.total)}
+            </button>
+          )}
+        </>
+      }
+    />
+  )
+}
+
+/** Lifts, all at once, what stands by a register and is not on it any more: how many of how many, and why where they are many. */
+function LiftGone({ register, liftGone }: { register: RegisterView; liftGone: LiftGoneAction }) {
+  const { name, stillHeld, standing, share } = register
+  const [told, setTold] = useState<string | null>(null)
+  const [busy, begin] = useTransition()
+  const many = stillHeld * 100 > standing * share
+  return (
+    <form
+      className="mt-1 grid gap-1.5"
+      aria-label={`Lift what is no longer on ${name}`}
+      onSubmit={(event) => {
+        event.preventDefault()
+        const why = String(new FormData(event.currentTarget).get('why') ?? '')
+        begin(async () => {
+          const result = await liftGone({ register: name, expected: stillHeld, why })
+          setTold(result.ok ? null : result.error)
+        })
+      }}
+    >
+      <span className="quiet block">
+        {count(stillHeld)} of the {count(standing)} that stand by it {stillHeld === 1 ? 'is' : 'are'} not on this version any more ({percent(stillHeld, standing)}).
+      </span>
+      {many && (
+        <label className="field">
+          <span>That is more than {share} %. A file that was cut short looks the same. Why is it right?</span>
+          <input name="why" maxLength={200} />
+        </label>
+      )}
+      <button type="submit" className="button justify-self-start px-2! py-0.5!" disabled={busy}>
+        Lift these {count(stillHeld)}
+      </button>
+      {told && (
+        <p role="alert" className="told mt-1">
+          {told}
+        </p>
+      )}
+    </form>
+  )
+}
+
+/** The last acts of lifting, each of which can be taken back. */
+function Liftings({ liftings, takeLiftBack }: { liftings: LiftingView[]; takeLiftBack: (lifting: number) => Promise<ActionResult<unknown>> }) {
+  const [told, setTold] = useState<string | null>(null)
+  const [busy, begin] = useTransition()
+  return (
+    <details className="mt-3">
+      <summary className="cursor-pointer font-semibold text-verdigris">Lifted lately</summary>
+      <ul className="mt-1 grid gap-1.5">
+        {liftings.map((g) => (
+          <li key={g.id} className="flex items-start justify-between gap-3">
+            <span>
+              {count(g.lifted)} {g.lifted === 1 ? 'suppression' : 'suppressions'}: {g.word}
+              <span className="quiet block">
+                {day(g.at)} · {g.by}
+              </span>
+            </span>
+            <button
+              type="button"
+              className="button px-2! py-0.5!"
+              disabled={busy}
+              aria-label={`Put back ${count(g.lifted)}: ${g.word}`}
+              onClick={() =>
+                begin(async () => {
+                  const result = await takeLiftBack(g.id)
+                  setTold(result.ok ? null : result.error)
+                })
+              }
+            >
+              Put back
+            </button>
+          </li>
+        ))}
+      </ul>
+      {told && (
+        <p role="alert" className="told mt-1">
+          {told}
+        </p>
+      )}
+    </details>
+  )
+}
+
+const percent = (part: number, whole: number) => `${whole === 0 ? 0 : Math.round((part * 1000) / whole) / 10} %`
+
+function registerText(register: RegisterView, today: string): string {
+  const left = Math.round((Date.parse(register.goodThrough) - Date.parse(today)) / 86_400_000)
+  const file = `${register.name}: file of ${dateWords(register.version)}`
+  return left < 0 ? `${file} is ${-left} days too old. Nobody can be called until a newer one comes in` : `${file}, good for ${left} more ${left === 1 ? 'day' : 'days'}${register.since ? `; since the one before it ${count(register.since.fresh)} are new and ${count(register.since.gone)} gone` : ''}`
+}

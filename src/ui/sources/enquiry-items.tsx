@@ -1,0 +1,74 @@
+'use client'
+
+import Link from 'next/link'
+import { useEffect, useState } from 'react'
+import type { ItemState, ItemView } from '@/core/sources/enquiry'
+import { ask, Told } from '@/ui/book/ask'
+import { count } from '@/ui/book/figures'
+
+interface Items {
+  total: number
+  items: ItemView[]
+}
+
+/** Things an enquiry asked about that stand one way; of what was found, by which channels it could be reached. */
+export function EnquiryItems({ id, state, title, channels }: { id: number; state: ItemState; title: string; channels: boolean }) {
+  const [items, setItems] = useState<Items | null>(null)
+  const [told, setTold] = useState<string | null>(null)
+  const more = (offset: number, signal?: AbortSignal) =>
+    ask<Items>(`/api/enquiries/${id}/items?state=${encodeURIComponent(state)}&offset=${offset}`, undefined, signal)
+      .then((got) => setItems((before) => ({ total: got.total, items: [...(offset > 0 ? (before?.items ?? []) : []), ...got.items] })))
+      .catch((error) => !signal?.aborted && setTold(error instanceof Told ? error.message : 'They could not be shown.'))
+  // biome-ignore lint/correctness/useExhaustiveDependencies: fetched once; the parent makes this anew for another state
+  useEffect(() => {
+    const abort = new AbortController()
+    void more(0, abort.signal)
+    return () => abort.abort()
+  }, [])
+  const why = items?.items.some((item) => item.why !== null)
+  return (
+    <>
+      <h2>
+        {title} {items && count(items.total)}
+      </h2>
+      {told && <p className="told">{told}</p>}
+      {items?.total === 0 && <p className="mt-3 text-soft">None stands this way.</p>}
+      {items && items.items.length > 0 && (
+        <table className="people mt-2" aria-label={title}>
+          <thead>
+            <tr>
+              <th scope="col">Who</th>
+              {channels && (
+                <th scope="col" className="w-[170px]">
+                  Can be reached by
+                </th>
+              )}
+              {why && (
+                <th scope="col" className="w-[34%]">
+                  {channels ? 'Why' : 'What came of it'}
+                </th>
+              )}
+            </tr>
+          </thead>
+          <tbody>
+            {items.items.map((item) => (
+              <tr key={item.n}>
+                <td className="break-words">
+                  {item.person === null ? <b className="font-semibold">{item.title}</b> : <Link prefetch={false} href={`/directory/people/${item.person}`}>{item.title}</Link>}
+                  <span className="quiet block">{item.detail}</span>
+                </td>
+                {channels && <td>{item.has.map((channel) => (channel === 'email' ? 'e-mail' : channel)).join(', ') || <span className="text-soft">–</span>}</td>}
+                {why && <td className="quiet break-words">{item.why ?? ''}</td>}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      {items && items.items.length < items.total && (
+        <button type="button" className="button mt-3" onClick={() => void more(items.items.length)}>
+          Show more of {count(items.total)}
+        </button>
+      )}
+    </>
+  )
+}

@@ -1,0 +1,355 @@
+'use client'
+
+import Link from 'next/link'
+import { useRouter } from 'next/navigation'
+import { useCallback, useEffect, useState, useTransition } from 'react'
+import type { ActionResult } from '@/core/views/action-result'
+import { type EnquiryView, type ItemState, money } from '@/core/sources/enquiry'
+import type { Split } from '@/core/sources/parts'
+import { CHECK_STATES, FILL_OUTCOMES, type Search, type SearchedName, SOURCES } from '@/core/sources/source'
+import { ask } from '@/ui/book/ask'
+import { ENQUIRY_STATE } from './enquiry-index'
+import { EnquiryItems } from './enquiry-items'
+import { count, day, Figure } from '@/ui/book/figures'
+import { Spread } from '@/ui/book/spread'
+import { timeText } from '@/ui/book/time-left'
+
+export interface EnquiryActions {
+  find: (source: SearchedName, search: Search) => Promise<ActionResult<number>>
+  split: (id: number, by: Split) => Promise<ActionResult<unknown>>
+  want: (id: number, channels: Channel[]) => Promise<ActionResult<unknown>>
+  begin: (id: number, cap: number | null) => Promise<ActionResult<unknown>>
+  stop: (id: number) => Promise<ActionResult<unknown>>
+  asBatch: (id: number) => Promise<ActionResult<number>>
+}
+
+type Channel = 'email' | 'phone' | 'post'
+type Tone = 'in' | 'out' | 'unknown' | 'plain'
+
+/** The lines of an enquiry's account, by what it is for. */
+const LINES: Record<EnquiryView['kind'], [state: ItemState, title: string, what: string, tone: Tone][]> = {
+  find: [
+    ['known', 'Had already', 'nothing is paid for them', 'plain'],
+    ['left out', 'Left out', 'none of the wanted channels', 'out'],
+    ['open', 'Could come in', 'not paid for yet', 'in'],
+    ['fetched', 'Came', 'paid for, and kept here', 'in'],
+    ['nothing', 'Gone', 'the source does not have them any more', 'unknown'],
+  ],
+  fill: [
+    ['known', 'Nothing to fill', 'we have it already, and pay nothing', 'plain'],
+    ['left out', 'Nothing to ask by', 'neither e-mail, profile, nor name and organisation', 'out'],
+    ['open', 'To be asked about', 'not paid for yet', 'plain'],
+    ['verified', 'Found and verified', '', 'in'],
+    ['uncertain', 'Found, uncertain', 'their mail domain takes any name', 'unknown'],
+    ['nothing', 'Nothing found', 'nothing of what is lacking, and nothing is paid', 'out'],
+  ],
+  check: [
+    ['known', 'Checked not long ago', 'the last check counts, and nothing is paid', 'plain'],
+    ['open', 'To be checked', 'not paid for yet', 'plain'],
+    ['verified', 'Verified', 'they take mail', 'in'],
+    ['uncertain', 'Uncertain', 'the domain takes mail for any name', 'unknown'],
+    ['bad', 'Bad', 'they take none, and are closed', 'out'],
+    ['nothing', 'No answer', 'the source said nothing about them', 'unknown'],
+  ],
+}
+
+/** What is shown until something else is chosen, the most telling first. */
+const SHOWN_FIRST: readonly ItemState[] = ['fetched', 'verified', 'open', 'bad', 'uncertain', 'left out', 'nothing', 'known']
+
+/** An enquiry to an outside source: its account and what it costs on the left, what came on the right. */
+export function EnquiryScreen({ first, actions }: { first: EnquiryView; actions: EnquiryActions | null }) {
+  const [e, setEnquiry] = useState(first)
+  const [chosen, setChosen] = useState<ItemState | null>(null)
+  const [told, setTold] = useState<string | null>(null)
+  const [busy, begin] = useTransition()
+  const router = useRouter()
+  const under = e.state === 'running' || e.state === 'asking'
+  const refresh = useCallback(() => ask<EnquiryView>(`/api/enquiries/${first.id}`).then(setEnquiry, () => {}), [first.id])
+  useEffect(() => {
+    if (!under) return
+    const timer = setInterval(() => void refresh(), 700)
+    return () => clearInterval(timer)
+  }, [under, refresh])
+  const lines = LINES[e.kind].filter(([state]) => e.counts[state] > 0 || state === 'open')
+  const shown = chosen ?? SHOWN_FIRST.find((state) => e.counts[state] > 0) ?? null
+  const done = (work: () => Promise<ActionResult<unknown>>) =>
+    begin(async () => {
+      const result = await work()
+      setTold(result.ok ? null : result.error)
+      await refresh()
+    })
+  const currency = e.prices?.currency ?? 'GBP'
+  const came = e.counts.fetched + (e.kind === 'fill' ? e.counts.verified + e.counts.uncertain : 0)
+  return (
+    <Spread
+      width="500px"
+      label={{ left: 'The account of the enquiry', right: 'What was asked about' }}
+      left={
+        <>
+          <p className="quiet">
+            <Link href="/intake/enquiries">Outside sources</Link> · {SOURCES[e.source].name}
+          </p>
+          <h1 className="break-words">{e.name}</h1>
+          <p className="quiet">
+            {day(e.at)} by {e.by} · {ENQUIRY_STATE[e.state]}
+          </p>
+          {e.note && (
+            <p role="status" className={`${e.state === 'failed' ? 'told' : 'said'} mt-3`}>
+              {e.note}
+            </p>
+          )}
+          {e.state === 'asking' && (
+            <div className="mt-3" role="status">
+              <progress className="w-full" value={e.parts.reduce((sum, p) => sum + p.came, 0)} max={e.parts.reduce((sum, p) => sum + Math.max(0, (p.total ?? 0) - p.more), 0) || undefined} aria-label="Found so far" />
+              <p className="quiet">{e.parts.length > 1 ? `${count(e.parts.filter((p) => p.total !== null && p.came >= p.total - p.more).length)} of ${count(e.parts.length)} parts are through.` : 'It is being searched.'} You can leave this page; it goes on.</p>
+            </div>
+          )}
+          {e.state === 'running' && (
+            <div className="mt-3" role="status">
+              <progress className="w-full" value={e.total - e.counts.open} max={e.total} aria-label="Asked about" />
+              <p className="quiet">
+                {count(e.counts.open)} to go{e.left !== null && `, about ${timeText(e.left)} left`}. You can leave this page; it goes on.
+              </p>
+            </div>
+          )}
+          {e.narrowing && !under && <TooMany e={e} actions={actions} busy={busy} done={done} router={router} onTold={setTold} />}
+          <table className="account mt-4" aria-label="Account of the enquiry">
+            <colgroup>
+              <col />
+              <col className="w-[112px]" />
+            </colgroup>
+            <thead>
+              <tr>
+                <th scope="col">{e.kind === 'find' ? 'What was found' : e.kind === 'fill' ? 'Whose gaps' : 'Which addresses'}</th>
+                <th scope="col" className="figure balance">
+                  Number
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {lines.map(([state, title, what, tone]) => (
+                <tr key={state} className={state === shown ? 'in-hand' : ''} data-testid={`items-${state}`}>
+                  <td>
+                    <b>{title}</b>
+                    {what && <span className="quiet block">{what}</span>}
+                  </td>
+                  <td className="figure balance">
+                    <Figure value={e.counts[state]} tone={tone} label={title} chosen={state === shown} onChoose={() => setChosen(state)} />
+                  </td>
+                </tr>
+              ))}
+              <tr className="total">
+                <td>{e.kind === 'find' ? 'Found' : 'In all'}</td>
+                <td className="figure balance" data-testid="items-total">
+                  {count(e.total)}
+                </td>
+              </tr>
+            </tbody>
+          </table>
+          {e.kind === 'fill' && e.counts.verified + e.counts.uncertain + e.counts.nothing > 0 && (
+            <p className="quiet mt-2">Of those asked about, something was found for {Math.round((100 * (e.counts.verified + e.counts.uncertain)) / (e.counts.verified + e.counts.uncertain + e.counts.nothing))} %{e.filled.length > 0 && `: ${e.filled.map(([title, n]) => `${title.toLowerCase()} ${count(n)}`).join(', ')}`}.</p>
+          )}
+          {e.asked.kind === 'find' && !under && e.batch === null && actions && e.counts.open + e.counts['left out'] > 0 && (
+            <Wanted wanted={e.asked.wanted} busy={busy} want={(channels) => done(() => actions.want(e.id, channels))} />
+          )}
+          {told && (
+            <p role="alert" className="told mt-3">
+              {told}
+            </p>
+          )}
+          <Cost e={e} currency={currency} actions={actions} busy={busy} done={done} under={under} />
+          {actions && !under && came > 0 && e.batch === null && (
+            <button
+              type="button"
+              className="button button-main mt-4"
+              disabled={busy}
+              onClick={() =>
+                begin(async () => {
+                  const result = await actions.asBatch(e.id)
+                  if (result.ok) router.push(`/intake/${result.value}`)
+                  else setTold(result.error)
+                })
+              }
+            >
+              Look at the {count(came)} as a batch
+            </button>
+          )}
+          {e.batch !== null && (
+            <p className="mt-4">
+              What came is <Link href={`/intake/${e.batch}`}>a batch</Link>, where it is matched and stored.
+            </p>
+          )}
+        </>
+      }
+      right={shown === null ? <p className="text-soft">{under ? 'What is found shows here.' : 'Nothing was found.'}</p> : <EnquiryItems key={`${shown} ${e.counts[shown]} ${under}`} id={e.id} state={shown} title={lines.find(([state]) => state === shown)?.[1] ?? shown} channels={e.kind === 'find'} />}
+    />
+  )
+}
+
+/** Channels of which whatever is brought in must have one; each counts at once. */
+function Wanted({ wanted, busy, want }: { wanted: Channel[]; busy: boolean; want: (channels: Channel[]) => void }) {
+  const [chosen, setChosen] = useState(wanted)
+  return (
+    <fieldset className="mt-3 flex flex-wrap gap-x-4 gap-y-1">
+      <legend className="quiet mb-1">Leave out whatever has none of</legend>
+      {(['email', 'phone', 'post'] as const).map((channel) => (
+        <label key={channel} className="flex items-center gap-2">
+          <input
+            type="checkbox"
+            checked={chosen.includes(channel)}
+            disabled={busy}
+            onChange={(event) => {
+              const next = event.target.checked ? [...chosen, channel] : chosen.filter((c) => c !== channel)
+              setChosen(next)
+              want(next)
+            }}
+          />
+          {channel === 'email' ? 'e-mail' : channel === 'phone' ? 'phone' : 'postal address'}
+        </label>
+      ))}
+    </fieldset>
+  )
+}
+
+interface Work {
+  e: EnquiryView
+  actions: EnquiryActions | null
+  busy: boolean
+  done: (work: () => Promise<ActionResult<unknown>>) => void
+}
+
+/** What is asked costs at most so much; a cap, and the way to begin, stop and go on. */
+function Cost({ e, currency, actions, busy, done, under }: Work & { currency: string; under: boolean }) {
+  const [pounds, setPounds] = useState<string | null>(null)
+  const suggested = ((e.cost + e.most) / 100).toFixed(2)
+  const cap = Math.round(Number(pounds ?? suggested) * 100)
+  const searching = e.kind === 'find' && e.parts.some((p) => p.total === null)
+  if (!e.prices && !searching) return null
+  const each = e.prices
+  return (
+    <section className="mt-4" aria-label="What it costs">
+      <table className="account" aria-label="What it costs">
+        <colgroup>
+          <col />
+          <col className="w-[112px]" />
+        </colgroup>
+        <tbody>
+          {e.counts.open > 0 && (
+            <tr>
+              <td>
+                {count(e.counts.open)} to ask about, at most
+                {each && <span className="quiet block">{priceText(e, currency)}</span>}
+              </td>
+              <td className="figure balance">{money(e.most, currency)}</td>
+            </tr>
+          )}
+          <tr className="total">
+            <td>Paid so far</td>
+            <td className="figure balance" data-testid="cost">
+              {money(e.cost, currency)}
+            </td>
+          </tr>
+        </tbody>
+      </table>
+      {actions && !under && (e.counts.open > 0 || searching) && e.batch === null && (
+        <div className="mt-3 flex items-end gap-2">
+          {e.counts.open > 0 && (
+            <label className="field">
+              <span>May cost at most, in all ({currency})</span>
+              <input className="w-28" type="number" min={0} step={0.01} value={pounds ?? suggested} onChange={(event) => setPounds(event.target.value)} />
+            </label>
+          )}
+          <button type="button" className="button button-main" disabled={busy || !Number.isFinite(cap) || cap < 0} onClick={() => done(() => actions.begin(e.id, searching ? e.cap : cap))}>
+            {searching || e.state === 'stopped' || e.state === 'failed' ? 'Go on' : e.kind === 'find' ? 'Pay for them' : e.kind === 'fill' ? 'Fill the gaps' : 'Check them'}
+          </button>
+        </div>
+      )}
+      {actions && under && (
+        <button type="button" className="button mt-3" disabled={busy} onClick={() => done(() => actions.stop(e.id))}>
+          Stop
+        </button>
+      )}
+    </section>
+  )
+}
+
+function priceText(e: EnquiryView, currency: string): string {
+  if (!e.prices) return ''
+  if (e.kind === 'find') return `${money(e.prices.fetch, currency)} each`
+  const { fill, check } = e.prices
+  const prices = e.kind === 'fill' ? FILL_OUTCOMES.map((outcome) => [outcome, fill[outcome]] as const) : CHECK_STATES.map((state) => [state, check[state]] as const)
+  return prices.map(([outcome, price]) => `${outcome} ${money(price, currency)}`).join(', ')
+}
+
+/** A search that finds more than is given out: split it, or narrow it. */
+function TooMany({ e, actions, busy, done, router, onTold }: Work & { router: ReturnType<typeof useRouter>; onTold: (told: string) => void }) {
+  const n = e.narrowing
+  const [subKinds, setSubKinds] = useState<string[]>([])
+  const [districts, setDistricts] = useState<string[]>([])
+  if (!n || e.asked.kind !== 'find') return null
+  const { split, search } = e.asked
+  const short = e.parts.filter((p) => p.more > 0)
+  const other: Split | null = split === null ? n.best : short.length > 0 ? (split === 'sub-kind' ? 'district' : 'sub-kind') : null
+  const boxes = (legend: string, all: [string, number][], chosen: string[], onChosen: (chosen: string[]) => void) => (
+    <fieldset className="grid max-h-44 gap-0.5 overflow-y-auto">
+      <legend className="quiet mb-1">{legend}</legend>
+      {all.map(([name, has]) => (
+        <label key={name} className="flex items-center justify-between gap-2">
+          <span className="flex items-center gap-2">
+            <input type="checkbox" checked={chosen.includes(name)} onChange={(event) => onChosen(event.target.checked ? [...chosen, name] : chosen.filter((c) => c !== name))} />
+            {name}
+          </span>
+          <span className="tabular-nums text-soft">{count(has)}</span>
+        </label>
+      ))}
+    </fieldset>
+  )
+  return (
+    <section className="said mt-3" aria-label="More than is given out">
+      {split === null ? (
+        <p>
+          {count(n.total)} are there, and the source gives out at most {count(n.most)} a search: the first {count(n.most)} came.
+        </p>
+      ) : short.length > 0 ? (
+        <p>
+          Split by {split}, {count(short.length)} of {count(e.parts.length)} parts still have more than is given out; {count(short.reduce((sum, p) => sum + p.more, 0))} are missing.
+        </p>
+      ) : (
+        <p>{e.total === n.total ? `Split by ${split} into ${count(e.parts.length)} parts, all ${count(n.total)} came, none twice.` : `Split by ${split} into ${count(e.parts.length)} parts, ${count(e.total)} came, where ${count(n.total)} were told at first.`}</p>
+      )}
+      {actions && other && (
+        <div className="mt-2 flex flex-wrap gap-2">
+          <button type="button" className="button button-main" disabled={busy} onClick={() => done(() => actions.split(e.id, other))}>
+            Split it by {other}
+          </button>
+          {split === null && (
+            <button type="button" className="button" disabled={busy} onClick={() => done(() => actions.split(e.id, other === 'district' ? 'sub-kind' : 'district'))}>
+              By {other === 'district' ? 'sub-kind' : 'district'}
+            </button>
+          )}
+        </div>
+      )}
+      {actions && split === null && (
+        <details className="mt-2">
+          <summary className="cursor-pointer font-semibold text-verdigris">Narrow it instead</summary>
+          <div className="mt-2 grid grid-cols-2 gap-4">
+            {boxes('Sub-kinds', n.subKinds, subKinds, setSubKinds)}
+            {boxes('Districts', n.districts, districts, setDistricts)}
+          </div>
+          <button
+            type="button"
+            className="button mt-2"
+            disabled={busy || subKinds.length + districts.length === 0}
+            onClick={async () => {
+              const result = await actions.find(e.source as SearchedName, { ...search, subKinds, districts })
+              if (result.ok) router.push(`/intake/enquiries/${result.value}`)
+              else onTold(result.error)
+            }}
+          >
+            Find these
+          </button>
+        </details>
+      )}
+    </section>
+  )
+}

@@ -1,0 +1,33 @@
+import type { Reach as ReachView } from '@/core/views/record-views'
+
+const CHANNELS = [
+  ['email', 'e-mail'],
+  ['phone', 'phone'],
+  ['post', 'post'],
+] as const
+
+/** Reach in words: ink when open, struck in madder when closed, a dash when there is none. */
+export function Reach({ reach }: { reach: ReachView }) {
+  return (
+    <span className="inline-flex flex-wrap gap-x-2 text-[12.5px]">
+      {CHANNELS.map(([channel, name]) => {
+        const state = reach[channel]
+        if (state === 'none')
+          return (
+            <span key={channel} className="text-soft">
+              <span aria-hidden="true">–</span>
+              <span className="sr-only">no {name}</span>
+            </span>
+          )
+        return state === 'open' ? (
+          <span key={channel}>{name}</span>
+        ) : (
+          <s key={channel} className="text-madder">
+            <span className="sr-only">closed: </span>
+            {name}
+          </s>
+        )
+      })}
+    </span>
+  )
+}

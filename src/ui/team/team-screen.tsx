@@ -1,0 +1,264 @@
+'use client'
+
+import { useRouter } from 'next/navigation'
+import { useState, useTransition } from 'react'
+import type { ActionResult } from '@/core/views/action-result'
+import type { Colleague, TeamPage } from '@/core/views/team-views'
+import { count, day } from '@/ui/book/figures'
+import { Spread } from '@/ui/book/spread'
+
+interface Asked {
+  name: string
+  email: string
+  post: Colleague['post']
+}
+
+export interface TeamActions {
+  add: (asked: Asked) => Promise<ActionResult<{ password: string }>>
+  change: (id: string, asked: Asked) => Promise<ActionResult>
+  newPassword: (id: string) => Promise<ActionResult<{ password: string }>>
+  remove: (id: string) => Promise<ActionResult<{ lists: number }>>
+  takeBack: (id: string) => Promise<ActionResult<{ password: string }>>
+  changePassword: (before: string, next: string) => Promise<ActionResult>
+}
+
+const POSTS_SAY = [
+  ['caller', 'works on lists, records contacts'],
+  ['coordinator', 'also imports files, releases rounds, lifts suppressions'],
+  ['manager', 'also adds and removes people'],
+] as const
+
+type Open = { is: 'add' } | { is: 'change' | 'remove'; who: Colleague } | null
+/** What was done, and a password to show once. */
+type Done = { text: string; password?: string } | null
+
+/** Who is on the team, and one's own password. Managers add, change and remove people here. */
+export function TeamScreen({ page, actions }: { page: TeamPage; actions: TeamActions }) {
+  const router = useRouter()
+  const [open, setOpen] = useState<Open>(null)
+  const [done, setDone] = useState<Done>(null)
+  const [told, setTold] = useState('')
+  const [busy, begin] = useTransition()
+
+  const doing = <T,>(work: () => Promise<ActionResult<T>>, then: (value: T) => Done) =>
+    begin(async () => {
+      setTold('')
+      const result = await work()
+      if (!result.ok) return setTold(result.error)
+      setDone(then(result.value))
+      setOpen(null)
+      router.refresh()
+    })
+  const start = (next: Open) => {
+    setTold('')
+    setDone(null)
+    setOpen(next)
+  }
+  return (
+    <Spread
+      label={{ left: 'Team', right: 'Change' }}
+      width="56%"
+      left={
+        <>
+          <div className="flex items-baseline gap-3">
+            <h1>Team</h1>
+            {page.mayChange && (
+              <button type="button" className="button ml-auto" onClick={() => start({ is: 'add' })}>
+                Add person
+              </button>
+            )}
+          </div>
+          <p className="quiet">{page.mayChange ? 'Changes take effect at once. A removed person is signed out immediately.' : 'Managers add, edit and remove people.'}</p>
+          {done && (
+            <div role="status" className="mt-3 rounded-lg border border-verdigris bg-leaf px-3 py-2">
+              <p>{done.text}</p>
+              {done.password && (
+                <p className="mt-1">
+                  Password: <code className="select-all font-bold">{done.password}</code> <span className="quiet">It is shown only once. They can change it on this page.</span>
+                </p>
+              )}
+            </div>
+          )}
+          <table className="account mt-4">
+            <thead>
+              <tr>
+                <th scope="col">Name</th>
+                <th scope="col">Post</th>
+                <th scope="col" className="figure">
+                  Lists
+                </th>
+                {page.mayChange && (
+                  <th scope="col">
+                    <span className="sr-only">Edit</span>
+                  </th>
+                )}
+              </tr>
+            </thead>
+            <tbody>
+              {page.colleagues.map((who) => (
+                <tr key={who.id}>
+                  <td>
+                    <b>{who.name}</b>
+                    {who.me && <span className="quiet"> (you)</span>}
+                    {who.email && <span className="quiet block">{who.email}</span>}
+                  </td>
+                  <td>{who.post}</td>
+                  <td className="figure">{count(who.lists)}</td>
+                  {page.mayChange && (
+                    <td className="text-right whitespace-nowrap">
+                      <button type="button" className="px-1.5 font-semibold text-verdigris hover:underline" aria-label={`Edit ${who.name}`} onClick={() => start({ is: 'change', who })}>
+                        Edit
+                      </button>
+                      {!who.me && (
+                        <button type="button" className="px-1.5 font-semibold text-madder hover:underline" aria-label={`Remove ${who.name}`} onClick={() => start({ is: 'remove', who })}>
+                          Remove
+                        </button>
+                      )}
+                    </td>
+                  )}
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          {page.left.length > 0 && (
+            <details className="mt-4">
+              <summary className="cursor-pointer font-semibold text-verdigris">Removed people, {count(page.left.length)}</summary>
+              <ul className="mt-2 grid gap-1">
+                {page.left.map((who) => (
+                  <li key={who.id} className="flex items-center gap-3">
+                    {who.name} <span className="quiet">removed {day(who.at)}</span>
+                    <button
+                      type="button"
+                      className="ml-auto px-1.5 font-semibold text-verdigris hover:underline"
+                      aria-label={`Restore ${who.name}`}
+                      disabled={busy}
+                      onClick={() => doing(() => actions.takeBack(who.id), ({ password }) => ({ text: `${who.name} can sign in again. Their former lists stay with their present owners. Share lists with them again where needed.`, password }))}
+                    >
+                      Restore
+                    </button>
+                  </li>
+                ))}
+              </ul>
+            </details>
+          )}
+        </>
+      }
+      right={
+        <>
+          {told && (
+            <p role="alert" className="told mb-3">
+              {told}
+            </p>
+          )}
+          {open?.is === 'add' && <PersonForm key="add" title="Add person" button="Add person" busy={busy} first={{ name: '', email: '', post: 'caller' }} onLeave={() => start(null)} onGive={(asked) => doing(() => actions.add(asked), ({ password }) => ({ text: `${asked.name} can sign in as ${asked.email}.`, password }))} />}
+          {open?.is === 'change' && (
+            <PersonForm key={open.who.id} title={`Edit ${open.who.name}`} button="Save changes" busy={busy} first={{ name: open.who.name, email: open.who.email ?? '', post: open.who.post }} onLeave={() => start(null)} onGive={(asked) => doing(() => actions.change(open.who.id, asked), () => ({ text: `Saved the changes to ${asked.name}.` }))}>
+              {!open.who.me && (
+                <p className="mt-4 border-t border-rule pt-4">
+                  Forgot the password?{' '}
+                  <button type="button" className="button ml-2" disabled={busy} onClick={() => doing(() => actions.newPassword(open.who.id), ({ password }) => ({ text: `${open.who.name} has a new password and is signed out everywhere.`, password }))}>
+                    Set new password
+                  </button>
+                </p>
+              )}
+            </PersonForm>
+          )}
+          {open?.is === 'remove' && (
+            <section aria-label={`Remove ${open.who.name}`}>
+              <h2>Remove {open.who.name}?</h2>
+              <p className="mt-2">
+                {open.who.name} is signed out at once and can no longer sign in. Their past work keeps their name.
+                {open.who.lists > 0 && ` Their ${open.who.lists === 1 ? 'list moves' : `${count(open.who.lists)} lists move`} to you, private ones too. The same people can see them.`}
+              </p>
+              <div className="mt-4 flex gap-2">
+                <button type="button" className="button button-main" disabled={busy} onClick={() => doing(() => actions.remove(open.who.id), ({ lists }) => ({ text: `Removed ${open.who.name}.${lists > 0 ? ` You now own ${lists === 1 ? 'their list' : `their ${count(lists)} lists`}.` : ''}` }))}>
+                  Remove {open.who.name}
+                </button>
+                <button type="button" className="button" onClick={() => start(null)}>
+                  Cancel
+                </button>
+              </div>
+            </section>
+          )}
+          {open === null && <PasswordForm busy={busy} onGive={(before, next) => doing(() => actions.changePassword(before, next), () => ({ text: 'Your password is changed. You are signed out everywhere else.' }))} />}
+        </>
+      }
+    />
+  )
+}
+
+function PersonForm({ title, button, first, busy, onGive, onLeave, children }: { title: string; button: string; first: Asked; busy: boolean; onGive: (asked: Asked) => void; onLeave: () => void; children?: React.ReactNode }) {
+  const [asked, setAsked] = useState(first)
+  return (
+    <section aria-label={title}>
+      <h2>{title}</h2>
+      <form
+        className="mt-3 grid gap-3"
+        onSubmit={(event) => {
+          event.preventDefault()
+          onGive(asked)
+        }}
+      >
+        <label className="field">
+          <span>Name</span>
+          <input autoFocus required maxLength={120} value={asked.name} onChange={(event) => setAsked({ ...asked, name: event.target.value })} />
+        </label>
+        <label className="field">
+          <span>E-mail</span>
+          <input type="email" required maxLength={254} value={asked.email} onChange={(event) => setAsked({ ...asked, email: event.target.value })} />
+        </label>
+        <fieldset className="grid gap-1">
+          <legend className="mb-1 font-semibold">Post</legend>
+          {POSTS_SAY.map(([post, says]) => (
+            <label key={post} className="flex items-baseline gap-2">
+              <input type="radio" name="post" checked={asked.post === post} onChange={() => setAsked({ ...asked, post })} /> {post} <span className="quiet">{says}</span>
+            </label>
+          ))}
+        </fieldset>
+        <div className="flex gap-2">
+          <button type="submit" className="button button-main" disabled={busy}>
+            {button}
+          </button>
+          <button type="button" className="button" onClick={onLeave}>
+            Cancel
+          </button>
+        </div>
+      </form>
+      {children}
+    </section>
+  )
+}
+
+function PasswordForm({ busy, onGive }: { busy: boolean; onGive: (before: string, next: string) => void }) {
+  const [before, setBefore] = useState('')
+  const [next, setNext] = useState('')
+  return (
+    <section aria-label="Your password">
+      <h2>Your password</h2>
+      <form
+        className="mt-3 grid gap-3"
+        onSubmit={(event) => {
+          event.preventDefault()
+          onGive(before, next)
+          setBefore('')
+          setNext('')
+        }}
+      >
+        <label className="field">
+          <span>Current password</span>
+          <input type="password" autoComplete="current-password" required value={before} onChange={(event) => setBefore(event.target.value)} />
+        </label>
+        <label className="field">
+          <span>New password, at least 10 characters</span>
+          <input type="password" autoComplete="new-password" required minLength={10} maxLength={128} value={next} onChange={(event) => setNext(event.target.value)} />
+        </label>
+        <div>
+          <button type="submit" className="button" disabled={busy}>
+            Change password
+          </button>
+        </div>
+        <p className="quiet">This signs you out everywhere else.</p>
+      </form>
+    </section>
+  )
+}

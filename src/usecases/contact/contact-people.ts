@@ -1,0 +1,92 @@
+import { localDate, wallTime } from '@/core/calendar/local-day'
+import { CHANNELS, type Way } from '@/core/columns/person-record'
+import { STOP } from '@/core/rounds/results'
+import type { Knex } from '@/db/connection'
+import { writeEntries } from '@/db/ledger'
+import { passGate } from '@/db/locks'
+import { settings } from '@/runtime/settings'
+import { type NewSuppression, writeSuppressions } from '@/usecases/screening/suppress-people'
+
+/** A contact that took place, to be recorded. */
+export interface NewContact {
+  person: number
+  at: Date
+  /** Only the day is known, and `at` is noon of it. */
+  dayOnly?: boolean
+  channel: Way
+  result: string | null
+  note: string | null
+  actor: string
+  batch?: number
+}
+
+/**
+ * Records contacts: entries of the ledger, each with the address or number it went to; a contact to come of an open round
+ * that one of them makes good is ended and the entry names its round. One that ended in *asked us to stop* suppresses the
+ * person for that channel, whichever way it came in, and for every channel when it was said in person or in public. Runs in
+ * the caller's transaction, which passes the gate here.
+ */
+export async function recordContacts(trx: Knex, contacts: NewContact[]): Promise<number[]> {
+  if (contacts.length === 0) return []
+  const recordedAt = await passGate(trx)
+  const people = contacts.map((c) => c.person)
+  const due = (
+    await trx.raw(
+      `select t.round_id, t.person_id, coalesce(p.merged_into, p.id) as root, t.channel, t.since, c.address_id from contact_to_come t join person p on p.id = t.person_id
+       left join round_channel c on c.round_id = t.round_id and c.person_id = t.person_id and c.channel = t.channel
+       where t.ended_at is null and (t.person_id = any(?::bigint[]) or p.merged_into = any(?::bigint[])) order by t.since desc`,
+      [people, people],
+    )
+  ).rows as { round_id: number; person_id: number; root: number; channel: string; since: Date; address_id: number | null }[]
+  const waiting = new Map(due.map((d) => [`${d.root}|${d.channel}`, d]))
+  const made = contacts.map((c) => {
+    const key = `${c.person}|${c.channel}`
+    const found = waiting.get(key)
+    // A contact of the day its round was released was made after it, whatever noon has to do with it.
+    const sameDay = found && c.dayOnly && localDate(found.since.getTime(), settings().ARCH_ZONE) === localDate(c.at.getTime(), settings().ARCH_ZONE)
+    if (!found || (found.since > c.at && !sameDay)) return null
+    if (found.since > c.at) c.at = found.since
+    waiting.delete(key)
+    return found
+  })
+  const first = await firstAddresses(trx, people)
+  const ids = await writeEntries(
+    trx,
+    contacts.map((c, i) => ({ ...c, kind: 'contact' as const, round: made[i]?.round_id, address: made[i]?.address_id ?? first.get(`${c.person}|${c.channel}`) ?? null })),
+    recordedAt,
+  )
+  const ended = made.flatMap((m, i) => (m ? [{ round_id: m.round_id, person_id: m.person_id, channel: m.channel, entry_id: ids[i] }] : []))
+  if (ended.length > 0) {
+    await trx.raw(
+      `update contact_to_come t set ended_at = ?, entry_id = m.entry_id
+       from jsonb_to_recordset(?::jsonb) as m(round_id bigint, person_id bigint, channel text, entry_id bigint)
+       where t.round_id = m.round_id and t.person_id = m.person_id and t.channel = m.channel`,
+      [recordedAt, JSON.stringify(ended)],
+    )
+  }
+  const stops = contacts.filter((c) => c.result === STOP)
+  if (stops.length > 0) await writeSuppressions(trx, await stopsOf(trx, stops))
+  return ids
+}
+
+/** The suppressions of people who asked us to stop. */
+async function stopsOf(trx: Knex, stops: NewContact[]): Promise<NewSuppression[]> {
+  const names = new Map((await trx('user').whereIn('id', [...new Set(stops.map((c) => c.actor))]).select('id', 'name')).map((u) => [u.id, u.name]))
+  return stops.map((c) => {
+    const own = CHANNELS.find((channel) => channel === c.channel)
+    return { of: { person: c.person }, reason: 'opt-out', channels: own ? [own] : [...CHANNELS], since: c.at, until: null, word: c.batch ? `said so, by ${names.get(c.actor) ?? 'a colleague'}’s file` : `said so to ${names.get(c.actor) ?? 'a colleague'}`, actor: c.actor, batch: c.batch }
+  })
+}
+
+/** The address or number a contact went to where nothing else says: the first usable one of its channel. */
+async function firstAddresses(trx: Knex, people: number[]): Promise<Map<string, number>> {
+  const { rows } = await trx.raw(
+    `select distinct on (person_id, channel) person_id, channel, id from address where person_id = any(?::bigint[])
+     order by person_id, channel, usable desc, position, id`,
+    [people],
+  )
+  return new Map(rows.map((a: { person_id: number; channel: string; id: number }) => [`${a.person_id}|${a.channel}`, a.id]))
+}
+
+/** The instant of a date and time of day in a zone; noon where no time is known. */
+export const instantOf = (date: string, time: string | null, zone: string): Date => new Date(wallTime(date, time ?? '12:00', zone))

@@ -1,0 +1,43 @@
+import { object, string } from 'yup'
+import { isDay } from '@/core/calendar/local-day'
+import { trimmed } from '@/core/clean/name'
+import { WAYS } from '@/core/columns/person-record'
+import { resultMeant } from '@/core/rounds/results'
+import { db } from '@/db/connection'
+import { writeEntries } from '@/db/ledger'
+import { passGate } from '@/db/locks'
+import { now } from '@/runtime/clock'
+import { settings } from '@/runtime/settings'
+import { type Actor, Refused } from '@/usecases/team/actor'
+import { instantOf, recordContacts } from './contact-people'
+
+const contactSchema = object({
+  channel: string().oneOf(WAYS, 'Choose how the contact was made.').required('Choose how the contact was made.'),
+  result: string().transform(trimmed).max(80).nullable().default(null),
+  note: string().transform(trimmed).max(2000, 'A note holds at most 2,000 characters.').nullable().default(null),
+  date: string().test('day', 'Give the day of the contact.', (day) => day === null || day === undefined || isDay(day)).nullable().default(null),
+})
+
+/** Records a contact by hand: now, or on an earlier day. */
+export async function recordContact(actor: Actor, person: number, input: unknown): Promise<void> {
+  const contact = contactSchema.validateSync(input, { abortEarly: false })
+  const at = contact.date ? instantOf(contact.date, null, settings().ARCH_ZONE) : now()
+  if (at.getTime() - now().getTime() > 12 * 3_600_000) throw new Refused('The contact lies in the future; only contacts that took place are recorded.')
+  await db().transaction(async (trx) => {
+    const moment = await passGate(trx)
+    const known = await trx('person').where({ id: person, state: 'live' }).first('id')
+    if (!known) throw new Refused('There is nobody with this number in the directory.', 'not found')
+    await recordContacts(trx, [{ person, at: contact.date === null || at > moment ? moment : at, dayOnly: contact.date !== null, channel: contact.channel, result: resultMeant(contact.result), note: contact.note || null, actor: actor.id }])
+  })
+}
+
+/** Writes a note into the ledger of a person. */
+export async function addNote(actor: Actor, person: number, text: string): Promise<void> {
+  const note = text.trim()
+  if (note === '' || note.length > 2000) throw new Refused('A note holds 1 to 2,000 characters.')
+  await db().transaction(async (trx) => {
+    const known = await trx('person').where({ id: person, state: 'live' }).first('id')
+    if (!known) throw new Refused('There is nobody with this number in the directory.', 'not found')
+    await writeEntries(trx, [{ person, kind: 'note', at: now(), actor: actor.id, note }], now())
+  })
+}

@@ -1,0 +1,246 @@
+import { CHANNEL_NAME, type PersonRecord, SCREENED, type ScreenedChannel } from '@/core/columns/person-record'
+import { cleanPhone } from '@/core/clean/phone'
+import { cleanPostal, postalKey } from '@/core/clean/postal'
+import type { CustomValues } from '@/core/clean/custom'
+import { standardFieldsOf } from '@/core/clean/standard-fields'
+import { subjectOf } from '@/core/lists/line'
+import { STANDING } from '@/core/screening/glance'
+import { inForce } from '@/core/screening/kind'
+import type { Rule } from '@/core/screening/rules'
+import { type ChannelVerdict, screenRecord } from '@/core/screening/screen-record'
+import { db } from '@/db/connection'
+import { suppressedBy } from '@/db/key'
+import { writeEntries } from '@/db/ledger'
+import { personRecords } from '@/db/directory/person-records'
+import { now } from '@/runtime/clock'
+import { settings } from '@/runtime/settings'
+import { type Actor, Refused } from '@/usecases/team/actor'
+import { customFields } from './custom-fields'
+import { evidenceTexts } from '@/usecases/screening/evidence'
+import { type AccountAsked, answerFor, reasonsOf } from '@/usecases/lists/list-account'
+import { listFor } from '@/usecases/lists/lists'
+import { checkTaken } from '@/usecases/lists/check-taken'
+import { momentNow, withRegister } from '@/usecases/screening/screening-now'
+import { csvRow } from './write-csv'
+import { dayText } from '@/runtime/day-text'
+
+const BLOCK = 2000
+/** More people than any directory holds. */
+const ALL = 100_000_000
+
+/** One subject's file: its columns, and what each of some records has in them. */
+interface Sheet {
+  header: string[]
+  rows(ids: number[]): Promise<Map<number, string[]>>
+}
+
+/**
+ * Everything behind a tab or figure of a list as CSV, each with the reason it is there: a working file to go through. Each channel
+ * is marked as open or closed, and a closed address is left out unless `closedToo` says why it is wanted, which is an entry for
+ * everybody whose address that is. Gives it piece by piece, so that memory does not grow with the list.
+ */
+export async function recordsCsv(actor: Actor, ask: AccountAsked & { list: number; closedToo?: string }): Promise<{ name: string; pieces: AsyncGenerator<string> }> {
+  const list = await listFor(actor, ask.list, 'use')
+  const why = ask.closedToo?.trim() ?? null
+  if (why !== null && (why === '' || why.length > 400)) throw new Refused('Write why the closed addresses are wanted, in 1 to 400 characters.')
+  const closed: Closed = { why, actor, file: list.name }
+  const { lines, answer } = await answerFor(actor, ask, ALL)
+  await checkTaken(actor, list.id, lines)
+  const reasons = reasonsOf(answer, lines)
+  const tab = ask.view.tab
+  const none = tab === 'never' ? 'Never on the page' : tab === 'new' ? 'New since you last looked' : tab === 'moved' ? 'Moved by the line' : 'On the list'
+  const subject = subjectOf(lines)
+  const sheet = subject === 'person' ? await peopleSheet(closed) : subject === 'organisation' ? organisationsSheet(closed) : premisesSheet(closed)
+  async function* pieces(): AsyncGenerator<string> {
+    yield `\uFEFF${csvRow(['Record number', ...sheet.header, 'Reason', 'Line'])}`
+    for (let i = 0; i < answer.ids.length; i += BLOCK) {
+      const ids = answer.ids.slice(i, i + BLOCK)
+      const rows = await sheet.rows(ids)
+      yield ids
+        .flatMap((id) => {
+          const row = rows.get(id)
+          const why = reasons.get(id)
+          return row ? csvRow([String(id), ...row, why?.title ?? none, why?.detail ?? '']) : []
+        })
+        .join('')
+    }
+  }
+  const slug = list.name.replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-|-$/g, '').toLowerCase()
+  return { name: `${slug}-${FILE_WORD[tab]}.csv`, pieces: pieces() }
+}
+
+const FILE_WORD = { on: 'on-the-list', out: 'left-out', unknown: 'unknown', never: 'never-on-the-page', new: 'new', moved: 'moved' } as const
+
+type Row = Record<string, string | number | null> & { id: number }
+const cell = (value: string | number | null | undefined): string => (value === null || value === undefined ? '' : String(value))
+
+/** Whether closed addresses come along, and on whose word and why. */
+interface Closed {
+  why: string | null
+  actor: Actor
+  file: string
+}
+
+const STATUS: Record<ScreenedChannel, string> = { email: 'E-mail is', phone: 'Phone is', post: 'Post is' }
+
+/** What an address reads as and how it stands: one that is closed is left out unless it is asked for. */
+interface Told {
+  status: string
+  shown: boolean
+}
+
+/** How each channel of some people stands whatever the round, with the reason in words. */
+async function standings(records: PersonRecord[], rules: Rule[]): Promise<Map<number, Record<ScreenedChannel, ChannelVerdict & { text: string }>>> {
+  const moment = momentNow()
+  const verdicts = records.map((record) => screenRecord(record, rules, moment).channels)
+  const texts = await evidenceTexts(verdicts.flatMap((of) => SCREENED.map((channel) => (of[channel].open || of[channel].evidence.kind === 'no-address' ? null : of[channel].evidence))))
+  return new Map(
+    records.map((record, i) => [
+      record.id,
+      Object.fromEntries(
+        SCREENED.map((channel, j) => {
+          const verdict = verdicts[i][channel]
+          // Nothing can be sent without an address, yet the person may be closed all the same: an address of their organisation is not theirs to use then.
+          const whole = verdict.open || verdict.evidence.kind !== 'no-address' ? undefined : record.suppressions.find((s) => s.channels.includes(channel) && inForce(s, moment.asOf))
+          return [channel, { ...verdict, text: verdict.open ? 'open' : whole ? 'closed: suppressed' : verdict.evidence.kind === 'no-address' ? (verdict.evidence.unusable ? 'unusable' : 'none') : `closed: ${texts[i * SCREENED.length + j]}` }]
+        }),
+      ) as Record<ScreenedChannel, ChannelVerdict & { text: string }>,
+    ]),
+  )
+}
+
+async function peopleSheet(closed: Closed): Promise<Sheet> {
+  const customs = (await customFields(db())).filter(({ id }) => id > 0)
+  const rules = await withRegister(STANDING)
+  return {
+    header: ['Name', 'Given name', 'Family name', 'Role', 'Organisation', 'Town', 'Postcode', 'E-mail', STATUS.email, 'Phone', STATUS.phone, 'Street', STATUS.post, 'Relation to us', 'Last contact', ...customs.map(({ name }) => name)],
+    async rows(ids) {
+      // Contacts are not asked about by what closes a channel whatever the round.
+      const records = (await personRecords(db(), ids, new Set(ids))).map(({ record }) => record)
+      const stand = await standings(records, rules)
+      const recordOf = new Map(records.map((record) => [record.id, record]))
+      const values = new Map<number, string>((await db()('address').whereIn('person_id', ids).orWhereIn('person_id', db()('person').whereIn('merged_into', ids).select('id')).select('id', 'value')).map((a) => [a.id, a.value]))
+      const { rows } = await db().raw(
+        `select p.id, p.name, p.given, p.family, p.role, o.name as organisation, p.street, p.town, p.postcode, o.street as of_street, o.town as of_town, o.postcode as of_postcode,
+           p.relation, p.custom, f.last_at, f.last_channel, f.last_result
+         from person p left join organisation o on o.id = p.organisation_id left join facts f on f.person_id = p.id where p.id = any(?::bigint[])`,
+        [ids] as never,
+      )
+      type PersonRow = Row & { last_at: Date | null; custom: CustomValues }
+      const office = await closedPlaces(rows.map((p: PersonRow) => ({ street: p.of_street, town: p.of_town, postcode: p.of_postcode }) as never))
+      const given: { person: number; channels: ScreenedChannel[] }[] = []
+      const sheet = new Map<number, string[]>()
+      rows.forEach((p: PersonRow, i: number) => {
+        const of = stand.get(p.id)
+        const record = recordOf.get(p.id)
+        if (!of || !record) return
+        const channels: ScreenedChannel[] = []
+        const numbers = (channel: 'email' | 'phone'): string => {
+          const verdict = of[channel]
+          if (verdict.open) return values.get(verdict.address) ?? ''
+          const first = record.addresses.find((a) => a.channel === channel && a.usable)
+          if (!first || closed.why === null) return ''
+          channels.push(channel)
+          return values.get(first.id) ?? ''
+        }
+        // Their own address as a whole, or else that of their organisation as a whole.
+        const own = p.street !== null || p.town !== null || p.postcode !== null
+        const postal = own ? { street: p.street, town: p.town, postcode: p.postcode } : { street: p.of_street, town: p.of_town, postcode: p.of_postcode }
+        const byPerson = of.post.text.startsWith('closed')
+        const shut = byPerson || (!own && office[i])
+        const post: Told = { status: byPerson ? of.post.text : shut ? 'closed: suppressed' : own || !postal.street ? of.post.text : 'of the organisation', shown: !shut || closed.why !== null }
+        if (shut && closed.why !== null && postal.street) channels.push('post')
+        const last = p.last_at ? `${dayText(p.last_at)}, ${p.last_result ?? CHANNEL_NAME[p.last_channel as 'email']}` : 'never'
+        sheet.set(p.id, [
+          ...['name', 'given', 'family', 'role', 'organisation'].map((key) => cell(p[key])),
+          cell(postal.town), post.shown ? cell(postal.postcode) : '', numbers('email'), of.email.text, numbers('phone'), of.phone.text, post.shown ? cell(postal.street) : '', post.status,
+          cell(p.relation), last, ...customs.map((field) => p.custom[field.id] ?? ''),
+        ])
+        if (channels.length > 0) given.push({ person: p.id, channels: SCREENED.filter((channel) => channels.includes(channel)) })
+      })
+      if (closed.why !== null && given.length > 0) {
+        const at = now()
+        await db().transaction((trx) => writeEntries(trx, given.map(({ person, channels }) => ({ person, kind: 'exported' as const, at, actor: closed.actor.id, result: channels.join(', '), note: `${closed.why} (${closed.file})` })), at))
+      }
+      return sheet
+    },
+  }
+}
+
+type Place = { street: string | null; town: string | null; postcode: string | null }
+
+/** Of some postal addresses, which are suppressed by their own key. */
+async function closedPlaces(places: Place[]): Promise<boolean[]> {
+  const keys = places.map((place) => (postalKey(cleanPostal(place as never)) === null ? [] : suppressedBy({ postal: cleanPostal(place as never) }).map(({ key }) => key)))
+  const held = await heldKeys(keys.flat())
+  return keys.map((own) => own.some((key) => held.has(key.toString('hex'))))
+}
+
+/** Of some numbers, which are suppressed by their own key. */
+async function closedNumbers(numbers: (string | null)[]): Promise<boolean[]> {
+  const keys = numbers.map((number) => {
+    const phone = number === null ? null : cleanPhone(number, settings().ARCH_REGION)
+    return phone?.usable ? suppressedBy({ phone: phone.normal }).map(({ key }) => key) : []
+  })
+  const held = await heldKeys(keys.flat())
+  return keys.map((own) => own.some((key) => held.has(key.toString('hex'))))
+}
+
+async function heldKeys(keys: Buffer[]): Promise<Set<string>> {
+  if (keys.length === 0) return new Set()
+  const at = now()
+  const { rows } = await db().raw(
+    `select distinct encode(k.key, 'hex') as key from suppression_key k join suppression_standing s on s.id = k.suppression_id where k.key = any(?::bytea[]) and s.scope <> 'person' and s.since <= ? and (s.until is null or s.until > ?)`,
+    [keys, at, at] as never,
+  )
+  return new Set(rows.map((row: { key: string }) => row.key))
+}
+
+const organisationsSheet = (closed: Closed): Sheet => plainSheet('organisation', { Name: 'name', Industry: 'industry', 'Head count': 'head_count', Website: 'website', Phone: 'phone', Street: 'street', Town: 'town', County: 'county', Postcode: 'postcode' }, closed)
+
+const premisesSheet = (closed: Closed): Sheet => plainSheet('premises', { Name: 'name', Kind: 'kind', Street: 'street', Town: 'town', County: 'county', Postcode: 'postcode', Latitude: 'lat', Longitude: 'lon', 'Roof area (m²)': 'roof_area', 'Year built': 'year_built', Owner: 'owner', 'Kind of owner': 'owner_kind' }, closed)
+
+/** A table as it stands, with the fields that every team has of its records, and whether its number and address are suppressed. */
+function plainSheet(table: 'organisation' | 'premises', columns: Record<string, string>, closed: Closed): Sheet {
+  const fields = standardFieldsOf(table)
+  const numbered = Object.values(columns).includes('phone')
+  return {
+    header: [...Object.keys(columns), ...(numbered ? [STATUS.phone] : []), STATUS.post, ...fields.map(({ name }) => name.replace(/^Organisation: /, '').replace(/^./, (letter) => letter.toUpperCase()))],
+    async rows(ids) {
+      const rows: (Row & { details: CustomValues })[] = await db()(table).whereRaw('id = any(?::bigint[])', [ids]).select('id', 'details', ...Object.values(columns))
+      const places = await closedPlaces(rows as never)
+      const numbers = await closedNumbers(rows.map((row) => (numbered ? (row.phone as string | null) : null)))
+      const whole = table === 'organisation' ? await heldOrganisations(ids) : new Map<number, string[]>()
+      const given: { id: number; channels: string[] }[] = []
+      const sheet = new Map(
+        rows.map((row, i) => {
+          const shutPost = places[i] || (whole.get(row.id)?.includes('post') ?? false)
+          const shutPhone = numbers[i] || (whole.get(row.id)?.includes('phone') ?? false)
+          const hidden = closed.why !== null ? [] : [...(shutPost ? ['street', 'postcode', 'lat', 'lon'] : []), ...(shutPhone ? ['phone'] : [])]
+          const status = (shut: boolean, has: unknown) => (!has ? 'none' : shut ? 'closed: suppressed' : 'open')
+          const shut = [...(shutPhone && row.phone ? ['phone'] : []), ...(shutPost && row.street ? ['post'] : [])]
+          if (shut.length > 0) given.push({ id: row.id, channels: shut })
+          return [row.id, [...Object.values(columns).map((key) => (hidden.includes(key) ? '' : cell(row[key]))), ...(numbered ? [status(shutPhone, row.phone)] : []), status(shutPost, row.street), ...fields.map(({ id }) => row.details[id] ?? '')]]
+        }),
+      )
+      if (closed.why !== null && given.length > 0) {
+        const at = now()
+        await db().transaction((trx) => writeEntries(trx, given.map(({ id, channels }) => ({ ...(table === 'organisation' ? { organisation: id } : { premises: id }), kind: 'exported' as const, at, actor: closed.actor.id, result: channels.join(', '), note: `${closed.why} (${closed.file})` })), at))
+      }
+      return sheet
+    },
+  }
+}
+
+/** Which channels of some organisations are suppressed as a whole, by id or by name. */
+async function heldOrganisations(ids: number[]): Promise<Map<number, string[]>> {
+  const at = now()
+  const { rows } = await db().raw(
+    `select o.id, s.channels from organisation o join suppression_standing s on s.organisation_id = o.id or s.id in (select k.suppression_id from suppression_key k where k.key = o.key)
+     where o.id = any(?::bigint[]) and s.scope = 'organisation' and s.since <= ? and (s.until is null or s.until > ?)`,
+    [ids, at, at] as never,
+  )
+  const map = new Map<number, string[]>()
+  for (const { id, channels } of rows) map.set(id, [...(map.get(id) ?? []), ...channels])
+  return map
+}

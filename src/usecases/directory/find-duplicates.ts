@@ -1,0 +1,80 @@
+import { fold } from '@/core/clean/fold'
+import type { Comparable } from '@/core/match/compare'
+import { tabled } from '@/core/match/estimate'
+import { DOUBT, findPairs } from '@/core/match/pairs'
+import { db, type Knex } from '@/db/connection'
+import { insertRows } from '@/db/insert-rows'
+import { now } from '@/runtime/clock'
+import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
+import { enqueue } from '@/usecases/work/enqueue'
+import { tellWork } from '@/usecases/team/news'
+
+/** Begins to look for records that are one, among everybody in the directory. One search at a time. */
+export async function startSearch(actor: Actor): Promise<number> {
+  mustCoordinate(actor, 'Looking for doubles')
+  return db().transaction(async (trx) => {
+    await trx.raw('lock table doubles_search in share row exclusive mode')
+    if (await trx('doubles_search').whereIn('state', ['queued', 'running']).first('id')) throw new Refused('Doubles are being looked for already.')
+    const [{ id }] = await trx('doubles_search').insert({ actor_id: actor.id, started_at: now() }, 'id')
+    await enqueue(trx, 'find-doubles', { search: id })
+    return id
+  })
+}
+
+/**
+ * Looks for records that are one. What it finds replaces what earlier searches found, but for what somebody decided. A run
+ * that is stopped begins anew and doubles nothing.
+ */
+export async function runSearch(id: number): Promise<void> {
+  const search = await db()('doubles_search').where({ id }).first()
+  if (!search || search.state === 'done' || search.state === 'failed') return
+  const { ids, records } = await everybody(db())
+  await db()('doubles_search').where({ id }).update({ state: 'running', people: ids.length, done: 0 })
+  let told = 0
+  const turn = async (done: number) => {
+    await new Promise((resolve) => setImmediate(resolve))
+    if (done - told < 0.02) return
+    told = done
+    await db()('doubles_search').where({ id }).update({ done })
+  }
+  const { pairs, weights, compared } = await findPairs(records, DOUBT, turn)
+  const rows = pairs.map(({ a, b, chance, agreement }) => ({ a: Math.min(ids[a], ids[b]), b: Math.max(ids[a], ids[b]), chance, agreement: Array.from(agreement), search_id: id }))
+  await db().transaction(async (trx) => {
+    for (let i = 0; i < rows.length; i += 2000) {
+      await insertRows(trx, 'likeness', { a: 'bigint', b: 'bigint', chance: 'real', agreement: 'smallint[]', search_id: 'bigint' }, rows.slice(i, i + 2000), {
+        conflict: '(a, b) do update set chance = excluded.chance, agreement = excluded.agreement, search_id = excluded.search_id',
+      })
+    }
+    // What is alike no more is not asked about; what was decided is kept as it was.
+    await trx('likeness').whereNot({ search_id: id }).whereNull('decided').update({ chance: 0 })
+    await trx('doubles_search').where({ id }).update({ state: 'done', done: 1, compared, weights: JSON.stringify(tabled(weights)), finished_at: now() })
+    await tellWork(trx, search.actor_id, `Doubles were looked for: ${rows.length.toLocaleString('en-GB')} pairs may be one.`, '/directory/doubles')
+  })
+}
+
+/** Everybody in the directory by what they are compared by. */
+async function everybody(trx: Knex): Promise<{ ids: number[]; records: Comparable[] }> {
+  const { rows } = await trx.raw(
+    `select p.id, p.given, p.family, o.name_key as organisation, p.address_key, p.town, p.postcode, a.emails, a.phones
+     from person p left join organisation o on o.id = p.organisation_id
+       left join (select person_id, array_agg(value) filter (where channel = 'email') as emails, array_agg(value) filter (where channel = 'phone') as phones
+         from address where usable and channel in ('email', 'phone') group by 1) a on a.person_id = p.id
+     where p.state = 'live' order by p.id`,
+  )
+  const ids: number[] = []
+  const records: Comparable[] = []
+  for (const r of rows) {
+    ids.push(r.id)
+    records.push({
+      given: fold(r.given),
+      family: fold(r.family),
+      organisation: r.organisation ?? '',
+      street: (r.address_key ?? '').split('|')[0],
+      postcode: fold(r.postcode ?? ''),
+      town: fold(r.town ?? ''),
+      emails: r.emails ?? [],
+      phones: r.phones ?? [],
+    })
+  }
+  return { ids, records }
+}

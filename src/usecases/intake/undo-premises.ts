@@ -1,0 +1,61 @@
+import { customIdOf } from '@/core/clean/custom'
+import type { Batch, Undone } from '@/core/views/intake-views'
+import type { Knex } from '@/db/connection'
+import { type NewEntry, writeEntries } from '@/db/ledger'
+import { now } from '@/runtime/clock'
+import { type Change, valueUnder } from './undone-values'
+import { derived, PREMISES_FIELDS, type PremisesColumns } from './run-premises'
+
+/** Takes back what a batch did to premises: those it created are withdrawn, fields go back, unless they were worked on since. */
+export async function undoPremises(trx: Knex, batch: Batch & { undone_by: string }, id: number): Promise<{ undone: Undone; why: string | null }> {
+  const premises: (PremisesColumns & { state: string; batch_id: number | null }) | undefined = await trx('premises').where({ id }).forUpdate().first()
+  if (premises?.state !== 'live') return { undone: 'kept', why: 'withdrawn already' }
+  const { rows } = await trx.raw(
+    `select e.id, e.field, v.before, v.after, e.batch_id is not distinct from ? as mine, exists (select 1 from entry r where r.reverses_id = e.id) as reversed
+     from entry e left join entry_value v on v.id = e.value_id where e.premises_id = ? and e.kind = 'change' and e.reverses_id is null order by e.id`,
+    [batch.id, id],
+  )
+  const changes: Change[] = rows
+  const common = { premises: id, at: now(), actor: batch.undone_by }
+  if (premises.batch_id === batch.id) {
+    if (changes.some((c) => !c.mine && !c.reversed)) return { undone: 'kept', why: 'worked on since: a change' }
+    const other = await trx('batch_row as r').join('batch as b', 'b.id', 'r.batch_id').where({ 'r.premises_id': id }).whereNot('b.id', batch.id).whereNotIn('b.state', ['undone', 'undoing']).whereIn('r.outcome', ['new', 'same', 'updated']).first('b.file_name')
+    if (other) return { undone: 'kept', why: `they came with ${other.file_name}, too` }
+    await trx('premises').where({ id }).update({ state: 'withdrawn' })
+    await writeEntries(trx, [{ ...common, kind: 'withdrawn', batch: batch.id, note: `${batch.file_name} was undone` }], now())
+    return { undone: 'withdrawn', why: null }
+  }
+  const entries: NewEntry[] = []
+  const kept: string[] = []
+  const columns: Partial<PremisesColumns> = {}
+  for (const own of changes.filter((c) => c.mine && !c.reversed).reverse()) {
+    const change = { ...own, before: valueUnder(changes, own) }
+    if (changes.some((c) => !c.mine && !c.reversed && c.field === change.field && c.id > change.id)) {
+      kept.push(change.field)
+      entries.push({ ...common, kind: 'reversed', reverses: change.id, note: `${batch.file_name} was undone; ${change.field} was set otherwise since, and is kept` })
+      continue
+    }
+    const field = customIdOf(change.field)
+    if (field === null) Object.assign(columns, valuesOf(change.field, change.before))
+    else {
+      const { [field]: _, ...others } = columns.details ?? premises.details
+      columns.details = change.before === null ? others : { ...others, [field]: change.before }
+    }
+    entries.push({ ...common, kind: 'change', field: change.field, before: change.after, after: change.before, reverses: change.id })
+  }
+  const back = entries.filter((e) => e.kind === 'change')
+  if (back.length > 0) await trx('premises').where({ id }).update({ ...columns, ...(columns.details ? { details: JSON.stringify(columns.details) } : {}), ...derived({ ...premises, ...columns }) })
+  await writeEntries(trx, entries, now())
+  const why = kept.length > 0 ? `${kept.join(', ')}: worked on since, and kept` : null
+  return back.length > 0 ? { undone: 'put back', why } : { undone: 'kept', why: why ?? 'nothing of it stands any more' }
+}
+
+/** The columns that a field of the ledger stands for, with the value it had. */
+function valuesOf(field: string, before: string | null): Partial<PremisesColumns> {
+  if (field === 'position') {
+    const [lat, lon] = before === null ? [null, null] : before.split(', ').map(Number)
+    return { lat, lon }
+  }
+  const column = PREMISES_FIELDS[field]
+  return { [column]: before === null ? null : column === 'roof_area' || column === 'year_built' ? Number(before) : before }
+}

@@ -1,0 +1,44 @@
+import { type Line, samePage, validLines } from '@/core/lists/line'
+import { db, type Knex } from '@/db/connection'
+import { now } from '@/runtime/clock'
+import { type Actor, Refused } from '@/usecases/team/actor'
+import { latestEdition, listFor } from './lists'
+
+/**
+ * Keeps what somebody works on and has not saved, so that leaving the page, or losing it, loses nothing and it can be
+ * gone on with anywhere. `lines` null drops it. A line that is not whole yet is kept as it is by the screen, not here.
+ * `over` is what the page that asks takes for kept so far (null: nothing): where another page of theirs kept something else since,
+ * nothing is changed and it is told; without it, it is kept all the same.
+ */
+export async function keepDraft(actor: Actor, id: number, basedOn: number, lines: unknown, over?: unknown): Promise<{ elsewhere: boolean }> {
+  await listFor(actor, id)
+  const draft = lines === null ? null : checked(lines)
+  const known = over === undefined || over === null ? over : checked(over)
+  return db().transaction(async (trx) => {
+    await trx.raw('select pg_advisory_xact_lock(hashtext(?))', [`draft ${id} ${actor.id}`])
+    if (known !== undefined) {
+      const kept: Line[] | null = (await trx('list_draft').where({ list_id: id, user_id: actor.id }).first('lines'))?.lines ?? null
+      const same = (a: Line[] | null, b: Line[] | null) => (a === null || b === null ? a === b : samePage(a, b))
+      if (!same(kept, known) && !same(kept, draft)) return { elsewhere: true }
+    }
+    // A draft that says what the latest edition says, as one that arrives after it was saved, is none.
+    if (draft === null || samePage(draft, (await latestEdition(id, trx)).lines)) await trx('list_draft').where({ list_id: id, user_id: actor.id }).delete()
+    else await writeDraft(trx, actor, id, basedOn, draft)
+    return { elsewhere: false }
+  })
+}
+
+export async function writeDraft(trx: Knex, actor: Actor, id: number, basedOn: number, lines: Line[]): Promise<void> {
+  await trx('list_draft')
+    .insert({ list_id: id, user_id: actor.id, based_on: basedOn, lines: JSON.stringify(lines), at: now() })
+    .onConflict(['list_id', 'user_id'])
+    .merge()
+}
+
+function checked(lines: unknown): Line[] {
+  try {
+    return validLines(lines)
+  } catch (error) {
+    throw new Refused(`The draft was not kept: ${(error as Error).message}.`)
+  }
+}

@@ -1,0 +1,35 @@
+import { db } from '@/db/connection'
+import { now } from '@/runtime/clock'
+import type { Actor } from '@/usecases/team/actor'
+import { listFor } from './lists'
+import { tellHere } from '@/usecases/team/news'
+
+/** Whoever was not heard of for this long is taken to have gone, in milliseconds; pages tell it far more often. */
+const GONE = 60_000
+
+export interface Reader {
+  name: string
+  /** They have something on this list that is not saved. */
+  working: boolean
+}
+
+/**
+ * Marks that this person has a list open, and gives who else has. Those who have it open are told when somebody comes,
+ * begins to work on it or goes.
+ */
+export async function lookAt(actor: Actor, id: number, working: boolean): Promise<Reader[]> {
+  await listFor(actor, id)
+  const at = now()
+  await db().transaction(async (trx) => {
+    const before = await trx('list_reader').where({ list_id: id, user_id: actor.id }).first('at', 'working')
+    await trx('list_reader').insert({ list_id: id, user_id: actor.id, at, working }).onConflict(['list_id', 'user_id']).merge()
+    if (!before || before.working !== working || at.getTime() - before.at.getTime() > GONE) await tellHere(trx, id)
+  })
+  return db()('list_reader as r').join('user as u', 'u.id', 'r.user_id').where({ list_id: id }).whereNot('r.user_id', actor.id).where('r.at', '>', new Date(at.getTime() - GONE)).orderBy('u.name').select('u.name', 'r.working')
+}
+
+/** Marks that this person closed a list. */
+export async function lookAway(actor: Actor, id: number): Promise<void> {
+  const gone = await db()('list_reader').where({ list_id: id, user_id: actor.id }).delete()
+  if (gone > 0) await tellHere(db(), id)
+}

@@ -1,0 +1,177 @@
+import { listKey } from '@/core/criteria/list'
+import { SUBJECT_NAMES } from '@/core/columns/subject'
+import { criterionOf, type Line, subjectOf } from '@/core/lists/line'
+import { allows } from '@/core/lists/roles'
+import { areasNamed, listsNamed, type NamedLists, type Naming } from '@/core/lists/named'
+import { db, type Knex } from '@/db/connection'
+import { holdNames } from '@/db/locks'
+import type { Moment } from '@/core/criteria/kind'
+import type { PageOfLines } from '@/engine/protocol'
+import { type Actor, Refused } from '@/usecases/team/actor'
+import { batchSeenBy } from '@/usecases/intake/batch-for'
+import { checkSets, readableParts } from './line-parts'
+
+/** The editions that lines used of the lists they name, by key: what a round freezes. */
+export type UsedEditions = Record<string, number>
+
+/**
+ * Lines with the lines of every list that they name, at any depth: the latest saved edition, or the one that is named,
+ * or the one that was used when a round was frozen. Throws Refused when a list that is named is gone.
+ */
+export async function expanded(lines: Line[], frozen: UsedEditions = {}, trx: Knex = db()): Promise<PageOfLines & { uses: UsedEditions }> {
+  const named: Record<string, Line[]> = {}
+  const uses: UsedEditions = {}
+  let next = listsNamed(lines)
+  while (next.length > 0) {
+    const wanted = next.filter((c) => !Object.hasOwn(named, listKey(c)))
+    next = []
+    for (const criterion of wanted) {
+      const key = listKey(criterion)
+      if (Object.hasOwn(named, key)) continue
+      const edition = await editionMeant(criterion, frozen[key] ?? null, trx)
+      named[key] = edition.lines
+      uses[key] = edition.number
+      next.push(...listsNamed(edition.lines))
+    }
+  }
+  return { lines, named: named as NamedLists, uses }
+}
+
+async function editionMeant({ list, edition }: Naming, frozen: number | null, trx: Knex): Promise<{ lines: Line[]; number: number }> {
+  const number = frozen ?? edition
+  const query = trx('edition').where({ list_id: list.id }).orderBy('number', 'desc').first('lines', 'number')
+  const found = await (number === null ? query : query.where({ number }))
+  if (!found) throw new Refused(`The list “${list.name}”${number === null ? '' : `, edition ${number},`} that a line names does not exist.`)
+  return found
+}
+
+/** The number of the last released round of each list that lines name with *the last round*. */
+export async function withLastRounds<M extends Moment>(moment: M, pages: PageOfLines[], trx: Knex = db()): Promise<M> {
+  const lists = pages
+    .flatMap(({ lines, named }) => [lines, ...Object.values(named)])
+    .flat()
+    .flatMap((line) => {
+      const criterion = criterionOf(line)
+      return criterion?.kind === 'round' && criterion.which === 'last' ? [criterion.list.id] : []
+    })
+  if (lists.length === 0) return moment
+  const rows = await trx('round').whereIn('list_id', lists).whereNotNull('released_at').groupBy('list_id').select('list_id').max('number as number')
+  return { ...moment, lastRounds: Object.fromEntries(rows.map((r) => [r.list_id, r.number])) }
+}
+
+/**
+ * Whether a list may hold these lines: it must not name itself, however far away; whoever may see it must be able to see
+ * the lists it names; nobody newly names what they may not use. `standing` are its lines so far, whose lists may be named
+ * by anybody who edits it. Takes a lock to the end of the transaction, so that two lists cannot be saved into a loop at once.
+ */
+export async function checkNames(actor: Actor, list: number, lines: Line[], standing: Line[], trx: Knex): Promise<void> {
+  const names = listsNamed(lines)
+  await checkAreas(actor, await othersSee(list, trx), lines, trx)
+  await checkSets(actor, lines, trx)
+  const all = [...names.map((c) => c.list), ...roundsNamed(lines)]
+  if (all.length === 0) return
+  await holdNames(trx)
+  const before = new Set([...listsNamed(standing).map((c) => c.list.id), ...roundsNamed(standing).map((l) => l.id)])
+  for (const { id, name } of all) {
+    const found = await trx('list').where({ id }).whereNull('deleted_at').first(trx.raw('role_on(list, ?) as role', [actor.id]))
+    if (!found?.role) throw new Refused(`The list “${name}” that a line names does not exist, or is private to somebody else.`)
+    if (!before.has(id) && !allows(found.role, 'use')) throw new Refused(`You may look at “${name}”, not name it in lines. Its owner decides who may.`)
+    await checkReaders({ id: list }, { id, name }, trx)
+  }
+  for (const naming of names) {
+    const { lines: own } = await editionMeant(naming, null, trx)
+    const wanted = naming.of ?? subjectOf(lines)
+    if (subjectOf(own) !== wanted) throw new Refused(`“${naming.list.name}” is a list of ${SUBJECT_NAMES[subjectOf(own)]}; the line asks for one of ${SUBJECT_NAMES[wanted]}.`)
+  }
+  if (names.some((c) => c.list.id === list && c.edition === null)) throw new Refused('A list cannot name itself.')
+  const { uses } = await expanded(lines, {}, trx)
+  const own = listKey({ list: { id: list, name: '' }, edition: null })
+  if (Object.hasOwn(uses, own)) throw new Refused('These lines name a list that, by way of others, names this one: a loop. Nothing was saved.')
+}
+
+/** Whether anybody but its owner may see a list. */
+async function othersSee(list: number, trx: Knex): Promise<boolean> {
+  const { rows } = await trx.raw('select team_role is not null or exists (select 1 from list_member where list_id = list.id) as others from list where id = ?', [list])
+  return rows[0]?.others ?? false
+}
+
+/** Refuses what a list's lines name where somebody who may see the list may not see that; after who may see it was changed. */
+export async function checkSharing(actor: Actor, list: number, lines: Line[], trx: Knex): Promise<void> {
+  await checkAreas(actor, await othersSee(list, trx), lines, trx)
+  for (const named of [...listsNamed(lines).map((c) => c.list), ...roundsNamed(lines)]) await checkReaders({ id: list }, named, trx)
+  for (const by of await namedBy(list, trx)) {
+    const seen = await trx('list').where({ id: by.id }).whereRaw('role_on(list, ?) is not null', [actor.id]).first('id')
+    await checkReaders(by, { id: list, name: (await trx('list').where({ id: list }).first('name')).name }, trx, seen ? null : 'A private list of a colleague')
+  }
+}
+
+/** Refuses that one list names another which somebody who may see the first may not see. */
+async function checkReaders(list: { id: number }, named: { id: number; name: string }, trx: Knex, masked: string | null = null): Promise<void> {
+  const [a, b] = [await trx('list').where({ id: list.id }).first('team_role', 'name'), await trx('list').where({ id: named.id }).first('team_role')]
+  // A list that whoever asks may not see is not called by its name.
+  const cannot = `${masked ?? `“${a.name}”`} cannot name “${named.name}”, which`
+  if (a.team_role !== null && b.team_role === null) throw new Refused(`${cannot} the team may not see: nobody could see why its numbers are what they are. Share that one first.`)
+  const { rows } = await trx.raw(`select u.name from "user" u, list a, list b where a.id = ? and b.id = ? and role_on(a, u.id) is not null and role_on(b, u.id) is null order by u.name limit 1`, [list.id, named.id])
+  if (rows.length > 0) throw new Refused(masked === null ? `${cannot} ${rows[0].name} may not see, though they may see this one. Share that one with them first.` : `${cannot} somebody may not see, though they may see that one. Its owner has to take the line away first.`)
+}
+
+/** The lists whose rounds lines name. */
+export const roundsNamed = (lines: readonly Line[]): { id: number; name: string }[] =>
+  lines.flatMap((line) => {
+    const criterion = criterionOf(line)
+    return criterion?.kind === 'round' ? [criterion.list] : []
+  })
+
+/** Refuses lines that name an area this person cannot see; a shared list may not name a private one. */
+async function checkAreas(actor: Actor, shared: boolean | null, lines: Line[], trx: Knex): Promise<void> {
+  const areas = areasNamed(lines)
+  if (areas.length === 0) return
+  const known: { id: number; shared: boolean; owner_id: string; named: boolean }[] = await trx('area').whereIn('id', areas.map((a) => a.id)).select('id', 'shared', 'owner_id', 'named')
+  const readable = await readableParts(actor, 'area', areas.map((a) => a.id), trx)
+  for (const { id, name } of areas) {
+    const found = known.find((area) => area.id === id)
+    // One that was drawn for a line alone belongs to the lists it stands in.
+    if (!found || !readable.has(id)) throw new Refused(`The area “${name}” that a line names does not exist, or is private to somebody else.`)
+    if (shared && found.named && !found.shared) throw new Refused(`A shared list cannot name the area “${name}”, which is private. Share the area first.`)
+  }
+}
+
+/** Refuses lines that name a batch this person may not see. */
+async function checkBatches(actor: Actor, lines: Line[]): Promise<void> {
+  const ids = lines.flatMap((line) => {
+    const criterion = criterionOf(line)
+    return [...(line.verb === 'start' && line.batch ? [line.batch.id] : []), ...(criterion?.kind === 'batch' ? [criterion.batch.id] : [])]
+  })
+  if (ids.length === 0) return
+  const seen = await db()('batch').whereIn('id', ids).whereRaw(batchSeenBy('batch'), [actor.id]).select('id')
+  if (ids.some((id) => !seen.some((batch) => batch.id === id))) throw new Refused('A line names a batch that does not exist, or belongs to a list that is private to somebody else.', 'not found')
+}
+
+/** Refuses lines that name a list or an area this person cannot see. Editions of shared lists name only what everybody can. */
+export async function checkSeen(actor: Actor, lines: Line[]): Promise<void> {
+  await checkAreas(actor, null, lines, db())
+  await checkSets(actor, lines)
+  await checkBatches(actor, lines)
+  const lists = [...listsNamed(lines).map((naming) => naming.list), ...roundsNamed(lines)]
+  if (lists.length === 0) return
+  const seen = await db()('list')
+    .whereIn('id', lists.map((l) => l.id))
+    .whereRaw('role_on(list, ?) is not null', [actor.id])
+    .select('id')
+  const hidden = lists.find((l) => !seen.some((s) => s.id === l.id))
+  if (hidden) throw new Refused(`The list “${hidden.name}” that a line names does not exist, or is private to somebody else.`)
+}
+
+/** The lists whose latest edition names one list, as far as the team can see them. */
+export async function namedBy(list: number, trx: Knex = db()): Promise<{ id: number; name: string; shared: boolean }[]> {
+  const { rows } = await trx.raw(
+    `select l.id, l.name, l.shared from list l join lateral (select lines from edition where list_id = l.id order by number desc limit 1) e on true
+     where l.deleted_at is null and l.id <> ? and exists (
+       select 1 from jsonb_array_elements(e.lines) line where (line #>> '{criterion,kind}' in ('list', 'round', 'related') and (line #>> '{criterion,list,id}')::bigint = ?)
+         or (line #>> '{like,id}')::bigint = ?
+         or (line #>> '{criterion,kind}' = 'any-list' and line #> '{criterion,lists}' @> jsonb_build_array(jsonb_build_object('id', ?::bigint))))
+     order by l.name`,
+    [list, list, list, list],
+  )
+  return rows
+}

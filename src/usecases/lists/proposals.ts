@@ -1,0 +1,173 @@
+import type { Line } from '@/core/lists/line'
+import { crossed, holdsProposal, proposed, withProposal } from '@/core/lists/proposals'
+import { allows } from '@/core/lists/roles'
+import type { ProposalEffect, ProposalView } from '@/core/views/list-views'
+import { db, type Knex } from '@/db/connection'
+import { now } from '@/runtime/clock'
+import { type Actor, Refused } from '@/usecases/team/actor'
+import { differences, heldAgainst, type Side } from './compare-editions'
+import { validPage, latestEdition, linesOfEdition, listFor, saveEdition, signedLine } from './lists'
+import { checkNames, checkSeen } from './named-lists'
+import { holdParts } from './line-parts'
+import { tellTalk, tellWork } from '@/usecases/team/news'
+import { withTrueNames } from './true-names'
+
+/** So many of a list wait at most. */
+const MOST_OPEN = 20
+
+interface ProposalRow {
+  id: number
+  list_id: number
+  based_on: number
+  lines: Line[]
+  note: string
+  proposed_by: string
+  proposed_at: Date
+  decision: 'taken' | 'not taken' | 'taken back' | null
+  reason: string | null
+  edition: number | null
+}
+
+/**
+ * Proposes other lines for a list to its owner and whoever else may edit it, from what this person worked on. Their draft
+ * ends with it. Gives the proposal's number.
+ */
+export async function propose(actor: Actor, id: number, basedOn: number, raw: unknown, note: string): Promise<number> {
+  const lines = validPage(raw).map((line) => signedLine(line, actor))
+  return db().transaction(async (trx) => {
+    const list = await listFor(actor, id, 'see', trx, true)
+    const basis = await linesOfEdition(id, basedOn)
+    const standing = await latestEdition(id, trx)
+    if (proposed(basis, lines).length === 0 || holdsProposal(basis, lines, standing.lines)) throw new Refused('The list says that already: there is nothing to propose.')
+    await checkNames(actor, id, withProposal(basis, lines, standing.lines), standing.lines, trx)
+    const open = await trx('list_proposal').where({ list_id: id }).whereNull('decision').count('id as n').first()
+    if (Number(open?.n) >= MOST_OPEN) throw new Refused(`${MOST_OPEN} proposals for this list wait already. Its owner has to settle some first; your lines are kept as your draft.`)
+    const named = await withTrueNames(actor, lines, standing.lines, trx)
+    await holdParts(trx, id, named)
+    const [made] = await trx('list_proposal').insert({ list_id: id, based_on: basedOn, lines: JSON.stringify(named), note: String(note).trim().slice(0, 500), proposed_by: actor.id, proposed_at: now() }, 'id')
+    await trx('list_draft').where({ list_id: id, user_id: actor.id }).delete()
+    await tellTalk(trx, id)
+    if (list.owner_id !== actor.id) await tellWork(trx, list.owner_id, `${actor.name} proposes something for “${list.name}”.`, `/lists/${id}`)
+    return made.id
+  })
+}
+
+/** What waits for those who may edit a list; for everybody, what they proposed themselves and have not been told of yet. */
+export async function proposalsFor(actor: Actor, id: number): Promise<ProposalView[]> {
+  const list = await listFor(actor, id)
+  const rows: (ProposalRow & { by: string; decider: string | null })[] = await db()('list_proposal as p')
+    .leftJoin('user as u', 'u.id', 'p.proposed_by')
+    .leftJoin('user as d', 'd.id', 'p.decided_by')
+    .where({ list_id: id })
+    .where((some) => {
+      some.where((own) => own.where('p.proposed_by', actor.id).whereNull('p.told_at').whereRaw(`p.decision is distinct from 'taken back'`))
+      if (allows(list.role, 'edit')) some.orWhereNull('p.decision')
+    })
+    .orderBy('p.id')
+    .select('p.*', 'u.name as by', 'd.name as decider')
+  const latest = await latestEdition(id)
+  const shown: ProposalView[] = []
+  for (const row of rows) {
+    const basis = await linesOfEdition(id, row.based_on)
+    const page = withProposal(basis, row.lines, latest.lines)
+    const meets = new Set(crossed(basis, row.lines, latest.lines))
+    shown.push({
+      id: row.id,
+      by: row.by ?? 'Somebody who left',
+      mine: row.proposed_by === actor.id,
+      mayDecide: allows(list.role, 'edit'),
+      at: row.proposed_at.toISOString(),
+      note: row.note,
+      basedOn: row.based_on,
+      basis,
+      lines: row.lines,
+      page,
+      differences: differences(row.decision === null ? latest.lines : basis, row.decision === null ? page : row.lines).flatMap((d) => (d.is === 'same' ? [] : [{ ...d, crosses: row.decision === null && meets.has(d.id) }])),
+      decision: row.decision === null ? null : { is: row.decision, by: row.decider ?? '', reason: row.reason ?? '', edition: row.edition },
+    })
+  }
+  return shown
+}
+
+/** What a proposal would do today: who is on now, who would leave and join, who would be on with it; and a page of those of one side. */
+export async function proposalEffect(actor: Actor, proposal: number, tab: Side = 'left', page = { offset: 0, limit: 0 }, signal?: AbortSignal): Promise<ProposalEffect> {
+  const row = await proposalOf(proposal)
+  const list = await listFor(actor, row.list_id)
+  if (!allows(list.role, 'edit') && row.proposed_by !== actor.id) throw new Refused('There is no such proposal.', 'not found')
+  const latest = await latestEdition(list.id)
+  const lines = withProposal(await linesOfEdition(list.id, row.based_on), row.lines, latest.lines)
+  await checkSeen(actor, lines)
+  const sides = { before: { lines: latest.lines, name: 'the list as it stands' }, after: { lines, name: 'what is proposed' } }
+  return heldAgainst(list, sides, tab, page, `${actor.id}:proposal-${row.id}-${page.limit > 0}`, signal)
+}
+
+/** Takes a proposal: the list as it stands now with what was proposed is saved as its next edition. Gives its number. */
+export async function takeProposal(actor: Actor, proposal: number): Promise<number> {
+  const row = await openProposal(actor, proposal)
+  const latest = await latestEdition(row.list_id)
+  const page = withProposal(await linesOfEdition(row.list_id, row.based_on), row.lines, latest.lines)
+  const by = (await db()('user').where({ id: row.proposed_by }).first('name'))?.name ?? 'somebody who left'
+  const saved = await saveEdition(actor, row.list_id, latest.number, page, { why: `proposed by ${by}${row.note ? `: ${row.note}` : ''}`, draft: 'stays', taking: row.id })
+  if ('theirs' in saved) throw new Refused(`${saved.theirs.by} saved edition ${saved.theirs.edition} just now. Look at it first; the proposal still waits.`)
+  return saved.edition
+}
+
+/** Leaves a proposal, with why, which whoever made it is told. */
+export async function leaveProposal(actor: Actor, proposal: number, reason: string): Promise<void> {
+  const row = await openProposal(actor, proposal)
+  await decide(db(), row, { decision: 'not taken', decided_by: actor.id, reason: String(reason).trim().slice(0, 500) })
+}
+
+/** Takes back what one proposed oneself; its lines come back as one's draft where none stands. */
+export async function takeBackProposal(actor: Actor, proposal: number): Promise<void> {
+  const row = await proposalOf(proposal)
+  await listFor(actor, row.list_id)
+  if (row.proposed_by !== actor.id) throw new Refused('Only who proposed something takes it back.', 'not allowed')
+  if (row.decision !== null) throw new Refused('That proposal is settled already.')
+  await db().transaction(async (trx) => {
+    await decide(trx, row, { decision: 'taken back', decided_by: actor.id })
+    await trx('list_draft').insert({ list_id: row.list_id, user_id: actor.id, based_on: row.based_on, lines: JSON.stringify(row.lines), at: now() }).onConflict(['list_id', 'user_id']).ignore()
+  })
+}
+
+/** Marks that whoever proposed something has read what became of it. */
+export async function readDecision(actor: Actor, proposal: number): Promise<void> {
+  await db()('list_proposal').where({ id: proposal, proposed_by: actor.id }).whereNotNull('decision').update({ told_at: now() })
+}
+
+/**
+ * Marks those proposals as taken whose changes an edition that was just saved holds, and the one it was made from. Throws
+ * Refused where that was settled meanwhile.
+ */
+export async function settleHeld(trx: Knex, actor: Actor, list: number, edition: number, lines: readonly Line[], taking?: number): Promise<void> {
+  const open: ProposalRow[] = await trx('list_proposal').where({ list_id: list }).whereNull('decision').orderBy('id').forUpdate()
+  if (taking !== undefined && !open.some((row) => row.id === taking)) throw new Refused('Somebody settled that proposal just now. Nothing was changed.')
+  for (const row of open) {
+    const { lines: basis } = await trx('edition').where({ list_id: list, number: row.based_on }).first('lines')
+    if (row.id === taking || holdsProposal(basis, row.lines, lines)) await decide(trx, row, { decision: 'taken', decided_by: actor.id, edition })
+  }
+}
+
+async function decide(trx: Knex, row: ProposalRow, to: { decision: ProposalRow['decision']; decided_by: string; reason?: string; edition?: number }): Promise<void> {
+  const own = to.decided_by === row.proposed_by
+  const changed = await trx('list_proposal').where({ id: row.id }).whereNull('decision').update({ ...to, decided_at: now(), ...(own ? { told_at: now() } : {}) })
+  if (changed === 0) throw new Refused('Somebody settled that proposal just now.')
+  await tellTalk(trx, row.list_id)
+  if (own) return
+  const list = await trx('list').where({ id: row.list_id }).first('name')
+  const by = await trx('user').where({ id: to.decided_by }).first('name')
+  await tellWork(trx, row.proposed_by, `${by?.name ?? 'Somebody'} ${to.decision === 'taken' ? 'took' : 'did not take'} what you proposed for “${list.name}”.`, `/lists/${row.list_id}`)
+}
+
+async function proposalOf(id: number): Promise<ProposalRow> {
+  const row = Number.isSafeInteger(id) ? await db()('list_proposal').where({ id }).first() : undefined
+  if (!row) throw new Refused('There is no such proposal.', 'not found')
+  return row
+}
+
+async function openProposal(actor: Actor, id: number): Promise<ProposalRow> {
+  const row = await proposalOf(id)
+  await listFor(actor, row.list_id, 'edit')
+  if (row.decision !== null) throw new Refused('That proposal is settled already.')
+  return row
+}

@@ -1,0 +1,44 @@
+import { createHash } from 'node:crypto'
+import type { LetThrough } from '@/core/screening/kind'
+import type { Rule } from '@/core/screening/rules'
+import type { Knex } from '@/db/connection'
+import type { PageOfLines } from '@/engine/protocol'
+import { type EditionRow, latestEdition } from '@/usecases/lists/lists'
+import { expanded, type UsedEditions } from '@/usecases/lists/named-lists'
+import { letThroughOf, withRegister } from '@/usecases/screening/screening-now'
+
+/** What a round that is being built goes by: all that decides who is on it and who is held back, but for the records themselves. */
+export interface RoundBasis {
+  edition: EditionRow
+  page: PageOfLines & { uses: UsedEditions }
+  /** With the register that is in. */
+  rules: Rule[]
+  letThrough: LetThrough[]
+  /** Tells one basis from another by what is in it. */
+  print: string
+}
+
+/** Reads the basis of a round, with rules that are not kept yet where there are any: under the locks of its list and of itself it stays as it is, but for named lists and the register. */
+export async function basisOf(trx: Knex, round: number, list: number, draft?: Rule[]): Promise<RoundBasis> {
+  const edition = await latestEdition(list, trx)
+  const page = await expanded(edition.lines, {}, trx)
+  const { rules: own } = await trx('round').where({ id: round }).first('rules')
+  const rules = await withRegister(draft ?? own, trx)
+  const letThrough = (await letThroughOf(round, trx)).sort((a, b) => a.person - b.person || (a.channel < b.channel ? -1 : 1))
+  const print = createHash('sha256').update(JSON.stringify(partsOf({ edition, page, rules, letThrough }))).digest('hex').slice(0, 24)
+  return { edition, page, rules, letThrough, print }
+}
+
+const partsOf = ({ edition, page, rules, letThrough }: Omit<RoundBasis, 'print'>): [said: string, value: string][] => [
+  ['The list was saved again', String(edition.number)],
+  ['A list that this one names was saved again', JSON.stringify(Object.entries(page.uses).sort())],
+  ['A newer register file came in', JSON.stringify(rules.filter((rule) => rule.kind === 'register'))],
+  ['The rules of this round were changed', JSON.stringify(rules.filter((rule) => rule.kind !== 'register'))],
+  ['Somebody was let through, or a let-through was taken back,', JSON.stringify(letThrough)],
+]
+
+/** What differs between two bases of a round, as the beginning of a sentence; null where nothing does. */
+export function differing(one: RoundBasis, other: RoundBasis): string | null {
+  const before = partsOf(one)
+  return partsOf(other).find(([, value], i) => value !== before[i][1])?.[0] ?? null
+}

@@ -1,0 +1,159 @@
+
+import type { PersonView } from '@/core/views/record-views'
+import type { RoundAccount, RoundPage } from '@/core/views/round-views'
+import { CHANNEL_NAME, SCREENED } from '@/core/columns/person-record'
+import type { ScreeningFigures } from '@/core/screening/account'
+import { type Evidence, isFinal } from '@/core/screening/kind'
+import { type Rule, ruleKind } from '@/core/screening/rules'
+import { screenRecord } from '@/core/screening/screen-record'
+import { db } from '@/db/connection'
+import { askEngine } from '@/engine/client'
+import type { ScreeningView } from '@/engine/protocol'
+import { allows } from '@/core/lists/roles'
+import { type Actor, mayCoordinate, Refused } from '@/usecases/team/actor'
+import { evidenceTexts } from '@/usecases/screening/evidence'
+import { PAGE } from '@/usecases/lists/list-account'
+import { latestEdition } from '@/usecases/lists/lists'
+import { listFor } from '@/usecases/lists/lists'
+import { withLastRounds } from '@/usecases/lists/named-lists'
+import { basisOf } from './round-basis'
+import { reachBy } from '@/core/screening/glance'
+import { peoplePage } from '@/usecases/directory/people-page'
+import { lastRounds, roundFor, stateOf } from './rounds'
+import { letThroughOf, momentNow, withRegister } from '@/usecases/screening/screening-now'
+
+/** A round's page without its figures, which come with `screenRound`. */
+export async function openRound(actor: Actor, id: number): Promise<RoundPage> {
+  const { round, list } = await roundFor(actor, id)
+  const edition = round.released_at ? await db()('edition').where({ id: round.edition_id }).first('number') : await latestEdition(list.id)
+  const rules = round.released_at ? round.rules : await withRegister(round.rules)
+  const moment = { ...momentNow(list.zone), ...(round.as_of ? { asOf: round.as_of.getTime() } : {}) }
+  const by = await db()('user').where({ id: round.released_by ?? round.started_by }).first('name')
+  const files = await db()('round_file').where({ round_id: id }).orderBy('channel').select('channel', 'name', 'rows', 'sha256')
+  const toCome = await db()('contact_to_come').where({ round_id: id }).first(db().raw('count(*)::int as "all", (count(*) filter (where ended_at is null))::int as open'))
+  return {
+    id,
+    number: round.number,
+    listId: list.id,
+    list: list.name,
+    state: stateOf(round),
+    startedAt: round.started_at.toISOString(),
+    releasedAt: round.released_at?.toISOString() ?? null,
+    closedAt: round.closed_at?.toISOString() ?? null,
+    by: by?.name ?? '',
+    edition: edition.number,
+    mayRelease: mayCoordinate(actor) && allows(list.role, 'use'),
+    rules: rules.map((rule) => {
+      const kind = ruleKind(rule)
+      return { rule, phrases: kind.sentence(rule), note: kind.note(rule, moment), optional: kind.optional }
+    }),
+    files,
+    requalified: round.figures?.requalified?.listed ?? null,
+    letThrough: new Set((await letThroughOf(id)).map((l) => l.person)).size,
+    hasEarlier: round.number > 1,
+    toCome,
+    mayTake: allows(list.role, 'use'),
+  }
+}
+
+/** The screening account of a round and a page of its people: worked out anew while it is built, frozen once released. */
+export async function screenRound(actor: Actor, id: number, view: ScreeningView, offset = 0, draft?: Rule[], signal?: AbortSignal): Promise<RoundAccount> {
+  const { round, list } = await roundFor(actor, id)
+  if (round.released_at) return frozenAccount(id, round.rules, round.figures?.screening as ScreeningFigures, view, offset)
+  const { page: lines, rules, letThrough, print } = await basisOf(db(), id, list.id, draft)
+  const { released } = await lastRounds(list.id)
+  const moment = await withLastRounds(momentNow(list.zone, released ? [released.id] : [], letThrough), [lines])
+  const answer = await askEngine('screen', { screen: `${actor.id}:round-${id}`, lines: lines.lines, named: lines.named, rules, moment, view, page: { offset, limit: PAGE } }, signal)
+  const people = await peoplePage(answer.ids, (record) => reachBy(record, rules, moment))
+  const verdicts = people.map(({ record }) => screenRecord(record, rules, moment))
+  const shown = verdicts.map((verdict): { rule: number; evidence: Evidence } | null => {
+    if (view.tab === 'rule' && view.channel) {
+      const channel = verdict.channels[view.channel]
+      return channel.open ? null : { rule: channel.rule, evidence: channel.evidence }
+    }
+    return verdict.heldBackBy === null ? null : { rule: verdict.heldBackBy, evidence: verdict.evidence as Evidence }
+  })
+  const texts = await evidenceTexts(shown.map((s) => s?.evidence ?? null))
+  const through = await letThroughBy(id, answer.ids)
+  return {
+    figures: answer.figures,
+    basis: print,
+    page: {
+      total: answer.total,
+      behind: answer.behind === null ? null : new Date(answer.behind).toISOString(),
+      people: people.map(({ view: person }, i) => {
+        const own = through.get(person.id) ?? []
+        const may = SCREENED.filter((channel) => {
+          const of = verdicts[i].channels[channel]
+          return !of.open && !isFinal(of.evidence)
+        })
+        const because = shown[i] ? { title: ruleKind(rules[(shown[i] as { rule: number }).rule]).name, detail: texts[i] } : undefined
+        return { ...person, ...(because ? { because } : {}), through: { let: own, may } }
+      }),
+    },
+  }
+}
+
+/** What of some people was let through in a round, and is still: by which channel, why and on whose word. */
+async function letThroughBy(round: number, people: number[]): Promise<Map<number, NonNullable<PersonView['through']>['let']>> {
+  const rows = await db()('let_through as l').leftJoin('user as u', 'u.id', 'l.actor_id').where({ 'l.round_id': round }).whereNull('l.taken_back_at').whereIn('l.person_id', people).select('l.person_id', 'l.channel', 'l.reason', 'u.name as by')
+  const map = new Map<number, NonNullable<PersonView['through']>['let']>()
+  for (const { person_id, ...row } of rows) map.set(person_id, [...(map.get(person_id) ?? []), { ...row, by: row.by ?? '' }])
+  return map
+}
+
+/** The people of a released round, as they were frozen. */
+async function frozenAccount(id: number, rules: Rule[], figures: ScreeningFigures, view: ScreeningView, offset: number): Promise<RoundAccount> {
+  const query = db()('round_member as m').where('m.round_id', id)
+  if (view.tab === 'clear') query.whereNull('m.held_by')
+  else if (view.tab === 'through') query.whereIn('m.person_id', db()('let_through').where({ round_id: id }).whereNull('taken_back_at').select('person_id'))
+  else if (view.tab === 'held') query.whereNotNull('m.held_by')
+  else if (view.tab === 'channel') query.whereExists(channelRows(id).where({ 'c.channel': view.channel }).whereNull('c.closed_by'))
+  else if (view.tab === 'rule' && view.channel) query.whereExists(channelRows(id).where({ 'c.channel': view.channel, 'c.closed_by': view.rule }))
+  else if (view.tab === 'rule') query.where('m.held_by', view.rule)
+  const [{ total }] = await query.clone().select(db().raw('count(*)::int as total'))
+  const members = await query.orderByRaw(`m.card->>'sort', m.person_id`).offset(offset).limit(PAGE).select('m.person_id', 'm.held_by', 'm.evidence', 'm.card', 'm.why')
+  const channels = await db()('round_channel').where({ round_id: id }).whereIn('person_id', members.map((m) => m.person_id)).select('person_id', 'channel', 'closed_by', 'evidence')
+  const views = new Map((await peoplePage(members.map((m) => m.person_id))).map(({ view: v }) => [v.id, v]))
+  const shown = members.map((m) => {
+    const own = channels.filter((c) => c.person_id === m.person_id)
+    const of = view.tab === 'rule' && view.channel ? own.find((c) => c.channel === view.channel) : { closed_by: m.held_by, evidence: m.evidence }
+    return { own, rule: of?.closed_by ?? null, evidence: (of?.evidence ?? null) as Evidence | null }
+  })
+  const texts = await evidenceTexts(shown.map((s) => s.evidence))
+  const through = await letThroughBy(id, members.map((m) => m.person_id))
+  return {
+    figures,
+    basis: null,
+    page: {
+      total,
+      behind: null,
+      people: members.flatMap((m, i) => {
+        const person = views.get(m.person_id)
+        if (!person) return []
+        const { own, rule } = shown[i]
+        const reach = Object.fromEntries(
+          SCREENED.map((channel) => {
+            const closed = own.find((c) => c.channel === channel)?.closed_by
+            return [channel, closed === null ? 'open' : closed === 0 || closed === undefined ? 'none' : 'closed']
+          }),
+        ) as typeof person.reach
+        const passes = through.get(m.person_id) ?? []
+        const because = rule === null ? { title: m.why, detail: passes.map((l) => `let through by ${CHANNEL_NAME[l.channel]}: ${l.reason} (${l.by})`).join(' · ') } : { title: ruleKind(rules[rule]).name, detail: texts[i] }
+        return [{ ...person, name: m.card.name, role: m.card.role, organisation: m.card.organisation, reach, because }]
+      }),
+    },
+  }
+}
+
+const channelRows = (id: number) => db()('round_channel as c').select(db().raw('1')).where('c.round_id', id).whereRaw('c.person_id = m.person_id')
+
+/** One released file, byte for byte as it was handed over. */
+export async function roundFile(actor: Actor, id: number, channel: string): Promise<{ name: string; bytes: Buffer; sha256: string }> {
+  const { round } = await roundFor(actor, id)
+  await listFor(actor, round.list_id, 'use')
+  const file = await db()('round_file').where({ round_id: id, channel }).first('name', 'bytes', 'sha256')
+  if (!file) throw new Refused('This round has no such file.', 'not found')
+  return file
+}
+

@@ -1,0 +1,54 @@
+import { CHANNEL_NAME, REASON_NAME } from '@/core/columns/person-record'
+import type { Evidence } from '@/core/screening/kind'
+import { dateWords } from '@/core/calendar/local-day'
+import { db } from '@/db/connection'
+import { dayText } from '@/runtime/day-text'
+
+/** Evidence in words: what, when, on whose word. Looks up in one go what several pieces of evidence refer to. */
+export async function evidenceTexts(evidence: (Evidence | null)[]): Promise<string[]> {
+  const all = evidence.filter((e): e is Evidence => e !== null)
+  const suppressionIds = all.flatMap((e) => (e.kind === 'suppression' ? [e.suppression] : []))
+  const suppressions = new Map(
+    (
+      await db()('suppression as s')
+        .leftJoin('person as p', 'p.id', 's.person_id')
+        .whereIn('s.id', suppressionIds)
+        .select('s.id', 's.reason', 's.since', 's.until', 's.word', 's.scope', 's.hint', 'p.name')
+    ).map((s) => [s.id, s]),
+  )
+  const roundIds = all.flatMap((e) => (e.kind === 'contact-to-come' ? [e.round] : []))
+  const rounds = new Map((await db()('round as r').join('list as l', 'l.id', 'r.list_id').whereIn('r.id', roundIds).select('r.id', 'r.number', 'l.name', 'l.shared')).map((r) => [r.id, r]))
+  const actorIds = all.flatMap((e) => (e.kind === 'contact' ? [e.by] : []))
+  const actors = new Map((await db()('user').whereIn('id', actorIds).select('id', 'name')).map((u) => [u.id, u.name]))
+  const failedIds = all.flatMap((e) => (e.kind === 'failed' ? [e.address] : []))
+  const failures = new Map((await db()('address as a').leftJoin('entry as f', 'f.id', 'a.failed_entry').whereIn('a.id', failedIds).select('a.id', 'a.value', 'f.result')).map((f) => [f.id, f]))
+  return evidence.map((e) => {
+    if (e === null) return ''
+    switch (e.kind) {
+      case 'no-address':
+        return e.unusable ? 'every address or number we have is unusable' : 'no address or number at all'
+      case 'suppression': {
+        const s = suppressions.get(e.suppression)
+        if (!s) return 'a suppression'
+        const shared = e.of === 'address' && s.scope === 'person' && s.name ? `; the address is shared with ${s.name}` : s.scope === 'domain' || s.scope === 'organisation' ? `; everybody at ${s.hint}` : s.scope === 'post' ? '; everybody at this address' : ''
+        return `${sentenceCase(REASON_NAME[s.reason as keyof typeof REASON_NAME])} since ${dayText(s.since)}${s.until ? ` until ${dayText(s.until)}` : ''} · ${s.word}${shared}`
+      }
+      case 'register-out-of-date':
+        return `The register file of ${dateWords(e.version)} is too old to call by`
+      case 'relation':
+        return `Relation to us: ${e.relation}`
+      case 'contact':
+        return `${sentenceCase(CHANNEL_NAME[e.channel])} on ${dayText(new Date(e.at))} by ${actors.get(e.by) ?? 'somebody who left'}`
+      case 'failed': {
+        const f = failures.get(e.address)
+        return `${sentenceCase(f?.result ?? 'failed')} on ${dayText(new Date(e.at))}${f ? `: ${f.value}` : ''}`
+      }
+      case 'contact-to-come': {
+        const round = rounds.get(e.round)
+        return `To be contacted by ${CHANNEL_NAME[e.channel]} in round ${round?.number ?? ''} of ${round?.shared ? round.name : 'a private list'}`
+      }
+    }
+  })
+}
+
+export const sentenceCase = (text: string) => text.slice(0, 1).toUpperCase() + text.slice(1)

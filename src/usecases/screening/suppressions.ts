@@ -1,0 +1,172 @@
+import { array, object, string } from 'yup'
+import { isDay, localDate, startOfDate } from '@/core/calendar/local-day'
+import { cleanDomain, domainOf } from '@/core/clean/domain'
+import { cleanEmail } from '@/core/clean/email'
+import { trimmed } from '@/core/clean/name'
+import { cleanPhone } from '@/core/clean/phone'
+import { cleanPostal, postalKey } from '@/core/clean/postal'
+import { CHANNELS, REASONS, type Reason, SCOPE_NAME, type Scope } from '@/core/columns/person-record'
+import { standOf } from '@/core/screening/stand'
+import type { SuppressionIndex } from '@/core/views/round-views'
+import { db, type Knex } from '@/db/connection'
+import { suppressedBy } from '@/db/key'
+import { passGate } from '@/db/locks'
+import { now } from '@/runtime/clock'
+import { settings } from '@/runtime/settings'
+import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
+import { PAGE } from '@/usecases/lists/list-account'
+import { holdLifts, liftMany, recentLiftings, registersInUse } from './lift-suppressions'
+import { channelsOf, peopleTouched, scopeOf, type Suppressed, writeSuppressions } from './suppress-people'
+import { writeCsv } from '@/usecases/directory/write-csv'
+
+const schema = object({
+  reason: string().oneOf(REASONS, 'Choose a reason.').required('Choose a reason.'),
+  channels: array(string().oneOf(CHANNELS).required()).min(1, 'Choose at least one channel.').required('Choose at least one channel.'),
+  since: string().test('day', 'Since: give a day.', (day) => day === null || day === undefined || isDay(day)).nullable().default(null),
+  until: string().test('day', 'Until: give a day.', (day) => day === null || day === undefined || isDay(day)).nullable().default(null),
+  word: string().transform(trimmed).max(200).required('Say on whose word.'),
+})
+
+/** What somebody typed to be suppressed: an e-mail, phone or @domain; a postal address; an organisation of the directory. */
+export type Target = { person: number } | { text: string } | { postal: { street: string; town: string; postcode: string } } | { organisation: number }
+
+/**
+ * Suppresses a person, or whoever has an e-mail, phone, domain, postal address or organisation now or later. Anybody
+ * may: holding back is never refused.
+ */
+export async function suppress(actor: Actor, target: Target, input: unknown): Promise<number> {
+  const given = schema.validateSync(input, { abortEarly: false })
+  const zone = settings().ARCH_ZONE
+  const since = given.since ? new Date(startOfDate(given.since, zone)) : null
+  const until = given.until ? new Date(startOfDate(given.until, zone)) : null
+  if (until && until <= (since ?? now())) throw new Refused('Until must lie after since.')
+  return db().transaction(async (trx) => {
+    await passGate(trx)
+    const of = await meant(trx, target)
+    const possible = channelsOf(scopeOf(of))
+    const chosen = given.channels.filter((c) => possible.includes(c))
+    const channels = possible.length === CHANNELS.length && chosen.length > 0 ? chosen : [...possible]
+    const [id] = await writeSuppressions(trx, [{ of, reason: given.reason, channels, since, until, word: given.word, actor: actor.id }])
+    return id
+  })
+}
+
+async function meant(trx: Knex, target: Target): Promise<Suppressed> {
+  if ('person' in target) {
+    if (!(await trx('person').where({ id: target.person }).first('id'))) throw new Refused('There is nobody with this number in the directory.', 'not found')
+    return target
+  }
+  if ('organisation' in target) {
+    const o = await trx('organisation').where({ id: target.organisation }).first('id', 'name', 'name_key')
+    if (!o) throw new Refused('There is no such organisation in the directory.', 'not found')
+    return { organisation: { id: o.id, name: o.name, nameKey: o.name_key } }
+  }
+  if ('postal' in target) {
+    const postal = cleanPostal(target.postal)
+    if (postalKey(postal) === null) throw new Refused('A postal address needs its street, and its town or postcode.')
+    return { postal }
+  }
+  return addressMeant(target.text)
+}
+
+function addressMeant(text: string): Suppressed {
+  const domain = text.trim().startsWith('@') ? cleanDomain(text) : null
+  if (domain) return { domain }
+  const email = cleanEmail(text)
+  if (text.includes('@') && email?.usable) return { email: email.normal }
+  const phone = text.includes('@') ? null : cleanPhone(text, settings().ARCH_REGION)
+  if (phone?.usable) return { phone: phone.normal }
+  throw new Refused(`“${text.trim()}” is neither an e-mail address, nor a phone number, nor a domain such as @example.org.`)
+}
+
+/** Lifts a suppression by an entry that says why. What was suppressed and lifted both stay in the ledger. */
+export async function liftSuppression(actor: Actor, id: number, word: string): Promise<void> {
+  mustCoordinate(actor, 'Lifting a suppression')
+  const reason = word.trim()
+  if (reason === '') throw new Refused('Say on whose word it is lifted.')
+  if (!Number.isSafeInteger(id)) throw new Refused('There is no such suppression.', 'not found')
+  await db().transaction(async (trx) => {
+    await holdLifts(trx)
+    const suppression = await trx('suppression').where({ id }).first('id')
+    if (!suppression) throw new Refused('There is no such suppression.', 'not found')
+    await liftMany(trx, actor, [id], { word: reason })
+  })
+}
+
+function suppressionsFound(typed: string, reason: Reason | null) {
+  const query = db()('suppression as s').leftJoin('person as p', 'p.id', 's.person_id').leftJoin('suppression_lifted as l', 'l.suppression_id', 's.id').leftJoin('user as u', 'u.id', 's.actor_id')
+  if (reason) query.where('s.reason', reason)
+  const text = typed.slice(0, 200).trim()
+  if (text) {
+    const email = cleanEmail(text)
+    const phone = cleanPhone(text, settings().ARCH_REGION)
+    const domain = cleanDomain(text)
+    const keys = [
+      ...(email?.usable ? [...suppressedBy({ email: email.normal }), ...suppressedBy({ domain: domainOf(email.normal) })] : []),
+      ...(phone?.usable ? suppressedBy({ phone: phone.normal }) : []),
+      ...(domain ? suppressedBy({ domain }) : []),
+    ].map(({ key }) => key)
+    const like = `%${text.replace(/[%_\\]/g, '')}%`
+    query.where((some) => {
+      some.whereILike('p.name', like).orWhere((own) => own.whereIn('s.scope', ['organisation', 'post', 'domain']).whereILike('s.hint', like)).orWhereILike('s.word', like)
+      if (keys.length > 0) some.orWhereIn('s.id', db()('suppression_key').whereIn('key', keys).select('suppression_id'))
+    })
+  }
+  return query
+}
+
+/** Suppressions, the newest first; found by person, organisation, town, domain, whose word, or a whole e-mail or phone. */
+export async function suppressionIndex(_actor: Actor, typed = '', reason: Reason | null = null, offset = 0): Promise<SuppressionIndex> {
+  const query = suppressionsFound(typed, reason)
+  const [{ total }] = await query.clone().select(db().raw('count(*)::int as total'))
+  const rows = await query.orderBy('s.id', 'desc').offset(offset).limit(PAGE).select('s.*', 'p.name', 'u.name as by', 'l.at as lifted_at')
+  const touched = await peopleTouched(db(), rows.map((s) => s.id))
+  const at = now()
+  const counts = await db()('suppression as s')
+    .leftJoin('suppression_lifted as l', 'l.suppression_id', 's.id')
+    .groupBy('s.reason')
+    .select('s.reason')
+    .select(
+      db().raw(
+        `(count(*) filter (where l.id is null and s.since <= ? and (s.until is null or s.until > ?)))::int as standing, (count(*) filter (where l.id is null and s.since > ?))::int as "toCome",
+         (count(*) filter (where l.id is null and s.since <= ? and s.until <= ?))::int as ended, count(l.id)::int as lifted`,
+        [at, at, at, at, at],
+      ),
+    )
+  return {
+    total,
+    rows: rows.map((s) => ({
+      id: s.id,
+      reason: s.reason,
+      channels: s.channels,
+      scope: s.scope,
+      who: s.name ?? s.hint,
+      personId: s.person_id,
+      organisationId: s.organisation_id,
+      since: s.since.toISOString(),
+      until: s.until?.toISOString() ?? null,
+      word: s.word,
+      by: s.by ?? '',
+      stand: standOf({ since: s.since.getTime(), until: s.until?.getTime() ?? null, lifted: s.lifted_at !== null }, at.getTime()),
+      catches: touched.get(s.id)?.length ?? 0,
+    })),
+    counts,
+    registers: await registersInUse(db()),
+    liftings: await recentLiftings(db()),
+  }
+}
+
+/** The suppressions found as CSV, in columns that can be brought in again. An e-mail or phone is told in part only: what it was is not kept, but for its key. */
+export async function suppressionsCsv(_actor: Actor, typed: string, reason: Reason | null): Promise<{ name: string; bytes: Buffer }> {
+  const rows = await suppressionsFound(typed, reason)
+    .orderBy('s.id')
+    .select('s.*', 'p.name', 'p.outside_id', 'u.name as by', 'l.at as lifted_at', 'l.word as lifted_word')
+  const day = (at: Date | null) => (at ? localDate(at.getTime(), settings().ARCH_ZONE) : '')
+  return {
+    name: 'suppressions.csv',
+    bytes: writeCsv(
+      ['Suppression', 'Keyed on', 'Who', 'Outside id', 'Domain', 'Organisation', 'Channels', 'Reason', 'Since', 'Until', 'On whose word', 'Entered by', 'Stands', 'Lifted', 'Lifted on whose word'],
+      rows.map((s) => [String(s.id), SCOPE_NAME[s.scope as Scope], s.name ?? s.hint, s.outside_id ?? '', s.scope === 'domain' ? s.hint : '', s.scope === 'organisation' ? s.hint : '', s.channels.join(';'), s.reason, day(s.since), day(s.until), s.word, s.by ?? '', standOf({ since: s.since.getTime(), until: s.until?.getTime() ?? null, lifted: s.lifted_at !== null }, now().getTime()), day(s.lifted_at), s.lifted_word ?? '']),
+    ),
+  }
+}

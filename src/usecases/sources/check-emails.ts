@@ -1,0 +1,73 @@
+import type { Of } from '@/core/sources/enquiry'
+import { type CheckState, SOURCES } from '@/core/sources/source'
+import { db, type Knex } from '@/db/connection'
+import { keysOf } from '@/db/key'
+import { writeEntries } from '@/db/ledger'
+import { now } from '@/runtime/clock'
+import { fillingSource } from '@/sources/http-source'
+import { type Actor, mustCoordinate } from '@/usecases/team/actor'
+import { type Enquiry, makeEnquiry, writeItems } from './enquiries'
+import { answering } from './ask-or-refuse'
+import { numberSetting } from '@/usecases/team/number-settings'
+import { askedAbout, peopleOf } from '@/usecases/directory/people-of'
+
+const DAY = 86_400_000
+
+/**
+ * Makes ready to check the e-mail addresses of everybody on a list or in a batch: which there are, which were checked not
+ * long ago and cost nothing, and what the rest may cost. Nothing is asked yet.
+ */
+export async function prepareCheck(actor: Actor, asked: Of): Promise<number> {
+  mustCoordinate(actor, 'Checking addresses')
+  const { of, list } = await askedAbout(actor, asked)
+  const people = await peopleOf(actor, of)
+  const prices = await answering(() => fillingSource.prices())
+  return db().transaction(async (trx) => {
+    const id = await makeEnquiry(trx, actor, { list, kind: 'check', source: 'checker', name: `E-mail addresses of ${of.name}`, asked: { kind: 'check', of }, state: 'ready', prices })
+    const since = new Date(now().getTime() - (await numberSetting('email-check-good-for', trx)) * DAY)
+    for (let i = 0; i < people.length; i += 5000) {
+      const { rows } = await trx.raw(
+        `select distinct on (a.key) encode(a.key, 'hex') as key, a.value, p.name, p.id, c.state, c.why, c.at from address a join person p on p.id = a.person_id left join email_check c on c.key = a.key
+         where a.channel = 'email' and (a.usable or c.state = 'bad') and a.person_id = any(?::bigint[]) order by a.key, a.person_id`,
+        [people.slice(i, i + 5000)] as never,
+      )
+      await writeItems(
+        trx,
+        id,
+        rows.map((r: { key: string; value: string; name: string; id: number; state: CheckState | null; why: string; at: Date | null }) => ({
+          key: r.key,
+          data: { title: r.value, detail: r.name, person: r.id, email: r.value },
+          state: r.at !== null && r.at > since ? ('known' as const) : ('open' as const),
+          why: r.at !== null && r.at > since ? `${r.state} on ${r.at.toISOString().slice(0, 10)}: ${r.why}` : null,
+        })),
+      )
+    }
+    return id
+  })
+}
+
+/** Keeps what a check said of some addresses. A bad one cannot be used until another check says otherwise; both are told in the ledger. */
+export async function recordChecks(trx: Knex, e: Pick<Enquiry, 'actor_id' | 'source'>, checks: { email: string; state: CheckState; why: string }[]): Promise<void> {
+  const at = now()
+  const rows = checks.map((c) => ({ key: keysOf({ email: c.email }).key.toString('hex'), state: c.state, why: c.why }))
+  await trx.raw(
+    `insert into email_check (key, state, why, at, source, actor_id) select decode(r.key, 'hex'), r.state, r.why, ?, ?, ? from jsonb_to_recordset(?::jsonb) as r(key text, state text, why text)
+     on conflict (key) do update set state = excluded.state, why = excluded.why, at = excluded.at, source = excluded.source, actor_id = excluded.actor_id`,
+    [at, SOURCES[e.source].name, e.actor_id, JSON.stringify(rows)],
+  )
+  const changed = await applyChecks(trx, `a.key in (select decode(r.key, 'hex') from jsonb_to_recordset(?::jsonb) as r(key text))`, [JSON.stringify(rows)])
+  await writeEntries(trx, changed.map((c) => ({ person: c.person_id, kind: 'change' as const, field: 'email', before: `${c.value}${c.usable ? ', bad' : ''}`, after: `${c.value}${c.usable ? '' : `, bad: ${c.why}`}`, at, actor: e.actor_id })), at)
+}
+
+const BAD = 'checked as bad: '
+
+/** Closes addresses that were checked as bad and opens those that were and are not any more. `where` names the addresses by a. */
+export async function applyChecks(trx: Knex, where: string, bindings: unknown[]): Promise<{ person_id: number; value: string; usable: boolean; why: string }[]> {
+  const { rows } = await trx.raw(
+    `update address a set usable = c.state <> 'bad', why_unusable = case when c.state = 'bad' then ? || c.why end from email_check c
+     where c.key = a.key and a.channel = 'email' and ${where}
+       and (case when c.state = 'bad' then a.usable else not a.usable and a.why_unusable like ? end) returning a.person_id, a.value, a.usable, c.why`,
+    [BAD, ...bindings, `${BAD}%`] as never,
+  )
+  return rows
+}

@@ -1,0 +1,168 @@
+import { type Asked, dearest, type EnquiryIndexRow, type EnquiryKind, type EnquiryState, type EnquiryView, ITEM_STATES, type ItemState, type ItemView, within } from '@/core/sources/enquiry'
+import { bestSplit, searchText } from '@/core/sources/parts'
+import type { FoundPage, Prices, Search, SourceName } from '@/core/sources/source'
+import type { ListRole } from '@/core/lists/roles'
+import { db, type Knex } from '@/db/connection'
+import { now } from '@/runtime/clock'
+import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
+import { enqueue } from '@/usecases/work/enqueue'
+import { PAGE } from '@/usecases/lists/list-account'
+import { batchSeenBy } from '@/usecases/intake/batch-for'
+import { listFor } from '@/usecases/lists/lists'
+
+/** An enquiry as it is stored. */
+export interface Enquiry {
+  id: number
+  kind: EnquiryKind
+  source: SourceName
+  name: string
+  asked: Asked
+  state: EnquiryState
+  /** Of a search: each part with where it got to; `next` is null once it is through. */
+  parts: { search: Search; next: string | null; through: boolean; total: number | null; came: number; most: number }[]
+  narrowing: Pick<FoundPage, 'total' | 'most' | 'subKinds' | 'districts'> | null
+  prices: Prices | null
+  cost: number
+  cap: number | null
+  note: string | null
+  actor_id: string
+  created_at: Date
+  began_at: Date | null
+  began_open: number | null
+  batch_id: number | null
+  /** The list it is about, by itself or by the batch it is about. */
+  list_id: number | null
+}
+
+/** The enquiry of a number; locked to the end of the transaction where asked. Throws Refused where there is none. */
+export async function enquiryOf(trx: Knex, id: number, lock = false): Promise<Enquiry> {
+  const query = trx('enquiry').where({ id })
+  const found = Number.isSafeInteger(id) ? await (lock ? query.forUpdate() : query).first() : undefined
+  if (!found) throw new Refused('There is no such enquiry.', 'not found')
+  return found
+}
+
+/** An enquiry that somebody may see: one about a list only by those who see the list. */
+export async function enquiryFor(actor: Actor, id: number, needs: ListRole = 'see', trx: Knex = db(), lock = false): Promise<Enquiry> {
+  const e = await enquiryOf(trx, id, lock)
+  if (e.list_id !== null) await listFor(actor, e.list_id, needs, trx)
+  return e
+}
+
+const countsOf = (of: string) => `(select coalesce(jsonb_object_agg(state, n), '{}') from (select state, count(*)::int as n from enquiry_item i where i.enquiry_id = ${of} group by state) c)`
+
+/** Enquiries, the newest first; those about somebody's private list are for them alone. */
+export async function enquiryIndex(actor: Actor): Promise<EnquiryIndexRow[]> {
+  const rows = await db()('enquiry as e').leftJoin('user as u', 'u.id', 'e.actor_id').whereRaw(batchSeenBy('e'), [actor.id]).orderBy('e.id', 'desc').limit(100).select('e.*', 'u.name as by').select(db().raw(`${countsOf('e.id')} as counts`))
+  return rows.map((e) => ({ id: e.id, kind: e.kind, source: e.source, name: e.name, state: e.state, counts: e.counts, cost: e.cost, currency: e.prices?.currency ?? 'GBP', at: e.created_at.toISOString(), by: e.by ?? '' }))
+}
+
+/** How far an enquiry got, what came of it, and what it cost. */
+export async function openEnquiry(actor: Actor, id: number): Promise<EnquiryView> {
+  const e = await enquiryFor(actor, id)
+  const { rows } = await db().raw(`select ${countsOf('?')} as counts`, [id])
+  const counts = Object.fromEntries(ITEM_STATES.map((state) => [state, rows[0].counts[state] ?? 0])) as Record<ItemState, number>
+  const filled = e.kind === 'fill' ? (await db().raw(`select title, count(*)::int as n from enquiry_item i, jsonb_object_keys(i.answer) title where i.enquiry_id = ? and jsonb_typeof(i.answer) = 'object' group by title order by n desc, title`, [id])).rows : []
+  const by = await db()('user').where({ id: e.actor_id }).first('name')
+  const each = e.prices ? dearest(e.kind, e.prices) : 0
+  return {
+    id,
+    kind: e.kind,
+    source: e.source,
+    name: e.name,
+    asked: e.asked,
+    state: e.state,
+    counts,
+    total: ITEM_STATES.reduce((sum, state) => sum + counts[state], 0),
+    parts: e.parts.map((p) => ({ text: searchText(p.search), total: p.total, came: p.came, more: Math.max(0, (p.total ?? 0) - p.most) })),
+    narrowing: e.narrowing && { ...e.narrowing, best: bestSplit(e.narrowing) },
+    prices: e.prices,
+    cost: e.cost,
+    cap: e.cap,
+    filled: filled.map((f: { title: string; n: number }) => [f.title, f.n]),
+    most: each * counts.open,
+    left: e.state === 'running' ? secondsLeft(e, counts.open) : null,
+    note: e.note,
+    by: by?.name ?? '',
+    at: e.created_at.toISOString(),
+    batch: e.batch_id,
+  }
+}
+
+/** From how fast it went so far; null before a twentieth or so is done. Under a cap only what it allows is counted. */
+function secondsLeft({ began_at, began_open, cap, cost, prices, kind }: Enquiry, open: number): number | null {
+  if (!began_at || !began_open) return null
+  const done = began_open - open
+  if (done < Math.min(50, began_open / 20)) return null
+  const pace = (now().getTime() - began_at.getTime()) / 1000 / done
+  return Math.ceil(pace * within(cap, cost, prices ? dearest(kind, prices) : 0, open))
+}
+
+/** Things an enquiry asked about that stand one way, in their order. */
+export async function enquiryItems(actor: Actor, id: number, state: ItemState, offset = 0): Promise<{ total: number; items: ItemView[] }> {
+  await enquiryFor(actor, id)
+  const query = db()('enquiry_item').where({ enquiry_id: id, state })
+  const [{ total }] = await query.clone().select(db().raw('count(*)::int as total'))
+  const rows = await query.orderBy('n').offset(offset).limit(PAGE).select('n', 'data', 'state', 'why', 'answer')
+  return {
+    total,
+    items: rows.map((r) => ({ n: r.n, title: r.data.title, detail: [r.data.detail, ...Object.entries((r.answer as Record<string, string>) ?? {}).flatMap(([title, value]) => (value && value !== r.data.title ? `${title.toLowerCase()}: ${value}` : []))].filter(Boolean).join(' · '), state: r.state, why: r.why, has: r.data.has ?? [], person: r.data.person ?? null })),
+  }
+}
+
+/** Writes what an enquiry is to ask about, in order, keys once. */
+export async function writeItems(trx: Knex, id: number, items: { key: string; data: object; state?: ItemState; why?: string | null }[]): Promise<number> {
+  const { rows } = await trx.raw('select coalesce(max(n), 0)::int as last from enquiry_item where enquiry_id = ?', [id])
+  let n: number = rows[0].last
+  let written = 0
+  for (let i = 0; i < items.length; i += 2000) {
+    const handed = items.slice(i, i + 2000).map((item) => ({ n: ++n, key: item.key, data: item.data, state: item.state ?? 'open', why: item.why ?? null }))
+    const made = await trx.raw(
+      `insert into enquiry_item (enquiry_id, n, key, data, state, why) select ?, r.n, r.key, r.data, r.state, r.why
+       from jsonb_to_recordset(?::jsonb) as r(n int, key text, data jsonb, state text, why text) on conflict (enquiry_id, key) do nothing returning 1`,
+      [id, JSON.stringify(handed)],
+    )
+    written += made.rows.length
+  }
+  return written
+}
+
+/** Makes an enquiry and, where it begins by itself, the job that runs it. */
+export async function makeEnquiry(trx: Knex, actor: Actor, made: { list?: number | null; kind: EnquiryKind; source: SourceName; name: string; asked: Asked; state: EnquiryState; parts?: Enquiry['parts']; prices?: Prices }): Promise<number> {
+  const [{ id }] = await trx('enquiry').insert(
+    { kind: made.kind, source: made.source, name: made.name.slice(0, 200), asked: JSON.stringify(made.asked), state: made.state, parts: JSON.stringify(made.parts ?? []), prices: made.prices ? JSON.stringify(made.prices) : null, actor_id: actor.id, list_id: made.list ?? null, created_at: now() },
+    'id',
+  )
+  return id
+}
+
+/** Puts the job that runs an enquiry in the queue. */
+export const enqueueEnquiry = (trx: Knex, id: number): Promise<void> => enqueue(trx, 'run-enquiry', { enquiry: id })
+
+/**
+ * Begins to ask about what is open, or goes on with it. `cap` is the most it may cost in all, in minor units, what it cost
+ * already among it.
+ */
+export async function beginEnquiry(actor: Actor, id: number, cap: number | null): Promise<void> {
+  mustCoordinate(actor, 'Asking a source')
+  if (cap !== null && !(Number.isSafeInteger(cap) && cap >= 0)) throw new Refused('The most it may cost is no amount.')
+  await db().transaction(async (trx) => {
+    const e = await enquiryFor(actor, id, 'use', trx, true)
+    // A search that broke off goes on as a search.
+    const searching = e.kind === 'find' && e.parts.some((part) => !part.through)
+    if (e.state === 'running' || e.state === 'asking') throw new Refused('It is under way already.')
+    const [{ open }] = await trx('enquiry_item').where({ enquiry_id: id, state: 'open' }).select(trx.raw('count(*)::int as open'))
+    if (!searching && open === 0) throw new Refused('There is nothing left to ask about.')
+    if (!searching && e.prices && within(cap, e.cost, dearest(e.kind, e.prices), 1) === 0) throw new Refused('The most it may cost does not allow for one more.')
+    await trx('enquiry').where({ id }).update({ state: searching ? 'asking' : 'running', cap, note: null, began_at: now(), began_open: open })
+    await enqueueEnquiry(trx, id)
+  })
+}
+
+/** Stops an enquiry; what came is kept, and it can go on. */
+export async function stopEnquiry(actor: Actor, id: number): Promise<void> {
+  mustCoordinate(actor, 'Asking a source')
+  await enquiryFor(actor, id, 'use')
+  const stopped = await db()('enquiry').where({ id }).whereIn('state', ['running', 'asking']).update({ state: 'stopped', note: 'It was stopped by hand. What came is kept.' })
+  if (stopped === 0) throw new Refused('It is not under way.')
+}

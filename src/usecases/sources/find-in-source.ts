@@ -1,0 +1,130 @@
+import { fold } from '@/core/clean/fold'
+import { organisationKey } from '@/core/clean/organisation'
+import { partsOf, searchText, SPLITS, type Split, tooMany } from '@/core/sources/parts'
+import { type Found, type Prices, type Search, SEARCHED_SOURCES, type SearchedName, SOURCES } from '@/core/sources/source'
+import { db, type Knex } from '@/db/connection'
+import { searchedSource } from '@/sources/http-source'
+import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
+import { enqueueEnquiry, type Enquiry, enquiryFor, enquiryOf, makeEnquiry, writeItems } from './enquiries'
+import { tellWork } from '@/usecases/team/news'
+
+const LONGEST = 200
+
+function validSearch(asked: Search): Search {
+  const words = String(asked?.words ?? '').trim()
+  const names = (all: unknown): string[] => (Array.isArray(all) ? [...new Set(all.map(String))].slice(0, 100) : [])
+  if (words.length > LONGEST) throw new Refused(`At most ${LONGEST} letters are searched for.`)
+  return { words, subKinds: names(asked?.subKinds), districts: names(asked?.districts) }
+}
+
+/** Begins to search a source. Searching costs nothing; what it finds is paid for when it is brought in. */
+export async function startFind(actor: Actor, source: SearchedName, asked: Search): Promise<number> {
+  mustCoordinate(actor, 'Asking a source')
+  if (!SEARCHED_SOURCES.includes(source)) throw new Refused('There is no such source.')
+  const search = validSearch(asked)
+  return db().transaction(async (trx) => {
+    const id = await makeEnquiry(trx, actor, { kind: 'find', source, name: `${SOURCES[source].name}: ${searchText(search)}`, asked: { kind: 'find', search, split: null, wanted: [] }, state: 'asking', parts: [newPart(search)] })
+    await enqueueEnquiry(trx, id)
+    return id
+  })
+}
+
+const newPart = (search: Search): Enquiry['parts'][number] => ({ search, next: null, through: false, total: null, came: 0, most: 0 })
+
+/** Splits a search that found more than its source gives out, and goes on part by part; what came is kept, and nothing comes twice. */
+export async function splitFind(actor: Actor, id: number, by: Split): Promise<void> {
+  mustCoordinate(actor, 'Asking a source')
+  if (!SPLITS.includes(by)) throw new Refused('A search is split by sub-kind or by district.')
+  await db().transaction(async (trx) => {
+    const e = await enquiryFor(actor, id, 'see', trx, true)
+    if (e.asked.kind !== 'find' || e.state === 'asking' || e.state === 'running' || !e.narrowing) throw new Refused('This search cannot be split now.')
+    const split = e.asked.split
+    // Split once already: each part that is still too large is split the other way.
+    const parts = split === null ? partsOf(e.asked.search, by, e.narrowing).map(newPart) : e.parts.flatMap((part) => (part.total !== null && part.total > part.most ? partsOf(part.search, by, e.narrowing as NonNullable<Enquiry['narrowing']>).map(newPart) : [part]))
+    if (split === by) throw new Refused(`It is split by ${by} already.`)
+    await trx('enquiry').where({ id }).update({ asked: JSON.stringify({ ...e.asked, split: by }), parts: JSON.stringify(parts), state: 'asking', note: null })
+    await enqueueEnquiry(trx, id)
+  })
+}
+
+/**
+ * Goes through a search page by page. Where it got to is written with what came, so that a run that broke off goes on there
+ * and doubles nothing. Throws SourceTrouble where the source does not answer.
+ */
+export async function runFind(id: number): Promise<void> {
+  for (;;) {
+    const e = await enquiryOf(db(), id)
+    if (e.state !== 'asking') return
+    const at = e.parts.findIndex((part) => !part.through)
+    if (at < 0) return finish(e)
+    const part = e.parts[at]
+    const source = searchedSource(e.source as SearchedName)
+    const prices = e.prices ?? (await source.prices())
+    const page = await source.find(part.search, part.next)
+    await db().transaction(async (trx) => {
+      const held = await enquiryOf(trx, id, true)
+      if (held.state !== 'asking' || JSON.stringify(held.parts[at]) !== JSON.stringify(part)) return
+      await writeItems(trx, id, await withKnown(trx, e.source, page.items))
+      const parts = held.parts.map((other, i) => (i === at ? { ...part, next: page.next, through: page.next === null, total: page.total, came: part.came + page.items.length, most: page.most } : other))
+      const whole = held.asked.kind === 'find' && held.asked.split === null ? { narrowing: tooMany(page) ? JSON.stringify({ total: page.total, most: page.most, subKinds: page.subKinds, districts: page.districts }) : null } : {}
+      await trx('enquiry').where({ id }).update({ parts: JSON.stringify(parts), prices: JSON.stringify(prices satisfies Prices), ...whole })
+    })
+  }
+}
+
+async function finish(e: Enquiry): Promise<void> {
+  await db().transaction(async (trx) => {
+    await trx('enquiry').where({ id: e.id, state: 'asking' }).update({ state: 'ready' })
+    await wantChannels(trx, e.id, e.asked.kind === 'find' ? e.asked.wanted : [])
+    const [{ n }] = await trx('enquiry_item').where({ enquiry_id: e.id }).select(trx.raw('count(*)::int as n'))
+    await tellWork(trx, e.actor_id, `${e.name}: ${n.toLocaleString('en-GB')} found.`, `/intake/enquiries/${e.id}`)
+  })
+}
+
+/** What was found, each with whether we have it: by its name and town in the directory, or because it was paid for before. */
+async function withKnown(trx: Knex, source: string, items: Found[]) {
+  const named: { name_key: string; town: string | null; people: number }[] = (
+    await trx.raw(
+      `select o.name_key, o.town, (select count(*)::int from person p where p.organisation_id = o.id and p.state = 'live') as people from organisation o
+       where o.live and o.name_key in (select unnest(?::text[]))`,
+      [items.map((item) => organisationKey(item.name))] as never,
+    )
+  ).rows
+  const sites: { name_key: string; town: string | null }[] = source === 'premises' ? await trx('premises').where({ state: 'live' }).whereRaw('name_key = any(?::text[])', [items.map((item) => fold(item.name))]).select('name_key', 'town') : []
+  const paid: { key: string; at: Date }[] = await trx('enquiry_item as i').join('enquiry as e', 'e.id', 'i.enquiry_id').where({ 'e.source': source, 'i.state': 'fetched' }).whereIn('i.key', items.map((item) => item.key)).groupBy('i.key').select('i.key').max('e.created_at as at')
+  return items.map((item) => {
+    const before = paid.find((p) => p.key === item.key)
+    const site = sites.find((s) => s.name_key === fold(item.name) && (s.town === null || fold(s.town) === fold(item.district)))
+    const org = source === 'premises' ? undefined : named.find((o) => o.people > 0 && o.name_key === organisationKey(item.name) && (o.town === null || fold(o.town) === fold(item.district)))
+    return {
+      key: item.key,
+      data: { title: item.name, detail: [item.subKind, item.district, item.postcode].filter(Boolean).join(', '), has: item.has },
+      state: before || org || site ? ('known' as const) : ('open' as const),
+      why: before ? 'came in by an enquiry before' : site ? 'in the directory' : org ? `in the directory with ${org.people === 1 ? 'one person' : `${org.people} people`}` : null,
+    }
+  })
+}
+
+const CHANNELS = ['email', 'phone', 'post'] as const
+type Wanted = (typeof CHANNELS)[number]
+
+/** Leaves out, of what is not known, whatever has none of the wanted channels; takes back in what has. None wanted leaves nothing out. */
+export async function chooseChannels(actor: Actor, id: number, wanted: Wanted[]): Promise<void> {
+  mustCoordinate(actor, 'Asking a source')
+  const chosen = CHANNELS.filter((channel) => wanted.includes(channel))
+  await db().transaction(async (trx) => {
+    const e = await enquiryFor(actor, id, 'see', trx, true)
+    if (e.asked.kind !== 'find' || e.state === 'running') throw new Refused('This cannot be chosen now.')
+    await trx('enquiry').where({ id }).update({ asked: JSON.stringify({ ...e.asked, wanted: chosen }) })
+    await wantChannels(trx, id, chosen)
+  })
+}
+
+async function wantChannels(trx: Knex, id: number, wanted: readonly Wanted[]): Promise<void> {
+  await trx.raw(
+    `update enquiry_item set state = t.state, why = case when t.state = 'left out' then 'has none of the wanted channels' end
+     from (select n, case when cardinality(?::text[]) = 0 or data->'has' \\?| ?::text[] then 'open' else 'left out' end as state from enquiry_item where enquiry_id = ? and state in ('open', 'left out')) t
+     where enquiry_id = ? and enquiry_item.n = t.n and enquiry_item.state <> t.state`,
+    [wanted, wanted, id, id] as never,
+  )
+}

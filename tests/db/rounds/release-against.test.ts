@@ -1,0 +1,258 @@
+import { parse } from 'csv-parse/sync'
+import { beforeAll, describe, expect, test } from 'vitest'
+import type { Line } from '@/core/lists/line'
+import { pinClock } from '@/runtime/clock'
+import { letThrough, takeBackLetThrough } from '@/usecases/screening/let-through'
+import { archiveList, createList, deleteList, saveEdition } from '@/usecases/lists/lists'
+import { mergePeople } from '@/usecases/directory/merge-people'
+import { recordContact } from '@/usecases/contact/record-contact'
+import { releaseRound } from '@/usecases/rounds/release-round'
+import { closeRound, roundFor, setRules, startRound } from '@/usecases/rounds/rounds'
+import { openRound, roundFile, screenRound } from '@/usecases/rounds/screen-round'
+import { suppress } from '@/usecases/screening/suppressions'
+import { runUndo, undoBatch } from '@/usecases/intake/undo-batch'
+import { broughtIn, freshDatabase, type TestDatabase } from '../../support/database'
+import { startEngine } from '../../support/engine'
+
+/** A release, and what others do while it is under way: held up by a lock in its middle, or waiting for somebody at the gate. */
+
+let t: TestDatabase
+const start: Line = { id: 's', verb: 'start', off: false, batch: null }
+const WORD = { reason: 'opt-out', channels: ['email', 'phone', 'post', 'direct'], word: 'a call' }
+let n = 0
+
+beforeAll(async () => {
+  t = await freshDatabase()
+  await startEngine(t)
+})
+
+/** Three people of a batch of their own, and a round of a list of them. */
+async function builtRound(): Promise<{ round: number; list: number; batch: number; ids: number[]; mail: string[] }> {
+  const k = ++n
+  const mail = ['a', 'b', 'c'].map((c) => `${c}${k}@round${k}.example`)
+  const batch = await broughtIn(t.ines, `people-${k}.csv`, `Id,Name,Organisation,Email,Status\n${['Ada', 'Ben', 'Cyd'].map((given, i) => `${given}${k},${given} Number${'abcdefghijklmnopqrstuvwxyz'[k]},House ${k},${mail[i]},prospect`).join('\n')}\n`)
+  const ids = (await t.app('person').where({ batch_id: batch }).orderBy('id').select('id')).map((p) => p.id)
+  const list = await createList(t.ines, `List ${k}`, true, [{ ...start, batch: { id: batch, name: 'people' } } as Line])
+  const round = await startRound(t.ines, list)
+  return { round, list, batch, ids, mail }
+}
+
+/** Releases a round that is held up after everybody is frozen, before the gate is shut; `meanwhile` must come to its end by itself. */
+async function releasedWhile(round: number, meanwhile: () => Promise<unknown>): Promise<PromiseSettledResult<void>> {
+  const barrier = await t.owner.transaction()
+  await barrier.raw('lock table round_file in share row exclusive mode')
+  const releasing = Promise.allSettled([releaseRound(t.ines, round)])
+  await waitsFor('round_file')
+  await meanwhile()
+  await barrier.commit()
+  return (await releasing)[0]
+}
+
+/** Until somebody waits for a lock on a table. */
+async function waitsFor(table: string): Promise<void> {
+  for (let i = 0; i < 200; i++) {
+    const { rows } = await t.owner.raw(`select 1 from pg_locks where relation = ?::regclass and not granted`, [table])
+    if (rows.length > 0) return
+    await new Promise((resolve) => setTimeout(resolve, 25))
+  }
+  throw new Error(`nobody came to wait for ${table}`)
+}
+
+/** Until somebody waits for an advisory lock. */
+async function waitsAtTheGate(): Promise<void> {
+  for (let i = 0; i < 200; i++) {
+    const { rows } = await t.owner.raw(`select 1 from pg_locks where locktype = 'advisory' and not granted`)
+    if (rows.length > 0) return
+    await new Promise((resolve) => setTimeout(resolve, 25))
+  }
+  throw new Error('nobody came to wait at the gate')
+}
+
+const mailed = async (round: number) => (parse((await roundFile(t.ines, round, 'email')).bytes, { columns: true }) as Record<string, string>[]).map((row) => row['E-mail'])
+const stateOf = async (round: number) => (await openRound(t.ines, round)).state
+
+/** Every way a suppression comes in; each stops the first of the three. */
+const WAYS: [string, (of: Awaited<ReturnType<typeof builtRound>>) => Promise<unknown>][] = [
+  ['a form of the person', ({ ids }) => suppress(t.tam, { person: ids[0] }, WORD)],
+  ['a form of the address', ({ mail }) => suppress(t.tam, { text: mail[0] }, WORD)],
+  ['a form of the domain', ({ mail }) => suppress(t.tam, { text: `@${mail[0].split('@')[1]}` }, WORD)],
+  ['a form of the organisation', async ({ ids }) => suppress(t.tam, { organisation: (await t.app('person').where({ id: ids[0] }).first('organisation_id')).organisation_id }, WORD)],
+  ['a contact that ended so', ({ ids }) => recordContact(t.tam, ids[0], { channel: 'email', result: 'asked us to stop' })],
+  ['a file of suppressions', ({ mail }) => broughtIn(t.ines, `stop-${n}.csv`, `Email\n${mail[0]}\n`, { kind: 'suppressions' })],
+  ['a file of contacts', ({ mail }) => broughtIn(t.ines, `contacts-${n}.csv`, `Email,Date,Channel,Result\n${mail[0]},2026-06-15,email,asked us to stop\n`, { kind: 'contacts' })],
+]
+
+describe('an opt-out that comes while a round is being released is heeded', () => {
+  test.each(WAYS)('by %s, which does not wait for the release', async (way, act) => {
+    const built = await builtRound()
+    const said = await releasedWhile(built.round, () => act(built))
+    const everybody = way.includes('domain') || way.includes('organisation')
+    if (everybody) {
+      expect(said).toMatchObject({ status: 'rejected', reason: expect.objectContaining({ message: expect.stringMatching(/Nobody is clear/) }) })
+      expect(await stateOf(built.round)).toBe('being built')
+    } else {
+      expect(said.status).toBe('fulfilled')
+      expect(await mailed(built.round)).toEqual(built.mail.slice(1))
+      const { figures } = await screenRound(t.ines, built.round, { tab: 'held' })
+      expect(figures).toMatchObject({ opening: 3, anyone: 2, heldBack: 1 })
+    }
+  })
+
+  test('by a merge with somebody who had opted out', async () => {
+    const built = await builtRound()
+    await broughtIn(t.ines, 'other.csv', `Id,Name,Email\nOTHER,Adam Other,other@elsewhere.example\n`)
+    const other = (await t.app('person').where({ outside_id: 'OTHER' }).first('id')).id
+    await suppress(t.tam, { person: other }, WORD)
+    expect((await releasedWhile(built.round, () => mergePeople(t.ines, built.ids[0], other))).status).toBe('fulfilled')
+    expect(await mailed(built.round)).toEqual(built.mail.slice(1))
+  })
+
+  test('whoever writes one when the gate is about to be shut is waited for, and the moment is taken after', async () => {
+    const built = await builtRound()
+    const { writeSuppressions } = await import('@/usecases/screening/suppress-people')
+    const writing = await t.app.transaction()
+    await writeSuppressions(writing, [{ of: { email: built.mail[0] }, reason: 'opt-out', channels: ['email'], since: null, until: null, word: 'a call', actor: t.tam.id }])
+    pinClock(new Date('2026-06-15T09:05:00Z'))
+    const releasing = releaseRound(t.ines, built.round)
+    await waitsAtTheGate()
+    // Time goes on while it waits.
+    pinClock(new Date('2026-06-15T09:07:00Z'))
+    await writing.commit()
+    await releasing
+    expect(await mailed(built.round)).toEqual(built.mail.slice(1))
+    const { round } = await roundFor(t.ines, built.round)
+    expect([round.released_at, round.as_of]).toEqual([new Date('2026-06-15T09:07:00Z'), new Date('2026-06-15T09:07:00Z')])
+  })
+
+  test('one entered earlier that begins between the freeze and the moment is caught by the last look', async () => {
+    const built = await builtRound()
+    pinClock(new Date('2026-06-15T10:00:00Z'))
+    const { writeSuppressions } = await import('@/usecases/screening/suppress-people')
+    await t.app.transaction((trx) => writeSuppressions(trx, [{ of: { email: built.mail[0] }, reason: 'opt-out', channels: ['email'], since: new Date('2026-06-15T10:01:00Z'), until: null, word: 'from then on', actor: t.tam.id }]))
+    await releasedWhile(built.round, async () => pinClock(new Date('2026-06-15T10:02:00Z')))
+    expect(await mailed(built.round)).toEqual(built.mail.slice(1))
+  })
+
+  test('a contact, a new relation and another address are heeded too; a change that decides nothing does not hold it up', async () => {
+    const built = await builtRound()
+    expect(
+      (
+        await releasedWhile(built.round, async () => {
+          await recordContact(t.tam, built.ids[0], { channel: 'email', result: 'sent' })
+          await broughtIn(t.ines, 'update.csv', `Id,Name,Status,Tags\nBen${n},Ben Number${'abcdefghijklmnopqrstuvwxyz'[n]},customer,\nCyd${n},Cyd Number${'abcdefghijklmnopqrstuvwxyz'[n]},,seen\n`)
+        })
+      ).status,
+    ).toBe('fulfilled')
+    expect(await mailed(built.round)).toEqual([built.mail[2]])
+  })
+})
+
+describe('what a round goes by is compared under its lock, by what is in it', () => {
+  /** Holds the rows of the list and the round while a release comes to wait for them; `change` is then made beside it. */
+  async function changedBefore(round: number, list: number, change: (trx: typeof t.app) => Promise<unknown>) {
+    const holder = await t.app.transaction()
+    await holder('list').where({ id: list }).forNoKeyUpdate().first('id')
+    const releasing = Promise.allSettled([releaseRound(t.ines, round)])
+    for (let i = 0; i < 200; i++) {
+      const { rows } = await t.owner.raw(`select 1 from pg_stat_activity where wait_event_type = 'Lock' and query ilike '%"list"%'`)
+      if (rows.length > 0) break
+      await new Promise((resolve) => setTimeout(resolve, 25))
+    }
+    await change(holder as unknown as typeof t.app)
+    await holder.commit()
+    return (await releasing)[0]
+  }
+  const refusedFor = (said: PromiseSettledResult<void>) => (said.status === 'rejected' ? (said.reason as Error).message : 'released')
+
+  test('rules that were changed are neither acted against nor written over', async () => {
+    const { round, list } = await builtRound()
+    const rules = (await openRound(t.ines, round)).rules.map((r) => r.rule).map((r) => (r.kind === 'contacted-within' ? { ...r, days: 90 } : r))
+    const said = await changedBefore(round, list, (trx) => trx('round').where({ id: round }).update({ rules: JSON.stringify(rules) }))
+    expect(refusedFor(said)).toMatch(/The rules of this round were changed just now. Nothing was released/)
+    expect((await roundFor(t.ines, round)).round.rules).toContainEqual(expect.objectContaining({ kind: 'contacted-within', days: 90 }))
+  })
+
+  test('one let through in another’s place is another basis, though they are as many', async () => {
+    const { round, list, ids } = await builtRound()
+    for (const id of ids.slice(0, 2)) await suppress(t.tam, { person: id }, { ...WORD, reason: 'other' })
+    await letThrough(t.ines, round, ids[0], 'email', 'asked for it')
+    const said = await changedBefore(round, list, async (trx) => {
+      await trx('let_through').where({ round_id: round, person_id: ids[0] }).update({ taken_back_at: new Date(), taken_back_by: t.ines.id })
+      await trx('let_through').insert({ round_id: round, person_id: ids[1], channel: 'email', reason: 'asked for it', actor_id: t.ines.id, at: new Date('2026-06-15T10:02:00Z') })
+    })
+    expect(refusedFor(said)).toMatch(/Somebody was let through, or a let-through was taken back, just now/)
+    await takeBackLetThrough(t.ines, round, ids[1], 'email')
+  })
+
+  test('a release that was asked for on an older page is refused', async () => {
+    const { round } = await builtRound()
+    const { basis } = await screenRound(t.ines, round, { tab: 'held' })
+    await setRules(t.marek, round, (await openRound(t.ines, round)).rules.map((r) => r.rule).map((r) => (r.kind === 'contacted-within' ? { ...r, days: 5 } : r)))
+    await expect(releaseRound(t.ines, round, basis as string)).rejects.toThrow(/changed since you opened this page. Nothing was released/)
+    await releaseRound(t.ines, round, (await screenRound(t.ines, round, { tab: 'held' })).basis as string)
+    expect(await stateOf(round)).toBe('released')
+  })
+})
+
+describe('deleting, archiving, undoing and merging take their turn', () => {
+  test.each([
+    ['deleted', (list: number) => deleteList(t.ines, list)],
+    ['archived', (list: number) => archiveList(t.ines, list, true)],
+  ])('a list cannot be %s under its release', async (_, act) => {
+    const { round, list } = await builtRound()
+    let acted: Promise<PromiseSettledResult<void>[]> = Promise.resolve([])
+    expect(
+      (
+        await releasedWhile(round, async () => {
+          acted = Promise.allSettled([act(list)])
+          await new Promise((resolve) => setTimeout(resolve, 150))
+        })
+      ).status,
+    ).toBe('fulfilled')
+    const [said] = await acted
+    expect(said).toMatchObject({ status: 'rejected', reason: expect.objectContaining({ message: expect.stringMatching(/Round 1 of this list is (out|not closed)/) }) })
+    expect(await stateOf(round)).toBe('released')
+    await closeRound(t.ines, round)
+  })
+
+  test('undoing a batch under a release keeps whom it released, or the release leaves out whom it withdrew', async () => {
+    const { round, batch, ids } = await builtRound()
+    const said = await releasedWhile(round, async () => {
+      await undoBatch(t.ines, batch)
+      await runUndo(batch)
+    })
+    const withdrawn = (await t.app('person').whereIn('id', ids).where({ state: 'withdrawn' })).length
+    const released = said.status === 'fulfilled' ? (await mailed(round)).length : 0
+    expect([withdrawn, released]).toEqual([3, 0])
+    expect(said).toMatchObject({ status: 'rejected' })
+  })
+
+  test('undone while the release waits to commit: whoever comes second sees what the first did', async () => {
+    const { round, batch, ids } = await builtRound()
+    await undoBatch(t.ines, batch)
+    const gate = await t.owner.transaction()
+    await gate.raw(`select pg_advisory_xact_lock_shared(hashtext('suppressions'))`)
+    const releasing = Promise.allSettled([releaseRound(t.ines, round)])
+    await waitsAtTheGate()
+    const undoing = runUndo(batch)
+    await new Promise((resolve) => setTimeout(resolve, 150))
+    await gate.commit()
+    const [[said]] = await Promise.all([releasing, undoing])
+    expect(said.status).toBe('fulfilled')
+    expect(await mailed(round)).toHaveLength(3)
+    expect(await t.app('person').whereIn('id', ids).where({ state: 'live' })).toHaveLength(3)
+    expect((await t.app('batch_row').where({ batch_id: batch }).first('undone_why')).undone_why).toMatch(/released in a round/)
+  })
+
+  test('a list that is being named cannot be deleted, nor a deleted one named', async () => {
+    const named = await createList(t.ines, 'To be named', true)
+    const naming = await createList(t.ines, 'Naming', true)
+    const line: Line = { id: 'l', verb: 'keep', off: false, unknownAsYes: false, criterion: { kind: 'list', list: { id: named, name: 'To be named' }, edition: null } as never }
+    for (let i = 0; i < 6; i++) {
+      const results = await Promise.allSettled([saveEdition(t.ines, naming, 1, [start, line]), deleteList(t.ines, named)])
+      const both = results.every((r) => r.status === 'fulfilled')
+      expect(both).toBe(false)
+      if (results[0].status === 'fulfilled') break
+    }
+  })
+})

@@ -1,0 +1,331 @@
+import { afterAll, beforeAll, describe, expect, test } from 'vitest'
+import { pinClock } from '@/runtime/clock'
+import { settings } from '@/runtime/settings'
+import { setWaits } from '@/sources/http-source'
+import { CALM } from '@/standins/harness'
+import { startStandins } from '@/standins/services'
+import { batchAccount, batchRows } from '@/usecases/intake/batches'
+import { batchOf } from '@/usecases/intake/batch-for'
+import { prepareCheck } from '@/usecases/sources/check-emails'
+import { numberSetting, setNumber } from '@/usecases/team/number-settings'
+import { openPerson } from '@/usecases/directory/find-and-open'
+import { beginEnquiry, enquiryIndex, enquiryItems, openEnquiry, stopEnquiry } from '@/usecases/sources/enquiries'
+import { batchFromEnquiry, prepareFill } from '@/usecases/sources/fill-gaps'
+import { chooseChannels, splitFind, startFind } from '@/usecases/sources/find-in-source'
+import { createList, startLine } from '@/usecases/lists/lists'
+import { previewBatch, startBatch } from '@/usecases/intake/map-batch'
+import { receiveFile } from '@/usecases/intake/receive-file'
+import { recordContact } from '@/usecases/contact/record-contact'
+import { runBatch } from '@/usecases/intake/run-batch'
+import { runEnquiry } from '@/usecases/sources/run-enquiry'
+import { runUndo, undoBatch } from '@/usecases/intake/undo-batch'
+import { cells, HEADER, pellowCounty } from '../../../demo/county'
+import { startEngine } from '../../support/engine'
+import { broughtIn, freePort, freshDatabase, type TestDatabase } from '../../support/database'
+
+let t: TestDatabase
+let standins: Awaited<ReturnType<typeof startStandins>>
+const { people } = pellowCounty()
+const quoted = (row: readonly string[]) => row.map((cell) => `"${cell}"`).join(',')
+
+beforeAll(async () => {
+  process.env.SOURCES_PORT = String(await freePort())
+  t = await freshDatabase()
+  setWaits([1, 2, 4])
+  standins = await startStandins(settings().SOURCES_PORT, CALM)
+  await broughtIn(t.ines, 'county.csv', [HEADER.join(','), ...people.slice(0, 700).map((p) => quoted(cells(p)))].join('\n'), { kind: 'people', byKeysAlone: true })
+  await startEngine(t)
+}, 60_000)
+afterAll(() => new Promise((resolve) => standins.server.close(resolve)))
+
+const found = async (words: string, more: { subKinds?: string[]; districts?: string[] } = {}): Promise<number> => {
+  const id = await startFind(t.ines, 'directory', { words, subKinds: [], districts: [], ...more })
+  await runEnquiry(id)
+  return id
+}
+const view = (id: number) => openEnquiry(t.ines, id)
+const began = async (id: number, cap: number | null = null) => {
+  await beginEnquiry(t.ines, id, cap)
+  await runEnquiry(id)
+  return view(id)
+}
+const titles = async (id: number) => (await t.app('enquiry_item').where({ enquiry_id: id }).orderBy('key').select('key')).map((i) => i.key)
+
+describe('finding in a source', () => {
+  test('words in any order, singular or plural, find the same; sub-kinds and districts narrow it', async () => {
+    const [a, b] = [await found('tree nurseries Kettlehythe'), await found('kettlehythe NURSERY trees')]
+    expect((await view(a)).total).toBeGreaterThan(2)
+    expect(await titles(a)).toEqual(await titles(b))
+    const all = await view(await found('nursery Kettlehythe'))
+    const one = await view(await found('nursery', { districts: ['Kettlehythe'], subKinds: ['tree nursery'] }))
+    expect(one.total).toBeLessThanOrEqual(all.total)
+    expect((await enquiryItems(t.ines, one.id, 'open')).items.every((i) => /tree nursery, Kettlehythe/.test(i.detail))).toBe(true)
+    expect(await view(await found('zeppelin'))).toMatchObject({ state: 'ready', total: 0, cost: 0 })
+    await expect(startFind(t.tam, 'directory', { words: 'x', subKinds: [], districts: [] })).rejects.toThrow(/coordinators and managers/)
+    await expect(startFind(t.ines, 'checker' as never, { words: 'x', subKinds: [], districts: [] })).rejects.toThrow('no such source')
+  })
+
+  test('more than the source gives out is told, and split it comes whole and without doubles', async () => {
+    const id = await found('clinic')
+    const first = await view(id)
+    expect(first).toMatchObject({ state: 'ready', total: 120, narrowing: { most: 120 } })
+    const whole = first.narrowing?.total as number
+    expect(whole).toBeGreaterThan(120)
+    await splitFind(t.ines, id, 'district')
+    await runEnquiry(id)
+    const split = await view(id)
+    expect(split).toMatchObject({ state: 'ready', total: whole, asked: { split: 'district' } })
+    expect(split.parts.reduce((sum, p) => sum + (p.total ?? 0), 0)).toBe(whole)
+    expect(new Set(await titles(id)).size).toBe(whole)
+    await expect(splitFind(t.ines, id, 'district')).rejects.toThrow('split by district already')
+  })
+
+  test('what we have is not paid for; what has no wanted channel is left out and taken back', async () => {
+    const id = await found('school Thornmouth infant')
+    const before = await view(id)
+    expect(before.counts.known).toBeGreaterThan(0)
+    expect(before.counts.known + before.counts.open).toBe(before.total)
+    expect((await enquiryItems(t.ines, id, 'known')).items[0].why).toMatch(/^in the directory with (one person|\d+ people)$/)
+    await chooseChannels(t.ines, id, ['email'])
+    const left = await view(id)
+    expect(left.counts['left out']).toBeGreaterThan(0)
+    expect((await enquiryItems(t.ines, id, 'open')).items.every((i) => i.has.includes('email'))).toBe(true)
+    expect(left.most).toBe(left.counts.open * 4)
+    await chooseChannels(t.ines, id, [])
+    expect((await view(id)).counts).toEqual(before.counts)
+  })
+
+  test('a cap is honoured, what came is a batch like any other, and is never paid for again', async () => {
+    const id = await found('storage')
+    const open = (await view(id)).counts.open
+    await expect(beginEnquiry(t.ines, id, 3)).rejects.toThrow('does not allow for one more')
+    await expect(beginEnquiry(t.ines, id, -1)).rejects.toThrow('no amount')
+    const capped = await began(id, 41)
+    expect(capped).toMatchObject({ state: 'stopped', cost: 40, note: 'The most it may cost, £0.41, allows for no more. What came is kept.', counts: { fetched: 10, open: open - 10 } })
+    const done = await began(id, null)
+    expect(done).toMatchObject({ state: 'done', cost: open * 4, counts: { fetched: open, open: 0 } })
+    const batch = await batchFromEnquiry(t.ines, id)
+    await expect(batchFromEnquiry(t.ines, id)).rejects.toThrow('a batch already')
+    const preview = await previewBatch(t.ines, batch)
+    expect(preview.lacks).toBeNull()
+    expect(preview.batch.mapping).toEqual(expect.arrayContaining(['name', 'organisation', 'street', 'postcode']))
+    await startBatch(t.ines, batch, preview.batch, {})
+    await runBatch(batch)
+    const { counts } = await batchAccount(t.ines, batch)
+    expect(counts.new + counts.same + counts.updated + counts['in doubt']).toBe(open)
+    expect(await view(await found('storage'))).toMatchObject({ counts: { open: 0 } })
+    expect((await enquiryIndex(t.tam)).find((e) => e.id === id)).toMatchObject({ cost: open * 4, state: 'done', by: 'Ines Okafor' })
+  })
+})
+
+describe('a source that does not do what it should', () => {
+  test('dead half-way, what came is kept; it goes on from there, and nothing comes or costs twice', async () => {
+    const id = await found('creamery')
+    const { counts } = await view(id)
+    expect(counts.open).toBeGreaterThan(60)
+    await beginEnquiry(t.ines, id, null)
+    // It takes the prices and the first fifty, then it is gone.
+    const until = standins.asked() + 1
+    const watch = setInterval(() => standins.asked() >= until && standins.switched(false), 0)
+    await runEnquiry(id)
+    clearInterval(watch)
+    const broken = await view(id)
+    expect(broken).toMatchObject({ state: 'failed', note: expect.stringMatching(/^The source did not answer after 4 tries: it cannot be reached\. What came is kept/) })
+    expect(broken.counts.fetched).toBe(broken.cost / 4)
+    standins.switched(true)
+    const done = await began(id)
+    expect(done).toMatchObject({ state: 'done', counts: { open: 0, fetched: counts.open }, cost: counts.open * 4 })
+  })
+
+  test('a search that broke off goes on where it was', async () => {
+    const id = await startFind(t.ines, 'directory', { words: 'housing', subKinds: [], districts: [] })
+    standins.switched(false)
+    await runEnquiry(id)
+    expect(await view(id)).toMatchObject({ state: 'failed', total: 0 })
+    standins.switched(true)
+    await began(id)
+    expect(await view(id)).toMatchObject({ state: 'ready', note: null })
+    expect((await view(id)).total).toBeGreaterThan(50)
+    await expect(prepareCheck(t.ines, { batch: 1, name: 'x' })).resolves.toBeGreaterThan(0)
+    standins.switched(false)
+    await expect(prepareCheck(t.ines, { batch: 1, name: 'x' })).rejects.toThrow(/did not answer.*Nothing was begun/)
+    standins.switched(true)
+  })
+
+  test('one that is busy, slow and now and then broken is asked again until all has come', async () => {
+    const port = settings().SOURCES_PORT
+    await new Promise((resolve) => standins.server.close(resolve))
+    standins.server.closeAllConnections()
+    standins = await startStandins(port, { latency: [1, 5], perSecond: 40, failsOneIn: 4 })
+    setWaits([5, 10, 20, 40, 80, 160])
+    const id = await found('swimming')
+    expect((await began(id)).state).toBe('done')
+    await new Promise((resolve) => standins.server.close(resolve))
+    standins = await startStandins(port, CALM)
+    setWaits([1, 2, 4])
+  })
+
+  test('stopped by hand it keeps what came', async () => {
+    const id = await found('delicatessen')
+    await beginEnquiry(t.ines, id, null)
+    await expect(beginEnquiry(t.ines, id, null)).rejects.toThrow('under way')
+    await stopEnquiry(t.ines, id)
+    await runEnquiry(id)
+    expect(await view(id)).toMatchObject({ state: 'stopped', counts: { fetched: 0 } })
+    await expect(stopEnquiry(t.ines, id)).rejects.toThrow('not under way')
+    expect((await began(id)).state).toBe('done')
+  })
+})
+
+describe('checking e-mail addresses', () => {
+  test('each address once, by the states there are; bad ones are closed and told; nothing is asked twice in good time', async () => {
+    const list = await createList(t.ines, 'Everyone', true, [startLine()])
+    const id = await prepareCheck(t.ines, { list, name: 'Everyone' })
+    const ready = await view(id)
+    const { n } = (await t.app('address').where({ channel: 'email', usable: true }).countDistinct('key as n').first()) as { n: number }
+    expect(ready).toMatchObject({ state: 'ready', total: Number(n), counts: { known: 0, open: Number(n) }, most: Number(n) })
+    const done = await began(id)
+    const { verified, uncertain, bad } = done.counts
+    expect(verified + uncertain + bad).toBe(Number(n))
+    expect(Math.min(verified, uncertain, bad)).toBeGreaterThan(5)
+    // Uncertain ones are never charged for.
+    expect(done.cost).toBe(verified + bad)
+    const [closed] = (await enquiryItems(t.ines, id, 'bad')).items
+    const page = await openPerson(t.ines, closed.person as number)
+    const address = page.addresses.find((a) => a.value === closed.title)
+    expect(address).toMatchObject({ usable: false, why: expect.stringMatching(/^checked as bad: /), state: { is: 'bad', old: false } })
+    expect(page.ledger[0].title).toMatch(new RegExp(`^E-mail: ${closed.title} → ${closed.title}, bad: `))
+    // A second check within the time costs nothing; after it, all are asked about again.
+    expect(await view(await prepareCheck(t.ines, { list, name: 'Everyone' }))).toMatchObject({ counts: { known: Number(n), open: 0 }, most: 0 })
+    await setNumber(t.ines, 'email-check-good-for', 30)
+    pinClock(new Date('2026-08-01T09:00:00Z'))
+    expect(await view(await prepareCheck(t.ines, { list, name: 'Everyone' }))).toMatchObject({ counts: { known: 0, open: Number(n) } })
+    expect((await openPerson(t.ines, closed.person as number)).addresses.find((a) => a.value === closed.title)?.state?.old).toBe(true)
+    pinClock(new Date('2026-06-15T09:00:00Z'))
+    await expect(setNumber(t.ines, 'email-check-good-for', 0)).rejects.toThrow('1 to 3,650')
+    await expect(setNumber(t.tam, 'email-check-good-for', 9)).rejects.toThrow(/coordinators/)
+    expect(await numberSetting('email-check-good-for')).toBe(30)
+  })
+
+  test('an address that was bad and is not any more is opened again', async () => {
+    const id = await prepareCheck(t.ines, { batch: 1, name: 'county.csv' })
+    const bad = await t.app('email_check').where({ state: 'bad' }).first('key')
+    const { person_id } = await t.app('address').where({ key: bad.key }).first('person_id')
+    await t.app('email_check').where({ key: bad.key }).update({ state: 'verified', why: 'the mailbox takes mail' })
+    const { applyChecks } = await import('@/usecases/sources/check-emails')
+    expect(await applyChecks(t.app, 'a.key = ?', [bad.key])).toMatchObject([{ person_id, usable: true }])
+    expect((await view(id)).kind).toBe('check')
+  })
+
+  test('an address that was checked as bad is closed for whoever comes in with it', async () => {
+    const [{ data }] = await t.app('enquiry_item').where({ state: 'bad' }).orderBy('n').limit(1).select('data')
+    await t.app('email_check').where({ key: (await t.app('address').where({ value: data.email }).first('key')).key }).update({ state: 'bad' })
+    await broughtIn(t.ines, 'again.csv', `Id,Name,Email\nBAD1,Nobody Reached,${data.email}\n`, { byKeysAlone: true })
+    const { id } = await t.app('person').where({ outside_id: 'BAD1' }).first('id')
+    expect((await openPerson(t.ines, id)).addresses).toMatchObject([{ usable: false, why: expect.stringMatching(/^checked as bad/) }])
+  })
+
+  test('an enquiry about a private list is for its owner alone', async () => {
+    const list = await createList(t.ines, 'Mine alone', false, [startLine()])
+    const id = await prepareCheck(t.ines, { list, name: 'Mine alone' })
+    await expect(openEnquiry(t.tam, id)).rejects.toThrow()
+    await expect(enquiryItems(t.tam, id, 'open')).rejects.toThrow()
+    expect((await enquiryIndex(t.tam)).map((e) => e.id)).not.toContain(id)
+    expect((await enquiryIndex(t.ines)).map((e) => e.id)).toContain(id)
+    await expect(prepareCheck(t.marek, { list, name: 'Mine alone' })).rejects.toThrow()
+  })
+
+  test('the state of a phone follows what calls have shown', async () => {
+    const { person_id } = await t.app('address').where({ channel: 'phone', usable: true }).first('person_id')
+    const state = async () => (await openPerson(t.ines, person_id)).addresses.find((a) => a.channel === 'phone')?.state?.is
+    expect(await state()).toBe('not tried')
+    for (const [result, is] of [['no answer', 'not tried'], ['spoke', 'reached'], ['out of service', 'out of service'], ['voicemail', 'reached'], ['wrong number', 'wrong']] as const) {
+      pinClock(new Date((await t.app.raw('select now() as at')).rows[0].at))
+      await recordContact(t.tam, person_id, { channel: 'phone', result })
+      expect(await state()).toBe(is)
+    }
+    pinClock(new Date('2026-06-15T09:00:00Z'))
+  })
+})
+
+describe('filling gaps', () => {
+  test('of a list: only what is lacking, only in blanks, priced by outcome, and undone like any batch', async () => {
+    const id = await prepareFill(t.ines, { batch: 1, name: 'county.csv' }, ['email', 'phone'])
+    const ready = await view(id)
+    expect(ready.counts.known).toBeGreaterThan(100)
+    expect(ready.most).toBe(ready.counts.open * 9)
+    const done = await began(id)
+    expect(done.cost).toBe(done.counts.verified * 9)
+    expect(Math.min(done.counts.verified, done.counts.nothing)).toBeGreaterThan(0)
+    // Found is who has something of what they lack, and only that came; whoever has nothing of it cost nothing.
+    const found: { data: { lacks: string[] }; answer: Record<string, string>; state: string }[] = await t.app('enquiry_item').where({ enquiry_id: id }).whereNotNull('answer')
+    expect(found).toHaveLength(done.counts.verified + done.counts.uncertain)
+    for (const { data, answer } of found) {
+      const titles = data.lacks.map((field) => (field === 'email' ? 'E-mail' : 'Phone'))
+      expect(Object.keys(answer).length).toBeGreaterThan(0)
+      expect(titles).toEqual(expect.arrayContaining(Object.keys(answer)))
+    }
+    expect(Object.fromEntries(done.filled).Phone).toBe(found.filter(({ answer }) => answer.Phone).length)
+    const batch = await batchFromEnquiry(t.ines, id)
+    const preview = await previewBatch(t.ines, batch)
+    expect(preview.batch.mapping[0]).toBe('record')
+    const lacking = (await t.app('enquiry_item').where({ enquiry_id: id, state: 'verified' }).orderBy('n').first()) as { data: { person: number; lacks: string[] } }
+    const before = await openPerson(t.ines, lacking.data.person)
+    await startBatch(t.ines, batch, preview.batch, preview.batch.options)
+    await runBatch(batch)
+    const { counts } = await batchAccount(t.ines, batch)
+    expect(counts).toMatchObject({ new: 0, refused: 0, 'in doubt': 0 })
+    expect(counts.updated).toBeGreaterThan(0)
+    expect((await batchRows(t.ines, batch, { outcome: 'updated' })).rows[0].reason).toMatch(/known by record number/)
+    const after = await openPerson(t.ines, lacking.data.person)
+    expect(after.view.name).toBe(before.view.name)
+    expect(after.addresses.length).toBeGreaterThan(before.addresses.length)
+    await undoBatch(t.ines, batch)
+    await runUndo(batch)
+    expect((await openPerson(t.ines, lacking.data.person)).addresses.length).toBe(before.addresses.length)
+  })
+
+  test('of a file with addresses and profiles alone: known ones cost nothing, its own cells stand, and the rest is a file to look at', async () => {
+    const known = people.find((p, i) => i < 700 && p.email !== '') as (typeof people)[number]
+    const ofChecker = people.slice(900, 960).filter((p, i) => p.email !== '' && (i + 900) % 5 < 3).slice(0, 12)
+    const csv = `E-mail,Profile,Remark\n${known.email},,ours\n${ofChecker.map((p) => `${p.email},,${p.id}`).join('\n')}\nnobody@nowhere.example,,none\n,,empty\n,https://profiles.example/nobody,\n`
+    const file = await receiveFile(t.ines, { name: 'cards.csv', bytes: Buffer.from(csv), kind: 'people' })
+    const id = await prepareFill(t.ines, { file, name: 'cards.csv' }, ['email'])
+    expect((await view(id)).counts).toMatchObject({ known: 1, open: 14, 'left out': 1, nothing: 0 })
+    const { counts } = await began(id)
+    expect(counts.verified).toBeGreaterThan(3)
+    expect(counts.verified + counts.uncertain + counts.nothing).toBe(14)
+    const batch = await batchOf(await batchFromEnquiry(t.ines, id))
+    const rows = (batch.first_rows as string[][]).map((row) => Object.fromEntries(batch.header.map((title, i) => [title, row[i]])))
+    // Every row of the file is there, its own cells untouched.
+    expect(rows).toHaveLength(16)
+    expect(rows[0]).toMatchObject({ Remark: 'ours', Name: `${known.given} ${known.family}`, Found: 'known' })
+    const found = rows.filter((row) => row.Found === 'verified')
+    expect(found).toHaveLength(counts.verified)
+    for (const row of found) {
+      const p = ofChecker.find((c) => c.id === row.Remark)
+      expect(row).toMatchObject({ 'E-mail': p?.email, Name: `${p?.given} ${p?.family}`, Organisation: p?.organisation })
+    }
+    await expect(prepareFill(t.ines, { batch: 1, name: 'x' }, [])).rejects.toThrow('at least one thing')
+  })
+})
+
+test('a row that names a record of ours goes to it, or to the one it was merged into; a number we do not have is refused', async () => {
+  const [a, b] = (await t.app('person').where({ state: 'live' }).orderBy('id').limit(2).select('id')).map((p) => p.id)
+  const { mergePeople } = await import('@/usecases/directory/merge-people')
+  await mergePeople(t.ines, a, b)
+  const id = await broughtIn(t.ines, 'back.csv', `Record number,Name,Tags\n${b},Whoever Else,round trip\n999999999,Nobody Known,\nx1,Bad Number,\n`, { rules: { name: 'blanks' } })
+  expect((await batchAccount(t.ines, id)).counts).toMatchObject({ updated: 1, refused: 2 })
+  expect((await batchRows(t.ines, id, { outcome: 'updated' })).rows[0].person?.id).toBe(a)
+  expect((await batchRows(t.ines, id, { outcome: 'refused' })).rows.map((r) => r.reason)).toEqual(['there is nobody with the record number 999999999 in the directory', '“x1” is not a record number of ours'])
+})
+
+test('contacts and suppressions may name a record of ours, too', async () => {
+  const { id } = await t.app('person').where({ state: 'live' }).orderBy('id', 'desc').first('id')
+  const contacts = await broughtIn(t.ines, 'calls.csv', `Record number,Date,Channel,Result\n${id},2026-06-01,phone,spoke\n999999999,2026-06-01,phone,spoke\n`)
+  expect((await batchAccount(t.ines, contacts)).counts).toMatchObject({ new: 1, refused: 1 })
+  expect((await batchRows(t.ines, contacts, { outcome: 'new' })).rows[0].person?.id).toBe(id)
+  const stops = await broughtIn(t.ines, 'stops.csv', `Record number,Reason\n${id},opt-out\n999999999,opt-out\n`, { kind: 'suppressions' })
+  expect((await batchAccount(t.ines, stops)).counts).toMatchObject({ new: 1, refused: 1 })
+  expect((await openPerson(t.ines, id)).suppressions[0]).toMatchObject({ reason: 'opt-out', scope: 'person' })
+})

@@ -1,0 +1,349 @@
+import { afterAll, beforeAll, beforeEach, describe, expect, test, vi } from 'vitest'
+import { firstPolicy } from '@/core/screening/rules'
+import { allows, LIST_ROLES, type ListRole } from '@/core/lists/roles'
+import type { Actor } from '@/usecases/team/actor'
+import { createList, saveEdition } from '@/usecases/lists/lists'
+import { propose } from '@/usecases/lists/proposals'
+import { wholeOf } from '@/app/requests/asked'
+import { settings } from '@/runtime/settings'
+import { setWaits } from '@/sources/http-source'
+import { CALM } from '@/standins/harness'
+import { startStandins } from '@/standins/services'
+import { releaseRound } from '@/usecases/rounds/release-round'
+import { setRules, startRound } from '@/usecases/rounds/rounds'
+import { shareList } from '@/usecases/lists/share-list'
+import { broughtIn, freePort, freshDatabase, type TestDatabase } from '../../support/database'
+import { startEngine } from '../../support/engine'
+import { ACTIONS, type Has, LINES, type Needs, PAGES, postEnough, ROUTES, WRONG } from '../../support/matrix'
+
+/**
+ * Every route and every action of the application, as its own files have them, for every post and every role on the list it is about:
+ * who is let through, who is refused and who is told that there is nothing. A new one fails here until what it needs is written down.
+ */
+
+const now = vi.hoisted(() => ({ who: null as Actor | null }))
+vi.mock('@/app/requests/auth', () => ({
+  actorOrNull: async () => now.who,
+  actorOf: async () => now.who,
+  actor: async () => now.who,
+  auth: () => ({ api: { signInEmail: async () => Promise.reject(Object.assign(new Error('no'), { statusCode: 401 })), signOut: async () => {}, changePassword: async () => Promise.reject(Object.assign(new Error('no'), { statusCode: 400 })) } }),
+}))
+vi.mock('next/headers', () => ({ headers: async () => new Headers({ 'sec-fetch-site': 'same-origin' }), cookies: async () => ({ get: () => undefined, set: () => {} }) }))
+vi.mock('next/cache', () => ({ revalidatePath: () => {} }))
+vi.mock('next/navigation', () => ({
+  redirect: () => {
+    throw Object.assign(new Error('on'), { digest: 'NEXT_REDIRECT' })
+  },
+  notFound: () => {
+    throw Object.assign(new Error('none'), { digest: 'NEXT_HTTP_ERROR_FALLBACK;404' })
+  },
+}))
+const spied = vi.hoisted(() => ({ status: 200 }))
+vi.mock('@/app/requests/answer', async (original) => {
+  const real = await original<typeof import('@/app/requests/answer')>()
+  return {
+    ...real,
+    act: async (shapes: Parameters<typeof real.act>[0], given: unknown[], work: (actor: Actor, ...whole: unknown[]) => Promise<unknown>) => {
+      spied.status = now.who ? 200 : 401
+      if (!now.who) return { ok: false, error: 'no session' }
+      try {
+        return { ok: true, value: await work(now.who, ...wholeOf(shapes as never, given)) }
+      } catch (error) {
+        spied.status = real.told(error).status
+        if (spied.status === 500) console.error(error)
+        return { ok: false, error: real.told(error).message }
+      }
+    },
+  }
+})
+
+type Route = Record<string, ((request: Request, given: { params: Promise<Record<string, string>> }) => Promise<Response>) | undefined>
+const routeFiles = import.meta.glob<Route>('/src/app/**/route.ts')
+const actionFiles = import.meta.glob<Record<string, (...args: unknown[]) => Promise<unknown>>>('/src/app/**/actions.ts')
+const METHODS = ['GET', 'POST', 'PUT', 'PATCH', 'DELETE']
+
+const routes = new Map<string, NonNullable<Route[string]>>()
+const actions = new Map<string, (...args: unknown[]) => Promise<unknown>>()
+let t: TestDatabase
+let has: Has
+let batch: number
+const owner = () => t.ines
+const asker = new Map<Actor['post'], Actor>()
+
+let standins: Awaited<ReturnType<typeof startStandins>>
+afterAll(() => new Promise((resolve) => standins.server.close(resolve)))
+
+beforeAll(async () => {
+  process.env.SOURCES_PORT = String(await freePort())
+  t = await freshDatabase()
+  setWaits([1, 2, 4])
+  standins = await startStandins(settings().SOURCES_PORT, CALM)
+  await startEngine(t)
+  await broughtIn(t.ines, 'people.csv', 'Id,Name,Email\nP1,Ann Able,ann@way.example\nP2,Bob Bell,bob@way.example\n')
+  const [person, other] = (await t.app('person').orderBy('id').select('id')).map((p) => p.id)
+  has = { person, other, lines: LINES }
+  const { receiveFile } = await import('@/usecases/intake/receive-file')
+  batch = await receiveFile(t.ines, { name: 'waits.csv', bytes: Buffer.from('Name\nSomebody Else\n') })
+  const { addMember } = await import('@/db/team/first-member')
+  for (const post of ['caller', 'coordinator', 'manager'] as const) asker.set(post, { id: await addMember(t.owner, { name: `Asking ${post}`, email: `${post}@way.example`, post, password: 'rain-on-the-roof' }), name: `Asking ${post}`, post })
+  for (const [file, load] of Object.entries(routeFiles)) {
+    const module = await load()
+    for (const method of METHODS) if (module[method]) routes.set(`${file.replace('/src/app/', '').replace('/route.ts', '')} ${method}`, module[method])
+  }
+  for (const [file, load] of Object.entries(actionFiles)) {
+    const module = await load()
+    const name = file.replace('/src/app/', '').replace('/actions.ts', '').replace(/^\(book\)\//, '')
+    for (const [key, action] of Object.entries(module)) if (typeof action === 'function') actions.set(`${name === 'sign-in' ? '/sign-in' : name} ${key}`, action)
+  }
+}, 180_000)
+
+beforeEach(() => {
+  now.who = null
+})
+
+type Relation = ListRole | 'owner' | 'private'
+const RELATIONS: Relation[] = ['private', ...LIST_ROLES, 'owner']
+
+/** Something of a list that stands to somebody as is said; a fresh one each time, so that what is done to it is done to nothing else. */
+async function thingOf(of: Needs['of'], relation: Relation, who: Actor, wantsList = false): Promise<number> {
+  if (of === 'person') {
+    await broughtIn(owner(), `one-${Math.random()}.csv`, `Name,Email\nOne Person,one-${Math.random()}@way.example\n`)
+    return (await t.app('person').max('id as id').first())?.id
+  }
+  if (of === 'anything') return 900_000_000
+  const by = relation === 'owner' ? who : owner()
+  if (of === 'batch' && relation === 'owner') {
+    const { receiveFile } = await import('@/usecases/intake/receive-file')
+    return receiveFile(owner(), { name: 'waits.csv', bytes: Buffer.from('Name\nSomebody Else\n') })
+  }
+  const list = await createList(by, `List ${Math.random()}`, false, LINES as never)
+  if (relation !== 'owner') await shareList(by, list, { team: null, members: relation === 'private' ? [] : [{ id: who.id, role: relation }] })
+  if (of === 'list') return list
+  if (of === 'proposal') {
+    await saveEdition(by, list, 1, [...LINES, { id: 'x', verb: 'keep', off: true, unknownAsYes: false, criterion: { kind: 'tag', any: ['x'] } }] as never)
+    return propose(by, list, 2, LINES, 'why')
+  }
+  if (of === 'enquiry') {
+    const [{ id }] = await t.owner('enquiry').insert({ kind: 'fill', source: 'checker', name: 'Gaps', asked: JSON.stringify({ kind: 'fill', of: { list, name: 'x' }, fields: ['phone'] }), state: 'done', parts: '[]', actor_id: by.id, created_at: new Date(), list_id: list }, 'id')
+    return id
+  }
+  if (of === 'batch') {
+    const [row] = await t.owner('batch').where({ id: batch }).select('*')
+    const { id: _, ...rest } = row
+    const [{ id }] = await t.owner('batch').insert({ ...rest, list_id: list, reading: JSON.stringify(row.reading), choices: JSON.stringify(row.choices), mapping: JSON.stringify(row.mapping), shaping: JSON.stringify(row.shaping), options: JSON.stringify(row.options), first_rows: JSON.stringify(row.first_rows), trial: null }, 'id')
+    await t.owner.raw('insert into batch_file (batch_id, sha256, size) select ?, sha256, size from batch_file where batch_id = ?', [id, batch])
+    await t.owner.raw('insert into batch_file_part (batch_id, part, bytes) select ?, part, bytes from batch_file_part where batch_id = ?', [id, batch])
+    return id
+  }
+  const coordinating = { ...by, post: 'coordinator' as const }
+  const round = await startRound(coordinating, list)
+  if (of === 'released') {
+    await setRules(coordinating, round, firstPolicy().map((rule) => ('off' in rule ? { ...rule, off: true } : rule)))
+    await releaseRound(coordinating, round)
+    if (wantsList) return list
+  }
+  return round
+}
+
+async function callRoute(key: string, needs: Needs, id: number | string, body?: unknown): Promise<number> {
+  const [path, method] = [key.split(' ')[0], key.split(' ')[1]]
+  const params = { ...needs.params, id: String(id) }
+  const asked = needs.ask?.(Number(id), has) as Record<string, string>
+  const url = new URL(`http://localhost/${path}`)
+  if (method === 'GET') for (const [name, value] of Object.entries(asked)) url.searchParams.set(name, value)
+  for (const [name, value] of Object.entries(needs.query ?? {})) url.searchParams.set(name, value)
+  const sent = body === undefined ? JSON.stringify(asked) : (body as string)
+  const gone = new AbortController()
+  const request = new Request(url, { method, signal: gone.signal, ...(method === 'GET' ? {} : { body: sent, headers: { 'content-type': 'application/json' } }) })
+  const response = await (routes.get(key) as NonNullable<Route[string]>)(request, { params: Promise.resolve(params) })
+  gone.abort()
+  return response.status
+}
+
+async function callAction(key: string, args: unknown[]): Promise<number> {
+  spied.status = 200
+  try {
+    await (actions.get(key) as (...args: unknown[]) => Promise<unknown>)(...args)
+  } catch (error) {
+    if ((error as { digest?: string }).digest === 'NEXT_REDIRECT') return 200
+    console.error(key, error)
+    return 500
+  }
+  return spied.status
+}
+
+/** What somebody is to be told, from what is written down. */
+function expected(needs: Needs, relation: Relation, post: Actor['post']): 'none' | 'not allowed' | 'let through' {
+  const ofList = needs.of === 'list' || needs.of === 'round' || needs.of === 'released' || needs.of === 'proposal' || needs.of === 'enquiry' || needs.of === 'batch'
+  if (!postEnough(post, needs.post)) return 'not allowed'
+  if (ofList && relation === 'private') return 'none'
+  if (needs.of === 'anything') return 'none'
+  if (relation === 'owner' || !ofList || needs.role === undefined) return 'let through'
+  return needs.role !== 'owner' && relation !== 'private' && allows(relation, needs.role) ? 'let through' : needs.hidden ? 'none' : 'not allowed'
+}
+
+/** Let through is whatever is neither refused for who asks nor broken: it may not be possible just now. */
+const saidBy = (status: number): string => (status === 404 ? 'none' : status === 403 ? 'not allowed' : status === 400 ? 'not whole' : status >= 500 ? `broke: ${status}` : status === 401 ? 'nobody' : 'let through')
+
+describe('written down is', () => {
+  test('what every route needs, and no route that is not there', () => {
+    expect([...routes.keys()].sort()).toEqual(Object.keys(ROUTES).sort())
+  })
+  test('what every action needs, and no action that is not there', () => {
+    expect([...actions.keys()].sort()).toEqual(Object.keys(ACTIONS).sort())
+  })
+})
+
+describe('whoever is not signed in', () => {
+  test('is told nothing by any route, and does nothing by any action', async () => {
+    const open: string[] = []
+    for (const [key, needs] of Object.entries(ROUTES)) if ((await callRoute(key, needs, 1)) !== 401) open.push(key)
+    for (const [key, needs] of Object.entries(ACTIONS)) if (!key.startsWith('/sign-in') && (await callAction(key, needs.ask?.(1, has) as unknown[])) !== 401) open.push(key)
+    expect(open).toEqual(['health GET'])
+  })
+})
+
+const cells = (needs: Needs): Relation[] => (needs.of === undefined || needs.of === 'person' || needs.of === 'anything' ? ['see'] : needs.of === 'batch' ? ['private', 'see', 'owner'] : RELATIONS)
+const skipped = (key: string) => key === 'health GET' || key.startsWith('/sign-in')
+
+async function differing(table: Record<string, Needs>, call: (key: string, needs: Needs, id: number) => Promise<number>): Promise<string[]> {
+  const wrong: string[] = []
+  for (const [key, needs] of Object.entries(table)) {
+    if (skipped(key)) continue
+    for (const post of ['caller', 'coordinator', 'manager'] as const) {
+      for (const relation of cells(needs)) {
+        const who = asker.get(post) as Actor
+        const id = needs.of ? await thingOf(needs.of, relation, who, needs.params?.list === 'yes') : 900_000_000
+        now.who = who
+        const said = saidBy(await call(key, needs, id))
+        const meant = expected(needs, relation, post)
+        // Of what nobody made, a person who may is told that there is none.
+        if (said !== meant && !(meant === 'let through' && said === 'none' && (needs.of === undefined || needs.empty))) wrong.push(`${key}, ${post}, ${relation}: ${said}, not ${meant}`)
+      }
+    }
+  }
+  return wrong
+}
+
+test('each route lets through whom it should, by post and by role', async () => {
+  expect(await differing(ROUTES, (key, needs, id) => callRoute(key, needs, id))).toEqual([])
+}, 300_000)
+
+test('each action lets through whom it should, by post and by role', async () => {
+  expect(await differing(ACTIONS, (key, needs, id) => callAction(key, needs.ask?.(id, has) as unknown[]))).toEqual([])
+}, 300_000)
+
+test('each page is there for whom it should be, and for nobody else', async () => {
+  const files = import.meta.glob<{ default: (given: { params: Promise<object>; searchParams: Promise<object> }) => Promise<unknown> }>('/src/app/**/page.tsx')
+  // The first page and that of signing in are for everybody.
+  expect(Object.keys(files).map((file) => file.replace('/src/app/', '').replace('/page.tsx', '')).filter((key) => key.startsWith('(book)')).sort()).toEqual(Object.keys(PAGES).sort())
+  const show = async (key: string, needs: Needs, id: number | string): Promise<number> => {
+    const { default: page } = await files[`/src/app/${key}/page.tsx`]()
+    try {
+      await page({ params: Promise.resolve({ id: String(id) }), searchParams: Promise.resolve(needs.query ? { list: String(id) } : {}) })
+      return 200
+    } catch (error) {
+      if ((error as { digest?: string }).digest === 'NEXT_HTTP_ERROR_FALLBACK;404') return 404
+      console.error(key, error)
+      return 500
+    }
+  }
+  expect(await differing(PAGES, show)).toEqual([])
+  const wrong: string[] = []
+  for (const [key, needs] of Object.entries(PAGES)) {
+    if (!needs.of) continue
+    for (const id of [900_000_000, 'abc', '-1', '', '99999999999999999999', '%00']) {
+      now.who = asker.get('manager') as Actor
+      const status = await show(key, needs, id)
+      if (status !== 404) wrong.push(`${key} ${id}: ${status}`)
+    }
+  }
+  expect(wrong).toEqual([])
+}, 300_000)
+
+test('a number that is none, or of nothing, is not found', async () => {
+  const wrong: string[] = []
+  for (const [key, needs] of Object.entries(ROUTES)) {
+    if (!needs.of) continue
+    for (const id of [900_000_000, 'abc', '-1', '1.5', '1e3', '', '99999999999999999999', '1;--', '%00', '１'] as const) {
+      now.who = asker.get('manager') as Actor
+      const status = await callRoute(key, needs, id)
+      if (status !== 404) wrong.push(`${key} ${id}: ${status}`)
+    }
+  }
+  for (const [key, needs] of Object.entries(ACTIONS)) {
+    if (!needs.of) continue
+    now.who = asker.get('manager') as Actor
+    const status = await callAction(key, needs.ask?.(900_000_000, has) as unknown[])
+    if (status !== 404) wrong.push(`${key}: ${status}`)
+  }
+  expect(wrong).toEqual([])
+}, 300_000)
+
+test('whatever is sent in place of what is asked for, nothing breaks', async () => {
+  const broke: string[] = []
+  for (const [key, needs] of Object.entries(ROUTES)) {
+    if (skipped(key) || !key.endsWith('POST') || needs.why) continue
+    const who = asker.get('manager') as Actor
+    const id = needs.of ? await thingOf(needs.of, 'owner', who, needs.params?.list === 'yes') : 1
+    const good = needs.ask?.(id, has) as Record<string, unknown>
+    const bodies = ['', 'not json', 'null', '[]', '7', '"x"', '{', ...WRONG.flatMap((wrong) => Object.keys({ ...good, offset: 0, sort: '', find: '', view: null, rules: null, lines: null }).map((field) => JSON.stringify({ ...good, [field]: wrong })))]
+    for (const body of bodies) {
+      now.who = who
+      const status = await callRoute(key, needs, id, body)
+      if (status >= 500) broke.push(`${key} ${body.slice(0, 160)}: ${status}`)
+      else if (bodies.indexOf(body) < 7 && status !== 400 && status !== 404) broke.push(`${key} ${body}: ${status}, not 400`)
+    }
+  }
+  expect(broke).toEqual([])
+}, 300_000)
+
+test('whatever an action is handed, nothing breaks', async () => {
+  const broke: string[] = []
+  for (const [key, needs] of Object.entries(ACTIONS)) {
+    if (skipped(key)) continue
+    const who = asker.get('manager') as Actor
+    const id = needs.of ? await thingOf(needs.of, 'owner', who) : 1
+    const good = needs.ask?.(id, has) as unknown[]
+    for (let i = 0; i < good.length; i++) {
+      const part = good[i]
+      const wrongs = [...WRONG, ...(part && typeof part === 'object' && !Array.isArray(part) ? WRONG.flatMap((wrong) => Object.keys(part).map((field) => ({ ...part, [field]: wrong }))) : [])]
+      for (const wrong of wrongs) {
+        now.who = who
+        const status = await callAction(key, good.map((arg, at) => (at === i ? wrong : arg)))
+        if (status >= 500) broke.push(`${key} [${i}] ${JSON.stringify(wrong)?.slice(0, 100)}: ${status}`)
+      }
+    }
+  }
+  expect(broke).toEqual([])
+}, 300_000)
+
+test('whatever was stored meanwhile, every page opens for everybody', async () => {
+  const [lists, rounds, batches, enquiries, suppressions, doubles, teams, people, words] = await Promise.all([
+    import('@/usecases/lists/lists'), import('@/usecases/rounds/rounds'), import('@/usecases/intake/batches'), import('@/usecases/sources/enquiries'), import('@/usecases/screening/suppressions'),
+    import('@/usecases/directory/possible-duplicates'), import('@/usecases/team/team'), import('@/usecases/directory/find-and-open'), import('@/usecases/lists/known-words'),
+  ])
+  const { openRound } = await import('@/usecases/rounds/screen-round')
+  const { tableOf } = await import('@/usecases/lists/list-tables')
+  const { proposalsFor } = await import('@/usecases/lists/proposals')
+  const { commentsOn } = await import('@/usecases/lists/line-comments')
+  const { sharingOf } = await import('@/usecases/lists/share-list')
+  const { roleWordings } = await import('@/usecases/lists/role-wordings')
+  const { mappingProfiles } = await import('@/usecases/intake/mapping-profiles')
+  const { listAreas } = await import('@/usecases/lists/areas')
+  const { previewBatch } = await import('@/usecases/intake/map-batch')
+  let opened = 0
+  for (const who of [...asker.values(), t.ines, t.tam]) {
+    for (const { id } of await lists.listIndex(who)) {
+      await tableOf(who, await lists.listFor(who, id))
+      await Promise.all([lists.openList(who, id), proposalsFor(who, id), commentsOn(who, id), sharingOf(who, id)])
+      opened++
+    }
+    for (const { id } of await rounds.roundIndex(who)) await openRound(who, id)
+    for (const { id, state } of await batches.batchIndex(who)) await (state === 'mapping' ? previewBatch(who, id) : batches.batchAccount(who, id))
+    for (const { id } of await enquiries.enquiryIndex(who)) await enquiries.openEnquiry(who, id)
+    await Promise.all([suppressions.suppressionIndex(who), doubles.doublesPage(who), teams.teamPage(who), words.knownWords(who), roleWordings(who), mappingProfiles(who), listAreas(who)])
+  }
+  for (const { id } of await t.app('person').where({ state: 'live' }).select('id')) await people.openPerson(t.ines, id)
+  expect(opened).toBeGreaterThan(30)
+}, 300_000)
