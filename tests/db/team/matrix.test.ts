@@ -88,7 +88,7 @@ beforeAll(async () => {
   for (const post of ['caller', 'coordinator', 'manager'] as const) asker.set(post, { id: await addMember(t.owner, { name: `Asking ${post}`, email: `${post}@way.example`, post, password: 'rain-on-the-roof' }), name: `Asking ${post}`, post })
   for (const [file, load] of Object.entries(routeFiles)) {
     const module = await load()
-    for (const method of METHODS) if (module[method]) routes.set(`${file.replace('/src/app/', '').replace('/route.ts', '')} ${method}`, module[method])
+    for (const method of METHODS) if (module[method]) routes.set(`${file.replace('/src/app/', '').replace('/route.ts', '').replace(/^api\/\([a-z]+\)/, 'api')} ${method}`, module[method])
   }
   for (const [file, load] of Object.entries(actionFiles)) {
     const module = await load()
