@@ -55,12 +55,13 @@ export async function freshDatabase(at = '2026-06-15T09:00:00Z'): Promise<TestDa
 /** The application on a cluster of its own, made ready from nothing: its pool, and a coordinator. */
 export async function applicationOn(owner: string): Promise<{ app: Knex; ines: Actor }> {
   const password = process.env.ARCH_APP_PASSWORD as string
+  // Before anything reads the settings, which are read once.
+  process.env.APP_DATABASE_URL = asApp(owner, password)
+  process.env.ENGINE_PORT = String(await freePort())
   await prepare(owner, password)
   const ownerDb = connect(owner, 1)
   const id = await addMember(ownerDb, { name: 'Ines Okafor', email: 'ines@brackenfold.example', post: 'coordinator', password: 'rain-on-the-roof' })
   await ownerDb.destroy()
-  process.env.APP_DATABASE_URL = asApp(owner, password)
-  process.env.ENGINE_PORT = String(await freePort())
   const app = connect(process.env.APP_DATABASE_URL, 6)
   setDb(app)
   pinClock(new Date('2026-06-15T10:00:00Z'))
