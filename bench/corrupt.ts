@@ -30,7 +30,16 @@ export const comparable = (r: Typed): Comparable => ({
   phones: r.phone ? [r.phone.replace(/\D/g, '')] : [],
 })
 
-export const KINDS_OF_ERROR = ['typing error', 'short form', 'changed places', 'moved', 'missing values', 'misread letters', 'initial', 'two of them'] as const
+export const KINDS_OF_ERROR = [
+  'typing error',
+  'short form',
+  'changed places',
+  'moved',
+  'missing values',
+  'misread letters',
+  'initial',
+  'two of them',
+] as const
 export type ErrorKind = (typeof KINDS_OF_ERROR)[number]
 
 export interface Corrupted {
@@ -41,10 +50,42 @@ export interface Corrupted {
 
 /** Names that have short forms, with one of them each. */
 const FORMAL = [
-  ['Elizabeth', 'Liz'], ['William', 'Bill'], ['Margaret', 'Peggy'], ['Robert', 'Bob'], ['Katherine', 'Kate'], ['James', 'Jim'], ['Alexander', 'Sandy'], ['Patricia', 'Trish'], ['Michael', 'Mick'],
-  ['Christopher', 'Chris'], ['Jennifer', 'Jenny'], ['Thomas', 'Tom'], ['Susan', 'Sue'], ['Richard', 'Dick'], ['Deborah', 'Debbie'], ['Edward', 'Ted'], ['Joseph', 'Joe'], ['Victoria', 'Vicky'],
-  ['Andrew', 'Drew'], ['Rebecca', 'Becky'], ['Nicholas', 'Nick'], ['Charlotte', 'Lottie'], ['Daniel', 'Dan'], ['Matthew', 'Matt'], ['Samantha', 'Sam'], ['Anthony', 'Tony'], ['Josephine', 'Jo'],
-  ['Stephen', 'Steve'], ['Rosemary', 'Rose'], ['Timothy', 'Tim'], ['Philippa', 'Pippa'], ['Gregory', 'Greg'], ['Penelope', 'Penny'], ['Frederick', 'Fred'], ['Eleanor', 'Nell'], ['Benjamin', 'Ben'],
+  ['Elizabeth', 'Liz'],
+  ['William', 'Bill'],
+  ['Margaret', 'Peggy'],
+  ['Robert', 'Bob'],
+  ['Katherine', 'Kate'],
+  ['James', 'Jim'],
+  ['Alexander', 'Sandy'],
+  ['Patricia', 'Trish'],
+  ['Michael', 'Mick'],
+  ['Christopher', 'Chris'],
+  ['Jennifer', 'Jenny'],
+  ['Thomas', 'Tom'],
+  ['Susan', 'Sue'],
+  ['Richard', 'Dick'],
+  ['Deborah', 'Debbie'],
+  ['Edward', 'Ted'],
+  ['Joseph', 'Joe'],
+  ['Victoria', 'Vicky'],
+  ['Andrew', 'Drew'],
+  ['Rebecca', 'Becky'],
+  ['Nicholas', 'Nick'],
+  ['Charlotte', 'Lottie'],
+  ['Daniel', 'Dan'],
+  ['Matthew', 'Matt'],
+  ['Samantha', 'Sam'],
+  ['Anthony', 'Tony'],
+  ['Josephine', 'Jo'],
+  ['Stephen', 'Steve'],
+  ['Rosemary', 'Rose'],
+  ['Timothy', 'Tim'],
+  ['Philippa', 'Pippa'],
+  ['Gregory', 'Greg'],
+  ['Penelope', 'Penny'],
+  ['Frederick', 'Fred'],
+  ['Eleanor', 'Nell'],
+  ['Benjamin', 'Ben'],
 ] as const
 
 /**
@@ -54,12 +95,25 @@ const FORMAL = [
  */
 export function corrupted(size: number, copies: number, seed = 4711): Corrupted {
   const random = new Random(seed)
-  const zipf = <T>(from: readonly T[]): T => from[Math.min(from.length - 1, Math.floor(15 * ((from.length + 15) / 15) ** random.next() - 15))]
+  const zipf = <T>(from: readonly T[]): T =>
+    from[Math.min(from.length - 1, Math.floor(15 * ((from.length + 15) / 15) ** random.next() - 15))]
   const given = [...GIVEN.slice(0, 40), ...FORMAL.map(([name]) => name), ...GIVEN.slice(40)]
-  const family = [...new Set([...FAMILY, ...FAMILY.map((name) => `${name}s`), ...FAMILY.map((name) => `${name}son`), ...FAMILY.map((name) => `Mac${name}`), ...FAMILY.map((name) => `${name}er`)])]
+  const family = [
+    ...new Set([
+      ...FAMILY,
+      ...FAMILY.map((name) => `${name}s`),
+      ...FAMILY.map((name) => `${name}son`),
+      ...FAMILY.map((name) => `Mac${name}`),
+      ...FAMILY.map((name) => `${name}er`),
+    ]),
+  ]
   const place = () => {
     const [town, district] = random.pick(TOWNS)
-    return { street: `${1 + random.below(180)} ${random.pick(STREETS)}`, town, postcode: `${district} ${1 + random.below(9)}${String.fromCharCode(65 + random.below(20))}${String.fromCharCode(65 + random.below(20))}` }
+    return {
+      street: `${1 + random.below(180)} ${random.pick(STREETS)}`,
+      town,
+      postcode: `${district} ${1 + random.below(9)}${String.fromCharCode(65 + random.below(20))}${String.fromCharCode(65 + random.below(20))}`,
+    }
   }
   const number = () => `0${1130 + random.below(50)} 4960${String(random.below(100_000)).padStart(5, '0')}`
   const organisations = Array.from({ length: Math.ceil(size / 8) }, (_, i) => {
@@ -82,18 +136,39 @@ export function corrupted(size: number, copies: number, seed = 4711): Corrupted 
     if (last && last.organisation === '' && random.chance(0.25)) {
       // Another of the household: the same family name, address and often number.
       const other = zipf(given)
-      if (other === last.given || FORMAL.some((names) => (names as readonly string[]).includes(other) || (names as readonly string[]).includes(last.given))) continue
+      if (
+        other === last.given ||
+        FORMAL.some((names) => (names as readonly string[]).includes(other) || (names as readonly string[]).includes(last.given))
+      )
+        continue
       records.push({ ...last, given: other, email: '', phone: random.chance(0.6) ? last.phone : number() })
       continue
     }
     const [g, f] = [zipf(given), zipf(family)]
-    const box = `${g}.${f}`.toLowerCase().normalize('NFKD').replace(/[^a-z.]/g, '')
+    const box = `${g}.${f}`
+      .toLowerCase()
+      .normalize('NFKD')
+      .replace(/[^a-z.]/g, '')
     if (random.chance(0.15)) {
-      records.push({ given: g, family: f, organisation: '', ...place(), email: random.chance(0.5) ? mail(box, 'example.net') : '', phone: random.chance(0.7) ? number() : '' })
+      records.push({
+        given: g,
+        family: f,
+        organisation: '',
+        ...place(),
+        email: random.chance(0.5) ? mail(box, 'example.net') : '',
+        phone: random.chance(0.7) ? number() : '',
+      })
       continue
     }
     const { name, phone, domain, ...at } = random.pick(organisations)
-    records.push({ given: g, family: f, organisation: name, ...(random.chance(0.75) ? at : { street: '', town: at.town, postcode: '' }), email: random.chance(0.7) ? mail(box, domain) : '', phone: random.chance(0.35) ? phone : random.chance(0.5) ? number() : '' })
+    records.push({
+      given: g,
+      family: f,
+      organisation: name,
+      ...(random.chance(0.75) ? at : { street: '', town: at.town, postcode: '' }),
+      email: random.chance(0.7) ? mail(box, domain) : '',
+      phone: random.chance(0.35) ? phone : random.chance(0.5) ? number() : '',
+    })
   }
   const truth: Corrupted['truth'] = []
   const single = KINDS_OF_ERROR.filter((kind) => kind !== 'two of them')
@@ -113,7 +188,13 @@ export function corrupted(size: number, copies: number, seed = 4711): Corrupted 
 }
 
 /** Spoils a record in place; false where this kind of error cannot befall it. */
-function spoil(r: Typed, kind: ErrorKind, random: Random, place: () => Pick<Typed, 'street' | 'town' | 'postcode'>, number: () => string): boolean {
+function spoil(
+  r: Typed,
+  kind: ErrorKind,
+  random: Random,
+  place: () => Pick<Typed, 'street' | 'town' | 'postcode'>,
+  number: () => string,
+): boolean {
   switch (kind) {
     case 'typing error': {
       const field = random.chance(0.5) ? 'given' : 'family'
@@ -123,7 +204,10 @@ function spoil(r: Typed, kind: ErrorKind, random: Random, place: () => Pick<Type
     }
     case 'misread letters': {
       const field = random.chance(0.3) ? 'given' : 'family'
-      const read = r[field].replace(/rn|m|l|o|e|i/i, (seen) => ({ rn: 'm', m: 'rn', l: 'i', o: 'c', e: 'c', i: 'l' })[seen.toLowerCase()] ?? seen)
+      const read = r[field].replace(
+        /rn|m|l|o|e|i/i,
+        (seen) => ({ rn: 'm', m: 'rn', l: 'i', o: 'c', e: 'c', i: 'l' })[seen.toLowerCase()] ?? seen,
+      )
       if (read === r[field]) return false
       r[field] = read
       return true

@@ -22,7 +22,10 @@ const ms = (t: number) => (t >= 10_000 ? `${(t / 1000).toFixed(1)} s` : t >= 100
 
 /** The measurements as a table in Markdown. */
 export function table(all: Measured[]): string {
-  const rows = all.map(({ name, times, aim, note }) => `| ${name} | ${times.length} | ${ms(median(times))} | ${ms(quantile(times, 0.95))} | ${ms(Math.min(...times))} | ${ms(Math.max(...times))} | ${aim ?? ''} | ${note ?? ''} |`)
+  const rows = all.map(
+    ({ name, times, aim, note }) =>
+      `| ${name} | ${times.length} | ${ms(median(times))} | ${ms(quantile(times, 0.95))} | ${ms(Math.min(...times))} | ${ms(Math.max(...times))} | ${aim ?? ''} | ${note ?? ''} |`,
+  )
   return ['| what | runs | median | p95 | min | max | aim | |', '|---|--:|--:|--:|--:|--:|--:|---|', ...rows].join('\n')
 }
 
@@ -32,4 +35,9 @@ export function steal(): { stolen: number; all: number } {
   return { stolen: fields[7] ?? 0, all: fields.slice(0, 8).reduce((a, b) => a + b) }
 }
 
-export const machine = () => ({ cpu: cpus()[0].model.trim(), cores: cpus().length, memory: `${Math.round(totalmem() / 2 ** 30)} GiB`, node: process.version })
+export const machine = () => ({
+  cpu: cpus()[0].model.trim(),
+  cores: cpus().length,
+  memory: `${Math.round(totalmem() / 2 ** 30)} GiB`,
+  node: process.version,
+})

@@ -7,9 +7,45 @@ export function sizes(people: number) {
 }
 
 export const TOWNS = Array.from({ length: 60 }, (_, i) => `Town ${i}`)
-export const INDUSTRIES = ['school', 'clinic', 'care home', 'brewery', 'dairy', 'plant nursery', 'housing body', 'library', 'leisure', 'warehouse', 'workshop', 'shop', 'hall', 'farm']
+export const INDUSTRIES = [
+  'school',
+  'clinic',
+  'care home',
+  'brewery',
+  'dairy',
+  'plant nursery',
+  'housing body',
+  'library',
+  'leisure',
+  'warehouse',
+  'workshop',
+  'shop',
+  'hall',
+  'farm',
+]
 export const COUNTIES = ['Pellow', 'Marle', 'Tarn', 'Wendle', 'Sedge']
-export const ROLE_WORDS = ['Estates', 'Facilities', 'Premises', 'Site', 'Buildings', 'Finance', 'Practice', 'Head', 'Housing', 'Operations', 'Nursery', 'Brewery', 'Dairy', 'Warehouse', 'Workshop', 'Owner', 'Library', 'Centre', 'Business', 'Asset']
+export const ROLE_WORDS = [
+  'Estates',
+  'Facilities',
+  'Premises',
+  'Site',
+  'Buildings',
+  'Finance',
+  'Practice',
+  'Head',
+  'Housing',
+  'Operations',
+  'Nursery',
+  'Brewery',
+  'Dairy',
+  'Warehouse',
+  'Workshop',
+  'Owner',
+  'Library',
+  'Centre',
+  'Business',
+  'Asset',
+]
 export const RANKS_OF_ROLE = ['Manager', 'Lead', 'Officer', 'Director', 'Co-ordinator', 'Assistant', 'Trainee', 'Deputy', 'Adviser', 'Head']
 export const TAGS = ['large roof', 'newsletter', 'spoke at fair', 'listed building', 'neighbour of a job']
 
@@ -37,7 +73,9 @@ export async function generatePremises(owner: Knex, people: number, say: (line: 
         case when h(n, 61) % 25 > 0 then ${BOX[1]} + (h(n, 62) / 1073741824.0) * ${BOX[3] - BOX[1]} end, case when h(n, 61) % 25 > 0 then ${BOX[0]} + (h(n, 63) / 1073741824.0) * ${BOX[2] - BOX[0]} end,
         40 + h(n, 64) % 3000, 1800 + h(n, 65) % 220, (array['individual','company','trust','public body'])[1 + h(n, 66) % 4], now() from generate_series(1, ${count}) n`)
     await trx.raw(`update organisation set address_key = 'premises ' || 1 + h(id, 67) % ${count}`)
-    await trx.raw(`update person set address_key = case when h(id, 68) % 20 > 0 then 'premises ' || 1 + h(id, 69) % ${count} else 'nowhere ' || id end`)
+    await trx.raw(
+      `update person set address_key = case when h(id, 68) % 20 > 0 then 'premises ' || 1 + h(id, 69) % ${count} else 'nowhere ' || id end`,
+    )
     await trx.raw(`select setval(pg_get_serial_sequence('premises', 'id'), ${count})`)
   })
   await owner.raw('vacuum (full, analyze) person')
@@ -59,19 +97,27 @@ export async function generate(owner: Knex, people: number, secret: string, say:
       await trx.raw(sql.replaceAll('?', '\\?'))
       say(`${what}: ${((Date.now() - began) / 1000).toFixed(1)} s`)
     }
-    await run('begin', `
+    await run(
+      'begin',
+      `
       set local session_replication_role = replica;
       set local synchronous_commit = off;
       create or replace function h(n bigint, salt int) returns int language sql immutable parallel safe as $$ select (hashint8extended(n, salt) & 1073741823)::int $$;
-      create or replace function k(what text) returns bytea language sql immutable parallel safe as $$ select hmac(convert_to(what, 'UTF8'), decode('${key}', 'hex'), 'sha256') $$;`)
-    await run('organisations', `
+      create or replace function k(what text) returns bytea language sql immutable parallel safe as $$ select hmac(convert_to(what, 'UTF8'), decode('${key}', 'hex'), 'sha256') $$;`,
+    )
+    await run(
+      'organisations',
+      `
       insert into organisation (id, name, name_key, key, industry, head_count, county, street, town, postcode, created_at)
       select n, 'Works ' || n, 'works ' || n, k('organisation:works ' || n),
         case when h(n, 1) % 20 > 0 then (${array(INDUSTRIES)})[1 + h(n, 2) % ${INDUSTRIES.length}] end,
         case when h(n, 3) % 6 > 0 then (array[4, 22, 130, 600, 2400])[1 + h(n, 4) % 5] end,
         (${array(COUNTIES)})[1 + h(n, 5) % ${COUNTIES.length}], (1 + h(n, 6) % 120) || ' Mill Lane', (${array(TOWNS)})[1 + h(n, 7) % ${TOWNS.length}], 'PW' || (1 + h(n, 8) % 40) || ' 1AB', now() - interval '700 days'
-      from generate_series(1, ${organisations}) n`)
-    await run('people', `
+      from generate_series(1, ${organisations}) n`,
+    )
+    await run(
+      'people',
+      `
       insert into person (id, given, family, name, name_key, sort_key, role, organisation_id, relation, town, county, postcode, street, address_key, tags, batch_id, created_at)
       select n, 'Given' || h(n, 10) % 2000, 'Family' || h(n, 11) % 40000, 'Given' || h(n, 10) % 2000 || ' Family' || h(n, 11) % 40000,
         'given' || h(n, 10) % 2000 || '|family' || h(n, 11) % 40000, 'family' || h(n, 11) % 40000 || ' given' || h(n, 10) % 2000,
@@ -82,20 +128,29 @@ export async function generate(owner: Knex, people: number, secret: string, say:
         case when h(n, 23) % 10 > 0 then (${array(COUNTIES)})[1 + h(n, 24) % ${COUNTIES.length}] end,
         'PW' || (1 + h(n, 25) % 40) || ' ' || h(n, 26) % 9 || 'AB', (1 + h(n, 27) % 160) || ' Quay Street', (1 + h(n, 27) % 160) || ' quay street|pw',
         case when h(n, 28) % 8 = 0 then array[(${array(TAGS)})[1 + h(n, 29) % ${TAGS.length}]] else '{}' end, 1 + n % 10, now() - interval '600 days'
-      from generate_series(1, ${people}) n`)
-    await run('addresses', `
+      from generate_series(1, ${people}) n`,
+    )
+    await run(
+      'addresses',
+      `
       insert into address (id, person_id, channel, raw, value, parts, key, domain_key, usable, position)
       select 3 * n + 0, n, 'email', e, e, null::jsonb, k('email:' || e), k('domain:d' || h(n, 32) % 5000 || '.example'), h(n, 33) % 40 > 0, 0
         from (select n, 'p' || n || '@d' || h(n, 32) % 5000 || '.example' as e from generate_series(1, ${people}) n where h(n, 30) % 10 < 7) p
       union all select 3 * n + 1, n, 'phone', e, e, null, k('phone:' || e), null::bytea, true, 0
         from (select n, '+4411349' || lpad((case when h(n, 35) % 4 = 0 then n % 1000 else n end)::text, 7, '0') as e from generate_series(1, ${people}) n where h(n, 34) % 10 < 6) p
       union all select 3 * n + 2, n, 'post', e, e, null, k('post:' || e), null::bytea, true, 0
-        from (select n, (1 + h(n, 27) % 160) || ' Quay Street, ' || n / 3 as e from generate_series(1, ${people}) n where h(n, 36) % 20 > 0) p`)
-    await run('contacts', `
+        from (select n, (1 + h(n, 27) % 160) || ' Quay Street, ' || n / 3 as e from generate_series(1, ${people}) n where h(n, 36) % 20 > 0) p`,
+    )
+    await run(
+      'contacts',
+      `
       insert into entry (id, person_id, kind, at, recorded_at, actor_id, channel, result)
       select n, 1 + (power((h(n, 40) / 1073741824.0), 1.6) * ${people - 1})::bigint, 'contact', d, d, 'actor-' || h(n, 41) % 12, (array['phone','phone','email','email','post','direct'])[1 + h(n, 42) % 6], (array['sent','no answer','spoke','voicemail','replied'])[1 + h(n, 43) % 5]
-      from (select n, now() - (h(n, 44) % 94608000) * interval '1 second' as d from generate_series(1, ${contacts}) n) c`)
-    await run('suppressions', `
+      from (select n, now() - (h(n, 44) % 94608000) * interval '1 second' as d from generate_series(1, ${contacts}) n) c`,
+    )
+    await run(
+      'suppressions',
+      `
       insert into suppression (id, reason, channels, scope, person_id, hint, since, word, actor_id, recorded_at)
       select n, case when n % 40 < 30 then 'register' when n % 40 < 37 then 'opt-out' when n % 40 < 38 then 'complaint' else 'other' end,
         case when n % 40 < 30 then array['phone'] when n % 40 < 36 then array['email'] else array['email','phone','post','direct'] end,
@@ -105,16 +160,23 @@ export async function generate(owner: Knex, people: number, secret: string, say:
       insert into suppression_key (suppression_id, channel, key)
       select n, 'phone', k('phone:+4411349' || lpad((h(n, 52) % ${people * 2})::text, 7, '0')) from generate_series(1, ${suppressions}) n where n % 40 < 30
       union all select n, 'email', k('email:p' || p || '@d' || h(p, 32) % 5000 || '.example') from (select n, (1 + h(n, 53) % ${people})::bigint as p from generate_series(1, ${suppressions}) n where n % 40 between 30 and 35) e;
-      insert into register_file (name, version, recorded_at) values ('register', current_date - 3, now())`)
-    await run('batches', `
+      insert into register_file (name, version, recorded_at) values ('register', current_date - 3, now())`,
+    )
+    await run(
+      'batches',
+      `
       insert into batch (id, kind, file_name, state, reading, header, mapping, actor_id, created_at, rows_total, rows_done)
       select n, 'people', 'batch-' || n || '.csv', 'done', '{"format":"csv","encoding":"UTF-8","delimiter":",","headerRow":1}', '{Id}', '["outsideId"]', 'actor-1', now() - interval '600 days', 0, 0 from generate_series(1, 10) n;
-      insert into batch_row (batch_id, row_no, raw, outcome, person_id) select 1 + n % 10, n, '{}', 'new', n from generate_series(1, ${people}) n where n % 4 = 0`)
-    await run('facts', `
+      insert into batch_row (batch_id, row_no, raw, outcome, person_id) select 1 + n % 10, n, '{}', 'new', n from generate_series(1, ${people}) n where n % 4 = 0`,
+    )
+    await run(
+      'facts',
+      `
       insert into facts (person_id, last_at, last_channel, last_result, last_by, attempts)
       select distinct on (person_id) person_id, at, channel, result, actor_id, count(*) over (partition by person_id) from entry where kind = 'contact' order by person_id, at desc, id desc;
       select setval(pg_get_serial_sequence('person', 'id'), ${people}), setval(pg_get_serial_sequence('organisation', 'id'), ${organisations}), setval(pg_get_serial_sequence('address', 'id'), ${people * 3 + 3}),
-        setval(pg_get_serial_sequence('entry', 'id'), ${contacts}), setval(pg_get_serial_sequence('suppression', 'id'), ${suppressions}), setval(pg_get_serial_sequence('batch', 'id'), 10)`)
+        setval(pg_get_serial_sequence('entry', 'id'), ${contacts}), setval(pg_get_serial_sequence('suppression', 'id'), ${suppressions}), setval(pg_get_serial_sequence('batch', 'id'), 10)`,
+    )
   })
   const began = Date.now()
   await owner.raw('analyze')

@@ -40,22 +40,43 @@ export function questions(shape: Shape, random: Seeded): Made[] {
   const bands = Object.keys(BANDS) as (keyof typeof BANDS)[]
   return [
     // A wording of a role as a team keeps it: many words, and some that rule a role out.
-    { verb: 'keep', criterion: { kind: 'role', any: random.some(ROLE_WORDS, shape.roles).map((word) => word.toLowerCase()), not: [`head trainee`, `owner deputy grade ${random.below(100)}`], named: { id: 1, name: 'a wording of ours' } } },
+    {
+      verb: 'keep',
+      criterion: {
+        kind: 'role',
+        any: random.some(ROLE_WORDS, shape.roles).map((word) => word.toLowerCase()),
+        not: [`head trainee`, `owner deputy grade ${random.below(100)}`],
+        named: { id: 1, name: 'a wording of ours' },
+      },
+    },
     { verb: 'keep', criterion: { kind: 'industry', any: random.some(INDUSTRIES, shape.industries) } },
     { verb: 'keep', criterion: { kind: 'county', any: random.some(COUNTIES, shape.counties) } },
     { verb: 'keep', criterion: { kind: 'place', towns: random.some(TOWNS, shape.towns), postcodes: [] } },
-    { verb: 'drop', criterion: { kind: 'role', any: random.some(['trainee grade', 'deputy grade', 'assistant grade', 'adviser grade'], 2).map((w) => `${w} ${random.below(100)}`) } },
+    {
+      verb: 'drop',
+      criterion: {
+        kind: 'role',
+        any: random.some(['trainee grade', 'deputy grade', 'assistant grade', 'adviser grade'], 2).map((w) => `${w} ${random.below(100)}`),
+      },
+    },
     { verb: 'drop', criterion: { kind: 'contacted', how: 'within', days: 5 + random.below(60), by: null } },
     { verb: 'drop', criterion: { kind: 'head-count', any: random.some(bands, 1) } },
     { verb: 'keep', criterion: { kind: 'area', areas: [{ id: random.below(1_000_000_000), name: 'drawn' }] } },
     { verb: 'drop', criterion: { kind: 'contact-count', least: 12 + random.below(20), most: null, days: null, results: [], by: null } },
-    shape.tagged ? { verb: 'keep', criterion: { kind: 'tag', any: random.some(TAGS, 1) } } : { verb: 'drop', criterion: { kind: 'tag', any: random.some(TAGS, 1) } },
-    shape.tagged ? { verb: 'keep', criterion: { kind: 'reach', channel: 'phone' } } : { verb: 'keep', criterion: { kind: 'reach', channel: 'post' } },
+    shape.tagged
+      ? { verb: 'keep', criterion: { kind: 'tag', any: random.some(TAGS, 1) } }
+      : { verb: 'drop', criterion: { kind: 'tag', any: random.some(TAGS, 1) } },
+    shape.tagged
+      ? { verb: 'keep', criterion: { kind: 'reach', channel: 'phone' } }
+      : { verb: 'keep', criterion: { kind: 'reach', channel: 'post' } },
   ]
 }
 
 export const START: Line = { id: 'start', verb: 'start', off: false, batch: null }
-export const page = (made: Made[]): Line[] => [START, ...made.map((m, i): Line => ({ id: `l${i + 2}`, off: false, unknownAsYes: false, ...m }))]
+export const page = (made: Made[]): Line[] => [
+  START,
+  ...made.map((m, i): Line => ({ id: `l${i + 2}`, off: false, unknownAsYes: false, ...m })),
+]
 
 /** The polygon of an area that was made up: forty corners around a point of the map, by the area's number. */
 export function shapeOf(id: number, shape: Shape): AreaShape {
@@ -106,11 +127,17 @@ function stemsOf(word: string): string[] {
 }
 
 function condition(c: Criterion, codes: Codes, asOf: number, zone: string, shape: Shape): { known: string | null; yes: string } {
-  const among = (column: keyof Codes, test: (word: string) => boolean) => ({ known: column, yes: `${column} = any('{${codes[column].flatMap((word, code) => (test(word) ? [code] : [])).join(',')}}'::int[])` })
+  const among = (column: keyof Codes, test: (word: string) => boolean) => ({
+    known: column,
+    yes: `${column} = any('{${codes[column].flatMap((word, code) => (test(word) ? [code] : [])).join(',')}}'::int[])`,
+  })
   switch (c.kind) {
     case 'role': {
       const [phrases, against] = [c.any.map(stems), (c.not ?? []).map(stems)]
-      return among('role', (word) => phrases.some((phrase) => says(stemsOf(word), phrase)) && !against.some((phrase) => says(stemsOf(word), phrase)))
+      return among(
+        'role',
+        (word) => phrases.some((phrase) => says(stemsOf(word), phrase)) && !against.some((phrase) => says(stemsOf(word), phrase)),
+      )
     }
     case 'industry':
       return among('industry', (word) => c.any.includes(word))
@@ -119,7 +146,10 @@ function condition(c: Criterion, codes: Codes, asOf: number, zone: string, shape
     case 'place':
       return among('town', (word) => c.towns.includes(word))
     case 'head-count':
-      return { known: 'head_count', yes: c.any.map((band) => `head_count between ${BANDS[band][0]} and ${Math.min(BANDS[band][1], 2147483647)}`).join(' or ') }
+      return {
+        known: 'head_count',
+        yes: c.any.map((band) => `head_count between ${BANDS[band][0]} and ${Math.min(BANDS[band][1], 2147483647)}`).join(' or '),
+      }
     case 'contacted':
       return { known: null, yes: `last_at >= ${withinDaysFrom(asOf, c.days as number, zone)}` }
     case 'area': {
@@ -130,7 +160,10 @@ function condition(c: Criterion, codes: Codes, asOf: number, zone: string, shape
         const [x2, y2] = ring[(i + 1) % ring.length]
         return `((${y1}::float8 > lat) <> (${y2}::float8 > lat) and lon < (${x2 - x1}::float8 * (lat - ${y1}::float8)) / ${y2 - y1}::float8 + ${x1}::float8)::int`
       })
-      return { known: 'lon', yes: `(lon between ${Math.min(...lons)} and ${Math.max(...lons)} and lat between ${Math.min(...lats)} and ${Math.max(...lats)} and (${sides.join('+')}) % 2 = 1)` }
+      return {
+        known: 'lon',
+        yes: `(lon between ${Math.min(...lons)} and ${Math.max(...lons)} and lat between ${Math.min(...lats)} and ${Math.max(...lats)} and (${sides.join('+')}) % 2 = 1)`,
+      }
     }
     case 'contact-count':
       return { known: null, yes: `attempts >= ${c.least}` }

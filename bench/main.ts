@@ -75,7 +75,11 @@ await prepare(ownerUrl, password)
 const owner = connect(ownerUrl, 3)
 const app = connect(process.env.APP_DATABASE_URL, 6)
 setDb(app)
-const ines: Actor = { id: await addMember(owner, { name: 'Ines Okafor', email: 'ines@brackenfold.example', post: 'coordinator', password: 'rain-on-the-roof' }), name: 'Ines Okafor', post: 'coordinator' }
+const ines: Actor = {
+  id: await addMember(owner, { name: 'Ines Okafor', email: 'ines@brackenfold.example', post: 'coordinator', password: 'rain-on-the-roof' }),
+  name: 'Ines Okafor',
+  post: 'coordinator',
+}
 const before = steal()
 
 // The engine, as the application runs it.
@@ -85,7 +89,10 @@ async function startEngine(): Promise<number> {
   const began = performance.now()
   engine = spawn(process.execPath, ['--import', 'tsx', 'src/engine/main.ts'], { env: process.env, stdio: ['ignore', 'ignore', 'inherit'] })
   for (;;) {
-    const ready = await askEngine('health', {}).then((h) => h.ready, () => false)
+    const ready = await askEngine('health', {}).then(
+      (h) => h.ready,
+      () => false,
+    )
     if (ready) return performance.now() - began
     await new Promise((resolve) => setTimeout(resolve, 50))
   }
@@ -99,11 +106,17 @@ function memory(): { now: number; highest: number } {
 const mb = (bytes: number) => `${Math.round(bytes / 1_000_000)} MB`
 const started = await startEngine()
 const atStart = memory()
-record('engine start, contacts and keys included', [started], '25 s', `memory ${mb(atStart.now)}, at its highest while loading ${mb(atStart.highest)}; aim 900 MB`)
+record(
+  'engine start, contacts and keys included',
+  [started],
+  '25 s',
+  `memory ${mb(atStart.now)}, at its highest while loading ${mb(atStart.highest)}; aim 900 MB`,
+)
 
 // The best one-scan SQL we can write: a flat table of integer-coded facts.
 async function flatTable(db: Knex): Promise<Codes> {
-  const distinct = async (sql: string): Promise<string[]> => (await db.raw(`select distinct w from (${sql}) d(w) where w is not null order by 1`)).rows.map((r: { w: string }) => r.w)
+  const distinct = async (sql: string): Promise<string[]> =>
+    (await db.raw(`select distinct w from (${sql}) d(w) where w is not null order by 1`)).rows.map((r: { w: string }) => r.w)
   const codes = {
     role: await distinct('select role from person'),
     industry: await distinct('select industry from organisation'),
@@ -147,7 +160,18 @@ async function keepAreas(lines: ReturnType<typeof page>, shape: Shape): Promise<
   for (const line of lines) {
     if (!('criterion' in line) || line.criterion.kind !== 'area') continue
     const [{ id, name }] = line.criterion.areas
-    await owner('area').insert({ id, name, shape: JSON.stringify(shapeOf(id, shape)), shared: true, named: false, owner_id: ines.id, created_at: new Date() }).onConflict('id').ignore()
+    await owner('area')
+      .insert({
+        id,
+        name,
+        shape: JSON.stringify(shapeOf(id, shape)),
+        shared: true,
+        named: false,
+        owner_id: ines.id,
+        created_at: new Date(),
+      })
+      .onConflict('id')
+      .ignore()
   }
 }
 
@@ -159,7 +183,8 @@ async function edits(): Promise<void> {
   for (const [s, shape] of SHAPES.entries()) {
     const base = questions(shape, random)
     await keepAreas(page(base), shape)
-    const ask = (lines: ReturnType<typeof page>) => askEngine('list', { lines, named: {}, moment, view: { tab: 'on' }, page: { offset: 0, limit: 60 } })
+    const ask = (lines: ReturnType<typeof page>) =>
+      askEngine('list', { lines, named: {}, moment, view: { tab: 'on' }, page: { offset: 0, limit: 60 } })
     await ask(page(base))
     const [warm, cold, sql, left, reordered]: number[][] = [[], [], [], [], []]
     const edits = Math.ceil((EDITS - s) / SHAPES.length)
@@ -170,16 +195,26 @@ async function edits(): Promise<void> {
       await keepAreas(lines, shape)
       const [ours, answer] = await timed(() => ask(lines))
       const where = caseOf(lines, codes, moment.asOf, ZONE, shape)
-      const [theirs, counts] = await timed(async () => (await flat.raw(`select ${where} as stands, count(*)::int as n from bench_facts group by 1`)).rows as { stands: number; n: number }[])
+      const [theirs, counts] = await timed(
+        async () =>
+          (await flat.raw(`select ${where} as stands, count(*)::int as n from bench_facts group by 1`)).rows as {
+            stands: number
+            n: number
+          }[],
+      )
       // The same lines in another order: arithmetic alone.
       const turned = [...lines.slice(0, 1), ...lines.slice(1).reverse()]
       const [turn, other] = await timed(() => ask(turned))
       reordered.push(turn)
       if (other.figures.totals.balance !== answer.figures.totals.balance) throw new Error('another order of keeps and drops left others')
       // Nothing cached: a record has changed since, so every question is asked anew.
-      await app('person').where({ id: 1 + e }).update({ role: `Changed ${e}` })
+      await app('person')
+        .where({ id: 1 + e })
+        .update({ role: `Changed ${e}` })
       await flat.raw('update bench_facts set role = null where id = ?', [1 + e])
-      await app('person').where({ id: 1 + e }).update({ role: null })
+      await app('person')
+        .where({ id: 1 + e })
+        .update({ role: null })
       const again = page(edited(base, shape, random, e % base.length))
       await keepAreas(again, shape)
       const [uncached] = await timed(() => ask(again))
@@ -187,10 +222,29 @@ async function edits(): Promise<void> {
       const n = (code: number) => counts.find((c) => c.stands === code)?.n ?? 0
       const { standing } = await askEngine('release', { lines: again, named: {}, rules, moment: screening })
       const ids = new Int32Array(new Uint8Array(Buffer.from(standing.ids, 'base64')).buffer)
-      const [own] = (await flat.raw(`select sum(((id::bigint * 2654435761) % 1000003) * (${caseOf(again, codes, moment.asOf, ZONE, shape)} + 1))::text as digest from bench_facts`)).rows
-      const same = answer.figures.totals.balance === n(0) && answer.figures.tabs.byLine.every((l, i) => l.leftOut === n(2 + 2 * i) && l.unknown === n(3 + 2 * i)) && String(digest(ids, new Uint8Array(Buffer.from(standing.codes, 'base64')))) === own.digest
-      if (!same) throw new Error(`the engine and the SQL disagree: ${answer.figures.tabs.byLine.map((l, i) => `line ${i + 1} out ${l.leftOut} and ${n(2 + 2 * i)}, unknown ${l.unknown} and ${n(3 + 2 * i)}`).join('; ')}; on ${answer.figures.totals.balance} and ${n(0)}, of ${JSON.stringify(again)}`)
-      if (e % 20 === 0) await decidedOnOne(app, again, new Map(areasIn(again).map((id) => [id, shapeOf(id, shape)])), moment, ids, new Uint8Array(Buffer.from(standing.codes, 'base64')), random)
+      const [own] = (
+        await flat.raw(
+          `select sum(((id::bigint * 2654435761) % 1000003) * (${caseOf(again, codes, moment.asOf, ZONE, shape)} + 1))::text as digest from bench_facts`,
+        )
+      ).rows
+      const same =
+        answer.figures.totals.balance === n(0) &&
+        answer.figures.tabs.byLine.every((l, i) => l.leftOut === n(2 + 2 * i) && l.unknown === n(3 + 2 * i)) &&
+        String(digest(ids, new Uint8Array(Buffer.from(standing.codes, 'base64')))) === own.digest
+      if (!same)
+        throw new Error(
+          `the engine and the SQL disagree: ${answer.figures.tabs.byLine.map((l, i) => `line ${i + 1} out ${l.leftOut} and ${n(2 + 2 * i)}, unknown ${l.unknown} and ${n(3 + 2 * i)}`).join('; ')}; on ${answer.figures.totals.balance} and ${n(0)}, of ${JSON.stringify(again)}`,
+        )
+      if (e % 20 === 0)
+        await decidedOnOne(
+          app,
+          again,
+          new Map(areasIn(again).map((id) => [id, shapeOf(id, shape)])),
+          moment,
+          ids,
+          new Uint8Array(Buffer.from(standing.codes, 'base64')),
+          random,
+        )
       checked++
       warm.push(ours)
       cold.push(uncached)
@@ -203,21 +257,37 @@ async function edits(): Promise<void> {
     record(`the same, nothing cached, ${shape.name}`, cold, '300 ms', about)
     record(`the same as one-scan SQL, ${shape.name}`, sql, undefined, `times ${(median(sql) / median(warm)).toFixed(1)} the engine’s`)
   }
-  say(`${checked} edits: every figure and everybody’s deciding line the same from the engine and from SQL, and on a sample of records by the reference`)
+  say(
+    `${checked} edits: every figure and everybody’s deciding line the same from the engine and from SQL, and on a sample of records by the reference`,
+  )
   await flat.destroy()
 }
 
-const areasIn = (lines: ReturnType<typeof page>): number[] => lines.flatMap((line) => ('criterion' in line && line.criterion.kind === 'area' ? line.criterion.areas.map((a) => a.id) : []))
+const areasIn = (lines: ReturnType<typeof page>): number[] =>
+  lines.flatMap((line) => ('criterion' in line && line.criterion.kind === 'area' ? line.criterion.areas.map((a) => a.id) : []))
 
 const wide = page(questions(SHAPES[0], new Seeded(99)).filter((q) => q.criterion.kind !== 'area'))
 
 /** Screening of 100,000, after a rule was edited. */
 async function screenings(): Promise<void> {
-  const screen = (days: number) => askEngine('screen', { lines: wide, named: {}, rules: rules.map((r) => (r.kind === 'contacted-within' ? { ...r, days } : r)), moment: screening, view: { tab: 'held' }, page: { offset: 0, limit: 60 } })
+  const screen = (days: number) =>
+    askEngine('screen', {
+      lines: wide,
+      named: {},
+      rules: rules.map((r) => (r.kind === 'contacted-within' ? { ...r, days } : r)),
+      moment: screening,
+      view: { tab: 'held' },
+      page: { offset: 0, limit: 60 },
+    })
   const first = await screen(1)
   const screens: number[] = []
   for (let days = 2; days < 62; days++) screens.push((await timed(() => screen(days)))[0])
-  record('screening account after a rule was edited', screens, 'p95 200 ms', `${first.figures.opening.toLocaleString('en')} listed, ${first.figures.anyone.toLocaleString('en')} clear`)
+  record(
+    'screening account after a rule was edited',
+    screens,
+    'p95 200 ms',
+    `${first.figures.opening.toLocaleString('en')} listed, ${first.figures.anyone.toLocaleString('en')} clear`,
+  )
 }
 
 /** 1,000 changed records, from commit until an account shows them. */
@@ -225,8 +295,18 @@ async function changes(): Promise<void> {
   const changes: number[] = []
   for (let i = 0; i < 20; i++) {
     const word = `Keeper of number ${i}`
-    await app('person').whereBetween('id', [1 + i * 1000, 1000 + i * 1000]).where({ state: 'live' }).update({ role: word })
-    const ask = () => askEngine('list', { lines: [START, { id: 'k', verb: 'keep', off: false, unknownAsYes: false, criterion: { kind: 'role', any: [word] } }], named: {}, moment, view: { tab: 'on' }, page: { offset: 0, limit: 60 } })
+    await app('person')
+      .whereBetween('id', [1 + i * 1000, 1000 + i * 1000])
+      .where({ state: 'live' })
+      .update({ role: word })
+    const ask = () =>
+      askEngine('list', {
+        lines: [START, { id: 'k', verb: 'keep', off: false, unknownAsYes: false, criterion: { kind: 'role', any: [word] } }],
+        named: {},
+        moment,
+        view: { tab: 'on' },
+        page: { offset: 0, limit: 60 },
+      })
     const [time] = await timed(async () => {
       while ((await ask()).total < 1000);
     })
@@ -254,33 +334,79 @@ async function pages(): Promise<void> {
 
 /** Release of 100,000 and of 200,000 with files; then the list against that round. */
 async function releases(): Promise<void> {
-  const limited = (most: number) => [START, { id: 'l', verb: 'limit' as const, off: false, most: Math.min(most, people), per: 'all' as const, rank: 'first in the directory' as const }]
-  for (const [most, aim] of [[100_000, '30 s'], [200_000, undefined]] as const) {
+  const limited = (most: number) => [
+    START,
+    {
+      id: 'l',
+      verb: 'limit' as const,
+      off: false,
+      most: Math.min(most, people),
+      per: 'all' as const,
+      rank: 'first in the directory' as const,
+    },
+  ]
+  for (const [most, aim] of [
+    [100_000, '30 s'],
+    [200_000, undefined],
+  ] as const) {
     const list = await createList(ines, `${most}`, true, limited(most))
     const round = await startRound(ines, list)
     // The second list holds the people of the first, whose round is still out.
-    await setRules(ines, round, rules.map((r) => (r.kind === 'another-round' ? { ...r, off: true } : r)))
+    await setRules(
+      ines,
+      round,
+      rules.map((r) => (r.kind === 'another-round' ? { ...r, off: true } : r)),
+    )
     // Others go on suppressing people all the while.
     const waits: number[] = []
     let over = false
     const writing = (async () => {
       for (let i = 0; !over; i++) {
-        waits.push((await timed(() => suppress(ines, { text: `outsider-${most}-${i}@elsewhere.example` }, { reason: 'opt-out', channels: ['email'], word: 'a letter' })))[0])
+        waits.push(
+          (
+            await timed(() =>
+              suppress(
+                ines,
+                { text: `outsider-${most}-${i}@elsewhere.example` },
+                { reason: 'opt-out', channels: ['email'], word: 'a letter' },
+              ),
+            )
+          )[0],
+        )
         await new Promise((resolve) => setTimeout(resolve, 50))
       }
     })()
     const [time] = await timed(() => releaseRound(ines, round))
     over = true
     await writing
-    record(`a suppression written while ${most.toLocaleString('en')} are released`, waits, '1 s at most', `the longest ${Math.round(Math.max(...waits))} ms of ${waits.length}`)
+    record(
+      `a suppression written while ${most.toLocaleString('en')} are released`,
+      waits,
+      '1 s at most',
+      `the longest ${Math.round(Math.max(...waits))} ms of ${waits.length}`,
+    )
     record(`release of ${most.toLocaleString('en')} people with files`, [time], aim)
     if (most === 200_000) {
       const { lines } = await latestEdition(list)
-      const requalify = () => askEngine('requalify', { round, then: { lines, named: {} }, now: { lines: [...lines, { id: 'n', verb: 'keep', off: false, unknownAsYes: false, criterion: { kind: 'reach', channel: 'post' } }], named: {} }, rules, moment: { ...screening, exceptRounds: [round] }, view: { account: 'listed', tab: 'left' }, page: { offset: 0, limit: 60 } })
+      const requalify = () =>
+        askEngine('requalify', {
+          round,
+          then: { lines, named: {} },
+          now: {
+            lines: [...lines, { id: 'n', verb: 'keep', off: false, unknownAsYes: false, criterion: { kind: 'reach', channel: 'post' } }],
+            named: {},
+          },
+          rules,
+          moment: { ...screening, exceptRounds: [round] },
+          view: { account: 'listed', tab: 'left' },
+          page: { offset: 0, limit: 60 },
+        })
       const [cold] = await timed(requalify)
       const again: number[] = []
       for (let i = 0; i < 20; i++) {
-        await app('person').where({ id: 1 + i }).update({ role: 'Once more' })
+        await app('person')
+          .where({ id: 1 + i })
+          .update({ role: 'Once more' })
         again.push((await timed(requalify))[0])
       }
       record('requalify against a frozen round of 200,000', again, '300 ms', `the first time, the round being read, ${Math.round(cold)} ms`)
@@ -291,7 +417,14 @@ async function releases(): Promise<void> {
 /** An intake of so many rows, all of it, by keys alone or by likeness too: the time in milliseconds, the bytes by which this process grew, and the most it took up. */
 async function intake(rows: number, byKeysAlone = true): Promise<{ time: number; grown: number; highest: number }> {
   const at = Date.now()
-  const csv = ['Id,First name,Last name,Job title,Organisation,Email,Phone,Address,Town,Postcode', ...Array.from({ length: rows }, (_, i) => (i % 5 === 0 ? `,Given${i % 2000},Family${i % 40000},Estates Manager,Works ${1 + (i % 1000)},,,,,` : `N${at}-${i},New${i % 700},Comer${i % 9000},Facilities Lead,Works ${1 + ((i * 7) % sizes(people).organisations)},n${at}.${i}@example.org,,${i % 160} Quay Street,Town ${i % 60},PW1 1AB`))].join('\r\n')
+  const csv = [
+    'Id,First name,Last name,Job title,Organisation,Email,Phone,Address,Town,Postcode',
+    ...Array.from({ length: rows }, (_, i) =>
+      i % 5 === 0
+        ? `,Given${i % 2000},Family${i % 40000},Estates Manager,Works ${1 + (i % 1000)},,,,,`
+        : `N${at}-${i},New${i % 700},Comer${i % 9000},Facilities Lead,Works ${1 + ((i * 7) % sizes(people).organisations)},n${at}.${i}@example.org,,${i % 160} Quay Street,Town ${i % 60},PW1 1AB`,
+    ),
+  ].join('\r\n')
   const id = await receiveFile(ines, { name: `bench-${rows}.csv`, bytes: Buffer.from(csv), kind: 'people' })
   const { mapping } = await batchOf(id)
   global.gc?.()
@@ -307,7 +440,18 @@ async function intakes(): Promise<void> {
   const small = await intake(20_000)
   const large = await intake(100_000)
   // The same rows by COPY into a table of plain text, with nothing done to them: what storing alone takes.
-  const rows = Array.from({ length: 100_000 }, (_, i) => [`C${i}`, `New${i % 700}`, `Comer${i % 9000}`, 'Facilities Lead', `Works ${i % 1000}`, `n${i}@example.org`, '', `${i % 160} Quay Street`, `Town ${i % 60}`, 'PW1 1AB'])
+  const rows = Array.from({ length: 100_000 }, (_, i) => [
+    `C${i}`,
+    `New${i % 700}`,
+    `Comer${i % 9000}`,
+    'Facilities Lead',
+    `Works ${i % 1000}`,
+    `n${i}@example.org`,
+    '',
+    `${i % 160} Quay Street`,
+    `Town ${i % 60}`,
+    'PW1 1AB',
+  ])
   const [copied] = await timed(() =>
     app.transaction(async (trx) => {
       await trx.raw('create temporary table plain (a text, b text, c text, d text, e text, f text, g text, h text, i text, j text)')
@@ -315,7 +459,12 @@ async function intakes(): Promise<void> {
     }),
   )
   record('the same rows by a plain COPY', [copied])
-  record('intake of 100,000 rows, matched by keys', [large.time], '60 s', `memory grew by ${mb(large.grown)} with 100,000 rows and by ${mb(small.grown)} with 20,000`)
+  record(
+    'intake of 100,000 rows, matched by keys',
+    [large.time],
+    '60 s',
+    `memory grew by ${mb(large.grown)} with 100,000 rows and by ${mb(small.grown)} with 20,000`,
+  )
   const scored = await intake(100_000, false)
   record('intake of 100,000 rows, matched by likeness too', [scored.time], '3 min for the matching', `memory grew by ${mb(scored.grown)}`)
 }
@@ -323,15 +472,24 @@ async function intakes(): Promise<void> {
 /** Only when asked for: it takes a quarter of an hour and leaves a million people more. */
 async function millions(): Promise<void> {
   const all = await intake(1_000_000)
-  record('intake of 1,000,000 rows, matched by keys', [all.time], undefined, `at its highest the process took up ${mb(all.highest)} (aim 500 MB)`)
+  record(
+    'intake of 1,000,000 rows, matched by keys',
+    [all.time],
+    undefined,
+    `at its highest the process took up ${mb(all.highest)} (aim 500 MB)`,
+  )
 }
 
 /** What stands beside a list: of how many each question is unknown, its profile, those most like it. A record changes before each. */
 async function helps(): Promise<void> {
   const [presences, profiles, likes]: number[][] = [[], [], []]
   for (let i = 0; i < 12; i++) {
-    const lines = wide.map((line) => ('criterion' in line && line.criterion.kind === 'contacted' ? { ...line, criterion: { ...line.criterion, days: 90 + i } } : line))
-    await app('person').where({ id: 500 + i }).update({ role: `Helped ${i}` })
+    const lines = wide.map((line) =>
+      'criterion' in line && line.criterion.kind === 'contacted' ? { ...line, criterion: { ...line.criterion, days: 90 + i } } : line,
+    )
+    await app('person')
+      .where({ id: 500 + i })
+      .update({ role: `Helped ${i}` })
     presences.push((await timed(() => presenceOf(ines, { lines })))[0])
     profiles.push((await timed(() => profileList(ines, { lines })))[0])
     likes.push((await timed(() => moreLike(ines, { lines })))[0])
@@ -367,6 +525,9 @@ const text = [
   '',
 ].join('\n')
 console.log(text)
-writeFileSync(join(data, `bench-${people}.json`), JSON.stringify({ at: new Date().toISOString(), people, versions, stolen, memory: { start: atStart, end: atEnd }, measured }, null, 1))
+writeFileSync(
+  join(data, `bench-${people}.json`),
+  JSON.stringify({ at: new Date().toISOString(), people, versions, stolen, memory: { start: atStart, end: atEnd }, measured }, null, 1),
+)
 for (const pool of [app, owner, admin]) await pool.destroy()
 process.exit(0)

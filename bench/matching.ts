@@ -29,7 +29,12 @@ interface Outcome {
 const rate = (part: number, whole: number) => (whole === 0 ? 0 : part / whole)
 function told({ name, seconds, pairs }: Outcome): string {
   const right = [...pairs].filter((pair) => known.has(pair)).length
-  const kinds = KINDS_OF_ERROR.map((kind) => rate([...known].filter(([pair, k]) => k === kind && pairs.has(pair)).length, [...known.values()].filter((k) => k === kind).length).toFixed(3))
+  const kinds = KINDS_OF_ERROR.map((kind) =>
+    rate(
+      [...known].filter(([pair, k]) => k === kind && pairs.has(pair)).length,
+      [...known.values()].filter((k) => k === kind).length,
+    ).toFixed(3),
+  )
   return `| ${name} | ${rate(right, pairs.size).toFixed(3)} | ${rate(right, known.size).toFixed(3)} | ${kinds.join(' | ')} | ${seconds.toFixed(1)} s |`
 }
 
@@ -37,7 +42,8 @@ const began = performance.now()
 const people = records.map(comparable)
 const { pairs, weights, compared } = await findPairs(people)
 const seconds = (performance.now() - began) / 1000
-const named = (least: number) => new Set(pairs.filter((pair) => pair.chance >= least).map(({ a, b }) => `${Math.min(a, b)} ${Math.max(a, b)}`))
+const named = (least: number) =>
+  new Set(pairs.filter((pair) => pair.chance >= least).map(({ a, b }) => `${Math.min(a, b)} ${Math.max(a, b)}`))
 const outcomes: Outcome[] = [
   { name: 'scored, taken as the same', seconds, pairs: named(SAME) },
   { name: 'scored, those in doubt too', seconds, pairs: named(DOUBT) },
@@ -51,11 +57,22 @@ function exact(): Outcome {
   const index = new Map<string, number[]>()
   const keys = records.map((r, n) => {
     const p = people[n]
-    return { outsideId: null, emails: [...p.emails], phones: [...p.phones], name: p.given.length > 1 && p.family ? `${p.given}|${p.family}` : null, family: p.family, organisation: p.organisation || null, address: postalKey({ street: r.street || null, town: r.town || null, postcode: r.postcode || null }) }
+    return {
+      outsideId: null,
+      emails: [...p.emails],
+      phones: [...p.phones],
+      name: p.given.length > 1 && p.family ? `${p.given}|${p.family}` : null,
+      family: p.family,
+      organisation: p.organisation || null,
+      address: postalKey({ street: r.street || null, town: r.town || null, postcode: r.postcode || null }),
+    }
   })
   keys.forEach((row, n) => {
     const near = new Set([...row.emails, ...row.phones, row.name ?? ''].filter(Boolean).flatMap((key) => index.get(key) ?? []))
-    const is = match(row, [...near].map((id) => ({ id, ...keys[id] })))
+    const is = match(
+      row,
+      [...near].map((id) => ({ id, ...keys[id] })),
+    )
     if (is.is === 'same') found.add(`${is.id} ${n}`)
     for (const key of [...row.emails, ...row.phones, row.name ?? ''].filter(Boolean)) index.set(key, [...(index.get(key) ?? []), n])
   })
@@ -68,7 +85,9 @@ function trigrams(): Outcome {
   const codes = new Map<string, number>()
   const of = people.map((p) => {
     const grams = new Set<number>()
-    for (const word of [p.given, p.family, p.organisation, p.postcode || p.town, ...p.emails, ...p.phones].join(' ').split(/[^\p{L}\p{N}]+/u)) {
+    for (const word of [p.given, p.family, p.organisation, p.postcode || p.town, ...p.emails, ...p.phones]
+      .join(' ')
+      .split(/[^\p{L}\p{N}]+/u)) {
       if (!word) continue
       const padded = `  ${word} `
       for (let i = 0; i + 3 <= padded.length; i++) {
@@ -110,14 +129,32 @@ function trigrams(): Outcome {
   return { name: 'trigrams alone, at their best limit', seconds: (performance.now() - at) / 1000, pairs: best.pairs }
 }
 
-console.log(`${size.toLocaleString('en')} records, ${truth.length.toLocaleString('en')} of them copies; ${compared.toLocaleString('en')} pairs compared.\n`)
-console.log(`| | precision | recall | ${KINDS_OF_ERROR.join(' | ')} | time |\n|---|--:|--:|${KINDS_OF_ERROR.map(() => '--:').join('|')}|--:|`)
+console.log(
+  `${size.toLocaleString('en')} records, ${truth.length.toLocaleString('en')} of them copies; ${compared.toLocaleString('en')} pairs compared.\n`,
+)
+console.log(
+  `| | precision | recall | ${KINDS_OF_ERROR.join(' | ')} | time |\n|---|--:|--:|${KINDS_OF_ERROR.map(() => '--:').join('|')}|--:|`,
+)
 for (const outcome of outcomes) console.log(told(outcome))
-console.log(`\nAs estimated, one of ${Math.round(1 / weights.prior).toLocaleString('en')} pairs is one. Evidence in bits, where all else is missing:`)
+console.log(
+  `\nAs estimated, one of ${Math.round(1 / weights.prior).toLocaleString('en')} pairs is one. Evidence in bits, where all else is missing:`,
+)
 GROUPS.forEach((fields, g) =>
   fields.forEach((field) => {
     const f = COMPARED.indexOf(field)
-    console.log(`  ${field}: ${AGREEMENTS[field].map((level, l) => `${level} ${weights.bits(Int8Array.from(COMPARED, (_, at) => (at === f ? l : -1)), g).toFixed(1)}`).join(', ')}`)
+    console.log(
+      `  ${field}: ${AGREEMENTS[field]
+        .map(
+          (level, l) =>
+            `${level} ${weights
+              .bits(
+                Int8Array.from(COMPARED, (_, at) => (at === f ? l : -1)),
+                g,
+              )
+              .toFixed(1)}`,
+        )
+        .join(', ')}`,
+    )
   }),
 )
 rowsAgainstKnown()
@@ -127,14 +164,29 @@ function keysOf(n: number, r: Typed) {
   const p = comparable(r)
   const own: Own = { ...p, ownEmails: p.emails, mobiles: p.phones.filter((phone) => phone.startsWith('07')) }
   const address = comparablePostal({ street: r.street || null, town: r.town || null, postcode: r.postcode || null })
-  return { id: n, outsideId: null, emails: [...p.emails], phones: [...p.phones], name: nameKey(r.given, r.family), family: fold(r.family), organisation: p.organisation || null, address, own }
+  return {
+    id: n,
+    outsideId: null,
+    emails: [...p.emails],
+    phones: [...p.phones],
+    name: nameKey(r.given, r.family),
+    family: fold(r.family),
+    organisation: p.organisation || null,
+    address,
+    own,
+  }
 }
 
 /** The copies, as many who are new, and look-alikes, as rows of a file against all others: what each is taken for, as an intake decides it. */
 function rowsAgainstKnown(): void {
   const copies = new Map(truth.map((t) => [t.copy, t]))
   const originals = new Set(truth.map((t) => t.of))
-  const fresh = new Set(records.map((_, n) => n).filter((n) => !copies.has(n) && !originals.has(n)).slice(0, copies.size))
+  const fresh = new Set(
+    records
+      .map((_, n) => n)
+      .filter((n) => !copies.has(n) && !originals.has(n))
+      .slice(0, copies.size),
+  )
   const pairs = lookAlikes(Math.max(30, Math.round(size / 250)))
   const rows: { row: Typed; of: number | null; kind: string }[] = []
   const base: Typed[] = records.filter((_, n) => !copies.has(n) && !fresh.has(n))
@@ -150,7 +202,10 @@ function rowsAgainstKnown(): void {
   everybody.forEach((k, n) => {
     for (const key of [...k.emails, ...k.phones, k.name ?? ''].filter(Boolean)) index.set(key, [...(index.get(key) ?? []), n])
   })
-  for (const [name, used] of [['weights of this set', weights], ['usual weights', weightsOf(USUAL_WEIGHTS)]] as const) {
+  for (const [name, used] of [
+    ['weights of this set', weights],
+    ['usual weights', weightsOf(USUAL_WEIGHTS)],
+  ] as const) {
     const at = performance.now()
     const known = new KnownRecords(used, base.length)
     everybody.forEach(({ own }, n) => known.add(n, own))
@@ -158,7 +213,9 @@ function rowsAgainstKnown(): void {
     const tally = new Map<string, { rows: number; right: number; doubt: number; doubtRight: number; wrong: number; one: number }>()
     for (const { row, of, kind } of rows) {
       const keys = keysOf(-1, row)
-      const near = [...new Set([...keys.emails, ...keys.phones, keys.name ?? ''].filter(Boolean).flatMap((key) => index.get(key) ?? []))].map((n) => everybody[n])
+      const near = [
+        ...new Set([...keys.emails, ...keys.phones, keys.name ?? ''].filter(Boolean).flatMap((key) => index.get(key) ?? [])),
+      ].map((n) => everybody[n])
       const likeness = { like: () => known.find(keys.own).map((n) => everybody[n]), of: (a: Own, b: Own) => known.likeness(a, b) }
       const is = whoIs(keys, near, likeness, (word) => isGivenName(word) || known.isGiven(word))
       const t = tally.get(kind) ?? { rows: 0, right: 0, doubt: 0, doubtRight: 0, wrong: 0, one: 0 }
@@ -175,21 +232,34 @@ function rowsAgainstKnown(): void {
       if (is.is === 'in doubt') {
         t.doubt++
         if (of !== null && is.ids.includes(of)) t.doubtRight++
-      } else if (of !== null && is.is === 'new' && process.env.MISSED && Math.random() < 0.02) console.log('missed', kind, JSON.stringify(row), JSON.stringify(base[of]))
+      } else if (of !== null && is.is === 'new' && process.env.MISSED && Math.random() < 0.02)
+        console.log('missed', kind, JSON.stringify(row), JSON.stringify(base[of]))
     }
-    const sum = (of: 'rows' | 'right' | 'doubt' | 'doubtRight' | 'wrong' | 'one', kinds: readonly string[] = [...tally.keys()]) => kinds.reduce((all, kind) => all + (tally.get(kind)?.[of] ?? 0), 0)
-    console.log(`\nRows against known, ${name}: ${rows.length.toLocaleString('en')} rows against ${base.length.toLocaleString('en')}, in ${((performance.now() - at) / 1000).toFixed(1)} s. Taken as the same: precision ${rate(sum('right'), sum('right') + sum('wrong')).toFixed(4)}; of the copies (${KINDS_OF_ERROR.length} kinds) recall ${rate(sum('right', KINDS_OF_ERROR), sum('one', KINDS_OF_ERROR)).toFixed(3)}, with those in doubt ${rate(sum('right', KINDS_OF_ERROR) + sum('doubtRight', KINDS_OF_ERROR), sum('one', KINDS_OF_ERROR)).toFixed(3)}.`)
-    console.log('\n| kind | rows | the same, rightly | in doubt | the right one among them | the same, wrongly |\n|---|--:|--:|--:|--:|--:|')
-    for (const [kind, t] of tally) console.log(`| ${kind} | ${t.rows} | ${t.one ? t.right : '—'} | ${t.doubt} | ${t.one ? t.doubtRight : '—'} | ${t.wrong} |`)
+    const sum = (of: 'rows' | 'right' | 'doubt' | 'doubtRight' | 'wrong' | 'one', kinds: readonly string[] = [...tally.keys()]) =>
+      kinds.reduce((all, kind) => all + (tally.get(kind)?.[of] ?? 0), 0)
+    console.log(
+      `\nRows against known, ${name}: ${rows.length.toLocaleString('en')} rows against ${base.length.toLocaleString('en')}, in ${((performance.now() - at) / 1000).toFixed(1)} s. Taken as the same: precision ${rate(sum('right'), sum('right') + sum('wrong')).toFixed(4)}; of the copies (${KINDS_OF_ERROR.length} kinds) recall ${rate(sum('right', KINDS_OF_ERROR), sum('one', KINDS_OF_ERROR)).toFixed(3)}, with those in doubt ${rate(sum('right', KINDS_OF_ERROR) + sum('doubtRight', KINDS_OF_ERROR), sum('one', KINDS_OF_ERROR)).toFixed(3)}.`,
+    )
+    console.log(
+      '\n| kind | rows | the same, rightly | in doubt | the right one among them | the same, wrongly |\n|---|--:|--:|--:|--:|--:|',
+    )
+    for (const [kind, t] of tally)
+      console.log(`| ${kind} | ${t.rows} | ${t.one ? t.right : '—'} | ${t.doubt} | ${t.one ? t.doubtRight : '—'} | ${t.wrong} |`)
   }
 }
 if (process.env.WEIGHTS) console.log(JSON.stringify(tabled(weights)))
 if (process.env.WRONG) {
   const wrong = pairs.filter(({ a, b, chance }) => chance >= SAME && !known.has(`${Math.min(a, b)} ${Math.max(a, b)}`))
-  for (const pair of wrong.filter((_, i) => i % Math.ceil(wrong.length / 12) === 0)) console.log(pair.chance.toFixed(3), JSON.stringify(records[pair.a]), JSON.stringify(records[pair.b]))
+  for (const pair of wrong.filter((_, i) => i % Math.ceil(wrong.length / 12) === 0))
+    console.log(pair.chance.toFixed(3), JSON.stringify(records[pair.a]), JSON.stringify(records[pair.b]))
   const sure = named(SAME)
   for (const [pair, kind] of [...known].filter(([pair]) => !sure.has(pair)).slice(0, 14)) {
     const [a, b] = pair.split(' ').map(Number)
-    console.log(kind, pairs.find((p) => p.a === a && p.b === b)?.chance.toFixed(3) ?? 'not found', JSON.stringify(records[a]), JSON.stringify(records[b]))
+    console.log(
+      kind,
+      pairs.find((p) => p.a === a && p.b === b)?.chance.toFixed(3) ?? 'not found',
+      JSON.stringify(records[a]),
+      JSON.stringify(records[b]),
+    )
   }
 }

@@ -14,13 +14,38 @@ const SAMPLE = 200
  * Asks the reference, one record at a time, where some people stand, and compares it with the codes the engine gave (0 never,
  * 1 on, 2 + 2i left out by line i, 3 + 2i unknown to it). Throws where they differ.
  */
-export async function decidedOnOne(db: Knex, lines: Line[], areas: ReadonlyMap<number, AreaShape>, moment: Moment, ids: Int32Array, codes: Uint8Array, random: Seeded): Promise<void> {
+export async function decidedOnOne(
+  db: Knex,
+  lines: Line[],
+  areas: ReadonlyMap<number, AreaShape>,
+  moment: Moment,
+  ids: Int32Array,
+  codes: Uint8Array,
+  random: Seeded,
+): Promise<void> {
   const places = Array.from({ length: SAMPLE }, () => random.below(ids.length))
-  const people = (await personRecords(db, places.map((i) => ids[i]))).map(({ record }) => record)
-  const organisations = new Map((await organisationRecords(db, [...new Set(people.flatMap((p) => p.organisation ?? []))])).filter((o) => o.live).map(({ record }) => [record.id, record]))
-  const premises = new Map((await premisesRecords(db, [...new Set(people.flatMap((p) => p.premises ?? []))])).filter((p) => p.live).map(({ record }) => [record.id, record]))
+  const people = (
+    await personRecords(
+      db,
+      places.map((i) => ids[i]),
+    )
+  ).map(({ record }) => record)
+  const organisations = new Map(
+    (await organisationRecords(db, [...new Set(people.flatMap((p) => p.organisation ?? []))]))
+      .filter((o) => o.live)
+      .map(({ record }) => [record.id, record]),
+  )
+  const premises = new Map(
+    (await premisesRecords(db, [...new Set(people.flatMap((p) => p.premises ?? []))]))
+      .filter((p) => p.live)
+      .map(({ record }) => [record.id, record]),
+  )
   for (const person of people) {
-    const record = { ...person, employer: organisations.get(person.organisation ?? -1) ?? null, at: premises.get(person.premises ?? -1) ?? null }
+    const record = {
+      ...person,
+      employer: organisations.get(person.organisation ?? -1) ?? null,
+      at: premises.get(person.premises ?? -1) ?? null,
+    }
     let stands = 0
     for (const [i, line] of lines.entries()) {
       if (!('criterion' in line)) continue

@@ -20,11 +20,15 @@ function watching(): void {
       const cell = () => document.querySelector('[data-testid=balance]')?.textContent
       const before = cell()
       let pressed = 0
-      window.addEventListener('keydown', function own(event) {
-        if (event.key !== key) return
-        pressed = event.timeStamp
-        window.removeEventListener('keydown', own, true)
-      }, true)
+      window.addEventListener(
+        'keydown',
+        function own(event) {
+          if (event.key !== key) return
+          pressed = event.timeStamp
+          window.removeEventListener('keydown', own, true)
+        },
+        true,
+      )
       const seen = new MutationObserver(() => {
         if (pressed === 0 || cell() === before) return
         seen.disconnect()
@@ -51,14 +55,34 @@ export interface Painted {
  * `env` is what the application runs with; it is started here and ended again.
  */
 export async function paint(env: NodeJS.ProcessEnv, port: number, list: number, lines: Line[], times: number): Promise<Painted> {
-  const app: ChildProcess = spawn(process.execPath, ['node_modules/next/dist/bin/next', 'start', '-H', '127.0.0.1', '-p', String(port)], { env: { ...env, PORT: String(port), NODE_ENV: 'production' }, stdio: ['ignore', 'ignore', 'inherit'] })
+  const app: ChildProcess = spawn(process.execPath, ['node_modules/next/dist/bin/next', 'start', '-H', '127.0.0.1', '-p', String(port)], {
+    env: { ...env, PORT: String(port), NODE_ENV: 'production' },
+    stdio: ['ignore', 'ignore', 'inherit'],
+  })
   const url = `http://localhost:${port}`
   try {
-    for (const until = Date.now() + 60_000; !(await fetch(`${url}/sign-in`).then((r) => r.ok, () => false)); ) {
+    for (
+      const until = Date.now() + 60_000;
+      !(await fetch(`${url}/sign-in`).then(
+        (r) => r.ok,
+        () => false,
+      ));
+    ) {
       if (Date.now() > until) throw new Error('the application did not come up')
       await new Promise((resolve) => setTimeout(resolve, 200))
     }
-    const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'] })
+    const browser = await chromium.launch({
+      executablePath: '/usr/bin/chromium',
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+      ],
+    })
     try {
       const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
       // What compiles this names functions by a helper that a page does not have.

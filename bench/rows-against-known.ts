@@ -37,7 +37,10 @@ const held = (after.heapUsed + after.arrayBuffers - before.heapUsed - before.arr
 at = performance.now()
 const tally = { same: 0, right: 0, doubt: 0, newSame: 0, newDoubt: 0 }
 for (const n of [...copies.keys(), ...fresh]) {
-  const ids = new Set([...all.find(people[n]), ...[...people[n].emails, ...people[n].phones].flatMap((key) => (exact.get(key) ?? []).slice(0, 50))])
+  const ids = new Set([
+    ...all.find(people[n]),
+    ...[...people[n].emails, ...people[n].phones].flatMap((key) => (exact.get(key) ?? []).slice(0, 50)),
+  ])
   const is = scored([...ids].map((id) => ({ id, ...all.likeness(people[n], people[id]) })))
   const of = copies.get(n)
   if (is.is === 'same') {
@@ -51,5 +54,9 @@ for (const n of [...copies.keys(), ...fresh]) {
   }
 }
 const took = (performance.now() - at) / 1000
-console.log(`${all.size.toLocaleString('en')} known at hand in ${built.toFixed(1)} s and ${held.toFixed(0)} MB; ${(copies.size + fresh.size).toLocaleString('en')} rows compared with them in ${took.toFixed(1)} s.`)
-console.log(`Of ${copies.size.toLocaleString('en')} rows that are somebody known: taken as the same with precision ${(tally.right / tally.same).toFixed(3)} and recall ${(tally.right / copies.size).toFixed(3)}; of ${fresh.size.toLocaleString('en')} new, ${tally.newSame} taken as somebody known and ${tally.newDoubt} in doubt; in doubt altogether ${tally.doubt.toLocaleString('en')}.`)
+console.log(
+  `${all.size.toLocaleString('en')} known at hand in ${built.toFixed(1)} s and ${held.toFixed(0)} MB; ${(copies.size + fresh.size).toLocaleString('en')} rows compared with them in ${took.toFixed(1)} s.`,
+)
+console.log(
+  `Of ${copies.size.toLocaleString('en')} rows that are somebody known: taken as the same with precision ${(tally.right / tally.same).toFixed(3)} and recall ${(tally.right / copies.size).toFixed(3)}; of ${fresh.size.toLocaleString('en')} new, ${tally.newSame} taken as somebody known and ${tally.newDoubt} in doubt; in doubt altogether ${tally.doubt.toLocaleString('en')}.`,
+)

@@ -36,9 +36,43 @@ export interface PersonSeed {
   house?: { street: string; town: string; county: string; postcode: string }
 }
 
-export const HEADER = ['Contact ID', 'First name', 'Last name', 'Job title', 'Organisation', 'Organisation type', 'Employees', 'Email', 'Phone', 'Mobile', 'Address', 'Town', 'County', 'Postcode', 'Status', 'Tags'] as const
+export const HEADER = [
+  'Contact ID',
+  'First name',
+  'Last name',
+  'Job title',
+  'Organisation',
+  'Organisation type',
+  'Employees',
+  'Email',
+  'Phone',
+  'Mobile',
+  'Address',
+  'Town',
+  'County',
+  'Postcode',
+  'Status',
+  'Tags',
+] as const
 
-export const cells = (p: PersonSeed): string[] => [p.id, p.given, p.family, p.role, p.organisation, p.industry, p.headCount, p.email, p.phone, p.mobile, p.street, p.town, p.county, p.postcode, p.status, p.tags]
+export const cells = (p: PersonSeed): string[] => [
+  p.id,
+  p.given,
+  p.family,
+  p.role,
+  p.organisation,
+  p.industry,
+  p.headCount,
+  p.email,
+  p.phone,
+  p.mobile,
+  p.street,
+  p.town,
+  p.county,
+  p.postcode,
+  p.status,
+  p.tags,
+]
 
 export interface County {
   organisations: Organisation[]
@@ -57,7 +91,8 @@ export function pellowCounty(seed = 20_26): County {
   const organisations = makeOrganisations(random, phones)
   const used = new Map<string, number>()
   const people: PersonSeed[] = []
-  for (let i = 0; i < STAFF; i++) people.push(staff(random, i, organisations[i < ORGANISATIONS ? i : Math.floor(ORGANISATIONS * random.next() ** 1.4)], phones, used))
+  for (let i = 0; i < STAFF; i++)
+    people.push(staff(random, i, organisations[i < ORGANISATIONS ? i : Math.floor(ORGANISATIONS * random.next() ** 1.4)], phones, used))
   for (let i = 0; i < HOUSEHOLDERS; i++) people.push(householder(random, STAFF + i, phones, used))
   settle(organisations, people)
   return { organisations, people }
@@ -103,7 +138,18 @@ function makeOrganisations(random: Random, phones: Generator<string>): Organisat
     if (names.has(name)) continue
     names.add(name)
     const slug = name.toLowerCase().replace(/[^a-z]+/g, '-')
-    organisations.push({ name, industry: kind.industry, kind, town, county: countyOf(town), headCount: headCount(random), postcode: postcode(random, district), street: `${1 + random.below(120)} ${random.pick(STREETS)}`, domain: `${slug}.example`, switchboard: national(phones.next().value as string) })
+    organisations.push({
+      name,
+      industry: kind.industry,
+      kind,
+      town,
+      county: countyOf(town),
+      headCount: headCount(random),
+      postcode: postcode(random, district),
+      street: `${1 + random.below(120)} ${random.pick(STREETS)}`,
+      domain: `${slug}.example`,
+      switchboard: national(phones.next().value as string),
+    })
   }
   return organisations
 }
@@ -113,7 +159,14 @@ const countyOf = (town: string) => (['Upper Marle', 'Hollin Staithe', 'Ashby Tar
 
 /** How many work at an organisation; some were never told. */
 function headCount(random: Random): string {
-  const most = random.weigh([[0, 12], [9, 28], [49, 34], [249, 20], [999, 5], [4000, 1]])
+  const most = random.weigh([
+    [0, 12],
+    [9, 28],
+    [49, 34],
+    [249, 20],
+    [999, 5],
+    [4000, 1],
+  ])
   return most === 0 ? '' : String(1 + random.below(most))
 }
 
@@ -128,7 +181,14 @@ function plainName(random: Random) {
   return { given: random.pick(GIVEN), family: random.pick(FAMILY) }
 }
 
-const ascii = (text: string) => text.normalize('NFKD').replace(/\p{M}/gu, '').replace(/ø/g, 'o').replace(/Ł/g, 'L').toLowerCase().replace(/[^a-z]+/g, '')
+const ascii = (text: string) =>
+  text
+    .normalize('NFKD')
+    .replace(/\p{M}/gu, '')
+    .replace(/ø/g, 'o')
+    .replace(/Ł/g, 'L')
+    .toLowerCase()
+    .replace(/[^a-z]+/g, '')
 
 function mailbox(given: string, family: string, domain: string, used: Map<string, number>): string {
   const base = `${ascii(given)}.${ascii(family)}`
@@ -156,7 +216,13 @@ function staff(random: Random, i: number, org: Organisation, phones: Generator<s
     town: random.chance(0.96) ? org.town : '',
     county: random.chance(0.9) ? org.county : '',
     postcode: random.chance(0.92) ? org.postcode : '',
-    status: random.weigh([['prospect', 70], ['customer', 5], ['former customer', 3], ['supplier', 1], ['', 21]]),
+    status: random.weigh([
+      ['prospect', 70],
+      ['customer', 5],
+      ['former customer', 3],
+      ['supplier', 1],
+      ['', 21],
+    ]),
     tags: random.chance(0.08) ? random.pick(['large roof', 'listed building', 'spoke at fair', 'newsletter']) : '',
   }
 }
@@ -180,7 +246,11 @@ function householder(random: Random, i: number, phones: Generator<string>, used:
     town,
     county: countyOf(town),
     postcode: postcode(random, district),
-    status: random.weigh([['prospect', 40], ['customer', 9], ['', 51]]),
+    status: random.weigh([
+      ['prospect', 40],
+      ['customer', 9],
+      ['', 51],
+    ]),
     tags: random.chance(0.2) ? 'neighbour of a job' : '',
   }
 }

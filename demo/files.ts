@@ -31,13 +31,25 @@ export function secondFile(county: County): IntakeFile {
     if (random.chance(0.06)) next[COLUMN('Email')] = `new.${next[COLUMN('Email')] || `${next[0].toLowerCase()}@example.org`}`
     return next
   })
-  const movers = county.people.filter((p, i) => i % 131 === 7 && p.role !== '').slice(0, 70).map((p) => cells({ ...p, role: random.pick(['Facilities Manager', 'Head of Estates', 'Finance Officer', 'Trainee Estates Officer']) }))
+  const movers = county.people
+    .filter((p, i) => i % 131 === 7 && p.role !== '')
+    .slice(0, 70)
+    .map((p) => cells({ ...p, role: random.pick(['Facilities Manager', 'Head of Estates', 'Finance Officer', 'Trainee Estates Officer']) }))
   const rows = [...again, ...movers, ...newcomers(random, 61000, 120, county), ...dirt().slice(2)]
   return { name: 'pellow-prospects-second-month.csv', bytes: Buffer.from(latin(toCsv(rows, ';')), 'latin1') }
 }
 
 /** Letters that Windows-1252 lacks are written without their marks, as the programs that save such files do. */
-const latin = (text: string) => text.replace(/[\u0100-\uffff]/g, (c) => ({ '’': "'", Ł: 'L', ł: 'l', ő: 'o', '\uFEFF': '' })[c] ?? (c.normalize('NFKD').replace(/\p{M}/gu, '').replace(/[\u0100-\uffff]/g, '?')))
+const latin = (text: string) =>
+  text.replace(
+    /[\u0100-\uffff]/g,
+    (c) =>
+      ({ '’': "'", Ł: 'L', ł: 'l', ő: 'o', '\uFEFF': '' })[c] ??
+      c
+        .normalize('NFKD')
+        .replace(/\p{M}/gu, '')
+        .replace(/[\u0100-\uffff]/g, '?'),
+  )
 
 function newcomers(random: Random, firstId: number, count: number, county: County): string[][] {
   return Array.from({ length: count }, (_, i) => {
@@ -48,11 +60,28 @@ function newcomers(random: Random, firstId: number, count: number, county: Count
       id: `PC${firstId + i}`,
       given: shout ? given.toUpperCase() : random.chance(0.03) ? ` ${given.toLowerCase()} ` : given,
       family: shout ? family.toUpperCase() : family,
-      role: random.chance(0.06) ? '' : random.pick(['Estates Manager', 'Facilities Manager', 'Head of Estates', 'Site Manager', 'Bursar', 'Practice Manager', 'Premises Officer', 'Deputy Facilities Manager']),
+      role: random.chance(0.06)
+        ? ''
+        : random.pick([
+            'Estates Manager',
+            'Facilities Manager',
+            'Head of Estates',
+            'Site Manager',
+            'Bursar',
+            'Practice Manager',
+            'Premises Officer',
+            'Deputy Facilities Manager',
+          ]),
       organisation: random.chance(0.1) ? `${org.name.toUpperCase()}` : org.name,
       industry: org.industry,
       headCount: org.headCount,
-      email: random.weigh([[`${firstId + i}.desk@${org.domain}`, 70], ['', 20], [`mailto:${firstId + i}.desk@${org.domain}`, 4], [`${firstId + i}.desk(at)${org.domain}`, 4], [`Desk <${firstId + i}.desk@${org.domain}>`, 2]]),
+      email: random.weigh([
+        [`${firstId + i}.desk@${org.domain}`, 70],
+        ['', 20],
+        [`mailto:${firstId + i}.desk@${org.domain}`, 4],
+        [`${firstId + i}.desk(at)${org.domain}`, 4],
+        [`Desk <${firstId + i}.desk@${org.domain}>`, 2],
+      ]),
       phone: random.chance(0.6) ? org.switchboard : random.chance(0.1) ? '0113 49' : '',
       mobile: '',
       street: org.street.replace('Street', random.chance(0.2) ? 'St' : 'Street'),
@@ -77,7 +106,8 @@ function known(random: Random, county: County, count: number): string[][] {
 }
 
 function dirt(): string[][] {
-  const row = (given: string, family: string, rest: Partial<Record<(typeof HEADER)[number], string>> = {}) => HEADER.map((title, i) => (i === 1 ? given : i === 2 ? family : (rest[title] ?? '')))
+  const row = (given: string, family: string, rest: Partial<Record<(typeof HEADER)[number], string>> = {}) =>
+    HEADER.map((title, i) => (i === 1 ? given : i === 2 ? family : (rest[title] ?? '')))
   return [
     row('', '', { Organisation: 'Hallowcroft Clinic', Email: 'reception@hallowcroft-clinic.example' }),
     row('', '', {}),

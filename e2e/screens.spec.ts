@@ -4,15 +4,39 @@ import { accessible, fits, signIn } from './support/app'
 
 test.describe('signing in', () => {
   test('every page, action and route asks for a session', async ({ page, request }) => {
-    for (const path of ['/lists', '/lists/1', '/rounds/1', '/directory', '/directory/people/1', '/intake', '/intake/1', '/screening', '/lists/1/requalify']) {
+    for (const path of [
+      '/lists',
+      '/lists/1',
+      '/rounds/1',
+      '/directory',
+      '/directory/people/1',
+      '/intake',
+      '/intake/1',
+      '/screening',
+      '/lists/1/requalify',
+    ]) {
       await page.goto(path)
       await expect(page).toHaveURL(/sign-in/)
     }
-    for (const path of ['/api/list-account', '/api/people', '/api/organisations', '/api/suppressions', '/api/rounds/1', '/api/requalify/1', '/api/batches', '/api/batches/1/rows', '/api/batches/1/preview']) {
+    for (const path of [
+      '/api/list-account',
+      '/api/people',
+      '/api/organisations',
+      '/api/suppressions',
+      '/api/rounds/1',
+      '/api/requalify/1',
+      '/api/batches',
+      '/api/batches/1/rows',
+      '/api/batches/1/preview',
+    ]) {
       expect((await request.post(path, { data: {}, headers: { origin: process.env.E2E_URL as string } })).status(), path).toBe(401)
     }
-    for (const path of ['/api/batches/1', '/rounds/1/files/email', '/intake/1/rows']) expect((await request.get(path)).status(), path).toBe(401)
-    const forged = await request.post('/api/people', { data: {}, headers: { origin: process.env.E2E_URL as string, cookie: 'better-auth.session_token=forged.token' } })
+    for (const path of ['/api/batches/1', '/rounds/1/files/email', '/intake/1/rows'])
+      expect((await request.get(path)).status(), path).toBe(401)
+    const forged = await request.post('/api/people', {
+      data: {},
+      headers: { origin: process.env.E2E_URL as string, cookie: 'better-auth.session_token=forged.token' },
+    })
     expect(forged.status()).toBe(401)
   })
 

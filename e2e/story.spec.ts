@@ -26,7 +26,13 @@ async function outcome(name: string): Promise<number> {
 /** The account of a batch reconciles on screen. Returns its figures. */
 async function batchAccount(rows: number) {
   await expect(page.getByTestId('rows')).toHaveText(rows.toLocaleString('en-GB'), { timeout: 40_000 })
-  const counts = { new: await outcome('new'), same: await outcome('same'), updated: await outcome('updated'), doubt: await outcome('in doubt'), refused: await outcome('refused') }
+  const counts = {
+    new: await outcome('new'),
+    same: await outcome('same'),
+    updated: await outcome('updated'),
+    doubt: await outcome('in doubt'),
+    refused: await outcome('refused'),
+  }
   expect(Object.values(counts).reduce((a, b) => a + b)).toBe(rows)
   return counts
 }
@@ -46,7 +52,9 @@ test('a file comes in: its rows are shown as they will be stored, and every one 
   const download = page.waitForEvent('download')
   await page.getByRole('link', { name: 'Refused rows as CSV' }).click()
   const text = readFileSync(await (await download).path(), 'utf8')
-  expect(text.split('\r\n')[0]).toBe('Contact ID,First name,Last name,Job title,Organisation,Organisation type,Employees,Email,Phone,Mobile,Address,Town,County,Postcode,Status,Tags,Row,Reason')
+  expect(text.split('\r\n')[0]).toBe(
+    'Contact ID,First name,Last name,Job title,Organisation,Organisation type,Employees,Email,Phone,Mobile,Address,Town,County,Postcode,Status,Tags,Row,Reason',
+  )
   await accessible(page)
   await fits(page)
 })
@@ -65,7 +73,9 @@ const balance = () => figure(page.getByTestId('balance').textContent())
 /** The lines on screen, each as its figures; checks that every balance follows from the one before. */
 async function lines() {
   // All figures in one look: between two the page may show the next answer.
-  const rows = await page.getByTestId(/^line-\d+$/).evaluateAll((all) => all.map((row) => [...row.querySelectorAll('td')].map((cell) => cell.textContent ?? '')))
+  const rows = await page
+    .getByTestId(/^line-\d+$/)
+    .evaluateAll((all) => all.map((row) => [...row.querySelectorAll('td')].map((cell) => cell.textContent ?? '')))
   let before = 0
   const all = []
   for (const cells of rows) {
@@ -94,13 +104,18 @@ test('a list is built line by line, and each edit shows the new balances at once
 
   await addLine('Keep', 'Has a usable address or number')
   await page.getByRole('button', { name: 'Done' }).click()
-  const kept = await expect.poll(async () => (await lines()).length).toBe(3).then(lines)
+  const kept = await expect
+    .poll(async () => (await lines()).length)
+    .toBe(3)
+    .then(lines)
   expect(kept[1].unknown).toBeGreaterThan(500)
 
   await addLine('Drop', 'Role wording')
   await page.getByLabel('Words or phrases of the role, one a line').fill('trainee')
   await page.getByRole('button', { name: 'Done' }).click()
-  await expect(page.getByTestId('line-4').getByTestId('without')).toHaveText(`Without this line the list would hold ${kept[2].balance.toLocaleString('en-GB')}`)
+  await expect(page.getByTestId('line-4').getByTestId('without')).toHaveText(
+    `Without this line the list would hold ${kept[2].balance.toLocaleString('en-GB')}`,
+  )
   await lines()
 
   await addLine('Add', 'Town or postcode')
@@ -125,12 +140,22 @@ test('the tabs count records, add up to the directory, and open their people', a
   expect(on + out + unknown).toBe((await lines())[0].balance)
   await tab('Left out').click()
   await expect(page.getByRole('columnheader', { name: 'Deciding line' })).toBeVisible()
-  await expect(page.getByRole('table', { name: 'People' }).getByText(/^Left out by line \d$/).first()).toBeVisible()
+  await expect(
+    page
+      .getByRole('table', { name: 'People' })
+      .getByText(/^Left out by line \d$/)
+      .first(),
+  ).toBeVisible()
   await tab('Unknown').click()
   await expect(page.getByText('Unknown by line 2').first()).toBeVisible()
   await page.getByRole('button', { name: /^Out by line 4/ }).click()
   await expect(page.getByText(/taken out by line 4: Drop role says trainee/)).toBeVisible()
-  await expect(page.getByRole('table', { name: 'People' }).getByText(/trainee/i).first()).toBeVisible()
+  await expect(
+    page
+      .getByRole('table', { name: 'People' })
+      .getByText(/trainee/i)
+      .first(),
+  ).toBeVisible()
 })
 
 test('what is not saved survives leaving the page; saving makes an edition', async () => {
@@ -149,7 +174,9 @@ test('what is not saved survives leaving the page; saving makes an edition', asy
 async function screening() {
   const rows = page.getByRole('table', { name: 'Screening account' }).locator('tbody tr')
   await expect(rows.last().locator('td').nth(4)).toHaveText(/\d/)
-  const all = (await rows.evaluateAll((trs) => trs.map((row) => [...row.querySelectorAll('td')].map((cell) => cell.textContent ?? '')))).map((cells) => [1, 2, 3, 4].map((i) => number(cells[i])))
+  const all = (
+    await rows.evaluateAll((trs) => trs.map((row) => [...row.querySelectorAll('td')].map((cell) => cell.textContent ?? '')))
+  ).map((cells) => [1, 2, 3, 4].map((i) => number(cells[i])))
   const [open, ...rest] = all
   const clear = rest.pop() as number[]
   for (const i of [0, 1, 2]) expect(rest.reduce((left, row) => left - row[i], open[i])).toBe(clear[i])
@@ -163,7 +190,10 @@ test('the list is screened, a column a channel, and who is held back is told why
   const before = await screening()
   expect(before.anyone).toBeLessThan(before.opening)
   await expect(page.getByRole('columnheader', { name: 'Held back because' })).toBeVisible()
-  await page.getByTestId('rule-register').getByRole('button', { name: /phone closed/ }).click()
+  await page
+    .getByTestId('rule-register')
+    .getByRole('button', { name: /phone closed/ })
+    .click()
   await expect(page.getByText(/Pellow do-not-call register/).first()).toBeVisible()
   await page.getByRole('button', { name: '30 days' }).click()
   await page.getByLabel('Days to hold back after a contact').fill('5')
@@ -179,7 +209,11 @@ test('release hands over one file a channel, the same again byte for byte', asyn
   await page.getByRole('button', { name: 'Release round 1' }).click()
   await expect(page.getByText(/^Released .* frozen as of then/)).toBeVisible({ timeout: 90_000 })
   expect(await screening()).toEqual(clear)
-  for (const [name, rows] of [['E-mail', clear.email], ['Phone', clear.phone], ['Post', clear.post]] as const) {
+  for (const [name, rows] of [
+    ['E-mail', clear.email],
+    ['Phone', clear.phone],
+    ['Post', clear.post],
+  ] as const) {
     const link = page.getByRole('link', { name: `${name} file, ${rows.toLocaleString('en-GB')}` })
     const fetched: Buffer[] = []
     for (let i = 0; i < 2; i++) {
@@ -208,7 +242,9 @@ test('a month later the next file comes in, and the list is requalified: joined,
   for (const which of ['listed', 'clear']) {
     const rows = page.getByTestId(`account-${which}`).locator('tbody tr')
     await expect(rows.last().locator('td').nth(3)).toHaveText(/\d/)
-    const all = await Promise.all((await rows.all()).map(async (row) => Promise.all([1, 2, 3].map((i) => figure(row.locator('td').nth(i).textContent())))))
+    const all = await Promise.all(
+      (await rows.all()).map(async (row) => Promise.all([1, 2, 3].map((i) => figure(row.locator('td').nth(i).textContent())))),
+    )
     const [open, ...rest] = all
     const [left, joined, closing] = rest.pop() as number[]
     expect(rest.reduce((sum, [l]) => sum + l, 0)).toBe(left)

@@ -117,7 +117,9 @@ test('any tab goes out as CSV with the reason of each', async () => {
   await page.getByRole('menuitem', { name: 'Save as CSV, each with the reason' }).click()
   const file = await download
   expect(file.suggestedFilename()).toBe('large-roofs-left-out.csv')
-  const rows = readFileSync(await file.path(), 'utf8').trim().split('\r\n')
+  const rows = readFileSync(await file.path(), 'utf8')
+    .trim()
+    .split('\r\n')
   expect(rows.length - 1).toBe(await figure(tab('Left out').textContent()))
   expect(rows.some((row) => row.includes('Left out by line 4'))).toBe(true)
 })
@@ -131,7 +133,10 @@ test('the list in hand: one person, all that was found, and another list’s peo
   await page.getByLabel('Find', { exact: true }).fill(family)
   await expect(page.getByText(/^All [\d,]+ found · list in hand/)).toBeVisible()
   await expect(page.getByRole('table', { name: 'People' }).getByRole('link').first()).toContainText(family)
-  await page.getByRole('checkbox', { name: new RegExp(`^Choose .*${family}`) }).first().check()
+  await page
+    .getByRole('checkbox', { name: new RegExp(`^Choose .*${family}`) })
+    .first()
+    .check()
   await expect(page.getByText(/^1 chosen/)).toBeVisible()
   await accessible(page)
   await page.getByRole('button', { name: 'Put on it' }).click()
@@ -156,7 +161,11 @@ test('two editions are compared line by line and by who joined and left', async 
   await page.getByRole('link', { name: 'Compare editions' }).click()
   await expect(page.getByRole('heading', { name: 'Editions · Large roofs' })).toBeVisible()
   await expect(page.getByText('Added').first()).toBeVisible()
-  const [opening, left, joined, closing] = await Promise.all([0, 1, 2, 3].map((i) => figure(page.getByRole('table', { name: 'The two editions' }).locator('tr').nth(i).locator('.balance').textContent())))
+  const [opening, left, joined, closing] = await Promise.all(
+    [0, 1, 2, 3].map((i) =>
+      figure(page.getByRole('table', { name: 'The two editions' }).locator('tr').nth(i).locator('.balance').textContent()),
+    ),
+  )
   expect(opening - left + joined).toBe(closing)
   expect(joined).toBeGreaterThan(50)
   await expect(page.getByRole('columnheader', { name: 'Deciding line' })).toBeVisible()
@@ -205,7 +214,13 @@ test('who came on since one last looked is told beside the list and in a tab of 
   await page.reload()
   await expect.poll(balance).toBe(0)
   await page.goto('/intake')
-  await page.getByLabel('File', { exact: true }).setInputFiles({ name: 'fair.csv', mimeType: 'text/csv', buffer: Buffer.from('Name,Email,Tags\nMaud Newcome,maud.newcome@example.org,met at the fair\nJoss Newcome,joss.newcome@example.org,met at the fair\n') })
+  await page.getByLabel('File', { exact: true }).setInputFiles({
+    name: 'fair.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from(
+      'Name,Email,Tags\nMaud Newcome,maud.newcome@example.org,met at the fair\nJoss Newcome,joss.newcome@example.org,met at the fair\n',
+    ),
+  })
   await page.getByRole('button', { name: 'Bring it in' }).click()
   await expect(page.getByTestId('rows')).toHaveText('2', { timeout: 30_000 })
   await page.goto('/lists')
@@ -261,9 +276,15 @@ test('a customer is let through with a reason; an opt-out cannot be', async () =
   const clear = () => figure(tab('Clear').textContent())
   await expect.poll(clear).toBeGreaterThan(50)
   const before = await clear()
-  await page.getByTestId('rule-customers').getByRole('button', { name: /^e-mail closed/ }).click()
+  await page
+    .getByTestId('rule-customers')
+    .getByRole('button', { name: /^e-mail closed/ })
+    .click()
   await expect(page.getByText(/whose e-mail was closed by/)).toBeVisible()
-  await page.getByRole('button', { name: /^Let .* through$/ }).first().click()
+  await page
+    .getByRole('button', { name: /^Let .* through$/ })
+    .first()
+    .click()
   await page.getByLabel('Reason, kept with the round and in the ledger').fill('they asked for the spring survey')
   await accessible(page)
   await page.getByRole('button', { name: 'Let through', exact: true }).click()
@@ -272,7 +293,10 @@ test('a customer is let through with a reason; an opt-out cannot be', async () =
   await expect(page.getByText(/^Let through by .*: they asked for the spring survey \(Ines Okafor\)/)).toBeVisible()
   await page.getByRole('button', { name: 'Take back' }).click()
   await expect.poll(clear).toBe(before)
-  await page.getByTestId('rule-asked-to-stop').getByRole('button', { name: /^e-mail closed/ }).click()
+  await page
+    .getByTestId('rule-asked-to-stop')
+    .getByRole('button', { name: /^e-mail closed/ })
+    .click()
   await expect(page.getByText('Asked us to stop').nth(1)).toBeVisible()
   await expect(page.getByRole('button', { name: /^Let .* through$/ })).toHaveCount(0)
   await fits(page)
@@ -280,7 +304,11 @@ test('a customer is let through with a reason; an opt-out cannot be', async () =
 
 test('two records are merged, with what is taken over told before', async () => {
   await page.goto('/intake')
-  await page.getByLabel('File', { exact: true }).setInputFiles({ name: 'twice.csv', mimeType: 'text/csv', buffer: Buffer.from('Name,Role,Email\nOttoline Twice,,ottoline.twice@example.org\nOttoline Twyce,Head gardener,o.twyce@example.com\n') })
+  await page.getByLabel('File', { exact: true }).setInputFiles({
+    name: 'twice.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from('Name,Role,Email\nOttoline Twice,,ottoline.twice@example.org\nOttoline Twyce,Head gardener,o.twyce@example.com\n'),
+  })
   await page.getByRole('button', { name: 'Bring it in' }).click()
   await expect(page.getByTestId('rows')).toHaveText('2', { timeout: 30_000 })
   await page.getByRole('link', { name: 'Ottoline Twice' }).click()
@@ -314,7 +342,9 @@ test('files that are none are refused with a sentence, and nothing is stored', a
   }
   await expect(await said('empty.csv', Buffer.alloc(0))).toContainText('empty')
   await expect(await said('picture.csv', Buffer.from('89504e470d0a1a0a0000000d', 'hex'))).toContainText('The file is a picture, not text')
-  await expect(await said('quote.csv', Buffer.from('Name,Email\nMaud,maud@example.org\n"Joss,joss@example.org\nAnn,ann@example.org\n'))).toContainText('Row 2, column 1 (Name): a quote opens there and never closes')
+  await expect(
+    await said('quote.csv', Buffer.from('Name,Email\nMaud,maud@example.org\n"Joss,joss@example.org\nAnn,ann@example.org\n')),
+  ).toContainText('Row 2, column 1 (Name): a quote opens there and never closes')
 })
 
 test('signing in waits after too many attempts', async ({ browser }) => {

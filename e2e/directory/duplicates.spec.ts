@@ -10,7 +10,14 @@ test.beforeAll(async ({ browser }) => {
 })
 test.afterAll(() => page.close())
 
-const found = (title: string) => figure(page.getByRole('table', { name: 'Account of the search' }).getByRole('row', { name: new RegExp(`^${title}`) }).locator('.balance').textContent())
+const found = (title: string) =>
+  figure(
+    page
+      .getByRole('table', { name: 'Account of the search' })
+      .getByRole('row', { name: new RegExp(`^${title}`) })
+      .locator('.balance')
+      .textContent(),
+  )
 const names = () => page.getByRole('table', { name: 'Two records' }).getByRole('link').allTextContents()
 
 test('doubles are looked for as a job, and shown side by side with what agrees', async () => {
@@ -54,9 +61,15 @@ test('each is decided with one key, and taken back as easily', async () => {
 
 test('a merged record says so on its page, and can be parted there', async () => {
   await page.goto('/directory/doubles')
-  const [kept, other] = [page.getByRole('columnheader', { name: 'This one stays' }), page.getByRole('columnheader', { name: 'Goes into the other' })]
+  const [kept, other] = [
+    page.getByRole('columnheader', { name: 'This one stays' }),
+    page.getByRole('columnheader', { name: 'Goes into the other' }),
+  ]
   await expect(kept).toBeVisible()
-  const links = await page.getByRole('table', { name: 'Two records' }).getByRole('link').evaluateAll((all) => all.map((a) => a.getAttribute('href') as string))
+  const links = await page
+    .getByRole('table', { name: 'Two records' })
+    .getByRole('link')
+    .evaluateAll((all) => all.map((a) => a.getAttribute('href') as string))
   const gone = (await other.evaluate((th) => (th as HTMLTableCellElement).cellIndex)) === 1 ? links[0] : links[1]
   await page.keyboard.press('s')
   await expect(page.getByText(/ went into /)).toBeVisible()

@@ -17,11 +17,16 @@ async function send(name: string, csv: string) {
 }
 const stored = (name: string) => page.getByRole('listitem').filter({ hasText: name })
 
-const CARDS = 'Who,Job,Firm,Garden,Via\n"Orwell, Petronella",Estates lead,Orwell Yards,Y,cell\n"Orwel, Petronela",Estates lead,Orwell Yards,N,cell\n"Orwell, P",,Orwell Yards,,cell\n'
+const CARDS =
+  'Who,Job,Firm,Garden,Via\n"Orwell, Petronella",Estates lead,Orwell Yards,Y,cell\n"Orwel, Petronela",Estates lead,Orwell Yards,N,cell\n"Orwell, P",,Orwell Yards,,cell\n'
 
 test('a column is cut, reworded and declared as a field of our own, and the mapping is saved for the team', async () => {
   await send('any cards.csv', CARDS)
-  await page.getByRole('row').filter({ has: page.getByLabel('Who holds') }).getByText('cut it').click()
+  await page
+    .getByRole('row')
+    .filter({ has: page.getByLabel('Who holds') })
+    .getByText('cut it')
+    .click()
   await page.getByLabel('Cut Who at').selectOption(',')
   await page.getByRole('button', { name: 'Cut Who' }).click()
   await page.getByLabel('Who, part 1 holds').selectOption('family')
@@ -31,7 +36,11 @@ test('a column is cut, reworded and declared as a field of our own, and the mapp
   await expect(stored('Petronella Orwell').first()).toContainText('Estates lead, Orwell Yards')
 
   await page.getByLabel('Via holds').selectOption('tags')
-  await page.getByRole('row').filter({ has: page.getByLabel('Via holds') }).getByText('reword').click()
+  await page
+    .getByRole('row')
+    .filter({ has: page.getByLabel('Via holds') })
+    .getByText('reword')
+    .click()
   await page.getByLabel('cell is taken to say').fill('met by phone')
   await expect(stored('Petronella Orwell').first()).toContainText('met by phone')
 
@@ -103,9 +112,22 @@ test('the field of our own is asked about in a list and mended on the page of a 
 })
 
 test('GeoJSON whose coordinates changed places is offered to be swapped, and its premises are found', async () => {
-  const feature = (name: string, lat: number, lon: number) => ({ type: 'Feature', geometry: { type: 'Point', coordinates: [lat, lon] }, properties: { name, kind: 'barn', 'roof area': 820, owner: 'Fothering Sheds' } })
+  const feature = (name: string, lat: number, lon: number) => ({
+    type: 'Feature',
+    geometry: { type: 'Point', coordinates: [lat, lon] },
+    properties: { name, kind: 'barn', 'roof area': 820, owner: 'Fothering Sheds' },
+  })
   await page.goto('/intake')
-  await page.getByLabel('File', { exact: true }).setInputFiles({ name: 'barns.geojson', mimeType: 'application/geo+json', buffer: Buffer.from(JSON.stringify({ type: 'FeatureCollection', features: [feature('Fothering Barn', 55.21, 1.31), feature('Orwell Barn', 55.22, 1.32)] })) })
+  await page.getByLabel('File', { exact: true }).setInputFiles({
+    name: 'barns.geojson',
+    mimeType: 'application/geo+json',
+    buffer: Buffer.from(
+      JSON.stringify({
+        type: 'FeatureCollection',
+        features: [feature('Fothering Barn', 55.21, 1.31), feature('Orwell Barn', 55.22, 1.32)],
+      }),
+    ),
+  })
   await expect(page.getByText('The coordinates look as if they had changed places')).toBeVisible()
   await accessible(page)
   await page.getByRole('button', { name: 'Swap them' }).click()

@@ -17,18 +17,31 @@ async function send(name: string, bytes: Buffer) {
   await page.getByLabel('File', { exact: true }).setInputFiles({ name, mimeType: 'application/octet-stream', buffer: bytes })
   await page.getByRole('heading', { name: 'The first rows, as they will be stored' }).waitFor()
 }
-const first = () => page.getByRole('listitem').filter({ has: page.locator('b') }).first()
+const first = () =>
+  page
+    .getByRole('listitem')
+    .filter({ has: page.locator('b') })
+    .first()
 
 test('a workbook: the sheet and the row of titles are found and can be chosen; what cleaning did is one press away', async () => {
   const path = await workbook([
-    { name: 'May', rows: sheetRow(1, ['Open day visitors']) + sheetRow(3, ['Name', 'Job title', 'Organisation', 'Email', 'Phone']) + sheetRow(4, ['VISITOR, Dr MAUD 🌸', 'Secretary to the head of estates', 'HALLOW CLINIC', 'Maud@Example.org', '0113 496 0123']) + sheetRow(5, ['J. B', '', '', 'not an address', '']) },
+    {
+      name: 'May',
+      rows:
+        sheetRow(1, ['Open day visitors']) +
+        sheetRow(3, ['Name', 'Job title', 'Organisation', 'Email', 'Phone']) +
+        sheetRow(4, ['VISITOR, Dr MAUD 🌸', 'Secretary to the head of estates', 'HALLOW CLINIC', 'Maud@Example.org', '0113 496 0123']) +
+        sheetRow(5, ['J. B', '', '', 'not an address', '']),
+    },
     { name: 'June', rows: sheetRow(1, ['Name', 'Role']) + sheetRow(2, ['June Visitor', 'Bursar']) },
   ])
   await send('visitors.xlsx', readFileSync(path))
   await expect(page.getByText('workbook, sheet “May”, titles in row 2, what is above it left out')).toBeVisible()
   await expect(first()).toContainText('Maud Visitor')
   await first().locator('summary').click()
-  await expect(first()).toContainText('emoji taken off, turned round from “Family, Given”, capitals mended, “Dr” set apart, came as VISITOR, Dr MAUD 🌸')
+  await expect(first()).toContainText(
+    'emoji taken off, turned round from “Family, Given”, capitals mended, “Dr” set apart, came as VISITOR, Dr MAUD 🌸',
+  )
   await expect(page.getByText('the family name is one letter')).toBeVisible()
   await accessible(page)
   await fits(page)
@@ -58,7 +71,12 @@ test('rows that are pasted, and a card', async () => {
   await page.getByRole('button', { name: 'Look at the rows' }).click()
   await expect(page.getByText(/columns split by tabs/)).toBeVisible()
   await expect(first()).toContainText('Pasted Person')
-  await send('maud.vcf', Buffer.from('BEGIN:VCARD\r\nVERSION:4.0\r\nFN:Card Holder\r\nN:Holder;Card;;;\r\nTITLE:Head of Estates\r\nTEL;TYPE=cell:+44 7700 900123\r\nEND:VCARD\r\n'))
+  await send(
+    'maud.vcf',
+    Buffer.from(
+      'BEGIN:VCARD\r\nVERSION:4.0\r\nFN:Card Holder\r\nN:Holder;Card;;;\r\nTITLE:Head of Estates\r\nTEL;TYPE=cell:+44 7700 900123\r\nEND:VCARD\r\n',
+    ),
+  )
   await expect(first()).toContainText('Card Holder')
   await expect(page.getByLabel('Job title holds')).toHaveValue('role')
 })
@@ -82,7 +100,9 @@ test('whoever brought a file in is told that it is in, wherever they are; a pers
 
 test('what cannot be read is told where, and nothing is stored', async () => {
   await page.goto('/intake')
-  await page.getByLabel('File', { exact: true }).setInputFiles({ name: 'broken.jsonl', mimeType: 'application/json', buffer: Buffer.from('{"name":"A B"}\n{"name":\n') })
+  await page
+    .getByLabel('File', { exact: true })
+    .setInputFiles({ name: 'broken.jsonl', mimeType: 'application/json', buffer: Buffer.from('{"name":"A B"}\n{"name":\n') })
   await expect(page.getByRole('alert').filter({ hasText: 'Line 2 is not JSON' })).toContainText('Nothing was stored')
   await expect(page.getByRole('link', { name: 'broken.jsonl' })).toHaveCount(0)
 })
@@ -92,7 +112,10 @@ test('a list asks for the level and the function of a role, and unknown stays ap
   await page.getByLabel('Name of the new list').fill('Heads and managers of estates')
   await page.getByRole('button', { name: 'New list' }).click()
   await page.getByRole('heading', { name: 'Heads and managers of estates' }).waitFor()
-  for (const [kind, values] of [['Level of the role', ['head', 'manager']], ['Function of the role', ['estates and facilities']]] as const) {
+  for (const [kind, values] of [
+    ['Level of the role', ['head', 'manager']],
+    ['Function of the role', ['estates and facilities']],
+  ] as const) {
     await page.getByRole('button', { name: 'Add a line' }).click()
     await page.getByRole('radio', { name: /^Keep/ }).check()
     await page.getByRole('dialog', { name: 'Add a line' }).getByRole('option', { name: kind, exact: true }).click()
@@ -103,6 +126,11 @@ test('a list asks for the level and the function of a role, and unknown stays ap
   await expect(page.getByTestId('line-3')).toContainText('Keep role is about estates and facilities')
   await expect(page.getByRole('button', { name: /^Unknown to line 2/ })).toBeVisible()
   await page.getByRole('button', { name: /^Out by line 2/ }).click()
-  await expect(page.getByRole('table', { name: 'People' }).getByText(/deputy|officer|trainee|secretary|caretaker/i).first()).toBeVisible()
+  await expect(
+    page
+      .getByRole('table', { name: 'People' })
+      .getByText(/deputy|officer|trainee|secretary|caretaker/i)
+      .first(),
+  ).toBeVisible()
   await accessible(page)
 })

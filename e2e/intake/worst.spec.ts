@@ -20,11 +20,54 @@ function dirt(): string {
   const rows = Array.from({ length: 400 }, (_, i) =>
     [
       i % 9 ? `X${i}` : '',
-      of(['ANNE-MARIE', 'jörg', 'Dr Ólafur', 'Mary-Jane Wilhelmina Constantia', '李', 'محمد', 'J', '  tam ', 'O’Rourke', 'Anna🌸', '<b>Bo</b>', '']),
-      i === 0 ? LONG_NAME : of(['van der Ploegh-Featherstonehaugh', 'SMITHSON', 'de la Cruz y Montoya de los Santos', 'b', 'عبدالله', LONG_NAME, '-', 'Quill', '']),
-      of(['Head of Estates, Facilities and Capital Programmes (Interim, maternity cover until further notice)', '', 'FACILITIES MGR', '???', 'Büro']),
-      of(['St Bartholomew-the-Less Church of England Voluntary Aided Primary School and Nursery (Upper Marle)', '', 'HALLOW CLINIC', '=HYPERLINK("x")', 'Brewery №4']),
-      of([`d${i}@example.org`, `D${i}@EXAMPLE.ORG `, 'not an address', '', `a.very.long.mailbox.that.goes.on.and.on.${i}@a-long-subdomain.of.a.long.domain.example`]),
+      of([
+        'ANNE-MARIE',
+        'jörg',
+        'Dr Ólafur',
+        'Mary-Jane Wilhelmina Constantia',
+        '李',
+        'محمد',
+        'J',
+        '  tam ',
+        'O’Rourke',
+        'Anna🌸',
+        '<b>Bo</b>',
+        '',
+      ]),
+      i === 0
+        ? LONG_NAME
+        : of([
+            'van der Ploegh-Featherstonehaugh',
+            'SMITHSON',
+            'de la Cruz y Montoya de los Santos',
+            'b',
+            'عبدالله',
+            LONG_NAME,
+            '-',
+            'Quill',
+            '',
+          ]),
+      of([
+        'Head of Estates, Facilities and Capital Programmes (Interim, maternity cover until further notice)',
+        '',
+        'FACILITIES MGR',
+        '???',
+        'Büro',
+      ]),
+      of([
+        'St Bartholomew-the-Less Church of England Voluntary Aided Primary School and Nursery (Upper Marle)',
+        '',
+        'HALLOW CLINIC',
+        '=HYPERLINK("x")',
+        'Brewery №4',
+      ]),
+      of([
+        `d${i}@example.org`,
+        `D${i}@EXAMPLE.ORG `,
+        'not an address',
+        '',
+        `a.very.long.mailbox.that.goes.on.and.on.${i}@a-long-subdomain.of.a.long.domain.example`,
+      ]),
       of([`0113 496 ${String(i).padStart(4, '0')}`, '', 'ext. 12']),
       of([`${i} Mill Lane`, '', 'The Old Rectory, Behind the Church, Off the Lane that has no Name, Second Gate']),
       of(['Thornmouth', '', LONG_TOWN, 'UPPER MARLE']),
@@ -41,13 +84,42 @@ function dirt(): string {
 
 function thirtyLines(): Line[] {
   const criteria: [verb: 'keep' | 'drop' | 'add', criterion: Criterion][] = [
-    ['keep', { kind: 'role', any: ['estates', 'facilities', 'premises', 'site', 'buildings', 'head', 'manager', 'owner', 'officer', 'lead', 'partner', 'secretary'] }],
-    ['keep', { kind: 'place', towns: ['Copsewick', LONG_TOWN, 'Thornmouth', 'Great Pellow', 'Kettlehythe', 'Low Wendle', 'Upper Marle'], postcodes: ['PW1', 'PW2'] }],
+    [
+      'keep',
+      {
+        kind: 'role',
+        any: [
+          'estates',
+          'facilities',
+          'premises',
+          'site',
+          'buildings',
+          'head',
+          'manager',
+          'owner',
+          'officer',
+          'lead',
+          'partner',
+          'secretary',
+        ],
+      },
+    ],
+    [
+      'keep',
+      {
+        kind: 'place',
+        towns: ['Copsewick', LONG_TOWN, 'Thornmouth', 'Great Pellow', 'Kettlehythe', 'Low Wendle', 'Upper Marle'],
+        postcodes: ['PW1', 'PW2'],
+      },
+    ],
     ['drop', { kind: 'tag', any: [LONG_TAG] }],
     ['add', { kind: 'industry', any: ['Dairy farming and the making of cheese, butter and other milk products', 'school'] }],
     ...Array.from({ length: 25 }, (_, i): ['drop', Criterion] => ['drop', { kind: 'role', any: [`grade ${i}`] }]),
   ]
-  return [{ id: 'start', verb: 'start', off: false, batch: null }, ...criteria.map(([verb, criterion], i): Line => ({ id: `l${i + 2}`, verb, off: false, unknownAsYes: verb === 'keep', criterion }))]
+  return [
+    { id: 'start', verb: 'start', off: false, batch: null },
+    ...criteria.map(([verb, criterion], i): Line => ({ id: `l${i + 2}`, verb, off: false, unknownAsYes: verb === 'keep', criterion })),
+  ]
 }
 
 let page: Page
@@ -59,11 +131,21 @@ test.afterAll(() => page.close())
 
 /** Whether all of something can be seen: inside the window, and nothing lies over its middle. */
 async function inView(name: string, role: 'columnheader'): Promise<boolean> {
-  return page.getByRole(role, { name }).first().evaluate((element) => {
-    const { left, right, top, bottom } = element.getBoundingClientRect()
-    const over = document.elementFromPoint((left + right) / 2, (top + bottom) / 2)
-    return left >= 0 && top >= 0 && right <= innerWidth && bottom <= innerHeight && over !== null && (element.contains(over) || over.contains(element))
-  })
+  return page
+    .getByRole(role, { name })
+    .first()
+    .evaluate((element) => {
+      const { left, right, top, bottom } = element.getBoundingClientRect()
+      const over = document.elementFromPoint((left + right) / 2, (top + bottom) / 2)
+      return (
+        left >= 0 &&
+        top >= 0 &&
+        right <= innerWidth &&
+        bottom <= innerHeight &&
+        over !== null &&
+        (element.contains(over) || over.contains(element))
+      )
+    })
 }
 
 test('four hundred dirty rows: each is accounted for, nothing is cut off, markup stays text', async () => {
@@ -109,12 +191,20 @@ test('a list of thirty lines: figures and headings stay in view at 1280 and 900 
     await page.setViewportSize({ width, height: 800 })
     for (const line of [3, 16, 30]) {
       await page.getByTestId(`line-${line}`).scrollIntoViewIfNeeded()
-      for (const heading of ['Out', 'Unknown', 'In', 'Balance']) expect(await inView(heading, 'columnheader'), `${heading} at ${width}, line ${line}`).toBe(true)
+      for (const heading of ['Out', 'Unknown', 'In', 'Balance'])
+        expect(await inView(heading, 'columnheader'), `${heading} at ${width}, line ${line}`).toBe(true)
     }
-    const leaf = await page.getByRole('table', { name: 'Account of the list' }).or(page.locator('table.account')).first().evaluate((table) => {
-      const box = table.closest('.leaf') as HTMLElement
-      return { wide: table.getBoundingClientRect().right - box.getBoundingClientRect().right, sideways: box.scrollWidth - box.clientWidth }
-    })
+    const leaf = await page
+      .getByRole('table', { name: 'Account of the list' })
+      .or(page.locator('table.account'))
+      .first()
+      .evaluate((table) => {
+        const box = table.closest('.leaf') as HTMLElement
+        return {
+          wide: table.getBoundingClientRect().right - box.getBoundingClientRect().right,
+          sideways: box.scrollWidth - box.clientWidth,
+        }
+      })
     expect(leaf.wide).toBeLessThanOrEqual(0)
     expect(leaf.sideways).toBeLessThanOrEqual(0)
     await fits(page)

@@ -60,7 +60,12 @@ test('the first press on a line below one that was changed is not swallowed', as
   await page.getByRole('dialog', { name: 'Change the line' }).waitFor()
   await page.getByRole('button', { name: 'Done' }).click()
   await page.getByRole('dialog', { name: 'Change the line' }).waitFor({ state: 'detached' })
-  const box = (await page.getByTestId('line-3').locator('button.chip').first().boundingBox()) as { x: number; y: number; width: number; height: number }
+  const box = (await page.getByTestId('line-3').locator('button.chip').first().boundingBox()) as {
+    x: number
+    y: number
+    width: number
+    height: number
+  }
   // As a hand does it: down, a moment, up.
   await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2)
   await page.mouse.down()

@@ -35,7 +35,12 @@ test('a list of premises: a question is found by its words, and says what it wou
   await newList('Large roofs with equity', 'of premises')
   await expect(line(1)).toContainText('Start with all premises in the directory')
   await page.getByRole('button', { name: 'Add a line' }).click()
-  await expect(page.getByRole('dialog', { name: 'Add a line' }).getByText(/% unknown/).first()).toBeVisible()
+  await expect(
+    page
+      .getByRole('dialog', { name: 'Add a line' })
+      .getByText(/% unknown/)
+      .first(),
+  ).toBeVisible()
   await expect(page.getByRole('option', { name: 'Role wording', exact: true })).toHaveCount(0)
   await accessible(page)
   await page.getByRole('combobox', { name: 'What it asks' }).fill('roof area')
@@ -43,7 +48,12 @@ test('a list of premises: a question is found by its words, and says what it wou
   await page.keyboard.press('Enter')
   await page.getByLabel('At least').fill('500')
   await expect(page.getByTestId('foretold')).toHaveText(/^leaves [\d,]+ · out [\d,]+ · unknown [\d,]+$/)
-  const told = await figure(page.getByTestId('foretold').textContent().then((text) => /leaves ([\d,]+)/.exec(text ?? '')?.[1] ?? ''))
+  const told = await figure(
+    page
+      .getByTestId('foretold')
+      .textContent()
+      .then((text) => /leaves ([\d,]+)/.exec(text ?? '')?.[1] ?? ''),
+  )
   await accessible(page)
   await done()
   await expect.poll(balance).toBe(told)
@@ -66,7 +76,12 @@ test('an area is typed and drawn, counted while it is, kept under its name, and 
   await page.getByRole('button', { name: 'Type a polygon' }).click()
   await page.getByLabel(/^Corners of polygon 1/).fill('1.19 55.19\n1.5 55.19\n1.5 55.4\n1.19 55.4')
   await expect(page.getByTestId('in-shape')).toHaveText(/^[\d,]+ in what is drawn/)
-  const four = await figure(page.getByTestId('in-shape').textContent().then((text) => text?.split(' in')[0] ?? ''))
+  const four = await figure(
+    page
+      .getByTestId('in-shape')
+      .textContent()
+      .then((text) => text?.split(' in')[0] ?? ''),
+  )
   expect(four).toBeGreaterThan(10)
   // A corner dragged across makes it cross itself: said at once, and nothing is lost.
   await page.getByLabel(/^Corners of polygon 1/).fill('1.19 55.19\n1.5 55.4\n1.5 55.19\n1.19 55.4')
@@ -96,7 +111,12 @@ test('the map of a list: the points and the table are linked, and what is drawn 
   await page.getByRole('button', { name: 'Type a circle' }).click()
   await page.getByLabel('Metres').fill('4000')
   await expect(page.getByTestId('on-map')).toHaveText(/^[\d,]+ in what is drawn/)
-  const inside = await figure(page.getByTestId('on-map').textContent().then((text) => text?.split(' in')[0] ?? ''))
+  const inside = await figure(
+    page
+      .getByTestId('on-map')
+      .textContent()
+      .then((text) => text?.split(' in')[0] ?? ''),
+  )
   await expect(page.getByText(`${inside.toLocaleString('en-GB')} in what is drawn`, { exact: true })).toBeVisible()
   await page.getByRole('table', { name: 'Premises' }).getByRole('link').first().click()
   await expect(page.getByRole('complementary')).toContainText('Roof area')
@@ -244,7 +264,10 @@ test('codes of industries are found by words, with those beside what is chosen; 
   await page.getByLabel('Find a code by its words').fill('beverages')
   await expect(page.getByRole('list', { name: 'Codes found' })).toContainText('NACE 11 Manufacture of beverages')
   await page.getByLabel('Find a code by its words').fill('elementary school')
-  await page.getByRole('list', { name: 'Codes found' }).getByRole('button', { name: /^NAICS 61111 / }).click()
+  await page
+    .getByRole('list', { name: 'Codes found' })
+    .getByRole('button', { name: /^NAICS 61111 / })
+    .click()
   await expect(page.getByTestId('foretold')).toContainText('leaves')
   await accessible(page)
   await done()
@@ -296,9 +319,15 @@ test('whom a file of one’s own names is picked by a line, and what became of i
   const [name, record] = [await first.textContent(), (await first.getAttribute('href'))?.split('/').pop()]
   await page.getByRole('button', { name: 'Add a line' }).click()
   await expect(page.getByRole('dialog', { name: 'Add a line' }).getByRole('button', { name: 'From a file' })).toBeVisible()
-  await page.getByLabel('File of people').setInputFiles({ name: 'customers.csv', mimeType: 'text/csv', buffer: Buffer.from(`Record number,Full name\n${record},${name}\n,Nobody Of That Name\n`) })
+  await page.getByLabel('File of people').setInputFiles({
+    name: 'customers.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from(`Record number,Full name\n${record},${name}\n,Nobody Of That Name\n`),
+  })
   await expect(line(2)).toContainText(`Pick in ${name} · from customers.csv`)
-  await expect(page.getByTestId('came')).toHaveText(/^2 rows: 1 person picked; 1 is about nobody in the directory \(Nobody Of That Name\)\./)
+  await expect(page.getByTestId('came')).toHaveText(
+    /^2 rows: 1 person picked; 1 is about nobody in the directory \(Nobody Of That Name\)\./,
+  )
   await accessible(page)
   await page.getByRole('button', { name: 'Add a line' }).click()
   await page.getByLabel('File of people').setInputFiles({ name: 'colours.csv', mimeType: 'text/csv', buffer: Buffer.from('Colour\nred\n') })

@@ -27,7 +27,10 @@ const menu = async (page: Page, item: string | RegExp) => {
 async function reachLine(page: Page, verb: string) {
   await page.getByRole('button', { name: 'Add a line' }).click()
   await page.getByRole('radio', { name: verb }).check()
-  await page.getByRole('dialog', { name: 'Add a line' }).getByRole('option', { name: 'Has a usable address or number', exact: true }).click()
+  await page
+    .getByRole('dialog', { name: 'Add a line' })
+    .getByRole('option', { name: 'Has a usable address or number', exact: true })
+    .click()
   await page.getByRole('dialog', { name: 'Change the line' }).waitFor()
   await page.getByRole('button', { name: 'Done' }).click()
 }
@@ -76,7 +79,8 @@ test('a line is proposed to its owner, who sees what it would do, and takes it',
   await expect(waiting).toContainText('only whom we can write to')
   await expect(waiting).toContainText('Added Keep has a usable e-mail address')
   await expect(waiting.getByTestId('proposal-effect')).toContainText('with it')
-  const [now, left, , then] = ((await waiting.getByTestId('proposal-effect').textContent()) ?? '').match(/\d[\d,]*/g)?.map((n) => Number(n.replaceAll(',', ''))) ?? []
+  const [now, left, , then] =
+    ((await waiting.getByTestId('proposal-effect').textContent()) ?? '').match(/\d[\d,]*/g)?.map((n) => Number(n.replaceAll(',', ''))) ?? []
   expect(now - left).toBe(then)
   expect(then).toBe(wished)
   await accessible(ines)

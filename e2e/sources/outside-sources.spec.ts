@@ -22,7 +22,11 @@ test('a search that finds too much is split, what we have costs nothing, and wha
   await page.getByRole('button', { name: 'Find' }).click()
   await expect(page.getByText(/are there, and the source gives out at most 120 a search/)).toBeVisible(over)
   await accessible(page)
-  await page.getByRole('button', { name: 'Split it by district' }).or(page.getByRole('button', { name: 'By district' })).first().click()
+  await page
+    .getByRole('button', { name: 'Split it by district' })
+    .or(page.getByRole('button', { name: 'By district' }))
+    .first()
+    .click()
   await expect(page.getByText(/^Split by district into \d+ parts, all \d+ came, none twice\.$/)).toBeVisible(over)
   const [found, open] = [await figure(page.getByTestId('items-total').textContent()), await items('open')]
   expect(found).toBeGreaterThan(120)
@@ -62,7 +66,9 @@ test('the e-mail addresses of a list are checked; a second time costs nothing', 
   await page.getByRole('button', { name: 'See how many there are' }).click()
   await page.getByRole('button', { name: 'Check them' }).click()
   await expect(page.getByText(/· done$/)).toBeVisible(over)
-  expect((await items('verified')) + (await items('uncertain')) + (await items('bad'))).toBe(await figure(page.getByTestId('items-total').textContent()))
+  expect((await items('verified')) + (await items('uncertain')) + (await items('bad'))).toBe(
+    await figure(page.getByTestId('items-total').textContent()),
+  )
   const bad = await items('bad')
   await page.getByRole('button', { name: /^Bad: / }).click()
   await accessible(page)

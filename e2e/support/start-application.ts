@@ -56,14 +56,19 @@ export default async function start(): Promise<() => Promise<void>> {
   run('application', ['node_modules/next/dist/bin/next', 'start', '-H', '127.0.0.1', '-p', String(port)])
   const until = Date.now() + 60_000
   for (;;) {
-    const up = await fetch(`${process.env.E2E_URL}/health`).then((r) => r.ok, () => false)
+    const up = await fetch(`${process.env.E2E_URL}/health`).then(
+      (r) => r.ok,
+      () => false,
+    )
     if (up) break
     if (Date.now() > until) throw new Error('the application did not come up; see .data-test/e2e-*.log')
     await new Promise((resolve) => setTimeout(resolve, 300))
   }
   return async () => {
     stopping = true
-    const ended = [...children.values()].map((child) => new Promise((resolve) => (child.exitCode === null ? child.once('exit', resolve) : resolve(null))))
+    const ended = [...children.values()].map(
+      (child) => new Promise((resolve) => (child.exitCode === null ? child.once('exit', resolve) : resolve(null))),
+    )
     for (const child of children.values()) child.kill('SIGTERM')
     await Promise.race([Promise.all(ended), new Promise((resolve) => setTimeout(resolve, 6000))])
     for (const child of children.values()) child.kill('SIGKILL')

@@ -34,12 +34,21 @@ export async function changesSince(trx: Knex, position: string): Promise<Changes
   )
   const of = (what: string) => [...new Set(rows.filter((row) => row.what === what).flatMap((row) => row.ids ?? []))]
   const rounds = of('round')
-  if (rows.some((row) => row.ids === null)) return { position: next, people: 'all', contacts: [], organisations: [], premises: [], rounds, toCome: [] }
+  if (rows.some((row) => row.ids === null))
+    return { position: next, people: 'all', contacts: [], organisations: [], premises: [], rounds, toCome: [] }
   if (rows.length === 0) return { position: next, people: [], contacts: [], organisations: [], premises: [], rounds, toCome: [] }
   const [organisations, premises] = [of('organisation'), of('premises')]
   const contacts = await withWhoStayed(trx, of('contact'))
   const people = await peopleOf(trx, [...of('person'), ...contacts], organisations, of('suppression'), premises)
-  return { position: next, people, contacts, organisations: await organisationsOf(trx, organisations, premises), premises: await premisesOf(trx, premises, people, organisations), rounds, toCome: of('to come') }
+  return {
+    position: next,
+    people,
+    contacts,
+    organisations: await organisationsOf(trx, organisations, premises),
+    premises: await premisesOf(trx, premises, people, organisations),
+    rounds,
+    toCome: of('to come'),
+  }
 }
 
 /**
@@ -57,21 +66,29 @@ export async function changedByOthers(trx: Knex, position: string): Promise<numb
   const of = (...whats: string[]) => [...new Set(rows.filter((row) => whats.includes(row.what)).flatMap((row) => row.ids ?? []))]
   const people = of('person', 'contact')
   const rounds = of('to come')
-  if (rounds.length > 0) people.push(...(await trx('contact_to_come').whereIn('round_id', rounds).distinct('person_id')).map((t) => t.person_id))
-  return people.length + of('organisation', 'suppression').length === 0 ? [] : peopleOf(trx, people, of('organisation'), of('suppression'), [])
+  if (rounds.length > 0)
+    people.push(...(await trx('contact_to_come').whereIn('round_id', rounds).distinct('person_id')).map((t) => t.person_id))
+  return people.length + of('organisation', 'suppression').length === 0
+    ? []
+    : peopleOf(trx, people, of('organisation'), of('suppression'), [])
 }
 
 /** People, and those they were merged into. */
 async function withWhoStayed(trx: Knex, people: number[]): Promise<number[]> {
   if (people.length === 0) return []
-  const { rows } = await trx.raw('select distinct merged_into as id from person where id = any(?::bigint[]) and merged_into is not null', [people])
+  const { rows } = await trx.raw('select distinct merged_into as id from person where id = any(?::bigint[]) and merged_into is not null', [
+    people,
+  ])
   return [...people, ...rows.map((row: { id: number }) => row.id)]
 }
 
 /** Organisations that are marked, and those at the address of premises that are. */
 async function organisationsOf(trx: Knex, organisations: number[], premises: number[]): Promise<number[]> {
   if (premises.length === 0) return organisations
-  const { rows } = await trx.raw('select distinct o.id from organisation o join premises q on q.address_key = o.address_key where q.id = any(?::bigint[])', [premises])
+  const { rows } = await trx.raw(
+    'select distinct o.id from organisation o join premises q on q.address_key = o.address_key where q.id = any(?::bigint[])',
+    [premises],
+  )
   return [...new Set([...organisations, ...rows.map((row: { id: number }) => row.id)])]
 }
 
@@ -86,7 +103,13 @@ async function premisesOf(trx: Knex, premises: number[], people: number[], organ
   return [...new Set([...premises, ...rows.map((row: { id: number }) => row.id)])]
 }
 
-async function peopleOf(trx: Knex, people: number[], organisations: number[], suppressions: number[], premises: number[]): Promise<number[]> {
+async function peopleOf(
+  trx: Knex,
+  people: number[],
+  organisations: number[],
+  suppressions: number[],
+  premises: number[],
+): Promise<number[]> {
   const { rows } = await trx.raw<{ rows: { id: number }[] }>(
     `with marked(id) as (
        select unnest(?::bigint[])

@@ -22,7 +22,12 @@ const PLANNER = '-c random_page_cost=1.1 -c jit=off'
 
 /** Opens a pool of connections. Whoever opens one destroys it. */
 export function connect(url: string, most = 10): Knex {
-  const pool = knex({ client: 'pg', compileSqlOnError: false, connection: { connectionString: url, application_name: process.env.ARCH_PROCESS ?? 'app', options: PLANNER }, pool: { min: 0, max: most } })
+  const pool = knex({
+    client: 'pg',
+    compileSqlOnError: false,
+    connection: { connectionString: url, application_name: process.env.ARCH_PROCESS ?? 'app', options: PLANNER },
+    pool: { min: 0, max: most },
+  })
   // What went wrong is told and logged without anybody's row: PostgreSQL writes it into what goes with the message.
   pool.on('query-error', (error: { detail?: string; where?: string }) => {
     delete error.detail

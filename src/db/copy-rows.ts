@@ -163,7 +163,12 @@ const PIECE = 65_536
  * `trx` must be a transaction; texts must be such as the database has given. Source of the escapes: PostgreSQL manual,
  * COPY, text format.
  */
-export async function copyIn(trx: Knex, table: string, columns: readonly string[], rows: Iterable<readonly (string | number | null)[]>): Promise<void> {
+export async function copyIn(
+  trx: Knex,
+  table: string,
+  columns: readonly string[],
+  rows: Iterable<readonly (string | number | null)[]>,
+): Promise<void> {
   const client = (await trx.client.acquireConnection()) as PoolClient
   const stream = client.query(copyFrom(`copy ${table} (${columns.join(', ')}) from stdin`))
   await pipeline(Readable.from(pieces(rows)), stream)

@@ -2,14 +2,32 @@ import { wellFormed } from '@/core/clean/name'
 import type { Knex } from 'knex'
 
 /** The types a column can be handed over as. `bytea` goes as hexadecimal digits. */
-export type HandedType = 'bigint' | 'int' | 'text' | 'boolean' | 'timestamptz' | 'jsonb' | 'bytea' | 'text[]' | 'bigint[]' | 'real' | 'double precision' | 'smallint[]'
+export type HandedType =
+  | 'bigint'
+  | 'int'
+  | 'text'
+  | 'boolean'
+  | 'timestamptz'
+  | 'jsonb'
+  | 'bytea'
+  | 'text[]'
+  | 'bigint[]'
+  | 'real'
+  | 'double precision'
+  | 'smallint[]'
 
 /**
  * Inserts many rows in one statement with one parameter, which is some times as fast as a parameter for each value.
  * `columns` says which columns of the rows are written and as what. Gives the ids, in the order of the rows, where
  * `returning` names their column. `conflict` is what stands after `on conflict`.
  */
-export async function insertRows<R extends object>(trx: Knex, table: string, columns: Record<string, HandedType>, rows: readonly R[], options: { returning?: string; conflict?: string } = {}): Promise<number[]> {
+export async function insertRows<R extends object>(
+  trx: Knex,
+  table: string,
+  columns: Record<string, HandedType>,
+  rows: readonly R[],
+  options: { returning?: string; conflict?: string } = {},
+): Promise<number[]> {
   if (rows.length === 0) return []
   const names = Object.keys(columns)
   const handed = rows.map((row) => Object.fromEntries(names.map((name) => [name, plain(row[name as keyof R])])))
@@ -24,7 +42,12 @@ export async function insertRows<R extends object>(trx: Knex, table: string, col
 }
 
 /** Updates many rows, each by its `id`, in one statement. `columns` says which columns are set and as what. */
-export async function updateRows<R extends { id: number }>(trx: Knex, table: string, columns: Record<string, HandedType>, rows: readonly R[]): Promise<void> {
+export async function updateRows<R extends { id: number }>(
+  trx: Knex,
+  table: string,
+  columns: Record<string, HandedType>,
+  rows: readonly R[],
+): Promise<void> {
   if (rows.length === 0) return
   const names = Object.keys(columns)
   const handed = rows.map((row) => ({ id: row.id, ...Object.fromEntries(names.map((name) => [name, plain(row[name as keyof R])])) }))

@@ -20,13 +20,25 @@ export type Keyed = { email: string } | { phone: string } | { postal: PostalPart
  * deliver to has a key of its own that no suppression is made by.
  */
 export function keysOf(of: Keyed): AddressKeys {
-  if ('email' in of) return { key: addressKey('email', of.email), domain_key: of.email.includes('@') ? domainKey(domainOf(of.email)) : null, post_key: null, post_key_3: null }
+  if ('email' in of)
+    return {
+      key: addressKey('email', of.email),
+      domain_key: of.email.includes('@') ? domainKey(domainOf(of.email)) : null,
+      post_key: null,
+      post_key_3: null,
+    }
   if ('phone' in of) return { key: addressKey('phone', of.phone), domain_key: null, post_key: null, post_key_3: null }
   const { street, town, postcode } = of.postal
   const [first, second, third] = [postalKey(of.postal), secondPostalKey(of.postal), comparablePostal(of.postal)]
   const text = [street, town, postcode].filter((part) => part !== null && part !== '').join(', ')
-  const other = (form: string | null, ...before: (string | null)[]) => (form === null || before.includes(form) ? null : addressKey('post', form))
-  return { key: addressKey('post', first ?? `incomplete:${firstFold(text)}`), domain_key: null, post_key: other(second, first), post_key_3: other(third, first, second) }
+  const other = (form: string | null, ...before: (string | null)[]) =>
+    form === null || before.includes(form) ? null : addressKey('post', form)
+  return {
+    key: addressKey('post', first ?? `incomplete:${firstFold(text)}`),
+    domain_key: null,
+    post_key: other(second, first),
+    post_key_3: other(third, first, second),
+  }
 }
 
 /** The keys by which something is suppressed, or is found to be: a postal address has one for each comparable form. */

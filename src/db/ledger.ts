@@ -2,7 +2,23 @@ import type { Knex } from 'knex'
 import { type HandedType, insertRows } from './insert-rows'
 import type { Way } from '@/core/columns/person-record'
 
-export type EntryKind = 'created' | 'change' | 'contact' | 'note' | 'suppressed' | 'lifted' | 'listed' | 'unlisted' | 'released' | 'not worked' | 'reversed' | 'let through' | 'withdrawn' | 'merged' | 'parted' | 'exported'
+export type EntryKind =
+  | 'created'
+  | 'change'
+  | 'contact'
+  | 'note'
+  | 'suppressed'
+  | 'lifted'
+  | 'listed'
+  | 'unlisted'
+  | 'released'
+  | 'not worked'
+  | 'reversed'
+  | 'let through'
+  | 'withdrawn'
+  | 'merged'
+  | 'parted'
+  | 'exported'
 
 /** An entry to be written. `before`, `after` and `note` are personal values and go to a table of their own. */
 export interface NewEntry {
@@ -66,8 +82,24 @@ async function writeBlock(trx: Knex, entries: NewEntry[], recordedAt: Date): Pro
 }
 
 const COLUMNS: Record<string, HandedType> = {
-  person_id: 'bigint', organisation_id: 'bigint', premises_id: 'bigint', kind: 'text', at: 'timestamptz', recorded_at: 'timestamptz', actor_id: 'text', channel: 'text', address_id: 'bigint',
-  result: 'text', field: 'text', value_id: 'bigint', batch_id: 'bigint', round_id: 'bigint', list_id: 'bigint', suppression_id: 'bigint', act_id: 'bigint', reverses_id: 'bigint',
+  person_id: 'bigint',
+  organisation_id: 'bigint',
+  premises_id: 'bigint',
+  kind: 'text',
+  at: 'timestamptz',
+  recorded_at: 'timestamptz',
+  actor_id: 'text',
+  channel: 'text',
+  address_id: 'bigint',
+  result: 'text',
+  field: 'text',
+  value_id: 'bigint',
+  batch_id: 'bigint',
+  round_id: 'bigint',
+  list_id: 'bigint',
+  suppression_id: 'bigint',
+  act_id: 'bigint',
+  reverses_id: 'bigint',
 }
 
 function hasValues(e: NewEntry): boolean {

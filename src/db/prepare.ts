@@ -8,7 +8,10 @@ const FOLDER = fileURLToPath(new URL('./migrations', import.meta.url))
 
 /** Migrations as a source Knex can read from TypeScript, in the order of their numbers. */
 export const migrationSource: Knex.MigrationSource<string> = {
-  getMigrations: async () => readdirSync(FOLDER).filter((f) => /^\d{4}_.*\.ts$/.test(f)).sort(),
+  getMigrations: async () =>
+    readdirSync(FOLDER)
+      .filter((f) => /^\d{4}_.*\.ts$/.test(f))
+      .sort(),
   getMigrationName: (file) => file.replace(/\.ts$/, ''),
   getMigration: (file) => import(`./migrations/${file.replace(/\.ts$/, '')}.ts`),
 }

@@ -1,5 +1,18 @@
 const FULL = ['53100', 'ENOSPC']
-const AWAY = ['57P01', '57P02', '57P03', '53300', 'ECONNREFUSED', 'ECONNRESET', 'ECONNABORTED', 'ENOTCONN', 'EPIPE', 'ETIMEDOUT', 'EHOSTUNREACH', 'ENETUNREACH']
+const AWAY = [
+  '57P01',
+  '57P02',
+  '57P03',
+  '53300',
+  'ECONNREFUSED',
+  'ECONNRESET',
+  'ECONNABORTED',
+  'ENOTCONN',
+  'EPIPE',
+  'ETIMEDOUT',
+  'EHOSTUNREACH',
+  'ENETUNREACH',
+]
 
 /** How the drivers say that a connection is gone where they give no code: pg, pg-pool, knex and its pool. */
 const GONE =

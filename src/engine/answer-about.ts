@@ -8,7 +8,20 @@ import { subjectOf } from '@/core/lists/line'
 import { viewOf } from '@/core/lists/view'
 import { inTurns } from './in-turns'
 import { inShape, picked, type Sources, type Unmarked } from './answer'
-import type { AlikeAnswer, AlikeRequest, GroupAnswer, GroupRequest, MapAnswer, MapRequest, PresenceAnswer, PresenceRequest, ProfileAnswer, ProfileRequest, StreetsAnswer, StreetsRequest } from './protocol'
+import type {
+  AlikeAnswer,
+  AlikeRequest,
+  GroupAnswer,
+  GroupRequest,
+  MapAnswer,
+  MapRequest,
+  PresenceAnswer,
+  PresenceRequest,
+  ProfileAnswer,
+  ProfileRequest,
+  StreetsAnswer,
+  StreetsRequest,
+} from './protocol'
 
 /** More groups than this are not sent; they are the smallest. */
 const MOST_GROUPS = 200
@@ -20,7 +33,11 @@ export async function answerGroup(sources: Sources, request: GroupRequest): Prom
   const set = viewOf(work(request, request.moment), request.lines, request.view)
   const values = facet.values(sources.model.directory, request.moment)
   const groups = countBy(set, values)
-  return { rows: groupRows(groups, values.labels, facet.ordered === true).slice(0, MOST_GROUPS), unknown: groups.unknown, total: set.count() }
+  return {
+    rows: groupRows(groups, values.labels, facet.ordered === true).slice(0, MOST_GROUPS),
+    unknown: groups.unknown,
+    total: set.count(),
+  }
 }
 
 /** Of how many on a page it is not known what some criteria ask. */
@@ -28,7 +45,12 @@ export async function answerPresence(sources: Sources, request: PresenceRequest)
   const { model } = sources
   const work = await picked(sources, [request])
   const subject = subjectOf(request.lines)
-  const { begun, done } = await inTurns(model, request.kinds, () => work(request, request.moment).on, (on, criterion) => model.answers.of(criterion, request.moment, subject).unknown.countAnd(on))
+  const { begun, done } = await inTurns(
+    model,
+    request.kinds,
+    () => work(request, request.moment).on,
+    (on, criterion) => model.answers.of(criterion, request.moment, subject).unknown.countAnd(on),
+  )
   return { on: begun.count(), unknown: done }
 }
 
@@ -37,10 +59,16 @@ export async function answerProfile(sources: Sources, request: ProfileRequest): 
   const work = await picked(sources, [request, ...(request.base ? [request.base] : [])])
   const subject = subjectOf(request.lines)
   const { model } = sources
-  const { begun: { list, base }, done } = await inTurns(
+  const {
+    begun: { list, base },
+    done,
+  } = await inTurns(
     model,
     profiledFacets(subject),
-    () => ({ list: work(request, request.moment).on, base: request.base ? work(request.base, request.moment).on : model.directory.of(subject).live.clone() }),
+    () => ({
+      list: work(request, request.moment).on,
+      base: request.base ? work(request.base, request.moment).on : model.directory.of(subject).live.clone(),
+    }),
     (sets, key) => profileBy(key, sets.list, sets.base, subject, model.directory, request.moment),
   )
   return { total: list.count(), baseTotal: base.count(), facets: done }
@@ -70,11 +98,27 @@ export async function answerAlike(sources: Sources, request: AlikeRequest): Prom
   const { offset, limit } = request.page
   const found = highest(others, scores, offset + limit).slice(offset)
   const telling = likeness.facets
-    .flatMap(({ key, title, values, weights, examples: own, everybody }) => values.labels.map((label, i): Weight & { title: string } => ({ key, title, label, weight: weights[i], examples: own[i], everybody: everybody[i] })))
+    .flatMap(({ key, title, values, weights, examples: own, everybody }) =>
+      values.labels.map((label, i): Weight & { title: string } => ({
+        key,
+        title,
+        label,
+        weight: weights[i],
+        examples: own[i],
+        everybody: everybody[i],
+      })),
+    )
     // What says most is what is both strong and common among the examples.
     .sort((a, b) => Math.abs(b.weight) * b.examples - Math.abs(a.weight) * a.examples)
     .slice(0, 40)
-  return { examples: examples.count(), total: others.count(), ids: found.map(({ n }) => columns.idAt(n)), scores: found.map(({ score }) => score), reasons: found.map(({ n }) => reasonsOf(likeness, n)), telling }
+  return {
+    examples: examples.count(),
+    total: others.count(),
+    ids: found.map(({ n }) => columns.idAt(n)),
+    scores: found.map(({ score }) => score),
+    reasons: found.map(({ n }) => reasonsOf(likeness, n)),
+    telling,
+  }
 }
 
 /** Premises of a square are named up to so many. */
@@ -108,8 +152,18 @@ export async function answerMap(sources: Sources, request: MapRequest): Promise<
     square.lon += lon
     if (square.premises.size <= MOST_NAMED) square.premises.add(premises.idAt(at))
   })
-  const points = [...squares.values()].map(({ lat, lon, count, premises: named }) => ({ lat: lat / count, lon: lon / count, count, premises: named.size <= MOST_NAMED ? [...named] : [] }))
-  return { points, placed, total: set.count(), inShape: shape ? inShape(set, shape, sources.model.directory.of(subject), request.moment).count() : null }
+  const points = [...squares.values()].map(({ lat, lon, count, premises: named }) => ({
+    lat: lat / count,
+    lon: lon / count,
+    count,
+    premises: named.size <= MOST_NAMED ? [...named] : [],
+  }))
+  return {
+    points,
+    placed,
+    total: set.count(),
+    inShape: shape ? inShape(set, shape, sources.model.directory.of(subject), request.moment).count() : null,
+  }
 }
 
 /** Streets of a subject that are likest to what was typed. */

@@ -58,9 +58,15 @@ export interface Sources {
 }
 
 /** Gets the sets of picked records and the areas that pages name, so that accounts can be worked out without waiting. */
-export async function picked({ picks, areas, model }: Sources, pages: PageOfLines[]): Promise<(page: PageOfLines, moment: Moment) => ListAccount> {
+export async function picked(
+  { picks, areas, model }: Sources,
+  pages: PageOfLines[],
+): Promise<(page: PageOfLines, moment: Moment) => ListAccount> {
   const lines = pages.flatMap(({ lines: own, named }) => [own, ...Object.values(named)]).flat()
-  const fixed = { picked: await picks.get(picksIn(lines).map((line) => line.set.id)), areas: await areas.get(areasNamed(lines).map((area) => area.id)) }
+  const fixed = {
+    picked: await picks.get(picksIn(lines).map((line) => line.set.id)),
+    areas: await areas.get(areasNamed(lines).map((area) => area.id)),
+  }
   return ({ lines: own, named }, moment) => {
     const { directory, answers } = model
     return listAccount(own, directory.of(subjectOf(own)), answers, atHand(moment, own, named, fixed, directory, answers))
@@ -80,8 +86,15 @@ export async function answerList(sources: Sources, request: ListRequest): Promis
   const { having: only, sort = [] } = request
   const here = request.place ? placedAt(seen, request.place, columns, request.moment) : seen
   const set = only ? having(here, facet(only.key).values(columns.directory, request.moment), only.label) : here
-  const keys = sort.map(({ key, back }) => ({ values: facet(key).values(columns.directory, request.moment), back, ordered: facet(key).ordered === true }))
-  const ids = keys.length === 0 ? columns.page(set, page.offset, page.limit) : Array.from(sortedBy(columns, set, keys).subarray(page.offset, page.offset + page.limit), (n) => columns.idAt(n))
+  const keys = sort.map(({ key, back }) => ({
+    values: facet(key).values(columns.directory, request.moment),
+    back,
+    ordered: facet(key).ordered === true,
+  }))
+  const ids =
+    keys.length === 0
+      ? columns.page(set, page.offset, page.limit)
+      : Array.from(sortedBy(columns, set, keys).subarray(page.offset, page.offset + page.limit), (n) => columns.idAt(n))
   const numbers = ids.map((id) => columns.numberFor(id) as number)
   return {
     figures: account.figures,
@@ -89,7 +102,14 @@ export async function answerList(sources: Sources, request: ListRequest): Promis
     ids,
     decided: decidedBy(account, lines, numbers),
     fresh: since && account.on.count() - account.on.countAnd(since),
-    ...(request.columns ? { cells: cellsOf(request.columns.map((key) => facet(key).values(columns.directory, request.moment)), numbers) } : {}),
+    ...(request.columns
+      ? {
+          cells: cellsOf(
+            request.columns.map((key) => facet(key).values(columns.directory, request.moment)),
+            numbers,
+          ),
+        }
+      : {}),
     ...(subject === 'person' ? { glances: glancesOf(sources, numbers, request.moment) } : {}),
   }
 }
@@ -102,7 +122,9 @@ function glancesOf({ model }: Sources, numbers: number[], moment: Moment): Glanc
 
 /** Those of a set that an area of this shape would have in it: what is drawn is asked as a line would ask it. */
 export function inShape(set: Bitset, shape: AreaShape, columns: SubjectColumns, moment: Moment): Bitset {
-  return area.evaluate({ kind: 'area', areas: [{ id: 0, name: 'what is drawn' }] }, columns, { ...moment, areas: new Map([[0, shape]]) }).yes.and(set)
+  return area
+    .evaluate({ kind: 'area', areas: [{ id: 0, name: 'what is drawn' }] }, columns, { ...moment, areas: new Map([[0, shape]]) })
+    .yes.and(set)
 }
 
 /** Those of a set that lie in a shape, or at some premises. */
@@ -123,8 +145,19 @@ function cellsOf(values: FacetValues[], numbers: number[]): (string | null)[][] 
 export async function answerFind(sources: Sources, { words, sort, page, moment }: FindRequest): Promise<Unmarked<FindAnswer>> {
   const { columns } = sources.model
   const found = findPeople(columns, words)
-  const ids = sort === 'name' ? columns.page(found, page.offset, page.limit) : Array.from(sorted(columns, found, sort).subarray(page.offset, page.offset + page.limit), (n) => columns.idAt(n))
-  return { total: found.count(), ids, glances: glancesOf(sources, ids.map((id) => columns.numberFor(id) as number), moment) }
+  const ids =
+    sort === 'name'
+      ? columns.page(found, page.offset, page.limit)
+      : Array.from(sorted(columns, found, sort).subarray(page.offset, page.offset + page.limit), (n) => columns.idAt(n))
+  return {
+    total: found.count(),
+    ids,
+    glances: glancesOf(
+      sources,
+      ids.map((id) => columns.numberFor(id) as number),
+      moment,
+    ),
+  }
 }
 
 /** Who is on a list, packed. */
@@ -141,7 +174,14 @@ export async function answerBalances(sources: Sources, { lists, moment }: Balanc
     lists: lists.map((list) => {
       const { on } = work(list, moment)
       const count = on.count()
-      return { on: count, fresh: list.since === null ? null : count - on.countAnd(sources.model.directory.of(subjectOf(list.lines)).numbersNow(unpackIds(Buffer.from(list.since, 'base64')))) }
+      return {
+        on: count,
+        fresh:
+          list.since === null
+            ? null
+            : count -
+              on.countAnd(sources.model.directory.of(subjectOf(list.lines)).numbersNow(unpackIds(Buffer.from(list.since, 'base64')))),
+      }
     }),
   }
 }
@@ -165,7 +205,8 @@ export async function answerScreen(sources: Sources, request: ScreenRequest): Pr
   const { rules, moment, view, page } = request
   const list = work(request, moment)
   const account = screeningAccount(list.on, rules, columns, moment)
-  const set = view.tab === 'through' ? list.on.and(columns.numbers(moment.letThrough.map((l) => l.person))) : screeningSet(account, list.on, view)
+  const set =
+    view.tab === 'through' ? list.on.and(columns.numbers(moment.letThrough.map((l) => l.person))) : screeningSet(account, list.on, view)
   return { figures: account.figures, list: list.figures, total: set.count(), ids: columns.page(set, page.offset, page.limit) }
 }
 
@@ -199,7 +240,13 @@ export async function answerRequalify(sources: Sources, request: RequalifyReques
   const account = request.view.account === 'listed' ? listed : clear
   const crowd = crowdOf(account, request.view)
   const ids = pageOf(crowd, request.page, sources.model)
-  return { listed: listed.figures, clear: clear.figures, total: countOf(crowd), ids, rows: ids.map((id) => rowOf(account, request.view, id, sources.model)) }
+  return {
+    listed: listed.figures,
+    clear: clear.figures,
+    total: countOf(crowd),
+    ids,
+    rows: ids.map((id) => rowOf(account, request.view, id, sources.model)),
+  }
 }
 
 function crowdOf(account: RequalifyAccount, view: RequalifyView): Crowd {
@@ -223,7 +270,9 @@ function rowOf(account: RequalifyAccount, view: RequalifyView, id: number, { col
   if (view.tab === 'row') return view.row
   if (view.tab === 'stayed') return -1
   const n = columns.numberFor(id)
-  return account.members.findIndex(({ set, gone }, row) => account.figures.rows[row].side === view.tab && (n === undefined ? gone.includes(id) : set.has(n)))
+  return account.members.findIndex(
+    ({ set, gone }, row) => account.figures.rows[row].side === view.tab && (n === undefined ? gone.includes(id) : set.has(n)),
+  )
 }
 
 /** What a release freezes: who is on, where everybody else stands, and the figures to hold the database's own against. */

@@ -9,7 +9,10 @@ export async function readFrozenRound(db: Knex, round: number): Promise<FrozenRo
   const members = await db('round_member').where({ round_id: round }).orderBy('person_id').select('person_id as id', 'held_by as rule')
   const ids: Buffer = standing.ids
   return {
-    standing: { ids: new Int32Array(ids.buffer.slice(ids.byteOffset, ids.byteOffset + ids.byteLength)), codes: Uint8Array.from(standing.codes) },
+    standing: {
+      ids: new Int32Array(ids.buffer.slice(ids.byteOffset, ids.byteOffset + ids.byteLength)),
+      codes: Uint8Array.from(standing.codes),
+    },
     clear: members.filter((m) => m.rule === null).map((m) => m.id),
     heldBack: new Map(members.filter((m) => m.rule !== null).map((m) => [m.id, m.rule])),
   }

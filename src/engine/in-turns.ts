@@ -10,7 +10,12 @@ const others = () => new Promise((resolve) => setImmediate(resolve))
  * profile of a million. `begin` makes ready what all parts go by; where the directory changes before the last part, all is
  * begun again, so that no answer is of two moments.
  */
-export async function inTurns<P, B, R>(model: ReadModel, parts: readonly P[], begin: () => B, work: (begun: B, part: P) => R): Promise<{ begun: B; done: R[] }> {
+export async function inTurns<P, B, R>(
+  model: ReadModel,
+  parts: readonly P[],
+  begin: () => B,
+  work: (begun: B, part: P) => R,
+): Promise<{ begun: B; done: R[] }> {
   for (let beginnings = 0; ; beginnings++) {
     const patient = beginnings < MOST_BEGINNINGS
     const { directory } = model

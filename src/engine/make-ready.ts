@@ -15,7 +15,13 @@ const TEXTS = 1000
 export async function makeReady(model: ReadModel): Promise<void> {
   const { directory } = model
   const { people, organisations } = directory
-  const texts = [people.role, organisations.name, people.custom.get(FIELD.about), people.custom.get(FIELD.earlier), organisations.custom.get(FIELD.description)]
+  const texts = [
+    people.role,
+    organisations.name,
+    people.custom.get(FIELD.about),
+    people.custom.get(FIELD.earlier),
+    organisations.custom.get(FIELD.description),
+  ]
   const steps: (() => boolean)[] = [
     ...texts.flatMap((column) => (column ? [() => readied(column, TEXTS)] : [])),
     ...[levelOf, functionOf].map((of) => () => {

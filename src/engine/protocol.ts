@@ -23,9 +23,14 @@ export interface PageWanted {
   limit: number
 }
 
-export type ScreeningView = { tab: 'clear' | 'held' | 'through' } | { tab: 'channel'; channel: 'email' | 'phone' | 'post' } | { tab: 'rule'; rule: number; channel?: 'email' | 'phone' | 'post' }
+export type ScreeningView =
+  | { tab: 'clear' | 'held' | 'through' }
+  | { tab: 'channel'; channel: 'email' | 'phone' | 'post' }
+  | { tab: 'rule'; rule: number; channel?: 'email' | 'phone' | 'post' }
 
-export type RequalifyView = { account: 'listed' | 'clear'; tab: 'left' | 'joined' | 'stayed' } | { account: 'listed' | 'clear'; tab: 'row'; row: number }
+export type RequalifyView =
+  | { account: 'listed' | 'clear'; tab: 'left' | 'joined' | 'stayed' }
+  | { account: 'listed' | 'clear'; tab: 'row'; row: number }
 
 interface Whole {
   /** Names the screen that asks: only its newest request is worth an answer. */

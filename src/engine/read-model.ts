@@ -81,7 +81,10 @@ export class ReadModel {
   }
 
   /** Reads what changed, and gives what puts it in place. */
-  private async readChanged(trx: Knex, of: { people: number[]; contacts: number[]; organisations: number[]; premises: number[]; toCome: number[]; rounds: number[] }): Promise<() => void> {
+  private async readChanged(
+    trx: Knex,
+    of: { people: number[]; contacts: number[]; organisations: number[]; premises: number[]; toCome: number[]; rounds: number[] },
+  ): Promise<() => void> {
     const organisations = await organisationRecords(trx, of.organisations)
     if (of.people.length > 0) await trx.raw(READING)
     const kept = this.contactsKept(of.people, of.contacts)
@@ -90,7 +93,10 @@ export class ReadModel {
     const premises = await premisesRecords(trx, of.premises)
     const toCome = of.toCome.length > 0 ? await toComeOf(trx, of.toCome) : null
     const rounds: (() => void)[] = []
-    if (of.rounds.length > 0) await roundMembers(trx, of.rounds, (list, number, on, clear) => rounds.push(() => this.columns.putRound(list, number, { listed: this.columns.numbers(on), clear: this.columns.numbers(clear) })))
+    if (of.rounds.length > 0)
+      await roundMembers(trx, of.rounds, (list, number, on, clear) =>
+        rounds.push(() => this.columns.putRound(list, number, { listed: this.columns.numbers(on), clear: this.columns.numbers(clear) })),
+      )
     return () => {
       for (const { live, record } of organisations) {
         if (live) this.directory.organisations.put(record)
@@ -122,18 +128,28 @@ export class ReadModel {
   }
 
   /** What is marked, and what pointed at it until now: it may point elsewhere from here on. */
-  private withPointing(people: number[], organisations: number[], premises: number[]): [people: number[], organisations: number[], premises: number[]] {
+  private withPointing(
+    people: number[],
+    organisations: number[],
+    premises: number[],
+  ): [people: number[], organisations: number[], premises: number[]] {
     const also = pointing(this.directory, { people, organisations, premises })
     // Who was at premises that changed may have owned others, as who was at theirs.
     const owned = pointing(this.directory, { ...also, premises: [] })
-    return [[...new Set([...people, ...also.people])], [...new Set([...organisations, ...also.organisations])], [...new Set([...premises, ...also.premises, ...owned.premises])]]
+    return [
+      [...new Set([...people, ...also.people])],
+      [...new Set([...organisations, ...also.organisations])],
+      [...new Set([...premises, ...also.premises, ...owned.premises])],
+    ]
   }
 
   /** Reads everybody into fresh columns and swaps them in whole, so that nobody is ever answered from half of them. */
   private async readAll(trx: Knex): Promise<void> {
     const position = await currentPosition(trx)
     await trx.raw(`set local work_mem = '128MB'`)
-    const { rows: [{ snapshot }] } = await trx.raw<{ rows: { snapshot: string }[] }>('select pg_export_snapshot() as snapshot')
+    const {
+      rows: [{ snapshot }],
+    } = await trx.raw<{ rows: { snapshot: string }[] }>('select pg_export_snapshot() as snapshot')
     const beside = <T>(work: (other: Knex) => Promise<T>): Promise<T> =>
       this.db.transaction(
         async (other) => {
@@ -155,7 +171,9 @@ export class ReadModel {
   }
 
   private async readRounds(trx: Knex, columns: PeopleColumns, which: number[] | 'all'): Promise<void> {
-    await roundMembers(trx, which, (list, number, people, clear) => columns.putRound(list, number, { listed: columns.numbers(people), clear: columns.numbers(clear) }))
+    await roundMembers(trx, which, (list, number, people, clear) =>
+      columns.putRound(list, number, { listed: columns.numbers(people), clear: columns.numbers(clear) }),
+    )
   }
 }
 

@@ -2,7 +2,18 @@ import { timingSafeEqual } from 'node:crypto'
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http'
 import type { Knex } from 'knex'
 import { log } from '@/runtime/log'
-import { answerBalances, answerCompare, answerFind, answerList, answerMembers, answerRelease, answerRequalify, answerScreen, type Sources, type Unmarked } from './answer'
+import {
+  answerBalances,
+  answerCompare,
+  answerFind,
+  answerList,
+  answerMembers,
+  answerRelease,
+  answerRequalify,
+  answerScreen,
+  type Sources,
+  type Unmarked,
+} from './answer'
 import { answerAlike, answerGroup, answerMap, answerPresence, answerProfile, answerStreets } from './answer-about'
 import { Areas } from './areas'
 import { FrozenRounds } from './frozen-rounds'
@@ -22,7 +33,11 @@ const PATIENCE = 2000
 const PATIENCE_OF_RELEASE = 30_000
 
 /** Serves accounts over HTTP on loopback. Resolves once it listens; the directory is read in the background. */
-export async function serveEngine(db: Knex, port: number, secret: string): Promise<{ server: Server; model: ReadModel; close: () => Promise<void> }> {
+export async function serveEngine(
+  db: Knex,
+  port: number,
+  secret: string,
+): Promise<{ server: Server; model: ReadModel; close: () => Promise<void> }> {
   const model = new ReadModel(db)
   const sources: Sources = { model, rounds: new FrozenRounds(db), picks: new PickSets(db), areas: new Areas(db), looks: new Looks() }
   const newest = new Map<string, number>()
@@ -43,7 +58,8 @@ export async function serveEngine(db: Knex, port: number, secret: string): Promi
       }
       const behind = await heard(model, verb === 'release' ? PATIENCE_OF_RELEASE : PATIENCE)
       if (!model.ready) return reply(response, 503, { error: 'the engine is still reading the directory' })
-      if (request.socket.destroyed || (body.screen && newest.get(body.screen) !== arrival)) return reply(response, 409, { error: 'a newer request of this screen came' })
+      if (request.socket.destroyed || (body.screen && newest.get(body.screen) !== arrival))
+        return reply(response, 409, { error: 'a newer request of this screen came' })
       reply(response, 200, { behind, ...(await answer(verb, body, sources)) })
     } catch (error) {
       log.error({ verb, message: (error as Error).message }, 'engine request failed')
@@ -82,7 +98,9 @@ async function heard(model: ReadModel, patience: number): Promise<number | null>
 }
 
 /** What answers each question. */
-const ANSWERS: { [V in Exclude<keyof Protocol, 'health'>]: (sources: Sources, request: Protocol[V][0]) => Promise<Unmarked<Protocol[V][1]>> } = {
+const ANSWERS: {
+  [V in Exclude<keyof Protocol, 'health'>]: (sources: Sources, request: Protocol[V][0]) => Promise<Unmarked<Protocol[V][1]>>
+} = {
   list: answerList,
   find: answerFind,
   members: answerMembers,
@@ -105,7 +123,12 @@ function answer(verb: keyof Protocol, body: Body, sources: Sources): Promise<obj
 }
 
 function health(model: ReadModel): EngineHealth {
-  return { ready: model.ready, people: model.ready ? model.columns.live.count() : 0, heardAt: model.heardAt, memory: process.memoryUsage.rss() }
+  return {
+    ready: model.ready,
+    people: model.ready ? model.columns.live.count() : 0,
+    heardAt: model.heardAt,
+    memory: process.memoryUsage.rss(),
+  }
 }
 
 async function read(request: IncomingMessage): Promise<Body> {

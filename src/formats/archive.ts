@@ -14,14 +14,19 @@ const SMALL = 64 * 1024 ** 2
 /** The names of the files in a ZIP archive (APPNOTE.TXT, PKWARE). Throws Unreadable where it is broken or unpacks to too much. */
 export function entriesOf(path: string): Promise<string[]> {
   return opened(path, async (zip) => {
-    if (zip.entryCount > MOST_ENTRIES) throw new Unreadable(`The archive holds ${zip.entryCount.toLocaleString('en-GB')} files; at most ${MOST_ENTRIES.toLocaleString('en-GB')} are looked through. Nothing was stored.`)
+    if (zip.entryCount > MOST_ENTRIES)
+      throw new Unreadable(
+        `The archive holds ${zip.entryCount.toLocaleString('en-GB')} files; at most ${MOST_ENTRIES.toLocaleString('en-GB')} are looked through. Nothing was stored.`,
+      )
     const names: string[] = []
     let [packed, unpacked] = [0, 0]
     for await (const entry of zip.eachEntry()) {
       packed += entry.compressedSize
       unpacked += entry.uncompressedSize
       if (unpacked > MOST_UNPACKED || (unpacked > SMALL && unpacked > packed * MOST_TIMES)) {
-        throw new Unreadable(`The archive would unpack from ${Math.ceil(packed / 1024 ** 2)} MB to more than ${Math.floor(unpacked / 1024 ** 2).toLocaleString('en-GB')} MB. Nothing of it was unpacked or stored.`)
+        throw new Unreadable(
+          `The archive would unpack from ${Math.ceil(packed / 1024 ** 2)} MB to more than ${Math.floor(unpacked / 1024 ** 2).toLocaleString('en-GB')} MB. Nothing of it was unpacked or stored.`,
+        )
       }
       names.push(entry.fileName)
     }
@@ -34,7 +39,8 @@ export function unpack(path: string, name: string, into: string): Promise<void> 
   return opened(path, async (zip) => {
     const entry = await found(zip, name)
     if (!entry) throw new Unreadable(`There is no file “${name}” in the archive.`)
-    if (entry.isEncrypted()) throw new Unreadable(`“${name}” in the archive is locked with a password. Unpack it, and bring in what is in it. Nothing was stored.`)
+    if (entry.isEncrypted())
+      throw new Unreadable(`“${name}” in the archive is locked with a password. Unpack it, and bring in what is in it. Nothing was stored.`)
     // yauzl stops with an error where other bytes come than the entry says it has.
     await pipeline(await zip.openReadStreamPromise(entry), createWriteStream(into))
   })

@@ -20,19 +20,36 @@ export const csv: Format = {
     const text = iconv.decode(head.subarray(0, PEEK), encoding)
     const whole = (await stat(path)).size > PEEK ? text.slice(0, text.lastIndexOf('\n') + 1) || text : text
     const tries = DELIMITERS.map((delimiter) => ({ delimiter, rows: peek(whole, delimiter) }))
-    const delimiter = asked.delimiter ?? bestDelimiter(tries.map((t) => ({ delimiter: t.delimiter, widths: t.rows.map((row) => row.length) })))
+    const delimiter =
+      asked.delimiter ?? bestDelimiter(tries.map((t) => ({ delimiter: t.delimiter, widths: t.rows.map((row) => row.length) })))
     const rows = tries.find((t) => t.delimiter === delimiter)?.rows ?? []
-    if (rows.length === 0) throw new Unreadable(whole.trim() === '' ? 'The file has no rows: there is nothing in it but blanks and line ends.' : 'No row of the file could be read as a table. Nothing was stored.')
+    if (rows.length === 0)
+      throw new Unreadable(
+        whole.trim() === ''
+          ? 'The file has no rows: there is nothing in it but blanks and line ends.'
+          : 'No row of the file could be read as a table. Nothing was stored.',
+      )
     const widest = Math.max(...rows.map((row) => row.length))
     checkWidth(widest)
     const headerRow = asked.headerRow ?? headerRowOf(rows)
-    const header = titles(headerRow > 0 ? (rows[headerRow - 1] ?? []) : undefined, headerRow > 0 ? (rows[headerRow - 1]?.length ?? 0) : widest)
+    const header = titles(
+      headerRow > 0 ? (rows[headerRow - 1] ?? []) : undefined,
+      headerRow > 0 ? (rows[headerRow - 1]?.length ?? 0) : widest,
+    )
     const reading: Reading = { format: 'csv', encoding, delimiter, headerRow }
-    return { reading, header, first: rows.slice(headerRow, headerRow + SHOWN_FIRST), rows: await counted(path, reading, header), choices: {} }
+    return {
+      reading,
+      header,
+      first: rows.slice(headerRow, headerRow + SHOWN_FIRST),
+      rows: await counted(path, reading, header),
+      choices: {},
+    }
   },
 
   async *rows(path, { encoding = 'UTF-8', delimiter = ',', headerRow }) {
-    const rows = createReadStream(path, { highWaterMark: PEEK }).pipe(iconv.decodeStream(encoding)).pipe(parseStream({ ...OPTIONS, delimiter, from: headerRow + 1 }))
+    const rows = createReadStream(path, { highWaterMark: PEEK })
+      .pipe(iconv.decodeStream(encoding))
+      .pipe(parseStream({ ...OPTIONS, delimiter, from: headerRow + 1 }))
     for await (const row of rows) yield row
   },
 }
@@ -61,10 +78,21 @@ async function counted(path: string, reading: Reading, header: string[]): Promis
     if (!code?.startsWith('CSV_')) throw error
     const column = index === undefined ? '' : `, column ${index + 1}${header[index] && reading.headerRow > 0 ? ` (${header[index]})` : ''}`
     const where = `Row ${records + 1 - reading.headerRow}${column}`
-    if (code === 'CSV_QUOTE_NOT_CLOSED') throw new Unreadable(`${where}: a quote opens there and never closes, so everything after it would be one cell. Mend that row and bring the file in again. ${nothingStored}`)
-    if (code === 'CSV_MAX_RECORD_SIZE') throw new Unreadable(`${where}: the row is longer than ${LONGEST_ROW.toLocaleString('en-GB')} characters. Shorten it and bring the file in again. ${nothingStored}`)
+    if (code === 'CSV_QUOTE_NOT_CLOSED')
+      throw new Unreadable(
+        `${where}: a quote opens there and never closes, so everything after it would be one cell. Mend that row and bring the file in again. ${nothingStored}`,
+      )
+    if (code === 'CSV_MAX_RECORD_SIZE')
+      throw new Unreadable(
+        `${where}: the row is longer than ${LONGEST_ROW.toLocaleString('en-GB')} characters. Shorten it and bring the file in again. ${nothingStored}`,
+      )
     throw new Unreadable(`${where}: the file cannot be read there (${(error as Error).message}). Nothing was stored.`)
   }
-  if (rows === 0) throw new Unreadable(reading.headerRow > 0 ? 'The file has a header and no rows. Nothing was stored.' : 'The file has no rows: there is nothing in it but blanks and line ends.')
+  if (rows === 0)
+    throw new Unreadable(
+      reading.headerRow > 0
+        ? 'The file has a header and no rows. Nothing was stored.'
+        : 'The file has no rows: there is nothing in it but blanks and line ends.',
+    )
   return rows
 }

@@ -38,7 +38,9 @@ export async function encodingOf(path: string): Promise<string> {
   const { letters, broken, sample } = await looked(path)
   // By accident bytes of another encoding hardly ever make up letters of this one.
   if (broken === 0 || letters >= 2 * broken) return 'UTF-8'
-  const found = analyse(sample).find(({ name }) => name !== 'UTF-8' && !name.startsWith('UTF-') && name !== 'ASCII' && iconv.encodingExists(name))
+  const found = analyse(sample).find(
+    ({ name }) => name !== 'UTF-8' && !name.startsWith('UTF-') && name !== 'ASCII' && iconv.encodingExists(name),
+  )
   return found?.name ?? 'windows-1252'
 }
 

@@ -39,10 +39,19 @@ export function checkCells(cells: Iterable<string>, row: number, title: (column:
   let column = 0
   for (const cell of cells) {
     column++
-    const wrong = cell.length > LONGEST_CELL ? `a cell of ${cell.length.toLocaleString('en-GB')} characters; at most ${LONGEST_CELL.toLocaleString('en-GB')} are taken` : cell.includes('\0') ? 'a zero character' : HALF.test(cell) ? 'half of a letter (a lone surrogate)' : null
+    const wrong =
+      cell.length > LONGEST_CELL
+        ? `a cell of ${cell.length.toLocaleString('en-GB')} characters; at most ${LONGEST_CELL.toLocaleString('en-GB')} are taken`
+        : cell.includes('\0')
+          ? 'a zero character'
+          : HALF.test(cell)
+            ? 'half of a letter (a lone surrogate)'
+            : null
     if (wrong === null) continue
     const named = title(column - 1)
-    throw new Unreadable(`Row ${row.toLocaleString('en-GB')}, column ${column}${named ? ` (${named})` : ''}: there is ${wrong}. Mend that row and bring the file in again. ${nothingStored}`)
+    throw new Unreadable(
+      `Row ${row.toLocaleString('en-GB')}, column ${column}${named ? ` (${named})` : ''}: there is ${wrong}. Mend that row and bring the file in again. ${nothingStored}`,
+    )
   }
 }
 
@@ -53,5 +62,6 @@ export const isBlank = (row: string[]): boolean => row.every((cell) => cell.trim
 export const nothingStored = 'Nothing was stored, and the file is as you have it.'
 
 export function checkWidth(columns: number): void {
-  if (columns > MOST_COLUMNS) throw new Unreadable(`The file has ${columns.toLocaleString('en-GB')} columns; at most ${MOST_COLUMNS} are taken. ${nothingStored}`)
+  if (columns > MOST_COLUMNS)
+    throw new Unreadable(`The file has ${columns.toLocaleString('en-GB')} columns; at most ${MOST_COLUMNS} are taken. ${nothingStored}`)
 }

@@ -17,7 +17,14 @@ interface Feature {
 }
 
 /** Where premises of a region lie, in degrees: south, north, west, east, generously (from memory). Elsewhere only what is no place on earth tells. */
-const REGION: Record<string, [number, number, number, number]> = { GB: [49, 61.5, -9, 2.5], IE: [51, 56, -11, -5], FR: [41, 51.5, -5.5, 10], DE: [47, 55.5, 5.5, 15.5], ES: [35.5, 44, -9.5, 4.5], SE: [55, 69.5, 10.5, 24.5] }
+const REGION: Record<string, [number, number, number, number]> = {
+  GB: [49, 61.5, -9, 2.5],
+  IE: [51, 56, -11, -5],
+  FR: [41, 51.5, -5.5, 10],
+  DE: [47, 55.5, 5.5, 15.5],
+  ES: [35.5, 44, -9.5, 4.5],
+  SE: [55, 69.5, 10.5, 24.5],
+}
 
 /**
  * GeoJSON (RFC 7946): a row a feature of a collection, with its position where it is a point, its kind of geometry, and
@@ -47,7 +54,13 @@ export const geojson: Format = {
     if (rows === 0) throw new Unreadable('The collection holds no features, so there is nothing to bring in.')
     const header = [...columns]
     const swappable = points.all > 0 && points.right === 0 && points.swapped === points.all
-    return { reading: { format: 'geojson', encoding, headerRow: 0, ...(asked.swapped ? { swapped: true } : {}) }, header, first: shown.map((record) => header.map((key) => record.get(key) ?? '')), rows, choices: swappable ? { swappable: points.all } : {} }
+    return {
+      reading: { format: 'geojson', encoding, headerRow: 0, ...(asked.swapped ? { swapped: true } : {}) },
+      header,
+      first: shown.map((record) => header.map((key) => record.get(key) ?? '')),
+      rows,
+      choices: swappable ? { swappable: points.all } : {},
+    }
   },
 
   async *rows(path, { encoding = 'UTF-8', swapped = false }, header) {
@@ -70,7 +83,9 @@ function likely(lat: number, lon: number): boolean {
 /** The two numbers of a point, in the order of the file, with the digits they came with. */
 function digitsOf({ geometry }: Feature): [string, string] | null {
   const at = geometry?.type === 'Point' ? geometry.coordinates : null
-  return Array.isArray(at) && [at[0], at[1]].every((n) => typeof n === 'string' && n !== '' && Number.isFinite(Number(n))) ? [at[0], at[1]] : null
+  return Array.isArray(at) && [at[0], at[1]].every((n) => typeof n === 'string' && n !== '' && Number.isFinite(Number(n)))
+    ? [at[0], at[1]]
+    : null
 }
 
 const pointOf = (feature: Feature): [number, number] | null => {
@@ -98,15 +113,27 @@ function recordOf(feature: Feature, swapped: boolean, number: number): Map<strin
 
 async function* features(path: string, encoding: string): AsyncGenerator<Feature> {
   // What goes wrong anywhere along it ends it, and is thrown where it is read.
-  const items = pipeline(createReadStream(path), iconv.decodeStream(encoding), parser(), pick.asStream({ filter: 'features' }), streamArray.asStream({ numberAsString: true }), () => {})
+  const items = pipeline(
+    createReadStream(path),
+    iconv.decodeStream(encoding),
+    parser(),
+    pick.asStream({ filter: 'features' }),
+    streamArray.asStream({ numberAsString: true }),
+    () => {},
+  )
   let number = 0
   try {
     for await (const { value } of items as unknown as AsyncIterable<{ value: Feature }>) {
       number++
-      if (typeof value !== 'object' || value === null || value.type !== 'Feature') throw new Unreadable(`Item ${number} of the collection is not a feature. ${nothingStored}`)
+      if (typeof value !== 'object' || value === null || value.type !== 'Feature')
+        throw new Unreadable(`Item ${number} of the collection is not a feature. ${nothingStored}`)
       yield value
     }
   } catch (error) {
-    throw error instanceof Unreadable ? error : new Unreadable(`The GeoJSON breaks off or goes wrong after feature ${number} (${(error as Error).message.slice(0, 120)}). ${nothingStored}`)
+    throw error instanceof Unreadable
+      ? error
+      : new Unreadable(
+          `The GeoJSON breaks off or goes wrong after feature ${number} (${(error as Error).message.slice(0, 120)}). ${nothingStored}`,
+        )
   }
 }

@@ -27,7 +27,8 @@ export async function look(path: string, asked: Partial<Reading> = {}): Promise<
   const entry = asked.entry ?? entries[0]
   const { inner, remove } = await unpacked(path, entry)
   try {
-    if (await filesIn(inner)) throw new Unreadable(`“${entry}” is an archive within the archive. Unpack it, and bring in what is in it. Nothing was stored.`)
+    if (await filesIn(inner))
+      throw new Unreadable(`“${entry}” is an archive within the archive. Unpack it, and bring in what is in it. Nothing was stored.`)
     const shape = await lookAt(inner, entry === asked.entry ? asked : {})
     return { ...shape, reading: { ...shape.reading, entry }, choices: { ...shape.choices, entries } }
   } finally {
@@ -70,20 +71,32 @@ async function filesIn(path: string): Promise<string[] | null> {
   if (!begins(head, ZIP) && !begins(head, EMPTY_ZIP)) return null
   const names = await entriesOf(path)
   if (names.includes('xl/workbook.xml')) return null
-  return names.filter((name) => !name.endsWith('/') && !/(^|\/)(\.|__MACOSX\/)/.test(name) && /\.(csv|tsv|tab|txt|xlsx|jsonl|ndjson|json|geojson|vcf|vcard|zip)$/i.test(name))
+  return names.filter(
+    (name) =>
+      !name.endsWith('/') &&
+      !/(^|\/)(\.|__MACOSX\/)/.test(name) &&
+      /\.(csv|tsv|tab|txt|xlsx|jsonl|ndjson|json|geojson|vcf|vcard|zip)$/i.test(name),
+  )
 }
 
 async function formatOf(path: string): Promise<FormatName> {
   const head = await headOf(path, 4096)
   if (begins(head, ZIP)) return 'xlsx'
   const notText = NOT_TEXT.find(({ bytes }) => begins(head, bytes))
-  if (notText) throw new Unreadable(`The file is ${notText.what}, not text. Save it as CSV from the program it comes from, and bring that in. Nothing was stored.`)
-  const text = head.toString('utf8').replace(/^\uFEFF/, '').trimStart()
+  if (notText)
+    throw new Unreadable(
+      `The file is ${notText.what}, not text. Save it as CSV from the program it comes from, and bring that in. Nothing was stored.`,
+    )
+  const text = head
+    .toString('utf8')
+    .replace(/^\uFEFF/, '')
+    .trimStart()
   if (/^BEGIN:VCARD/i.test(text)) return 'vcard'
   // RFC 7946, 3.3: the one member that tells a collection; it may stand after others.
   if (/^\{/.test(text) && /"type"\s*:\s*"FeatureCollection"|"features"\s*:\s*\[/.test(text)) return 'geojson'
   if (/^\{\s*("|\})/.test(text)) return 'jsonl'
-  if (/^\[\s*\{/.test(text)) throw new Unreadable('The file is one JSON array. Save it as JSON Lines, one object a line, and bring that in. Nothing was stored.')
+  if (/^\[\s*\{/.test(text))
+    throw new Unreadable('The file is one JSON array. Save it as JSON Lines, one object a line, and bring that in. Nothing was stored.')
   return 'csv'
 }
 

@@ -20,7 +20,13 @@ export const jsonl: Format = {
     }
     if (rows === 0) throw new Unreadable('The file has no rows: there is nothing in it but blanks and line ends.')
     const header = [...columns]
-    return { reading: { format: 'jsonl', encoding, headerRow: 0 }, header, first: shown.map((record) => cells(record, header)), rows, choices: {} }
+    return {
+      reading: { format: 'jsonl', encoding, headerRow: 0 },
+      header,
+      first: shown.map((record) => cells(record, header)),
+      rows,
+      choices: {},
+    }
   },
 
   async *rows(path, { encoding = 'UTF-8' }, header) {
@@ -31,12 +37,16 @@ export const jsonl: Format = {
 const cells = (record: Map<string, string>, header: string[]): string[] => header.map((key) => record.get(key) ?? '')
 
 async function* records(path: string, encoding: string): AsyncGenerator<Map<string, string>> {
-  const lines = createInterface({ input: createReadStream(path).pipe(iconv.decodeStream(encoding)) as unknown as NodeJS.ReadableStream, crlfDelay: Number.POSITIVE_INFINITY })
+  const lines = createInterface({
+    input: createReadStream(path).pipe(iconv.decodeStream(encoding)) as unknown as NodeJS.ReadableStream,
+    crlfDelay: Number.POSITIVE_INFINITY,
+  })
   let number = 0
   for await (const line of lines) {
     number++
     if (line.trim() === '') continue
-    if (line.length > LONGEST_ROW) throw new Unreadable(`Line ${number} is longer than ${LONGEST_ROW.toLocaleString('en-GB')} characters. ${nothingStored}`)
+    if (line.length > LONGEST_ROW)
+      throw new Unreadable(`Line ${number} is longer than ${LONGEST_ROW.toLocaleString('en-GB')} characters. ${nothingStored}`)
     const record = new Map<string, string>()
     try {
       flatten(parsed(line, number), '', record, 0)
@@ -56,9 +66,12 @@ function parsed(line: string, number: number): object {
     value = parse(line)
   } catch (error) {
     if (error instanceof RangeError) throw error
-    throw new Unreadable(`Line ${number} is not JSON (${(error as Error).message.slice(0, 120)}). Mend that line and bring the file in again. ${nothingStored}`)
+    throw new Unreadable(
+      `Line ${number} is not JSON (${(error as Error).message.slice(0, 120)}). Mend that line and bring the file in again. ${nothingStored}`,
+    )
   }
-  if (typeof value !== 'object' || value === null || Array.isArray(value)) throw new Unreadable(`Line ${number} is not an object with names and values. ${nothingStored}`)
+  if (typeof value !== 'object' || value === null || Array.isArray(value))
+    throw new Unreadable(`Line ${number} is not an object with names and values. ${nothingStored}`)
   return value
 }
 
@@ -67,6 +80,9 @@ export function flatten(value: unknown, path: string, into: Map<string, string>,
   if (value === null || value === undefined) return
   if (typeof value !== 'object' || isLosslessNumber(value)) into.set(path || 'value', String(value))
   else if (depth >= 8) into.set(path, stringify(value) ?? '')
-  else if (Array.isArray(value) && value.every((item) => typeof item !== 'object' || isLosslessNumber(item))) into.set(path, value.join('; '))
-  else for (const [key, inner] of Object.entries(value)) flatten(inner, `${path}${path ? '.' : ''}${Array.isArray(value) ? Number(key) + 1 : key}`, into, depth + 1)
+  else if (Array.isArray(value) && value.every((item) => typeof item !== 'object' || isLosslessNumber(item)))
+    into.set(path, value.join('; '))
+  else
+    for (const [key, inner] of Object.entries(value))
+      flatten(inner, `${path}${path ? '.' : ''}${Array.isArray(value) ? Number(key) + 1 : key}`, into, depth + 1)
 }

@@ -61,7 +61,9 @@ class Reader {
     // It is given no secret and no way to the database.
     // Not by fork: the bundler would take the file for one of its own.
     const child = spawn(process.execPath, ['--import', 'tsx', `--max-old-space-size=${BUDGET / READERS}`, READER], {
-      env: Object.fromEntries(Object.entries({ PATH, HOME, TMPDIR, TZ, NODE_ENV, ARCH_REGION }).filter(([, value]) => value !== undefined)) as NodeJS.ProcessEnv,
+      env: Object.fromEntries(
+        Object.entries({ PATH, HOME, TMPDIR, TZ, NODE_ENV, ARCH_REGION }).filter(([, value]) => value !== undefined),
+      ) as NodeJS.ProcessEnv,
       stdio: ['ignore', 'ignore', 'ignore', 'ipc'],
     })
     child.on('message', (said) => {
@@ -106,7 +108,8 @@ export async function* rowsOutside(path: string, reading: Reading, header: strin
   const into = `${path}.rows`
   try {
     await read({ verb: 'rows', path, reading, header, into })
-    for await (const line of createInterface({ input: createReadStream(into, 'utf8'), crlfDelay: Number.POSITIVE_INFINITY })) yield JSON.parse(line) as string[]
+    for await (const line of createInterface({ input: createReadStream(into, 'utf8'), crlfDelay: Number.POSITIVE_INFINITY }))
+      yield JSON.parse(line) as string[]
   } finally {
     await rm(into, { force: true })
   }

@@ -4,7 +4,10 @@ import type { Reading } from '@/core/match/reading'
 import { look, rowsOf, Unreadable } from './index'
 
 /** What the process that reads files is asked: what a file is, or all of its rows into another file, a JSON array a line. */
-export type Asked = { n: number } & ({ verb: 'look'; path: string; asked: Partial<Reading> } | { verb: 'rows'; path: string; reading: Reading; header: string[]; into: string })
+export type Asked = { n: number } & (
+  | { verb: 'look'; path: string; asked: Partial<Reading> }
+  | { verb: 'rows'; path: string; reading: Reading; header: string[]; into: string }
+)
 /** What it answers: the value, or why the file cannot be read, or that something broke. */
 export type Answered = { n: number } & ({ value: unknown } | { unreadable: string } | { broke: string; code?: string })
 
@@ -23,7 +26,8 @@ process.on('message', (asked: Asked) => {
   const answer = (said: object) => process.send?.({ n: asked.n, ...said })
   WORK[asked.verb](asked as never).then(
     (value: unknown) => answer({ value }),
-    (error: Error & { code?: string }) => answer(error instanceof Unreadable ? { unreadable: error.message } : { broke: error.message, code: error.code }),
+    (error: Error & { code?: string }) =>
+      answer(error instanceof Unreadable ? { unreadable: error.message } : { broke: error.message, code: error.code }),
   )
 })
 // Whoever asks is gone.

@@ -77,7 +77,9 @@ export async function* elementsOf(path: string): AsyncGenerator<Element[]> {
     text = ''
   })
   parser.on('error', (error) => {
-    throw new Unreadable(`The workbook cannot be read (${error.message}). Save it anew, or as CSV, from the program it comes from. Nothing was stored.`)
+    throw new Unreadable(
+      `The workbook cannot be read (${error.message}). Save it anew, or as CSV, from the program it comes from. Nothing was stored.`,
+    )
   })
   for await (const chunk of createReadStream(path, { encoding: 'utf8' })) {
     parser.write(chunk as string)
@@ -98,7 +100,13 @@ export async function* cellsOf(path: string, book: Book): AsyncGenerator<string[
       if ('begins' in element) {
         const { begins, attributes } = element
         if (begins === 'row') row = []
-        else if (begins === 'c') cell = { column: attributes.r ? columnOf(attributes.r) : row.length, type: attributes.t ?? 'n', style: Number(attributes.s ?? 0), value: '' }
+        else if (begins === 'c')
+          cell = {
+            column: attributes.r ? columnOf(attributes.r) : row.length,
+            type: attributes.t ?? 'n',
+            style: Number(attributes.s ?? 0),
+            value: '',
+          }
         else if (begins === 'rPh') spoken = true
       } else if (element.ends === 'v') cell.value = element.text
       // Text within a cell, in runs; how it is pronounced is not part of it.

@@ -19,12 +19,17 @@ export const xlsx: Format = {
     opened(path, async (book) => {
       const visible = book.sheets.filter((sheet) => !sheet.hidden)
       const names = (visible.length > 0 ? visible : book.sheets).map((sheet) => sheet.name)
-      if (asked.sheet !== undefined && !names.includes(asked.sheet)) throw new Unreadable(`There is no sheet “${asked.sheet}” in the workbook.`)
+      if (asked.sheet !== undefined && !names.includes(asked.sheet))
+        throw new Unreadable(`There is no sheet “${asked.sheet}” in the workbook.`)
       for (const sheet of asked.sheet === undefined ? names : [asked.sheet]) {
         const shape = await shapeOf(book, { format: 'xlsx', sheet, headerRow: asked.headerRow ?? -1 })
         if (shape) return { ...shape, choices: { sheets: names } }
       }
-      throw new Unreadable(asked.sheet === undefined ? 'No sheet of the workbook holds a row. Nothing was stored.' : `The sheet “${asked.sheet}” holds no rows.`)
+      throw new Unreadable(
+        asked.sheet === undefined
+          ? 'No sheet of the workbook holds a row. Nothing was stored.'
+          : `The sheet “${asked.sheet}” holds no rows.`,
+      )
     }),
 
   async *rows(path, { sheet, headerRow }) {
@@ -52,7 +57,12 @@ async function shapeOf(book: Opened, reading: Reading) {
   if (rows === 0) return null
   const headerRow = reading.headerRow >= 0 ? reading.headerRow : headerRowOf(top)
   if (rows <= headerRow) throw new Unreadable('The sheet has titles and no rows. Nothing was stored.')
-  return { reading: { ...reading, headerRow }, header: titles(headerRow > 0 ? (top[headerRow - 1] ?? []) : undefined, widest), first: top.slice(headerRow, headerRow + SHOWN_FIRST), rows: rows - headerRow }
+  return {
+    reading: { ...reading, headerRow },
+    header: titles(headerRow > 0 ? (top[headerRow - 1] ?? []) : undefined, widest),
+    first: top.slice(headerRow, headerRow + SHOWN_FIRST),
+    rows: rows - headerRow,
+  }
 }
 
 interface Opened {
@@ -79,16 +89,29 @@ async function unpacked(path: string): Promise<Opened> {
   const part = (name: string): Promise<string> => {
     if (!out.has(name)) {
       const into = join(folder, String(out.size))
-      out.set(name, unpack(path, name, into).then(() => into))
+      out.set(
+        name,
+        unpack(path, name, into).then(() => into),
+      )
     }
     return out.get(name) as Promise<string>
   }
   try {
-    if (!names.includes('xl/workbook.xml') || !names.includes(RELATIONS)) throw new Unreadable('The workbook has no table of contents, so its sheets cannot be found. Nothing was stored.')
-    const parts = new Map((await attributesOf(await part(RELATIONS), 'Relationship')).map(({ Id, Target, Type }) => [Id, { name: Target.startsWith('/') ? Target.slice(1) : `xl/${Target}`, type: Type.slice(Type.lastIndexOf('/') + 1) }]))
+    if (!names.includes('xl/workbook.xml') || !names.includes(RELATIONS))
+      throw new Unreadable('The workbook has no table of contents, so its sheets cannot be found. Nothing was stored.')
+    const parts = new Map(
+      (await attributesOf(await part(RELATIONS), 'Relationship')).map(({ Id, Target, Type }) => [
+        Id,
+        { name: Target.startsWith('/') ? Target.slice(1) : `xl/${Target}`, type: Type.slice(Type.lastIndexOf('/') + 1) },
+      ]),
+    )
     const named = (type: string) => [...parts.values()].find((p) => p.type === type && names.includes(p.name))?.name
     const contents = await part('xl/workbook.xml')
-    const sheets = (await attributesOf(contents, 'sheet')).map((sheet) => ({ name: sheet.name, hidden: (sheet.state ?? 'visible') !== 'visible', part: parts.get(Object.entries(sheet).find(([key]) => key.endsWith(':id'))?.[1] ?? '')?.name ?? '' }))
+    const sheets = (await attributesOf(contents, 'sheet')).map((sheet) => ({
+      name: sheet.name,
+      hidden: (sheet.state ?? 'visible') !== 'visible',
+      part: parts.get(Object.entries(sheet).find(([key]) => key.endsWith(':id'))?.[1] ?? '')?.name ?? '',
+    }))
     const [about] = await attributesOf(contents, 'workbookPr')
     let book: Promise<Book> | undefined
     const refers = async (): Promise<Book> => ({
@@ -115,6 +138,7 @@ const RELATIONS = 'xl/_rels/workbook.xml.rels'
 
 async function attributesOf(path: string, name: string): Promise<Record<string, string>[]> {
   const found: Record<string, string>[] = []
-  for await (const block of elementsOf(path)) for (const element of block) if ('begins' in element && element.begins === name) found.push(element.attributes)
+  for await (const block of elementsOf(path))
+    for (const element of block) if ('begins' in element && element.begins === name) found.push(element.attributes)
   return found
 }

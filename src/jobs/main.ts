@@ -37,8 +37,15 @@ const runner = await run({
   taskList: taskList(locks),
 })
 log.info('job worker is ready')
-takeUpWork().then((taken) => taken > 0 && log.info({ taken }, 'took up what was under way without a job'), (error) => log.warn({ message: error.message }, 'what was under way could not be looked up'))
-const sweep = () => sweepFolders().then((swept) => swept > 0 && log.info({ swept }, 'took away what killed processes left'), () => {})
+takeUpWork().then(
+  (taken) => taken > 0 && log.info({ taken }, 'took up what was under way without a job'),
+  (error) => log.warn({ message: error.message }, 'what was under way could not be looked up'),
+)
+const sweep = () =>
+  sweepFolders().then(
+    (swept) => swept > 0 && log.info({ swept }, 'took away what killed processes left'),
+    () => {},
+  )
 void sweep()
 setInterval(sweep, 10 * 60_000).unref()
 

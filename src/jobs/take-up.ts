@@ -6,5 +6,6 @@ import { takeUpWork } from '@/usecases/work/take-up-work'
 const db = connect(settings().APP_DATABASE_URL, 2)
 setDb(db)
 const taken = await takeUpWork()
-if (taken > 0) process.stderr.write(`Taken up again: ${taken} ${taken === 1 ? 'piece of work that was' : 'pieces of work that were'} under way\n`)
+if (taken > 0)
+  process.stderr.write(`Taken up again: ${taken} ${taken === 1 ? 'piece of work that was' : 'pieces of work that were'} under way\n`)
 await db.destroy()

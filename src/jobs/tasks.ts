@@ -23,12 +23,14 @@ const WORK: { [J in keyof Jobs]: (given: Jobs[J]) => Promise<void> } = {
  * thing waits for the one that runs, in whichever process: there is one runner a job.
  */
 export function taskList(locks: SessionLocks): TaskList {
-  const task = <J extends keyof Jobs>(job: J) => async (payload: unknown) => {
-    const given = payload as Jobs[J]
-    const key = jobKey(job, given)
-    await locks.during(`job ${key}`, () => WORK[job](given))
-    log.info({ job: key }, 'a job is done')
-  }
+  const task =
+    <J extends keyof Jobs>(job: J) =>
+    async (payload: unknown) => {
+      const given = payload as Jobs[J]
+      const key = jobKey(job, given)
+      await locks.during(`job ${key}`, () => WORK[job](given))
+      log.info({ job: key }, 'a job is done')
+    }
   return {
     ...Object.fromEntries((Object.keys(WORK) as (keyof Jobs)[]).map((job) => [job, task(job)])),
     'prune-change-log': async () => {

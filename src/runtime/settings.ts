@@ -1,12 +1,16 @@
 import { number, object, string, type InferType } from 'yup'
 
-const REGION = string().matches(/^[A-Z]{2}$/, 'ARCH_REGION: two capital letters').default('GB')
+const REGION = string()
+  .matches(/^[A-Z]{2}$/, 'ARCH_REGION: two capital letters')
+  .default('GB')
 
 const PORT = number().integer().min(1).max(65535)
 
 const schema = object({
   /** Connection of the application's role, which is not the owner of anything. */
-  APP_DATABASE_URL: string().matches(/^postgres(ql)?:\/\//, 'APP_DATABASE_URL: a postgresql:// address').required(),
+  APP_DATABASE_URL: string()
+    .matches(/^postgres(ql)?:\/\//, 'APP_DATABASE_URL: a postgresql:// address')
+    .required(),
   PORT: number().integer().min(1).max(65535).default(3000),
   ENGINE_PORT: number().integer().min(1).max(65535).default(3001),
   /** Where outside sources are reached on this machine. */

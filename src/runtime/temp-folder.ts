@@ -30,7 +30,10 @@ export async function sweepFolders(at = Date.now()): Promise<number> {
     if (!about) continue
     const age = at - about.mtimeMs
     if (age < YOUNG || (age < DAY && (pid === undefined || runs(Number(pid))))) continue
-    await rm(join(tmpdir(), name), { recursive: true, force: true }).then(() => swept++, () => {})
+    await rm(join(tmpdir(), name), { recursive: true, force: true }).then(
+      () => swept++,
+      () => {},
+    )
   }
   return swept
 }

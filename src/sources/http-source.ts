@@ -1,4 +1,15 @@
-import type { Checked, Fetched, Filled, FillingSource, FoundPage, Gap, Prices, Search, SearchedName, SearchedSource } from '@/core/sources/source'
+import type {
+  Checked,
+  Fetched,
+  Filled,
+  FillingSource,
+  FoundPage,
+  Gap,
+  Prices,
+  Search,
+  SearchedName,
+  SearchedSource,
+} from '@/core/sources/source'
 import { settings } from '@/runtime/settings'
 
 /** A source did not answer, however often it was asked, or would not. Its message is for the person who waits. */
@@ -20,7 +31,12 @@ async function ask<T>(path: string, body: unknown): Promise<T> {
   for (let tried = 0; ; tried++) {
     let wait = waits[tried] as number | undefined
     try {
-      const response = await fetch(`http://127.0.0.1:${settings().SOURCES_PORT}${path}`, { method: 'POST', body: JSON.stringify(body), headers: { 'content-type': 'application/json' }, signal: AbortSignal.timeout(LONGEST_ANSWER) })
+      const response = await fetch(`http://127.0.0.1:${settings().SOURCES_PORT}${path}`, {
+        method: 'POST',
+        body: JSON.stringify(body),
+        headers: { 'content-type': 'application/json' },
+        signal: AbortSignal.timeout(LONGEST_ANSWER),
+      })
       if (response.ok) return (await response.json()) as T
       const said = ((await response.json().catch(() => ({}))) as { error?: string }).error ?? `status ${response.status}`
       if (response.status < 500 && response.status !== 429) throw new SourceTrouble(`The source would not answer: ${said}.`)

@@ -21,7 +21,9 @@ export function addressChecker(known: Known[]): { check: Route; fill: Route } {
     const domain = email.toLowerCase().split('@')[1] ?? ''
     if (lot(domain) < 4) return { email, state: 'bad', why: 'the domain takes no mail' }
     if (lot(domain) < 16) return { email, state: 'uncertain', why: 'the domain takes mail for any name' }
-    return lot(email.toLowerCase()) < 7 ? { email, state: 'bad', why: 'there is no such mailbox' } : { email, state: 'verified', why: 'the mailbox takes mail' }
+    return lot(email.toLowerCase()) < 7
+      ? { email, state: 'bad', why: 'there is no such mailbox' }
+      : { email, state: 'verified', why: 'the mailbox takes mail' }
   }
   return {
     check({ emails }: { emails: string[] }): Checked[] {
@@ -31,13 +33,33 @@ export function addressChecker(known: Known[]): { check: Route; fill: Route } {
     fill({ gaps }: { gaps: Gap[] }): Filled[] {
       if (!Array.isArray(gaps) || gaps.length > MOST) throw new BadRequest(`at most ${MOST} at once`)
       return gaps.map(({ ref, email, profile, name, organisation, wants }) => {
-        const k = (email && byEmail.get(email.toLowerCase())) || (profile && byProfile.get(profile)) || (name && organisation && byName.get(`${fold(name)}|${fold(organisation)}`)) || undefined
+        const k =
+          (email && byEmail.get(email.toLowerCase())) ||
+          (profile && byProfile.get(profile)) ||
+          (name && organisation && byName.get(`${fold(name)}|${fold(organisation)}`)) ||
+          undefined
         if (!k) return { ref, outcome: 'nothing', fields: {} }
         const state = check(k.email).state
         if (state === 'bad') return { ref, outcome: 'nothing', fields: {} }
-        const all = { Name: k.name, Role: k.role, Organisation: k.organisation, 'E-mail': k.email, Phone: k.phone, Street: k.street, Town: k.town, Postcode: k.postcode }
+        const all = {
+          Name: k.name,
+          Role: k.role,
+          Organisation: k.organisation,
+          'E-mail': k.email,
+          Phone: k.phone,
+          Street: k.street,
+          Town: k.town,
+          Postcode: k.postcode,
+        }
         // Without a street there is no address.
-        const fields = Object.fromEntries(Object.entries(all).filter(([title, value]) => value !== '' && (!wants || wants.includes(title)) && (k.street !== '' || !wants || (title !== 'Town' && title !== 'Postcode'))))
+        const fields = Object.fromEntries(
+          Object.entries(all).filter(
+            ([title, value]) =>
+              value !== '' &&
+              (!wants || wants.includes(title)) &&
+              (k.street !== '' || !wants || (title !== 'Town' && title !== 'Postcode')),
+          ),
+        )
         return Object.keys(fields).length === 0 ? { ref, outcome: 'nothing', fields } : { ref, outcome: state, fields }
       })
     },

@@ -25,13 +25,19 @@ export class BadRequest extends Error {}
  * Serves routes by POST of JSON on 127.0.0.1, with these manners. `switched` lets a test turn it off as if it had died:
  * then every connection is cut.
  */
-export async function serve(routes: Record<string, Route>, port: number, manners: Manners, seed = 7): Promise<{ server: Server; port: number; switched: (on: boolean) => void; asked: () => number }> {
+export async function serve(
+  routes: Record<string, Route>,
+  port: number,
+  manners: Manners,
+  seed = 7,
+): Promise<{ server: Server; port: number; switched: (on: boolean) => void; asked: () => number }> {
   const random = new Random(seed)
   let recent: number[] = []
   let on = true
   let asked = 0
   const server = createServer((request, response) => {
-    const answer = (status: number, body: unknown, headers: Record<string, string> = {}) => response.writeHead(status, { 'content-type': 'application/json', ...headers }).end(JSON.stringify(body))
+    const answer = (status: number, body: unknown, headers: Record<string, string> = {}) =>
+      response.writeHead(status, { 'content-type': 'application/json', ...headers }).end(JSON.stringify(body))
     const take = async () => {
       asked++
       if (!on) return request.socket.destroy()
@@ -44,7 +50,8 @@ export async function serve(routes: Record<string, Route>, port: number, manners
       const body = await read(request)
       const [least, most] = manners.latency
       if (most > 0) await new Promise((resolve) => setTimeout(resolve, least + random.below(most - least + 1)))
-      if (manners.failsOneIn > 0 && random.below(manners.failsOneIn) === 0) return random.chance(0.5) ? answer(503, { error: 'out of order for a moment' }) : request.socket.destroy()
+      if (manners.failsOneIn > 0 && random.below(manners.failsOneIn) === 0)
+        return random.chance(0.5) ? answer(503, { error: 'out of order for a moment' }) : request.socket.destroy()
       return answer(200, route(body as never))
     }
     take().catch((error) => answer(error instanceof BadRequest || error instanceof SyntaxError ? 400 : 500, { error: error.message }))

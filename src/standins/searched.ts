@@ -11,7 +11,9 @@ export interface Entry {
 }
 
 export function entry(found: Omit<Found, 'has'>, fields: Record<string, string>): Entry {
-  const has = SCREENED.filter((channel) => (channel === 'email' ? fields['E-mail'] : channel === 'phone' ? fields.Phone : fields.Street && found.postcode))
+  const has = SCREENED.filter((channel) =>
+    channel === 'email' ? fields['E-mail'] : channel === 'phone' ? fields.Phone : fields.Street && found.postcode,
+  )
   return { found: { ...found, has }, fields, words: new Set(stems([found.name, found.kind, found.subKind, found.district].join(' '))) }
 }
 
@@ -27,11 +29,22 @@ export function searched(entries: Entry[]): { find: Route; fetch: Route } {
     find({ search, next }: { search: Search; next: string | null }): FoundPage {
       const words = stems(search.words)
       const hits = entries.filter((e) => words.every((word) => e.words.has(word)))
-      const within = hits.filter(({ found }) => (search.subKinds.length === 0 || search.subKinds.includes(found.subKind)) && (search.districts.length === 0 || search.districts.includes(found.district)))
+      const within = hits.filter(
+        ({ found }) =>
+          (search.subKinds.length === 0 || search.subKinds.includes(found.subKind)) &&
+          (search.districts.length === 0 || search.districts.includes(found.district)),
+      )
       const from = Number(next ?? 0)
       if (!Number.isInteger(from) || from < 0) throw new BadRequest('there is no such page')
       const end = Math.min(from + PAGE, MOST, within.length)
-      return { total: within.length, most: MOST, items: within.slice(from, end).map(({ found }) => found), next: end < Math.min(MOST, within.length) ? String(end) : null, subKinds: counted(within, 'subKind'), districts: counted(within, 'district') }
+      return {
+        total: within.length,
+        most: MOST,
+        items: within.slice(from, end).map(({ found }) => found),
+        next: end < Math.min(MOST, within.length) ? String(end) : null,
+        subKinds: counted(within, 'subKind'),
+        districts: counted(within, 'district'),
+      }
     },
     fetch({ keys }: { keys: string[] }): Fetched[] {
       if (!Array.isArray(keys) || keys.length > MOST_KEYS) throw new BadRequest(`at most ${MOST_KEYS} keys at once`)

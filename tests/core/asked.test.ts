@@ -5,10 +5,22 @@ import { account, bodyOf, free, listView, Malformed, offset, ref, refs, text, ty
 
 /** What comes to the application from outside: what is let in, from where, and by whom. */
 
-const given = vi.hoisted(() => ({ headers: {} as Record<string, string>, mark: undefined as string | undefined, proxies: 0, url: undefined as string | undefined, who: true }))
-vi.mock('next/headers', () => ({ headers: async () => new Headers(given.headers), cookies: async () => ({ get: () => (given.mark ? { value: given.mark } : undefined), set: () => {} }) }))
+const given = vi.hoisted(() => ({
+  headers: {} as Record<string, string>,
+  mark: undefined as string | undefined,
+  proxies: 0,
+  url: undefined as string | undefined,
+  who: true,
+}))
+vi.mock('next/headers', () => ({
+  headers: async () => new Headers(given.headers),
+  cookies: async () => ({ get: () => (given.mark ? { value: given.mark } : undefined), set: () => {} }),
+}))
 vi.mock('@/app/requests/auth', () => ({ actorOrNull: async () => (given.who ? { id: 'a', name: 'Ann', post: 'caller' } : null) }))
-vi.mock('@/runtime/settings', async (original) => ({ ...(await original<object>()), settings: () => ({ ARCH_PROXIES: given.proxies, ARCH_URL: given.url, ARCH_SECRET: 'x'.repeat(32) }) }))
+vi.mock('@/runtime/settings', async (original) => ({
+  ...(await original<object>()),
+  settings: () => ({ ARCH_PROXIES: given.proxies, ARCH_URL: given.url, ARCH_SECRET: 'x'.repeat(32) }),
+}))
 
 afterEach(() => {
   Object.assign(given, { headers: {}, mark: undefined, proxies: 0, url: undefined, who: true })
@@ -21,14 +33,20 @@ describe('a body', () => {
     await expect(bodyOf(posted(body), object({}))).rejects.toThrow(Malformed)
   })
   test('is what its shape says, and nothing else comes along', async () => {
-    expect(await bodyOf(posted('{"find":"a\\u0000b","offset":50,"more":{"x":1}}'), object({ find: text(), offset: offset() }))).toEqual({ find: 'ab', offset: 50 })
+    expect(await bodyOf(posted('{"find":"a\\u0000b","offset":50,"more":{"x":1}}'), object({ find: text(), offset: offset() }))).toEqual({
+      find: 'ab',
+      offset: 50,
+    })
     await expect(bodyOf(posted('{"offset":-1}'), object({ offset: offset() }))).rejects.toThrow(/incomplete/)
     await expect(bodyOf(posted('{"offset":{"a":1}}'), object({ offset: offset() }))).rejects.toThrow(/incomplete/)
   })
   test('of whatever JSON there is either has its shape or is refused, and never breaks otherwise', async () => {
     await fc.assert(
       fc.asyncProperty(fc.json(), async (json) => {
-        const found = await bodyOf(posted(json), account).then((value) => value, (error) => error)
+        const found = await bodyOf(posted(json), account).then(
+          (value) => value,
+          (error) => error,
+        )
         if (found instanceof Error) expect(found).toBeInstanceOf(Malformed)
         else expect(['on', 'never', 'new', 'out', 'unknown', 'moved']).toContain(found.view.tab)
       }),
@@ -40,7 +58,15 @@ describe('a body', () => {
 describe('what an action is handed', () => {
   const shapes = [ref(), refs(3), typed(10), word(['in', 'out'] as const), free(), listView(), array(ref()).max(2).optional()] as const
   test('comes through whole', () => {
-    expect(wholeOf([...shapes], [7, [1, 2], 'a word that is long', 'out', { any: 'thing' }, { tab: 'on' }, undefined])).toEqual([7, [1, 2], 'a word tha', 'out', { any: 'thing' }, { tab: 'on' }, undefined])
+    expect(wholeOf([...shapes], [7, [1, 2], 'a word that is long', 'out', { any: 'thing' }, { tab: 'on' }, undefined])).toEqual([
+      7,
+      [1, 2],
+      'a word tha',
+      'out',
+      { any: 'thing' },
+      { tab: 'on' },
+      undefined,
+    ])
   })
   test.each([
     ['a number of another kind', ['7', [], '', 'in', null, { tab: 'on' }]],
@@ -59,7 +85,9 @@ describe('what an action is handed', () => {
       fc.property(fc.array(fc.anything(), { maxLength: 7 }), (args) => {
         try {
           const [id, ids, said, way] = wholeOf([...shapes], args)
-          expect(Number.isSafeInteger(id) && ids.every(Number.isSafeInteger) && typeof said === 'string' && ['in', 'out'].includes(way)).toBe(true)
+          expect(
+            Number.isSafeInteger(id) && ids.every(Number.isSafeInteger) && typeof said === 'string' && ['in', 'out'].includes(way),
+          ).toBe(true)
         } catch (error) {
           expect(error).toBeInstanceOf(Malformed)
         }
@@ -117,7 +145,13 @@ describe('a request', () => {
     const { answer } = await import('@/app/requests/answer')
     const { Refused } = await import('@/usecases/team/actor')
     const refused = async (error: unknown) => answer(new Request('http://here.example/api'), () => Promise.reject(error))
-    expect([(await refused(new Refused('no'))).status, (await refused(new Refused('no', 'not found'))).status, (await refused(new Refused('no', 'not allowed'))).status, (await refused(new Malformed())).status, (await refused(Object.assign(new Error('x'), { code: '22P02' }))).status]).toEqual([409, 404, 403, 400, 400])
+    expect([
+      (await refused(new Refused('no'))).status,
+      (await refused(new Refused('no', 'not found'))).status,
+      (await refused(new Refused('no', 'not allowed'))).status,
+      (await refused(new Malformed())).status,
+      (await refused(Object.assign(new Error('x'), { code: '22P02' }))).status,
+    ]).toEqual([409, 404, 403, 400, 400])
     expect((await refused(new Malformed())).headers.get('cache-control')).toBe('no-store')
     given.who = false
     expect((await asked('GET', {})).status).toBe(401)

@@ -19,7 +19,8 @@ test('the county is the same for the same seed, and of the size that is promised
 })
 
 test('the two intake files in demo/files are those the generator makes', () => {
-  for (const file of [firstFile(county), secondFile(county)]) expect(readFileSync(new URL(`../../demo/files/${file.name}`, import.meta.url)).equals(file.bytes), file.name).toBe(true)
+  for (const file of [firstFile(county), secondFile(county)])
+    expect(readFileSync(new URL(`../../demo/files/${file.name}`, import.meta.url)).equals(file.bytes), file.name).toBe(true)
 })
 
 test('nobody in it can be reached: e-mails under reserved domains (RFC 2606), numbers kept for fiction', () => {
@@ -44,9 +45,12 @@ test('it has flats, offices over several numbers, and houses that two share, eac
   for (const { street, town, postcode } of flats) {
     expect(streetLine(street)).toMatchObject({ unit: expect.stringMatching(/^flat \d$/) })
     // A flat is not the house.
-    expect(comparablePostal({ street, town, postcode })).not.toBe(comparablePostal({ street: street.replace(/^Flat \d+, /, ''), town, postcode }))
+    expect(comparablePostal({ street, town, postcode })).not.toBe(
+      comparablePostal({ street: street.replace(/^Flat \d+, /, ''), town, postcode }),
+    )
   }
-  for (const { street } of ranges) expect(streetLine(street)).toMatchObject({ unit: null, house: expect.any(Number), number: expect.stringMatching(/^\d+-\d+$/) })
+  for (const { street } of ranges)
+    expect(streetLine(street)).toMatchObject({ unit: null, house: expect.any(Number), number: expect.stringMatching(/^\d+-\d+$/) })
   // The house itself stands among the premises.
   const lines = new Set(premisesRows(county, Date.UTC(2026, 5, 1)).map((row) => row[3]))
   expect(flats.filter((p) => lines.has(p.street.replace(/^Flat \d+, /, ''))).length).toBeGreaterThan(flats.length * 0.9)

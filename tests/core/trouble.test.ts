@@ -25,7 +25,9 @@ test('its disk is full, by PostgreSQL’s code and by the system’s, however de
   expect(troubleOf(error('write', { cause: error('no space left', { code: 'ENOSPC' }) }))).toBe('full')
 })
 
-test.each([[null], ['text'], [undefined], [error('duplicate key', { code: '23505' })], [error('a name was closed')]])('neither: %s', (e) => expect(troubleOf(e)).toBeNull())
+test.each([[null], ['text'], [undefined], [error('duplicate key', { code: '23505' })], [error('a name was closed')]])('neither: %s', (e) =>
+  expect(troubleOf(e)).toBeNull(),
+)
 
 test('an error that is its own cause does not hold it up', () => {
   const own = error('x')

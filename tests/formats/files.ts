@@ -33,7 +33,11 @@ export async function readAll(path: string, asked: Partial<Reading> = {}): Promi
 }
 
 /** A workbook of sheets written by hand after ISO/IEC 29500-1: each a list of the XML of its rows. */
-export function workbook(sheets: { name: string; rows: string; after?: string; state?: string }[], styles = '', shared = ''): Promise<string> {
+export function workbook(
+  sheets: { name: string; rows: string; after?: string; state?: string }[],
+  styles = '',
+  shared = '',
+): Promise<string> {
   const main = 'http://schemas.openxmlformats.org/spreadsheetml/2006/main'
   const relations = 'http://schemas.openxmlformats.org/officeDocument/2006/relationships'
   const xml = '<?xml version="1.0" encoding="UTF-8" standalone="yes"?>'
@@ -44,7 +48,12 @@ export function workbook(sheets: { name: string; rows: string; after?: string; s
     'xl/_rels/workbook.xml.rels': `${xml}<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships">${sheets.map((_, i) => `<Relationship Id="s${i + 1}" Type="${relations}/worksheet" Target="worksheets/sheet${i + 1}.xml"/>`).join('')}<Relationship Id="st" Type="${relations}/styles" Target="/xl/styles.xml"/><Relationship Id="sh" Type="${relations}/sharedStrings" Target="sharedStrings.xml"/></Relationships>`,
     'xl/sharedStrings.xml': `${xml}<sst xmlns="${main}">${shared}</sst>`,
     'xl/styles.xml': `${xml}<styleSheet xmlns="${main}">${styles}</styleSheet>`,
-    ...Object.fromEntries(sheets.map(({ rows, after = '' }, i) => [`xl/worksheets/sheet${i + 1}.xml`, `${xml}<worksheet xmlns="${main}"><sheetData>${rows}</sheetData>${after}</worksheet>`])),
+    ...Object.fromEntries(
+      sheets.map(({ rows, after = '' }, i) => [
+        `xl/worksheets/sheet${i + 1}.xml`,
+        `${xml}<worksheet xmlns="${main}"><sheetData>${rows}</sheetData>${after}</worksheet>`,
+      ]),
+    ),
   })
 }
 

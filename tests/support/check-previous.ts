@@ -30,7 +30,10 @@ for (const { id, owner_id, name } of await db('list').orderBy('id').select('id',
   lists.push({ name, ...totals, balance: 0, on: tabs.on })
 }
 const rounds = []
-for (const round of await db('round as r').join('list as l', 'l.id', 'r.list_id').whereNotNull('r.released_at').select('r.id', 'r.figures', 'l.owner_id')) {
+for (const round of await db('round as r')
+  .join('list as l', 'l.id', 'r.list_id')
+  .whereNotNull('r.released_at')
+  .select('r.id', 'r.figures', 'l.owner_id')) {
   const actor: Actor = { id: round.owner_id, name: 'x', post: 'coordinator' }
   const clear = await screenRound(actor, round.id, { tab: 'clear' })
   const held = await screenRound(actor, round.id, { tab: 'held' })

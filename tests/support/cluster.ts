@@ -20,7 +20,12 @@ export class Cluster {
   /** Starts it, making it first where it is missing; gives its owner's connection to a database. */
   start(database: string): string {
     const script = `. bin/common.sh; use_data ${this.folder} shared; start_cluster ${this.firstPort} ${database} -c fsync=off; echo "$OWNER_DATABASE_URL"`
-    const out = execFileSync('bash', ['-c', script, 'bin/start'], { cwd: ROOT, env: { ...process.env, ARCH_SECRET: this.secret, DATABASE_URL: '' }, encoding: 'utf8', stdio: ['ignore', 'pipe', 'inherit'] })
+    const out = execFileSync('bash', ['-c', script, 'bin/start'], {
+      cwd: ROOT,
+      env: { ...process.env, ARCH_SECRET: this.secret, DATABASE_URL: '' },
+      encoding: 'utf8',
+      stdio: ['ignore', 'pipe', 'inherit'],
+    })
     return out.trim().split('\n').at(-1) as string
   }
 
@@ -30,7 +35,8 @@ export class Cluster {
     const children = spawnSync('pgrep', ['-P', pid], { encoding: 'utf8' }).stdout.split('\n').filter(Boolean)
     spawnSync('kill', ['-9', pid, ...children])
     const until = Date.now() + 10_000
-    while (spawnSync('kill', ['-0', pid]).status === 0 && Date.now() < until) Atomics.wait(new Int32Array(new SharedArrayBuffer(4)), 0, 0, 50)
+    while (spawnSync('kill', ['-0', pid]).status === 0 && Date.now() < until)
+      Atomics.wait(new Int32Array(new SharedArrayBuffer(4)), 0, 0, 50)
   }
 
   remove(): void {

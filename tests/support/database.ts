@@ -41,7 +41,16 @@ export async function freshDatabase(at = '2026-06-15T09:00:00Z'): Promise<TestDa
   const app = connect(process.env.APP_DATABASE_URL, 8)
   setDb(app)
   pinClock(new Date(at))
-  const member = async (name: string, post: Actor['post']): Promise<Actor> => ({ id: await addMember(owner, { name, post, email: `${name.split(' ')[0].toLowerCase()}@brackenfold.example`, password: 'rain-on-the-roof' }), name, post })
+  const member = async (name: string, post: Actor['post']): Promise<Actor> => ({
+    id: await addMember(owner, {
+      name,
+      post,
+      email: `${name.split(' ')[0].toLowerCase()}@brackenfold.example`,
+      password: 'rain-on-the-roof',
+    }),
+    name,
+    post,
+  })
   afterAll(async () => {
     await app.destroy()
     await owner.destroy()
@@ -49,7 +58,14 @@ export async function freshDatabase(at = '2026-06-15T09:00:00Z'): Promise<TestDa
     await again.raw(`drop database ${name} with (force)`)
     await again.destroy()
   })
-  return { owner, app, ownerUrl, ines: await member('Ines Okafor', 'coordinator'), tam: await member('Tam Reyes', 'caller'), marek: await member('Marek Dunn', 'manager') }
+  return {
+    owner,
+    app,
+    ownerUrl,
+    ines: await member('Ines Okafor', 'coordinator'),
+    tam: await member('Tam Reyes', 'caller'),
+    marek: await member('Marek Dunn', 'manager'),
+  }
 }
 
 /** The application on a cluster of its own, made ready from nothing: its pool, and a coordinator. */
@@ -60,7 +76,12 @@ export async function applicationOn(owner: string): Promise<{ app: Knex; ines: A
   process.env.ENGINE_PORT = String(await freePort())
   await prepare(owner, password)
   const ownerDb = connect(owner, 1)
-  const id = await addMember(ownerDb, { name: 'Ines Okafor', email: 'ines@brackenfold.example', post: 'coordinator', password: 'rain-on-the-roof' })
+  const id = await addMember(ownerDb, {
+    name: 'Ines Okafor',
+    email: 'ines@brackenfold.example',
+    post: 'coordinator',
+    password: 'rain-on-the-roof',
+  })
   await ownerDb.destroy()
   const app = connect(process.env.APP_DATABASE_URL, 6)
   setDb(app)
@@ -80,7 +101,12 @@ export function freePort(): Promise<number> {
 }
 
 /** Receives a file and starts bringing it in, by its guessed mapping; once more where it came in before. */
-export async function mapped(actor: Actor, name: string, csv: string | Buffer, options: BatchOptions & { kind?: 'people' | 'contacts' | 'suppressions' } = {}): Promise<number> {
+export async function mapped(
+  actor: Actor,
+  name: string,
+  csv: string | Buffer,
+  options: BatchOptions & { kind?: 'people' | 'contacts' | 'suppressions' } = {},
+): Promise<number> {
   const { kind, ...rest } = options
   const id = await receiveFile(actor, { name, bytes: Buffer.from(csv as string), kind })
   const batch = await batchOf(id)

@@ -24,17 +24,41 @@ export function said(model: ReadModel) {
       id: columns.idAt(n),
       words: [columns.role, columns.county, columns.town, columns.postcode, columns.street, columns.relation].map((c) => c.get(n)),
       usable: SCREENED.map((c) => columns.usable[c].has(n)),
-      contacts: Array.from({ length: columns.contacts.count(n) }, (_, i) => `${columns.contacts.fields.at[columns.contacts.first(n) + i]} ${columns.contacts.fields.channel[columns.contacts.first(n) + i]} ${columns.contacts.fields.result[columns.contacts.first(n) + i]}`).sort(),
+      contacts: Array.from(
+        { length: columns.contacts.count(n) },
+        (_, i) =>
+          `${columns.contacts.fields.at[columns.contacts.first(n) + i]} ${columns.contacts.fields.channel[columns.contacts.first(n) + i]} ${columns.contacts.fields.result[columns.contacts.first(n) + i]}`,
+      ).sort(),
       addresses: Array.from({ length: columns.addresses.count(n) }, (_, i) => columns.addresses.fields.id[columns.addresses.first(n) + i]),
       suppressed: [columns.suppressed.get(n), columns.addressSuppressed.get(n)],
       toCome: columns.toCome.get(n),
       failed: Array.from({ length: columns.addresses.count(n) }, (_, i) => columns.addresses.fields.failed[columns.addresses.first(n) + i]),
-      numbers: [pointed(model.directory.organisations, columns.employer.at(n)), pointed(model.directory.premises, columns.at.at(n)), columns.house.at(n), columns.changed.at(n)],
-      traits: Array.from({ length: columns.addresses.count(n) }, (_, i) => `${columns.addresses.fields.traits[columns.addresses.first(n) + i]} ${columns.addresses.fields.checked[columns.addresses.first(n) + i]}`),
-      tags: [...columns.tags].filter(([, members]) => members.has(n)).map(([tag]) => tag).sort(),
-      custom: [...columns.custom].map(([field, column]) => [field, column.get(n)]).filter(([, value]) => value !== null).sort(),
-      rounds: [...columns.rounds].flatMap(([list, rounds]) => [...rounds].flatMap(([number, { listed, clear }]) => (listed.has(n) ? [[list, number, clear.has(n)]] : []))),
-      batches: [...columns.batches].filter(([, members]) => members.has(n)).map(([id]) => id).sort(),
+      numbers: [
+        pointed(model.directory.organisations, columns.employer.at(n)),
+        pointed(model.directory.premises, columns.at.at(n)),
+        columns.house.at(n),
+        columns.changed.at(n),
+      ],
+      traits: Array.from(
+        { length: columns.addresses.count(n) },
+        (_, i) =>
+          `${columns.addresses.fields.traits[columns.addresses.first(n) + i]} ${columns.addresses.fields.checked[columns.addresses.first(n) + i]}`,
+      ),
+      tags: [...columns.tags]
+        .filter(([, members]) => members.has(n))
+        .map(([tag]) => tag)
+        .sort(),
+      custom: [...columns.custom]
+        .map(([field, column]) => [field, column.get(n)])
+        .filter(([, value]) => value !== null)
+        .sort(),
+      rounds: [...columns.rounds].flatMap(([list, rounds]) =>
+        [...rounds].flatMap(([number, { listed, clear }]) => (listed.has(n) ? [[list, number, clear.has(n)]] : [])),
+      ),
+      batches: [...columns.batches]
+        .filter(([, members]) => members.has(n))
+        .map(([id]) => id)
+        .sort(),
     }))
     .sort((a, b) => a.id - b.id)
 }
@@ -45,8 +69,14 @@ const common = (columns: SubjectColumns, n: number) => ({
   id: columns.idAt(n),
   words: [columns.county, columns.town, columns.postcode, columns.street].map((c) => c.get(n)),
   house: columns.house.at(n),
-  custom: [...columns.custom].map(([field, column]) => [field, column.get(n)]).filter(([, value]) => value !== null).sort(),
-  batches: [...columns.batches].filter(([, members]) => members.has(n)).map(([id]) => id).sort(),
+  custom: [...columns.custom]
+    .map(([field, column]) => [field, column.get(n)])
+    .filter(([, value]) => value !== null)
+    .sort(),
+  batches: [...columns.batches]
+    .filter(([, members]) => members.has(n))
+    .map(([id]) => id)
+    .sort(),
 })
 
 /** The same of every organisation and of all premises. */
@@ -54,7 +84,38 @@ export function saidOfOthers(model: ReadModel) {
   const { organisations, premises, people } = model.directory
   const byId = (a: { id: number }, b: { id: number }) => a.id - b.id
   return {
-    organisations: organisations.live.toArray().map((n) => ({ ...common(organisations, n), own: [organisations.name.get(n), organisations.industry.get(n), organisations.domain.get(n), organisations.headCount.at(n), pointed(premises, organisations.at.at(n)), organisations.people()[n]] })).sort(byId),
-    premises: premises.live.toArray().map((n) => ({ ...common(premises, n), own: [premises.name.get(n), premises.kind.get(n), premises.lat[n], premises.lon[n], premises.roofArea.at(n), premises.yearBuilt.at(n), premises.ownerKind.get(n), premises.ownerKey.get(n), premises.ownerLives.get(n), pointed(people, premises.ownerPerson.at(n)), pointed(organisations, premises.ownerOrganisation.at(n))] })).sort(byId),
+    organisations: organisations.live
+      .toArray()
+      .map((n) => ({
+        ...common(organisations, n),
+        own: [
+          organisations.name.get(n),
+          organisations.industry.get(n),
+          organisations.domain.get(n),
+          organisations.headCount.at(n),
+          pointed(premises, organisations.at.at(n)),
+          organisations.people()[n],
+        ],
+      }))
+      .sort(byId),
+    premises: premises.live
+      .toArray()
+      .map((n) => ({
+        ...common(premises, n),
+        own: [
+          premises.name.get(n),
+          premises.kind.get(n),
+          premises.lat[n],
+          premises.lon[n],
+          premises.roofArea.at(n),
+          premises.yearBuilt.at(n),
+          premises.ownerKind.get(n),
+          premises.ownerKey.get(n),
+          premises.ownerLives.get(n),
+          pointed(people, premises.ownerPerson.at(n)),
+          pointed(organisations, premises.ownerOrganisation.at(n)),
+        ],
+      }))
+      .sort(byId),
   }
 }

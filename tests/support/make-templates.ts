@@ -8,7 +8,9 @@ const password = process.env.ARCH_APP_PASSWORD as string
 const urlOf = (name: string) => Object.assign(new URL(server), { pathname: `/${name}` }).toString()
 const admin = connect(server, 1)
 const demo = process.argv.includes('demo')
-const { rows } = await admin.raw(`select datname from pg_database where datname ~ ?`, [demo ? '^(arch_demo|arch_e2e)$' : '^(t_[0-9a-f]{12}|arch_template)$'])
+const { rows } = await admin.raw(`select datname from pg_database where datname ~ ?`, [
+  demo ? '^(arch_demo|arch_e2e)$' : '^(t_[0-9a-f]{12}|arch_template)$',
+])
 for (const { datname } of rows) await admin.raw(`drop database ${datname} with (force)`)
 
 // Settings are read once, by the first migration that makes keys.

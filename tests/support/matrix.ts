@@ -33,7 +33,20 @@ const START = { id: 's', verb: 'start', off: false, batch: null }
 export const LINES: unknown[] = [START]
 const HOW = { kind: 'people', mapping: ['name'], shaping: {} }
 const ON = { lines: LINES, view: { tab: 'on' } }
-const AREA = { polygons: [[[[1.49, 55.29], [1.51, 55.29], [1.51, 55.31], [1.49, 55.31]]]], circles: [], streets: [] }
+const AREA = {
+  polygons: [
+    [
+      [
+        [1.49, 55.29],
+        [1.51, 55.29],
+        [1.51, 55.31],
+        [1.49, 55.31],
+      ],
+    ],
+  ],
+  circles: [],
+  streets: [],
+}
 const WORD = { reason: 'other', channels: ['email'], word: 'a letter' }
 const nothing = () => ({})
 
@@ -74,7 +87,12 @@ export const ROUTES: Record<string, Needs> = {
   'api/proposals/[id] GET': { of: 'proposal', role: 'edit', hidden: true, ask: nothing },
   'api/proposals/[id] POST': { of: 'proposal', role: 'edit', hidden: true, ask: () => ({ tab: 'left', offset: 0 }) },
   'api/records/[subject]/[id] GET': { of: 'person', params: { subject: 'person' }, ask: nothing },
-  'api/requalify/[id] POST': { of: 'released', role: 'see', ask: () => ({ view: { account: 'listed', tab: 'left' }, offset: 0 }), params: { list: 'yes' } },
+  'api/requalify/[id] POST': {
+    of: 'released',
+    role: 'see',
+    ask: () => ({ view: { account: 'listed', tab: 'left' }, offset: 0 }),
+    params: { list: 'yes' },
+  },
   'api/role-wordings POST': { ask: () => ({ concept: 'x', wording: 'y' }) },
   'api/rounds/[id] POST': { of: 'round', role: 'see', ask: () => ({ view: { tab: 'held' }, offset: 0 }) },
   'api/streets POST': { ask: () => ({ typed: 'Mill' }) },
@@ -105,7 +123,16 @@ export const ACTIONS: Record<string, Needs> = {
   'lists give': { of: 'list', role: 'owner', ask: (id) => [id, 'nobody'] },
   'lists comment': { of: 'list', role: 'see', ask: (id) => [id, 's', 'All of them?'] },
   'lists settle': { of: 'list', role: 'see', ask: (id) => [id, 's'] },
-  'lists proposeLines': { of: 'list', role: 'see', ask: (id) => [id, 1, [START, { id: 'k', verb: 'keep', off: false, unknownAsYes: false, criterion: { kind: 'tag', any: ['roof'] } }], 'why'] },
+  'lists proposeLines': {
+    of: 'list',
+    role: 'see',
+    ask: (id) => [
+      id,
+      1,
+      [START, { id: 'k', verb: 'keep', off: false, unknownAsYes: false, criterion: { kind: 'tag', any: ['roof'] } }],
+      'why',
+    ],
+  },
   'lists settleProposal': { of: 'proposal', role: 'edit', ask: (id) => [id, 'take', ''] },
   'lists remove': { of: 'list', role: 'owner', ask: (id) => [id] },
   'lists restore': { of: 'list', role: 'owner', empty: true, hidden: true, ask: (id) => [id] },
@@ -184,7 +211,30 @@ export const PAGES: Record<string, Needs> = {
 
 const POSTS: Actor['post'][] = ['caller', 'coordinator', 'manager']
 /** Whether a post is at least what is needed. */
-export const postEnough = (post: Actor['post'], needed: Needs['post']): boolean => needed === undefined || POSTS.indexOf(post) >= POSTS.indexOf(needed)
+export const postEnough = (post: Actor['post'], needed: Needs['post']): boolean =>
+  needed === undefined || POSTS.indexOf(post) >= POSTS.indexOf(needed)
 
 /** What is sent in place of something that was asked for. */
-export const WRONG: unknown[] = [null, undefined, -1, 1.5, 2 ** 60, Number.NaN, '', 'x', '\u0000', '\ud800', 'a'.repeat(70_000), true, {}, { id: {} }, [], [null], [[]], [{}], { tab: {} }, { kind: 7 }, ['\u0000']]
+export const WRONG: unknown[] = [
+  null,
+  undefined,
+  -1,
+  1.5,
+  2 ** 60,
+  Number.NaN,
+  '',
+  'x',
+  '\u0000',
+  '\ud800',
+  'a'.repeat(70_000),
+  true,
+  {},
+  { id: {} },
+  [],
+  [null],
+  [[]],
+  [{}],
+  { tab: {} },
+  { kind: 7 },
+  ['\u0000'],
+]

@@ -19,8 +19,17 @@ for (const part of parts) {
     add(part, stats && { passed: stats.expected + stats.flaky, failed: stats.unexpected, skipped: stats.skipped })
   } else {
     const report = read(`vitest-${part}.json`)
-    const broken = report?.testResults.filter((file) => file.status === 'failed' && file.assertionResults.every((r) => r.status !== 'failed')).length ?? 0
-    add(part, report && { passed: report.numPassedTests, failed: report.numFailedTests + broken, skipped: report.numPendingTests + report.numTodoTests })
+    const broken =
+      report?.testResults.filter((file) => file.status === 'failed' && file.assertionResults.every((r) => r.status !== 'failed')).length ??
+      0
+    add(
+      part,
+      report && {
+        passed: report.numPassedTests,
+        failed: report.numFailedTests + broken,
+        skipped: report.numPendingTests + report.numTodoTests,
+      },
+    )
   }
 }
 console.log(`${total.passed} passed, ${total.failed} failed${total.skipped > 0 ? `, ${total.skipped} skipped` : ''}`)

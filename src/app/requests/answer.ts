@@ -13,7 +13,8 @@ const STATUS = { 'not allowed': 403, 'not found': 404, 'not possible': 409 } as 
 
 /** Runs a request for whoever is signed in. What was refused comes back as its sentence; what broke is logged by kind. */
 export async function answer(request: Request, work: (actor: Actor) => Promise<unknown>): Promise<Response> {
-  if (await fromAnotherSite(request.method)) return Response.json({ error: 'This request came from another site and was not carried out.' }, { status: 403 })
+  if (await fromAnotherSite(request.method))
+    return Response.json({ error: 'This request came from another site and was not carried out.' }, { status: 403 })
   const who = await actorOrNull()
   if (!who) return Response.json({ error: 'Your session has ended. Sign in again; nothing you saved is lost.' }, { status: 401 })
   try {
@@ -36,7 +37,11 @@ async function fromAnotherSite(method: string): Promise<boolean> {
   if (method === 'GET' || method === 'HEAD') return false
   const origin = given.get('origin')
   const { ARCH_URL } = settings()
-  return origin === null || !URL.canParse(origin) || (new URL(origin).host !== given.get('host') && new URL(origin).origin !== (ARCH_URL && new URL(ARCH_URL).origin))
+  return (
+    origin === null ||
+    !URL.canParse(origin) ||
+    (new URL(origin).host !== given.get('host') && new URL(origin).origin !== (ARCH_URL && new URL(ARCH_URL).origin))
+  )
 }
 
 /** What holds anybody's data is kept by nobody on the way. */
@@ -55,17 +60,22 @@ export function told(error: unknown): { message: string; status: number } {
   if (error instanceof Refused) return { message: error.message, status: STATUS[error.kind] }
   if (error instanceof ValidationError) return { message: error.errors.join(' '), status: 422 }
   if (error instanceof EngineAway) return { message: error.message, status: error.why === 'overtaken' ? 409 : 503 }
-  if (error instanceof SyntaxError || error instanceof Malformed) return { message: error instanceof Malformed ? error.message : new Malformed().message, status: 400 }
+  if (error instanceof SyntaxError || error instanceof Malformed)
+    return { message: error instanceof Malformed ? error.message : new Malformed().message, status: 400 }
   if ((error as { digest?: string }).digest === 'NEXT_HTTP_ERROR_FALLBACK;404') return { message: 'This page does not exist.', status: 404 }
   // Class 22 of PostgreSQL, data exceptions (PostgreSQL manual, appendix A): what was asked holds a number, a date or letters that cannot be.
-  if (/^22/.test((error as { code?: string }).code ?? '')) return { message: 'The request holds a number, date or text that cannot be read. Nothing was changed.', status: 400 }
+  if (/^22/.test((error as { code?: string }).code ?? ''))
+    return { message: 'The request holds a number, date or text that cannot be read. Nothing was changed.', status: 400 }
   if ((error as Error).name === 'AbortError') return { message: 'Given up.', status: 499 }
   const trouble = troubleOf(error)
   if (trouble) {
     log.error({ code: (error as { code?: string }).code }, TROUBLE[trouble])
     return { message: TROUBLE[trouble], status: 503 }
   }
-  log.error({ kind: (error as Error).name, code: (error as { code?: string }).code, stack: (error as Error).stack?.split('\n').slice(1, 5) }, 'a request failed')
+  log.error(
+    { kind: (error as Error).name, code: (error as { code?: string }).code, stack: (error as Error).stack?.split('\n').slice(1, 5) },
+    'a request failed',
+  )
   return { message: 'Something went wrong on our side. Nothing was changed; try again.', status: 500 }
 }
 
@@ -73,7 +83,11 @@ export function told(error: unknown): { message: string; status: number } {
  * Runs a server action for whoever is signed in, with what it was handed once each of it is of its shape; a refusal comes back as
  * its sentence.
  */
-export async function act<const S extends readonly Shape[], T>(shapes: readonly [...S], given: readonly unknown[], work: (actor: Actor, ...whole: Whole<S>) => Promise<T>): Promise<ActionResult<T>> {
+export async function act<const S extends readonly Shape[], T>(
+  shapes: readonly [...S],
+  given: readonly unknown[],
+  work: (actor: Actor, ...whole: Whole<S>) => Promise<T>,
+): Promise<ActionResult<T>> {
   const who = await actorOrNull()
   if (!who) return { ok: false, error: 'Your session has ended. Sign in again; nothing you saved is lost.' }
   try {

@@ -22,7 +22,8 @@ export async function bodyOf<T extends object>(request: Request, schema: ObjectS
   try {
     return schema.validateSync(body, { stripUnknown: true })
   } catch (error) {
-    if (error instanceof ValidationError || error instanceof TypeError) throw new Malformed(`The request is incomplete: ${error.message}. Nothing was changed.`)
+    if (error instanceof ValidationError || error instanceof TypeError)
+      throw new Malformed(`The request is incomplete: ${error.message}. Nothing was changed.`)
     throw error
   }
 }
@@ -41,7 +42,8 @@ export function wholeOf<S extends readonly Shape[]>(shapes: readonly [...S], giv
   try {
     return shapes.map((shape, i) => shape.validateSync(given[i], { stripUnknown: true })) as unknown as Whole<S>
   } catch (error) {
-    if (error instanceof ValidationError || error instanceof TypeError) throw new Malformed(`The request is incomplete: ${error.message}. Nothing was changed.`)
+    if (error instanceof ValidationError || error instanceof TypeError)
+      throw new Malformed(`The request is incomplete: ${error.message}. Nothing was changed.`)
     throw error
   }
 }
@@ -53,18 +55,29 @@ export const typed = (most = 4000) => text(most).default('')
 /** What is checked where it is worked with. */
 export const free = () => mixed<NonNullable<unknown>>().nullable().default(null)
 /** Numbers that name something. */
-export const refs = (most = 300_000) => array(number().strict().integer().min(0).max(Number.MAX_SAFE_INTEGER).required()).strict().max(most).required()
+export const refs = (most = 300_000) =>
+  array(number().strict().integer().min(0).max(Number.MAX_SAFE_INTEGER).required()).strict().max(most).required()
 /** One of some words, which must be there. */
 export const word = <T extends string>(words: readonly T[]) => mixed<T>((value): value is T => words.includes(value as T)).required()
 
 /** A number that names something. */
 export const id = () => number().integer().min(0).max(Number.MAX_SAFE_INTEGER)
 /** How many come before the page that is asked for; nothing asked is none. */
-export const offset = () => number().integer().min(0).max(1_000_000_000).transform((value) => value ?? 0).default(0)
+export const offset = () =>
+  number()
+    .integer()
+    .min(0)
+    .max(1_000_000_000)
+    .transform((value) => value ?? 0)
+    .default(0)
 /** A text without what no field can hold: NUL, and half a letter. */
-export const text = (most = 1000) => string().transform((value: unknown) => (typeof value === 'string' ? plain(value).slice(0, most) : value))
+export const text = (most = 1000) =>
+  string().transform((value: unknown) => (typeof value === 'string' ? plain(value).slice(0, most) : value))
 /** One of some words, or undefined for whatever else is asked. */
-export const known = <T extends string>(words: readonly T[]) => mixed<T>().transform((value) => words.find((word) => word === value)).optional()
+export const known = <T extends string>(words: readonly T[]) =>
+  mixed<T>()
+    .transform((value) => words.find((word) => word === value))
+    .optional()
 
 const plain = (value: string) => wellFormed(value.replaceAll('\0', ''), '')
 const CHANNELS = ['email', 'phone', 'post'] as const
@@ -74,12 +87,23 @@ const lines = () => mixed().nullable().default(null)
 
 /** A tab or figure of a list. */
 export const listView = () =>
-  object({ tab: string().oneOf(['on', 'never', 'new', 'out', 'unknown', 'moved']).required(), line: string().max(200), column: string().oneOf(['out', 'unknown', 'in', 'stayedUnknown']) })
-    .test('whole', 'a figure needs its line and its column', (view) => view?.tab !== 'moved' || (view.line !== undefined && view.column !== undefined))
+  object({
+    tab: string().oneOf(['on', 'never', 'new', 'out', 'unknown', 'moved']).required(),
+    line: string().max(200),
+    column: string().oneOf(['out', 'unknown', 'in', 'stayedUnknown']),
+  })
+    .test(
+      'whole',
+      'a figure needs its line and its column',
+      (view) => view?.tab !== 'moved' || (view.line !== undefined && view.column !== undefined),
+    )
     .required() as unknown as ObjectSchema<ListView>
 
 /** One value of a column. */
-export const having = () => object({ key: string().max(200).required(), label: string().max(2000).nullable().default(null) }).nullable().default(null) as unknown as ObjectSchema<Having | null>
+export const having = () =>
+  object({ key: string().max(200).required(), label: string().max(2000).nullable().default(null) })
+    .nullable()
+    .default(null) as unknown as ObjectSchema<Having | null>
 
 /** What is asked of lines, as of their account. */
 export const account = object({
@@ -88,34 +112,71 @@ export const account = object({
   list: id().optional(),
   offset: offset(),
   screen: string().max(200).optional(),
-  sort: array(object({ key: string().max(200).required(), back: boolean().default(false) })).max(10).optional(),
+  sort: array(object({ key: string().max(200).required(), back: boolean().default(false) }))
+    .max(10)
+    .optional(),
   having: having(),
   columns: array(string().max(200).required()).max(100).optional(),
-  place: mixed<{ shape: unknown } | { premises: number[] }>((value): value is { shape: unknown } | { premises: number[] } => typeof value === 'object' && value !== null && ('shape' in value || ('premises' in value && Array.isArray(value.premises)))).nullable(),
+  place: mixed<{ shape: unknown } | { premises: number[] }>(
+    (value): value is { shape: unknown } | { premises: number[] } =>
+      typeof value === 'object' && value !== null && ('shape' in value || ('premises' in value && Array.isArray(value.premises))),
+  ).nullable(),
   figuresOnly: boolean().optional(),
   parts: boolean().optional(),
 })
 
 /** How a file is to be read; what it maps is checked against its columns. */
-export const preview = object({ kind: known(Object.keys(FIELDS) as BatchKind[]), mapping: mixed<Mapping>().optional(), shaping: mixed<Shaping>().optional() })
+export const preview = object({
+  kind: known(Object.keys(FIELDS) as BatchKind[]),
+  mapping: mixed<Mapping>().optional(),
+  shaping: mixed<Shaping>().optional(),
+})
 export const csv = object({ lines: lines(), view: listView(), closedToo: string().optional() })
 export const grouped = object({ lines: lines(), view: listView(), key: string().max(200).required(), screen: string().max(200) })
 export const alike = object({ lines: lines(), offset: offset() })
 export const linesAlone = object({ lines: lines() })
 export const profiled = object({ lines: lines(), base: id().nullable().default(null) })
-export const mapped = object({ lines: lines(), view: listView(), box: tuple([number().required(), number().required(), number().required(), number().required()]).required(), columns: number().integer().min(1).max(400).default(40), shape: mixed().nullable() })
+export const mapped = object({
+  lines: lines(),
+  view: listView(),
+  box: tuple([number().required(), number().required(), number().required(), number().required()]).required(),
+  columns: number().integer().min(1).max(400).default(40),
+  shape: mixed().nullable(),
+})
 export const streets = object({ subject: known(['person', 'organisation', 'premises']), lines: lines(), typed: text(120).default('') })
-export const wording = object({ name: text(200).default(''), says: array(text(200).required()).max(200).default([]), butNot: array(text(200).required()).max(200).default([]) })
-export const area = object({ name: text(200).default(''), shape: mixed().nullable(), shared: boolean().default(false), named: boolean().default(false), replaces: id().nullable().default(null) })
+export const wording = object({
+  name: text(200).default(''),
+  says: array(text(200).required()).max(200).default([]),
+  butNot: array(text(200).required()).max(200).default([]),
+})
+export const area = object({
+  name: text(200).default(''),
+  shape: mixed().nullable(),
+  shared: boolean().default(false),
+  named: boolean().default(false),
+  replaces: id().nullable().default(null),
+})
 export const round = object({
-  view: object({ tab: string().oneOf(['clear', 'held', 'through', 'channel', 'rule']).required(), channel: string().oneOf(CHANNELS), rule: number().integer().min(0).max(1000) })
-    .test('whole', 'the part of the account is not named', (view) => (view?.tab !== 'channel' || view.channel !== undefined) && (view?.tab !== 'rule' || view.rule !== undefined))
+  view: object({
+    tab: string().oneOf(['clear', 'held', 'through', 'channel', 'rule']).required(),
+    channel: string().oneOf(CHANNELS),
+    rule: number().integer().min(0).max(1000),
+  })
+    .test(
+      'whole',
+      'the part of the account is not named',
+      (view) => (view?.tab !== 'channel' || view.channel !== undefined) && (view?.tab !== 'rule' || view.rule !== undefined),
+    )
     .required() as unknown as ObjectSchema<ScreeningView>,
   offset: offset(),
   rules: mixed().nullable(),
 })
 export const requalified = object({
-  view: object({ account: string().oneOf(['listed', 'clear']).required(), tab: string().oneOf(['left', 'joined', 'stayed', 'row']).required(), row: number().integer().min(0).max(1000) })
+  view: object({
+    account: string().oneOf(['listed', 'clear']).required(),
+    tab: string().oneOf(['left', 'joined', 'stayed', 'row']).required(),
+    row: number().integer().min(0).max(1000),
+  })
     .test('whole', 'the row of the account is not named', (view) => view?.tab !== 'row' || view.row !== undefined)
     .required() as unknown as ObjectSchema<RequalifyView>,
   offset: offset(),
@@ -126,5 +187,7 @@ export const here = object({ working: boolean().default(false), gone: boolean().
 export const pair = object({ keep: id().required(), merge: id().required() })
 /** A search of records, sorted one of some ways. */
 export const found = <T extends string>(sorts: readonly T[]) => object({ find: text().default(''), sort: known(sorts), offset: offset() })
-export const suppressed = <T extends string>(reasons: readonly T[]) => object({ find: text().default(''), reason: known(reasons), offset: offset() })
-export const rows = <O extends string, U extends string>(outcomes: readonly O[], undone: readonly U[]) => object({ outcome: known(outcomes), undone: known(undone), offset: offset() })
+export const suppressed = <T extends string>(reasons: readonly T[]) =>
+  object({ find: text().default(''), reason: known(reasons), offset: offset() })
+export const rows = <O extends string, U extends string>(outcomes: readonly O[], undone: readonly U[]) =>
+  object({ outcome: known(outcomes), undone: known(undone), offset: offset() })

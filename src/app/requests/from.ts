@@ -14,5 +14,11 @@ export async function fromWhere(): Promise<From> {
 
 /** Leaves the mark of a browser that somebody signed in at. */
 export async function keepMark(email: string): Promise<void> {
-  ;(await cookies()).set(MARK, markOf(email), { httpOnly: true, sameSite: 'lax', secure: (settings().ARCH_URL ?? '').startsWith('https:'), maxAge: YEAR, path: '/' })
+  ;(await cookies()).set(MARK, markOf(email), {
+    httpOnly: true,
+    sameSite: 'lax',
+    secure: (settings().ARCH_URL ?? '').startsWith('https:'),
+    maxAge: YEAR,
+    path: '/',
+  })
 }

@@ -8,7 +8,15 @@ export function crossing(ring: readonly Corner[]): [number, number] | null {
   const n = ring.length
   const sides = ring.map((from, i) => {
     const to = ring[(i + 1) % n]
-    return { i, from, to, west: Math.min(from[0], to[0]), east: Math.max(from[0], to[0]), south: Math.min(from[1], to[1]), north: Math.max(from[1], to[1]) }
+    return {
+      i,
+      from,
+      to,
+      west: Math.min(from[0], to[0]),
+      east: Math.max(from[0], to[0]),
+      south: Math.min(from[1], to[1]),
+      north: Math.max(from[1], to[1]),
+    }
   })
   sides.sort((a, b) => a.west - b.west)
   let open: typeof sides = []
@@ -18,7 +26,12 @@ export function crossing(ring: readonly Corner[]): [number, number] | null {
       if (other.south > side.north || other.north < side.south) continue
       const [a, b] = other.i < side.i ? [other, side] : [side, other]
       const next = b.i - a.i === 1 || (a.i === 0 && b.i === n - 1)
-      if (next ? foldsBack(a.i === 0 && b.i === n - 1 && n > 2 ? [b.from, b.to, a.to] : [a.from, a.to, b.to]) : meet(a.from, a.to, b.from, b.to)) return [a.i, b.i]
+      if (
+        next
+          ? foldsBack(a.i === 0 && b.i === n - 1 && n > 2 ? [b.from, b.to, a.to] : [a.from, a.to, b.to])
+          : meet(a.from, a.to, b.from, b.to)
+      )
+        return [a.i, b.i]
     }
     open.push(side)
   }
@@ -35,7 +48,8 @@ function meet(a: Corner, b: Corner, c: Corner, d: Corner): boolean {
   return (t1 === 0 && on(a, b, c)) || (t2 === 0 && on(a, b, d)) || (t3 === 0 && on(c, d, a)) || (t4 === 0 && on(c, d, b))
 }
 
-const on = (a: Corner, b: Corner, p: Corner) => p[0] >= Math.min(a[0], b[0]) && p[0] <= Math.max(a[0], b[0]) && p[1] >= Math.min(a[1], b[1]) && p[1] <= Math.max(a[1], b[1])
+const on = (a: Corner, b: Corner, p: Corner) =>
+  p[0] >= Math.min(a[0], b[0]) && p[0] <= Math.max(a[0], b[0]) && p[1] >= Math.min(a[1], b[1]) && p[1] <= Math.max(a[1], b[1])
 
 /** Whether a side runs back along the one before it. */
 function foldsBack([a, b, c]: readonly Corner[]): boolean {

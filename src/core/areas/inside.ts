@@ -58,7 +58,8 @@ export class PolygonTest implements PositionTest {
     for (let row = 0; row < CELLS; row++) {
       for (let column = 0; column < CELLS; column++) {
         const cell = row * CELLS + column
-        if (this.cells[cell] !== EDGE) this.cells[cell] = this.bySides(this.west + (column + 0.5) * width, this.south + (row + 0.5) * height, row) ? INSIDE : OUTSIDE
+        if (this.cells[cell] !== EDGE)
+          this.cells[cell] = this.bySides(this.west + (column + 0.5) * width, this.south + (row + 0.5) * height, row) ? INSIDE : OUTSIDE
       }
     }
   }
@@ -96,7 +97,8 @@ export class PolygonTest implements PositionTest {
   private span(x1: number, y1: number, x2: number, y2: number, row: number): [number, number] {
     const height = (this.north - this.south) / CELLS
     const [bottom, top] = [this.south + row * height, this.south + (row + 1) * height]
-    const at = (y: number) => (y1 === y2 ? x1 : x1 + ((Math.max(Math.min(y, Math.max(y1, y2)), Math.min(y1, y2)) - y1) / (y2 - y1)) * (x2 - x1))
+    const at = (y: number) =>
+      y1 === y2 ? x1 : x1 + ((Math.max(Math.min(y, Math.max(y1, y2)), Math.min(y1, y2)) - y1) / (y2 - y1)) * (x2 - x1)
     const [a, b] = y1 === y2 ? [x1, x2] : [at(bottom), at(top)]
     return [Math.max(0, this.column(Math.min(a, b)) - 1), Math.min(CELLS - 1, this.column(Math.max(a, b)) + 1)]
   }
@@ -129,13 +131,23 @@ const DEGREES_PER_METRE = 1 / 110_000
 export function circleTest({ lat, lon, metres }: Circle): PositionTest {
   const reach = metres * DEGREES_PER_METRE
   const has = (x: number, y: number) => Math.abs(y - lat) <= reach && metresApart({ lat: y, lon: x }, { lat, lon }) <= metres
-  return { has, mark: (positions, said) => said.forEach((was, i) => {
-    if (was === 0 && has(positions.lon[i], positions.lat[i])) said[i] = 1
-  }) }
+  return {
+    has,
+    mark: (positions, said) =>
+      said.forEach((was, i) => {
+        if (was === 0 && has(positions.lon[i], positions.lat[i])) said[i] = 1
+      }),
+  }
 }
 
 /** In any polygon or circle of some areas. */
 export function positionTest(shapes: readonly AreaShape[]): PositionTest {
-  const tests = shapes.flatMap(({ polygons, circles }): PositionTest[] => [...polygons.map((polygon) => new PolygonTest(polygon)), ...circles.map(circleTest)])
-  return { has: (lon, lat) => tests.some((test) => test.has(lon, lat)), mark: (positions, said) => tests.forEach((test) => test.mark(positions, said)) }
+  const tests = shapes.flatMap(({ polygons, circles }): PositionTest[] => [
+    ...polygons.map((polygon) => new PolygonTest(polygon)),
+    ...circles.map(circleTest),
+  ])
+  return {
+    has: (lon, lat) => tests.some((test) => test.has(lon, lat)),
+    mark: (positions, said) => tests.forEach((test) => test.mark(positions, said)),
+  }
 }

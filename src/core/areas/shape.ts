@@ -54,22 +54,29 @@ export function validShape(raw: unknown): AreaShape {
     return rings.map((ring, r) => validRing(ring, `${r === 0 ? 'Polygon' : `Hole ${r} of polygon`} ${i + 1}`))
   })
   const corners = polygons.flat().reduce((sum, ring) => sum + ring.length, 0)
-  if (corners > MOST_CORNERS) throw new WrongShape(`The area has ${corners.toLocaleString('en-GB')} corners; ${MOST_CORNERS.toLocaleString('en-GB')} are the most. Draw it with fewer.`)
+  if (corners > MOST_CORNERS)
+    throw new WrongShape(
+      `The area has ${corners.toLocaleString('en-GB')} corners; ${MOST_CORNERS.toLocaleString('en-GB')} are the most. Draw it with fewer.`,
+    )
   const circles = list(given.circles, 'circles').map((c, i) => {
     const { lat, lon, metres } = c ?? {}
     onEarth([lon, lat], `The centre of circle ${i + 1}`)
-    if (!Number.isFinite(metres) || metres <= 0 || metres > LONGEST) throw new WrongShape(`Circle ${i + 1} needs a length of more than 0 and at most ${LONGEST / 1000} km.`)
+    if (!Number.isFinite(metres) || metres <= 0 || metres > LONGEST)
+      throw new WrongShape(`Circle ${i + 1} needs a length of more than 0 and at most ${LONGEST / 1000} km.`)
     return { lat, lon, metres }
   })
   const streets = list(given.streets, 'streets').map((s, i) => validStreet(s, i))
-  if (polygons.length + circles.length + streets.length === 0) throw new WrongShape('The area covers nothing yet: draw a polygon or a circle, or name a street.')
-  if (streets.length > 200 || circles.length > 200 || polygons.length > 500) throw new WrongShape('The area has too many parts: 500 polygons, 200 circles and 200 streets are the most.')
+  if (polygons.length + circles.length + streets.length === 0)
+    throw new WrongShape('The area covers nothing yet: draw a polygon or a circle, or name a street.')
+  if (streets.length > 200 || circles.length > 200 || polygons.length > 500)
+    throw new WrongShape('The area has too many parts: 500 polygons, 200 circles and 200 streets are the most.')
   return { polygons, circles, streets }
 }
 
 function validRing(raw: unknown, name: string): Ring {
   if (!Array.isArray(raw)) throw new WrongShape(`${name} has no corners.`)
-  if (raw.length > MOST_CORNERS * 2) throw new WrongShape(`${name} has ${raw.length.toLocaleString('en-GB')} corners; ${MOST_CORNERS.toLocaleString('en-GB')} are the most.`)
+  if (raw.length > MOST_CORNERS * 2)
+    throw new WrongShape(`${name} has ${raw.length.toLocaleString('en-GB')} corners; ${MOST_CORNERS.toLocaleString('en-GB')} are the most.`)
   const ring = raw.map((corner, i): [number, number] => {
     if (!Array.isArray(corner)) throw new WrongShape(`Corner ${i + 1} of ${name.toLowerCase()} is no longitude and latitude.`)
     onEarth(corner as number[], `Corner ${i + 1} of ${name.toLowerCase()}`)
@@ -78,14 +85,19 @@ function validRing(raw: unknown, name: string): Ring {
   const [first, last] = [ring[0], ring.at(-1)]
   if (ring.length > 1 && first[0] === last?.[0] && first[1] === last[1]) ring.pop()
   if (ring.length < 3) throw new WrongShape(`${name} has ${ring.length} ${ring.length === 1 ? 'corner' : 'corners'}; it takes three.`)
-  if (ring.some(([lon], i) => Math.abs(lon - ring[(i + 1) % ring.length][0]) > 180)) throw new WrongShape(`${name} crosses the date line. Draw one on either side of it.`)
+  if (ring.some(([lon], i) => Math.abs(lon - ring[(i + 1) % ring.length][0]) > 180))
+    throw new WrongShape(`${name} crosses the date line. Draw one on either side of it.`)
   const meets = crossing(ring)
-  if (meets) throw new WrongShape(`${name} crosses itself: the side after corner ${meets[0] + 1} meets the side after corner ${meets[1] + 1}. Move one of these corners.`)
+  if (meets)
+    throw new WrongShape(
+      `${name} crosses itself: the side after corner ${meets[0] + 1} meets the side after corner ${meets[1] + 1}. Move one of these corners.`,
+    )
   return ring
 }
 
 function onEarth([lon, lat]: (number | undefined)[], name: string): void {
-  if (typeof lon !== 'number' || typeof lat !== 'number' || !Number.isFinite(lon) || !Number.isFinite(lat)) throw new WrongShape(`${name} is no longitude and latitude in degrees.`)
+  if (typeof lon !== 'number' || typeof lat !== 'number' || !Number.isFinite(lon) || !Number.isFinite(lat))
+    throw new WrongShape(`${name} is no longitude and latitude in degrees.`)
   if (Math.abs(lon) > 180 || Math.abs(lat) > 90) throw new WrongShape(`${name} is not on earth: longitude ${lon}, latitude ${lat}.`)
 }
 
@@ -94,7 +106,8 @@ function validStreet(raw: StreetRange, i: number): StreetRange {
   if (street === '' || street.length > 120) throw new WrongShape(`Street ${i + 1} needs a name.`)
   const number = (value: unknown, what: string): number | null => {
     if (value === null || value === undefined || value === '') return null
-    if (!Number.isInteger(value) || (value as number) < 0 || (value as number) > 99_999) throw new WrongShape(`${street}: ${what} is no house number.`)
+    if (!Number.isInteger(value) || (value as number) < 0 || (value as number) > 99_999)
+      throw new WrongShape(`${street}: ${what} is no house number.`)
     return value as number
   }
   const [from, to] = [number(raw.from, 'from'), number(raw.to, 'to')]
@@ -106,6 +119,17 @@ function validStreet(raw: StreetRange, i: number): StreetRange {
 
 /** Which houses of a street, in words: *Mill Lane, odd numbers 1 to 49*. */
 export function streetText({ street, from, to, side }: StreetRange): string {
-  const numbers = from === null && to === null ? '' : from !== null && to !== null ? ` ${from} to ${to}` : from !== null ? ` from ${from}` : ` up to ${to}`
-  return side === 'both' ? (numbers === '' ? street : `${street},${from !== null && to !== null ? '' : ' numbers'}${numbers}`) : `${street}, ${side} numbers${numbers}`
+  const numbers =
+    from === null && to === null
+      ? ''
+      : from !== null && to !== null
+        ? ` ${from} to ${to}`
+        : from !== null
+          ? ` from ${from}`
+          : ` up to ${to}`
+  return side === 'both'
+    ? numbers === ''
+      ? street
+      : `${street},${from !== null && to !== null ? '' : ' numbers'}${numbers}`
+    : `${street}, ${side} numbers${numbers}`
 }

@@ -44,11 +44,15 @@ export function wallTime(date: string, time: string, zone: string): number {
  * The instant from which on something counts as *within the last N days*: the beginning of the calendar day N days
  * before the local day of `asOf`. So "within 30 days" of any moment of 31 March takes in all of 1 March.
  */
-export const withinDaysFrom = lastAnswer((asOf: number, days: number, zone: string): number => startOfDay(addDays(new TZDate(asOf, zone), -days)).getTime())
+export const withinDaysFrom = lastAnswer((asOf: number, days: number, zone: string): number =>
+  startOfDay(addDays(new TZDate(asOf, zone), -days)).getTime(),
+)
 
 /** A calendar date (YYYY-MM-DD) in words: 27 Oct 2026. */
 export function dateWords(date: string): string {
-  return new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric', timeZone: 'UTC' }).format(new Date(`${date}T12:00:00Z`))
+  return new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric', timeZone: 'UTC' }).format(
+    new Date(`${date}T12:00:00Z`),
+  )
 }
 
 /** A calendar date so many days on, as YYYY-MM-DD. */

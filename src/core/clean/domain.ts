@@ -22,7 +22,11 @@ export function asciiDomain(domain: string): string | null {
 
 /** An e-mail domain as it stands behind the @, in its one form; null where it is none. A leading @ is taken off. */
 export function cleanDomain(raw: string): string | null {
-  const domain = asciiDomain(squeeze(raw).replace(/^[@＠]/, '').replace(/[.。]$/, ''))
+  const domain = asciiDomain(
+    squeeze(raw)
+      .replace(/^[@＠]/, '')
+      .replace(/[.。]$/, ''),
+  )
   return domain && isDomainValid(domain) ? domain : null
 }
 

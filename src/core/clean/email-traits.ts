@@ -24,7 +24,8 @@ const personal = new Set(providers.filter((domain) => !disposable.has(domain)))
 export const PERSONAL_DOMAINS: readonly string[] = [...personal].filter((domain) => !RESERVED.test(domain))
 const known = common.filter((domain) => domain.length >= 7 && personal.has(domain))
 /** Posts that the list of the package lacks and that those we write to have (common practice, no source). */
-const OURS = /^(estates?|facilities|premises|buildings?|caretaker|bursar|head|secretary|clerk|surgery|school)([._-]?(office|manager|team|desk))?$/
+const OURS =
+  /^(estates?|facilities|premises|buildings?|caretaker|bursar|head|secretary|clerk|surgery|school)([._-]?(office|manager|team|desk))?$/
 const roles = new Set<string>(roleNames)
 
 /** What can be told of a clean e-mail address by looking at it. Nothing is looked up. */

@@ -3,7 +3,9 @@ import { asciiDomain } from './domain'
 import { squeeze } from './name'
 
 /** `done` says what was taken off, in words, where anything was. */
-export type CleanAddress = { usable: true; value: string; normal: string; done?: string[] } | { usable: false; value: string; normal: string; why: string; done?: string[] }
+export type CleanAddress =
+  | { usable: true; value: string; normal: string; done?: string[] }
+  | { usable: false; value: string; normal: string; why: string; done?: string[] }
 
 /** Marks nobody sees, which are no part of any address: format characters (category Cf) and controls. */
 const UNSEEN = /[\p{Cf}\p{Cc}]+/gu
@@ -28,12 +30,21 @@ export function cleanEmail(raw: string): CleanAddress | null {
     .trim()
     .toLowerCase()
   const bare = whole.replace(APOSTROPHE, '')
-  const done = [...(seen.replace(/\s+/g, ' ') === raw.replace(/\s+/g, ' ') ? [] : ['a mark nobody sees taken off the e-mail']), ...(bare === whole ? [] : ['an apostrophe taken off the e-mail'])]
+  const done = [
+    ...(seen.replace(/\s+/g, ' ') === raw.replace(/\s+/g, ' ') ? [] : ['a mark nobody sees taken off the e-mail']),
+    ...(bare === whole ? [] : ['an apostrophe taken off the e-mail']),
+  ]
   const at = bare.lastIndexOf('@')
   const domain = at < 0 ? null : asciiDomain(bare.slice(at + 1))
   const value = domain === null ? bare : `${bare.slice(0, at)}@${domain}`
   const told = done.length > 0 ? { done } : {}
   if (domain !== null && isEmailValid(value)) return { usable: true, value, normal: value, ...told }
-  const why = !value.includes('@') ? 'there is no @' : value.includes(',') ? 'it has a comma' : value.includes(' ') ? 'it has a space' : 'it is not a whole e-mail address'
+  const why = !value.includes('@')
+    ? 'there is no @'
+    : value.includes(',')
+      ? 'it has a comma'
+      : value.includes(' ')
+        ? 'it has a space'
+        : 'it is not a whole e-mail address'
   return { usable: false, value, normal: value, why, ...told }
 }

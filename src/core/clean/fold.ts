@@ -24,7 +24,12 @@ export function fold(text: string): string {
     .trim()
 }
 
-const plain = (text: string): string => text.toLowerCase().replace(/['`]/g, '').replace(/[^a-z0-9]+/g, ' ').trim()
+const plain = (text: string): string =>
+  text
+    .toLowerCase()
+    .replace(/['`]/g, '')
+    .replace(/[^a-z0-9]+/g, ' ')
+    .trim()
 
 /**
  * How texts were folded from the beginning, with fewer letters spelt out. The first keys of postal addresses were made of it, and a

@@ -2,12 +2,39 @@ import { NACE_TITLES } from './nace-titles'
 
 /** Sections of NACE Rev. 2 and ISIC Rev. 4, by the divisions they hold. Source: Regulation (EC) No 1893/2006, annex I. */
 const SECTIONS: Record<string, readonly [number, number]> = {
-  A: [1, 3], B: [5, 9], C: [10, 33], D: [35, 35], E: [36, 39], F: [41, 43], G: [45, 47], H: [49, 53], I: [55, 56], J: [58, 63], K: [64, 66], L: [68, 68],
-  M: [69, 75], N: [77, 82], O: [84, 84], P: [85, 85], Q: [86, 88], R: [90, 93], S: [94, 96], T: [97, 98], U: [99, 99],
+  A: [1, 3],
+  B: [5, 9],
+  C: [10, 33],
+  D: [35, 35],
+  E: [36, 39],
+  F: [41, 43],
+  G: [45, 47],
+  H: [49, 53],
+  I: [55, 56],
+  J: [58, 63],
+  K: [64, 66],
+  L: [68, 68],
+  M: [69, 75],
+  N: [77, 82],
+  O: [84, 84],
+  P: [85, 85],
+  Q: [86, 88],
+  R: [90, 93],
+  S: [94, 96],
+  T: [97, 98],
+  U: [99, 99],
 }
 
 /** Sectors of NAICS that hold more than one pair of digits. Source: US Census Bureau, North American Industry Classification System, 2017. */
-const SECTORS: Record<string, readonly [number, number]> = { '31': [31, 33], '32': [31, 33], '33': [31, 33], '44': [44, 45], '45': [44, 45], '48': [48, 49], '49': [48, 49] }
+const SECTORS: Record<string, readonly [number, number]> = {
+  '31': [31, 33],
+  '32': [31, 33],
+  '33': [31, 33],
+  '44': [44, 45],
+  '45': [44, 45],
+  '48': [48, 49],
+  '49': [48, 49],
+}
 
 export interface IndustryCode {
   system: 'NAICS' | 'NACE' | null
@@ -22,7 +49,10 @@ export function industryCode(text: string): IndustryCode | null {
   const system = found[1]?.toUpperCase()
   const letter = found[2]?.toUpperCase()
   const digits = (found[3] ?? '').replace(/\./g, '')
-  return { system: system === 'NAICS' ? 'NAICS' : system || letter || found[3]?.includes('.') ? 'NACE' : null, digits: digits || (letter as string) }
+  return {
+    system: system === 'NAICS' ? 'NAICS' : system || letter || found[3]?.includes('.') ? 'NACE' : null,
+    digits: digits || (letter as string),
+  }
 }
 
 /** Whether a code stands in a branch: it is the branch, or a leaf below it. Codes of another system never do. */

@@ -23,5 +23,10 @@ export function cleanIndustry(raw: string): CleanIndustry | null {
   if (known) return { value: known.title.trim(), done: `NAICS ${code} put in words`, doubt: null, code: `NAICS ${code}` }
   // NACE and ISIC write a letter for the section, or points between pairs of digits.
   const coded = code !== undefined || /^[A-U]?\d{2}(\.\d{1,2}){0,2}$/i.test(text) || /^[A-U]\d{2,4}$/i.test(text)
-  return { value: text, done: null, doubt: coded ? `${text} is a code that we have no name for` : null, code: coded ? (/^[A-U]/i.test(text) || text.includes('.') ? `NACE ${text.replace(/^[A-U]/i, '')}` : text) : null }
+  return {
+    value: text,
+    done: null,
+    doubt: coded ? `${text} is a code that we have no name for` : null,
+    code: coded ? (/^[A-U]/i.test(text) || text.includes('.') ? `NACE ${text.replace(/^[A-U]/i, '')}` : text) : null,
+  }
 }

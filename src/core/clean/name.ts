@@ -44,12 +44,19 @@ export function cleanName(parts: { full?: string; given?: string; family?: strin
 }
 
 function begun({ full = '', given = '', family = '' }: { full?: string; given?: string; family?: string }, done: string[]): [Apart, Apart] {
-  if (squeeze(given) || squeeze(family)) return [{ ...NOTHING, rest: given }, { ...NOTHING, rest: family }]
+  if (squeeze(given) || squeeze(family))
+    return [
+      { ...NOTHING, rest: given },
+      { ...NOTHING, rest: family },
+    ]
   const text = scrub(full, done)
   if (!/\p{L}/u.test(text)) return [NOTHING, NOTHING]
   const { rest, ...apart } = setApart(text)
   const [g, f] = split(rest, done)
-  return [{ ...NOTHING, rest: g }, { ...apart, rest: f }]
+  return [
+    { ...NOTHING, rest: g },
+    { ...apart, rest: f },
+  ]
 }
 
 /** A part of a name once more: what can still be set apart, and its capitals. */
@@ -71,14 +78,18 @@ export function nameKey(given: string, family: string): string | null {
 }
 
 /** Lone surrogates, which no encoding can hold, as something else: the replacement character where nothing is said. */
-export const wellFormed = (text: string, instead = '\uFFFD'): string => text.replace(/[\uD800-\uDBFF](?![\uDC00-\uDFFF])|(?<![\uD800-\uDBFF])[\uDC00-\uDFFF]/g, instead)
+export const wellFormed = (text: string, instead = '\uFFFD'): string =>
+  text.replace(/[\uD800-\uDBFF](?![\uDC00-\uDFFF])|(?<![\uD800-\uDBFF])[\uDC00-\uDFFF]/g, instead)
 
 /** A text without blanks at its ends; whatever else is handed over stays as it is, for a schema to refuse. */
 export const trimmed = (value: unknown): unknown => (typeof value === 'string' ? value.trim() : value)
 
 /** White space and invisible marks (bidirectional controls, zero-width characters) made single spaces. */
 export function squeeze(text: string): string {
-  return text.normalize('NFC').replace(/[\p{Cf}\p{Cc}\s]+/gu, ' ').trim()
+  return text
+    .normalize('NFC')
+    .replace(/[\p{Cf}\p{Cc}\s]+/gu, ' ')
+    .trim()
 }
 
 interface Apart {
@@ -96,14 +107,36 @@ function made(given: Apart, family: Apart, done: string[]): CleanName | null {
   const [g, f] = [given.rest, at < 0 ? family.rest : `${family.rest} ${written(behind[at])}`]
   const name = squeeze(`${g} ${f}`)
   if (name === '') return null
-  const joined = (which: 'before' | 'behind' | 'nick') => (which === 'behind' ? behind.filter((_, i) => i !== at) : [...given[which], ...family[which]]).join(' ') || null
+  const joined = (which: 'before' | 'behind' | 'nick') =>
+    (which === 'behind' ? behind.filter((_, i) => i !== at) : [...given[which], ...family[which]]).join(' ') || null
   const [honorific, credentials, nickname] = [joined('before'), joined('behind'), joined('nick')]
   for (const apart of [honorific, credentials, nickname]) if (apart) done.push(`“${apart}” set apart`)
-  return { given: g, family: f, name, key: nameKey(g, f), sortKey: `${fold(f)} ${fold(g)}`.trim(), honorific, credentials, nickname, done, incomplete: lacks(g, f) }
+  return {
+    given: g,
+    family: f,
+    name,
+    key: nameKey(g, f),
+    sortKey: `${fold(f)} ${fold(g)}`.trim(),
+    honorific,
+    credentials,
+    nickname,
+    done,
+    incomplete: lacks(g, f),
+  }
 }
 
 /** What tells generations of one name apart, folded, and what it is compared as (common practice, no source). */
-const GENERATIONS: Record<string, string> = { jr: 'jr', jnr: 'jr', junior: 'jr', sr: 'sr', snr: 'sr', senior: 'sr', ii: 'ii', iii: 'iii', iv: 'iv' }
+const GENERATIONS: Record<string, string> = {
+  jr: 'jr',
+  jnr: 'jr',
+  junior: 'jr',
+  sr: 'sr',
+  snr: 'sr',
+  senior: 'sr',
+  ii: 'ii',
+  iii: 'iii',
+  iv: 'iv',
+}
 
 /** A generation as it stands behind a name: III, Jr. */
 const written = (word: string): string => {
@@ -170,7 +203,11 @@ function setApart(text: string, part = false): Apart {
   return { rest: bare(rest), before, behind, nick }
 }
 
-const either = (words: readonly string[]) => [...words].sort((a, b) => b.length - a.length).map((word) => word.replaceAll('.', '\\.')).join('|')
+const either = (words: readonly string[]) =>
+  [...words]
+    .sort((a, b) => b.length - a.length)
+    .map((word) => word.replaceAll('.', '\\.'))
+    .join('|')
 const BEFORE = new RegExp(`^((?:(?:${either(BEFORE_NAMES)})\\.?(?:\\s*(?:&|and|/)\\s*)?)+)\\s+(?!,)(.+)$`, 'isu')
 const BEHIND = new RegExp(`^(.+?)(,\\s*|\\s+)((?:${either(BEHIND_NAMES)})\\.?)$`, 'isu')
 

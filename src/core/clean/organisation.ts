@@ -11,7 +11,39 @@ export function cleanOrganisation(raw: string): string | null {
 }
 
 /** Words of two or three letters may be initials and stay as they are, except those that are plain words. */
-const SHORT_WORDS = new Set(['the', 'and', 'of', 'for', 'in', 'at', 'on', 'to', 'by', 'de', 'la', 'le', 'du', 'st', 'old', 'new', 'ltd', 'co', 'inc', 'sons', 'bay', 'ash', 'oak', 'elm', 'inn', 'pub', 'bar', 'art', 'son', 'sea', 'red'])
+const SHORT_WORDS = new Set([
+  'the',
+  'and',
+  'of',
+  'for',
+  'in',
+  'at',
+  'on',
+  'to',
+  'by',
+  'de',
+  'la',
+  'le',
+  'du',
+  'st',
+  'old',
+  'new',
+  'ltd',
+  'co',
+  'inc',
+  'sons',
+  'bay',
+  'ash',
+  'oak',
+  'elm',
+  'inn',
+  'pub',
+  'bar',
+  'art',
+  'son',
+  'sea',
+  'red',
+])
 
 function mendCapitals(name: string): string {
   const words = name.split(' ')

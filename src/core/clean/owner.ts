@@ -14,14 +14,30 @@ export interface OwnerKeys {
 }
 
 /** The keys of an owner. One that is said to be an individual is no organisation, and the other way round. */
-export function ownerKeys({ owner, ownerKind, postal }: { owner: string | null; ownerKind: string | null; postal: PostalParts }): OwnerKeys {
+export function ownerKeys({
+  owner,
+  ownerKind,
+  postal,
+}: {
+  owner: string | null
+  ownerKind: string | null
+  postal: PostalParts
+}): OwnerKeys {
   if (owner === null) return { name: null, organisation: null, address: null }
   const person = ownerKind === null || ownerKind === 'individual' ? cleanName({ full: owner }) : null
-  return { name: person && nameKey(person.given, person.family), organisation: ownerKind === 'individual' ? null : organisationKey(owner), address: comparablePostal(postal) }
+  return {
+    name: person && nameKey(person.given, person.family),
+    organisation: ownerKind === 'individual' ? null : organisationKey(owner),
+    address: comparablePostal(postal),
+  }
 }
 
 /** Where the post of an owner goes, as it stands among the fields of premises. */
-export const ownerPostal = (details: CustomValues): PostalParts => ({ street: details[FIELD.ownerStreet] ?? null, town: details[FIELD.ownerTown] ?? null, postcode: details[FIELD.ownerPostcode] ?? null })
+export const ownerPostal = (details: CustomValues): PostalParts => ({
+  street: details[FIELD.ownerStreet] ?? null,
+  town: details[FIELD.ownerTown] ?? null,
+  postcode: details[FIELD.ownerPostcode] ?? null,
+})
 
 /** Premises, with their address and that of their owner in comparable form. */
 interface Owned {

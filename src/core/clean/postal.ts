@@ -10,8 +10,22 @@ export interface PostalParts {
 
 /** Short forms that stand for the same word in an address (common practice, no source). */
 const SHORT: Record<string, string> = {
-  st: 'street', rd: 'road', ave: 'avenue', av: 'avenue', ln: 'lane', dr: 'drive', ct: 'court', cl: 'close', sq: 'square',
-  pl: 'place', cres: 'crescent', gdns: 'gardens', ter: 'terrace', bldg: 'building', hse: 'house', flr: 'floor',
+  st: 'street',
+  rd: 'road',
+  ave: 'avenue',
+  av: 'avenue',
+  ln: 'lane',
+  dr: 'drive',
+  ct: 'court',
+  cl: 'close',
+  sq: 'square',
+  pl: 'place',
+  cres: 'crescent',
+  gdns: 'gardens',
+  ter: 'terrace',
+  bldg: 'building',
+  hse: 'house',
+  flr: 'floor',
 }
 
 /** Street, town and postcode tidied. A British postcode is put in capitals with one space before its last three characters; others keep their blanks. */
@@ -39,9 +53,45 @@ export function postalKey({ street, town, postcode }: PostalParts): string | nul
 }
 
 /** More street types (common practice, no source). */
-const TYPES: Record<string, string> = { ...SHORT, blvd: 'boulevard', hwy: 'highway', pkwy: 'parkway', trl: 'trail', wy: 'way', grn: 'green', gr: 'grove', gro: 'grove', pk: 'park', pde: 'parade', yd: 'yard', ests: 'estates', est: 'estate', ind: 'industrial' }
-const DIRECTIONS: Record<string, string> = { n: 'north', s: 'south', e: 'east', w: 'west', ne: 'north east', nw: 'north west', se: 'south east', sw: 'south west' }
-const UNITS: Record<string, string> = { flat: 'flat', apartment: 'flat', apt: 'flat', unit: 'unit', suite: 'suite', ste: 'suite', room: 'room', rm: 'room', floor: 'floor', flr: 'floor' }
+const TYPES: Record<string, string> = {
+  ...SHORT,
+  blvd: 'boulevard',
+  hwy: 'highway',
+  pkwy: 'parkway',
+  trl: 'trail',
+  wy: 'way',
+  grn: 'green',
+  gr: 'grove',
+  gro: 'grove',
+  pk: 'park',
+  pde: 'parade',
+  yd: 'yard',
+  ests: 'estates',
+  est: 'estate',
+  ind: 'industrial',
+}
+const DIRECTIONS: Record<string, string> = {
+  n: 'north',
+  s: 'south',
+  e: 'east',
+  w: 'west',
+  ne: 'north east',
+  nw: 'north west',
+  se: 'south east',
+  sw: 'south west',
+}
+const UNITS: Record<string, string> = {
+  flat: 'flat',
+  apartment: 'flat',
+  apt: 'flat',
+  unit: 'unit',
+  suite: 'suite',
+  ste: 'suite',
+  room: 'room',
+  rm: 'room',
+  floor: 'floor',
+  flr: 'floor',
+}
 const UNIT_ID = /^(\d+[a-z]?|[a-z])$/
 
 /**
@@ -56,7 +106,9 @@ export function comparableStreet(street: string): string {
 }
 
 function comparedOnce(street: string): string {
-  const whole = fold(street).replace(/^(?:p ?o|post office) box\b/, 'po box').replace(/^box (?=\d)/, 'po box ')
+  const whole = fold(street)
+    .replace(/^(?:p ?o|post office) box\b/, 'po box')
+    .replace(/^box (?=\d)/, 'po box ')
   if (whole.startsWith('po box')) return whole
   const { unit, number, street: name } = streetLine(street)
   const words = fold(name).split(' ')
@@ -74,10 +126,18 @@ export function secondPostalKey({ street, town, postcode }: PostalParts): string
 }
 
 function secondStreet(street: string): string {
-  let words = firstFold(street).replace(/^(?:p ?o|post office) box\b/, 'po box').replace(/^box (?=\d)/, 'po box ').split(' ')
+  let words = firstFold(street)
+    .replace(/^(?:p ?o|post office) box\b/, 'po box')
+    .replace(/^box (?=\d)/, 'po box ')
+    .split(' ')
   if (words[0] === 'po' && words[1] === 'box') return words.join(' ')
   const unit: string[] = []
-  const at = words.findIndex((word, i) => UNITS[word] && ((words[i + 1] !== undefined && UNIT_ID.test(words[i + 1])) || (UNITS[word] === 'floor' && /^\d+(st|nd|rd|th)$/.test(words[i - 1] ?? ''))))
+  const at = words.findIndex(
+    (word, i) =>
+      UNITS[word] &&
+      ((words[i + 1] !== undefined && UNIT_ID.test(words[i + 1])) ||
+        (UNITS[word] === 'floor' && /^\d+(st|nd|rd|th)$/.test(words[i - 1] ?? ''))),
+  )
   if (at >= 0) {
     const before = /^\d+(st|nd|rd|th)$/.test(words[at - 1] ?? '') && UNITS[words[at]] === 'floor'
     unit.push(UNITS[words[at]], before ? words[at - 1].replace(/\D/g, '') : words[at + 1])

@@ -16,7 +16,13 @@ export function cleanPosition(lat: string, lon: string): Position | null | { wro
   if (squeeze(lat) === '' && squeeze(lon) === '') return null
   const [north, east] = [degrees(lat), degrees(lon)]
   if (north === null || east === null) return { wrong: `“${squeeze(lat)}, ${squeeze(lon)}” is no latitude and longitude in degrees` }
-  if (Math.abs(north) > 90) return { wrong: Math.abs(east) <= 90 && Math.abs(north) <= 180 ? `the latitude ${north} is more than 90 degrees: the two may have changed places` : `the latitude ${north} is more than 90 degrees` }
+  if (Math.abs(north) > 90)
+    return {
+      wrong:
+        Math.abs(east) <= 90 && Math.abs(north) <= 180
+          ? `the latitude ${north} is more than 90 degrees: the two may have changed places`
+          : `the latitude ${north} is more than 90 degrees`,
+    }
   if (Math.abs(east) > 180) return { wrong: `the longitude ${east} is more than 180 degrees` }
   return { lat: north, lon: east }
 }
@@ -28,7 +34,9 @@ function degrees(text: string): number | null {
 
 /** A whole number of square metres or a year; null where empty, `undefined` where it is none. */
 export function cleanWhole(raw: string, most: number): number | null | undefined {
-  const text = squeeze(raw).replace(/[\s,'](?=\d{3}(\D|$))/g, '').replace(/\s*(m2|m²|sq\.? ?m)$/i, '')
+  const text = squeeze(raw)
+    .replace(/[\s,'](?=\d{3}(\D|$))/g, '')
+    .replace(/\s*(m2|m²|sq\.? ?m)$/i, '')
   if (text === '') return null
   const value = /^\d{1,9}(\.\d+)?$/.test(text) ? Math.round(Number(text)) : Number.NaN
   return Number.isFinite(value) && value <= most ? value : undefined
@@ -41,7 +49,18 @@ export function cleanOwnerKind(raw: string): OwnerKind | null | undefined {
   return OWNER_KINDS.find((kind) => fold(kind) === said) ?? OWNER_WORDS[said]
 }
 
-const OWNER_WORDS: Record<string, OwnerKind> = { person: 'individual', private: 'individual', 'private individual': 'individual', business: 'company', corporate: 'company', 'limited company': 'company', council: 'public body', public: 'public body', government: 'public body', charity: 'trust' }
+const OWNER_WORDS: Record<string, OwnerKind> = {
+  person: 'individual',
+  private: 'individual',
+  'private individual': 'individual',
+  business: 'company',
+  corporate: 'company',
+  'limited company': 'company',
+  council: 'public body',
+  public: 'public body',
+  government: 'public body',
+  charity: 'trust',
+}
 
 /** Mean radius of the earth in metres. Source: IUGG, R1 of GRS 80 (H. Moritz, Geodetic Reference System 1980). */
 const RADIUS = 6_371_008.8
@@ -62,6 +81,7 @@ export function metresApart(a: Position, b: Position): number {
   const east = (111_415.13 * Math.cos(middle) - 94.55 * Math.cos(3 * middle) + 0.12 * Math.cos(5 * middle)) * Math.min(turn, 360 - turn)
   const short = Math.hypot(north, east)
   if (short <= SHORT && Math.abs(middle) < 80 * rad) return short
-  const h = Math.sin(((b.lat - a.lat) * rad) / 2) ** 2 + Math.cos(a.lat * rad) * Math.cos(b.lat * rad) * Math.sin(((b.lon - a.lon) * rad) / 2) ** 2
+  const h =
+    Math.sin(((b.lat - a.lat) * rad) / 2) ** 2 + Math.cos(a.lat * rad) * Math.cos(b.lat * rad) * Math.sin(((b.lon - a.lon) * rad) / 2) ** 2
   return 2 * RADIUS * Math.asin(Math.min(1, Math.sqrt(h)))
 }

@@ -3,8 +3,16 @@ import { fold } from './fold'
 
 /** Words a file may use for a relation, besides the relation's own name. */
 const ALSO: Record<string, Relation> = {
-  lead: 'prospect', enquirer: 'prospect', client: 'customer', 'existing customer': 'customer', 'ex customer': 'former customer',
-  'past customer': 'former customer', staff: 'our own people', employee: 'our own people', member: 'our own people', vendor: 'supplier',
+  lead: 'prospect',
+  enquirer: 'prospect',
+  client: 'customer',
+  'existing customer': 'customer',
+  'ex customer': 'former customer',
+  'past customer': 'former customer',
+  staff: 'our own people',
+  employee: 'our own people',
+  member: 'our own people',
+  vendor: 'supplier',
 }
 
 /** The relation a cell names, or null where it is empty; `undefined` where it names none we know. */

@@ -6,8 +6,20 @@ export type Level = (typeof LEVELS)[number]
 
 /** What a role is about. */
 export const FUNCTIONS = [
-  'estates and facilities', 'sustainability', 'health and safety', 'finance', 'procurement', 'operations', 'people', 'sales and communications',
-  'technology', 'teaching', 'care', 'engineering and works', 'administration', 'general management',
+  'estates and facilities',
+  'sustainability',
+  'health and safety',
+  'finance',
+  'procurement',
+  'operations',
+  'people',
+  'sales and communications',
+  'technology',
+  'teaching',
+  'care',
+  'engineering and works',
+  'administration',
+  'general management',
 ] as const
 export type RoleFunction = (typeof FUNCTIONS)[number]
 
@@ -36,7 +48,8 @@ export function classifyRole(wording: string): RoleClass {
   return level
 }
 
-const SECOND = / (deputy|assistant|associate|vice|second|sub) (\w+ )?(head|headteacher|director|manager|principal|chief|dean|chair|bursar) | (deputy|vice) (head|chair|principal)/
+const SECOND =
+  / (deputy|assistant|associate|vice|second|sub) (\w+ )?(head|headteacher|director|manager|principal|chief|dean|chair|bursar) | (deputy|vice) (head|chair|principal)/
 const LEVEL_WORDS: [Level, RegExp][] = [
   ['trainee', / (trainee|apprentice|intern|student|graduate|cadet|work experience) /],
   ['assistant', / (personal|executive|private) (assistant|secretary) | (pa|ea) $/],
@@ -49,7 +62,10 @@ const LEVEL_WORDS: [Level, RegExp][] = [
   ['head', / head (of|teacher|master|mistress) | (headteacher|headmaster|headmistress|principal|dean|provost|rector) | head $/],
   ['manager', / (manager|manageress|lead|leader|supervisor|foreman|forewoman|head|superintendent|bursar|mgr|matron) /],
   ['assistant', / (assistant|secretary|clerk|receptionist|administrator|helper|typist) /],
-  ['specialist', / (officer|coordinator|co ordinator|adviser|advisor|engineer|surveyor|technician|caretaker|teacher|nurse|accountant|architect|analyst|buyer|planner|specialist|consultant|gardener|keeper|warden|treasurer|controller|executive|agent|inspector|steward|janitor|custodian) /],
+  [
+    'specialist',
+    / (officer|coordinator|co ordinator|adviser|advisor|engineer|surveyor|technician|caretaker|teacher|nurse|accountant|architect|analyst|buyer|planner|specialist|consultant|gardener|keeper|warden|treasurer|controller|executive|agent|inspector|steward|janitor|custodian) /,
+  ],
 ]
 
 function levelOf(words: string): Level | null {
@@ -61,26 +77,37 @@ function levelOf(words: string): Level | null {
 
 const FUNCTION_WORDS: [RoleFunction, RegExp][] = [
   ['health and safety', / (health (and )?safety|safety|hse|sheq|she|ehs)(?= )/g],
-  ['estates and facilities', / (estates?|facilit\w+|premises|sites?|buildings?|propert\w+|caretak\w+|maintenance|grounds|janitor|custodian|housing|accommodation|housekeep\w+)(?= )/g],
+  [
+    'estates and facilities',
+    / (estates?|facilit\w+|premises|sites?|buildings?|propert\w+|caretak\w+|maintenance|grounds|janitor|custodian|housing|accommodation|housekeep\w+)(?= )/g,
+  ],
   ['sustainability', / (sustainab\w+|environment\w*|energy|carbon|climate|ecology|biodiversity)(?= )/g],
   ['finance', / (financ\w+|account(s|ant|ants|ing)|bursar|treasur\w+|payroll|audit\w*|cfo)(?= )/g],
   ['procurement', / (procurement|purchas\w+|buyer|buying|sourcing|contracts)(?= )/g],
   ['people', / (hr|human resources|people|talent|recruit\w+|personnel)(?= )/g],
-  ['sales and communications', / (sales|marketing|business development|communications?|press|public relations|fundraising|media|brand)(?= )/g],
+  [
+    'sales and communications',
+    / (sales|marketing|business development|communications?|press|public relations|fundraising|media|brand)(?= )/g,
+  ],
   ['technology', / (it|ict|technology|software|digital|data|systems|cto|cio|web)(?= )/g],
   ['teaching', / (teach\w*|headteacher|headmaster|headmistress|education|learning|curriculum|lecturer|professor)(?= )/g],
   ['care', / (nurs(e|es|ing)|care|clinical|medical|doctor|gp|matron|patients?|therap\w+|ward)(?= )/g],
   ['operations', / (operations?|operational|logistics|production|plant|warehouse|supply chain|coo|transport|fleet)(?= )/g],
   ['engineering and works', / (engineer\w*|works|projects?|survey\w+|architect\w*|construction|technical|civil|design)(?= )/g],
   ['administration', / (admin\w*|office|secretar\w+|reception\w*|clerk|clerical|personal assistant|pa|typist)(?= )/g],
-  ['general management', / (ceo|chief executive|managing director|general manager|owner|proprietor|president|chair\w*|founder|md)(?= )| (?<!business )partner(?= )/g],
+  [
+    'general management',
+    / (ceo|chief executive|managing director|general manager|owner|proprietor|president|chair\w*|founder|md)(?= )| (?<!business )partner(?= )/g,
+  ],
 ]
 
 /** What a role is about: the first thing after *of*; else the last thing named, since that stands nearest to the role. */
 function functionOf(words: string, supports: boolean): RoleFunction | null {
   if (supports && / (assistant|secretary|pa|ea|clerk) /.test(words)) return 'administration'
   const [, of] = / of( .*)$/.exec(words) ?? []
-  const found = FUNCTION_WORDS.flatMap(([name, pattern]) => Array.from((of ?? words).matchAll(pattern), (m) => ({ name, at: m.index as number })))
+  const found = FUNCTION_WORDS.flatMap(([name, pattern]) =>
+    Array.from((of ?? words).matchAll(pattern), (m) => ({ name, at: m.index as number })),
+  )
   if (found.length === 0) return of === undefined ? null : functionOf(words.replace(/ of .*$/, ' '), false)
   return found.reduce((best, next) => ((of === undefined ? next.at > best.at : next.at < best.at) ? next : best)).name
 }

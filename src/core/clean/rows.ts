@@ -48,7 +48,12 @@ export interface PersonRow {
 
 /** What somebody should look at in a row that came in, in words; null where there is nothing. */
 export function doubtsOf({ notes }: PersonRow): string | null {
-  return notes.filter((note) => note.doubt).map((note) => note.what).join(', ') || null
+  return (
+    notes
+      .filter((note) => note.doubt)
+      .map((note) => note.what)
+      .join(', ') || null
+  )
 }
 
 /** A row of premises as it will be stored. */
@@ -115,8 +120,10 @@ export function cellsOf(row: string[], mapping: Mapping): Record<string, string>
 /** What no cell may be: too long, or with a character that the file's encoding could not be read by. */
 function badCell(kind: BatchKind, cells: Record<string, string>): Refusal | null {
   for (const [field, cell] of Object.entries(cells)) {
-    if (cell.length > LONGEST_CELL) return { refused: `${fieldLabel(kind, field)} is ${cell.length} characters long; at most ${LONGEST_CELL} are taken` }
-    if (cell.includes('\uFFFD')) return { refused: `${fieldLabel(kind, field)} holds a character that could not be read: the file is not all in one encoding` }
+    if (cell.length > LONGEST_CELL)
+      return { refused: `${fieldLabel(kind, field)} is ${cell.length} characters long; at most ${LONGEST_CELL} are taken` }
+    if (cell.includes('\uFFFD'))
+      return { refused: `${fieldLabel(kind, field)} holds a character that could not be read: the file is not all in one encoding` }
   }
   return null
 }
@@ -136,7 +143,10 @@ export function personRow(row: string[], mapping: Mapping, region: string, custo
   const named = mapping.some((field) => field === 'name' || field === 'given' || field === 'family')
   const told = named ? null : nameOfEmail(cells.email ?? '')
   if (!named && !told) return { refused: 'no name in the row, and none in the email address; fill the gaps of the file first' }
-  const whose = whoseName({ full: cells.name ?? '', given: cells.given ?? told?.given ?? '', family: cells.family ?? told?.family ?? '' }, cells.organisation ?? '')
+  const whose = whoseName(
+    { full: cells.name ?? '', given: cells.given ?? told?.given ?? '', family: cells.family ?? told?.family ?? '' },
+    cells.organisation ?? '',
+  )
   if ('refused' in whose) return whose
   const name = cleanName(whose.cells)
   if (!name) return { refused: 'the name is missing' }
@@ -172,30 +182,67 @@ export function personRow(row: string[], mapping: Mapping, region: string, custo
   }
   person.notes = notesOn(person, cells, headCount === undefined)
   if (told) person.notes.push({ field: 'name', raw: cells.email, value: name.name, what: 'name taken from the email address', doubt: true })
-  if (whose.role) person.notes.push({ field: 'name', raw: cells.name, value: name.name, what: text(cells.role) ? `“${whose.role}” behind the name was left out: the row has a role` : `“${whose.role}” behind the name was taken as the role`, doubt: false })
-  if (industry?.done || industry?.doubt) person.notes.push({ field: 'industry', raw: cells.industry, value: industry.value, what: industry.done ?? industry.doubt ?? '', doubt: industry.doubt !== null })
+  if (whose.role)
+    person.notes.push({
+      field: 'name',
+      raw: cells.name,
+      value: name.name,
+      what: text(cells.role)
+        ? `“${whose.role}” behind the name was left out: the row has a role`
+        : `“${whose.role}” behind the name was taken as the role`,
+      doubt: false,
+    })
+  if (industry?.done || industry?.doubt)
+    person.notes.push({
+      field: 'industry',
+      raw: cells.industry,
+      value: industry.value,
+      what: industry.done ?? industry.doubt ?? '',
+      doubt: industry.doubt !== null,
+    })
   if (industry?.code && customs.some(({ id }) => id === FIELD.industryCode)) person.custom[FIELD.industryCode] = industry.code
-  if (website === undefined) person.notes.push({ field: 'website', raw: cells.website, value: '', what: `“${squeeze(cells.website)}” is no web address and was left out`, doubt: true })
+  if (website === undefined)
+    person.notes.push({
+      field: 'website',
+      raw: cells.website,
+      value: '',
+      what: `“${squeeze(cells.website)}” is no web address and was left out`,
+      doubt: true,
+    })
   for (const field of customs) {
     const raw = cells[customKey(field.id)] ?? ''
     const value = cleanCustom(field, raw)
     if (value) person.custom[field.id] = value
-    const what = value === undefined ? `“${squeeze(raw)}” is ${NOT_OF_KIND[field.kind]} of ${field.name} and was left out` : value && field.kind !== 'text' ? whatWasDone(raw, value) : null
+    const what =
+      value === undefined
+        ? `“${squeeze(raw)}” is ${NOT_OF_KIND[field.kind]} of ${field.name} and was left out`
+        : value && field.kind !== 'text'
+          ? whatWasDone(raw, value)
+          : null
     if (what) person.notes.push({ field: field.name, raw, value: value ?? '', what, doubt: value === undefined })
   }
   return person
 }
 
-const NOT_OF_KIND = { text: 'no text', number: 'no number', date: 'no date', choice: 'none of the choices', 'yes or no': 'neither yes nor no' } as const
+const NOT_OF_KIND = {
+  text: 'no text',
+  number: 'no number',
+  date: 'no date',
+  choice: 'none of the choices',
+  'yes or no': 'neither yes nor no',
+} as const
 
 function notesOn(row: PersonRow, cells: Record<string, string>, noHeadCount: boolean): Note[] {
   const notes: Note[] = []
-  const note = (field: string, raw: string, value: string, what: string | null, doubt = false) => what && notes.push({ field, raw, value, what, doubt })
+  const note = (field: string, raw: string, value: string, what: string | null, doubt = false) =>
+    what && notes.push({ field, raw, value, what, doubt })
   const rawName = cells.name ?? [cells.given, cells.family].filter(Boolean).join(' ')
   note('name', rawName, row.name.name, row.name.done.join(', '))
   note('name', rawName, row.name.name, row.name.incomplete, true)
-  for (const field of ['role', 'organisation', 'county'] as const) note(field, cells[field] ?? '', row[field] ?? '', row[field] && whatWasDone(cells[field], row[field]))
-  for (const field of ['street', 'town', 'postcode'] as const) note(field, cells[field] ?? '', row.postal[field] ?? '', row.postal[field] && whatWasDone(cells[field], row.postal[field]))
+  for (const field of ['role', 'organisation', 'county'] as const)
+    note(field, cells[field] ?? '', row[field] ?? '', row[field] && whatWasDone(cells[field], row[field]))
+  for (const field of ['street', 'town', 'postcode'] as const)
+    note(field, cells[field] ?? '', row.postal[field] ?? '', row.postal[field] && whatWasDone(cells[field], row.postal[field]))
   for (const email of row.emails) {
     note('email', email.raw, email.value, email.done?.join(', ') ?? whatWasDone(email.raw, email.value))
     if (!email.usable) {
@@ -204,11 +251,30 @@ function notesOn(row: PersonRow, cells: Record<string, string>, noHeadCount: boo
     }
     const traits = emailTraits(email.normal)
     note('email', email.raw, email.value, traits.likely && `${email.value} may be meant as ${traits.likely}`, true)
-    note('email', email.raw, email.value, traits.disposable && !traits.likely ? `${email.value} is at a provider of throw-away addresses` : null, true)
-    note('email', email.raw, email.value, traits.roleAccount ? 'an address of a post, not of one person' : traits.kind === 'personal' ? 'a personal address' : null)
+    note(
+      'email',
+      email.raw,
+      email.value,
+      traits.disposable && !traits.likely ? `${email.value} is at a provider of throw-away addresses` : null,
+      true,
+    )
+    note(
+      'email',
+      email.raw,
+      email.value,
+      traits.roleAccount ? 'an address of a post, not of one person' : traits.kind === 'personal' ? 'a personal address' : null,
+    )
   }
   for (const phone of row.phones) {
-    if (phone.usable) note('phone', phone.raw, phone.value, phone.raw.trim().startsWith('+') ? whatWasDone(phone.raw, phone.value) && 'written internationally' : 'written with its country code')
+    if (phone.usable)
+      note(
+        'phone',
+        phone.raw,
+        phone.value,
+        phone.raw.trim().startsWith('+')
+          ? whatWasDone(phone.raw, phone.value) && 'written internationally'
+          : 'written with its country code',
+      )
     else note('phone', phone.raw, phone.value, `“${phone.value}” is no phone number: ${phone.why}`, true)
   }
   if (noHeadCount) note('headCount', cells.headCount, '', `“${squeeze(cells.headCount)}” is not a number of people and was left out`, true)
@@ -256,11 +322,13 @@ export function premisesRow(row: string[], mapping: Mapping, fields: readonly Cu
     yearBuilt: orDoubt(cleanWhole(cells.yearBuilt ?? '', 2200), cells.yearBuilt, 'no year'),
     owner: text(cells.owner),
     ownerKind: orDoubt(cleanOwnerKind(cells.ownerKind ?? ''), cells.ownerKind, 'no kind of owner we know'),
-    details: Object.fromEntries(fields.flatMap((field) => {
-      const cell = cells[customKey(field.id)]
-      const value = cell === undefined ? null : orDoubt(cleanCustom(field, cell), cell, `no value of ${field.name}`)
-      return value === null ? [] : [[field.id, value]]
-    })),
+    details: Object.fromEntries(
+      fields.flatMap((field) => {
+        const cell = cells[customKey(field.id)]
+        const value = cell === undefined ? null : orDoubt(cleanCustom(field, cell), cell, `no value of ${field.name}`)
+        return value === null ? [] : [[field.id, value]]
+      }),
+    ),
     doubts,
   }
 }
@@ -272,7 +340,13 @@ function whoOf(cells: Record<string, string>, region: string): Who | Refusal {
   if (phone && !phone.usable) return { refused: `the phone “${phone.value}” cannot be right: ${phone.why}` }
   const record = squeeze(cells.record ?? '')
   if (!RECORD.test(record)) return { refused: `“${record}” is not a record number of ours` }
-  return { record: record === '' ? null : Number(record), outsideId: text(cells.outsideId), name: cleanName({ full: cells.name, given: cells.given, family: cells.family }), email: email?.normal ?? null, phone: phone?.normal ?? null }
+  return {
+    record: record === '' ? null : Number(record),
+    outsideId: text(cells.outsideId),
+    name: cleanName({ full: cells.name, given: cells.given, family: cells.family }),
+    email: email?.normal ?? null,
+    phone: phone?.normal ?? null,
+  }
 }
 
 /** Whom a row is about and nothing else of it, or why that cannot be told. */
@@ -304,8 +378,15 @@ export function contactRow(row: string[], mapping: Mapping, region: string): Con
 }
 
 const REASON_WORDS: Record<string, Reason> = {
-  unsubscribed: 'opt-out', unsubscribe: 'opt-out', 'opted out': 'opt-out', 'asked us to stop': 'opt-out', stop: 'opt-out', complained: 'complaint',
-  'do not call': 'register', 'do not call register': 'register', dnc: 'register',
+  unsubscribed: 'opt-out',
+  unsubscribe: 'opt-out',
+  'opted out': 'opt-out',
+  'asked us to stop': 'opt-out',
+  stop: 'opt-out',
+  complained: 'complaint',
+  'do not call': 'register',
+  'do not call register': 'register',
+  dnc: 'register',
 }
 
 /** Cleans a row of suppressions, or says why it is refused. */
@@ -320,8 +401,12 @@ export function suppressionRow(row: string[], mapping: Mapping, region: string):
   const postal = text(cells.street) ? cleanPostal(cells) : null
   if (postal && !postalKey(postal)) return { refused: 'the postal address has no town or postcode' }
   const organisation = cleanOrganisation(cells.organisation ?? '')
-  if (!who.record && !who.outsideId && !who.email && !who.phone && !domain && !postal && !organisation) return { refused: 'it names no e-mail, phone, domain, street, organisation or outside id' }
-  const words = (cells.channels ?? '').split(/[;,|+]/).map((word) => word.trim()).filter(Boolean)
+  if (!who.record && !who.outsideId && !who.email && !who.phone && !domain && !postal && !organisation)
+    return { refused: 'it names no e-mail, phone, domain, street, organisation or outside id' }
+  const words = (cells.channels ?? '')
+    .split(/[;,|+]/)
+    .map((word) => word.trim())
+    .filter(Boolean)
   const every = words.some((word) => /^(all|any|every.*)$/i.test(word))
   const channels = every ? [...CHANNELS] : words.map(cleanChannel)
   const unknown = channels.indexOf(null)
@@ -330,12 +415,33 @@ export function suppressionRow(row: string[], mapping: Mapping, region: string):
   const reason = REASONS.find((r) => fold(r) === reasonWord) ?? REASON_WORDS[reasonWord] ?? null
   if (reasonWord !== '' && reason === null) return { refused: `“${cells.reason.trim()}” is not a reason we know` }
   const dates = { since: cleanDate(cells.since ?? ''), until: cleanDate(cells.until ?? '') }
-  for (const side of ['since', 'until'] as const) if (text(cells[side]) && !dates[side]) return { refused: `${side}: “${cells[side].trim()}” is not a date` }
-  return { ...who, domain, postal, organisation, channels: channels as Channel[], reason, since: dates.since?.date ?? null, until: dates.until?.date ?? null, word: text(cells.word) }
+  for (const side of ['since', 'until'] as const)
+    if (text(cells[side]) && !dates[side]) return { refused: `${side}: “${cells[side].trim()}” is not a date` }
+  return {
+    ...who,
+    domain,
+    postal,
+    organisation,
+    channels: channels as Channel[],
+    reason,
+    since: dates.since?.date ?? null,
+    until: dates.until?.date ?? null,
+    word: text(cells.word),
+  }
 }
 
 /** Cleans a row of any kind of batch. */
-export function cleanRow(kind: BatchKind, row: string[], mapping: Mapping, region: string, customs: readonly CustomField[] = []): PersonRow | ContactRow | SuppressionRow | PremisesRow | Refusal {
+export function cleanRow(
+  kind: BatchKind,
+  row: string[],
+  mapping: Mapping,
+  region: string,
+  customs: readonly CustomField[] = [],
+): PersonRow | ContactRow | SuppressionRow | PremisesRow | Refusal {
   if (kind === 'premises') return premisesRow(row, mapping, customs)
-  return kind === 'people' ? personRow(row, mapping, region, customs) : kind === 'contacts' ? contactRow(row, mapping, region) : suppressionRow(row, mapping, region)
+  return kind === 'people'
+    ? personRow(row, mapping, region, customs)
+    : kind === 'contacts'
+      ? contactRow(row, mapping, region)
+      : suppressionRow(row, mapping, region)
 }

@@ -23,14 +23,56 @@ export const SEATS = ['seat', 'site'] as const
 /** How likely premises are to change hands, as a register or somebody of ours holds it. */
 export const LIKELY = ['likely', 'possible', 'unlikely'] as const
 
-const field = (id: number, of: Subject, name: string, kind: CustomKind, choices: readonly string[] = []): StandardField => ({ id, of, name, kind, choices: [...choices] })
+const field = (id: number, of: Subject, name: string, kind: CustomKind, choices: readonly string[] = []): StandardField => ({
+  id,
+  of,
+  name,
+  kind,
+  choices: [...choices],
+})
 
 /** Numbers of the fields, by what they hold. They are in data and never change. */
 export const FIELD = {
-  about: -1, languages: -2, inRoleSince: -3, joined: -4, earlier: -5, part: -6, acquaintance: -7, direct: -8, holder: -9, country: -10, region: -11, district: -12,
-  description: -21, industryCode: -22, legalKind: -23, counted: -24, growth: -25, revenue: -26, founded: -27, seat: -28, orgCountry: -29, orgRegion: -30, orgDistrict: -31,
-  bedrooms: -41, floorArea: -42, transferDate: -43, price: -44, withoutLoan: -45, value: -46, loan: -47, listed: -48, likely: -49,
-  ownerStreet: -50, ownerTown: -51, ownerCounty: -52, ownerPostcode: -53, ownerCountry: -54, premisesCountry: -55, premisesRegion: -56, premisesDistrict: -57,
+  about: -1,
+  languages: -2,
+  inRoleSince: -3,
+  joined: -4,
+  earlier: -5,
+  part: -6,
+  acquaintance: -7,
+  direct: -8,
+  holder: -9,
+  country: -10,
+  region: -11,
+  district: -12,
+  description: -21,
+  industryCode: -22,
+  legalKind: -23,
+  counted: -24,
+  growth: -25,
+  revenue: -26,
+  founded: -27,
+  seat: -28,
+  orgCountry: -29,
+  orgRegion: -30,
+  orgDistrict: -31,
+  bedrooms: -41,
+  floorArea: -42,
+  transferDate: -43,
+  price: -44,
+  withoutLoan: -45,
+  value: -46,
+  loan: -47,
+  listed: -48,
+  likely: -49,
+  ownerStreet: -50,
+  ownerTown: -51,
+  ownerCounty: -52,
+  ownerPostcode: -53,
+  ownerCountry: -54,
+  premisesCountry: -55,
+  premisesRegion: -56,
+  premisesDistrict: -57,
 } as const
 
 /** Every field that every team has. Several languages or employers are set apart by semicolons; money is in whole units of the team's currency. */

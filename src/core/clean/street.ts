@@ -11,7 +11,18 @@ export interface StreetLine {
 }
 
 const WORDS = 'flat|apartment|apt|unit|suite|ste|room|rm|floor|flr'
-const UNIT: Record<string, string> = { flat: 'flat', apartment: 'flat', apt: 'flat', unit: 'unit', suite: 'suite', ste: 'suite', room: 'room', rm: 'room', floor: 'floor', flr: 'floor' }
+const UNIT: Record<string, string> = {
+  flat: 'flat',
+  apartment: 'flat',
+  apt: 'flat',
+  unit: 'unit',
+  suite: 'suite',
+  ste: 'suite',
+  room: 'room',
+  rm: 'room',
+  floor: 'floor',
+  flr: 'floor',
+}
 const ID = '\\d{1,4}[a-z]?|[a-z]'
 /** *Flat 2, 12 Mill Lane*; *Flat 2 Alder House*. */
 const BEFORE = new RegExp(`^(${WORDS})\\.?\\s*(?:no\\.?\\s*)?(${ID})(?=[\\s,/-])[\\s,/-]+(?=.*\\p{L}{2})(.+)$`, 'iu')
@@ -49,8 +60,14 @@ export function streetLine(line: string): StreetLine {
   if (!found) return { unit, house: null, number: '', street: rest }
   let [, number, letter = '', to = '', toLetter = '', street] = found
   // *12 A Street* is number 12 on A Street, and *12 N Mill Lane* on the northern part of the lane.
-  if (letter && (LETTER_STREET.test(street) || (/[nsew]/i.test(letter) && /^\d+\s/.test(rest)))) [letter, street] = ['', rest.slice(number.length).trim()]
-  return { unit, house: Number(number), number: `${number}${letter.toLowerCase()}${to ? `-${to}${toLetter.toLowerCase()}` : ''}`, street: street.replace(/^[\s,]+/, '') }
+  if (letter && (LETTER_STREET.test(street) || (/[nsew]/i.test(letter) && /^\d+\s/.test(rest))))
+    [letter, street] = ['', rest.slice(number.length).trim()]
+  return {
+    unit,
+    house: Number(number),
+    number: `${number}${letter.toLowerCase()}${to ? `-${to}${toLetter.toLowerCase()}` : ''}`,
+    street: street.replace(/^[\s,]+/, ''),
+  }
 }
 
 /** The house number of a street line, and the rest of it; both null where there is no line. *12a Mill Lane* is number 12, and so is *Flat 2, 12-14 Mill Lane*. */

@@ -2,8 +2,19 @@ import { type Way, WAYS } from '../columns/person-record'
 import { fold } from './fold'
 
 const CHANNEL_WORDS: Record<string, Way> = {
-  'e mail': 'email', mail: 'email', call: 'phone', telephone: 'phone', tel: 'phone', letter: 'post', 'direct message': 'direct', message: 'direct',
-  meeting: 'met', visit: 'met', 'in person': 'met', reply: 'public reply', 'public answer': 'public reply',
+  'e mail': 'email',
+  mail: 'email',
+  call: 'phone',
+  telephone: 'phone',
+  tel: 'phone',
+  letter: 'post',
+  'direct message': 'direct',
+  message: 'direct',
+  meeting: 'met',
+  visit: 'met',
+  'in person': 'met',
+  reply: 'public reply',
+  'public answer': 'public reply',
 }
 
 /** The way of contact a cell names, or null where it names none. */

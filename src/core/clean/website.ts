@@ -14,7 +14,8 @@ export function cleanWebsite(raw: string): string | null | undefined {
   } catch {
     return undefined
   }
-  if ((url.protocol !== 'https:' && url.protocol !== 'http:') || url.username !== '' || /\s|@/.test(text) || !isDomainValid(url.hostname)) return undefined
+  if ((url.protocol !== 'https:' && url.protocol !== 'http:') || url.username !== '' || /\s|@/.test(text) || !isDomainValid(url.hostname))
+    return undefined
   url.hash = ''
   return url.href.replace(/\/$/, '')
 }

@@ -16,11 +16,35 @@ export interface NameCells {
 export type WhoseName = { refused: string } | { cells: NameCells; role: string | null }
 
 /** What stands in a name's place where there is none (common practice, no source). */
-const NOBODY = /^(n\.?\s*\/?\s*a\.?|none|nil|null|unknown|not known|no name|nobody|anonymous|test|tbc|tbd|tba|vacant|various|xx+|\?+|[-–—.*]+|deceased|see notes?)$/i
+const NOBODY =
+  /^(n\.?\s*\/?\s*a\.?|none|nil|null|unknown|not known|no name|nobody|anonymous|test|tbc|tbd|tba|vacant|various|xx+|\?+|[-–—.*]+|deceased|see notes?)$/i
 /** Legal forms, which no person has. */
 const FORM = /(^|\s)(ltd|limited|plc|llp|llc|inc|incorporated|gmbh|cic|pty|s\.?a\.?r?\.?l|b\.?v|& (co|sons|company))\.?$/i
 /** The last word of what is called after what it is. */
-const KIND = new Set(['school', 'council', 'college', 'university', 'clinic', 'hospital', 'surgery', 'trust', 'association', 'society', 'department', 'brewery', 'academy', 'nursery', 'committee', 'ministry', 'institute', 'foundation', 'services', 'solutions', 'holdings', 'group'])
+const KIND = new Set([
+  'school',
+  'council',
+  'college',
+  'university',
+  'clinic',
+  'hospital',
+  'surgery',
+  'trust',
+  'association',
+  'society',
+  'department',
+  'brewery',
+  'academy',
+  'nursery',
+  'committee',
+  'ministry',
+  'institute',
+  'foundation',
+  'services',
+  'solutions',
+  'holdings',
+  'group',
+])
 /** What parts two people in one cell. */
 const AND = /\s+(?:&|and)\s+|\s*[/;+]\s*/i
 const TITLES = new Set<string>(BEFORE_NAMES.map(fold))
@@ -49,7 +73,10 @@ function twoPeople(cell: string): boolean {
   const parts = cell.split(AND).map((part) => part.trim())
   if (parts.length < 2 || parts.some((part) => !/\p{L}{2}/u.test(part))) return false
   // Titles in front of one name are of a household.
-  const untitled = (part: string) => fold(part).split(' ').filter((word) => !TITLES.has(word))
+  const untitled = (part: string) =>
+    fold(part)
+      .split(' ')
+      .filter((word) => !TITLES.has(word))
   if (parts.some((part) => untitled(part).length === 0)) return false
   return parts.some((part) => isGivenName(untitled(part)[0] ?? ''))
 }
@@ -59,5 +86,7 @@ function withoutRole(cell: string): { name: string; role: string } | null {
   const found = /^(.+?\s.+?)(?:,\s+|\s+[-–—|]\s+|\s+\()(.+?)\)?$/u.exec(cell)
   if (!found) return null
   const [, name, role] = found
-  return !name.includes(',') && classifyRole(role).level !== null && !isGivenName(fold(role).split(' ')[0]) ? { name: squeeze(name), role: squeeze(role) } : null
+  return !name.includes(',') && classifyRole(role).level !== null && !isGivenName(fold(role).split(' ')[0])
+    ? { name: squeeze(name), role: squeeze(role) }
+    : null
 }

@@ -26,7 +26,12 @@ export function findPeople(columns: PeopleColumns, words: readonly FindWord[]): 
     const says = (word: string) => (word.includes(text) ? 1 : 0)
     const given = found.splitByCode(columns.given.all, saidBy(columns.given.derived(fold), says)).yes
     const family = found.splitByCode(columns.family.all, saidBy(columns.family.derived(fold), says)).yes
-    const saying = given.or(family).or(found.splitByCode(columns.employer.all, saidBy(ofEmployer(columns, says), (said) => said)).yes)
+    const saying = given.or(family).or(
+      found.splitByCode(
+        columns.employer.all,
+        saidBy(ofEmployer(columns, says), (said) => said),
+      ).yes,
+    )
     return ids.length > 0 ? saying.or(columns.numbers(ids).and(found)) : saying
   }, columns.live)
 }

@@ -2,7 +2,18 @@ import { type Result, resultCode } from '../rounds/results'
 import { packTraits, placeOf } from './address-state'
 import { Bitset } from './bitset'
 import { NumberColumn } from './number-column'
-import { type Address, CHANNELS, type Contact, type ContactToCome, type PersonRecord, SCREENED, type ScreenedChannel, type Suppression, type Way, WAYS } from './person-record'
+import {
+  type Address,
+  CHANNELS,
+  type Contact,
+  type ContactToCome,
+  type PersonRecord,
+  SCREENED,
+  type ScreenedChannel,
+  type Suppression,
+  type Way,
+  WAYS,
+} from './person-record'
 import { Slices } from './slices'
 import { SubjectColumns } from './subject-columns'
 import { WordColumn } from './words'
@@ -40,7 +51,14 @@ export class PeopleColumns extends SubjectColumns {
   readonly at = new NumberColumn()
   readonly usable: Record<ScreenedChannel, Bitset> = { email: new Bitset(), phone: new Bitset(), post: new Bitset() }
   readonly contacts = new Slices({ at: 'float64', channel: 'uint8', by: 'int32', result: 'uint8' })
-  readonly addresses = new Slices({ id: 'int32', channel: 'uint8', usable: 'uint8', failed: 'float64', traits: 'uint8', checked: 'float64' })
+  readonly addresses = new Slices({
+    id: 'int32',
+    channel: 'uint8',
+    usable: 'uint8',
+    failed: 'float64',
+    traits: 'uint8',
+    checked: 'float64',
+  })
   /** Contacts to come of open rounds, by record number. */
   readonly toCome = new Map<number, PersonRecord['toCome']>()
   /** Suppressions of a person as such or of their organisation, by record number. */
@@ -80,7 +98,13 @@ export class PeopleColumns extends SubjectColumns {
       roomFor(known, this.size)
       return known
     }
-    const sums: KeptSums = { last: new Float64Array(this.size).fill(NEVER), count: new Int32Array(this.size), actor: by === null ? -1 : this.actorCode(by), counts: Uint8Array.from(WAYS, (way) => (ways.includes(way) ? 1 : 0)), results: flags(results) }
+    const sums: KeptSums = {
+      last: new Float64Array(this.size).fill(NEVER),
+      count: new Int32Array(this.size),
+      actor: by === null ? -1 : this.actorCode(by),
+      counts: Uint8Array.from(WAYS, (way) => (ways.includes(way) ? 1 : 0)),
+      results: flags(results),
+    }
     const { last, count, actor, counts, results: asked } = sums
     const { owner, rows, fields } = this.contacts
     const { at, channel, by: byCode, result } = fields
@@ -144,7 +168,11 @@ export class PeopleColumns extends SubjectColumns {
     this.addresses.replace(n, record.addresses, writeAddress)
     setOrDelete(this.toCome, n, record.toCome.length > 0 ? record.toCome : null)
     setOrDelete(this.suppressed, n, record.suppressions.length > 0 ? record.suppressions : null)
-    setOrDelete(this.addressSuppressed, n, record.addresses.some((a) => a.suppressions.length > 0) ? record.addresses.map((a) => a.suppressions) : null)
+    setOrDelete(
+      this.addressSuppressed,
+      n,
+      record.addresses.some((a) => a.suppressions.length > 0) ? record.addresses.map((a) => a.suppressions) : null,
+    )
     if (this.suppressionsOf(n) !== before) this.suppressionsChanged++
     for (const members of this.tags.values()) members.delete(n)
     for (const tag of record.tags) this.memberOf(this.tags, tag, n)

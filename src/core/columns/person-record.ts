@@ -28,11 +28,22 @@ export const CHANNEL_NAME: Record<Way, string> = {
 export function waysText(ways: readonly Way[] = CHANNELS): string {
   if (ways.length === WAYS.length) return 'any channel, met and public replies too'
   if (ways.length === CHANNELS.length && CHANNELS.every((c) => ways.includes(c))) return 'any channel'
-  return WAYS.filter((way) => ways.includes(way)).map((way) => CHANNEL_NAME[way]).join(' or ')
+  return WAYS.filter((way) => ways.includes(way))
+    .map((way) => CHANNEL_NAME[way])
+    .join(' or ')
 }
 
 /** How somebody stands to the organisation that keeps the directory. */
-export const RELATIONS = ['prospect', 'in talks', 'customer', 'former customer', 'our own people', 'supplier', 'partner', 'competitor'] as const
+export const RELATIONS = [
+  'prospect',
+  'in talks',
+  'customer',
+  'former customer',
+  'our own people',
+  'supplier',
+  'partner',
+  'competitor',
+] as const
 export type Relation = (typeof RELATIONS)[number]
 
 /** Why somebody must not be contacted. The first three are nobody's to let through. */

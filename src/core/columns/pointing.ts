@@ -25,6 +25,9 @@ export function pointing({ people, organisations, premises }: Directory, changed
   return {
     people: from(people, people.at, premises, changed.premises),
     organisations: from(organisations, organisations.at, premises, changed.premises),
-    premises: [...from(premises, premises.ownerPerson, people, changed.people), ...from(premises, premises.ownerOrganisation, organisations, changed.organisations)],
+    premises: [
+      ...from(premises, premises.ownerPerson, people, changed.people),
+      ...from(premises, premises.ownerOrganisation, organisations, changed.organisations),
+    ],
   }
 }

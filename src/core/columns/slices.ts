@@ -68,12 +68,17 @@ export class Slices<Fields extends string> {
    * rows and its values in the order of the fields, at most six, then `done`. Rows of one record stand by their place,
    * and those of one place by their first field. Only for slices that hold nothing yet.
    */
-  loader(): { add: (n: number, place: number, ...values: [number, number?, number?, number?, number?, number?]) => void; done: () => void } {
+  loader(): {
+    add: (n: number, place: number, ...values: [number, number?, number?, number?, number?, number?]) => void
+    done: () => void
+  } {
     let owners = new Int32Array(1024)
     // Nothing is held of places while all are 0.
     let places: Int32Array | null = null
     // Each field in a variable of its own: a row costs a third of what it does through an array of fields.
-    let [fieldA, fieldB, fieldC, fieldD, fieldE, fieldF] = [0, 1, 2, 3, 4, 5].map((f) => numbers(f < this.names.length ? this.shape[this.names[f]] : 'uint8', 1024))
+    let [fieldA, fieldB, fieldC, fieldD, fieldE, fieldF] = [0, 1, 2, 3, 4, 5].map((f) =>
+      numbers(f < this.names.length ? this.shape[this.names[f]] : 'uint8', 1024),
+    )
     let rows = 0
     return {
       add: (n, place, a, b = 0, c = 0, d = 0, e = 0, f = 0) => {

@@ -164,7 +164,13 @@ export class SubjectColumns {
     // Of few, their places are put in order; of many, the order is gone through until the page is full.
     if (few < this.size / 64) {
       const place = this.order.placeOf()
-      return Array.from(set.toInt32().sort((a, b) => place[a] - place[b]).subarray(offset, offset + limit), (n) => this.ids[n])
+      return Array.from(
+        set
+          .toInt32()
+          .sort((a, b) => place[a] - place[b])
+          .subarray(offset, offset + limit),
+        (n) => this.ids[n],
+      )
     }
     let skipped = 0
     for (const n of this.inOrder()) {

@@ -68,7 +68,13 @@ class ByteTable {
   private starts = new Int32Array(65)
   private codes = new Int32Array(64)
   private pool = new Uint8Array(1024)
-  private asked: { bytes: Uint8Array; from: number; length: number; hash: number; slot: number } = { bytes: this.pool, from: 0, length: 0, hash: 0, slot: 0 }
+  private asked: { bytes: Uint8Array; from: number; length: number; hash: number; slot: number } = {
+    bytes: this.pool,
+    from: 0,
+    length: 0,
+    hash: 0,
+    slot: 0,
+  }
 
   /** The code of some bytes, or −1; `add` then takes in the bytes that were asked for. */
   find(bytes: Uint8Array, from: number, length: number): number {

@@ -4,8 +4,13 @@ import { chips, type CriterionKind } from './kind'
 import { membersOf } from './list'
 
 const schema = object({
-  kind: string().oneOf(['any-list'] as const).required(),
-  lists: array(object({ id: number().integer().positive('choose a list').required(), name: string().required() }).required()).min(1, 'choose at least one list').max(40).required(),
+  kind: string()
+    .oneOf(['any-list'] as const)
+    .required(),
+  lists: array(object({ id: number().integer().positive('choose a list').required(), name: string().required() }).required())
+    .min(1, 'choose at least one list')
+    .max(40)
+    .required(),
 }).noUnknown()
 export type AnyListCriterion = InferType<typeof schema>
 
@@ -16,9 +21,19 @@ export const anyList: CriterionKind<AnyListCriterion, 'any'> = {
   group: 'lists',
   schema,
   blank: { kind: 'any-list', lists: [] },
-  sentence: ({ lists }) => [{ text: 'is on any of' }, ...chips(lists.map((l) => l.name), 'lists', 'which lists?')],
+  sentence: ({ lists }) => [
+    { text: 'is on any of' },
+    ...chips(
+      lists.map((l) => l.name),
+      'lists',
+      'which lists?',
+    ),
+  ],
   asks: () => ['list'],
   varies: () => null,
   verdict: ({ lists }, record, moment) => (lists.some((list) => membersOf({ list, edition: null }, moment).has(record.id)) ? 'yes' : 'no'),
-  evaluate: ({ lists }, columns, moment) => ({ yes: lists.reduce((all, list) => all.or(membersOf({ list, edition: null }, moment).set), new Bitset(columns.size)).and(columns.live), unknown: new Bitset(columns.size) }),
+  evaluate: ({ lists }, columns, moment) => ({
+    yes: lists.reduce((all, list) => all.or(membersOf({ list, edition: null }, moment).set), new Bitset(columns.size)).and(columns.live),
+    unknown: new Bitset(columns.size),
+  }),
 }

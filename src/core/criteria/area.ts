@@ -9,8 +9,13 @@ import type { SubjectRecord } from '../columns/subject-record'
 import { type Answer, type CriterionKind, chips, type Moment, steady } from './kind'
 
 const schema = object({
-  kind: string().oneOf(['area'] as const).required(),
-  areas: array(object({ id: number().integer().positive().required(), name: string().max(200).required() }).required()).min(1, 'draw or choose an area').max(60).required(),
+  kind: string()
+    .oneOf(['area'] as const)
+    .required(),
+  areas: array(object({ id: number().integer().positive().required(), name: string().max(200).required() }).required())
+    .min(1, 'draw or choose an area')
+    .max(60)
+    .required(),
 }).noUnknown()
 export type AreaCriterion = InferType<typeof schema>
 
@@ -25,7 +30,14 @@ export const area: CriterionKind<AreaCriterion, 'any'> = {
   group: 'where',
   schema,
   blank: { kind: 'area', areas: [] },
-  sentence: ({ areas }) => [{ text: 'is in' }, ...chips(areas.map((a) => a.name), 'areas', 'which area?')],
+  sentence: ({ areas }) => [
+    { text: 'is in' },
+    ...chips(
+      areas.map((a) => a.name),
+      'areas',
+      'which area?',
+    ),
+  ],
   asks: () => ['position', 'street'],
   varies: steady,
   verdict(c, record, moment) {

@@ -3,7 +3,9 @@ import { Bitset } from '../columns/bitset'
 import { type CriterionKind, steady } from './kind'
 
 const schema = object({
-  kind: string().oneOf(['batch'] as const).required(),
+  kind: string()
+    .oneOf(['batch'] as const)
+    .required(),
   batch: object({ id: number().integer().positive('choose a batch').required(), name: string().required() }).required(),
 }).noUnknown()
 export type BatchCriterion = InferType<typeof schema>
@@ -19,5 +21,8 @@ export const batch: CriterionKind<BatchCriterion, 'any'> = {
   asks: () => ['batch'],
   varies: steady,
   verdict: (c, record) => (record.batches.includes(c.batch.id) ? 'yes' : 'no'),
-  evaluate: (c, columns) => ({ yes: (columns.batches.get(c.batch.id) ?? new Bitset()).and(columns.live), unknown: new Bitset(columns.size) }),
+  evaluate: (c, columns) => ({
+    yes: (columns.batches.get(c.batch.id) ?? new Bitset()).and(columns.live),
+    unknown: new Bitset(columns.size),
+  }),
 }

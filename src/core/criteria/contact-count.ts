@@ -10,7 +10,9 @@ import { chips, type CriterionKind, type Moment, rangeText } from './kind'
 const end = () => number().integer().min(0).max(100_000).nullable().defined()
 
 const schema = object({
-  kind: string().oneOf(['contact-count'] as const).required(),
+  kind: string()
+    .oneOf(['contact-count'] as const)
+    .required(),
   least: end(),
   most: end(),
   /** Only contacts within so many days; all of them where it is null. */
@@ -47,7 +49,10 @@ export const contactCount: CriterionKind<ContactCountCriterion> = {
   varies: (c, { asOf, zone }) => (c.days === null ? '' : localDate(asOf, zone)),
   verdict: (c, record, moment) => (within(c, record.contacts.filter(counted(c, moment)).length) ? 'yes' : 'no'),
   evaluate(c, columns, moment) {
-    const between = (counts: Int32Array) => ({ yes: columns.live.between(counts, c.least ?? 0, (c.most ?? Number.POSITIVE_INFINITY) + 1), unknown: new Bitset(columns.size) })
+    const between = (counts: Int32Array) => ({
+      yes: columns.live.between(counts, c.least ?? 0, (c.most ?? Number.POSITIVE_INFINITY) + 1),
+      unknown: new Bitset(columns.size),
+    })
     const results = c.results.length === 0 ? null : c.results
     if (c.days === null) return between(columns.contactSums(counting(c), c.by?.id ?? null, results).count)
     const by = c.by === null ? -1 : columns.actorCode(c.by.id)
@@ -59,7 +64,9 @@ export const contactCount: CriterionKind<ContactCountCriterion> = {
     // The contacts are passed over as they stand, and counted for whose they are.
     const counts = new Int32Array(columns.size)
     const { owner, rows } = contacts
-    for (let i = 0; i < rows; i++) if (ways[channel[i]] === 1 && owner[i] >= 0 && at[i] >= from && (by < 0 || byCode[i] === by) && asked[result[i]] === 1) counts[owner[i]]++
+    for (let i = 0; i < rows; i++)
+      if (ways[channel[i]] === 1 && owner[i] >= 0 && at[i] >= from && (by < 0 || byCode[i] === by) && asked[result[i]] === 1)
+        counts[owner[i]]++
     return between(counts)
   },
 }
@@ -68,5 +75,9 @@ const counting = (c: ContactCountCriterion): readonly Way[] => c.ways ?? CHANNEL
 
 function counted(c: ContactCountCriterion, { asOf, zone }: Moment): (contact: Contact) => boolean {
   const from = c.days === null ? Number.NEGATIVE_INFINITY : withinDaysFrom(asOf, c.days, zone)
-  return ({ at, channel, by, result }) => at >= from && counting(c).includes(channel) && (c.by === null || c.by.id === by) && (c.results.length === 0 || (result != null && (c.results as readonly string[]).includes(result)))
+  return ({ at, channel, by, result }) =>
+    at >= from &&
+    counting(c).includes(channel) &&
+    (c.by === null || c.by.id === by) &&
+    (c.results.length === 0 || (result != null && (c.results as readonly string[]).includes(result)))
 }

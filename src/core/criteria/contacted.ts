@@ -6,9 +6,17 @@ import { CHANNELS, type Way, WAYS, waysText } from '../columns/person-record'
 import type { CriterionKind, Moment } from './kind'
 
 const schema = object({
-  kind: string().oneOf(['contacted'] as const).required(),
-  how: string().oneOf(['never', 'before', 'within'] as const).required(),
-  days: number().integer().min(1, 'days: 1 or more').max(3650).when('how', { is: 'within', then: (s) => s.required('name the number of days') }),
+  kind: string()
+    .oneOf(['contacted'] as const)
+    .required(),
+  how: string()
+    .oneOf(['never', 'before', 'within'] as const)
+    .required(),
+  days: number()
+    .integer()
+    .min(1, 'days: 1 or more')
+    .max(3650)
+    .when('how', { is: 'within', then: (s) => s.required('name the number of days') }),
   date: string()
     .matches(/^\d{4}-\d\d-\d\d$/, 'date: year-month-day')
     .when('how', { is: 'before', then: (s) => s.required('name the date') }),
@@ -29,8 +37,22 @@ export const contacted: CriterionKind<ContactedCriterion> = {
   schema,
   blank: { kind: 'contacted', how: 'within', days: 30, by: null },
   sentence(c) {
-    const when = c.how === 'never' ? 'never contacted' : c.how === 'before' ? c.date ? `last contacted before ${dateWords(c.date)}` : 'last contacted before when?' : `contacted within ${c.days} days`
-    return [{ text: 'was' }, { chip: when, field: 'how' }, { text: 'by' }, { chip: c.by?.name ?? 'anyone', field: 'by' }, { text: 'counting' }, { chip: waysText(c.ways), field: 'ways' }]
+    const when =
+      c.how === 'never'
+        ? 'never contacted'
+        : c.how === 'before'
+          ? c.date
+            ? `last contacted before ${dateWords(c.date)}`
+            : 'last contacted before when?'
+          : `contacted within ${c.days} days`
+    return [
+      { text: 'was' },
+      { chip: when, field: 'how' },
+      { text: 'by' },
+      { chip: c.by?.name ?? 'anyone', field: 'by' },
+      { text: 'counting' },
+      { chip: waysText(c.ways), field: 'ways' },
+    ]
   },
   asks: () => ['contact'],
   varies: (c, { asOf, zone }) => (c.how === 'within' ? localDate(asOf, zone) : ''),

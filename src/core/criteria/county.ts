@@ -3,7 +3,9 @@ import { fold } from '../clean/fold'
 import { byWord, type CriterionKind, chips, steady } from './kind'
 
 const schema = object({
-  kind: string().oneOf(['county'] as const).required(),
+  kind: string()
+    .oneOf(['county'] as const)
+    .required(),
   any: array(string().trim().max(80).required()).min(1, 'name at least one county').max(60).required(),
 }).noUnknown()
 export type CountyCriterion = InferType<typeof schema>
@@ -22,6 +24,10 @@ export const county: CriterionKind<CountyCriterion, 'any'> = {
   verdict: ({ any }, record) => (record.county === null ? 'unknown' : any.map(fold).includes(fold(record.county)) ? 'yes' : 'no'),
   evaluate({ any }, columns) {
     const asked = new Set(any.map(fold))
-    return byWord(columns, columns.county, columns.county.derived(fold).map((word) => asked.has(word)))
+    return byWord(
+      columns,
+      columns.county,
+      columns.county.derived(fold).map((word) => asked.has(word)),
+    )
   },
 }

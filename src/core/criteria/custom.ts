@@ -7,16 +7,33 @@ import type { WordColumn } from '../columns/words'
 import { saying, says, stems } from './wording'
 
 const schema = object({
-  kind: string().oneOf(['custom'] as const).required(),
-  field: object({ id: number().integer().positive('choose a field').required(), name: string().required(), of: string().oneOf(CUSTOM_KINDS).required() }).required(),
+  kind: string()
+    .oneOf(['custom'] as const)
+    .required(),
+  field: object({
+    id: number().integer().positive('choose a field').required(),
+    name: string().required(),
+    of: string().oneOf(CUSTOM_KINDS).required(),
+  }).required(),
   any: array(string().trim().max(200).required()).max(60).required(),
   least: string().max(20).nullable().defined(),
   most: string().max(20).nullable().defined(),
 })
   .noUnknown()
-  .test('asks', 'say what is asked about the field', ({ field, any, least, most }) => (ranged(field.of) ? least !== null || most !== null : any.length > 0))
-  .test('ends', 'an end of the range is no number', ({ field, least, most }) => field.of !== 'number' || [least, most].every((end) => end === null || (end.trim() !== '' && Number.isFinite(Number(end)))))
-  .test('days', 'an end of the range is no date', ({ field, least, most }) => field.of !== 'date' || [least, most].every((end) => end === null || /^\d{4}-\d\d-\d\d$/.test(end)))
+  .test('asks', 'say what is asked about the field', ({ field, any, least, most }) =>
+    ranged(field.of) ? least !== null || most !== null : any.length > 0,
+  )
+  .test(
+    'ends',
+    'an end of the range is no number',
+    ({ field, least, most }) =>
+      field.of !== 'number' || [least, most].every((end) => end === null || (end.trim() !== '' && Number.isFinite(Number(end)))),
+  )
+  .test(
+    'days',
+    'an end of the range is no date',
+    ({ field, least, most }) => field.of !== 'date' || [least, most].every((end) => end === null || /^\d{4}-\d\d-\d\d$/.test(end)),
+  )
 export type CustomCriterion = InferType<typeof schema>
 
 const ranged = (of: string) => of === 'number' || of === 'date'
@@ -37,7 +54,22 @@ export const custom: CriterionKind<CustomCriterion> = {
     ...(field.id === 0
       ? [{ chip: 'which field?', field: 'field' }]
       : ranged(field.of)
-        ? [{ text: 'is' }, { chip: least !== null && most !== null ? (least === most ? least : `${least} to ${most}`) : least !== null ? `${least} or ${field.of === 'date' ? 'later' : 'more'}` : most !== null ? `${most} or ${field.of === 'date' ? 'earlier' : 'less'}` : 'what?', field: 'least' }]
+        ? [
+            { text: 'is' },
+            {
+              chip:
+                least !== null && most !== null
+                  ? least === most
+                    ? least
+                    : `${least} to ${most}`
+                  : least !== null
+                    ? `${least} or ${field.of === 'date' ? 'later' : 'more'}`
+                    : most !== null
+                      ? `${most} or ${field.of === 'date' ? 'earlier' : 'less'}`
+                      : 'what?',
+              field: 'least',
+            },
+          ]
         : [{ text: field.of === 'text' ? 'says' : 'is' }, ...chips(any, 'any', 'what?')]),
   ],
   asks: ({ field }): CustomKey[] => [customKey(field.id)],
@@ -48,13 +80,15 @@ export const custom: CriterionKind<CustomCriterion> = {
   },
   evaluate(criterion, columns) {
     const column = columns.custom.get(criterion.field.id)
-    const asked = () => (criterion.field.of === 'text' ? saying(column as WordColumn, criterion.any) : (column as WordColumn).words.map(holds(criterion)))
+    const asked = () =>
+      criterion.field.of === 'text' ? saying(column as WordColumn, criterion.any) : (column as WordColumn).words.map(holds(criterion))
     return column ? byWord(columns, column, asked()) : { yes: new Bitset(columns.size), unknown: columns.live.clone() }
   },
 }
 
 function holds({ field, any, least, most }: CustomCriterion): (value: string) => boolean {
-  if (field.of === 'number') return (value) => (least === null || Number(value) >= Number(least)) && (most === null || Number(value) <= Number(most))
+  if (field.of === 'number')
+    return (value) => (least === null || Number(value) >= Number(least)) && (most === null || Number(value) <= Number(most))
   // Dates as YYYY-MM-DD stand in order as text.
   if (field.of === 'date') return (value) => (least === null || value >= least) && (most === null || value <= most)
   if (field.of === 'text') {

@@ -6,7 +6,9 @@ import { type CriterionKind, rangeText, steady } from './kind'
 const percent = () => number().min(-1000).max(1000).nullable().defined()
 
 const schema = object({
-  kind: string().oneOf(['equity'] as const).required(),
+  kind: string()
+    .oneOf(['equity'] as const)
+    .required(),
   /** By which of its two names the fact is asked for; the ends are in per cent of that. */
   as: mixed<'equity' | 'loan-to-value'>().oneOf(['equity', 'loan-to-value']).required(),
   least: percent(),
@@ -19,7 +21,12 @@ export type EquityCriterion = InferType<typeof schema>
 
 /** The same question by the other name: equity of at least 40 % is a loan-to-value of at most 60 %. */
 export function byOtherName({ as, least, most, ...rest }: EquityCriterion): EquityCriterion {
-  return { ...rest, as: as === 'equity' ? 'loan-to-value' : 'equity', least: most === null ? null : 100 - most, most: least === null ? null : 100 - least }
+  return {
+    ...rest,
+    as: as === 'equity' ? 'loan-to-value' : 'equity',
+    least: most === null ? null : 100 - most,
+    most: least === null ? null : 100 - least,
+  }
 }
 
 /**
@@ -36,7 +43,11 @@ export const equity: CriterionKind<EquityCriterion, 'premises'> = {
   sentence(c) {
     const text = ({ least, most }: EquityCriterion) => rangeText(least === null ? null : `${least} %`, most === null ? null : `${most} %`)
     const other = byOtherName(c)
-    return [{ text: c.as === 'equity' ? 'equity is' : 'loan-to-value is' }, { chip: text(c), field: 'least' }, ...(c.least === null && c.most === null ? [] : [{ text: `(${other.as === 'equity' ? 'equity' : 'loan-to-value'} ${text(other)})` }])]
+    return [
+      { text: c.as === 'equity' ? 'equity is' : 'loan-to-value is' },
+      { chip: text(c), field: 'least' },
+      ...(c.least === null && c.most === null ? [] : [{ text: `(${other.as === 'equity' ? 'equity' : 'loan-to-value'} ${text(other)})` }]),
+    ]
   },
   asks: () => [customKey(FIELD.value), customKey(FIELD.loan)],
   varies: steady,

@@ -6,7 +6,24 @@ import { Bitset } from '../columns/bitset'
 import type { SubjectColumns } from '../columns/subject-columns'
 import type { SubjectRecord } from '../columns/subject-record'
 import type { WordColumn } from '../columns/words'
-import { type About, type Answer, type AskedColumns, type AskedField, byWord, chips, type CriterionKind, type Form, type Group, type KnownWord, type Moment, type RangeBand, rangeText, type RecordOf, steady, type Verdict } from './kind'
+import {
+  type About,
+  type Answer,
+  type AskedColumns,
+  type AskedField,
+  byWord,
+  chips,
+  type CriterionKind,
+  type Form,
+  type Group,
+  type KnownWord,
+  type Moment,
+  type RangeBand,
+  rangeText,
+  type RecordOf,
+  steady,
+  type Verdict,
+} from './kind'
 import { saying, says, stems } from './wording'
 
 /** Where a fact stands: in a record, and in the columns. A column that is not there holds nothing of anybody. */
@@ -26,7 +43,11 @@ export function fieldFact<A extends About>(id: number): Fact<A> {
 }
 
 /** A fact that is a column of words of its own. */
-export function wordFact<A extends About>(asks: AskedField, value: (record: RecordOf[A]) => string | null, column: (columns: AskedColumns[A]) => WordColumn): Fact<A> {
+export function wordFact<A extends About>(
+  asks: AskedField,
+  value: (record: RecordOf[A]) => string | null,
+  column: (columns: AskedColumns[A]) => WordColumn,
+): Fact<A> {
   return { value, column, asks }
 }
 
@@ -43,7 +64,11 @@ function byFact<A extends About>(fact: Fact<A>, columns: AskedColumns[A], holds:
   return byColumn(fact, columns, (column) => column.words.map(holds))
 }
 
-function byColumn<A extends About>(fact: Fact<A>, columns: AskedColumns[A], asked: (column: WordColumn) => Parameters<typeof byWord>[2]): Answer {
+function byColumn<A extends About>(
+  fact: Fact<A>,
+  columns: AskedColumns[A],
+  asked: (column: WordColumn) => Parameters<typeof byWord>[2],
+): Answer {
   const column = fact.column(columns)
   const { live, size } = columns as SubjectColumns
   return column ? byWord(columns as SubjectColumns, column, asked(column)) : { yes: new Bitset(size), unknown: live.clone() }
@@ -59,18 +84,41 @@ export interface AnyCriterion<K extends string> {
 }
 
 /** Any of several values, compared folded. `several`: a value holds more than one, set apart by semicolons. */
-export function anyOf<K extends string, A extends About>({ kind, of, group, name, fact, says: said, all, known, several, hint }: Told<K, A> & { says: string; all?: readonly string[]; known?: KnownWord; several?: true; hint?: string }): CriterionKind<AnyCriterion<K>, A> {
+export function anyOf<K extends string, A extends About>({
+  kind,
+  of,
+  group,
+  name,
+  fact,
+  says: said,
+  all,
+  known,
+  several,
+  hint,
+}: Told<K, A> & { says: string; all?: readonly string[]; known?: KnownWord; several?: true; hint?: string }): CriterionKind<
+  AnyCriterion<K>,
+  A
+> {
   const one = all ? string().oneOf(all).required() : string().trim().max(120).required()
   const test = ({ any }: AnyCriterion<K>) => {
     const asked = new Set(any.map(fold))
     return several ? (value: string) => value.split(';').some((part) => asked.has(fold(part))) : (value: string) => asked.has(fold(value))
   }
   return {
-    name, of, group,
-    schema: object({ kind: string().oneOf([kind as string]).required(), any: array(one).min(1, 'choose at least one').max(60).required() }).noUnknown() as never,
+    name,
+    of,
+    group,
+    schema: object({
+      kind: string()
+        .oneOf([kind as string])
+        .required(),
+      any: array(one).min(1, 'choose at least one').max(60).required(),
+    }).noUnknown() as never,
     blank: { kind, any: [] },
     whose: true,
-    form: all ? { of: 'choices', legend: name, all, ...(hint ? { hint } : {}) } : ({ of: 'words', label: name, ...(known ? { known } : {}), ...(hint ? { hint } : {}) } satisfies Form),
+    form: all
+      ? { of: 'choices', legend: name, all, ...(hint ? { hint } : {}) }
+      : ({ of: 'words', label: name, ...(known ? { known } : {}), ...(hint ? { hint } : {}) } satisfies Form),
     sentence: ({ any }) => [{ text: said }, ...chips(any, 'any', 'which?')],
     asks: () => [fact.asks],
     varies: steady,
@@ -91,15 +139,33 @@ export interface SaysCriterion<K extends string> {
  * side. Where `also` names other facts, a phrase may stand in any of them: found is yes; not found is no where the fact itself
  * is known, and unknown where it is missing. Several phrases go together by three values, so *none of* is the contrary of *any of*.
  */
-export function saysWords<K extends string, A extends About>({ kind, of, group, name, fact, also = [], says: said, hint }: Told<K, A> & { also?: Fact<A>[]; says: string; hint?: string }): CriterionKind<SaysCriterion<K>, A> {
+export function saysWords<K extends string, A extends About>({
+  kind,
+  of,
+  group,
+  name,
+  fact,
+  also = [],
+  says: said,
+  hint,
+}: Told<K, A> & { also?: Fact<A>[]; says: string; hint?: string }): CriterionKind<SaysCriterion<K>, A> {
   const words = () => array(string().trim().max(120).required()).max(60).required()
   const holds = (phrase: string) => {
     const stem = stems(phrase)
     return (value: string) => says(stems(value), stem)
   }
   return {
-    name, of, group,
-    schema: object({ kind: string().oneOf([kind as string]).required(), any: words(), all: words(), none: words() })
+    name,
+    of,
+    group,
+    schema: object({
+      kind: string()
+        .oneOf([kind as string])
+        .required(),
+      any: words(),
+      all: words(),
+      none: words(),
+    })
       .noUnknown()
       .test('some', 'name at least one word', (v) => v.any.length + v.all.length + v.none.length > 0) as never,
     blank: { kind, any: [], all: [], none: [] },
@@ -129,7 +195,11 @@ export function saysWords<K extends string, A extends About>({ kind, of, group, 
         const yes = also.reduce((found, f) => found.or(says(f).yes), own.yes)
         return { yes, unknown: own.unknown.andNot(yes) }
       }
-      const parts = [...(any.length > 0 ? [any.map(phrase).reduce((a, b) => union(a, b))] : []), ...all.map(phrase), ...none.map((p) => turned(phrase(p), live))]
+      const parts = [
+        ...(any.length > 0 ? [any.map(phrase).reduce((a, b) => union(a, b))] : []),
+        ...all.map(phrase),
+        ...none.map((p) => turned(phrase(p), live)),
+      ]
       return parts.reduce((a, b) => meet(a, b), { yes: live.clone(), unknown: new Bitset(size) })
     },
   }
@@ -158,18 +228,40 @@ export interface RangeCriterion<K extends string> {
 /** The schema of a range: at least one end, the lower one first. */
 export function rangeSchema<K extends string>(kind: K, lowest = Number.NEGATIVE_INFINITY, highest = Number.POSITIVE_INFINITY) {
   const end = () => number().min(lowest, `no less than ${lowest}`).max(highest, `no more than ${highest}`).nullable().defined()
-  return object({ kind: string().oneOf([kind as string]).required(), least: end(), most: end() })
+  return object({
+    kind: string()
+      .oneOf([kind as string])
+      .required(),
+    least: end(),
+    most: end(),
+  })
     .noUnknown()
     .test('ends', 'say at least how much, or at most', (v) => v.least !== null || v.most !== null)
     .test('order', 'the least is more than the most', (v) => v.least === null || v.most === null || v.least <= v.most)
 }
 
-export const within = ({ least, most }: { least: number | null; most: number | null }, value: number): boolean => (least === null || value >= least) && (most === null || value <= most)
+export const within = ({ least, most }: { least: number | null; most: number | null }, value: number): boolean =>
+  (least === null || value >= least) && (most === null || value <= most)
 
-const figure = (unit: string, plain: boolean) => (value: number | null) => (value === null ? null : `${plain ? value : value.toLocaleString('en-GB')}${unit}`)
+const figure = (unit: string, plain: boolean) => (value: number | null) =>
+  value === null ? null : `${plain ? value : value.toLocaleString('en-GB')}${unit}`
 
 /** A number between two ends, both included, either of them open. `plain`: written without thousands, as a year is. */
-export function range<K extends string, A extends About>({ kind, of, group, name, says: said, unit = '', plain = false, ends, fact, number: own, lowest, hint, bands }: Omit<Told<K, A>, 'fact'> & {
+export function range<K extends string, A extends About>({
+  kind,
+  of,
+  group,
+  name,
+  says: said,
+  unit = '',
+  plain = false,
+  ends,
+  fact,
+  number: own,
+  lowest,
+  hint,
+  bands,
+}: Omit<Told<K, A>, 'fact'> & {
   says: string
   unit?: string
   plain?: boolean
@@ -183,7 +275,9 @@ export function range<K extends string, A extends About>({ kind, of, group, name
 }): CriterionKind<RangeCriterion<K>, A> {
   const text = figure(unit, plain)
   return {
-    name, of, group,
+    name,
+    of,
+    group,
     schema: rangeSchema(kind, lowest) as never,
     blank: { kind, least: null, most: null },
     whose: true,
@@ -219,18 +313,45 @@ export interface TimeCriterion<K extends string> {
 }
 
 /** How long ago a date is, in months, or between which dates it lies. */
-export function since<K extends string, A extends About>({ kind, of, group, name, fact, says: said, between, hint }: Told<K, A> & { says: string; between: string; hint?: string }): CriterionKind<TimeCriterion<K>, A> {
-  const date = () => string().matches(/^\d{4}-\d\d-\d\d$/, 'a date is year-month-day').nullable().defined()
+export function since<K extends string, A extends About>({
+  kind,
+  of,
+  group,
+  name,
+  fact,
+  says: said,
+  between,
+  hint,
+}: Told<K, A> & { says: string; between: string; hint?: string }): CriterionKind<TimeCriterion<K>, A> {
+  const date = () =>
+    string()
+      .matches(/^\d{4}-\d\d-\d\d$/, 'a date is year-month-day')
+      .nullable()
+      .defined()
   const months = () => number().integer('whole months').min(0).max(1200).nullable().defined()
   const test = ({ least, most, from, to }: TimeCriterion<K>, { asOf, zone }: Moment) => {
     const today = localDate(asOf, zone)
     // At least so many months: not later than that many months before today; at most: later than the next month on would be.
     const [latest, earliest] = [least === null ? null : monthsBefore(today, least), most === null ? null : monthsBefore(today, most + 1)]
-    return (value: string) => (latest === null || value <= latest) && (earliest === null || value > earliest) && (from === null || value >= from) && (to === null || value <= to)
+    return (value: string) =>
+      (latest === null || value <= latest) &&
+      (earliest === null || value > earliest) &&
+      (from === null || value >= from) &&
+      (to === null || value <= to)
   }
   return {
-    name, of, group,
-    schema: object({ kind: string().oneOf([kind as string]).required(), least: months(), most: months(), from: date(), to: date() })
+    name,
+    of,
+    group,
+    schema: object({
+      kind: string()
+        .oneOf([kind as string])
+        .required(),
+      least: months(),
+      most: months(),
+      from: date(),
+      to: date(),
+    })
       .noUnknown()
       .test('some', 'say how long, or between which dates', (v) => [v.least, v.most, v.from, v.to].some((end) => end !== null))
       .test('order', 'the earlier date comes first', (v) => v.from === null || v.to === null || v.from <= v.to) as never,

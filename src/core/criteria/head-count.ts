@@ -16,7 +16,9 @@ export type Band = keyof typeof BANDS
 export const BAND_NAMES = Object.keys(BANDS) as Band[]
 
 const schema = object({
-  kind: string().oneOf(['head-count'] as const).required(),
+  kind: string()
+    .oneOf(['head-count'] as const)
+    .required(),
   any: array(string().oneOf(BAND_NAMES).required()).min(1, 'choose at least one band').required(),
 }).noUnknown()
 export type HeadCountCriterion = InferType<typeof schema>

@@ -8,7 +8,9 @@ import { type CriterionKind, type Moment, rangeText } from './kind'
 const end = () => number().integer().min(0).max(1_000_000).nullable().defined()
 
 const schema = object({
-  kind: string().oneOf(['holdings'] as const).required(),
+  kind: string()
+    .oneOf(['holdings'] as const)
+    .required(),
   least: end(),
   most: end(),
   /** Only what the owner took over within so many months; all that is theirs where it is null. */

@@ -6,12 +6,18 @@ import { Bitset } from '../columns/bitset'
 import { byWord, chips, type CriterionKind, steady } from './kind'
 
 const schema = object({
-  kind: string().oneOf(['industry-code'] as const).required(),
+  kind: string()
+    .oneOf(['industry-code'] as const)
+    .required(),
   any: array(
     string()
       .trim()
       .max(40)
-      .test('code', ({ value }) => `“${value}” is no code of NAICS, NACE or ISIC`, (value) => value === undefined || industryCode(value) !== null)
+      .test(
+        'code',
+        ({ value }) => `“${value}” is no code of NAICS, NACE or ISIC`,
+        (value) => value === undefined || industryCode(value) !== null,
+      )
       .required(),
   )
     .min(1, 'name at least one code')
@@ -28,11 +34,16 @@ export const industryByCode: CriterionKind<IndustryCodeCriterion, 'organisation'
   schema,
   blank: { kind: 'industry-code', any: [] },
   whose: true,
-  form: { of: 'words', label: 'Codes of NAICS, NACE or ISIC', hint: 'A branch takes its leaves: NAICS 61 is all of education, NACE C all of manufacturing.' },
+  form: {
+    of: 'words',
+    label: 'Codes of NAICS, NACE or ISIC',
+    hint: 'A branch takes its leaves: NAICS 61 is all of education, NACE C all of manufacturing.',
+  },
   sentence: ({ any }) => [{ text: 'industry’s code is in' }, ...chips(any, 'any', 'which branch?')],
   asks: () => [customKey(FIELD.industryCode)],
   varies: steady,
-  verdict: ({ any }, { custom }) => (custom[FIELD.industryCode] === undefined ? 'unknown' : test(any)(custom[FIELD.industryCode]) ? 'yes' : 'no'),
+  verdict: ({ any }, { custom }) =>
+    custom[FIELD.industryCode] === undefined ? 'unknown' : test(any)(custom[FIELD.industryCode]) ? 'yes' : 'no',
   evaluate({ any }, columns) {
     const column = columns.custom.get(FIELD.industryCode)
     return column ? byWord(columns, column, column.words.map(test(any))) : { yes: new Bitset(columns.size), unknown: columns.live.clone() }

@@ -3,7 +3,9 @@ import { fold } from '../clean/fold'
 import { byWord, type CriterionKind, chips, steady } from './kind'
 
 const schema = object({
-  kind: string().oneOf(['industry'] as const).required(),
+  kind: string()
+    .oneOf(['industry'] as const)
+    .required(),
   any: array(string().trim().max(80).required()).min(1, 'name at least one industry').max(60).required(),
 }).noUnknown()
 export type IndustryCriterion = InferType<typeof schema>
@@ -22,6 +24,10 @@ export const industry: CriterionKind<IndustryCriterion, 'organisation'> = {
   verdict: ({ any }, record) => (record.industry === null ? 'unknown' : any.map(fold).includes(fold(record.industry)) ? 'yes' : 'no'),
   evaluate({ any }, columns) {
     const asked = new Set(any.map(fold))
-    return byWord(columns, columns.industry, columns.industry.derived(fold).map((word) => asked.has(word)))
+    return byWord(
+      columns,
+      columns.industry,
+      columns.industry.derived(fold).map((word) => asked.has(word)),
+    )
   },
 }

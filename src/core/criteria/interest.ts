@@ -7,7 +7,9 @@ import { ANSWERS, INTEREST } from '../rounds/results'
 import type { CriterionKind, Moment } from './kind'
 
 const schema = object({
-  kind: string().oneOf(['interest'] as const).required(),
+  kind: string()
+    .oneOf(['interest'] as const)
+    .required(),
   /** A sign of interest is an opened e-mail or more; an answer is a word from them. */
   sign: mixed<'interest' | 'answer'>().oneOf(['interest', 'answer']).required(),
   how: mixed<'never' | 'within' | 'longer ago'>().oneOf(['never', 'within', 'longer ago']).required(),
@@ -31,7 +33,9 @@ export const interest: CriterionKind<InterestCriterion> = {
   asks: () => ['contact'],
   varies: (c, { asOf, zone }) => (c.how === 'never' ? '' : localDate(asOf, zone)),
   verdict(c, record, moment) {
-    const signs = record.contacts.filter(({ result }) => result != null && (signsOf(c) as readonly string[]).includes(result)).map(({ at }) => at)
+    const signs = record.contacts
+      .filter(({ result }) => result != null && (signsOf(c) as readonly string[]).includes(result))
+      .map(({ at }) => at)
     const last = Math.max(NEVER, ...signs)
     const [from, below] = lastBetween(c, moment)
     return last >= from && last < below ? 'yes' : 'no'

@@ -43,7 +43,33 @@ export interface Moment {
 export type Phrase = { text: string } | { chip: string; field: string }
 
 /** Fields of a person a criterion can ask about; each writes an entry to the ledger when it changes. */
-export type AskedField = 'role' | 'organisation' | 'name' | 'website' | 'street' | 'position' | 'kind' | 'roof area' | 'year built' | 'owner' | 'kind of owner' | 'industry' | 'headCount' | 'county' | 'town' | 'postcode' | 'relation' | 'tags' | 'email' | 'phone' | 'post' | 'contact' | 'batch' | 'round' | 'list' | CustomKey
+export type AskedField =
+  | 'role'
+  | 'organisation'
+  | 'name'
+  | 'website'
+  | 'street'
+  | 'position'
+  | 'kind'
+  | 'roof area'
+  | 'year built'
+  | 'owner'
+  | 'kind of owner'
+  | 'industry'
+  | 'headCount'
+  | 'county'
+  | 'town'
+  | 'postcode'
+  | 'relation'
+  | 'tags'
+  | 'email'
+  | 'phone'
+  | 'post'
+  | 'contact'
+  | 'batch'
+  | 'round'
+  | 'list'
+  | CustomKey
 
 /** What a criterion asks about: records of one subject, or whatever the list is of. */
 export type About = Subject | 'any'
@@ -75,7 +101,18 @@ export interface RangeBand {
 }
 
 /** Words that stand in the directory and are offered while a line is written. */
-export type KnownWord = 'towns' | 'counties' | 'industries' | 'tags' | 'languages' | 'earlier' | 'holders' | 'premisesKinds' | 'countries' | 'regions' | 'districts'
+export type KnownWord =
+  | 'towns'
+  | 'counties'
+  | 'industries'
+  | 'tags'
+  | 'languages'
+  | 'earlier'
+  | 'holders'
+  | 'premisesKinds'
+  | 'countries'
+  | 'regions'
+  | 'districts'
 
 /**
  * One kind of criterion: its shape, its sentence, its verdict on one record and its evaluation over columns. A list of
@@ -124,7 +161,12 @@ export function chips(values: readonly string[], field: string, blank: string): 
 }
 
 /** How a sentence says a range of which an end may be open; `blank` where both are. */
-export function rangeText(least: string | null, most: string | null, [more, less]: readonly [string, string] = ['or more', 'or less'], blank = 'what?'): string {
+export function rangeText(
+  least: string | null,
+  most: string | null,
+  [more, less]: readonly [string, string] = ['or more', 'or less'],
+  blank = 'what?',
+): string {
   if (least !== null && most !== null) return least === most ? least : `${least} to ${most}`
   return least !== null ? `${least} ${more}` : most !== null ? `${most} ${less}` : blank
 }

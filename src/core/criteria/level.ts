@@ -3,7 +3,9 @@ import { classifyRole, LEVELS } from '../clean/role'
 import { byWord, type CriterionKind, chips, steady } from './kind'
 
 const schema = object({
-  kind: string().oneOf(['level'] as const).required(),
+  kind: string()
+    .oneOf(['level'] as const)
+    .required(),
   any: array(string().oneOf(LEVELS).required()).min(1, 'choose at least one level').required(),
 }).noUnknown()
 export type LevelCriterion = InferType<typeof schema>
@@ -25,5 +27,10 @@ export const level: CriterionKind<LevelCriterion> = {
     const found = role === null ? null : levelOf(role)
     return found === null ? 'unknown' : any.includes(found) ? 'yes' : 'no'
   },
-  evaluate: ({ any }, columns) => byWord(columns, columns.role, columns.role.derived(levelOf).map((found) => found && any.includes(found))),
+  evaluate: ({ any }, columns) =>
+    byWord(
+      columns,
+      columns.role,
+      columns.role.derived(levelOf).map((found) => found && any.includes(found)),
+    ),
 }

@@ -3,7 +3,9 @@ import { Bitset } from '../columns/bitset'
 import type { CriterionKind, Members, Moment } from './kind'
 
 const schema = object({
-  kind: string().oneOf(['list'] as const).required(),
+  kind: string()
+    .oneOf(['list'] as const)
+    .required(),
   list: object({ id: number().integer().positive('choose a list').required(), name: string().required() }).required(),
   /** An edition by its number, or null for the latest saved one. */
   edition: number().integer().positive().nullable().default(null),
@@ -23,7 +25,11 @@ export const list: CriterionKind<ListCriterion, 'any'> = {
   group: 'lists',
   schema,
   blank: { kind: 'list', list: { id: 0, name: '' }, edition: null },
-  sentence: (c) => [{ text: 'is on' }, { chip: c.list.name || 'which list?', field: 'list' }, ...(c.edition === null ? [] : [{ text: 'as of' }, { chip: `edition ${c.edition}`, field: 'edition' }])],
+  sentence: (c) => [
+    { text: 'is on' },
+    { chip: c.list.name || 'which list?', field: 'list' },
+    ...(c.edition === null ? [] : [{ text: 'as of' }, { chip: `edition ${c.edition}`, field: 'edition' }]),
+  ],
   asks: () => ['list'],
   varies: () => null,
   verdict: (c, record, moment) => (membersOf(c, moment).has(record.id) ? 'yes' : 'no'),

@@ -5,7 +5,9 @@ import { byPosition, positionOf } from './area'
 import { type CriterionKind, steady } from './kind'
 
 const schema = object({
-  kind: string().oneOf(['near'] as const).required(),
+  kind: string()
+    .oneOf(['near'] as const)
+    .required(),
   metres: number().min(1, 'say how many metres').max(LONGEST).required('say how many metres'),
   lat: number().min(-90).max(90).required(),
   lon: number().min(-180).max(180).required(),

@@ -14,18 +14,101 @@ export const REVENUE_BANDS = [
 
 const common = { of: 'organisation', group: 'their organisation' } as const
 
-export const orgName = saysWords({ ...common, kind: 'org-name', name: 'Organisation’s name', says: 'organisation’s name says', fact: wordFact<'organisation'>('name', (r) => r.name, (c) => c.name) })
-export const orgDomain = anyOf({ ...common, kind: 'org-domain', name: 'Organisation’s domain', says: 'organisation’s domain is', fact: wordFact<'organisation'>('website', (r) => r.domain, (c) => c.domain) })
-export const orgDescription = saysWords({ ...common, kind: 'org-description', name: 'Words of the organisation’s description', says: 'organisation’s description says', fact: fieldFact<'organisation'>(FIELD.description) })
-export const legalKind = anyOf({ ...common, kind: 'legal-kind', name: 'Organisation’s kind in law', says: 'organisation’s kind is', all: LEGAL_KINDS, fact: fieldFact<'organisation'>(FIELD.legalKind) })
-export const counted = range({ ...common, kind: 'counted', name: 'People counted at the organisation', says: 'organisation’s counted people are', lowest: 0, hint: 'Counted by a source; what the organisation says of itself is another criterion.', fact: fieldFact<'organisation'>(FIELD.counted) })
-export const growth = range({ ...common, kind: 'growth', name: 'Organisation’s growth', says: 'organisation’s growth in a year is', unit: ' %', fact: fieldFact<'organisation'>(FIELD.growth) })
+export const orgName = saysWords({
+  ...common,
+  kind: 'org-name',
+  name: 'Organisation’s name',
+  says: 'organisation’s name says',
+  fact: wordFact<'organisation'>(
+    'name',
+    (r) => r.name,
+    (c) => c.name,
+  ),
+})
+export const orgDomain = anyOf({
+  ...common,
+  kind: 'org-domain',
+  name: 'Organisation’s domain',
+  says: 'organisation’s domain is',
+  fact: wordFact<'organisation'>(
+    'website',
+    (r) => r.domain,
+    (c) => c.domain,
+  ),
+})
+export const orgDescription = saysWords({
+  ...common,
+  kind: 'org-description',
+  name: 'Words of the organisation’s description',
+  says: 'organisation’s description says',
+  fact: fieldFact<'organisation'>(FIELD.description),
+})
+export const legalKind = anyOf({
+  ...common,
+  kind: 'legal-kind',
+  name: 'Organisation’s kind in law',
+  says: 'organisation’s kind is',
+  all: LEGAL_KINDS,
+  fact: fieldFact<'organisation'>(FIELD.legalKind),
+})
+export const counted = range({
+  ...common,
+  kind: 'counted',
+  name: 'People counted at the organisation',
+  says: 'organisation’s counted people are',
+  lowest: 0,
+  hint: 'Counted by a source; what the organisation says of itself is another criterion.',
+  fact: fieldFact<'organisation'>(FIELD.counted),
+})
+export const growth = range({
+  ...common,
+  kind: 'growth',
+  name: 'Organisation’s growth',
+  says: 'organisation’s growth in a year is',
+  unit: ' %',
+  fact: fieldFact<'organisation'>(FIELD.growth),
+})
 /** Revenue is estimated more often than not, and the weaker figure beside the head count (common practice, no source). */
-export const revenue = range({ ...common, kind: 'revenue', name: 'Organisation’s revenue (the weaker figure)', says: 'organisation’s revenue, the weaker figure, is', lowest: 0, hint: 'Revenue is mostly estimated. Head count is the stronger figure of the two.', bands: REVENUE_BANDS, fact: fieldFact<'organisation'>(FIELD.revenue) })
-export const founded = range({ ...common, kind: 'founded', name: 'Organisation founded', says: 'organisation was founded in', plain: true, ends: ['or later', 'or earlier'], fact: fieldFact<'organisation'>(FIELD.founded) })
-export const seat = anyOf({ ...common, kind: 'seat', name: 'Seat or site', says: 'organisation’s place is its', all: SEATS, fact: fieldFact<'organisation'>(FIELD.seat) })
+export const revenue = range({
+  ...common,
+  kind: 'revenue',
+  name: 'Organisation’s revenue (the weaker figure)',
+  says: 'organisation’s revenue, the weaker figure, is',
+  lowest: 0,
+  hint: 'Revenue is mostly estimated. Head count is the stronger figure of the two.',
+  bands: REVENUE_BANDS,
+  fact: fieldFact<'organisation'>(FIELD.revenue),
+})
+export const founded = range({
+  ...common,
+  kind: 'founded',
+  name: 'Organisation founded',
+  says: 'organisation was founded in',
+  plain: true,
+  ends: ['or later', 'or earlier'],
+  fact: fieldFact<'organisation'>(FIELD.founded),
+})
+export const seat = anyOf({
+  ...common,
+  kind: 'seat',
+  name: 'Seat or site',
+  says: 'organisation’s place is its',
+  all: SEATS,
+  fact: fieldFact<'organisation'>(FIELD.seat),
+})
 /** How many of its people stand in the directory. Never unknown. */
 export const ourPeople = range({
-  ...common, kind: 'our-people', name: 'Number of its people in the directory', says: 'organisation’s people in the directory are', lowest: 0,
-  number: { asks: 'organisation', value: (r) => r.people ?? 0, at: (c) => { const people = c.people(); return (n) => people[n] } },
+  ...common,
+  kind: 'our-people',
+  name: 'Number of its people in the directory',
+  says: 'organisation’s people in the directory are',
+  lowest: 0,
+  number: {
+    asks: 'organisation',
+    value: (r) => r.people ?? 0,
+    at: (c) => {
+      const people = c.people()
+      return (n) => people[n]
+    },
+  },
 })

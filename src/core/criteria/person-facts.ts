@@ -7,21 +7,94 @@ import { lifted } from './lifted'
 const common = { of: 'person', group: 'who they are' } as const
 
 /** How long somebody has had their role. */
-export const inRole = since({ ...common, kind: 'in-role', name: 'Time in the role', says: 'time in the role is', between: 'role began', fact: fieldFact<'person'>(FIELD.inRoleSince) })
+export const inRole = since({
+  ...common,
+  kind: 'in-role',
+  name: 'Time in the role',
+  says: 'time in the role is',
+  between: 'role began',
+  fact: fieldFact<'person'>(FIELD.inRoleSince),
+})
 /** How long somebody has been at their organisation. */
-export const joined = since({ ...common, kind: 'joined', name: 'Time at the organisation', says: 'time at the organisation is', between: 'first day at the organisation was', fact: fieldFact<'person'>(FIELD.joined) })
-export const earlier = anyOf({ ...common, kind: 'earlier', name: 'Earlier employers', says: 'earlier employer was', known: 'earlier', several: true, fact: fieldFact<'person'>(FIELD.earlier) })
-export const languages = anyOf({ ...common, kind: 'languages', name: 'Languages', says: 'language is', known: 'languages', several: true, fact: fieldFact<'person'>(FIELD.languages) })
-export const about = saysWords({ ...common, kind: 'about', name: 'Words of the profile', says: 'profile says', hint: 'Of the profile, the role and earlier employers. A phrase stands in its order. Whoever has no profile is unknown where neither of the others says it.', fact: fieldFact<'person'>(FIELD.about), also: [wordFact<'person'>('role', (p) => p.role, (columns) => columns.role), fieldFact<'person'>(FIELD.earlier)] })
-export const part = anyOf({ ...common, kind: 'part', name: 'Part in a decision', says: 'part in a decision is:', all: PARTS, fact: fieldFact<'person'>(FIELD.part) })
-export const acquaintance = anyOf({ ...common, kind: 'acquaintance', name: 'How well we know them', says: 'acquaintance with us is:', all: ACQUAINTANCE, fact: fieldFact<'person'>(FIELD.acquaintance) })
-export const holder = anyOf({ ...common, kind: 'holder', name: 'Whose they are', says: 'record is held by', known: 'holders', fact: fieldFact<'person'>(FIELD.holder) })
+export const joined = since({
+  ...common,
+  kind: 'joined',
+  name: 'Time at the organisation',
+  says: 'time at the organisation is',
+  between: 'first day at the organisation was',
+  fact: fieldFact<'person'>(FIELD.joined),
+})
+export const earlier = anyOf({
+  ...common,
+  kind: 'earlier',
+  name: 'Earlier employers',
+  says: 'earlier employer was',
+  known: 'earlier',
+  several: true,
+  fact: fieldFact<'person'>(FIELD.earlier),
+})
+export const languages = anyOf({
+  ...common,
+  kind: 'languages',
+  name: 'Languages',
+  says: 'language is',
+  known: 'languages',
+  several: true,
+  fact: fieldFact<'person'>(FIELD.languages),
+})
+export const about = saysWords({
+  ...common,
+  kind: 'about',
+  name: 'Words of the profile',
+  says: 'profile says',
+  hint: 'Of the profile, the role and earlier employers. A phrase stands in its order. Whoever has no profile is unknown where neither of the others says it.',
+  fact: fieldFact<'person'>(FIELD.about),
+  also: [
+    wordFact<'person'>(
+      'role',
+      (p) => p.role,
+      (columns) => columns.role,
+    ),
+    fieldFact<'person'>(FIELD.earlier),
+  ],
+})
+export const part = anyOf({
+  ...common,
+  kind: 'part',
+  name: 'Part in a decision',
+  says: 'part in a decision is:',
+  all: PARTS,
+  fact: fieldFact<'person'>(FIELD.part),
+})
+export const acquaintance = anyOf({
+  ...common,
+  kind: 'acquaintance',
+  name: 'How well we know them',
+  says: 'acquaintance with us is:',
+  all: ACQUAINTANCE,
+  fact: fieldFact<'person'>(FIELD.acquaintance),
+})
+export const holder = anyOf({
+  ...common,
+  kind: 'holder',
+  name: 'Whose they are',
+  says: 'record is held by',
+  known: 'holders',
+  fact: fieldFact<'person'>(FIELD.holder),
+})
 
 /** Country, region and district stand in other fields of people, organisations and premises. */
 const placeFact = (person: number, organisation: number, premises: number): Fact<'any'> => ({
-  ...wordFact<'any'>('county', (record) => record.custom[person] ?? record.custom[organisation] ?? record.custom[premises] ?? null, () => undefined as never),
+  ...wordFact<'any'>(
+    'county',
+    (record) => record.custom[person] ?? record.custom[organisation] ?? record.custom[premises] ?? null,
+    () => undefined as never,
+  ),
   asks: `custom:${person}`,
-  column: (columns) => columns.custom.get(columns === columns.directory.people ? person : columns === columns.directory.organisations ? organisation : premises),
+  column: (columns) =>
+    columns.custom.get(
+      columns === columns.directory.people ? person : columns === columns.directory.organisations ? organisation : premises,
+    ),
 })
 
 /** A person of whom it is not known themselves is where their organisation is. */
@@ -44,6 +117,33 @@ function orWhereTheyWork<K extends string>(kind: CriterionKind<AnyCriterion<K>, 
 }
 
 const where = { of: 'any', group: 'where' } as const
-export const country = orWhereTheyWork<'country'>(anyOf({ ...where, kind: 'country', name: 'Country', says: 'country is', known: 'countries', fact: placeFact(FIELD.country, FIELD.orgCountry, FIELD.premisesCountry) }))
-export const region = orWhereTheyWork<'region'>(anyOf({ ...where, kind: 'region', name: 'Region', says: 'region is', known: 'regions', fact: placeFact(FIELD.region, FIELD.orgRegion, FIELD.premisesRegion) }))
-export const district = orWhereTheyWork<'district'>(anyOf({ ...where, kind: 'district', name: 'District', says: 'district is', known: 'districts', fact: placeFact(FIELD.district, FIELD.orgDistrict, FIELD.premisesDistrict) }))
+export const country = orWhereTheyWork<'country'>(
+  anyOf({
+    ...where,
+    kind: 'country',
+    name: 'Country',
+    says: 'country is',
+    known: 'countries',
+    fact: placeFact(FIELD.country, FIELD.orgCountry, FIELD.premisesCountry),
+  }),
+)
+export const region = orWhereTheyWork<'region'>(
+  anyOf({
+    ...where,
+    kind: 'region',
+    name: 'Region',
+    says: 'region is',
+    known: 'regions',
+    fact: placeFact(FIELD.region, FIELD.orgRegion, FIELD.premisesRegion),
+  }),
+)
+export const district = orWhereTheyWork<'district'>(
+  anyOf({
+    ...where,
+    kind: 'district',
+    name: 'District',
+    says: 'district is',
+    known: 'districts',
+    fact: placeFact(FIELD.district, FIELD.orgDistrict, FIELD.premisesDistrict),
+  }),
+)

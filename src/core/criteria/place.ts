@@ -3,7 +3,9 @@ import { fold } from '../clean/fold'
 import { byWord, type CriterionKind, chips, steady } from './kind'
 
 const schema = object({
-  kind: string().oneOf(['place'] as const).required(),
+  kind: string()
+    .oneOf(['place'] as const)
+    .required(),
   towns: array(string().trim().max(80).required()).max(60).default([]),
   postcodes: array(string().trim().max(12).required()).max(200).default([]),
 })
@@ -57,7 +59,12 @@ function matchers({ towns, postcodes }: PlaceCriterion) {
   const starts = postcodes.map(beginningOf).filter(({ start }) => start !== '')
   const isFoldedTown = (town: string) => names.has(town)
   const isClosePostcode = (postcode: string) => starts.some((beginning) => begins(postcode, beginning))
-  return { isFoldedTown, isClosePostcode, isTown: (town: string) => isFoldedTown(fold(town)), isPostcode: (postcode: string) => isClosePostcode(close(postcode)) }
+  return {
+    isFoldedTown,
+    isClosePostcode,
+    isTown: (town: string) => isFoldedTown(fold(town)),
+    isPostcode: (postcode: string) => isClosePostcode(close(postcode)),
+  }
 }
 
 /** A postcode in its comparable form, without spaces. */

@@ -7,20 +7,134 @@ const common = { of: 'premises', group: 'premises' } as const
 const field = (id: number) => fieldFact<'premises'>(id)
 const YES_NO = ['yes', 'no'] as const
 
-export const premisesKind = anyOf({ ...common, kind: 'premises-kind', name: 'Kind of premises', says: 'premises are a', known: 'premisesKinds', fact: wordFact<'premises'>('kind', (r) => r.kind, (c) => c.kind) })
-export const floorArea = range({ ...common, kind: 'floor-area', name: 'Floor area of the premises', says: 'premises’ floor area is', unit: ' m²', lowest: 0, fact: field(FIELD.floorArea) })
-export const roofArea = range({ ...common, kind: 'roof-area', name: 'Roof area', says: 'premises’ roof is', unit: ' m²', lowest: 0, number: { asks: 'roof area', value: (r) => r.roofArea, at: (c) => (n) => orNull(c.roofArea.at(n)) } })
-export const yearBuilt = range({ ...common, kind: 'year-built', name: 'Year built', says: 'premises were built in', plain: true, ends: ['or later', 'or earlier'], number: { asks: 'year built', value: (r) => r.yearBuilt, at: (c) => (n) => orNull(c.yearBuilt.at(n)) } })
-export const bedrooms = range({ ...common, kind: 'bedrooms', name: 'Bedrooms', says: 'premises’ bedrooms are', lowest: 0, fact: field(FIELD.bedrooms) })
-export const ownerKind = anyOf({ ...common, kind: 'owner-kind', name: 'Kind of owner', says: 'premises’ owner is a', all: OWNER_KINDS, fact: wordFact<'premises'>('kind of owner', (r) => r.ownerKind, (c) => c.ownerKind) })
+export const premisesKind = anyOf({
+  ...common,
+  kind: 'premises-kind',
+  name: 'Kind of premises',
+  says: 'premises are a',
+  known: 'premisesKinds',
+  fact: wordFact<'premises'>(
+    'kind',
+    (r) => r.kind,
+    (c) => c.kind,
+  ),
+})
+export const floorArea = range({
+  ...common,
+  kind: 'floor-area',
+  name: 'Floor area of the premises',
+  says: 'premises’ floor area is',
+  unit: ' m²',
+  lowest: 0,
+  fact: field(FIELD.floorArea),
+})
+export const roofArea = range({
+  ...common,
+  kind: 'roof-area',
+  name: 'Roof area',
+  says: 'premises’ roof is',
+  unit: ' m²',
+  lowest: 0,
+  number: { asks: 'roof area', value: (r) => r.roofArea, at: (c) => (n) => orNull(c.roofArea.at(n)) },
+})
+export const yearBuilt = range({
+  ...common,
+  kind: 'year-built',
+  name: 'Year built',
+  says: 'premises were built in',
+  plain: true,
+  ends: ['or later', 'or earlier'],
+  number: { asks: 'year built', value: (r) => r.yearBuilt, at: (c) => (n) => orNull(c.yearBuilt.at(n)) },
+})
+export const bedrooms = range({
+  ...common,
+  kind: 'bedrooms',
+  name: 'Bedrooms',
+  says: 'premises’ bedrooms are',
+  lowest: 0,
+  fact: field(FIELD.bedrooms),
+})
+export const ownerKind = anyOf({
+  ...common,
+  kind: 'owner-kind',
+  name: 'Kind of owner',
+  says: 'premises’ owner is a',
+  all: OWNER_KINDS,
+  fact: wordFact<'premises'>(
+    'kind of owner',
+    (r) => r.ownerKind,
+    (c) => c.ownerKind,
+  ),
+})
 /** By comparing the owner's address with that of the premises, both in their comparable form. */
-export const ownerLives = anyOf({ ...common, kind: 'owner-lives', name: 'Where the owner lives', says: 'premises’ owner lives', all: OWNER_LIVES, hint: 'By the owner’s own address beside that of the premises; “there” is lived in by the owner.', fact: wordFact<'premises'>('owner', (r) => r.ownerLives, (c) => c.ownerLives) })
-export const held = since({ ...common, kind: 'held', name: 'Years held, or date of the last transfer', says: 'premises have been held for', between: 'premises’ last transfer was', fact: field(FIELD.transferDate) })
-export const price = range({ ...common, kind: 'price', name: 'Price at the last transfer', says: 'price at the last transfer was', lowest: 0, fact: field(FIELD.price) })
-export const withoutLoan = anyOf({ ...common, kind: 'without-loan', name: 'Bought without a loan', says: 'purchase without a loan is said:', all: YES_NO, fact: field(FIELD.withoutLoan) })
-export const value = range({ ...common, kind: 'value', name: 'Value of the premises', says: 'premises’ value is', lowest: 0, fact: field(FIELD.value) })
-export const loan = range({ ...common, kind: 'loan', name: 'Loan on the premises', says: 'loan on the premises is', lowest: 0, fact: field(FIELD.loan) })
-export const listed = anyOf({ ...common, kind: 'listed', name: 'Listed for sale', says: 'listing for sale is said:', all: YES_NO, fact: field(FIELD.listed) })
-export const likely = anyOf({ ...common, kind: 'likely', name: 'Likely to change hands', says: 'change of hands is', all: LIKELY, fact: field(FIELD.likely) })
+export const ownerLives = anyOf({
+  ...common,
+  kind: 'owner-lives',
+  name: 'Where the owner lives',
+  says: 'premises’ owner lives',
+  all: OWNER_LIVES,
+  hint: 'By the owner’s own address beside that of the premises; “there” is lived in by the owner.',
+  fact: wordFact<'premises'>(
+    'owner',
+    (r) => r.ownerLives,
+    (c) => c.ownerLives,
+  ),
+})
+export const held = since({
+  ...common,
+  kind: 'held',
+  name: 'Years held, or date of the last transfer',
+  says: 'premises have been held for',
+  between: 'premises’ last transfer was',
+  fact: field(FIELD.transferDate),
+})
+export const price = range({
+  ...common,
+  kind: 'price',
+  name: 'Price at the last transfer',
+  says: 'price at the last transfer was',
+  lowest: 0,
+  fact: field(FIELD.price),
+})
+export const withoutLoan = anyOf({
+  ...common,
+  kind: 'without-loan',
+  name: 'Bought without a loan',
+  says: 'purchase without a loan is said:',
+  all: YES_NO,
+  fact: field(FIELD.withoutLoan),
+})
+export const value = range({
+  ...common,
+  kind: 'value',
+  name: 'Value of the premises',
+  says: 'premises’ value is',
+  lowest: 0,
+  fact: field(FIELD.value),
+})
+export const loan = range({
+  ...common,
+  kind: 'loan',
+  name: 'Loan on the premises',
+  says: 'loan on the premises is',
+  lowest: 0,
+  fact: field(FIELD.loan),
+})
+export const listed = anyOf({
+  ...common,
+  kind: 'listed',
+  name: 'Listed for sale',
+  says: 'listing for sale is said:',
+  all: YES_NO,
+  fact: field(FIELD.listed),
+})
+export const likely = anyOf({
+  ...common,
+  kind: 'likely',
+  name: 'Likely to change hands',
+  says: 'change of hands is',
+  all: LIKELY,
+  fact: field(FIELD.likely),
+})
 
 const orNull = (value: number) => (value < 0 ? null : value)

@@ -3,8 +3,19 @@ import type { Subject } from '../columns/subject'
 
 /** Questions whose unknown are those of every question of their kind; kinds that know of everybody, or need more to be asked, are not among them. */
 const OWN: Partial<Record<CriterionName, object>> = {
-  role: { any: ['?'] }, level: { any: ['head'] }, function: { any: ['finance'] }, relation: { any: ['customer'] }, industry: { any: ['?'] }, county: { any: ['?'] }, 'head-count': { any: ['1 to 9'] }, 'industry-code': { any: ['NAICS 99'] },
-  place: { towns: ['?'], postcodes: [] }, street: { streets: [{ street: '?', from: null, to: null, side: 'both' }] }, near: { metres: 1, lat: 1, lon: 1, name: '' }, equity: { as: 'equity', least: 0, most: null }, holdings: { least: 1, most: null, months: null },
+  role: { any: ['?'] },
+  level: { any: ['head'] },
+  function: { any: ['finance'] },
+  relation: { any: ['customer'] },
+  industry: { any: ['?'] },
+  county: { any: ['?'] },
+  'head-count': { any: ['1 to 9'] },
+  'industry-code': { any: ['NAICS 99'] },
+  place: { towns: ['?'], postcodes: [] },
+  street: { streets: [{ street: '?', from: null, to: null, side: 'both' }] },
+  near: { metres: 1, lat: 1, lon: 1, name: '' },
+  equity: { as: 'equity', least: 0, most: null },
+  holdings: { least: 1, most: null, months: null },
 }
 
 /** A question of a kind by which it can be told how many are unknown before it is asked; null where that says nothing. */
@@ -30,4 +41,5 @@ export function probeOf(kind: CriterionName): Criterion | null {
 }
 
 /** All the questions of kinds that a list of a subject can ask. */
-export const probesFor = (subject: Subject): Criterion[] => (Object.keys(CRITERIA) as CriterionName[]).filter((kind) => fits(kind, subject)).flatMap((kind) => probeOf(kind) ?? [])
+export const probesFor = (subject: Subject): Criterion[] =>
+  (Object.keys(CRITERIA) as CriterionName[]).filter((kind) => fits(kind, subject)).flatMap((kind) => probeOf(kind) ?? [])

@@ -4,7 +4,9 @@ import { Bitset } from '../columns/bitset'
 import { type CriterionKind, steady } from './kind'
 
 const schema = object({
-  kind: string().oneOf(['reach'] as const).required(),
+  kind: string()
+    .oneOf(['reach'] as const)
+    .required(),
   channel: string().oneOf(SCREENED).required(),
 }).noUnknown()
 export type ReachCriterion = InferType<typeof schema>

@@ -8,14 +8,25 @@ import { type AskedField, type CriterionKind, chips, type Moment } from './kind'
 
 /** Ways to reach somebody, told apart by whose they are and by what is known of them. */
 export const REACHES = [
-  'a work e-mail', 'a personal e-mail', 'a verified e-mail', 'an uncertain e-mail', 'an unchecked e-mail',
-  'a phone of their own', 'a phone of the organisation', 'a phone that was reached', 'a phone not tried yet',
-  'a postal address', 'open direct messages', 'direct messages after an introduction',
+  'a work e-mail',
+  'a personal e-mail',
+  'a verified e-mail',
+  'an uncertain e-mail',
+  'an unchecked e-mail',
+  'a phone of their own',
+  'a phone of the organisation',
+  'a phone that was reached',
+  'a phone not tried yet',
+  'a postal address',
+  'open direct messages',
+  'direct messages after an introduction',
 ] as const
 export type ReachWay = (typeof REACHES)[number]
 
 const schema = object({
-  kind: string().oneOf(['reachable'] as const).required(),
+  kind: string()
+    .oneOf(['reachable'] as const)
+    .required(),
   ways: array(string().oneOf(REACHES).required()).min(1, 'choose at least one way').required(),
   /** Whether one of the ways is enough, or all of them are wanted. */
   wanted: mixed<'any' | 'all'>().oneOf(['any', 'all']).required(),
@@ -46,7 +57,17 @@ export const reachable: CriterionKind<ReachableCriterion> = {
     const said = c.ways.map((way): boolean | null => {
       const { direct } = WAYS[way]
       if (direct) return record.custom[FIELD.direct] === undefined ? null : record.custom[FIELD.direct] === direct
-      return record.addresses.some((a) => a.usable && fits(way, CHANNELS.indexOf(a.channel), a.traits?.shared ?? false, placeOf(a.traits?.state ?? null), (a.checkedAt ?? NEVER) >= from))
+      return record.addresses.some(
+        (a) =>
+          a.usable &&
+          fits(
+            way,
+            CHANNELS.indexOf(a.channel),
+            a.traits?.shared ?? false,
+            placeOf(a.traits?.state ?? null),
+            (a.checkedAt ?? NEVER) >= from,
+          ),
+      )
     })
     return told(c, said.includes(true), said.includes(false), said.includes(null))
   },
@@ -66,18 +87,24 @@ export const reachable: CriterionKind<ReachableCriterion> = {
     const told = direct?.words.map((word) => bitsOf(ways, (way) => WAYS[way].direct === word)) ?? []
     const untold = ways.some((way) => WAYS[way].direct) ? UNTOLD : 0
     if (untold) for (let n = 0; n < has.length; n++) has[n] |= told[direct?.codeAt(n) ?? -1] ?? untold
-    return columns.live.splitByCode(has, Uint8Array.from({ length: 2 * UNTOLD + 1 }, (_, code) => saidOf(c, ways, code - 1)))
+    return columns.live.splitByCode(
+      has,
+      Uint8Array.from({ length: 2 * UNTOLD + 1 }, (_, code) => saidOf(c, ways, code - 1)),
+    )
   },
 }
 
 /** Stands beside the bits of the ways where nobody told whether they take direct messages. */
 const UNTOLD = 1 << REACHES.length
 
-const bitsOf = (ways: ReachWay[], has: (way: ReachWay) => boolean): number => ways.reduce((bits, way, i) => bits | (has(way) ? 1 << i : 0), 0)
+const bitsOf = (ways: ReachWay[], has: (way: ReachWay) => boolean): number =>
+  ways.reduce((bits, way, i) => bits | (has(way) ? 1 << i : 0), 0)
 
 /** The ways that each kind of address or number is, by its channel and traits, where it was checked in time or was not. */
 function waysOf(ways: ReachWay[], inTime: boolean): Int32Array {
-  return Int32Array.from({ length: CHANNELS.length << 8 }, (_, kind) => bitsOf(ways, (way) => fits(way, kind >> 8, isShared(kind & 255), placeOfState(kind & 255), inTime)))
+  return Int32Array.from({ length: CHANNELS.length << 8 }, (_, kind) =>
+    bitsOf(ways, (way) => fits(way, kind >> 8, isShared(kind & 255), placeOfState(kind & 255), inTime)),
+  )
 }
 
 /** What the bits of somebody say, as `split` has it. */
@@ -93,7 +120,8 @@ function told({ wanted }: ReachableCriterion, yes: boolean, no: boolean, unknown
 }
 
 /** From when on a check counts, in UTC milliseconds; any does, and none, where it is not asked. */
-const checkedFrom = ({ checkedWithin }: ReachableCriterion, { asOf, zone }: Moment): number => (checkedWithin === null ? NEVER : withinDaysFrom(asOf, checkedWithin, zone))
+const checkedFrom = ({ checkedWithin }: ReachableCriterion, { asOf, zone }: Moment): number =>
+  checkedWithin === null ? NEVER : withinDaysFrom(asOf, checkedWithin, zone)
 
 interface WayTest {
   asks: AskedField
@@ -121,6 +149,10 @@ const WAYS: Record<ReachWay, WayTest> = {
 
 function fits(way: ReachWay, channel: number, shared: boolean, state: number, inTime: boolean): boolean {
   const test = WAYS[way]
-  return channel === test.channel && (test.shared === undefined || test.shared === shared) && (test.state === undefined || test.state === state) && (inTime || test.asks !== 'email')
+  return (
+    channel === test.channel &&
+    (test.shared === undefined || test.shared === shared) &&
+    (test.state === undefined || test.state === state) &&
+    (inTime || test.asks !== 'email')
+  )
 }
-

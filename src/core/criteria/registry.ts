@@ -36,13 +36,67 @@ import { tag } from './tag'
 
 /** Every kind of criterion there is: one row a kind, in the order in which they are offered. */
 export const CRITERIA = {
-  role, level, function: roleFunction, 'in-role': person.inRole, joined: person.joined, earlier: person.earlier, about: person.about, languages: person.languages, part: person.part, acquaintance: person.acquaintance, relation, tag, holder: person.holder, custom,
-  industry, 'industry-code': industryByCode, 'org-name': organisation.orgName, 'org-domain': organisation.orgDomain, 'org-description': organisation.orgDescription, 'legal-kind': organisation.legalKind, 'head-count': headCount, counted: organisation.counted, growth: organisation.growth, revenue: organisation.revenue, founded: organisation.founded, seat: organisation.seat, 'our-people': organisation.ourPeople,
-  place, county, district: person.district, region: person.region, country: person.country, street, area, near,
-  'premises-kind': premises.premisesKind, 'roof-area': premises.roofArea, 'floor-area': premises.floorArea, 'year-built': premises.yearBuilt, bedrooms: premises.bedrooms, 'owner-kind': premises.ownerKind, 'owner-lives': premises.ownerLives, holdings, held: premises.held, price: premises.price, 'without-loan': premises.withoutLoan, value: premises.value, loan: premises.loan, equity, listed: premises.listed, likely: premises.likely,
-  reach, reachable,
-  contacted, 'contact-count': contactCount, interest, round,
-  list, 'any-list': anyList, related, batch,
+  role,
+  level,
+  function: roleFunction,
+  'in-role': person.inRole,
+  joined: person.joined,
+  earlier: person.earlier,
+  about: person.about,
+  languages: person.languages,
+  part: person.part,
+  acquaintance: person.acquaintance,
+  relation,
+  tag,
+  holder: person.holder,
+  custom,
+  industry,
+  'industry-code': industryByCode,
+  'org-name': organisation.orgName,
+  'org-domain': organisation.orgDomain,
+  'org-description': organisation.orgDescription,
+  'legal-kind': organisation.legalKind,
+  'head-count': headCount,
+  counted: organisation.counted,
+  growth: organisation.growth,
+  revenue: organisation.revenue,
+  founded: organisation.founded,
+  seat: organisation.seat,
+  'our-people': organisation.ourPeople,
+  place,
+  county,
+  district: person.district,
+  region: person.region,
+  country: person.country,
+  street,
+  area,
+  near,
+  'premises-kind': premises.premisesKind,
+  'roof-area': premises.roofArea,
+  'floor-area': premises.floorArea,
+  'year-built': premises.yearBuilt,
+  bedrooms: premises.bedrooms,
+  'owner-kind': premises.ownerKind,
+  'owner-lives': premises.ownerLives,
+  holdings,
+  held: premises.held,
+  price: premises.price,
+  'without-loan': premises.withoutLoan,
+  value: premises.value,
+  loan: premises.loan,
+  equity,
+  listed: premises.listed,
+  likely: premises.likely,
+  reach,
+  reachable,
+  contacted,
+  'contact-count': contactCount,
+  interest,
+  round,
+  list,
+  'any-list': anyList,
+  related,
+  batch,
 } as const
 
 export type CriterionName = keyof typeof CRITERIA
@@ -70,7 +124,11 @@ export const nameOf = (criterion: Criterion): string => kindOf(criterion).name
 export const isWhose = (criterion: Criterion): boolean => kindOf(criterion).whose === true || kindOf(criterion).of === 'premises'
 
 /** Which records a criterion's own subject belongs to records of another: what a list of that subject asks it of. */
-const REACHES: Record<Subject, readonly About[]> = { person: ['any', 'person', 'organisation', 'premises'], organisation: ['any', 'organisation', 'premises'], premises: ['any', 'premises'] }
+const REACHES: Record<Subject, readonly About[]> = {
+  person: ['any', 'person', 'organisation', 'premises'],
+  organisation: ['any', 'organisation', 'premises'],
+  premises: ['any', 'premises'],
+}
 
 /** Whether a list of a subject can ask a kind of criterion. */
 export const fits = (kind: CriterionName, subject: Subject): boolean => REACHES[subject].includes(CRITERIA[kind].of)
@@ -109,8 +167,12 @@ export class Answers {
     const key = `${subject}|${JSON.stringify(criterion)}|${moment.zone}|${varies}`
     let answer = this.kept.get(key)
     if (!answer) {
-      answer = own === subject ? kind.evaluate(criterion, directory.of(own) as never, moment) : lifted(directory, subject, own, this.of(criterion, moment, own))
-      if (this.kept.size >= Math.max(64, (MOST_KEPT * 4) / (directory.people.size + 1))) this.kept.delete(this.kept.keys().next().value as string)
+      answer =
+        own === subject
+          ? kind.evaluate(criterion, directory.of(own) as never, moment)
+          : lifted(directory, subject, own, this.of(criterion, moment, own))
+      if (this.kept.size >= Math.max(64, (MOST_KEPT * 4) / (directory.people.size + 1)))
+        this.kept.delete(this.kept.keys().next().value as string)
       this.kept.set(key, answer)
     }
     return answer

@@ -34,7 +34,9 @@ export type How = keyof typeof HOW
 export const HOWS = Object.keys(HOW) as How[]
 
 const schema = object({
-  kind: string().oneOf(['related'] as const).required(),
+  kind: string()
+    .oneOf(['related'] as const)
+    .required(),
   how: mixed<How>().oneOf(HOWS).required(),
   list: object({ id: number().integer().positive('choose a list').required(), name: string().required() }).required(),
   /** Works at: only with a role that says any of these, by their stems. */
@@ -59,7 +61,9 @@ export const related: CriterionKind<RelatedCriterion, 'any'> = {
   schema,
   blank: { kind: 'related', how: 'works at', list: { id: 0, name: '' }, role: [], metres: null },
   sentence: ({ how, list, role, metres }) => [
-    ...(how === 'neighbours' ? [{ text: 'is within' }, { chip: `${(metres ?? 0).toLocaleString('en-GB')} m`, field: 'metres' }, { text: 'of premises of' }] : [{ text: HOW[how].text }]),
+    ...(how === 'neighbours'
+      ? [{ text: 'is within' }, { chip: `${(metres ?? 0).toLocaleString('en-GB')} m`, field: 'metres' }, { text: 'of premises of' }]
+      : [{ text: HOW[how].text }]),
     { chip: list.name || 'which list?', field: 'list' },
     ...(how === 'works at' && role.length > 0 ? [{ text: 'as' }, { chip: role.join(', '), field: 'role' }] : []),
   ],
@@ -75,7 +79,11 @@ export const related: CriterionKind<RelatedCriterion, 'any'> = {
     const { people, organisations, premises } = directory
     switch (c.how) {
       case 'works at':
-        return withRole(c, byLink(columns, (n) => people.employer.at(n), organisations, on), directory)
+        return withRole(
+          c,
+          byLink(columns, (n) => people.employer.at(n), organisations, on),
+          directory,
+        )
       case 'employs':
         return byMany(columns, people, (n) => people.employer.at(n), on)
       case 'occupies':
@@ -133,10 +141,14 @@ function neighbours(columns: SubjectColumns, { premises, people, organisations }
   const index = new KDBush(placed.length)
   for (const n of placed) index.add(premises.lon[n], premises.lat[n])
   index.finish()
-  const apart = (n: number, other: number) => metresApart({ lat: premises.lat[n], lon: premises.lon[n] }, { lat: premises.lat[other], lon: premises.lon[other] })
+  const apart = (n: number, other: number) =>
+    metresApart({ lat: premises.lat[n], lon: premises.lon[n] }, { lat: premises.lat[other], lon: premises.lon[other] })
   const near = (n: number) => {
     if (placed.length === 0) return false
-    const within = (most: number) => around<number>(index, premises.lon[n], premises.lat[n], most, (metres * SLACK) / 1000).map((i) => placed[i]).filter((other) => other !== n)
+    const within = (most: number) =>
+      around<number>(index, premises.lon[n], premises.lat[n], most, (metres * SLACK) / 1000)
+        .map((i) => placed[i])
+        .filter((other) => other !== n)
     // The nearest is itself, where it is on.
     const [nearest] = within(2)
     if (nearest === undefined) return false

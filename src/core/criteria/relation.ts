@@ -3,7 +3,9 @@ import { RELATIONS } from '../columns/person-record'
 import { byWord, type CriterionKind, chips, steady } from './kind'
 
 const schema = object({
-  kind: string().oneOf(['relation'] as const).required(),
+  kind: string()
+    .oneOf(['relation'] as const)
+    .required(),
   any: array(string().oneOf(RELATIONS).required()).min(1, 'choose at least one relation').required(),
 }).noUnknown()
 export type RelationCriterion = InferType<typeof schema>
@@ -20,5 +22,10 @@ export const relation: CriterionKind<RelationCriterion> = {
   asks: () => ['relation'],
   varies: steady,
   verdict: ({ any }, record) => (record.relation === null ? 'unknown' : any.includes(record.relation) ? 'yes' : 'no'),
-  evaluate: ({ any }, columns) => byWord(columns, columns.relation, columns.relation.words.map((word) => (any as string[]).includes(word))),
+  evaluate: ({ any }, columns) =>
+    byWord(
+      columns,
+      columns.relation,
+      columns.relation.words.map((word) => (any as string[]).includes(word)),
+    ),
 }

@@ -3,7 +3,9 @@ import { classifyRole, FUNCTIONS } from '../clean/role'
 import { byWord, type CriterionKind, chips, steady } from './kind'
 
 const schema = object({
-  kind: string().oneOf(['function'] as const).required(),
+  kind: string()
+    .oneOf(['function'] as const)
+    .required(),
   any: array(string().oneOf(FUNCTIONS).required()).min(1, 'choose at least one function').required(),
 }).noUnknown()
 export type FunctionCriterion = InferType<typeof schema>
@@ -25,5 +27,10 @@ export const roleFunction: CriterionKind<FunctionCriterion> = {
     const found = role === null ? null : functionOf(role)
     return found === null ? 'unknown' : any.includes(found) ? 'yes' : 'no'
   },
-  evaluate: ({ any }, columns) => byWord(columns, columns.role, columns.role.derived(functionOf).map((found) => found && any.includes(found))),
+  evaluate: ({ any }, columns) =>
+    byWord(
+      columns,
+      columns.role,
+      columns.role.derived(functionOf).map((found) => found && any.includes(found)),
+    ),
 }

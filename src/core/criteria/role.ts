@@ -5,12 +5,17 @@ import { saying, says, stems } from './wording'
 const words = () => array(string().trim().max(80).required()).max(40)
 
 const schema = object({
-  kind: string().oneOf(['role'] as const).required(),
+  kind: string()
+    .oneOf(['role'] as const)
+    .required(),
   any: words().min(1, 'name at least one word of the role').required(),
   /** Words or phrases that rule a role out, whatever else it says. */
   not: words().optional(),
   /** The wording of the team's that the words were taken from. What is asked is the words themselves, so a line stays as it was when the wording is changed. */
-  named: object({ id: number().integer().positive().required(), name: string().max(120).required() }).nullable().optional().default(undefined),
+  named: object({ id: number().integer().positive().required(), name: string().max(120).required() })
+    .nullable()
+    .optional()
+    .default(undefined),
 }).noUnknown()
 export type RoleCriterion = InferType<typeof schema>
 

@@ -5,13 +5,21 @@ import type { RoundMembers } from '../columns/people-columns'
 import type { CriterionKind, Moment } from './kind'
 
 const schema = object({
-  kind: string().oneOf(['round'] as const).required(),
+  kind: string()
+    .oneOf(['round'] as const)
+    .required(),
   list: object({ id: number().integer().positive('choose a list').required(), name: string().required() }).required(),
   /** Any released round, the last one, or the one with this number. */
   which: mixed<'any' | 'last' | number>()
-    .test('which', 'any round, the last one, or its number', (v) => v === 'any' || v === 'last' || (Number.isInteger(v) && (v as number) > 0))
+    .test(
+      'which',
+      'any round, the last one, or its number',
+      (v) => v === 'any' || v === 'last' || (Number.isInteger(v) && (v as number) > 0),
+    )
     .required(),
-  stood: string().oneOf(['listed', 'clear', 'held back'] as const).required(),
+  stood: string()
+    .oneOf(['listed', 'clear', 'held back'] as const)
+    .required(),
 }).noUnknown()
 export type RoundCriterion = InferType<typeof schema>
 
@@ -32,10 +40,14 @@ export const round: CriterionKind<RoundCriterion> = {
   ],
   asks: () => ['round'],
   varies: (c, moment) => (c.which === 'last' ? String(moment.lastRounds?.[c.list.id] ?? '') : ''),
-  verdict: (c, record, moment) => (seats(c, record, moment).some((seat) => c.stood === 'listed' || seat.clear === (c.stood === 'clear')) ? 'yes' : 'no'),
+  verdict: (c, record, moment) =>
+    seats(c, record, moment).some((seat) => c.stood === 'listed' || seat.clear === (c.stood === 'clear')) ? 'yes' : 'no',
   evaluate(c, columns, moment) {
     const all = [...(columns.rounds.get(c.list.id) ?? new Map<number, RoundMembers>())].filter(([number]) => meant(c, number, moment))
-    const yes = all.reduce((sum, [, { listed, clear }]) => sum.or(c.stood === 'listed' ? listed : c.stood === 'clear' ? clear : listed.andNot(clear)), new Bitset(columns.size))
+    const yes = all.reduce(
+      (sum, [, { listed, clear }]) => sum.or(c.stood === 'listed' ? listed : c.stood === 'clear' ? clear : listed.andNot(clear)),
+      new Bitset(columns.size),
+    )
     return { yes: yes.and(columns.live), unknown: new Bitset(columns.size) }
   },
 }

@@ -5,7 +5,9 @@ import { houseAndStreet } from '../clean/street'
 import { type CriterionKind, chips, steady } from './kind'
 
 const schema = object({
-  kind: string().oneOf(['street'] as const).required(),
+  kind: string()
+    .oneOf(['street'] as const)
+    .required(),
   streets: array(
     mixed<StreetRange>()
       .test('street', 'is no street with house numbers', (value, context) => {

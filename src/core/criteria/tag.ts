@@ -4,7 +4,9 @@ import { Bitset } from '../columns/bitset'
 import { type CriterionKind, chips, steady } from './kind'
 
 const schema = object({
-  kind: string().oneOf(['tag'] as const).required(),
+  kind: string()
+    .oneOf(['tag'] as const)
+    .required(),
   any: array(string().trim().max(80).required()).min(1, 'name at least one tag').max(60).required(),
 }).noUnknown()
 export type TagCriterion = InferType<typeof schema>
@@ -22,7 +24,9 @@ export const tag: CriterionKind<TagCriterion> = {
   verdict: ({ any }, record) => (record.tags.some((own) => any.map(fold).includes(fold(own))) ? 'yes' : 'no'),
   evaluate({ any }, columns) {
     const asked = new Set(any.map(fold))
-    const yes = [...columns.tags].filter(([own]) => asked.has(fold(own))).reduce((all, [, members]) => all.or(members), new Bitset(columns.size))
+    const yes = [...columns.tags]
+      .filter(([own]) => asked.has(fold(own)))
+      .reduce((all, [, members]) => all.or(members), new Bitset(columns.size))
     return { yes: yes.and(columns.live), unknown: new Bitset(columns.size) }
   },
 }

@@ -8,7 +8,21 @@ import { FACETS } from './registry'
 
 /** Facets by which likeness is told: what somebody is, and not what we did with them or happen to know. */
 export const TELLING: Record<Subject, readonly string[]> = {
-  person: ['role', 'level', 'function', 'industry', 'head-count', 'legal-kind', 'seat', 'town', 'county', 'premises-kind', 'roof', 'part', 'in-role'],
+  person: [
+    'role',
+    'level',
+    'function',
+    'industry',
+    'head-count',
+    'legal-kind',
+    'seat',
+    'town',
+    'county',
+    'premises-kind',
+    'roof',
+    'part',
+    'in-role',
+  ],
   organisation: ['industry', 'head-count', 'legal-kind', 'seat', 'town', 'county'],
   premises: ['premises-kind', 'roof', 'built', 'owner-kind', 'owner-lives', 'worth', 'equity', 'town'],
 }
@@ -43,12 +57,21 @@ export function learnt(examples: Bitset, everybody: Bitset, subject: Subject, di
 }
 
 /** The same by one facet. */
-export function learntBy(key: string, examples: Bitset, everybody: Bitset, subject: Subject, directory: Directory, moment: Moment): Likeness['facets'][number] {
+export function learntBy(
+  key: string,
+  examples: Bitset,
+  everybody: Bitset,
+  subject: Subject,
+  directory: Directory,
+  moment: Moment,
+): Likeness['facets'][number] {
   const { title, values } = FACETS[subject][key]
   const found = values(directory, moment)
   const [own, all] = [countBy(examples, found).counts, countBy(everybody, found).counts]
   const [known, total] = [sum(own), sum(all)]
-  const weights = Float64Array.from(found.labels, (_, i) => (all[i] === 0 || known === 0 ? 0 : Math.log((own[i] + (PRIOR * all[i]) / total) / (known + PRIOR)) - Math.log(all[i] / total)))
+  const weights = Float64Array.from(found.labels, (_, i) =>
+    all[i] === 0 || known === 0 ? 0 : Math.log((own[i] + (PRIOR * all[i]) / total) / (known + PRIOR)) - Math.log(all[i] / total),
+  )
   return { key, title, values: found, weights, examples: own, everybody: all }
 }
 
@@ -108,7 +131,9 @@ export function mostAlike(likeness: Likeness, among: Bitset, originals: Bitset, 
  * Mann–Whitney statistic (J. Hanley and B. McNeil, Radiology 143(1), 1982). Not a number where either is empty.
  */
 export function areaUnderCurve(positive: readonly number[], negative: readonly number[]): number {
-  const all = [...positive.map((score) => ({ score, is: 1 })), ...negative.map((score) => ({ score, is: 0 }))].sort((a, b) => a.score - b.score)
+  const all = [...positive.map((score) => ({ score, is: 1 })), ...negative.map((score) => ({ score, is: 0 }))].sort(
+    (a, b) => a.score - b.score,
+  )
   let rankSum = 0
   for (let i = 0; i < all.length; ) {
     let end = i

@@ -3,6 +3,10 @@ export function bandsBetween(borders: readonly number[], unit: string): (readonl
   const text = (value: number) => (unit === '' ? String(value) : value.toLocaleString('en-GB'))
   return [
     [unit === '' ? `before ${borders[0]}` : `under ${text(borders[0])}${unit}`, Number.NEGATIVE_INFINITY],
-    ...borders.map((from, i): readonly [string, number] => (i + 1 < borders.length ? [`${text(from)} to ${text(borders[i + 1] - 1)}${unit}`, from] : [unit === '' ? `${from} or later` : `${text(from)}${unit} or more`, from])),
+    ...borders.map((from, i): readonly [string, number] =>
+      i + 1 < borders.length
+        ? [`${text(from)} to ${text(borders[i + 1] - 1)}${unit}`, from]
+        : [unit === '' ? `${from} or later` : `${text(from)}${unit} or more`, from],
+    ),
   ]
 }

@@ -23,7 +23,12 @@ export function countBy(set: Bitset, values: FacetValues): Groups {
 /** Those of a set that have one value, or none where the label is null. */
 export function having(set: Bitset, values: FacetValues, label: string | null): Bitset {
   // Another way to write the same may have come to stand for it since it was counted.
-  const wanted = label === null ? -1 : values.labels.includes(label) ? values.labels.indexOf(label) : values.labels.findIndex((own) => fold(own) === fold(label))
+  const wanted =
+    label === null
+      ? -1
+      : values.labels.includes(label)
+        ? values.labels.indexOf(label)
+        : values.labels.findIndex((own) => fold(own) === fold(label))
   return set.split((n) => (values.at(n) === wanted && (label === null || wanted >= 0) ? 1 : 0)).yes
 }
 

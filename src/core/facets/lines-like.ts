@@ -23,12 +23,20 @@ export function questionsLike(telling: readonly Weight[], subject: Subject): Cri
     const held = more.reduce((sum, w) => sum + w.examples, 0)
     const criterion = FACETS[subject][key]?.criterion
     if (!criterion || known === 0 || held / known < HOLDS) return []
-    return [{ says: more.reduce((sum, w) => sum + w.weight * w.examples, 0), criterion: joined(more.slice(0, 12).map((w) => criterion(w.label))) }]
+    return [
+      {
+        says: more.reduce((sum, w) => sum + w.weight * w.examples, 0),
+        criterion: joined(more.slice(0, 12).map((w) => criterion(w.label))),
+      },
+    ]
   })
   // Level and function are told by the role: where the role itself is asked, they say it again.
   return made
     .sort((a, b) => b.says - a.says)
-    .filter(({ criterion }, _, all) => !((criterion.kind === 'level' || criterion.kind === 'function') && all.some((other) => other.criterion.kind === 'role')))
+    .filter(
+      ({ criterion }, _, all) =>
+        !((criterion.kind === 'level' || criterion.kind === 'function') && all.some((other) => other.criterion.kind === 'role')),
+    )
     .slice(0, MOST_QUESTIONS)
     .map(({ criterion }) => criterion)
 }
@@ -36,6 +44,7 @@ export function questionsLike(telling: readonly Weight[], subject: Subject): Cri
 /** Questions of one kind as one that takes the values of all. */
 function joined(criteria: Criterion[]): Criterion {
   const all: Record<string, unknown> = { ...criteria[0] }
-  for (const [key, first] of Object.entries(criteria[0])) if (Array.isArray(first)) all[key] = criteria.flatMap((c) => (c as unknown as Record<string, unknown[]>)[key])
+  for (const [key, first] of Object.entries(criteria[0]))
+    if (Array.isArray(first)) all[key] = criteria.flatMap((c) => (c as unknown as Record<string, unknown[]>)[key])
   return all as unknown as Criterion
 }

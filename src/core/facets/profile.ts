@@ -49,11 +49,14 @@ export function profileBy(key: string, list: Bitset, base: Bitset, subject: Subj
       return { label, count: own.counts[i], base: others.counts[i], share, baseShare, lift: baseShare === 0 ? null : share / baseShare }
     })
     .filter((row) => row.count + row.base > 0)
-  const shown = ordered ? rows : rows.sort((a, b) => b.count - a.count || b.base - a.base || (a.label < b.label ? -1 : 1)).slice(0, MOST_ROWS)
+  const shown = ordered
+    ? rows
+    : rows.sort((a, b) => b.count - a.count || b.base - a.base || (a.label < b.label ? -1 : 1)).slice(0, MOST_ROWS)
   return { key, title, ordered, known, unknown: own.unknown, baseKnown, baseUnknown: others.unknown, rows: shown }
 }
 
 /** A list beside a base, facet by facet. */
-export const profileOf = (list: Bitset, base: Bitset, subject: Subject, directory: Directory, moment: Moment): ProfileOf[] => profiledFacets(subject).map((key) => profileBy(key, list, base, subject, directory, moment))
+export const profileOf = (list: Bitset, base: Bitset, subject: Subject, directory: Directory, moment: Moment): ProfileOf[] =>
+  profiledFacets(subject).map((key) => profileBy(key, list, base, subject, directory, moment))
 
 const sum = (counts: Int32Array) => counts.reduce((total, n) => total + n, 0)

@@ -16,16 +16,51 @@ import { byBands, byWords, type Facet, type FacetValues, through } from './facet
 type Values = Facet['values']
 
 const any = (kind: string) => (label: string) => ({ kind, any: [label] }) as Criterion
-const facet = (title: string, values: Values, criterion?: Facet['criterion'], ordered?: true): Facet => ({ title, values, ...(criterion ? { criterion } : {}), ...(ordered ? { ordered } : {}) })
+const facet = (title: string, values: Values, criterion?: Facet['criterion'], ordered?: true): Facet => ({
+  title,
+  values,
+  ...(criterion ? { criterion } : {}),
+  ...(ordered ? { ordered } : {}),
+})
 
 const HEADS = BAND_NAMES.map((name) => [name, BANDS[name][0]] as const)
-const SINCE = [['within a month', 0], ['1 to 3 months ago', 31], ['3 to 6 months ago', 92], ['6 to 12 months ago', 183], ['1 to 2 years ago', 366], ['longer ago', 731]] as const
-const TIMES = [['never', 0], ['once', 1], ['2 to 4 times', 2], ['5 times or more', 5]] as const
-const YEARS = [['under a year', 0], ['1 to 3 years', 12], ['3 to 5 years', 36], ['5 to 10 years', 60], ['10 years or more', 120]] as const
+const SINCE = [
+  ['within a month', 0],
+  ['1 to 3 months ago', 31],
+  ['3 to 6 months ago', 92],
+  ['6 to 12 months ago', 183],
+  ['1 to 2 years ago', 366],
+  ['longer ago', 731],
+] as const
+const TIMES = [
+  ['never', 0],
+  ['once', 1],
+  ['2 to 4 times', 2],
+  ['5 times or more', 5],
+] as const
+const YEARS = [
+  ['under a year', 0],
+  ['1 to 3 years', 12],
+  ['3 to 5 years', 36],
+  ['5 to 10 years', 60],
+  ['10 years or more', 120],
+] as const
 const ROOF = bandsBetween([100, 250, 500, 1000, 2500], ' m²')
 const BUILT = bandsBetween([1850, 1900, 1945, 1980, 2000], '')
-const WORTH = [['under 200,000', 0], ['200,000 to 499,999', 200_000], ['500,000 to 999,999', 500_000], ['1,000,000 or more', 1_000_000]] as const
-const EQUITY = [['under 0 %', -1e9], ['0 to 19 %', 0], ['20 to 39 %', 20], ['40 to 59 %', 40], ['60 to 79 %', 60], ['80 % or more', 80]] as const
+const WORTH = [
+  ['under 200,000', 0],
+  ['200,000 to 499,999', 200_000],
+  ['500,000 to 999,999', 500_000],
+  ['1,000,000 or more', 1_000_000],
+] as const
+const EQUITY = [
+  ['under 0 %', -1e9],
+  ['0 to 19 %', 0],
+  ['20 to 39 %', 20],
+  ['40 to 59 %', 40],
+  ['60 to 79 %', 60],
+  ['80 % or more', 80],
+] as const
 
 /** The outward part of a postcode, which tells the district from the door (common practice, no source). */
 const outward = (postcode: string) => postcode.split(' ')[0] || null
@@ -36,9 +71,17 @@ const firstOf = (several: string) => several.split(';')[0].trim() || null
 
 /** What any subject has of where it is. */
 const where = (of: (d: Directory) => SubjectColumns): Record<string, Facet> => ({
-  town: facet('Town', (d) => byWords(of(d).town), (label) => ({ kind: 'place', towns: [label], postcodes: [] })),
+  town: facet(
+    'Town',
+    (d) => byWords(of(d).town),
+    (label) => ({ kind: 'place', towns: [label], postcodes: [] }),
+  ),
   county: facet('County', (d) => byWords(of(d).county), any('county')),
-  district: facet('Postcode district', (d) => byWords(of(d).postcode, outward), (label) => ({ kind: 'place', towns: [], postcodes: [label] })),
+  district: facet(
+    'Postcode district',
+    (d) => byWords(of(d).postcode, outward),
+    (label) => ({ kind: 'place', towns: [], postcodes: [label] }),
+  ),
 })
 
 const organisations: Record<string, Facet> = {
@@ -48,10 +91,24 @@ const organisations: Record<string, Facet> = {
   'legal-kind': facet('Kind in law', (d) => inOrder(LEGAL_KINDS, byWords(d.organisations.custom.get(FIELD.legalKind))), any('legal-kind')),
   seat: facet('Seat or site', (d) => inOrder(SEATS, byWords(d.organisations.custom.get(FIELD.seat))), any('seat')),
   ...where((d) => d.organisations),
-  people: facet('Its people here', (d) => {
-    const counts = d.organisations.people()
-    return byBands([['none', 0], ['1', 1], ['2 to 5', 2], ['6 to 20', 6], ['more than 20', 21]], (n) => counts[n])
-  }, undefined, true),
+  people: facet(
+    'Its people here',
+    (d) => {
+      const counts = d.organisations.people()
+      return byBands(
+        [
+          ['none', 0],
+          ['1', 1],
+          ['2 to 5', 2],
+          ['6 to 20', 6],
+          ['more than 20', 21],
+        ],
+        (n) => counts[n],
+      )
+    },
+    undefined,
+    true,
+  ),
 }
 
 const premises: Record<string, Facet> = {
@@ -61,26 +118,48 @@ const premises: Record<string, Facet> = {
   'owner-kind': facet('Kind of owner', (d) => inOrder(OWNER_KINDS, byWords(d.premises.ownerKind)), any('owner-kind')),
   'owner-lives': facet('Where the owner lives', (d) => inOrder(OWNER_LIVES, byWords(d.premises.ownerLives)), any('owner-lives')),
   worth: facet('Value', (d) => byBands(WORTH, number(d.premises.custom.get(FIELD.value))), undefined, true),
-  equity: facet('Equity', (d) => {
-    const [values, loans] = [d.premises.custom.get(FIELD.value), d.premises.custom.get(FIELD.loan)]
-    return byBands(EQUITY, (n) => {
-      const found = loanToValue(values?.get(n) ?? undefined, loans?.get(n) ?? undefined)
-      return found === null ? null : 100 - found
-    })
-  }, undefined, true),
+  equity: facet(
+    'Equity',
+    (d) => {
+      const [values, loans] = [d.premises.custom.get(FIELD.value), d.premises.custom.get(FIELD.loan)]
+      return byBands(EQUITY, (n) => {
+        const found = loanToValue(values?.get(n) ?? undefined, loans?.get(n) ?? undefined)
+        return found === null ? null : 100 - found
+      })
+    },
+    undefined,
+    true,
+  ),
   likely: facet('Likely to change hands', (d) => inOrder(LIKELY, byWords(d.premises.custom.get(FIELD.likely))), any('likely')),
   listed: facet('Listed for sale', (d) => byWords(d.premises.custom.get(FIELD.listed)), any('listed')),
   ...where((d) => d.premises),
 }
 
 const lifted = (own: Record<string, Facet>, by: 'organisation' | 'premises'): Record<string, Facet> =>
-  Object.fromEntries(Object.entries(own).map(([key, f]) => [key, { ...f, values: (d, moment) => through(by === 'organisation' ? d.people.employer : d.people.at, by === 'organisation' ? d.organisations : d.premises, f.values(d, moment)) } satisfies Facet]))
+  Object.fromEntries(
+    Object.entries(own).map(([key, f]) => [
+      key,
+      {
+        ...f,
+        values: (d, moment) =>
+          through(
+            by === 'organisation' ? d.people.employer : d.people.at,
+            by === 'organisation' ? d.organisations : d.premises,
+            f.values(d, moment),
+          ),
+      } satisfies Facet,
+    ]),
+  )
 
 const { town: _t, county: _c, district: _d, people: _p, ...ofEmployer } = organisations
 const { town: _t2, county: _c2, district: _d2, ...ofPlace } = premises
 
 const people: Record<string, Facet> = {
-  role: facet('Role', (d) => byWords(d.people.role), (label) => ({ kind: 'role', any: [label] })),
+  role: facet(
+    'Role',
+    (d) => byWords(d.people.role),
+    (label) => ({ kind: 'role', any: [label] }),
+  ),
   level: facet('Level', (d) => inOrder(LEVELS, byWords(d.people.role, levelOf)), any('level')),
   function: facet('Function', (d) => byWords(d.people.role, functionOf), any('function')),
   organisation: facet('Organisation', (d) => through(d.people.employer, d.organisations, byWords(d.organisations.name))),
@@ -88,23 +167,57 @@ const people: Record<string, Facet> = {
   ...where((d) => d.people),
   ...lifted(ofEmployer, 'organisation'),
   part: facet('Part in a decision', (d) => inOrder(PARTS, byWords(d.people.custom.get(FIELD.part))), any('part')),
-  acquaintance: facet('How well we know them', (d) => inOrder(ACQUAINTANCE, byWords(d.people.custom.get(FIELD.acquaintance))), any('acquaintance')),
+  acquaintance: facet(
+    'How well we know them',
+    (d) => inOrder(ACQUAINTANCE, byWords(d.people.custom.get(FIELD.acquaintance))),
+    any('acquaintance'),
+  ),
   holder: facet('Whose they are', (d) => byWords(d.people.custom.get(FIELD.holder)), any('holder')),
   languages: facet('First language', (d) => byWords(d.people.custom.get(FIELD.languages), firstOf), any('languages')),
-  'in-role': facet('Time in the role', (d, moment) => byBands(YEARS, monthsSince(d, FIELD.inRoleSince, localDate(moment.asOf, moment.zone))), undefined, true),
-  reach: facet('Channels open to them', (d) => byBands([['none', 0], ['one', 1], ['two', 2], ['all three', 3]], (n) => SCREENED.filter((c) => d.people.usable[c].has(n)).length), undefined, true),
-  'last contact': facet('Last contact', (d, { asOf }) => {
-    const bands = byBands(SINCE, (n) => {
-      const last = contactsOf(d, n).last
-      return last === Number.NEGATIVE_INFINITY ? null : Math.max(0, (asOf - last) / 86_400_000)
-    })
-    return { labels: ['never', ...bands.labels], at: (n) => bands.at(n) + 1 }
-  }, undefined, true),
+  'in-role': facet(
+    'Time in the role',
+    (d, moment) => byBands(YEARS, monthsSince(d, FIELD.inRoleSince, localDate(moment.asOf, moment.zone))),
+    undefined,
+    true,
+  ),
+  reach: facet(
+    'Channels open to them',
+    (d) =>
+      byBands(
+        [
+          ['none', 0],
+          ['one', 1],
+          ['two', 2],
+          ['all three', 3],
+        ],
+        (n) => SCREENED.filter((c) => d.people.usable[c].has(n)).length,
+      ),
+    undefined,
+    true,
+  ),
+  'last contact': facet(
+    'Last contact',
+    (d, { asOf }) => {
+      const bands = byBands(SINCE, (n) => {
+        const last = contactsOf(d, n).last
+        return last === Number.NEGATIVE_INFINITY ? null : Math.max(0, (asOf - last) / 86_400_000)
+      })
+      return { labels: ['never', ...bands.labels], at: (n) => bands.at(n) + 1 }
+    },
+    undefined,
+    true,
+  ),
   contacts: facet('Times contacted', (d) => byBands(TIMES, (n) => contactsOf(d, n).count), undefined, true),
-  changed: facet('Age of what we know', (d, { asOf }) => byBands(SINCE, (n) => {
-    const at = d.people.changedAt(n)
-    return at === null ? null : Math.max(0, (asOf - at) / 86_400_000)
-  }), undefined, true),
+  changed: facet(
+    'Age of what we know',
+    (d, { asOf }) =>
+      byBands(SINCE, (n) => {
+        const at = d.people.changedAt(n)
+        return at === null ? null : Math.max(0, (asOf - at) / 86_400_000)
+      }),
+    undefined,
+    true,
+  ),
   ...lifted(ofPlace, 'premises'),
 }
 

@@ -13,7 +13,11 @@ export interface SortKey {
  * The record numbers of a set, sorted by several facets in turn; what is missing goes last either way, and ties stand in
  * the order in which records are shown.
  */
-export function sortedBy(columns: SubjectColumns, set: Bitset, keys: readonly { values: FacetValues; back: boolean; ordered: boolean }[]): Int32Array {
+export function sortedBy(
+  columns: SubjectColumns,
+  set: Bitset,
+  keys: readonly { values: FacetValues; back: boolean; ordered: boolean }[],
+): Int32Array {
   const place = new Int32Array(columns.size)
   columns.inOrder().forEach((n, i) => {
     place[n] = i

@@ -32,7 +32,14 @@ export interface ListFigures {
   lines: LineFigures[]
   totals: { out: number; unknown: number; in: number; balance: number }
   /** Records, not movements: on + leftOut + unknown + never = directory. */
-  tabs: { on: number; leftOut: number; unknown: number; never: number; directory: number; byLine: { id: string; leftOut: number; unknown: number }[] }
+  tabs: {
+    on: number
+    leftOut: number
+    unknown: number
+    never: number
+    directory: number
+    byLine: { id: string; leftOut: number; unknown: number }[]
+  }
 }
 
 /** A list's page worked out: its figures, and the sets behind every one of them. */
@@ -82,7 +89,9 @@ export function listAccount(lines: Line[], columns: SubjectColumns, answers: Ans
   const live = columns.live
   const none = new Bitset(columns.size)
   const subject = subjectOf(lines)
-  const steps = lines.map((line): Step | LimitLine => (line.verb === 'limit' && !line.off ? line : stepOf(line, columns, (criterion) => answers.of(criterion, moment, subject), moment)))
+  const steps = lines.map((line): Step | LimitLine =>
+    line.verb === 'limit' && !line.off ? line : stepOf(line, columns, (criterion) => answers.of(criterion, moment, subject), moment),
+  )
   const before: Bitset[] = []
   const counted: Counted[] = []
   let on = none
@@ -117,7 +126,11 @@ export function listAccount(lines: Line[], columns: SubjectColumns, answers: Ans
   })
   const sum = (of: (f: LineFigures) => number) => figures.reduce((total, f) => total + of(f), 0)
   // From the last line that takes anybody in on, whoever is taken out stays out: the line that moved them decides.
-  const byLine = decided.lines.map((d, i) => ({ id: lines[i].id, leftOut: i > decided.lastTake ? counted[i].out : d.leftOut.count(), unknown: i > decided.lastTake ? counted[i].unknown : d.unknown.count() }))
+  const byLine = decided.lines.map((d, i) => ({
+    id: lines[i].id,
+    leftOut: i > decided.lastTake ? counted[i].out : d.leftOut.count(),
+    unknown: i > decided.lastTake ? counted[i].unknown : d.unknown.count(),
+  }))
   const never = decided.never.count()
   return {
     on,
@@ -150,7 +163,12 @@ interface Counted {
 const ZERO: Counted = { out: 0, unknown: 0, taken: 0, stayed: 0, cameBack: 0, notLimited: 0 }
 
 /** Who is on after a step, and how many it moved, in one pass. `many` were on before it. */
-function through({ pass, round, unknown, stays, take }: Step, on: Bitset, many: number, seen: Bitset): { next: Bitset; many: number; counts: Counted } {
+function through(
+  { pass, round, unknown, stays, take }: Step,
+  on: Bitset,
+  many: number,
+  seen: Bitset,
+): { next: Bitset; many: number; counts: Counted } {
   if (pass) {
     const { next, stay, unknown: open, stayed } = bits().pass(on.words, pass.words, round, unknown?.words ?? null, stays?.words ?? null)
     return { next: Bitset.of(next), many: stay, counts: { ...ZERO, out: many - stay - open, unknown: open, stayed } }
@@ -277,7 +295,11 @@ function withoutEach(steps: (Step | LimitLine)[], before: Bitset[], columns: Sub
     counts[i] = composer.put(before[i].words, pass?.words ?? null, round, take?.words ?? null)
     if ('verb' in step) break
   }
-  for (i--; i >= 0; i--) counts[i] = steps.slice(i + 1).reduce((on, step) => ('verb' in step ? limit(step, on, columns, moment).on : through(step, on, 0, on).next), before[i]).count()
+  for (i--; i >= 0; i--)
+    counts[i] = steps
+      .slice(i + 1)
+      .reduce((on, step) => ('verb' in step ? limit(step, on, columns, moment).on : through(step, on, 0, on).next), before[i])
+      .count()
   return counts
 }
 
@@ -285,7 +307,13 @@ function withoutEach(steps: (Step | LimitLine)[], before: Bitset[], columns: Sub
  * The deciding line of a record that is not on is the last one that took it out. From the last line that takes anybody in on,
  * that is whichever line moved them.
  */
-function decidingLines(steps: (Step | LimitLine)[], moves: Moves[], on: Bitset, live: Bitset, none: Bitset): { lines: Decided[]; never: Bitset; lastTake: number } {
+function decidingLines(
+  steps: (Step | LimitLine)[],
+  moves: Moves[],
+  on: Bitset,
+  live: Bitset,
+  none: Bitset,
+): { lines: Decided[]; never: Bitset; lastTake: number } {
   const lastTake = steps.findLastIndex((step) => !('verb' in step) && step.take !== null)
   const lines: Decided[] = moves.map((move) => ({
     get leftOut() {
@@ -297,7 +325,8 @@ function decidingLines(steps: (Step | LimitLine)[], moves: Moves[], on: Bitset, 
   }))
   // A start takes in and nobody was out before it: then all lines are after the last taking, and who it took is who was ever on.
   const first = steps[0]
-  if (lastTake <= 0) return { lines, never: lastTake < 0 || 'verb' in first || !first.take ? live.andNot(on) : live.andNot(first.take), lastTake }
+  if (lastTake <= 0)
+    return { lines, never: lastTake < 0 || 'verb' in first || !first.take ? live.andNot(on) : live.andNot(first.take), lastTake }
   let rest = live.andNot(on)
   for (let i = moves.length - 1; i >= 0; i--) {
     const leftOut = both(moves[i].out, rest, none)

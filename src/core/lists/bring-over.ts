@@ -22,10 +22,16 @@ export function bringOver(mine: readonly Line[], theirs: readonly Line[], chosen
   for (const change of chosen) {
     const { id } = change.line
     if (change.is === 'removed') lines = lines.filter((line) => line.id !== id)
-    else if (change.is === 'changed' && lines.some((line) => line.id === id)) lines = lines.map((line) => (line.id === id ? change.line : line))
+    else if (change.is === 'changed' && lines.some((line) => line.id === id))
+      lines = lines.map((line) => (line.id === id ? change.line : line))
     else if (change.is !== 'same') {
       const others = lines.filter((line) => line.id !== id)
-      const before = theirs.slice(0, theirs.findIndex((line) => line.id === id)).map((line) => line.id)
+      const before = theirs
+        .slice(
+          0,
+          theirs.findIndex((line) => line.id === id),
+        )
+        .map((line) => line.id)
       const follows = others.findLastIndex((line) => before.includes(line.id))
       const own = change.is === 'moved' ? (lines.find((line) => line.id === id) ?? change.line) : change.line
       others.splice(follows < 0 ? others.length : follows + 1, 0, own)

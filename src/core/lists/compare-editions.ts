@@ -20,5 +20,10 @@ export interface EditionComparison {
 /** Holds two editions against each other on today's data. */
 export function compareEditions(earlier: ListAccount, later: ListAccount): EditionComparison {
   const [left, joined, stayed] = [earlier.on.andNot(later.on), later.on.andNot(earlier.on), earlier.on.and(later.on)]
-  return { left, joined, stayed, figures: { opening: earlier.on.count(), left: left.count(), joined: joined.count(), stayed: stayed.count(), closing: later.on.count() } }
+  return {
+    left,
+    joined,
+    stayed,
+    figures: { opening: earlier.on.count(), left: left.count(), joined: joined.count(), stayed: stayed.count(), closing: later.on.count() },
+  }
 }

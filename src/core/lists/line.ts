@@ -6,29 +6,47 @@ import { HOW } from '../criteria/related'
 import { EVERYTHING, type Subject, SUBJECT_NAMES, SUBJECTS } from '../columns/subject'
 import { BEST_FIT, RANKS } from './rank'
 
-const id = string().matches(/^[\w-]{1,40}$/).required()
+const id = string()
+  .matches(/^[\w-]{1,40}$/)
+  .required()
 const off = boolean().default(false)
 
 const startSchema = object({
   id,
-  verb: string().oneOf(['start'] as const).required(),
+  verb: string()
+    .oneOf(['start'] as const)
+    .required(),
   off,
   batch: object({ id: number().integer().positive().required(), name: string().required() }).nullable().default(null),
   /** What the list is of: people where it is not said. */
-  subject: mixed<Subject>().oneOf([...SUBJECTS]).optional(),
+  subject: mixed<Subject>()
+    .oneOf([...SUBJECTS])
+    .optional(),
 }).noUnknown()
 
 /** What a limit can count by. */
 export const PERS = ['organisation', 'household', 'premises', 'postcode', 'all'] as const
 export type Per = (typeof PERS)[number]
-const PER_TEXT: Record<Exclude<Per, 'all'>, string> = { organisation: 'for each organisation', household: 'for each household', premises: 'at each premises', postcode: 'in each postcode' }
+const PER_TEXT: Record<Exclude<Per, 'all'>, string> = {
+  organisation: 'for each organisation',
+  household: 'for each household',
+  premises: 'at each premises',
+  postcode: 'in each postcode',
+}
 
 /** What each grouping needs, in words: without it a record is not limited. */
-export const PER_LACKS: Record<Exclude<Per, 'all'>, string> = { organisation: 'have no organisation', household: 'have no street and house', premises: 'are at no premises we know', postcode: 'have no postcode' }
+export const PER_LACKS: Record<Exclude<Per, 'all'>, string> = {
+  organisation: 'have no organisation',
+  household: 'have no street and house',
+  premises: 'are at no premises we know',
+  postcode: 'have no postcode',
+}
 
 const criterionSchema = object({
   id,
-  verb: string().oneOf(['keep', 'drop', 'add'] as const).required(),
+  verb: string()
+    .oneOf(['keep', 'drop', 'add'] as const)
+    .required(),
   off,
   /** Keep only: let those through for whom the answer is unknown. */
   unknownAsYes: boolean().default(false),
@@ -37,14 +55,20 @@ const criterionSchema = object({
 
 const limitSchema = object({
   id,
-  verb: string().oneOf(['limit'] as const).required(),
+  verb: string()
+    .oneOf(['limit'] as const)
+    .required(),
   off,
   most: number().integer().min(1, 'a limit is 1 or more').max(10_000_000).required('say how many'),
   /** How many of each, or how many in all. */
   per: string().oneOf(PERS).required(),
-  rank: string().oneOf([...RANKS, BEST_FIT]).required(),
+  rank: string()
+    .oneOf([...RANKS, BEST_FIT])
+    .required(),
   /** By best fit only: the list whose records are the examples, as its latest saved edition has it. */
-  like: object({ id: number().integer().positive('choose a list').required(), name: string().required() }).optional().default(undefined),
+  like: object({ id: number().integer().positive('choose a list').required(), name: string().required() })
+    .optional()
+    .default(undefined),
   /** At random only: what the order is drawn from, so that it is the same every time. */
   seed: number().integer().min(0).max(4_294_967_295).optional(),
 })
@@ -54,15 +78,22 @@ const limitSchema = object({
 
 const pickSchema = object({
   id,
-  verb: string().oneOf(['pick'] as const).required(),
+  verb: string()
+    .oneOf(['pick'] as const)
+    .required(),
   off,
-  side: string().oneOf(['in', 'out'] as const).required(),
+  side: string()
+    .oneOf(['in', 'out'] as const)
+    .required(),
   /** The people who were picked: a set that never changes, how many they are, and some of their names. */
   set: object({ id: number().integer().positive().required(), count: number().integer().min(1).required() }).required(),
   names: array(string().max(200).required()).max(3).required(),
   reason: string().trim().max(200).defined(),
   /** Last calendar date on which the pick holds, or null for good. */
-  until: string().matches(/^\d{4}-\d\d-\d\d$/, 'until: year-month-day').nullable().default(null),
+  until: string()
+    .matches(/^\d{4}-\d\d-\d\d$/, 'until: year-month-day')
+    .nullable()
+    .default(null),
   /** Who picked them. */
   by: string().max(200).required(),
 }).noUnknown()
@@ -98,7 +129,8 @@ export function validLines(value: unknown): Line[] {
   return value.map((raw, i) => {
     try {
       const line = shapeOf(raw?.verb).validateSync(raw, { strict: true }) as Line
-      if ((line.verb === 'start') !== (i === 0)) throw new Error(i === 0 ? 'the first line says what to start with' : 'only the first line can start')
+      if ((line.verb === 'start') !== (i === 0))
+        throw new Error(i === 0 ? 'the first line says what to start with' : 'only the first line can start')
       if (seen.has(line.id)) throw new Error('its id stands twice')
       seen.add(line.id)
       return 'criterion' in line ? { ...line, criterion: fitting(validCriterion(line.criterion), subject) } : line
@@ -111,7 +143,8 @@ export function validLines(value: unknown): Line[] {
 /** A criterion that a list of a subject can ask. Throws an Error where it cannot. */
 function fitting(criterion: Criterion, subject: Subject): Criterion {
   if (!fits(criterion.kind, subject)) throw new Error(`a list of ${SUBJECT_NAMES[subject]} cannot ask “${nameOf(criterion)}”`)
-  if (criterion.kind === 'related' && !(HOW[criterion.how].asked as readonly Subject[]).includes(subject)) throw new Error(`a list of ${SUBJECT_NAMES[subject]} cannot ask who or what ${HOW[criterion.how].text} another list`)
+  if (criterion.kind === 'related' && !(HOW[criterion.how].asked as readonly Subject[]).includes(subject))
+    throw new Error(`a list of ${SUBJECT_NAMES[subject]} cannot ask who or what ${HOW[criterion.how].text} another list`)
   return criterion
 }
 
@@ -130,19 +163,43 @@ export function lineSentence(line: Line, subject: Subject = 'person'): { verb: s
   }
   if (line.verb === 'limit') {
     const most = line.most.toLocaleString('en-GB')
-    const rank = line.rank === 'at random' ? `at random, draw ${line.seed}` : line.rank === BEST_FIT ? `best fit with ${line.like?.name || 'which list?'} first` : `${line.rank} first`
-    return { verb: VERB.limit, phrases: [{ text: 'to' }, { chip: line.per === 'all' ? `${most} in all` : most, field: 'most' }, ...(line.per === 'all' ? [] : [{ text: PER_TEXT[line.per] }]), { text: '·' }, { chip: rank, field: 'rank' }] }
+    const rank =
+      line.rank === 'at random'
+        ? `at random, draw ${line.seed}`
+        : line.rank === BEST_FIT
+          ? `best fit with ${line.like?.name || 'which list?'} first`
+          : `${line.rank} first`
+    return {
+      verb: VERB.limit,
+      phrases: [
+        { text: 'to' },
+        { chip: line.per === 'all' ? `${most} in all` : most, field: 'most' },
+        ...(line.per === 'all' ? [] : [{ text: PER_TEXT[line.per] }]),
+        { text: '·' },
+        { chip: rank, field: 'rank' },
+      ],
+    }
   }
   if (line.verb === 'pick') return { verb: `${VERB.pick} ${line.side}`, phrases: pickPhrases(line) }
   const phrases = sentence(line.criterion)
   if (line.verb === 'keep' && line.unknownAsYes) phrases.push({ text: '(or unknown)' })
-  return { verb: VERB[line.verb], phrases: line.verb === 'add' ? [{ text: `${EVERYTHING[subject]} ${isWhose(line.criterion) ? 'whose' : subject === 'person' ? 'who' : 'that'}` }, ...phrases] : phrases }
+  return {
+    verb: VERB[line.verb],
+    phrases:
+      line.verb === 'add'
+        ? [{ text: `${EVERYTHING[subject]} ${isWhose(line.criterion) ? 'whose' : subject === 'person' ? 'who' : 'that'}` }, ...phrases]
+        : phrases,
+  }
 }
 
 function pickPhrases({ set, names, reason, until }: PickLine): Phrase[] {
   const others = set.count - names.length
   const who = [...names, ...(others > 0 ? [`${others.toLocaleString('en-GB')} ${names.length > 0 ? 'more' : 'people'}`] : [])].join(', ')
-  return [{ chip: who, field: 'set' }, ...(reason ? [{ text: `· ${reason}` }] : []), ...(until ? [{ text: `until ${dateWords(until)}` }] : [])]
+  return [
+    { chip: who, field: 'set' },
+    ...(reason ? [{ text: `· ${reason}` }] : []),
+    ...(until ? [{ text: `until ${dateWords(until)}` }] : []),
+  ]
 }
 
 /** The sentence as one string, for files, evidence and screen readers. */
@@ -163,5 +220,9 @@ export function samePage(a: readonly Line[], b: readonly Line[]): boolean {
 
 /** A value as JSON with the keys of every object in order: a database may give them back in another. */
 function inOrder(value: unknown): string {
-  return JSON.stringify(value, (_key, v) => (v !== null && typeof v === 'object' && !Array.isArray(v) ? Object.fromEntries(Object.entries(v).sort(([x], [y]) => (x < y ? -1 : 1))) : v))
+  return JSON.stringify(value, (_key, v) =>
+    v !== null && typeof v === 'object' && !Array.isArray(v)
+      ? Object.fromEntries(Object.entries(v).sort(([x], [y]) => (x < y ? -1 : 1)))
+      : v,
+  )
 }

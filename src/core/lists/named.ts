@@ -48,11 +48,19 @@ export interface Fixed {
  * records that were picked, and the areas. Throws when lists name each other in a loop, when one is of another subject than
  * a line takes it for, or when a list or set is missing.
  */
-export function atHand(moment: Moment, lines: readonly Line[], named: NamedLists, { picked, areas }: Fixed, directory: Directory, answers: Answers): Moment {
+export function atHand(
+  moment: Moment,
+  lines: readonly Line[],
+  named: NamedLists,
+  { picked, areas }: Fixed,
+  directory: Directory,
+  answers: Answers,
+): Moment {
   const members = new Map<string, Members>()
   const full: Moment = { ...moment, members, areas }
   const open = new Set<string>()
-  const put = (key: string, set: Bitset, columns: SubjectColumns) => members.set(key, { set, has: (id) => set.has(columns.numberFor(id) ?? -1) })
+  const put = (key: string, set: Bitset, columns: SubjectColumns) =>
+    members.set(key, { set, has: (id) => set.has(columns.numberFor(id) ?? -1) })
   const visit = (of: readonly Line[]) => {
     const subject = subjectOf(of)
     for (const line of picksIn(of)) {
@@ -64,7 +72,10 @@ export function atHand(moment: Moment, lines: readonly Line[], named: NamedLists
       const key = listKey(naming)
       const own = named[key]
       if (!own) throw new Error(`the list “${naming.list.name}” is not at hand`)
-      if (subjectOf(own) !== (naming.of ?? subject)) throw new Error(`“${naming.list.name}” is a list of ${SUBJECT_NAMES[subjectOf(own)]}, and the line asks for one of ${SUBJECT_NAMES[naming.of ?? subject]}`)
+      if (subjectOf(own) !== (naming.of ?? subject))
+        throw new Error(
+          `“${naming.list.name}” is a list of ${SUBJECT_NAMES[subjectOf(own)]}, and the line asks for one of ${SUBJECT_NAMES[naming.of ?? subject]}`,
+        )
       if (members.has(key)) continue
       if (open.has(key)) throw new Error(`“${naming.list.name}” names itself in a loop`)
       open.add(key)

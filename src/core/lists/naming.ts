@@ -11,15 +11,66 @@ const ORDER: readonly Group[] = ['who they are', 'their organisation', 'premises
 
 /** Words before what some kinds ask for, where that alone would not be understood. */
 const BEFORE: Partial<Record<CriterionName, string>> = {
-  place: 'in', county: 'in', district: 'in', region: 'in', country: 'in', street: 'on', area: 'in', 'in-role': 'in the role', joined: 'there', earlier: 'once at', about: 'saying', acquaintance: '', languages: 'speaking',
-  tag: 'tagged', holder: 'held by', 'org-name': 'of', 'org-domain': 'at', 'org-description': 'saying', growth: 'growing', founded: 'founded', 'roof-area': 'roof', 'floor-area': 'floor', 'year-built': 'built', equity: 'equity',
-  held: 'held', value: 'worth', loan: 'loan', price: 'bought for', 'owner-lives': 'owner lives', 'owner-kind': 'owner a', reach: 'with', list: 'on', 'any-list': 'on', batch: 'from', bedrooms: 'bedrooms', 'our-people': 'people we know', revenue: 'revenue', counted: 'counted',
+  place: 'in',
+  county: 'in',
+  district: 'in',
+  region: 'in',
+  country: 'in',
+  street: 'on',
+  area: 'in',
+  'in-role': 'in the role',
+  joined: 'there',
+  earlier: 'once at',
+  about: 'saying',
+  acquaintance: '',
+  languages: 'speaking',
+  tag: 'tagged',
+  holder: 'held by',
+  'org-name': 'of',
+  'org-domain': 'at',
+  'org-description': 'saying',
+  growth: 'growing',
+  founded: 'founded',
+  'roof-area': 'roof',
+  'floor-area': 'floor',
+  'year-built': 'built',
+  equity: 'equity',
+  held: 'held',
+  value: 'worth',
+  loan: 'loan',
+  price: 'bought for',
+  'owner-lives': 'owner lives',
+  'owner-kind': 'owner a',
+  reach: 'with',
+  list: 'on',
+  'any-list': 'on',
+  batch: 'from',
+  bedrooms: 'bedrooms',
+  'our-people': 'people we know',
+  revenue: 'revenue',
+  counted: 'counted',
 }
 /** And after it. */
-const AFTER: Partial<Record<CriterionName, string>> = { 'head-count': 'people', counted: 'people', holdings: 'premises of one owner', relation: '' }
+const AFTER: Partial<Record<CriterionName, string>> = {
+  'head-count': 'people',
+  counted: 'people',
+  holdings: 'premises of one owner',
+  relation: '',
+}
 
 /** Kinds whose chips say nothing by themselves: their whole sentence is taken. */
-const WHOLE: ReadonlySet<CriterionName> = new Set<CriterionName>(['custom', 'near', 'contacted', 'contact-count', 'interest', 'round', 'related', 'listed', 'without-loan', 'likely'])
+const WHOLE: ReadonlySet<CriterionName> = new Set<CriterionName>([
+  'custom',
+  'near',
+  'contacted',
+  'contact-count',
+  'interest',
+  'round',
+  'related',
+  'listed',
+  'without-loan',
+  'likely',
+])
 
 /**
  * Names for a list made of its lines, the shortest first: what its keep lines ask for, then with what its drop lines leave
@@ -30,13 +81,21 @@ export function namesFrom(lines: readonly Line[]): string[] {
   const on = lines.filter((line) => !line.off)
   const start = on[0]?.verb === 'start' && on[0].batch ? [`from ${on[0].batch.name}`] : []
   const pieces = (verb: 'keep' | 'drop') =>
-    ORDER.flatMap((group) => on.flatMap((line) => (line.verb === verb && CRITERIA[line.criterion.kind].group === group ? [{ group, text: piece(line.criterion) }] : []))).filter((p) => p.text !== '')
+    ORDER.flatMap((group) =>
+      on.flatMap((line) =>
+        line.verb === verb && CRITERIA[line.criterion.kind].group === group ? [{ group, text: piece(line.criterion) }] : [],
+      ),
+    ).filter((p) => p.text !== '')
   const kept = pieces('keep')
   const own = subject === 'person' ? [] : [SUBJECT_NAMES[subject]]
   const first = ORDER.flatMap((group) => kept.find((p) => p.group === group)?.text ?? []).slice(0, 3)
   const all = kept.map((p) => p.text)
   const without = pieces('drop').map((p) => `without ${p.text.replace(/^(with|in|on) /, '')}`)
-  const names = [[...own, ...first, ...start], [...own, ...all, ...start], [...own, ...all, ...start, ...without]].map(joined)
+  const names = [
+    [...own, ...first, ...start],
+    [...own, ...all, ...start],
+    [...own, ...all, ...start, ...without],
+  ].map(joined)
   const told = [...new Set(names.filter((name) => name !== ''))]
   return told.length > 0 ? told : [capital(EVERYTHING[subject])]
 }
@@ -51,7 +110,12 @@ function piece(criterion: Criterion): string {
 }
 
 /** A sentence without the words that only hold it together. */
-const plain = (text: string): string => text.replace(/ counting any channel$/, '').replace(/ by anyone\b/, '').replace(/^(was|is|has|were) /, '').replace(/\s+/g, ' ')
+const plain = (text: string): string =>
+  text
+    .replace(/ counting any channel$/, '')
+    .replace(/ by anyone\b/, '')
+    .replace(/^(was|is|has|were) /, '')
+    .replace(/\s+/g, ' ')
 
 const capital = (text: string): string => text.slice(0, 1).toUpperCase() + text.slice(1)
 

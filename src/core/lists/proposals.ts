@@ -5,10 +5,12 @@ import { type Line, sameLine } from './line'
 /** What a proposal would change of the page it was made from. */
 export type Proposed = Exclude<LineChange, { is: 'same' }>
 
-export const proposed = (basis: readonly Line[], lines: readonly Line[]): Proposed[] => compareLines(basis, lines).flatMap((change) => (change.is === 'same' ? [] : [change]))
+export const proposed = (basis: readonly Line[], lines: readonly Line[]): Proposed[] =>
+  compareLines(basis, lines).flatMap((change) => (change.is === 'same' ? [] : [change]))
 
 /** The page as it stands now with all that a proposal changes. */
-export const withProposal = (basis: readonly Line[], lines: readonly Line[], now: readonly Line[]): Line[] => bringOver(now, lines, proposed(basis, lines))
+export const withProposal = (basis: readonly Line[], lines: readonly Line[], now: readonly Line[]): Line[] =>
+  bringOver(now, lines, proposed(basis, lines))
 
 /**
  * Whether a page holds all that a proposal changes: what it adds or rewords stands there as it has it, what it removes
@@ -27,6 +29,8 @@ export function holdsProposal(basis: readonly Line[], lines: readonly Line[], pa
 
 /** Lines a proposal changes that were changed otherwise, or taken away, since it was made. */
 export function crossed(basis: readonly Line[], lines: readonly Line[], now: readonly Line[]): string[] {
-  const since = new Set(compareLines(basis, now).flatMap((c) => (c.is === 'same' || c.is === 'moved' || c.is === 'added' ? [] : [c.line.id])))
+  const since = new Set(
+    compareLines(basis, now).flatMap((c) => (c.is === 'same' || c.is === 'moved' || c.is === 'added' ? [] : [c.line.id])),
+  )
   return proposed(basis, lines).flatMap((change) => (change.is !== 'moved' && since.has(change.line.id) ? [change.line.id] : []))
 }

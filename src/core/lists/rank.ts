@@ -3,7 +3,17 @@ import { CHANNELS, type PersonRecord, SCREENED } from '../columns/person-record'
 import type { SubjectColumns } from '../columns/subject-columns'
 
 /** Who comes first where a limit must choose. */
-export const RANKS = ['easiest to reach', 'least often contacted', 'longest since a contact', 'latest contact', 'most recently changed', 'largest', 'at random', 'first in the directory', 'last in the directory'] as const
+export const RANKS = [
+  'easiest to reach',
+  'least often contacted',
+  'longest since a contact',
+  'latest contact',
+  'most recently changed',
+  'largest',
+  'at random',
+  'first in the directory',
+  'last in the directory',
+] as const
 export type Rank = (typeof RANKS)[number]
 
 /** The ranking by likeness to the records of another list, which a line names. */
@@ -32,7 +42,12 @@ export function rankOfRecord(rank: Rank, record: PersonRecord, seed = 0): number
   if (rank === 'largest') return largestFirst(record.employer?.headCount ?? null)
   if (rank === 'at random') return drawn(seed, record.id)
   const counted = record.contacts.filter((c) => (CHANNELS as readonly string[]).includes(c.channel)).map((c) => c.at)
-  return rankBy(rank, SCREENED.filter((channel) => record.addresses.some((a) => a.channel === channel && a.usable)).length, counted.length, Math.max(...counted, Number.NEGATIVE_INFINITY))
+  return rankBy(
+    rank,
+    SCREENED.filter((channel) => record.addresses.some((a) => a.channel === channel && a.usable)).length,
+    counted.length,
+    Math.max(...counted, Number.NEGATIVE_INFINITY),
+  )
 }
 
 const latestFirst = (at: number | null) => (at === null ? MISSING : MISSING - 1 - Math.floor(at / 60_000))
@@ -79,7 +94,9 @@ export function rankedBy(set: Bitset, key: (n: number) => number, columns: Subje
   const numbers = set.toInt32()
   if (!columns.idsAscend) {
     const keys = new Map(Array.from(numbers, (n) => [n, key(n)]))
-    return numbers.sort((a, b) => (keys.get(a) as number) - (keys.get(b) as number) || (columns.idAt(a) - columns.idAt(b)) * (back ? -1 : 1))
+    return numbers.sort(
+      (a, b) => (keys.get(a) as number) - (keys.get(b) as number) || (columns.idAt(a) - columns.idAt(b)) * (back ? -1 : 1),
+    )
   }
   // One number a record, rank before record number, sorts without a comparison function.
   const size = columns.size + 1

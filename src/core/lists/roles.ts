@@ -10,7 +10,8 @@ export const ROLE_SAYS: Record<ListRole, string> = {
 }
 
 /** Whether a role, or none, is enough for something. */
-export const allows = (role: ListRole | null, needed: ListRole): boolean => role !== null && LIST_ROLES.indexOf(role) >= LIST_ROLES.indexOf(needed)
+export const allows = (role: ListRole | null, needed: ListRole): boolean =>
+  role !== null && LIST_ROLES.indexOf(role) >= LIST_ROLES.indexOf(needed)
 
 /** Who may do what: everybody of the team (null: nothing), and some by name. */
 export interface Sharing {

@@ -21,7 +21,9 @@ export function stepsTo(wanted: Wanted, lines: readonly Line[], figures: ListFig
   const now = figures.totals.balance
   const far = farFrom(wanted, now)
   if (far === 0) return []
-  const steps = figures.lines.flatMap((f, i): Step[] => (i === 0 || lines[i]?.off ? [] : [{ do: 'without', line: f.id, holds: f.without }])).filter((step) => farFrom(wanted, step.holds) < far)
+  const steps = figures.lines
+    .flatMap((f, i): Step[] => (i === 0 || lines[i]?.off ? [] : [{ do: 'without', line: f.id, holds: f.without }]))
+    .filter((step) => farFrom(wanted, step.holds) < far)
   if (now > wanted.most) steps.push({ do: 'limit', most: wanted.most, holds: wanted.most })
   return steps.sort((a, b) => farFrom(wanted, a.holds) - farFrom(wanted, b.holds))
 }

@@ -18,12 +18,25 @@ export function warningsOf(lines: readonly Line[], at: number, figures: LineFigu
   if (line.off || line.verb === 'start') return []
   const warnings: LineWarning[] = []
   const lost = figures.out + figures.unknown
-  if (lost === 0 && figures.in === 0) warnings.push({ text: before === 0 ? 'Nobody is on the page here, so this line does nothing.' : line.verb === 'add' ? 'This line does nothing: all of them are on already, or there are none.' : 'This line does nothing: it takes nobody out.' })
+  if (lost === 0 && figures.in === 0)
+    warnings.push({
+      text:
+        before === 0
+          ? 'Nobody is on the page here, so this line does nothing.'
+          : line.verb === 'add'
+            ? 'This line does nothing: all of them are on already, or there are none.'
+            : 'This line does nothing: it takes nobody out.',
+    })
   if (line.verb === 'keep' && figures.unknown > 0 && figures.unknown / lost >= MOSTLY) {
     const share = Math.round((figures.unknown / lost) * 100)
-    warnings.push({ text: `${share} % of those this line takes out have nothing on record for it.`, instead: { ...line, unknownAsYes: true }, offer: 'Count unknown as yes?' })
+    warnings.push({
+      text: `${share} % of those this line takes out have nothing on record for it.`,
+      instead: { ...line, unknownAsYes: true },
+      offer: 'Count unknown as yes?',
+    })
   }
-  if (before > 0 && figures.balance === 0 && line.verb !== 'pick' && line.verb !== 'add') warnings.push({ text: 'This line leaves nobody.' })
+  if (before > 0 && figures.balance === 0 && line.verb !== 'pick' && line.verb !== 'add')
+    warnings.push({ text: 'This line leaves nobody.' })
   const contrary = contradicted(lines, at)
   if (contrary !== null) warnings.push({ text: `Line ${contrary + 1} says the contrary: nobody can be in both.` })
   return warnings
@@ -38,14 +51,43 @@ function contradicted(lines: readonly Line[], at: number): number | null {
     if (!('criterion' in other) || other.off) continue
     // What an add takes in may be what the keep was for.
     if (other.verb === 'add') return null
-    if (other.verb !== line.verb && sameLine({ ...other, verb: line.verb, unknownAsYes: line.unknownAsYes } as CriterionLine, line)) return i
-    if (other.verb === 'keep' && line.verb === 'keep' && !other.unknownAsYes && !line.unknownAsYes && disjoint(other.criterion, line.criterion)) return i
+    if (other.verb !== line.verb && sameLine({ ...other, verb: line.verb, unknownAsYes: line.unknownAsYes } as CriterionLine, line))
+      return i
+    if (
+      other.verb === 'keep' &&
+      line.verb === 'keep' &&
+      !other.unknownAsYes &&
+      !line.unknownAsYes &&
+      disjoint(other.criterion, line.criterion)
+    )
+      return i
   }
   return null
 }
 
 /** Kinds of which a record has one value at most, so that two questions without a value in common cannot both be yes. */
-const SINGLE = new Set<Criterion['kind']>(['level', 'function', 'relation', 'industry', 'county', 'head-count', 'legal-kind', 'seat', 'premises-kind', 'owner-kind', 'owner-lives', 'part', 'acquaintance', 'holder', 'likely', 'listed', 'without-loan', 'country', 'region', 'district'])
+const SINGLE = new Set<Criterion['kind']>([
+  'level',
+  'function',
+  'relation',
+  'industry',
+  'county',
+  'head-count',
+  'legal-kind',
+  'seat',
+  'premises-kind',
+  'owner-kind',
+  'owner-lives',
+  'part',
+  'acquaintance',
+  'holder',
+  'likely',
+  'listed',
+  'without-loan',
+  'country',
+  'region',
+  'district',
+])
 
 function disjoint(a: Criterion, b: Criterion): boolean {
   if (a.kind !== b.kind) return false

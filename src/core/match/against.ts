@@ -22,7 +22,13 @@ export interface Against {
  * name from a slip of one. Two records are one only where nothing of the person's own contradicts, or something of it agrees.
  */
 export function against(a: Own, b: Own, isName: (folded: string) => boolean): Against | null {
-  const found = [generations(a, b), givenNames(a, b, isName), dwellings(a, b), differ(a.ownEmails, b.ownEmails, 'e-mail'), differ(a.mobiles, b.mobiles, 'mobile')].filter((x) => x !== null)
+  const found = [
+    generations(a, b),
+    givenNames(a, b, isName),
+    dwellings(a, b),
+    differ(a.ownEmails, b.ownEmails, 'e-mail'),
+    differ(a.mobiles, b.mobiles, 'mobile'),
+  ].filter((x) => x !== null)
   return found.find(({ always }) => always) ?? (agrees(a, b) ? null : (found[0] ?? null))
 }
 
@@ -33,7 +39,10 @@ const agrees = (a: Own, b: Own): boolean => a.ownEmails.some((e) => b.ownEmails.
 function generations(a: Comparable, b: Comparable): Against | null {
   const [one, other] = [a.generation ?? '', b.generation ?? '']
   if (one === other) return null
-  return { why: one && other ? `one is ${one}, the other ${other}` : `one is called ${one || other}, the other not`, always: one !== '' && other !== '' }
+  return {
+    why: one && other ? `one is ${one}, the other ${other}` : `one is called ${one || other}, the other not`,
+    always: one !== '' && other !== '',
+  }
 }
 
 /** *Jan* and *Jon* are two names, whatever the letters have in common; *Jhon* is none. */

@@ -19,7 +19,16 @@ export function worseSpelling(next: Name, known: Name, isName: (folded: string) 
   if (DIGIT.test(known.given + known.family)) return null
   if (a.given === b.family && a.family === b.given) return 'given and family name changed places'
   if (partOf(a, b)) return 'a part of the name is left out'
-  const given = a.given === b.given ? 'same' : standsFor(first(a.given), first(b.given)) ? (first(a.given).length < first(b.given).length ? 'short form' : 'longer') : closeNames(a.given, b.given) ? 'slip' : 'other'
+  const given =
+    a.given === b.given
+      ? 'same'
+      : standsFor(first(a.given), first(b.given))
+        ? first(a.given).length < first(b.given).length
+          ? 'short form'
+          : 'longer'
+        : closeNames(a.given, b.given)
+          ? 'slip'
+          : 'other'
   const family = a.family === b.family ? 'same' : closeNames(a.family, b.family) ? 'slip' : 'other'
   if (given === 'other' || family === 'other' || (given === 'same' && family === 'same') || given === 'longer') return null
   // Where our given name is none, theirs may mend it.

@@ -100,7 +100,10 @@ const MOST = 0.7
 
 /** What cells of a field look like, where they can be told by themselves. In this order: an e-mail is no street. */
 const LOOKS: Record<BatchKind, [field: string, looks: (cell: string) => boolean][]> = {
-  premises: [['postcode', isPostcode], ['street', isStreet]],
+  premises: [
+    ['postcode', isPostcode],
+    ['street', isStreet],
+  ],
   people: [
     ['email', isEmail],
     ['website', (cell) => /^(https?:\/\/|www\.)\S+$/i.test(cell)],
@@ -141,10 +144,17 @@ function isPhone(cell: string): boolean {
 }
 
 /** Guesses what each column holds, from its title and from the cells below it; null where nothing tells. Each field is given out once. */
-export function guessColumns(kind: BatchKind, header: readonly string[], rows: string[][], customs: readonly CustomField[] = []): (Guess | null)[] {
+export function guessColumns(
+  kind: BatchKind,
+  header: readonly string[],
+  rows: string[][],
+  customs: readonly CustomField[] = [],
+): (Guess | null)[] {
   const free = new Set<string>(FIELDS[kind].map(([field]) => field))
-  const take = (field: string | undefined, by: Guess['by']): Guess | null => (field !== undefined && free.delete(field) ? { field, by } : null)
-  const titled = (fits: (word: string, title: string) => boolean) => (title: string) => FIELDS[kind].find(([field, , words]) => free.has(field) && words.some((word) => fits(word, fold(title))))?.[0]
+  const take = (field: string | undefined, by: Guess['by']): Guess | null =>
+    field !== undefined && free.delete(field) ? { field, by } : null
+  const titled = (fits: (word: string, title: string) => boolean) => (title: string) =>
+    FIELDS[kind].find(([field, , words]) => free.has(field) && words.some((word) => fits(word, fold(title))))?.[0]
   // A title beside a job title is what stands before a name.
   const folded = header.map(fold)
   const isTitle = (own: string) => own === 'title' && folded.some((other) => ['job title', 'role', 'position', 'job'].includes(other))
@@ -182,9 +192,18 @@ export function mappingLacks(kind: BatchKind, mapping: Mapping): string | null {
   const twice = mapping.find((field, i) => field !== null && mapping.indexOf(field) !== i)
   if (twice) return `two columns are said to be ${fieldLabel(kind, twice)}`
   // Without a column for names there must be none left that could be it.
-  if (kind === 'people') return has('name', 'family') || (has('email') && !mapping.includes(null)) ? null : 'say which column holds the name'
-  if (kind === 'premises') return has('street', 'latitude') ? (has('latitude') === has('longitude') ? null : 'say which columns hold the latitude and the longitude, both of them') : 'say which column holds the street, or the latitude and longitude'
-  if (kind === 'suppressions') return has('record', 'email', 'phone', 'outsideId', 'domain', 'organisation', 'street') ? null : 'say which column tells who is suppressed: an e-mail, phone, domain, street, organisation or outside id'
+  if (kind === 'people')
+    return has('name', 'family') || (has('email') && !mapping.includes(null)) ? null : 'say which column holds the name'
+  if (kind === 'premises')
+    return has('street', 'latitude')
+      ? has('latitude') === has('longitude')
+        ? null
+        : 'say which columns hold the latitude and the longitude, both of them'
+      : 'say which column holds the street, or the latitude and longitude'
+  if (kind === 'suppressions')
+    return has('record', 'email', 'phone', 'outsideId', 'domain', 'organisation', 'street')
+      ? null
+      : 'say which column tells who is suppressed: an e-mail, phone, domain, street, organisation or outside id'
   if (!has('record', 'email', 'phone', 'outsideId', 'name')) return 'say which column tells who was contacted'
   return has('date') ? (has('channel') ? null : 'say which column holds the channel') : 'say which column holds the date'
 }

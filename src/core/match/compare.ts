@@ -42,7 +42,14 @@ const CLOSE = 0.9
 
 export function compare(a: Comparable, b: Comparable): Agreement {
   const [family, given] = names(a, b)
-  return Int8Array.of(family, given, organisation(a.organisation, b.organisation), address(a, b), shared(a.emails, b.emails), shared(a.phones, b.phones))
+  return Int8Array.of(
+    family,
+    given,
+    organisation(a.organisation, b.organisation),
+    address(a, b),
+    shared(a.emails, b.emails),
+    shared(a.phones, b.phones),
+  )
 }
 
 function names(first: Comparable, second: Comparable): [family: number, given: number] {
@@ -64,7 +71,9 @@ function names(first: Comparable, second: Comparable): [family: number, given: n
 
 /** Names in Latin letters where the other is written in them and this one is not. */
 const inOneScript = (of: Comparable, other: Comparable): { given: string; family: string } =>
-  LATIN.test(other.given + other.family) && !LATIN.test(of.given + of.family) ? { given: inLatin(of.given), family: inLatin(of.family) } : of
+  LATIN.test(other.given + other.family) && !LATIN.test(of.given + of.family)
+    ? { given: inLatin(of.given), family: inLatin(of.family) }
+    : of
 const LATIN = /^[\x20-\x7e]*$/
 
 /**
@@ -92,7 +101,11 @@ export function closeNames(a: string, b: string): boolean {
   const slips = least >= 7 ? 2 : 1
   return distance(a, b) <= slips || distance(misread(a), misread(b)) <= slips - 1
 }
-const misread = (name: string): string => name.replaceAll('rn', 'm').replace(/[li1]/g, 'i').replace(/[ceo0]/g, 'o')
+const misread = (name: string): string =>
+  name
+    .replaceAll('rn', 'm')
+    .replace(/[li1]/g, 'i')
+    .replace(/[ceo0]/g, 'o')
 
 const initialOf = (given: string, name: string): boolean => given.length === 1 && given === name[0]
 

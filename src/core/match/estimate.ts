@@ -128,7 +128,11 @@ export function estimate(blind: AgreementCounts, compared: AgreementCounts, all:
     prior = found
     if (moved < 1e-4) break
   }
-  return { prior, bits: (agreement, group) => (PLACES[group].every((f) => agreement[f] < 0) ? 0 : Math.log2(m.share(agreement, group) / u.share(agreement, group))) }
+  return {
+    prior,
+    bits: (agreement, group) =>
+      PLACES[group].every((f) => agreement[f] < 0) ? 0 : Math.log2(m.share(agreement, group) / u.share(agreement, group)),
+  }
 }
 
 /** All evidence of an agreement in bits, how rare ones are included. */
@@ -149,12 +153,19 @@ export interface WeightTable {
 export function tabled(weights: Weights): WeightTable {
   return {
     prior: weights.prior,
-    bits: PLACES.map((fields, g) => Object.fromEntries(combinations(fields).map((agreement) => [keysOf(agreement, fields)[0], Math.round(weights.bits(agreement, g) * 1000) / 1000]))),
+    bits: PLACES.map((fields, g) =>
+      Object.fromEntries(
+        combinations(fields).map((agreement) => [keysOf(agreement, fields)[0], Math.round(weights.bits(agreement, g) * 1000) / 1000]),
+      ),
+    ),
   }
 }
 
 function combinations(fields: readonly number[]): Agreement[] {
-  return fields.reduce<Agreement[]>((all, f) => all.flatMap((agreement) => [-1, ...AGREEMENTS[COMPARED[f]].keys()].map((level) => agreement.with(f, level))), [new Int8Array(COMPARED.length).fill(-1)])
+  return fields.reduce<Agreement[]>(
+    (all, f) => all.flatMap((agreement) => [-1, ...AGREEMENTS[COMPARED[f]].keys()].map((level) => agreement.with(f, level))),
+    [new Int8Array(COMPARED.length).fill(-1)],
+  )
 }
 
 /** Weights from a table. A combination that it does not have tells nothing. */

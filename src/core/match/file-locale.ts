@@ -26,14 +26,22 @@ export function guessLocale(rows: readonly string[][], delimiter: string | undef
     if (Number(second) > 12 && Number(first) <= 12) month++
     if (Number(first) > 12 && Number(second) <= 12) day++
   }
-  return { decimal: comma === point ? usual.decimal : comma > point ? ',' : '.', monthFirst: month === day ? usual.monthFirst : month > day }
+  return {
+    decimal: comma === point ? usual.decimal : comma > point ? ',' : '.',
+    monthFirst: month === day ? usual.monthFirst : month > day,
+  }
 }
 
 const NUMBERS = new Set(['headCount', 'roofArea', 'yearBuilt', 'latitude', 'longitude'])
 const DATES = new Set(['date', 'since', 'until'])
 
 /** A row with the numbers and dates of its fields written in the one way they are cleaned in: decimals behind a point, dates as YYYY-MM-DD. `kindOf` tells what a field of the team's own holds. */
-export function inOneLocale(row: string[], mapping: Mapping, { decimal, monthFirst }: FileLocale, kindOf: (field: string) => string | undefined = () => undefined): string[] {
+export function inOneLocale(
+  row: string[],
+  mapping: Mapping,
+  { decimal, monthFirst }: FileLocale,
+  kindOf: (field: string) => string | undefined = () => undefined,
+): string[] {
   if (decimal === '.' && !monthFirst) return row
   return row.map((cell, i) => {
     const field = mapping[i]
@@ -47,7 +55,9 @@ export function inOneLocale(row: string[], mapping: Mapping, { decimal, monthFir
 /** A number with its decimals behind a point and nothing between thousands. */
 function withPoint(cell: string): string {
   const text = squeeze(cell)
-  return /^[-+]?[\d.\s'’]*(,\d+)?(\s*\D*)$/.test(text) && /\d/.test(text) ? text.replace(/[.\s'’](?=\d{3}(\D|$))/g, '').replace(/,(?=\d)/, '.') : cell
+  return /^[-+]?[\d.\s'’]*(,\d+)?(\s*\D*)$/.test(text) && /\d/.test(text)
+    ? text.replace(/[.\s'’](?=\d{3}(\D|$))/g, '').replace(/,(?=\d)/, '.')
+    : cell
 }
 
 /** A date whose month came first, as YYYY-MM-DD; what else stands in the cell stays as it is. */
@@ -57,10 +67,17 @@ function dayFirst(cell: string): string {
 }
 
 /** The locale of a reading that says none: a point, and the day first. */
-export const localeOf = ({ decimal, monthFirst }: { decimal?: '.' | ','; monthFirst?: boolean }): FileLocale => ({ decimal: decimal ?? '.', monthFirst: monthFirst ?? false })
+export const localeOf = ({ decimal, monthFirst }: { decimal?: '.' | ','; monthFirst?: boolean }): FileLocale => ({
+  decimal: decimal ?? '.',
+  monthFirst: monthFirst ?? false,
+})
 
 /** The cells of a row as they are cleaned: cut, joined and reworded, and with numbers and dates in one locale. */
-export function cellsToClean({ header, shaping, mapping, reading }: { header: string[]; shaping: Shaping; mapping: Mapping; reading: Reading }, raw: string[], customs: readonly CustomField[]): string[] {
+export function cellsToClean(
+  { header, shaping, mapping, reading }: { header: string[]; shaping: Shaping; mapping: Mapping; reading: Reading },
+  raw: string[],
+  customs: readonly CustomField[],
+): string[] {
   const kinds = new Map(customs.map((field) => [customKey(field.id) as string, field.kind]))
   return inOneLocale(shaped(raw, header.length, shaping), mapping, localeOf(reading), (field) => kinds.get(field))
 }

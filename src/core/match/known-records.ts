@@ -58,7 +58,8 @@ export class KnownRecords {
     this.ids[place] = id
     // Of a street only whether it is the same can be told from here, so its hash is enough.
     for (const field of KEPT) this.columns[field][place] = field === 'street' ? hash(record.street) : this.words.code(record[field])
-    for (const field of ['given', 'family'] as const) if (record[field]) this.seen[field].set(record[field], (this.seen[field].get(record[field]) ?? 0) + 1)
+    for (const field of ['given', 'family'] as const)
+      if (record[field]) this.seen[field].set(record[field], (this.seen[field].get(record[field]) ?? 0) + 1)
     for (const key of new Set(blockKeys({ ...record, emails: [], phones: [] }).map(hash))) {
       const block = this.fresh.get(key)
       if (block) block.push(place)
@@ -75,7 +76,8 @@ export class KnownRecords {
     for (const [key, places] of this.fresh) for (const place of places) fresh[at++] = key * PLACES + place
     fresh.sort()
     const both = new Float64Array(this.sorted.length + fresh.length)
-    for (let i = 0, a = 0, b = 0; i < both.length; i++) both[i] = b >= fresh.length || (a < this.sorted.length && this.sorted[a] < fresh[b]) ? this.sorted[a++] : fresh[b++]
+    for (let i = 0, a = 0, b = 0; i < both.length; i++)
+      both[i] = b >= fresh.length || (a < this.sorted.length && this.sorted[a] < fresh[b]) ? this.sorted[a++] : fresh[b++]
     this.sorted = both
     this.fresh = new Map()
     this.freshKeys = 0
@@ -92,7 +94,11 @@ export class KnownRecords {
       const name = this.columns.given[place] * 2 ** 26 + this.columns.family[place]
       let possible = names.get(name)
       if (possible === undefined) {
-        const alone = compare(row, { ...NOBODY, given: this.words.word(this.columns.given[place]), family: this.words.word(this.columns.family[place]) })
+        const alone = compare(row, {
+          ...NOBODY,
+          given: this.words.word(this.columns.given[place]),
+          family: this.words.word(this.columns.family[place]),
+        })
         possible = probability(this.bits(alone) + MOST_ADDED) >= DOUBT
         names.set(name, possible)
       }
@@ -102,7 +108,10 @@ export class KnownRecords {
       const bits = this.bits(agreement) + this.rarity()(row, agreement)
       if (probability(bits + UNSEEN) >= DOUBT) found.push({ place, bits })
     }
-    return found.sort((a, b) => b.bits - a.bits || a.place - b.place).slice(0, most).map(({ place }) => this.ids[place])
+    return found
+      .sort((a, b) => b.bits - a.bits || a.place - b.place)
+      .slice(0, most)
+      .map(({ place }) => this.ids[place])
   }
 
   /** Whether a folded word is a given name here: several people have it, who would not all make one slip. */
@@ -131,7 +140,8 @@ export class KnownRecords {
   }
 
   private rarity(): ReturnType<typeof rarityOf> {
-    if (!this.rare || this.count > this.rare.at * 1.1 + 100) this.rare = { at: this.count, of: rarityOf(this.seen, Math.max(1, this.count)) }
+    if (!this.rare || this.count > this.rare.at * 1.1 + 100)
+      this.rare = { at: this.count, of: rarityOf(this.seen, Math.max(1, this.count)) }
     return this.rare.of
   }
 
@@ -145,14 +155,24 @@ export class KnownRecords {
     }
     const end = low + LARGEST_BLOCK
     if (end < sorted.length && sorted[end] < (key + 1) * PLACES) return
-    for (let at = low; at < sorted.length && sorted[at] < (key + 1) * PLACES; at++) if (sorted[at] % PLACES >= from) into.add(sorted[at] % PLACES)
+    for (let at = low; at < sorted.length && sorted[at] < (key + 1) * PLACES; at++)
+      if (sorted[at] % PLACES >= from) into.add(sorted[at] % PLACES)
     const fresh = this.fresh.get(key)
     if (fresh && fresh.length <= LARGEST_BLOCK) for (const place of fresh) if (place >= from) into.add(place)
   }
 
   private record(place: number, row: Comparable): Comparable {
     const of = (field: keyof Kept) => this.words.word(this.columns[field][place])
-    return { given: of('given'), family: of('family'), organisation: of('organisation'), postcode: of('postcode'), town: of('town'), street: row.street && this.columns.street[place] === hash(row.street) ? row.street : '', emails: [], phones: [] }
+    return {
+      given: of('given'),
+      family: of('family'),
+      organisation: of('organisation'),
+      postcode: of('postcode'),
+      town: of('town'),
+      street: row.street && this.columns.street[place] === hash(row.street) ? row.street : '',
+      emails: [],
+      phones: [],
+    }
   }
 
   private grow(): void {

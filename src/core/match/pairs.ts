@@ -26,7 +26,11 @@ const TURN = 20_000
  * Finds records that may be one among many, estimates the weights from them, and gives the pairs from `least` up, the
  * surest first. `turn` is awaited now and then with how much is done, from 0 to 1; what it throws ends the search.
  */
-export async function findPairs(records: readonly Comparable[], least = DOUBT, turn: (done: number) => Promise<void> = async () => {}): Promise<{ pairs: Pair[]; weights: Weights; compared: number }> {
+export async function findPairs(
+  records: readonly Comparable[],
+  least = DOUBT,
+  turn: (done: number) => Promise<void> = async () => {},
+): Promise<{ pairs: Pair[]; weights: Weights; compared: number }> {
   const counts = new AgreementCounts()
   const found: [a: number, b: number, agreement: number][] = []
   for (const [a, b, done] of candidates(records)) {
@@ -106,16 +110,22 @@ export function rarity(records: Iterable<Comparable>): (record: Comparable, agre
   let all = 0
   for (const record of records) {
     all++
-    for (const field of ['given', 'family'] as const) if (record[field]) counts[field].set(record[field], (counts[field].get(record[field]) ?? 0) + 1)
+    for (const field of ['given', 'family'] as const)
+      if (record[field]) counts[field].set(record[field], (counts[field].get(record[field]) ?? 0) + 1)
   }
   return rarityOf(counts, all)
 }
 
 /** The same from how often each name was seen among so many records. */
-export function rarityOf(counts: Record<'given' | 'family', ReadonlyMap<string, number>>, all: number): (record: Comparable, agreement: Agreement) => number {
+export function rarityOf(
+  counts: Record<'given' | 'family', ReadonlyMap<string, number>>,
+  all: number,
+): (record: Comparable, agreement: Agreement) => number {
   const usual = { given: 0, family: 0 }
   for (const field of ['given', 'family'] as const) for (const n of counts[field].values()) usual[field] += (n / all) ** 2
-  const bits = (field: 'given' | 'family', name: string) => Math.min(4, Math.max(-3, Math.log2(usual[field] / ((counts[field].get(name) ?? 1) / all))))
+  const bits = (field: 'given' | 'family', name: string) =>
+    Math.min(4, Math.max(-3, Math.log2(usual[field] / ((counts[field].get(name) ?? 1) / all))))
   // Of a household all have its name, be it rare or common; so nothing is made of it where a given name tells them apart.
-  return (record, agreement) => (agreement[0] === 2 && agreement[1] > 0 ? bits('family', record.family) + (agreement[1] === 4 ? bits('given', record.given) : 0) : 0)
+  return (record, agreement) =>
+    agreement[0] === 2 && agreement[1] > 0 ? bits('family', record.family) + (agreement[1] === 4 ? bits('given', record.given) : 0) : 0
 }

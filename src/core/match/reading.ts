@@ -40,7 +40,12 @@ export function readingText({ format, entry, encoding, delimiter, sheet, headerR
     delimiter && `columns split by ${delimiter === '\t' ? 'tabs' : `“${delimiter}”`}`,
     decimal === ',' && 'decimals behind a comma',
     monthFirst && 'dates with the month first',
-    (format === 'csv' || format === 'xlsx') && (headerRow === 0 ? 'no titles found' : headerRow === 1 ? 'first row taken as the titles' : `titles in row ${headerRow}, what is above it left out`),
+    (format === 'csv' || format === 'xlsx') &&
+      (headerRow === 0
+        ? 'no titles found'
+        : headerRow === 1
+          ? 'first row taken as the titles'
+          : `titles in row ${headerRow}, what is above it left out`),
   ]
     .filter(Boolean)
     .join(', ')

@@ -28,10 +28,16 @@ export function matchPremises(row: PremisesKeys, known: (PremisesKeys & { id: nu
     if (row.address !== null && row.address === p.address) {
       if (named || name(row) === null || name(p) === null) same.push({ id: p.id, by: named ? 'address and name' : 'address' })
       else maybe.push(p.id)
-    } else if (named && row.position && p.position && metresApart(row.position, p.position) <= NEAR) same.push({ id: p.id, by: 'name and position' })
+    } else if (named && row.position && p.position && metresApart(row.position, p.position) <= NEAR)
+      same.push({ id: p.id, by: 'name and position' })
   }
   const others = row.outsideId === null ? same : same.filter(({ id }) => known.find((p) => p.id === id)?.outsideId === null)
   if (others.length === 1) return { is: 'same', ...others[0] }
-  if (same.length > 0) return { is: 'in doubt', ids: same.map((s) => s.id), why: same.length > 1 ? 'it could be any of several premises' : `the ${same[0].by} are those of premises with another outside id` }
+  if (same.length > 0)
+    return {
+      is: 'in doubt',
+      ids: same.map((s) => s.id),
+      why: same.length > 1 ? 'it could be any of several premises' : `the ${same[0].by} are those of premises with another outside id`,
+    }
   return maybe.length > 0 ? { is: 'in doubt', ids: maybe, why: 'premises of another name have its address' } : { is: 'new' }
 }

@@ -25,7 +25,15 @@ export interface Candidate {
   otherNames?: string[]
 }
 
-export type Match = { is: 'new' } | { is: 'same'; id: number; by: string } | { is: 'in doubt'; ids: number[]; why: string; /** Only because the name is too short to tell, so that more than keys may decide. */ openly?: true }
+export type Match =
+  | { is: 'new' }
+  | { is: 'same'; id: number; by: string }
+  | {
+      is: 'in doubt'
+      ids: number[]
+      why: string /** Only because the name is too short to tell, so that more than keys may decide. */
+      openly?: true
+    }
 
 /**
  * Whether a row is somebody we know. Same: the outside id; or the e-mail or phone with the same name; or the name with
@@ -38,16 +46,15 @@ export function match(row: MatchKeys, candidates: Candidate[]): Match {
   for (const c of candidates) {
     const sameName = row.name !== null && (row.name === c.name || (c.otherNames ?? []).includes(row.name))
     const shares = row.emails.some((e) => c.emails.includes(e)) ? 'e-mail' : row.phones.some((p) => c.phones.includes(p)) ? 'phone' : null
-    const by =
-      hasId(c, row.outsideId)
-        ? 'outside id'
-        : shares && sameName
-          ? `${shares} and name`
-          : sameName && row.organisation !== null && row.organisation === c.organisation
-            ? 'name and organisation'
-            : sameName && row.address !== null && row.address === c.address
-              ? 'name and address'
-              : null
+    const by = hasId(c, row.outsideId)
+      ? 'outside id'
+      : shares && sameName
+        ? `${shares} and name`
+        : sameName && row.organisation !== null && row.organisation === c.organisation
+          ? 'name and organisation'
+          : sameName && row.address !== null && row.address === c.address
+            ? 'name and address'
+            : null
     if (by) points.push({ id: c.id, by })
     else if (shares && (row.name === null || c.name === null) && row.family === c.family) maybe.push(c.id)
   }
@@ -61,7 +68,13 @@ export function match(row: MatchKeys, candidates: Candidate[]): Match {
     if (conflicting(ids[0])) return { is: 'in doubt', ids, why: `the ${points[0].by} are those of somebody with another outside id` }
     return { is: 'same', id: ids[0], by: points[0].by }
   }
-  if (maybe.length > 0) return { is: 'in doubt', ids: [...new Set(maybe)], why: 'it shares an e-mail or phone, and the name cannot tell whether it is the same person', openly: true }
+  if (maybe.length > 0)
+    return {
+      is: 'in doubt',
+      ids: [...new Set(maybe)],
+      why: 'it shares an e-mail or phone, and the name cannot tell whether it is the same person',
+      openly: true,
+    }
   return { is: 'new' }
 }
 

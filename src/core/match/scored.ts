@@ -25,7 +25,10 @@ export function scored(candidates: Likely[]): Match {
   // Whom another outside id speaks against is somebody else, unless all but that says the same.
   const asked = likely.filter(({ chance, otherId }) => !otherId || chance >= SAME)
   if (asked.length === 0) return { is: 'new' }
-  const why = sure.length > 1 ? 'it is as like one as another of these' : `it is ${percent(asked[0].chance)} likely ${asked.length > 1 ? 'the first of these' : 'this record'}`
+  const why =
+    sure.length > 1
+      ? 'it is as like one as another of these'
+      : `it is ${percent(asked[0].chance)} likely ${asked.length > 1 ? 'the first of these' : 'this record'}`
   return { is: 'in doubt', ids: asked.slice(0, MOST_SHOWN).map(({ id }) => id), why }
 }
 

@@ -1,7 +1,10 @@
 import { fold } from '../clean/fold'
 
 /** A column made of the file's own ones: one part of a column that is cut, several columns joined, or the same for every row. */
-export type MadeColumn = { is: 'part'; of: number; at: string; part: number; last: boolean } | { is: 'joined'; of: number[]; with: string } | { is: 'always'; value: string }
+export type MadeColumn =
+  | { is: 'part'; of: number; at: string; part: number; last: boolean }
+  | { is: 'joined'; of: number[]; with: string }
+  | { is: 'always'; value: string }
 
 /**
  * How rows are made ready before their columns are mapped. Made columns stand after those of the file; `words` says, column
@@ -21,7 +24,13 @@ export function shapedHeader(header: readonly string[], { made = [] }: Shaping):
   const title = (column: number) => header[column] || `column ${column + 1}`
   return [
     ...header,
-    ...made.map((column) => (column.is === 'part' ? `${title(column.of)}, ${column.last ? 'the rest' : `part ${column.part}`}` : column.is === 'joined' ? column.of.map(title).join(' + ') : `always “${column.value}”`)),
+    ...made.map((column) =>
+      column.is === 'part'
+        ? `${title(column.of)}, ${column.last ? 'the rest' : `part ${column.part}`}`
+        : column.is === 'joined'
+          ? column.of.map(title).join(' + ')
+          : `always “${column.value}”`,
+    ),
   ]
 }
 
@@ -41,7 +50,11 @@ export function shaped(row: readonly string[], width: number, { made = [], words
 
 function cellOf(row: readonly string[], column: MadeColumn): string {
   if (column.is === 'always') return column.value
-  if (column.is === 'joined') return column.of.map((i) => (row[i] ?? '').trim()).filter(Boolean).join(column.with)
+  if (column.is === 'joined')
+    return column.of
+      .map((i) => (row[i] ?? '').trim())
+      .filter(Boolean)
+      .join(column.with)
   const parts = cut(row[column.of] ?? '', column.at)
   return column.last ? parts.slice(column.part - 1).join(column.at) : (parts[column.part - 1] ?? '')
 }
@@ -57,9 +70,15 @@ export function shapingLacks({ made = [], words = {} }: Shaping, width: number):
   const inFile = (column: number) => Number.isInteger(column) && column >= 0 && column < width
   if (made.length > 40) return 'more than 40 columns are made'
   for (const column of made) {
-    if (column.is === 'part' && !(inFile(column.of) && column.at.length > 0 && column.at.length <= 10 && column.part >= 1 && column.part <= MOST_PARTS)) return 'a column is cut that cannot be'
-    if (column.is === 'joined' && !(column.of.length > 1 && column.of.every(inFile) && column.with.length <= 10)) return 'columns are joined that cannot be'
-    if (column.is === 'always' && (column.value.trim() === '' || column.value.length > 200)) return 'what stands in every row is empty or too long'
+    if (
+      column.is === 'part' &&
+      !(inFile(column.of) && column.at.length > 0 && column.at.length <= 10 && column.part >= 1 && column.part <= MOST_PARTS)
+    )
+      return 'a column is cut that cannot be'
+    if (column.is === 'joined' && !(column.of.length > 1 && column.of.every(inFile) && column.with.length <= 10))
+      return 'columns are joined that cannot be'
+    if (column.is === 'always' && (column.value.trim() === '' || column.value.length > 200))
+      return 'what stands in every row is empty or too long'
   }
   for (const [column, pairs] of Object.entries(words)) {
     if (!(Number(column) >= 0 && Number(column) < width + made.length)) return 'words of a column are replaced that the file does not have'
@@ -72,7 +91,10 @@ export function shapingLacks({ made = [], words = {} }: Shaping, width: number):
  * A shaping and a mapping for a file with other columns: each column is looked for by its title. Gives the titles that
  * were not found; what hangs on them is left out.
  */
-export function carriedOver(from: { header: readonly string[]; mapping: (string | null)[]; shaping: Shaping }, header: readonly string[]): { mapping: (string | null)[]; shaping: Shaping; missing: string[] } {
+export function carriedOver(
+  from: { header: readonly string[]; mapping: (string | null)[]; shaping: Shaping },
+  header: readonly string[],
+): { mapping: (string | null)[]; shaping: Shaping; missing: string[] } {
   const place = new Map<number, number>()
   const missing: string[] = []
   const taken = new Set<number>()
@@ -92,9 +114,19 @@ export function carriedOver(from: { header: readonly string[]; mapping: (string 
     const whole = column.is === 'always' || (column.is === 'part' ? place.has(column.of) : column.of.every((i) => place.has(i)))
     if (!whole) return
     place.set(from.header.length + m, header.length + made.length)
-    made.push(column.is === 'part' ? { ...column, of: place.get(column.of) as number } : column.is === 'joined' ? { ...column, of: column.of.map((i) => place.get(i) as number) } : column)
+    made.push(
+      column.is === 'part'
+        ? { ...column, of: place.get(column.of) as number }
+        : column.is === 'joined'
+          ? { ...column, of: column.of.map((i) => place.get(i) as number) }
+          : column,
+    )
     mapping.push(from.mapping[from.header.length + m] ?? null)
   })
-  const words = Object.fromEntries(Object.entries(from.shaping.words ?? {}).flatMap(([column, pairs]) => (place.has(Number(column)) ? [[place.get(Number(column)) as number, pairs]] : [])))
+  const words = Object.fromEntries(
+    Object.entries(from.shaping.words ?? {}).flatMap(([column, pairs]) =>
+      place.has(Number(column)) ? [[place.get(Number(column)) as number, pairs]] : [],
+    ),
+  )
   return { mapping, shaping: { ...(made.length > 0 ? { made } : {}), ...(Object.keys(words).length > 0 ? { words } : {}) }, missing }
 }

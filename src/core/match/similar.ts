@@ -62,7 +62,8 @@ export function sharedWords(a: string, b: string): number {
 }
 
 /** One slip of the pen. A number behind a name tells two mailboxes apart and is none. */
-export const slipped = (a: string, b: string): boolean => (a.includes('@') ? oneSlip(a.replace(/\d/g, '0'), b.replace(/\d/g, '0')) : oneSlip(a, b))
+export const slipped = (a: string, b: string): boolean =>
+  a.includes('@') ? oneSlip(a.replace(/\d/g, '0'), b.replace(/\d/g, '0')) : oneSlip(a, b)
 
 /** Whether two texts of one length differ in one place, or in two that changed places. */
 export function oneSlip(a: string, b: string): boolean {

@@ -37,9 +37,14 @@ export function whoIs(row: RowKeys, near: readonly KnownOne[], likeness: Likenes
   if (found.is !== 'same' || found.by === 'outside id') return found
   const known = all.get(found.id)
   const speaks = known ? against(row.own, known.own, isName) : null
-  return speaks ? { is: 'in doubt', ids: [found.id], why: `the ${found.by} ${found.by.includes('and') ? 'say' : 'says'} so, but ${speaks.why}` } : found
+  return speaks
+    ? { is: 'in doubt', ids: [found.id], why: `the ${found.by} ${found.by.includes('and') ? 'say' : 'says'} so, but ${speaks.why}` }
+    : found
 }
 
 function sharesMore(row: RowKeys, known: KnownOne | undefined): boolean {
-  return known !== undefined && ((row.organisation !== null && known.organisation === row.organisation) || row.emails.some((e) => known.emails.includes(e)))
+  return (
+    known !== undefined &&
+    ((row.organisation !== null && known.organisation === row.organisation) || row.emails.some((e) => known.emails.includes(e)))
+  )
 }

@@ -91,7 +91,16 @@ export function frozenSets({ standing, clear, heldBack }: FrozenRound, columns: 
     const n = columns.numberFor(id)
     if (n !== undefined) setFor(held, rule, columns).add(n)
   }
-  return { stood: stoodSets, anywhere, goneListed, clear: columns.numbers(clear), goneClear: clear.filter((id) => columns.numberFor(id) === undefined), heldBack: held, listed, complete }
+  return {
+    stood: stoodSets,
+    anywhere,
+    goneListed,
+    clear: columns.numbers(clear),
+    goneClear: clear.filter((id) => columns.numberFor(id) === undefined),
+    heldBack: held,
+    listed,
+    complete,
+  }
 }
 
 function setFor(sets: Map<number, Bitset>, key: number, columns: PeopleColumns): Bitset {

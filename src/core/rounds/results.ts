@@ -15,7 +15,28 @@ export const RESULTS: Record<Way, readonly string[]> = {
 export const STOP = 'asked us to stop'
 
 /** Other words in which files and people say the same (common practice, no source). */
-const STOP_WORDS = new Set(['asked to stop', 'stop', 'unsubscribe', 'unsubscribed', 'opt out', 'opted out', 'optout', 'opt-out', 'do not contact', 'do not call', 'do not email', 'do not mail', 'remove', 'removed', 'remove me', 'take me off', 'asked to be removed', 'dnc'].map(fold))
+const STOP_WORDS = new Set(
+  [
+    'asked to stop',
+    'stop',
+    'unsubscribe',
+    'unsubscribed',
+    'opt out',
+    'opted out',
+    'optout',
+    'opt-out',
+    'do not contact',
+    'do not call',
+    'do not email',
+    'do not mail',
+    'remove',
+    'removed',
+    'remove me',
+    'take me off',
+    'asked to be removed',
+    'dnc',
+  ].map(fold),
+)
 
 /** The result a text means, in the one wording we have for it, however it is written; any other text stays as it is. Null where there is none. */
 export function resultMeant(text: string | null | undefined): string | null {
@@ -40,11 +61,26 @@ export const INTEREST = ['opened', 'replied', 'spoke', 'meeting set'] as const
 export const ANSWERS = ['replied', 'spoke', 'meeting set', 'not interested', 'asked us to stop'] as const
 
 /** Every result there is a word for, each once. Their places are the codes they have in columns, so the order never changes. */
-export const ALL_RESULTS = ['spoke', 'no answer', 'voicemail', 'meeting set', 'wrong number', 'out of service', 'not interested', 'asked us to stop', 'sent', 'opened', 'replied', 'bounced', 'returned'] as const
+export const ALL_RESULTS = [
+  'spoke',
+  'no answer',
+  'voicemail',
+  'meeting set',
+  'wrong number',
+  'out of service',
+  'not interested',
+  'asked us to stop',
+  'sent',
+  'opened',
+  'replied',
+  'bounced',
+  'returned',
+] as const
 export type Result = (typeof ALL_RESULTS)[number]
 
 /** The code of any other result, and of none. */
 export const OTHER_RESULT = 255
 
 const CODES = new Map<string, number>(ALL_RESULTS.map((result, i) => [result, i]))
-export const resultCode = (result: string | null | undefined): number => (result == null ? OTHER_RESULT : (CODES.get(result) ?? OTHER_RESULT))
+export const resultCode = (result: string | null | undefined): number =>
+  result == null ? OTHER_RESULT : (CODES.get(result) ?? OTHER_RESULT)

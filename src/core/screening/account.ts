@@ -44,7 +44,12 @@ export function screeningAccount(listed: Bitset, rules: Rule[], columns: PeopleC
   let open: PerChannel<Bitset> = { email: listed, phone: listed, post: listed }
   let anyone = listed
   for (const [i, rule] of rules.entries()) {
-    const next = i === 0 ? each((c) => listed.and(columns.usable[c])) : isOff(rule) ? open : afterRule(rule, open, rows, spared, listed, columns, moment)
+    const next =
+      i === 0
+        ? each((c) => listed.and(columns.usable[c]))
+        : isOff(rule)
+          ? open
+          : afterRule(rule, open, rows, spared, listed, columns, moment)
     const nextAnyone = next.email.or(next.phone).or(next.post)
     const closed = each((c) => open[c].andNot(next[c]))
     const heldBack = anyone.andNot(nextAnyone)
@@ -69,7 +74,15 @@ export function screeningAccount(listed: Bitset, rules: Rule[], columns: PeopleC
 }
 
 /** Takes the rows a rule closes out of `rows` and gives the channels that are still open; touches only whom it closes. */
-function afterRule(rule: Rule, open: PerChannel<Bitset>, rows: Bitset, spared: Bitset, listed: Bitset, columns: PeopleColumns, moment: ScreeningMoment): PerChannel<Bitset> {
+function afterRule(
+  rule: Rule,
+  open: PerChannel<Bitset>,
+  rows: Bitset,
+  spared: Bitset,
+  listed: Bitset,
+  columns: PeopleColumns,
+  moment: ScreeningMoment,
+): PerChannel<Bitset> {
   const marks = { final: new Bitset(), ours: new Bitset() }
   ruleKind(rule).mark(rule, columns, listed, moment, marks)
   const closing = marks.final.or(marks.ours.andNot(spared)).and(rows)
@@ -81,7 +94,8 @@ function afterRule(rule: Rule, open: PerChannel<Bitset>, rows: Bitset, spared: B
     const n = owner[row]
     const channel = CHANNELS[channels[row]] as ScreenedChannel
     const first = columns.addresses.first(n)
-    for (let other = first; other < first + columns.addresses.count(n); other++) if (channels[other] === channels[row] && rows.has(other)) return
+    for (let other = first; other < first + columns.addresses.count(n); other++)
+      if (channels[other] === channels[row] && rows.has(other)) return
     next[channel].delete(n)
   })
   return next

@@ -2,7 +2,12 @@ import { boolean, type InferType, object, string } from 'yup'
 import { NEVER } from '../columns/people-columns'
 import type { RuleKind } from './kind'
 
-const schema = object({ kind: string().oneOf(['address-failed'] as const).required(), off: boolean().default(false) }).noUnknown()
+const schema = object({
+  kind: string()
+    .oneOf(['address-failed'] as const)
+    .required(),
+  off: boolean().default(false),
+}).noUnknown()
 export type AddressFailedRule = InferType<typeof schema>
 
 /** An address or number at which the last contact that tells bounced, came back, or reached somebody else. */

@@ -3,10 +3,14 @@ import { CHANNELS } from '../columns/person-record'
 import { markRows, type RuleKind } from './kind'
 
 const schema = object({
-  kind: string().oneOf(['another-round'] as const).required(),
+  kind: string()
+    .oneOf(['another-round'] as const)
+    .required(),
   off: boolean().default(false),
   /** Whether a contact that is to come closes every channel, or only the one it is to be made by. */
-  closes: string().oneOf(['every channel', 'the same channel'] as const).default('every channel'),
+  closes: string()
+    .oneOf(['every channel', 'the same channel'] as const)
+    .default('every channel'),
 }).noUnknown()
 export type AnotherRoundRule = InferType<typeof schema>
 
@@ -16,9 +20,12 @@ export const anotherRound: RuleKind<AnotherRoundRule> = {
   schema,
   optional: true,
   sentence: () => [{ text: 'In another open round' }],
-  note: ({ closes }) => `contacts by e-mail, phone or post that a round of another list is still to make${closes === 'every channel' ? '' : '; closes only that channel'}`,
+  note: ({ closes }) =>
+    `contacts by e-mail, phone or post that a round of another list is still to make${closes === 'every channel' ? '' : '; closes only that channel'}`,
   closes(rule, record, address, moment) {
-    const toCome = record.toCome.find((t) => !moment.exceptRounds.includes(t.round) && (rule.closes === 'every channel' || t.channel === address.channel))
+    const toCome = record.toCome.find(
+      (t) => !moment.exceptRounds.includes(t.round) && (rule.closes === 'every channel' || t.channel === address.channel),
+    )
     return toCome ? { kind: 'contact-to-come', round: toCome.round, channel: toCome.channel } : null
   },
   mark(rule, columns, listed, moment, marks) {

@@ -3,7 +3,11 @@ import type { Reason } from '../columns/person-record'
 import type { RuleKind } from './kind'
 import { markSuppressed, suppressionOf } from './suppressed'
 
-const schema = object({ kind: string().oneOf(['asked-to-stop'] as const).required() }).noUnknown()
+const schema = object({
+  kind: string()
+    .oneOf(['asked-to-stop'] as const)
+    .required(),
+}).noUnknown()
 export type AskedToStopRule = InferType<typeof schema>
 
 const FINAL: readonly Reason[] = ['opt-out', 'complaint']

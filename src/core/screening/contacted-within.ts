@@ -4,13 +4,17 @@ import { CHANNELS, WAYS, waysText } from '../columns/person-record'
 import { markRows, type RuleKind } from './kind'
 
 const schema = object({
-  kind: string().oneOf(['contacted-within'] as const).required(),
+  kind: string()
+    .oneOf(['contacted-within'] as const)
+    .required(),
   off: boolean().default(false),
   days: number().integer().min(1, 'days: 1 or more').max(3650).default(30),
   /** Which contacts count; the four channels where it is not said. */
   ways: array(string().oneOf(WAYS).required()).min(1, 'choose at least one way of contact').optional(),
   /** Whether a contact closes every channel, or only the one it was made by. */
-  closes: string().oneOf(['every channel', 'the same channel'] as const).default('every channel'),
+  closes: string()
+    .oneOf(['every channel', 'the same channel'] as const)
+    .default('every channel'),
 }).noUnknown()
 export type ContactedWithinRule = InferType<typeof schema>
 
@@ -23,7 +27,8 @@ export const contactedWithin: RuleKind<ContactedWithinRule> = {
   schema,
   optional: true,
   sentence: ({ days }) => [{ text: 'Contacted in the last' }, { chip: `${days} days`, field: 'days' }],
-  note: ({ closes, ways }) => `${waysText(ways)}, by anyone on the team${closes === 'every channel' ? '' : '; closes only the channel it was made by'}`,
+  note: ({ closes, ways }) =>
+    `${waysText(ways)}, by anyone on the team${closes === 'every channel' ? '' : '; closes only the channel it was made by'}`,
   closes(rule, record, address, moment) {
     const from = withinDaysFrom(moment.asOf, rule.days, moment.zone)
     const ways: readonly string[] = rule.ways ?? CHANNELS

@@ -3,7 +3,9 @@ import { RELATIONS } from '../columns/person-record'
 import { markRows, type RuleKind } from './kind'
 
 const schema = object({
-  kind: string().oneOf(['customers'] as const).required(),
+  kind: string()
+    .oneOf(['customers'] as const)
+    .required(),
   off: boolean().default(false),
   relations: array(string().oneOf(RELATIONS).required()).min(1).required(),
 }).noUnknown()

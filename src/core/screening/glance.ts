@@ -8,7 +8,12 @@ import { screenedAt, screenRecord } from './screen-record'
 const DAY = 86_400_000
 const YEAR = 365
 /** What closes a channel whatever the round. */
-export const STANDING: Rule[] = [{ kind: 'no-way-to-reach' }, { kind: 'asked-to-stop' }, { kind: 'register', version: null, goodFor: 31 }, { kind: 'address-failed', off: false }]
+export const STANDING: Rule[] = [
+  { kind: 'no-way-to-reach' },
+  { kind: 'asked-to-stop' },
+  { kind: 'register', version: null, goodFor: 31 },
+  { kind: 'address-failed', off: false },
+]
 
 /** What a row of a table tells of somebody at a glance: their town, how they can be reached, and the contacts of a year. */
 export interface Glance {

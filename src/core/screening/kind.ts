@@ -34,7 +34,11 @@ export type Evidence =
 
 /** What nobody can let through: an opt-out, a complaint, a legal register, and where there is no address at all. */
 export function isFinal(evidence: Evidence): boolean {
-  return evidence.kind === 'no-address' || evidence.kind === 'register-out-of-date' || (evidence.kind === 'suppression' && evidence.reason !== 'other')
+  return (
+    evidence.kind === 'no-address' ||
+    evidence.kind === 'register-out-of-date' ||
+    (evidence.kind === 'suppression' && evidence.reason !== 'other')
+  )
 }
 
 /** Rows of `columns.addresses` that a rule closes: those for good, and those that somebody may let through. */

@@ -1,7 +1,11 @@
 import { type InferType, object, string } from 'yup'
 import type { RuleKind } from './kind'
 
-const schema = object({ kind: string().oneOf(['no-way-to-reach'] as const).required() }).noUnknown()
+const schema = object({
+  kind: string()
+    .oneOf(['no-way-to-reach'] as const)
+    .required(),
+}).noUnknown()
 export type NoWayRule = InferType<typeof schema>
 
 /** Opens every screening: a channel without a usable address or number has nothing that a later rule could close. */

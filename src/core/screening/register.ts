@@ -6,9 +6,14 @@ import { markRows, type RuleKind } from './kind'
 import { markSuppressed, suppressionOf } from './suppressed'
 
 const schema = object({
-  kind: string().oneOf(['register'] as const).required(),
+  kind: string()
+    .oneOf(['register'] as const)
+    .required(),
   /** Date of the register file in use, or null where no register is kept. */
-  version: string().matches(/^\d{4}-\d\d-\d\d$/).nullable().default(null),
+  version: string()
+    .matches(/^\d{4}-\d\d-\d\d$/)
+    .nullable()
+    .default(null),
   /** Calendar days a register file may be used after its date. */
   goodFor: number().integer().min(1).max(366).default(31),
 }).noUnknown()

@@ -51,7 +51,11 @@ export function screenedAt(columns: PeopleColumns, n: number): ScreenedRecord {
     relation: columns.relation.get(n) as ScreenedRecord['relation'],
     suppressions: columns.suppressed.get(n) ?? [],
     toCome: columns.toCome.get(n) ?? [],
-    contacts: rowsOf(contacts, n, (row) => ({ at: contacts.fields.at[row], channel: WAYS[contacts.fields.channel[row]], by: columns.actors[contacts.fields.by[row]] })),
+    contacts: rowsOf(contacts, n, (row) => ({
+      at: contacts.fields.at[row],
+      channel: WAYS[contacts.fields.channel[row]],
+      by: columns.actors[contacts.fields.by[row]],
+    })),
     addresses: rowsOf(addresses, n, (row) => ({
       id: addresses.fields.id[row],
       channel: CHANNELS[addresses.fields.channel[row]] as ScreenedChannel,

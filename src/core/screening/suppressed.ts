@@ -13,7 +13,14 @@ export function suppressionOf(record: ScreenedRecord, address: Address, reasons:
 }
 
 /** Marks the address rows that suppressions for one of some reasons close, among the listed people; of one channel, or of all. */
-export function markSuppressed(columns: PeopleColumns, listed: Bitset, reasons: readonly Reason[], asOf: number, marks: Bitset, only?: Channel): void {
+export function markSuppressed(
+  columns: PeopleColumns,
+  listed: Bitset,
+  reasons: readonly Reason[],
+  asOf: number,
+  marks: Bitset,
+  only?: Channel,
+): void {
   const { rows, owners, reason, since, until } = suppressedRows(columns)
   const channels = columns.addresses.fields.channel
   const channel = only === undefined ? -1 : CHANNELS.indexOf(only)
@@ -56,8 +63,10 @@ function suppressedRows(columns: PeopleColumns): SuppressedRows {
       of.push(s)
     }
   }
-  for (const [n, byAddress] of columns.addressSuppressed) byAddress.forEach((suppressions, i) => add(n, columns.addresses.first(n) + i, suppressions))
-  for (const [n, own] of columns.suppressed) for (let i = columns.addresses.count(n) - 1; i >= 0; i--) add(n, columns.addresses.first(n) + i, own)
+  for (const [n, byAddress] of columns.addressSuppressed)
+    byAddress.forEach((suppressions, i) => add(n, columns.addresses.first(n) + i, suppressions))
+  for (const [n, own] of columns.suppressed)
+    for (let i = columns.addresses.count(n) - 1; i >= 0; i--) add(n, columns.addresses.first(n) + i, own)
   const fresh = {
     version: columns.suppressionsVersion,
     rows: Int32Array.from(rows),

@@ -14,7 +14,8 @@ export type Fillable = keyof typeof FILLABLE
 export const FILLABLES = Object.keys(FILLABLE) as Fillable[]
 
 /** The titles under which what somebody lacks comes. An address comes as a whole. */
-export const titlesOf = (lacks: readonly Fillable[]): string[] => lacks.flatMap((field) => (field === 'address' ? ['Street', 'Town', 'Postcode'] : [FILLABLE[field]]))
+export const titlesOf = (lacks: readonly Fillable[]): string[] =>
+  lacks.flatMap((field) => (field === 'address' ? ['Street', 'Town', 'Postcode'] : [FILLABLE[field]]))
 
 /** What an enquiry was asked, by its kind. */
 export type Asked =

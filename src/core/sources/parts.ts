@@ -9,7 +9,9 @@ export const tooMany = ({ total, most }: Pick<FoundPage, 'total' | 'most'>): boo
 
 /** The parts of a search, one for each sub-kind or district that has any; together they find what it finds. */
 export function partsOf(search: Search, by: Split, page: Pick<FoundPage, 'subKinds' | 'districts'>): Search[] {
-  return by === 'sub-kind' ? page.subKinds.map(([name]) => ({ ...search, subKinds: [name] })) : page.districts.map(([name]) => ({ ...search, districts: [name] }))
+  return by === 'sub-kind'
+    ? page.subKinds.map(([name]) => ({ ...search, subKinds: [name] }))
+    : page.districts.map(([name]) => ({ ...search, districts: [name] }))
 }
 
 /** The split that leaves fewest too large for the source to give out; on a tie the one with fewer parts. */
@@ -21,5 +23,11 @@ export function bestSplit({ most, subKinds, districts }: Pick<FoundPage, 'most' 
 
 /** A search in words. */
 export function searchText({ words, subKinds, districts }: Search): string {
-  return [words.trim() ? `“${words.trim()}”` : 'everything', subKinds.length > 0 && `of ${subKinds.join(' or ')}`, districts.length > 0 && `in ${districts.join(' or ')}`].filter(Boolean).join(' ')
+  return [
+    words.trim() ? `“${words.trim()}”` : 'everything',
+    subKinds.length > 0 && `of ${subKinds.join(' or ')}`,
+    districts.length > 0 && `in ${districts.join(' or ')}`,
+  ]
+    .filter(Boolean)
+    .join(' ')
 }

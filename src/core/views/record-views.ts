@@ -59,8 +59,35 @@ export interface PersonPage {
   custom: { field: CustomField; value: string | null }[]
   outsideId: string | null
   postal: string | null
-  addresses: { id: number; channel: Channel; value: string; usable: boolean; why: string | null; /** Of an e-mail: whose it looks to be. */ about: string | null; /** What checks or calls have shown of it, and when. */ state: { is: string; at: string | null; why: string | null; /** How many others of the organisation have it. */ shared: number; old: boolean } | null; suppressed: string | null }[]
-  suppressions: { id: number; reason: Reason; scope: Scope; who: string; channels: Channel[]; since: string; until: string | null; word: string; by: string; /** How it stands: an ended one holds nobody back. */ stand: Stand; lifted: { at: string; word: string; by: string } | null }[]
+  addresses: {
+    id: number
+    channel: Channel
+    value: string
+    usable: boolean
+    why: string | null /** Of an e-mail: whose it looks to be. */
+    about: string | null /** What checks or calls have shown of it, and when. */
+    state: {
+      is: string
+      at: string | null
+      why: string | null /** How many others of the organisation have it. */
+      shared: number
+      old: boolean
+    } | null
+    suppressed: string | null
+  }[]
+  suppressions: {
+    id: number
+    reason: Reason
+    scope: Scope
+    who: string
+    channels: Channel[]
+    since: string
+    until: string | null
+    word: string
+    by: string /** How it stands: an ended one holds nobody back. */
+    stand: Stand
+    lifted: { at: string; word: string; by: string } | null
+  }[]
   lists: { list: string; listId: number; round: number; roundId: number; heldBack: boolean }[]
   ledger: LedgerItem[]
   mergedHere: { id: number; name: string }[]
@@ -114,13 +141,29 @@ export interface MergeAccount {
 
 /** The last search for doubles, and the pairs that wait for somebody to decide. */
 export interface DoublesPage {
-  search: { state: 'queued' | 'running' | 'done' | 'failed'; done: number; people: number | null; compared: number | null; at: string; by: string; error: string | null } | null
+  search: {
+    state: 'queued' | 'running' | 'done' | 'failed'
+    done: number
+    people: number | null
+    compared: number | null
+    at: string
+    by: string
+    error: string | null
+  } | null
   /** Pairs nobody has decided about; how many of them are as good as sure; and what was decided. */
   open: number
   sure: number
   same: number
   different: number
-  pairs: { a: number; b: number; chance: number; aName: string; bName: string; aOrganisation: string | null; bOrganisation: string | null }[]
+  pairs: {
+    a: number
+    b: number
+    chance: number
+    aName: string
+    bName: string
+    aOrganisation: string | null
+    bOrganisation: string | null
+  }[]
 }
 
 /** One of two records that may be one, field by field. */

@@ -4,7 +4,12 @@ export function tagsMoved(before: string | null, after: string | null): string {
   const came = has.filter((tag) => !had.includes(tag))
   const went = had.filter((tag) => !has.includes(tag))
   if (came.length + went.length === 0) return 'Tags unchanged'
-  return [came.length > 0 && `Tagged ${came.join(', ')}`, went.length > 0 && `${came.length > 0 ? 'no longer' : 'No longer tagged'} ${went.join(', ')}`].filter(Boolean).join('; ')
+  return [
+    came.length > 0 && `Tagged ${came.join(', ')}`,
+    went.length > 0 && `${came.length > 0 ? 'no longer' : 'No longer tagged'} ${went.join(', ')}`,
+  ]
+    .filter(Boolean)
+    .join('; ')
 }
 
 const tagsOf = (text: string | null): string[] => (text === null || text === '' ? [] : text.split(', '))

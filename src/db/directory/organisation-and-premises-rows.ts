@@ -22,7 +22,9 @@ async function some(trx: Knex, sql: string, own: string, ids: readonly number[])
 
 /** Rows of all records one after the other, so that they are never all in memory. `trx` must be a transaction. */
 function all(trx: Knex, sql: string, visit: (row: Row) => void): Promise<void> {
-  return copyRows(trx, `select row_to_json(r)::text from (${sql.replace('{where}', 'true')}) r`, (row) => visit(JSON.parse(row.text() as string)))
+  return copyRows(trx, `select row_to_json(r)::text from (${sql.replace('{where}', 'true')}) r`, (row) =>
+    visit(JSON.parse(row.text() as string)),
+  )
 }
 
 /** Everything criteria can ask about some organisations, live or not. */
@@ -63,7 +65,8 @@ function organisationOf(o: Row): Standing<OrganisationRecord> {
 export async function premisesRecords(trx: Knex, ids: readonly number[]): Promise<Standing<PremisesRecord>[]> {
   const rows = await some(trx, PREMISES, 's.id', ids)
   const batches = new Map<number, number[]>()
-  if (rows.length > 0) for (const { premises, batch } of await premisesBatches(trx, ids)) batches.set(premises, [...(batches.get(premises) ?? []), batch])
+  if (rows.length > 0)
+    for (const { premises, batch } of await premisesBatches(trx, ids)) batches.set(premises, [...(batches.get(premises) ?? []), batch])
   const made = premisesMaker()
   return rows.map((row) => made(row, batches.get(row.id) ?? []))
 }
@@ -109,5 +112,9 @@ function premisesMaker(): (row: Row, batches: number[]) => Standing<PremisesReco
 
 /** The batches that premises stood in. */
 export function premisesBatches(trx: Knex, which: readonly number[] | 'all'): Promise<{ premises: number; batch: number }[]> {
-  return trx('batch_row').whereNotNull('premises_id').whereNull('undone').modify((q) => which !== 'all' && q.whereRaw('premises_id = any(?::bigint[])', [which as number[]])).distinct('premises_id as premises', 'batch_id as batch')
+  return trx('batch_row')
+    .whereNotNull('premises_id')
+    .whereNull('undone')
+    .modify((q) => which !== 'all' && q.whereRaw('premises_id = any(?::bigint[])', [which as number[]]))
+    .distinct('premises_id as premises', 'batch_id as batch')
 }

@@ -1,5 +1,15 @@
 import type { Knex } from 'knex'
-import { type Address, CHANNELS, type Contact, type ContactToCome, type PersonRecord, type Relation, type ScreenedChannel, type Suppression, WAYS } from '@/core/columns/person-record'
+import {
+  type Address,
+  CHANNELS,
+  type Contact,
+  type ContactToCome,
+  type PersonRecord,
+  type Relation,
+  type ScreenedChannel,
+  type Suppression,
+  WAYS,
+} from '@/core/columns/person-record'
 import { EMAIL_STATES, isShared, PHONE_STATES, placeOfState } from '@/core/columns/address-state'
 import { channelsOfBits, PARTS, type PartName } from './person-parts'
 
@@ -21,7 +31,9 @@ type Row = Record<string, never>
  */
 export async function personRecords(trx: Knex, ids: number[], but: ReadonlySet<number> = new Set()): Promise<StandingRecord[]> {
   if (ids.length === 0) return []
-  const merged: { id: number; merged_into: number }[] = await trx('person').whereRaw('merged_into = any(?::bigint[])', [ids]).select('id', 'merged_into')
+  const merged: { id: number; merged_into: number }[] = await trx('person')
+    .whereRaw('merged_into = any(?::bigint[])', [ids])
+    .select('id', 'merged_into')
   const rootOf = new Map(merged.map((m) => [m.id, m.merged_into]))
   const whole = [...ids, ...rootOf.keys()]
   const read = async <T extends { person_id: number }>(name: PartName, of = whole): Promise<Map<number, T[]>> => {
@@ -36,10 +48,15 @@ export async function personRecords(trx: Knex, ids: number[], but: ReadonlySet<n
     return map
   }
   const people = await ask<Row & { id: number; state: string }>(trx, 'people', ids)
-  const addresses = await read<Row & { person_id: number; id: number; channel: number; usable: boolean; failed: number | null; traits: number; checked: number | null }>('addresses')
+  const addresses = await read<
+    Row & { person_id: number; id: number; channel: number; usable: boolean; failed: number | null; traits: number; checked: number | null }
+  >('addresses')
   const onAddress = await read<SuppressionRow & { address: number }>('onAddress')
   const onPerson = await read<SuppressionRow>('onPerson')
-  const contacts = await read<{ person_id: number; at: number; way: number; by: string; result: string | null }>('contacts', whole.filter((id) => !but.has(rootOf.get(id) ?? id)))
+  const contacts = await read<{ person_id: number; at: number; way: number; by: string; result: string | null }>(
+    'contacts',
+    whole.filter((id) => !but.has(rootOf.get(id) ?? id)),
+  )
   const toCome = await read<{ person_id: number; round_id: number; channel: number; since: number }>('toCome')
   const batches = await read<{ person_id: number; batch_id: number }>('batches')
   return people.map((p) => ({
@@ -62,17 +79,26 @@ export async function personRecords(trx: Knex, ids: number[], but: ReadonlySet<n
       custom: p.custom === null ? {} : JSON.parse(p.custom),
       changedAt: p.changed as number | null,
       sortKey: p.sort_key as string,
-      addresses: (addresses.get(p.id) ?? []).map((a): Address => ({
-        id: a.id,
-        channel: CHANNELS[a.channel] as ScreenedChannel,
-        usable: a.usable,
-        failedAt: a.failed,
-        ...(a.channel === 2 ? {} : { traits: { shared: isShared(a.traits), state: (a.channel === 0 ? EMAIL_STATES : PHONE_STATES)[placeOfState(a.traits)] }, checkedAt: a.checked }),
-        suppressions: (onAddress.get(p.id) ?? []).filter((s) => s.address === a.id).map(suppressionOf),
-      })),
+      addresses: (addresses.get(p.id) ?? []).map(
+        (a): Address => ({
+          id: a.id,
+          channel: CHANNELS[a.channel] as ScreenedChannel,
+          usable: a.usable,
+          failedAt: a.failed,
+          ...(a.channel === 2
+            ? {}
+            : {
+                traits: { shared: isShared(a.traits), state: (a.channel === 0 ? EMAIL_STATES : PHONE_STATES)[placeOfState(a.traits)] },
+                checkedAt: a.checked,
+              }),
+          suppressions: (onAddress.get(p.id) ?? []).filter((s) => s.address === a.id).map(suppressionOf),
+        }),
+      ),
       suppressions: (onPerson.get(p.id) ?? []).map(suppressionOf),
       contacts: (contacts.get(p.id) ?? []).map((c): Contact => ({ at: c.at, channel: WAYS[c.way], by: c.by, result: c.result })),
-      toCome: (toCome.get(p.id) ?? []).map((t): ContactToCome => ({ round: t.round_id, channel: CHANNELS[t.channel] as ScreenedChannel, since: t.since })),
+      toCome: (toCome.get(p.id) ?? []).map(
+        (t): ContactToCome => ({ round: t.round_id, channel: CHANNELS[t.channel] as ScreenedChannel, since: t.since }),
+      ),
       batches: [...new Set((batches.get(p.id) ?? []).map((b) => b.batch_id))],
       rounds: [],
     },

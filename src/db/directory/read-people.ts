@@ -22,13 +22,20 @@ function reader(trx: Knex, who: string | null): Read {
  * others were merged into: what was known of these is still to be read. Must run in a REPEATABLE READ transaction; the
  * two beside it see the same snapshot, and in them the database gathers addresses and contacts while the rest is read.
  */
-export async function readEverybody(trx: Knex, beside: { addresses: Knex; contacts: Knex }): Promise<{ directory: Directory; mergedInto: Set<number> }> {
+export async function readEverybody(
+  trx: Knex,
+  beside: { addresses: Knex; contacts: Knex },
+): Promise<{ directory: Directory; mergedInto: Set<number> }> {
   const addresses = startAddresses(beside.addresses, null)
   const contacts = startContacts(beside.contacts, null)
   // One that cannot be begun is heard of when it is fetched, and not before anybody asks.
   for (const begun of [addresses, contacts]) begun.catch(() => {})
   try {
-    return await readAllBut(trx, async (columns) => (await addresses)(columns), async (columns) => (await contacts)(columns))
+    return await readAllBut(
+      trx,
+      async (columns) => (await addresses)(columns),
+      async (columns) => (await contacts)(columns),
+    )
   } catch (error) {
     // Fetched or not, they must be out of the way before the other transactions can end.
     for (const begun of [addresses, contacts]) await begun.then((fetch) => fetch(new Directory().people)).catch(() => {})
@@ -97,7 +104,13 @@ export async function readForRules(trx: Knex, who: string): Promise<PeopleColumn
   await copyRows(trx, `select id, relation from person where state = 'live' and id in (${who}) order by id`, (row) => {
     word(columns.relation, columns.give(row.int8()), row)
   })
-  await readReach(trx, who, columns, async (into) => (await startAddresses(trx, who))(into), async (into) => (await startContacts(trx, who))(into))
+  await readReach(
+    trx,
+    who,
+    columns,
+    async (into) => (await startAddresses(trx, who))(into),
+    async (into) => (await startContacts(trx, who))(into),
+  )
   return columns
 }
 
@@ -120,7 +133,16 @@ async function startAddresses(trx: Knex, who: string | null): Promise<Fetch> {
         const usable = (packed >> 8) & 255
         const failed = instantAt(bytes, at + 24)
         const checked = instantAt(bytes, at + 32)
-        addresses.add(n, bytes.readInt32BE(at + 20), int8At(bytes, at + 8), channel, usable, failed < EARLIEST ? NEVER : failed, packed >> 16, checked < EARLIEST ? NEVER : checked)
+        addresses.add(
+          n,
+          bytes.readInt32BE(at + 20),
+          int8At(bytes, at + 8),
+          channel,
+          usable,
+          failed < EARLIEST ? NEVER : failed,
+          packed >> 16,
+          checked < EARLIEST ? NEVER : checked,
+        )
         if (usable) columns.usable[SCREENED[channel] as ScreenedChannel].add(n)
       }
     })
@@ -132,7 +154,10 @@ async function startAddresses(trx: Knex, who: string | null): Promise<Fetch> {
 async function startContacts(trx: Knex, who: string | null): Promise<Fetch> {
   const { rows: actors } = await trx.raw<{ rows: { actor_id: string }[] }>(CONTACT_ACTORS)
   const array = `array[${actors.map(({ actor_id }) => `'${actor_id.replaceAll("'", "''")}'`).join(',')}]::text[]`
-  const fetch = await startCopy(trx, PACKED.contacts.replace('{actors}', () => array).replace('{where}', who ? `e.person_id in (${who})` : 'true'))
+  const fetch = await startCopy(
+    trx,
+    PACKED.contacts.replace('{actors}', () => array).replace('{where}', who ? `e.person_id in (${who})` : 'true'),
+  )
   return async (columns) => {
     const codes = actors.map(({ actor_id }) => columns.actorCode(actor_id))
     const contacts = columns.contacts.loader()
@@ -154,42 +179,54 @@ async function readReach(trx: Knex, who: string | null, columns: PeopleColumns, 
   const read = reader(trx, who)
   const readPart = ({ sql, own }: (typeof PARTS)[PartName], visit: (row: CopiedRow) => void, order: string) => read(sql + order, own, visit)
   await addresses(columns)
-  await readPart(PARTS.onAddress, (row) => {
-    const n = columns.numberFor(row.int8())
-    if (n === undefined) return
-    const address = row.int8()
-    const suppression = suppressionOf(row)
-    const first = columns.addresses.first(n)
-    const count = columns.addresses.count(n)
-    for (let i = 0; i < count; i++) {
-      if (columns.addresses.fields.id[first + i] !== address) continue
-      let byAddress = columns.addressSuppressed.get(n)
-      if (!byAddress) columns.addressSuppressed.set(n, (byAddress = Array.from({ length: count }, () => [])))
-      byAddress[i].push(suppression)
-    }
-  }, ' order by person_id, id')
+  await readPart(
+    PARTS.onAddress,
+    (row) => {
+      const n = columns.numberFor(row.int8())
+      if (n === undefined) return
+      const address = row.int8()
+      const suppression = suppressionOf(row)
+      const first = columns.addresses.first(n)
+      const count = columns.addresses.count(n)
+      for (let i = 0; i < count; i++) {
+        if (columns.addresses.fields.id[first + i] !== address) continue
+        let byAddress = columns.addressSuppressed.get(n)
+        if (!byAddress) columns.addressSuppressed.set(n, (byAddress = Array.from({ length: count }, () => [])))
+        byAddress[i].push(suppression)
+      }
+    },
+    ' order by person_id, id',
+  )
 
-  await readPart(PARTS.onPerson, (row) => {
-    const n = columns.numberFor(row.int8())
-    if (n === undefined) return
-    const known = columns.suppressed.get(n)
-    const suppression = suppressionOf(row)
-    if (known) known.push(suppression)
-    else columns.suppressed.set(n, [suppression])
-  }, ' order by person_id, id')
+  await readPart(
+    PARTS.onPerson,
+    (row) => {
+      const n = columns.numberFor(row.int8())
+      if (n === undefined) return
+      const known = columns.suppressed.get(n)
+      const suppression = suppressionOf(row)
+      if (known) known.push(suppression)
+      else columns.suppressed.set(n, [suppression])
+    },
+    ' order by person_id, id',
+  )
 
   await contacts(columns)
 
-  await readPart(PARTS.toCome, (row) => {
-    const n = columns.numberFor(row.int8())
-    const round = row.int8()
-    const channel = CHANNELS[row.int4()] as ScreenedChannel
-    const since = row.float8() as number
-    if (n === undefined) return
-    const known = columns.toCome.get(n)
-    if (known) known.push({ round, channel, since })
-    else columns.toCome.set(n, [{ round, channel, since }])
-  }, ' order by person_id, round_id, channel')
+  await readPart(
+    PARTS.toCome,
+    (row) => {
+      const n = columns.numberFor(row.int8())
+      const round = row.int8()
+      const channel = CHANNELS[row.int4()] as ScreenedChannel
+      const since = row.float8() as number
+      if (n === undefined) return
+      const known = columns.toCome.get(n)
+      if (known) known.push({ round, channel, since })
+      else columns.toCome.set(n, [{ round, channel, since }])
+    },
+    ' order by person_id, round_id, channel',
+  )
 }
 
 /** Anything earlier stands for no instant: PostgreSQL’s own timestamps begin in 4713 BC. */
@@ -237,28 +274,50 @@ function readStreet(columns: SubjectColumns, n: number, row: CopiedRow): void {
 }
 
 function suppressionOf(row: CopiedRow): Suppression {
-  return { id: row.int8(), reason: row.text() as Reason, channels: channelsOfBits(row.int4()), since: row.float8() as number, until: row.float8() }
+  return {
+    id: row.int8(),
+    reason: row.text() as Reason,
+    channels: channelsOfBits(row.int4()),
+    since: row.float8() as number,
+    until: row.float8(),
+  }
 }
 
 /** Contacts still to come of some rounds; those of merged records belong to the one that stays. */
 export async function roundsToCome(trx: Knex, rounds: number[], visit: (person: number, toCome: ContactToCome) => void): Promise<void> {
   const sql = PARTS.toCome.sql.replaceAll('{where}', `round_id in (${rounds.map(Number).join(',')})`)
-  await copyRows(trx, `select coalesce(p.merged_into, p.id), t.round_id, t.channel, t.since from (${sql}) t join person p on p.id = t.person_id`, (row) => {
-    visit(row.int8(), { round: row.int8(), channel: CHANNELS[row.int4()] as ScreenedChannel, since: row.float8() as number })
-  })
+  await copyRows(
+    trx,
+    `select coalesce(p.merged_into, p.id), t.round_id, t.channel, t.since from (${sql}) t join person p on p.id = t.person_id`,
+    (row) => {
+      visit(row.int8(), { round: row.int8(), channel: CHANNELS[row.int4()] as ScreenedChannel, since: row.float8() as number })
+    },
+  )
 }
 
 /** Who was on a released round and who of them was clear; seats of merged records belong to the one that stays. */
-export async function roundMembers(trx: Knex, rounds: number[] | 'all', visit: (list: number, number: number, people: number[], clear: number[]) => void): Promise<void> {
-  const found = await trx('round').whereNotNull('released_at').modify((q) => rounds !== 'all' && q.whereIn('id', rounds)).orderBy('id').select('id', 'list_id', 'number')
+export async function roundMembers(
+  trx: Knex,
+  rounds: number[] | 'all',
+  visit: (list: number, number: number, people: number[], clear: number[]) => void,
+): Promise<void> {
+  const found = await trx('round')
+    .whereNotNull('released_at')
+    .modify((q) => rounds !== 'all' && q.whereIn('id', rounds))
+    .orderBy('id')
+    .select('id', 'list_id', 'number')
   for (const { id, list_id, number } of found) {
     const people: number[] = []
     const clear: number[] = []
-    await copyRows(trx, `select coalesce(p.merged_into, p.id), m.held_by is null from round_member m join person p on p.id = m.person_id where m.round_id = ${Number(id)}`, (row) => {
-      const person = row.int8()
-      people.push(person)
-      if (row.bool()) clear.push(person)
-    })
+    await copyRows(
+      trx,
+      `select coalesce(p.merged_into, p.id), m.held_by is null from round_member m join person p on p.id = m.person_id where m.round_id = ${Number(id)}`,
+      (row) => {
+        const person = row.int8()
+        people.push(person)
+        if (row.bool()) clear.push(person)
+      },
+    )
     visit(list_id, number, people, clear)
   }
 }

@@ -38,7 +38,13 @@ export interface RowOutcome {
 
 /** The next rows of a batch, after one of them, that nothing has become of yet, in the order of the file. */
 export async function openRows(trx: Knex, batch: number, after: number, limit: number): Promise<{ row_no: number; raw: string[] }[]> {
-  return trx('batch_row').where({ batch_id: batch }).where('row_no', '>', after).whereNull('outcome').orderBy('row_no').limit(limit).select('row_no', 'raw')
+  return trx('batch_row')
+    .where({ batch_id: batch })
+    .where('row_no', '>', after)
+    .whereNull('outcome')
+    .orderBy('row_no')
+    .limit(limit)
+    .select('row_no', 'raw')
 }
 
 /** Writes what became of some rows, in one statement. */
@@ -59,7 +65,10 @@ export async function nextIds(trx: Knex, table: 'person' | 'organisation' | 'pre
 }
 
 /** Live people who share an outside id, an address or number, or a name with some rows, and those of some ids. */
-export async function peopleSharing(trx: Knex, keys: { outsideIds: string[]; addressKeys: Buffer[]; names: string[]; ids?: number[] }): Promise<KnownPerson[]> {
+export async function peopleSharing(
+  trx: Knex,
+  keys: { outsideIds: string[]; addressKeys: Buffer[]; names: string[]; ids?: number[] },
+): Promise<KnownPerson[]> {
   const { rows } = await trx.raw(
     `with near as (
        select coalesce(merged_into, id) as id from person where outside_id = any(?::text[]) and state <> 'withdrawn'
@@ -98,7 +107,11 @@ export interface KnownOrganisation {
 
 /** Live organisations of some names. One look-up a name: asked for all at once, the planner takes the index of trigrams. */
 export async function organisationsNamed(trx: Knex, keys: string[]): Promise<KnownOrganisation[]> {
-  return trx('organisation').where({ live: true }).whereRaw('name_key in (select unnest(?::text[]))', [keys]).orderBy('id').select('id', 'name_key as key', 'industry', 'head_count as headCount', 'website', 'county', 'street', 'town', 'postcode', 'details')
+  return trx('organisation')
+    .where({ live: true })
+    .whereRaw('name_key in (select unnest(?::text[]))', [keys])
+    .orderBy('id')
+    .select('id', 'name_key as key', 'industry', 'head_count as headCount', 'website', 'county', 'street', 'town', 'postcode', 'details')
 }
 
 export const isSet = <T>(value: T | null | undefined): value is T => value !== null && value !== undefined

@@ -204,13 +204,26 @@ async function fillKeys(knex: Knex): Promise<void> {
   const set = async (table: 'organisation' | 'address', column: 'key' | 'domain_key', rows: { id: number; key: Buffer }[]) => {
     for (let i = 0; i < rows.length; i += BLOCK) {
       const block = rows.slice(i, i + BLOCK)
-      await knex.raw(`update ?? t set ?? = k.key from unnest(?::bigint[], ?::bytea[]) as k(id, key) where t.id = k.id`, [table, column, block.map((r) => r.id), block.map((r) => r.key)])
+      await knex.raw(`update ?? t set ?? = k.key from unnest(?::bigint[], ?::bytea[]) as k(id, key) where t.id = k.id`, [
+        table,
+        column,
+        block.map((r) => r.id),
+        block.map((r) => r.key),
+      ])
     }
   }
   const organisations: { id: number; name_key: string }[] = await knex('organisation').select('id', 'name_key')
-  await set('organisation', 'key', organisations.map((o) => ({ id: o.id, key: organisationKeyOf(o.name_key) })))
+  await set(
+    'organisation',
+    'key',
+    organisations.map((o) => ({ id: o.id, key: organisationKeyOf(o.name_key) })),
+  )
   const emails: { id: number; value: string }[] = await knex('address').where({ channel: 'email', usable: true }).select('id', 'value')
-  await set('address', 'domain_key', emails.map((a) => ({ id: a.id, key: domainKey(domainOf(a.value)) })))
+  await set(
+    'address',
+    'domain_key',
+    emails.map((a) => ({ id: a.id, key: domainKey(domainOf(a.value)) })),
+  )
 }
 
 export async function down(knex: Knex): Promise<void> {

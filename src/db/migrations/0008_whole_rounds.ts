@@ -61,8 +61,12 @@ export async function up(knex: Knex): Promise<void> {
     end $$;
   `)
   for (const table of FROZEN) {
-    await knex.raw(`create trigger check_frozen after insert on ${table} referencing new table as fresh for each statement execute function check_frozen()`)
-    await knex.raw(`create trigger check_frozen_again after update on ${table} referencing new table as fresh for each statement execute function check_frozen()`)
+    await knex.raw(
+      `create trigger check_frozen after insert on ${table} referencing new table as fresh for each statement execute function check_frozen()`,
+    )
+    await knex.raw(
+      `create trigger check_frozen_again after update on ${table} referencing new table as fresh for each statement execute function check_frozen()`,
+    )
   }
   for (const table of ['round', 'person', 'round_member', 'round_channel']) {
     await knex.raw(`create trigger refuse_delete before delete on ${table} for each statement execute function refuse_delete()`)
@@ -71,7 +75,8 @@ export async function up(knex: Knex): Promise<void> {
 }
 
 export async function down(knex: Knex): Promise<void> {
-  for (const table of ['round', 'person', 'round_member', 'round_channel']) await knex.raw(`drop trigger refuse_delete on ${table}; drop trigger refuse_truncate on ${table}`)
+  for (const table of ['round', 'person', 'round_member', 'round_channel'])
+    await knex.raw(`drop trigger refuse_delete on ${table}; drop trigger refuse_truncate on ${table}`)
   for (const table of FROZEN) await knex.raw(`drop trigger check_frozen on ${table}; drop trigger check_frozen_again on ${table}`)
   await knex.raw(`
     drop index suppression_wide_idx; drop index person_outside_id_any_idx;

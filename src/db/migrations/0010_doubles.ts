@@ -1,6 +1,21 @@
 import type { Knex } from 'knex'
 
-const KINDS = ['created', 'change', 'contact', 'note', 'suppressed', 'lifted', 'listed', 'unlisted', 'released', 'not worked', 'reversed', 'let through', 'withdrawn', 'merged']
+const KINDS = [
+  'created',
+  'change',
+  'contact',
+  'note',
+  'suppressed',
+  'lifted',
+  'listed',
+  'unlisted',
+  'released',
+  'not worked',
+  'reversed',
+  'let through',
+  'withdrawn',
+  'merged',
+]
 const kinds = (all: string[]) => all.map((kind) => `'${kind}'`).join(', ')
 
 /**

@@ -137,15 +137,28 @@ export async function up(knex: Knex): Promise<void> {
 async function fill(knex: Knex): Promise<void> {
   const keys = PERSONAL_DOMAINS.map(domainKey)
   await knex.raw('insert into personal_domain select distinct unnest(?::bytea[])', [keys])
-  const organisations: { id: number; street: string | null; town: string | null; postcode: string | null }[] = await knex('organisation').whereNotNull('street').select('id', 'street', 'town', 'postcode')
+  const organisations: { id: number; street: string | null; town: string | null; postcode: string | null }[] = await knex('organisation')
+    .whereNotNull('street')
+    .select('id', 'street', 'town', 'postcode')
   for (let i = 0; i < organisations.length; i += BLOCK) {
     const block = organisations.slice(i, i + BLOCK)
-    await knex.raw('update organisation o set address_key = k.key from unnest(?::bigint[], ?::text[]) as k(id, key) where o.id = k.id', [block.map((o) => o.id), block.map((o) => comparablePostal(o))] as never)
+    await knex.raw('update organisation o set address_key = k.key from unnest(?::bigint[], ?::text[]) as k(id, key) where o.id = k.id', [
+      block.map((o) => o.id),
+      block.map((o) => comparablePostal(o)),
+    ] as never)
   }
-  const premises: { id: number; owner: string; owner_kind: string | null }[] = await knex('premises').whereNotNull('owner').select('id', 'owner', 'owner_kind')
+  const premises: { id: number; owner: string; owner_kind: string | null }[] = await knex('premises')
+    .whereNotNull('owner')
+    .select('id', 'owner', 'owner_kind')
   for (let i = 0; i < premises.length; i += BLOCK) {
-    const block = premises.slice(i, i + BLOCK).map((p) => ({ id: p.id, ...ownerKeys({ owner: p.owner, ownerKind: p.owner_kind, postal: { street: null, town: null, postcode: null } }) }))
-    await knex.raw('update premises p set owner_name_key = k.n, owner_organisation_key = k.o from unnest(?::bigint[], ?::text[], ?::text[]) as k(id, n, o) where p.id = k.id', [block.map((p) => p.id), block.map((p) => p.name), block.map((p) => p.organisation)] as never)
+    const block = premises.slice(i, i + BLOCK).map((p) => ({
+      id: p.id,
+      ...ownerKeys({ owner: p.owner, ownerKind: p.owner_kind, postal: { street: null, town: null, postcode: null } }),
+    }))
+    await knex.raw(
+      'update premises p set owner_name_key = k.n, owner_organisation_key = k.o from unnest(?::bigint[], ?::text[], ?::text[]) as k(id, n, o) where p.id = k.id',
+      [block.map((p) => p.id), block.map((p) => p.name), block.map((p) => p.organisation)] as never,
+    )
   }
 }
 

@@ -46,7 +46,9 @@ export interface GivenUp {
 
 /** Jobs that nobody will try again. */
 export async function givenUp(db: Knex): Promise<GivenUp[]> {
-  const { rows } = await db.raw(`select id::text, task_identifier as task, key, last_error as why from graphile_worker.jobs where attempts >= max_attempts and locked_at is null and key is not null`)
+  const { rows } = await db.raw(
+    `select id::text, task_identifier as task, key, last_error as why from graphile_worker.jobs where attempts >= max_attempts and locked_at is null and key is not null`,
+  )
   return rows
 }
 

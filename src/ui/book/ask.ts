@@ -26,7 +26,8 @@ export async function ask<T>(url: string, body?: unknown, signal?: AbortSignal):
 /** Asks for what comes in two lines of JSON: the first is handed over as soon as it is there, the second given back. Throws as `ask` does. */
 export async function askInParts<A, B>(url: string, body: unknown, signal: AbortSignal, first: (part: A) => void): Promise<B> {
   const response = await send(url, body, signal)
-  if (!response.ok || !response.body) throw new Told((await response.json().catch(() => ({}))).error ?? 'Something went wrong.', response.status)
+  if (!response.ok || !response.body)
+    throw new Told((await response.json().catch(() => ({}))).error ?? 'Something went wrong.', response.status)
   const reader = response.body.pipeThrough(new TextDecoderStream()).getReader()
   let text = ''
   let heard = false
@@ -52,7 +53,12 @@ export async function askInParts<A, B>(url: string, body: unknown, signal: Abort
 
 async function send(url: string, body: unknown, signal: AbortSignal | undefined): Promise<Response> {
   try {
-    return await fetch(url, body === undefined ? { signal } : { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body), signal })
+    return await fetch(
+      url,
+      body === undefined
+        ? { signal }
+        : { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body), signal },
+    )
   } catch (error) {
     if ((error as Error).name === 'AbortError') throw error
     throw new Told('The connection is lost. What you entered still stands here; it goes on by itself once the connection is back.', 503)

@@ -39,7 +39,17 @@ interface Book {
 const Context = createContext<Book | null>(null)
 
 /** The list in hand, wherever one is, and what is told at the edge of the page. */
-export function BookProvider({ hand, zone, actions, children }: { hand: Book['hand']; zone: string; actions: BookActions; children: ReactNode }) {
+export function BookProvider({
+  hand,
+  zone,
+  actions,
+  children,
+}: {
+  hand: Book['hand']
+  zone: string
+  actions: BookActions
+  children: ReactNode
+}) {
   setZone(zone)
   const router = useRouter()
   const here = usePathname()
@@ -47,7 +57,10 @@ export function BookProvider({ hand, zone, actions, children }: { hand: Book['ha
   const handId = hand?.id ?? null
   const weigh = useCallback(() => {
     if (handId === null) return setHandOn(null)
-    ask<{ on: number | null }>('/api/hand').then(({ on }) => setHandOn(on), () => {})
+    ask<{ on: number | null }>('/api/hand').then(
+      ({ on }) => setHandOn(on),
+      () => {},
+    )
   }, [handId])
   // biome-ignore lint/correctness/useExhaustiveDependencies: weighed anew on every page
   useEffect(weigh, [weigh, here])
@@ -55,7 +68,8 @@ export function BookProvider({ hand, zone, actions, children }: { hand: Book['ha
     // What others change shows in the count at the edge of the page, too.
     if (news.is === 'data' || (news.is === 'edition' && news.list === handId)) weigh()
     // Whoever looks at it sees it end.
-    if (news.is === 'work' && news.href !== here) toast.success(news.text, { duration: 20_000, action: { label: 'Look', onClick: () => router.push(news.href) } })
+    if (news.is === 'work' && news.href !== here)
+      toast.success(news.text, { duration: 20_000, action: { label: 'Look', onClick: () => router.push(news.href) } })
   })
   const put = async (side: 'in' | 'out', found: Found) => {
     const result = await actions.putOn(side, found)
@@ -65,14 +79,30 @@ export function BookProvider({ hand, zone, actions, children }: { hand: Book['ha
     }
     const { list, listId, count: n, before } = result.value
     weigh()
-    toast.success(`${n === null ? 'A line that names that list was' : `${count(n)} ${n === 1 ? ONE[hand?.subject ?? 'person'] : `${SUBJECT_NAMES[hand?.subject ?? 'person']} were`}`} ${side === 'in' ? 'put on' : 'taken off'} “${list}”. It is in your draft, not saved yet.`, {
-      action: { label: 'Undo', onClick: () => void actions.draft(listId, before.basedOn, before.lines).then(weigh) },
-    })
+    toast.success(
+      `${n === null ? 'A line that names that list was' : `${count(n)} ${n === 1 ? ONE[hand?.subject ?? 'person'] : `${SUBJECT_NAMES[hand?.subject ?? 'person']} were`}`} ${side === 'in' ? 'put on' : 'taken off'} “${list}”. It is in your draft, not saved yet.`,
+      {
+        action: { label: 'Undo', onClick: () => void actions.draft(listId, before.basedOn, before.lines).then(weigh) },
+      },
+    )
   }
   return (
     <Context.Provider value={{ hand, handOn, actions, put, weigh }}>
       {children}
-      <Toaster position="bottom-center" closeButton toastOptions={{ style: { background: '#fff', color: 'var(--color-ink)', border: '1px solid var(--color-strong)', fontFamily: 'var(--font-sans)', fontSize: '14px' }, actionButtonStyle: { background: 'var(--color-verdigris)' } }} />
+      <Toaster
+        position="bottom-center"
+        closeButton
+        toastOptions={{
+          style: {
+            background: '#fff',
+            color: 'var(--color-ink)',
+            border: '1px solid var(--color-strong)',
+            fontFamily: 'var(--font-sans)',
+            fontSize: '14px',
+          },
+          actionButtonStyle: { background: 'var(--color-verdigris)' },
+        }}
+      />
     </Context.Provider>
   )
 }
@@ -86,7 +116,12 @@ export function useBook(): Book {
 }
 
 /** News of what changes elsewhere, while this page is in view. */
-export type News = { is: 'work'; text: string; href: string } | { is: 'data' } | { is: 'talk' | 'here'; list: number } | { is: 'edition'; list: number; edition: number; by: string; mine: boolean } | { is: 'round'; list: number; round: number }
+export type News =
+  | { is: 'work'; text: string; href: string }
+  | { is: 'data' }
+  | { is: 'talk' | 'here'; list: number }
+  | { is: 'edition'; list: number; edition: number; by: string; mine: boolean }
+  | { is: 'round'; list: number; round: number }
 
 type Hear = (news: News) => void
 

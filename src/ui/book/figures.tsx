@@ -12,18 +12,41 @@ export function setZone(name: string): void {
 export function day(iso: string): string {
   const at = new Date(iso)
   const yearOf = (date: Date) => date.toLocaleDateString('en-GB', { year: 'numeric', timeZone: zone })
-  return at.toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: yearOf(at) === yearOf(new Date()) ? undefined : 'numeric', timeZone: zone })
+  return at.toLocaleDateString('en-GB', {
+    day: 'numeric',
+    month: 'short',
+    year: yearOf(at) === yearOf(new Date()) ? undefined : 'numeric',
+    timeZone: zone,
+  })
 }
 
 const TONE = { out: 'text-madder', unknown: 'text-ochre', in: 'text-verdigris', plain: '' } as const
 
 /** A figure of an account. Zero is left blank; where people can be shown behind it, it is a button. */
-export function Figure({ value, tone, label, chosen, onChoose }: { value: number | undefined; tone: keyof typeof TONE; label: string; chosen?: boolean; onChoose?: () => void }) {
+export function Figure({
+  value,
+  tone,
+  label,
+  chosen,
+  onChoose,
+}: {
+  value: number | undefined
+  tone: keyof typeof TONE
+  label: string
+  chosen?: boolean
+  onChoose?: () => void
+}) {
   if (value === undefined) return <span className="text-soft">–</span>
   if (value === 0) return <span className="sr-only">0</span>
   if (!onChoose) return <span className={TONE[tone]}>{count(value)}</span>
   return (
-    <button type="button" className={`${TONE[tone]} rounded px-0.5 tabular-nums hover:underline ${chosen ? 'underline decoration-2 underline-offset-4' : ''}`} aria-label={`${label}: ${count(value)}`} aria-pressed={chosen ?? false} onClick={onChoose}>
+    <button
+      type="button"
+      className={`${TONE[tone]} rounded px-0.5 tabular-nums hover:underline ${chosen ? 'underline decoration-2 underline-offset-4' : ''}`}
+      aria-label={`${label}: ${count(value)}`}
+      aria-pressed={chosen ?? false}
+      onClick={onChoose}
+    >
       {count(value)}
     </button>
   )

@@ -29,7 +29,12 @@ function InHand() {
         {hand.name}
       </Link>
       {handOn !== null && <b className="tabular-nums text-ochre">{count(handOn)}</b>}
-      <button type="button" aria-label="Put the list down" className="rounded p-0.5 text-ochre hover:bg-leaf" onClick={() => void actions.inHand(null)}>
+      <button
+        type="button"
+        aria-label="Put the list down"
+        className="rounded p-0.5 text-ochre hover:bg-leaf"
+        onClick={() => void actions.inHand(null)}
+      >
         <X size={13} aria-hidden="true" />
       </button>
     </span>
@@ -52,7 +57,11 @@ export function Header({ name, post, signOut }: { name: string; post: string; si
     document.addEventListener('keydown', onKey)
     return () => document.removeEventListener('keydown', onKey)
   }, [])
-  const initials = name.split(' ').map((part) => part[0]).join('').slice(0, 2)
+  const initials = name
+    .split(' ')
+    .map((part) => part[0])
+    .join('')
+    .slice(0, 2)
   return (
     <header className="flex min-h-[53px] flex-wrap items-end border-b border-strong bg-page px-5">
       <Link href="/lists" className="mr-7 flex items-center gap-2 pb-2.5 no-underline max-[1000px]:mr-2">
@@ -83,12 +92,21 @@ export function Header({ name, post, signOut }: { name: string; post: string; si
               router.push(`/directory?find=${encodeURIComponent(find.current?.value ?? '')}`)
             }}
           >
-            <input ref={find} type="search" aria-label="Find anyone" placeholder="Find anyone  /" className="w-[150px] max-[1000px]:w-[120px] border-rule! bg-transparent! placeholder:text-soft" />
+            <input
+              ref={find}
+              type="search"
+              aria-label="Find anyone"
+              placeholder="Find anyone  /"
+              className="w-[150px] max-[1000px]:w-[120px] border-rule! bg-transparent! placeholder:text-soft"
+            />
           </form>
         </search>
         <KeysDialog />
         <DropdownMenu.Root>
-          <DropdownMenu.Trigger aria-label={`Signed in as ${name}`} className="grid size-7 place-items-center rounded-full bg-verdigris text-[11px] font-bold text-white">
+          <DropdownMenu.Trigger
+            aria-label={`Signed in as ${name}`}
+            className="grid size-7 place-items-center rounded-full bg-verdigris text-[11px] font-bold text-white"
+          >
             {initials}
           </DropdownMenu.Trigger>
           <DropdownMenu.Portal>

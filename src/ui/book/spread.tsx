@@ -1,7 +1,17 @@
 import type { ReactNode } from 'react'
 
 /** A spread: the account on the left leaf, the records on the right one. `left` is the width of the left leaf. */
-export function Spread({ left, right, width = '555px', label }: { left: ReactNode; right: ReactNode; width?: string; label: { left: string; right: string } }) {
+export function Spread({
+  left,
+  right,
+  width = '555px',
+  label,
+}: {
+  left: ReactNode
+  right: ReactNode
+  width?: string
+  label: { left: string; right: string }
+}) {
   return (
     <main className="spread" style={{ '--left': width } as React.CSSProperties}>
       {/* Leaves scroll by themselves, so each can be reached and scrolled from the keyboard. */}

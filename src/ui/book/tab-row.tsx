@@ -8,7 +8,19 @@ export interface TabItem {
 }
 
 /** The tabs over the records: each says how many are behind it. */
-export function TabRow({ tabs, open, onOpen, label, children }: { tabs: TabItem[]; open: string; onOpen: (key: string) => void; label: string; children?: ReactNode }) {
+export function TabRow({
+  tabs,
+  open,
+  onOpen,
+  label,
+  children,
+}: {
+  tabs: TabItem[]
+  open: string
+  onOpen: (key: string) => void
+  label: string
+  children?: ReactNode
+}) {
   return (
     <div className="flex flex-wrap items-end gap-x-4 border-b border-ink" role="group" aria-label={label}>
       {tabs.map(({ key, title, total }) => (

@@ -11,6 +11,8 @@ export function useLatest<T extends Record<string, (...args: never[]) => unknown
   useLayoutEffect(() => {
     latest.current = own
   })
-  const [stable] = useState(() => Object.fromEntries(Object.keys(own).map((key) => [key, (...args: never[]) => latest.current[key](...args)])) as T)
+  const [stable] = useState(
+    () => Object.fromEntries(Object.keys(own).map((key) => [key, (...args: never[]) => latest.current[key](...args)])) as T,
+  )
   return stable
 }

@@ -29,7 +29,10 @@ export function DirectoryScreen({ find: first, show: open }: { find: string; sho
   const field = useRef<HTMLInputElement>(null)
   // What was typed before the page had come alive counts too.
   useEffect(() => setTyped(field.current?.value ?? ''), [])
-  const people = usePeople(`${show}|${find}|${sort}`, show === 'people' ? (offset, signal) => ask<PeoplePage>('/api/people', { find, sort, offset }, signal) : null)
+  const people = usePeople(
+    `${show}|${find}|${sort}`,
+    show === 'people' ? (offset, signal) => ask<PeoplePage>('/api/people', { find, sort, offset }, signal) : null,
+  )
   const { hand, put } = useBook()
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set())
   const [busy, begin] = useTransition()
@@ -61,7 +64,14 @@ export function DirectoryScreen({ find: first, show: open }: { find: string; sho
           <div className="flex items-end gap-3">
             <label className="field">
               <span>Find</span>
-              <input ref={field} type="search" value={typed} onChange={(event) => setTyped(event.target.value)} className="w-[280px]" autoFocus />
+              <input
+                ref={field}
+                type="search"
+                value={typed}
+                onChange={(event) => setTyped(event.target.value)}
+                className="w-[280px]"
+                autoFocus
+              />
             </label>
             <label className="field">
               <span>Sort by</span>
@@ -92,7 +102,11 @@ export function DirectoryScreen({ find: first, show: open }: { find: string; sho
           </Link>
         </TabRow>
         {hand && choosing && found > 0 && (
-          <div className="flex flex-wrap items-center gap-3 border-b border-rule bg-ochre-wash/40 px-2 py-1.5" role="group" aria-label="The list in hand">
+          <div
+            className="flex flex-wrap items-center gap-3 border-b border-rule bg-ochre-wash/40 px-2 py-1.5"
+            role="group"
+            aria-label="The list in hand"
+          >
             <span>
               {chosen.size > 0 ? `${count(chosen.size)} chosen` : `All ${count(found)} found`} · list in hand: <b>{hand.name}</b>
             </span>
@@ -110,7 +124,12 @@ export function DirectoryScreen({ find: first, show: open }: { find: string; sho
           </div>
         )}
         {show === 'people' ? (
-          <PeopleTable people={people} label="People" choosing={choosing} empty={find ? 'Nobody in the directory matches what is typed.' : 'The directory is empty. Bring in a file under Intake.'} />
+          <PeopleTable
+            people={people}
+            label="People"
+            choosing={choosing}
+            empty={find ? 'Nobody in the directory matches what is typed.' : 'The directory is empty. Bring in a file under Intake.'}
+          />
         ) : show === 'organisations' ? (
           <OrganisationTable {...organisations} choosing={choosing} />
         ) : (
@@ -140,7 +159,8 @@ function usePages<T>(what: 'organisations' | 'premises', find: string | null, so
       setState({ total, rows, told: null })
     }
     fetchAll().catch((error) => {
-      if (!abort.signal.aborted) setState((before) => ({ ...before, told: error instanceof Told ? error.message : `The ${what} could not be shown.` }))
+      if (!abort.signal.aborted)
+        setState((before) => ({ ...before, told: error instanceof Told ? error.message : `The ${what} could not be shown.` }))
     })
     return () => abort.abort()
   }, [what, find, sort, wanted])
@@ -175,7 +195,11 @@ function OrganisationTable({ total, rows, told, more, choosing }: Pages<Organisa
               <tr key={o.id}>
                 {choosing && <ChooseCell id={o.id} name={o.name} choosing={choosing} />}
                 <td>
-                  <Link prefetch={false} href={`/directory/organisations/${o.id}`} className="text-[14px] font-semibold no-underline hover:underline">
+                  <Link
+                    prefetch={false}
+                    href={`/directory/organisations/${o.id}`}
+                    className="text-[14px] font-semibold no-underline hover:underline"
+                  >
                     {o.name}
                   </Link>
                 </td>
@@ -201,7 +225,11 @@ function PremisesTable({ total, rows, told, more, choosing }: Pages<PremisesView
   return (
     <>
       {told && <p className="told mt-3">{told}</p>}
-      {total === 0 && <p className="mt-6 text-soft">No premises match what is typed. They come in as files, GeoJSON among them, or from the premises register under Intake.</p>}
+      {total === 0 && (
+        <p className="mt-6 text-soft">
+          No premises match what is typed. They come in as files, GeoJSON among them, or from the premises register under Intake.
+        </p>
+      )}
       {rows.length > 0 && (
         <table className="people" aria-label="Premises">
           <thead>
@@ -227,7 +255,11 @@ function PremisesTable({ total, rows, told, more, choosing }: Pages<PremisesView
               <tr key={p.id}>
                 {choosing && <ChooseCell id={p.id} name={p.name} choosing={choosing} />}
                 <td>
-                  <Link prefetch={false} href={`/directory/premises/${p.id}`} className="text-[14px] font-semibold no-underline hover:underline">
+                  <Link
+                    prefetch={false}
+                    href={`/directory/premises/${p.id}`}
+                    className="text-[14px] font-semibold no-underline hover:underline"
+                  >
                     {p.name}
                   </Link>
                 </td>

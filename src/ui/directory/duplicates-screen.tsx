@@ -39,7 +39,9 @@ export function DoublesScreen({ first, actions }: { first: DoublesPage; actions:
 
   const refresh = useCallback(
     () =>
-      ask<DoublesPage>('/api/doubles').then(setPage, (error) => setTold(error instanceof Told ? error.message : 'The queue could not be shown just now.')),
+      ask<DoublesPage>('/api/doubles').then(setPage, (error) =>
+        setTold(error instanceof Told ? error.message : 'The queue could not be shown just now.'),
+      ),
     [],
   )
   useEffect(() => {
@@ -113,7 +115,10 @@ export function DoublesScreen({ first, actions }: { first: DoublesPage; actions:
       left={
         <>
           <h1>Doubles</h1>
-          <p className="quiet">Records that may be one. Names are compared with their slips and short forms, then organisation, address, phone and e-mail; how much each counts for is found from your own records.</p>
+          <p className="quiet">
+            Records that may be one. Names are compared with their slips and short forms, then organisation, address, phone and e-mail; how
+            much each counts for is found from your own records.
+          </p>
           {actions && (
             <button type="button" className="button mt-3" disabled={busy || under} onClick={look}>
               {under ? 'They are being looked for' : search ? 'Look again' : 'Look for doubles'}
@@ -122,7 +127,10 @@ export function DoublesScreen({ first, actions }: { first: DoublesPage; actions:
           {under && search && (
             <div className="mt-3" role="status">
               <progress className="w-full" value={search.done} max={1} aria-label="Records compared" />
-              <p className="quiet">{search.people === null ? 'It waits its turn.' : `${count(search.people)} people are being compared.`} You can leave this page; it goes on.</p>
+              <p className="quiet">
+                {search.people === null ? 'It waits its turn.' : `${count(search.people)} people are being compared.`} You can leave this
+                page; it goes on.
+              </p>
             </div>
           )}
           {told && (
@@ -176,7 +184,10 @@ export function DoublesScreen({ first, actions }: { first: DoublesPage; actions:
           {page.pairs.length > 0 && (
             <ol className="mt-4" aria-label="Pairs that wait">
               {waiting.slice(0, 12).map((p) => (
-                <li key={`${p.a} ${p.b}`} className={`flex justify-between gap-3 border-b border-rule py-1.5 ${`${p.a} ${p.b}` === key ? 'font-semibold' : ''}`}>
+                <li
+                  key={`${p.a} ${p.b}`}
+                  className={`flex justify-between gap-3 border-b border-rule py-1.5 ${`${p.a} ${p.b}` === key ? 'font-semibold' : ''}`}
+                >
                   <span className="min-w-0 break-words">
                     {p.aName} · {p.bName}
                   </span>
@@ -189,7 +200,13 @@ export function DoublesScreen({ first, actions }: { first: DoublesPage; actions:
       }
       right={
         !current ? (
-          <p className="mt-6 text-soft">{search?.state === 'done' ? 'No two records wait for a decision.' : under ? 'What is found shows here.' : 'Nobody has looked for doubles yet.'}</p>
+          <p className="mt-6 text-soft">
+            {search?.state === 'done'
+              ? 'No two records wait for a decision.'
+              : under
+                ? 'What is found shows here.'
+                : 'Nobody has looked for doubles yet.'}
+          </p>
         ) : (
           <>
             <h2>One record or two?</h2>
@@ -199,7 +216,13 @@ export function DoublesScreen({ first, actions }: { first: DoublesPage; actions:
                 <div className="mt-4 flex flex-wrap items-center gap-2">
                   {actions && (
                     <>
-                      <button type="button" className="button button-main" disabled={busy} onClick={() => decide(true)} aria-keyshortcuts="s">
+                      <button
+                        type="button"
+                        className="button button-main"
+                        disabled={busy}
+                        onClick={() => decide(true)}
+                        aria-keyshortcuts="s"
+                      >
                         One record <kbd>S</kbd>
                       </button>
                       <button type="button" className="button" disabled={busy} onClick={() => decide(false)} aria-keyshortcuts="d">
@@ -214,8 +237,12 @@ export function DoublesScreen({ first, actions }: { first: DoublesPage; actions:
                 </div>
                 {!actions && <p className="quiet mt-2">Deciding is for coordinators and managers.</p>}
                 <p className="quiet mt-2">
-                  The one that stays takes over what it lacks; the history and every suppression of both count from then on. It can be taken back, here or on the page of{' '}
-                  <Link prefetch={false} href={`/directory/people/${keep === pair.a.id ? pair.b.id : pair.a.id}`}>the one that went</Link>.
+                  The one that stays takes over what it lacks; the history and every suppression of both count from then on. It can be taken
+                  back, here or on the page of{' '}
+                  <Link prefetch={false} href={`/directory/people/${keep === pair.a.id ? pair.b.id : pair.a.id}`}>
+                    the one that went
+                  </Link>
+                  .
                 </p>
               </>
             )}

@@ -8,7 +8,15 @@ import { ask, Told } from '@/ui/book/ask'
 import { count } from '@/ui/book/figures'
 
 /** Merges another record into this one: find it, see what would be taken over and what stays, then merge. */
-export function MergeForm({ keep, name, merge }: { keep: number; name: string; merge: (keep: number, other: number) => Promise<ActionResult<unknown>> }) {
+export function MergeForm({
+  keep,
+  name,
+  merge,
+}: {
+  keep: number
+  name: string
+  merge: (keep: number, other: number) => Promise<ActionResult<unknown>>
+}) {
   const router = useRouter()
   const [find, setFind] = useState('')
   const [found, setFound] = useState<PersonView[]>([])
@@ -53,7 +61,9 @@ export function MergeForm({ keep, name, merge }: { keep: number; name: string; m
         {account && (
           <>
             <p>
-              <b>{account.merge.name}</b> goes into <b>{name}</b>, with {count(account.entries)} {account.entries === 1 ? 'entry' : 'entries'} of the ledger, {count(account.contacts)} of them contacts. Frozen rounds keep both.
+              <b>{account.merge.name}</b> goes into <b>{name}</b>, with {count(account.entries)}{' '}
+              {account.entries === 1 ? 'entry' : 'entries'} of the ledger, {count(account.contacts)} of them contacts. Frozen rounds keep
+              both.
             </p>
             <dl className="grid grid-cols-[110px_1fr] gap-x-3 gap-y-1">
               {account.takenOver.map(({ field, value }) => (

@@ -13,7 +13,13 @@ import { Spread } from '@/ui/book/spread'
 import { YearStrip } from '@/ui/tables/year-strip'
 
 /** One organisation: what is known of it, and its people. */
-export function OrganisationScreen({ organisation: o, suppress }: { organisation: OrganisationPage; suppress: (target: SuppressTarget, input: unknown) => Promise<ActionResult<unknown>> }) {
+export function OrganisationScreen({
+  organisation: o,
+  suppress,
+}: {
+  organisation: OrganisationPage
+  suppress: (target: SuppressTarget, input: unknown) => Promise<ActionResult<unknown>>
+}) {
   return (
     <Spread
       width="420px"
@@ -72,7 +78,8 @@ export function OrganisationScreen({ organisation: o, suppress }: { organisation
           </div>
           {o.staff.length < o.people && (
             <p className="quiet mt-1" role="status">
-              The first {count(o.staff.length)} of {count(o.people)} people, by name. A list with the line “works at {o.name}” holds all of them.
+              The first {count(o.staff.length)} of {count(o.people)} people, by name. A list with the line “works at {o.name}” holds all of
+              them.
             </p>
           )}
           <table className="people mt-2">
@@ -88,7 +95,11 @@ export function OrganisationScreen({ organisation: o, suppress }: { organisation
               {o.staff.map((p) => (
                 <tr key={p.id}>
                   <td>
-                    <Link prefetch={false} href={`/directory/people/${p.id}`} className="text-[14px] font-semibold no-underline hover:underline">
+                    <Link
+                      prefetch={false}
+                      href={`/directory/people/${p.id}`}
+                      className="text-[14px] font-semibold no-underline hover:underline"
+                    >
                       {p.name}
                     </Link>
                     <span className="quiet block">{p.role ?? 'no role'}</span>

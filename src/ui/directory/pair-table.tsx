@@ -2,7 +2,13 @@ import Link from 'next/link'
 import type { PairView } from '@/core/views/record-views'
 
 /** Which rows show how far the two agree, and by what was compared. */
-const COMPARED: Record<string, string[]> = { name: ['family', 'given'], organisation: ['organisation'], address: ['address'], 'e-mail': ['email'], phone: ['phone'] }
+const COMPARED: Record<string, string[]> = {
+  name: ['family', 'given'],
+  organisation: ['organisation'],
+  address: ['address'],
+  'e-mail': ['email'],
+  phone: ['phone'],
+}
 
 /** Two records side by side, field by field, with how far they agree; and which of the two stays where they are one. */
 export function PairTable({ pair, keep, onKeep }: { pair: PairView; keep: number; onKeep?: (id: number) => void }) {
@@ -62,7 +68,10 @@ export function AgreeRows({ sides, agrees }: { sides: { id?: number; fields: Rec
         ))}
         <td>
           {levels.map(({ field: of, level, rank }) => (
-            <span key={of} className={`block text-[12.5px] ${rank === 0 ? 'text-madder' : rank === 1 || level === 'same' ? 'text-verdigris' : 'text-ochre'}`}>
+            <span
+              key={of}
+              className={`block text-[12.5px] ${rank === 0 ? 'text-madder' : rank === 1 || level === 'same' ? 'text-verdigris' : 'text-ochre'}`}
+            >
               {levels.length > 1 ? `${of}: ${level}` : level}
             </span>
           ))}

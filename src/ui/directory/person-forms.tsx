@@ -18,7 +18,15 @@ export interface PersonActions {
 }
 
 /** Sets the fields of the team's own, those that were changed. */
-export function OwnFieldsForm({ person, custom, setField }: { person: number; custom: PersonPage['custom']; setField: PersonActions['setField'] }) {
+export function OwnFieldsForm({
+  person,
+  custom,
+  setField,
+}: {
+  person: number
+  custom: PersonPage['custom']
+  setField: PersonActions['setField']
+}) {
   const send = async (form: FormData): Promise<ActionResult<unknown>> => {
     for (const { field, value } of custom) {
       const next = String(form.get(`field-${field.id}`) ?? '').trim()
@@ -41,7 +49,14 @@ export function OwnFieldsForm({ person, custom, setField }: { person: number; cu
               ))}
             </select>
           ) : (
-            <input id={`field-${field.id}`} name={`field-${field.id}`} type={field.kind === 'date' ? 'date' : 'text'} inputMode={field.kind === 'number' ? 'decimal' : undefined} maxLength={2000} defaultValue={value ?? ''} />
+            <input
+              id={`field-${field.id}`}
+              name={`field-${field.id}`}
+              type={field.kind === 'date' ? 'date' : 'text'}
+              inputMode={field.kind === 'number' ? 'decimal' : undefined}
+              maxLength={2000}
+              defaultValue={value ?? ''}
+            />
           )}
         </label>
       ))}
@@ -61,7 +76,19 @@ export function LiftForm({ id, lift }: { id: number; lift: PersonActions['lift']
   )
 }
 
-export function Form({ title, button, send, children, open = false }: { title: string; button: string; send: (form: FormData) => Promise<ActionResult<unknown>>; children: React.ReactNode; open?: boolean }) {
+export function Form({
+  title,
+  button,
+  send,
+  children,
+  open = false,
+}: {
+  title: string
+  button: string
+  send: (form: FormData) => Promise<ActionResult<unknown>>
+  children: React.ReactNode
+  open?: boolean
+}) {
   const [told, setTold] = useState<string | null>(null)
   const [said, setSaid] = useState(false)
   const [busy, begin] = useTransition()
@@ -107,7 +134,9 @@ export function ContactForm({ person, contact }: { person: number; contact: Pers
       open
       title="Record a contact"
       button="Record"
-      send={(form) => contact(person, { channel, result: form.get('result') || null, note: form.get('note') || null, date: form.get('date') || null })}
+      send={(form) =>
+        contact(person, { channel, result: form.get('result') || null, note: form.get('note') || null, date: form.get('date') || null })
+      }
     >
       <div className="grid grid-cols-3 gap-2.5">
         <label className="field">
@@ -153,7 +182,19 @@ export function NoteForm({ person, note }: { person: number; note: PersonActions
 }
 
 /** Enters a suppression. Whatever stands in `children` says of whom, where it is not this very record. */
-export function SuppressForm({ label, suppress, channels = true, open, children }: { label: string; suppress: (input: unknown, form: FormData) => Promise<ActionResult<unknown>>; channels?: boolean; open?: boolean; children?: React.ReactNode }) {
+export function SuppressForm({
+  label,
+  suppress,
+  channels = true,
+  open,
+  children,
+}: {
+  label: string
+  suppress: (input: unknown, form: FormData) => Promise<ActionResult<unknown>>
+  channels?: boolean
+  open?: boolean
+  children?: React.ReactNode
+}) {
   return (
     <Form
       title={label}

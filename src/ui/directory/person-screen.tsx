@@ -60,7 +60,10 @@ export function PersonScreen({ person, mayLift, actions }: { person: PersonPage;
                   {a.suppressed ? <s className="text-madder">{a.value}</s> : a.value}
                   {!a.usable && <span className="quiet"> unusable: {a.why}</span>}
                   {a.state && (
-                    <span className={`quiet ${a.state.is === 'bad' || a.state.is === 'wrong' || a.state.is === 'out of service' ? 'text-madder!' : a.state.is === 'uncertain' || a.state.old ? 'text-ochre!' : ''}`} title={a.state.why ?? undefined}>
+                    <span
+                      className={`quiet ${a.state.is === 'bad' || a.state.is === 'wrong' || a.state.is === 'out of service' ? 'text-madder!' : a.state.is === 'uncertain' || a.state.old ? 'text-ochre!' : ''}`}
+                      title={a.state.why ?? undefined}
+                    >
                       {' '}
                       {a.state.is}
                       {a.state.at && `, ${day(a.state.at)}`}
@@ -108,7 +111,9 @@ export function PersonScreen({ person, mayLift, actions }: { person: PersonPage;
               {person.mergedHere.map((m, i) => (
                 <span key={m.id}>
                   {i > 0 && ', '}
-                  <Link prefetch={false} href={`/directory/people/${m.id}`}>{m.name}</Link>
+                  <Link prefetch={false} href={`/directory/people/${m.id}`}>
+                    {m.name}
+                  </Link>
                 </span>
               ))}
             </p>

@@ -17,7 +17,10 @@ export function RecordBeside({ subject, record, onClose }: { subject: Subject; r
   useEffect(() => {
     const abort = new AbortController()
     setFound(null)
-    ask<RecordBesideView>(`/api/records/${subject}/${record.id}`, undefined, abort.signal).then(setFound, (error) => error instanceof Told && setTold(error.message))
+    ask<RecordBesideView>(`/api/records/${subject}/${record.id}`, undefined, abort.signal).then(
+      setFound,
+      (error) => error instanceof Told && setTold(error.message),
+    )
     panel.current?.focus()
     return () => abort.abort()
   }, [subject, record.id])
@@ -64,7 +67,8 @@ export function RecordBeside({ subject, record, onClose }: { subject: Subject; r
               <ul className="mt-1 grid gap-1 text-[13.5px]">
                 {found.lately.map((item) => (
                   <li key={item.id}>
-                    <span className="text-soft tabular-nums">{day(item.at)}</span> {item.channel ? CHANNEL_NAME[item.channel] : ''} {item.text}
+                    <span className="text-soft tabular-nums">{day(item.at)}</span> {item.channel ? CHANNEL_NAME[item.channel] : ''}{' '}
+                    {item.text}
                   </li>
                 ))}
               </ul>

@@ -10,7 +10,8 @@ export type TakeBackMerge = (merged: number) => Promise<ActionResult<PartedAccou
 
 /** Says what did not go back with a merge, where anything did not. */
 export function tellWhatStays({ stays }: PartedAccount): void {
-  if (stays.length > 0) toast.message(`Worked on since, so it stays: ${stays.map(({ field, now }) => `${field} ${now}`).join(', ')}.`, { duration: 20_000 })
+  if (stays.length > 0)
+    toast.message(`Worked on since, so it stays: ${stays.map(({ field, now }) => `${field} ${now}`).join(', ')}.`, { duration: 20_000 })
 }
 
 /** Takes a merge back, and tells what of the other record stays because it was worked on since. */

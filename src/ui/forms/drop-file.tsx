@@ -44,10 +44,22 @@ export function DropFile() {
         }}
       >
         <button type="button" className="button button-main" onClick={() => picker.current?.click()} disabled={part !== null}>
-          <Upload size={16} aria-hidden="true" /> {part === null ? 'Choose a file' : part < 1 ? `${Math.round(part * 100)} % is here` : 'It is being looked through'}
+          <Upload size={16} aria-hidden="true" />{' '}
+          {part === null ? 'Choose a file' : part < 1 ? `${Math.round(part * 100)} % is here` : 'It is being looked through'}
         </button>
-        <input ref={picker} type="file" accept={KINDS} aria-label="File" className="sr-only" tabIndex={-1} onChange={(event) => chosen(event.target.files?.[0])} />
-        <p className="quiet">or drop it here: CSV, a workbook, JSON Lines, GeoJSON, vCards, or an archive of them, up to 500 MB. You see how its rows will be stored before anything is.</p>
+        <input
+          ref={picker}
+          type="file"
+          accept={KINDS}
+          aria-label="File"
+          className="sr-only"
+          tabIndex={-1}
+          onChange={(event) => chosen(event.target.files?.[0])}
+        />
+        <p className="quiet">
+          or drop it here: CSV, a workbook, JSON Lines, GeoJSON, vCards, or an archive of them, up to 500 MB. You see how its rows will be
+          stored before anything is.
+        </p>
         {told && (
           <p role="alert" className="told">
             {told}

@@ -8,7 +8,21 @@ import { LONGEST_NAME, namesFrom } from '@/core/lists/naming'
 import type { ActionResult } from '@/core/views/action-result'
 
 /** Another name for a list: one's own, or one made of its lines. */
-export function RenameDialog({ id, name, lines, rename, open, onClose }: { id: number; name: string; lines: Line[]; rename: (id: number, name: string) => Promise<ActionResult<unknown>>; open: boolean; onClose: () => void }) {
+export function RenameDialog({
+  id,
+  name,
+  lines,
+  rename,
+  open,
+  onClose,
+}: {
+  id: number
+  name: string
+  lines: Line[]
+  rename: (id: number, name: string) => Promise<ActionResult<unknown>>
+  open: boolean
+  onClose: () => void
+}) {
   const router = useRouter()
   const [next, setNext] = useState(name)
   const [told, setTold] = useState('')
@@ -18,7 +32,10 @@ export function RenameDialog({ id, name, lines, rename, open, onClose }: { id: n
     <Dialog.Root open={open} onOpenChange={(to) => !to && onClose()}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/20" />
-        <Dialog.Content className="floating fixed top-[18vh] left-1/2 w-[520px] max-w-[94vw] -translate-x-1/2 p-5!" aria-describedby={undefined}>
+        <Dialog.Content
+          className="floating fixed top-[18vh] left-1/2 w-[520px] max-w-[94vw] -translate-x-1/2 p-5!"
+          aria-describedby={undefined}
+        >
           <Dialog.Title asChild>
             <h2>Rename the list</h2>
           </Dialog.Title>

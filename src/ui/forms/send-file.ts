@@ -11,10 +11,12 @@ export function sendFileTo<T>(url: string, file: Blob, name: string, heard: (par
     request.open('POST', `${url}?name=${encodeURIComponent(name)}`)
     request.responseType = 'json'
     request.upload.onprogress = ({ loaded, total }) => total > 0 && heard(loaded / total)
-    request.onload = () => (request.status < 300 && request.response ? done(request.response) : failed(new Error(request.response?.error ?? LOST)))
+    request.onload = () =>
+      request.status < 300 && request.response ? done(request.response) : failed(new Error(request.response?.error ?? LOST))
     request.onerror = request.onabort = () => failed(new Error(LOST))
     request.send(file)
   })
 }
 
-const LOST = 'The connection was lost while the file came in, or the file changed while it was read. Nothing of it was stored; choose it again.'
+const LOST =
+  'The connection was lost while the file came in, or the file changed while it was read. Nothing of it was stored; choose it again.'

@@ -6,7 +6,9 @@ import { count, day } from '@/ui/book/figures'
 export function AsItCame({ came }: { came: PersonPage['came'] }) {
   return (
     <details className="mt-3">
-      <summary className="cursor-pointer font-semibold text-verdigris">As it came, {came.length === 1 ? 'in one row' : `in ${count(came.length)} rows`}</summary>
+      <summary className="cursor-pointer font-semibold text-verdigris">
+        As it came, {came.length === 1 ? 'in one row' : `in ${count(came.length)} rows`}
+      </summary>
       {came.map((row) => (
         <div key={`${row.batch} ${row.row}`} className="mt-2 rounded-lg border border-rule p-3">
           <p className="quiet">

@@ -18,10 +18,20 @@ import { TrialAccount } from './trial-account'
 
 type Stored = PersonRow | ContactRow | SuppressionRow | PremisesRow | Refusal
 
-const KIND_NAME: Record<BatchKind, string> = { people: 'people', premises: 'premises', contacts: 'contacts that were made', suppressions: 'suppressions' }
+const KIND_NAME: Record<BatchKind, string> = {
+  people: 'people',
+  premises: 'premises',
+  contacts: 'contacts that were made',
+  suppressions: 'suppressions',
+}
 
 /** What each column holds, and the first rows as they will be stored. Nothing is in the directory yet. */
-export function BatchMapping({ batch, twin, actions, onBegun }: Pick<BatchAccount, 'batch' | 'twin'> & { actions: MappingActions; onBegun: () => void }) {
+export function BatchMapping({
+  batch,
+  twin,
+  actions,
+  onBegun,
+}: Pick<BatchAccount, 'batch' | 'twin'> & { actions: MappingActions; onBegun: () => void }) {
   const [asked, setAsked] = useState<Partial<Mapped>>({ kind: batch.kind, mapping: batch.mapping, shaping: batch.shaping })
   const [preview, setPreview] = useState<BatchPreview | null>(null)
   const [told, setTold] = useState<string | null>(null)
@@ -41,7 +51,11 @@ export function BatchMapping({ batch, twin, actions, onBegun }: Pick<BatchAccoun
     return () => abort.abort()
   }, [batch.id, asked])
   const kind = asked.kind ?? batch.kind
-  const how: Mapped = { kind, mapping: asked.mapping ?? preview?.batch.mapping ?? batch.mapping, shaping: asked.shaping ?? preview?.batch.shaping ?? batch.shaping }
+  const how: Mapped = {
+    kind,
+    mapping: asked.mapping ?? preview?.batch.mapping ?? batch.mapping,
+    shaping: asked.shaping ?? preview?.batch.shaping ?? batch.shaping,
+  }
   const matching = kind === 'people' ? { rules, ...(byKeysAlone ? { byKeysAlone: true as const } : {}) } : {}
   // What is shown belongs to what was asked before until its answer is there.
   const shown = preview?.header.length === how.mapping.length ? preview : null
@@ -54,7 +68,12 @@ export function BatchMapping({ batch, twin, actions, onBegun }: Pick<BatchAccoun
       left={
         <>
           <h1 className="break-words">{batch.file_name}</h1>
-          <ReadingFields reading={batch.reading} choices={batch.choices} read={(reading) => actions.readAnew(batch.id, reading)} onTold={setTold} />
+          <ReadingFields
+            reading={batch.reading}
+            choices={batch.choices}
+            read={(reading) => actions.readAnew(batch.id, reading)}
+            onTold={setTold}
+          />
           {twin && (
             <p role="status" className="said mt-3">
               This very file came in on {day(twin.at)}, as <Link href={`/intake/${twin.id}`}>{twin.name}</Link>. Its rows would only be
@@ -80,7 +99,10 @@ export function BatchMapping({ batch, twin, actions, onBegun }: Pick<BatchAccoun
               <input type="checkbox" className="mt-1" checked={!byKeysAlone} onChange={(event) => setByKeysAlone(!event.target.checked)} />
               <span>
                 Find people who are alike, too
-                <span className="quiet block">Slips, short forms and changed names are seen through; whoever is only likely the same is put in doubt. Without it only what is shared exactly counts.</span>
+                <span className="quiet block">
+                  Slips, short forms and changed names are seen through; whoever is only likely the same is put in doubt. Without it only
+                  what is shared exactly counts.
+                </span>
               </span>
             </label>
           )}
@@ -153,10 +175,17 @@ const RULE_NAME = { wins: 'the file wins', blanks: 'ours stays', ask: 'ask' } as
 /** What a row may do to somebody known whose value is another: it is newer and wins, it only fills what is blank, or it asks. */
 function RuleFields({ rules, onRules }: { rules: FieldRules; onRules: (rules: FieldRules) => void }) {
   const of = (rule: 'blanks' | 'ask') => RULED.filter((field) => rules[field] === rule)
-  const said = [of('blanks').length > 0 && `ours stays for ${of('blanks').join(', ')}`, of('ask').length > 0 && `you are asked about ${of('ask').join(', ')}`].filter(Boolean).join('; ')
+  const said = [
+    of('blanks').length > 0 && `ours stays for ${of('blanks').join(', ')}`,
+    of('ask').length > 0 && `you are asked about ${of('ask').join(', ')}`,
+  ]
+    .filter(Boolean)
+    .join('; ')
   return (
     <details className="mt-4">
-      <summary className="cursor-pointer font-semibold text-verdigris">Where a known record says otherwise: {said || 'the file wins'}</summary>
+      <summary className="cursor-pointer font-semibold text-verdigris">
+        Where a known record says otherwise: {said || 'the file wins'}
+      </summary>
       <fieldset className="mt-2 grid grid-cols-2 gap-x-4 gap-y-2 rounded-lg border border-rule p-3">
         <legend className="quiet">What is blank is filled in any case; an empty cell changes nothing</legend>
         {RULED.map((field) => (
@@ -179,7 +208,9 @@ function RuleFields({ rules, onRules }: { rules: FieldRules; onRules: (rules: Fi
           </label>
         ))}
       </fieldset>
-      {of('ask').length > 0 && <p className="quiet mt-1">A row that would change what you are asked about is in doubt until somebody decides.</p>}
+      {of('ask').length > 0 && (
+        <p className="quiet mt-1">A row that would change what you are asked about is in doubt until somebody decides.</p>
+      )}
     </details>
   )
 }
@@ -253,7 +284,14 @@ function StoredRow({ stored }: { stored: Stored }) {
       <>
         <b>{stored.name}</b> <span className="text-soft">{stored.kind}</span>
         <span className="quiet block">
-          {[[stored.postal.street, stored.postal.town, stored.county, stored.postal.postcode].filter(Boolean).join(', '), stored.position && `${stored.position.lat}, ${stored.position.lon}`, stored.roofArea !== null && `roof ${stored.roofArea} m²`, stored.yearBuilt, stored.owner, stored.outsideId && `id ${stored.outsideId}`]
+          {[
+            [stored.postal.street, stored.postal.town, stored.county, stored.postal.postcode].filter(Boolean).join(', '),
+            stored.position && `${stored.position.lat}, ${stored.position.lon}`,
+            stored.roofArea !== null && `roof ${stored.roofArea} m²`,
+            stored.yearBuilt,
+            stored.owner,
+            stored.outsideId && `id ${stored.outsideId}`,
+          ]
             .filter(Boolean)
             .join(' · ')}
         </span>

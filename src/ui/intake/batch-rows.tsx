@@ -16,7 +16,23 @@ interface Rows {
 }
 
 /** The rows of a batch that came out one way, as they came and with the reason. */
-export function BatchRows({ batch, outcome, undone, settle, later, onLater, onSettled }: { batch: BatchAccount['batch']; outcome?: Outcome; undone?: Undone; settle: Settle | null; /** Rows in doubt that are put off. */ later: ReadonlySet<number>; onLater: (later: ReadonlySet<number>) => void; onSettled: () => void }) {
+export function BatchRows({
+  batch,
+  outcome,
+  undone,
+  settle,
+  later,
+  onLater,
+  onSettled,
+}: {
+  batch: BatchAccount['batch']
+  outcome?: Outcome
+  undone?: Undone
+  settle: Settle | null /** Rows in doubt that are put off. */
+  later: ReadonlySet<number>
+  onLater: (later: ReadonlySet<number>) => void
+  onSettled: () => void
+}) {
   const heading = undone ?? outcome ?? ''
   const [rows, setRows] = useState<Rows | null>(null)
   const [told, setTold] = useState<string | null>(null)
@@ -37,7 +53,9 @@ export function BatchRows({ batch, outcome, undone, settle, later, onLater, onSe
       </h2>
       {told && <p className="told">{told}</p>}
       {rows?.total === 0 && <p className="mt-3 text-soft">No row came out this way.</p>}
-      {settle && rows && batch.kind === 'people' && <RowsInDoubt batch={batch.id} rows={rows.rows} settle={settle} later={later} onLater={onLater} onSettled={onSettled} />}
+      {settle && rows && batch.kind === 'people' && (
+        <RowsInDoubt batch={batch.id} rows={rows.rows} settle={settle} later={later} onLater={onLater} onSettled={onSettled} />
+      )}
       {rows && rows.rows.length > 0 && (
         <table className="people mt-2">
           <thead>
@@ -58,16 +76,28 @@ export function BatchRows({ batch, outcome, undone, settle, later, onLater, onSe
                 <td className="quiet">{shortened(row.raw) || 'empty'}</td>
                 <td>
                   {row.person && (
-                    <Link prefetch={false} href={`/directory/people/${row.person.id}`} className="font-semibold no-underline hover:underline">
+                    <Link
+                      prefetch={false}
+                      href={`/directory/people/${row.person.id}`}
+                      className="font-semibold no-underline hover:underline"
+                    >
                       {row.person.name}
                     </Link>
                   )}
                   {row.premises && (
-                    <Link prefetch={false} href={`/directory/premises/${row.premises.id}`} className="font-semibold no-underline hover:underline">
+                    <Link
+                      prefetch={false}
+                      href={`/directory/premises/${row.premises.id}`}
+                      className="font-semibold no-underline hover:underline"
+                    >
                       {row.premises.name}
                     </Link>
                   )}
-                  {row.reason && <span className="quiet block">{row.changes.length > 0 ? row.reason.split(' · ').slice(1).join(' · ') : row.reason}</span>}
+                  {row.reason && (
+                    <span className="quiet block">
+                      {row.changes.length > 0 ? row.reason.split(' · ').slice(1).join(' · ') : row.reason}
+                    </span>
+                  )}
                   {row.changes.map((change) => (
                     <Changed key={`${change.field} ${change.before} ${change.after}`} change={change} />
                   ))}
@@ -79,16 +109,34 @@ export function BatchRows({ batch, outcome, undone, settle, later, onLater, onSe
                   )}
                   {row.candidates.map((c) => (
                     <span key={c.id} className="mt-1 flex items-center justify-between gap-2">
-                      <Link prefetch={false} href={`/directory/${batch.kind === 'premises' ? 'premises' : 'people'}/${c.id}`} className="hover:underline">
+                      <Link
+                        prefetch={false}
+                        href={`/directory/${batch.kind === 'premises' ? 'premises' : 'people'}/${c.id}`}
+                        className="hover:underline"
+                      >
                         {c.name}
                         {c.organisation ? `, ${c.organisation}` : ''}
                       </Link>
-                      {settle && <Decide label={`Row ${row.row} is ${c.name}`} title="The same" decide={() => settle(batch.id, row.row, { person: c.id })} onSettled={onSettled} onTold={setTold} />}
+                      {settle && (
+                        <Decide
+                          label={`Row ${row.row} is ${c.name}`}
+                          title="The same"
+                          decide={() => settle(batch.id, row.row, { person: c.id })}
+                          onSettled={onSettled}
+                          onTold={setTold}
+                        />
+                      )}
                     </span>
                   ))}
                   {settle && row.candidates.length > 0 && (
                     <span className="mt-1 flex justify-end">
-                      <Decide label={`Row ${row.row} is ${batch.kind === 'premises' ? 'new' : 'somebody new'}`} title={batch.kind === 'premises' ? 'New' : 'Somebody new'} decide={() => settle(batch.id, row.row, 'new')} onSettled={onSettled} onTold={setTold} />
+                      <Decide
+                        label={`Row ${row.row} is ${batch.kind === 'premises' ? 'new' : 'somebody new'}`}
+                        title={batch.kind === 'premises' ? 'New' : 'Somebody new'}
+                        decide={() => settle(batch.id, row.row, 'new')}
+                        onSettled={onSettled}
+                        onTold={setTold}
+                      />
                     </span>
                   )}
                 </td>
@@ -106,7 +154,19 @@ export function BatchRows({ batch, outcome, undone, settle, later, onLater, onSe
   )
 }
 
-function Decide({ label, title, decide, onSettled, onTold }: { label: string; title: string; decide: () => Promise<ActionResult<unknown>>; onSettled: () => void; onTold: (text: string) => void }) {
+function Decide({
+  label,
+  title,
+  decide,
+  onSettled,
+  onTold,
+}: {
+  label: string
+  title: string
+  decide: () => Promise<ActionResult<unknown>>
+  onSettled: () => void
+  onTold: (text: string) => void
+}) {
   const [busy, begin] = useTransition()
   return (
     <button

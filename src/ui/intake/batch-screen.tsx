@@ -36,7 +36,19 @@ const OUTCOMES: [Outcome, string, 'in' | 'out' | 'unknown' | 'plain'][] = [
 ]
 
 /** A batch: its columns first, then its account with the rows behind each figure. */
-export function BatchScreen({ first, mapping, settle, undo, startAgain }: { startAgain: ((batch: number) => Promise<ActionResult<unknown>>) | null; first: BatchAccount; mapping: MappingActions; settle: Settle | null; undo: ((batch: number) => Promise<ActionResult<unknown>>) | null }) {
+export function BatchScreen({
+  first,
+  mapping,
+  settle,
+  undo,
+  startAgain,
+}: {
+  startAgain: ((batch: number) => Promise<ActionResult<unknown>>) | null
+  first: BatchAccount
+  mapping: MappingActions
+  settle: Settle | null
+  undo: ((batch: number) => Promise<ActionResult<unknown>>) | null
+}) {
   const [account, setAccount] = useState(first)
   const [shownUndone, setShownUndone] = useState<Undone | null>(null)
   const [later, setLater] = useState<ReadonlySet<number>>(new Set())
@@ -44,7 +56,11 @@ export function BatchScreen({ first, mapping, settle, undo, startAgain }: { star
   const [told, setTold] = useState<string | null>(null)
   const [busy, begin] = useTransition()
   const { batch, counts } = account
-  const under = batch.state === 'queued' || batch.state === 'running' || batch.state === 'undoing' || (batch.state === 'mapping' && batch.trial?.state === 'running')
+  const under =
+    batch.state === 'queued' ||
+    batch.state === 'running' ||
+    batch.state === 'undoing' ||
+    (batch.state === 'mapping' && batch.trial?.state === 'running')
   useEffect(() => {
     if (!under) return
     const timer = setInterval(() => {
@@ -64,13 +80,21 @@ export function BatchScreen({ first, mapping, settle, undo, startAgain }: { star
         key={JSON.stringify(batch.reading)}
         batch={batch}
         twin={account.twin}
-        actions={{ ...mapping, readAnew: async (id, reading) => look(await mapping.readAnew(id, reading)), tryOut: async (id, how, options) => look(await mapping.tryOut(id, how, options)) }}
+        actions={{
+          ...mapping,
+          readAnew: async (id, reading) => look(await mapping.readAnew(id, reading)),
+          tryOut: async (id, how, options) => look(await mapping.tryOut(id, how, options)),
+        }}
         onBegun={() => setAccount({ ...account, batch: { ...batch, state: 'queued' } })}
       />
     )
-  const shown = outcome ?? (batch.state === 'done' || batch.state === 'undone' ? (OUTCOMES.map(([o]) => o).find((o) => counts[o] > 0) ?? 'new') : null)
+  const shown =
+    outcome ?? (batch.state === 'done' || batch.state === 'undone' ? (OUTCOMES.map(([o]) => o).find((o) => counts[o] > 0) ?? 'new') : null)
   const done = OUTCOMES.reduce((sum, [o]) => sum + counts[o], 0)
-  const words = batch.kind === 'people' || batch.kind === 'premises' ? OUTCOMES : OUTCOMES.map(([o, what, tone]): (typeof OUTCOMES)[number] => (o === 'new' ? [o, 'went into the ledger', tone] : [o, what, tone]))
+  const words =
+    batch.kind === 'people' || batch.kind === 'premises'
+      ? OUTCOMES
+      : OUTCOMES.map(([o, what, tone]): (typeof OUTCOMES)[number] => (o === 'new' ? [o, 'went into the ledger', tone] : [o, what, tone]))
   return (
     <Spread
       width="500px"
@@ -90,7 +114,10 @@ export function BatchScreen({ first, mapping, settle, undo, startAgain }: { star
             <div className="mt-4" role="status">
               <progress className="w-full" value={batch.rows_done} max={batch.rows_total ?? undefined} aria-label="Rows brought in" />
               <p className="quiet">
-                {batch.rows_total === null ? 'The file waits its turn or is being read.' : `${count(batch.rows_done)} of ${count(batch.rows_total)} rows${left === null ? '' : `, about ${timeText(left)} left`}.`} You can leave this page; it goes on.
+                {batch.rows_total === null
+                  ? 'The file waits its turn or is being read.'
+                  : `${count(batch.rows_done)} of ${count(batch.rows_total)} rows${left === null ? '' : `, about ${timeText(left)} left`}.`}{' '}
+                You can leave this page; it goes on.
               </p>
             </div>
           )}
@@ -132,10 +159,16 @@ export function BatchScreen({ first, mapping, settle, undo, startAgain }: { star
                     <span className="quiet block">{what}</span>
                   </td>
                   <td className="figure balance">
-                    <Figure value={counts[o]} tone={tone} label={`${o} rows`} chosen={o === shown && !shownUndone} onChoose={() => {
+                    <Figure
+                      value={counts[o]}
+                      tone={tone}
+                      label={`${o} rows`}
+                      chosen={o === shown && !shownUndone}
+                      onChoose={() => {
                         setShownUndone(null)
                         setOutcome(o)
-                      }} />
+                      }}
+                    />
                   </td>
                 </tr>
               ))}
@@ -198,7 +231,33 @@ export function BatchScreen({ first, mapping, settle, undo, startAgain }: { star
           )}
         </>
       }
-      right={shownUndone ? <BatchRows key={`undone-${shownUndone}-${account.undone?.counts[shownUndone] ?? 0}`} batch={batch} undone={shownUndone} settle={null} later={later} onLater={setLater} onSettled={() => {}} /> : shown ? <BatchRows key={`${shown}-${counts[shown]}`} batch={batch} outcome={shown} later={later} onLater={setLater} settle={shown === 'in doubt' && (batch.kind === 'people' || batch.kind === 'premises') && batch.state === 'done' ? settle : null} onSettled={() => void ask<BatchAccount>(`/api/batches/${batch.id}`).then(setAccount)} /> : <p className="text-soft">The rows can be opened here once they are in.</p>}
+      right={
+        shownUndone ? (
+          <BatchRows
+            key={`undone-${shownUndone}-${account.undone?.counts[shownUndone] ?? 0}`}
+            batch={batch}
+            undone={shownUndone}
+            settle={null}
+            later={later}
+            onLater={setLater}
+            onSettled={() => {}}
+          />
+        ) : shown ? (
+          <BatchRows
+            key={`${shown}-${counts[shown]}`}
+            batch={batch}
+            outcome={shown}
+            later={later}
+            onLater={setLater}
+            settle={
+              shown === 'in doubt' && (batch.kind === 'people' || batch.kind === 'premises') && batch.state === 'done' ? settle : null
+            }
+            onSettled={() => void ask<BatchAccount>(`/api/batches/${batch.id}`).then(setAccount)}
+          />
+        ) : (
+          <p className="text-soft">The rows can be opened here once they are in.</p>
+        )
+      }
     />
   )
 }
@@ -212,7 +271,17 @@ const UNDONE_WORDS: Record<Undone, string> = {
 }
 
 /** What went back and what could not: its rows add up to those of the file. */
-function UndoneAccount({ undone, rows, shown, onShow }: { undone: NonNullable<BatchAccount['undone']>; rows: number; shown: Undone | null; onShow: (what: Undone) => void }) {
+function UndoneAccount({
+  undone,
+  rows,
+  shown,
+  onShow,
+}: {
+  undone: NonNullable<BatchAccount['undone']>
+  rows: number
+  shown: Undone | null
+  onShow: (what: Undone) => void
+}) {
   const total = UNDONE.reduce((sum, what) => sum + (undone.counts[what] ?? 0), 0)
   return (
     <table className="account mt-5" aria-label="Account of the undoing">
@@ -232,7 +301,13 @@ function UndoneAccount({ undone, rows, shown, onShow }: { undone: NonNullable<Ba
               <span className="quiet block">{UNDONE_WORDS[what]}</span>
             </td>
             <td className="figure balance">
-              <Figure value={undone.counts[what] ?? 0} tone={what === 'kept' ? 'unknown' : 'plain'} label={`${what} rows`} chosen={what === shown} onChoose={() => onShow(what)} />
+              <Figure
+                value={undone.counts[what] ?? 0}
+                tone={what === 'kept' ? 'unknown' : 'plain'}
+                label={`${what} rows`}
+                chosen={what === shown}
+                onChoose={() => onShow(what)}
+              />
             </td>
           </tr>
         ))}

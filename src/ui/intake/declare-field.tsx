@@ -5,7 +5,17 @@ import { CUSTOM_KINDS, type CustomField, type CustomKind } from '@/core/clean/cu
 import type { MappingActions } from './batch-screen'
 
 /** Declares a field of the team's own, for a column that holds none of the usual ones. */
-export function DeclareField({ first, words, declare, onDone }: { first: string; words: string[]; declare: MappingActions['declare']; onDone: (field: CustomField | null) => void }) {
+export function DeclareField({
+  first,
+  words,
+  declare,
+  onDone,
+}: {
+  first: string
+  words: string[]
+  declare: MappingActions['declare']
+  onDone: (field: CustomField | null) => void
+}) {
   const [name, setName] = useState(first)
   const [kind, setKind] = useState<CustomKind>(likelyKind(words))
   const [choices, setChoices] = useState(words.slice(0, 20).join('\n'))

@@ -13,9 +13,12 @@ export function IntakeIndex({ batches, mayBringIn }: { batches: BatchIndexRow[];
     <main className="leaf bg-leaf" style={{ minHeight: 'calc(100dvh - 53px)' }}>
       <div className="mx-auto max-w-[1080px]">
         <h1>Intake</h1>
-        <p className="quiet">Bring in people, contacts that were made elsewhere, or suppressions. Every row is accounted for, and nothing of the file is lost.</p>
+        <p className="quiet">
+          Bring in people, contacts that were made elsewhere, or suppressions. Every row is accounted for, and nothing of the file is lost.
+        </p>
         <p className="mt-2">
-          <Link href="/intake/enquiries">Outside sources</Link> <span className="quiet">find organisations and premises, check addresses, fill gaps</span>
+          <Link href="/intake/enquiries">Outside sources</Link>{' '}
+          <span className="quiet">find organisations and premises, check addresses, fill gaps</span>
         </p>
         {mayBringIn ? <DropFile /> : <p className="mt-4 text-soft">Bringing in files is for coordinators and managers.</p>}
         {batches.length === 0 ? (
@@ -63,4 +66,9 @@ export function IntakeIndex({ batches, mayBringIn }: { batches: BatchIndexRow[];
   )
 }
 
-const STATE: Record<string, string> = { mapping: 'waits for you to look at its columns', queued: 'waits its turn', running: 'is being brought in', failed: 'could not be read to its end' }
+const STATE: Record<string, string> = {
+  mapping: 'waits for you to look at its columns',
+  queued: 'waits its turn',
+  running: 'is being brought in',
+  failed: 'could not be read to its end',
+}

@@ -10,24 +10,58 @@ import type { MappingActions } from './batch-screen'
 import { DeclareField } from './declare-field'
 
 /** By what a column was taken to hold what it holds, the surest first. */
-const GUESSED = { title: 'by its title', 'nearly its title': 'nearly by its title; look at it', values: 'by what stands in it; look at it' } as const
+const GUESSED = {
+  title: 'by its title',
+  'nearly its title': 'nearly by its title; look at it',
+  values: 'by what stands in it; look at it',
+} as const
 
-const CUT_NAME: Record<string, string> = { ' ': 'blanks', ',': 'commas', ';': 'semicolons', '/': 'slashes', '|': 'upright bars', '-': 'hyphens', '\n': 'line breaks' }
+const CUT_NAME: Record<string, string> = {
+  ' ': 'blanks',
+  ',': 'commas',
+  ';': 'semicolons',
+  '/': 'slashes',
+  '|': 'upright bars',
+  '-': 'hyphens',
+  '\n': 'line breaks',
+}
 
 export interface Mapped extends HowMapped {
   shaping: Shaping
 }
 
 /** The columns of a file and those made of them, with what each holds. */
-export function MappingColumns({ preview, how, onHow, declare }: { preview: BatchPreview; how: Mapped; onHow: (how: Mapped) => void; declare: MappingActions['declare'] }) {
+export function MappingColumns({
+  preview,
+  how,
+  onHow,
+  declare,
+}: {
+  preview: BatchPreview
+  how: Mapped
+  onHow: (how: Mapped) => void
+  declare: MappingActions['declare']
+}) {
   const { header, customs } = preview
   const width = preview.batch.header.length
   const [declaring, setDeclaring] = useState<number | null>(null)
-  const put = (column: number, field: string | null) => onHow({ ...how, mapping: how.mapping.map((other, i) => (i === column ? field : other)) })
-  const make = (columns: MadeColumn[], mapping = how.mapping) => onHow({ ...how, mapping: [...mapping, ...columns.map(() => null)], shaping: { ...how.shaping, made: [...(how.shaping.made ?? []), ...columns] } })
+  const put = (column: number, field: string | null) =>
+    onHow({ ...how, mapping: how.mapping.map((other, i) => (i === column ? field : other)) })
+  const make = (columns: MadeColumn[], mapping = how.mapping) =>
+    onHow({
+      ...how,
+      mapping: [...mapping, ...columns.map(() => null)],
+      shaping: { ...how.shaping, made: [...(how.shaping.made ?? []), ...columns] },
+    })
   const unmake = (column: number) => {
-    const words = Object.entries(how.shaping.words ?? {}).flatMap(([at, pairs]) => (Number(at) === column ? [] : [[Number(at) > column ? Number(at) - 1 : Number(at), pairs]]))
-    onHow({ ...how, mapping: how.mapping.filter((_, i) => i !== column), shaping: { made: (how.shaping.made ?? []).filter((_, m) => width + m !== column), words: Object.fromEntries(words) } })
+    const words = Object.entries(how.shaping.words ?? {}).flatMap(([at, pairs]) =>
+      Number(at) === column ? [] : [[Number(at) > column ? Number(at) - 1 : Number(at), pairs]],
+    )
+    onHow({
+      ...how,
+      mapping: how.mapping.filter((_, i) => i !== column),
+      shaping: { made: (how.shaping.made ?? []).filter((_, m) => width + m !== column), words: Object.fromEntries(words) },
+    })
   }
   return (
     <>
@@ -84,13 +118,38 @@ export function MappingColumns({ preview, how, onHow, declare }: { preview: Batc
                     />
                   )}
                   <div className="flex flex-wrap items-baseline gap-x-3">
-                    {preview.guesses[i] && preview.guesses[i]?.field === how.mapping[i] && <span className="quiet">{GUESSED[preview.guesses[i].by]}</span>}
-                    {i < width && <Cut name={name} onCut={(at, parts) => make(Array.from({ length: parts }, (_, p): MadeColumn => ({ is: 'part', of: i, at, part: p + 1, last: p === parts - 1 })), how.mapping.map((field, j) => (j === i ? null : field)))} />}
+                    {preview.guesses[i] && preview.guesses[i]?.field === how.mapping[i] && (
+                      <span className="quiet">{GUESSED[preview.guesses[i].by]}</span>
+                    )}
+                    {i < width && (
+                      <Cut
+                        name={name}
+                        onCut={(at, parts) =>
+                          make(
+                            Array.from(
+                              { length: parts },
+                              (_, p): MadeColumn => ({ is: 'part', of: i, at, part: p + 1, last: p === parts - 1 }),
+                            ),
+                            how.mapping.map((field, j) => (j === i ? null : field)),
+                          )
+                        }
+                      />
+                    )}
                     {how.mapping[i] !== null && preview.words[i].length > 0 && (
-                      <Words name={name} words={preview.words[i]} pairs={how.shaping.words?.[i] ?? []} onPairs={(pairs) => onHow({ ...how, shaping: { ...how.shaping, words: { ...how.shaping.words, [i]: pairs } } })} />
+                      <Words
+                        name={name}
+                        words={preview.words[i]}
+                        pairs={how.shaping.words?.[i] ?? []}
+                        onPairs={(pairs) => onHow({ ...how, shaping: { ...how.shaping, words: { ...how.shaping.words, [i]: pairs } } })}
+                      />
                     )}
                     {i >= width && (
-                      <button type="button" className="text-[0.8125rem] text-verdigris" onClick={() => unmake(i)} aria-label={`Take away ${name}`}>
+                      <button
+                        type="button"
+                        className="text-[0.8125rem] text-verdigris"
+                        onClick={() => unmake(i)}
+                        aria-label={`Take away ${name}`}
+                      >
                         take it away
                       </button>
                     )}
@@ -127,7 +186,13 @@ function Cut({ name, onCut }: { name: string; onCut: (at: string, parts: number)
         </label>
         <label className="field">
           <span>Into so many columns, the last with the rest</span>
-          <input type="number" min={2} max={MOST_PARTS} value={parts} onChange={(event) => setParts(Math.min(MOST_PARTS, Math.max(2, Number(event.target.value) || 2)))} />
+          <input
+            type="number"
+            min={2}
+            max={MOST_PARTS}
+            value={parts}
+            onChange={(event) => setParts(Math.min(MOST_PARTS, Math.max(2, Number(event.target.value) || 2)))}
+          />
         </label>
         <button type="button" className="button justify-self-end" onClick={() => onCut(at, parts)} aria-label={`Cut ${name}`}>
           Cut
@@ -137,9 +202,20 @@ function Cut({ name, onCut }: { name: string; onCut: (at: string, parts: number)
   )
 }
 
-function Words({ name, words, pairs, onPairs }: { name: string; words: string[]; pairs: [string, string][]; onPairs: (pairs: [string, string][]) => void }) {
+function Words({
+  name,
+  words,
+  pairs,
+  onPairs,
+}: {
+  name: string
+  words: string[]
+  pairs: [string, string][]
+  onPairs: (pairs: [string, string][]) => void
+}) {
   const all = [...new Set([...pairs.map(([from]) => from), ...words])]
-  const put = (from: string, to: string | null) => onPairs([...pairs.filter(([other]) => other !== from), ...(to === null ? [] : [[from, to] as [string, string]])])
+  const put = (from: string, to: string | null) =>
+    onPairs([...pairs.filter(([other]) => other !== from), ...(to === null ? [] : [[from, to] as [string, string]])])
   return (
     <details>
       <summary className={summary}>{pairs.length > 0 ? `${pairs.length} reworded` : 'reword'}</summary>
@@ -153,7 +229,13 @@ function Words({ name, words, pairs, onPairs }: { name: string; words: string[];
                   {from}
                 </td>
                 <td>
-                  <input className="w-full" aria-label={`${from} is taken to say`} placeholder={from} value={to ?? ''} onChange={(event) => put(from, event.target.value || null)} />
+                  <input
+                    className="w-full"
+                    aria-label={`${from} is taken to say`}
+                    placeholder={from}
+                    value={to ?? ''}
+                    onChange={(event) => put(from, event.target.value || null)}
+                  />
                 </td>
               </tr>
             )
@@ -174,12 +256,18 @@ function MakeColumn({ header, onMake }: { header: string[]; onMake: (column: Mad
       <summary className="cursor-pointer font-semibold text-verdigris">Make a column</summary>
       <div className="mt-2 grid gap-3 rounded-lg border border-rule p-3">
         <fieldset className="grid gap-1">
-          <legend className="quiet mb-1">Join columns, in this order: {of.length > 0 ? of.map((i) => header[i] || `column ${i + 1}`).join(', ') : 'none yet'}</legend>
+          <legend className="quiet mb-1">
+            Join columns, in this order: {of.length > 0 ? of.map((i) => header[i] || `column ${i + 1}`).join(', ') : 'none yet'}
+          </legend>
           <div className="grid max-h-40 grid-cols-2 gap-1 overflow-y-auto">
             {header.map((title, i) => (
               // biome-ignore lint/suspicious/noArrayIndexKey: columns have no other identity; two may share a title
               <label key={i} className="flex items-center gap-2 break-words">
-                <input type="checkbox" checked={of.includes(i)} onChange={(event) => setOf(event.target.checked ? [...of, i] : of.filter((other) => other !== i))} />
+                <input
+                  type="checkbox"
+                  checked={of.includes(i)}
+                  onChange={(event) => setOf(event.target.checked ? [...of, i] : of.filter((other) => other !== i))}
+                />
                 {title || `column ${i + 1}`}
               </label>
             ))}

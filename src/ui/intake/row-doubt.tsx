@@ -7,7 +7,21 @@ import type { Settle } from './batch-screen'
 import { AgreeRows } from '@/ui/directory/pair-table'
 
 /** The rows in doubt one after another, each beside those it could be, decided with one key. */
-export function RowsInDoubt({ batch, rows, settle, later, onLater, onSettled }: { batch: number; rows: BatchRowView[]; settle: Settle; later: ReadonlySet<number>; onLater: (later: ReadonlySet<number>) => void; onSettled: () => void }) {
+export function RowsInDoubt({
+  batch,
+  rows,
+  settle,
+  later,
+  onLater,
+  onSettled,
+}: {
+  batch: number
+  rows: BatchRowView[]
+  settle: Settle
+  later: ReadonlySet<number>
+  onLater: (later: ReadonlySet<number>) => void
+  onSettled: () => void
+}) {
   const [doubt, setDoubt] = useState<RowDoubt | null>(null)
   const [at, setAt] = useState(0)
   const [told, setTold] = useState<string | null>(null)
@@ -19,7 +33,10 @@ export function RowsInDoubt({ batch, rows, settle, later, onLater, onSettled }: 
     setAt(0)
     if (current === undefined) return
     const abort = new AbortController()
-    ask<RowDoubt>(`/api/batches/${batch}/doubts?row=${current}`, undefined, abort.signal).then(setDoubt, (error) => !abort.signal.aborted && setTold(error instanceof Told ? error.message : 'The row could not be shown.'))
+    ask<RowDoubt>(`/api/batches/${batch}/doubts?row=${current}`, undefined, abort.signal).then(
+      setDoubt,
+      (error) => !abort.signal.aborted && setTold(error instanceof Told ? error.message : 'The row could not be shown.'),
+    )
     return () => abort.abort()
   }, [batch, current])
   const candidate = doubt?.candidates[at]
@@ -30,10 +47,20 @@ export function RowsInDoubt({ batch, rows, settle, later, onLater, onSettled }: 
       setTold(result.ok ? null : result.error)
       if (result.ok) onSettled()
     })
-  const next = () => current !== undefined && onLater(open.some((row) => row.row !== current && !later.has(row.row)) ? new Set([...later, current]) : new Set())
+  const next = () =>
+    current !== undefined &&
+    onLater(open.some((row) => row.row !== current && !later.has(row.row)) ? new Set([...later, current]) : new Set())
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      if (event.ctrlKey || event.metaKey || event.altKey || busy || !doubt || (event.target as HTMLElement).closest('input, textarea, select')) return
+      if (
+        event.ctrlKey ||
+        event.metaKey ||
+        event.altKey ||
+        busy ||
+        !doubt ||
+        (event.target as HTMLElement).closest('input, textarea, select')
+      )
+        return
       const pressed = event.key.toLowerCase()
       if (pressed === 's' && candidate) decide({ person: candidate.id })
       else if (pressed === 'd') decide('new')
@@ -61,7 +88,14 @@ export function RowsInDoubt({ batch, rows, settle, later, onLater, onSettled }: 
           {doubt.candidates.length > 1 && (
             <div className="mt-2 flex flex-wrap items-center gap-1.5" role="group" aria-label="Who it could be">
               {doubt.candidates.map((c, i) => (
-                <button key={c.id} type="button" className={`button px-2! py-0.5! ${i === at ? 'border-verdigris! font-semibold' : ''}`} aria-pressed={i === at} aria-keyshortcuts={String(i + 1)} onClick={() => setAt(i)}>
+                <button
+                  key={c.id}
+                  type="button"
+                  className={`button px-2! py-0.5! ${i === at ? 'border-verdigris! font-semibold' : ''}`}
+                  aria-pressed={i === at}
+                  aria-keyshortcuts={String(i + 1)}
+                  onClick={() => setAt(i)}
+                >
                   {c.name} <kbd>{i + 1}</kbd>
                 </button>
               ))}
@@ -69,30 +103,36 @@ export function RowsInDoubt({ batch, rows, settle, later, onLater, onSettled }: 
           )}
           {!candidate && <p className="mt-2 text-soft">Nobody it could be is in the directory any more.</p>}
           {candidate && (
-          <table className="people mt-2" aria-label="The row and a record">
-            <colgroup>
-              <col className="w-[16%]" />
-              <col className="w-[34%]" />
-              <col className="w-[34%]" />
-              <col />
-            </colgroup>
-            <thead>
-              <tr>
-                <th scope="col">
-                  <span className="sr-only">Field</span>
-                </th>
-                <th scope="col">The row</th>
-                <th scope="col">In the directory</th>
-                <th scope="col">Agrees</th>
-              </tr>
-            </thead>
-            <tbody>
-              <AgreeRows sides={[{ fields: doubt.fields }, candidate]} agrees={candidate.agrees} />
-            </tbody>
-          </table>
+            <table className="people mt-2" aria-label="The row and a record">
+              <colgroup>
+                <col className="w-[16%]" />
+                <col className="w-[34%]" />
+                <col className="w-[34%]" />
+                <col />
+              </colgroup>
+              <thead>
+                <tr>
+                  <th scope="col">
+                    <span className="sr-only">Field</span>
+                  </th>
+                  <th scope="col">The row</th>
+                  <th scope="col">In the directory</th>
+                  <th scope="col">Agrees</th>
+                </tr>
+              </thead>
+              <tbody>
+                <AgreeRows sides={[{ fields: doubt.fields }, candidate]} agrees={candidate.agrees} />
+              </tbody>
+            </table>
           )}
           <div className="mt-3 flex flex-wrap items-center gap-2">
-            <button type="button" className="button button-main" disabled={busy || !candidate} aria-keyshortcuts="s" onClick={() => candidate && decide({ person: candidate.id })}>
+            <button
+              type="button"
+              className="button button-main"
+              disabled={busy || !candidate}
+              aria-keyshortcuts="s"
+              onClick={() => candidate && decide({ person: candidate.id })}
+            >
               The same <kbd>S</kbd>
             </button>
             <button type="button" className="button" disabled={busy} aria-keyshortcuts="d" onClick={() => decide('new')}>

@@ -8,7 +8,19 @@ import { day } from '@/ui/book/figures'
 import type { Mapped } from './mapping-columns'
 
 /** Mappings the team saved: one is taken for this file, or this file's is saved under a name. */
-export function SavedMappings({ batch, how, onHow, actions, onTold }: { batch: number; how: Mapped; onHow: (how: Mapped) => void; actions: Pick<MappingActions, 'saveMapping' | 'dropMapping'>; onTold: (told: string | null) => void }) {
+export function SavedMappings({
+  batch,
+  how,
+  onHow,
+  actions,
+  onTold,
+}: {
+  batch: number
+  how: Mapped
+  onHow: (how: Mapped) => void
+  actions: Pick<MappingActions, 'saveMapping' | 'dropMapping'>
+  onTold: (told: string | null) => void
+}) {
   const [all, setAll] = useState<MappingProfile[]>([])
   const [name, setName] = useState('')
   const [said, setSaid] = useState<string | null>(null)
@@ -19,7 +31,11 @@ export function SavedMappings({ batch, how, onHow, actions, onTold }: { batch: n
     ask<ProfileApplied>(`/api/mappings?batch=${batch}&profile=${profile.id}`).then(
       ({ kind, mapping, shaping, missing }) => {
         onHow({ kind, mapping, shaping })
-        setSaid(missing.length === 0 ? `${profile.name} fits: every column was found.` : `${profile.name} was taken; this file has no ${missing.join(', ')}.`)
+        setSaid(
+          missing.length === 0
+            ? `${profile.name} fits: every column was found.`
+            : `${profile.name} was taken; this file has no ${missing.join(', ')}.`,
+        )
       },
       (error) => onTold(error instanceof Told ? error.message : 'The mapping could not be taken.'),
     )
@@ -85,7 +101,9 @@ export function SavedMappings({ batch, how, onHow, actions, onTold }: { batch: n
             Save
           </button>
         </div>
-        <p className="quiet">A mapping is found again by the titles of the columns, in any order. The same columns are mapped as the last time without it.</p>
+        <p className="quiet">
+          A mapping is found again by the titles of the columns, in any order. The same columns are mapped as the last time without it.
+        </p>
       </div>
     </details>
   )

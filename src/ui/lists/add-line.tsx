@@ -20,7 +20,17 @@ const VERBS = [
 type Verb = (typeof VERBS)[number][0]
 
 /** Adds a line: what it does, and what it asks, found by its words. Beside each question stands for how many its answer is known. */
-export function AddLine({ lines, subject, onAdd, onFile }: { lines: Line[]; subject: Subject; onAdd: (line: Line) => void; /** Looks up whom a file names, and adds the line; absent where files name nobody. */ onFile?: (file: File) => void }) {
+export function AddLine({
+  lines,
+  subject,
+  onAdd,
+  onFile,
+}: {
+  lines: Line[]
+  subject: Subject
+  onAdd: (line: Line) => void /** Looks up whom a file names, and adds the line; absent where files name nobody. */
+  onFile?: (file: File) => void
+}) {
   const [open, setOpen] = useState(false)
   const picker = useRef<HTMLInputElement>(null)
   const [verb, setVerb] = useState<Verb>('keep')
@@ -47,18 +57,44 @@ export function AddLine({ lines, subject, onAdd, onFile }: { lines: Line[]; subj
         <Plus size={15} aria-hidden="true" /> Add a line
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content className="floating max-h-(--radix-popover-content-available-height) w-[390px] overflow-y-auto p-2!" align="start" sideOffset={4} collisionPadding={12} aria-label="Add a line">
+        <Popover.Content
+          className="floating max-h-(--radix-popover-content-available-height) w-[390px] overflow-y-auto p-2!"
+          align="start"
+          sideOffset={4}
+          collisionPadding={12}
+          aria-label="Add a line"
+        >
           <fieldset className="mb-1 flex gap-1" aria-label="What the line does">
             {VERBS.map(([own, title, what]) => (
-              <label key={own} title={what} className={`relative cursor-pointer rounded px-2.5 py-1 text-[13px] font-semibold ${verb === own ? 'bg-verdigris text-leaf' : 'hover:bg-page'}`}>
-                <input type="radio" name="verb" className="absolute inset-0 m-0 cursor-pointer appearance-none rounded border-0! bg-transparent!" checked={verb === own} onChange={() => setVerb(own)} /> {title}
+              <label
+                key={own}
+                title={what}
+                className={`relative cursor-pointer rounded px-2.5 py-1 text-[13px] font-semibold ${verb === own ? 'bg-verdigris text-leaf' : 'hover:bg-page'}`}
+              >
+                <input
+                  type="radio"
+                  name="verb"
+                  className="absolute inset-0 m-0 cursor-pointer appearance-none rounded border-0! bg-transparent!"
+                  checked={verb === own}
+                  onChange={() => setVerb(own)}
+                />{' '}
+                {title}
               </label>
             ))}
-            <button type="button" className="ml-auto rounded px-2.5 py-1 text-[13px] font-semibold hover:bg-page" onClick={() => add(newLimit(subject))}>
+            <button
+              type="button"
+              className="ml-auto rounded px-2.5 py-1 text-[13px] font-semibold hover:bg-page"
+              onClick={() => add(newLimit(subject))}
+            >
               Limit
             </button>
             {onFile && (
-              <button type="button" className="rounded px-2.5 py-1 text-[13px] font-semibold hover:bg-page" title="Picks the people a file of yours names; nothing of it is stored" onClick={() => picker.current?.click()}>
+              <button
+                type="button"
+                className="rounded px-2.5 py-1 text-[13px] font-semibold hover:bg-page"
+                title="Picks the people a file of yours names; nothing of it is stored"
+                onClick={() => picker.current?.click()}
+              >
                 From a file
               </button>
             )}
@@ -78,7 +114,17 @@ export function AddLine({ lines, subject, onAdd, onFile }: { lines: Line[]; subj
             />
           </fieldset>
           <p className="quiet mb-1.5 px-1">{VERBS.find(([own]) => own === verb)?.[2]}</p>
-          <Command label="What it asks" filter={(value, typed) => (typed.toLowerCase().split(' ').every((word) => value.toLowerCase().includes(word)) ? 1 : 0)}>
+          <Command
+            label="What it asks"
+            filter={(value, typed) =>
+              typed
+                .toLowerCase()
+                .split(' ')
+                .every((word) => value.toLowerCase().includes(word))
+                ? 1
+                : 0
+            }
+          >
             <Command.Input
               autoFocus
               placeholder="role, town, roof… or drop role"
@@ -97,9 +143,19 @@ export function AddLine({ lines, subject, onAdd, onFile }: { lines: Line[]; subj
                 const own = kinds.filter((kind) => CRITERIA[kind].group === group)
                 return (
                   own.length > 0 && (
-                    <Command.Group key={group} heading={group} className="[&>[cmdk-group-heading]]:quiet [&>[cmdk-group-heading]]:px-2 [&>[cmdk-group-heading]]:pt-2 [&>[cmdk-group-heading]]:pb-0.5 [&>[cmdk-group-heading]]:text-[12.5px] [&>[cmdk-group-heading]]:text-soft">
+                    <Command.Group
+                      key={group}
+                      heading={group}
+                      className="[&>[cmdk-group-heading]]:quiet [&>[cmdk-group-heading]]:px-2 [&>[cmdk-group-heading]]:pt-2 [&>[cmdk-group-heading]]:pb-0.5 [&>[cmdk-group-heading]]:text-[12.5px] [&>[cmdk-group-heading]]:text-soft"
+                    >
                       {own.map((kind) => (
-                        <Command.Item key={kind} value={`${CRITERIA[kind].name} ${group}`} className="menu-item flex items-baseline justify-between gap-3 aria-selected:bg-page" onSelect={() => add(newLine(verb, kind, subject))} aria-label={CRITERIA[kind].name}>
+                        <Command.Item
+                          key={kind}
+                          value={`${CRITERIA[kind].name} ${group}`}
+                          className="menu-item flex items-baseline justify-between gap-3 aria-selected:bg-page"
+                          onSelect={() => add(newLine(verb, kind, subject))}
+                          aria-label={CRITERIA[kind].name}
+                        >
                           <span>{CRITERIA[kind].name}</span>
                           <Known of={presence} kind={kind} />
                         </Command.Item>
@@ -122,5 +178,9 @@ function Known({ of, kind }: { of: { on: number; unknown: Partial<Record<Criteri
   if (!of || unknown === undefined || of.on === 0) return null
   if (unknown === of.on) return <span className="text-[12px] whitespace-nowrap text-ochre">known of nobody here</span>
   const share = Math.round((unknown / of.on) * 100)
-  return <span className={`text-[12px] whitespace-nowrap ${share >= 50 ? 'text-ochre' : 'text-soft'}`}>{share === 0 ? 'known of all' : `${share} % unknown`}</span>
+  return (
+    <span className={`text-[12px] whitespace-nowrap ${share >= 50 ? 'text-ochre' : 'text-soft'}`}>
+      {share === 0 ? 'known of all' : `${share} % unknown`}
+    </span>
+  )
 }

@@ -12,7 +12,15 @@ import { count } from '@/ui/book/figures'
 import { isNothing, useMapCount } from './use-map-count'
 
 /** Draws an area over the records of some lines, and counts while it is drawn. */
-export function AreaDialog({ lines, onClose, onKept }: { lines: Line[]; onClose: () => void; onKept: (area: { id: number; name: string }) => void }) {
+export function AreaDialog({
+  lines,
+  onClose,
+  onKept,
+}: {
+  lines: Line[]
+  onClose: () => void
+  onKept: (area: { id: number; name: string }) => void
+}) {
   const [shape, setShape] = useState<AreaShape>(EMPTY_SHAPE)
   const [tool, setTool] = useState<Tool>('polygon')
   const [told, setTold] = useState<string | null>(null)
@@ -31,17 +39,34 @@ export function AreaDialog({ lines, onClose, onKept }: { lines: Line[]; onClose:
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/30" />
-        <Dialog.Content className="fixed inset-4 z-50 grid grid-rows-[auto_1fr_auto] gap-3 rounded-lg bg-leaf p-4 shadow-xl" aria-describedby={undefined}>
+        <Dialog.Content
+          className="fixed inset-4 z-50 grid grid-rows-[auto_1fr_auto] gap-3 rounded-lg bg-leaf p-4 shadow-xl"
+          aria-describedby={undefined}
+        >
           <div className="flex flex-wrap items-center justify-between gap-3">
             <Dialog.Title className="font-title text-[19px]">An area on the map</Dialog.Title>
             <AreaTools tool={tool} onTool={setTool} />
           </div>
           <div className="grid min-h-0 grid-cols-[1fr_330px] gap-4 max-[900px]:grid-cols-1 max-[900px]:overflow-y-auto">
-            <AreaMap label="Map of the county" shape={shape} onShape={setShape} tool={tool} onDrawn={() => setTool('look')} points={found?.points ?? []} onBox={onBox} />
+            <AreaMap
+              label="Map of the county"
+              shape={shape}
+              onShape={setShape}
+              tool={tool}
+              onDrawn={() => setTool('look')}
+              points={found?.points ?? []}
+              onBox={onBox}
+            />
             <div className="min-h-0 overflow-y-auto pr-1">
               <p role="status" className="mb-2" data-testid="in-shape">
-                {found === null ? 'Counting…' : empty ? `${count(found.placed)} of ${count(found.total)} have a place on the map.` : `${count(found.inShape)} in what is drawn, of ${count(found.total)} on the list.`}
-                {found !== null && found.total > found.placed && <span className="quiet block">{count(found.total - found.placed)} have none: they are unknown to the line.</span>}
+                {found === null
+                  ? 'Counting…'
+                  : empty
+                    ? `${count(found.placed)} of ${count(found.total)} have a place on the map.`
+                    : `${count(found.inShape)} in what is drawn, of ${count(found.total)} on the list.`}
+                {found !== null && found.total > found.placed && (
+                  <span className="quiet block">{count(found.total - found.placed)} have none: they are unknown to the line.</span>
+                )}
               </p>
               {told && (
                 <p role="alert" className="told mb-2">

@@ -23,7 +23,10 @@ const formatOf = (format: AreaFormat) => (format === 'kml' ? new KML({ extractSt
  */
 export function writeAreas(areas: readonly FiledArea[], format: AreaFormat): string {
   const features = areas.map(({ name, shape }) => {
-    const rings = [...shape.polygons.map((own) => own.map((ring) => [...ring, ring[0]])), ...shape.circles.map(({ lat, lon, metres }) => circular([lon, lat], metres, 96).getCoordinates())]
+    const rings = [
+      ...shape.polygons.map((own) => own.map((ring) => [...ring, ring[0]])),
+      ...shape.circles.map(({ lat, lon, metres }) => circular([lon, lat], metres, 96).getCoordinates()),
+    ]
     const feature = new Feature(rings.length === 0 ? undefined : new MultiPolygon(rings as number[][][][]))
     feature.set('name', name)
     if (format === 'geojson') feature.set('area', shape)
@@ -43,8 +46,11 @@ export function readAreas(text: string, fileName: string): FiledArea[] {
   }
   const areas = features.flatMap((feature, i): FiledArea[] => {
     const own = feature.get('area') as AreaShape | undefined
-    const shape = own?.polygons && own.circles && own.streets ? own : { polygons: polygonsOf(feature.getGeometry()), circles: [], streets: [] }
-    return shape.polygons.length + shape.circles.length + shape.streets.length === 0 ? [] : [{ name: String(feature.get('name') ?? '').trim() || `${fileName.replace(/\.\w+$/, '')} ${i + 1}`, shape }]
+    const shape =
+      own?.polygons && own.circles && own.streets ? own : { polygons: polygonsOf(feature.getGeometry()), circles: [], streets: [] }
+    return shape.polygons.length + shape.circles.length + shape.streets.length === 0
+      ? []
+      : [{ name: String(feature.get('name') ?? '').trim() || `${fileName.replace(/\.\w+$/, '')} ${i + 1}`, shape }]
   })
   if (areas.length === 0) throw new Error(`There is no polygon in ${fileName}. Nothing was taken from it.`)
   return areas

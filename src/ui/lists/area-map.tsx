@@ -38,22 +38,61 @@ const BASE: Record<string, (name: string, scale: number) => Style> = {
   river: (_, scale) => new Style({ stroke: new Stroke({ color: '#C4D6D3', width: scale < 20 ? 8 : 4 }) }),
   road: () => new Style({ stroke: new Stroke({ color: '#C9BFA9', width: 3 }) }),
   street: (_, scale) => new Style({ stroke: new Stroke({ color: '#DED7C8', width: scale < 12 ? 4 : 1.5 }) }),
-  town: (name) => new Style({ text: new Text({ text: name, offsetY: -30, font: '600 13px "Hanken Grotesk Variable", sans-serif', fill: new Fill({ color: INK }), stroke: new Stroke({ color: '#FDFCF9', width: 3 }) }) }),
+  town: (name) =>
+    new Style({
+      text: new Text({
+        text: name,
+        offsetY: -30,
+        font: '600 13px "Hanken Grotesk Variable", sans-serif',
+        fill: new Fill({ color: INK }),
+        stroke: new Stroke({ color: '#FDFCF9', width: 3 }),
+      }),
+    }),
 }
 
-const LABELLED = new Style({ text: new Text({ font: '11px "Hanken Grotesk Variable", sans-serif', placement: 'line', fill: new Fill({ color: SOFT }), stroke: new Stroke({ color: '#FDFCF9', width: 2 }) }) })
+const LABELLED = new Style({
+  text: new Text({
+    font: '11px "Hanken Grotesk Variable", sans-serif',
+    placement: 'line',
+    fill: new Fill({ color: SOFT }),
+    stroke: new Stroke({ color: '#FDFCF9', width: 2 }),
+  }),
+})
 const OUTLINE = new Style({ fill: new Fill({ color: 'rgba(27, 94, 85, 0.13)' }), stroke: new Stroke({ color: VERDIGRIS, width: 2 }) })
 
 function pointStyle(count: number, chosen: boolean): Style {
   const radius = count === 1 ? 4 : Math.min(20, 7 + Math.log2(count) * 1.6)
   return new Style({
-    image: new Disc({ radius, fill: new Fill({ color: chosen ? OCHRE : count === 1 ? VERDIGRIS : 'rgba(27, 94, 85, 0.85)' }), stroke: new Stroke({ color: '#FDFCF9', width: 1.5 }) }),
-    ...(count > 1 ? { text: new Text({ text: count > 9999 ? `${Math.round(count / 1000)}k` : String(count), font: '600 11px "Hanken Grotesk Variable", sans-serif', fill: new Fill({ color: '#FDFCF9' }) }) } : {}),
+    image: new Disc({
+      radius,
+      fill: new Fill({ color: chosen ? OCHRE : count === 1 ? VERDIGRIS : 'rgba(27, 94, 85, 0.85)' }),
+      stroke: new Stroke({ color: '#FDFCF9', width: 1.5 }),
+    }),
+    ...(count > 1
+      ? {
+          text: new Text({
+            text: count > 9999 ? `${Math.round(count / 1000)}k` : String(count),
+            font: '600 11px "Hanken Grotesk Variable", sans-serif',
+            fill: new Fill({ color: '#FDFCF9' }),
+          }),
+        }
+      : {}),
   })
 }
 
 /** The map of the county with an area that can be drawn on it, and records gathered in points. Everything on it can be had beside it by typing as well. */
-export function AreaMap({ shape, onShape, tool, onDrawn, points, chosen, onBox, onPoint, fit, label }: {
+export function AreaMap({
+  shape,
+  onShape,
+  tool,
+  onDrawn,
+  points,
+  chosen,
+  onBox,
+  onPoint,
+  fit,
+  label,
+}: {
   shape: AreaShape
   onShape?: (shape: AreaShape) => void
   tool: Tool
@@ -94,7 +133,10 @@ export function AreaMap({ shape, onShape, tool, onDrawn, points, chosen, onBox, 
         new VectorLayer({ source: drawn, style: OUTLINE }),
         new VectorLayer({ source: dots, style: (feature) => pointStyle(feature.get('count'), feature.get('chosen')) }),
         // Names of towns stand over the points.
-        new VectorLayer({ source: base, style: (feature) => (feature.get('kind') === 'town' ? BASE.town(String(feature.get('name')), 0) : undefined) }),
+        new VectorLayer({
+          source: base,
+          style: (feature) => (feature.get('kind') === 'town' ? BASE.town(String(feature.get('name')), 0) : undefined),
+        }),
       ],
       view: new View({ center: fromLonLat([1.53, 55.33]), zoom: 10 }),
     })
@@ -132,21 +174,36 @@ export function AreaMap({ shape, onShape, tool, onDrawn, points, chosen, onBox, 
       feature.set('polygon', i)
       source.addFeature(feature)
     })
-    for (const { lat, lon, metres } of shape.circles) source.addFeature(new Feature(circular([lon, lat], metres, 96).transform('EPSG:4326', 'EPSG:3857')))
+    for (const { lat, lon, metres } of shape.circles)
+      source.addFeature(new Feature(circular([lon, lat], metres, 96).transform('EPSG:4326', 'EPSG:3857')))
   }, [shape])
 
   useEffect(() => {
     const source = held.current?.dots
     if (!source) return
     source.clear()
-    source.addFeatures(points.map((point) => new Feature({ geometry: new Point(fromLonLat([point.lon, point.lat])), count: point.count, point, chosen: point.premises.some((id) => chosen?.has(id)) })))
+    source.addFeatures(
+      points.map(
+        (point) =>
+          new Feature({
+            geometry: new Point(fromLonLat([point.lon, point.lat])),
+            count: point.count,
+            point,
+            chosen: point.premises.some((id) => chosen?.has(id)),
+          }),
+      ),
+    )
   }, [points, chosen])
 
   useEffect(() => {
     const at = held.current
     if (!at || tool === 'look') return
     const change = (next: Partial<AreaShape>) => last.current.onShape?.({ ...last.current.shape, ...next })
-    const ringOf = (polygon: Polygon, ring = 0): Ring => polygon.getCoordinates()[ring].slice(0, -1).map((corner) => rounded(toLonLat(corner)))
+    const ringOf = (polygon: Polygon, ring = 0): Ring =>
+      polygon
+        .getCoordinates()
+        [ring].slice(0, -1)
+        .map((corner) => rounded(toLonLat(corner)))
     if (tool === 'corners') {
       const modify = new Modify({ source: at.drawn })
       modify.on('modifyend', () => {
@@ -154,7 +211,8 @@ export function AreaMap({ shape, onShape, tool, onDrawn, points, chosen, onBox, 
         for (const feature of at.drawn.getFeatures()) {
           const i = feature.get('polygon')
           const geometry = feature.getGeometry()
-          if (i !== undefined && geometry instanceof Polygon) polygons[i] = geometry.getCoordinates().map((_, ring) => ringOf(geometry, ring))
+          if (i !== undefined && geometry instanceof Polygon)
+            polygons[i] = geometry.getCoordinates().map((_, ring) => ringOf(geometry, ring))
         }
         change({ polygons })
       })
@@ -172,7 +230,8 @@ export function AreaMap({ shape, onShape, tool, onDrawn, points, chosen, onBox, 
         change({ circles: [...circles, { lat, lon, metres: Math.round(getDistance(centre, edge)) }] })
       } else if (geometry instanceof Polygon) {
         const ring = ringOf(geometry)
-        const around = tool === 'hole' ? polygons.findIndex(([outer]) => new Polygon([[...outer, outer[0]]]).intersectsCoordinate(ring[0])) : -1
+        const around =
+          tool === 'hole' ? polygons.findIndex(([outer]) => new Polygon([[...outer, outer[0]]]).intersectsCoordinate(ring[0])) : -1
         change({ polygons: around < 0 ? [...polygons, [ring]] : polygons.map((rings, i) => (i === around ? [...rings, ring] : rings)) })
       }
       last.current.onDrawn?.()
@@ -181,7 +240,14 @@ export function AreaMap({ shape, onShape, tool, onDrawn, points, chosen, onBox, 
     return () => void at.map.removeInteraction(draw)
   }, [tool])
 
-  return <div ref={element} role="application" aria-label={label} className="h-full min-h-[320px] w-full rounded-md border border-rule bg-[#D9E4E2]" />
+  return (
+    <div
+      ref={element}
+      role="application"
+      aria-label={label}
+      className="h-full min-h-[320px] w-full rounded-md border border-rule bg-[#D9E4E2]"
+    />
+  )
 }
 
 const rounded = ([lon, lat]: number[]): [number, number] => [Number(lon.toFixed(6)), Number(lat.toFixed(6))]

@@ -15,10 +15,18 @@ export function AreaParts({ shape, onShape, lines }: { shape: AreaShape; onShape
       {shape.polygons.map((rings, i) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: a part of an area is known by its place
         <fieldset key={`polygon ${i + 1}`} className="grid gap-1.5">
-          <Legend text={`Polygon ${i + 1}, ${rings[0].length} corners${rings.length > 1 ? `, ${rings.length - 1} ${rings.length === 2 ? 'hole' : 'holes'}` : ''}`} onRemove={() => polygons(shape.polygons.filter((_, j) => j !== i))} />
+          <Legend
+            text={`Polygon ${i + 1}, ${rings[0].length} corners${rings.length > 1 ? `, ${rings.length - 1} ${rings.length === 2 ? 'hole' : 'holes'}` : ''}`}
+            onRemove={() => polygons(shape.polygons.filter((_, j) => j !== i))}
+          />
           {rings.map((ring, r) => (
-            // biome-ignore lint/suspicious/noArrayIndexKey: a ring is known by its place
-            <Corners key={`ring ${r + 1}`} label={r === 0 ? `Corners of polygon ${i + 1}: longitude and latitude, one a line` : `Hole ${r}`} ring={ring} onRing={(next) => polygons(shape.polygons.map((own, j) => (j === i ? own.map((other, k) => (k === r ? next : other)) : own)))} />
+            <Corners
+              // biome-ignore lint/suspicious/noArrayIndexKey: a ring is known by its place
+              key={`ring ${r + 1}`}
+              label={r === 0 ? `Corners of polygon ${i + 1}: longitude and latitude, one a line` : `Hole ${r}`}
+              ring={ring}
+              onRing={(next) => polygons(shape.polygons.map((own, j) => (j === i ? own.map((other, k) => (k === r ? next : other)) : own)))}
+            />
           ))}
         </fieldset>
       ))}
@@ -30,14 +38,34 @@ export function AreaParts({ shape, onShape, lines }: { shape: AreaShape; onShape
             {(['lat', 'lon', 'metres'] as const).map((part) => (
               <label key={part} className="field">
                 <span>{part === 'lat' ? 'Latitude' : part === 'lon' ? 'Longitude' : 'Metres'}</span>
-                <input type="number" step="any" value={circle[part]} onChange={(e) => circles(shape.circles.map((own, j) => (j === i ? { ...own, [part]: Number(e.target.value) } : own)))} />
+                <input
+                  type="number"
+                  step="any"
+                  value={circle[part]}
+                  onChange={(e) => circles(shape.circles.map((own, j) => (j === i ? { ...own, [part]: Number(e.target.value) } : own)))}
+                />
               </label>
             ))}
           </span>
         </fieldset>
       ))}
       <span className="flex flex-wrap gap-2">
-        <button type="button" className="button" onClick={() => polygons([...shape.polygons, [[[1.2, 55.2], [1.25, 55.2], [1.25, 55.23]]]])}>
+        <button
+          type="button"
+          className="button"
+          onClick={() =>
+            polygons([
+              ...shape.polygons,
+              [
+                [
+                  [1.2, 55.2],
+                  [1.25, 55.2],
+                  [1.25, 55.23],
+                ],
+              ],
+            ])
+          }
+        >
           Type a polygon
         </button>
         <button type="button" className="button" onClick={() => circles([...shape.circles, { lat: 55.215, lon: 1.225, metres: 1000 }])}>
@@ -53,7 +81,12 @@ function Legend({ text, onRemove }: { text: string; onRemove: () => void }) {
   return (
     <legend className="quiet flex w-full items-center gap-2 font-semibold">
       {text}
-      <button type="button" className="inline-grid size-6 place-items-center rounded text-soft hover:text-madder" aria-label={`Take away ${text.toLowerCase()}`} onClick={onRemove}>
+      <button
+        type="button"
+        className="inline-grid size-6 place-items-center rounded text-soft hover:text-madder"
+        aria-label={`Take away ${text.toLowerCase()}`}
+        onClick={onRemove}
+      >
         <X size={14} aria-hidden="true" />
       </button>
     </legend>
@@ -64,7 +97,17 @@ function Legend({ text, onRemove }: { text: string; onRemove: () => void }) {
 function Corners({ label, ring, onRing }: { label: string; ring: Ring; onRing: (ring: Ring) => void }) {
   const text = ring.map(([lon, lat]) => `${lon} ${lat}`).join('\n')
   const [typed, setTyped] = useState(text)
-  const read = (of: string) => of.split('\n').filter((line) => line.trim()).map((line) => line.trim().split(/[\s,;]+/).map(Number) as [number, number])
+  const read = (of: string) =>
+    of
+      .split('\n')
+      .filter((line) => line.trim())
+      .map(
+        (line) =>
+          line
+            .trim()
+            .split(/[\s,;]+/)
+            .map(Number) as [number, number],
+      )
   const own = read(typed)
   const shown = JSON.stringify(own) === JSON.stringify(ring) ? typed : text
   return (

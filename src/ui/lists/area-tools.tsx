@@ -16,7 +16,14 @@ export function AreaTools({ tool, onTool }: { tool: Tool; onTool: (tool: Tool) =
   return (
     <fieldset className="flex flex-wrap gap-1" aria-label="On the map">
       {TOOLS.map(([own, title, Icon]) => (
-        <button key={own} type="button" aria-pressed={tool === own} title={title} className={`button ${tool === own ? 'button-main' : ''}`} onClick={() => onTool(own)}>
+        <button
+          key={own}
+          type="button"
+          aria-pressed={tool === own}
+          title={title}
+          className={`button ${tool === own ? 'button-main' : ''}`}
+          onClick={() => onTool(own)}
+        >
           <Icon size={15} aria-hidden="true" /> {title.split(':')[0]}
         </button>
       ))}

@@ -17,7 +17,13 @@ import { Spread } from '@/ui/book/spread'
 const AreaMap = dynamic(() => import('./area-map').then((m) => m.AreaMap), { ssr: false })
 
 /** The areas that are kept: drawn, drawn anew, put away, and taken from and to files. */
-export function AreasScreen({ areas, putAway }: { areas: AreaView[]; putAway: (id: number, away: boolean) => Promise<ActionResult<unknown>> }) {
+export function AreasScreen({
+  areas,
+  putAway,
+}: {
+  areas: AreaView[]
+  putAway: (id: number, away: boolean) => Promise<ActionResult<unknown>>
+}) {
   const router = useRouter()
   const [open, setOpen] = useState<AreaView | null>(null)
   const [shape, setShape] = useState<AreaShape>(EMPTY_SHAPE)
@@ -33,8 +39,18 @@ export function AreasScreen({ areas, putAway }: { areas: AreaView[]; putAway: (i
   }
   const keep = async (replaces: number | null) => {
     try {
-      const kept = await ask<{ id: number; name: string }>('/api/areas', { name, shape, shared: open?.shared ?? true, named: true, replaces })
-      toast.success(replaces ? `“${kept.name}” is drawn anew. Lists that name it go on with it as it was, until the line is changed.` : `“${kept.name}” is kept.`)
+      const kept = await ask<{ id: number; name: string }>('/api/areas', {
+        name,
+        shape,
+        shared: open?.shared ?? true,
+        named: true,
+        replaces,
+      })
+      toast.success(
+        replaces
+          ? `“${kept.name}” is drawn anew. Lists that name it go on with it as it was, until the line is changed.`
+          : `“${kept.name}” is kept.`,
+      )
       take(null)
       router.refresh()
     } catch (error) {
@@ -55,7 +71,11 @@ export function AreasScreen({ areas, putAway }: { areas: AreaView[]; putAway: (i
   const save = async (format: 'geojson' | 'kml') => {
     const { writeAreas } = await import('./area-files')
     const link = document.createElement('a')
-    link.href = URL.createObjectURL(new Blob([writeAreas(open ? [open] : areas, format)], { type: format === 'kml' ? 'application/vnd.google-earth.kml+xml' : 'application/geo+json' }))
+    link.href = URL.createObjectURL(
+      new Blob([writeAreas(open ? [open] : areas, format)], {
+        type: format === 'kml' ? 'application/vnd.google-earth.kml+xml' : 'application/geo+json',
+      }),
+    )
     link.download = `${open ? open.name.toLowerCase().replace(/[^a-z0-9]+/g, '-') : 'areas'}.${format}`
     link.click()
     setTimeout(() => URL.revokeObjectURL(link.href), 60_000)
@@ -127,7 +147,9 @@ export function AreasScreen({ areas, putAway }: { areas: AreaView[]; putAway: (i
                           onClick={async () => {
                             const gone = await putAway(area.id, true)
                             if (!gone.ok) return setTold(gone.error)
-                            toast(`“${area.name}” is put away.`, { action: { label: 'Undo', onClick: () => void putAway(area.id, false).then(() => router.refresh()) } })
+                            toast(`“${area.name}” is put away.`, {
+                              action: { label: 'Undo', onClick: () => void putAway(area.id, false).then(() => router.refresh()) },
+                            })
                             router.refresh()
                           }}
                         >
@@ -168,7 +190,12 @@ export function AreasScreen({ areas, putAway }: { areas: AreaView[]; putAway: (i
                 Keep it drawn anew
               </button>
             )}
-            <button type="button" className={`button ${open?.mine ? '' : 'button-main'}`} disabled={name.trim() === '' || shape === EMPTY_SHAPE} onClick={() => keep(null)}>
+            <button
+              type="button"
+              className={`button ${open?.mine ? '' : 'button-main'}`}
+              disabled={name.trim() === '' || shape === EMPTY_SHAPE}
+              onClick={() => keep(null)}
+            >
               Keep as another
             </button>
             {(open || shape !== EMPTY_SHAPE) && (
@@ -188,5 +215,11 @@ export function AreasScreen({ areas, putAway }: { areas: AreaView[]; putAway: (i
 
 function covered({ polygons, circles, streets }: AreaShape): string {
   const many = (n: number, one: string) => (n === 0 ? null : n === 1 ? `a ${one}` : `${n} ${one}s`)
-  return [many(polygons.length, 'polygon'), ...circles.map((c) => `${(c.metres / 1000).toLocaleString('en-GB')} km around ${c.lat.toFixed(3)}, ${c.lon.toFixed(3)}`), ...streets.map(streetText)].filter(Boolean).join('; ')
+  return [
+    many(polygons.length, 'polygon'),
+    ...circles.map((c) => `${(c.metres / 1000).toLocaleString('en-GB')} km around ${c.lat.toFixed(3)}, ${c.lon.toFixed(3)}`),
+    ...streets.map(streetText),
+  ]
+    .filter(Boolean)
+    .join('; ')
 }

@@ -14,7 +14,12 @@ export function WaysField({ ways, onWays }: { ways: readonly Way[] | undefined; 
       <span className="flex flex-wrap gap-x-3 gap-y-1">
         {WAYS.map((way) => (
           <label key={way} className="flex items-center gap-1.5">
-            <input type="checkbox" checked={chosen.includes(way)} onChange={(e) => set(WAYS.filter((w) => (w === way ? e.target.checked : chosen.includes(w))))} /> {CHANNEL_NAME[way]}
+            <input
+              type="checkbox"
+              checked={chosen.includes(way)}
+              onChange={(e) => set(WAYS.filter((w) => (w === way ? e.target.checked : chosen.includes(w))))}
+            />{' '}
+            {CHANNEL_NAME[way]}
           </label>
         ))}
       </span>
@@ -23,9 +28,25 @@ export function WaysField({ ways, onWays }: { ways: readonly Way[] | undefined; 
 }
 
 /** When somebody was last contacted, by whom, and which contacts count. */
-export function ContactedFields({ draft, setDraft, me, team }: { draft: Extract<Criterion, { kind: 'contacted' }>; setDraft: (next: Criterion) => void; me: Choices['me']; team: Choices['team'] }) {
+export function ContactedFields({
+  draft,
+  setDraft,
+  me,
+  team,
+}: {
+  draft: Extract<Criterion, { kind: 'contacted' }>
+  setDraft: (next: Criterion) => void
+  me: Choices['me']
+  team: Choices['team']
+}) {
   const choose = (how: typeof draft.how) =>
-    setDraft({ kind: 'contacted', how, by: draft.by, ...(draft.ways ? { ways: draft.ways } : {}), ...(how === 'within' ? { days: draft.days ?? 30 } : how === 'before' ? { date: draft.date ?? '' } : {}) })
+    setDraft({
+      kind: 'contacted',
+      how,
+      by: draft.by,
+      ...(draft.ways ? { ways: draft.ways } : {}),
+      ...(how === 'within' ? { days: draft.days ?? 30 } : how === 'before' ? { date: draft.date ?? '' } : {}),
+    })
   return (
     <fieldset className="grid gap-2">
       <legend className="quiet mb-1 font-semibold">When</legend>
@@ -47,7 +68,12 @@ export function ContactedFields({ draft, setDraft, me, team }: { draft: Extract<
       </label>
       <label className="flex items-center gap-2">
         <input type="radio" name="how" checked={draft.how === 'before'} onChange={() => choose('before')} /> last contacted before
-        <input type="date" aria-label="Date" value={draft.how === 'before' ? (draft.date ?? '') : ''} onChange={(event) => setDraft({ ...draft, how: 'before', date: event.target.value, days: undefined })} />
+        <input
+          type="date"
+          aria-label="Date"
+          value={draft.how === 'before' ? (draft.date ?? '') : ''}
+          onChange={(event) => setDraft({ ...draft, how: 'before', date: event.target.value, days: undefined })}
+        />
       </label>
       <ByField by={draft.by} onBy={(by) => setDraft({ ...draft, by })} me={me} team={team} />
       <WaysField
@@ -57,19 +83,42 @@ export function ContactedFields({ draft, setDraft, me, team }: { draft: Extract<
           setDraft(ways ? { ...rest, ways } : rest)
         }}
       />
-      <p className="quiet">Somebody never contacted answers no to the other two. To leave out those contacted lately and keep the rest, use a drop line.</p>
+      <p className="quiet">
+        Somebody never contacted answers no to the other two. To leave out those contacted lately and keep the rest, use a drop line.
+      </p>
     </fieldset>
   )
 }
 
 /** By whom a contact was made: anyone, me, or another of the team. */
-export function ByField({ by, onBy, me, team }: { by: { id: string; name: string } | null; onBy: (by: { id: string; name: string } | null) => void; me: Choices['me']; team: Choices['team'] }) {
+export function ByField({
+  by,
+  onBy,
+  me,
+  team,
+}: {
+  by: { id: string; name: string } | null
+  onBy: (by: { id: string; name: string } | null) => void
+  me: Choices['me']
+  team: Choices['team']
+}) {
   const others = team.filter((t) => t.id !== me.id)
   const known = by && by.id !== me.id && !others.some((t) => t.id === by.id) ? [by, ...others] : others
   return (
     <label className="field">
       <span>By</span>
-      <select value={by?.id ?? ''} onChange={(event) => onBy(event.target.value === '' ? null : event.target.value === me.id ? { id: me.id, name: me.name } : (known.find((t) => t.id === event.target.value) ?? null))}>
+      <select
+        value={by?.id ?? ''}
+        onChange={(event) =>
+          onBy(
+            event.target.value === ''
+              ? null
+              : event.target.value === me.id
+                ? { id: me.id, name: me.name }
+                : (known.find((t) => t.id === event.target.value) ?? null),
+          )
+        }
+      >
         <option value="">anyone</option>
         <option value={me.id}>me ({me.name})</option>
         {known.map((t) => (

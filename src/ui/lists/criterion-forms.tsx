@@ -86,7 +86,21 @@ export function CriterionForm({ line, before, choices, onChange, onDone }: FormP
   )
 }
 
-function Fields({ draft, setDraft, choices, subject, counts, before }: { draft: Criterion; setDraft: (next: Criterion) => void; choices: Choices; subject: Subject; counts: Map<string, number> | null; before: Line[] }) {
+function Fields({
+  draft,
+  setDraft,
+  choices,
+  subject,
+  counts,
+  before,
+}: {
+  draft: Criterion
+  setDraft: (next: Criterion) => void
+  choices: Choices
+  subject: Subject
+  counts: Map<string, number> | null
+  before: Line[]
+}) {
   const form = formOf(draft)
   if (form) return <FactFields form={form} draft={draft} setDraft={setDraft} choices={choices} counts={counts} />
   switch (draft.kind) {
@@ -110,17 +124,30 @@ function Fields({ draft, setDraft, choices, subject, counts, before }: { draft: 
         <>
           <WordsField label="Towns, one a line" words={draft.towns} onWords={(towns) => setDraft({ ...draft, towns })} rows={3}>
             <span className="mt-1 flex flex-wrap gap-1">
-              <Known words={choices.words.towns} chosen={draft.towns} onChoose={(town) => setDraft({ ...draft, towns: [...draft.towns, town] })} />
+              <Known
+                words={choices.words.towns}
+                chosen={draft.towns}
+                onChoose={(town) => setDraft({ ...draft, towns: [...draft.towns, town] })}
+              />
             </span>
           </WordsField>
-          <WordsField label="Or postcodes that begin with, one a line" words={draft.postcodes} onWords={(postcodes) => setDraft({ ...draft, postcodes })} rows={2} />
+          <WordsField
+            label="Or postcodes that begin with, one a line"
+            words={draft.postcodes}
+            onWords={(postcodes) => setDraft({ ...draft, postcodes })}
+            rows={2}
+          />
         </>
       )
     case 'reach':
       return (
         <label className="field">
           <span>Has a usable</span>
-          <select autoFocus value={draft.channel} onChange={(event) => setDraft({ ...draft, channel: event.target.value as typeof draft.channel })}>
+          <select
+            autoFocus
+            value={draft.channel}
+            onChange={(event) => setDraft({ ...draft, channel: event.target.value as typeof draft.channel })}
+          >
             {SCREENED.map((channel) => (
               <option key={channel} value={channel}>
                 {channel === 'email' ? 'e-mail address' : channel === 'phone' ? 'phone number' : 'postal address'}
@@ -130,34 +157,83 @@ function Fields({ draft, setDraft, choices, subject, counts, before }: { draft: 
         </label>
       )
     case 'relation':
-      return <Boxes legend="Relation to us is any of" all={RELATIONS} chosen={draft.any} onChoose={(any) => setDraft({ ...draft, any })} counts={counts} />
+      return (
+        <Boxes
+          legend="Relation to us is any of"
+          all={RELATIONS}
+          chosen={draft.any}
+          onChoose={(any) => setDraft({ ...draft, any })}
+          counts={counts}
+        />
+      )
     case 'level':
-      return <Boxes legend="The wording of the role puts it at" all={LEVELS} chosen={draft.any} onChoose={(any) => setDraft({ ...draft, any })} counts={counts} hint="A secretary to a head is not a head, and a deputy is a deputy. Where the wording does not tell, the level is unknown." />
+      return (
+        <Boxes
+          legend="The wording of the role puts it at"
+          all={LEVELS}
+          chosen={draft.any}
+          onChoose={(any) => setDraft({ ...draft, any })}
+          counts={counts}
+          hint="A secretary to a head is not a head, and a deputy is a deputy. Where the wording does not tell, the level is unknown."
+        />
+      )
     case 'function':
-      return <Boxes legend="The role is about any of" all={FUNCTIONS} chosen={draft.any} onChoose={(any) => setDraft({ ...draft, any })} counts={counts} hint="Where the wording does not tell, the function is unknown." />
+      return (
+        <Boxes
+          legend="The role is about any of"
+          all={FUNCTIONS}
+          chosen={draft.any}
+          onChoose={(any) => setDraft({ ...draft, any })}
+          counts={counts}
+          hint="Where the wording does not tell, the function is unknown."
+        />
+      )
     case 'contacted':
       return <ContactedFields draft={draft} setDraft={setDraft} me={choices.me} team={choices.team} />
     case 'industry':
     case 'county':
     case 'tag': {
-      const known = draft.kind === 'industry' ? choices.words.industries : draft.kind === 'county' ? choices.words.counties : choices.words.tags
+      const known =
+        draft.kind === 'industry' ? choices.words.industries : draft.kind === 'county' ? choices.words.counties : choices.words.tags
       return (
-        <WordsField label={`${WORD_LABEL[draft.kind]}, one a line`} words={draft.any} onWords={(any) => setDraft({ ...draft, any })} rows={3}>
+        <WordsField
+          label={`${WORD_LABEL[draft.kind]}, one a line`}
+          words={draft.any}
+          onWords={(any) => setDraft({ ...draft, any })}
+          rows={3}
+        >
           <span className="mt-1 flex flex-wrap gap-1">
-            <Known words={known} chosen={draft.any} onChoose={(word) => setDraft({ ...draft, any: [...draft.any, word] })} counts={counts} />
+            <Known
+              words={known}
+              chosen={draft.any}
+              onChoose={(word) => setDraft({ ...draft, any: [...draft.any, word] })}
+              counts={counts}
+            />
           </span>
         </WordsField>
       )
     }
     case 'head-count':
-      return <Boxes legend="How many work at the organisation" all={BAND_NAMES} chosen={draft.any} onChoose={(any) => setDraft({ ...draft, any })} counts={counts} />
+      return (
+        <Boxes
+          legend="How many work at the organisation"
+          all={BAND_NAMES}
+          chosen={draft.any}
+          onChoose={(any) => setDraft({ ...draft, any })}
+          counts={counts}
+        />
+      )
     case 'custom':
       return <CustomFields draft={draft} setDraft={setDraft} customs={choices.customs} />
     case 'batch':
       return (
         <label className="field">
           <span>File they were in</span>
-          <select autoFocus value={draft.batch.id || ''} onChange={(e) => setDraft({ ...draft, batch: choices.batches.find((b) => b.id === Number(e.target.value)) ?? draft.batch })}>
+          <select
+            autoFocus
+            value={draft.batch.id || ''}
+            onChange={(e) => setDraft({ ...draft, batch: choices.batches.find((b) => b.id === Number(e.target.value)) ?? draft.batch })}
+          >
             <option value="" disabled>
               choose a file
             </option>
@@ -178,13 +254,32 @@ function Fields({ draft, setDraft, choices, subject, counts, before }: { draft: 
 }
 
 /** Any of several values, in their own order, each with how many have it where that is known. */
-export function Boxes<T extends string>({ legend, hint, all, chosen, onChoose, counts = null }: { legend: string; hint?: string; all: readonly T[]; chosen: T[]; onChoose: (chosen: T[]) => void; counts?: Map<string, number> | null }) {
+export function Boxes<T extends string>({
+  legend,
+  hint,
+  all,
+  chosen,
+  onChoose,
+  counts = null,
+}: {
+  legend: string
+  hint?: string
+  all: readonly T[]
+  chosen: T[]
+  onChoose: (chosen: T[]) => void
+  counts?: Map<string, number> | null
+}) {
   return (
     <fieldset className="grid gap-1">
       <legend className="quiet mb-1 font-semibold">{legend}</legend>
       {all.map((value, i) => (
         <label key={value} className="flex items-center gap-2">
-          <input type="checkbox" autoFocus={i === 0} checked={chosen.includes(value)} onChange={(event) => onChoose(all.filter((other) => (other === value ? event.target.checked : chosen.includes(other))))} />
+          <input
+            type="checkbox"
+            autoFocus={i === 0}
+            checked={chosen.includes(value)}
+            onChange={(event) => onChoose(all.filter((other) => (other === value ? event.target.checked : chosen.includes(other))))}
+          />
           <span className="grow">{value}</span>
           {counts && <Count of={counts.get(value) ?? 0} />}
         </label>
@@ -196,13 +291,29 @@ export function Boxes<T extends string>({ legend, hint, all, chosen, onChoose, c
 
 /** How many have a value, to be seen beside its name and no part of it. */
 function Count({ of }: { of: number }) {
-  return <span aria-hidden="true" data-count={count(of)} className="ml-1 text-[12.5px] text-soft tabular-nums after:content-[attr(data-count)]" />
+  return (
+    <span
+      aria-hidden="true"
+      data-count={count(of)}
+      className="ml-1 text-[12.5px] text-soft tabular-nums after:content-[attr(data-count)]"
+    />
+  )
 }
 
 const WORD_LABEL = { industry: 'Industries', county: 'Counties', tag: 'Tags' } as const
 
 /** Words that stand in the directory and are not chosen yet, to choose with one press. */
-export function Known({ words, chosen, onChoose, counts = null }: { words: string[]; chosen: string[]; onChoose: (word: string) => void; counts?: Map<string, number> | null }) {
+export function Known({
+  words,
+  chosen,
+  onChoose,
+  counts = null,
+}: {
+  words: string[]
+  chosen: string[]
+  onChoose: (word: string) => void
+  counts?: Map<string, number> | null
+}) {
   return words
     .filter((word) => !chosen.includes(word))
     .slice(0, 12)
@@ -214,9 +325,28 @@ export function Known({ words, chosen, onChoose, counts = null }: { words: strin
     ))
 }
 
-export function WordsField({ label, hint, words, onWords, rows = 4, first, children }: { label: string; hint?: string; words: string[]; onWords: (words: string[]) => void; rows?: number; /** Takes the focus as its form opens. */ first?: true; children?: ReactNode }) {
+export function WordsField({
+  label,
+  hint,
+  words,
+  onWords,
+  rows = 4,
+  first,
+  children,
+}: {
+  label: string
+  hint?: string
+  words: string[]
+  onWords: (words: string[]) => void
+  rows?: number /** Takes the focus as its form opens. */
+  first?: true
+  children?: ReactNode
+}) {
   const [text, setText] = useState(words.join('\n'))
-  const given = text.split('\n').map((word) => word.trim()).filter(Boolean)
+  const given = text
+    .split('\n')
+    .map((word) => word.trim())
+    .filter(Boolean)
   const shown = given.join('\n') === words.join('\n') ? text : words.join('\n')
   return (
     <div className="field">
@@ -228,7 +358,12 @@ export function WordsField({ label, hint, words, onWords, rows = 4, first, child
           value={shown}
           onChange={(event) => {
             setText(event.target.value)
-            onWords(event.target.value.split('\n').map((word) => word.trim()).filter(Boolean))
+            onWords(
+              event.target.value
+                .split('\n')
+                .map((word) => word.trim())
+                .filter(Boolean),
+            )
           }}
         />
       </label>

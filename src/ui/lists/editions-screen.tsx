@@ -18,7 +18,19 @@ import { usePeople } from '@/ui/tables/use-people'
 type Side = 'left' | 'joined' | 'stayed'
 
 /** Two editions of a list held against each other: line by line on the left, who joined and left on the right. */
-export function EditionsScreen({ id, name, subject, editions, goBack }: { id: number; name: string; subject: Subject; editions: EditionView[]; goBack: (id: number, edition: number) => Promise<ActionResult<number>> }) {
+export function EditionsScreen({
+  id,
+  name,
+  subject,
+  editions,
+  goBack,
+}: {
+  id: number
+  name: string
+  subject: Subject
+  editions: EditionView[]
+  goBack: (id: number, edition: number) => Promise<ActionResult<number>>
+}) {
   const router = useRouter()
   const [told, setTold] = useState('')
   const [beside, setBeside] = useState<RecordView | null>(null)
@@ -49,8 +61,16 @@ export function EditionsScreen({ id, name, subject, editions, goBack }: { id: nu
             <Choose label="From" value={earlier} editions={editions} onChoose={setEarlier} />
             <Choose label="To" value={later} editions={editions} onChoose={setLater} />
           </div>
-          {editions.find((e) => e.number === earlier)?.why && <p className="quiet mt-1">Edition {earlier}: {editions.find((e) => e.number === earlier)?.why}</p>}
-          {editions.find((e) => e.number === later)?.why && <p className="quiet mt-1">Edition {later}: {editions.find((e) => e.number === later)?.why}</p>}
+          {editions.find((e) => e.number === earlier)?.why && (
+            <p className="quiet mt-1">
+              Edition {earlier}: {editions.find((e) => e.number === earlier)?.why}
+            </p>
+          )}
+          {editions.find((e) => e.number === later)?.why && (
+            <p className="quiet mt-1">
+              Edition {later}: {editions.find((e) => e.number === later)?.why}
+            </p>
+          )}
           {earlier !== newest && (
             <button
               type="button"
@@ -98,7 +118,13 @@ export function EditionsScreen({ id, name, subject, editions, goBack }: { id: nu
             </tbody>
           </table>
           <h2 className="mt-5">Line by line</h2>
-          <p className="quiet">{answer ? (differ === 0 ? 'The two editions say the same.' : `${count(differ)} of ${count(answer.lines.length)} lines differ.`) : ''}</p>
+          <p className="quiet">
+            {answer
+              ? differ === 0
+                ? 'The two editions say the same.'
+                : `${count(differ)} of ${count(answer.lines.length)} lines differ.`
+              : ''}
+          </p>
           <ol className="mt-1">
             {answer?.lines.map((line) => (
               <li key={`${line.is}-${line.id}`} className="grid grid-cols-[28px_72px_1fr] gap-2 border-b border-rule py-1.5">
@@ -125,7 +151,17 @@ export function EditionsScreen({ id, name, subject, editions, goBack }: { id: nu
               { key: 'stayed', title: 'Stayed', total: figures?.stayed ?? null },
             ]}
           />
-          <RecordTable subject={subject} records={people} table={{ columns: subject === 'person' ? ['place', 'reach', 'strip', 'last'] : [], sort: [] }} onTable={() => {}} fixed because={tab === 'stayed' ? undefined : 'Deciding line'} empty={tab === 'stayed' ? 'Nobody is on by both.' : `Nobody ${tab} between the two.`} onOpen={setBeside} open={beside?.id ?? null} />
+          <RecordTable
+            subject={subject}
+            records={people}
+            table={{ columns: subject === 'person' ? ['place', 'reach', 'strip', 'last'] : [], sort: [] }}
+            onTable={() => {}}
+            fixed
+            because={tab === 'stayed' ? undefined : 'Deciding line'}
+            empty={tab === 'stayed' ? 'Nobody is on by both.' : `Nobody ${tab} between the two.`}
+            onOpen={setBeside}
+            open={beside?.id ?? null}
+          />
           {beside && <RecordBeside subject={subject} record={beside} onClose={() => setBeside(null)} />}
         </>
       }
@@ -133,7 +169,17 @@ export function EditionsScreen({ id, name, subject, editions, goBack }: { id: nu
   )
 }
 
-function Choose({ label, value, editions, onChoose }: { label: string; value: number; editions: EditionView[]; onChoose: (number: number) => void }) {
+function Choose({
+  label,
+  value,
+  editions,
+  onChoose,
+}: {
+  label: string
+  value: number
+  editions: EditionView[]
+  onChoose: (number: number) => void
+}) {
   return (
     <label className="field">
       <span>{label}</span>

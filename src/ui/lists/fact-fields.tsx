@@ -16,7 +16,11 @@ export function useValueCounts(before: Line[], key: string | null): Map<string, 
   useEffect(() => {
     if (key === null) return
     const abort = new AbortController()
-    ask<{ rows: { label: string; count: number }[] }>('/api/list-group', { lines: JSON.parse(asked), view: { tab: 'on' }, key }, abort.signal).then(
+    ask<{ rows: { label: string; count: number }[] }>(
+      '/api/list-group',
+      { lines: JSON.parse(asked), view: { tab: 'on' }, key },
+      abort.signal,
+    ).then(
       ({ rows }) => setCounts(new Map(rows.map((row) => [row.label, row.count]))),
       () => {},
     )
@@ -26,27 +30,65 @@ export function useValueCounts(before: Line[], key: string | null): Map<string, 
 }
 
 /** The form of a criterion that is one fact. */
-export function FactFields({ form, draft, setDraft, choices, counts }: { form: Form; draft: Criterion; setDraft: (next: Criterion) => void; choices: Choices; counts: Map<string, number> | null }) {
+export function FactFields({
+  form,
+  draft,
+  setDraft,
+  choices,
+  counts,
+}: {
+  form: Form
+  draft: Criterion
+  setDraft: (next: Criterion) => void
+  choices: Choices
+  counts: Map<string, number> | null
+}) {
   const set = (part: object) => setDraft({ ...draft, ...part } as Criterion)
-  const of = draft as unknown as { any: string[]; all: string[]; none: string[]; least: number | null; most: number | null; from: string | null; to: string | null }
+  const of = draft as unknown as {
+    any: string[]
+    all: string[]
+    none: string[]
+    least: number | null
+    most: number | null
+    from: string | null
+    to: string | null
+  }
   switch (form.of) {
     case 'choices':
-      return <Boxes legend={`${form.legend}: any of`} hint={form.hint} all={form.all} chosen={of.any} onChoose={(any) => set({ any })} counts={counts} />
+      return (
+        <Boxes
+          legend={`${form.legend}: any of`}
+          hint={form.hint}
+          all={form.all}
+          chosen={of.any}
+          onChoose={(any) => set({ any })}
+          counts={counts}
+        />
+      )
     case 'words': {
-      const known = draft.kind === 'industry-code' ? [] : form.known ? choices.words[form.known] : counts ? [...counts.keys()].slice(0, 12) : []
+      const known =
+        draft.kind === 'industry-code' ? [] : form.known ? choices.words[form.known] : counts ? [...counts.keys()].slice(0, 12) : []
       return (
         <WordsField label={`${form.label}, one a line`} hint={form.hint} words={of.any} onWords={(any) => set({ any })} rows={3}>
           <span className="mt-1 flex flex-wrap gap-1">
             <Known words={known} chosen={of.any} onChoose={(word) => set({ any: [...of.any, word] })} counts={counts} />
           </span>
-          {draft.kind === 'industry-code' && <IndustryCodes chosen={of.any} onChoose={(code) => set({ any: [...of.any, code] })} counts={counts} />}
+          {draft.kind === 'industry-code' && (
+            <IndustryCodes chosen={of.any} onChoose={(code) => set({ any: [...of.any, code] })} counts={counts} />
+          )}
         </WordsField>
       )
     }
     case 'says':
       return (
         <>
-          <WordsField label="Any of these words or phrases, one a line" hint={form.hint} words={of.any} onWords={(any) => set({ any })} rows={3} />
+          <WordsField
+            label="Any of these words or phrases, one a line"
+            hint={form.hint}
+            words={of.any}
+            onWords={(any) => set({ any })}
+            rows={3}
+          />
           <WordsField label="And all of these" words={of.all} onWords={(all) => set({ all })} rows={2} />
           <WordsField label="But none of these" words={of.none} onWords={(none) => set({ none })} rows={2} />
         </>
@@ -61,13 +103,24 @@ export function FactFields({ form, draft, setDraft, choices, counts }: { form: F
     case 'time':
       return (
         <>
-          <Ends label={form.label} unit="months" hint={form.hint} least={of.least} most={of.most} onEnds={(ends) => set({ ...ends, from: null, to: null })} />
+          <Ends
+            label={form.label}
+            unit="months"
+            hint={form.hint}
+            least={of.least}
+            most={of.most}
+            onEnds={(ends) => set({ ...ends, from: null, to: null })}
+          />
           <fieldset className="grid grid-cols-2 gap-2">
             <legend className="quiet mb-1 font-semibold">Or by the date itself</legend>
             {(['from', 'to'] as const).map((end) => (
               <label key={end} className="field">
                 <span>{end === 'from' ? 'From' : 'To'}</span>
-                <input type="date" value={of[end] ?? ''} onChange={(e) => set({ [end]: e.target.value || null, least: null, most: null })} />
+                <input
+                  type="date"
+                  value={of[end] ?? ''}
+                  onChange={(e) => set({ [end]: e.target.value || null, least: null, most: null })}
+                />
               </label>
             ))}
           </fieldset>
@@ -77,12 +130,28 @@ export function FactFields({ form, draft, setDraft, choices, counts }: { form: F
 }
 
 /** Bands that fill in both ends with one press. */
-function Bands({ bands, least, most, onBand }: { bands: readonly RangeBand[]; least: number | null; most: number | null; onBand: (band: RangeBand) => void }) {
+function Bands({
+  bands,
+  least,
+  most,
+  onBand,
+}: {
+  bands: readonly RangeBand[]
+  least: number | null
+  most: number | null
+  onBand: (band: RangeBand) => void
+}) {
   const text = (end: number | null) => (end === null ? null : end.toLocaleString('en-GB'))
   return (
     <div role="group" aria-label="Bands" className="flex flex-wrap gap-1">
       {bands.map((band) => (
-        <button key={`${band.least}-${band.most}`} type="button" className={`chip ${band.least === least && band.most === most ? 'font-semibold' : ''}`} aria-pressed={band.least === least && band.most === most} onClick={() => onBand(band)}>
+        <button
+          key={`${band.least}-${band.most}`}
+          type="button"
+          className={`chip ${band.least === least && band.most === most ? 'font-semibold' : ''}`}
+          aria-pressed={band.least === least && band.most === most}
+          onClick={() => onBand(band)}
+        >
           {rangeText(text(band.least), text(band.most))}
         </button>
       ))}
@@ -91,7 +160,21 @@ function Bands({ bands, least, most, onBand }: { bands: readonly RangeBand[]; le
 }
 
 /** At least and at most, either of which may be left open. */
-export function Ends({ label, unit, hint, least, most, onEnds }: { label: string; unit: string; hint?: string; least: number | null; most: number | null; onEnds: (ends: { least?: number | null; most?: number | null }) => void }) {
+export function Ends({
+  label,
+  unit,
+  hint,
+  least,
+  most,
+  onEnds,
+}: {
+  label: string
+  unit: string
+  hint?: string
+  least: number | null
+  most: number | null
+  onEnds: (ends: { least?: number | null; most?: number | null }) => void
+}) {
   const value = (text: string) => (text.trim() === '' || !Number.isFinite(Number(text)) ? null : Number(text))
   return (
     <fieldset className="grid grid-cols-2 gap-2">
@@ -120,10 +203,28 @@ export function Foretold({ before, line }: { before: Line[]; line: Line | null }
     if (asked === null) return
     const abort = new AbortController()
     const timer = setTimeout(() => {
-      ask<{ figures: { lines: { out: number; unknown: number; in: number; balance: number; stayedUnknown: number }[] } }>('/api/list-account', { lines: JSON.parse(asked), view: { tab: 'on' }, figuresOnly: true }, abort.signal).then(({ figures }) => {
-        const last = figures.lines[figures.lines.length - 1]
-        setSaid({ of: asked, text: [`leaves ${count(last.balance)}`, last.out > 0 && `out ${count(last.out)}`, last.unknown > 0 && `unknown ${count(last.unknown)}`, last.in > 0 && `in ${count(last.in)}`, last.stayedUnknown > 0 && `unknown and kept ${count(last.stayedUnknown)}`].filter(Boolean).join(' · ') })
-      }, () => {})
+      ask<{ figures: { lines: { out: number; unknown: number; in: number; balance: number; stayedUnknown: number }[] } }>(
+        '/api/list-account',
+        { lines: JSON.parse(asked), view: { tab: 'on' }, figuresOnly: true },
+        abort.signal,
+      ).then(
+        ({ figures }) => {
+          const last = figures.lines[figures.lines.length - 1]
+          setSaid({
+            of: asked,
+            text: [
+              `leaves ${count(last.balance)}`,
+              last.out > 0 && `out ${count(last.out)}`,
+              last.unknown > 0 && `unknown ${count(last.unknown)}`,
+              last.in > 0 && `in ${count(last.in)}`,
+              last.stayedUnknown > 0 && `unknown and kept ${count(last.stayedUnknown)}`,
+            ]
+              .filter(Boolean)
+              .join(' · '),
+          })
+        },
+        () => {},
+      )
     }, 120)
     return () => {
       clearTimeout(timer)

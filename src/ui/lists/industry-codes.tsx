@@ -14,7 +14,15 @@ interface Found {
 const MOST = 30
 
 /** Codes of industries that those on the page have, those beside the chosen ones first; and any, found by words of its title. */
-export function IndustryCodes({ chosen, onChoose, counts }: { chosen: string[]; onChoose: (code: string) => void; counts: Map<string, number> | null }) {
+export function IndustryCodes({
+  chosen,
+  onChoose,
+  counts,
+}: {
+  chosen: string[]
+  onChoose: (code: string) => void
+  counts: Map<string, number> | null
+}) {
   const [find, setFind] = useState('')
   const [found, setFound] = useState<Found['industries']>([])
   const [titles, setTitles] = useState<Found['titles']>({})
@@ -25,35 +33,72 @@ export function IndustryCodes({ chosen, onChoose, counts }: { chosen: string[]; 
   useEffect(() => {
     if (wanted === '') return
     const abort = new AbortController()
-    ask<Found>(`/api/industries?${wanted.split('|').map((code) => `code=${encodeURIComponent(code)}`).join('&')}`, undefined, abort.signal).then((got) => setTitles((before) => ({ ...before, ...got.titles })), () => {})
+    ask<Found>(
+      `/api/industries?${wanted
+        .split('|')
+        .map((code) => `code=${encodeURIComponent(code)}`)
+        .join('&')}`,
+      undefined,
+      abort.signal,
+    ).then(
+      (got) => setTitles((before) => ({ ...before, ...got.titles })),
+      () => {},
+    )
     return () => abort.abort()
   }, [wanted])
   useEffect(() => {
     if (find.trim().length < 3) return setFound([])
     const abort = new AbortController()
-    ask<Found>(`/api/industries?find=${encodeURIComponent(find)}`, undefined, abort.signal).then(({ industries }) => setFound(industries), () => {})
+    ask<Found>(`/api/industries?find=${encodeURIComponent(find)}`, undefined, abort.signal).then(
+      ({ industries }) => setFound(industries),
+      () => {},
+    )
     return () => abort.abort()
   }, [find])
   return (
     <>
-      <Codes label="Codes of those on the page" codes={shown.map((code) => ({ code, title: titles[code] ?? '', note: `${beside.includes(code) ? 'beside · ' : ''}${count(counts?.get(code) ?? 0)}` }))} onChoose={onChoose} />
+      <Codes
+        label="Codes of those on the page"
+        codes={shown.map((code) => ({
+          code,
+          title: titles[code] ?? '',
+          note: `${beside.includes(code) ? 'beside · ' : ''}${count(counts?.get(code) ?? 0)}`,
+        }))}
+        onChoose={onChoose}
+      />
       <label className="field mt-2">
         <span>Find a code by its words</span>
         <input type="search" value={find} onChange={(e) => setFind(e.target.value)} />
       </label>
-      <Codes label="Codes found" codes={found.filter(({ code }) => !chosen.includes(code)).map((industry) => ({ ...industry, note: '' }))} onChoose={onChoose} />
+      <Codes
+        label="Codes found"
+        codes={found.filter(({ code }) => !chosen.includes(code)).map((industry) => ({ ...industry, note: '' }))}
+        onChoose={onChoose}
+      />
       {find.trim().length >= 3 && found.length === 0 && <p className="quiet mt-1">No title says this.</p>}
     </>
   )
 }
 
-function Codes({ label, codes, onChoose }: { label: string; codes: { code: string; title: string; note: string }[]; onChoose: (code: string) => void }) {
+function Codes({
+  label,
+  codes,
+  onChoose,
+}: {
+  label: string
+  codes: { code: string; title: string; note: string }[]
+  onChoose: (code: string) => void
+}) {
   if (codes.length === 0) return null
   return (
     <ul aria-label={label} className="mt-1 max-h-[150px] overflow-y-auto" tabIndex={0}>
       {codes.map(({ code, title, note }) => (
         <li key={code}>
-          <button type="button" className="flex w-full gap-2 rounded px-1 py-0.5 text-left text-[13px] hover:bg-page" onClick={() => onChoose(code)}>
+          <button
+            type="button"
+            className="flex w-full gap-2 rounded px-1 py-0.5 text-left text-[13px] hover:bg-page"
+            onClick={() => onChoose(code)}
+          >
             <span className="grow">
               <b className="font-semibold">{code}</b> {title}
             </span>

@@ -12,10 +12,21 @@ export function Labels({ labels, mine, onLabels }: { labels: string[]; mine: boo
         onSubmit={(event) => {
           event.preventDefault()
           setText(null)
-          onLabels(text.split(',').map((label) => label.trim()).filter(Boolean))
+          onLabels(
+            text
+              .split(',')
+              .map((label) => label.trim())
+              .filter(Boolean),
+          )
         }}
       >
-        <input autoFocus aria-label="Labels, with commas between them" className="w-[260px]" value={text} onChange={(e) => setText(e.target.value)} />
+        <input
+          autoFocus
+          aria-label="Labels, with commas between them"
+          className="w-[260px]"
+          value={text}
+          onChange={(e) => setText(e.target.value)}
+        />
         <button type="submit" className="button">
           Keep
         </button>

@@ -19,7 +19,13 @@ export const newId = () => Array.from(crypto.getRandomValues(new Uint8Array(5)),
 
 /** A line to begin with: a verb and a kind of criterion. */
 export function newLine(verb: 'keep' | 'drop' | 'add', kind: CriterionName, subject: Subject): Line {
-  return { id: newId(), verb, off: false, unknownAsYes: false, criterion: kind === 'related' ? relatedTo(subject) : (CRITERIA[kind].blank as Criterion) }
+  return {
+    id: newId(),
+    verb,
+    off: false,
+    unknownAsYes: false,
+    criterion: kind === 'related' ? relatedTo(subject) : (CRITERIA[kind].blank as Criterion),
+  }
 }
 
 /** How records of this kind can stand to those of another list, the likeliest way first. */
@@ -29,7 +35,10 @@ export function relatedTo(subject: Subject): Criterion {
 }
 
 /** A limit to begin with: of people so many of each organisation, of all else so many in all. */
-export const newLimit = (subject: Subject): Line => (subject === 'person' ? { id: newId(), verb: 'limit', off: false, most: 3, per: 'organisation', rank: 'easiest to reach' } : { id: newId(), verb: 'limit', off: false, most: 100, per: 'all', rank: 'first in the directory' })
+export const newLimit = (subject: Subject): Line =>
+  subject === 'person'
+    ? { id: newId(), verb: 'limit', off: false, most: 3, per: 'organisation', rank: 'easiest to reach' }
+    : { id: newId(), verb: 'limit', off: false, most: 100, per: 'all', rank: 'first in the directory' }
 
 /** The lines with one of them at another place. The first line stays first. */
 export function moved(lines: Line[], from: number, to: number): Line[] {

@@ -33,8 +33,18 @@ export function StartForm({ line, choices, onChange, onDone }: FormProps<StartLi
   )
 }
 
-const PER_OF = { organisation: 'each organisation', household: 'each household', premises: 'each premises', postcode: 'each postcode', all: 'all on the list' } as const
-const PERS_OF: Record<Subject, readonly (keyof typeof PER_OF)[]> = { person: PERS, organisation: ['premises', 'postcode', 'all'], premises: ['postcode', 'all'] }
+const PER_OF = {
+  organisation: 'each organisation',
+  household: 'each household',
+  premises: 'each premises',
+  postcode: 'each postcode',
+  all: 'all on the list',
+} as const
+const PERS_OF: Record<Subject, readonly (keyof typeof PER_OF)[]> = {
+  person: PERS,
+  organisation: ['premises', 'postcode', 'all'],
+  premises: ['postcode', 'all'],
+}
 const OF_ANY: readonly string[] = ['largest', 'at random', 'first in the directory', 'last in the directory']
 
 const newSeed = () => crypto.getRandomValues(new Uint16Array(1))[0]
@@ -64,7 +74,13 @@ export function LimitForm({ line, before, choices, onChange, onDone }: FormProps
       <div className="grid grid-cols-[90px_1fr] gap-2">
         <label className="field">
           <span>At most</span>
-          <input type="number" min={1} autoFocus value={draft.most || ''} onChange={(e) => setDraft({ ...draft, most: Number(e.target.value) })} />
+          <input
+            type="number"
+            min={1}
+            autoFocus
+            value={draft.most || ''}
+            onChange={(e) => setDraft({ ...draft, most: Number(e.target.value) })}
+          />
         </label>
         <label className="field">
           <span>Of</span>
@@ -108,7 +124,8 @@ export function LimitForm({ line, before, choices, onChange, onDone }: FormProps
         </label>
       )}
       <p className="quiet">
-        Ranked {RANK_NOTE[draft.rank]}; ties by who came into the directory first.{draft.per !== 'all' && ` Those that ${PER_LACKS[draft.per]} are not limited, and the line tells how many.`}
+        Ranked {RANK_NOTE[draft.rank]}; ties by who came into the directory first.
+        {draft.per !== 'all' && ` Those that ${PER_LACKS[draft.per]} are not limited, and the line tells how many.`}
         {draft.rank === 'at random' && (
           <button type="button" className="ml-1 font-semibold text-verdigris" onClick={() => setDraft({ ...draft, seed: newSeed() })}>
             Draw again (draw {draft.seed})

@@ -1,6 +1,12 @@
 import type { LineDifference } from '@/core/views/list-views'
 
-const TONE: Record<LineDifference['is'], string> = { same: 'text-soft', moved: 'text-ochre', changed: 'text-ochre', added: 'text-verdigris', removed: 'text-madder' }
+const TONE: Record<LineDifference['is'], string> = {
+  same: 'text-soft',
+  moved: 'text-ochre',
+  changed: 'text-ochre',
+  added: 'text-verdigris',
+  removed: 'text-madder',
+}
 
 /** What became of a line, as a word in its colour. */
 export function Mark({ is }: { is: LineDifference['is'] }) {

@@ -55,8 +55,25 @@ interface LineRowProps {
 }
 
 /** One line of a list's page: its sentence with chips that open in place, and what it moves. */
-export function LineRow({ line, number, figures, inHand, justAdded, acts, subject, folds, view, choices, warnings, talk, saved }: LineRowProps) {
-  const { setNodeRef, setActivatorNodeRef, attributes, listeners, transform, transition, isDragging } = useSortable({ id: line.id, disabled: line.verb === 'start' })
+export function LineRow({
+  line,
+  number,
+  figures,
+  inHand,
+  justAdded,
+  acts,
+  subject,
+  folds,
+  view,
+  choices,
+  warnings,
+  talk,
+  saved,
+}: LineRowProps) {
+  const { setNodeRef, setActivatorNodeRef, attributes, listeners, transform, transition, isDragging } = useSortable({
+    id: line.id,
+    disabled: line.verb === 'start',
+  })
   const whole = isWhole(line)
   const show = (column: 'out' | 'unknown' | 'in' | 'stayedUnknown') => ({
     chosen: view.tab === 'moved' && view.line === line.id && view.column === column,
@@ -101,21 +118,33 @@ export function LineRow({ line, number, figures, inHand, justAdded, acts, subjec
         )}
         {line.verb === 'drop' && figures !== undefined && figures.stayedUnknown > 0 && (
           <span className="quiet block">
-            <Figure value={figures.stayedUnknown} tone="unknown" label={`Unknown and kept by ${label}`} {...show('stayedUnknown')} /> unknown stayed
+            <Figure value={figures.stayedUnknown} tone="unknown" label={`Unknown and kept by ${label}`} {...show('stayedUnknown')} />{' '}
+            unknown stayed
           </span>
         )}
-        {line.verb === 'limit' && figures !== undefined && figures.notLimited > 0 && <span className="quiet block">{count(figures.notLimited)} {line.per === 'all' ? '' : PER_LACKS[line.per]} and are not limited</span>}
-        {whole && warnings.map((warning) => (
-          <span key={warning.text} className="block text-[13px] text-ochre" data-testid="warning">
-            {warning.text}{' '}
-            {warning.instead && (
-              <button type="button" className="font-semibold text-verdigris" onClick={() => acts.change(line.id, warning.instead as Line)}>
-                {warning.offer}
-              </button>
-            )}
+        {line.verb === 'limit' && figures !== undefined && figures.notLimited > 0 && (
+          <span className="quiet block">
+            {count(figures.notLimited)} {line.per === 'all' ? '' : PER_LACKS[line.per]} and are not limited
           </span>
-        ))}
-        {line.verb === 'add' && figures !== undefined && figures.cameBack > 0 && <span className="quiet block">{count(figures.cameBack)} of them came back</span>}
+        )}
+        {whole &&
+          warnings.map((warning) => (
+            <span key={warning.text} className="block text-[13px] text-ochre" data-testid="warning">
+              {warning.text}{' '}
+              {warning.instead && (
+                <button
+                  type="button"
+                  className="font-semibold text-verdigris"
+                  onClick={() => acts.change(line.id, warning.instead as Line)}
+                >
+                  {warning.offer}
+                </button>
+              )}
+            </span>
+          ))}
+        {line.verb === 'add' && figures !== undefined && figures.cameBack > 0 && (
+          <span className="quiet block">{count(figures.cameBack)} of them came back</span>
+        )}
       </td>
       <td className="figure">
         <Figure value={whole ? figures?.out : 0} tone="out" label={`Out by ${label}`} {...show('out')} />
@@ -131,7 +160,19 @@ export function LineRow({ line, number, figures, inHand, justAdded, acts, subjec
   )
 }
 
-const Sentence = memo(function Sentence({ line, subject, acts, choices, openAtOnce }: { line: Line; subject: Subject; acts: LineActs; choices: Choices; openAtOnce: boolean }) {
+const Sentence = memo(function Sentence({
+  line,
+  subject,
+  acts,
+  choices,
+  openAtOnce,
+}: {
+  line: Line
+  subject: Subject
+  acts: LineActs
+  choices: Choices
+  openAtOnce: boolean
+}) {
   const [open, setOpen] = useState(false)
   const first = useRef<HTMLButtonElement>(null)
   const leaving = useRef<'outside' | 'given up' | null>(null)
@@ -150,7 +191,12 @@ const Sentence = memo(function Sentence({ line, subject, acts, choices, openAtOn
         const space = i < phrases.length - 1 ? ' ' : ''
         if ('text' in phrase) return `${phrase.text}${space}`
         const chip = (
-          <button type="button" ref={i === firstChip ? first : undefined} className={`chip ${isWhole(line) ? '' : 'chip-empty'}`} onClick={() => setOpen(true)}>
+          <button
+            type="button"
+            ref={i === firstChip ? first : undefined}
+            className={`chip ${isWhole(line) ? '' : 'chip-empty'}`}
+            onClick={() => setOpen(true)}
+          >
             {phrase.chip}
           </button>
         )
@@ -164,7 +210,12 @@ const Sentence = memo(function Sentence({ line, subject, acts, choices, openAtOn
         )
       })}
       <Popover.Portal>
-        <Popover.Content className="floating max-h-(--radix-popover-content-available-height) w-[360px] overflow-y-auto" align="start" sideOffset={6} collisionPadding={12} aria-label="Change the line"
+        <Popover.Content
+          className="floating max-h-(--radix-popover-content-available-height) w-[360px] overflow-y-auto"
+          align="start"
+          sideOffset={6}
+          collisionPadding={12}
+          aria-label="Change the line"
           onInteractOutside={() => {
             leaving.current = 'outside'
             setOpen(false)
@@ -180,14 +231,30 @@ const Sentence = memo(function Sentence({ line, subject, acts, choices, openAtOn
             else if (how === null) first.current?.focus()
           }}
         >
-          <LineForm line={line} before={acts.above} choices={choices} onChange={(next) => acts.change(line.id, next)} onDone={() => setOpen(false)} />
+          <LineForm
+            line={line}
+            before={acts.above}
+            choices={choices}
+            onChange={(next) => acts.change(line.id, next)}
+            onDone={() => setOpen(false)}
+          />
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>
   )
 })
 
-function LineForm({ line, before, ...others }: { line: Line; before: LineActs['above']; choices: Choices; onChange: (line: Line) => void; onDone: () => void }) {
+function LineForm({
+  line,
+  before,
+  ...others
+}: {
+  line: Line
+  before: LineActs['above']
+  choices: Choices
+  onChange: (line: Line) => void
+  onDone: () => void
+}) {
   // What stands above is as it was when the form was opened.
   const [above] = useState(() => before(line.id))
   const rest = { ...others, before: above }
@@ -203,11 +270,20 @@ function LineForm({ line, before, ...others }: { line: Line; before: LineActs['a
   }
 }
 
-const LineMenu = memo(function LineMenu({ line, number, acts, folds, saved }: Pick<LineRowProps, 'line' | 'number' | 'acts' | 'folds' | 'saved'>) {
+const LineMenu = memo(function LineMenu({
+  line,
+  number,
+  acts,
+  folds,
+  saved,
+}: Pick<LineRowProps, 'line' | 'number' | 'acts' | 'folds' | 'saved'>) {
   const onChange = (next: Line) => acts.change(line.id, next)
   return (
     <DropdownMenu.Root>
-      <DropdownMenu.Trigger className="ml-1.5 inline-flex translate-y-[3px] rounded text-soft hover:text-ink" aria-label={`More for line ${number}`}>
+      <DropdownMenu.Trigger
+        className="ml-1.5 inline-flex translate-y-[3px] rounded text-soft hover:text-ink"
+        aria-label={`More for line ${number}`}
+      >
         <MoreHorizontal size={16} aria-hidden="true" />
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
@@ -245,15 +321,15 @@ const LineMenu = memo(function LineMenu({ line, number, acts, folds, saved }: Pi
           )}
           {line.verb !== 'start' && (
             <>
-          <DropdownMenu.Item className="menu-item justify-between gap-6" onSelect={() => acts.move(line.id, -1)}>
-            Move up <span className="quiet">Alt ↑</span>
-          </DropdownMenu.Item>
-          <DropdownMenu.Item className="menu-item justify-between gap-6" onSelect={() => acts.move(line.id, 1)}>
-            Move down <span className="quiet">Alt ↓</span>
-          </DropdownMenu.Item>
-          <DropdownMenu.Item className="menu-item" onSelect={() => acts.remove(line.id)}>
-            Remove
-          </DropdownMenu.Item>
+              <DropdownMenu.Item className="menu-item justify-between gap-6" onSelect={() => acts.move(line.id, -1)}>
+                Move up <span className="quiet">Alt ↑</span>
+              </DropdownMenu.Item>
+              <DropdownMenu.Item className="menu-item justify-between gap-6" onSelect={() => acts.move(line.id, 1)}>
+                Move down <span className="quiet">Alt ↓</span>
+              </DropdownMenu.Item>
+              <DropdownMenu.Item className="menu-item" onSelect={() => acts.remove(line.id)}>
+                Remove
+              </DropdownMenu.Item>
             </>
           )}
         </DropdownMenu.Content>

@@ -14,20 +14,57 @@ export interface TalkActions {
 }
 
 /** What was said of one line, and a place to say more. Opened from the line, or by its menu. */
-export function LineTalk({ list, line, number, said, mayEdit, actions, open, onOpen }: { list: number; line: string; number: number; said: LineComment[]; mayEdit: boolean; actions: TalkActions; open: boolean; onOpen: (open: boolean) => void }) {
+export function LineTalk({
+  list,
+  line,
+  number,
+  said,
+  mayEdit,
+  actions,
+  open,
+  onOpen,
+}: {
+  list: number
+  line: string
+  number: number
+  said: LineComment[]
+  mayEdit: boolean
+  actions: TalkActions
+  open: boolean
+  onOpen: (open: boolean) => void
+}) {
   const waiting = said.filter((c) => c.settled === null)
   return (
     <Popover.Root open={open} onOpenChange={onOpen}>
       <Popover.Trigger
         className={`ml-1 inline-flex translate-y-[2px] items-center gap-1 rounded px-1 text-[12.5px] font-semibold text-ochre hover:bg-ochre-wash ${said.length === 0 && !open ? 'sr-only focus:not-sr-only' : ''}`}
-        aria-label={waiting.length > 0 ? `${count(waiting.length)} ${waiting.length === 1 ? 'comment' : 'comments'} on line ${number}` : said.length > 0 ? `Settled comments on line ${number}` : `Comment on line ${number}`}
+        aria-label={
+          waiting.length > 0
+            ? `${count(waiting.length)} ${waiting.length === 1 ? 'comment' : 'comments'} on line ${number}`
+            : said.length > 0
+              ? `Settled comments on line ${number}`
+              : `Comment on line ${number}`
+        }
       >
-        <MessageSquare size={13} aria-hidden="true" /> {waiting.length > 0 ? count(waiting.length) : said.length > 0 ? 'settled' : 'say something'}
+        <MessageSquare size={13} aria-hidden="true" />{' '}
+        {waiting.length > 0 ? count(waiting.length) : said.length > 0 ? 'settled' : 'say something'}
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content className="floating w-[360px]" align="start" sideOffset={6} collisionPadding={12} aria-label={`Comments on line ${number}`}>
+        <Popover.Content
+          className="floating w-[360px]"
+          align="start"
+          sideOffset={6}
+          collisionPadding={12}
+          aria-label={`Comments on line ${number}`}
+        >
           <Thread said={said} />
-          <Say list={list} line={line} actions={actions} settles={waiting.length > 0 && (mayEdit || waiting.every((c) => c.mine))} onDone={() => onOpen(false)} />
+          <Say
+            list={list}
+            line={line}
+            actions={actions}
+            settles={waiting.length > 0 && (mayEdit || waiting.every((c) => c.mine))}
+            onDone={() => onOpen(false)}
+          />
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>
@@ -50,7 +87,19 @@ function Thread({ said }: { said: LineComment[] }) {
   )
 }
 
-function Say({ list, line, actions, settles, onDone }: { list: number; line: string; actions: TalkActions; settles: boolean; onDone: () => void }) {
+function Say({
+  list,
+  line,
+  actions,
+  settles,
+  onDone,
+}: {
+  list: number
+  line: string
+  actions: TalkActions
+  settles: boolean
+  onDone: () => void
+}) {
   const router = useRouter()
   const [text, setText] = useState('')
   const [told, setTold] = useState('')
@@ -71,7 +120,14 @@ function Say({ list, line, actions, settles, onDone }: { list: number; line: str
         go(actions.comment(list, line, text), false)
       }}
     >
-      <textarea aria-label="Your comment" rows={2} maxLength={1000} value={text} onChange={(e) => setText(e.target.value)} placeholder="Say something about this line" />
+      <textarea
+        aria-label="Your comment"
+        rows={2}
+        maxLength={1000}
+        value={text}
+        onChange={(e) => setText(e.target.value)}
+        placeholder="Say something about this line"
+      />
       {told && (
         <p role="alert" className="told">
           {told}

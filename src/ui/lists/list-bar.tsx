@@ -26,7 +26,21 @@ interface ListBarProps {
 }
 
 /** What can be done with the lines as they stand: undo, save or propose them, and look at the list in other ways. */
-export function ListBar({ list, next, mayEdit, dirty, ready, canUndo, why, onWhy, onUndo, onSave, onPropose, children, said }: ListBarProps) {
+export function ListBar({
+  list,
+  next,
+  mayEdit,
+  dirty,
+  ready,
+  canUndo,
+  why,
+  onWhy,
+  onUndo,
+  onSave,
+  onPropose,
+  children,
+  said,
+}: ListBarProps) {
   return (
     <div className="mt-4 flex flex-wrap items-center gap-2">
       {children}
@@ -43,7 +57,17 @@ export function ListBar({ list, next, mayEdit, dirty, ready, canUndo, why, onWhy
           Propose it{list.mine ? '' : ` to ${list.owner.split(' ')[0]}`}
         </button>
       )}
-      {dirty && <input aria-label={mayEdit ? 'Why it is saved' : 'Why it is proposed'} placeholder="why, in a word" maxLength={200} className="w-[150px]" value={why} onChange={(e) => onWhy(e.target.value)} onKeyDown={(e) => e.key === 'Enter' && dirty && ready && (mayEdit ? onSave() : onPropose())} />}
+      {dirty && (
+        <input
+          aria-label={mayEdit ? 'Why it is saved' : 'Why it is proposed'}
+          placeholder="why, in a word"
+          maxLength={200}
+          className="w-[150px]"
+          value={why}
+          onChange={(e) => onWhy(e.target.value)}
+          onKeyDown={(e) => e.key === 'Enter' && dirty && ready && (mayEdit ? onSave() : onPropose())}
+        />
+      )}
       <Link href={`/lists/${list.id}/map`} className="button">
         Map
       </Link>

@@ -75,11 +75,35 @@ export interface ListEditorProps {
 }
 
 /** A list's spread: its lines with their running balances on the left, the people behind any of its figures on the right. */
-export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, table: firstTable, sharing, comments, proposals, actions }: ListEditorProps) {
+export function ListEditor({
+  list,
+  me,
+  round,
+  hasReleased,
+  choices,
+  lookedAt,
+  table: firstTable,
+  sharing,
+  comments,
+  proposals,
+  actions,
+}: ListEditorProps) {
   const router = useRouter()
   const book = useBook()
   const soon = useRef<(lines: Line[]) => void>(() => {})
-  const { lines, basedOn, edit, amend, undo, canUndo, dirty, saved, rebase, elsewhere: otherPage, keepThese } = useLines(
+  const {
+    lines,
+    basedOn,
+    edit,
+    amend,
+    undo,
+    canUndo,
+    dirty,
+    saved,
+    rebase,
+    elsewhere: otherPage,
+    keepThese,
+  } = useLines(
     list,
     async (edition, next, over) => {
       const kept = await book.actions.draft(list.id, edition, next, over)
@@ -90,7 +114,13 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
   const [inHand, setInHand] = useState<string | null>(null)
   const [justAdded, setJustAdded] = useState<string | null>(null)
   const [view, setView] = useViewInAddress<View>({ tab: 'on' }, ({ tab, line, column }) =>
-    tab === 'never' ? { tab } : (tab === 'out' || tab === 'unknown') && (line === undefined || list.lines.some((l) => l.id === line)) ? { tab, line } : tab === 'moved' && list.lines.some((l) => l.id === line) && COLUMNS.includes(column as (typeof COLUMNS)[number]) ? { tab, line, column: column as (typeof COLUMNS)[number] } : null,
+    tab === 'never'
+      ? { tab }
+      : (tab === 'out' || tab === 'unknown') && (line === undefined || list.lines.some((l) => l.id === line))
+        ? { tab, line }
+        : tab === 'moved' && list.lines.some((l) => l.id === line) && COLUMNS.includes(column as (typeof COLUMNS)[number])
+          ? { tab, line, column: column as (typeof COLUMNS)[number] }
+          : null,
   )
   const [heard, setHeard] = useState(0)
   const [theirs, setTheirs] = useState<Theirs | null>(() => startingConflict(list))
@@ -143,7 +173,10 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
     setTold(null)
     try {
       const { set, names, by, ...came } = await sendFileTo<Uploaded>(`/api/lists/${list.id}/upload`, file, file.name, () => {})
-      edit([...lines, { id: newId(), verb: 'pick', off: false, side: 'in', set, names, by, reason: `from ${file.name}`.slice(0, 200), until: null }])
+      edit([
+        ...lines,
+        { id: newId(), verb: 'pick', off: false, side: 'in', set, names, by, reason: `from ${file.name}`.slice(0, 200), until: null },
+      ])
       setCame(uploadTold(set.count, came))
     } catch (error) {
       setTold((error as Error).message)
@@ -214,7 +247,13 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
     move,
     comment: (line: string) => setTalking(line),
     view: show,
-    above: (line: string) => lines.slice(0, lines.findIndex((l) => l.id === line)).filter(isWhole),
+    above: (line: string) =>
+      lines
+        .slice(
+          0,
+          lines.findIndex((l) => l.id === line),
+        )
+        .filter(isWhole),
   })
   const ours = useMemo(() => ({ ...choices, me }), [choices, me])
   const sensors = useSensors(
@@ -225,7 +264,18 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
   const talk = (line: Line, number: number) => {
     const said = comments.filter((c) => c.line === line.id)
     if (said.length === 0 && talking !== line.id) return undefined
-    return <LineTalk list={list.id} line={line.id} number={number} said={said} mayEdit={mayEdit} actions={actions} open={talking === line.id} onOpen={(open) => setTalking(open ? line.id : null)} />
+    return (
+      <LineTalk
+        list={list.id}
+        line={line.id}
+        number={number}
+        said={said}
+        mayEdit={mayEdit}
+        actions={actions}
+        open={talking === line.id}
+        onOpen={(open) => setTalking(open ? line.id : null)}
+      />
+    )
   }
 
   useEffect(() => {
@@ -246,8 +296,25 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
       label={{ left: 'The account of the list', right: 'The people' }}
       left={
         <>
-          <ListHeading list={list} lines={whole} round={round} readers={readers} sharing={sharing} team={choices.team} actions={actions} mayCoordinate={me.mayCoordinate} onTold={setTold} />
-          <Proposals proposals={proposals} dirty={dirty} edition={list.edition} settle={actions.settleProposal} onTry={setTrying} onShow={(proposal, side) => setWeighed({ id: proposal.id, side })} />
+          <ListHeading
+            list={list}
+            lines={whole}
+            round={round}
+            readers={readers}
+            sharing={sharing}
+            team={choices.team}
+            actions={actions}
+            mayCoordinate={me.mayCoordinate}
+            onTold={setTold}
+          />
+          <Proposals
+            proposals={proposals}
+            dirty={dirty}
+            edition={list.edition}
+            settle={actions.settleProposal}
+            onTry={setTrying}
+            onShow={(proposal, side) => setWeighed({ id: proposal.id, side })}
+          />
           {trying && (
             <TheirChanges
               proposed
@@ -299,17 +366,19 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
             </p>
           )}
           {subject === 'person' ? (
-          <RoundCard
-            list={list}
-            round={round}
-            hasReleased={hasReleased}
-            mayStart={me.mayCoordinate && allows(list.role, 'use')}
-            dirty={dirty}
-            onStart={() => begin(async () => void (await tellRefusal(actions.start(list.id), setTold)))}
-            busy={busy}
-          />
+            <RoundCard
+              list={list}
+              round={round}
+              hasReleased={hasReleased}
+              mayStart={me.mayCoordinate && allows(list.role, 'use')}
+              dirty={dirty}
+              onStart={() => begin(async () => void (await tellRefusal(actions.start(list.id), setTold)))}
+              busy={busy}
+            />
           ) : (
-            <p className="quiet mt-2 rounded-md border border-rule px-3 py-2">Rounds go to people. A list of people can name this one with a line: “Stands to records of another list”.</p>
+            <p className="quiet mt-2 rounded-md border border-rule px-3 py-2">
+              Rounds go to people. A list of people can name this one with a line: “Stands to records of another list”.
+            </p>
           )}
           {told && (
             <p role="alert" className="told mt-3">
@@ -335,7 +404,7 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
           >
             <AccountTable figures={figures}>
               <SortableContext items={lines.slice(1).map((l) => l.id)} strategy={verticalListSortingStrategy}>
-                  {lines.map((line, i) => (
+                {lines.map((line, i) => (
                   <LineRow
                     key={line.id}
                     line={line}
@@ -362,7 +431,19 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
             lines={whole}
             figures={figures}
             onRemove={(id) => edit(lines.filter((l) => l.id !== id))}
-            onLimit={(most) => edit([...lines, { id: newId(), verb: 'limit', off: false, most, per: 'all', rank: subject === 'person' ? 'easiest to reach' : 'first in the directory' }])}
+            onLimit={(most) =>
+              edit([
+                ...lines,
+                {
+                  id: newId(),
+                  verb: 'limit',
+                  off: false,
+                  most,
+                  per: 'all',
+                  rank: subject === 'person' ? 'easiest to reach' : 'first in the directory',
+                },
+              ])
+            }
           />
           <ListBar
             list={list}
@@ -395,29 +476,41 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
       }
       right={
         weighed && proposal ? (
-        <ProposalRecords key={proposal.id} proposal={proposal.id} by={proposal.by} subject={subject} edition={list.edition} heard={heard} tab={weighed.side} onTab={(side) => setWeighed({ ...weighed, side })} onBack={() => setWeighed(null)} />
+          <ProposalRecords
+            key={proposal.id}
+            proposal={proposal.id}
+            by={proposal.by}
+            subject={subject}
+            edition={list.edition}
+            heard={heard}
+            tab={weighed.side}
+            onTab={(side) => setWeighed({ ...weighed, side })}
+            onBack={() => setWeighed(null)}
+          />
         ) : (
-        <ListRecords
-          list={list}
-          lines={lines}
-          whole={whole}
-          view={view}
-          onView={show}
-          records={people}
-          figures={figures}
-          fresh={fresh}
-          lookedAt={lookedAt}
-          heard={heard}
-          table={table}
-          onTable={keepTable}
-          group={group}
-          onGroup={setGroup}
-          team={choices.team}
-          onPick={pickThem}
-          mark={actions.mark}
-          unmark={actions.unmark}
-          {...(subject === 'premises' && me.mayCoordinate && allows(list.role, 'use') ? { owners: (of: { lines: Line[]; view: View }) => actions.owners(list.id, of) } : {})}
-        />
+          <ListRecords
+            list={list}
+            lines={lines}
+            whole={whole}
+            view={view}
+            onView={show}
+            records={people}
+            figures={figures}
+            fresh={fresh}
+            lookedAt={lookedAt}
+            heard={heard}
+            table={table}
+            onTable={keepTable}
+            group={group}
+            onGroup={setGroup}
+            team={choices.team}
+            onPick={pickThem}
+            mark={actions.mark}
+            unmark={actions.unmark}
+            {...(subject === 'premises' && me.mayCoordinate && allows(list.role, 'use')
+              ? { owners: (of: { lines: Line[]; view: View }) => actions.owners(list.id, of) }
+              : {})}
+          />
         )
       }
     />
@@ -427,7 +520,8 @@ export function ListEditor({ list, me, round, hasReleased, choices, lookedAt, ta
 const COLUMNS = ['out', 'unknown', 'in', 'stayedUnknown'] as const
 
 /** Whether a line of picks can be folded into the one above it. */
-const foldable = (above: Line | undefined, line: Line): boolean => above?.verb === 'pick' && line.verb === 'pick' && above.side === line.side && above.off === line.off && above.until === line.until
+const foldable = (above: Line | undefined, line: Line): boolean =>
+  above?.verb === 'pick' && line.verb === 'pick' && above.side === line.side && above.off === line.off && above.until === line.until
 
 /** What is worth saying of a line, once its figures are there. */
 function warned(lines: Line[], line: Line, figures: ListFigures | null): LineWarning[] {

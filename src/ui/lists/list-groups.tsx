@@ -14,7 +14,23 @@ export interface Group {
 }
 
 /** Those behind a tab counted by one column; a press on a group shows only them. */
-export function ListGroups({ subject, lines, view, by, heard, onBy, onGroup }: { subject: Subject; lines: Line[]; view: View; by: string; heard: number; onBy: (key: string | null) => void; onGroup: (group: Group) => void }) {
+export function ListGroups({
+  subject,
+  lines,
+  view,
+  by,
+  heard,
+  onBy,
+  onGroup,
+}: {
+  subject: Subject
+  lines: Line[]
+  view: View
+  by: string
+  heard: number
+  onBy: (key: string | null) => void
+  onGroup: (group: Group) => void
+}) {
   const [found, setFound] = useState<{ rows: { label: string; count: number }[]; unknown: number; total: number } | null>(null)
   const [told, setTold] = useState('')
   const asked = JSON.stringify({ lines, view, key: by })
@@ -57,10 +73,18 @@ export function ListGroups({ subject, lines, view, by, heard, onBy, onGroup }: {
           {found?.rows.map((row) => (
             <tr key={row.label}>
               <td>
-                <button type="button" className="min-h-6 font-semibold hover:underline" onClick={() => onGroup({ key: by, label: row.label })}>
+                <button
+                  type="button"
+                  className="min-h-6 font-semibold hover:underline"
+                  onClick={() => onGroup({ key: by, label: row.label })}
+                >
                   {row.label}
                 </button>
-                <span aria-hidden="true" className="mt-0.5 block h-1 rounded bg-verdigris" style={{ width: `${(row.count / most) * 100}%` }} />
+                <span
+                  aria-hidden="true"
+                  className="mt-0.5 block h-1 rounded bg-verdigris"
+                  style={{ width: `${(row.count / most) * 100}%` }}
+                />
               </td>
               <td className="figure">{count(row.count)}</td>
               <td className="figure">{Math.round((row.count / found.total) * 1000) / 10} %</td>

@@ -14,7 +14,27 @@ import { ListMenu } from './list-menu'
 const ROLE_TOLD: Record<ListView['role'], string> = { see: ' · you may look and propose', use: ' · you may use it and propose', edit: '' }
 
 /** What a list is called, whose it is, who else has it open, and what can be done with it as a whole. */
-export function ListHeading({ list, lines, round, readers, sharing, team, actions, mayCoordinate, onTold }: { list: ListView; lines: Line[]; round: { number: number; state: RoundState; at: string } | null; readers: { name: string; working: boolean }[]; sharing: Sharing; team: { id: string; name: string }[]; actions: ListActions; mayCoordinate: boolean; onTold: (text: string) => void }) {
+export function ListHeading({
+  list,
+  lines,
+  round,
+  readers,
+  sharing,
+  team,
+  actions,
+  mayCoordinate,
+  onTold,
+}: {
+  list: ListView
+  lines: Line[]
+  round: { number: number; state: RoundState; at: string } | null
+  readers: { name: string; working: boolean }[]
+  sharing: Sharing
+  team: { id: string; name: string }[]
+  actions: ListActions
+  mayCoordinate: boolean
+  onTold: (text: string) => void
+}) {
   const router = useRouter()
   const label = async (labels: string[]) => {
     const done: ActionResult<unknown> = await actions.shelve(list.id, { labels })
@@ -25,7 +45,9 @@ export function ListHeading({ list, lines, round, readers, sharing, team, action
     <div className="flex items-start justify-between gap-3">
       <div className="min-w-0">
         <h1 className="break-words">{list.name}</h1>
-        {list.archived && <p className="my-1 rounded-md bg-ochre-wash px-3 py-1">This list is archived. Lines and rounds that name it go on.</p>}
+        {list.archived && (
+          <p className="my-1 rounded-md bg-ochre-wash px-3 py-1">This list is archived. Lines and rounds that name it go on.</p>
+        )}
         <p className="quiet">
           {whose(list, sharing)}
           {ROLE_TOLD[list.role]} · Edition {list.edition}, saved {day(list.savedAt)} by {list.savedBy}

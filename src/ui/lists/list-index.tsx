@@ -13,7 +13,19 @@ import { count, day } from '@/ui/book/figures'
 import { roundStones } from '@/ui/rounds/round-stones'
 import { Spread } from '@/ui/book/spread'
 
-export function ListIndex({ lists, rounds, newList, deleted, restore }: { lists: ListIndexRow[]; rounds: RoundIndexRow[]; newList: (name: string, shared: boolean, begin: string) => Promise<ActionResult<number>>; deleted: number | null; restore: (id: number) => Promise<ActionResult<string>> }) {
+export function ListIndex({
+  lists,
+  rounds,
+  newList,
+  deleted,
+  restore,
+}: {
+  lists: ListIndexRow[]
+  rounds: RoundIndexRow[]
+  newList: (name: string, shared: boolean, begin: string) => Promise<ActionResult<number>>
+  deleted: number | null
+  restore: (id: number) => Promise<ActionResult<string>>
+}) {
   const [filter, setFilter] = useState<{ label: string | null; archived: boolean }>({ label: null, archived: false })
   const archived = lists.filter((list) => list.archived).length
   const shown = lists.filter((list) => list.archived === filter.archived && (filter.label === null || list.labels.includes(filter.label)))
@@ -32,12 +44,20 @@ export function ListIndex({ lists, rounds, newList, deleted, restore }: { lists:
                   Areas on the map
                 </Link>
                 {archived > 0 && (
-                  <button type="button" className="ml-3 font-semibold text-verdigris" onClick={() => setFilter({ label: null, archived: !filter.archived })}>
+                  <button
+                    type="button"
+                    className="ml-3 font-semibold text-verdigris"
+                    onClick={() => setFilter({ label: null, archived: !filter.archived })}
+                  >
                     {filter.archived ? 'Back to the lists in use' : `${archived} archived`}
                   </button>
                 )}
                 {filter.label !== null && (
-                  <button type="button" className="ml-3 font-semibold text-verdigris" onClick={() => setFilter({ label: null, archived: false })}>
+                  <button
+                    type="button"
+                    className="ml-3 font-semibold text-verdigris"
+                    onClick={() => setFilter({ label: null, archived: false })}
+                  >
                     All, not only “{filter.label}”
                   </button>
                 )}
@@ -47,7 +67,9 @@ export function ListIndex({ lists, rounds, newList, deleted, restore }: { lists:
           </div>
           {deleted !== null && !lists.some((l) => l.id === deleted) && <Deleted id={deleted} restore={restore} />}
           {lists.length === 0 ? (
-            <p className="mt-8 text-soft">There is no list yet. Give the first one a name; it begins with everyone in the directory, and each line you add narrows it.</p>
+            <p className="mt-8 text-soft">
+              There is no list yet. Give the first one a name; it begins with everyone in the directory, and each line you add narrows it.
+            </p>
           ) : (
             <table className="account mt-4">
               <thead>
@@ -69,14 +91,25 @@ export function ListIndex({ lists, rounds, newList, deleted, restore }: { lists:
                       </Link>
                       {list.pinned && <span className="ml-1.5 rounded bg-ochre-wash px-1.5 text-[12px] text-ochre">at the top</span>}
                       {list.labels.map((label) => (
-                        <button key={label} type="button" className="ml-1.5 min-h-6 rounded bg-page px-1.5 text-[12px] text-soft hover:text-ink" aria-label={`Only lists labelled ${label}`} onClick={() => setFilter({ label, archived: false })}>
+                        <button
+                          key={label}
+                          type="button"
+                          className="ml-1.5 min-h-6 rounded bg-page px-1.5 text-[12px] text-soft hover:text-ink"
+                          aria-label={`Only lists labelled ${label}`}
+                          onClick={() => setFilter({ label, archived: false })}
+                        >
                           {label}
                         </button>
                       ))}
-                      <span className="quiet block">{list.subject === 'person' ? '' : `Of ${SUBJECT_NAMES[list.subject]} · `}
+                      <span className="quiet block">
+                        {list.subject === 'person' ? '' : `Of ${SUBJECT_NAMES[list.subject]} · `}
                         {list.shared || !list.mine ? `Shared · ${list.mine ? 'yours' : list.owner}` : 'Private to you'}
                         {list.role !== 'edit' && ` · you may ${list.role === 'see' ? 'look' : 'use it'}`}
-                        {list.proposals > 0 && list.role === 'edit' && <b className="ml-1.5 text-ochre">{count(list.proposals)} {list.proposals === 1 ? 'proposal waits' : 'proposals wait'}</b>}
+                        {list.proposals > 0 && list.role === 'edit' && (
+                          <b className="ml-1.5 text-ochre">
+                            {count(list.proposals)} {list.proposals === 1 ? 'proposal waits' : 'proposals wait'}
+                          </b>
+                        )}
                       </span>
                     </td>
                     <td>
@@ -127,7 +160,9 @@ export function ListIndex({ lists, rounds, newList, deleted, restore }: { lists:
                     Round {round.number} · {round.list}
                   </Link>
                   <span className="quiet block">
-                    {round.state === 'released' ? `Released ${day(round.at)} by ${round.by}; ${count(round.toCome)} contacts to come` : `Being built since ${day(round.at)}`}
+                    {round.state === 'released'
+                      ? `Released ${day(round.at)} by ${round.by}; ${count(round.toCome)} contacts to come`
+                      : `Being built since ${day(round.at)}`}
                   </span>
                 </span>
               </li>
@@ -184,7 +219,13 @@ function NewList({ newList }: { newList: (name: string, shared: boolean, begin: 
       }}
     >
       <span className="flex gap-2">
-        <input aria-label="Name of the new list" placeholder="Name of a new list" value={name} onChange={(e) => setName(e.target.value)} className="w-[210px]" />
+        <input
+          aria-label="Name of the new list"
+          placeholder="Name of a new list"
+          value={name}
+          onChange={(e) => setName(e.target.value)}
+          className="w-[210px]"
+        />
         <select
           aria-label="What the list is of"
           className="max-w-[150px]"
@@ -220,7 +261,9 @@ function NewList({ newList }: { newList: (name: string, shared: boolean, begin: 
       <label className="quiet flex items-center gap-1.5">
         <input type="checkbox" checked={shared} onChange={(e) => setShared(e.target.checked)} /> share it with the team
       </label>
-      {begin.startsWith('none of ') && <p className="quiet max-w-[420px] text-right">It starts empty. Pick records by hand, or add lines.</p>}
+      {begin.startsWith('none of ') && (
+        <p className="quiet max-w-[420px] text-right">It starts empty. Pick records by hand, or add lines.</p>
+      )}
       {ready && <p className="quiet max-w-[420px] text-right">{ready.what}</p>}
       {told && (
         <p role="alert" className="told">

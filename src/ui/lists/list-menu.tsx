@@ -13,7 +13,23 @@ import { RenameDialog } from '@/ui/forms/rename-dialog'
 import { ShareDialog } from './share-dialog'
 
 /** What can be done with a whole list: copy anybody's, share or delete one's own. */
-export function ListMenu({ list, lines, sharing, team, actions, mayCoordinate, onTold }: { list: ListView; lines: Line[]; sharing: Sharing; team: { id: string; name: string }[]; actions: ListActions; mayCoordinate: boolean; onTold: (text: string) => void }) {
+export function ListMenu({
+  list,
+  lines,
+  sharing,
+  team,
+  actions,
+  mayCoordinate,
+  onTold,
+}: {
+  list: ListView
+  lines: Line[]
+  sharing: Sharing
+  team: { id: string; name: string }[]
+  actions: ListActions
+  mayCoordinate: boolean
+  onTold: (text: string) => void
+}) {
   const router = useRouter()
   const book = useBook()
   const [open, setOpen] = useState<'share' | 'rename' | null>(null)
@@ -25,63 +41,65 @@ export function ListMenu({ list, lines, sharing, team, actions, mayCoordinate, o
   }
   return (
     <>
-    <DropdownMenu.Root>
-      <DropdownMenu.Trigger className="button" aria-label="More for this list">
-        <MoreHorizontal size={16} aria-hidden="true" />
-      </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content className="floating p-1.5!" align="end" sideOffset={4}>
-          <DropdownMenu.Item className="menu-item" onSelect={() => void book.actions.inHand(book.hand?.id === list.id ? null : list.id)}>
-            {book.hand?.id === list.id ? 'Put it down' : 'Take in hand'}
-          </DropdownMenu.Item>
-          {mayUse && (
-            <DropdownMenu.Item
-              className="menu-item"
-              onSelect={async () => {
-                const made = await actions.copy(list.id)
-                if (made.ok) router.push(`/lists/${made.value}`)
-                else onTold(made.error)
-              }}
-            >
-              Copy as my own
+      <DropdownMenu.Root>
+        <DropdownMenu.Trigger className="button" aria-label="More for this list">
+          <MoreHorizontal size={16} aria-hidden="true" />
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content className="floating p-1.5!" align="end" sideOffset={4}>
+            <DropdownMenu.Item className="menu-item" onSelect={() => void book.actions.inHand(book.hand?.id === list.id ? null : list.id)}>
+              {book.hand?.id === list.id ? 'Put it down' : 'Take in hand'}
             </DropdownMenu.Item>
-          )}
-          {mayUse && mayCoordinate && (
-            <DropdownMenu.Item className="menu-item" onSelect={() => router.push(`/intake/enquiries/new?list=${list.id}`)}>
-              Check and fill from a source
-            </DropdownMenu.Item>
-          )}
-          <DropdownMenu.Item className="menu-item" onSelect={() => setOpen('share')}>
-            {list.mine ? 'Share it…' : 'Who sees it…'}
-          </DropdownMenu.Item>
-          <DropdownMenu.Item className="menu-item" onSelect={() => shelve({ pinned: !list.pinned })}>
-            {list.pinned ? 'No longer at the top' : 'Keep at the top'}
-          </DropdownMenu.Item>
-          {list.mine && (
-            <>
-              <DropdownMenu.Item className="menu-item" onSelect={() => shelve({ archived: !list.archived })}>
-                {list.archived ? 'Take out of the archive' : 'Archive'}
-              </DropdownMenu.Item>
-              <DropdownMenu.Item className="menu-item" onSelect={() => setOpen('rename')}>
-                Rename…
-              </DropdownMenu.Item>
+            {mayUse && (
               <DropdownMenu.Item
-                className="menu-item text-madder"
+                className="menu-item"
                 onSelect={async () => {
-                  const gone = await actions.remove(list.id)
-                  if (gone.ok) router.push(`/lists?deleted=${list.id}`)
-                  else onTold(gone.error)
+                  const made = await actions.copy(list.id)
+                  if (made.ok) router.push(`/lists/${made.value}`)
+                  else onTold(made.error)
                 }}
               >
-                Delete
+                Copy as my own
               </DropdownMenu.Item>
-            </>
-          )}
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
+            )}
+            {mayUse && mayCoordinate && (
+              <DropdownMenu.Item className="menu-item" onSelect={() => router.push(`/intake/enquiries/new?list=${list.id}`)}>
+                Check and fill from a source
+              </DropdownMenu.Item>
+            )}
+            <DropdownMenu.Item className="menu-item" onSelect={() => setOpen('share')}>
+              {list.mine ? 'Share it…' : 'Who sees it…'}
+            </DropdownMenu.Item>
+            <DropdownMenu.Item className="menu-item" onSelect={() => shelve({ pinned: !list.pinned })}>
+              {list.pinned ? 'No longer at the top' : 'Keep at the top'}
+            </DropdownMenu.Item>
+            {list.mine && (
+              <>
+                <DropdownMenu.Item className="menu-item" onSelect={() => shelve({ archived: !list.archived })}>
+                  {list.archived ? 'Take out of the archive' : 'Archive'}
+                </DropdownMenu.Item>
+                <DropdownMenu.Item className="menu-item" onSelect={() => setOpen('rename')}>
+                  Rename…
+                </DropdownMenu.Item>
+                <DropdownMenu.Item
+                  className="menu-item text-madder"
+                  onSelect={async () => {
+                    const gone = await actions.remove(list.id)
+                    if (gone.ok) router.push(`/lists?deleted=${list.id}`)
+                    else onTold(gone.error)
+                  }}
+                >
+                  Delete
+                </DropdownMenu.Item>
+              </>
+            )}
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
       {open === 'share' && <ShareDialog list={list} sharing={sharing} team={team} actions={actions} open onClose={() => setOpen(null)} />}
-      {open === 'rename' && <RenameDialog id={list.id} name={list.name} lines={lines} rename={actions.rename} open onClose={() => setOpen(null)} />}
+      {open === 'rename' && (
+        <RenameDialog id={list.id} name={list.name} lines={lines} rename={actions.rename} open onClose={() => setOpen(null)} />
+      )}
     </>
   )
 }

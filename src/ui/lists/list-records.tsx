@@ -45,14 +45,38 @@ interface ListRecordsProps {
 }
 
 /** The records behind any figure of a list: as a table, counted by a column, chosen, and one of them beside. */
-export function ListRecords({ list, lines, whole, view, onView, records, figures, fresh, lookedAt, heard, table, onTable, group, onGroup, team, onPick, mark, unmark, owners }: ListRecordsProps) {
+export function ListRecords({
+  list,
+  lines,
+  whole,
+  view,
+  onView,
+  records,
+  figures,
+  fresh,
+  lookedAt,
+  heard,
+  table,
+  onTable,
+  group,
+  onGroup,
+  team,
+  onPick,
+  mark,
+  unmark,
+  owners,
+}: ListRecordsProps) {
   const [by, setBy] = useState<string | null>(null)
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set())
   const [beside, setBeside] = useState<RecordView | null>(null)
   const subject = subjectOf(lines)
   const tabs = figures?.tabs
   const chosenLine = 'line' in view ? lines.find((l) => l.id === view.line) : undefined
-  const choose = useCallback((ids: number[], on: boolean) => setChosen((before) => new Set(on ? [...before, ...ids] : [...before].filter((id) => !ids.includes(id)))), [])
+  const choose = useCallback(
+    (ids: number[], on: boolean) =>
+      setChosen((before) => new Set(on ? [...before, ...ids] : [...before].filter((id) => !ids.includes(id)))),
+    [],
+  )
   const pick = async (side: 'in' | 'out', who: Marked, reason: string) => {
     await onPick(side, who, reason)
     setChosen(new Set())
@@ -117,14 +141,25 @@ export function ListRecords({ list, lines, whole, view, onView, records, figures
           {group && (
             <p className="quiet mt-1 flex items-start justify-between gap-3">
               <span>
-                Only {records.total === null ? '' : count(records.total)} with {FACETS[subject][group.key].title.toLowerCase()} {group.label === null ? 'unknown' : `“${group.label}”`}
+                Only {records.total === null ? '' : count(records.total)} with {FACETS[subject][group.key].title.toLowerCase()}{' '}
+                {group.label === null ? 'unknown' : `“${group.label}”`}
               </span>
               <button type="button" className="font-semibold whitespace-nowrap text-verdigris" onClick={() => onGroup(null)}>
                 Back to the count
               </button>
             </p>
           )}
-          <ChosenBar subject={subject} chosen={chosen} total={records.total} all={{ lines: whole, view, having: group }} team={team} onPick={pick} onClear={() => setChosen(new Set())} mark={mark} unmark={unmark} />
+          <ChosenBar
+            subject={subject}
+            chosen={chosen}
+            total={records.total}
+            all={{ lines: whole, view, having: group }}
+            team={team}
+            onPick={pick}
+            onClear={() => setChosen(new Set())}
+            mark={mark}
+            unmark={unmark}
+          />
           <RecordTable
             subject={subject}
             records={records}

@@ -25,7 +25,15 @@ import { usePeople } from '@/ui/tables/use-people'
 const AreaMap = dynamic(() => import('./area-map').then((m) => m.AreaMap), { ssr: false })
 
 /** A list on the map: on the left leaf where its records lie and what is drawn over them, on the right the records themselves, each linked to the other. */
-export function MapSpread({ list, areas, draft }: { list: ListView; areas: AreaView[]; draft: (id: number, basedOn: number, lines: unknown) => Promise<unknown> }) {
+export function MapSpread({
+  list,
+  areas,
+  draft,
+}: {
+  list: ListView
+  areas: AreaView[]
+  draft: (id: number, basedOn: number, lines: unknown) => Promise<unknown>
+}) {
   const router = useRouter()
   const lines = list.draft?.lines ?? list.lines
   const subject = subjectOf(lines)
@@ -41,13 +49,24 @@ export function MapSpread({ list, areas, draft }: { list: ListView; areas: AreaV
   const place = at ? { premises: at.premises } : empty ? null : { shape }
   const records = usePeople<RecordView>(JSON.stringify([place, table]), async (offset, signal) => {
     const columns = table.columns.filter((c) => Object.hasOwn(FACETS[subject], c))
-    const { page } = await accountWhenUp({ lines, view: { tab: 'on' }, offset, list: list.id, columns, sort: table.sort, place, screen: `map-${list.id}` }, signal, setTold)
-    return { total: page.total, behind: page.behind, people: page.records.map((record) => ({ ...record, cells: table.columns.map((c) => record.cells?.[columns.indexOf(c)] ?? null) })) }
+    const { page } = await accountWhenUp(
+      { lines, view: { tab: 'on' }, offset, list: list.id, columns, sort: table.sort, place, screen: `map-${list.id}` },
+      signal,
+      setTold,
+    )
+    return {
+      total: page.total,
+      behind: page.behind,
+      people: page.records.map((record) => ({ ...record, cells: table.columns.map((c) => record.cells?.[columns.indexOf(c)] ?? null) })),
+    }
   })
   const keep = async () => {
     try {
       const area = await ask<{ id: number; name: string }>('/api/areas', { name, shape, shared: list.shared, named: name.trim() !== '' })
-      await draft(list.id, list.draft?.basedOn ?? list.edition, [...lines, { id: newId(), verb: 'keep', off: false, unknownAsYes: false, criterion: { kind: 'area', areas: [area] } }])
+      await draft(list.id, list.draft?.basedOn ?? list.edition, [
+        ...lines,
+        { id: newId(), verb: 'keep', off: false, unknownAsYes: false, criterion: { kind: 'area', areas: [area] } },
+      ])
       router.push(`/lists/${list.id}`)
     } catch (error) {
       setTold(error instanceof Told ? error.message : 'The area could not be kept.')
@@ -65,7 +84,11 @@ export function MapSpread({ list, areas, draft }: { list: ListView; areas: AreaV
             <div>
               <h1>{list.name}</h1>
               <p className="quiet" role="status" data-testid="on-map">
-                {found === null ? 'Counting…' : empty ? `${count(found.placed)} of ${count(found.total)} have a place on the map` : `${count(found.inShape)} in what is drawn, of ${count(found.total)} on the list`}
+                {found === null
+                  ? 'Counting…'
+                  : empty
+                    ? `${count(found.placed)} of ${count(found.total)} have a place on the map`
+                    : `${count(found.inShape)} in what is drawn, of ${count(found.total)} on the list`}
                 {found !== null && found.total > found.placed ? `; of ${count(found.total - found.placed)} it is not known` : ''}
               </p>
             </div>
@@ -107,7 +130,9 @@ export function MapSpread({ list, areas, draft }: { list: ListView; areas: AreaV
               points={found?.points ?? []}
               chosen={chosen}
               onBox={onBox}
-              onPoint={(point) => (point.premises.length > 0 ? setAt(point) : setTold('So many lie there that they are not named. Zoom in.'))}
+              onPoint={(point) =>
+                point.premises.length > 0 ? setAt(point) : setTold('So many lie there that they are not named. Zoom in.')
+              }
             />
           </div>
           {!empty && (
@@ -125,7 +150,9 @@ export function MapSpread({ list, areas, draft }: { list: ListView; areas: AreaV
             </div>
           )}
           <details className="mt-3">
-            <summary className="cursor-pointer text-[13.5px] font-semibold text-verdigris">Type corners, a centre and a length, or streets</summary>
+            <summary className="cursor-pointer text-[13.5px] font-semibold text-verdigris">
+              Type corners, a centre and a length, or streets
+            </summary>
             <div className="mt-2 max-w-[420px]">
               <AreaParts shape={shape} onShape={setShape} lines={lines} />
             </div>
@@ -136,7 +163,11 @@ export function MapSpread({ list, areas, draft }: { list: ListView; areas: AreaV
         <>
           <p className="quiet flex items-start justify-between gap-3">
             <span>
-              {at ? `${count(records.total)} at this point` : empty ? `All ${count(records.total)} on the list` : `${count(records.total)} in what is drawn`}
+              {at
+                ? `${count(records.total)} at this point`
+                : empty
+                  ? `All ${count(records.total)} on the list`
+                  : `${count(records.total)} in what is drawn`}
             </span>
             {at && (
               <button type="button" className="font-semibold text-verdigris" onClick={() => setAt(null)}>
@@ -144,7 +175,15 @@ export function MapSpread({ list, areas, draft }: { list: ListView; areas: AreaV
               </button>
             )}
           </p>
-          <RecordTable subject={subject} records={records} table={table} onTable={setTable} empty="Nothing lies there." onOpen={setBeside} open={beside?.id ?? null} />
+          <RecordTable
+            subject={subject}
+            records={records}
+            table={table}
+            onTable={setTable}
+            empty="Nothing lies there."
+            onOpen={setBeside}
+            open={beside?.id ?? null}
+          />
           {beside && <RecordBeside subject={subject} record={beside} onClose={() => setBeside(null)} />}
         </>
       }

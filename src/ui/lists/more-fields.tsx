@@ -8,7 +8,12 @@ import { ByField, WaysField } from './contacted-fields'
 import { Boxes, type Choices } from './criterion-forms'
 import { Ends } from './fact-fields'
 
-type Draft = CriterionOf<'reachable'> | CriterionOf<'contact-count'> | CriterionOf<'interest'> | CriterionOf<'equity'> | CriterionOf<'holdings'>
+type Draft =
+  | CriterionOf<'reachable'>
+  | CriterionOf<'contact-count'>
+  | CriterionOf<'interest'>
+  | CriterionOf<'equity'>
+  | CriterionOf<'holdings'>
 
 /** Forms of criteria that ask more than one thing. */
 export function MoreFields({ draft, setDraft, choices }: { draft: Draft; setDraft: (next: Criterion) => void; choices: Choices }) {
@@ -24,7 +29,11 @@ export function MoreFields({ draft, setDraft, choices }: { draft: Draft; setDraf
             </select>
           </label>
           <Boxes legend="Ways to reach them" all={REACHES} chosen={draft.ways} onChoose={(ways) => setDraft({ ...draft, ways })} />
-          <Optional label="E-mail checked within so many days" value={draft.checkedWithin} onValue={(checkedWithin) => setDraft({ ...draft, checkedWithin })} />
+          <Optional
+            label="E-mail checked within so many days"
+            value={draft.checkedWithin}
+            onValue={(checkedWithin) => setDraft({ ...draft, checkedWithin })}
+          />
         </>
       )
     case 'contact-count':
@@ -37,7 +46,17 @@ export function MoreFields({ draft, setDraft, choices }: { draft: Draft; setDraf
             <span className="flex flex-wrap gap-x-3 gap-y-1">
               {ALL_RESULTS.map((result) => (
                 <label key={result} className="flex items-center gap-1.5">
-                  <input type="checkbox" checked={draft.results.includes(result)} onChange={(e) => setDraft({ ...draft, results: ALL_RESULTS.filter((r) => (r === result ? e.target.checked : draft.results.includes(r))) })} /> {result}
+                  <input
+                    type="checkbox"
+                    checked={draft.results.includes(result)}
+                    onChange={(e) =>
+                      setDraft({
+                        ...draft,
+                        results: ALL_RESULTS.filter((r) => (r === result ? e.target.checked : draft.results.includes(r))),
+                      })
+                    }
+                  />{' '}
+                  {result}
                 </label>
               ))}
             </span>
@@ -58,7 +77,16 @@ export function MoreFields({ draft, setDraft, choices }: { draft: Draft; setDraf
           </label>
           <label className="field">
             <span>When it was last</span>
-            <select value={draft.how} onChange={(e) => setDraft({ ...draft, how: e.target.value as typeof draft.how, days: e.target.value === 'never' ? null : (draft.days ?? 180) })}>
+            <select
+              value={draft.how}
+              onChange={(e) =>
+                setDraft({
+                  ...draft,
+                  how: e.target.value as typeof draft.how,
+                  days: e.target.value === 'never' ? null : (draft.days ?? 180),
+                })
+              }
+            >
               <option value="within">within so many days</option>
               <option value="longer ago">longer ago than so many days</option>
               <option value="never">never</option>
@@ -78,15 +106,33 @@ export function MoreFields({ draft, setDraft, choices }: { draft: Draft; setDraf
               <option value="loan-to-value">loan-to-value</option>
             </select>
           </label>
-          <Ends label={draft.as === 'equity' ? 'Equity' : 'Loan-to-value'} unit="%" least={draft.least} most={draft.most} onEnds={(ends) => setDraft({ ...draft, ...ends })} hint={`The same by its other name: ${other.as === 'equity' ? 'equity' : 'loan-to-value'} ${other.least === null ? '' : `${other.least} % or more`}${other.least !== null && other.most !== null ? ', ' : ''}${other.most === null ? '' : `${other.most} % or less`}`} />
+          <Ends
+            label={draft.as === 'equity' ? 'Equity' : 'Loan-to-value'}
+            unit="%"
+            least={draft.least}
+            most={draft.most}
+            onEnds={(ends) => setDraft({ ...draft, ...ends })}
+            hint={`The same by its other name: ${other.as === 'equity' ? 'equity' : 'loan-to-value'} ${other.least === null ? '' : `${other.least} % or more`}${other.least !== null && other.most !== null ? ', ' : ''}${other.most === null ? '' : `${other.most} % or less`}`}
+          />
         </>
       )
     }
     case 'holdings':
       return (
         <>
-          <Ends label="Premises of one owner" unit="" least={draft.least} most={draft.most} onEnds={(ends) => setDraft({ ...draft, ...ends })} hint="These premises count among them." />
-          <Optional label="Only those taken over within so many months" value={draft.months} onValue={(months) => setDraft({ ...draft, months })} />
+          <Ends
+            label="Premises of one owner"
+            unit=""
+            least={draft.least}
+            most={draft.most}
+            onEnds={(ends) => setDraft({ ...draft, ...ends })}
+            hint="These premises count among them."
+          />
+          <Optional
+            label="Only those taken over within so many months"
+            value={draft.months}
+            onValue={(months) => setDraft({ ...draft, months })}
+          />
         </>
       )
   }

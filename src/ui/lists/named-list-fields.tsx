@@ -7,7 +7,17 @@ import { type Choices, WordsField } from './criterion-forms'
 import { relatedTo } from './line-editing'
 
 /** Which list is named, and which of its editions or rounds. */
-export function NamedListFields({ draft, setDraft, lists: all, subject }: { draft: Extract<Criterion, { kind: 'list' | 'round' }>; setDraft: (next: Criterion) => void; lists: Choices['lists']; subject: Subject }) {
+export function NamedListFields({
+  draft,
+  setDraft,
+  lists: all,
+  subject,
+}: {
+  draft: Extract<Criterion, { kind: 'list' | 'round' }>
+  setDraft: (next: Criterion) => void
+  lists: Choices['lists']
+  subject: Subject
+}) {
   const lists = all.filter((l) => l.subject === subject)
   const list = lists.find((l) => l.id === draft.list.id)
   const offered = draft.kind === 'round' ? lists.filter((l) => l.rounds > 0) : lists
@@ -20,7 +30,12 @@ export function NamedListFields({ draft, setDraft, lists: all, subject }: { draf
           value={draft.list.id || ''}
           onChange={(e) => {
             const chosen = lists.find((l) => l.id === Number(e.target.value))
-            if (chosen) setDraft(draft.kind === 'list' ? { ...draft, list: { id: chosen.id, name: chosen.name }, edition: null } : { ...draft, list: { id: chosen.id, name: chosen.name }, which: 'any' })
+            if (chosen)
+              setDraft(
+                draft.kind === 'list'
+                  ? { ...draft, list: { id: chosen.id, name: chosen.name }, edition: null }
+                  : { ...draft, list: { id: chosen.id, name: chosen.name }, which: 'any' },
+              )
           }}
         >
           <option value="" disabled>
@@ -35,14 +50,25 @@ export function NamedListFields({ draft, setDraft, lists: all, subject }: { draf
         </select>
       </label>
       {draft.kind === 'list' && !list && all.length > lists.length && (
-        <button type="button" className="justify-self-start text-left text-[13px] font-semibold text-verdigris" onClick={() => setDraft(relatedTo(subject))}>
-          Use a list of {SUBJECTS.filter((s) => s !== subject).map((s) => SUBJECT_NAMES[s]).join(' or ')} instead
+        <button
+          type="button"
+          className="justify-self-start text-left text-[13px] font-semibold text-verdigris"
+          onClick={() => setDraft(relatedTo(subject))}
+        >
+          Use a list of{' '}
+          {SUBJECTS.filter((s) => s !== subject)
+            .map((s) => SUBJECT_NAMES[s])
+            .join(' or ')}{' '}
+          instead
         </button>
       )}
       {draft.kind === 'list' && list && (
         <label className="field">
           <span>As it is saved in</span>
-          <select value={draft.edition ?? ''} onChange={(e) => setDraft({ ...draft, edition: e.target.value === '' ? null : Number(e.target.value) })}>
+          <select
+            value={draft.edition ?? ''}
+            onChange={(e) => setDraft({ ...draft, edition: e.target.value === '' ? null : Number(e.target.value) })}
+          >
             <option value="">its latest edition, whichever that is</option>
             {Array.from({ length: list.edition }, (_, i) => list.edition - i).map((n) => (
               <option key={n} value={n}>
@@ -56,7 +82,15 @@ export function NamedListFields({ draft, setDraft, lists: all, subject }: { draf
         <div className="grid grid-cols-2 gap-2">
           <label className="field">
             <span>Round</span>
-            <select value={String(draft.which)} onChange={(e) => setDraft({ ...draft, which: e.target.value === 'any' || e.target.value === 'last' ? e.target.value : Number(e.target.value) })}>
+            <select
+              value={String(draft.which)}
+              onChange={(e) =>
+                setDraft({
+                  ...draft,
+                  which: e.target.value === 'any' || e.target.value === 'last' ? e.target.value : Number(e.target.value),
+                })
+              }
+            >
               <option value="any">any round</option>
               <option value="last">the last round</option>
               {Array.from({ length: list.rounds }, (_, i) => list.rounds - i).map((n) => (
@@ -81,7 +115,17 @@ export function NamedListFields({ draft, setDraft, lists: all, subject }: { draf
 }
 
 /** Several lists, or one list of what this one's records stand to. */
-export function OtherListFields({ draft, setDraft, lists, subject }: { draft: Extract<Criterion, { kind: 'any-list' | 'related' }>; setDraft: (next: Criterion) => void; lists: Choices['lists']; subject: Subject }) {
+export function OtherListFields({
+  draft,
+  setDraft,
+  lists,
+  subject,
+}: {
+  draft: Extract<Criterion, { kind: 'any-list' | 'related' }>
+  setDraft: (next: Criterion) => void
+  lists: Choices['lists']
+  subject: Subject
+}) {
   if (draft.kind === 'any-list') {
     const offered = lists.filter((l) => l.subject === subject)
     return (
@@ -90,7 +134,16 @@ export function OtherListFields({ draft, setDraft, lists, subject }: { draft: Ex
         {offered.length === 0 && <p className="text-soft">There is no other list of this kind yet.</p>}
         {offered.map((l) => (
           <label key={l.id} className="flex items-center gap-2">
-            <input type="checkbox" checked={draft.lists.some((c) => c.id === l.id)} onChange={(e) => setDraft({ ...draft, lists: e.target.checked ? [...draft.lists, { id: l.id, name: l.name }] : draft.lists.filter((c) => c.id !== l.id) })} />
+            <input
+              type="checkbox"
+              checked={draft.lists.some((c) => c.id === l.id)}
+              onChange={(e) =>
+                setDraft({
+                  ...draft,
+                  lists: e.target.checked ? [...draft.lists, { id: l.id, name: l.name }] : draft.lists.filter((c) => c.id !== l.id),
+                })
+              }
+            />
             {l.name}
           </label>
         ))}
@@ -108,7 +161,13 @@ export function OtherListFields({ draft, setDraft, lists, subject }: { draft: Ex
           value={draft.how}
           onChange={(e) => {
             const how = e.target.value as How
-            setDraft({ ...draft, how, role: how === 'works at' ? draft.role : [], metres: how === 'neighbours' ? (draft.metres ?? 200) : null, list: HOW[how].named === HOW[draft.how].named ? draft.list : { id: 0, name: '' } })
+            setDraft({
+              ...draft,
+              how,
+              role: how === 'works at' ? draft.role : [],
+              metres: how === 'neighbours' ? (draft.metres ?? 200) : null,
+              list: HOW[how].named === HOW[draft.how].named ? draft.list : { id: 0, name: '' },
+            })
           }}
         >
           {hows.map((how) => (
@@ -137,11 +196,23 @@ export function OtherListFields({ draft, setDraft, lists, subject }: { draft: Ex
           ))}
         </select>
       </label>
-      {draft.how === 'works at' && <WordsField label="Only with a role that says, one a line" words={draft.role} onWords={(role) => setDraft({ ...draft, role })} rows={2} />}
+      {draft.how === 'works at' && (
+        <WordsField
+          label="Only with a role that says, one a line"
+          words={draft.role}
+          onWords={(role) => setDraft({ ...draft, role })}
+          rows={2}
+        />
+      )}
       {draft.how === 'neighbours' && (
         <label className="field">
           <span>Within so many metres</span>
-          <input type="number" min={1} value={draft.metres ?? ''} onChange={(e) => setDraft({ ...draft, metres: e.target.value === '' ? null : Number(e.target.value) })} />
+          <input
+            type="number"
+            min={1}
+            value={draft.metres ?? ''}
+            onChange={(e) => setDraft({ ...draft, metres: e.target.value === '' ? null : Number(e.target.value) })}
+          />
         </label>
       )}
     </>

@@ -6,7 +6,15 @@ import { count } from '@/ui/book/figures'
 const percent = (share: number) => `${(share * 100).toLocaleString('en-GB', { maximumFractionDigits: 1 })} %`
 
 /** One facet of a profile as a table and bars: the list's share over that of what it is held beside. A press on a figure shows whose it is. */
-export function ProfileFacet({ facet, shown, onShow }: { facet: ProfileOf; shown: string | null | undefined; onShow: (label: string | null) => void }) {
+export function ProfileFacet({
+  facet,
+  shown,
+  onShow,
+}: {
+  facet: ProfileOf
+  shown: string | null | undefined
+  onShow: (label: string | null) => void
+}) {
   const most = Math.max(0.0001, ...facet.rows.flatMap((row) => [row.share, row.baseShare]))
   const all = facet.known + facet.unknown
   return (
@@ -41,13 +49,23 @@ export function ProfileFacet({ facet, shown, onShow }: { facet: ProfileOf; shown
                 <span className="mt-0.5 block h-1.5 rounded bg-strong" style={{ width: `${(row.baseShare / most) * 100}%` }} />
               </td>
               <td className="figure">
-                <button type="button" className="-my-0.5 min-h-6 min-w-6 text-right font-semibold hover:underline disabled:font-normal disabled:no-underline" disabled={row.count === 0} aria-label={`${count(row.count)} with ${facet.title.toLowerCase()} ${row.label}`} onClick={() => onShow(row.label)}>
+                <button
+                  type="button"
+                  className="-my-0.5 min-h-6 min-w-6 text-right font-semibold hover:underline disabled:font-normal disabled:no-underline"
+                  disabled={row.count === 0}
+                  aria-label={`${count(row.count)} with ${facet.title.toLowerCase()} ${row.label}`}
+                  onClick={() => onShow(row.label)}
+                >
                   {row.count === 0 ? '0' : count(row.count)}
                 </button>
               </td>
               <td className="figure">{percent(row.share)}</td>
               <td className="figure text-soft">{percent(row.baseShare)}</td>
-              <td className={`figure ${row.lift !== null && row.lift >= 1.5 ? 'text-verdigris' : row.lift !== null && row.lift < 0.67 ? 'text-madder' : ''}`}>{row.lift === null ? '–' : row.lift.toFixed(2)}</td>
+              <td
+                className={`figure ${row.lift !== null && row.lift >= 1.5 ? 'text-verdigris' : row.lift !== null && row.lift < 0.67 ? 'text-madder' : ''}`}
+              >
+                {row.lift === null ? '–' : row.lift.toFixed(2)}
+              </td>
             </tr>
           ))}
           {facet.unknown > 0 && (
@@ -55,7 +73,12 @@ export function ProfileFacet({ facet, shown, onShow }: { facet: ProfileOf; shown
               <td className="text-ochre">unknown</td>
               <td />
               <td className="figure">
-                <button type="button" className="-my-0.5 min-h-6 min-w-6 text-right text-ochre hover:underline" aria-label={`${count(facet.unknown)} with ${facet.title.toLowerCase()} unknown`} onClick={() => onShow(null)}>
+                <button
+                  type="button"
+                  className="-my-0.5 min-h-6 min-w-6 text-right text-ochre hover:underline"
+                  aria-label={`${count(facet.unknown)} with ${facet.title.toLowerCase()} unknown`}
+                  onClick={() => onShow(null)}
+                >
                   {count(facet.unknown)}
                 </button>
               </td>

@@ -43,7 +43,10 @@ export function ProfileScreen({ list, lists, newListOf }: ProfileProps) {
   // biome-ignore lint/correctness/useExhaustiveDependencies: the lines stay as they are on this page
   useEffect(() => {
     const abort = new AbortController()
-    ask<NonNullable<typeof profile>>('/api/list-profile', { lines, base }, abort.signal).then(setProfile, (error) => error instanceof Told && setTold(error.message))
+    ask<NonNullable<typeof profile>>('/api/list-profile', { lines, base }, abort.signal).then(
+      setProfile,
+      (error) => error instanceof Told && setTold(error.message),
+    )
     return () => abort.abort()
   }, [base])
   const records = usePeople<RecordView>(JSON.stringify([tab, shown, table]), async (offset, signal) => {
@@ -53,8 +56,16 @@ export function ProfileScreen({ list, lists, newListOf }: ProfileProps) {
       return { ...found.page, people: found.page.records }
     }
     const columns = table.columns.filter((c) => Object.hasOwn(FACETS[subject], c))
-    const { page } = await accountWhenUp({ lines, view: { tab: 'on' }, offset, columns, sort: table.sort, having: shown, screen: `profile-${list.id}` }, signal, setTold)
-    return { total: page.total, behind: page.behind, people: page.records.map((record) => ({ ...record, cells: table.columns.map((c) => record.cells?.[columns.indexOf(c)] ?? null) })) }
+    const { page } = await accountWhenUp(
+      { lines, view: { tab: 'on' }, offset, columns, sort: table.sort, having: shown, screen: `profile-${list.id}` },
+      signal,
+      setTold,
+    )
+    return {
+      total: page.total,
+      behind: page.behind,
+      people: page.records.map((record) => ({ ...record, cells: table.columns.map((c) => record.cells?.[columns.indexOf(c)] ?? null) })),
+    }
   })
   const makeList = async () => {
     if (!alike) return
@@ -63,7 +74,13 @@ export function ProfileScreen({ list, lists, newListOf }: ProfileProps) {
     const made: Line[] = [
       { id: newId(), verb: 'start', off: false, batch: null, ...(subject === 'person' ? {} : { subject }) },
       ...questions.map((criterion): Line => ({ id: newId(), verb: 'keep', off: false, unknownAsYes: false, criterion })),
-      { id: newId(), verb: 'drop', off: false, unknownAsYes: false, criterion: { kind: 'list', list: { id: list.id, name: list.name }, edition: null } },
+      {
+        id: newId(),
+        verb: 'drop',
+        off: false,
+        unknownAsYes: false,
+        criterion: { kind: 'list', list: { id: list.id, name: list.name }, edition: null },
+      },
     ]
     const result = await newListOf(`More like ${list.name}`.slice(0, 120), list.shared, made)
     if (result.ok) router.push(`/lists/${result.value}`)
@@ -78,7 +95,11 @@ export function ProfileScreen({ list, lists, newListOf }: ProfileProps) {
           <div className="flex flex-wrap items-start justify-between gap-3">
             <div>
               <h1>{list.name}</h1>
-              <p className="quiet">{profile ? `${count(profile.total)} beside ${count(profile.baseTotal)}. Shares are of those whose value is known.` : 'Counting…'}</p>
+              <p className="quiet">
+                {profile
+                  ? `${count(profile.total)} beside ${count(profile.baseTotal)}. Shares are of those whose value is known.`
+                  : 'Counting…'}
+              </p>
             </div>
             <Link href={`/lists/${list.id}`} className="button no-underline">
               Back to its lines
@@ -127,7 +148,11 @@ export function ProfileScreen({ list, lists, newListOf }: ProfileProps) {
             ]}
           >
             {tab === 'alike' && alike && (
-              <button type="button" className="min-h-6 text-[13px] font-semibold whitespace-nowrap text-verdigris hover:underline" onClick={makeList}>
+              <button
+                type="button"
+                className="min-h-6 text-[13px] font-semibold whitespace-nowrap text-verdigris hover:underline"
+                onClick={makeList}
+              >
                 Make lines of it
               </button>
             )}
@@ -142,8 +167,23 @@ export function ProfileScreen({ list, lists, newListOf }: ProfileProps) {
               </button>
             </p>
           )}
-          {tab === 'alike' && <p className="quiet mt-2">{alike ? `By what sets these ${count(alike.examples)} apart from everybody; they themselves are left out. A score above nothing speaks for likeness, and each says why.` : 'Weighing…'}</p>}
-          <RecordTable subject={subject} records={records} table={table} onTable={setTable} because={tab === 'alike' ? 'Why' : undefined} empty="Nobody." onOpen={setBeside} open={beside?.id ?? null} />
+          {tab === 'alike' && (
+            <p className="quiet mt-2">
+              {alike
+                ? `By what sets these ${count(alike.examples)} apart from everybody; they themselves are left out. A score above nothing speaks for likeness, and each says why.`
+                : 'Weighing…'}
+            </p>
+          )}
+          <RecordTable
+            subject={subject}
+            records={records}
+            table={table}
+            onTable={setTable}
+            because={tab === 'alike' ? 'Why' : undefined}
+            empty="Nobody."
+            onOpen={setBeside}
+            open={beside?.id ?? null}
+          />
           {beside && <RecordBeside subject={subject} record={beside} onClose={() => setBeside(null)} />}
         </>
       }

@@ -14,7 +14,25 @@ export type ProposalSide = 'left' | 'joined' | 'stayed'
 const EMPTY: Record<ProposalSide, string> = { left: 'Nobody would leave.', joined: 'Nobody would join.', stayed: 'Nobody would stay.' }
 
 /** Who would leave, join or stay by what is proposed, with the line that decides it. */
-export function ProposalRecords({ proposal, by, subject, edition, heard, tab, onTab, onBack }: { proposal: number; by: string; subject: Subject; edition: number; heard: number; tab: ProposalSide; onTab: (tab: ProposalSide) => void; onBack: () => void }) {
+export function ProposalRecords({
+  proposal,
+  by,
+  subject,
+  edition,
+  heard,
+  tab,
+  onTab,
+  onBack,
+}: {
+  proposal: number
+  by: string
+  subject: Subject
+  edition: number
+  heard: number
+  tab: ProposalSide
+  onTab: (tab: ProposalSide) => void
+  onBack: () => void
+}) {
   const [figures, setFigures] = useState<ProposalEffect['figures'] | null>(null)
   const [beside, setBeside] = useState<RecordView | null>(null)
   const records = usePeople<RecordView>(JSON.stringify([proposal, edition, heard, tab]), async (offset, signal) => {
@@ -40,7 +58,17 @@ export function ProposalRecords({ proposal, by, subject, edition, heard, tab, on
           Back to the list
         </button>
       </p>
-      <RecordTable subject={subject} records={records} table={{ columns: subject === 'person' ? ['place', 'reach', 'strip', 'last'] : [], sort: [] }} onTable={() => {}} fixed because={tab === 'stayed' ? undefined : 'Deciding line'} empty={EMPTY[tab]} onOpen={setBeside} open={beside?.id ?? null} />
+      <RecordTable
+        subject={subject}
+        records={records}
+        table={{ columns: subject === 'person' ? ['place', 'reach', 'strip', 'last'] : [], sort: [] }}
+        onTable={() => {}}
+        fixed
+        because={tab === 'stayed' ? undefined : 'Deciding line'}
+        empty={EMPTY[tab]}
+        onOpen={setBeside}
+        open={beside?.id ?? null}
+      />
       {beside && <RecordBeside subject={subject} record={beside} onClose={() => setBeside(null)} />}
     </>
   )

@@ -10,19 +10,48 @@ import { Mark } from './line-marks'
 import type { ProposalSide } from './proposal-records'
 import type { Theirs } from './their-changes'
 
-export type SettleProposal = (proposal: number, how: 'take' | 'leave' | 'take back' | 'read', reason?: string) => Promise<ActionResult<unknown>>
+export type SettleProposal = (
+  proposal: number,
+  how: 'take' | 'leave' | 'take back' | 'read',
+  reason?: string,
+) => Promise<ActionResult<unknown>>
 
 /** Shows who would leave or join by what is proposed. */
 type ShowSide = (proposal: ProposalView, side: ProposalSide) => void
 
 /** What is proposed for a list, with what each would do, and what became of one's own. */
-export function Proposals({ proposals, dirty, edition, settle, onTry, onShow }: { proposals: ProposalView[]; dirty: boolean; edition: number; settle: SettleProposal; onTry: (proposal: Theirs) => void; onShow: ShowSide }) {
+export function Proposals({
+  proposals,
+  dirty,
+  edition,
+  settle,
+  onTry,
+  onShow,
+}: {
+  proposals: ProposalView[]
+  dirty: boolean
+  edition: number
+  settle: SettleProposal
+  onTry: (proposal: Theirs) => void
+  onShow: ShowSide
+}) {
   return (
     <>
       {proposals.map((proposal, i) => {
         if (proposal.decision) return <Settled key={proposal.id} proposal={proposal} settle={settle} />
         const before = proposals.slice(0, i).filter((other) => !other.decision && other.by === proposal.by).length
-        return <Open key={proposal.id} proposal={proposal} label={`Proposed by ${proposal.by}${before > 0 ? `, number ${before + 1}` : ''}`} dirty={dirty} edition={edition} settle={settle} onTry={onTry} onShow={onShow} />
+        return (
+          <Open
+            key={proposal.id}
+            proposal={proposal}
+            label={`Proposed by ${proposal.by}${before > 0 ? `, number ${before + 1}` : ''}`}
+            dirty={dirty}
+            edition={edition}
+            settle={settle}
+            onTry={onTry}
+            onShow={onShow}
+          />
+        )
       })}
     </>
   )
@@ -34,7 +63,9 @@ function Settled({ proposal, settle }: { proposal: ProposalView; settle: SettleP
   return (
     <p role="status" className="my-2 flex items-center justify-between gap-3 rounded-md bg-ochre-wash px-3 py-1.5">
       <span>
-        {decision?.is === 'taken' ? `${decision.by} took what you proposed on ${day(proposal.at)}: it is in edition ${decision.edition}.` : `${decision?.by} did not take what you proposed on ${day(proposal.at)}${decision?.reason ? `: ${decision.reason}` : '.'}`}
+        {decision?.is === 'taken'
+          ? `${decision.by} took what you proposed on ${day(proposal.at)}: it is in edition ${decision.edition}.`
+          : `${decision?.by} did not take what you proposed on ${day(proposal.at)}${decision?.reason ? `: ${decision.reason}` : '.'}`}
       </span>
       <button type="button" className="button" onClick={() => void settle(proposal.id, 'read').then(() => router.refresh())}>
         Read
@@ -43,7 +74,23 @@ function Settled({ proposal, settle }: { proposal: ProposalView; settle: SettleP
   )
 }
 
-function Open({ proposal, label, dirty, edition, settle, onTry, onShow }: { proposal: ProposalView; label: string; dirty: boolean; edition: number; settle: SettleProposal; onTry: (proposal: Theirs) => void; onShow: ShowSide }) {
+function Open({
+  proposal,
+  label,
+  dirty,
+  edition,
+  settle,
+  onTry,
+  onShow,
+}: {
+  proposal: ProposalView
+  label: string
+  dirty: boolean
+  edition: number
+  settle: SettleProposal
+  onTry: (proposal: Theirs) => void
+  onShow: ShowSide
+}) {
   const router = useRouter()
   const [effect, setEffect] = useState<ProposalEffect | null>(null)
   const [leaving, setLeaving] = useState<string | null>(null)
@@ -52,7 +99,10 @@ function Open({ proposal, label, dirty, edition, settle, onTry, onShow }: { prop
   // biome-ignore lint/correctness/useExhaustiveDependencies: another edition gives another effect
   useEffect(() => {
     const given = new AbortController()
-    ask<ProposalEffect>(`/api/proposals/${proposal.id}`, undefined, given.signal).then(setEffect, (error) => error instanceof Told && setTold(error.message))
+    ask<ProposalEffect>(`/api/proposals/${proposal.id}`, undefined, given.signal).then(
+      setEffect,
+      (error) => error instanceof Told && setTold(error.message),
+    )
     return () => given.abort()
   }, [proposal.id, edition])
   const go = (work: Promise<ActionResult<unknown>>) =>
@@ -64,14 +114,21 @@ function Open({ proposal, label, dirty, edition, settle, onTry, onShow }: { prop
   const { figures } = effect ?? {}
   return (
     <section aria-label={label} className="my-3 rounded-lg border border-strong bg-leaf px-4 py-3">
-      <b>{proposal.mine ? 'You propose' : `${proposal.by} proposes`}</b> <span className="quiet">{day(proposal.at)}, from edition {proposal.basedOn}</span>
+      <b>{proposal.mine ? 'You propose' : `${proposal.by} proposes`}</b>{' '}
+      <span className="quiet">
+        {day(proposal.at)}, from edition {proposal.basedOn}
+      </span>
       {proposal.note && <p className="break-words">“{proposal.note}”</p>}
       <ul className="my-1.5 grid gap-1">
         {proposal.differences.map((d) => (
           <li key={`${d.is}-${d.id}`} className="break-words">
             <Mark is={d.is} /> <span className={d.is === 'removed' ? 'line-through' : ''}>{d.text}</span>
             {d.was && <span className="quiet block">{d.is === 'changed' ? `is now: ${d.was}` : d.was}</span>}
-            {d.crosses && <span className="block text-[12.5px] text-madder">This line was changed since; taking the proposal takes the place of that.</span>}
+            {d.crosses && (
+              <span className="block text-[12.5px] text-madder">
+                This line was changed since; taking the proposal takes the place of that.
+              </span>
+            )}
           </li>
         ))}
         {proposal.differences.length === 0 && <li className="quiet">The list says so already.</li>}
@@ -79,7 +136,19 @@ function Open({ proposal, label, dirty, edition, settle, onTry, onShow }: { prop
       <p className="tabular-nums" data-testid="proposal-effect">
         {figures ? (
           <>
-            {count(figures.opening)} on it now, {figures.left === 0 ? '0' : <Figure value={figures.left} tone="out" label="Would leave" onChoose={() => onShow(proposal, 'left')} />} would leave, {figures.joined === 0 ? '0' : <Figure value={figures.joined} tone="in" label="Would join" onChoose={() => onShow(proposal, 'joined')} />} would join: <b>{count(figures.closing)}</b> with it.
+            {count(figures.opening)} on it now,{' '}
+            {figures.left === 0 ? (
+              '0'
+            ) : (
+              <Figure value={figures.left} tone="out" label="Would leave" onChoose={() => onShow(proposal, 'left')} />
+            )}{' '}
+            would leave,{' '}
+            {figures.joined === 0 ? (
+              '0'
+            ) : (
+              <Figure value={figures.joined} tone="in" label="Would join" onChoose={() => onShow(proposal, 'joined')} />
+            )}{' '}
+            would join: <b>{count(figures.closing)}</b> with it.
           </>
         ) : (
           <span className="quiet">What it would do is being worked out.</span>
@@ -98,7 +167,15 @@ function Open({ proposal, label, dirty, edition, settle, onTry, onShow }: { prop
             go(settle(proposal.id, 'leave', leaving))
           }}
         >
-          <input autoFocus aria-label="Why it is not taken" placeholder="why, which they are told" maxLength={500} className="grow" value={leaving} onChange={(e) => setLeaving(e.target.value)} />
+          <input
+            autoFocus
+            aria-label="Why it is not taken"
+            placeholder="why, which they are told"
+            maxLength={500}
+            className="grow"
+            value={leaving}
+            onChange={(e) => setLeaving(e.target.value)}
+          />
           <button type="submit" className="button" disabled={busy}>
             Do not take it
           </button>
@@ -106,12 +183,23 @@ function Open({ proposal, label, dirty, edition, settle, onTry, onShow }: { prop
       ) : (
         <div className="mt-2 flex flex-wrap gap-2">
           {proposal.mayDecide && (
-            <button type="button" className="button button-main" disabled={busy || proposal.differences.length === 0} onClick={() => go(settle(proposal.id, 'take'))}>
+            <button
+              type="button"
+              className="button button-main"
+              disabled={busy || proposal.differences.length === 0}
+              onClick={() => go(settle(proposal.id, 'take'))}
+            >
               Take it as edition {edition + 1}
             </button>
           )}
           {proposal.mayDecide && (
-            <button type="button" className="button" disabled={busy || proposal.differences.length === 0} title={dirty ? 'Your own unsaved lines stay' : undefined} onClick={() => onTry({ edition, by: proposal.by, lines: proposal.lines, basis: proposal.basis })}>
+            <button
+              type="button"
+              className="button"
+              disabled={busy || proposal.differences.length === 0}
+              title={dirty ? 'Your own unsaved lines stay' : undefined}
+              onClick={() => onTry({ edition, by: proposal.by, lines: proposal.lines, basis: proposal.basis })}
+            >
               Choose line by line
             </button>
           )}

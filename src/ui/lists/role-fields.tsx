@@ -7,7 +7,15 @@ import { ask, Told } from '@/ui/book/ask'
 import { WordsField } from './criterion-forms'
 
 /** Words of the role, those that rule it out, and the wordings the team keeps. */
-export function RoleFields({ draft, setDraft, wordings }: { draft: CriterionOf<'role'>; setDraft: (next: CriterionOf<'role'>) => void; wordings: RoleWording[] }) {
+export function RoleFields({
+  draft,
+  setDraft,
+  wordings,
+}: {
+  draft: CriterionOf<'role'>
+  setDraft: (next: CriterionOf<'role'>) => void
+  wordings: RoleWording[]
+}) {
   const [kept, setKept] = useState<RoleWording[]>([])
   const [name, setName] = useState('')
   const [told, setTold] = useState('')
@@ -52,13 +60,28 @@ export function RoleFields({ draft, setDraft, wordings }: { draft: CriterionOf<'
       {changed && (
         <p className="quiet">
           “{own.name}” was changed since.{' '}
-          <button type="button" className="font-semibold text-verdigris" onClick={() => setDraft({ ...draft, any: own.says, not: own.butNot })}>
+          <button
+            type="button"
+            className="font-semibold text-verdigris"
+            onClick={() => setDraft({ ...draft, any: own.says, not: own.butNot })}
+          >
             Take its words of today
           </button>
         </p>
       )}
-      <WordsField label="Words or phrases of the role, one a line" hint="Any of them, in any wording: estate also finds Estates Manager." first words={draft.any} onWords={(any) => words({ any })} />
-      <WordsField label="But not" words={draft.not ?? []} onWords={(not) => words(not.length > 0 ? { not } : { not: undefined })} rows={2} />
+      <WordsField
+        label="Words or phrases of the role, one a line"
+        hint="Any of them, in any wording: estate also finds Estates Manager."
+        first
+        words={draft.any}
+        onWords={(any) => words({ any })}
+      />
+      <WordsField
+        label="But not"
+        words={draft.not ?? []}
+        onWords={(not) => words(not.length > 0 ? { not } : { not: undefined })}
+        rows={2}
+      />
       {draft.any.length > 0 && (
         <span className="flex items-end gap-2">
           <label className="field grow">

@@ -16,7 +16,21 @@ export interface ShareActions {
 }
 
 /** Who may see, use and edit a list. Its owner decides; everybody else reads it. */
-export function ShareDialog({ list, sharing, team, actions, open, onClose }: { list: ListView; sharing: Sharing; team: { id: string; name: string }[]; actions: ShareActions; open: boolean; onClose: () => void }) {
+export function ShareDialog({
+  list,
+  sharing,
+  team,
+  actions,
+  open,
+  onClose,
+}: {
+  list: ListView
+  sharing: Sharing
+  team: { id: string; name: string }[]
+  actions: ShareActions
+  open: boolean
+  onClose: () => void
+}) {
   const router = useRouter()
   const [next, setNext] = useState(sharing)
   const [heir, setHeir] = useState('')
@@ -35,17 +49,28 @@ export function ShareDialog({ list, sharing, team, actions, open, onClose }: { l
     <Dialog.Root open={open} onOpenChange={(to) => !to && onClose()}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/20" />
-        <Dialog.Content className="floating fixed top-[12vh] left-1/2 max-h-[80vh] w-[520px] max-w-[94vw] -translate-x-1/2 overflow-y-auto p-5!" aria-describedby={undefined}>
+        <Dialog.Content
+          className="floating fixed top-[12vh] left-1/2 max-h-[80vh] w-[520px] max-w-[94vw] -translate-x-1/2 overflow-y-auto p-5!"
+          aria-describedby={undefined}
+        >
           <Dialog.Title asChild>
             <h2>Who sees this list</h2>
           </Dialog.Title>
-          <p className="quiet mt-1">{list.mine ? 'It is yours: you decide, and you alone rename, archive or delete it.' : `${list.owner} owns it and decides.`}</p>
+          <p className="quiet mt-1">
+            {list.mine ? 'It is yours: you decide, and you alone rename, archive or delete it.' : `${list.owner} owns it and decides.`}
+          </p>
           <table className="account mt-3" aria-label="Who may do what">
             <tbody>
               <tr>
                 <td>Everybody of the team</td>
                 <td className="w-[190px]">
-                  <RolePicker label="Everybody of the team" value={next.team} none="nothing: private" disabled={!list.mine} onPick={(team) => setNext({ ...next, team })} />
+                  <RolePicker
+                    label="Everybody of the team"
+                    value={next.team}
+                    none="nothing: private"
+                    disabled={!list.mine}
+                    onPick={(team) => setNext({ ...next, team })}
+                  />
                 </td>
                 <td className="w-8" />
               </tr>
@@ -53,11 +78,23 @@ export function ShareDialog({ list, sharing, team, actions, open, onClose }: { l
                 <tr key={member.id}>
                   <td>{nameOf(member.id)}</td>
                   <td>
-                    <RolePicker label={nameOf(member.id)} value={member.role} disabled={!list.mine} onPick={(role) => setNext({ ...next, members: next.members.map((m) => (m.id === member.id ? { ...m, role: role ?? 'see' } : m)) })} />
+                    <RolePicker
+                      label={nameOf(member.id)}
+                      value={member.role}
+                      disabled={!list.mine}
+                      onPick={(role) =>
+                        setNext({ ...next, members: next.members.map((m) => (m.id === member.id ? { ...m, role: role ?? 'see' } : m)) })
+                      }
+                    />
                   </td>
                   <td>
                     {list.mine && (
-                      <button type="button" className="inline-grid size-6 place-items-center rounded text-soft hover:text-madder" aria-label={`Not with ${nameOf(member.id)}`} onClick={() => setNext({ ...next, members: next.members.filter((m) => m.id !== member.id) })}>
+                      <button
+                        type="button"
+                        className="inline-grid size-6 place-items-center rounded text-soft hover:text-madder"
+                        aria-label={`Not with ${nameOf(member.id)}`}
+                        onClick={() => setNext({ ...next, members: next.members.filter((m) => m.id !== member.id) })}
+                      >
                         <X size={15} aria-hidden="true" />
                       </button>
                     )}
@@ -69,7 +106,10 @@ export function ShareDialog({ list, sharing, team, actions, open, onClose }: { l
           {list.mine && others.length > 0 && (
             <label className="field mt-2">
               <span>By name, whatever the team may</span>
-              <select value="" onChange={(e) => e.target.value && setNext({ ...next, members: [...next.members, { id: e.target.value, role: 'edit' }] })}>
+              <select
+                value=""
+                onChange={(e) => e.target.value && setNext({ ...next, members: [...next.members, { id: e.target.value, role: 'edit' }] })}
+              >
                 <option value="">choose somebody</option>
                 {others.map((person) => (
                   <option key={person.id} value={person.id}>
@@ -95,7 +135,12 @@ export function ShareDialog({ list, sharing, team, actions, open, onClose }: { l
           <div className="mt-4 flex flex-wrap items-center gap-2">
             {list.mine && (
               <>
-                <button type="button" className="button button-main" disabled={busy || JSON.stringify(next) === JSON.stringify(sharing)} onClick={() => done(actions.share(list.id, next))}>
+                <button
+                  type="button"
+                  className="button button-main"
+                  disabled={busy || JSON.stringify(next) === JSON.stringify(sharing)}
+                  onClick={() => done(actions.share(list.id, next))}
+                >
                   Keep
                 </button>
                 <label className="ml-auto flex items-center gap-2 text-soft">
@@ -126,9 +171,27 @@ export function ShareDialog({ list, sharing, team, actions, open, onClose }: { l
   )
 }
 
-function RolePicker({ label, value, none, disabled, onPick }: { label: string; value: ListRole | null; none?: string; disabled: boolean; onPick: (role: ListRole | null) => void }) {
+function RolePicker({
+  label,
+  value,
+  none,
+  disabled,
+  onPick,
+}: {
+  label: string
+  value: ListRole | null
+  none?: string
+  disabled: boolean
+  onPick: (role: ListRole | null) => void
+}) {
   return (
-    <select aria-label={`What ${label} may do`} className="w-full" value={value ?? ''} disabled={disabled} onChange={(e) => onPick((e.target.value || null) as ListRole | null)}>
+    <select
+      aria-label={`What ${label} may do`}
+      className="w-full"
+      value={value ?? ''}
+      disabled={disabled}
+      onChange={(e) => onPick((e.target.value || null) as ListRole | null)}
+    >
       {none !== undefined && <option value="">{none}</option>}
       {LIST_ROLES.map((role) => (
         <option key={role} value={role}>

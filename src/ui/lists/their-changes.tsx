@@ -16,16 +16,33 @@ export interface Theirs {
  * Somebody saved while this was worked on, or proposes something: what they changed, line by line, each to be brought over
  * or left.
  */
-export function TheirChanges({ mine, theirs, proposed = false, onBring, onTheirs }: { mine: Line[]; theirs: Theirs; proposed?: boolean; onBring: (lines: Line[]) => void; onTheirs: () => void }) {
+export function TheirChanges({
+  mine,
+  theirs,
+  proposed = false,
+  onBring,
+  onTheirs,
+}: {
+  mine: Line[]
+  theirs: Theirs
+  proposed?: boolean
+  onBring: (lines: Line[]) => void
+  onTheirs: () => void
+}) {
   const changes = useMemo(() => theirChanges(theirs.basis, mine, theirs.lines), [mine, theirs])
   const [left, setLeft] = useState<Set<string>>(() => new Set(changes.filter((c) => c.meetsMine).map((c) => c.change.line.id)))
   const chosen = changes.filter(({ change }) => !left.has(change.line.id)).map(({ change }) => change)
   return (
-    <section role="alert" aria-label={proposed ? 'Choose from what is proposed' : 'Saved by somebody else'} className="my-3 rounded-lg border border-ochre bg-ochre-wash/50 px-4 py-3">
-      <b>
-        {proposed ? `${theirs.by} proposes these.` : `${theirs.by} saved edition ${theirs.edition} while you worked on this.`}
-      </b>
-      <p className="quiet">Nothing of yours is lost. Choose what of theirs to bring over; then go on, and save when it is right.{proposed && ' The proposal is taken once an edition has all of it.'}</p>
+    <section
+      role="alert"
+      aria-label={proposed ? 'Choose from what is proposed' : 'Saved by somebody else'}
+      className="my-3 rounded-lg border border-ochre bg-ochre-wash/50 px-4 py-3"
+    >
+      <b>{proposed ? `${theirs.by} proposes these.` : `${theirs.by} saved edition ${theirs.edition} while you worked on this.`}</b>
+      <p className="quiet">
+        Nothing of yours is lost. Choose what of theirs to bring over; then go on, and save when it is right.
+        {proposed && ' The proposal is taken once an edition has all of it.'}
+      </p>
       <ul className="my-2 grid gap-1.5">
         {changes.map(({ change, meetsMine }) => (
           <li key={change.line.id}>
@@ -46,7 +63,9 @@ export function TheirChanges({ mine, theirs, proposed = false, onBring, onTheirs
               <span>
                 <Mark is={change.is} /> {lineText(change.line)}
                 {change.is === 'changed' && <span className="quiet block">was: {lineText(change.was)}</span>}
-                {meetsMine && <span className="block text-[12.5px] text-madder">You changed this line too; bringing theirs over takes its place.</span>}
+                {meetsMine && (
+                  <span className="block text-[12.5px] text-madder">You changed this line too; bringing theirs over takes its place.</span>
+                )}
               </span>
             </label>
           </li>

@@ -13,7 +13,11 @@ const PAUSE = 400
  * losing it, loses nothing and it can be gone on with anywhere. `basedOn` is the edition they were worked on from; `soon` is told
  * of lines before the page is drawn with them.
  */
-export function useLines(list: ListView, keep: (basedOn: number, lines: Line[] | null, over?: readonly [Line[] | null]) => Promise<{ elsewhere: boolean }>, soon: (lines: Line[]) => void) {
+export function useLines(
+  list: ListView,
+  keep: (basedOn: number, lines: Line[] | null, over?: readonly [Line[] | null]) => Promise<{ elsewhere: boolean }>,
+  soon: (lines: Line[]) => void,
+) {
   const draft = list.draft?.lines ?? null
   const [lines, setLines] = useState(draft ?? list.lines)
   const [past, setPast] = useState<Line[][]>(list.draft ? [list.draft.basis] : [])
@@ -56,11 +60,14 @@ export function useLines(list: ListView, keep: (basedOn: number, lines: Line[] |
       due.current = null
       const whole = next.filter(isWhole)
       const kept = samePage(whole, basis.lines) ? null : whole
-      keeping.current = keeping.current.then(async () => {
-        const result = await keep(basis.edition, kept, [held.current])
-        setElsewhere(result.elsewhere)
-        if (!result.elsewhere) held.current = kept
-      }, () => {})
+      keeping.current = keeping.current.then(
+        async () => {
+          const result = await keep(basis.edition, kept, [held.current])
+          setElsewhere(result.elsewhere)
+          if (!result.elsewhere) held.current = kept
+        },
+        () => {},
+      )
     }
     timer.current = setTimeout(() => due.current?.(), PAUSE)
   }

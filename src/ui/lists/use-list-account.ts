@@ -46,7 +46,16 @@ export function useListAccount({ list, lines, view, table, group, heard, tell }:
   const underWay = useRef<AbortController | null>(null)
   // What the engine tells of columns comes without those that are drawn here.
   const told = table.columns.filter((c) => Object.hasOwn(FACETS[subjectOf(lines)], c))
-  const body = (of: Line[], offset: number) => ({ lines: of.filter(isWhole), view, offset, list, screen: `list-${list}`, columns: told, sort: table.sort, having: group })
+  const body = (of: Line[], offset: number) => ({
+    lines: of.filter(isWhole),
+    view,
+    offset,
+    list,
+    screen: `list-${list}`,
+    columns: told,
+    sort: table.sort,
+    having: group,
+  })
   const ask = (asked: object, signal: AbortSignal) =>
     accountWhenUp(asked, signal, tell, (part) => {
       if (signal.aborted) return
@@ -70,17 +79,24 @@ export function useListAccount({ list, lines, view, table, group, heard, tell }:
     page.catch(() => {})
     early.current = { key, abort, page }
   }
-  const people = usePeople<RecordView>(JSON.stringify([lines.filter(isWhole), view, heard, table.columns, table.sort, group]), async (offset, signal) => {
-    const asked = body(lines, offset)
-    const begun = offset === 0 ? early.current : null
-    if (begun) early.current = null
-    const mine = begun?.key === keyOf(asked) ? begun : null
-    if (begun && !mine) begun.abort.abort()
-    const own = mine?.abort ?? new AbortController()
-    if (offset === 0) underWay.current = own
-    signal.addEventListener('abort', () => own.abort())
-    const { page } = await (mine ? mine.page : ask(asked, own.signal))
-    return { total: page.total, behind: page.behind, people: page.records.map((record) => ({ ...record, cells: table.columns.map((c) => record.cells?.[told.indexOf(c)] ?? null) })) }
-  })
+  const people = usePeople<RecordView>(
+    JSON.stringify([lines.filter(isWhole), view, heard, table.columns, table.sort, group]),
+    async (offset, signal) => {
+      const asked = body(lines, offset)
+      const begun = offset === 0 ? early.current : null
+      if (begun) early.current = null
+      const mine = begun?.key === keyOf(asked) ? begun : null
+      if (begun && !mine) begun.abort.abort()
+      const own = mine?.abort ?? new AbortController()
+      if (offset === 0) underWay.current = own
+      signal.addEventListener('abort', () => own.abort())
+      const { page } = await (mine ? mine.page : ask(asked, own.signal))
+      return {
+        total: page.total,
+        behind: page.behind,
+        people: page.records.map((record) => ({ ...record, cells: table.columns.map((c) => record.cells?.[told.indexOf(c)] ?? null) })),
+      }
+    },
+  )
   return { figures, fresh, people, soon }
 }

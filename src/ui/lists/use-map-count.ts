@@ -17,7 +17,11 @@ export interface MapFound {
 export const isNothing = ({ polygons, circles, streets }: AreaShape): boolean => polygons.length + circles.length + streets.length === 0
 
 /** Counts anew while a shape is drawn or the part of the map in view changes; what is wrong with a shape is told. */
-export function useMapCount(lines: Line[], shape: AreaShape, tell: (text: string | null) => void): { found: MapFound | null; onBox: (box: Box, columns: number) => void } {
+export function useMapCount(
+  lines: Line[],
+  shape: AreaShape,
+  tell: (text: string | null) => void,
+): { found: MapFound | null; onBox: (box: Box, columns: number) => void } {
   const [box, setBox] = useState<{ box: Box; columns: number } | null>(null)
   const [found, setFound] = useState<MapFound | null>(null)
   const asked = JSON.stringify([box, shape])

@@ -7,7 +7,21 @@ import { farFrom, stepsTo, type Wanted } from '@/core/lists/wanted'
 import { count } from '@/ui/book/figures'
 
 /** The size a list should have, how far it is from that, and what would bring it nearer. */
-export function WantedSize({ wanted, onWanted, lines, figures, onRemove, onLimit }: { wanted: Wanted | null; onWanted: (wanted: Wanted | null) => void; lines: Line[]; figures: ListFigures | null; onRemove: (id: string) => void; onLimit: (most: number) => void }) {
+export function WantedSize({
+  wanted,
+  onWanted,
+  lines,
+  figures,
+  onRemove,
+  onLimit,
+}: {
+  wanted: Wanted | null
+  onWanted: (wanted: Wanted | null) => void
+  lines: Line[]
+  figures: ListFigures | null
+  onRemove: (id: string) => void
+  onLimit: (most: number) => void
+}) {
   const [open, setOpen] = useState(false)
   const [least, setLeast] = useState(String(wanted?.least ?? ''))
   const [most, setMost] = useState(String(wanted?.most ?? ''))
@@ -47,7 +61,15 @@ export function WantedSize({ wanted, onWanted, lines, figures, onRemove, onLimit
     <section aria-label="Wanted size" className="mt-3 text-[13.5px]">
       <p role="status">
         Wanted {count(wanted.least)} to {count(wanted.most)}:{' '}
-        {far === null || now === undefined ? '…' : far === 0 ? <b className="text-verdigris">it is right-sized.</b> : <b className={now > wanted.most ? 'text-madder' : 'text-ochre'}>{count(far)} too {now > wanted.most ? 'many' : 'few'}.</b>}{' '}
+        {far === null || now === undefined ? (
+          '…'
+        ) : far === 0 ? (
+          <b className="text-verdigris">it is right-sized.</b>
+        ) : (
+          <b className={now > wanted.most ? 'text-madder' : 'text-ochre'}>
+            {count(far)} too {now > wanted.most ? 'many' : 'few'}.
+          </b>
+        )}{' '}
         <button type="button" className="font-semibold text-verdigris" onClick={() => setOpen(true)}>
           Change
         </button>
@@ -65,9 +87,15 @@ export function WantedSize({ wanted, onWanted, lines, figures, onRemove, onLimit
             ) : (
               <li key={step.line} className="flex items-baseline justify-between gap-3">
                 <span className="min-w-0 truncate">
-                  Without line {lines.findIndex((l) => l.id === step.line) + 1}: {lineText(lines.find((l) => l.id === step.line) as Line, subjectOf(lines))}
+                  Without line {lines.findIndex((l) => l.id === step.line) + 1}:{' '}
+                  {lineText(lines.find((l) => l.id === step.line) as Line, subjectOf(lines))}
                 </span>
-                <button type="button" className="font-semibold whitespace-nowrap text-verdigris" aria-label={`Take line ${lines.findIndex((l) => l.id === step.line) + 1} away`} onClick={() => onRemove(step.line)}>
+                <button
+                  type="button"
+                  className="font-semibold whitespace-nowrap text-verdigris"
+                  aria-label={`Take line ${lines.findIndex((l) => l.id === step.line) + 1} away`}
+                  onClick={() => onRemove(step.line)}
+                >
                   holds {count(step.holds)}
                 </button>
               </li>

@@ -13,7 +13,17 @@ import { count } from '@/ui/book/figures'
 const AreaDialog = dynamic(() => import('./area-dialog').then((m) => m.AreaDialog), { ssr: false })
 
 /** Forms of the criteria that ask where: streets, areas, the distance from a point. */
-export function WhereFields({ draft, setDraft, choices, before }: { draft: CriterionOf<'street'> | CriterionOf<'area'> | CriterionOf<'near'>; setDraft: (next: Criterion) => void; choices: Choices; before: Line[] }) {
+export function WhereFields({
+  draft,
+  setDraft,
+  choices,
+  before,
+}: {
+  draft: CriterionOf<'street'> | CriterionOf<'area'> | CriterionOf<'near'>
+  setDraft: (next: Criterion) => void
+  choices: Choices
+  before: Line[]
+}) {
   switch (draft.kind) {
     case 'street':
       return <StreetFields first streets={draft.streets} onStreets={(streets) => setDraft({ ...draft, streets })} lines={before} />
@@ -24,16 +34,32 @@ export function WhereFields({ draft, setDraft, choices, before }: { draft: Crite
         <>
           <label className="field">
             <span>Within so many metres</span>
-            <input type="number" min={1} autoFocus value={draft.metres || ''} onChange={(e) => setDraft({ ...draft, metres: Number(e.target.value) })} />
+            <input
+              type="number"
+              min={1}
+              autoFocus
+              value={draft.metres || ''}
+              onChange={(e) => setDraft({ ...draft, metres: Number(e.target.value) })}
+            />
           </label>
           <span className="grid grid-cols-2 gap-2">
             <label className="field">
               <span>Latitude</span>
-              <input type="number" step="any" value={draft.lat || ''} onChange={(e) => setDraft({ ...draft, lat: Number(e.target.value) })} />
+              <input
+                type="number"
+                step="any"
+                value={draft.lat || ''}
+                onChange={(e) => setDraft({ ...draft, lat: Number(e.target.value) })}
+              />
             </label>
             <label className="field">
               <span>Longitude</span>
-              <input type="number" step="any" value={draft.lon || ''} onChange={(e) => setDraft({ ...draft, lon: Number(e.target.value) })} />
+              <input
+                type="number"
+                step="any"
+                value={draft.lon || ''}
+                onChange={(e) => setDraft({ ...draft, lon: Number(e.target.value) })}
+              />
             </label>
           </span>
           <PremisesPoint onPoint={(point) => setDraft({ ...draft, ...point })} />
@@ -53,7 +79,14 @@ function PremisesPoint({ onPoint }: { onPoint: (point: { lat: number; lon: numbe
   useEffect(() => {
     if (typed.trim().length < 2) return setFound([])
     const abort = new AbortController()
-    const timer = setTimeout(() => ask<{ premises: typeof found }>('/api/premises', { find: typed, sort: 'name', offset: 0 }, abort.signal).then(({ premises }) => setFound(premises.filter((p) => p.position).slice(0, 5)), () => {}), 150)
+    const timer = setTimeout(
+      () =>
+        ask<{ premises: typeof found }>('/api/premises', { find: typed, sort: 'name', offset: 0 }, abort.signal).then(
+          ({ premises }) => setFound(premises.filter((p) => p.position).slice(0, 5)),
+          () => {},
+        ),
+      150,
+    )
     return () => {
       clearTimeout(timer)
       abort.abort()
@@ -66,7 +99,12 @@ function PremisesPoint({ onPoint }: { onPoint: (point: { lat: number; lon: numbe
         <input value={typed} onChange={(e) => setTyped(e.target.value)} />
       </label>
       {found.map((p) => (
-        <button key={p.id} type="button" className="menu-item w-full text-left" onClick={() => p.position && onPoint({ ...p.position, name: p.name })}>
+        <button
+          key={p.id}
+          type="button"
+          className="menu-item w-full text-left"
+          onClick={() => p.position && onPoint({ ...p.position, name: p.name })}
+        >
           <span className="font-semibold">{p.name}</span> <span className="quiet">{p.postal}</span>
         </button>
       ))}
@@ -75,9 +113,20 @@ function PremisesPoint({ onPoint }: { onPoint: (point: { lat: number; lon: numbe
 }
 
 /** Streets, each with its house numbers. One that nobody is on says so at once and offers the likeliest spelling. */
-export function StreetFields({ streets, onStreets, lines, first }: { /** Takes the focus as its form opens. */ first?: true; streets: StreetRange[]; onStreets: (streets: StreetRange[]) => void; lines: Line[] }) {
+export function StreetFields({
+  streets,
+  onStreets,
+  lines,
+  first,
+}: {
+  /** Takes the focus as its form opens. */ first?: true
+  streets: StreetRange[]
+  onStreets: (streets: StreetRange[]) => void
+  lines: Line[]
+}) {
   const rows = [...streets, { street: '', from: null, to: null, side: 'both' } as StreetRange]
-  const set = (i: number, part: Partial<StreetRange>) => onStreets(rows.map((row, j) => (i === j ? { ...row, ...part } : row)).filter((row) => row.street.trim() !== ''))
+  const set = (i: number, part: Partial<StreetRange>) =>
+    onStreets(rows.map((row, j) => (i === j ? { ...row, ...part } : row)).filter((row) => row.street.trim() !== ''))
   const number = (text: string) => (text === '' ? null : Number(text))
   return (
     <fieldset className="grid gap-2">
@@ -91,11 +140,23 @@ export function StreetFields({ streets, onStreets, lines, first }: { /** Takes t
           </label>
           <label className="field">
             <span>From</span>
-            <input type="number" min={0} disabled={row.street === ''} value={row.from ?? ''} onChange={(e) => set(i, { from: number(e.target.value) })} />
+            <input
+              type="number"
+              min={0}
+              disabled={row.street === ''}
+              value={row.from ?? ''}
+              onChange={(e) => set(i, { from: number(e.target.value) })}
+            />
           </label>
           <label className="field">
             <span>To</span>
-            <input type="number" min={0} disabled={row.street === ''} value={row.to ?? ''} onChange={(e) => set(i, { to: number(e.target.value) })} />
+            <input
+              type="number"
+              min={0}
+              disabled={row.street === ''}
+              value={row.to ?? ''}
+              onChange={(e) => set(i, { to: number(e.target.value) })}
+            />
           </label>
           <label className="field">
             <span>Side</span>
@@ -117,7 +178,14 @@ function StreetSaid({ typed, lines, onTake }: { typed: string; lines: Line[]; on
   // biome-ignore lint/correctness/useExhaustiveDependencies: of the lines only what they are of matters
   useEffect(() => {
     const abort = new AbortController()
-    const timer = setTimeout(() => ask<{ exact: number; likely: { street: string; count: number }[] }>('/api/streets', { typed, lines }, abort.signal).then((answer) => setSaid({ of: typed, ...answer }), () => {}), 150)
+    const timer = setTimeout(
+      () =>
+        ask<{ exact: number; likely: { street: string; count: number }[] }>('/api/streets', { typed, lines }, abort.signal).then(
+          (answer) => setSaid({ of: typed, ...answer }),
+          () => {},
+        ),
+      150,
+    )
     return () => {
       clearTimeout(timer)
       abort.abort()
@@ -137,7 +205,17 @@ function StreetSaid({ typed, lines, onTake }: { typed: string; lines: Line[]; on
   )
 }
 
-function AreaFields({ draft, setDraft, choices, before }: { draft: CriterionOf<'area'>; setDraft: (next: Criterion) => void; choices: Choices; before: Line[] }) {
+function AreaFields({
+  draft,
+  setDraft,
+  choices,
+  before,
+}: {
+  draft: CriterionOf<'area'>
+  setDraft: (next: Criterion) => void
+  choices: Choices
+  before: Line[]
+}) {
   const [drawing, setDrawing] = useState(false)
   const offered = [...choices.areas, ...draft.areas.filter((a) => !choices.areas.some((c) => c.id === a.id))]
   return (
@@ -145,7 +223,13 @@ function AreaFields({ draft, setDraft, choices, before }: { draft: CriterionOf<'
       <legend className="quiet mb-1 font-semibold">In any of these areas</legend>
       {offered.map(({ id, name }) => (
         <label key={id} className="flex items-center gap-2">
-          <input type="checkbox" checked={draft.areas.some((a) => a.id === id)} onChange={(e) => setDraft({ ...draft, areas: e.target.checked ? [...draft.areas, { id, name }] : draft.areas.filter((a) => a.id !== id) })} />
+          <input
+            type="checkbox"
+            checked={draft.areas.some((a) => a.id === id)}
+            onChange={(e) =>
+              setDraft({ ...draft, areas: e.target.checked ? [...draft.areas, { id, name }] : draft.areas.filter((a) => a.id !== id) })
+            }
+          />
           {name}
         </label>
       ))}

@@ -7,17 +7,45 @@ export interface Stone {
   href?: string
 }
 
-const FILL: Record<StoneState, string> = { done: 'var(--color-verdigris)', now: 'var(--color-ochre-wash)', 'to come': 'var(--color-wash)', plain: 'var(--color-wash)' }
-const EDGE: Record<StoneState, string> = { done: 'var(--color-verdigris)', now: 'var(--color-ochre)', 'to come': 'var(--color-strong)', plain: 'var(--color-rule)' }
+const FILL: Record<StoneState, string> = {
+  done: 'var(--color-verdigris)',
+  now: 'var(--color-ochre-wash)',
+  'to come': 'var(--color-wash)',
+  plain: 'var(--color-wash)',
+}
+const EDGE: Record<StoneState, string> = {
+  done: 'var(--color-verdigris)',
+  now: 'var(--color-ochre)',
+  'to come': 'var(--color-strong)',
+  plain: 'var(--color-rule)',
+}
 
 /** A round as an arch of seven stones, the fourth its keystone. Stones that lead somewhere are links. */
 export function Arch({ stones, width = 134 }: { stones: Stone[]; width?: number }) {
-  const said = stones.filter((s) => s.state !== 'plain').map((s) => `${s.title} ${s.state}`).join(', ')
+  const said = stones
+    .filter((s) => s.state !== 'plain')
+    .map((s) => `${s.title} ${s.state}`)
+    .join(', ')
   return (
-    <svg className="shrink-0" width={width} height={(width * 78) / 134} viewBox="0 0 134 78" role="group" aria-label={`The round as an arch: ${said}`}>
+    <svg
+      className="shrink-0"
+      width={width}
+      height={(width * 78) / 134}
+      viewBox="0 0 134 78"
+      role="group"
+      aria-label={`The round as an arch: ${said}`}
+    >
       {stones.map((stone, i) => {
         const key = i === 3
-        const shape = <path key={stone.title} d={wedge(i, stones.length, key ? 72 : 66, key ? 36 : 40)} fill={FILL[stone.state]} stroke={key ? 'var(--color-madder)' : EDGE[stone.state]} strokeWidth={key ? 1.6 : 1.2} />
+        const shape = (
+          <path
+            key={stone.title}
+            d={wedge(i, stones.length, key ? 72 : 66, key ? 36 : 40)}
+            fill={FILL[stone.state]}
+            stroke={key ? 'var(--color-madder)' : EDGE[stone.state]}
+            strokeWidth={key ? 1.6 : 1.2}
+          />
+        )
         return stone.href ? (
           <a key={stone.title} href={stone.href} aria-label={`${stone.title}: ${stone.state}`}>
             {shape}

@@ -6,7 +6,15 @@ import { CHANNEL_NAME, type ScreenedChannel } from '@/core/columns/person-record
 import type { PersonView } from '@/core/views/record-views'
 
 /** Who was let through and why, a way to take it back, and a way to let somebody through with a written reason. */
-export function LetThrough({ person, onPass, onBack }: { person: PersonView; onPass: (channel: ScreenedChannel, reason: string) => Promise<string | null>; onBack: (channel: ScreenedChannel) => Promise<string | null> }) {
+export function LetThrough({
+  person,
+  onPass,
+  onBack,
+}: {
+  person: PersonView
+  onPass: (channel: ScreenedChannel, reason: string) => Promise<string | null>
+  onBack: (channel: ScreenedChannel) => Promise<string | null>
+}) {
   const [open, setOpen] = useState(false)
   const [told, setTold] = useState<string | null>(null)
   const [busy, begin] = useTransition()
@@ -17,7 +25,12 @@ export function LetThrough({ person, onPass, onBack }: { person: PersonView; onP
       {through.map(({ channel, reason, by }) => (
         <span key={channel} className="block">
           Let through by {CHANNEL_NAME[channel]}: {reason} ({by}){' '}
-          <button type="button" className="font-semibold text-verdigris hover:underline" disabled={busy} onClick={() => begin(async () => setTold(await onBack(channel)))}>
+          <button
+            type="button"
+            className="font-semibold text-verdigris hover:underline"
+            disabled={busy}
+            onClick={() => begin(async () => setTold(await onBack(channel)))}
+          >
             Take back
           </button>
         </span>

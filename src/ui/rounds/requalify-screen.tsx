@@ -19,8 +19,24 @@ type Which = 'listed' | 'clear'
 type View = { account: Which; tab: 'left' | 'joined' | 'stayed' } | { account: Which; tab: 'row'; row: number }
 
 /** A list held against its last round: both accounts on the left, the people behind any row on the right. */
-export function RequalifyScreen({ listId, list, building, next, mayStart, start }: { listId: number; list: string; building: { id: number; number: number } | null; next: number; mayStart: boolean; start: (id: number) => Promise<ActionResult<unknown>> }) {
-  const [view, setView] = useViewInAddress<View>({ account: 'listed', tab: 'left' }, ({ account, tab }) => ((account === 'listed' || account === 'clear') && (tab === 'left' || tab === 'joined' || tab === 'stayed') ? { account, tab } : null))
+export function RequalifyScreen({
+  listId,
+  list,
+  building,
+  next,
+  mayStart,
+  start,
+}: {
+  listId: number
+  list: string
+  building: { id: number; number: number } | null
+  next: number
+  mayStart: boolean
+  start: (id: number) => Promise<ActionResult<unknown>>
+}) {
+  const [view, setView] = useViewInAddress<View>({ account: 'listed', tab: 'left' }, ({ account, tab }) =>
+    (account === 'listed' || account === 'clear') && (tab === 'left' || tab === 'joined' || tab === 'stayed') ? { account, tab } : null,
+  )
   const [accounts, setAccounts] = useState<RequalifyPage | null>(null)
   const [told, setTold] = useState<string | null>(null)
   const [busy, begin] = useTransition()
@@ -48,7 +64,9 @@ export function RequalifyScreen({ listId, list, building, next, mayStart, start 
             <p className="flex-1">
               <b>{building ? `Round ${building.number} is being built.` : `Round ${next} comes next.`}</b>
               <br />
-              {accounts?.round.open && !building ? `Starting it closes round ${accounts.round.number}.` : 'The list itself is not changed by looking.'}
+              {accounts?.round.open && !building
+                ? `Starting it closes round ${accounts.round.number}.`
+                : 'The list itself is not changed by looking.'}
             </p>
             {building ? (
               <Link href={`/rounds/${building.id}`} className="button button-main">
@@ -78,7 +96,15 @@ export function RequalifyScreen({ listId, list, building, next, mayStart, start 
             </p>
           )}
           {(['listed', 'clear'] as const).map((which) => (
-            <Account key={which} which={which} figures={accounts?.[which]} causes={accounts?.causes[which] ?? []} round={accounts?.round.number} view={view} onView={setView} />
+            <Account
+              key={which}
+              which={which}
+              figures={accounts?.[which]}
+              causes={accounts?.causes[which] ?? []}
+              round={accounts?.round.number}
+              view={view}
+              onView={setView}
+            />
           ))}
         </>
       }
@@ -101,19 +127,42 @@ export function RequalifyScreen({ listId, list, building, next, mayStart, start 
               <span>
                 Only {count(people.total)}: {accounts?.causes[view.account][view.row]}
               </span>
-              <button type="button" className="font-semibold whitespace-nowrap text-verdigris" onClick={() => setView({ account: view.account, tab: side })}>
+              <button
+                type="button"
+                className="font-semibold whitespace-nowrap text-verdigris"
+                onClick={() => setView({ account: view.account, tab: side })}
+              >
                 Show all
               </button>
             </p>
           )}
-          <PeopleTable people={people} label="People" because={side === 'stayed' ? undefined : side === 'left' ? 'Left because' : 'Joined because'} empty={`Nobody ${side} since the last round.`} />
+          <PeopleTable
+            people={people}
+            label="People"
+            because={side === 'stayed' ? undefined : side === 'left' ? 'Left because' : 'Joined because'}
+            empty={`Nobody ${side} since the last round.`}
+          />
         </>
       }
     />
   )
 }
 
-function Account({ which, figures, causes, round, view, onView }: { which: Which; figures: RequalifyFigures | undefined; causes: string[]; round: number | undefined; view: View; onView: (view: View) => void }) {
+function Account({
+  which,
+  figures,
+  causes,
+  round,
+  view,
+  onView,
+}: {
+  which: Which
+  figures: RequalifyFigures | undefined
+  causes: string[]
+  round: number | undefined
+  view: View
+  onView: (view: View) => void
+}) {
   const name = which === 'listed' ? 'Listed' : 'Clear to contact'
   return (
     <table className="account mt-3" aria-label={name} data-testid={`account-${which}`}>
@@ -145,7 +194,14 @@ function Account({ which, figures, causes, round, view, onView }: { which: Which
             <td>{causes[i]}</td>
             {(['left', 'joined'] as const).map((side) => (
               <td key={side} className="figure">
-                {row.side === side && <Figure value={row.count} tone={side === 'left' ? 'out' : 'in'} label={`${side}: ${causes[i]}`} onChoose={() => onView({ account: which, tab: 'row', row: i })} />}
+                {row.side === side && (
+                  <Figure
+                    value={row.count}
+                    tone={side === 'left' ? 'out' : 'in'}
+                    label={`${side}: ${causes[i]}`}
+                    onChoose={() => onView({ account: which, tab: 'row', row: i })}
+                  />
+                )}
               </td>
             ))}
             <td className="figure balance">{count(row.balance)}</td>
@@ -153,10 +209,29 @@ function Account({ which, figures, causes, round, view, onView }: { which: Which
         ))}
         <tr className="total">
           <td>
-            {which === 'listed' ? 'On the list now' : 'Clear now'} <span className="quiet font-normal">{figures && `${count(figures.stayed)} stayed`}</span>
+            {which === 'listed' ? 'On the list now' : 'Clear now'}{' '}
+            <span className="quiet font-normal">{figures && `${count(figures.stayed)} stayed`}</span>
           </td>
-          <td className="figure text-madder">{figures && <Figure value={figures.left} tone="out" label={`${name}, all who left`} onChoose={() => onView({ account: which, tab: 'left' })} />}</td>
-          <td className="figure text-verdigris">{figures && <Figure value={figures.joined} tone="in" label={`${name}, all who joined`} onChoose={() => onView({ account: which, tab: 'joined' })} />}</td>
+          <td className="figure text-madder">
+            {figures && (
+              <Figure
+                value={figures.left}
+                tone="out"
+                label={`${name}, all who left`}
+                onChoose={() => onView({ account: which, tab: 'left' })}
+              />
+            )}
+          </td>
+          <td className="figure text-verdigris">
+            {figures && (
+              <Figure
+                value={figures.joined}
+                tone="in"
+                label={`${name}, all who joined`}
+                onChoose={() => onView({ account: which, tab: 'joined' })}
+              />
+            )}
+          </td>
           <td className="figure balance">{count(figures?.closing)}</td>
         </tr>
       </tbody>

@@ -30,7 +30,10 @@ export interface RoundActions {
   passBack: (round: number, person: number, channel: ScreenedChannel) => Promise<ActionResult<unknown>>
 }
 
-type View = { tab: 'clear' | 'held' | 'through' } | { tab: 'channel'; channel: ScreenedChannel } | { tab: 'rule'; rule: number; channel?: ScreenedChannel }
+type View =
+  | { tab: 'clear' | 'held' | 'through' }
+  | { tab: 'channel'; channel: ScreenedChannel }
+  | { tab: 'rule'; rule: number; channel?: ScreenedChannel }
 
 /** A round's spread: its arch and the screening account on the left, the clear and the held back on the right. */
 export function RoundScreen({ round, actions }: { round: RoundPage; actions: RoundActions }) {
@@ -39,7 +42,9 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
     const channel = SCREENED.find((c) => c === by)
     if (tab === 'clear' || tab === 'through') return { tab }
     if (tab === 'channel' && channel) return { tab, channel }
-    return tab === 'rule' && /^\d{1,2}$/.test(rule ?? '') && Number(rule) < round.rules.length ? { tab, rule: Number(rule), ...(channel ? { channel } : {}) } : null
+    return tab === 'rule' && /^\d{1,2}$/.test(rule ?? '') && Number(rule) < round.rules.length
+      ? { tab, rule: Number(rule), ...(channel ? { channel } : {}) }
+      : null
   })
   const [rules, setRules] = useState(round.rules.map((r) => r.rule))
   const [figures, setFigures] = useState<ScreeningFigures | null>(null)
@@ -95,7 +100,12 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
           </h1>
           <p className="quiet">{subtitle(round)}</p>
           <div className="my-3 flex items-end gap-6">
-            <Arch stones={roundStones(round.state, { requalify: round.hasEarlier ? `/lists/${round.listId}/requalify` : `/lists/${round.listId}`, screen: `/rounds/${round.id}` })} />
+            <Arch
+              stones={roundStones(round.state, {
+                requalify: round.hasEarlier ? `/lists/${round.listId}/requalify` : `/lists/${round.listId}`,
+                screen: `/rounds/${round.id}`,
+              })}
+            />
             <Steps round={round} />
           </div>
           {told && (
@@ -131,7 +141,14 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
               </tr>
               {round.rules.map(({ phrases, note, optional }, i) => (
                 <tr key={rules[i].kind} data-testid={`rule-${rules[i].kind}`}>
-                  <RuleCells rule={rules[i]} phrases={phrases} note={note} editable={building && round.mayRelease} optional={optional} onChange={(rule) => change(i, rule)} />
+                  <RuleCells
+                    rule={rules[i]}
+                    phrases={phrases}
+                    note={note}
+                    editable={building && round.mayRelease}
+                    optional={optional}
+                    onChange={(rule) => change(i, rule)}
+                  />
                   {SCREENED.map((channel) => (
                     <td key={channel} className="figure">
                       <Figure
@@ -150,7 +167,13 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
                 <td>Clear to contact</td>
                 {SCREENED.map((channel) => (
                   <td key={channel} className="figure">
-                    <Figure value={figures?.clear[channel]} tone="plain" label={`Clear by ${CHANNEL_NAME[channel]}`} chosen={view.tab === 'channel' && view.channel === channel} onChoose={() => setView({ tab: 'channel', channel })} />
+                    <Figure
+                      value={figures?.clear[channel]}
+                      tone="plain"
+                      label={`Clear by ${CHANNEL_NAME[channel]}`}
+                      chosen={view.tab === 'channel' && view.channel === channel}
+                      onChoose={() => setView({ tab: 'channel', channel })}
+                    />
                   </td>
                 ))}
                 <td className="figure balance">{count(figures?.anyone)}</td>
@@ -159,7 +182,12 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
           </table>
           {building && round.mayRelease && (
             <div className="mt-4 flex items-center gap-3">
-              <button type="button" className="button button-main" disabled={busy || !figures || basis === null || figures.anyone === 0} onClick={() => run(() => actions.release(round.id, basis as string))}>
+              <button
+                type="button"
+                className="button button-main"
+                disabled={busy || !figures || basis === null || figures.anyone === 0}
+                onClick={() => run(() => actions.release(round.id, basis as string))}
+              >
                 Release round {round.number}
               </button>
               <span className="quiet">Freezes who is on it and hands over one file a channel.</span>
@@ -185,9 +213,15 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
             <p className="quiet mt-2 flex justify-between gap-3">
               <span>
                 Only {count(people.total)}{' '}
-                {view.tab === 'channel' ? `clear by ${CHANNEL_NAME[view.channel]}` : `whose ${CHANNEL_NAME[view.channel ?? 'email']} was closed by: ${chosenRule?.phrases.map((p) => ('text' in p ? p.text : p.chip)).join(' ')}`}
+                {view.tab === 'channel'
+                  ? `clear by ${CHANNEL_NAME[view.channel]}`
+                  : `whose ${CHANNEL_NAME[view.channel ?? 'email']} was closed by: ${chosenRule?.phrases.map((p) => ('text' in p ? p.text : p.chip)).join(' ')}`}
               </span>
-              <button type="button" className="font-semibold whitespace-nowrap text-verdigris" onClick={() => setView({ tab: view.tab === 'rule' ? 'held' : 'clear' })}>
+              <button
+                type="button"
+                className="font-semibold whitespace-nowrap text-verdigris"
+                onClick={() => setView({ tab: view.tab === 'rule' ? 'held' : 'clear' })}
+              >
                 Show all
               </button>
             </p>
@@ -195,10 +229,26 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
           <PeopleTable
             people={people}
             label="People"
-            because={view.tab === 'held' ? 'Held back because' : view.tab === 'rule' ? 'Closed because' : building && view.tab !== 'through' ? undefined : building ? 'Let through because' : 'Why on the list'}
+            because={
+              view.tab === 'held'
+                ? 'Held back because'
+                : view.tab === 'rule'
+                  ? 'Closed because'
+                  : building && view.tab !== 'through'
+                    ? undefined
+                    : building
+                      ? 'Let through because'
+                      : 'Why on the list'
+            }
             beside={
               building && round.mayRelease
-                ? (person) => <LetThrough person={person} onPass={(channel, reason) => passed(actions.pass(round.id, person.id, channel, reason))} onBack={(channel) => passed(actions.passBack(round.id, person.id, channel))} />
+                ? (person) => (
+                    <LetThrough
+                      person={person}
+                      onPass={(channel, reason) => passed(actions.pass(round.id, person.id, channel, reason))}
+                      onBack={(channel) => passed(actions.passBack(round.id, person.id, channel))}
+                    />
+                  )
                 : undefined
             }
             empty={view.tab === 'held' ? 'Nobody is held back on every channel.' : 'Nobody.'}
@@ -210,8 +260,10 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
 }
 
 function subtitle(round: RoundPage): string {
-  if (round.closedAt) return `Released ${day(round.releasedAt as string)} by ${round.by}, closed ${day(round.closedAt)} · as it was frozen then`
-  if (round.releasedAt) return `Released ${day(round.releasedAt)} by ${round.by} · frozen as of then · ${count(round.toCome.open)} of ${count(round.toCome.all)} contacts to come`
+  if (round.closedAt)
+    return `Released ${day(round.releasedAt as string)} by ${round.by}, closed ${day(round.closedAt)} · as it was frozen then`
+  if (round.releasedAt)
+    return `Released ${day(round.releasedAt)} by ${round.by} · frozen as of then · ${count(round.toCome.open)} of ${count(round.toCome.all)} contacts to come`
   return `Opened ${day(round.startedAt)} by ${round.by} · counts follow the directory until it is released`
 }
 
@@ -223,11 +275,18 @@ function Steps({ round }: { round: RoundPage }) {
       <li>
         <span className="font-semibold text-verdigris">
           ✓{' '}
-          <Link href={round.hasEarlier && building ? `/lists/${round.listId}/requalify` : `/lists/${round.listId}`} className="no-underline hover:underline">
+          <Link
+            href={round.hasEarlier && building ? `/lists/${round.listId}/requalify` : `/lists/${round.listId}`}
+            className="no-underline hover:underline"
+          >
             Requalify
           </Link>
         </span>{' '}
-        {round.requalified ? `${count(round.requalified.joined)} joined, ${count(round.requalified.left)} left` : round.hasEarlier ? '' : 'the first round of its list'}
+        {round.requalified
+          ? `${count(round.requalified.joined)} joined, ${count(round.requalified.left)} left`
+          : round.hasEarlier
+            ? ''
+            : 'the first round of its list'}
       </li>
       <li className={building ? 'font-bold' : 'text-verdigris'}>{building ? '2 Screen, now' : '✓ Screen'}</li>
       <li className={building ? '' : 'text-verdigris'}>{building ? '4 Release, the keystone' : '✓ Release, the keystone'}</li>
@@ -240,15 +299,24 @@ function Files({ round, busy, onClose }: { round: RoundPage; busy: boolean; onCl
   return (
     <section aria-label="Files" className="mt-4">
       <div className="flex flex-wrap items-center gap-2">
-        {round.files.map((file) => round.mayTake ? (
-          <a key={file.channel} href={`/rounds/${round.id}/files/${file.channel}`} className="button" title={`SHA-256 ${file.sha256}`} download>
-            <Download size={15} aria-hidden="true" /> {file.channel === 'email' ? 'E-mail' : file.channel === 'phone' ? 'Phone' : 'Post'} file, {count(file.rows)}
-          </a>
-        ) : (
-          <span key={file.channel} title="You may look at this list, not take its files.">
-            {file.channel === 'email' ? 'E-mail' : file.channel === 'phone' ? 'Phone' : 'Post'} file, {count(file.rows)}
-          </span>
-        ))}
+        {round.files.map((file) =>
+          round.mayTake ? (
+            <a
+              key={file.channel}
+              href={`/rounds/${round.id}/files/${file.channel}`}
+              className="button"
+              title={`SHA-256 ${file.sha256}`}
+              download
+            >
+              <Download size={15} aria-hidden="true" /> {file.channel === 'email' ? 'E-mail' : file.channel === 'phone' ? 'Phone' : 'Post'}{' '}
+              file, {count(file.rows)}
+            </a>
+          ) : (
+            <span key={file.channel} title="You may look at this list, not take its files.">
+              {file.channel === 'email' ? 'E-mail' : file.channel === 'phone' ? 'Phone' : 'Post'} file, {count(file.rows)}
+            </span>
+          ),
+        )}
         {round.state === 'released' && round.mayRelease && (
           <button type="button" className="button ml-auto" onClick={onClose} disabled={busy}>
             Close the round
@@ -256,7 +324,9 @@ function Files({ round, busy, onClose }: { round: RoundPage; busy: boolean; onCl
         )}
       </div>
       <p className="quiet mt-2">
-        {round.state === 'released' ? 'Closing writes a “not worked” entry for every contact that is still to come. The start of the next round closes it too.' : 'The files are those that were handed over, byte for byte.'}
+        {round.state === 'released'
+          ? 'Closing writes a “not worked” entry for every contact that is still to come. The start of the next round closes it too.'
+          : 'The files are those that were handed over, byte for byte.'}
       </p>
     </section>
   )

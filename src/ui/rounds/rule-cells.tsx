@@ -7,12 +7,32 @@ import type { Rule } from '@/core/screening/rules'
 import { WaysField } from '@/ui/lists/contacted-fields'
 
 /** The sentence of a rule with its chips, in the first cell of its row. */
-export function RuleCells({ rule, phrases, note, editable, optional, onChange }: { rule: Rule; phrases: Phrase[]; note: string; editable: boolean; optional: boolean; onChange: (rule: Rule) => void }) {
+export function RuleCells({
+  rule,
+  phrases,
+  note,
+  editable,
+  optional,
+  onChange,
+}: {
+  rule: Rule
+  phrases: Phrase[]
+  note: string
+  editable: boolean
+  optional: boolean
+  onChange: (rule: Rule) => void
+}) {
   const off = 'off' in rule && rule.off === true
   return (
     <td className={off ? 'text-soft' : ''}>
       <span className={`font-semibold ${off ? 'line-through' : ''}`}>
-        {phrases.map((phrase) => ('text' in phrase ? `${phrase.text} ` : <DaysChip key={phrase.field} rule={rule} chip={phrase.chip} editable={editable} onChange={onChange} />))}
+        {phrases.map((phrase) =>
+          'text' in phrase ? (
+            `${phrase.text} `
+          ) : (
+            <DaysChip key={phrase.field} rule={rule} chip={phrase.chip} editable={editable} onChange={onChange} />
+          ),
+        )}
       </span>
       <span className="quiet block">
         {note}
@@ -26,7 +46,11 @@ export function RuleCells({ rule, phrases, note, editable, optional, onChange }:
           </button>
         )}
         {optional && editable && (
-          <button type="button" className="ml-2 font-semibold text-verdigris hover:underline" onClick={() => onChange({ ...rule, off: !off } as Rule)}>
+          <button
+            type="button"
+            className="ml-2 font-semibold text-verdigris hover:underline"
+            onClick={() => onChange({ ...rule, off: !off } as Rule)}
+          >
             {off ? 'Switch on' : 'Switch off'}
           </button>
         )}
@@ -67,7 +91,10 @@ function DaysChip({ rule, chip, editable, onChange }: { rule: Rule; chip: string
             />
             <label className="field">
               <span>A contact closes</span>
-              <select value={rule.closes} onChange={(e) => onChange({ ...rule, days: days || rule.days, closes: e.target.value as typeof rule.closes })}>
+              <select
+                value={rule.closes}
+                onChange={(e) => onChange({ ...rule, days: days || rule.days, closes: e.target.value as typeof rule.closes })}
+              >
                 <option>every channel</option>
                 <option>the same channel</option>
               </select>

@@ -17,7 +17,25 @@ export type LiftGoneAction = (asked: { register: string; expected: number; why: 
 export type SuppressTarget = { text: string } | { postal: { street: string; town: string; postcode: string } } | { organisation: number }
 
 /** Who must not be contacted: what stands and how to enter more on the left, each suppression on the right. */
-export function ScreeningScreen({ first, today, mayLift, suppress, lift, liftGone, takeLiftBack, setShare }: { setShare: (percent: number) => Promise<ActionResult<unknown>>; liftGone: LiftGoneAction; takeLiftBack: (lifting: number) => Promise<ActionResult<unknown>>; first: SuppressionIndex; today: string; mayLift: boolean; suppress: (target: SuppressTarget, input: unknown) => Promise<ActionResult<unknown>>; lift: (id: number, word: string) => Promise<ActionResult<unknown>> }) {
+export function ScreeningScreen({
+  first,
+  today,
+  mayLift,
+  suppress,
+  lift,
+  liftGone,
+  takeLiftBack,
+  setShare,
+}: {
+  setShare: (percent: number) => Promise<ActionResult<unknown>>
+  liftGone: LiftGoneAction
+  takeLiftBack: (lifting: number) => Promise<ActionResult<unknown>>
+  first: SuppressionIndex
+  today: string
+  mayLift: boolean
+  suppress: (target: SuppressTarget, input: unknown) => Promise<ActionResult<unknown>>
+  lift: (id: number, word: string) => Promise<ActionResult<unknown>>
+}) {
   const [find, setFind] = useState('')
   const [reason, setReason] = useState<Reason | 'all'>('all')
   const [index, setIndex] = useState(first)
@@ -39,7 +57,11 @@ export function ScreeningScreen({ first, today, mayLift, suppress, lift, liftGon
       .catch((error) => setTold(error instanceof Told ? error.message : 'The suppressions could not be shown.'))
   const standing = (of: Reason) => index.counts.find((c) => c.reason === of)?.standing ?? 0
   const sum = (of: 'lifted' | 'ended' | 'toCome') => index.counts.reduce((all, c) => all + c[of], 0)
-  const apart = [`${count(sum('ended'))} ended`, `${count(sum('lifted'))} lifted`, ...(sum('toCome') > 0 ? [`${count(sum('toCome'))} to come`] : [])].join(', ')
+  const apart = [
+    `${count(sum('ended'))} ended`,
+    `${count(sum('lifted'))} lifted`,
+    ...(sum('toCome') > 0 ? [`${count(sum('toCome'))} to come`] : []),
+  ].join(', ')
   const total = index.counts.reduce((sum, c) => sum + c.standing, 0)
   return (
     <Spread
@@ -63,7 +85,9 @@ export function ScreeningScreen({ first, today, mayLift, suppress, lift, liftGon
                 <tr key={r}>
                   <td>
                     {REASON_NAME[r].slice(0, 1).toUpperCase() + REASON_NAME[r].slice(1)}
-                    {r === 'register' && index.registers.length === 0 && <span className="quiet block">no register file has been brought in</span>}
+                    {r === 'register' && index.registers.length === 0 && (
+                      <span className="quiet block">no register file has been brought in</span>
+                    )}
                     {r === 'register' &&
                       index.registers.map((register) => (
                         <div key={register.name}>
@@ -83,10 +107,24 @@ export function ScreeningScreen({ first, today, mayLift, suppress, lift, liftGon
               </tr>
             </tbody>
           </table>
-          {mayLift && index.registers.length > 0 && <NumberSetting before="Lift without a written reason: at most" after="%" value={index.registers[0].share} min={0} max={100} keep={setShare} />}
+          {mayLift && index.registers.length > 0 && (
+            <NumberSetting
+              before="Lift without a written reason: at most"
+              after="%"
+              value={index.registers[0].share}
+              min={0}
+              max={100}
+              keep={setShare}
+            />
+          )}
           {mayLift && index.liftings.length > 0 && <Liftings liftings={index.liftings} takeLiftBack={takeLiftBack} />}
           <div className="mt-5 grid gap-3">
-            <SuppressForm open channels={false} label="Suppress an e-mail, phone or domain" suppress={(input, form) => suppress({ text: String(form.get('target') ?? '') }, input)}>
+            <SuppressForm
+              open
+              channels={false}
+              label="Suppress an e-mail, phone or domain"
+              suppress={(input, form) => suppress({ text: String(form.get('target') ?? '') }, input)}
+            >
               <label className="field">
                 <span>E-mail, phone, or a domain such as @example.org</span>
                 <input name="target" required />
@@ -95,7 +133,14 @@ export function ScreeningScreen({ first, today, mayLift, suppress, lift, liftGon
             <SuppressForm
               channels={false}
               label="Suppress a postal address"
-              suppress={(input, form) => suppress({ postal: { street: String(form.get('street')), town: String(form.get('town')), postcode: String(form.get('postcode')) } }, input)}
+              suppress={(input, form) =>
+                suppress(
+                  {
+                    postal: { street: String(form.get('street')), town: String(form.get('town')), postcode: String(form.get('postcode')) },
+                  },
+                  input,
+                )
+              }
             >
               <label className="field">
                 <span>Street and number</span>
@@ -113,8 +158,9 @@ export function ScreeningScreen({ first, today, mayLift, suppress, lift, liftGon
               </div>
             </SuppressForm>
             <p className="quiet">
-              A suppression holds whoever has that address, number or domain now or later. To suppress a person or a whole organisation, open it in the <Link href="/directory">directory</Link>. A whole file, or a copy of a
-              do-not-call register, comes in under <Link href="/intake">Intake</Link>.
+              A suppression holds whoever has that address, number or domain now or later. To suppress a person or a whole organisation,
+              open it in the <Link href="/directory">directory</Link>. A whole file, or a copy of a do-not-call register, comes in under{' '}
+              <Link href="/intake">Intake</Link>.
             </p>
           </div>
         </>
@@ -125,14 +171,21 @@ export function ScreeningScreen({ first, today, mayLift, suppress, lift, liftGon
             label="Reasons"
             open={reason}
             onOpen={(key) => setReason(key as Reason | 'all')}
-            tabs={[{ key: 'all', title: 'All', total: reason === 'all' ? index.total : undefined }, ...REASONS.map((r) => ({ key: r, title: REASON_NAME[r].slice(0, 1).toUpperCase() + REASON_NAME[r].slice(1) }))]}
+            tabs={[
+              { key: 'all', title: 'All', total: reason === 'all' ? index.total : undefined },
+              ...REASONS.map((r) => ({ key: r, title: REASON_NAME[r].slice(0, 1).toUpperCase() + REASON_NAME[r].slice(1) })),
+            ]}
           />
           <div className="mt-3 flex items-end gap-3">
             <label className="field flex-1">
               <span>Find by name, organisation, domain, town or word, or by a whole e-mail or phone</span>
               <input type="search" value={find} onChange={(event) => setFind(event.target.value)} />
             </label>
-            <a className="button" href={`/screening/suppressions?${new URLSearchParams({ find, ...(reason === 'all' ? {} : { reason }) })}`} download>
+            <a
+              className="button"
+              href={`/screening/suppressions?${new URLSearchParams({ find, ...(reason === 'all' ? {} : { reason }) })}`}
+              download
+            >
               Save as CSV
             </a>
           </div>
@@ -160,11 +213,19 @@ export function ScreeningScreen({ first, today, mayLift, suppress, lift, liftGon
                   <tr key={s.id} className={s.stand === 'stands' ? '' : 'text-soft'}>
                     <td>
                       {s.personId ? (
-                        <Link prefetch={false} href={`/directory/people/${s.personId}`} className="font-semibold no-underline hover:underline">
+                        <Link
+                          prefetch={false}
+                          href={`/directory/people/${s.personId}`}
+                          className="font-semibold no-underline hover:underline"
+                        >
                           {s.who}
                         </Link>
                       ) : s.organisationId ? (
-                        <Link prefetch={false} href={`/directory/organisations/${s.organisationId}`} className="font-semibold no-underline hover:underline">
+                        <Link
+                          prefetch={false}
+                          href={`/directory/organisations/${s.organisationId}`}
+                          className="font-semibold no-underline hover:underline"
+                        >
                           {s.who}
                         </Link>
                       ) : (
@@ -172,14 +233,22 @@ export function ScreeningScreen({ first, today, mayLift, suppress, lift, liftGon
                       )}
                       <span className="quiet block">{SCOPE_NAME[s.scope]}</span>
                     </td>
-                    <td>{s.stand === 'stands' ? <s className="text-madder">{s.channels.map((c) => CHANNEL_NAME[c]).join(', ')}</s> : `${s.stand}: ${s.channels.map((c) => CHANNEL_NAME[c]).join(', ')}`}</td>
+                    <td>
+                      {s.stand === 'stands' ? (
+                        <s className="text-madder">{s.channels.map((c) => CHANNEL_NAME[c]).join(', ')}</s>
+                      ) : (
+                        `${s.stand}: ${s.channels.map((c) => CHANNEL_NAME[c]).join(', ')}`
+                      )}
+                    </td>
                     <td>
                       {REASON_NAME[s.reason]} since {day(s.since)}
                       {s.until ? ` until ${day(s.until)}` : ''}
                       <span className="quiet block">
                         {s.word} · {s.by}
                       </span>
-                      {s.stand !== 'lifted' && mayLift && s.personId === null && s.reason !== 'register' && <LiftForm id={s.id} lift={lift} />}
+                      {s.stand !== 'lifted' && mayLift && s.personId === null && s.reason !== 'register' && (
+                        <LiftForm id={s.id} lift={lift} />
+                      )}
                     </td>
                     <td className="figure">{count(s.catches)}</td>
                   </tr>
@@ -218,7 +287,8 @@ function LiftGone({ register, liftGone }: { register: RegisterView; liftGone: Li
       }}
     >
       <span className="quiet block">
-        {count(stillHeld)} of the {count(standing)} that stand by it {stillHeld === 1 ? 'is' : 'are'} not on this version any more ({percent(stillHeld, standing)}).
+        {count(stillHeld)} of the {count(standing)} that stand by it {stillHeld === 1 ? 'is' : 'are'} not on this version any more (
+        {percent(stillHeld, standing)}).
       </span>
       {many && (
         <label className="field">
@@ -239,7 +309,13 @@ function LiftGone({ register, liftGone }: { register: RegisterView; liftGone: Li
 }
 
 /** The last acts of lifting, each of which can be taken back. */
-function Liftings({ liftings, takeLiftBack }: { liftings: LiftingView[]; takeLiftBack: (lifting: number) => Promise<ActionResult<unknown>> }) {
+function Liftings({
+  liftings,
+  takeLiftBack,
+}: {
+  liftings: LiftingView[]
+  takeLiftBack: (lifting: number) => Promise<ActionResult<unknown>>
+}) {
   const [told, setTold] = useState<string | null>(null)
   const [busy, begin] = useTransition()
   return (
@@ -285,5 +361,7 @@ const percent = (part: number, whole: number) => `${whole === 0 ? 0 : Math.round
 function registerText(register: RegisterView, today: string): string {
   const left = Math.round((Date.parse(register.goodThrough) - Date.parse(today)) / 86_400_000)
   const file = `${register.name}: file of ${dateWords(register.version)}`
-  return left < 0 ? `${file} is ${-left} days too old. Nobody can be called until a newer one comes in` : `${file}, good for ${left} more ${left === 1 ? 'day' : 'days'}${register.since ? `; since the one before it ${count(register.since.fresh)} are new and ${count(register.since.gone)} gone` : ''}`
+  return left < 0
+    ? `${file} is ${-left} days too old. Nobody can be called until a newer one comes in`
+    : `${file}, good for ${left} more ${left === 1 ? 'day' : 'days'}${register.since ? `; since the one before it ${count(register.since.fresh)} are new and ${count(register.since.gone)} gone` : ''}`
 }

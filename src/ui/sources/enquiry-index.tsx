@@ -9,7 +9,14 @@ import type { ActionResult } from '@/core/views/action-result'
 import { count, day } from '@/ui/book/figures'
 import { NumberSetting } from '@/ui/forms/number-setting'
 
-export const ENQUIRY_STATE: Record<EnquiryState, string> = { asking: 'is being asked', ready: 'waits for you', running: 'is under way', stopped: 'stopped', failed: 'broke off', done: 'done' }
+export const ENQUIRY_STATE: Record<EnquiryState, string> = {
+  asking: 'is being asked',
+  ready: 'waits for you',
+  running: 'is under way',
+  stopped: 'stopped',
+  failed: 'broke off',
+  done: 'done',
+}
 
 export interface IndexActions {
   find: (source: SearchedName, search: Search) => Promise<ActionResult<number>>
@@ -26,8 +33,8 @@ export function EnquiryIndex({ enquiries, days, actions }: { enquiries: EnquiryI
         </p>
         <h1>Outside sources</h1>
         <p className="quiet">
-          Find organisations and premises that are not in the directory yet. Searching costs nothing; what you bring in is paid for by the piece, and never what you have already. E-mail addresses are checked, and gaps filled, from the menu of
-          a list or a batch.
+          Find organisations and premises that are not in the directory yet. Searching costs nothing; what you bring in is paid for by the
+          piece, and never what you have already. E-mail addresses are checked, and gaps filled, from the menu of a list or a batch.
         </p>
         {actions ? <FindForm find={actions.find} /> : <p className="mt-4 text-soft">Asking sources is for coordinators and managers.</p>}
         {enquiries.length === 0 ? (
@@ -55,7 +62,11 @@ export function EnquiryIndex({ enquiries, days, actions }: { enquiries: EnquiryI
               {enquiries.map((e) => (
                 <tr key={e.id}>
                   <td>
-                    <Link prefetch={false} href={`/intake/enquiries/${e.id}`} className="font-semibold break-words no-underline hover:underline">
+                    <Link
+                      prefetch={false}
+                      href={`/intake/enquiries/${e.id}`}
+                      className="font-semibold break-words no-underline hover:underline"
+                    >
                       {e.name}
                     </Link>
                     <span className="quiet block">
@@ -71,13 +82,23 @@ export function EnquiryIndex({ enquiries, days, actions }: { enquiries: EnquiryI
             </tbody>
           </table>
         )}
-        {actions && <NumberSetting before="A check of an e-mail address counts for" after="days" value={days} min={1} max={3650} keep={actions.goodFor} />}
+        {actions && (
+          <NumberSetting
+            before="A check of an e-mail address counts for"
+            after="days"
+            value={days}
+            min={1}
+            max={3650}
+            keep={actions.goodFor}
+          />
+        )}
       </div>
     </main>
   )
 }
 
-const came = ({ counts }: EnquiryIndexRow): number => (counts.fetched ?? 0) + (counts.verified ?? 0) + (counts.uncertain ?? 0) + (counts.bad ?? 0)
+const came = ({ counts }: EnquiryIndexRow): number =>
+  (counts.fetched ?? 0) + (counts.verified ?? 0) + (counts.uncertain ?? 0) + (counts.bad ?? 0)
 
 function FindForm({ find }: { find: IndexActions['find'] }) {
   const router = useRouter()
@@ -110,7 +131,12 @@ function FindForm({ find }: { find: IndexActions['find'] }) {
         </label>
         <label className="field min-w-[16rem] grow">
           <span>Words in any order, singular or plural</span>
-          <input value={words} maxLength={200} placeholder={source === 'directory' ? 'nurseries Thornmouth' : 'barns flat roof'} onChange={(event) => setWords(event.target.value)} />
+          <input
+            value={words}
+            maxLength={200}
+            placeholder={source === 'directory' ? 'nurseries Thornmouth' : 'barns flat roof'}
+            onChange={(event) => setWords(event.target.value)}
+          />
         </label>
         <button type="submit" className="button button-main" disabled={busy}>
           Find

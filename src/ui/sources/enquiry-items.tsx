@@ -54,10 +54,22 @@ export function EnquiryItems({ id, state, title, channels }: { id: number; state
             {items.items.map((item) => (
               <tr key={item.n}>
                 <td className="break-words">
-                  {item.person === null ? <b className="font-semibold">{item.title}</b> : <Link prefetch={false} href={`/directory/people/${item.person}`}>{item.title}</Link>}
+                  {item.person === null ? (
+                    <b className="font-semibold">{item.title}</b>
+                  ) : (
+                    <Link prefetch={false} href={`/directory/people/${item.person}`}>
+                      {item.title}
+                    </Link>
+                  )}
                   <span className="quiet block">{item.detail}</span>
                 </td>
-                {channels && <td>{item.has.map((channel) => (channel === 'email' ? 'e-mail' : channel)).join(', ') || <span className="text-soft">–</span>}</td>}
+                {channels && (
+                  <td>
+                    {item.has.map((channel) => (channel === 'email' ? 'e-mail' : channel)).join(', ') || (
+                      <span className="text-soft">–</span>
+                    )}
+                  </td>
+                )}
                 {why && <td className="quiet break-words">{item.why ?? ''}</td>}
               </tr>
             ))}

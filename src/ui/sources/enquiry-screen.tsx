@@ -100,8 +100,18 @@ export function EnquiryScreen({ first, actions }: { first: EnquiryView; actions:
           )}
           {e.state === 'asking' && (
             <div className="mt-3" role="status">
-              <progress className="w-full" value={e.parts.reduce((sum, p) => sum + p.came, 0)} max={e.parts.reduce((sum, p) => sum + Math.max(0, (p.total ?? 0) - p.more), 0) || undefined} aria-label="Found so far" />
-              <p className="quiet">{e.parts.length > 1 ? `${count(e.parts.filter((p) => p.total !== null && p.came >= p.total - p.more).length)} of ${count(e.parts.length)} parts are through.` : 'It is being searched.'} You can leave this page; it goes on.</p>
+              <progress
+                className="w-full"
+                value={e.parts.reduce((sum, p) => sum + p.came, 0)}
+                max={e.parts.reduce((sum, p) => sum + Math.max(0, (p.total ?? 0) - p.more), 0) || undefined}
+                aria-label="Found so far"
+              />
+              <p className="quiet">
+                {e.parts.length > 1
+                  ? `${count(e.parts.filter((p) => p.total !== null && p.came >= p.total - p.more).length)} of ${count(e.parts.length)} parts are through.`
+                  : 'It is being searched.'}{' '}
+                You can leave this page; it goes on.
+              </p>
             </div>
           )}
           {e.state === 'running' && (
@@ -147,7 +157,11 @@ export function EnquiryScreen({ first, actions }: { first: EnquiryView; actions:
             </tbody>
           </table>
           {e.kind === 'fill' && e.counts.verified + e.counts.uncertain + e.counts.nothing > 0 && (
-            <p className="quiet mt-2">Of those asked about, something was found for {Math.round((100 * (e.counts.verified + e.counts.uncertain)) / (e.counts.verified + e.counts.uncertain + e.counts.nothing))} %{e.filled.length > 0 && `: ${e.filled.map(([title, n]) => `${title.toLowerCase()} ${count(n)}`).join(', ')}`}.</p>
+            <p className="quiet mt-2">
+              Of those asked about, something was found for{' '}
+              {Math.round((100 * (e.counts.verified + e.counts.uncertain)) / (e.counts.verified + e.counts.uncertain + e.counts.nothing))} %
+              {e.filled.length > 0 && `: ${e.filled.map(([title, n]) => `${title.toLowerCase()} ${count(n)}`).join(', ')}`}.
+            </p>
           )}
           {e.asked.kind === 'find' && !under && e.batch === null && actions && e.counts.open + e.counts['left out'] > 0 && (
             <Wanted wanted={e.asked.wanted} busy={busy} want={(channels) => done(() => actions.want(e.id, channels))} />
@@ -181,7 +195,19 @@ export function EnquiryScreen({ first, actions }: { first: EnquiryView; actions:
           )}
         </>
       }
-      right={shown === null ? <p className="text-soft">{under ? 'What is found shows here.' : 'Nothing was found.'}</p> : <EnquiryItems key={`${shown} ${e.counts[shown]} ${under}`} id={e.id} state={shown} title={lines.find(([state]) => state === shown)?.[1] ?? shown} channels={e.kind === 'find'} />}
+      right={
+        shown === null ? (
+          <p className="text-soft">{under ? 'What is found shows here.' : 'Nothing was found.'}</p>
+        ) : (
+          <EnquiryItems
+            key={`${shown} ${e.counts[shown]} ${under}`}
+            id={e.id}
+            state={shown}
+            title={lines.find(([state]) => state === shown)?.[1] ?? shown}
+            channels={e.kind === 'find'}
+          />
+        )
+      }
     />
   )
 }
@@ -256,11 +282,29 @@ function Cost({ e, currency, actions, busy, done, under }: Work & { currency: st
           {e.counts.open > 0 && (
             <label className="field">
               <span>May cost at most, in all ({currency})</span>
-              <input className="w-28" type="number" min={0} step={0.01} value={pounds ?? suggested} onChange={(event) => setPounds(event.target.value)} />
+              <input
+                className="w-28"
+                type="number"
+                min={0}
+                step={0.01}
+                value={pounds ?? suggested}
+                onChange={(event) => setPounds(event.target.value)}
+              />
             </label>
           )}
-          <button type="button" className="button button-main" disabled={busy || !Number.isFinite(cap) || cap < 0} onClick={() => done(() => actions.begin(e.id, searching ? e.cap : cap))}>
-            {searching || e.state === 'stopped' || e.state === 'failed' ? 'Go on' : e.kind === 'find' ? 'Pay for them' : e.kind === 'fill' ? 'Fill the gaps' : 'Check them'}
+          <button
+            type="button"
+            className="button button-main"
+            disabled={busy || !Number.isFinite(cap) || cap < 0}
+            onClick={() => done(() => actions.begin(e.id, searching ? e.cap : cap))}
+          >
+            {searching || e.state === 'stopped' || e.state === 'failed'
+              ? 'Go on'
+              : e.kind === 'find'
+                ? 'Pay for them'
+                : e.kind === 'fill'
+                  ? 'Fill the gaps'
+                  : 'Check them'}
           </button>
         </div>
       )}
@@ -277,12 +321,22 @@ function priceText(e: EnquiryView, currency: string): string {
   if (!e.prices) return ''
   if (e.kind === 'find') return `${money(e.prices.fetch, currency)} each`
   const { fill, check } = e.prices
-  const prices = e.kind === 'fill' ? FILL_OUTCOMES.map((outcome) => [outcome, fill[outcome]] as const) : CHECK_STATES.map((state) => [state, check[state]] as const)
+  const prices =
+    e.kind === 'fill'
+      ? FILL_OUTCOMES.map((outcome) => [outcome, fill[outcome]] as const)
+      : CHECK_STATES.map((state) => [state, check[state]] as const)
   return prices.map(([outcome, price]) => `${outcome} ${money(price, currency)}`).join(', ')
 }
 
 /** A search that finds more than is given out: split it, or narrow it. */
-function TooMany({ e, actions, busy, done, router, onTold }: Work & { router: ReturnType<typeof useRouter>; onTold: (told: string) => void }) {
+function TooMany({
+  e,
+  actions,
+  busy,
+  done,
+  router,
+  onTold,
+}: Work & { router: ReturnType<typeof useRouter>; onTold: (told: string) => void }) {
   const n = e.narrowing
   const [subKinds, setSubKinds] = useState<string[]>([])
   const [districts, setDistricts] = useState<string[]>([])
@@ -296,7 +350,11 @@ function TooMany({ e, actions, busy, done, router, onTold }: Work & { router: Re
       {all.map(([name, has]) => (
         <label key={name} className="flex items-center justify-between gap-2">
           <span className="flex items-center gap-2">
-            <input type="checkbox" checked={chosen.includes(name)} onChange={(event) => onChosen(event.target.checked ? [...chosen, name] : chosen.filter((c) => c !== name))} />
+            <input
+              type="checkbox"
+              checked={chosen.includes(name)}
+              onChange={(event) => onChosen(event.target.checked ? [...chosen, name] : chosen.filter((c) => c !== name))}
+            />
             {name}
           </span>
           <span className="tabular-nums text-soft">{count(has)}</span>
@@ -312,10 +370,15 @@ function TooMany({ e, actions, busy, done, router, onTold }: Work & { router: Re
         </p>
       ) : short.length > 0 ? (
         <p>
-          Split by {split}, {count(short.length)} of {count(e.parts.length)} parts still have more than is given out; {count(short.reduce((sum, p) => sum + p.more, 0))} are missing.
+          Split by {split}, {count(short.length)} of {count(e.parts.length)} parts still have more than is given out;{' '}
+          {count(short.reduce((sum, p) => sum + p.more, 0))} are missing.
         </p>
       ) : (
-        <p>{e.total === n.total ? `Split by ${split} into ${count(e.parts.length)} parts, all ${count(n.total)} came, none twice.` : `Split by ${split} into ${count(e.parts.length)} parts, ${count(e.total)} came, where ${count(n.total)} were told at first.`}</p>
+        <p>
+          {e.total === n.total
+            ? `Split by ${split} into ${count(e.parts.length)} parts, all ${count(n.total)} came, none twice.`
+            : `Split by ${split} into ${count(e.parts.length)} parts, ${count(e.total)} came, where ${count(n.total)} were told at first.`}
+        </p>
       )}
       {actions && other && (
         <div className="mt-2 flex flex-wrap gap-2">
@@ -323,7 +386,12 @@ function TooMany({ e, actions, busy, done, router, onTold }: Work & { router: Re
             Split it by {other}
           </button>
           {split === null && (
-            <button type="button" className="button" disabled={busy} onClick={() => done(() => actions.split(e.id, other === 'district' ? 'sub-kind' : 'district'))}>
+            <button
+              type="button"
+              className="button"
+              disabled={busy}
+              onClick={() => done(() => actions.split(e.id, other === 'district' ? 'sub-kind' : 'district'))}
+            >
               By {other === 'district' ? 'sub-kind' : 'district'}
             </button>
           )}

@@ -5,7 +5,13 @@ import { useState, useTransition } from 'react'
 import type { ActionResult } from '@/core/views/action-result'
 import { type Fillable, FILLABLES, type Of } from '@/core/sources/enquiry'
 
-const NAME: Record<Fillable, string> = { email: 'e-mail', phone: 'phone', role: 'role', organisation: 'organisation', address: 'postal address' }
+const NAME: Record<Fillable, string> = {
+  email: 'e-mail',
+  phone: 'phone',
+  role: 'role',
+  organisation: 'organisation',
+  address: 'postal address',
+}
 
 export interface StartActions {
   check: (of: Of) => Promise<ActionResult<number>>
@@ -28,7 +34,10 @@ export function EnquiryStart({ of, actions }: { of: Of; actions: StartActions | 
     <main className="leaf bg-leaf" style={{ minHeight: 'calc(100dvh - 53px)' }}>
       <div className="mx-auto max-w-[680px]">
         <h1 className="break-words">{of.name}</h1>
-        <p className="quiet">Next you see how many there are, whom we have all of already, and what the rest may cost. Nothing is asked or paid before you say so.</p>
+        <p className="quiet">
+          Next you see how many there are, whom we have all of already, and what the rest may cost. Nothing is asked or paid before you say
+          so.
+        </p>
         {!actions && <p className="mt-4 text-soft">Asking sources is for coordinators and managers.</p>}
         {told && (
           <p role="alert" className="told mt-3">
@@ -40,26 +49,41 @@ export function EnquiryStart({ of, actions }: { of: Of; actions: StartActions | 
             <section className="mt-6" aria-labelledby="fill">
               <h2 id="fill">Fill gaps</h2>
               {'file' in of ? (
-                <p className="mt-1">For each row with an e-mail address, a profile, or a name and organisation, a source is asked who it is. What it finds stands beside the row’s own cells in a new file; no cell of yours is changed.</p>
+                <p className="mt-1">
+                  For each row with an e-mail address, a profile, or a name and organisation, a source is asked who it is. What it finds
+                  stands beside the row’s own cells in a new file; no cell of yours is changed.
+                </p>
               ) : (
                 <fieldset className="mt-1 flex flex-wrap gap-x-4 gap-y-1">
                   <legend className="mb-1">Where somebody has no</legend>
                   {FILLABLES.map((field) => (
                     <label key={field} className="flex items-center gap-2">
-                      <input type="checkbox" checked={fields.includes(field)} onChange={(event) => setFields(FILLABLES.filter((f) => (f === field ? event.target.checked : fields.includes(f))))} />
+                      <input
+                        type="checkbox"
+                        checked={fields.includes(field)}
+                        onChange={(event) => setFields(FILLABLES.filter((f) => (f === field ? event.target.checked : fields.includes(f))))}
+                      />
                       {NAME[field]}
                     </label>
                   ))}
                 </fieldset>
               )}
-              <button type="button" className="button button-main mt-3" disabled={busy || fields.length === 0} onClick={() => go(() => actions.fill(of, fields))}>
+              <button
+                type="button"
+                className="button button-main mt-3"
+                disabled={busy || fields.length === 0}
+                onClick={() => go(() => actions.fill(of, fields))}
+              >
                 See what it would cost
               </button>
             </section>
             {!('file' in of) && (
               <section className="mt-8 border-t border-rule pt-5" aria-labelledby="check">
                 <h2 id="check">Check e-mail addresses</h2>
-                <p className="mt-1">Each is verified, uncertain (its domain takes mail for any name), or bad. Bad ones are closed. An address that was checked not long ago costs nothing.</p>
+                <p className="mt-1">
+                  Each is verified, uncertain (its domain takes mail for any name), or bad. Bad ones are closed. An address that was checked
+                  not long ago costs nothing.
+                </p>
                 <button type="button" className="button button-main mt-3" disabled={busy} onClick={() => go(() => actions.check(of))}>
                   See how many there are
                 </button>

@@ -42,7 +42,10 @@ export function ChosenBar({ subject, chosen, total, all, team, onPick, onClear, 
   const undo = (act: number) =>
     begin(async () => {
       const done = await unmark(act)
-      if (done.ok) toast.success(`Undone for ${count(done.value.back)}.${done.value.kept > 0 ? ` ${count(done.value.kept)} were changed since and are kept.` : ''}`)
+      if (done.ok)
+        toast.success(
+          `Undone for ${count(done.value.back)}.${done.value.kept > 0 ? ` ${count(done.value.kept)} were changed since and are kept.` : ''}`,
+        )
       else toast.error(done.error)
     })
   const write = (what: Mark, said: (n: number) => string, had: string) =>
@@ -50,7 +53,10 @@ export function ChosenBar({ subject, chosen, total, all, team, onPick, onClear, 
       const done = await mark(marked, what)
       if (done.ok) {
         const { act, changed, already } = done.value
-        toast.success(`${said(changed)}${already > 0 ? ` ${count(already)} ${had}.` : ''}`, { duration: 12_000, ...(changed > 0 ? { action: { label: 'Undo this', onClick: () => undo(act) } } : {}) })
+        toast.success(`${said(changed)}${already > 0 ? ` ${count(already)} ${had}.` : ''}`, {
+          duration: 12_000,
+          ...(changed > 0 ? { action: { label: 'Undo this', onClick: () => undo(act) } } : {}),
+        })
       } else toast.error(done.error)
       setAsking(null)
       setText('')
@@ -68,7 +74,11 @@ export function ChosenBar({ subject, chosen, total, all, team, onPick, onClear, 
     return write({ note: said }, (n) => `Noted on ${count(n)}.`, 'are not in the directory any more')
   }
   return (
-    <div role="toolbar" aria-label="With those chosen" className="sticky top-0 z-20 mt-2 flex flex-wrap items-center gap-2 rounded-md border border-rule bg-page px-3 py-1.5">
+    <div
+      role="toolbar"
+      aria-label="With those chosen"
+      className="sticky top-0 z-20 mt-2 flex flex-wrap items-center gap-2 rounded-md border border-rule bg-page px-3 py-1.5"
+    >
       <b className="tabular-nums" data-testid="chosen">
         {count(many)} chosen
       </b>
@@ -96,7 +106,14 @@ export function ChosenBar({ subject, chosen, total, all, team, onPick, onClear, 
             submit()
           }}
         >
-          <input autoFocus aria-label={ASKED[asking]} placeholder={ASKED[asking]} value={text} maxLength={asking === 'note' ? 2000 : 80} onChange={(e) => setText(e.target.value)} />
+          <input
+            autoFocus
+            aria-label={ASKED[asking]}
+            placeholder={ASKED[asking]}
+            value={text}
+            maxLength={asking === 'note' ? 2000 : 80}
+            onChange={(e) => setText(e.target.value)}
+          />
           <button type="submit" className="button button-main" disabled={busy}>
             Do it
           </button>
@@ -133,7 +150,11 @@ export function ChosenBar({ subject, chosen, total, all, team, onPick, onClear, 
                     <DropdownMenu.Portal>
                       <DropdownMenu.SubContent className="floating p-1.5!" sideOffset={6}>
                         {team.map((t) => (
-                          <DropdownMenu.Item key={t.id} className="menu-item" onSelect={() => write({ holder: t.name }, (n) => `Gave ${count(n)} to ${t.name}.`, `were ${t.name}’s already`)}>
+                          <DropdownMenu.Item
+                            key={t.id}
+                            className="menu-item"
+                            onSelect={() => write({ holder: t.name }, (n) => `Gave ${count(n)} to ${t.name}.`, `were ${t.name}’s already`)}
+                          >
                             {t.name}
                           </DropdownMenu.Item>
                         ))}

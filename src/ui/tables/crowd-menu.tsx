@@ -33,7 +33,10 @@ export function CrowdMenu({
     const made = await make()
     if (!made.ok) return void toast.error(made.error)
     const { batch, people, left } = made.value
-    toast.success(`${count(people)} ${people === 1 ? 'owner is' : 'owners are'} ready to import.${left > 0 ? ` ${count(left)} premises have no owner who is a person with an address.` : ''}`, { duration: 12_000 })
+    toast.success(
+      `${count(people)} ${people === 1 ? 'owner is' : 'owners are'} ready to import.${left > 0 ? ` ${count(left)} premises have no owner who is a person with an address.` : ''}`,
+      { duration: 12_000 },
+    )
     router.push(`/intake/${batch}`)
   }
   return (

@@ -23,7 +23,21 @@ export const MOST_ROWS = 300_000
  * A table of people that holds only what is in view. `because` is the heading of the column that says why, if any;
  * `beside` draws what can be done with one of them.
  */
-export function PeopleTable({ people, because, empty, label, choosing, beside }: { people: People; because?: string; empty: string; label: string; choosing?: Choosing; beside?: (person: PersonView) => React.ReactNode }) {
+export function PeopleTable({
+  people,
+  because,
+  empty,
+  label,
+  choosing,
+  beside,
+}: {
+  people: People
+  because?: string
+  empty: string
+  label: string
+  choosing?: Choosing
+  beside?: (person: PersonView) => React.ReactNode
+}) {
   const anchor = useRef<HTMLDivElement>(null)
   const rows = useVirtualizer({
     count: Math.min(people.total ?? 0, MOST_ROWS),
@@ -110,7 +124,12 @@ export function PeopleTable({ people, because, empty, label, choosing, beside }:
           </tbody>
         </table>
       )}
-      {(people.total ?? 0) > MOST_ROWS && <p className="quiet mt-3">These are the first {count(MOST_ROWS)} of {count(people.total)}. Find or narrow to see the others; the figures and the files have all of them.</p>}
+      {(people.total ?? 0) > MOST_ROWS && (
+        <p className="quiet mt-3">
+          These are the first {count(MOST_ROWS)} of {count(people.total)}. Find or narrow to see the others; the figures and the files have
+          all of them.
+        </p>
+      )}
     </div>
   )
 }
@@ -127,12 +146,28 @@ export function ChooseTitle() {
 export function ChooseCell({ id, name, choosing }: { id: number; name: string; choosing: Choosing }) {
   return (
     <td>
-      <input type="checkbox" className="mt-1" aria-label={`Choose ${name}`} checked={choosing.chosen.has(id)} onChange={(event) => choosing.onChoose(id, event.target.checked)} />
+      <input
+        type="checkbox"
+        className="mt-1"
+        aria-label={`Choose ${name}`}
+        checked={choosing.chosen.has(id)}
+        onChange={(event) => choosing.onChoose(id, event.target.checked)}
+      />
     </td>
   )
 }
 
-function Row({ person, because, choosing, beside }: { person: PersonView | undefined; because: boolean; choosing?: Choosing; beside?: (person: PersonView) => React.ReactNode }) {
+function Row({
+  person,
+  because,
+  choosing,
+  beside,
+}: {
+  person: PersonView | undefined
+  because: boolean
+  choosing?: Choosing
+  beside?: (person: PersonView) => React.ReactNode
+}) {
   if (!person)
     return (
       <td colSpan={(because ? 3 : 5) + (choosing ? 1 : 0)} className="h-[51px] text-rule">
@@ -168,7 +203,13 @@ function Row({ person, because, choosing, beside }: { person: PersonView | undef
           <td className="wide-only">
             <YearStrip strip={person.strip} />
           </td>
-          <td>{person.last ? `${day(person.last.at)} · ${person.last.result ?? CHANNEL_NAME[person.last.channel]}` : <span className="text-soft">never</span>}</td>
+          <td>
+            {person.last ? (
+              `${day(person.last.at)} · ${person.last.result ?? CHANNEL_NAME[person.last.channel]}`
+            ) : (
+              <span className="text-soft">never</span>
+            )}
+          </td>
         </>
       )}
     </>

@@ -52,7 +52,13 @@ export function RecordTable({ subject, records, table, onTable, fixed, because, 
   const places = useMemo(() => columns.map((key) => table.columns.indexOf(key)), [columns, table.columns])
   // A table of many columns is moved sideways in a frame of its own, with the name and what is pinned kept in view.
   const wide = columns.length > FITTING
-  const rows = useVirtualizer({ count: total, getScrollElement: () => anchor.current?.closest<HTMLElement>('.sideways, .leaf') ?? null, estimateSize: () => 51, overscan: 12, scrollMargin: wide ? 0 : (anchor.current?.offsetTop ?? 0) })
+  const rows = useVirtualizer({
+    count: total,
+    getScrollElement: () => anchor.current?.closest<HTMLElement>('.sideways, .leaf') ?? null,
+    estimateSize: () => 51,
+    overscan: 12,
+    scrollMargin: wide ? 0 : (anchor.current?.offsetTop ?? 0),
+  })
   const items = rows.getVirtualItems()
   const { want } = records
   const [first, last] = [items[0]?.index ?? 0, items[items.length - 1]?.index ?? 0]
@@ -62,7 +68,10 @@ export function RecordTable({ subject, records, table, onTable, fixed, because, 
       want(last)
     }
   })
-  const [above, below] = items.length > 0 ? [items[0].start - rows.options.scrollMargin, rows.getTotalSize() - (items[items.length - 1].end - rows.options.scrollMargin)] : [0, 0]
+  const [above, below] =
+    items.length > 0
+      ? [items[0].start - rows.options.scrollMargin, rows.getTotalSize() - (items[items.length - 1].end - rows.options.scrollMargin)]
+      : [0, 0]
   const go = (to: number) => {
     const next = Math.max(0, Math.min(total - 1, to))
     setAt(next)
@@ -86,7 +95,10 @@ export function RecordTable({ subject, records, table, onTable, fixed, because, 
   const pinned = wide ? (table.pinned ?? 0) : 0
   const chooses = onChoose !== undefined
   const left = useCallback((column: number) => (chooses ? CHOOSE : 0) + (column < 0 ? 0 : NAME + column * COLUMN), [chooses])
-  const pin = useCallback((column: number) => (wide && column < pinned ? { className: 'pinned', style: { left: left(column) } } : {}), [wide, pinned, left])
+  const pin = useCallback(
+    (column: number) => (wide && column < pinned ? { className: 'pinned', style: { left: left(column) } } : {}),
+    [wide, pinned, left],
+  )
   return (
     <div ref={anchor} {...(wide ? SIDEWAYS : {})}>
       {records.told && (
@@ -101,12 +113,24 @@ export function RecordTable({ subject, records, table, onTable, fixed, because, 
       )}
       {records.total === 0 && <p className="mt-6 text-soft">{empty}</p>}
       {total > 0 && (
-        <table className="people" style={wide ? { width: left(0) + columns.length * COLUMN } : undefined} aria-label={subject === 'person' ? 'People' : subject === 'organisation' ? 'Organisations' : 'Premises'} aria-rowcount={total + 1}>
+        <table
+          className="people"
+          style={wide ? { width: left(0) + columns.length * COLUMN } : undefined}
+          aria-label={subject === 'person' ? 'People' : subject === 'organisation' ? 'Organisations' : 'Premises'}
+          aria-rowcount={total + 1}
+        >
           <colgroup>
             {onChoose && <col className="w-[30px]" />}
-            <col className={because ? 'w-[34%]' : wide ? '' : columns.length > 5 ? 'w-[24%]' : 'person w-[34%]'} style={wide ? { width: NAME } : undefined} />
+            <col
+              className={because ? 'w-[34%]' : wide ? '' : columns.length > 5 ? 'w-[24%]' : 'person w-[34%]'}
+              style={wide ? { width: NAME } : undefined}
+            />
             {columns.map((key) => (
-              <col key={key} className={key === 'reach' && !because && !wide ? 'w-[19%]' : ''} style={wide ? { width: COLUMN } : undefined} />
+              <col
+                key={key}
+                className={key === 'reach' && !because && !wide ? 'w-[19%]' : ''}
+                style={wide ? { width: COLUMN } : undefined}
+              />
             ))}
             {because && <col />}
           </colgroup>
@@ -117,9 +141,19 @@ export function RecordTable({ subject, records, table, onTable, fixed, because, 
                   <span className="sr-only">Choose</span>
                 </th>
               )}
-              <th scope="col" {...pin(-1)}>{subject === 'person' ? 'Person' : subject === 'organisation' ? 'Organisation' : 'Premises'}</th>
+              <th scope="col" {...pin(-1)}>
+                {subject === 'person' ? 'Person' : subject === 'organisation' ? 'Organisation' : 'Premises'}
+              </th>
               {columns.map((key, i) => (
-                <Title key={key} subject={subject} column={key} table={table} onTable={onTable} fixed={fixed === true || because !== undefined} cell={pin(i)} />
+                <Title
+                  key={key}
+                  subject={subject}
+                  column={key}
+                  table={table}
+                  onTable={onTable}
+                  fixed={fixed === true || because !== undefined}
+                  cell={pin(i)}
+                />
               ))}
               {because && <th scope="col">{because}</th>}
             </tr>
@@ -129,8 +163,34 @@ export function RecordTable({ subject, records, table, onTable, fixed, because, 
             {items.map(({ index }) => {
               const record = records.at(index)
               return (
-                <tr key={index} data-index={index} ref={rows.measureElement} aria-rowindex={index + 2} aria-selected={record && chosen ? chosen.has(record.id) : undefined} tabIndex={index === at ? 0 : -1} onFocus={() => setAt(index)} onKeyDown={(event) => onKey(event, index)} className={record && record.id === open ? 'in-hand' : ''}>
-                  {record ? <Cells record={record} columns={columns} places={places} because={because !== undefined} chosen={chosen?.has(record.id) ?? false} onChoose={onChoose} onOpen={onOpen} pin={pin} wide={wide} /> : <td colSpan={columns.length + (onChoose ? 2 : 1) + (because ? 1 : 0)} className="h-[51px] text-rule">…</td>}
+                <tr
+                  key={index}
+                  data-index={index}
+                  ref={rows.measureElement}
+                  aria-rowindex={index + 2}
+                  aria-selected={record && chosen ? chosen.has(record.id) : undefined}
+                  tabIndex={index === at ? 0 : -1}
+                  onFocus={() => setAt(index)}
+                  onKeyDown={(event) => onKey(event, index)}
+                  className={record && record.id === open ? 'in-hand' : ''}
+                >
+                  {record ? (
+                    <Cells
+                      record={record}
+                      columns={columns}
+                      places={places}
+                      because={because !== undefined}
+                      chosen={chosen?.has(record.id) ?? false}
+                      onChoose={onChoose}
+                      onOpen={onOpen}
+                      pin={pin}
+                      wide={wide}
+                    />
+                  ) : (
+                    <td colSpan={columns.length + (onChoose ? 2 : 1) + (because ? 1 : 0)} className="h-[51px] text-rule">
+                      …
+                    </td>
+                  )}
                 </tr>
               )
             })}
@@ -138,16 +198,40 @@ export function RecordTable({ subject, records, table, onTable, fixed, because, 
           </tbody>
         </table>
       )}
-      {(records.total ?? 0) > MOST_ROWS && <p className="quiet mt-3">These are the first {count(MOST_ROWS)} of {count(records.total)}. Narrow or sort to see the others; the figures and the files have all of them.</p>}
+      {(records.total ?? 0) > MOST_ROWS && (
+        <p className="quiet mt-3">
+          These are the first {count(MOST_ROWS)} of {count(records.total)}. Narrow or sort to see the others; the figures and the files have
+          all of them.
+        </p>
+      )}
     </div>
   )
 }
 
 /** A column's title: a press sorts by it, another the other way round, a third not at all; with Shift it is added to what is sorted by already. */
-function Title({ subject, column, table, onTable, fixed, cell }: { subject: Subject; column: string; table: TableSet; onTable: (table: TableSet) => void; fixed: boolean; cell: Pinned }) {
+function Title({
+  subject,
+  column,
+  table,
+  onTable,
+  fixed,
+  cell,
+}: {
+  subject: Subject
+  column: string
+  table: TableSet
+  onTable: (table: TableSet) => void
+  fixed: boolean
+  cell: Pinned
+}) {
   const facet = facetKeyOf(column)
   const title = columnTitle(subject, column)
-  if (fixed || facet === null || !Object.hasOwn(FACETS[subject], facet)) return <th scope="col" {...cell}>{title}</th>
+  if (fixed || facet === null || !Object.hasOwn(FACETS[subject], facet))
+    return (
+      <th scope="col" {...cell}>
+        {title}
+      </th>
+    )
   const place = table.sort.findIndex((s) => s.key === facet)
   const sorted = table.sort[place]
   const next = !sorted ? { key: facet, back: false } : sorted.back ? null : { key: facet, back: true }
@@ -171,12 +255,39 @@ function Title({ subject, column, table, onTable, fixed, cell }: { subject: Subj
 }
 
 /** What a row holds; drawn anew only when something of it changed. */
-const Cells = memo(function Cells({ record, columns, places, because, chosen, onChoose, onOpen, pin, wide }: { places: readonly number[]; pin: (column: number) => Pinned; wide: boolean;  record: RecordView; columns: readonly string[]; because: boolean; chosen: boolean; onChoose?: (ids: number[], on: boolean) => void; onOpen: (record: RecordView) => void }) {
+const Cells = memo(function Cells({
+  record,
+  columns,
+  places,
+  because,
+  chosen,
+  onChoose,
+  onOpen,
+  pin,
+  wide,
+}: {
+  places: readonly number[]
+  pin: (column: number) => Pinned
+  wide: boolean
+  record: RecordView
+  columns: readonly string[]
+  because: boolean
+  chosen: boolean
+  onChoose?: (ids: number[], on: boolean) => void
+  onOpen: (record: RecordView) => void
+}) {
   return (
     <>
       {onChoose && (
         <td {...(wide ? { className: 'pinned', style: { left: 0 } } : {})}>
-          <input type="checkbox" className="mt-1" tabIndex={-1} aria-label={`Choose ${record.title}`} checked={chosen} onChange={(event) => onChoose([record.id], event.target.checked)} />
+          <input
+            type="checkbox"
+            className="mt-1"
+            tabIndex={-1}
+            aria-label={`Choose ${record.title}`}
+            checked={chosen}
+            onChange={(event) => onChoose([record.id], event.target.checked)}
+          />
         </td>
       )}
       <td {...pin(-1)}>
@@ -217,7 +328,12 @@ function Cell({ record: { person, cells }, column, at }: { record: RecordView; c
     if (column === 'place') return person.place ?? none
     if (column === 'reach') return <Reach reach={person.reach} />
     if (column === 'strip') return <YearStrip strip={person.strip} />
-    if (column === 'last') return person.last ? `${day(person.last.at)} · ${person.last.result ?? CHANNEL_NAME[person.last.channel]}` : <span className="text-soft">never</span>
+    if (column === 'last')
+      return person.last ? (
+        `${day(person.last.at)} · ${person.last.result ?? CHANNEL_NAME[person.last.channel]}`
+      ) : (
+        <span className="text-soft">never</span>
+      )
   }
   return cells?.[at] ?? none
 }

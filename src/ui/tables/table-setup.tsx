@@ -26,16 +26,46 @@ export function TableSetup({ subject, table, onTable }: { subject: Subject; tabl
             {table.columns.map((key, i) => (
               <li key={key} className="flex items-center gap-1">
                 <span className="grow">{columnTitle(subject, key)}</span>
-                <button type="button" className={`inline-grid size-6 place-items-center rounded hover:text-ink disabled:opacity-30 ${i < pinned ? 'text-verdigris' : 'text-soft'}`} aria-pressed={i < pinned} aria-label={`Keep ${columnTitle(subject, key)} in view`} disabled={i >= pinned && pinned >= MOST_PINNED} onClick={() => onTable(pinColumn(table, key))}>
+                <button
+                  type="button"
+                  className={`inline-grid size-6 place-items-center rounded hover:text-ink disabled:opacity-30 ${i < pinned ? 'text-verdigris' : 'text-soft'}`}
+                  aria-pressed={i < pinned}
+                  aria-label={`Keep ${columnTitle(subject, key)} in view`}
+                  disabled={i >= pinned && pinned >= MOST_PINNED}
+                  onClick={() => onTable(pinColumn(table, key))}
+                >
                   {i < pinned ? <PinOff size={14} aria-hidden="true" /> : <Pin size={14} aria-hidden="true" />}
                 </button>
-                <button type="button" className="inline-grid size-6 place-items-center rounded text-soft hover:text-ink disabled:opacity-30" aria-label={`${columnTitle(subject, key)} further to the left`} disabled={i === 0 || i === pinned} onClick={() => move(i, -1)}>
+                <button
+                  type="button"
+                  className="inline-grid size-6 place-items-center rounded text-soft hover:text-ink disabled:opacity-30"
+                  aria-label={`${columnTitle(subject, key)} further to the left`}
+                  disabled={i === 0 || i === pinned}
+                  onClick={() => move(i, -1)}
+                >
                   <ArrowLeft size={15} aria-hidden="true" />
                 </button>
-                <button type="button" className="inline-grid size-6 place-items-center rounded text-soft hover:text-ink disabled:opacity-30" aria-label={`${columnTitle(subject, key)} further to the right`} disabled={i === table.columns.length - 1 || i === pinned - 1} onClick={() => move(i, 1)}>
+                <button
+                  type="button"
+                  className="inline-grid size-6 place-items-center rounded text-soft hover:text-ink disabled:opacity-30"
+                  aria-label={`${columnTitle(subject, key)} further to the right`}
+                  disabled={i === table.columns.length - 1 || i === pinned - 1}
+                  onClick={() => move(i, 1)}
+                >
                   <ArrowRight size={15} aria-hidden="true" />
                 </button>
-                <button type="button" className="inline-grid size-6 place-items-center rounded text-soft hover:text-madder disabled:opacity-30" aria-label={`Take ${columnTitle(subject, key)} away`} disabled={table.columns.length === 1} onClick={() => set(table.columns.filter((k) => k !== key), i < pinned ? pinned - 1 : pinned)}>
+                <button
+                  type="button"
+                  className="inline-grid size-6 place-items-center rounded text-soft hover:text-madder disabled:opacity-30"
+                  aria-label={`Take ${columnTitle(subject, key)} away`}
+                  disabled={table.columns.length === 1}
+                  onClick={() =>
+                    set(
+                      table.columns.filter((k) => k !== key),
+                      i < pinned ? pinned - 1 : pinned,
+                    )
+                  }
+                >
                   <X size={15} aria-hidden="true" />
                 </button>
               </li>
@@ -43,7 +73,11 @@ export function TableSetup({ subject, table, onTable }: { subject: Subject; tabl
           </ol>
           <label className="field mt-2">
             <span>Add a column</span>
-            <select value="" disabled={table.columns.length >= 12} onChange={(e) => e.target.value && set([...table.columns, e.target.value])}>
+            <select
+              value=""
+              disabled={table.columns.length >= 12}
+              onChange={(e) => e.target.value && set([...table.columns, e.target.value])}
+            >
               <option value="">choose one</option>
               {columnsFor(subject)
                 .filter(([key]) => !table.columns.includes(key))
@@ -56,13 +90,18 @@ export function TableSetup({ subject, table, onTable }: { subject: Subject; tabl
           </label>
           {table.sort.length > 0 && (
             <p className="quiet mt-2">
-              Sorted by {table.sort.map((s) => `${columnTitle(subject, s.key).toLowerCase()}${s.back ? ', last first' : ''}`).join(', then ')}.{' '}
+              Sorted by{' '}
+              {table.sort.map((s) => `${columnTitle(subject, s.key).toLowerCase()}${s.back ? ', last first' : ''}`).join(', then ')}.{' '}
               <button type="button" className="font-semibold text-verdigris" onClick={() => onTable({ ...table, sort: [] })}>
                 Not at all
               </button>
             </p>
           )}
-          <button type="button" className="mt-2 text-[13px] font-semibold text-verdigris" onClick={() => onTable({ ...table, columns: [...FIRST_COLUMNS[subject]], sort: [], pinned: 0 })}>
+          <button
+            type="button"
+            className="mt-2 text-[13px] font-semibold text-verdigris"
+            onClick={() => onTable({ ...table, columns: [...FIRST_COLUMNS[subject]], sort: [], pinned: 0 })}
+          >
             As it was at first
           </button>
         </Popover.Content>

@@ -25,7 +25,10 @@ export interface People<T = PersonView> {
 const SIZE = 60
 
 /** `key` names what is shown; when it changes everything is fetched anew. `fetchPage` may be null while nothing can be asked. */
-export function usePeople<T = PersonView>(key: string, fetchPage: ((offset: number, signal: AbortSignal) => Promise<PageOf<T>>) | null): People<T> {
+export function usePeople<T = PersonView>(
+  key: string,
+  fetchPage: ((offset: number, signal: AbortSignal) => Promise<PageOf<T>>) | null,
+): People<T> {
   const [pages, setPages] = useState<Map<number, T[]>>(new Map())
   const [total, setTotal] = useState<number | null>(null)
   const [told, setTold] = useState<string | null>(null)

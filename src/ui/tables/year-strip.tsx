@@ -14,7 +14,12 @@ export function YearStrip({ strip, width = 76 }: { strip: PersonView['strip']; w
   const counts = strip.reduce<Record<string, number>>((sum, [, channel]) => Object.assign(sum, { [channel]: (sum[channel] ?? 0) + 1 }), {})
   const said = Object.entries(counts).map(([channel, n]) => `${n} by ${TICK[channel as keyof typeof TICK].name}`)
   return (
-    <svg width={width} height={16} role="img" aria-label={said.length > 0 ? `Contacts of the last year: ${said.join(', ')}` : 'No contact in the last year'}>
+    <svg
+      width={width}
+      height={16}
+      role="img"
+      aria-label={said.length > 0 ? `Contacts of the last year: ${said.join(', ')}` : 'No contact in the last year'}
+    >
       <line x1={0} y1={15.5} x2={width} y2={15.5} stroke="var(--color-strong)" />
       {strip.map(([daysAgo, channel], i) => {
         const { height, tone } = TICK[channel]

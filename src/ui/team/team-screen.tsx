@@ -68,13 +68,18 @@ export function TeamScreen({ page, actions }: { page: TeamPage; actions: TeamAct
               </button>
             )}
           </div>
-          <p className="quiet">{page.mayChange ? 'Changes take effect at once. A removed person is signed out immediately.' : 'Managers add, edit and remove people.'}</p>
+          <p className="quiet">
+            {page.mayChange
+              ? 'Changes take effect at once. A removed person is signed out immediately.'
+              : 'Managers add, edit and remove people.'}
+          </p>
           {done && (
             <div role="status" className="mt-3 rounded-lg border border-verdigris bg-leaf px-3 py-2">
               <p>{done.text}</p>
               {done.password && (
                 <p className="mt-1">
-                  Password: <code className="select-all font-bold">{done.password}</code> <span className="quiet">It is shown only once. They can change it on this page.</span>
+                  Password: <code className="select-all font-bold">{done.password}</code>{' '}
+                  <span className="quiet">It is shown only once. They can change it on this page.</span>
                 </p>
               )}
             </div>
@@ -106,11 +111,21 @@ export function TeamScreen({ page, actions }: { page: TeamPage; actions: TeamAct
                   <td className="figure">{count(who.lists)}</td>
                   {page.mayChange && (
                     <td className="text-right whitespace-nowrap">
-                      <button type="button" className="px-1.5 font-semibold text-verdigris hover:underline" aria-label={`Edit ${who.name}`} onClick={() => start({ is: 'change', who })}>
+                      <button
+                        type="button"
+                        className="px-1.5 font-semibold text-verdigris hover:underline"
+                        aria-label={`Edit ${who.name}`}
+                        onClick={() => start({ is: 'change', who })}
+                      >
                         Edit
                       </button>
                       {!who.me && (
-                        <button type="button" className="px-1.5 font-semibold text-madder hover:underline" aria-label={`Remove ${who.name}`} onClick={() => start({ is: 'remove', who })}>
+                        <button
+                          type="button"
+                          className="px-1.5 font-semibold text-madder hover:underline"
+                          aria-label={`Remove ${who.name}`}
+                          onClick={() => start({ is: 'remove', who })}
+                        >
                           Remove
                         </button>
                       )}
@@ -132,7 +147,15 @@ export function TeamScreen({ page, actions }: { page: TeamPage; actions: TeamAct
                       className="ml-auto px-1.5 font-semibold text-verdigris hover:underline"
                       aria-label={`Restore ${who.name}`}
                       disabled={busy}
-                      onClick={() => doing(() => actions.takeBack(who.id), ({ password }) => ({ text: `${who.name} can sign in again. Their former lists stay with their present owners. Share lists with them again where needed.`, password }))}
+                      onClick={() =>
+                        doing(
+                          () => actions.takeBack(who.id),
+                          ({ password }) => ({
+                            text: `${who.name} can sign in again. Their former lists stay with their present owners. Share lists with them again where needed.`,
+                            password,
+                          }),
+                        )
+                      }
                     >
                       Restore
                     </button>
@@ -150,13 +173,51 @@ export function TeamScreen({ page, actions }: { page: TeamPage; actions: TeamAct
               {told}
             </p>
           )}
-          {open?.is === 'add' && <PersonForm key="add" title="Add person" button="Add person" busy={busy} first={{ name: '', email: '', post: 'caller' }} onLeave={() => start(null)} onGive={(asked) => doing(() => actions.add(asked), ({ password }) => ({ text: `${asked.name} can sign in as ${asked.email}.`, password }))} />}
+          {open?.is === 'add' && (
+            <PersonForm
+              key="add"
+              title="Add person"
+              button="Add person"
+              busy={busy}
+              first={{ name: '', email: '', post: 'caller' }}
+              onLeave={() => start(null)}
+              onGive={(asked) =>
+                doing(
+                  () => actions.add(asked),
+                  ({ password }) => ({ text: `${asked.name} can sign in as ${asked.email}.`, password }),
+                )
+              }
+            />
+          )}
           {open?.is === 'change' && (
-            <PersonForm key={open.who.id} title={`Edit ${open.who.name}`} button="Save changes" busy={busy} first={{ name: open.who.name, email: open.who.email ?? '', post: open.who.post }} onLeave={() => start(null)} onGive={(asked) => doing(() => actions.change(open.who.id, asked), () => ({ text: `Saved the changes to ${asked.name}.` }))}>
+            <PersonForm
+              key={open.who.id}
+              title={`Edit ${open.who.name}`}
+              button="Save changes"
+              busy={busy}
+              first={{ name: open.who.name, email: open.who.email ?? '', post: open.who.post }}
+              onLeave={() => start(null)}
+              onGive={(asked) =>
+                doing(
+                  () => actions.change(open.who.id, asked),
+                  () => ({ text: `Saved the changes to ${asked.name}.` }),
+                )
+              }
+            >
               {!open.who.me && (
                 <p className="mt-4 border-t border-rule pt-4">
                   Forgot the password?{' '}
-                  <button type="button" className="button ml-2" disabled={busy} onClick={() => doing(() => actions.newPassword(open.who.id), ({ password }) => ({ text: `${open.who.name} has a new password and is signed out everywhere.`, password }))}>
+                  <button
+                    type="button"
+                    className="button ml-2"
+                    disabled={busy}
+                    onClick={() =>
+                      doing(
+                        () => actions.newPassword(open.who.id),
+                        ({ password }) => ({ text: `${open.who.name} has a new password and is signed out everywhere.`, password }),
+                      )
+                    }
+                  >
                     Set new password
                   </button>
                 </p>
@@ -168,10 +229,23 @@ export function TeamScreen({ page, actions }: { page: TeamPage; actions: TeamAct
               <h2>Remove {open.who.name}?</h2>
               <p className="mt-2">
                 {open.who.name} is signed out at once and can no longer sign in. Their past work keeps their name.
-                {open.who.lists > 0 && ` Their ${open.who.lists === 1 ? 'list moves' : `${count(open.who.lists)} lists move`} to you, private ones too. The same people can see them.`}
+                {open.who.lists > 0 &&
+                  ` Their ${open.who.lists === 1 ? 'list moves' : `${count(open.who.lists)} lists move`} to you, private ones too. The same people can see them.`}
               </p>
               <div className="mt-4 flex gap-2">
-                <button type="button" className="button button-main" disabled={busy} onClick={() => doing(() => actions.remove(open.who.id), ({ lists }) => ({ text: `Removed ${open.who.name}.${lists > 0 ? ` You now own ${lists === 1 ? 'their list' : `their ${count(lists)} lists`}.` : ''}` }))}>
+                <button
+                  type="button"
+                  className="button button-main"
+                  disabled={busy}
+                  onClick={() =>
+                    doing(
+                      () => actions.remove(open.who.id),
+                      ({ lists }) => ({
+                        text: `Removed ${open.who.name}.${lists > 0 ? ` You now own ${lists === 1 ? 'their list' : `their ${count(lists)} lists`}.` : ''}`,
+                      }),
+                    )
+                  }
+                >
                   Remove {open.who.name}
                 </button>
                 <button type="button" className="button" onClick={() => start(null)}>
@@ -180,14 +254,40 @@ export function TeamScreen({ page, actions }: { page: TeamPage; actions: TeamAct
               </div>
             </section>
           )}
-          {open === null && <PasswordForm busy={busy} onGive={(before, next) => doing(() => actions.changePassword(before, next), () => ({ text: 'Your password is changed. You are signed out everywhere else.' }))} />}
+          {open === null && (
+            <PasswordForm
+              busy={busy}
+              onGive={(before, next) =>
+                doing(
+                  () => actions.changePassword(before, next),
+                  () => ({ text: 'Your password is changed. You are signed out everywhere else.' }),
+                )
+              }
+            />
+          )}
         </>
       }
     />
   )
 }
 
-function PersonForm({ title, button, first, busy, onGive, onLeave, children }: { title: string; button: string; first: Asked; busy: boolean; onGive: (asked: Asked) => void; onLeave: () => void; children?: React.ReactNode }) {
+function PersonForm({
+  title,
+  button,
+  first,
+  busy,
+  onGive,
+  onLeave,
+  children,
+}: {
+  title: string
+  button: string
+  first: Asked
+  busy: boolean
+  onGive: (asked: Asked) => void
+  onLeave: () => void
+  children?: React.ReactNode
+}) {
   const [asked, setAsked] = useState(first)
   return (
     <section aria-label={title}>
@@ -201,17 +301,30 @@ function PersonForm({ title, button, first, busy, onGive, onLeave, children }: {
       >
         <label className="field">
           <span>Name</span>
-          <input autoFocus required maxLength={120} value={asked.name} onChange={(event) => setAsked({ ...asked, name: event.target.value })} />
+          <input
+            autoFocus
+            required
+            maxLength={120}
+            value={asked.name}
+            onChange={(event) => setAsked({ ...asked, name: event.target.value })}
+          />
         </label>
         <label className="field">
           <span>E-mail</span>
-          <input type="email" required maxLength={254} value={asked.email} onChange={(event) => setAsked({ ...asked, email: event.target.value })} />
+          <input
+            type="email"
+            required
+            maxLength={254}
+            value={asked.email}
+            onChange={(event) => setAsked({ ...asked, email: event.target.value })}
+          />
         </label>
         <fieldset className="grid gap-1">
           <legend className="mb-1 font-semibold">Post</legend>
           {POSTS_SAY.map(([post, says]) => (
             <label key={post} className="flex items-baseline gap-2">
-              <input type="radio" name="post" checked={asked.post === post} onChange={() => setAsked({ ...asked, post })} /> {post} <span className="quiet">{says}</span>
+              <input type="radio" name="post" checked={asked.post === post} onChange={() => setAsked({ ...asked, post })} /> {post}{' '}
+              <span className="quiet">{says}</span>
             </label>
           ))}
         </fieldset>
@@ -246,11 +359,25 @@ function PasswordForm({ busy, onGive }: { busy: boolean; onGive: (before: string
       >
         <label className="field">
           <span>Current password</span>
-          <input type="password" autoComplete="current-password" required value={before} onChange={(event) => setBefore(event.target.value)} />
+          <input
+            type="password"
+            autoComplete="current-password"
+            required
+            value={before}
+            onChange={(event) => setBefore(event.target.value)}
+          />
         </label>
         <label className="field">
           <span>New password, at least 10 characters</span>
-          <input type="password" autoComplete="new-password" required minLength={10} maxLength={128} value={next} onChange={(event) => setNext(event.target.value)} />
+          <input
+            type="password"
+            autoComplete="new-password"
+            required
+            minLength={10}
+            maxLength={128}
+            value={next}
+            onChange={(event) => setNext(event.target.value)}
+          />
         </label>
         <div>
           <button type="submit" className="button" disabled={busy}>

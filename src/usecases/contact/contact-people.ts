@@ -43,7 +43,8 @@ export async function recordContacts(trx: Knex, contacts: NewContact[]): Promise
     const key = `${c.person}|${c.channel}`
     const found = waiting.get(key)
     // A contact of the day its round was released was made after it, whatever noon has to do with it.
-    const sameDay = found && c.dayOnly && localDate(found.since.getTime(), settings().ARCH_ZONE) === localDate(c.at.getTime(), settings().ARCH_ZONE)
+    const sameDay =
+      found && c.dayOnly && localDate(found.since.getTime(), settings().ARCH_ZONE) === localDate(c.at.getTime(), settings().ARCH_ZONE)
     if (!found || (found.since > c.at && !sameDay)) return null
     if (found.since > c.at) c.at = found.since
     waiting.delete(key)
@@ -52,7 +53,12 @@ export async function recordContacts(trx: Knex, contacts: NewContact[]): Promise
   const first = await firstAddresses(trx, people)
   const ids = await writeEntries(
     trx,
-    contacts.map((c, i) => ({ ...c, kind: 'contact' as const, round: made[i]?.round_id, address: made[i]?.address_id ?? first.get(`${c.person}|${c.channel}`) ?? null })),
+    contacts.map((c, i) => ({
+      ...c,
+      kind: 'contact' as const,
+      round: made[i]?.round_id,
+      address: made[i]?.address_id ?? first.get(`${c.person}|${c.channel}`) ?? null,
+    })),
     recordedAt,
   )
   const ended = made.flatMap((m, i) => (m ? [{ round_id: m.round_id, person_id: m.person_id, channel: m.channel, entry_id: ids[i] }] : []))
@@ -71,10 +77,25 @@ export async function recordContacts(trx: Knex, contacts: NewContact[]): Promise
 
 /** The suppressions of people who asked us to stop. */
 async function stopsOf(trx: Knex, stops: NewContact[]): Promise<NewSuppression[]> {
-  const names = new Map((await trx('user').whereIn('id', [...new Set(stops.map((c) => c.actor))]).select('id', 'name')).map((u) => [u.id, u.name]))
+  const names = new Map(
+    (
+      await trx('user')
+        .whereIn('id', [...new Set(stops.map((c) => c.actor))])
+        .select('id', 'name')
+    ).map((u) => [u.id, u.name]),
+  )
   return stops.map((c) => {
     const own = CHANNELS.find((channel) => channel === c.channel)
-    return { of: { person: c.person }, reason: 'opt-out', channels: own ? [own] : [...CHANNELS], since: c.at, until: null, word: c.batch ? `said so, by ${names.get(c.actor) ?? 'a colleague'}’s file` : `said so to ${names.get(c.actor) ?? 'a colleague'}`, actor: c.actor, batch: c.batch }
+    return {
+      of: { person: c.person },
+      reason: 'opt-out',
+      channels: own ? [own] : [...CHANNELS],
+      since: c.at,
+      until: null,
+      word: c.batch ? `said so, by ${names.get(c.actor) ?? 'a colleague'}’s file` : `said so to ${names.get(c.actor) ?? 'a colleague'}`,
+      actor: c.actor,
+      batch: c.batch,
+    }
   })
 }
 

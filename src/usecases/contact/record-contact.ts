@@ -15,19 +15,33 @@ const contactSchema = object({
   channel: string().oneOf(WAYS, 'Choose how the contact was made.').required('Choose how the contact was made.'),
   result: string().transform(trimmed).max(80).nullable().default(null),
   note: string().transform(trimmed).max(2000, 'A note holds at most 2,000 characters.').nullable().default(null),
-  date: string().test('day', 'Give the day of the contact.', (day) => day === null || day === undefined || isDay(day)).nullable().default(null),
+  date: string()
+    .test('day', 'Give the day of the contact.', (day) => day === null || day === undefined || isDay(day))
+    .nullable()
+    .default(null),
 })
 
 /** Records a contact by hand: now, or on an earlier day. */
 export async function recordContact(actor: Actor, person: number, input: unknown): Promise<void> {
   const contact = contactSchema.validateSync(input, { abortEarly: false })
   const at = contact.date ? instantOf(contact.date, null, settings().ARCH_ZONE) : now()
-  if (at.getTime() - now().getTime() > 12 * 3_600_000) throw new Refused('The contact lies in the future; only contacts that took place are recorded.')
+  if (at.getTime() - now().getTime() > 12 * 3_600_000)
+    throw new Refused('The contact lies in the future; only contacts that took place are recorded.')
   await db().transaction(async (trx) => {
     const moment = await passGate(trx)
     const known = await trx('person').where({ id: person, state: 'live' }).first('id')
     if (!known) throw new Refused('There is nobody with this number in the directory.', 'not found')
-    await recordContacts(trx, [{ person, at: contact.date === null || at > moment ? moment : at, dayOnly: contact.date !== null, channel: contact.channel, result: resultMeant(contact.result), note: contact.note || null, actor: actor.id }])
+    await recordContacts(trx, [
+      {
+        person,
+        at: contact.date === null || at > moment ? moment : at,
+        dayOnly: contact.date !== null,
+        channel: contact.channel,
+        result: resultMeant(contact.result),
+        note: contact.note || null,
+        actor: actor.id,
+      },
+    ])
   })
 }
 

@@ -31,11 +31,30 @@ export async function declareField(actor: Actor, asked: { name: string; kind: st
   const kind = CUSTOM_KINDS.find((k) => k === asked.kind)
   if (name === '' || name.length > 60) throw new Refused('Give the field a name of at most 60 letters.')
   if (!kind) throw new Refused('A field holds text, a number, a date, a choice, or yes or no.')
-  const choices = kind === 'choice' ? [...new Map(asked.choices.map((choice) => squeeze(String(choice))).filter(Boolean).map((choice) => [fold(choice), choice])).values()] : []
+  const choices =
+    kind === 'choice'
+      ? [
+          ...new Map(
+            asked.choices
+              .map((choice) => squeeze(String(choice)))
+              .filter(Boolean)
+              .map((choice) => [fold(choice), choice]),
+          ).values(),
+        ]
+      : []
   if (kind === 'choice' && choices.length < 2) throw new Refused('Name at least two things to choose from.')
-  if (choices.length > 200 || choices.some((choice) => choice.length > 100)) throw new Refused('A choice has at most 200 values of at most 100 letters.')
-  if ([...FIELDS.people.map(([, own]) => own), ...STANDARD_FIELDS.filter((f) => f.of !== 'premises').map((f) => f.name)].some((own) => fold(own) === fold(name))) throw new Refused(`${name} is a field that every person has already.`)
-  const [made] = await db()('custom_field').insert({ name, kind, choices, made_by: actor.id, made_at: now() }, ['id', 'name', 'kind', 'choices']).onConflict(db().raw('(lower(name))')).ignore()
+  if (choices.length > 200 || choices.some((choice) => choice.length > 100))
+    throw new Refused('A choice has at most 200 values of at most 100 letters.')
+  if (
+    [...FIELDS.people.map(([, own]) => own), ...STANDARD_FIELDS.filter((f) => f.of !== 'premises').map((f) => f.name)].some(
+      (own) => fold(own) === fold(name),
+    )
+  )
+    throw new Refused(`${name} is a field that every person has already.`)
+  const [made] = await db()('custom_field')
+    .insert({ name, kind, choices, made_by: actor.id, made_at: now() }, ['id', 'name', 'kind', 'choices'])
+    .onConflict(db().raw('(lower(name))'))
+    .ignore()
   if (!made) throw new Refused(`There is a field of the name ${name} already.`)
   return made
 }
@@ -51,7 +70,9 @@ export async function setCustom(actor: Actor, person: number, id: number, raw: s
     const before: string | null = row.custom[id] ?? null
     if (value === before) return
     const { [id]: _, ...others } = row.custom
-    await trx('person').where({ id: person }).update({ custom: JSON.stringify(value === null ? others : { ...others, [id]: value }) })
+    await trx('person')
+      .where({ id: person })
+      .update({ custom: JSON.stringify(value === null ? others : { ...others, [id]: value }) })
     await writeEntries(trx, [{ person, kind: 'change', field: customKey(id), before, after: value, at: now(), actor: actor.id }], now())
   })
 }

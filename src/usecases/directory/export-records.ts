@@ -39,18 +39,30 @@ interface Sheet {
  * is marked as open or closed, and a closed address is left out unless `closedToo` says why it is wanted, which is an entry for
  * everybody whose address that is. Gives it piece by piece, so that memory does not grow with the list.
  */
-export async function recordsCsv(actor: Actor, ask: AccountAsked & { list: number; closedToo?: string }): Promise<{ name: string; pieces: AsyncGenerator<string> }> {
+export async function recordsCsv(
+  actor: Actor,
+  ask: AccountAsked & { list: number; closedToo?: string },
+): Promise<{ name: string; pieces: AsyncGenerator<string> }> {
   const list = await listFor(actor, ask.list, 'use')
   const why = ask.closedToo?.trim() ?? null
-  if (why !== null && (why === '' || why.length > 400)) throw new Refused('Write why the closed addresses are wanted, in 1 to 400 characters.')
+  if (why !== null && (why === '' || why.length > 400))
+    throw new Refused('Write why the closed addresses are wanted, in 1 to 400 characters.')
   const closed: Closed = { why, actor, file: list.name }
   const { lines, answer } = await answerFor(actor, ask, ALL)
   await checkTaken(actor, list.id, lines)
   const reasons = reasonsOf(answer, lines)
   const tab = ask.view.tab
-  const none = tab === 'never' ? 'Never on the page' : tab === 'new' ? 'New since you last looked' : tab === 'moved' ? 'Moved by the line' : 'On the list'
+  const none =
+    tab === 'never'
+      ? 'Never on the page'
+      : tab === 'new'
+        ? 'New since you last looked'
+        : tab === 'moved'
+          ? 'Moved by the line'
+          : 'On the list'
   const subject = subjectOf(lines)
-  const sheet = subject === 'person' ? await peopleSheet(closed) : subject === 'organisation' ? organisationsSheet(closed) : premisesSheet(closed)
+  const sheet =
+    subject === 'person' ? await peopleSheet(closed) : subject === 'organisation' ? organisationsSheet(closed) : premisesSheet(closed)
   async function* pieces(): AsyncGenerator<string> {
     yield `\uFEFF${csvRow(['Record number', ...sheet.header, 'Reason', 'Line'])}`
     for (let i = 0; i < answer.ids.length; i += BLOCK) {
@@ -65,11 +77,21 @@ export async function recordsCsv(actor: Actor, ask: AccountAsked & { list: numbe
         .join('')
     }
   }
-  const slug = list.name.replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-|-$/g, '').toLowerCase()
+  const slug = list.name
+    .replace(/[^\p{L}\p{N}]+/gu, '-')
+    .replace(/^-|-$/g, '')
+    .toLowerCase()
   return { name: `${slug}-${FILE_WORD[tab]}.csv`, pieces: pieces() }
 }
 
-const FILE_WORD = { on: 'on-the-list', out: 'left-out', unknown: 'unknown', never: 'never-on-the-page', new: 'new', moved: 'moved' } as const
+const FILE_WORD = {
+  on: 'on-the-list',
+  out: 'left-out',
+  unknown: 'unknown',
+  never: 'never-on-the-page',
+  new: 'new',
+  moved: 'moved',
+} as const
 
 type Row = Record<string, string | number | null> & { id: number }
 const cell = (value: string | number | null | undefined): string => (value === null || value === undefined ? '' : String(value))
@@ -90,10 +112,17 @@ interface Told {
 }
 
 /** How each channel of some people stands whatever the round, with the reason in words. */
-async function standings(records: PersonRecord[], rules: Rule[]): Promise<Map<number, Record<ScreenedChannel, ChannelVerdict & { text: string }>>> {
+async function standings(
+  records: PersonRecord[],
+  rules: Rule[],
+): Promise<Map<number, Record<ScreenedChannel, ChannelVerdict & { text: string }>>> {
   const moment = momentNow()
   const verdicts = records.map((record) => screenRecord(record, rules, moment).channels)
-  const texts = await evidenceTexts(verdicts.flatMap((of) => SCREENED.map((channel) => (of[channel].open || of[channel].evidence.kind === 'no-address' ? null : of[channel].evidence))))
+  const texts = await evidenceTexts(
+    verdicts.flatMap((of) =>
+      SCREENED.map((channel) => (of[channel].open || of[channel].evidence.kind === 'no-address' ? null : of[channel].evidence)),
+    ),
+  )
   return new Map(
     records.map((record, i) => [
       record.id,
@@ -101,8 +130,25 @@ async function standings(records: PersonRecord[], rules: Rule[]): Promise<Map<nu
         SCREENED.map((channel, j) => {
           const verdict = verdicts[i][channel]
           // Nothing can be sent without an address, yet the person may be closed all the same: an address of their organisation is not theirs to use then.
-          const whole = verdict.open || verdict.evidence.kind !== 'no-address' ? undefined : record.suppressions.find((s) => s.channels.includes(channel) && inForce(s, moment.asOf))
-          return [channel, { ...verdict, text: verdict.open ? 'open' : whole ? 'closed: suppressed' : verdict.evidence.kind === 'no-address' ? (verdict.evidence.unusable ? 'unusable' : 'none') : `closed: ${texts[i * SCREENED.length + j]}` }]
+          const whole =
+            verdict.open || verdict.evidence.kind !== 'no-address'
+              ? undefined
+              : record.suppressions.find((s) => s.channels.includes(channel) && inForce(s, moment.asOf))
+          return [
+            channel,
+            {
+              ...verdict,
+              text: verdict.open
+                ? 'open'
+                : whole
+                  ? 'closed: suppressed'
+                  : verdict.evidence.kind === 'no-address'
+                    ? verdict.evidence.unusable
+                      ? 'unusable'
+                      : 'none'
+                    : `closed: ${texts[i * SCREENED.length + j]}`,
+            },
+          ]
         }),
       ) as Record<ScreenedChannel, ChannelVerdict & { text: string }>,
     ]),
@@ -113,13 +159,37 @@ async function peopleSheet(closed: Closed): Promise<Sheet> {
   const customs = (await customFields(db())).filter(({ id }) => id > 0)
   const rules = await withRegister(STANDING)
   return {
-    header: ['Name', 'Given name', 'Family name', 'Role', 'Organisation', 'Town', 'Postcode', 'E-mail', STATUS.email, 'Phone', STATUS.phone, 'Street', STATUS.post, 'Relation to us', 'Last contact', ...customs.map(({ name }) => name)],
+    header: [
+      'Name',
+      'Given name',
+      'Family name',
+      'Role',
+      'Organisation',
+      'Town',
+      'Postcode',
+      'E-mail',
+      STATUS.email,
+      'Phone',
+      STATUS.phone,
+      'Street',
+      STATUS.post,
+      'Relation to us',
+      'Last contact',
+      ...customs.map(({ name }) => name),
+    ],
     async rows(ids) {
       // Contacts are not asked about by what closes a channel whatever the round.
       const records = (await personRecords(db(), ids, new Set(ids))).map(({ record }) => record)
       const stand = await standings(records, rules)
       const recordOf = new Map(records.map((record) => [record.id, record]))
-      const values = new Map<number, string>((await db()('address').whereIn('person_id', ids).orWhereIn('person_id', db()('person').whereIn('merged_into', ids).select('id')).select('id', 'value')).map((a) => [a.id, a.value]))
+      const values = new Map<number, string>(
+        (
+          await db()('address')
+            .whereIn('person_id', ids)
+            .orWhereIn('person_id', db()('person').whereIn('merged_into', ids).select('id'))
+            .select('id', 'value')
+        ).map((a) => [a.id, a.value]),
+      )
       const { rows } = await db().raw(
         `select p.id, p.name, p.given, p.family, p.role, o.name as organisation, p.street, p.town, p.postcode, o.street as of_street, o.town as of_town, o.postcode as of_postcode,
            p.relation, p.custom, f.last_at, f.last_channel, f.last_result
@@ -127,7 +197,9 @@ async function peopleSheet(closed: Closed): Promise<Sheet> {
         [ids] as never,
       )
       type PersonRow = Row & { last_at: Date | null; custom: CustomValues }
-      const office = await closedPlaces(rows.map((p: PersonRow) => ({ street: p.of_street, town: p.of_town, postcode: p.of_postcode }) as never))
+      const office = await closedPlaces(
+        rows.map((p: PersonRow) => ({ street: p.of_street, town: p.of_town, postcode: p.of_postcode }) as never),
+      )
       const given: { person: number; channels: ScreenedChannel[] }[] = []
       const sheet = new Map<number, string[]>()
       rows.forEach((p: PersonRow, i: number) => {
@@ -145,22 +217,49 @@ async function peopleSheet(closed: Closed): Promise<Sheet> {
         }
         // Their own address as a whole, or else that of their organisation as a whole.
         const own = p.street !== null || p.town !== null || p.postcode !== null
-        const postal = own ? { street: p.street, town: p.town, postcode: p.postcode } : { street: p.of_street, town: p.of_town, postcode: p.of_postcode }
+        const postal = own
+          ? { street: p.street, town: p.town, postcode: p.postcode }
+          : { street: p.of_street, town: p.of_town, postcode: p.of_postcode }
         const byPerson = of.post.text.startsWith('closed')
         const shut = byPerson || (!own && office[i])
-        const post: Told = { status: byPerson ? of.post.text : shut ? 'closed: suppressed' : own || !postal.street ? of.post.text : 'of the organisation', shown: !shut || closed.why !== null }
+        const post: Told = {
+          status: byPerson ? of.post.text : shut ? 'closed: suppressed' : own || !postal.street ? of.post.text : 'of the organisation',
+          shown: !shut || closed.why !== null,
+        }
         if (shut && closed.why !== null && postal.street) channels.push('post')
         const last = p.last_at ? `${dayText(p.last_at)}, ${p.last_result ?? CHANNEL_NAME[p.last_channel as 'email']}` : 'never'
         sheet.set(p.id, [
           ...['name', 'given', 'family', 'role', 'organisation'].map((key) => cell(p[key])),
-          cell(postal.town), post.shown ? cell(postal.postcode) : '', numbers('email'), of.email.text, numbers('phone'), of.phone.text, post.shown ? cell(postal.street) : '', post.status,
-          cell(p.relation), last, ...customs.map((field) => p.custom[field.id] ?? ''),
+          cell(postal.town),
+          post.shown ? cell(postal.postcode) : '',
+          numbers('email'),
+          of.email.text,
+          numbers('phone'),
+          of.phone.text,
+          post.shown ? cell(postal.street) : '',
+          post.status,
+          cell(p.relation),
+          last,
+          ...customs.map((field) => p.custom[field.id] ?? ''),
         ])
         if (channels.length > 0) given.push({ person: p.id, channels: SCREENED.filter((channel) => channels.includes(channel)) })
       })
       if (closed.why !== null && given.length > 0) {
         const at = now()
-        await db().transaction((trx) => writeEntries(trx, given.map(({ person, channels }) => ({ person, kind: 'exported' as const, at, actor: closed.actor.id, result: channels.join(', '), note: `${closed.why} (${closed.file})` })), at))
+        await db().transaction((trx) =>
+          writeEntries(
+            trx,
+            given.map(({ person, channels }) => ({
+              person,
+              kind: 'exported' as const,
+              at,
+              actor: closed.actor.id,
+              result: channels.join(', '),
+              note: `${closed.why} (${closed.file})`,
+            })),
+            at,
+          ),
+        )
       }
       return sheet
     },
@@ -171,7 +270,9 @@ type Place = { street: string | null; town: string | null; postcode: string | nu
 
 /** Of some postal addresses, which are suppressed by their own key. */
 async function closedPlaces(places: Place[]): Promise<boolean[]> {
-  const keys = places.map((place) => (postalKey(cleanPostal(place as never)) === null ? [] : suppressedBy({ postal: cleanPostal(place as never) }).map(({ key }) => key)))
+  const keys = places.map((place) =>
+    postalKey(cleanPostal(place as never)) === null ? [] : suppressedBy({ postal: cleanPostal(place as never) }).map(({ key }) => key),
+  )
   const held = await heldKeys(keys.flat())
   return keys.map((own) => own.some((key) => held.has(key.toString('hex'))))
 }
@@ -196,18 +297,58 @@ async function heldKeys(keys: Buffer[]): Promise<Set<string>> {
   return new Set(rows.map((row: { key: string }) => row.key))
 }
 
-const organisationsSheet = (closed: Closed): Sheet => plainSheet('organisation', { Name: 'name', Industry: 'industry', 'Head count': 'head_count', Website: 'website', Phone: 'phone', Street: 'street', Town: 'town', County: 'county', Postcode: 'postcode' }, closed)
+const organisationsSheet = (closed: Closed): Sheet =>
+  plainSheet(
+    'organisation',
+    {
+      Name: 'name',
+      Industry: 'industry',
+      'Head count': 'head_count',
+      Website: 'website',
+      Phone: 'phone',
+      Street: 'street',
+      Town: 'town',
+      County: 'county',
+      Postcode: 'postcode',
+    },
+    closed,
+  )
 
-const premisesSheet = (closed: Closed): Sheet => plainSheet('premises', { Name: 'name', Kind: 'kind', Street: 'street', Town: 'town', County: 'county', Postcode: 'postcode', Latitude: 'lat', Longitude: 'lon', 'Roof area (m²)': 'roof_area', 'Year built': 'year_built', Owner: 'owner', 'Kind of owner': 'owner_kind' }, closed)
+const premisesSheet = (closed: Closed): Sheet =>
+  plainSheet(
+    'premises',
+    {
+      Name: 'name',
+      Kind: 'kind',
+      Street: 'street',
+      Town: 'town',
+      County: 'county',
+      Postcode: 'postcode',
+      Latitude: 'lat',
+      Longitude: 'lon',
+      'Roof area (m²)': 'roof_area',
+      'Year built': 'year_built',
+      Owner: 'owner',
+      'Kind of owner': 'owner_kind',
+    },
+    closed,
+  )
 
 /** A table as it stands, with the fields that every team has of its records, and whether its number and address are suppressed. */
 function plainSheet(table: 'organisation' | 'premises', columns: Record<string, string>, closed: Closed): Sheet {
   const fields = standardFieldsOf(table)
   const numbered = Object.values(columns).includes('phone')
   return {
-    header: [...Object.keys(columns), ...(numbered ? [STATUS.phone] : []), STATUS.post, ...fields.map(({ name }) => name.replace(/^Organisation: /, '').replace(/^./, (letter) => letter.toUpperCase()))],
+    header: [
+      ...Object.keys(columns),
+      ...(numbered ? [STATUS.phone] : []),
+      STATUS.post,
+      ...fields.map(({ name }) => name.replace(/^Organisation: /, '').replace(/^./, (letter) => letter.toUpperCase())),
+    ],
     async rows(ids) {
-      const rows: (Row & { details: CustomValues })[] = await db()(table).whereRaw('id = any(?::bigint[])', [ids]).select('id', 'details', ...Object.values(columns))
+      const rows: (Row & { details: CustomValues })[] = await db()(table)
+        .whereRaw('id = any(?::bigint[])', [ids])
+        .select('id', 'details', ...Object.values(columns))
       const places = await closedPlaces(rows as never)
       const numbers = await closedNumbers(rows.map((row) => (numbered ? (row.phone as string | null) : null)))
       const whole = table === 'organisation' ? await heldOrganisations(ids) : new Map<number, string[]>()
@@ -216,16 +357,38 @@ function plainSheet(table: 'organisation' | 'premises', columns: Record<string, 
         rows.map((row, i) => {
           const shutPost = places[i] || (whole.get(row.id)?.includes('post') ?? false)
           const shutPhone = numbers[i] || (whole.get(row.id)?.includes('phone') ?? false)
-          const hidden = closed.why !== null ? [] : [...(shutPost ? ['street', 'postcode', 'lat', 'lon'] : []), ...(shutPhone ? ['phone'] : [])]
+          const hidden =
+            closed.why !== null ? [] : [...(shutPost ? ['street', 'postcode', 'lat', 'lon'] : []), ...(shutPhone ? ['phone'] : [])]
           const status = (shut: boolean, has: unknown) => (!has ? 'none' : shut ? 'closed: suppressed' : 'open')
           const shut = [...(shutPhone && row.phone ? ['phone'] : []), ...(shutPost && row.street ? ['post'] : [])]
           if (shut.length > 0) given.push({ id: row.id, channels: shut })
-          return [row.id, [...Object.values(columns).map((key) => (hidden.includes(key) ? '' : cell(row[key]))), ...(numbered ? [status(shutPhone, row.phone)] : []), status(shutPost, row.street), ...fields.map(({ id }) => row.details[id] ?? '')]]
+          return [
+            row.id,
+            [
+              ...Object.values(columns).map((key) => (hidden.includes(key) ? '' : cell(row[key]))),
+              ...(numbered ? [status(shutPhone, row.phone)] : []),
+              status(shutPost, row.street),
+              ...fields.map(({ id }) => row.details[id] ?? ''),
+            ],
+          ]
         }),
       )
       if (closed.why !== null && given.length > 0) {
         const at = now()
-        await db().transaction((trx) => writeEntries(trx, given.map(({ id, channels }) => ({ ...(table === 'organisation' ? { organisation: id } : { premises: id }), kind: 'exported' as const, at, actor: closed.actor.id, result: channels.join(', '), note: `${closed.why} (${closed.file})` })), at))
+        await db().transaction((trx) =>
+          writeEntries(
+            trx,
+            given.map(({ id, channels }) => ({
+              ...(table === 'organisation' ? { organisation: id } : { premises: id }),
+              kind: 'exported' as const,
+              at,
+              actor: closed.actor.id,
+              result: channels.join(', '),
+              note: `${closed.why} (${closed.file})`,
+            })),
+            at,
+          ),
+        )
       }
       return sheet
     },

@@ -14,4 +14,5 @@ export async function fieldsOf(details: CustomValues): Promise<{ name: string; v
 }
 
 /** A number with its thousands set apart; a year is none of those. */
-const legible = (kind: string | undefined, name: string, value: string) => (kind === 'number' && !/founded/i.test(name) ? Number(value).toLocaleString('en-GB') : value)
+const legible = (kind: string | undefined, name: string, value: string) =>
+  kind === 'number' && !/founded/i.test(name) ? Number(value).toLocaleString('en-GB') : value

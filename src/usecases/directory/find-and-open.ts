@@ -28,9 +28,18 @@ import { dayText } from '@/runtime/day-text'
 const MOST_ADDRESSES = 20_000
 
 /** People whose name, organisation, e-mail or phone says every word that was typed. */
-export async function findPeople(actor: Actor, typed: string, sort: PeopleSort = 'name', offset = 0): Promise<{ total: number; behind: string | null; people: PersonView[] }> {
+export async function findPeople(
+  actor: Actor,
+  typed: string,
+  sort: PeopleSort = 'name',
+  offset = 0,
+): Promise<{ total: number; behind: string | null; people: PersonView[] }> {
   const { total, ids, behind, glances } = await askFind(actor, typed, sort, offset, PAGE)
-  return { total, behind: behind === null ? null : new Date(behind).toISOString(), people: glances ? await peopleRows(ids, glances) : (await peoplePage(ids)).map(({ view }) => view) }
+  return {
+    total,
+    behind: behind === null ? null : new Date(behind).toISOString(),
+    people: glances ? await peopleRows(ids, glances) : (await peoplePage(ids)).map(({ view }) => view),
+  }
 }
 
 /** The ids of everybody found, so many at most. */
@@ -38,7 +47,13 @@ export async function idsFound(actor: Actor, typed: string, most: number): Promi
   return (await askFind(actor, typed, 'name', 0, most)).ids
 }
 
-async function askFind(_actor: Actor, typed: string, sort: PeopleSort, offset: number, limit: number): Promise<Omit<FindAnswer, 'glances'> & { glances?: Glance[] }> {
+async function askFind(
+  _actor: Actor,
+  typed: string,
+  sort: PeopleSort,
+  offset: number,
+  limit: number,
+): Promise<Omit<FindAnswer, 'glances'> & { glances?: Glance[] }> {
   const words = await Promise.all(wordsOf(typed).map(async (text) => ({ text, ids: await havingAddress(text) })))
   try {
     return await askEngine('find', { moment: momentNow(), words, sort: SORTS.includes(sort) ? sort : 'name', page: { offset, limit } })
@@ -52,18 +67,34 @@ async function askFind(_actor: Actor, typed: string, sort: PeopleSort, offset: n
 async function havingAddress(word: string): Promise<number[]> {
   if (!/[@\d]/.test(word) || word.length < 3) return []
   const like = `%${word.replace(/[%_\\]/g, '')}%`
-  const rows = await db()('address as a').join('person as p', 'p.id', 'a.person_id').where('p.state', 'live').whereIn('a.channel', ['email', 'phone']).where('a.value', 'like', like).limit(MOST_ADDRESSES).distinct('a.person_id as id')
+  const rows = await db()('address as a')
+    .join('person as p', 'p.id', 'a.person_id')
+    .where('p.state', 'live')
+    .whereIn('a.channel', ['email', 'phone'])
+    .where('a.value', 'like', like)
+    .limit(MOST_ADDRESSES)
+    .distinct('a.person_id as id')
   return rows.map((row) => row.id)
 }
 
 /** While the engine is away: by name, and counted only as far as it goes. */
-async function findByDatabase(words: { text: string; ids: number[] }[], offset: number, limit: number): Promise<{ total: number; ids: number[]; behind: null }> {
+async function findByDatabase(
+  words: { text: string; ids: number[] }[],
+  offset: number,
+  limit: number,
+): Promise<{ total: number; ids: number[]; behind: null }> {
   const query = db()('person as p').leftJoin('organisation as o', 'o.id', 'p.organisation_id').where('p.state', 'live')
   for (const { text, ids } of words) {
     const like = `%${text.replace(/[%_\\]/g, '')}%`
-    query.where((some) => some.where('p.sort_key', 'like', like).orWhere('o.name_key', 'like', like).orWhereRaw('p.id = any(?::bigint[])', [ids]))
+    query.where((some) =>
+      some.where('p.sort_key', 'like', like).orWhere('o.name_key', 'like', like).orWhereRaw('p.id = any(?::bigint[])', [ids]),
+    )
   }
-  const found = await query.orderByRaw('p.sort_key, p.id').offset(offset).limit(limit + 1).select('p.id')
+  const found = await query
+    .orderByRaw('p.sort_key, p.id')
+    .offset(offset)
+    .limit(limit + 1)
+    .select('p.id')
   return { total: offset + found.length, ids: found.slice(0, limit).map((row) => row.id), behind: null }
 }
 
@@ -86,10 +117,16 @@ export async function organisationIdsFound(_actor: Actor, typed: string, most: n
   return (await organisationsSaying(typed).orderBy('o.id').limit(most).select('o.id')).map((row) => row.id)
 }
 
-export async function findOrganisations(_actor: Actor, typed: string, sort: 'name' | 'town' | 'people' = 'name', offset = 0): Promise<{ total: number; organisations: OrganisationView[] }> {
+export async function findOrganisations(
+  _actor: Actor,
+  typed: string,
+  sort: 'name' | 'town' | 'people' = 'name',
+  offset = 0,
+): Promise<{ total: number; organisations: OrganisationView[] }> {
   const query = organisationsSaying(typed)
   const [{ total }] = await query.clone().select(db().raw('count(*)::int as total'))
-  const order = { name: 'o.name_key, o.id', town: 'o.town nulls last, o.name_key', people: 'people desc, o.name_key' }[sort] ?? 'o.name_key, o.id'
+  const order =
+    { name: 'o.name_key, o.id', town: 'o.town nulls last, o.name_key', people: 'people desc, o.name_key' }[sort] ?? 'o.name_key, o.id'
   const rows = await query
     .select('o.id', 'o.name', 'o.industry', 'o.town')
     .select(db().raw(`(select count(*) from person p where p.organisation_id = o.id and p.state = 'live')::int as people`))
@@ -97,7 +134,17 @@ export async function findOrganisations(_actor: Actor, typed: string, sort: 'nam
     .orderByRaw(order)
     .offset(offset)
     .limit(PAGE)
-  return { total, organisations: rows.map((o) => ({ id: o.id, name: o.name, industry: o.industry, town: o.town, people: o.people, lastAt: o.last_at?.toISOString() ?? null })) }
+  return {
+    total,
+    organisations: rows.map((o) => ({
+      id: o.id,
+      name: o.name,
+      industry: o.industry,
+      town: o.town,
+      people: o.people,
+      lastAt: o.last_at?.toISOString() ?? null,
+    })),
+  }
 }
 
 /** Everything about one person, their ledger included. */
@@ -109,7 +156,10 @@ export async function openPerson(actor: Actor, id: number): Promise<PersonPage> 
   const mergedHere: { id: number; name: string }[] = await db()('person').where({ merged_into: id }).orderBy('id').select('id', 'name')
   const into = person.merged_into ? await db()('person').where({ id: person.merged_into }).first('id', 'name') : null
   const whole = [id, ...mergedHere.map((m) => m.id)]
-  const addresses = await db()('address').where({ person_id: id }).orderBy(['channel', 'position', 'id']).select('id', 'channel', 'value', 'usable', 'why_unusable')
+  const addresses = await db()('address')
+    .where({ person_id: id })
+    .orderBy(['channel', 'position', 'id'])
+    .select('id', 'channel', 'value', 'usable', 'why_unusable')
   const states = await addressStates(id)
   const suppressions = await db()('suppression as s')
     .leftJoin('suppression_lifted as l', 'l.suppression_id', 's.id')
@@ -136,7 +186,16 @@ export async function openPerson(actor: Actor, id: number): Promise<PersonPage> 
     addresses: addresses.map((a) => {
       const own = record.addresses.find((r) => r.id === a.id)
       const s = own?.suppressions.find((held) => held.channels.includes(a.channel) && inForce(held, asOf))
-      return { id: a.id, channel: a.channel, value: a.value, usable: a.usable && own?.failedAt === null, why: a.why_unusable ?? (own?.failedAt ? `failed ${dayText(new Date(own.failedAt))}` : null), about: a.channel === 'email' && a.usable ? aboutEmail(a.value) : null, state: states.get(a.id) ?? null, suppressed: s ? REASON_NAME[s.reason] : null }
+      return {
+        id: a.id,
+        channel: a.channel,
+        value: a.value,
+        usable: a.usable && own?.failedAt === null,
+        why: a.why_unusable ?? (own?.failedAt ? `failed ${dayText(new Date(own.failedAt))}` : null),
+        about: a.channel === 'email' && a.usable ? aboutEmail(a.value) : null,
+        state: states.get(a.id) ?? null,
+        suppressed: s ? REASON_NAME[s.reason] : null,
+      }
     }),
     suppressions: suppressions.map((s) => ({
       id: s.id,
@@ -171,30 +230,64 @@ async function addressStates(person: number): Promise<Map<number, PersonPage['ad
   )
   const good = (await numberSetting('email-check-good-for')) * 86_400_000
   return new Map(
-    rows.map((r: { id: number; channel: string; colleagues: number; state: string | null; why: string | null; source: string | null; at: Date | null; result: string | null }) => [
-      r.id,
-      {
-        is: r.channel === 'email' ? (r.state ?? 'not checked') : phoneState(r.result),
-        at: r.at?.toISOString() ?? null,
-        why: r.state ? `${r.why}, by the ${(r.source ?? '').toLowerCase()}` : r.result,
-        shared: r.colleagues,
-        // Calls do not go by an age of their own; a check does.
-        old: r.channel === 'email' && r.at !== null && now().getTime() - r.at.getTime() > good,
-      },
-    ]),
+    rows.map(
+      (r: {
+        id: number
+        channel: string
+        colleagues: number
+        state: string | null
+        why: string | null
+        source: string | null
+        at: Date | null
+        result: string | null
+      }) => [
+        r.id,
+        {
+          is: r.channel === 'email' ? (r.state ?? 'not checked') : phoneState(r.result),
+          at: r.at?.toISOString() ?? null,
+          why: r.state ? `${r.why}, by the ${(r.source ?? '').toLowerCase()}` : r.result,
+          shared: r.colleagues,
+          // Calls do not go by an age of their own; a check does.
+          old: r.channel === 'email' && r.at !== null && now().getTime() - r.at.getTime() > good,
+        },
+      ],
+    ),
   )
 }
 
 /** What can be told of an e-mail address by looking at it, in words; null where it is one person's at work. */
 function aboutEmail(address: string): string | null {
   const { kind, roleAccount, disposable, likely } = emailTraits(address)
-  return likely ? `may be meant as ${likely}` : disposable ? 'at a provider of throw-away addresses' : roleAccount ? 'of a post, not of one person' : kind === 'personal' ? 'personal' : null
+  return likely
+    ? `may be meant as ${likely}`
+    : disposable
+      ? 'at a provider of throw-away addresses'
+      : roleAccount
+        ? 'of a post, not of one person'
+        : kind === 'personal'
+          ? 'personal'
+          : null
 }
 
 /** The rows of files somebody was in, as they came, the newest first: at most twenty. */
 async function rowsOfPerson(ids: number[]): Promise<PersonPage['came']> {
-  const rows = await db()('batch_row as r').join('batch as b', 'b.id', 'r.batch_id').whereIn('r.person_id', ids).where('b.kind', 'people').orderBy('b.id', 'desc').orderBy('r.row_no').limit(20).select('r.batch_id', 'r.row_no', 'r.raw', 'b.file_name', 'b.header', 'b.created_at')
-  return rows.map((r) => ({ batch: r.batch_id, file: r.file_name, at: r.created_at.toISOString(), row: r.row_no, cells: (r.header as string[]).flatMap((title, i) => (r.raw[i]?.trim() ? [{ title: title || `Column ${i + 1}`, cell: r.raw[i] as string }] : [])) }))
+  const rows = await db()('batch_row as r')
+    .join('batch as b', 'b.id', 'r.batch_id')
+    .whereIn('r.person_id', ids)
+    .where('b.kind', 'people')
+    .orderBy('b.id', 'desc')
+    .orderBy('r.row_no')
+    .limit(20)
+    .select('r.batch_id', 'r.row_no', 'r.raw', 'b.file_name', 'b.header', 'b.created_at')
+  return rows.map((r) => ({
+    batch: r.batch_id,
+    file: r.file_name,
+    at: r.created_at.toISOString(),
+    row: r.row_no,
+    cells: (r.header as string[]).flatMap((title, i) =>
+      r.raw[i]?.trim() ? [{ title: title || `Column ${i + 1}`, cell: r.raw[i] as string }] : [],
+    ),
+  }))
 }
 
 /** So many of the people of an organisation are shown on its page. */
@@ -203,15 +296,35 @@ const MOST_SHOWN = 500
 export async function openOrganisation(actor: Actor, id: number): Promise<OrganisationPage> {
   const o = Number.isSafeInteger(id) ? await db()('organisation').where({ id }).first() : undefined
   if (!o) throw new Refused('There is no such organisation in the directory.', 'not found')
-  const ids = (await db()('person').where({ organisation_id: id, state: 'live' }).orderBy('sort_key').limit(MOST_SHOWN).select('id')).map((p) => p.id)
+  const ids = (await db()('person').where({ organisation_id: id, state: 'live' }).orderBy('sort_key').limit(MOST_SHOWN).select('id')).map(
+    (p) => p.id,
+  )
   const staff = (await peoplePage(ids)).map(({ view }) => view)
   const lastAt = staff.map((p) => p.last?.at ?? '').reduce((a, b) => (b > a ? b : a), '')
   const [{ all }] = await db()('person').where({ organisation_id: id, state: 'live' }).select(db().raw('count(*)::int as all'))
-  return { id, name: o.name, industry: o.industry, town: o.town, people: all, lastAt: lastAt || null, postal: [o.street, o.town, o.postcode].filter(Boolean).join(', ') || null, county: o.county, headCount: o.head_count, website: o.website, fields: await fieldsOf(o.details), staff, ledger: await ledgerOf(actor, 'organisation_id', [id]) }
+  return {
+    id,
+    name: o.name,
+    industry: o.industry,
+    town: o.town,
+    people: all,
+    lastAt: lastAt || null,
+    postal: [o.street, o.town, o.postcode].filter(Boolean).join(', ') || null,
+    county: o.county,
+    headCount: o.head_count,
+    website: o.website,
+    fields: await fieldsOf(o.details),
+    staff,
+    ledger: await ledgerOf(actor, 'organisation_id', [id]),
+  }
 }
 
 /** The ledger of some records, the newest entries first. */
-export async function ledgerOf(actor: Actor, column: 'person_id' | 'organisation_id' | 'premises_id', ids: number[]): Promise<LedgerItem[]> {
+export async function ledgerOf(
+  actor: Actor,
+  column: 'person_id' | 'organisation_id' | 'premises_id',
+  ids: number[],
+): Promise<LedgerItem[]> {
   const rows = await db()('entry as e')
     .leftJoin('entry_value as v', 'v.id', 'e.value_id')
     .leftJoin('user as u', 'u.id', 'e.actor_id')
@@ -220,18 +333,57 @@ export async function ledgerOf(actor: Actor, column: 'person_id' | 'organisation
     .leftJoin('list as l', 'l.id', 'r.list_id')
     .leftJoin('suppression as s', 's.id', 'e.suppression_id')
     .whereIn(`e.${column}`, ids)
-    .orderBy([{ column: 'e.at', order: 'desc' }, { column: 'e.id', order: 'desc' }])
+    .orderBy([
+      { column: 'e.at', order: 'desc' },
+      { column: 'e.id', order: 'desc' },
+    ])
     .limit(500)
-    .select('e.id', 'e.at', 'e.kind', 'e.channel', 'e.result', 'e.field', 'v.before', 'v.after', 'v.note', 'u.name as by', 'b.file_name', 'r.number as round', 'l.name as list', db().raw('role_on(l, ?) is not null as seen', [actor.id]), 's.word', 's.until')
+    .select(
+      'e.id',
+      'e.at',
+      'e.kind',
+      'e.channel',
+      'e.result',
+      'e.field',
+      'v.before',
+      'v.after',
+      'v.note',
+      'u.name as by',
+      'b.file_name',
+      'r.number as round',
+      'l.name as list',
+      db().raw('role_on(l, ?) is not null as seen', [actor.id]),
+      's.word',
+      's.until',
+    )
   const named = await fieldNames(db())
   return rows.map((e) => {
     const list = e.list ? (e.seen ? e.list : 'a private list') : null
-    return { id: e.id, at: e.at.toISOString(), kind: e.kind, by: e.by ?? '', ...entryText({ ...e, field: e.field && named(e.field), list }) }
+    return {
+      id: e.id,
+      at: e.at.toISOString(),
+      kind: e.kind,
+      by: e.by ?? '',
+      ...entryText({ ...e, field: e.field && named(e.field), list }),
+    }
   })
 }
 
 /** One entry of the ledger in words. */
-function entryText(e: { kind: string; channel: Way | null; result: string | null; field: string | null; before: string | null; after: string | null; note: string | null; file_name: string | null; round: number | null; list: string | null; word: string | null; until: Date | null }): { title: string; detail: string | null } {
+function entryText(e: {
+  kind: string
+  channel: Way | null
+  result: string | null
+  field: string | null
+  before: string | null
+  after: string | null
+  note: string | null
+  file_name: string | null
+  round: number | null
+  list: string | null
+  word: string | null
+  until: Date | null
+}): { title: string; detail: string | null } {
   const from = e.file_name ? `with ${e.file_name}` : null
   const round = e.round ? `round ${e.round} of ${e.list}` : null
   switch (e.kind) {
@@ -239,14 +391,23 @@ function entryText(e: { kind: string; channel: Way | null; result: string | null
       return { title: 'Came into the directory', detail: from }
     case 'change':
       if (e.field === 'tags') return { title: tagsMoved(e.before, e.after), detail: from }
-      return { title: `${sentenceCase(e.field === 'email' ? 'e-mail' : e.field === 'post' ? 'address' : e.field === 'headCount' ? 'head count' : (e.field ?? ''))}: ${e.before ?? 'none'} → ${e.after ?? 'none'}`, detail: from }
+      return {
+        title: `${sentenceCase(e.field === 'email' ? 'e-mail' : e.field === 'post' ? 'address' : e.field === 'headCount' ? 'head count' : (e.field ?? ''))}: ${e.before ?? 'none'} → ${e.after ?? 'none'}`,
+        detail: from,
+      }
     case 'contact':
-      return { title: `${sentenceCase(CHANNEL_NAME[e.channel as Way])}${e.result ? ` · ${e.result}` : ''}`, detail: [e.note, round, from].filter(Boolean).join(' · ') || null }
+      return {
+        title: `${sentenceCase(CHANNEL_NAME[e.channel as Way])}${e.result ? ` · ${e.result}` : ''}`,
+        detail: [e.note, round, from].filter(Boolean).join(' · ') || null,
+      }
     case 'note':
       return { title: 'Note', detail: e.note }
     case 'suppressed':
       if (e.note) return { title: 'Suppressed again', detail: e.note }
-      return { title: `Suppressed: ${REASON_NAME[e.result as Reason] ?? e.result}`, detail: [e.word && `on the word of ${e.word}`, e.until && `until ${dayText(e.until)}`, from].filter(Boolean).join(' · ') || null }
+      return {
+        title: `Suppressed: ${REASON_NAME[e.result as Reason] ?? e.result}`,
+        detail: [e.word && `on the word of ${e.word}`, e.until && `until ${dayText(e.until)}`, from].filter(Boolean).join(' · ') || null,
+      }
     case 'lifted':
       return { title: 'Suppression lifted', detail: e.note }
     case 'listed':
@@ -254,11 +415,23 @@ function entryText(e: { kind: string; channel: Way | null; result: string | null
     case 'unlisted':
       return { title: 'Left the list', detail: round }
     case 'released':
-      return { title: `Released for contact by ${(e.result ?? '').split(', ').map((c) => CHANNEL_NAME[c as Channel] ?? c).join(', ')}`, detail: round }
+      return {
+        title: `Released for contact by ${(e.result ?? '')
+          .split(', ')
+          .map((c) => CHANNEL_NAME[c as Channel] ?? c)
+          .join(', ')}`,
+        detail: round,
+      }
     case 'let through':
       return { title: `Let through by ${e.channel ? CHANNEL_NAME[e.channel] : ''}`, detail: [e.note, round].filter(Boolean).join(' · ') }
     case 'exported':
-      return { title: `Saved to a file although closed: ${(e.result ?? '').split(', ').map((c) => CHANNEL_NAME[c as Channel] ?? c).join(', ')}`, detail: e.note }
+      return {
+        title: `Saved to a file although closed: ${(e.result ?? '')
+          .split(', ')
+          .map((c) => CHANNEL_NAME[c as Channel] ?? c)
+          .join(', ')}`,
+        detail: e.note,
+      }
     case 'withdrawn':
       return { title: 'Withdrawn from the directory', detail: e.note }
     case 'merged':

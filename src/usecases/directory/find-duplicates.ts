@@ -14,7 +14,8 @@ export async function startSearch(actor: Actor): Promise<number> {
   mustCoordinate(actor, 'Looking for doubles')
   return db().transaction(async (trx) => {
     await trx.raw('lock table doubles_search in share row exclusive mode')
-    if (await trx('doubles_search').whereIn('state', ['queued', 'running']).first('id')) throw new Refused('Doubles are being looked for already.')
+    if (await trx('doubles_search').whereIn('state', ['queued', 'running']).first('id'))
+      throw new Refused('Doubles are being looked for already.')
     const [{ id }] = await trx('doubles_search').insert({ actor_id: actor.id, started_at: now() }, 'id')
     await enqueue(trx, 'find-doubles', { search: id })
     return id
@@ -38,17 +39,36 @@ export async function runSearch(id: number): Promise<void> {
     await db()('doubles_search').where({ id }).update({ done })
   }
   const { pairs, weights, compared } = await findPairs(records, DOUBT, turn)
-  const rows = pairs.map(({ a, b, chance, agreement }) => ({ a: Math.min(ids[a], ids[b]), b: Math.max(ids[a], ids[b]), chance, agreement: Array.from(agreement), search_id: id }))
+  const rows = pairs.map(({ a, b, chance, agreement }) => ({
+    a: Math.min(ids[a], ids[b]),
+    b: Math.max(ids[a], ids[b]),
+    chance,
+    agreement: Array.from(agreement),
+    search_id: id,
+  }))
   await db().transaction(async (trx) => {
     for (let i = 0; i < rows.length; i += 2000) {
-      await insertRows(trx, 'likeness', { a: 'bigint', b: 'bigint', chance: 'real', agreement: 'smallint[]', search_id: 'bigint' }, rows.slice(i, i + 2000), {
-        conflict: '(a, b) do update set chance = excluded.chance, agreement = excluded.agreement, search_id = excluded.search_id',
-      })
+      await insertRows(
+        trx,
+        'likeness',
+        { a: 'bigint', b: 'bigint', chance: 'real', agreement: 'smallint[]', search_id: 'bigint' },
+        rows.slice(i, i + 2000),
+        {
+          conflict: '(a, b) do update set chance = excluded.chance, agreement = excluded.agreement, search_id = excluded.search_id',
+        },
+      )
     }
     // What is alike no more is not asked about; what was decided is kept as it was.
     await trx('likeness').whereNot({ search_id: id }).whereNull('decided').update({ chance: 0 })
-    await trx('doubles_search').where({ id }).update({ state: 'done', done: 1, compared, weights: JSON.stringify(tabled(weights)), finished_at: now() })
-    await tellWork(trx, search.actor_id, `Doubles were looked for: ${rows.length.toLocaleString('en-GB')} pairs may be one.`, '/directory/doubles')
+    await trx('doubles_search')
+      .where({ id })
+      .update({ state: 'done', done: 1, compared, weights: JSON.stringify(tabled(weights)), finished_at: now() })
+    await tellWork(
+      trx,
+      search.actor_id,
+      `Doubles were looked for: ${rows.length.toLocaleString('en-GB')} pairs may be one.`,
+      '/directory/doubles',
+    )
   })
 }
 

@@ -34,7 +34,8 @@ export async function markPeople(actor: Actor, who: Marked, mark: Mark): Promise
   const text = squeeze(String(Object.values(mark)[0] ?? '')).slice(0, 2000)
   if (text === '') throw new Refused('Say what is to be written.')
   if (('tag' in mark || 'untag' in mark) && text.length > 80) throw new Refused('A tag has at most 80 letters.')
-  if ('holder' in mark && !(await db()('user').where({ name: text }).whereNull('left_at').first('id'))) throw new Refused(`There is nobody of the name ${text} in the team.`)
+  if ('holder' in mark && !(await db()('user').where({ name: text }).whereNull('left_at').first('id')))
+    throw new Refused(`There is nobody of the name ${text} in the team.`)
   const ids = await idsOf(actor, who)
   const [{ id: act }] = await db()('act').insert({ kind: Object.keys(mark)[0], text, actor_id: actor.id, at: now() }, 'id')
   let changed = 0
@@ -44,34 +45,75 @@ export async function markPeople(actor: Actor, who: Marked, mark: Mark): Promise
 
 async function idsOf(actor: Actor, who: Marked): Promise<number[]> {
   if ('people' in who) {
-    if (who.people.length > MOST_PICKED) throw new Refused(`More than ${MOST_PICKED.toLocaleString('en-GB')} people cannot be chosen at once.`)
+    if (who.people.length > MOST_PICKED)
+      throw new Refused(`More than ${MOST_PICKED.toLocaleString('en-GB')} people cannot be chosen at once.`)
     return [...new Set(who.people.filter(Number.isSafeInteger))]
   }
   const { lines, answer } = await answerFor(actor, who, MOST_PICKED + 1)
   if (subjectOf(lines) !== 'person') throw new Refused('Only people are tagged, given to somebody or noted on.')
-  if (answer.ids.length > MOST_PICKED) throw new Refused(`More than ${MOST_PICKED.toLocaleString('en-GB')} people cannot be marked at once. Narrow it first; nothing was changed.`)
+  if (answer.ids.length > MOST_PICKED)
+    throw new Refused(
+      `More than ${MOST_PICKED.toLocaleString('en-GB')} people cannot be marked at once. Narrow it first; nothing was changed.`,
+    )
   return answer.ids
 }
 
 function markBlock(actor: Actor, ids: number[], mark: Mark, text: string, act: number): Promise<number> {
   return db().transaction(async (trx) => {
-    const people: { id: number; tags: string[]; custom: CustomValues }[] = await trx('person').whereRaw('id = any(?::bigint[])', [ids]).where({ state: 'live' }).orderBy('id').forNoKeyUpdate().select('id', 'tags', 'custom')
+    const people: { id: number; tags: string[]; custom: CustomValues }[] = await trx('person')
+      .whereRaw('id = any(?::bigint[])', [ids])
+      .where({ state: 'live' })
+      .orderBy('id')
+      .forNoKeyUpdate()
+      .select('id', 'tags', 'custom')
     const common = { at: now(), actor: actor.id, act }
     if ('note' in mark) {
-      await writeEntries(trx, people.map(({ id }) => ({ ...common, person: id, kind: 'note' as const, note: text })), now())
+      await writeEntries(
+        trx,
+        people.map(({ id }) => ({ ...common, person: id, kind: 'note' as const, note: text })),
+        now(),
+      )
       return people.length
     }
     if ('holder' in mark) {
       const others = people.filter(({ custom }) => custom[FIELD.holder] !== text)
-      await trx.raw(`update person set custom = custom || ? where id = any(?::bigint[])`, [JSON.stringify({ [FIELD.holder]: text }), others.map((p) => p.id)])
-      await writeEntries(trx, others.map(({ id, custom }) => ({ ...common, person: id, kind: 'change' as const, field: customKey(FIELD.holder), before: custom[FIELD.holder] ?? null, after: text })), now())
+      await trx.raw(`update person set custom = custom || ? where id = any(?::bigint[])`, [
+        JSON.stringify({ [FIELD.holder]: text }),
+        others.map((p) => p.id),
+      ])
+      await writeEntries(
+        trx,
+        others.map(({ id, custom }) => ({
+          ...common,
+          person: id,
+          kind: 'change' as const,
+          field: customKey(FIELD.holder),
+          before: custom[FIELD.holder] ?? null,
+          after: text,
+        })),
+        now(),
+      )
       return others.length
     }
     const add = 'tag' in mark
     const others = people.filter(({ tags }) => tags.includes(text) !== add)
     const after = (tags: string[]) => (add ? [...tags, text] : tags.filter((tag) => tag !== text))
-    await trx.raw(`update person set tags = ${add ? 'array_append' : 'array_remove'}(tags, ?) where id = any(?::bigint[])`, [text, others.map((p) => p.id)])
-    await writeEntries(trx, others.map(({ id, tags }) => ({ ...common, person: id, kind: 'change' as const, field: 'tags', before: tags.join(', ') || null, after: after(tags).join(', ') || null })), now())
+    await trx.raw(`update person set tags = ${add ? 'array_append' : 'array_remove'}(tags, ?) where id = any(?::bigint[])`, [
+      text,
+      others.map((p) => p.id),
+    ])
+    await writeEntries(
+      trx,
+      others.map(({ id, tags }) => ({
+        ...common,
+        person: id,
+        kind: 'change' as const,
+        field: 'tags',
+        before: tags.join(', ') || null,
+        after: after(tags).join(', ') || null,
+      })),
+      now(),
+    )
     return others.length
   })
 }

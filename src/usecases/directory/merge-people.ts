@@ -33,7 +33,10 @@ async function pair(trx: Knex, keep: number, merge: number, lock: boolean): Prom
   if (keep === merge) throw new Refused('A record cannot be merged into itself.')
   const ids = [keep, merge].filter(Number.isSafeInteger)
   if (lock) await trx('person').whereIn('id', ids).orderBy('id').forNoKeyUpdate().select('id')
-  const rows: Row[] = await trx('person as p').leftJoin('organisation as o', 'o.id', 'p.organisation_id').whereIn('p.id', ids).select('p.*', 'o.name as organisation')
+  const rows: Row[] = await trx('person as p')
+    .leftJoin('organisation as o', 'o.id', 'p.organisation_id')
+    .whereIn('p.id', ids)
+    .select('p.*', 'o.name as organisation')
   const of = (id: number) => {
     const row = rows.find((r) => r.id === id)
     if (row?.state !== 'live') throw new Refused('One of the two is not in the directory any more.', 'not found')
@@ -48,14 +51,22 @@ export async function mergeAccount(actor: Actor, keep: number, merge: number): P
   const named = await fieldNames(db())
   const [kept, merged] = await pair(db(), keep, merge, false)
   const own = await db()('address').where({ person_id: keep }).select('key')
-  const addresses = await db()('address').where({ person_id: merge }).whereNot('channel', 'post').orderBy(['channel', 'position']).select('channel', 'value', 'key')
-  const counts = await db()('entry').where({ person_id: merge }).first(db().raw(`(count(*) filter (where kind = 'contact'))::int as contacts, count(*)::int as entries`))
+  const addresses = await db()('address')
+    .where({ person_id: merge })
+    .whereNot('channel', 'post')
+    .orderBy(['channel', 'position'])
+    .select('channel', 'value', 'key')
+  const counts = await db()('entry')
+    .where({ person_id: merge })
+    .first(db().raw(`(count(*) filter (where kind = 'contact'))::int as contacts, count(*)::int as entries`))
   return {
     keep: { id: keep, name: kept.name },
     merge: { id: merge, name: merged.name },
     takenOver: [
       ...filled(kept, merged).map(({ field, after }) => ({ field: named(field), value: after })),
-      ...addresses.filter((a) => !own.some((o) => o.key.equals(a.key))).map((a) => ({ field: a.channel === 'email' ? 'e-mail' : 'phone', value: a.value })),
+      ...addresses
+        .filter((a) => !own.some((o) => o.key.equals(a.key)))
+        .map((a) => ({ field: a.channel === 'email' ? 'e-mail' : 'phone', value: a.value })),
     ],
     stays: differing(kept, merged).map((s) => ({ ...s, field: named(s.field) })),
     entries: counts.entries,
@@ -67,13 +78,21 @@ const partsOf = ({ street, town, postcode }: PostalParts): PostalParts => ({ str
 
 /** What is empty on the record that is kept and known on the other. */
 function filled(kept: Row, merged: Row): { field: string; column: string; after: string }[] {
-  const own = FIELDS.flatMap((column) => (kept[column] === null && merged[column] !== null ? [{ field: LABEL[column], column: column as string, after: merged[column] as string }] : []))
+  const own = FIELDS.flatMap((column) =>
+    kept[column] === null && merged[column] !== null
+      ? [{ field: LABEL[column], column: column as string, after: merged[column] as string }]
+      : [],
+  )
   const fresh = merged.tags.filter((tag) => !kept.tags.includes(tag))
   return [
     ...own,
-    ...(kept.organisation_id === null && merged.organisation_id !== null ? [{ field: 'organisation', column: 'organisation_id', after: merged.organisation ?? '' }] : []),
+    ...(kept.organisation_id === null && merged.organisation_id !== null
+      ? [{ field: 'organisation', column: 'organisation_id', after: merged.organisation ?? '' }]
+      : []),
     ...(postalText(kept) === '' && postalText(merged) !== '' ? [{ field: 'post', column: 'post', after: postalText(merged) }] : []),
-    ...Object.entries(merged.custom).flatMap(([id, after]) => (kept.custom[id] === undefined ? [{ field: customKey(Number(id)), column: customKey(Number(id)), after }] : [])),
+    ...Object.entries(merged.custom).flatMap(([id, after]) =>
+      kept.custom[id] === undefined ? [{ field: customKey(Number(id)), column: customKey(Number(id)), after }] : [],
+    ),
     ...(fresh.length > 0 ? [{ field: 'tags', column: 'tags', after: [...kept.tags, ...fresh].join(', ') }] : []),
   ]
 }
@@ -84,7 +103,11 @@ function differing(kept: Row, merged: Row): { field: string; kept: string; other
     ...FIELDS.map((f): [string, string | null, string | null] => [LABEL[f], kept[f], merged[f]]),
     ['organisation', kept.organisation, merged.organisation],
     ['address', postalText(kept), postalText(merged)],
-    ...Object.entries(kept.custom).map(([id, value]): [string, string, string | null] => [customKey(Number(id)), value, merged.custom[id] ?? null]),
+    ...Object.entries(kept.custom).map(([id, value]): [string, string, string | null] => [
+      customKey(Number(id)),
+      value,
+      merged.custom[id] ?? null,
+    ]),
   ]
   return pairs.flatMap(([field, a, b]) => (a && b && a !== b ? [{ field, kept: a, other: b }] : []))
 }
@@ -110,7 +133,10 @@ export function plainColumns(columns: Record<string, unknown>, custom: CustomVal
   const others = Object.fromEntries(Object.entries(columns).filter(([column]) => customIdOf(column) === null))
   if (own.length === 0) return others
   const all = { ...custom, ...Object.fromEntries(own.map(([column, value]) => [customIdOf(column), value])) }
-  return { ...others, custom: JSON.stringify(Object.fromEntries(Object.entries(all).filter(([, value]) => value !== null && value !== undefined))) }
+  return {
+    ...others,
+    custom: JSON.stringify(Object.fromEntries(Object.entries(all).filter(([, value]) => value !== null && value !== undefined))),
+  }
 }
 
 /** The same within the caller's transaction. */
@@ -121,14 +147,17 @@ export async function mergeIn(trx: Knex, actor: Actor, keep: number, merge: numb
   const taken = filled(kept, merged)
   const columns: Record<string, unknown> = {}
   for (const { column } of taken) {
-    if (column === 'post') Object.assign(columns, { street: merged.street, town: merged.town, postcode: merged.postcode, address_key: merged.address_key })
+    if (column === 'post')
+      Object.assign(columns, { street: merged.street, town: merged.town, postcode: merged.postcode, address_key: merged.address_key })
     else if (column === 'tags') columns.tags = [...new Set([...kept.tags, ...merged.tags])]
     else columns[column] = valueIn(merged, column)
   }
   await trx('person').where({ id: merge }).update({ state: 'merged', merged_into: keep })
   const carried = await trx('person').where({ merged_into: merge }).update({ merged_into: keep }).returning('id')
   // The one that is kept is written in any case, so that whoever follows the directory reads it anew.
-  await trx('person').where({ id: keep }).update({ name: kept.name, ...plainColumns(columns, kept.custom) })
+  await trx('person')
+    .where({ id: keep })
+    .update({ name: kept.name, ...plainColumns(columns, kept.custom) })
   const post = taken.some((t) => t.column === 'post') ? { before: await postOf(trx, keep), after: partsOf(merged) } : null
   if (post) await writePost(trx, keep, (post.after = postalFor(post.after, post.before)))
   const { rows: moved } = await trx.raw(
@@ -136,14 +165,33 @@ export async function mergeIn(trx: Knex, actor: Actor, keep: number, merge: numb
      where a.person_id = ? and a.channel <> 'post' and not exists (select 1 from address o where o.person_id = ? and o.channel = a.channel and o.key = a.key) returning a.id, a.channel, a.value`,
     [keep, keep, merge, keep],
   )
-  const change = (field: string, before: string | null, after: string): NewEntry => ({ person: keep, kind: 'change', field, before, after, at, actor: actor.id })
+  const change = (field: string, before: string | null, after: string): NewEntry => ({
+    person: keep,
+    kind: 'change',
+    field,
+    before,
+    after,
+    at,
+    actor: actor.id,
+  })
   await writeEntries(
     trx,
     [
       { person: merge, kind: 'merged', at, actor: actor.id, note: `into ${kept.name}` },
       { person: keep, kind: 'merged', at, actor: actor.id, note: `took in ${merged.name}` },
-      ...taken.map((t) => change(t.field, t.column === 'tags' ? kept.tags.join(', ') : t.column === 'post' && post?.before ? postalText(post.before) : null, t.column === 'post' && post ? postalText(post.after) : t.after)),
-      ...(taken.some((t) => t.column === 'post') ? [...(merged.town ? [change('town', null, merged.town)] : []), ...(merged.postcode ? [change('postcode', null, merged.postcode)] : [])] : []),
+      ...taken.map((t) =>
+        change(
+          t.field,
+          t.column === 'tags' ? kept.tags.join(', ') : t.column === 'post' && post?.before ? postalText(post.before) : null,
+          t.column === 'post' && post ? postalText(post.after) : t.after,
+        ),
+      ),
+      ...(taken.some((t) => t.column === 'post')
+        ? [
+            ...(merged.town ? [change('town', null, merged.town)] : []),
+            ...(merged.postcode ? [change('postcode', null, merged.postcode)] : []),
+          ]
+        : []),
       ...moved.map((a: { channel: string; value: string }) => change(a.channel, null, a.value)),
     ],
     at,
@@ -153,7 +201,10 @@ export async function mergeIn(trx: Knex, actor: Actor, keep: number, merge: numb
     merged_id: merge,
     at,
     actor_id: actor.id,
-    taken: JSON.stringify([...Object.entries(columns).map(([column, after]) => ({ column, before: valueIn(kept, column) ?? null, after })), ...(post ? [{ column: 'post', ...post }] : [])]),
+    taken: JSON.stringify([
+      ...Object.entries(columns).map(([column, after]) => ({ column, before: valueIn(kept, column) ?? null, after })),
+      ...(post ? [{ column: 'post', ...post }] : []),
+    ]),
     addresses: moved.map((a: { id: number }) => a.id),
     carried: carried.map((p: { id: number }) => p.id),
   })

@@ -26,6 +26,12 @@ export async function peopleOf(actor: Actor, of: Of): Promise<number[]> {
     return (await answerFor(actor, { lines, view: { tab: 'on' } }, ALL)).answer.ids
   }
   if (!('batch' in of)) throw new Refused('A file that waits has no people yet.')
-  const rows = await db()('batch_row as r').join('person as p', 'p.id', 'r.person_id').where({ 'r.batch_id': of.batch, 'p.state': 'live' }).whereNull('r.undone').distinct('p.id').orderBy('p.id').select('p.id')
+  const rows = await db()('batch_row as r')
+    .join('person as p', 'p.id', 'r.person_id')
+    .where({ 'r.batch_id': of.batch, 'p.state': 'live' })
+    .whereNull('r.undone')
+    .distinct('p.id')
+    .orderBy('p.id')
+    .select('p.id')
   return rows.map((row) => row.id)
 }

@@ -24,12 +24,30 @@ async function named(ids: number[]): Promise<Map<number, Named>> {
     .leftJoin('facts as f', 'f.person_id', 'p.id')
     .leftJoin('user as u', 'u.id', 'f.last_by')
     .whereIn('p.id', ids)
-    .select('p.id', 'p.name', 'p.role', 'o.name as organisation', 'o.id as organisationId', 'f.last_at', 'f.last_channel', 'f.last_result', 'u.name as last_by')
+    .select(
+      'p.id',
+      'p.name',
+      'p.role',
+      'o.name as organisation',
+      'o.id as organisationId',
+      'f.last_at',
+      'f.last_channel',
+      'f.last_result',
+      'u.name as last_by',
+    )
   return new Map(rows.map((row) => [row.id, row]))
 }
 
 function viewOf({ id, name, role, organisation, organisationId, ...f }: Named, glance: Glance): PersonView {
-  return { id, name, role, organisation, organisationId, ...glance, last: f.last_at ? { at: f.last_at.toISOString(), channel: f.last_channel, result: f.last_result, by: f.last_by ?? '' } : null }
+  return {
+    id,
+    name,
+    role,
+    organisation,
+    organisationId,
+    ...glance,
+    last: f.last_at ? { at: f.last_at.toISOString(), channel: f.last_channel, result: f.last_result, by: f.last_by ?? '' } : null,
+  }
 }
 
 /** Rows for a page of people, in the order of the ids, of whom the engine told what can be told at a glance. */
@@ -43,7 +61,10 @@ export async function peopleRows(ids: number[], glances: readonly Glance[]): Pro
 }
 
 /** The same with the records they were made from, all of it read from the database; by `reachOf` where other rules tell how they can be reached. */
-export async function peoplePage(ids: number[], reachOf?: (record: PersonRecord) => Reach): Promise<{ view: PersonView; record: PersonRecord }[]> {
+export async function peoplePage(
+  ids: number[],
+  reachOf?: (record: PersonRecord) => Reach,
+): Promise<{ view: PersonView; record: PersonRecord }[]> {
   if (ids.length === 0) return []
   const rows = await named(ids)
   const records = new Map((await personRecords(db(), ids)).map(({ record }) => [record.id, record]))

@@ -13,8 +13,14 @@ const SHOWN = 60
 
 /** The last search with its account, and the pairs nobody has decided about, the surest first. */
 export async function doublesPage(_actor: Actor): Promise<DoublesPage> {
-  const search = await db()('doubles_search as s').leftJoin('user as u', 'u.id', 's.actor_id').orderBy('s.id', 'desc').first('s.*', 'u.name as by')
-  const { rows } = await db().raw(`select count(*)::int as open, (count(*) filter (where l.chance >= ?))::int as sure from likeness l where ${OPEN}`, [SAME])
+  const search = await db()('doubles_search as s')
+    .leftJoin('user as u', 'u.id', 's.actor_id')
+    .orderBy('s.id', 'desc')
+    .first('s.*', 'u.name as by')
+  const { rows } = await db().raw(
+    `select count(*)::int as open, (count(*) filter (where l.chance >= ?))::int as sure from likeness l where ${OPEN}`,
+    [SAME],
+  )
   const decided = await db()('likeness').whereNotNull('decided').groupBy('decided').select('decided', db().raw('count(*)::int as n'))
   const of = (what: string) => decided.find((d) => d.decided === what)?.n ?? 0
   const pairs = await db().raw(
@@ -23,7 +29,17 @@ export async function doublesPage(_actor: Actor): Promise<DoublesPage> {
      where ${OPEN} order by l.chance desc, l.a, l.b limit ${SHOWN}`,
   )
   return {
-    search: search ? { state: search.state, done: search.done, people: search.people, compared: search.compared, at: search.started_at.toISOString(), by: search.by ?? '', error: search.error } : null,
+    search: search
+      ? {
+          state: search.state,
+          done: search.done,
+          people: search.people,
+          compared: search.compared,
+          at: search.started_at.toISOString(),
+          by: search.by ?? '',
+          error: search.error,
+        }
+      : null,
     open: rows[0].open,
     sure: rows[0].sure,
     same: of('same'),
@@ -34,7 +50,9 @@ export async function doublesPage(_actor: Actor): Promise<DoublesPage> {
 
 /** Two records side by side, with how far they agree. */
 export async function openPair(_actor: Actor, a: number, b: number): Promise<PairView> {
-  const pair = await db()('likeness').where({ a: Math.min(a, b), b: Math.max(a, b) }).first('a', 'b', 'chance', 'agreement', 'decided')
+  const pair = await db()('likeness')
+    .where({ a: Math.min(a, b), b: Math.max(a, b) })
+    .first('a', 'b', 'chance', 'agreement', 'decided')
   if (!pair) throw new Refused('These two were not found to be alike.', 'not found')
   const sides = await Promise.all([pair.a, pair.b].map((id: number) => sideOf(db(), id)))
   return {
@@ -48,15 +66,34 @@ export async function openPair(_actor: Actor, a: number, b: number): Promise<Pai
 
 /** How far two records agree, field by field in words. */
 export function agreesOf(agreement: ArrayLike<number>): PairView['agrees'] {
-  return COMPARED.map((field, f) => ({ field, level: agreement[f] < 0 ? null : AGREEMENTS[field][agreement[f]], rank: agreement[f] < 0 ? null : agreement[f] / (AGREEMENTS[field].length - 1) }))
+  return COMPARED.map((field, f) => ({
+    field,
+    level: agreement[f] < 0 ? null : AGREEMENTS[field][agreement[f]],
+    rank: agreement[f] < 0 ? null : agreement[f] / (AGREEMENTS[field].length - 1),
+  }))
 }
 
 /** A record as it stands beside another, field by field in words. */
 export async function sideOf(trx: Knex, id: number): Promise<PairSide> {
-  const p = await trx('person as p').leftJoin('organisation as o', 'o.id', 'p.organisation_id').leftJoin('batch as b', 'b.id', 'p.batch_id').leftJoin('facts as f', 'f.person_id', 'p.id').where('p.id', id).first('p.*', 'o.name as organisation', 'b.file_name', 'f.last_at')
-  const addresses = await trx('address').where({ person_id: id }).whereNot('channel', 'post').orderBy(['channel', 'position', 'id']).select('channel', 'value')
-  const counts = await trx('entry').where({ person_id: id }).first(trx.raw(`(count(*) filter (where kind = 'contact'))::int as contacts, count(*)::int as entries`))
-  const of = (channel: string) => addresses.filter((a) => a.channel === channel).map((a) => a.value).join(', ')
+  const p = await trx('person as p')
+    .leftJoin('organisation as o', 'o.id', 'p.organisation_id')
+    .leftJoin('batch as b', 'b.id', 'p.batch_id')
+    .leftJoin('facts as f', 'f.person_id', 'p.id')
+    .where('p.id', id)
+    .first('p.*', 'o.name as organisation', 'b.file_name', 'f.last_at')
+  const addresses = await trx('address')
+    .where({ person_id: id })
+    .whereNot('channel', 'post')
+    .orderBy(['channel', 'position', 'id'])
+    .select('channel', 'value')
+  const counts = await trx('entry')
+    .where({ person_id: id })
+    .first(trx.raw(`(count(*) filter (where kind = 'contact'))::int as contacts, count(*)::int as entries`))
+  const of = (channel: string) =>
+    addresses
+      .filter((a) => a.channel === channel)
+      .map((a) => a.value)
+      .join(', ')
   return {
     id,
     name: p.name,
@@ -85,18 +122,23 @@ export async function decidePair(actor: Actor, a: number, b: number, decision: {
   await db().transaction(async (trx) => {
     const pair = await trx('likeness').where({ a: low, b: high }).forUpdate().first('decided')
     if (!pair) throw new Refused('These two were not found to be alike.', 'not found')
-    if (pair.decided !== null) throw new Refused(`Somebody has decided about these two meanwhile: they are ${pair.decided === 'same' ? 'one' : 'two'}.`)
+    if (pair.decided !== null)
+      throw new Refused(`Somebody has decided about these two meanwhile: they are ${pair.decided === 'same' ? 'one' : 'two'}.`)
     if (decision !== 'different') {
       if (decision.same !== a && decision.same !== b) throw new Refused('The record that stays is neither of the two.')
       await mergeIn(trx, actor, decision.same, decision.same === a ? b : a)
     }
-    await trx('likeness').where({ a: low, b: high }).update({ decided: decision === 'different' ? 'different' : 'same', decided_by: actor.id, decided_at: now() })
+    await trx('likeness')
+      .where({ a: low, b: high })
+      .update({ decided: decision === 'different' ? 'different' : 'same', decided_by: actor.id, decided_at: now() })
   })
 }
 
 /** Takes back that two records are two: they are asked about again. */
 export async function reopenPair(actor: Actor, a: number, b: number): Promise<void> {
   mustCoordinate(actor, 'Deciding about doubles')
-  const changed = await db()('likeness').where({ a: Math.min(a, b), b: Math.max(a, b), decided: 'different' }).update({ decided: null, decided_by: null, decided_at: null })
+  const changed = await db()('likeness')
+    .where({ a: Math.min(a, b), b: Math.max(a, b), decided: 'different' })
+    .update({ decided: null, decided_by: null, decided_at: null })
   if (changed === 0) throw new Refused('Nobody said that these are two.')
 }

@@ -2,7 +2,8 @@ import { type PostalParts, whyNotPostable } from '@/core/clean/postal'
 import type { Knex } from '@/db/connection'
 import { keysOf } from '@/db/key'
 
-export const postalText = (p: PostalParts): string => [p.street, p.town, p.postcode].filter((part) => part !== null && part !== '').join(', ')
+export const postalText = (p: PostalParts): string =>
+  [p.street, p.town, p.postcode].filter((part) => part !== null && part !== '').join(', ')
 
 /** A postal address as it stands in the table of addresses, but for whose it is; null where there is nothing of one. */
 export function postRow(postal: PostalParts) {

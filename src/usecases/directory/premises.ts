@@ -9,7 +9,8 @@ import { postalText } from './postal-address'
 
 function premisesSaying(typed: string) {
   const query = db()('premises').where({ state: 'live' })
-  for (const word of fold(typed.slice(0, 200)).split(' ').filter(Boolean)) query.whereRaw(`(name_key || ' ' || lower(concat_ws(' ', street, town, postcode, owner, kind))) like ?`, [`%${word}%`])
+  for (const word of fold(typed.slice(0, 200)).split(' ').filter(Boolean))
+    query.whereRaw(`(name_key || ' ' || lower(concat_ws(' ', street, town, postcode, owner, kind))) like ?`, [`%${word}%`])
   return query
 }
 
@@ -19,18 +20,57 @@ export async function premisesIdsFound(_actor: Actor, typed: string, most: numbe
 }
 
 /** Premises whose name, street, town, owner or kind says every word that was typed. */
-export async function findPremises(_actor: Actor, typed: string, sort: 'name' | 'town' | 'roof area' = 'name', offset = 0): Promise<{ total: number; premises: PremisesView[] }> {
+export async function findPremises(
+  _actor: Actor,
+  typed: string,
+  sort: 'name' | 'town' | 'roof area' = 'name',
+  offset = 0,
+): Promise<{ total: number; premises: PremisesView[] }> {
   const query = premisesSaying(typed)
   const [{ total }] = await query.clone().select(db().raw('count(*)::int as total'))
-  const rows = await query.orderByRaw({ name: 'name_key, id', town: 'town nulls last, name_key, id', 'roof area': 'roof_area desc nulls last, name_key, id' }[sort] ?? 'name_key, id').offset(offset).limit(PAGE)
+  const rows = await query
+    .orderByRaw(
+      { name: 'name_key, id', town: 'town nulls last, name_key, id', 'roof area': 'roof_area desc nulls last, name_key, id' }[sort] ??
+        'name_key, id',
+    )
+    .offset(offset)
+    .limit(PAGE)
   return { total, premises: rows.map(viewOf) }
 }
 
-const viewOf = (p: { id: number; lat: number | null; lon: number | null; name: string; kind: string | null; street: string | null; town: string | null; postcode: string | null; roof_area: number | null; owner: string | null }): PremisesView => ({ id: p.id, name: p.name, kind: p.kind, postal: postalText(p), roofArea: p.roof_area, owner: p.owner, position: p.lat === null || p.lon === null ? null : { lat: p.lat, lon: p.lon } })
+const viewOf = (p: {
+  id: number
+  lat: number | null
+  lon: number | null
+  name: string
+  kind: string | null
+  street: string | null
+  town: string | null
+  postcode: string | null
+  roof_area: number | null
+  owner: string | null
+}): PremisesView => ({
+  id: p.id,
+  name: p.name,
+  kind: p.kind,
+  postal: postalText(p),
+  roofArea: p.roof_area,
+  owner: p.owner,
+  position: p.lat === null || p.lon === null ? null : { lat: p.lat, lon: p.lon },
+})
 
 /** All that is known of premises, their ledger included. */
 export async function openPremises(actor: Actor, id: number): Promise<PremisesPage> {
   const p = Number.isSafeInteger(id) ? await db()('premises').where({ id }).first() : undefined
   if (!p) throw new Refused('There are no such premises in the directory.', 'not found')
-  return { ...viewOf(p), state: p.state, outsideId: p.outside_id, county: p.county, yearBuilt: p.year_built, ownerKind: p.owner_kind, fields: await fieldsOf(p.details), ledger: await ledgerOf(actor, 'premises_id', [id]) }
+  return {
+    ...viewOf(p),
+    state: p.state,
+    outsideId: p.outside_id,
+    county: p.county,
+    yearBuilt: p.year_built,
+    ownerKind: p.owner_kind,
+    fields: await fieldsOf(p.details),
+    ledger: await ledgerOf(actor, 'premises_id', [id]),
+  }
 }

@@ -14,17 +14,45 @@ export async function besideRecord(actor: Actor, subject: Subject, id: number): 
   if (!Number.isSafeInteger(id)) throw new Refused('There is no such record in the directory.', 'not found')
   if (subject === 'person') {
     const person = await openPerson(actor, id)
-    const facts = [fact('Relation to us', person.relation), fact('Address', person.postal), ...person.addresses.map((a) => fact(a.channel === 'email' ? 'E-mail' : a.channel === 'phone' ? 'Phone' : 'Post', [a.value, !a.usable && (a.why ?? 'not usable'), a.suppressed].filter(Boolean).join(' · '))), ...person.custom.map(({ field, value }) => fact(field.name, value))]
+    const facts = [
+      fact('Relation to us', person.relation),
+      fact('Address', person.postal),
+      ...person.addresses.map((a) =>
+        fact(
+          a.channel === 'email' ? 'E-mail' : a.channel === 'phone' ? 'Phone' : 'Post',
+          [a.value, !a.usable && (a.why ?? 'not usable'), a.suppressed].filter(Boolean).join(' · '),
+        ),
+      ),
+      ...person.custom.map(({ field, value }) => fact(field.name, value)),
+    ]
     return { facts: facts.flatMap((f) => f ?? []), lately: person.ledger.slice(0, LATELY).map(lately) }
   }
-  const row = await db()(subject === 'organisation' ? 'organisation' : 'premises').where({ id }).first()
+  const row = await db()(subject === 'organisation' ? 'organisation' : 'premises')
+    .where({ id })
+    .first()
   if (!row) throw new Refused('There is no such record in the directory.', 'not found')
-  const own = subject === 'organisation' ? [fact('Industry', row.industry), fact('Head count', row.head_count), fact('Website', row.website), fact('Phone', row.phone)] : [fact('Kind', row.kind), fact('Roof area', row.roof_area && `${row.roof_area} m²`), fact('Year built', row.year_built), fact('Owner', row.owner), fact('Kind of owner', row.owner_kind), fact('Position', row.lat === null ? null : `${row.lat}, ${row.lon}`)]
+  const own =
+    subject === 'organisation'
+      ? [fact('Industry', row.industry), fact('Head count', row.head_count), fact('Website', row.website), fact('Phone', row.phone)]
+      : [
+          fact('Kind', row.kind),
+          fact('Roof area', row.roof_area && `${row.roof_area} m²`),
+          fact('Year built', row.year_built),
+          fact('Owner', row.owner),
+          fact('Kind of owner', row.owner_kind),
+          fact('Position', row.lat === null ? null : `${row.lat}, ${row.lon}`),
+        ]
   const facts = [fact('Address', postalText(row)), ...own, ...(await fieldsOf(row.details))]
   const ledger = await ledgerOf(actor, subject === 'organisation' ? 'organisation_id' : 'premises_id', [id])
   return { facts: facts.flatMap((f) => f ?? []), lately: ledger.slice(0, LATELY).map(lately) }
 }
 
-const fact = (name: string, value: string | number | null | undefined) => (value === null || value === undefined || value === '' ? null : { name, value: String(value) })
+const fact = (name: string, value: string | number | null | undefined) =>
+  value === null || value === undefined || value === '' ? null : { name, value: String(value) }
 
-const lately = ({ id, at, title, detail }: { id: number; at: string; title: string; detail: string | null }) => ({ id, at, channel: null, text: [title, detail].filter(Boolean).join(' · ') })
+const lately = ({ id, at, title, detail }: { id: number; at: string; title: string; detail: string | null }) => ({
+  id,
+  at,
+  channel: null,
+  text: [title, detail].filter(Boolean).join(' · '),
+})

@@ -10,12 +10,34 @@ export async function recordsPage(subject: Subject, ids: number[], glances?: rea
   if (ids.length === 0) return []
   if (subject === 'person') {
     const people = glances ? await peopleRows(ids, glances) : (await peoplePage(ids)).map(({ view }) => view)
-    return people.map((view) => ({ id: view.id, title: view.name, under: [view.role, view.organisation].filter(Boolean).join(', ') || 'no role or organisation', href: `/directory/people/${view.id}`, person: view }))
+    return people.map((view) => ({
+      id: view.id,
+      title: view.name,
+      under: [view.role, view.organisation].filter(Boolean).join(', ') || 'no role or organisation',
+      href: `/directory/people/${view.id}`,
+      person: view,
+    }))
   }
   const table = subject === 'organisation' ? 'organisation' : 'premises'
-  const rows = new Map((await db()(table).whereIn('id', ids).select('id', 'name', 'street', 'town', 'postcode', subject === 'organisation' ? 'industry as kind' : 'kind')).map((row) => [row.id, row]))
+  const rows = new Map(
+    (
+      await db()(table)
+        .whereIn('id', ids)
+        .select('id', 'name', 'street', 'town', 'postcode', subject === 'organisation' ? 'industry as kind' : 'kind')
+    ).map((row) => [row.id, row]),
+  )
   return ids.flatMap((id) => {
     const row = rows.get(id)
-    return row ? [{ id, title: row.name, under: [row.kind, postalText(row)].filter(Boolean).join(' · ') || 'no address', href: `/directory/${subject === 'organisation' ? 'organisations' : 'premises'}/${id}`, person: null }] : []
+    return row
+      ? [
+          {
+            id,
+            title: row.name,
+            under: [row.kind, postalText(row)].filter(Boolean).join(' · ') || 'no address',
+            href: `/directory/${subject === 'organisation' ? 'organisations' : 'premises'}/${id}`,
+            person: null,
+          },
+        ]
+      : []
   })
 }

@@ -32,7 +32,10 @@ export async function takeBackMerge(actor: Actor, merged: number): Promise<Parte
     const { keep_id: keep, carried, addresses } = merge
     await trx('person').whereIn('id', [keep, merged]).orderBy('id').forNoKeyUpdate().select('id')
     const [kept, other] = [await trx('person').where({ id: keep }).first(), await trx('person').where({ id: merged }).first()]
-    if (kept.state !== 'live') throw new Refused(`${kept.name} was ${kept.state === 'merged' ? 'merged into another record' : 'withdrawn'} since. Take that back first.`)
+    if (kept.state !== 'live')
+      throw new Refused(
+        `${kept.name} was ${kept.state === 'merged' ? 'merged into another record' : 'withdrawn'} since. Take that back first.`,
+      )
     const same = (a: unknown, b: unknown) => JSON.stringify(a ?? null) === JSON.stringify(b ?? null)
     const taken = (merge.taken as Taken[]).filter((t) => t.column !== 'post')
     const post = (merge.taken as Taken[]).find((t) => t.column === 'post') as { before: PostalParts | null } | undefined
@@ -43,17 +46,36 @@ export async function takeBackMerge(actor: Actor, merged: number): Promise<Parte
     const stays = taken.filter((t) => !goes.includes(t) && !(POSTAL.includes(t.column) && t.column !== 'street'))
 
     // First what was taken over goes, an outside id among it, which only one in the directory may have.
-    await trx('person').where({ id: keep }).update({ name: kept.name, ...plainColumns(Object.fromEntries(goes.map((t) => [t.column, t.before])), kept.custom) })
+    await trx('person')
+      .where({ id: keep })
+      .update({ name: kept.name, ...plainColumns(Object.fromEntries(goes.map((t) => [t.column, t.before])), kept.custom) })
     await trx('person').where({ id: merged }).update({ state: 'live', merged_into: null })
     if (carried.length > 0) await trx('person').whereIn('id', carried).where({ merged_into: keep }).update({ merged_into: merged })
     if (postal.length > 0 && !postalStays) await writePost(trx, keep, post?.before ?? null)
-    const moved = addresses.length > 0 ? await trx('address').whereIn('id', addresses).where({ person_id: keep }).update({ person_id: merged }).returning(['channel', 'value']) : []
+    const moved =
+      addresses.length > 0
+        ? await trx('address')
+            .whereIn('id', addresses)
+            .where({ person_id: keep })
+            .update({ person_id: merged })
+            .returning(['channel', 'value'])
+        : []
 
-    const organisation = async (id: unknown) => (id ? ((await trx('organisation').where({ id: id as number }).first('name'))?.name ?? null) : null)
-    const text = async (t: Taken, value: unknown): Promise<string | null> => (t.column === 'organisation_id' ? organisation(value) : Array.isArray(value) ? value.join(', ') : ((value as string | null) ?? null))
+    const organisation = async (id: unknown) =>
+      id
+        ? ((
+            await trx('organisation')
+              .where({ id: id as number })
+              .first('name')
+          )?.name ?? null)
+        : null
+    const text = async (t: Taken, value: unknown): Promise<string | null> =>
+      t.column === 'organisation_id' ? organisation(value) : Array.isArray(value) ? value.join(', ') : ((value as string | null) ?? null)
     const changes: NewEntry[] = []
-    const change = (field: string, before: string | null, after: string | null) => changes.push({ person: keep, kind: 'change', field, before, after, at, actor: actor.id })
-    for (const t of goes) if (!POSTAL.includes(t.column)) change(LABEL[t.column] ?? t.column, await text(t, t.after), await text(t, t.before))
+    const change = (field: string, before: string | null, after: string | null) =>
+      changes.push({ person: keep, kind: 'change', field, before, after, at, actor: actor.id })
+    for (const t of goes)
+      if (!POSTAL.includes(t.column)) change(LABEL[t.column] ?? t.column, await text(t, t.after), await text(t, t.before))
     if (postal.length > 0 && !postalStays) {
       change('post', postalText(kept), post?.before ? postalText(post.before) : null)
       for (const field of ['town', 'postcode'] as const) if (kept[field]) change(field, kept[field], null)
@@ -69,9 +91,18 @@ export async function takeBackMerge(actor: Actor, merged: number): Promise<Parte
       at,
     )
     await trx('merge').where({ id: merge.id }).update({ back_at: at, back_by: actor.id })
-    await trx('likeness').where({ a: Math.min(keep, merged), b: Math.max(keep, merged) }).update({ decided: 'different', decided_by: actor.id, decided_at: at })
+    await trx('likeness')
+      .where({ a: Math.min(keep, merged), b: Math.max(keep, merged) })
+      .update({ decided: 'different', decided_by: actor.id, decided_at: at })
     await trx.raw('select refigure(array[?::bigint, ?::bigint])', [keep, merged])
     const named = await fieldNames(trx)
-    return { stays: await Promise.all(stays.map(async (t) => ({ field: POSTAL.includes(t.column) ? 'address' : named(LABEL[t.column] ?? t.column), now: POSTAL.includes(t.column) ? postalText(kept) : ((await text(t, valueIn(kept, t.column))) ?? 'nothing') }))) }
+    return {
+      stays: await Promise.all(
+        stays.map(async (t) => ({
+          field: POSTAL.includes(t.column) ? 'address' : named(LABEL[t.column] ?? t.column),
+          now: POSTAL.includes(t.column) ? postalText(kept) : ((await text(t, valueIn(kept, t.column))) ?? 'nothing'),
+        })),
+      ),
+    }
   })
 }

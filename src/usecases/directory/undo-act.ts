@@ -44,16 +44,37 @@ export async function undoAct(actor: Actor, id: number): Promise<ActUndone> {
   })
 }
 
-async function undoBlock(trx: Knex, actor: Actor, act: Act, entries: { id: number; person_id: number; before: string | null }[]): Promise<number> {
+async function undoBlock(
+  trx: Knex,
+  actor: Actor,
+  act: Act,
+  entries: { id: number; person_id: number; before: string | null }[],
+): Promise<number> {
   const common = { at: now(), actor: actor.id, act: act.id }
   if (act.kind === 'note') {
-    await writeEntries(trx, entries.map((e) => ({ ...common, person: e.person_id, kind: 'reversed' as const, reverses: e.id, note: `the note “${act.text.slice(0, 80)}” was taken back` })), now())
+    await writeEntries(
+      trx,
+      entries.map((e) => ({
+        ...common,
+        person: e.person_id,
+        kind: 'reversed' as const,
+        reverses: e.id,
+        note: `the note “${act.text.slice(0, 80)}” was taken back`,
+      })),
+      now(),
+    )
     return entries.length
   }
-  const people: { id: number; tags: string[]; custom: CustomValues }[] = await trx('person').whereRaw('id = any(?::bigint[])', [entries.map((e) => e.person_id)]).where({ state: 'live' }).orderBy('id').forNoKeyUpdate().select('id', 'tags', 'custom')
+  const people: { id: number; tags: string[]; custom: CustomValues }[] = await trx('person')
+    .whereRaw('id = any(?::bigint[])', [entries.map((e) => e.person_id)])
+    .where({ state: 'live' })
+    .orderBy('id')
+    .forNoKeyUpdate()
+    .select('id', 'tags', 'custom')
   const known = new Map(people.map((p) => [p.id, p]))
   const written: NewEntry[] = []
-  const change = (person: number, field: string, before: string | null, after: string | null, reverses: number) => written.push({ ...common, person, kind: 'change', field, before, after, reverses })
+  const change = (person: number, field: string, before: string | null, after: string | null, reverses: number) =>
+    written.push({ ...common, person, kind: 'change', field, before, after, reverses })
   if (act.kind === 'holder') {
     const mine = entries.filter((e) => known.get(e.person_id)?.custom[FIELD.holder] === act.text)
     await trx.raw(
@@ -65,7 +86,10 @@ async function undoBlock(trx: Knex, actor: Actor, act: Act, entries: { id: numbe
   } else {
     const had = act.kind === 'tag'
     const mine = entries.filter((e) => known.get(e.person_id)?.tags.includes(act.text) === had)
-    await trx.raw(`update person set tags = ${had ? 'array_remove' : 'array_append'}(tags, ?) where id = any(?::bigint[])`, [act.text, mine.map((e) => e.person_id)])
+    await trx.raw(`update person set tags = ${had ? 'array_remove' : 'array_append'}(tags, ?) where id = any(?::bigint[])`, [
+      act.text,
+      mine.map((e) => e.person_id),
+    ])
     for (const e of mine) {
       const tags = (known.get(e.person_id) as { tags: string[] }).tags
       const after = had ? tags.filter((tag) => tag !== act.text) : [...tags, act.text]

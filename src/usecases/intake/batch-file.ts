@@ -20,7 +20,10 @@ export async function withIncoming<T>(bytes: AsyncIterable<Uint8Array>, work: (p
     async function* limited(): AsyncGenerator<Uint8Array> {
       for await (const chunk of bytes) {
         size += chunk.length
-        if (size > LARGEST_FILE) throw new Refused(`The file is larger than ${LARGEST_FILE / 1024 ** 2} MB. Split it and bring in the parts one after the other. Nothing was stored.`)
+        if (size > LARGEST_FILE)
+          throw new Refused(
+            `The file is larger than ${LARGEST_FILE / 1024 ** 2} MB. Split it and bring in the parts one after the other. Nothing was stored.`,
+          )
         yield chunk
       }
     }

@@ -10,7 +10,8 @@ export async function batchOf(id: number): Promise<Batch> {
 }
 
 /** Whether somebody may see a batch, or an enquiry, that stands in a query under some name: what is about a list belongs to it, all others to the team. */
-export const batchSeenBy = (batch: string) => `(${batch}.list_id is null or exists (select 1 from list bl where bl.id = ${batch}.list_id and role_on(bl, ?) is not null))`
+export const batchSeenBy = (batch: string) =>
+  `(${batch}.list_id is null or exists (select 1 from list bl where bl.id = ${batch}.list_id and role_on(bl, ?) is not null))`
 
 /** A batch this person may see; one they may not is as good as none. Locked to the end of the transaction where asked. */
 export async function batchFor(actor: Actor, id: number, trx: Knex = db(), lock = false): Promise<Batch> {

@@ -1,4 +1,12 @@
-import { type BatchAccount, type BatchIndexRow, type BatchRowView, type FieldChange, OUTCOMES, type Outcome, type Undone } from '@/core/views/intake-views'
+import {
+  type BatchAccount,
+  type BatchIndexRow,
+  type BatchRowView,
+  type FieldChange,
+  OUTCOMES,
+  type Outcome,
+  type Undone,
+} from '@/core/views/intake-views'
 import { db, type Knex } from '@/db/connection'
 import { type Actor, Refused } from '@/usecases/team/actor'
 import { fieldNames } from '@/usecases/directory/custom-fields'
@@ -7,8 +15,8 @@ import { batchFor, batchSeenBy } from './batch-for'
 import { closedCells } from '@/usecases/screening/closed-cells'
 import { writeCsv } from '@/usecases/directory/write-csv'
 
-
-const counted = (condition: string) => `(select coalesce(jsonb_object_agg(outcome, n), '{}') from (select outcome, count(*)::int as n from batch_row r where ${condition} and outcome is not null group by outcome) c)`
+const counted = (condition: string) =>
+  `(select coalesce(jsonb_object_agg(outcome, n), '{}') from (select outcome, count(*)::int as n from batch_row r where ${condition} and outcome is not null group by outcome) c)`
 
 /** Every batch, the newest first. */
 export async function batchIndex(actor: Actor): Promise<BatchIndexRow[]> {
@@ -19,7 +27,17 @@ export async function batchIndex(actor: Actor): Promise<BatchIndexRow[]> {
     .limit(200)
     .select('b.id', 'b.kind', 'b.file_name', 'b.state', 'b.created_at', 'b.rows_total', 'b.rows_done', 'u.name as by')
     .select(db().raw(`${counted('r.batch_id = b.id')} as counts`))
-  return rows.map((b) => ({ id: b.id, kind: b.kind, fileName: b.file_name, state: b.state, at: b.created_at.toISOString(), by: b.by ?? '', rows: b.rows_total, done: b.rows_done, counts: b.counts }))
+  return rows.map((b) => ({
+    id: b.id,
+    kind: b.kind,
+    fileName: b.file_name,
+    state: b.state,
+    at: b.created_at.toISOString(),
+    by: b.by ?? '',
+    rows: b.rows_total,
+    done: b.rows_done,
+    counts: b.counts,
+  }))
 }
 
 /** rows = new + same + updated + in doubt + refused, once all are done. */
@@ -27,7 +45,12 @@ export async function batchAccount(actor: Actor, id: number): Promise<BatchAccou
   const { created_at, finished_at: _, undone_by, first_rows: __, ...batch } = await batchFor(actor, id)
   const { rows } = await db().raw(`select ${counted('r.batch_id = ?')} as counts`, [id])
   const undone = batch.state === 'undone' || batch.state === 'undoing' ? await undoneCounts(id, undone_by) : null
-  return { undone, twin: batch.state === 'mapping' ? await twinOf(actor, db(), id) : null, batch: { ...batch, at: created_at.toISOString() }, counts: Object.fromEntries(OUTCOMES.map((o) => [o, rows[0].counts[o] ?? 0])) as Record<Outcome, number> }
+  return {
+    undone,
+    twin: batch.state === 'mapping' ? await twinOf(actor, db(), id) : null,
+    batch: { ...batch, at: created_at.toISOString() },
+    counts: Object.fromEntries(OUTCOMES.map((o) => [o, rows[0].counts[o] ?? 0])) as Record<Outcome, number>,
+  }
 }
 
 /** The last batch that the very same file, byte for byte, came in with before; null where it did not, or was undone. */
@@ -45,23 +68,63 @@ export async function twinOf(actor: Actor, trx: Knex, id: number): Promise<Batch
 }
 
 async function undoneCounts(id: number, by: string | null): Promise<BatchAccount['undone']> {
-  const counts = await db()('batch_row').where({ batch_id: id }).whereNotNull('undone').groupBy('undone').select('undone', db().raw('count(*)::int as n'))
-  const who = await db()('user').where({ id: by ?? '' }).first('name')
+  const counts = await db()('batch_row')
+    .where({ batch_id: id })
+    .whereNotNull('undone')
+    .groupBy('undone')
+    .select('undone', db().raw('count(*)::int as n'))
+  const who = await db()('user')
+    .where({ id: by ?? '' })
+    .first('name')
   return { counts: Object.fromEntries(counts.map((c) => [c.undone, c.n])), by: who?.name ?? '' }
 }
 
 /** Rows of a batch that came out one way, in the order of the file. */
-export async function batchRows(actor: Actor, id: number, of: { outcome: Outcome } | { undone: Undone }, offset = 0): Promise<{ total: number; rows: BatchRowView[] }> {
+export async function batchRows(
+  actor: Actor,
+  id: number,
+  of: { outcome: Outcome } | { undone: Undone },
+  offset = 0,
+): Promise<{ total: number; rows: BatchRowView[] }> {
   const { kind } = await batchFor(actor, id)
   const query = db()('batch_row as r').where({ 'r.batch_id': id, ...of })
   const [{ total }] = await query.clone().select(db().raw('count(*)::int as total'))
-  const rows = await query.leftJoin('person as p', 'p.id', 'r.person_id').leftJoin('premises as m', 'm.id', 'r.premises_id').orderBy('row_no').offset(offset).limit(PAGE).select('r.row_no', 'r.raw', 'r.reason', 'r.person_id', 'p.name', 'r.premises_id', 'm.name as premises', 'r.candidates', 'r.undone', 'r.undone_why')
+  const rows = await query
+    .leftJoin('person as p', 'p.id', 'r.person_id')
+    .leftJoin('premises as m', 'm.id', 'r.premises_id')
+    .orderBy('row_no')
+    .offset(offset)
+    .limit(PAGE)
+    .select(
+      'r.row_no',
+      'r.raw',
+      'r.reason',
+      'r.person_id',
+      'p.name',
+      'r.premises_id',
+      'm.name as premises',
+      'r.candidates',
+      'r.undone',
+      'r.undone_why',
+    )
   const ids = rows.flatMap((r) => r.candidates ?? [])
-  const changes = 'outcome' in of && of.outcome === 'updated' ? await changesOf(id, rows.flatMap((r) => r.person_id ?? []), rows.flatMap((r) => r.premises_id ?? [])) : []
+  const changes =
+    'outcome' in of && of.outcome === 'updated'
+      ? await changesOf(
+          id,
+          rows.flatMap((r) => r.person_id ?? []),
+          rows.flatMap((r) => r.premises_id ?? []),
+        )
+      : []
   const candidates: { id: number; name: string; organisation: string | null }[] =
     kind === 'premises'
-      ? await db()('premises').whereIn('id', ids).select('id', 'name', db().raw(`nullif(concat_ws(', ', street, town), '') as organisation`))
-      : await db()('person as p').leftJoin('organisation as o', 'o.id', 'p.organisation_id').whereIn('p.id', ids).select('p.id', 'p.name', 'o.name as organisation')
+      ? await db()('premises')
+          .whereIn('id', ids)
+          .select('id', 'name', db().raw(`nullif(concat_ws(', ', street, town), '') as organisation`))
+      : await db()('person as p')
+          .leftJoin('organisation as o', 'o.id', 'p.organisation_id')
+          .whereIn('p.id', ids)
+          .select('p.id', 'p.name', 'o.name as organisation')
   return {
     total,
     rows: rows.map((r) => ({
@@ -70,7 +133,9 @@ export async function batchRows(actor: Actor, id: number, of: { outcome: Outcome
       raw: r.raw,
       reason: r.reason,
       person: r.person_id ? { id: r.person_id, name: r.name } : null,
-      changes: changes.filter((c) => (r.person_id ? c.person === r.person_id : r.premises_id !== null && c.premises === r.premises_id)).map(({ field, before, after }) => ({ field, before, after })),
+      changes: changes
+        .filter((c) => (r.person_id ? c.person === r.person_id : r.premises_id !== null && c.premises === r.premises_id))
+        .map(({ field, before, after }) => ({ field, before, after })),
       premises: r.premises_id ? { id: r.premises_id, name: r.premises } : null,
       candidates: candidates.filter((c) => (r.candidates ?? []).includes(c.id)),
     })),
@@ -78,7 +143,11 @@ export async function batchRows(actor: Actor, id: number, of: { outcome: Outcome
 }
 
 /** What a batch changed of some people or premises, as the ledger has it. */
-async function changesOf(batch: number, people: number[], premises: number[]): Promise<(FieldChange & { person: number | null; premises: number | null })[]> {
+async function changesOf(
+  batch: number,
+  people: number[],
+  premises: number[],
+): Promise<(FieldChange & { person: number | null; premises: number | null })[]> {
   const named = await fieldNames(db())
   const { rows } = await db().raw(
     `select e.person_id as person, e.premises_id as premises, e.field, v.before, v.after from entry e left join entry_value v on v.id = e.value_id
@@ -97,15 +166,34 @@ export async function refusedCsv(actor: Actor, id: number, outcome: Outcome = 'r
   const rows = await db()('batch_row').where({ batch_id: id, outcome }).orderBy('row_no').select('row_no', 'raw', 'reason')
   if (rows.length === 0) throw new Refused(`No row of this file is ${outcome}.`, 'not found')
   const width = batch.header.length
-  const marks = batch.kind === 'people' ? await closedCells(batch, rows.map((r) => r.raw)) : []
+  const marks =
+    batch.kind === 'people'
+      ? await closedCells(
+          batch,
+          rows.map((r) => r.raw),
+        )
+      : []
   const closed = marks.some((mark) => mark !== '') ? marks : null
   return {
     name: `${batch.file_name.replace(/\.[^.]*$/, '')}-${outcome.replace(' ', '-')}.csv`,
-    bytes: writeCsv([...batch.header, 'Row', 'Reason', ...(closed ? ['Do not use'] : [])], rows.map((r, n) => [...Array.from({ length: width }, (_, i) => r.raw[i] ?? ''), String(r.row_no), r.reason ?? '', ...(closed ? [closed[n]] : [])])),
+    bytes: writeCsv(
+      [...batch.header, 'Row', 'Reason', ...(closed ? ['Do not use'] : [])],
+      rows.map((r, n) => [
+        ...Array.from({ length: width }, (_, i) => r.raw[i] ?? ''),
+        String(r.row_no),
+        r.reason ?? '',
+        ...(closed ? [closed[n]] : []),
+      ]),
+    ),
   }
 }
 
 /** Batches that a list can start with: those that brought people in. */
 export async function peopleBatches(actor: Actor): Promise<{ id: number; name: string }[]> {
-  return db()('batch').where({ kind: 'people', state: 'done' }).whereRaw(batchSeenBy('batch'), [actor.id]).orderBy('id', 'desc').limit(100).select('id', 'file_name as name')
+  return db()('batch')
+    .where({ kind: 'people', state: 'done' })
+    .whereRaw(batchSeenBy('batch'), [actor.id])
+    .orderBy('id', 'desc')
+    .limit(100)
+    .select('id', 'file_name as name')
 }

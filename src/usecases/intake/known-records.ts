@@ -19,7 +19,12 @@ const ENOUGH = 2000
 
 /** Everybody in the directory, to find for rows who they may be, by the weights that the last search for doubles found. */
 export async function knownRecords(trx: Knex): Promise<KnownRecords> {
-  const search = await trx('doubles_search').where({ state: 'done' }).where('people', '>=', ENOUGH).whereNotNull('weights').orderBy('id', 'desc').first('weights')
+  const search = await trx('doubles_search')
+    .where({ state: 'done' })
+    .where('people', '>=', ENOUGH)
+    .whereNotNull('weights')
+    .orderBy('id', 'desc')
+    .first('weights')
   const { rows } = await trx.raw(`select count(*)::int as expected from person where state = 'live'`)
   const known = new KnownRecords(weightsOf(search?.weights ?? USUAL_WEIGHTS), rows[0].expected + 1024)
   await copyRows(
@@ -28,8 +33,24 @@ export async function knownRecords(trx: Knex): Promise<KnownRecords> {
      from person p left join organisation o on o.id = p.organisation_id where p.state = 'live' order by p.id`,
     (row) => {
       const id = row.int8()
-      const [given, family, organisation, street, postcode, town] = [row.text(), row.text(), row.text(), row.text(), row.text(), row.text()] as string[]
-      known.add(id, { given: folded(given), family: generationOf(folded(family)).family, organisation, street, postcode: folded(postcode), town: folded(town), emails: [], phones: [] })
+      const [given, family, organisation, street, postcode, town] = [
+        row.text(),
+        row.text(),
+        row.text(),
+        row.text(),
+        row.text(),
+        row.text(),
+      ] as string[]
+      known.add(id, {
+        given: folded(given),
+        family: generationOf(folded(family)).family,
+        organisation,
+        street,
+        postcode: folded(postcode),
+        town: folded(town),
+        emails: [],
+        phones: [],
+      })
     },
   )
   known.settle()
@@ -74,6 +95,10 @@ export function comparablePerson(person: KnownPerson): Comparable {
 }
 
 /** The same with what is a person's own among it. */
-export const withOwn = (of: Comparable): Own => ({ ...of, ownEmails: of.emails.filter((email) => !emailTraits(email).roleAccount), mobiles: of.phones.filter(isMobile) })
+export const withOwn = (of: Comparable): Own => ({
+  ...of,
+  ownEmails: of.emails.filter((email) => !emailTraits(email).roleAccount),
+  mobiles: of.phones.filter(isMobile),
+})
 
 const streetOf = (addressKey: string | null): string => (addressKey ?? '').split('|')[0]

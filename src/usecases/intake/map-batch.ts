@@ -4,7 +4,17 @@ import { fold } from '@/core/clean/fold'
 import { squeeze } from '@/core/clean/name'
 import { type CustomField, customKey } from '@/core/clean/custom'
 import { cleanRow } from '@/core/clean/rows'
-import { type BatchKind, type FieldRules, FIELDS, guessColumns, guessMapping, type Mapping, mappingLacks, RULED, RULES } from '@/core/match/columns'
+import {
+  type BatchKind,
+  type FieldRules,
+  FIELDS,
+  guessColumns,
+  guessMapping,
+  type Mapping,
+  mappingLacks,
+  RULED,
+  RULES,
+} from '@/core/match/columns'
 import { cellsToClean } from '@/core/match/file-locale'
 import type { HowMapped } from '@/core/match/how-mapped'
 import { type MadeColumn, type Shaping, shaped, shapedHeader, shapingLacks } from '@/core/match/shaping'
@@ -38,9 +48,15 @@ export async function previewBatch(actor: Actor, id: number, asked: Partial<HowM
     batch,
     header,
     customs,
-    words: header.map((_, column) => mostUsed(first.map((row) => shaped(row, batch.header.length, { made: batch.shaping.made })[column] ?? ''))),
+    words: header.map((_, column) =>
+      mostUsed(first.map((row) => shaped(row, batch.header.length, { made: batch.shaping.made })[column] ?? '')),
+    ),
     guesses: guessColumns(batch.kind, header, rows, customs),
-    rows: rows.slice(0, 8).map((row, i) => ({ raw: first[i], shaped: row, stored: cleanRow(batch.kind, cellsToClean(batch, first[i], customs), batch.mapping, settings().ARCH_REGION, customs) })),
+    rows: rows.slice(0, 8).map((row, i) => ({
+      raw: first[i],
+      shaped: row,
+      stored: cleanRow(batch.kind, cellsToClean(batch, first[i], customs), batch.mapping, settings().ARCH_REGION, customs),
+    })),
     lacks: mappingLacks(batch.kind, batch.mapping),
   }
 }
@@ -52,11 +68,20 @@ const MOST_WORDS = 30
 function mostUsed(cells: string[]): string[] {
   const counts = new Map<string, number>()
   for (const cell of cells) if (cell.trim() !== '') counts.set(cell.trim(), (counts.get(cell.trim()) ?? 0) + 1)
-  return [...counts].sort((a, b) => b[1] - a[1]).slice(0, MOST_WORDS).map(([word]) => word.slice(0, 200))
+  return [...counts]
+    .sort((a, b) => b[1] - a[1])
+    .slice(0, MOST_WORDS)
+    .map(([word]) => word.slice(0, 200))
 }
 
 /** Writes down how a batch that waits is to be read; throws Refused where that cannot be. Gives the batch as it stands then. */
-export async function writeMapping(actor: Actor, trx: Knex, id: number, { kind, mapping, shaping = {} }: HowMapped, what: string): Promise<Batch> {
+export async function writeMapping(
+  actor: Actor,
+  trx: Knex,
+  id: number,
+  { kind, mapping, shaping = {} }: HowMapped,
+  what: string,
+): Promise<Batch> {
   const batch = await batchFor(actor, id, trx, true)
   if (batch.state !== 'mapping') throw new Refused('This file is already being brought in.')
   const made = checkedShaping(shaping, batch.header.length)
@@ -64,7 +89,9 @@ export async function writeMapping(actor: Actor, trx: Knex, id: number, { kind, 
   const lacks = mappingLacks(kind, chosen)
   if (lacks) throw new Refused(`Before it can be ${what}: ${lacks}.`)
   const written = { kind, mapping: chosen, shaping: made }
-  await trx('batch').where({ id }).update({ kind, mapping: JSON.stringify(chosen), shaping: JSON.stringify(made) })
+  await trx('batch')
+    .where({ id })
+    .update({ kind, mapping: JSON.stringify(chosen), shaping: JSON.stringify(made) })
   return { ...batch, ...written }
 }
 
@@ -76,7 +103,9 @@ export async function startBatch(actor: Actor, id: number, how: HowMapped, optio
     const twin = options.again ? null : await twinOf(actor, trx, id)
     if (twin) throw new Refused(`This very file came in before, as ${twin.name}. Say that it is to come in once more, or leave it.`)
     const register = options.register ? await checkedRegister(trx, options.register) : undefined
-    await trx('batch').where({ id }).update({ options: JSON.stringify({ ...options, register, rules: checkedRules(options.rules) }), state: 'queued' })
+    await trx('batch')
+      .where({ id })
+      .update({ options: JSON.stringify({ ...options, register, rules: checkedRules(options.rules) }), state: 'queued' })
     await trx('column_mapping')
       .insert({ kind, header_key: headerKey(header), mapping: JSON.stringify(mapping), shaping: JSON.stringify(shaping) })
       .onConflict(['kind', 'header_key'])
@@ -89,12 +118,18 @@ export async function startBatch(actor: Actor, id: number, how: HowMapped, optio
  * The register a file is a version of: dated on a day that has come, under the name it goes by already where only capitals or
  * blanks differ. A version replaces the one before it of that name and no other.
  */
-export async function checkedRegister(trx: Knex, { name, version }: NonNullable<BatchOptions['register']>): Promise<NonNullable<BatchOptions['register']>> {
+export async function checkedRegister(
+  trx: Knex,
+  { name, version }: NonNullable<BatchOptions['register']>,
+): Promise<NonNullable<BatchOptions['register']>> {
   const called = squeeze(String(name ?? ''))
   if (called === '' || called.length > 120) throw new Refused('Give the register a name of at most 120 letters.')
   if (!isDay(String(version))) throw new Refused('Say which date the register file is of: there is no such day.')
   const today = localDate(now().getTime(), settings().ARCH_ZONE)
-  if (version > today) throw new Refused(`The register file is dated ${dateWords(version)}, which has not come yet. Nothing was brought in. Give the day it was made.`)
+  if (version > today)
+    throw new Refused(
+      `The register file is dated ${dateWords(version)}, which has not come yet. Nothing was brought in. Give the day it was made.`,
+    )
   const known: { name: string }[] = await trx('register_file').distinct('name')
   return { name: known.find((k) => fold(k.name) === fold(called))?.name ?? called, version }
 }
@@ -102,7 +137,9 @@ export async function checkedRegister(trx: Knex, { name, version }: NonNullable<
 /** The rules of fields as they may be; throws Refused on any other. */
 export function checkedRules(rules: unknown): FieldRules {
   const entries = Object.entries((rules ?? {}) as Record<string, unknown>)
-  for (const [field, rule] of entries) if (!(RULED as readonly string[]).includes(field) || !(RULES as readonly unknown[]).includes(rule)) throw new Refused(`There is no rule ${String(rule)} for ${field}.`)
+  for (const [field, rule] of entries)
+    if (!(RULED as readonly string[]).includes(field) || !(RULES as readonly unknown[]).includes(rule))
+      throw new Refused(`There is no rule ${String(rule)} for ${field}.`)
   return Object.fromEntries(entries) as FieldRules
 }
 
@@ -130,8 +167,21 @@ const SHAPING = object({
     mixed<MadeColumn>((value): value is MadeColumn => {
       const column = value as MadeColumn
       if (column?.is === 'part') return typeof column.at === 'string' && Number.isInteger(column.part) && typeof column.last === 'boolean'
-      return column?.is === 'joined' ? Array.isArray(column.of) && typeof column.with === 'string' : column?.is === 'always' && typeof column.value === 'string'
+      return column?.is === 'joined'
+        ? Array.isArray(column.of) && typeof column.with === 'string'
+        : column?.is === 'always' && typeof column.value === 'string'
     }).required(),
   ),
-  words: lazy((words) => (words === undefined ? mixed().notRequired() : object(Object.fromEntries(Object.keys(words as object).map((column) => [column, array(tuple([string().defined(), string().defined()]).required()).required()]))))),
+  words: lazy((words) =>
+    words === undefined
+      ? mixed().notRequired()
+      : object(
+          Object.fromEntries(
+            Object.keys(words as object).map((column) => [
+              column,
+              array(tuple([string().defined(), string().defined()]).required()).required(),
+            ]),
+          ),
+        ),
+  ),
 }).noUnknown()

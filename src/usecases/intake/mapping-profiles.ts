@@ -11,7 +11,10 @@ import { writeMapping } from './map-batch'
 
 /** Mappings the team saved under a name, by name. */
 export async function mappingProfiles(_actor: Actor, kind?: BatchKind): Promise<MappingProfile[]> {
-  const query = db()('mapping_profile as m').leftJoin('user as u', 'u.id', 'm.saved_by').orderByRaw('lower(m.name)').select('m.id', 'm.name', 'm.kind', 'm.saved_at', 'u.name as by')
+  const query = db()('mapping_profile as m')
+    .leftJoin('user as u', 'u.id', 'm.saved_by')
+    .orderByRaw('lower(m.name)')
+    .select('m.id', 'm.name', 'm.kind', 'm.saved_at', 'u.name as by')
   const rows = await (kind ? query.where({ kind }) : query)
   return rows.map((m) => ({ id: m.id, name: m.name, kind: m.kind, at: m.saved_at.toISOString(), by: m.by ?? '' }))
 }
@@ -23,7 +26,15 @@ export async function saveProfile(actor: Actor, batch: number, how: HowMapped, a
   if (name === '' || name.length > 80) throw new Refused('Give the mapping a name of at most 80 letters.')
   await db().transaction(async (trx) => {
     const { header, kind, mapping, shaping } = await writeMapping(actor, trx, batch, how, 'saved')
-    const values = { name, kind, header, mapping: JSON.stringify(mapping), shaping: JSON.stringify(shaping), saved_by: actor.id, saved_at: now() }
+    const values = {
+      name,
+      kind,
+      header,
+      mapping: JSON.stringify(mapping),
+      shaping: JSON.stringify(shaping),
+      saved_by: actor.id,
+      saved_at: now(),
+    }
     await trx('mapping_profile').insert(values).onConflict(trx.raw('(lower(name))')).merge()
   })
 }

@@ -17,23 +17,49 @@ const MOST = 100_000
  * looked at and matched like any file. Owners that are no individuals, or have no address of their own, are left out and counted. The
  * batch belongs to the list. Throws Refused where nobody is left.
  */
-export async function ownersAsPeople(actor: Actor, id: number, of: { lines: unknown; view: ListView; having?: Having | null }): Promise<{ batch: number; people: number; left: number }> {
+export async function ownersAsPeople(
+  actor: Actor,
+  id: number,
+  of: { lines: unknown; view: ListView; having?: Having | null },
+): Promise<{ batch: number; people: number; left: number }> {
   mustCoordinate(actor, 'Importing owners')
   const list = await listFor(actor, id, 'use')
   const { lines, answer } = await answerFor(actor, of, MOST + 1)
   if (subjectOf(lines) !== 'premises') throw new Refused('Only premises have owners.')
-  if (answer.ids.length > MOST) throw new Refused(`Owners of at most ${MOST.toLocaleString('en-GB')} premises are imported at once. Nothing was imported. Narrow the list first.`)
+  if (answer.ids.length > MOST)
+    throw new Refused(
+      `Owners of at most ${MOST.toLocaleString('en-GB')} premises are imported at once. Nothing was imported. Narrow the list first.`,
+    )
   const part = (field: number) => db().raw(`nullif(btrim(details ->> ?), '')`, [String(field)])
-  const rows: { owner: string | null; owner_kind: string | null; street: string | null; town: string | null; county: string | null; postcode: string | null }[] = await db()('premises')
+  const rows: {
+    owner: string | null
+    owner_kind: string | null
+    street: string | null
+    town: string | null
+    county: string | null
+    postcode: string | null
+  }[] = await db()('premises')
     .whereRaw('id = any(?::bigint[])', [answer.ids])
     .where({ state: 'live' })
     .orderBy('id')
-    .select('owner', 'owner_kind', { street: part(FIELD.ownerStreet), town: part(FIELD.ownerTown), county: part(FIELD.ownerCounty), postcode: part(FIELD.ownerPostcode) })
+    .select('owner', 'owner_kind', {
+      street: part(FIELD.ownerStreet),
+      town: part(FIELD.ownerTown),
+      county: part(FIELD.ownerCounty),
+      postcode: part(FIELD.ownerPostcode),
+    })
   const people = new Map<string, Record<string, string>>()
   let left = 0
   for (const { owner, owner_kind: kind, street, town, county, postcode } of rows) {
     if (!owner || (kind !== null && kind !== 'individual') || !street || !(town ?? postcode)) left++
-    else people.set(JSON.stringify([owner, street, town, postcode]), { Name: owner, Street: street, Town: town ?? '', County: county ?? '', Postcode: postcode ?? '' })
+    else
+      people.set(JSON.stringify([owner, street, town, postcode]), {
+        Name: owner,
+        Street: street,
+        Town: town ?? '',
+        County: county ?? '',
+        Postcode: postcode ?? '',
+      })
   }
   if (people.size === 0) throw new Refused('None of these premises has an owner who is a person with an address. Nothing was imported.')
   const bytes = Buffer.from([...people.values()].map((row) => JSON.stringify(row)).join('\n'))

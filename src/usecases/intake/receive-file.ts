@@ -29,7 +29,17 @@ export async function receiveFile(actor: Actor, { name, bytes, kind: asked }: In
     const kind = asked ?? (shape.reading.format === 'geojson' ? 'premises' : guessKind(shape.header, shape.first))
     const print = await fingerprint(path)
     return db().transaction(async (trx) => {
-      const [{ id }] = await trx('batch').insert({ kind, file_name: name.slice(0, 200), ...columnsOf(shape), ...(await mappingFor(trx, kind, shape)), actor_id: actor.id, created_at: now() }, 'id')
+      const [{ id }] = await trx('batch').insert(
+        {
+          kind,
+          file_name: name.slice(0, 200),
+          ...columnsOf(shape),
+          ...(await mappingFor(trx, kind, shape)),
+          actor_id: actor.id,
+          created_at: now(),
+        },
+        'id',
+      )
       await keepFile(trx, id, path, print)
       return id
     })
@@ -44,18 +54,27 @@ export async function readAgain(actor: Actor, id: number, asked: Partial<Reading
   await db().transaction(async (trx) => {
     const batch = await batchFor(actor, id, trx, true)
     if (batch.state !== 'mapping') throw new Refused('This file is already being brought in.')
-    await trx('batch').where({ id }).update({ ...columnsOf(shape, asked), ...(await mappingFor(trx, batch.kind, shape)) })
+    await trx('batch')
+      .where({ id })
+      .update({ ...columnsOf(shape, asked), ...(await mappingFor(trx, batch.kind, shape)) })
   })
 }
 
 /** How the team itself writes numbers and dates, by its region (common practice, no source). */
 const usual = (): FileLocale => ({ decimal: '.', monthFirst: settings().ARCH_REGION === 'US' })
 
-const columnsOf = (shape: Shape, asked: Partial<Reading> = {}) => ({ reading: JSON.stringify({ ...shape.reading, ...localeAsked(shape, asked) }), choices: JSON.stringify(shape.choices), header: shape.header, first_rows: JSON.stringify(shape.first) })
+const columnsOf = (shape: Shape, asked: Partial<Reading> = {}) => ({
+  reading: JSON.stringify({ ...shape.reading, ...localeAsked(shape, asked) }),
+  choices: JSON.stringify(shape.choices),
+  header: shape.header,
+  first_rows: JSON.stringify(shape.first),
+})
 
 /** How columns with this header were mapped the last time, or as they are guessed to be. */
 async function mappingFor(trx: Knex, kind: BatchKind, { header, first }: Shape): Promise<{ mapping: string; shaping: string }> {
-  const known = await trx('column_mapping').where({ kind, header_key: headerKey(header) }).first('mapping', 'shaping')
+  const known = await trx('column_mapping')
+    .where({ kind, header_key: headerKey(header) })
+    .first('mapping', 'shaping')
   const mapping: Mapping = known?.mapping ?? guessMapping(kind, header, first, await intakeFields(trx, kind))
   return { mapping: JSON.stringify(mapping), shaping: JSON.stringify(known?.shaping ?? {}) }
 }
@@ -63,7 +82,10 @@ async function mappingFor(trx: Knex, kind: BatchKind, { header, first }: Shape):
 /** How the file writes numbers and dates: as somebody said, else as its first rows tell. */
 function localeAsked({ first, reading }: Shape, asked: Partial<Reading>): FileLocale {
   const guessed = guessLocale(first, reading.delimiter, usual())
-  return { decimal: asked.decimal === ',' || asked.decimal === '.' ? asked.decimal : guessed.decimal, monthFirst: typeof asked.monthFirst === 'boolean' ? asked.monthFirst : guessed.monthFirst }
+  return {
+    decimal: asked.decimal === ',' || asked.decimal === '.' ? asked.decimal : guessed.decimal,
+    monthFirst: typeof asked.monthFirst === 'boolean' ? asked.monthFirst : guessed.monthFirst,
+  }
 }
 
 async function* once(bytes: Buffer): AsyncGenerator<Buffer> {

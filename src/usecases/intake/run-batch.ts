@@ -32,14 +32,23 @@ export async function runBatch(id: number, heard: (done: number, total: number) 
   } catch (error) {
     if (error instanceof Unreadable) {
       await db().transaction(async (trx) => {
-        await trx('batch').where({ id }).update({ state: 'failed', error: `The file could not be read to its end: ${error.message} The rows before that place are kept.`, finished_at: now() })
+        await trx('batch')
+          .where({ id })
+          .update({
+            state: 'failed',
+            error: `The file could not be read to its end: ${error.message} The rows before that place are kept.`,
+            finished_at: now(),
+          })
         await tellWork(trx, batch.actor_id, `${batch.file_name} could not be read to its end.`, `/intake/${id}`)
       })
       return
     }
     if (troubleOf(error) === 'full') {
       const kept = 'The disk of the database is full. What is in is kept, and the batch goes on by itself once there is room.'
-      await db()('batch').where({ id }).update({ error: kept }).catch(() => {})
+      await db()('batch')
+        .where({ id })
+        .update({ error: kept })
+        .catch(() => {})
     }
     throw error
   }
@@ -51,7 +60,9 @@ async function storeRows(batch: Batch): Promise<number> {
   let block: { batch_id: number; row_no: number; raw: string[] }[] = []
   let total = 0
   const flush = async () => {
-    await insertRows(db(), 'batch_row', { batch_id: 'bigint', row_no: 'int', raw: 'text[]' }, block, { conflict: '(batch_id, row_no) do nothing' })
+    await insertRows(db(), 'batch_row', { batch_id: 'bigint', row_no: 'int', raw: 'text[]' }, block, {
+      conflict: '(batch_id, row_no) do nothing',
+    })
     block = []
   }
   await withFileOf(batch.id, async (path) => {
@@ -85,7 +96,13 @@ async function readAhead(batch: Batch, after: number, done: number): Promise<Ahe
 }
 
 /** Brings in the next rows, and gives where to go on; null once there is none left. */
-async function runChunk(batch: Batch, known: KnownRecords | undefined, { after, ahead }: Next, total: number, heard: (done: number, total: number) => void): Promise<Next | null> {
+async function runChunk(
+  batch: Batch,
+  known: KnownRecords | undefined,
+  { after, ahead }: Next,
+  total: number,
+  heard: (done: number, total: number) => void,
+): Promise<Next | null> {
   const read = await ahead
   const at = now()
   const run = await db().transaction(async (trx) => {
@@ -93,7 +110,13 @@ async function runChunk(batch: Batch, known: KnownRecords | undefined, { after, 
     if (held.state !== 'queued' && held.state !== 'running') return null
     const rows = read && read.done === held.rows_done ? read.rows : await openRows(trx, batch.id, after, CHUNK)
     const rowsDone = held.rows_done + rows.length
-    const next: Next | null = rows.length < CHUNK ? null : { after: rows[rows.length - 1].row_no, ahead: batch.kind === 'people' ? readAhead(batch, rows[rows.length - 1].row_no, rowsDone) : null }
+    const next: Next | null =
+      rows.length < CHUNK
+        ? null
+        : {
+            after: rows[rows.length - 1].row_no,
+            ahead: batch.kind === 'people' ? readAhead(batch, rows[rows.length - 1].row_no, rowsDone) : null,
+          }
     // Where this transaction fails nobody waits for them.
     next?.ahead?.catch(() => {})
     if (rows.length > 0) await settleRows(trx, batch.id, await outcomesOf(trx, batch, rows, at, known))
@@ -104,7 +127,13 @@ async function runChunk(batch: Batch, known: KnownRecords | undefined, { after, 
     await trx('batch')
       .where({ id: batch.id })
       .update({ state: finished ? 'done' : 'running', rows_done: rowsDone, finished_at: finished ? at : null, error: null })
-    if (finished) await tellWork(trx, batch.actor_id, `${batch.file_name} is in, all ${rowsDone.toLocaleString('en-GB')} rows of it.`, `/intake/${batch.id}`)
+    if (finished)
+      await tellWork(
+        trx,
+        batch.actor_id,
+        `${batch.file_name} is in, all ${rowsDone.toLocaleString('en-GB')} rows of it.`,
+        `/intake/${batch.id}`,
+      )
     return next && { done: rowsDone, next }
   })
   heard(run?.done ?? total, total)
@@ -119,8 +148,11 @@ export async function knownFor(trx: Knex, batch: Batch): Promise<KnownRecords | 
 /** What becomes of some rows of a batch, whatever its kind, in the caller's transaction. */
 export async function outcomesOf(trx: Knex, batch: Batch, rows: OpenRow[], at: Date, known?: KnownRecords): Promise<RowOutcome[]> {
   // The header once more in the middle, as where files were put together, is no row.
-  const isHeader = (raw: string[]) => batch.reading.headerRow > 0 && batch.header.length > 1 && batch.header.every((title, i) => (raw[i] ?? '').trim() === title)
-  const headers = rows.filter((row) => isHeader(row.raw)).map((row) => ({ row_no: row.row_no, outcome: 'refused' as const, reason: 'this row is the header again' }))
+  const isHeader = (raw: string[]) =>
+    batch.reading.headerRow > 0 && batch.header.length > 1 && batch.header.every((title, i) => (raw[i] ?? '').trim() === title)
+  const headers = rows
+    .filter((row) => isHeader(row.raw))
+    .map((row) => ({ row_no: row.row_no, outcome: 'refused' as const, reason: 'this row is the header again' }))
   const others = rows.filter((row) => !isHeader(row.raw))
   if (batch.kind === 'people') return [...headers, ...(await runPeople(trx, batch, others, at, { known }))]
   const run = batch.kind === 'contacts' ? runContacts : batch.kind === 'premises' ? runPremises : runSuppressions

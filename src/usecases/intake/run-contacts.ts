@@ -13,7 +13,10 @@ export function peopleNamed(trx: Knex, rows: Who[]): Promise<KnownPerson[]> {
   return peopleSharing(trx, {
     ids: rows.map((r) => r.record).filter(isSet),
     outsideIds: rows.map((r) => r.outsideId).filter(isSet),
-    addressKeys: rows.flatMap((r) => [...(r.email ? [keysOf({ email: r.email }).key] : []), ...(r.phone ? [keysOf({ phone: r.phone }).key] : [])]),
+    addressKeys: rows.flatMap((r) => [
+      ...(r.email ? [keysOf({ email: r.email }).key] : []),
+      ...(r.phone ? [keysOf({ phone: r.phone }).key] : []),
+    ]),
     names: rows.map((r) => r.name?.key ?? null).filter(isSet),
   })
 }
@@ -33,32 +36,63 @@ export function peopleMeant(who: Who, people: KnownPerson[]): KnownPerson[] {
 export async function runContacts(trx: Knex, batch: Batch, rows: { row_no: number; raw: string[] }[], at: Date): Promise<RowOutcome[]> {
   const { ARCH_REGION, ARCH_ZONE } = settings()
   const cleaned = rows.map(({ row_no, raw }) => ({ row_no, row: contactRow(cellsToClean(batch, raw, []), batch.mapping, ARCH_REGION) }))
-  const people = await peopleNamed(trx, cleaned.flatMap(({ row }) => ('refused' in row ? [] : [row])))
+  const people = await peopleNamed(
+    trx,
+    cleaned.flatMap(({ row }) => ('refused' in row ? [] : [row])),
+  )
   const fresh: { contact: Parameters<typeof recordContacts>[1][number] }[] = []
-  const seen = new Set<string>(await known(trx, people.map((p) => p.id), ARCH_ZONE))
+  const seen = new Set<string>(
+    await known(
+      trx,
+      people.map((p) => p.id),
+      ARCH_ZONE,
+    ),
+  )
   const outcomes = cleaned.map(({ row_no, row }): RowOutcome => {
     if ('refused' in row) return { row_no, outcome: 'refused', reason: row.refused }
     const meant = peopleMeant(row, people)
-    if (meant.length === 0) return { row_no, outcome: 'refused', reason: 'nobody in the directory has this number, id, e-mail, phone or name' }
-    if (meant.length > 1) return { row_no, outcome: 'in doubt', reason: 'it could be about any of several people', candidates: meant.map((p) => p.id) }
+    if (meant.length === 0)
+      return { row_no, outcome: 'refused', reason: 'nobody in the directory has this number, id, e-mail, phone or name' }
+    if (meant.length > 1)
+      return { row_no, outcome: 'in doubt', reason: 'it could be about any of several people', candidates: meant.map((p) => p.id) }
     const when = instantOf(row.date, row.time, ARCH_ZONE)
     // A day is to come when it is by the calendar; a time when it is by the clock.
-    if (row.time === null ? row.date > localDate(at.getTime(), ARCH_ZONE) : when > at) return { row_no, outcome: 'refused', reason: 'the date lies in the future' }
+    if (row.time === null ? row.date > localDate(at.getTime(), ARCH_ZONE) : when > at)
+      return { row_no, outcome: 'refused', reason: 'the date lies in the future' }
     const moment = when > at ? at : when
     const key = sameContact(meant[0].id, moment, row, ARCH_ZONE)
     if (seen.has(key)) return { row_no, outcome: 'same', reason: 'this contact is in the ledger already', person_id: meant[0].id }
     seen.add(key)
-    fresh.push({ contact: { person: meant[0].id, at: moment, dayOnly: row.time === null, channel: row.channel, result: row.result, note: row.note, actor: batch.actor_id, batch: batch.id } })
+    fresh.push({
+      contact: {
+        person: meant[0].id,
+        at: moment,
+        dayOnly: row.time === null,
+        channel: row.channel,
+        result: row.result,
+        note: row.note,
+        actor: batch.actor_id,
+        batch: batch.id,
+      },
+    })
     return { row_no, outcome: 'new', person_id: meant[0].id }
   })
-  await recordContacts(trx, fresh.map((f) => f.contact))
+  await recordContacts(
+    trx,
+    fresh.map((f) => f.contact),
+  )
   return outcomes
 }
 
 /** Two contacts are one where they are of one person on one day of theirs, by one way and with one result. */
-const sameContact = (person: number, at: Date, row: Pick<ContactRow, 'channel' | 'result'>, zone: string) => `${person}|${localDate(at.getTime(), zone)}|${row.channel}|${row.result ?? ''}`
+const sameContact = (person: number, at: Date, row: Pick<ContactRow, 'channel' | 'result'>, zone: string) =>
+  `${person}|${localDate(at.getTime(), zone)}|${row.channel}|${row.result ?? ''}`
 
 async function known(trx: Knex, people: number[], zone: string): Promise<string[]> {
-  const rows = await trx('entry').where({ kind: 'contact' }).whereIn('person_id', people).whereNotExists(trx('entry as r').select(trx.raw('1')).whereRaw('r.reverses_id = entry.id')).select('person_id', 'at', 'channel', 'result')
+  const rows = await trx('entry')
+    .where({ kind: 'contact' })
+    .whereIn('person_id', people)
+    .whereNotExists(trx('entry as r').select(trx.raw('1')).whereRaw('r.reverses_id = entry.id'))
+    .select('person_id', 'at', 'channel', 'result')
   return rows.map((e) => sameContact(e.person_id, e.at, e, zone))
 }

@@ -15,7 +15,15 @@ import type { Match, MatchKeys } from '@/core/match/same'
 import { type KnownOne, whoIs } from '@/core/match/who-is'
 import type { Batch } from '@/core/views/intake-views'
 import type { Knex } from '@/db/connection'
-import { isSet, type KnownOrganisation, type KnownPerson, nextIds, organisationsNamed, peopleSharing, type RowOutcome } from '@/db/intake/intake-store'
+import {
+  isSet,
+  type KnownOrganisation,
+  type KnownPerson,
+  nextIds,
+  organisationsNamed,
+  peopleSharing,
+  type RowOutcome,
+} from '@/db/intake/intake-store'
 import { keysOf, organisationKeyOf } from '@/db/key'
 import { type HandedType, insertRows, updateRows } from '@/db/insert-rows'
 import { type NewEntry, writeEntries } from '@/db/ledger'
@@ -56,17 +64,39 @@ export interface OpenRow {
   row?: PersonRow | Refusal
 }
 
-export const cleanPerson = (batch: Batch, raw: string[], customs: readonly CustomField[]): PersonRow | Refusal => personRow(cellsToClean(batch, raw, customs), batch.mapping, settings().ARCH_REGION, customs)
+export const cleanPerson = (batch: Batch, raw: string[], customs: readonly CustomField[]): PersonRow | Refusal =>
+  personRow(cellsToClean(batch, raw, customs), batch.mapping, settings().ARCH_REGION, customs)
 
 /** Brings in some rows of people: matches each, creates or updates, and writes the ledger. One transaction. */
-export async function runPeople(trx: Knex, batch: Batch, rows: OpenRow[], at: Date, { known, decided }: Matching = {}): Promise<RowOutcome[]> {
+export async function runPeople(
+  trx: Knex,
+  batch: Batch,
+  rows: OpenRow[],
+  at: Date,
+  { known, decided }: Matching = {},
+): Promise<RowOutcome[]> {
   const customs = await intakeFields(trx, 'people')
   const cleaned = rows.map(({ row_no, raw, row }) => ({ row_no, row: row ?? cleanPerson(batch, raw, customs) }))
   const good = cleaned.flatMap(({ row }) => ('refused' in row ? [] : [row]))
   const alike = new Map(known ? good.map((row) => [row, known.find(comparableRow(row))]) : [])
-  const ids = [...new Set([...alike.values()].flat()), ...good.flatMap((row) => row.record ?? []), ...(decided && decided !== 'new' ? [decided.person] : [])]
-  const run = new PeopleRun(batch, at, await knownTo(trx, good, ids), await organisationsFor(trx, good), await nextIds(trx, 'person', good.length), known ? { known, alike, from: known.size } : null, customs)
-  const outcomes = cleaned.map(({ row_no, row }): RowOutcome => ('refused' in row ? { row_no, outcome: 'refused', reason: row.refused } : { row_no, ...run.take(row, decided) }))
+  const ids = [
+    ...new Set([...alike.values()].flat()),
+    ...good.flatMap((row) => row.record ?? []),
+    ...(decided && decided !== 'new' ? [decided.person] : []),
+  ]
+  const run = new PeopleRun(
+    batch,
+    at,
+    await knownTo(trx, good, ids),
+    await organisationsFor(trx, good),
+    await nextIds(trx, 'person', good.length),
+    known ? { known, alike, from: known.size } : null,
+    customs,
+  )
+  const outcomes = cleaned.map(
+    ({ row_no, row }): RowOutcome =>
+      'refused' in row ? { row_no, outcome: 'refused', reason: row.refused } : { row_no, ...run.take(row, decided) },
+  )
   await run.write(trx)
   return outcomes
 }
@@ -75,13 +105,23 @@ function knownTo(trx: Knex, rows: PersonRow[], ids: number[]): Promise<KnownPers
   return peopleSharing(trx, {
     ids,
     outsideIds: rows.map((r) => r.outsideId).filter(isSet),
-    addressKeys: rows.flatMap((r) => [...r.emails.map((e) => keysOf({ email: e.normal }).key), ...r.phones.map((p) => keysOf({ phone: p.normal }).key)]),
+    addressKeys: rows.flatMap((r) => [
+      ...r.emails.map((e) => keysOf({ email: e.normal }).key),
+      ...r.phones.map((p) => keysOf({ phone: p.normal }).key),
+    ]),
     names: rows.map((r) => r.name.key).filter(isSet),
   })
 }
 
 async function organisationsFor(trx: Knex, rows: PersonRow[]): Promise<{ known: KnownOrganisation[]; ids: number[] }> {
-  const keys = [...new Set(rows.map((r) => r.organisation).filter(isSet).map(organisationKey))]
+  const keys = [
+    ...new Set(
+      rows
+        .map((r) => r.organisation)
+        .filter(isSet)
+        .map(organisationKey),
+    ),
+  ]
   const known = await organisationsNamed(trx, keys)
   const ids = await nextIds(trx, 'organisation', keys.length)
   return { known, ids }
@@ -124,12 +164,23 @@ class PeopleRun {
       organisation,
       address: comparablePostal(row.postal),
     }
-    const near = new Set([...keys.emails, ...keys.phones, keys.outsideId && `id:${keys.outsideId}`, keys.name && `name:${keys.name}`].filter(isSet).flatMap((k) => [...(this.index.get(String(k)) ?? [])]))
+    const near = new Set(
+      [...keys.emails, ...keys.phones, keys.outsideId && `id:${keys.outsideId}`, keys.name && `name:${keys.name}`]
+        .filter(isSet)
+        .flatMap((k) => [...(this.index.get(String(k)) ?? [])]),
+    )
     if (row.record !== null && decided === undefined) {
       const named = this.byId.get(row.record)
-      return named ? this.updated(named, row, organisation, 'record number', true) : { outcome: 'refused', reason: `there is nobody with the record number ${row.record} in the directory` }
+      return named
+        ? this.updated(named, row, organisation, 'record number', true)
+        : { outcome: 'refused', reason: `there is nobody with the record number ${row.record} in the directory` }
     }
-    const found: Match = decided === undefined ? this.whoIs(row, keys, near) : decided === 'new' ? { is: 'new' } : { is: 'same', id: decided.person, by: 'decision' }
+    const found: Match =
+      decided === undefined
+        ? this.whoIs(row, keys, near)
+        : decided === 'new'
+          ? { is: 'new' }
+          : { is: 'same', id: decided.person, by: 'decision' }
     if (found.is === 'in doubt') return { outcome: 'in doubt', reason: found.why, candidates: found.ids }
     if (found.is === 'new') return { outcome: 'new', reason: doubtsOf(row), person_id: this.create(row, organisation) }
     const person = this.byId.get(found.id)
@@ -139,13 +190,21 @@ class PeopleRun {
 
   private updated(person: KnownPerson, row: PersonRow, organisation: string | null, by: string, asks: boolean): Omit<RowOutcome, 'row_no'> {
     const asked = asks ? this.asksAbout(person, row, organisation) : []
-    if (asked.length > 0) return { outcome: 'in doubt', reason: `known by ${by}; it asks about ${asked.join(', ')}`, candidates: [person.id] }
+    if (asked.length > 0)
+      return { outcome: 'in doubt', reason: `known by ${by}; it asks about ${asked.join(', ')}`, candidates: [person.id] }
     const from = this.entries.length
     const { changed, kept } = this.update(person, row, organisation)
-    const fields = this.entries.slice(from).map(({ field = '', before = null, after = null }) => ({ field: this.label(field), before, after }))
+    const fields = this.entries
+      .slice(from)
+      .map(({ field = '', before = null, after = null }) => ({ field: this.label(field), before, after }))
     return {
       changes: { name: `${person.given} ${person.familyName}`.trim(), fields },
-      outcome: changed.length > 0 ? 'updated' : 'same', reason: [changed.join(', '), `known by ${by}`, kept.length > 0 && `kept as it was: ${kept.join(', ')}`, doubtsOf(row)].filter(Boolean).join(' · '), person_id: person.id }
+      outcome: changed.length > 0 ? 'updated' : 'same',
+      reason: [changed.join(', '), `known by ${by}`, kept.length > 0 && `kept as it was: ${kept.join(', ')}`, doubtsOf(row)]
+        .filter(Boolean)
+        .join(' · '),
+      person_id: person.id,
+    }
   }
 
   private isName(folded: string): boolean {
@@ -161,11 +220,19 @@ class PeopleRun {
   }
 
   private whoIs(row: PersonRow, keys: MatchKeys, near: Set<KnownPerson>): Match {
-    const known = (p: KnownPerson): KnownOne => ({ ...p, name: nameKey(p.given, p.familyName), family: fold(p.familyName), own: withOwn(comparablePerson(p)) })
+    const known = (p: KnownPerson): KnownOne => ({
+      ...p,
+      name: nameKey(p.given, p.familyName),
+      family: fold(p.familyName),
+      own: withOwn(comparablePerson(p)),
+    })
     const own = withOwn(comparableRow(row))
     const { likely } = this
     const likeness = likely && {
-      like: () => [...(likely.alike.get(row) ?? []), ...likely.known.find(own, undefined, likely.from)].flatMap((id) => this.byId.get(id) ?? []).map(known),
+      like: () =>
+        [...(likely.alike.get(row) ?? []), ...likely.known.find(own, undefined, likely.from)]
+          .flatMap((id) => this.byId.get(id) ?? [])
+          .map(known),
       of: (one: Own, other: Own) => likely.known.likeness(one, other),
     }
     return whoIs({ ...keys, own }, [...near].map(known), likeness, (name) => this.isName(name))
@@ -208,17 +275,35 @@ class PeopleRun {
   /** What a row would change that somebody is to be asked about, each with what it was and would be. */
   private asksAbout(person: KnownPerson, row: PersonRow, organisation: string | null): string[] {
     const ours: Record<RuledField, [string | null, string | null]> = {
-      name: [`${person.given} ${person.familyName}`.trim(), row.name.key === nameKey(person.given, person.familyName) || (person.otherNames ?? []).includes(row.name.key ?? '') ? null : row.name.name],
+      name: [
+        `${person.given} ${person.familyName}`.trim(),
+        row.name.key === nameKey(person.given, person.familyName) || (person.otherNames ?? []).includes(row.name.key ?? '')
+          ? null
+          : row.name.name,
+      ],
       role: [person.role, row.role],
       relation: [person.relation, row.relation],
       county: [person.county, row.county],
-      organisation: organisation === null || organisation === person.organisation ? [null, null] : [person.organisationName, row.organisation],
-      address: [postalText(person), (['street', 'town', 'postcode'] as const).some((part) => row.postal[part] !== null && row.postal[part] !== person[part]) ? postalText(row.postal) : null],
+      organisation:
+        organisation === null || organisation === person.organisation ? [null, null] : [person.organisationName, row.organisation],
+      address: [
+        postalText(person),
+        (['street', 'town', 'postcode'] as const).some((part) => row.postal[part] !== null && row.postal[part] !== person[part])
+          ? postalText(row.postal)
+          : null,
+      ],
       'own fields': [null, null],
     }
     const rules = this.batch.options.rules ?? {}
-    const said = Object.entries(ours).filter(([field, [before, after]]) => rules[field as RuledField] === 'ask' && before && after && before !== after).map(([field, [before, after]]) => `${field}: ${before} → ${after}`)
-    const own = rules['own fields'] === 'ask' ? this.fields.filter(({ id }) => row.custom[id] !== undefined && person.custom[id] !== undefined && row.custom[id] !== person.custom[id]).map(({ id, name }) => `${name}: ${person.custom[id]} → ${row.custom[id]}`) : []
+    const said = Object.entries(ours)
+      .filter(([field, [before, after]]) => rules[field as RuledField] === 'ask' && before && after && before !== after)
+      .map(([field, [before, after]]) => `${field}: ${before} → ${after}`)
+    const own =
+      rules['own fields'] === 'ask'
+        ? this.fields
+            .filter(({ id }) => row.custom[id] !== undefined && person.custom[id] !== undefined && row.custom[id] !== person.custom[id])
+            .map(({ id, name }) => `${name}: ${person.custom[id]} → ${row.custom[id]}`)
+        : []
     return [...said, ...own]
   }
 
@@ -243,7 +328,10 @@ class PeopleRun {
       person.outsideId = row.outsideId
     }
     // A name that a record merged into this one had is known already and changes nothing.
-    const other = row.name.key !== null && row.name.key !== nameKey(person.given, person.familyName) && !(person.otherNames ?? []).includes(row.name.key)
+    const other =
+      row.name.key !== null &&
+      row.name.key !== nameKey(person.given, person.familyName) &&
+      !(person.otherNames ?? []).includes(row.name.key)
     const worse = other ? worseSpelling(row.name, { given: person.given, family: person.familyName }, (name) => this.isName(name)) : null
     if (worse !== null) this.variant(person, row, worse, kept)
     else if (other && !stays('name', person.familyName)) {
@@ -263,7 +351,8 @@ class PeopleRun {
       person.organisation = organisation
       person.organisationName = row.organisation
     }
-    const employer = organisation && organisation === person.organisation ? this.orgs.known.find((o) => o.id === person.organisationId) : undefined
+    const employer =
+      organisation && organisation === person.organisation ? this.orgs.known.find((o) => o.id === person.organisationId) : undefined
     if (employer) changed.push(...this.updateOrganisation(employer, row).map((field) => this.label(field)))
     const tags = row.tags.filter((tag) => !person.tags.includes(tag))
     if (tags.length > 0) {
@@ -277,7 +366,9 @@ class PeopleRun {
       person.custom = { ...person.custom, [id]: value }
     }
     const address = { street: person.street, town: person.town, postcode: person.postcode }
-    const differs = (['street', 'town', 'postcode'] as const).some((part) => row.postal[part] !== null && row.postal[part] !== address[part])
+    const differs = (['street', 'town', 'postcode'] as const).some(
+      (part) => row.postal[part] !== null && row.postal[part] !== address[part],
+    )
     if (differs && !stays('address', postalText(address))) this.updatePostal(person, row, change)
     changed.push(...this.addNumbers(person, row, true))
     return { changed, kept }
@@ -285,8 +376,13 @@ class PeopleRun {
 
   private updatePostal(person: KnownPerson, row: PersonRow, change: (field: string, before: string | null, after: string) => void): void {
     const before = { street: person.street, town: person.town, postcode: person.postcode }
-    const after = { street: row.postal.street ?? before.street, town: row.postal.town ?? before.town, postcode: row.postal.postcode ?? before.postcode }
-    for (const field of ['street', 'town', 'postcode'] as const) if (after[field] !== before[field]) change(field, before[field], after[field] as string)
+    const after = {
+      street: row.postal.street ?? before.street,
+      town: row.postal.town ?? before.town,
+      postcode: row.postal.postcode ?? before.postcode,
+    }
+    for (const field of ['street', 'town', 'postcode'] as const)
+      if (after[field] !== before[field]) change(field, before[field], after[field] as string)
     Object.assign(person, after, { address: comparablePostal(after) })
     // A piece of an address does not take the place of one that letters reach, as their organisation's does.
     const next = postalFor(after, person.post)
@@ -351,18 +447,45 @@ class PeopleRun {
       ...(row.county !== null && org.county === null ? { county: row.county } : {}),
       ...(!org.street && !org.town && row.postal.street && row.postal.town ? row.postal : {}),
     }
-    const tell = (field: string, before: unknown, after: unknown) => this.entries.push({ organisation: org.id, kind: 'change', field, before: before == null ? null : String(before), after: after === null ? null : String(after), at: this.at, actor: this.batch.actor_id, batch: this.batch.id })
+    const tell = (field: string, before: unknown, after: unknown) =>
+      this.entries.push({
+        organisation: org.id,
+        kind: 'change',
+        field,
+        before: before == null ? null : String(before),
+        after: after === null ? null : String(after),
+        at: this.at,
+        actor: this.batch.actor_id,
+        batch: this.batch.id,
+      })
     for (const [field, after] of Object.entries(told)) tell(field, org[field as keyof KnownOrganisation], after)
     const details = Object.entries(ofOrganisation(row.custom)).filter(([id, value]) => org.details[id] !== value)
     for (const [id, value] of details) tell(customKey(Number(id)), org.details[id], value)
-    if (Object.keys(told).length + details.length > 0) this.changedOrganisations.set(org.id, Object.assign(org, told, { details: { ...org.details, ...Object.fromEntries(details) } }))
+    if (Object.keys(told).length + details.length > 0)
+      this.changedOrganisations.set(org.id, Object.assign(org, told, { details: { ...org.details, ...Object.fromEntries(details) } }))
     return [...Object.keys(told), ...details.map(([id]) => customKey(Number(id)))]
   }
 
   private newOrganisation(row: PersonRow, key: string): KnownOrganisation {
-    const org = { id: this.orgs.ids.shift() as number, key, industry: row.industry, headCount: row.headCount, website: row.website, county: row.county, ...row.postal, details: ofOrganisation(row.custom) }
+    const org = {
+      id: this.orgs.ids.shift() as number,
+      key,
+      industry: row.industry,
+      headCount: row.headCount,
+      website: row.website,
+      county: row.county,
+      ...row.postal,
+      details: ofOrganisation(row.custom),
+    }
     this.orgs.known.push(org)
-    this.organisations.push({ id: org.id, name: row.organisation, name_key: key, key: organisationKeyOf(key), batch_id: this.batch.id, created_at: this.at })
+    this.organisations.push({
+      id: org.id,
+      name: row.organisation,
+      name_key: key,
+      key: organisationKeyOf(key),
+      batch_id: this.batch.id,
+      created_at: this.at,
+    })
     this.changedOrganisations.set(org.id, org)
     return org
   }
@@ -380,7 +503,13 @@ class PeopleRun {
     for (const id of [person.id, ...(person.otherRecords ?? [])]) this.byId.set(id, person)
     const name = nameKey(person.given, person.familyName)
     const also = [...(person.otherIds ?? []).map((id) => `id:${id}`), ...(person.otherNames ?? []).map((other) => `name:${other}`)]
-    for (const key of [...person.emails, ...person.phones, ...also, person.outsideId && `id:${person.outsideId}`, name && `name:${name}`].filter(isSet)) {
+    for (const key of [
+      ...person.emails,
+      ...person.phones,
+      ...also,
+      person.outsideId && `id:${person.outsideId}`,
+      name && `name:${name}`,
+    ].filter(isSet)) {
       const known = this.index.get(String(key))
       if (known) known.add(person)
       else this.index.set(String(key), new Set([person]))
@@ -410,38 +539,111 @@ class PeopleRun {
   }
 
   async write(trx: Knex): Promise<void> {
-    const columnsOf = ({ industry, headCount, website, county, street, town, postcode, details }: KnownOrganisation) => ({ industry, head_count: headCount, website, county, street, town, postcode, details, address_key: comparablePostal({ street, town, postcode }) })
+    const columnsOf = ({ industry, headCount, website, county, street, town, postcode, details }: KnownOrganisation) => ({
+      industry,
+      head_count: headCount,
+      website,
+      county,
+      street,
+      town,
+      postcode,
+      details,
+      address_key: comparablePostal({ street, town, postcode }),
+    })
     for (const row of this.organisations) {
       Object.assign(row, columnsOf(this.changedOrganisations.get(row.id as number) as KnownOrganisation))
       this.changedOrganisations.delete(row.id as number)
     }
     await insertRows(trx, 'organisation', ORGANISATION, this.organisations)
-    await updateRows(trx, 'organisation', TOLD, [...this.changedOrganisations].map(([id, org]) => ({ id, ...columnsOf(org) })))
+    await updateRows(
+      trx,
+      'organisation',
+      TOLD,
+      [...this.changedOrganisations].map(([id, org]) => ({ id, ...columnsOf(org) })),
+    )
     for (const [id, row] of this.people) if (this.touched.has(id)) Object.assign(row, this.columns(this.touched.get(id) as KnownPerson))
     await insertRows(trx, 'person', { id: 'bigint', batch_id: 'bigint', created_at: 'timestamptz', ...PERSON }, [...this.people.values()])
-    await updateRows(trx, 'person', PERSON, [...this.touched.values()].filter((p) => !this.people.has(p.id)).map((p) => ({ id: p.id, ...this.columns(p) })))
-    if (this.movedOut.length > 0) await trx('address').whereRaw('person_id = any(?::bigint[])', [this.movedOut]).where({ channel: 'post' }).delete()
+    await updateRows(
+      trx,
+      'person',
+      PERSON,
+      [...this.touched.values()].filter((p) => !this.people.has(p.id)).map((p) => ({ id: p.id, ...this.columns(p) })),
+    )
+    if (this.movedOut.length > 0)
+      await trx('address').whereRaw('person_id = any(?::bigint[])', [this.movedOut]).where({ channel: 'post' }).delete()
     const lastPost = new Map(this.addresses.filter((a) => a.channel === 'post').map((a) => [a.person_id, a]))
     const addresses = this.addresses.filter((a) => a.channel !== 'post' || lastPost.get(a.person_id) === a)
     await insertRows(trx, 'address', ADDRESS, addresses, { conflict: '(person_id, channel, key) do nothing' })
-    await insertRows(trx, 'name_variant', { person_id: 'bigint', name_key: 'text', name: 'text', batch_id: 'bigint', at: 'timestamptz' }, this.variants, { conflict: 'do nothing' })
+    await insertRows(
+      trx,
+      'name_variant',
+      { person_id: 'bigint', name_key: 'text', name: 'text', batch_id: 'bigint', at: 'timestamptz' },
+      this.variants,
+      { conflict: 'do nothing' },
+    )
     await writeEntries(trx, this.entries, this.at)
   }
 }
 
 const ORGANISATION_FIELDS = new Set(standardFieldsOf('organisation').map(({ id }) => String(id)))
 /** Of the fields of a row by number, those of the person, and those of the organisation. */
-const ofPerson = (values: CustomValues): CustomValues => Object.fromEntries(Object.entries(values).filter(([id]) => !ORGANISATION_FIELDS.has(id)))
-const ofOrganisation = (values: CustomValues): CustomValues => Object.fromEntries(Object.entries(values).filter(([id]) => ORGANISATION_FIELDS.has(id)))
+const ofPerson = (values: CustomValues): CustomValues =>
+  Object.fromEntries(Object.entries(values).filter(([id]) => !ORGANISATION_FIELDS.has(id)))
+const ofOrganisation = (values: CustomValues): CustomValues =>
+  Object.fromEntries(Object.entries(values).filter(([id]) => ORGANISATION_FIELDS.has(id)))
 
-const TOLD: Record<string, HandedType> = { industry: 'text', head_count: 'int', website: 'text', county: 'text', street: 'text', town: 'text', postcode: 'text', details: 'jsonb', address_key: 'text' }
-const ORGANISATION: Record<string, HandedType> = { id: 'bigint', name: 'text', name_key: 'text', key: 'bytea', batch_id: 'bigint', created_at: 'timestamptz', ...TOLD }
+const TOLD: Record<string, HandedType> = {
+  industry: 'text',
+  head_count: 'int',
+  website: 'text',
+  county: 'text',
+  street: 'text',
+  town: 'text',
+  postcode: 'text',
+  details: 'jsonb',
+  address_key: 'text',
+}
+const ORGANISATION: Record<string, HandedType> = {
+  id: 'bigint',
+  name: 'text',
+  name_key: 'text',
+  key: 'bytea',
+  batch_id: 'bigint',
+  created_at: 'timestamptz',
+  ...TOLD,
+}
 
 const PERSON: Record<string, HandedType> = {
-  given: 'text', family: 'text', name: 'text', name_key: 'text', sort_key: 'text', role: 'text', organisation_id: 'bigint', relation: 'text',
-  street: 'text', town: 'text', postcode: 'text', county: 'text', address_key: 'text', outside_id: 'text', tags: 'text[]', custom: 'jsonb',
+  given: 'text',
+  family: 'text',
+  name: 'text',
+  name_key: 'text',
+  sort_key: 'text',
+  role: 'text',
+  organisation_id: 'bigint',
+  relation: 'text',
+  street: 'text',
+  town: 'text',
+  postcode: 'text',
+  county: 'text',
+  address_key: 'text',
+  outside_id: 'text',
+  tags: 'text[]',
+  custom: 'jsonb',
 }
 
 const ADDRESS: Record<string, HandedType> = {
-  person_id: 'bigint', channel: 'text', raw: 'text', value: 'text', parts: 'jsonb', key: 'bytea', domain_key: 'bytea', post_key: 'bytea', post_key_3: 'bytea', usable: 'boolean', why_unusable: 'text', position: 'int', batch_id: 'bigint',
+  person_id: 'bigint',
+  channel: 'text',
+  raw: 'text',
+  value: 'text',
+  parts: 'jsonb',
+  key: 'bytea',
+  domain_key: 'bytea',
+  post_key: 'bytea',
+  post_key_3: 'bytea',
+  usable: 'boolean',
+  why_unusable: 'text',
+  position: 'int',
+  batch_id: 'bigint',
 }

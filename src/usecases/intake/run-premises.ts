@@ -36,26 +36,71 @@ type Known = PremisesColumns & { id: number; address_key: string | null }
 
 /** What changes of premises are called in the ledger. Where they lie is one thing. */
 export const PREMISES_FIELDS: Record<string, Exclude<keyof PremisesColumns, 'details'>> = {
-  'outside id': 'outside_id', name: 'name', kind: 'kind', street: 'street', town: 'town', county: 'county', postcode: 'postcode', 'roof area': 'roof_area', 'year built': 'year_built', owner: 'owner', 'kind of owner': 'owner_kind',
+  'outside id': 'outside_id',
+  name: 'name',
+  kind: 'kind',
+  street: 'street',
+  town: 'town',
+  county: 'county',
+  postcode: 'postcode',
+  'roof area': 'roof_area',
+  'year built': 'year_built',
+  owner: 'owner',
+  'kind of owner': 'owner_kind',
 }
 
 const FIELDS_BY_NUMBER = standardFieldsOf('premises')
 
 const TYPES: Record<string, HandedType> = {
-  outside_id: 'text', name: 'text', name_key: 'text', named: 'boolean', kind: 'text', street: 'text', town: 'text', county: 'text', postcode: 'text', address_key: 'text', lat: 'double precision', lon: 'double precision', roof_area: 'int', year_built: 'int', owner: 'text', owner_kind: 'text', details: 'jsonb', owner_name_key: 'text', owner_organisation_key: 'text', owner_address_key: 'text',
+  outside_id: 'text',
+  name: 'text',
+  name_key: 'text',
+  named: 'boolean',
+  kind: 'text',
+  street: 'text',
+  town: 'text',
+  county: 'text',
+  postcode: 'text',
+  address_key: 'text',
+  lat: 'double precision',
+  lon: 'double precision',
+  roof_area: 'int',
+  year_built: 'int',
+  owner: 'text',
+  owner_kind: 'text',
+  details: 'jsonb',
+  owner_name_key: 'text',
+  owner_organisation_key: 'text',
+  owner_address_key: 'text',
 }
 
 /** Columns that others follow from. */
 export function derived(p: PremisesColumns) {
   const owner = ownerKeys({ owner: p.owner, ownerKind: p.owner_kind, postal: ownerPostal(p.details) })
-  return { name_key: fold(p.name), address_key: comparablePostal({ street: p.street, town: p.town, postcode: p.postcode }), owner_name_key: owner.name, owner_organisation_key: owner.organisation, owner_address_key: owner.address }
+  return {
+    name_key: fold(p.name),
+    address_key: comparablePostal({ street: p.street, town: p.town, postcode: p.postcode }),
+    owner_name_key: owner.name,
+    owner_organisation_key: owner.organisation,
+    owner_address_key: owner.address,
+  }
 }
 
-export const positionText = (p: Pick<PremisesColumns, 'lat' | 'lon'>): string | null => (p.lat === null || p.lon === null ? null : `${p.lat}, ${p.lon}`)
+export const positionText = (p: Pick<PremisesColumns, 'lat' | 'lon'>): string | null =>
+  p.lat === null || p.lon === null ? null : `${p.lat}, ${p.lon}`
 
 /** Brings in some rows of premises: matches each, creates or updates, and writes the ledger. Later rows see what earlier ones made. One transaction. */
-export async function runPremises(trx: Knex, batch: Batch, rows: { row_no: number; raw: string[] }[], at: Date, decided?: number | 'new'): Promise<RowOutcome[]> {
-  const cleaned = rows.map(({ row_no, raw }) => ({ row_no, row: premisesRow(cellsToClean(batch, raw, FIELDS_BY_NUMBER), batch.mapping, FIELDS_BY_NUMBER) }))
+export async function runPremises(
+  trx: Knex,
+  batch: Batch,
+  rows: { row_no: number; raw: string[] }[],
+  at: Date,
+  decided?: number | 'new',
+): Promise<RowOutcome[]> {
+  const cleaned = rows.map(({ row_no, raw }) => ({
+    row_no,
+    row: premisesRow(cellsToClean(batch, raw, FIELDS_BY_NUMBER), batch.mapping, FIELDS_BY_NUMBER),
+  }))
   const good = cleaned.flatMap(({ row }) => ('refused' in row ? [] : [row]))
   const known = await near(trx, good, typeof decided === 'number' ? decided : null)
   const ids = await nextIds(trx, 'premises', good.length)
@@ -66,9 +111,24 @@ export async function runPremises(trx: Knex, batch: Batch, rows: { row_no: numbe
   const outcomes = cleaned.map(({ row_no, row }): RowOutcome => {
     if ('refused' in row) return { row_no, outcome: 'refused', reason: row.refused }
     const doubts = row.doubts.join(', ') || null
-    const found: Match = decided === 'new' ? { is: 'new' } : decided !== undefined ? { is: 'same', id: decided, by: 'decision' } : matchPremises(keysOf(row), candidates(known, row).map((p) => ({ id: p.id, outsideId: p.outside_id, name: p.named ? p.name : null, address: p.address_key, position: p.lat !== null && p.lon !== null ? { lat: p.lat, lon: p.lon } : null })))
+    const found: Match =
+      decided === 'new'
+        ? { is: 'new' }
+        : decided !== undefined
+          ? { is: 'same', id: decided, by: 'decision' }
+          : matchPremises(
+              keysOf(row),
+              candidates(known, row).map((p) => ({
+                id: p.id,
+                outsideId: p.outside_id,
+                name: p.named ? p.name : null,
+                address: p.address_key,
+                position: p.lat !== null && p.lon !== null ? { lat: p.lat, lon: p.lon } : null,
+              })),
+            )
     if (found.is === 'in doubt') return { row_no, outcome: 'in doubt', reason: found.why, candidates: found.ids }
-    if (found.is === 'new' && !row.position && !comparablePostal(row.postal)) return { row_no, outcome: 'refused', reason: [NOWHERE, doubts].filter(Boolean).join('; ') }
+    if (found.is === 'new' && !row.position && !comparablePostal(row.postal))
+      return { row_no, outcome: 'refused', reason: [NOWHERE, doubts].filter(Boolean).join('; ') }
     if (found.is === 'new') {
       const id = ids.shift() as number
       const fresh = { id, ...columnsOf(row), address_key: comparablePostal(row.postal) }
@@ -78,14 +138,26 @@ export async function runPremises(trx: Knex, batch: Batch, rows: { row_no: numbe
       return { row_no, outcome: 'new', reason: doubts, premises_id: id }
     }
     const premises = known.find((p) => p.id === found.id)
-    if (!premises) return { row_no, outcome: 'in doubt', reason: 'the premises it was said to be are not in the directory any more', candidates: [] }
+    if (!premises)
+      return { row_no, outcome: 'in doubt', reason: 'the premises it was said to be are not in the directory any more', candidates: [] }
     const changes = changesOf(premises, row)
     for (const { field, before, after } of changes) entries.push({ ...common, premises: premises.id, kind: 'change', field, before, after })
     if (changes.length > 0 && !made.has(premises.id)) changed.set(premises.id, premises)
-    return { row_no, outcome: changes.length > 0 ? 'updated' : 'same', reason: [changes.map((c) => labelOf(c.field)).join(', '), `known by ${found.by}`, doubts].filter(Boolean).join(' · '), premises_id: premises.id, changes: { name: premises.name, fields: changes.map((c) => ({ ...c, field: labelOf(c.field) })) } }
+    return {
+      row_no,
+      outcome: changes.length > 0 ? 'updated' : 'same',
+      reason: [changes.map((c) => labelOf(c.field)).join(', '), `known by ${found.by}`, doubts].filter(Boolean).join(' · '),
+      premises_id: premises.id,
+      changes: { name: premises.name, fields: changes.map((c) => ({ ...c, field: labelOf(c.field) })) },
+    }
   })
   const written = (p: Known) => ({ ...p, ...derived(p) })
-  await insertRows(trx, 'premises', { id: 'bigint', batch_id: 'bigint', created_at: 'timestamptz', ...TYPES }, [...made.values()].map((p) => ({ ...written(p), batch_id: batch.id, created_at: at })))
+  await insertRows(
+    trx,
+    'premises',
+    { id: 'bigint', batch_id: 'bigint', created_at: 'timestamptz', ...TYPES },
+    [...made.values()].map((p) => ({ ...written(p), batch_id: batch.id, created_at: at })),
+  )
   await updateRows(trx, 'premises', TYPES, [...changed.values()].map(written))
   await writeEntries(trx, entries, at)
   return outcomes
@@ -94,24 +166,72 @@ export async function runPremises(trx: Knex, batch: Batch, rows: { row_no: numbe
 /** What a field is called; one by number by its name. */
 const labelOf = (field: string): string => FIELDS_BY_NUMBER.find(({ id }) => customKey(id) === field)?.name ?? field
 
-const keysOf = (row: PremisesRow): PremisesKeys => ({ outsideId: row.outsideId, name: row.named ? row.name : null, address: comparablePostal(row.postal), position: row.position })
+const keysOf = (row: PremisesRow): PremisesKeys => ({
+  outsideId: row.outsideId,
+  name: row.named ? row.name : null,
+  address: comparablePostal(row.postal),
+  position: row.position,
+})
 
 /** Live premises that share an outside id, an address or a name with some rows, and those of one number. */
 function near(trx: Knex, rows: PremisesRow[], id: number | null): Promise<Known[]> {
   return trx('premises')
     .where({ state: 'live' })
-    .where((some) => some.whereRaw('outside_id = any(?::text[])', [rows.map((r) => r.outsideId).filter(isSet)]).orWhereRaw('address_key = any(?::text[])', [rows.map((r) => comparablePostal(r.postal)).filter(isSet)]).orWhereRaw('name_key = any(?::text[])', [rows.filter((r) => r.named).map((r) => fold(r.name))]).orWhere('id', id ?? -1))
+    .where((some) =>
+      some
+        .whereRaw('outside_id = any(?::text[])', [rows.map((r) => r.outsideId).filter(isSet)])
+        .orWhereRaw('address_key = any(?::text[])', [rows.map((r) => comparablePostal(r.postal)).filter(isSet)])
+        .orWhereRaw('name_key = any(?::text[])', [rows.filter((r) => r.named).map((r) => fold(r.name))])
+        .orWhere('id', id ?? -1),
+    )
     .orderBy('id')
-    .select('id', 'address_key', 'outside_id', 'name', 'named', 'kind', 'street', 'town', 'county', 'postcode', 'lat', 'lon', 'roof_area', 'year_built', 'owner', 'owner_kind', 'details')
+    .select(
+      'id',
+      'address_key',
+      'outside_id',
+      'name',
+      'named',
+      'kind',
+      'street',
+      'town',
+      'county',
+      'postcode',
+      'lat',
+      'lon',
+      'roof_area',
+      'year_built',
+      'owner',
+      'owner_kind',
+      'details',
+    )
 }
 
 function candidates(known: Known[], row: PremisesRow): Known[] {
   const address = comparablePostal(row.postal)
-  return known.filter((p) => (row.outsideId !== null && p.outside_id === row.outsideId) || (address !== null && p.address_key === address) || (row.named && p.named && fold(p.name) === fold(row.name)))
+  return known.filter(
+    (p) =>
+      (row.outsideId !== null && p.outside_id === row.outsideId) ||
+      (address !== null && p.address_key === address) ||
+      (row.named && p.named && fold(p.name) === fold(row.name)),
+  )
 }
 
 function columnsOf(row: PremisesRow): PremisesColumns {
-  return { outside_id: row.outsideId, name: row.name, named: row.named, kind: row.kind, ...row.postal, county: row.county, lat: row.position?.lat ?? null, lon: row.position?.lon ?? null, roof_area: row.roofArea, year_built: row.yearBuilt, owner: row.owner, owner_kind: row.ownerKind, details: row.details }
+  return {
+    outside_id: row.outsideId,
+    name: row.name,
+    named: row.named,
+    kind: row.kind,
+    ...row.postal,
+    county: row.county,
+    lat: row.position?.lat ?? null,
+    lon: row.position?.lon ?? null,
+    roof_area: row.roofArea,
+    year_built: row.yearBuilt,
+    owner: row.owner,
+    owner_kind: row.ownerKind,
+    details: row.details,
+  }
 }
 
 /** Makes premises what a row says of them, and gives what that changed. Empty cells change nothing; a name of the street alone gives way to one of its own. */

@@ -10,7 +10,14 @@ import { insertRows } from '@/db/insert-rows'
 import { suppressedBy } from '@/db/key'
 import { settings } from '@/runtime/settings'
 import { peopleMeant, peopleNamed } from './run-contacts'
-import { channelsOf, keysOfSuppressed, type NewSuppression, scopeOf, type Suppressed, writeSuppressions } from '@/usecases/screening/suppress-people'
+import {
+  channelsOf,
+  keysOfSuppressed,
+  type NewSuppression,
+  scopeOf,
+  type Suppressed,
+  writeSuppressions,
+} from '@/usecases/screening/suppress-people'
 
 /**
  * Brings in some rows of suppressions. A row with an e-mail or phone stands whether or not anybody has it; one with an
@@ -19,16 +26,35 @@ import { channelsOf, keysOfSuppressed, type NewSuppression, scopeOf, type Suppre
 export async function runSuppressions(trx: Knex, batch: Batch, rows: { row_no: number; raw: string[] }[], at: Date): Promise<RowOutcome[]> {
   const { ARCH_REGION } = settings()
   const cleaned = rows.map(({ row_no, raw }) => ({ row_no, row: suppressionRow(cellsToClean(batch, raw, []), batch.mapping, ARCH_REGION) }))
-  const people = await peopleNamed(trx, cleaned.flatMap(({ row }) => ('refused' in row ? [] : [{ ...row, email: null, phone: null, name: null }])))
+  const people = await peopleNamed(
+    trx,
+    cleaned.flatMap(({ row }) => ('refused' in row ? [] : [{ ...row, email: null, phone: null, name: null }])),
+  )
   const good = cleaned.flatMap(({ row }) => ('refused' in row ? [] : [row]))
-  const organisations = await organisationsNamed(trx, [...new Set(good.flatMap((row) => (row.organisation ? [organisationKey(row.organisation)] : [])))])
-  const standing = await standingKeys(trx, good.flatMap(keysOf), people.map((p) => p.id), at)
+  const organisations = await organisationsNamed(trx, [
+    ...new Set(good.flatMap((row) => (row.organisation ? [organisationKey(row.organisation)] : []))),
+  ])
+  const standing = await standingKeys(
+    trx,
+    good.flatMap(keysOf),
+    people.map((p) => p.id),
+    at,
+  )
   const fresh: NewSuppression[] = []
   const outcomes = cleaned.map(({ row_no, row }): RowOutcome => {
     if ('refused' in row) return { row_no, outcome: 'refused', reason: row.refused }
-    const byId = (row.record !== null || row.outsideId !== null) && !row.email && !row.phone && !row.domain && !row.postal && !row.organisation
+    const byId =
+      (row.record !== null || row.outsideId !== null) && !row.email && !row.phone && !row.domain && !row.postal && !row.organisation
     const meant = byId ? peopleMeant(row, people) : []
-    if (byId && meant.length !== 1) return { row_no, outcome: 'refused', reason: row.record !== null ? `there is nobody with the record number ${row.record} in the directory` : `nobody in the directory has the outside id ${row.outsideId}` }
+    if (byId && meant.length !== 1)
+      return {
+        row_no,
+        outcome: 'refused',
+        reason:
+          row.record !== null
+            ? `there is nobody with the record number ${row.record} in the directory`
+            : `nobody in the directory has the outside id ${row.outsideId}`,
+      }
     const made = suppressionsOf(row, batch, meant[0]?.id, organisations).filter((s) => {
       const key = standingKey(s)
       if (standing.has(key)) return false
@@ -40,7 +66,14 @@ export async function runSuppressions(trx: Knex, batch: Batch, rows: { row_no: n
     return { row_no, outcome: 'new', person_id: meant[0]?.id ?? null }
   })
   await writeSuppressions(trx, fresh)
-  if (batch.options.register) await insertRows(trx, 'register_key', { batch_id: 'bigint', key: 'bytea' }, good.flatMap(keysOf).map((key) => ({ batch_id: batch.id, key })), { conflict: 'do nothing' })
+  if (batch.options.register)
+    await insertRows(
+      trx,
+      'register_key',
+      { batch_id: 'bigint', key: 'bytea' },
+      good.flatMap(keysOf).map((key) => ({ batch_id: batch.id, key })),
+      { conflict: 'do nothing' },
+    )
   return outcomes
 }
 
@@ -48,9 +81,19 @@ export async function runSuppressions(trx: Knex, batch: Batch, rows: { row_no: n
 export async function finishSuppressions(trx: Knex, batch: Batch, at: Date): Promise<void> {
   const { register } = batch.options
   if (!register) return
-  const before = await trx('register_file').where({ name: register.name }).where('version', '<', register.version).whereNotNull('batch_id').orderBy('version', 'desc').first('batch_id')
+  const before = await trx('register_file')
+    .where({ name: register.name })
+    .where('version', '<', register.version)
+    .whereNotNull('batch_id')
+    .orderBy('version', 'desc')
+    .first('batch_id')
   const apart = async (one: number, other: number): Promise<number> =>
-    (await trx.raw('select count(*)::int as n from register_key k where k.batch_id = ? and not exists (select 1 from register_key o where o.batch_id = ? and o.key = k.key)', [one, other])).rows[0].n
+    (
+      await trx.raw(
+        'select count(*)::int as n from register_key k where k.batch_id = ? and not exists (select 1 from register_key o where o.batch_id = ? and o.key = k.key)',
+        [one, other],
+      )
+    ).rows[0].n
   await trx('register_file').insert({
     name: register.name,
     version: register.version,
@@ -62,7 +105,12 @@ export async function finishSuppressions(trx: Knex, batch: Batch, at: Date): Pro
   })
 }
 
-function suppressionsOf(row: SuppressionRow, batch: Batch, person: number | undefined, organisations: KnownOrganisation[]): NewSuppression[] {
+function suppressionsOf(
+  row: SuppressionRow,
+  batch: Batch,
+  person: number | undefined,
+  organisations: KnownOrganisation[],
+): NewSuppression[] {
   const { register } = batch.options
   const zone = settings().ARCH_ZONE
   const reason: Reason = row.reason ?? (register ? 'register' : 'opt-out')
@@ -105,14 +153,30 @@ function keysOf(row: SuppressionRow): Buffer[] {
 
 /** What makes two suppressions the same: whom, why, by which channels, and that neither ends. */
 const standingKey = (s: NewSuppression) =>
-  [s.reason, 'person' in s.of ? `person ${s.of.person}` : keysOfSuppressed(s.of)[0].key.toString('hex'), [...s.channels].sort().join(), s.until?.toISOString() ?? ''].join('|')
+  [
+    s.reason,
+    'person' in s.of ? `person ${s.of.person}` : keysOfSuppressed(s.of)[0].key.toString('hex'),
+    [...s.channels].sort().join(),
+    s.until?.toISOString() ?? '',
+  ].join('|')
 
 async function standingKeys(trx: Knex, keys: Buffer[], people: number[], at: Date): Promise<Set<string>> {
-  const { rows } = await trx.raw<{ rows: { reason: string; key: Buffer | null; person_id: number | null; channels: Channel[]; until: Date | null }[] }>(
+  const { rows } = await trx.raw<{
+    rows: { reason: string; key: Buffer | null; person_id: number | null; channels: Channel[]; until: Date | null }[]
+  }>(
     `select s.reason, k.key, null::bigint as person_id, s.channels, s.until from suppression_standing s join suppression_key k on k.suppression_id = s.id
      where k.key = any(?::bytea[]) and s.scope <> 'person' and s.since <= ?
      union all select s.reason, null, s.person_id, s.channels, s.until from suppression_standing s where s.scope = 'person' and s.person_id = any(?::bigint[]) and s.since <= ?`,
     [keys, at, people, at] as never,
   )
-  return new Set(rows.map((row) => [row.reason, row.key ? row.key.toString('hex') : `person ${row.person_id}`, [...row.channels].sort().join(), row.until?.toISOString() ?? ''].join('|')))
+  return new Set(
+    rows.map((row) =>
+      [
+        row.reason,
+        row.key ? row.key.toString('hex') : `person ${row.person_id}`,
+        [...row.channels].sort().join(),
+        row.until?.toISOString() ?? '',
+      ].join('|'),
+    ),
+  )
 }

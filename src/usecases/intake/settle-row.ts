@@ -14,12 +14,16 @@ export async function settleRow(actor: Actor, batchId: number, rowNo: number, de
   mustCoordinate(actor, 'Deciding on a row in doubt')
   await db().transaction(async (trx) => {
     const batch = await batchFor(actor, batchId, trx, true)
-    const row = Number.isSafeInteger(rowNo) && (await trx('batch_row').where({ batch_id: batchId, row_no: rowNo }).first('row_no', 'raw', 'outcome', 'candidates'))
+    const row =
+      Number.isSafeInteger(rowNo) &&
+      (await trx('batch_row').where({ batch_id: batchId, row_no: rowNo }).first('row_no', 'raw', 'outcome', 'candidates'))
     if (!row) throw new Refused('There is no such row.', 'not found')
-    if ((batch.kind !== 'people' && batch.kind !== 'premises') || row.outcome !== 'in doubt') throw new Refused('This row is not in doubt any more.')
+    if ((batch.kind !== 'people' && batch.kind !== 'premises') || row.outcome !== 'in doubt')
+      throw new Refused('This row is not in doubt any more.')
     if (decided !== 'new' && !row.candidates.includes(decided.person)) throw new Refused('That record is none of those the row could be.')
     const by = { ...batch, actor_id: actor.id }
-    if (batch.kind === 'premises') return settleRows(trx, batchId, await runPremises(trx, by, [row], now(), decided === 'new' ? 'new' : decided.person))
+    if (batch.kind === 'premises')
+      return settleRows(trx, batchId, await runPremises(trx, by, [row], now(), decided === 'new' ? 'new' : decided.person))
     await settleRows(trx, batchId, await runPeople(trx, by, [row], now(), { decided }))
   })
 }

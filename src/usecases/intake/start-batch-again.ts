@@ -9,7 +9,9 @@ export async function startBatchAgain(actor: Actor, id: number): Promise<void> {
   await db().transaction(async (trx) => {
     const batch = await batchFor(actor, id, trx, true)
     if (batch.state !== 'failed') throw new Refused('Only a batch that failed can be started again.')
-    await trx('batch').where({ id }).update({ state: batch.rows_total === null ? 'queued' : 'running', error: null, finished_at: null })
+    await trx('batch')
+      .where({ id })
+      .update({ state: batch.rows_total === null ? 'queued' : 'running', error: null, finished_at: null })
     await enqueue(trx, 'run-batch', { batch: id })
   })
 }

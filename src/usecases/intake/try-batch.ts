@@ -16,18 +16,32 @@ export const MOST_TRIED = 20_000
 const CHUNK = 500
 
 /** Begins to find out what would become of the rows of a file that still waits. */
-export async function tryBatch(actor: Actor, id: number, how: HowMapped, options: Pick<BatchOptions, 'rules' | 'byKeysAlone'> = {}): Promise<void> {
+export async function tryBatch(
+  actor: Actor,
+  id: number,
+  how: HowMapped,
+  options: Pick<BatchOptions, 'rules' | 'byKeysAlone'> = {},
+): Promise<void> {
   mustCoordinate(actor, 'Bringing in a file')
   await db().transaction(async (trx) => {
     const batch = await writeMapping(actor, trx, id, how, 'tried')
     batch.options = { rules: checkedRules(options.rules), ...(options.byKeysAlone ? { byKeysAlone: true } : {}) }
-    await trx('batch').where({ id }).update({ options: JSON.stringify(batch.options), trial: JSON.stringify(nothingYet(batch)) })
+    await trx('batch')
+      .where({ id })
+      .update({ options: JSON.stringify(batch.options), trial: JSON.stringify(nothingYet(batch)) })
     await enqueue(trx, 'try-batch', { batch: id })
   })
 }
 
 const nothingYet = (batch: Batch): BatchTrial => ({
-  of: trialOf(batch, batch.options), state: 'running', rows: 0, all: false, fields: {}, register: 0, suppressed: 0, released: 0,
+  of: trialOf(batch, batch.options),
+  state: 'running',
+  rows: 0,
+  all: false,
+  fields: {},
+  register: 0,
+  suppressed: 0,
+  released: 0,
   counts: Object.fromEntries(OUTCOMES.map((outcome) => [outcome, 0])) as BatchTrial['counts'],
 })
 
@@ -40,13 +54,21 @@ export async function runTrial(id: number): Promise<void> {
   if (batch?.state !== 'mapping' || batch.trial?.state !== 'running') return
   const trial = nothingYet(batch)
   const keep = async (state: BatchTrial['state'], error?: string) => {
-    await db()('batch').where({ id, state: 'mapping' }).whereRaw(`trial->>'of' = ?`, [trial.of]).update({ trial: JSON.stringify({ ...trial, state, error }) })
+    await db()('batch')
+      .where({ id, state: 'mapping' })
+      .whereRaw(`trial->>'of' = ?`, [trial.of])
+      .update({ trial: JSON.stringify({ ...trial, state, error }) })
   }
   try {
     await withFileOf(id, (path) => tried(batch, path, trial, () => keep('running')))
     await keep('done')
   } catch (error) {
-    await keep('failed', error instanceof Unreadable ? error.message : 'The rows could not be tried just now. Nothing was changed; they can be brought in all the same.')
+    await keep(
+      'failed',
+      error instanceof Unreadable
+        ? error.message
+        : 'The rows could not be tried just now. Nothing was changed; they can be brought in all the same.',
+    )
     if (!(error instanceof Unreadable)) throw error
   }
 }
@@ -111,6 +133,8 @@ async function heldBack(trx: Knex, batch: number, at: Date): Promise<{ register:
 
 /** How many of some people were released in a round of a list before. */
 async function inRounds(trx: Knex, people: number[]): Promise<number> {
-  const { rows } = await trx.raw('select count(distinct person_id)::int as n from round_member where person_id = any(?::bigint[])', [people])
+  const { rows } = await trx.raw('select count(distinct person_id)::int as n from round_member where person_id = any(?::bigint[])', [
+    people,
+  ])
   return rows[0].n
 }

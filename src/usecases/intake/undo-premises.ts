@@ -7,8 +7,15 @@ import { type Change, valueUnder } from './undone-values'
 import { derived, PREMISES_FIELDS, type PremisesColumns } from './run-premises'
 
 /** Takes back what a batch did to premises: those it created are withdrawn, fields go back, unless they were worked on since. */
-export async function undoPremises(trx: Knex, batch: Batch & { undone_by: string }, id: number): Promise<{ undone: Undone; why: string | null }> {
-  const premises: (PremisesColumns & { state: string; batch_id: number | null }) | undefined = await trx('premises').where({ id }).forUpdate().first()
+export async function undoPremises(
+  trx: Knex,
+  batch: Batch & { undone_by: string },
+  id: number,
+): Promise<{ undone: Undone; why: string | null }> {
+  const premises: (PremisesColumns & { state: string; batch_id: number | null }) | undefined = await trx('premises')
+    .where({ id })
+    .forUpdate()
+    .first()
   if (premises?.state !== 'live') return { undone: 'kept', why: 'withdrawn already' }
   const { rows } = await trx.raw(
     `select e.id, e.field, v.before, v.after, e.batch_id is not distinct from ? as mine, exists (select 1 from entry r where r.reverses_id = e.id) as reversed
@@ -19,7 +26,13 @@ export async function undoPremises(trx: Knex, batch: Batch & { undone_by: string
   const common = { premises: id, at: now(), actor: batch.undone_by }
   if (premises.batch_id === batch.id) {
     if (changes.some((c) => !c.mine && !c.reversed)) return { undone: 'kept', why: 'worked on since: a change' }
-    const other = await trx('batch_row as r').join('batch as b', 'b.id', 'r.batch_id').where({ 'r.premises_id': id }).whereNot('b.id', batch.id).whereNotIn('b.state', ['undone', 'undoing']).whereIn('r.outcome', ['new', 'same', 'updated']).first('b.file_name')
+    const other = await trx('batch_row as r')
+      .join('batch as b', 'b.id', 'r.batch_id')
+      .where({ 'r.premises_id': id })
+      .whereNot('b.id', batch.id)
+      .whereNotIn('b.state', ['undone', 'undoing'])
+      .whereIn('r.outcome', ['new', 'same', 'updated'])
+      .first('b.file_name')
     if (other) return { undone: 'kept', why: `they came with ${other.file_name}, too` }
     await trx('premises').where({ id }).update({ state: 'withdrawn' })
     await writeEntries(trx, [{ ...common, kind: 'withdrawn', batch: batch.id, note: `${batch.file_name} was undone` }], now())
@@ -32,7 +45,12 @@ export async function undoPremises(trx: Knex, batch: Batch & { undone_by: string
     const change = { ...own, before: valueUnder(changes, own) }
     if (changes.some((c) => !c.mine && !c.reversed && c.field === change.field && c.id > change.id)) {
       kept.push(change.field)
-      entries.push({ ...common, kind: 'reversed', reverses: change.id, note: `${batch.file_name} was undone; ${change.field} was set otherwise since, and is kept` })
+      entries.push({
+        ...common,
+        kind: 'reversed',
+        reverses: change.id,
+        note: `${batch.file_name} was undone; ${change.field} was set otherwise since, and is kept`,
+      })
       continue
     }
     const field = customIdOf(change.field)
@@ -44,7 +62,14 @@ export async function undoPremises(trx: Knex, batch: Batch & { undone_by: string
     entries.push({ ...common, kind: 'change', field: change.field, before: change.after, after: change.before, reverses: change.id })
   }
   const back = entries.filter((e) => e.kind === 'change')
-  if (back.length > 0) await trx('premises').where({ id }).update({ ...columns, ...(columns.details ? { details: JSON.stringify(columns.details) } : {}), ...derived({ ...premises, ...columns }) })
+  if (back.length > 0)
+    await trx('premises')
+      .where({ id })
+      .update({
+        ...columns,
+        ...(columns.details ? { details: JSON.stringify(columns.details) } : {}),
+        ...derived({ ...premises, ...columns }),
+      })
   await writeEntries(trx, entries, now())
   const why = kept.length > 0 ? `${kept.join(', ')}: worked on since, and kept` : null
   return back.length > 0 ? { undone: 'put back', why } : { undone: 'kept', why: why ?? 'nothing of it stands any more' }

@@ -15,7 +15,11 @@ import { expanded } from './named-lists'
 import { recordsPage } from '@/usecases/directory/records-page'
 
 /** Those behind a tab or figure of some lines, counted by a facet. */
-export async function groupList(actor: Actor, ask: { lines: unknown; view: ListView; key: string; screen?: string }, signal?: AbortSignal): Promise<GroupAnswer> {
+export async function groupList(
+  actor: Actor,
+  ask: { lines: unknown; view: ListView; key: string; screen?: string },
+  signal?: AbortSignal,
+): Promise<GroupAnswer> {
   const prepared = await preparedLines(actor, ask.lines)
   try {
     facetOf(subjectOf(prepared.lines), ask.key)
@@ -26,7 +30,11 @@ export async function groupList(actor: Actor, ask: { lines: unknown; view: ListV
 }
 
 /** Of how many of those on some lines it is unknown what each kind of criterion asks. */
-export async function presenceOf(actor: Actor, ask: { lines: unknown }, signal?: AbortSignal): Promise<{ on: number; unknown: Partial<Record<CriterionName, number>> }> {
+export async function presenceOf(
+  actor: Actor,
+  ask: { lines: unknown },
+  signal?: AbortSignal,
+): Promise<{ on: number; unknown: Partial<Record<CriterionName, number>> }> {
   const prepared = await preparedLines(actor, ask.lines)
   const kinds = probesFor(subjectOf(prepared.lines))
   const { on, unknown } = await askEngine('presence', { ...prepared, kinds }, signal)
@@ -34,21 +42,35 @@ export async function presenceOf(actor: Actor, ask: { lines: unknown }, signal?:
 }
 
 /** Some lines beside the directory, or beside another list this person sees, facet by facet. */
-export async function profileList(actor: Actor, ask: { lines: unknown; base?: number | null }, signal?: AbortSignal): Promise<ProfileAnswer> {
+export async function profileList(
+  actor: Actor,
+  ask: { lines: unknown; base?: number | null },
+  signal?: AbortSignal,
+): Promise<ProfileAnswer> {
   const prepared = await preparedLines(actor, ask.lines)
   const other = ask.base ? await listFor(actor, ask.base) : null
-  if (other && other.subject !== subjectOf(prepared.lines)) throw new Refused(`“${other.name}” is a list of ${SUBJECT_NAMES[other.subject]} and cannot be held beside this one.`)
+  if (other && other.subject !== subjectOf(prepared.lines))
+    throw new Refused(`“${other.name}” is a list of ${SUBJECT_NAMES[other.subject]} and cannot be held beside this one.`)
   const base = other ? await expanded((await latestEdition(other.id)).lines) : null
-  return askEngine('profile', { ...prepared, base: base && { lines: base.lines, named: base.named }, screen: `${actor.id}:profile` }, signal)
+  return askEngine(
+    'profile',
+    { ...prepared, base: base && { lines: base.lines, named: base.named }, screen: `${actor.id}:profile` },
+    signal,
+  )
 }
 
 /** Records most like those on some lines, with the reasons of each; the originals are left out. */
 export async function moreLike(actor: Actor, ask: { lines: unknown; offset?: number }, signal?: AbortSignal): Promise<AlikePage> {
   const prepared = await preparedLines(actor, ask.lines)
   const subject = subjectOf(prepared.lines)
-  const answer = await askEngine('alike', { ...prepared, page: { offset: ask.offset ?? 0, limit: PAGE }, screen: `${actor.id}:alike` }, signal)
+  const answer = await askEngine(
+    'alike',
+    { ...prepared, page: { offset: ask.offset ?? 0, limit: PAGE }, screen: `${actor.id}:alike` },
+    signal,
+  )
   const reasons = new Map(answer.ids.map((id, i) => [id, { score: answer.scores[i], why: answer.reasons[i] }]))
-  const said = ({ key, label, weight }: Weight) => `${FACETS[subject][key].title.toLowerCase()} ${label} ${weight > 0 ? '+' : '−'}${Math.abs(weight).toFixed(2)}`
+  const said = ({ key, label, weight }: Weight) =>
+    `${FACETS[subject][key].title.toLowerCase()} ${label} ${weight > 0 ? '+' : '−'}${Math.abs(weight).toFixed(2)}`
   return {
     examples: answer.examples,
     telling: answer.telling,

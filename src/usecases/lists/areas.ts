@@ -32,33 +32,60 @@ export async function listAreas(actor: Actor): Promise<AreaView[]> {
     .whereNotExists(db()('area as n').whereRaw('n.replaces_id = a.id and n.put_away_at is null'))
     .orderBy('a.name')
     .select('a.id', 'a.name', 'a.shape', 'a.shared', 'a.owner_id', 'u.name as owner', 'a.created_at')
-  return rows.map((a) => ({ id: a.id, name: a.name, shape: a.shape, shared: a.shared, mine: a.owner_id === actor.id, owner: a.owner ?? '', at: a.created_at.toISOString() }))
+  return rows.map((a) => ({
+    id: a.id,
+    name: a.name,
+    shape: a.shape,
+    shared: a.shared,
+    mine: a.owner_id === actor.id,
+    owner: a.owner ?? '',
+    at: a.created_at.toISOString(),
+  }))
 }
 
 /** The shapes of some areas, whether they have a name or were drawn for a line alone. */
 export async function areasOf(actor: Actor, ids: number[]): Promise<{ id: number; name: string; shape: AreaShape }[]> {
-  return db()('area').whereIn('id', [...(await readableParts(actor, 'area', ids))]).select('id', 'name', 'shape')
+  return db()('area')
+    .whereIn('id', [...(await readableParts(actor, 'area', ids))])
+    .select('id', 'name', 'shape')
 }
 
 /**
  * Keeps an area. One that takes the place of another is a new one, and lines that name the other go on with it as it was:
  * only its owner may draw it anew. Without a name it belongs to the line it was drawn for.
  */
-export async function keepArea(actor: Actor, asked: { name: string; shape: unknown; shared: boolean; named: boolean; replaces?: number | null }): Promise<{ id: number; name: string }> {
+export async function keepArea(
+  actor: Actor,
+  asked: { name: string; shape: unknown; shared: boolean; named: boolean; replaces?: number | null },
+): Promise<{ id: number; name: string }> {
   const shape = checkedShape(asked.shape)
   const name = String(asked.name).trim().replace(/\s+/g, ' ') || 'an area drawn here'
   if (name.length > 120) throw new Refused('Give the area a name of at most 120 letters.')
   if (asked.replaces) {
     const old = await db()('area').where({ id: asked.replaces }).first('owner_id')
-    if (!old || old.owner_id !== actor.id) throw new Refused('Only whose area it is can draw it anew. Keep yours under another name.', 'not allowed')
+    if (!old || old.owner_id !== actor.id)
+      throw new Refused('Only whose area it is can draw it anew. Keep yours under another name.', 'not allowed')
   }
-  const [made] = await db()('area').insert({ name, shape: JSON.stringify(shape), shared: asked.shared, named: asked.named, replaces_id: asked.replaces ?? null, owner_id: actor.id, created_at: now() }, ['id', 'name'])
+  const [made] = await db()('area').insert(
+    {
+      name,
+      shape: JSON.stringify(shape),
+      shared: asked.shared,
+      named: asked.named,
+      replaces_id: asked.replaces ?? null,
+      owner_id: actor.id,
+      created_at: now(),
+    },
+    ['id', 'name'],
+  )
   return made
 }
 
 /** Puts an area away: it is offered no more, and lines that name it go on with it. */
 export async function putAreaAway(actor: Actor, id: number, away: boolean): Promise<void> {
-  const changed = await db()('area').where({ id, owner_id: actor.id }).update({ put_away_at: away ? now() : null })
+  const changed = await db()('area')
+    .where({ id, owner_id: actor.id })
+    .update({ put_away_at: away ? now() : null })
   if (changed === 0) throw new Refused('There is no such area of yours.', 'not found')
 }
 
@@ -69,16 +96,28 @@ export async function baseMap(_actor: Actor): Promise<string> {
 }
 
 /** Where those behind a tab or figure of some lines lie, and how many of them in a shape that is being drawn. */
-export async function mapList(actor: Actor, ask: { lines: unknown; view: ListView; box: [number, number, number, number]; columns: number; shape?: unknown }, signal?: AbortSignal): Promise<MapAnswer> {
+export async function mapList(
+  actor: Actor,
+  ask: { lines: unknown; view: ListView; box: [number, number, number, number]; columns: number; shape?: unknown },
+  signal?: AbortSignal,
+): Promise<MapAnswer> {
   const prepared = await preparedLines(actor, ask.lines)
   const box = ask.box.map(Number) as MapBox
   if (box.length !== 4 || box.some((side) => !Number.isFinite(side))) throw new Refused('The part of the map cannot be read.')
-  return askEngine('map', { ...prepared, view: ask.view, box, columns: Number(ask.columns) || 40, shape: ask.shape ? checkedShape(ask.shape) : null }, signal)
+  return askEngine(
+    'map',
+    { ...prepared, view: ask.view, box, columns: Number(ask.columns) || 40, shape: ask.shape ? checkedShape(ask.shape) : null },
+    signal,
+  )
 }
 type MapBox = [number, number, number, number]
 
 /** Streets whose name is likest to what was typed. */
-export async function findStreet(_actor: Actor, ask: { subject?: Subject; lines?: unknown; typed: string }, signal?: AbortSignal): Promise<StreetsAnswer> {
+export async function findStreet(
+  _actor: Actor,
+  ask: { subject?: Subject; lines?: unknown; typed: string },
+  signal?: AbortSignal,
+): Promise<StreetsAnswer> {
   const subject = SUBJECTS.find((s) => s === ask.subject) ?? (Array.isArray(ask.lines) ? subjectOf(ask.lines) : 'person')
   return askEngine('streets', { subject, typed: String(ask.typed).slice(0, 120) }, signal)
 }

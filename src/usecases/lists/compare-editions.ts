@@ -15,16 +15,42 @@ import { momentNow } from '@/usecases/screening/screening-now'
 /** Every edition of a list, the newest first. */
 export async function editionIndex(actor: Actor, id: number): Promise<{ name: string; subject: Subject; editions: EditionView[] }> {
   const list = await listFor(actor, id)
-  const rows = await db()('edition as e').leftJoin('user as u', 'u.id', 'e.saved_by').where({ list_id: id }).orderBy('number', 'desc').select('e.number', 'e.saved_at', 'e.balance', 'e.why', 'u.name as by', db().raw('jsonb_array_length(e.lines) as lines'))
-  return { name: list.name, subject: list.subject, editions: rows.map((e) => ({ number: e.number, savedAt: e.saved_at.toISOString(), by: e.by ?? '', why: e.why, balance: e.balance, lines: e.lines })) }
+  const rows = await db()('edition as e')
+    .leftJoin('user as u', 'u.id', 'e.saved_by')
+    .where({ list_id: id })
+    .orderBy('number', 'desc')
+    .select('e.number', 'e.saved_at', 'e.balance', 'e.why', 'u.name as by', db().raw('jsonb_array_length(e.lines) as lines'))
+  return {
+    name: list.name,
+    subject: list.subject,
+    editions: rows.map((e) => ({
+      number: e.number,
+      savedAt: e.saved_at.toISOString(),
+      by: e.by ?? '',
+      why: e.why,
+      balance: e.balance,
+      lines: e.lines,
+    })),
+  }
 }
 
 /** Two editions held against each other: line by line, and by who is on only by one of them, on today's data. */
-export async function compareEditionsOf(actor: Actor, id: number, earlier: number, later: number, tab: Side, offset = 0, signal?: AbortSignal): Promise<EditionsPage> {
+export async function compareEditionsOf(
+  actor: Actor,
+  id: number,
+  earlier: number,
+  later: number,
+  tab: Side,
+  offset = 0,
+  signal?: AbortSignal,
+): Promise<EditionsPage> {
   const list = await listFor(actor, id)
   const [before, after] = [await linesOfEdition(id, earlier), await linesOfEdition(id, later)]
   const sides = { before: { lines: before, name: `edition ${earlier}` }, after: { lines: after, name: `edition ${later}` } }
-  return { lines: differences(before, after), ...(await heldAgainst(list, sides, tab, { offset, limit: PAGE }, `${actor.id}:editions-${id}`, signal)) }
+  return {
+    lines: differences(before, after),
+    ...(await heldAgainst(list, sides, tab, { offset, limit: PAGE }, `${actor.id}:editions-${id}`, signal)),
+  }
 }
 
 /** Who left, joined or stayed from one page to another. */
@@ -39,7 +65,14 @@ interface NamedLines {
 }
 
 /** Two pages of lines held against each other on today's data, and a page of those who left, joined or stayed, with why. What the lines name must have been checked. */
-export async function heldAgainst(list: { subject: Subject; zone: string }, { before, after }: { before: NamedLines; after: NamedLines }, tab: Side, page: { offset: number; limit: number }, screen: string, signal?: AbortSignal): Promise<Pick<EditionsPage, 'figures' | 'page'>> {
+export async function heldAgainst(
+  list: { subject: Subject; zone: string },
+  { before, after }: { before: NamedLines; after: NamedLines },
+  tab: Side,
+  page: { offset: number; limit: number },
+  screen: string,
+  signal?: AbortSignal,
+): Promise<Pick<EditionsPage, 'figures' | 'page'>> {
   const [earlier, later] = [await expanded(before.lines), await expanded(after.lines)]
   const moment = await withLastRounds(momentNow(list.zone), [earlier, later])
   const answer = await askEngine('compare', { screen, earlier, later, moment, tab, page }, signal)
@@ -53,7 +86,10 @@ export async function heldAgainst(list: { subject: Subject; zone: string }, { be
       behind: answer.behind === null ? null : new Date(answer.behind).toISOString(),
       records: (await recordsPage(list.subject, answer.ids)).map((record) => {
         const why = because.get(record.id)
-        return { ...record, because: why ? { title: `${why.title} of ${told.name}`, detail: why.detail } : { title: 'Never on that page', detail: '' } }
+        return {
+          ...record,
+          because: why ? { title: `${why.title} of ${told.name}`, detail: why.detail } : { title: 'Never on that page', detail: '' },
+        }
       }),
     },
   }

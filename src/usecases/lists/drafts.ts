@@ -10,7 +10,13 @@ import { latestEdition, listFor } from './lists'
  * `over` is what the page that asks takes for kept so far (null: nothing): where another page of theirs kept something else since,
  * nothing is changed and it is told; without it, it is kept all the same.
  */
-export async function keepDraft(actor: Actor, id: number, basedOn: number, lines: unknown, over?: unknown): Promise<{ elsewhere: boolean }> {
+export async function keepDraft(
+  actor: Actor,
+  id: number,
+  basedOn: number,
+  lines: unknown,
+  over?: unknown,
+): Promise<{ elsewhere: boolean }> {
   await listFor(actor, id)
   const draft = lines === null ? null : checked(lines)
   const known = over === undefined || over === null ? over : checked(over)
@@ -22,7 +28,8 @@ export async function keepDraft(actor: Actor, id: number, basedOn: number, lines
       if (!same(kept, known) && !same(kept, draft)) return { elsewhere: true }
     }
     // A draft that says what the latest edition says, as one that arrives after it was saved, is none.
-    if (draft === null || samePage(draft, (await latestEdition(id, trx)).lines)) await trx('list_draft').where({ list_id: id, user_id: actor.id }).delete()
+    if (draft === null || samePage(draft, (await latestEdition(id, trx)).lines))
+      await trx('list_draft').where({ list_id: id, user_id: actor.id }).delete()
     else await writeDraft(trx, actor, id, basedOn, draft)
     return { elsewhere: false }
   })

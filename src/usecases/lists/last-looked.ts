@@ -33,7 +33,14 @@ export async function markLook(actor: Actor, list: ListRow): Promise<Date | null
   })
   if (packed) {
     await db()('list_look')
-      .insert({ list_id: list.id, user_id: actor.id, before: look?.latest ?? null, before_at: look?.latest_at ?? null, latest: packed, latest_at: at })
+      .insert({
+        list_id: list.id,
+        user_id: actor.id,
+        before: look?.latest ?? null,
+        before_at: look?.latest_at ?? null,
+        latest: packed,
+        latest_at: at,
+      })
       .onConflict(['list_id', 'user_id'])
       .merge()
   }
@@ -56,9 +63,14 @@ export async function lookBefore(actor: Actor, list: number): Promise<string | n
 export async function freshOf(actor: Actor, rows: ListIndexRow[]): Promise<Map<number, { on: number; fresh: number | null }>> {
   if (rows.length === 0) return new Map()
   const editions: { list_id: number; lines: Line[] }[] = (
-    await db().raw('select distinct on (list_id) list_id, lines from edition where list_id = any(?::bigint[]) order by list_id, number desc', [rows.map((r) => r.id)])
+    await db().raw(
+      'select distinct on (list_id) list_id, lines from edition where list_id = any(?::bigint[]) order by list_id, number desc',
+      [rows.map((r) => r.id)],
+    )
   ).rows
-  const looks = new Map<number, Buffer>((await db()('list_look').where({ user_id: actor.id }).select('list_id', 'latest')).map((l) => [l.list_id, l.latest]))
+  const looks = new Map<number, Buffer>(
+    (await db()('list_look').where({ user_id: actor.id }).select('list_id', 'latest')).map((l) => [l.list_id, l.latest]),
+  )
   try {
     const lists: (PageOfLines & { since: string | null })[] = []
     for (const { list_id, lines } of editions) {

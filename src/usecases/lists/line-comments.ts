@@ -13,20 +13,44 @@ const LONGEST = 1000
 /** What people said of the lines of a list, the oldest first; what was settled comes with it. */
 export async function commentsOn(actor: Actor, id: number): Promise<LineComment[]> {
   await listFor(actor, id)
-  const rows = await db()('line_comment as c').leftJoin('user as u', 'u.id', 'c.said_by').leftJoin('user as s', 's.id', 'c.settled_by').where({ list_id: id }).orderBy('c.id').select('c.*', 'u.name as by', 's.name as settled_name')
-  return rows.map((c) => ({ id: c.id, line: c.line_id, of: c.line_text, edition: c.edition, text: c.text, by: c.by ?? 'Somebody who left', mine: c.said_by === actor.id, at: c.said_at.toISOString(), settled: c.settled_at ? { by: c.settled_name ?? '', at: c.settled_at.toISOString() } : null }))
+  const rows = await db()('line_comment as c')
+    .leftJoin('user as u', 'u.id', 'c.said_by')
+    .leftJoin('user as s', 's.id', 'c.settled_by')
+    .where({ list_id: id })
+    .orderBy('c.id')
+    .select('c.*', 'u.name as by', 's.name as settled_name')
+  return rows.map((c) => ({
+    id: c.id,
+    line: c.line_id,
+    of: c.line_text,
+    edition: c.edition,
+    text: c.text,
+    by: c.by ?? 'Somebody who left',
+    mine: c.said_by === actor.id,
+    at: c.said_at.toISOString(),
+    settled: c.settled_at ? { by: c.settled_name ?? '', at: c.settled_at.toISOString() } : null,
+  }))
 }
 
 /** Says something of a line of the latest edition. Whoever sees the list may. */
 export async function commentOn(actor: Actor, id: number, line: string, text: string): Promise<void> {
   await listFor(actor, id)
   const said = String(text).trim()
-  if (said === '' || said.length > LONGEST) throw new Refused(`A comment has 1 to ${LONGEST.toLocaleString('en-GB')} letters; this one was not kept.`)
+  if (said === '' || said.length > LONGEST)
+    throw new Refused(`A comment has 1 to ${LONGEST.toLocaleString('en-GB')} letters; this one was not kept.`)
   const { lines, number } = await latestEdition(id)
   const own = lines.find((l) => l.id === line)
   if (!own) throw new Refused('That line is not in the saved list. Save the list, or propose the line; then it can be commented on.')
   await db().transaction(async (trx) => {
-    await trx('line_comment').insert({ list_id: id, line_id: own.id, line_text: lineText(own, subjectOf(lines)).slice(0, 500), edition: number, text: said, said_by: actor.id, said_at: now() })
+    await trx('line_comment').insert({
+      list_id: id,
+      line_id: own.id,
+      line_text: lineText(own, subjectOf(lines)).slice(0, 500),
+      edition: number,
+      text: said,
+      said_by: actor.id,
+      said_at: now(),
+    })
     await tellTalk(trx, id)
   })
 }
@@ -35,9 +59,19 @@ export async function commentOn(actor: Actor, id: number, line: string, text: st
 export async function settleComments(actor: Actor, id: number, line: string): Promise<void> {
   const list = await listFor(actor, id)
   await db().transaction(async (trx) => {
-    const open = await trx('line_comment').where({ list_id: id, line_id: String(line) }).whereNull('settled_at').forUpdate().select('id', 'said_by')
-    if (!allows(list.role, 'edit') && open.some((c) => c.said_by !== actor.id)) throw new Refused('Only those who may edit the list settle what others said of it.', 'not allowed')
-    await trx('line_comment').whereIn('id', open.map((c) => c.id)).update({ settled_by: actor.id, settled_at: now() })
+    const open = await trx('line_comment')
+      .where({ list_id: id, line_id: String(line) })
+      .whereNull('settled_at')
+      .forUpdate()
+      .select('id', 'said_by')
+    if (!allows(list.role, 'edit') && open.some((c) => c.said_by !== actor.id))
+      throw new Refused('Only those who may edit the list settle what others said of it.', 'not allowed')
+    await trx('line_comment')
+      .whereIn(
+        'id',
+        open.map((c) => c.id),
+      )
+      .update({ settled_by: actor.id, settled_at: now() })
     await tellTalk(trx, id)
   })
 }

@@ -44,7 +44,11 @@ export interface AccountShown {
 }
 
 /** The account of some lines, and what gives the page of records behind one of its tabs: the figures need not wait for it. */
-export async function beginAccount(actor: Actor, ask: AccountAsked, signal?: AbortSignal): Promise<Omit<AccountShown, 'page'> & { page: () => Promise<RecordsPage> }> {
+export async function beginAccount(
+  actor: Actor,
+  ask: AccountAsked,
+  signal?: AbortSignal,
+): Promise<Omit<AccountShown, 'page'> & { page: () => Promise<RecordsPage> }> {
   const { lines, answer } = await answerFor(actor, ask, ask.figuresOnly ? 0 : PAGE, signal)
   const because = reasonsOf(answer, lines)
   return {
@@ -77,11 +81,31 @@ export async function preparedLines(actor: Actor, raw: unknown): Promise<PageOfL
 }
 
 /** What the engine says of some lines, after what they name was looked up and may be seen. */
-export async function answerFor(actor: Actor, ask: AccountAsked, limit: number, signal?: AbortSignal): Promise<{ lines: Line[]; answer: ListAnswer }> {
-  const [{ lines, named, moment }, since] = await Promise.all([preparedLines(actor, ask.lines), ask.list === undefined ? null : lookBefore(actor, ask.list)])
+export async function answerFor(
+  actor: Actor,
+  ask: AccountAsked,
+  limit: number,
+  signal?: AbortSignal,
+): Promise<{ lines: Line[]; answer: ListAnswer }> {
+  const [{ lines, named, moment }, since] = await Promise.all([
+    preparedLines(actor, ask.lines),
+    ask.list === undefined ? null : lookBefore(actor, ask.list),
+  ])
   const answer = await askEngine(
     'list',
-    { screen: ask.screen && `${actor.id}:${ask.screen}`, lines, named, moment, view: ask.view, since, sort: ask.sort, having: ask.having, columns: ask.columns, place: placeOf(ask.place), page: { offset: ask.offset ?? 0, limit } },
+    {
+      screen: ask.screen && `${actor.id}:${ask.screen}`,
+      lines,
+      named,
+      moment,
+      view: ask.view,
+      since,
+      sort: ask.sort,
+      having: ask.having,
+      columns: ask.columns,
+      place: placeOf(ask.place),
+      page: { offset: ask.offset ?? 0, limit },
+    },
     signal,
   )
   return { lines, answer }

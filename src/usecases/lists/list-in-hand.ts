@@ -43,7 +43,12 @@ export interface Put {
 }
 
 export async function listInHand(actor: Actor): Promise<ListInHand | null> {
-  const row = await db()('list_in_hand as h').join('list as l', 'l.id', 'h.list_id').where({ 'h.user_id': actor.id }).whereNull('l.deleted_at').whereRaw(seenBy('l'), [actor.id]).first('l.id', 'l.name', 'l.subject')
+  const row = await db()('list_in_hand as h')
+    .join('list as l', 'l.id', 'h.list_id')
+    .where({ 'h.user_id': actor.id })
+    .whereNull('l.deleted_at')
+    .whereRaw(seenBy('l'), [actor.id])
+    .first('l.id', 'l.name', 'l.subject')
   return row ?? null
 }
 
@@ -83,49 +88,94 @@ export async function putOnList(actor: Actor, side: 'in' | 'out', found: Found, 
   const list = await listFor(actor, hand.id)
   const other = 'list' in found ? await listFor(actor, found.list, 'use') : null
   const of = 'list' in found ? (other as ListRow).subject : found.of
-  if (list.subject !== of) throw new Refused(`The list in hand, “${list.name}”, is of ${SUBJECT_NAMES[list.subject]}: ${SUBJECT_NAMES[of]} cannot be put on it.`)
+  if (list.subject !== of)
+    throw new Refused(`The list in hand, “${list.name}”, is of ${SUBJECT_NAMES[list.subject]}: ${SUBJECT_NAMES[of]} cannot be put on it.`)
   if ('list' in found && found.list === list.id) throw new Refused('That is the list in hand itself.')
   if (other && 'list' in found && found.view.tab === 'on') {
-    if (list.shared && !other.shared) throw new Refused(`“${list.name}” is shared and cannot name “${other.name}”, which is private. Share that one first.`)
-    const before = await addLine(actor, list, { id: lineId(), verb: side === 'in' ? 'add' : 'drop', off: false, unknownAsYes: false, criterion: { kind: 'list', list: { id: other.id, name: other.name }, edition: null } })
+    if (list.shared && !other.shared)
+      throw new Refused(`“${list.name}” is shared and cannot name “${other.name}”, which is private. Share that one first.`)
+    const before = await addLine(actor, list, {
+      id: lineId(),
+      verb: side === 'in' ? 'add' : 'drop',
+      off: false,
+      unknownAsYes: false,
+      criterion: { kind: 'list', list: { id: other.id, name: other.name }, edition: null },
+    })
     return { list: list.name, listId: list.id, count: null, before }
   }
-  const ids = 'ids' in found ? [...new Set(found.ids)] : 'find' in found ? await foundIds(actor, found.of, found.find) : (await answerFor(actor, found, MOST_PICKED + 1)).answer.ids
+  const ids =
+    'ids' in found
+      ? [...new Set(found.ids)]
+      : 'find' in found
+        ? await foundIds(actor, found.of, found.find)
+        : (await answerFor(actor, found, MOST_PICKED + 1)).answer.ids
   // What a line of picks says of where they came from, so that it can be read later, by others too: a private list is not named.
-  const from = reason.trim() || ('find' in found ? (found.find.trim() === '' ? 'all of the directory' : `found in the directory: ${found.find.trim()}`) : other && 'list' in found ? `from ${other.shared ? `“${other.name}”` : 'a private list'}, ${TAB_WORDS[found.view.tab]}` : '')
+  const from =
+    reason.trim() ||
+    ('find' in found
+      ? found.find.trim() === ''
+        ? 'all of the directory'
+        : `found in the directory: ${found.find.trim()}`
+      : other && 'list' in found
+        ? `from ${other.shared ? `“${other.name}”` : 'a private list'}, ${TAB_WORDS[found.view.tab]}`
+        : '')
   await checkPicked(list.subject, ids)
   const before = await db().transaction((trx) => pick(trx, actor, list, side, ids, from.slice(0, 200)))
   return { list: list.name, listId: list.id, count: ids.length, before }
 }
 
 const foundIds = (actor: Actor, of: Subject, find: string): Promise<number[]> =>
-  of === 'person' ? idsFound(actor, find, MOST_PICKED + 1) : of === 'organisation' ? organisationIdsFound(actor, find, MOST_PICKED + 1) : premisesIdsFound(actor, find, MOST_PICKED + 1)
+  of === 'person'
+    ? idsFound(actor, find, MOST_PICKED + 1)
+    : of === 'organisation'
+      ? organisationIdsFound(actor, find, MOST_PICKED + 1)
+      : premisesIdsFound(actor, find, MOST_PICKED + 1)
 
 /** Refuses what cannot be picked at once: nothing, too much, or what is not in the directory any more. */
 async function checkPicked(subject: Subject, ids: number[]): Promise<void> {
   if (ids.length === 0) throw new Refused(subject === 'person' ? 'Nobody was chosen.' : 'Nothing was chosen.')
-  if (ids.length > MOST_PICKED) throw new Refused(`More than ${MOST_PICKED.toLocaleString('en-GB')} ${SUBJECT_NAMES[subject]} cannot be picked at once. Narrow it, or say it with a line of criteria.`)
+  if (ids.length > MOST_PICKED)
+    throw new Refused(
+      `More than ${MOST_PICKED.toLocaleString('en-GB')} ${SUBJECT_NAMES[subject]} cannot be picked at once. Narrow it, or say it with a line of criteria.`,
+    )
   const live = subject === 'organisation' ? { live: true } : { state: 'live' }
   const known = await db()(subject).whereRaw('id = any(?::bigint[])', [ids]).where(live).count('id as n').first()
-  if (Number(known?.n) !== ids.length) throw new Refused(`${subject === 'person' ? 'Somebody who' : 'Something that'} was chosen is no longer in the directory. Look again and choose once more.`)
+  if (Number(known?.n) !== ids.length)
+    throw new Refused(
+      `${subject === 'person' ? 'Somebody who' : 'Something that'} was chosen is no longer in the directory. Look again and choose once more.`,
+    )
 }
 
-const TAB_WORDS: Record<ListView['tab'], string> = { on: 'on the list', out: 'left out', unknown: 'unknown', never: 'never on the page', new: 'new since the last look', moved: 'moved by a line' }
+const TAB_WORDS: Record<ListView['tab'], string> = {
+  on: 'on the list',
+  out: 'left out',
+  unknown: 'unknown',
+  never: 'never on the page',
+  new: 'new since the last look',
+  moved: 'moved by a line',
+}
 
 /** Several sets of picked records as one: what folds pick lines together. */
 export async function foldSets(actor: Actor, listId: number, sets: number[]): Promise<{ set: { id: number; count: number } }> {
   await listFor(actor, listId)
   const readable = await readableParts(actor, 'set', sets)
-  const rows: { id: number; people: number[] }[] = await db()('pick_set').whereIn('id', [...readable]).select('id', 'people')
+  const rows: { id: number; people: number[] }[] = await db()('pick_set')
+    .whereIn('id', [...readable])
+    .select('id', 'people')
   if (rows.length !== new Set(sets).size) throw new Refused('A set that a line names does not exist.')
   const people = [...new Set(sets.flatMap((id) => rows.find((row) => row.id === id)?.people ?? []))]
-  if (people.length > MOST_PICKED) throw new Refused(`Together they are more than ${MOST_PICKED.toLocaleString('en-GB')}, which is as many as one line can pick.`)
+  if (people.length > MOST_PICKED)
+    throw new Refused(`Together they are more than ${MOST_PICKED.toLocaleString('en-GB')}, which is as many as one line can pick.`)
   const [{ id }] = await db()('pick_set').insert({ people, made_by: actor.id, made_at: now() }, 'id')
   return { set: { id, count: people.length } }
 }
 
 /** A set of records of a list's subject that somebody picked, with the names of the first of them: what a pick line names. */
-export async function pickSet(actor: Actor, listId: number, given: number[] | { lines: unknown; view: ListView; having?: Having | null }): Promise<{ set: { id: number; count: number }; names: string[]; by: string }> {
+export async function pickSet(
+  actor: Actor,
+  listId: number,
+  given: number[] | { lines: unknown; view: ListView; having?: Having | null },
+): Promise<{ set: { id: number; count: number }; names: string[]; by: string }> {
   const list = await listFor(actor, listId)
   const found = Array.isArray(given) ? null : await answerFor(actor, given, MOST_PICKED + 1)
   if (found && subjectOf(found.lines) !== list.subject) throw new Refused(`This is a list of ${SUBJECT_NAMES[list.subject]}.`)
@@ -133,19 +183,40 @@ export async function pickSet(actor: Actor, listId: number, given: number[] | { 
   const ids = found ? found.answer.ids : [...new Set((given as number[]).filter(Number.isSafeInteger))]
   await checkPicked(list.subject, ids)
   const [{ id }] = await db()('pick_set').insert({ people: ids, made_by: actor.id, made_at: now() }, 'id')
-  const names = (await db()(list.subject).whereRaw('id = any(?::bigint[])', [ids.slice(0, 2)]).orderBy('id').select('name')).map((row) => row.name)
+  const names = (
+    await db()(list.subject)
+      .whereRaw('id = any(?::bigint[])', [ids.slice(0, 2)])
+      .orderBy('id')
+      .select('name')
+  ).map((row) => row.name)
   return { set: { id, count: ids.length }, names, by: actor.name }
 }
 
 async function pick(trx: Knex, actor: Actor, list: ListRow, side: 'in' | 'out', ids: number[], reason: string): Promise<Put['before']> {
   const { lines, basedOn, drafted } = await draftOf(trx, actor, list)
   const last = lines[lines.length - 1]
-  const shares = last?.verb === 'pick' && !last.off && last.side === side && last.by === actor.name && last.reason === reason && last.until === null
+  const shares =
+    last?.verb === 'pick' && !last.off && last.side === side && last.by === actor.name && last.reason === reason && last.until === null
   const before: number[] = shares ? (await trx('pick_set').where({ id: last.set.id }).first('people')).people : []
   const people = [...new Set([...before, ...ids])]
   const [{ id }] = await trx('pick_set').insert({ people, made_by: actor.id, made_at: now() }, 'id')
-  const names = (await trx(list.subject).whereRaw('id = any(?::bigint[])', [people.slice(0, 2)]).orderBy('id').select('name')).map((p) => p.name)
-  const line: PickLine = { id: shares ? last.id : lineId(), verb: 'pick', off: false, side, set: { id, count: people.length }, names, reason, until: null, by: actor.name }
+  const names = (
+    await trx(list.subject)
+      .whereRaw('id = any(?::bigint[])', [people.slice(0, 2)])
+      .orderBy('id')
+      .select('name')
+  ).map((p) => p.name)
+  const line: PickLine = {
+    id: shares ? last.id : lineId(),
+    verb: 'pick',
+    off: false,
+    side,
+    set: { id, count: people.length },
+    names,
+    reason,
+    until: null,
+    by: actor.name,
+  }
   await writeDraft(trx, actor, list.id, basedOn, checked([...(shares ? lines.slice(0, -1) : lines), line]))
   return { basedOn, lines: drafted ? lines : null }
 }
@@ -168,7 +239,8 @@ async function draftOf(trx: Knex, actor: Actor, list: ListRow): Promise<{ lines:
 }
 
 function checked(lines: Line[]): Line[] {
-  if (lines.length > MOST_LINES) throw new Refused(`The list in hand has ${MOST_LINES} lines, which is as many as it can hold. Take one away first.`)
+  if (lines.length > MOST_LINES)
+    throw new Refused(`The list in hand has ${MOST_LINES} lines, which is as many as it can hold. Take one away first.`)
   return validLines(lines)
 }
 

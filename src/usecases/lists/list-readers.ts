@@ -25,7 +25,13 @@ export async function lookAt(actor: Actor, id: number, working: boolean): Promis
     await trx('list_reader').insert({ list_id: id, user_id: actor.id, at, working }).onConflict(['list_id', 'user_id']).merge()
     if (!before || before.working !== working || at.getTime() - before.at.getTime() > GONE) await tellHere(trx, id)
   })
-  return db()('list_reader as r').join('user as u', 'u.id', 'r.user_id').where({ list_id: id }).whereNot('r.user_id', actor.id).where('r.at', '>', new Date(at.getTime() - GONE)).orderBy('u.name').select('u.name', 'r.working')
+  return db()('list_reader as r')
+    .join('user as u', 'u.id', 'r.user_id')
+    .where({ list_id: id })
+    .whereNot('r.user_id', actor.id)
+    .where('r.at', '>', new Date(at.getTime() - GONE))
+    .orderBy('u.name')
+    .select('u.name', 'r.working')
 }
 
 /** Marks that this person closed a list. */

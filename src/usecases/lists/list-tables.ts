@@ -12,5 +12,8 @@ export async function tableOf(actor: Actor, list: ListRow): Promise<TableSet> {
 /** Keeps the set-up of a list's table for this person. */
 export async function keepTable(actor: Actor, id: number, raw: unknown): Promise<void> {
   const list = await listFor(actor, id)
-  await db()('list_table').insert({ list_id: id, user_id: actor.id, columns: JSON.stringify(validTable(raw, list.subject)) }).onConflict(['list_id', 'user_id']).merge()
+  await db()('list_table')
+    .insert({ list_id: id, user_id: actor.id, columns: JSON.stringify(validTable(raw, list.subject)) })
+    .onConflict(['list_id', 'user_id'])
+    .merge()
 }

@@ -45,10 +45,15 @@ const NEEDED: Record<ListRole, string> = { see: 'see it', use: 'use it', edit: '
 
 /** A list with which this person may do what is needed. One they may not see is as good as none. */
 export async function listFor(actor: Actor, id: number, needs: ListRole = 'see', trx: Knex = db(), lock = false): Promise<ListRow> {
-  const query = trx('list').where({ id }).whereNull('deleted_at').select('list.*', trx.raw('role_on(list, ?) as role', [actor.id])).first()
+  const query = trx('list')
+    .where({ id })
+    .whereNull('deleted_at')
+    .select('list.*', trx.raw('role_on(list, ?) as role', [actor.id]))
+    .first()
   const list: ListRow | undefined = Number.isSafeInteger(id) ? await (lock ? query.forNoKeyUpdate() : query) : undefined
   if (!list?.role) throw new Refused('There is no such list, or it is private to somebody else.', 'not found')
-  if (!allows(list.role, needs)) throw new Refused(`You may look at “${list.name}”, not ${NEEDED[needs]}. Its owner decides who may.`, 'not allowed')
+  if (!allows(list.role, needs))
+    throw new Refused(`You may look at “${list.name}”, not ${NEEDED[needs]}. Its owner decides who may.`, 'not allowed')
   return list
 }
 
@@ -64,7 +69,9 @@ export async function openList(actor: Actor, id: number): Promise<ListView> {
   const list = await listFor(actor, id)
   const edition = await latestEdition(id)
   const draft = await db()('list_draft').where({ list_id: id, user_id: actor.id }).first('based_on', 'lines')
-  const names = new Map((await db()('user').whereIn('id', [list.owner_id, edition.saved_by]).select('id', 'name')).map((u) => [u.id, u.name]))
+  const names = new Map(
+    (await db()('user').whereIn('id', [list.owner_id, edition.saved_by]).select('id', 'name')).map((u) => [u.id, u.name]),
+  )
   return {
     id: list.id,
     name: list.name,
@@ -79,7 +86,13 @@ export async function openList(actor: Actor, id: number): Promise<ListView> {
     savedBy: names.get(edition.saved_by) ?? '',
     savedAt: edition.saved_at.toISOString(),
     lines: edition.lines,
-    draft: draft ? { basedOn: draft.based_on, lines: draft.lines, basis: draft.based_on === edition.number ? edition.lines : await linesOfEdition(id, draft.based_on) } : null,
+    draft: draft
+      ? {
+          basedOn: draft.based_on,
+          lines: draft.lines,
+          basis: draft.based_on === edition.number ? edition.lines : await linesOfEdition(id, draft.based_on),
+        }
+      : null,
   }
 }
 
@@ -104,35 +117,40 @@ export async function listIndex(actor: Actor): Promise<ListIndexRow[]> {
      where l.deleted_at is null and ${seenBy('l')} order by pinned desc, l.name, l.id`,
     [actor.id, actor.id, actor.id, actor.id, actor.id],
   )
-  return rows.map((row: Record<string, never> & { saved_at: Date; started_at: Date; released_at: Date | null; closed_at: Date | null }) => ({
-    id: row.id,
-    name: row.name,
-    subject: row.subject,
-    labels: row.labels,
-    archived: row.archived,
-    pinned: row.pinned,
-    shared: row.shared,
-    role: row.role,
-    proposals: row.proposals,
-    draft: row.draft,
-    mine: row.mine,
-    owner: row.owner,
-    edition: row.edition,
-    savedAt: row.saved_at.toISOString(),
-    balance: row.balance,
-    lastRound: row.round_id
-      ? {
-          id: row.round_id,
-          number: row.round,
-          state: row.closed_at ? 'closed' : row.released_at ? 'released' : 'being built',
-          at: (row.closed_at ?? row.released_at ?? row.started_at).toISOString(),
-        }
-      : null,
-  }))
+  return rows.map(
+    (row: Record<string, never> & { saved_at: Date; started_at: Date; released_at: Date | null; closed_at: Date | null }) => ({
+      id: row.id,
+      name: row.name,
+      subject: row.subject,
+      labels: row.labels,
+      archived: row.archived,
+      pinned: row.pinned,
+      shared: row.shared,
+      role: row.role,
+      proposals: row.proposals,
+      draft: row.draft,
+      mine: row.mine,
+      owner: row.owner,
+      edition: row.edition,
+      savedAt: row.saved_at.toISOString(),
+      balance: row.balance,
+      lastRound: row.round_id
+        ? {
+            id: row.round_id,
+            number: row.round,
+            state: row.closed_at ? 'closed' : row.released_at ? 'released' : 'being built',
+            at: (row.closed_at ?? row.released_at ?? row.started_at).toISOString(),
+          }
+        : null,
+    }),
+  )
 }
 
 /** Lists that lines of a list may name: every other one this person may use, with how many editions and rounds it has. */
-export async function nameableLists(actor: Actor, except: number): Promise<{ id: number; name: string; shared: boolean; subject: Subject; edition: number; rounds: number }[]> {
+export async function nameableLists(
+  actor: Actor,
+  except: number,
+): Promise<{ id: number; name: string; shared: boolean; subject: Subject; edition: number; rounds: number }[]> {
   return db()('list as l')
     .whereNull('l.deleted_at')
     .whereNot('l.id', except)
@@ -153,21 +171,38 @@ function checkedName(name: string): string {
 export async function createList(actor: Actor, name: string, shared: boolean, lines: Line[] = [startLine()]): Promise<number> {
   const checked = validPage(lines)
   return db().transaction(async (trx) => {
-    const [{ id }] = await trx('list').insert({ name: checkedName(name), subject: subjectOf(checked), owner_id: actor.id, team_role: shared ? 'edit' : null, zone: settings().ARCH_ZONE, created_at: now() }, 'id')
+    const [{ id }] = await trx('list').insert(
+      {
+        name: checkedName(name),
+        subject: subjectOf(checked),
+        owner_id: actor.id,
+        team_role: shared ? 'edit' : null,
+        zone: settings().ARCH_ZONE,
+        created_at: now(),
+      },
+      'id',
+    )
     await checkNames(actor, id, checked, [], trx)
     await insertEdition(trx, actor, id, 1, checked)
     return id
   })
 }
 
-export const startLine = (subject: Subject = 'person'): Line => ({ id: randomBytes(5).toString('hex'), verb: 'start', off: false, batch: null, ...(subject === 'person' ? {} : { subject }) })
+export const startLine = (subject: Subject = 'person'): Line => ({
+  id: randomBytes(5).toString('hex'),
+  verb: 'start',
+  off: false,
+  batch: null,
+  ...(subject === 'person' ? {} : { subject }),
+})
 
 /** Saves the lines of an earlier edition as the newest one. Gives its number. */
 export async function goBackTo(actor: Actor, id: number, number: number): Promise<number> {
   const lines = await linesOfEdition(id, number)
   const { number: newest } = await latestEdition((await listFor(actor, id, 'edit')).id)
   const saved = await saveEdition(actor, id, newest, lines, { why: `back to edition ${number}`, draft: 'stays' })
-  if ('theirs' in saved) throw new Refused(`${saved.theirs.by} saved edition ${saved.theirs.edition} just now. Look at it first; nothing was changed.`)
+  if ('theirs' in saved)
+    throw new Refused(`${saved.theirs.by} saved edition ${saved.theirs.edition} just now. Look at it first; nothing was changed.`)
   return saved.edition
 }
 
@@ -186,16 +221,27 @@ export type Saved = { edition: number } | { theirs: { edition: number; by: strin
  * Saves lines as the next edition. `basedOn` is the edition they were worked on from: where somebody saved another one
  * since, nothing is written and theirs comes back, with the lines both began from.
  */
-export async function saveEdition(actor: Actor, id: number, basedOn: number, lines: unknown, { why = '', draft = 'ends', taking }: Saving = {}): Promise<Saved> {
+export async function saveEdition(
+  actor: Actor,
+  id: number,
+  basedOn: number,
+  lines: unknown,
+  { why = '', draft = 'ends', taking }: Saving = {},
+): Promise<Saved> {
   const checked = validPage(lines)
   return db().transaction(async (trx) => {
     await listFor(actor, id, 'edit', trx, true)
     const latest = await latestEdition(id, trx)
     if (latest.number !== basedOn) {
       const by = await trx('user').where({ id: latest.saved_by }).first('name')
-      return { theirs: { edition: latest.number, by: by?.name ?? 'Somebody', lines: latest.lines, basis: await linesOfEdition(id, basedOn) } }
+      return {
+        theirs: { edition: latest.number, by: by?.name ?? 'Somebody', lines: latest.lines, basis: await linesOfEdition(id, basedOn) },
+      }
     }
-    if (subjectOf(checked) !== subjectOf(latest.lines)) throw new Refused(`This is a list of ${SUBJECT_NAMES[subjectOf(latest.lines)]} and stays one. Make another list for ${SUBJECT_NAMES[subjectOf(checked)]}.`)
+    if (subjectOf(checked) !== subjectOf(latest.lines))
+      throw new Refused(
+        `This is a list of ${SUBJECT_NAMES[subjectOf(latest.lines)]} and stays one. Make another list for ${SUBJECT_NAMES[subjectOf(checked)]}.`,
+      )
     await checkNames(actor, id, checked, latest.lines, trx)
     await insertEdition(trx, actor, id, latest.number + 1, checked, why)
     await settleHeld(trx, actor, id, latest.number + 1, checked, taking)
@@ -214,16 +260,39 @@ export function validPage(lines: unknown): Line[] {
 }
 
 async function insertEdition(trx: Knex, actor: Actor, list: number, number: number, lines: Line[], why = ''): Promise<void> {
-  const standing = (await trx('edition').where({ list_id: list, number: number - 1 }).first('lines'))?.lines ?? []
-  const signed = await withTrueNames(actor, lines.map((line) => signedLine(line, actor)), standing, trx)
+  const standing =
+    (
+      await trx('edition')
+        .where({ list_id: list, number: number - 1 })
+        .first('lines')
+    )?.lines ?? []
+  const signed = await withTrueNames(
+    actor,
+    lines.map((line) => signedLine(line, actor)),
+    standing,
+    trx,
+  )
   await holdParts(trx, list, signed)
   const zone = (await trx('list').where({ id: list }).first('zone')).zone
-  await trx('edition').insert({ list_id: list, number, lines: JSON.stringify(signed), balance: await balanceOf(signed, zone, trx), why: why.trim().slice(0, 200) || null, saved_by: actor.id, saved_at: now() })
+  await trx('edition').insert({
+    list_id: list,
+    number,
+    lines: JSON.stringify(signed),
+    balance: await balanceOf(signed, zone, trx),
+    why: why.trim().slice(0, 200) || null,
+    saved_by: actor.id,
+    saved_at: now(),
+  })
 }
 
 /** *By me* is the person who saves the line (or works on it), by name. */
 export function signedLine(line: Line, actor: Actor): Line {
-  if (!('criterion' in line) || (line.criterion.kind !== 'contacted' && line.criterion.kind !== 'contact-count') || line.criterion.by?.id !== 'me') return line
+  if (
+    !('criterion' in line) ||
+    (line.criterion.kind !== 'contacted' && line.criterion.kind !== 'contact-count') ||
+    line.criterion.by?.id !== 'me'
+  )
+    return line
   return { ...line, criterion: { ...line.criterion, by: { id: actor.id, name: actor.name } } as typeof line.criterion }
 }
 
@@ -248,7 +317,9 @@ export async function copyList(actor: Actor, id: number): Promise<number> {
 
 export async function renameList(actor: Actor, id: number, name: string): Promise<void> {
   const list = await ownList(actor, id, 'rename it')
-  await db()('list').where({ id: list.id }).update({ name: checkedName(name) })
+  await db()('list')
+    .where({ id: list.id })
+    .update({ name: checkedName(name) })
 }
 
 /**
@@ -263,11 +334,21 @@ export async function deleteList(actor: Actor, id: number): Promise<void> {
     if (open) throw new Refused(`Round ${open.number} of this list is out. Close it before the list is deleted.`)
     const by = await namedBy(id, trx)
     if (by.length > 0) {
-      const seen = await trx('list').whereIn('id', by.map((l) => l.id)).whereRaw('role_on(list, ?) is not null', [actor.id]).orderBy('name').first('name')
+      const seen = await trx('list')
+        .whereIn(
+          'id',
+          by.map((l) => l.id),
+        )
+        .whereRaw('role_on(list, ?) is not null', [actor.id])
+        .orderBy('name')
+        .first('name')
       throw new Refused(`${seen ? `“${seen.name}”` : 'A private list'} names this list. Take that line away before this one is deleted.`)
     }
     const used = await trx('round').where({ list_id: id }).whereNotNull('released_at').first('number')
-    if (used) throw new Refused(`Round ${used.number} went out to this list, so it stays: archive it instead. What was released can be had again from it.`)
+    if (used)
+      throw new Refused(
+        `Round ${used.number} went out to this list, so it stays: archive it instead. What was released can be had again from it.`,
+      )
     await trx('list').where({ id: list.id }).update({ deleted_at: now() })
     await trx('list_in_hand').where({ list_id: list.id }).delete()
   })
@@ -279,7 +360,9 @@ export async function archiveList(actor: Actor, id: number, away: boolean): Prom
     const list = await ownList(actor, id, away ? 'archive it' : 'take it out of the archive', trx, true)
     const open = await trx('round').where({ list_id: id }).whereNull('closed_at').first('number')
     if (away && open) throw new Refused(`Round ${open.number} of this list is not closed. Close it before the list is archived.`)
-    await trx('list').where({ id: list.id }).update({ archived_at: away ? now() : null })
+    await trx('list')
+      .where({ id: list.id })
+      .update({ archived_at: away ? now() : null })
     if (away) await trx('list_in_hand').where({ list_id: list.id }).delete()
   })
 }
@@ -294,8 +377,16 @@ export async function pinList(actor: Actor, id: number, top: boolean): Promise<v
 /** Files a list under some labels, which everybody who sees it sees. */
 export async function labelList(actor: Actor, id: number, labels: readonly string[]): Promise<void> {
   const list = await ownList(actor, id, 'label it')
-  const clean = [...new Map(labels.map((label) => String(label).trim().replace(/\s+/g, ' ')).filter(Boolean).map((label) => [label.toLowerCase(), label])).values()]
-  if (clean.length > 12 || clean.some((label) => label.length > 40)) throw new Refused('A list has at most twelve labels of at most 40 letters.')
+  const clean = [
+    ...new Map(
+      labels
+        .map((label) => String(label).trim().replace(/\s+/g, ' '))
+        .filter(Boolean)
+        .map((label) => [label.toLowerCase(), label]),
+    ).values(),
+  ]
+  if (clean.length > 12 || clean.some((label) => label.length > 40))
+    throw new Refused('A list has at most twelve labels of at most 40 letters.')
   await db()('list').where({ id: list.id }).update({ labels: clean })
 }
 

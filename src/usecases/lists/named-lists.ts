@@ -55,7 +55,12 @@ export async function withLastRounds<M extends Moment>(moment: M, pages: PageOfL
       return criterion?.kind === 'round' && criterion.which === 'last' ? [criterion.list.id] : []
     })
   if (lists.length === 0) return moment
-  const rows = await trx('round').whereIn('list_id', lists).whereNotNull('released_at').groupBy('list_id').select('list_id').max('number as number')
+  const rows = await trx('round')
+    .whereIn('list_id', lists)
+    .whereNotNull('released_at')
+    .groupBy('list_id')
+    .select('list_id')
+    .max('number as number')
   return { ...moment, lastRounds: Object.fromEntries(rows.map((r) => [r.list_id, r.number])) }
 }
 
@@ -73,25 +78,36 @@ export async function checkNames(actor: Actor, list: number, lines: Line[], stan
   await holdNames(trx)
   const before = new Set([...listsNamed(standing).map((c) => c.list.id), ...roundsNamed(standing).map((l) => l.id)])
   for (const { id, name } of all) {
-    const found = await trx('list').where({ id }).whereNull('deleted_at').first(trx.raw('role_on(list, ?) as role', [actor.id]))
+    const found = await trx('list')
+      .where({ id })
+      .whereNull('deleted_at')
+      .first(trx.raw('role_on(list, ?) as role', [actor.id]))
     if (!found?.role) throw new Refused(`The list “${name}” that a line names does not exist, or is private to somebody else.`)
-    if (!before.has(id) && !allows(found.role, 'use')) throw new Refused(`You may look at “${name}”, not name it in lines. Its owner decides who may.`)
+    if (!before.has(id) && !allows(found.role, 'use'))
+      throw new Refused(`You may look at “${name}”, not name it in lines. Its owner decides who may.`)
     await checkReaders({ id: list }, { id, name }, trx)
   }
   for (const naming of names) {
     const { lines: own } = await editionMeant(naming, null, trx)
     const wanted = naming.of ?? subjectOf(lines)
-    if (subjectOf(own) !== wanted) throw new Refused(`“${naming.list.name}” is a list of ${SUBJECT_NAMES[subjectOf(own)]}; the line asks for one of ${SUBJECT_NAMES[wanted]}.`)
+    if (subjectOf(own) !== wanted)
+      throw new Refused(
+        `“${naming.list.name}” is a list of ${SUBJECT_NAMES[subjectOf(own)]}; the line asks for one of ${SUBJECT_NAMES[wanted]}.`,
+      )
   }
   if (names.some((c) => c.list.id === list && c.edition === null)) throw new Refused('A list cannot name itself.')
   const { uses } = await expanded(lines, {}, trx)
   const own = listKey({ list: { id: list, name: '' }, edition: null })
-  if (Object.hasOwn(uses, own)) throw new Refused('These lines name a list that, by way of others, names this one: a loop. Nothing was saved.')
+  if (Object.hasOwn(uses, own))
+    throw new Refused('These lines name a list that, by way of others, names this one: a loop. Nothing was saved.')
 }
 
 /** Whether anybody but its owner may see a list. */
 async function othersSee(list: number, trx: Knex): Promise<boolean> {
-  const { rows } = await trx.raw('select team_role is not null or exists (select 1 from list_member where list_id = list.id) as others from list where id = ?', [list])
+  const { rows } = await trx.raw(
+    'select team_role is not null or exists (select 1 from list_member where list_id = list.id) as others from list where id = ?',
+    [list],
+  )
   return rows[0]?.others ?? false
 }
 
@@ -101,18 +117,40 @@ export async function checkSharing(actor: Actor, list: number, lines: Line[], tr
   for (const named of [...listsNamed(lines).map((c) => c.list), ...roundsNamed(lines)]) await checkReaders({ id: list }, named, trx)
   for (const by of await namedBy(list, trx)) {
     const seen = await trx('list').where({ id: by.id }).whereRaw('role_on(list, ?) is not null', [actor.id]).first('id')
-    await checkReaders(by, { id: list, name: (await trx('list').where({ id: list }).first('name')).name }, trx, seen ? null : 'A private list of a colleague')
+    await checkReaders(
+      by,
+      { id: list, name: (await trx('list').where({ id: list }).first('name')).name },
+      trx,
+      seen ? null : 'A private list of a colleague',
+    )
   }
 }
 
 /** Refuses that one list names another which somebody who may see the first may not see. */
-async function checkReaders(list: { id: number }, named: { id: number; name: string }, trx: Knex, masked: string | null = null): Promise<void> {
-  const [a, b] = [await trx('list').where({ id: list.id }).first('team_role', 'name'), await trx('list').where({ id: named.id }).first('team_role')]
+async function checkReaders(
+  list: { id: number },
+  named: { id: number; name: string },
+  trx: Knex,
+  masked: string | null = null,
+): Promise<void> {
+  const [a, b] = [
+    await trx('list').where({ id: list.id }).first('team_role', 'name'),
+    await trx('list').where({ id: named.id }).first('team_role'),
+  ]
   // A list that whoever asks may not see is not called by its name.
   const cannot = `${masked ?? `“${a.name}”`} cannot name “${named.name}”, which`
-  if (a.team_role !== null && b.team_role === null) throw new Refused(`${cannot} the team may not see: nobody could see why its numbers are what they are. Share that one first.`)
-  const { rows } = await trx.raw(`select u.name from "user" u, list a, list b where a.id = ? and b.id = ? and role_on(a, u.id) is not null and role_on(b, u.id) is null order by u.name limit 1`, [list.id, named.id])
-  if (rows.length > 0) throw new Refused(masked === null ? `${cannot} ${rows[0].name} may not see, though they may see this one. Share that one with them first.` : `${cannot} somebody may not see, though they may see that one. Its owner has to take the line away first.`)
+  if (a.team_role !== null && b.team_role === null)
+    throw new Refused(`${cannot} the team may not see: nobody could see why its numbers are what they are. Share that one first.`)
+  const { rows } = await trx.raw(
+    `select u.name from "user" u, list a, list b where a.id = ? and b.id = ? and role_on(a, u.id) is not null and role_on(b, u.id) is null order by u.name limit 1`,
+    [list.id, named.id],
+  )
+  if (rows.length > 0)
+    throw new Refused(
+      masked === null
+        ? `${cannot} ${rows[0].name} may not see, though they may see this one. Share that one with them first.`
+        : `${cannot} somebody may not see, though they may see that one. Its owner has to take the line away first.`,
+    )
 }
 
 /** The lists whose rounds lines name. */
@@ -126,13 +164,25 @@ export const roundsNamed = (lines: readonly Line[]): { id: number; name: string 
 async function checkAreas(actor: Actor, shared: boolean | null, lines: Line[], trx: Knex): Promise<void> {
   const areas = areasNamed(lines)
   if (areas.length === 0) return
-  const known: { id: number; shared: boolean; owner_id: string; named: boolean }[] = await trx('area').whereIn('id', areas.map((a) => a.id)).select('id', 'shared', 'owner_id', 'named')
-  const readable = await readableParts(actor, 'area', areas.map((a) => a.id), trx)
+  const known: { id: number; shared: boolean; owner_id: string; named: boolean }[] = await trx('area')
+    .whereIn(
+      'id',
+      areas.map((a) => a.id),
+    )
+    .select('id', 'shared', 'owner_id', 'named')
+  const readable = await readableParts(
+    actor,
+    'area',
+    areas.map((a) => a.id),
+    trx,
+  )
   for (const { id, name } of areas) {
     const found = known.find((area) => area.id === id)
     // One that was drawn for a line alone belongs to the lists it stands in.
-    if (!found || !readable.has(id)) throw new Refused(`The area “${name}” that a line names does not exist, or is private to somebody else.`)
-    if (shared && found.named && !found.shared) throw new Refused(`A shared list cannot name the area “${name}”, which is private. Share the area first.`)
+    if (!found || !readable.has(id))
+      throw new Refused(`The area “${name}” that a line names does not exist, or is private to somebody else.`)
+    if (shared && found.named && !found.shared)
+      throw new Refused(`A shared list cannot name the area “${name}”, which is private. Share the area first.`)
   }
 }
 
@@ -144,7 +194,8 @@ async function checkBatches(actor: Actor, lines: Line[]): Promise<void> {
   })
   if (ids.length === 0) return
   const seen = await db()('batch').whereIn('id', ids).whereRaw(batchSeenBy('batch'), [actor.id]).select('id')
-  if (ids.some((id) => !seen.some((batch) => batch.id === id))) throw new Refused('A line names a batch that does not exist, or belongs to a list that is private to somebody else.', 'not found')
+  if (ids.some((id) => !seen.some((batch) => batch.id === id)))
+    throw new Refused('A line names a batch that does not exist, or belongs to a list that is private to somebody else.', 'not found')
 }
 
 /** Refuses lines that name a list or an area this person cannot see. Editions of shared lists name only what everybody can. */
@@ -155,7 +206,10 @@ export async function checkSeen(actor: Actor, lines: Line[]): Promise<void> {
   const lists = [...listsNamed(lines).map((naming) => naming.list), ...roundsNamed(lines)]
   if (lists.length === 0) return
   const seen = await db()('list')
-    .whereIn('id', lists.map((l) => l.id))
+    .whereIn(
+      'id',
+      lists.map((l) => l.id),
+    )
     .whereRaw('role_on(list, ?) is not null', [actor.id])
     .select('id')
   const hidden = lists.find((l) => !seen.some((s) => s.id === l.id))

@@ -20,24 +20,44 @@ const MOST_TOLD = 5
  * for a pick line. Nothing of the file is stored or changes anything. Throws Refused where it cannot be read, or is about
  * nobody here.
  */
-export async function pickUpload(actor: Actor, listId: number, file: { name: string; bytes: AsyncIterable<Uint8Array> }): Promise<Uploaded> {
+export async function pickUpload(
+  actor: Actor,
+  listId: number,
+  file: { name: string; bytes: AsyncIterable<Uint8Array> },
+): Promise<Uploaded> {
   const list = await listFor(actor, listId)
   if (list.subject !== 'person') throw new Refused('A file of people is looked up for a list of people.')
   return withIncoming(file.bytes, async (path) => {
     const shape = await refusing(() => lookOutside(path))
     const mapping = guessMapping('people', shape.header, shape.first)
-    if (!mapping.some((field) => field && WHO.includes(field))) throw new Refused(`No column of ${file.name} says who: none is a record number, an id, an e-mail, a phone or a name. Nothing was changed.`)
+    if (!mapping.some((field) => field && WHO.includes(field)))
+      throw new Refused(
+        `No column of ${file.name} says who: none is a record number, an id, an e-mail, a phone or a name. Nothing was changed.`,
+      )
     const found = new Set<number>()
     const told = { rows: 0, nobody: { count: 0, some: [] as string[] }, several: 0, unclear: 0 }
     const settle = async (rows: { raw: string[]; who: Who }[]) => {
-      const people = await peopleNamed(db(), rows.map(({ who }) => who))
+      const people = await peopleNamed(
+        db(),
+        rows.map(({ who }) => who),
+      )
       for (const { raw, who } of rows) {
         const meant = peopleMeant(who, people)
         if (meant.length === 1) found.add(meant[0].id)
         else if (meant.length > 1) told.several++
-        else if (++told.nobody.count <= MOST_TOLD) told.nobody.some.push(raw.filter((cell) => cell.trim() !== '').slice(0, 3).join(', ').slice(0, 80))
+        else if (++told.nobody.count <= MOST_TOLD)
+          told.nobody.some.push(
+            raw
+              .filter((cell) => cell.trim() !== '')
+              .slice(0, 3)
+              .join(', ')
+              .slice(0, 80),
+          )
       }
-      if (found.size > MOST_PICKED) throw new Refused(`More than ${MOST_PICKED.toLocaleString('en-GB')} people cannot be picked at once. Bring the file in, and ask for its batch with a line.`)
+      if (found.size > MOST_PICKED)
+        throw new Refused(
+          `More than ${MOST_PICKED.toLocaleString('en-GB')} people cannot be picked at once. Bring the file in, and ask for its batch with a line.`,
+        )
     }
     let block: { raw: string[]; who: Who }[] = []
     await refusing(async () => {
@@ -52,7 +72,10 @@ export async function pickUpload(actor: Actor, listId: number, file: { name: str
       }
     })
     await settle(block)
-    if (found.size === 0) throw new Refused(`None of the ${told.rows.toLocaleString('en-GB')} rows of ${file.name} is about one person of the directory: ${told.nobody.count.toLocaleString('en-GB')} about nobody, ${told.several.toLocaleString('en-GB')} that could be about several, ${told.unclear.toLocaleString('en-GB')} that could not be read. Nothing was changed.`)
+    if (found.size === 0)
+      throw new Refused(
+        `None of the ${told.rows.toLocaleString('en-GB')} rows of ${file.name} is about one person of the directory: ${told.nobody.count.toLocaleString('en-GB')} about nobody, ${told.several.toLocaleString('en-GB')} that could be about several, ${told.unclear.toLocaleString('en-GB')} that could not be read. Nothing was changed.`,
+      )
     return { ...(await pickSet(actor, listId, [...found])), ...told }
   })
 }

@@ -38,16 +38,31 @@ export async function propose(actor: Actor, id: number, basedOn: number, raw: un
     const list = await listFor(actor, id, 'see', trx, true)
     const basis = await linesOfEdition(id, basedOn)
     const standing = await latestEdition(id, trx)
-    if (proposed(basis, lines).length === 0 || holdsProposal(basis, lines, standing.lines)) throw new Refused('The list says that already: there is nothing to propose.')
+    if (proposed(basis, lines).length === 0 || holdsProposal(basis, lines, standing.lines))
+      throw new Refused('The list says that already: there is nothing to propose.')
     await checkNames(actor, id, withProposal(basis, lines, standing.lines), standing.lines, trx)
     const open = await trx('list_proposal').where({ list_id: id }).whereNull('decision').count('id as n').first()
-    if (Number(open?.n) >= MOST_OPEN) throw new Refused(`${MOST_OPEN} proposals for this list wait already. Its owner has to settle some first; your lines are kept as your draft.`)
+    if (Number(open?.n) >= MOST_OPEN)
+      throw new Refused(
+        `${MOST_OPEN} proposals for this list wait already. Its owner has to settle some first; your lines are kept as your draft.`,
+      )
     const named = await withTrueNames(actor, lines, standing.lines, trx)
     await holdParts(trx, id, named)
-    const [made] = await trx('list_proposal').insert({ list_id: id, based_on: basedOn, lines: JSON.stringify(named), note: String(note).trim().slice(0, 500), proposed_by: actor.id, proposed_at: now() }, 'id')
+    const [made] = await trx('list_proposal').insert(
+      {
+        list_id: id,
+        based_on: basedOn,
+        lines: JSON.stringify(named),
+        note: String(note).trim().slice(0, 500),
+        proposed_by: actor.id,
+        proposed_at: now(),
+      },
+      'id',
+    )
     await trx('list_draft').where({ list_id: id, user_id: actor.id }).delete()
     await tellTalk(trx, id)
-    if (list.owner_id !== actor.id) await tellWork(trx, list.owner_id, `${actor.name} proposes something for “${list.name}”.`, `/lists/${id}`)
+    if (list.owner_id !== actor.id)
+      await tellWork(trx, list.owner_id, `${actor.name} proposes something for “${list.name}”.`, `/lists/${id}`)
     return made.id
   })
 }
@@ -82,7 +97,9 @@ export async function proposalsFor(actor: Actor, id: number): Promise<ProposalVi
       basis,
       lines: row.lines,
       page,
-      differences: differences(row.decision === null ? latest.lines : basis, row.decision === null ? page : row.lines).flatMap((d) => (d.is === 'same' ? [] : [{ ...d, crosses: row.decision === null && meets.has(d.id) }])),
+      differences: differences(row.decision === null ? latest.lines : basis, row.decision === null ? page : row.lines).flatMap((d) =>
+        d.is === 'same' ? [] : [{ ...d, crosses: row.decision === null && meets.has(d.id) }],
+      ),
       decision: row.decision === null ? null : { is: row.decision, by: row.decider ?? '', reason: row.reason ?? '', edition: row.edition },
     })
   }
@@ -90,7 +107,13 @@ export async function proposalsFor(actor: Actor, id: number): Promise<ProposalVi
 }
 
 /** What a proposal would do today: who is on now, who would leave and join, who would be on with it; and a page of those of one side. */
-export async function proposalEffect(actor: Actor, proposal: number, tab: Side = 'left', page = { offset: 0, limit: 0 }, signal?: AbortSignal): Promise<ProposalEffect> {
+export async function proposalEffect(
+  actor: Actor,
+  proposal: number,
+  tab: Side = 'left',
+  page = { offset: 0, limit: 0 },
+  signal?: AbortSignal,
+): Promise<ProposalEffect> {
   const row = await proposalOf(proposal)
   const list = await listFor(actor, row.list_id)
   if (!allows(list.role, 'edit') && row.proposed_by !== actor.id) throw new Refused('There is no such proposal.', 'not found')
@@ -107,8 +130,13 @@ export async function takeProposal(actor: Actor, proposal: number): Promise<numb
   const latest = await latestEdition(row.list_id)
   const page = withProposal(await linesOfEdition(row.list_id, row.based_on), row.lines, latest.lines)
   const by = (await db()('user').where({ id: row.proposed_by }).first('name'))?.name ?? 'somebody who left'
-  const saved = await saveEdition(actor, row.list_id, latest.number, page, { why: `proposed by ${by}${row.note ? `: ${row.note}` : ''}`, draft: 'stays', taking: row.id })
-  if ('theirs' in saved) throw new Refused(`${saved.theirs.by} saved edition ${saved.theirs.edition} just now. Look at it first; the proposal still waits.`)
+  const saved = await saveEdition(actor, row.list_id, latest.number, page, {
+    why: `proposed by ${by}${row.note ? `: ${row.note}` : ''}`,
+    draft: 'stays',
+    taking: row.id,
+  })
+  if ('theirs' in saved)
+    throw new Refused(`${saved.theirs.by} saved edition ${saved.theirs.edition} just now. Look at it first; the proposal still waits.`)
   return saved.edition
 }
 
@@ -126,7 +154,10 @@ export async function takeBackProposal(actor: Actor, proposal: number): Promise<
   if (row.decision !== null) throw new Refused('That proposal is settled already.')
   await db().transaction(async (trx) => {
     await decide(trx, row, { decision: 'taken back', decided_by: actor.id })
-    await trx('list_draft').insert({ list_id: row.list_id, user_id: actor.id, based_on: row.based_on, lines: JSON.stringify(row.lines), at: now() }).onConflict(['list_id', 'user_id']).ignore()
+    await trx('list_draft')
+      .insert({ list_id: row.list_id, user_id: actor.id, based_on: row.based_on, lines: JSON.stringify(row.lines), at: now() })
+      .onConflict(['list_id', 'user_id'])
+      .ignore()
   })
 }
 
@@ -139,24 +170,45 @@ export async function readDecision(actor: Actor, proposal: number): Promise<void
  * Marks those proposals as taken whose changes an edition that was just saved holds, and the one it was made from. Throws
  * Refused where that was settled meanwhile.
  */
-export async function settleHeld(trx: Knex, actor: Actor, list: number, edition: number, lines: readonly Line[], taking?: number): Promise<void> {
+export async function settleHeld(
+  trx: Knex,
+  actor: Actor,
+  list: number,
+  edition: number,
+  lines: readonly Line[],
+  taking?: number,
+): Promise<void> {
   const open: ProposalRow[] = await trx('list_proposal').where({ list_id: list }).whereNull('decision').orderBy('id').forUpdate()
-  if (taking !== undefined && !open.some((row) => row.id === taking)) throw new Refused('Somebody settled that proposal just now. Nothing was changed.')
+  if (taking !== undefined && !open.some((row) => row.id === taking))
+    throw new Refused('Somebody settled that proposal just now. Nothing was changed.')
   for (const row of open) {
     const { lines: basis } = await trx('edition').where({ list_id: list, number: row.based_on }).first('lines')
-    if (row.id === taking || holdsProposal(basis, row.lines, lines)) await decide(trx, row, { decision: 'taken', decided_by: actor.id, edition })
+    if (row.id === taking || holdsProposal(basis, row.lines, lines))
+      await decide(trx, row, { decision: 'taken', decided_by: actor.id, edition })
   }
 }
 
-async function decide(trx: Knex, row: ProposalRow, to: { decision: ProposalRow['decision']; decided_by: string; reason?: string; edition?: number }): Promise<void> {
+async function decide(
+  trx: Knex,
+  row: ProposalRow,
+  to: { decision: ProposalRow['decision']; decided_by: string; reason?: string; edition?: number },
+): Promise<void> {
   const own = to.decided_by === row.proposed_by
-  const changed = await trx('list_proposal').where({ id: row.id }).whereNull('decision').update({ ...to, decided_at: now(), ...(own ? { told_at: now() } : {}) })
+  const changed = await trx('list_proposal')
+    .where({ id: row.id })
+    .whereNull('decision')
+    .update({ ...to, decided_at: now(), ...(own ? { told_at: now() } : {}) })
   if (changed === 0) throw new Refused('Somebody settled that proposal just now.')
   await tellTalk(trx, row.list_id)
   if (own) return
   const list = await trx('list').where({ id: row.list_id }).first('name')
   const by = await trx('user').where({ id: to.decided_by }).first('name')
-  await tellWork(trx, row.proposed_by, `${by?.name ?? 'Somebody'} ${to.decision === 'taken' ? 'took' : 'did not take'} what you proposed for “${list.name}”.`, `/lists/${row.list_id}`)
+  await tellWork(
+    trx,
+    row.proposed_by,
+    `${by?.name ?? 'Somebody'} ${to.decision === 'taken' ? 'took' : 'did not take'} what you proposed for “${list.name}”.`,
+    `/lists/${row.list_id}`,
+  )
 }
 
 async function proposalOf(id: number): Promise<ProposalRow> {

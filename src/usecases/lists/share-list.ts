@@ -9,7 +9,11 @@ import { tellTalk } from '@/usecases/team/news'
 /** Who may do what with a list, for those who see it. */
 export async function sharingOf(actor: Actor, id: number, trx: Knex = db()): Promise<Sharing> {
   const list = await listFor(actor, id, 'see', trx)
-  const members = await trx('list_member as m').join('user as u', 'u.id', 'm.user_id').where({ list_id: id }).orderBy('u.name').select('u.id', 'm.role')
+  const members = await trx('list_member as m')
+    .join('user as u', 'u.id', 'm.user_id')
+    .where({ list_id: id })
+    .orderBy('u.name')
+    .select('u.id', 'm.role')
   return { team: list.team_role, members }
 }
 
@@ -23,8 +27,16 @@ export async function shareList(actor: Actor, id: number, raw: unknown): Promise
     const list = await ownList(actor, id, 'decide who sees it', trx, true)
     await holdNames(trx)
     const members = sharing.members.filter((m) => m.id !== list.owner_id)
-    const known = await trx('user').whereNull('left_at').whereIn('id', members.map((m) => m.id)).count('id as n').first()
-    if (Number(known?.n) !== members.length) throw new Refused('Somebody it was to be shared with is no longer on the team. Nothing was changed.')
+    const known = await trx('user')
+      .whereNull('left_at')
+      .whereIn(
+        'id',
+        members.map((m) => m.id),
+      )
+      .count('id as n')
+      .first()
+    if (Number(known?.n) !== members.length)
+      throw new Refused('Somebody it was to be shared with is no longer on the team. Nothing was changed.')
     await trx('list').where({ id }).update({ team_role: sharing.team })
     await trx('list_member').where({ list_id: id }).delete()
     if (members.length > 0) await trx('list_member').insert(members.map((m) => ({ list_id: id, user_id: m.id, role: m.role })))
@@ -38,7 +50,11 @@ export async function handOver(actor: Actor, id: number, to: string): Promise<vo
   await db().transaction(async (trx) => {
     await ownList(actor, id, 'hand it over', trx, true)
     await holdNames(trx)
-    const next = await trx('user').where({ id: String(to) }).whereNull('left_at').forShare().first('id')
+    const next = await trx('user')
+      .where({ id: String(to) })
+      .whereNull('left_at')
+      .forShare()
+      .first('id')
     if (!next || next.id === actor.id) throw new Refused('Say to whom of the team the list goes.')
     await trx('list').where({ id }).update({ owner_id: next.id })
     await trx('list_member').where({ list_id: id, user_id: next.id }).delete()

@@ -49,7 +49,8 @@ export async function releaseRound(actor: Actor, id: number, seen?: string): Pro
     } catch (error) {
       if (!(error instanceof Overtaken)) throw error
       log.info({ round: id, attempt, why: error.message }, 'a release begins anew')
-      if (attempt === ATTEMPTS) throw new Refused(`${error.message} Nothing was released. Look at the screening once more, then release the round.`)
+      if (attempt === ATTEMPTS)
+        throw new Refused(`${error.message} Nothing was released. Look at the screening once more, then release the round.`)
     }
   }
 }
@@ -59,7 +60,10 @@ async function release(actor: Actor, id: number, seen?: string): Promise<void> {
   await listFor(actor, list.id, 'use')
   if (round.released_at) throw new Refused('The round is released already.')
   const basis = await basisOf(db(), id, list.id)
-  if (seen !== undefined && seen !== basis.print) throw new Refused('The list, the rules or who was let through changed since you opened this page. Nothing was released. Load the page again and look at the screening.')
+  if (seen !== undefined && seen !== basis.print)
+    throw new Refused(
+      'The list, the rules or who was let through changed since you opened this page. Nothing was released. Load the page again and look at the screening.',
+    )
   const { edition, rules, page } = basis
   const { released } = await lastRounds(list.id)
   const begun = await withLastRounds(momentNow(list.zone, released ? [released.id] : [], basis.letThrough), [page])
@@ -83,7 +87,11 @@ async function release(actor: Actor, id: number, seen?: string): Promise<void> {
     const frozen = await freeze(trx, id, answer.on, rules, moment)
     hold(answer, frozen)
     await writeFiles(trx, id, list.name, round.number)
-    await trx('round_standing').insert({ round_id: id, ids: Buffer.from(answer.standing.ids, 'base64'), codes: Buffer.from(answer.standing.codes, 'base64') })
+    await trx('round_standing').insert({
+      round_id: id,
+      ids: Buffer.from(answer.standing.ids, 'base64'),
+      codes: Buffer.from(answer.standing.codes, 'base64'),
+    })
     await writeToCome(trx, id, new Date(moment.asOf))
     await writeComingsAndGoings(trx, actor, { ...round, id }, released, new Date(moment.asOf))
     // Most of what was recorded meanwhile is looked at before the gate is shut, so that it is shut for a moment only.
@@ -95,19 +103,22 @@ async function release(actor: Actor, id: number, seen?: string): Promise<void> {
     await unchanged()
     const meanwhile = await changedByOthers(trx, later)
     if (meanwhile === 'all') throw new Overtaken('Very many records were changed while the round was being released.')
-    if (localDate(at.getTime(), list.zone) !== localDate(moment.asOf, list.zone)) throw new Overtaken('A new day began while the round was being released.')
+    if (localDate(at.getTime(), list.zone) !== localDate(moment.asOf, list.zone))
+      throw new Overtaken('A new day began while the round was being released.')
     await stillAsFrozen(trx, id, meanwhile, rules, { ...again, asOf: at.getTime() }, answer.on)
     await lastLook(trx, id, at, { people: meanwhile, since: new Date(moment.asOf) })
-    await trx('round').where({ id }).update({
-      edition_id: edition.id,
-      uses: JSON.stringify(page.uses),
-      rules: JSON.stringify(rules),
-      as_of: at,
-      screened_at: at,
-      released_at: at,
-      released_by: actor.id,
-      figures: JSON.stringify({ list: answer.list, screening: answer.figures, requalified }),
-    })
+    await trx('round')
+      .where({ id })
+      .update({
+        edition_id: edition.id,
+        uses: JSON.stringify(page.uses),
+        rules: JSON.stringify(rules),
+        as_of: at,
+        screened_at: at,
+        released_at: at,
+        released_by: actor.id,
+        figures: JSON.stringify({ list: answer.list, screening: answer.figures, requalified }),
+      })
   })
   log.info({ round: id, listed: answer.on.length, clear: answer.figures.anyone }, 'round released')
 }
@@ -116,7 +127,12 @@ async function release(actor: Actor, id: number, seen?: string): Promise<void> {
 async function writeListed(trx: Knex, { on, tookIn }: ReleaseAnswer, edition: EditionRow): Promise<void> {
   const why = edition.lines.map((line) => lineText(line))
   await trx.raw('create temporary table listed (person_id bigint primary key, place int not null, why text not null) on commit drop')
-  await copyIn(trx, 'listed', ['person_id', 'place', 'why'], on.map((id, place) => [id, place, why[tookIn[place]]]))
+  await copyIn(
+    trx,
+    'listed',
+    ['person_id', 'place', 'why'],
+    on.map((id, place) => [id, place, why[tookIn[place]]]),
+  )
   await trx.raw('analyze listed')
 }
 
@@ -130,7 +146,11 @@ interface Frozen {
 const none = (): Record<ScreenedChannel, number> => ({ email: 0, phone: 0, post: 0 })
 
 /** What screening says of somebody, as it stands in the tables of a round. */
-const cellsOf = (verdict: RecordVerdict) => [verdict.heldBackBy, json(verdict.evidence), ...SCREENED.flatMap((channel) => channelCells(verdict.channels[channel]))]
+const cellsOf = (verdict: RecordVerdict) => [
+  verdict.heldBackBy,
+  json(verdict.evidence),
+  ...SCREENED.flatMap((channel) => channelCells(verdict.channels[channel])),
+]
 
 /**
  * Reads everybody on the list as the database has them now, puts each through the rules one by one, and writes what came
@@ -138,7 +158,8 @@ const cellsOf = (verdict: RecordVerdict) => [verdict.heldBackBy, json(verdict.ev
  */
 async function freeze(trx: Knex, round: number, on: readonly number[], rules: Rule[], moment: ScreeningMoment): Promise<Frozen> {
   const columns = await readFor(trx, 'select person_id from listed')
-  if (on.some((id) => columns.numberFor(id) === undefined)) throw new Overtaken('Somebody on the list was withdrawn or merged while the round was being released.')
+  if (on.some((id) => columns.numberFor(id) === undefined))
+    throw new Overtaken('Somebody on the list was withdrawn or merged while the round was being released.')
   const frozen: Frozen = { people: 0, clear: none(), rules: rules.map(() => ({ out: none(), anyoneOut: 0 })) }
   function* verdicts() {
     for (const id of on) {
@@ -154,13 +175,20 @@ async function freeze(trx: Knex, round: number, on: readonly number[], rules: Ru
     }
   }
   await verdictTable(trx, 'verdict', verdicts())
-  await trx.raw(`insert into round_member (round_id, person_id, held_by, evidence, card, why) select ?, v.person_id, v.held_by, v.evidence, ${CARD_OF}, l.why ${MEMBERS('verdict')}`, [round])
-  await trx.raw(`insert into round_channel (round_id, person_id, channel, address_id, sent_to, closed_by, evidence) select ?, v.person_id, c.channel, c.address, ${SENT_TO}, c.closed_by, c.evidence ${CHANNELS_OF('verdict')}`, [round])
+  await trx.raw(
+    `insert into round_member (round_id, person_id, held_by, evidence, card, why) select ?, v.person_id, v.held_by, v.evidence, ${CARD_OF}, l.why ${MEMBERS('verdict')}`,
+    [round],
+  )
+  await trx.raw(
+    `insert into round_channel (round_id, person_id, channel, address_id, sent_to, closed_by, evidence) select ?, v.person_id, c.channel, c.address, ${SENT_TO}, c.closed_by, c.evidence ${CHANNELS_OF('verdict')}`,
+    [round],
+  )
   return frozen
 }
 
 const CARD_OF = `jsonb_build_object('name', p.name, 'given', p.given, 'family', p.family, 'role', p.role, 'organisation', o.name, 'sort', p.sort_key)`
-const MEMBERS = (verdict: string) => `from ${verdict} v join listed l using (person_id) join person p on p.id = v.person_id left join organisation o on o.id = p.organisation_id`
+const MEMBERS = (verdict: string) =>
+  `from ${verdict} v join listed l using (person_id) join person p on p.id = v.person_id left join organisation o on o.id = p.organisation_id`
 const SENT_TO = `case when a.id is not null then jsonb_build_object('value', a.value) || coalesce(a.parts, '{}') end`
 const CHANNELS_OF = (verdict: string) =>
   `from ${verdict} v cross join lateral (values ${SCREENED.map((c) => `('${c}', ${c}_to, ${c}_by, ${c}_evidence)`).join(', ')}) c(channel, address, closed_by, evidence) left join address a on a.id = c.address`
@@ -169,7 +197,9 @@ const CHANNELS_OF = (verdict: string) =>
 async function verdictTable(trx: Knex, name: string, rows: Iterable<unknown[]>): Promise<void> {
   const ofChannel = SCREENED.flatMap((channel) => [`${channel}_to`, `${channel}_by`, `${channel}_evidence`])
   await trx.raw(`drop table if exists ${name}`)
-  await trx.raw(`create temporary table ${name} (person_id bigint, held_by int, evidence jsonb, ${ofChannel.map((column, i) => `${column} ${['bigint', 'int', 'jsonb'][i % 3]}`).join(', ')}) on commit drop`)
+  await trx.raw(
+    `create temporary table ${name} (person_id bigint, held_by int, evidence jsonb, ${ofChannel.map((column, i) => `${column} ${['bigint', 'int', 'jsonb'][i % 3]}`).join(', ')}) on commit drop`,
+  )
   await copyIn(trx, name, ['person_id', 'held_by', 'evidence', ...ofChannel], rows as Iterable<never[]>)
   await trx.raw(`analyze ${name}`)
 }
@@ -178,12 +208,30 @@ async function verdictTable(trx: Knex, name: string, rows: Iterable<unknown[]>):
  * Puts those of the list whom others changed through the rules once more, as they are now, and throws Overtaken where anything
  * comes out otherwise than it is frozen: who is clear, by which rule not, to which address, or what stands on their card.
  */
-async function stillAsFrozen(trx: Knex, round: number, changed: number[] | 'all', rules: Rule[], moment: ScreeningMoment, on: readonly number[]): Promise<void> {
-  const asked = changed === 'all' ? on : (await trx('listed').whereRaw('person_id = any(?::bigint[])', [changed]).select('person_id')).map((l) => l.person_id as number)
+async function stillAsFrozen(
+  trx: Knex,
+  round: number,
+  changed: number[] | 'all',
+  rules: Rule[],
+  moment: ScreeningMoment,
+  on: readonly number[],
+): Promise<void> {
+  const asked =
+    changed === 'all'
+      ? on
+      : (await trx('listed').whereRaw('person_id = any(?::bigint[])', [changed]).select('person_id')).map((l) => l.person_id as number)
   if (asked.length === 0) return
-  const columns = await readFor(trx, changed === 'all' ? 'select person_id from listed' : `select unnest('{${asked.map(Number).join(',')}}'::bigint[])`)
-  if (asked.some((id) => columns.numberFor(id) === undefined)) throw new Overtaken('Somebody on the list was withdrawn or merged while the round was being released.')
-  await verdictTable(trx, 'again', asked.map((id) => [id, ...cellsOf(screenRecord(screenedAt(columns, columns.numberFor(id) as number), rules, moment))]))
+  const columns = await readFor(
+    trx,
+    changed === 'all' ? 'select person_id from listed' : `select unnest('{${asked.map(Number).join(',')}}'::bigint[])`,
+  )
+  if (asked.some((id) => columns.numberFor(id) === undefined))
+    throw new Overtaken('Somebody on the list was withdrawn or merged while the round was being released.')
+  await verdictTable(
+    trx,
+    'again',
+    asked.map((id) => [id, ...cellsOf(screenRecord(screenedAt(columns, columns.numberFor(id) as number), rules, moment))]),
+  )
   const { rows } = await trx.raw(
     `select (select count(*) from (select v.person_id, v.held_by, ${CARD_OF} as card ${MEMBERS('again')}) n join round_member m on m.round_id = ? and m.person_id = n.person_id where (n.held_by, n.card) is distinct from (m.held_by, m.card))
        + (select count(*) from (select v.person_id, c.channel, c.address, ${SENT_TO} as sent_to, c.closed_by ${CHANNELS_OF('again')}) n join round_channel m on m.round_id = ? and m.person_id = n.person_id and m.channel = n.channel
@@ -200,7 +248,11 @@ const channelCells = (of: ChannelVerdict) => (of.open ? [of.address, null, null]
 async function readFor(trx: Knex, who: string): Promise<PeopleColumns> {
   const columns = await readForRules(trx, who)
   const merged = await trx('person').whereRaw(`merged_into in (${who})`).distinct('merged_into')
-  for (const { live, record } of await personRecords(trx, merged.map((m) => m.merged_into))) if (live) columns.put(record)
+  for (const { live, record } of await personRecords(
+    trx,
+    merged.map((m) => m.merged_into),
+  ))
+    if (live) columns.put(record)
   return columns
 }
 
@@ -210,7 +262,10 @@ function hold(answer: ReleaseAnswer, frozen: Frozen): void {
   const same =
     frozen.people === figures.opening &&
     SCREENED.every((channel) => frozen.clear[channel] === figures.clear[channel]) &&
-    frozen.rules.every((rule, i) => rule.anyoneOut === figures.rules[i].anyoneOut && SCREENED.every((channel) => rule.out[channel] === figures.rules[i].out[channel]))
+    frozen.rules.every(
+      (rule, i) =>
+        rule.anyoneOut === figures.rules[i].anyoneOut && SCREENED.every((channel) => rule.out[channel] === figures.rules[i].out[channel]),
+    )
   if (!same) throw new Overtaken('Something changed between the screening and the release.')
 }
 
@@ -222,7 +277,13 @@ const COLUMNS: Record<ScreenedChannel, { heading: string[]; parts: string[] }> =
 const CARD = ['name', 'given', 'family', 'role', 'organisation']
 
 async function writeFiles(trx: Knex, round: number, list: string, number: number): Promise<void> {
-  const slug = list.normalize('NFKD').toLowerCase().replace(/\p{M}/gu, '').replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '') || 'list'
+  const slug =
+    list
+      .normalize('NFKD')
+      .toLowerCase()
+      .replace(/\p{M}/gu, '')
+      .replace(/[^a-z0-9]+/g, '-')
+      .replace(/^-|-$/g, '') || 'list'
   for (const channel of SCREENED) {
     const { heading, parts } = COLUMNS[channel]
     const cells: string[][] = []
@@ -234,7 +295,13 @@ async function writeFiles(trx: Knex, round: number, list: string, number: number
       (row) => cells.push(Array.from({ length: 1 + CARD.length + parts.length }, () => row.text() ?? '')),
     )
     const bytes = writeCsv(['Record number', 'Name', 'Given name', 'Family name', 'Role', 'Organisation', ...heading], cells)
-    const file = { round_id: round, channel, name: `${slug}-round-${number}-${channel === 'email' ? 'e-mail' : channel}.csv`, bytes, rows: cells.length }
+    const file = {
+      round_id: round,
+      channel,
+      name: `${slug}-round-${number}-${channel === 'email' ? 'e-mail' : channel}.csv`,
+      bytes,
+      rows: cells.length,
+    }
     await trx('round_file').insert({ ...file, sha256: createHash('sha256').update(bytes).digest('hex') })
   }
 }
@@ -266,7 +333,10 @@ async function lastLook(trx: Knex, round: number, at: Date, only: { people: numb
 }
 
 async function writeToCome(trx: Knex, round: number, since: Date): Promise<void> {
-  await trx.raw('insert into contact_to_come (round_id, person_id, channel, since) select round_id, person_id, channel, ? from round_channel where round_id = ? and closed_by is null', [since, round])
+  await trx.raw(
+    'insert into contact_to_come (round_id, person_id, channel, since) select round_id, person_id, channel, ? from round_channel where round_id = ? and closed_by is null',
+    [since, round],
+  )
 }
 
 /** What the ledgers of people say of a release: who came onto the list since its last round, who went, who is to be contacted. */
@@ -278,7 +348,19 @@ async function writeComingsAndGoings(trx: Knex, actor: Actor, round: RoundRow, e
     )
   }
   const before = earlier?.id ?? null
-  await say('listed', `select l.person_id, null as result from listed l where not exists (select 1 from round_member b where b.round_id = ? and b.person_id = l.person_id) order by l.place`, [before])
-  await say('unlisted', `select b.person_id, null as result from round_member b where b.round_id = ? and not exists (select 1 from listed l where l.person_id = b.person_id) order by b.person_id`, [before])
-  await say('released', `select l.person_id, string_agg(c.channel, ', ' order by c.channel) as result from round_channel c join listed l using (person_id) where c.round_id = ? and c.closed_by is null group by l.person_id, l.place order by l.place`, [round.id])
+  await say(
+    'listed',
+    `select l.person_id, null as result from listed l where not exists (select 1 from round_member b where b.round_id = ? and b.person_id = l.person_id) order by l.place`,
+    [before],
+  )
+  await say(
+    'unlisted',
+    `select b.person_id, null as result from round_member b where b.round_id = ? and not exists (select 1 from listed l where l.person_id = b.person_id) order by b.person_id`,
+    [before],
+  )
+  await say(
+    'released',
+    `select l.person_id, string_agg(c.channel, ', ' order by c.channel) as result from round_channel c join listed l using (person_id) where c.round_id = ? and c.closed_by is null group by l.person_id, l.place order by l.place`,
+    [round.id],
+  )
 }

@@ -33,7 +33,12 @@ async function pageOf(round: RoundRow): Promise<PageOfLines> {
 }
 
 /** Both accounts of a list against a released round, figures only. */
-export async function requalifyFigures(round: RoundRow, now: PageOfLines, rules: Rule[], moment: ScreeningMoment): Promise<{ listed: RequalifyFigures; clear: RequalifyFigures }> {
+export async function requalifyFigures(
+  round: RoundRow,
+  now: PageOfLines,
+  rules: Rule[],
+  moment: ScreeningMoment,
+): Promise<{ listed: RequalifyFigures; clear: RequalifyFigures }> {
   const then = await pageOf(round)
   const { listed, clear } = await askEngine('requalify', {
     round: round.id,
@@ -48,7 +53,13 @@ export async function requalifyFigures(round: RoundRow, now: PageOfLines, rules:
 }
 
 /** A list against its last round, with a page of those who left, joined or stayed and why. */
-export async function requalifyList(actor: Actor, listId: number, view: RequalifyView, offset = 0, signal?: AbortSignal): Promise<RequalifyPage> {
+export async function requalifyList(
+  actor: Actor,
+  listId: number,
+  view: RequalifyView,
+  offset = 0,
+  signal?: AbortSignal,
+): Promise<RequalifyPage> {
   const list = await listFor(actor, listId)
   const { released } = await lastRounds(listId)
   if (!released?.released_at) throw new Refused('This list has no earlier round to hold it against.', 'not found')
@@ -70,7 +81,12 @@ export async function requalifyList(actor: Actor, listId: number, view: Requalif
   const people = await peoplePage(answer.ids)
   const rows = answer[view.account].rows
   const rowOf = new Map(answer.ids.map((id, i) => [id, rows[answer.rows[i]] ?? null]))
-  const details = await detailsOf(people.map(({ record }) => ({ record, cause: rowOf.get(record.id)?.cause ?? null, side: rowOf.get(record.id)?.side ?? 'left' })), words, released, moment)
+  const details = await detailsOf(
+    people.map(({ record }) => ({ record, cause: rowOf.get(record.id)?.cause ?? null, side: rowOf.get(record.id)?.side ?? 'left' })),
+    words,
+    released,
+    moment,
+  )
   return {
     list: list.name,
     round: { id: released.id, number: released.number, releasedAt: released.released_at.toISOString(), open: released.closed_at === null },
@@ -108,7 +124,9 @@ export function causeText(cause: Cause, side: 'left' | 'joined', { linesThen, li
     case 'list':
       return side === 'left' ? 'Left the list' : 'Joined the list'
     case 'rule':
-      return side === 'left' ? `Now held back: ${ruleKind(rules[cause.rule]).name}` : `No longer held back: ${ruleKind(rulesThen[cause.rule] ?? rules[0]).name}`
+      return side === 'left'
+        ? `Now held back: ${ruleKind(rules[cause.rule]).name}`
+        : `No longer held back: ${ruleKind(rulesThen[cause.rule] ?? rules[0]).name}`
     default: {
       const line = (cause.edition === 'then' ? linesThen : linesNow)[cause.line]
       const said = line ? lineText(line) : 'a line that is gone'
@@ -130,37 +148,71 @@ async function detailsOf(asked: Asked[], words: Words, round: RoundRow, moment: 
   const ids = asked.map((a) => a.record.id)
   const changes = await db()('entry as e')
     .join('entry_value as v', 'v.id', 'e.value_id')
-    .where((some) => some.whereIn('e.person_id', ids).orWhereIn('e.organisation_id', asked.map((a) => a.record.organisation).filter((id) => id !== null)))
+    .where((some) =>
+      some.whereIn('e.person_id', ids).orWhereIn(
+        'e.organisation_id',
+        asked.map((a) => a.record.organisation).filter((id) => id !== null),
+      ),
+    )
     .where('e.kind', 'change')
     .where('e.recorded_at', '>', since)
     .orderBy('e.id')
     .select('e.person_id', 'e.organisation_id', 'e.field', 'v.before', 'v.after', 'e.at')
   const origins = new Map(
-    (await db()('person as p').leftJoin('batch as b', 'b.id', 'p.batch_id').whereIn('p.id', ids).leftJoin('person as m', 'm.id', 'p.merged_into').select('p.id', 'p.created_at', 'p.state', 'm.name as into', 'b.file_name')).map((p) => [p.id, p]),
+    (
+      await db()('person as p')
+        .leftJoin('batch as b', 'b.id', 'p.batch_id')
+        .whereIn('p.id', ids)
+        .leftJoin('person as m', 'm.id', 'p.merged_into')
+        .select('p.id', 'p.created_at', 'p.state', 'm.name as into', 'b.file_name')
+    ).map((p) => [p.id, p]),
   )
-  const verdicts = asked.map(({ record, cause, side }) => (cause?.by === 'rule' && side === 'left' ? screenRecord(record, words.rules, moment) : null))
-  const employers = new Map((await organisationRecords(db(), [...new Set(asked.flatMap((a) => a.record.organisation ?? []))])).filter((o) => o.live).map((o) => [o.record.id, o.record]))
+  const verdicts = asked.map(({ record, cause, side }) =>
+    cause?.by === 'rule' && side === 'left' ? screenRecord(record, words.rules, moment) : null,
+  )
+  const employers = new Map(
+    (await organisationRecords(db(), [...new Set(asked.flatMap((a) => a.record.organisation ?? []))]))
+      .filter((o) => o.live)
+      .map((o) => [o.record.id, o.record]),
+  )
   const evidence = await evidenceTexts(verdicts.map((v) => v?.evidence ?? null))
   return asked.map(({ record, cause, side }, i) => {
     if (!cause) return ''
     if (cause.by === 'rule') return evidence[i] || 'the rule no longer holds them back'
     const origin = origins.get(record.id)
     if (cause.by === 'directory' || cause.by === 'list') {
-      if (side === 'left') return cause.by === 'list' ? 'not on the list any more' : origin?.into ? `merged into ${origin.into}` : `${origin?.state ?? 'withdrawn'}`
-      return origin && origin.created_at > since ? `came in on ${dayText(origin.created_at)}${origin.file_name ? ` with ${origin.file_name}` : ''}` : 'clear now, and was not on the list then'
+      if (side === 'left')
+        return cause.by === 'list'
+          ? 'not on the list any more'
+          : origin?.into
+            ? `merged into ${origin.into}`
+            : `${origin?.state ?? 'withdrawn'}`
+      return origin && origin.created_at > since
+        ? `came in on ${dayText(origin.created_at)}${origin.file_name ? ` with ${origin.file_name}` : ''}`
+        : 'clear now, and was not on the list then'
     }
     const line = (cause.edition === 'then' ? words.linesThen : words.linesNow)[cause.line]
     if (!line || line.verb === 'start') return 'everyone is on now'
     if (line.verb === 'limit') return side === 'left' ? 'others come first now' : 'comes before others now'
     if (line.verb === 'pick') return line.until === null ? 'picked by hand' : `picked until ${dateWords(line.until)}`
-    return beforeAndAfter(line.criterion, { ...record, employer: employers.get(record.organisation ?? -1) ?? null }, changes.filter((c) => c.person_id === record.id || (c.organisation_id !== null && c.organisation_id === record.organisation)), since)
+    return beforeAndAfter(
+      line.criterion,
+      { ...record, employer: employers.get(record.organisation ?? -1) ?? null },
+      changes.filter((c) => c.person_id === record.id || (c.organisation_id !== null && c.organisation_id === record.organisation)),
+      since,
+    )
   })
 }
 
 /** Where a field comes from the organisation when the person has none of their own, a new organisation changes it too. */
 const BY_ORGANISATION: readonly AskedField[] = ['town', 'postcode', 'county', 'industry', 'headCount']
 
-function beforeAndAfter(criterion: Criterion, record: PersonRecord, changes: { field: string; before: string | null; after: string | null }[], since: Date): string {
+function beforeAndAfter(
+  criterion: Criterion,
+  record: PersonRecord,
+  changes: { field: string; before: string | null; after: string | null }[],
+  since: Date,
+): string {
   const texts = asks(criterion).map((field) => {
     if (field === 'contact') return contactText(record, since)
     if (field === 'batch' || field === 'round' || field === 'list') return ELSEWHERE[field]
@@ -174,17 +226,24 @@ function beforeAndAfter(criterion: Criterion, record: PersonRecord, changes: { f
   return texts.join(' · ')
 }
 
-const ELSEWHERE = { batch: 'stands in another file now', round: 'another round was released since', list: 'the list that is named changed' } as const
+const ELSEWHERE = {
+  batch: 'stands in another file now',
+  round: 'another round was released since',
+  list: 'the list that is named changed',
+} as const
 
 function contactText(record: PersonRecord, since: Date): string {
-  const latest = (contacts: PersonRecord['contacts']) => contacts.reduce<PersonRecord['contacts'][number] | null>((a, b) => (a === null || b.at > a.at ? b : a), null)
+  const latest = (contacts: PersonRecord['contacts']) =>
+    contacts.reduce<PersonRecord['contacts'][number] | null>((a, b) => (a === null || b.at > a.at ? b : a), null)
   const before = latest(record.contacts.filter((c) => c.at <= since.getTime()))
   const now = latest(record.contacts)
   const said = (c: typeof now) => (c ? `${CHANNEL_NAME[c.channel]} on ${dayText(new Date(c.at))}` : 'never contacted')
   return before === now ? `last contact: ${said(now)}; only time has passed` : `last contact: ${said(before)} → ${said(now)}`
 }
 
-const fieldName = (field: string) => STANDARD_FIELDS.find(({ id }) => customKey(id) === field)?.name ?? (field === 'email' ? 'e-mail' : field === 'post' ? 'address' : field === 'headCount' ? 'head count' : field)
+const fieldName = (field: string) =>
+  STANDARD_FIELDS.find(({ id }) => customKey(id) === field)?.name ??
+  (field === 'email' ? 'e-mail' : field === 'post' ? 'address' : field === 'headCount' ? 'head count' : field)
 
 function valueNow(record: PersonRecord, field: AskedField): string {
   switch (field) {

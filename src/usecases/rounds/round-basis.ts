@@ -25,7 +25,10 @@ export async function basisOf(trx: Knex, round: number, list: number, draft?: Ru
   const { rules: own } = await trx('round').where({ id: round }).first('rules')
   const rules = await withRegister(draft ?? own, trx)
   const letThrough = (await letThroughOf(round, trx)).sort((a, b) => a.person - b.person || (a.channel < b.channel ? -1 : 1))
-  const print = createHash('sha256').update(JSON.stringify(partsOf({ edition, page, rules, letThrough }))).digest('hex').slice(0, 24)
+  const print = createHash('sha256')
+    .update(JSON.stringify(partsOf({ edition, page, rules, letThrough })))
+    .digest('hex')
+    .slice(0, 24)
   return { edition, page, rules, letThrough, print }
 }
 

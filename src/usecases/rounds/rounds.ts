@@ -36,7 +36,8 @@ export interface RoundFigures {
   requalified: { listed: RequalifyFigures; clear: RequalifyFigures } | null
 }
 
-export const stateOf = (round: Pick<RoundRow, 'released_at' | 'closed_at'>): RoundState => (round.closed_at ? 'closed' : round.released_at ? 'released' : 'being built')
+export const stateOf = (round: Pick<RoundRow, 'released_at' | 'closed_at'>): RoundState =>
+  round.closed_at ? 'closed' : round.released_at ? 'released' : 'being built'
 
 /** A round of a list this person may see; locked where it is to be changed, which is for those who may use the list. */
 export async function roundFor(actor: Actor, id: number, trx: Knex = db(), lock = false): Promise<{ round: RoundRow; list: ListRow }> {
@@ -64,7 +65,10 @@ export async function startRound(actor: Actor, listId: number): Promise<number> 
   mustCoordinate(actor, 'Starting a round')
   return db().transaction(async (trx) => {
     const list = await listFor(actor, listId, 'use', trx, true)
-    if (list.subject !== 'person') throw new Refused(`A round goes to people, and this is a list of ${SUBJECT_NAMES[list.subject]}. Make a list of people with a line that names this one.`)
+    if (list.subject !== 'person')
+      throw new Refused(
+        `A round goes to people, and this is a list of ${SUBJECT_NAMES[list.subject]}. Make a list of people with a line that names this one.`,
+      )
     const { released, newest } = await lastRounds(listId, trx)
     if (newest && !newest.released_at) return newest.id
     if (newest && !newest.closed_at) await endRound(trx, actor, newest)
@@ -101,7 +105,9 @@ export async function setRules(actor: Actor, id: number, rules: unknown): Promis
   await db().transaction(async (trx) => {
     const { round } = await roundFor(actor, id, trx, true)
     if (round.released_at) throw new Refused('The round is released: its rules are frozen.')
-    await trx('round').where({ id }).update({ rules: JSON.stringify(checked) })
+    await trx('round')
+      .where({ id })
+      .update({ rules: JSON.stringify(checked) })
   })
 }
 
@@ -119,7 +125,19 @@ export async function closeRound(actor: Actor, id: number): Promise<void> {
 async function endRound(trx: Knex, actor: Actor, round: RoundRow): Promise<void> {
   const at = now()
   const due = await trx('contact_to_come').where({ round_id: round.id }).whereNull('ended_at').select('person_id', 'channel')
-  await writeEntries(trx, due.map((d) => ({ person: d.person_id, kind: 'not worked' as const, at, actor: actor.id, channel: d.channel, round: round.id, list: round.list_id })), at)
+  await writeEntries(
+    trx,
+    due.map((d) => ({
+      person: d.person_id,
+      kind: 'not worked' as const,
+      at,
+      actor: actor.id,
+      channel: d.channel,
+      round: round.id,
+      list: round.list_id,
+    })),
+    at,
+  )
   await trx('contact_to_come').where({ round_id: round.id }).whereNull('ended_at').update({ ended_at: at })
   await trx('round').where({ id: round.id }).update({ closed_at: at, closed_by: actor.id })
 }
@@ -138,7 +156,19 @@ export async function roundIndex(actor: Actor): Promise<RoundIndexRow[]> {
   return rows.map((row: never) => indexRow(row))
 }
 
-function indexRow(row: { id: number; number: number; list_id: number; name: string; started_at: Date; released_at: Date | null; closed_at: Date | null; by: string; listed: number | null; clear: number | null; to_come: number }): RoundIndexRow {
+function indexRow(row: {
+  id: number
+  number: number
+  list_id: number
+  name: string
+  started_at: Date
+  released_at: Date | null
+  closed_at: Date | null
+  by: string
+  listed: number | null
+  clear: number | null
+  to_come: number
+}): RoundIndexRow {
   return {
     id: row.id,
     number: row.number,

@@ -1,4 +1,3 @@
-
 import type { PersonView } from '@/core/views/record-views'
 import type { RoundAccount, RoundPage } from '@/core/views/round-views'
 import { CHANNEL_NAME, SCREENED } from '@/core/columns/person-record'
@@ -28,9 +27,13 @@ export async function openRound(actor: Actor, id: number): Promise<RoundPage> {
   const edition = round.released_at ? await db()('edition').where({ id: round.edition_id }).first('number') : await latestEdition(list.id)
   const rules = round.released_at ? round.rules : await withRegister(round.rules)
   const moment = { ...momentNow(list.zone), ...(round.as_of ? { asOf: round.as_of.getTime() } : {}) }
-  const by = await db()('user').where({ id: round.released_by ?? round.started_by }).first('name')
+  const by = await db()('user')
+    .where({ id: round.released_by ?? round.started_by })
+    .first('name')
   const files = await db()('round_file').where({ round_id: id }).orderBy('channel').select('channel', 'name', 'rows', 'sha256')
-  const toCome = await db()('contact_to_come').where({ round_id: id }).first(db().raw('count(*)::int as "all", (count(*) filter (where ended_at is null))::int as open'))
+  const toCome = await db()('contact_to_come')
+    .where({ round_id: id })
+    .first(db().raw('count(*)::int as "all", (count(*) filter (where ended_at is null))::int as open'))
   return {
     id,
     number: round.number,
@@ -57,13 +60,24 @@ export async function openRound(actor: Actor, id: number): Promise<RoundPage> {
 }
 
 /** The screening account of a round and a page of its people: worked out anew while it is built, frozen once released. */
-export async function screenRound(actor: Actor, id: number, view: ScreeningView, offset = 0, draft?: Rule[], signal?: AbortSignal): Promise<RoundAccount> {
+export async function screenRound(
+  actor: Actor,
+  id: number,
+  view: ScreeningView,
+  offset = 0,
+  draft?: Rule[],
+  signal?: AbortSignal,
+): Promise<RoundAccount> {
   const { round, list } = await roundFor(actor, id)
   if (round.released_at) return frozenAccount(id, round.rules, round.figures?.screening as ScreeningFigures, view, offset)
   const { page: lines, rules, letThrough, print } = await basisOf(db(), id, list.id, draft)
   const { released } = await lastRounds(list.id)
   const moment = await withLastRounds(momentNow(list.zone, released ? [released.id] : [], letThrough), [lines])
-  const answer = await askEngine('screen', { screen: `${actor.id}:round-${id}`, lines: lines.lines, named: lines.named, rules, moment, view, page: { offset, limit: PAGE } }, signal)
+  const answer = await askEngine(
+    'screen',
+    { screen: `${actor.id}:round-${id}`, lines: lines.lines, named: lines.named, rules, moment, view, page: { offset, limit: PAGE } },
+    signal,
+  )
   const people = await peoplePage(answer.ids, (record) => reachBy(record, rules, moment))
   const verdicts = people.map(({ record }) => screenRecord(record, rules, moment))
   const shown = verdicts.map((verdict): { rule: number; evidence: Evidence } | null => {
@@ -96,32 +110,59 @@ export async function screenRound(actor: Actor, id: number, view: ScreeningView,
 
 /** What of some people was let through in a round, and is still: by which channel, why and on whose word. */
 async function letThroughBy(round: number, people: number[]): Promise<Map<number, NonNullable<PersonView['through']>['let']>> {
-  const rows = await db()('let_through as l').leftJoin('user as u', 'u.id', 'l.actor_id').where({ 'l.round_id': round }).whereNull('l.taken_back_at').whereIn('l.person_id', people).select('l.person_id', 'l.channel', 'l.reason', 'u.name as by')
+  const rows = await db()('let_through as l')
+    .leftJoin('user as u', 'u.id', 'l.actor_id')
+    .where({ 'l.round_id': round })
+    .whereNull('l.taken_back_at')
+    .whereIn('l.person_id', people)
+    .select('l.person_id', 'l.channel', 'l.reason', 'u.name as by')
   const map = new Map<number, NonNullable<PersonView['through']>['let']>()
   for (const { person_id, ...row } of rows) map.set(person_id, [...(map.get(person_id) ?? []), { ...row, by: row.by ?? '' }])
   return map
 }
 
 /** The people of a released round, as they were frozen. */
-async function frozenAccount(id: number, rules: Rule[], figures: ScreeningFigures, view: ScreeningView, offset: number): Promise<RoundAccount> {
+async function frozenAccount(
+  id: number,
+  rules: Rule[],
+  figures: ScreeningFigures,
+  view: ScreeningView,
+  offset: number,
+): Promise<RoundAccount> {
   const query = db()('round_member as m').where('m.round_id', id)
   if (view.tab === 'clear') query.whereNull('m.held_by')
-  else if (view.tab === 'through') query.whereIn('m.person_id', db()('let_through').where({ round_id: id }).whereNull('taken_back_at').select('person_id'))
+  else if (view.tab === 'through')
+    query.whereIn('m.person_id', db()('let_through').where({ round_id: id }).whereNull('taken_back_at').select('person_id'))
   else if (view.tab === 'held') query.whereNotNull('m.held_by')
   else if (view.tab === 'channel') query.whereExists(channelRows(id).where({ 'c.channel': view.channel }).whereNull('c.closed_by'))
-  else if (view.tab === 'rule' && view.channel) query.whereExists(channelRows(id).where({ 'c.channel': view.channel, 'c.closed_by': view.rule }))
+  else if (view.tab === 'rule' && view.channel)
+    query.whereExists(channelRows(id).where({ 'c.channel': view.channel, 'c.closed_by': view.rule }))
   else if (view.tab === 'rule') query.where('m.held_by', view.rule)
   const [{ total }] = await query.clone().select(db().raw('count(*)::int as total'))
-  const members = await query.orderByRaw(`m.card->>'sort', m.person_id`).offset(offset).limit(PAGE).select('m.person_id', 'm.held_by', 'm.evidence', 'm.card', 'm.why')
-  const channels = await db()('round_channel').where({ round_id: id }).whereIn('person_id', members.map((m) => m.person_id)).select('person_id', 'channel', 'closed_by', 'evidence')
+  const members = await query
+    .orderByRaw(`m.card->>'sort', m.person_id`)
+    .offset(offset)
+    .limit(PAGE)
+    .select('m.person_id', 'm.held_by', 'm.evidence', 'm.card', 'm.why')
+  const channels = await db()('round_channel')
+    .where({ round_id: id })
+    .whereIn(
+      'person_id',
+      members.map((m) => m.person_id),
+    )
+    .select('person_id', 'channel', 'closed_by', 'evidence')
   const views = new Map((await peoplePage(members.map((m) => m.person_id))).map(({ view: v }) => [v.id, v]))
   const shown = members.map((m) => {
     const own = channels.filter((c) => c.person_id === m.person_id)
-    const of = view.tab === 'rule' && view.channel ? own.find((c) => c.channel === view.channel) : { closed_by: m.held_by, evidence: m.evidence }
+    const of =
+      view.tab === 'rule' && view.channel ? own.find((c) => c.channel === view.channel) : { closed_by: m.held_by, evidence: m.evidence }
     return { own, rule: of?.closed_by ?? null, evidence: (of?.evidence ?? null) as Evidence | null }
   })
   const texts = await evidenceTexts(shown.map((s) => s.evidence))
-  const through = await letThroughBy(id, members.map((m) => m.person_id))
+  const through = await letThroughBy(
+    id,
+    members.map((m) => m.person_id),
+  )
   return {
     figures,
     basis: null,
@@ -139,14 +180,18 @@ async function frozenAccount(id: number, rules: Rule[], figures: ScreeningFigure
           }),
         ) as typeof person.reach
         const passes = through.get(m.person_id) ?? []
-        const because = rule === null ? { title: m.why, detail: passes.map((l) => `let through by ${CHANNEL_NAME[l.channel]}: ${l.reason} (${l.by})`).join(' · ') } : { title: ruleKind(rules[rule]).name, detail: texts[i] }
+        const because =
+          rule === null
+            ? { title: m.why, detail: passes.map((l) => `let through by ${CHANNEL_NAME[l.channel]}: ${l.reason} (${l.by})`).join(' · ') }
+            : { title: ruleKind(rules[rule]).name, detail: texts[i] }
         return [{ ...person, name: m.card.name, role: m.card.role, organisation: m.card.organisation, reach, because }]
       }),
     },
   }
 }
 
-const channelRows = (id: number) => db()('round_channel as c').select(db().raw('1')).where('c.round_id', id).whereRaw('c.person_id = m.person_id')
+const channelRows = (id: number) =>
+  db()('round_channel as c').select(db().raw('1')).where('c.round_id', id).whereRaw('c.person_id = m.person_id')
 
 /** One released file, byte for byte as it was handed over. */
 export async function roundFile(actor: Actor, id: number, channel: string): Promise<{ name: string; bytes: Buffer; sha256: string }> {
@@ -156,4 +201,3 @@ export async function roundFile(actor: Actor, id: number, channel: string): Prom
   if (!file) throw new Refused('This round has no such file.', 'not found')
   return file
 }
-

@@ -24,8 +24,15 @@ export async function closedCells(batch: Batch, rows: readonly string[][]): Prom
       const phone = cleanPhone(cell(field), region)
       if (phone?.usable) addresses.push({ said: phone.normal, keys: keysOf({ phone: phone.normal }) })
     }
-    if (cell('street') !== '') addresses.push({ said: 'the postal address', keys: keysOf({ postal: cleanPostal({ street: cell('street'), town: cell('town'), postcode: cell('postcode') }) }) })
-    return addresses.map(({ said, keys }) => ({ said, keys: [keys.key, keys.domain_key, keys.post_key, keys.post_key_3].filter((key) => key !== null) }))
+    if (cell('street') !== '')
+      addresses.push({
+        said: 'the postal address',
+        keys: keysOf({ postal: cleanPostal({ street: cell('street'), town: cell('town'), postcode: cell('postcode') }) }),
+      })
+    return addresses.map(({ said, keys }) => ({
+      said,
+      keys: [keys.key, keys.domain_key, keys.post_key, keys.post_key_3].filter((key) => key !== null),
+    }))
   })
   const at = now()
   const { rows: found } = await db().raw(

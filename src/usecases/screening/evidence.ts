@@ -17,11 +17,25 @@ export async function evidenceTexts(evidence: (Evidence | null)[]): Promise<stri
     ).map((s) => [s.id, s]),
   )
   const roundIds = all.flatMap((e) => (e.kind === 'contact-to-come' ? [e.round] : []))
-  const rounds = new Map((await db()('round as r').join('list as l', 'l.id', 'r.list_id').whereIn('r.id', roundIds).select('r.id', 'r.number', 'l.name', 'l.shared')).map((r) => [r.id, r]))
+  const rounds = new Map(
+    (
+      await db()('round as r')
+        .join('list as l', 'l.id', 'r.list_id')
+        .whereIn('r.id', roundIds)
+        .select('r.id', 'r.number', 'l.name', 'l.shared')
+    ).map((r) => [r.id, r]),
+  )
   const actorIds = all.flatMap((e) => (e.kind === 'contact' ? [e.by] : []))
   const actors = new Map((await db()('user').whereIn('id', actorIds).select('id', 'name')).map((u) => [u.id, u.name]))
   const failedIds = all.flatMap((e) => (e.kind === 'failed' ? [e.address] : []))
-  const failures = new Map((await db()('address as a').leftJoin('entry as f', 'f.id', 'a.failed_entry').whereIn('a.id', failedIds).select('a.id', 'a.value', 'f.result')).map((f) => [f.id, f]))
+  const failures = new Map(
+    (
+      await db()('address as a')
+        .leftJoin('entry as f', 'f.id', 'a.failed_entry')
+        .whereIn('a.id', failedIds)
+        .select('a.id', 'a.value', 'f.result')
+    ).map((f) => [f.id, f]),
+  )
   return evidence.map((e) => {
     if (e === null) return ''
     switch (e.kind) {
@@ -30,7 +44,14 @@ export async function evidenceTexts(evidence: (Evidence | null)[]): Promise<stri
       case 'suppression': {
         const s = suppressions.get(e.suppression)
         if (!s) return 'a suppression'
-        const shared = e.of === 'address' && s.scope === 'person' && s.name ? `; the address is shared with ${s.name}` : s.scope === 'domain' || s.scope === 'organisation' ? `; everybody at ${s.hint}` : s.scope === 'post' ? '; everybody at this address' : ''
+        const shared =
+          e.of === 'address' && s.scope === 'person' && s.name
+            ? `; the address is shared with ${s.name}`
+            : s.scope === 'domain' || s.scope === 'organisation'
+              ? `; everybody at ${s.hint}`
+              : s.scope === 'post'
+                ? '; everybody at this address'
+                : ''
         return `${sentenceCase(REASON_NAME[s.reason as keyof typeof REASON_NAME])} since ${dayText(s.since)}${s.until ? ` until ${dayText(s.until)}` : ''} · ${s.word}${shared}`
       }
       case 'register-out-of-date':

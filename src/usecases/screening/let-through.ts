@@ -29,7 +29,8 @@ export async function letThrough(actor: Actor, round: number, person: number, ch
     if (!found?.live) throw new Refused('There is nobody with this number in the directory.', 'not found')
     const { released } = await lastRounds(list.id, trx)
     const rules = await withRegister(held.rules, trx)
-    const verdict = screenRecord(found.record, rules, momentNow(list.zone, released ? [released.id] : [], await letThroughOf(round, trx))).channels[channel]
+    const verdict = screenRecord(found.record, rules, momentNow(list.zone, released ? [released.id] : [], await letThroughOf(round, trx)))
+      .channels[channel]
     if (verdict.open) throw new Refused('Nothing holds them back on this channel.')
     if (verdict.evidence.kind === 'no-address') throw new Refused('There is no usable address or number to let through.')
     if (isFinal(verdict.evidence)) throw new Refused(`${ruleKind(rules[verdict.rule]).name}: nobody can let this through.`, 'not allowed')
@@ -49,10 +50,32 @@ export async function takeBackLetThrough(actor: Actor, round: number, person: nu
   await db().transaction(async (trx) => {
     const { round: held, list } = await roundFor(actor, round, trx, true)
     if (held.released_at) throw new Refused('The round is released: who is clear is frozen.')
-    const [row] = await trx('let_through').where({ round_id: round, person_id: person, channel }).whereNull('taken_back_at').update({ taken_back_at: now(), taken_back_by: actor.id }, 'person_id')
+    const [row] = await trx('let_through')
+      .where({ round_id: round, person_id: person, channel })
+      .whereNull('taken_back_at')
+      .update({ taken_back_at: now(), taken_back_by: actor.id }, 'person_id')
     if (!row) throw new Refused('They are not let through on this channel.', 'not found')
-    const entry = await trx('entry').where({ person_id: person, round_id: round, kind: 'let through', channel }).orderBy('id', 'desc').first('id')
-    await writeEntries(trx, [{ person, kind: 'reversed', at: now(), actor: actor.id, channel, round, list: list.id, reverses: entry?.id, note: 'let-through taken back' }], now())
+    const entry = await trx('entry')
+      .where({ person_id: person, round_id: round, kind: 'let through', channel })
+      .orderBy('id', 'desc')
+      .first('id')
+    await writeEntries(
+      trx,
+      [
+        {
+          person,
+          kind: 'reversed',
+          at: now(),
+          actor: actor.id,
+          channel,
+          round,
+          list: list.id,
+          reverses: entry?.id,
+          note: 'let-through taken back',
+        },
+      ],
+      now(),
+    )
   })
 }
 
@@ -62,7 +85,8 @@ async function refusedByDatabase(work: PromiseLike<unknown>): Promise<void> {
   try {
     await work
   } catch (error) {
-    if ((error as { code?: string }).code === RESTRICTED) throw new Refused('An opt-out, a complaint or a legal register cannot be let through.', 'not allowed')
+    if ((error as { code?: string }).code === RESTRICTED)
+      throw new Refused('An opt-out, a complaint or a legal register cannot be let through.', 'not allowed')
     throw error
   }
 }

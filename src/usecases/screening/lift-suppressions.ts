@@ -17,17 +17,38 @@ export async function holdLifts(trx: Knex): Promise<void> {
  * Lifts some suppressions as one act, each by an entry for everybody it touches. Throws Refused where one is lifted already.
  * The caller holds the lifts and has looked at what it lifts since.
  */
-export async function liftMany(trx: Knex, actor: Actor, ids: number[], { word, register, version, standing }: { word: string; register?: string; version?: string; standing?: number }): Promise<number> {
+export async function liftMany(
+  trx: Knex,
+  actor: Actor,
+  ids: number[],
+  { word, register, version, standing }: { word: string; register?: string; version?: string; standing?: number },
+): Promise<number> {
   const at = now()
   const lifted = await trx('suppression_lifted').whereRaw('suppression_id = any(?::bigint[])', [ids]).first('suppression_id')
   if (lifted) throw new Refused('This suppression is lifted already.')
-  const [{ id }] = await trx('lifting').insert({ at, word, actor_id: actor.id, register: register ?? null, version: version ?? null, lifted: ids.length, standing: standing ?? null }, 'id')
-  await trx.raw('insert into suppression_lift (suppression_id, at, word, actor_id, lifting_id) select s, ?, ?, ?, ? from unnest(?::bigint[]) s', [at, word, actor.id, id, ids])
-  const told = await trx('entry').whereRaw(`suppression_id = any(?::bigint[])`, [ids]).where({ kind: 'suppressed' }).whereNotNull('person_id').select('suppression_id', 'person_id')
+  const [{ id }] = await trx('lifting').insert(
+    { at, word, actor_id: actor.id, register: register ?? null, version: version ?? null, lifted: ids.length, standing: standing ?? null },
+    'id',
+  )
+  await trx.raw(
+    'insert into suppression_lift (suppression_id, at, word, actor_id, lifting_id) select s, ?, ?, ?, ? from unnest(?::bigint[]) s',
+    [at, word, actor.id, id, ids],
+  )
+  const told = await trx('entry')
+    .whereRaw(`suppression_id = any(?::bigint[])`, [ids])
+    .where({ kind: 'suppressed' })
+    .whereNotNull('person_id')
+    .select('suppression_id', 'person_id')
   const touched = await peopleTouched(trx, ids)
   const people = new Map(ids.map((s) => [s, new Set<number>(touched.get(s) ?? [])]))
   for (const { suppression_id, person_id } of told) people.get(suppression_id)?.add(person_id)
-  await writeEntries(trx, [...people].flatMap(([suppression, of]) => [...of].map((person) => ({ person, kind: 'lifted' as const, at, actor: actor.id, suppression, note: word }))), at)
+  await writeEntries(
+    trx,
+    [...people].flatMap(([suppression, of]) =>
+      [...of].map((person) => ({ person, kind: 'lifted' as const, at, actor: actor.id, suppression, note: word })),
+    ),
+    at,
+  )
   return id
 }
 
@@ -58,14 +79,22 @@ async function standingBy(trx: Knex, name: string): Promise<number> {
 
 /** Each register by its name, with the version in use; the one that runs out first comes first. */
 export async function registersInUse(trx: Knex): Promise<RegisterView[]> {
-  const { rows } = await trx.raw<{ rows: { name: string; version: string; good_for: number; fresh: number | null; gone: number | null }[] }>(
-    'select distinct on (name) name, version, good_for, fresh, gone from register_file order by name, version desc, id desc',
-  )
+  const { rows } = await trx.raw<{
+    rows: { name: string; version: string; good_for: number; fresh: number | null; gone: number | null }[]
+  }>('select distinct on (name) name, version, good_for, fresh, gone from register_file order by name, version desc, id desc')
   const share = await numberSetting('lift-share', trx)
   const registers: RegisterView[] = []
   for (const { name, version, good_for, fresh, gone } of rows) {
     const lifts = (await goneFrom(trx, name)).length
-    registers.push({ name, version, goodThrough: goodThrough(version, good_for), since: fresh === null ? null : { fresh, gone: gone as number }, stillHeld: lifts, standing: await standingBy(trx, name), share })
+    registers.push({
+      name,
+      version,
+      goodThrough: goodThrough(version, good_for),
+      since: fresh === null ? null : { fresh, gone: gone as number },
+      stillHeld: lifts,
+      standing: await standingBy(trx, name),
+      share,
+    })
   }
   return registers.sort((a, b) => (a.goodThrough < b.goodThrough ? -1 : a.goodThrough > b.goodThrough ? 1 : 0))
 }
@@ -74,20 +103,37 @@ export async function registersInUse(trx: Knex): Promise<RegisterView[]> {
  * Lifts what stands by an earlier version of a register and is not in the one in use any more, as one act that can be taken back.
  * `expected` is how many the person was shown. More than the share that is set needs a written reason. Gives how many.
  */
-export async function liftGone(actor: Actor, { register, expected, why = '' }: { register: string; expected: number; why?: string }): Promise<number> {
+export async function liftGone(
+  actor: Actor,
+  { register, expected, why = '' }: { register: string; expected: number; why?: string },
+): Promise<number> {
   mustCoordinate(actor, 'Lifting a suppression')
   return db().transaction(async (trx) => {
     await holdLifts(trx)
     const ids = await goneFrom(trx, register)
     if (ids.length === 0) throw new Refused('Nothing is left to lift: everything that stands is on the version in use.')
-    if (ids.length !== expected) throw new Refused(`${ids.length.toLocaleString('en-GB')} are not on the register any more, and you were shown ${expected.toLocaleString('en-GB')}. Nothing was lifted; look again.`)
+    if (ids.length !== expected)
+      throw new Refused(
+        `${ids.length.toLocaleString('en-GB')} are not on the register any more, and you were shown ${expected.toLocaleString('en-GB')}. Nothing was lifted; look again.`,
+      )
     const standing = await standingBy(trx, register)
     const share = await numberSetting('lift-share', trx)
     const reason = why.trim()
     if (ids.length * 100 > standing * share && reason === '')
-      throw new Refused(`These are ${ids.length.toLocaleString('en-GB')} of the ${standing.toLocaleString('en-GB')} that stand by ${register}, more than ${share} %. A file that is cut short looks just like that. Nothing was lifted. Write why it is right, or bring in the whole file.`)
-    const { version } = await trx('register_file').where({ name: register }).orderBy('version', 'desc').orderBy('id', 'desc').first('version')
-    await liftMany(trx, actor, ids, { word: `not on ${register} of ${version} any more${reason ? `: ${reason}` : ''}`, register, version, standing })
+      throw new Refused(
+        `These are ${ids.length.toLocaleString('en-GB')} of the ${standing.toLocaleString('en-GB')} that stand by ${register}, more than ${share} %. A file that is cut short looks just like that. Nothing was lifted. Write why it is right, or bring in the whole file.`,
+      )
+    const { version } = await trx('register_file')
+      .where({ name: register })
+      .orderBy('version', 'desc')
+      .orderBy('id', 'desc')
+      .first('version')
+    await liftMany(trx, actor, ids, {
+      word: `not on ${register} of ${version} any more${reason ? `: ${reason}` : ''}`,
+      register,
+      version,
+      standing,
+    })
     return ids.length
   })
 }
@@ -100,12 +146,35 @@ export async function takeBackLifting(actor: Actor, id: number): Promise<number>
     const at = await passGate(trx)
     const lifting = Number.isSafeInteger(id) ? await trx('lifting').where({ id }).first('word') : undefined
     if (!lifting) throw new Refused('There is no such lift.', 'not found')
-    const lifts: { id: number; suppression_id: number }[] = await trx('suppression_lifted').where({ lifting_id: id }).select('id', 'suppression_id')
+    const lifts: { id: number; suppression_id: number }[] = await trx('suppression_lifted')
+      .where({ lifting_id: id })
+      .select('id', 'suppression_id')
     if (lifts.length === 0) throw new Refused('This lift is taken back already.')
     const word = `the lift was taken back (${lifting.word})`
-    await trx.raw('insert into suppression_lift_back (lift_id, at, word, actor_id) select l, ?, ?, ? from unnest(?::bigint[]) l', [at, word, actor.id, lifts.map((l) => l.id)])
-    const touched = await peopleTouched(trx, lifts.map((l) => l.suppression_id))
-    await writeEntries(trx, lifts.flatMap((l) => (touched.get(l.suppression_id) ?? []).map((person) => ({ person, kind: 'suppressed' as const, at, actor: actor.id, suppression: l.suppression_id, note: word }))), at)
+    await trx.raw('insert into suppression_lift_back (lift_id, at, word, actor_id) select l, ?, ?, ? from unnest(?::bigint[]) l', [
+      at,
+      word,
+      actor.id,
+      lifts.map((l) => l.id),
+    ])
+    const touched = await peopleTouched(
+      trx,
+      lifts.map((l) => l.suppression_id),
+    )
+    await writeEntries(
+      trx,
+      lifts.flatMap((l) =>
+        (touched.get(l.suppression_id) ?? []).map((person) => ({
+          person,
+          kind: 'suppressed' as const,
+          at,
+          actor: actor.id,
+          suppression: l.suppression_id,
+          note: word,
+        })),
+      ),
+      at,
+    )
     return lifts.length
   })
 }

@@ -16,7 +16,11 @@ export async function letThroughOf(round: number, trx: Knex = db()): Promise<Let
 
 /** The rules with the register that is in. Where several are kept, each by its newest version, it is the one that runs out first. */
 export async function withRegister(rules: Rule[], trx: Knex = db()): Promise<Rule[]> {
-  const { rows } = await trx.raw<{ rows: { version: string; good_for: number }[] }>('select version, good_for from (select distinct on (name) version, good_for from register_file order by name, version desc, id desc) f order by version + good_for, version limit 1')
+  const { rows } = await trx.raw<{ rows: { version: string; good_for: number }[] }>(
+    'select version, good_for from (select distinct on (name) version, good_for from register_file order by name, version desc, id desc) f order by version + good_for, version limit 1',
+  )
   const newest = rows[0]
-  return rules.map((rule) => (rule.kind === 'register' ? { ...rule, version: newest?.version ?? null, goodFor: newest?.good_for ?? 31 } : rule))
+  return rules.map((rule) =>
+    rule.kind === 'register' ? { ...rule, version: newest?.version ?? null, goodFor: newest?.good_for ?? 31 } : rule,
+  )
 }

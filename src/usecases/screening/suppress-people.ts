@@ -6,7 +6,13 @@ import { writeEntries } from '@/db/ledger'
 import { passGate } from '@/db/locks'
 
 /** Whom a suppression is of: a person, or whoever has an address, number, domain or organisation now or later. */
-export type Suppressed = { person: number } | { email: string } | { phone: string } | { domain: string } | { postal: PostalParts } | { organisation: { id: number | null; name: string; nameKey: string } }
+export type Suppressed =
+  | { person: number }
+  | { email: string }
+  | { phone: string }
+  | { domain: string }
+  | { postal: PostalParts }
+  | { organisation: { id: number | null; name: string; nameKey: string } }
 
 /** A suppression to be written. */
 export interface NewSuppression {
@@ -22,7 +28,17 @@ export interface NewSuppression {
 }
 
 export function scopeOf(of: Suppressed): Scope {
-  return 'person' in of ? 'person' : 'email' in of ? 'email' : 'phone' in of ? 'phone' : 'domain' in of ? 'domain' : 'postal' in of ? 'post' : 'organisation'
+  return 'person' in of
+    ? 'person'
+    : 'email' in of
+      ? 'email'
+      : 'phone' in of
+        ? 'phone'
+        : 'domain' in of
+          ? 'domain'
+          : 'postal' in of
+            ? 'post'
+            : 'organisation'
 }
 
 /** The channels that can be closed by what a suppression is keyed on. */
@@ -66,7 +82,17 @@ export async function writeSuppressions(trx: Knex, suppressions: NewSuppression[
   const touched = await peopleTouched(trx, ids)
   await writeEntries(
     trx,
-    suppressions.flatMap((s, i) => (touched.get(ids[i]) ?? []).map((person) => ({ person, kind: 'suppressed' as const, at: recordedAt, actor: s.actor, suppression: ids[i], batch: s.batch, result: s.reason }))),
+    suppressions.flatMap((s, i) =>
+      (touched.get(ids[i]) ?? []).map((person) => ({
+        person,
+        kind: 'suppressed' as const,
+        at: recordedAt,
+        actor: s.actor,
+        suppression: ids[i],
+        batch: s.batch,
+        result: s.reason,
+      })),
+    ),
     recordedAt,
   )
   return ids
@@ -74,7 +100,10 @@ export async function writeSuppressions(trx: Knex, suppressions: NewSuppression[
 
 /** Whom each of some suppressions holds as things stand, in whatever way it is keyed. */
 export async function peopleTouched(trx: Knex, suppressions: number[]): Promise<Map<number, number[]>> {
-  const { rows } = await trx.raw<{ rows: { suppression: number; person: number }[] }>('select distinct suppression_id as suppression, person_id as person from suppression_touch where suppression_id = any(?::bigint[])', [suppressions] as never)
+  const { rows } = await trx.raw<{ rows: { suppression: number; person: number }[] }>(
+    'select distinct suppression_id as suppression, person_id as person from suppression_touch where suppression_id = any(?::bigint[])',
+    [suppressions] as never,
+  )
   const touched = new Map<number, number[]>()
   for (const { suppression, person } of rows) touched.set(suppression, [...(touched.get(suppression) ?? []), person])
   return touched
@@ -82,7 +111,9 @@ export async function peopleTouched(trx: Knex, suppressions: number[]): Promise<
 
 function keysFor({ of, channels }: NewSuppression, addresses: { person_id: number; channel: Channel; key: Buffer }[]) {
   if (!('person' in of)) return keysOfSuppressed(of)
-  return addresses.filter((a) => a.person_id === of.person && a.channel !== 'post' && channels.includes(a.channel)).map(({ channel, key }) => ({ channel, key }))
+  return addresses
+    .filter((a) => a.person_id === of.person && a.channel !== 'post' && channels.includes(a.channel))
+    .map(({ channel, key }) => ({ channel, key }))
 }
 
 /** The keys of what is suppressed by something other than the record of a person. */

@@ -22,13 +22,23 @@ import { writeCsv } from '@/usecases/directory/write-csv'
 const schema = object({
   reason: string().oneOf(REASONS, 'Choose a reason.').required('Choose a reason.'),
   channels: array(string().oneOf(CHANNELS).required()).min(1, 'Choose at least one channel.').required('Choose at least one channel.'),
-  since: string().test('day', 'Since: give a day.', (day) => day === null || day === undefined || isDay(day)).nullable().default(null),
-  until: string().test('day', 'Until: give a day.', (day) => day === null || day === undefined || isDay(day)).nullable().default(null),
+  since: string()
+    .test('day', 'Since: give a day.', (day) => day === null || day === undefined || isDay(day))
+    .nullable()
+    .default(null),
+  until: string()
+    .test('day', 'Until: give a day.', (day) => day === null || day === undefined || isDay(day))
+    .nullable()
+    .default(null),
   word: string().transform(trimmed).max(200).required('Say on whose word.'),
 })
 
 /** What somebody typed to be suppressed: an e-mail, phone or @domain; a postal address; an organisation of the directory. */
-export type Target = { person: number } | { text: string } | { postal: { street: string; town: string; postcode: string } } | { organisation: number }
+export type Target =
+  | { person: number }
+  | { text: string }
+  | { postal: { street: string; town: string; postcode: string } }
+  | { organisation: number }
 
 /**
  * Suppresses a person, or whoever has an e-mail, phone, domain, postal address or organisation now or later. Anybody
@@ -53,7 +63,8 @@ export async function suppress(actor: Actor, target: Target, input: unknown): Pr
 
 async function meant(trx: Knex, target: Target): Promise<Suppressed> {
   if ('person' in target) {
-    if (!(await trx('person').where({ id: target.person }).first('id'))) throw new Refused('There is nobody with this number in the directory.', 'not found')
+    if (!(await trx('person').where({ id: target.person }).first('id')))
+      throw new Refused('There is nobody with this number in the directory.', 'not found')
     return target
   }
   if ('organisation' in target) {
@@ -94,7 +105,10 @@ export async function liftSuppression(actor: Actor, id: number, word: string): P
 }
 
 function suppressionsFound(typed: string, reason: Reason | null) {
-  const query = db()('suppression as s').leftJoin('person as p', 'p.id', 's.person_id').leftJoin('suppression_lifted as l', 'l.suppression_id', 's.id').leftJoin('user as u', 'u.id', 's.actor_id')
+  const query = db()('suppression as s')
+    .leftJoin('person as p', 'p.id', 's.person_id')
+    .leftJoin('suppression_lifted as l', 'l.suppression_id', 's.id')
+    .leftJoin('user as u', 'u.id', 's.actor_id')
   if (reason) query.where('s.reason', reason)
   const text = typed.slice(0, 200).trim()
   if (text) {
@@ -108,7 +122,10 @@ function suppressionsFound(typed: string, reason: Reason | null) {
     ].map(({ key }) => key)
     const like = `%${text.replace(/[%_\\]/g, '')}%`
     query.where((some) => {
-      some.whereILike('p.name', like).orWhere((own) => own.whereIn('s.scope', ['organisation', 'post', 'domain']).whereILike('s.hint', like)).orWhereILike('s.word', like)
+      some
+        .whereILike('p.name', like)
+        .orWhere((own) => own.whereIn('s.scope', ['organisation', 'post', 'domain']).whereILike('s.hint', like))
+        .orWhereILike('s.word', like)
       if (keys.length > 0) some.orWhereIn('s.id', db()('suppression_key').whereIn('key', keys).select('suppression_id'))
     })
   }
@@ -120,7 +137,10 @@ export async function suppressionIndex(_actor: Actor, typed = '', reason: Reason
   const query = suppressionsFound(typed, reason)
   const [{ total }] = await query.clone().select(db().raw('count(*)::int as total'))
   const rows = await query.orderBy('s.id', 'desc').offset(offset).limit(PAGE).select('s.*', 'p.name', 'u.name as by', 'l.at as lifted_at')
-  const touched = await peopleTouched(db(), rows.map((s) => s.id))
+  const touched = await peopleTouched(
+    db(),
+    rows.map((s) => s.id),
+  )
   const at = now()
   const counts = await db()('suppression as s')
     .leftJoin('suppression_lifted as l', 'l.suppression_id', 's.id')
@@ -165,8 +185,40 @@ export async function suppressionsCsv(_actor: Actor, typed: string, reason: Reas
   return {
     name: 'suppressions.csv',
     bytes: writeCsv(
-      ['Suppression', 'Keyed on', 'Who', 'Outside id', 'Domain', 'Organisation', 'Channels', 'Reason', 'Since', 'Until', 'On whose word', 'Entered by', 'Stands', 'Lifted', 'Lifted on whose word'],
-      rows.map((s) => [String(s.id), SCOPE_NAME[s.scope as Scope], s.name ?? s.hint, s.outside_id ?? '', s.scope === 'domain' ? s.hint : '', s.scope === 'organisation' ? s.hint : '', s.channels.join(';'), s.reason, day(s.since), day(s.until), s.word, s.by ?? '', standOf({ since: s.since.getTime(), until: s.until?.getTime() ?? null, lifted: s.lifted_at !== null }, now().getTime()), day(s.lifted_at), s.lifted_word ?? '']),
+      [
+        'Suppression',
+        'Keyed on',
+        'Who',
+        'Outside id',
+        'Domain',
+        'Organisation',
+        'Channels',
+        'Reason',
+        'Since',
+        'Until',
+        'On whose word',
+        'Entered by',
+        'Stands',
+        'Lifted',
+        'Lifted on whose word',
+      ],
+      rows.map((s) => [
+        String(s.id),
+        SCOPE_NAME[s.scope as Scope],
+        s.name ?? s.hint,
+        s.outside_id ?? '',
+        s.scope === 'domain' ? s.hint : '',
+        s.scope === 'organisation' ? s.hint : '',
+        s.channels.join(';'),
+        s.reason,
+        day(s.since),
+        day(s.until),
+        s.word,
+        s.by ?? '',
+        standOf({ since: s.since.getTime(), until: s.until?.getTime() ?? null, lifted: s.lifted_at !== null }, now().getTime()),
+        day(s.lifted_at),
+        s.lifted_word ?? '',
+      ]),
     ),
   }
 }

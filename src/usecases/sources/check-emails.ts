@@ -23,7 +23,15 @@ export async function prepareCheck(actor: Actor, asked: Of): Promise<number> {
   const people = await peopleOf(actor, of)
   const prices = await answering(() => fillingSource.prices())
   return db().transaction(async (trx) => {
-    const id = await makeEnquiry(trx, actor, { list, kind: 'check', source: 'checker', name: `E-mail addresses of ${of.name}`, asked: { kind: 'check', of }, state: 'ready', prices })
+    const id = await makeEnquiry(trx, actor, {
+      list,
+      kind: 'check',
+      source: 'checker',
+      name: `E-mail addresses of ${of.name}`,
+      asked: { kind: 'check', of },
+      state: 'ready',
+      prices,
+    })
     const since = new Date(now().getTime() - (await numberSetting('email-check-good-for', trx)) * DAY)
     for (let i = 0; i < people.length; i += 5000) {
       const { rows } = await trx.raw(
@@ -47,7 +55,11 @@ export async function prepareCheck(actor: Actor, asked: Of): Promise<number> {
 }
 
 /** Keeps what a check said of some addresses. A bad one cannot be used until another check says otherwise; both are told in the ledger. */
-export async function recordChecks(trx: Knex, e: Pick<Enquiry, 'actor_id' | 'source'>, checks: { email: string; state: CheckState; why: string }[]): Promise<void> {
+export async function recordChecks(
+  trx: Knex,
+  e: Pick<Enquiry, 'actor_id' | 'source'>,
+  checks: { email: string; state: CheckState; why: string }[],
+): Promise<void> {
   const at = now()
   const rows = checks.map((c) => ({ key: keysOf({ email: c.email }).key.toString('hex'), state: c.state, why: c.why }))
   await trx.raw(
@@ -55,14 +67,32 @@ export async function recordChecks(trx: Knex, e: Pick<Enquiry, 'actor_id' | 'sou
      on conflict (key) do update set state = excluded.state, why = excluded.why, at = excluded.at, source = excluded.source, actor_id = excluded.actor_id`,
     [at, SOURCES[e.source].name, e.actor_id, JSON.stringify(rows)],
   )
-  const changed = await applyChecks(trx, `a.key in (select decode(r.key, 'hex') from jsonb_to_recordset(?::jsonb) as r(key text))`, [JSON.stringify(rows)])
-  await writeEntries(trx, changed.map((c) => ({ person: c.person_id, kind: 'change' as const, field: 'email', before: `${c.value}${c.usable ? ', bad' : ''}`, after: `${c.value}${c.usable ? '' : `, bad: ${c.why}`}`, at, actor: e.actor_id })), at)
+  const changed = await applyChecks(trx, `a.key in (select decode(r.key, 'hex') from jsonb_to_recordset(?::jsonb) as r(key text))`, [
+    JSON.stringify(rows),
+  ])
+  await writeEntries(
+    trx,
+    changed.map((c) => ({
+      person: c.person_id,
+      kind: 'change' as const,
+      field: 'email',
+      before: `${c.value}${c.usable ? ', bad' : ''}`,
+      after: `${c.value}${c.usable ? '' : `, bad: ${c.why}`}`,
+      at,
+      actor: e.actor_id,
+    })),
+    at,
+  )
 }
 
 const BAD = 'checked as bad: '
 
 /** Closes addresses that were checked as bad and opens those that were and are not any more. `where` names the addresses by a. */
-export async function applyChecks(trx: Knex, where: string, bindings: unknown[]): Promise<{ person_id: number; value: string; usable: boolean; why: string }[]> {
+export async function applyChecks(
+  trx: Knex,
+  where: string,
+  bindings: unknown[],
+): Promise<{ person_id: number; value: string; usable: boolean; why: string }[]> {
   const { rows } = await trx.raw(
     `update address a set usable = c.state <> 'bad', why_unusable = case when c.state = 'bad' then ? || c.why end from email_check c
      where c.key = a.key and a.channel = 'email' and ${where}

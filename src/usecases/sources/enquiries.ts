@@ -1,4 +1,15 @@
-import { type Asked, dearest, type EnquiryIndexRow, type EnquiryKind, type EnquiryState, type EnquiryView, ITEM_STATES, type ItemState, type ItemView, within } from '@/core/sources/enquiry'
+import {
+  type Asked,
+  dearest,
+  type EnquiryIndexRow,
+  type EnquiryKind,
+  type EnquiryState,
+  type EnquiryView,
+  ITEM_STATES,
+  type ItemState,
+  type ItemView,
+  within,
+} from '@/core/sources/enquiry'
 import { bestSplit, searchText } from '@/core/sources/parts'
 import type { FoundPage, Prices, Search, SourceName } from '@/core/sources/source'
 import type { ListRole } from '@/core/lists/roles'
@@ -49,12 +60,30 @@ export async function enquiryFor(actor: Actor, id: number, needs: ListRole = 'se
   return e
 }
 
-const countsOf = (of: string) => `(select coalesce(jsonb_object_agg(state, n), '{}') from (select state, count(*)::int as n from enquiry_item i where i.enquiry_id = ${of} group by state) c)`
+const countsOf = (of: string) =>
+  `(select coalesce(jsonb_object_agg(state, n), '{}') from (select state, count(*)::int as n from enquiry_item i where i.enquiry_id = ${of} group by state) c)`
 
 /** Enquiries, the newest first; those about somebody's private list are for them alone. */
 export async function enquiryIndex(actor: Actor): Promise<EnquiryIndexRow[]> {
-  const rows = await db()('enquiry as e').leftJoin('user as u', 'u.id', 'e.actor_id').whereRaw(batchSeenBy('e'), [actor.id]).orderBy('e.id', 'desc').limit(100).select('e.*', 'u.name as by').select(db().raw(`${countsOf('e.id')} as counts`))
-  return rows.map((e) => ({ id: e.id, kind: e.kind, source: e.source, name: e.name, state: e.state, counts: e.counts, cost: e.cost, currency: e.prices?.currency ?? 'GBP', at: e.created_at.toISOString(), by: e.by ?? '' }))
+  const rows = await db()('enquiry as e')
+    .leftJoin('user as u', 'u.id', 'e.actor_id')
+    .whereRaw(batchSeenBy('e'), [actor.id])
+    .orderBy('e.id', 'desc')
+    .limit(100)
+    .select('e.*', 'u.name as by')
+    .select(db().raw(`${countsOf('e.id')} as counts`))
+  return rows.map((e) => ({
+    id: e.id,
+    kind: e.kind,
+    source: e.source,
+    name: e.name,
+    state: e.state,
+    counts: e.counts,
+    cost: e.cost,
+    currency: e.prices?.currency ?? 'GBP',
+    at: e.created_at.toISOString(),
+    by: e.by ?? '',
+  }))
 }
 
 /** How far an enquiry got, what came of it, and what it cost. */
@@ -62,7 +91,15 @@ export async function openEnquiry(actor: Actor, id: number): Promise<EnquiryView
   const e = await enquiryFor(actor, id)
   const { rows } = await db().raw(`select ${countsOf('?')} as counts`, [id])
   const counts = Object.fromEntries(ITEM_STATES.map((state) => [state, rows[0].counts[state] ?? 0])) as Record<ItemState, number>
-  const filled = e.kind === 'fill' ? (await db().raw(`select title, count(*)::int as n from enquiry_item i, jsonb_object_keys(i.answer) title where i.enquiry_id = ? and jsonb_typeof(i.answer) = 'object' group by title order by n desc, title`, [id])).rows : []
+  const filled =
+    e.kind === 'fill'
+      ? (
+          await db().raw(
+            `select title, count(*)::int as n from enquiry_item i, jsonb_object_keys(i.answer) title where i.enquiry_id = ? and jsonb_typeof(i.answer) = 'object' group by title order by n desc, title`,
+            [id],
+          )
+        ).rows
+      : []
   const by = await db()('user').where({ id: e.actor_id }).first('name')
   const each = e.prices ? dearest(e.kind, e.prices) : 0
   return {
@@ -106,17 +143,38 @@ export async function enquiryItems(actor: Actor, id: number, state: ItemState, o
   const rows = await query.orderBy('n').offset(offset).limit(PAGE).select('n', 'data', 'state', 'why', 'answer')
   return {
     total,
-    items: rows.map((r) => ({ n: r.n, title: r.data.title, detail: [r.data.detail, ...Object.entries((r.answer as Record<string, string>) ?? {}).flatMap(([title, value]) => (value && value !== r.data.title ? `${title.toLowerCase()}: ${value}` : []))].filter(Boolean).join(' · '), state: r.state, why: r.why, has: r.data.has ?? [], person: r.data.person ?? null })),
+    items: rows.map((r) => ({
+      n: r.n,
+      title: r.data.title,
+      detail: [
+        r.data.detail,
+        ...Object.entries((r.answer as Record<string, string>) ?? {}).flatMap(([title, value]) =>
+          value && value !== r.data.title ? `${title.toLowerCase()}: ${value}` : [],
+        ),
+      ]
+        .filter(Boolean)
+        .join(' · '),
+      state: r.state,
+      why: r.why,
+      has: r.data.has ?? [],
+      person: r.data.person ?? null,
+    })),
   }
 }
 
 /** Writes what an enquiry is to ask about, in order, keys once. */
-export async function writeItems(trx: Knex, id: number, items: { key: string; data: object; state?: ItemState; why?: string | null }[]): Promise<number> {
+export async function writeItems(
+  trx: Knex,
+  id: number,
+  items: { key: string; data: object; state?: ItemState; why?: string | null }[],
+): Promise<number> {
   const { rows } = await trx.raw('select coalesce(max(n), 0)::int as last from enquiry_item where enquiry_id = ?', [id])
   let n: number = rows[0].last
   let written = 0
   for (let i = 0; i < items.length; i += 2000) {
-    const handed = items.slice(i, i + 2000).map((item) => ({ n: ++n, key: item.key, data: item.data, state: item.state ?? 'open', why: item.why ?? null }))
+    const handed = items
+      .slice(i, i + 2000)
+      .map((item) => ({ n: ++n, key: item.key, data: item.data, state: item.state ?? 'open', why: item.why ?? null }))
     const made = await trx.raw(
       `insert into enquiry_item (enquiry_id, n, key, data, state, why) select ?, r.n, r.key, r.data, r.state, r.why
        from jsonb_to_recordset(?::jsonb) as r(n int, key text, data jsonb, state text, why text) on conflict (enquiry_id, key) do nothing returning 1`,
@@ -128,9 +186,33 @@ export async function writeItems(trx: Knex, id: number, items: { key: string; da
 }
 
 /** Makes an enquiry and, where it begins by itself, the job that runs it. */
-export async function makeEnquiry(trx: Knex, actor: Actor, made: { list?: number | null; kind: EnquiryKind; source: SourceName; name: string; asked: Asked; state: EnquiryState; parts?: Enquiry['parts']; prices?: Prices }): Promise<number> {
+export async function makeEnquiry(
+  trx: Knex,
+  actor: Actor,
+  made: {
+    list?: number | null
+    kind: EnquiryKind
+    source: SourceName
+    name: string
+    asked: Asked
+    state: EnquiryState
+    parts?: Enquiry['parts']
+    prices?: Prices
+  },
+): Promise<number> {
   const [{ id }] = await trx('enquiry').insert(
-    { kind: made.kind, source: made.source, name: made.name.slice(0, 200), asked: JSON.stringify(made.asked), state: made.state, parts: JSON.stringify(made.parts ?? []), prices: made.prices ? JSON.stringify(made.prices) : null, actor_id: actor.id, list_id: made.list ?? null, created_at: now() },
+    {
+      kind: made.kind,
+      source: made.source,
+      name: made.name.slice(0, 200),
+      asked: JSON.stringify(made.asked),
+      state: made.state,
+      parts: JSON.stringify(made.parts ?? []),
+      prices: made.prices ? JSON.stringify(made.prices) : null,
+      actor_id: actor.id,
+      list_id: made.list ?? null,
+      created_at: now(),
+    },
     'id',
   )
   return id
@@ -153,8 +235,11 @@ export async function beginEnquiry(actor: Actor, id: number, cap: number | null)
     if (e.state === 'running' || e.state === 'asking') throw new Refused('It is under way already.')
     const [{ open }] = await trx('enquiry_item').where({ enquiry_id: id, state: 'open' }).select(trx.raw('count(*)::int as open'))
     if (!searching && open === 0) throw new Refused('There is nothing left to ask about.')
-    if (!searching && e.prices && within(cap, e.cost, dearest(e.kind, e.prices), 1) === 0) throw new Refused('The most it may cost does not allow for one more.')
-    await trx('enquiry').where({ id }).update({ state: searching ? 'asking' : 'running', cap, note: null, began_at: now(), began_open: open })
+    if (!searching && e.prices && within(cap, e.cost, dearest(e.kind, e.prices), 1) === 0)
+      throw new Refused('The most it may cost does not allow for one more.')
+    await trx('enquiry')
+      .where({ id })
+      .update({ state: searching ? 'asking' : 'running', cap, note: null, began_at: now(), began_open: open })
     await enqueueEnquiry(trx, id)
   })
 }
@@ -163,6 +248,9 @@ export async function beginEnquiry(actor: Actor, id: number, cap: number | null)
 export async function stopEnquiry(actor: Actor, id: number): Promise<void> {
   mustCoordinate(actor, 'Asking a source')
   await enquiryFor(actor, id, 'use')
-  const stopped = await db()('enquiry').where({ id }).whereIn('state', ['running', 'asking']).update({ state: 'stopped', note: 'It was stopped by hand. What came is kept.' })
+  const stopped = await db()('enquiry')
+    .where({ id })
+    .whereIn('state', ['running', 'asking'])
+    .update({ state: 'stopped', note: 'It was stopped by hand. What came is kept.' })
   if (stopped === 0) throw new Refused('It is not under way.')
 }

@@ -29,7 +29,15 @@ export async function prepareFill(actor: Actor, asked: Of, fields: Fillable[]): 
   const prices = await answering(() => fillingSource.prices())
   const people = 'file' in of ? [] : await peopleOf(actor, of)
   return db().transaction(async (trx) => {
-    const id = await makeEnquiry(trx, actor, { list, kind: 'fill', source: 'checker', name: `Gaps of ${of.name}`, asked: { kind: 'fill', of, fields: wanted }, state: 'ready', prices })
+    const id = await makeEnquiry(trx, actor, {
+      list,
+      kind: 'fill',
+      source: 'checker',
+      name: `Gaps of ${of.name}`,
+      asked: { kind: 'fill', of, fields: wanted },
+      state: 'ready',
+      prices,
+    })
     if ('file' in of) await gapsOfFile(actor, trx, id, of.file)
     else for (let i = 0; i < people.length; i += 5000) await gapsOfPeople(trx, id, people.slice(i, i + 5000), wanted)
     return id
@@ -37,7 +45,8 @@ export async function prepareFill(actor: Actor, asked: Of, fields: Fillable[]): 
 }
 
 async function gapsOfPeople(trx: Knex, id: number, people: number[], wanted: Fillable[]): Promise<void> {
-  const first = (channel: string) => `(select a.value from address a where a.person_id = p.id and a.channel = '${channel}' and a.usable order by a.position, a.id limit 1)`
+  const first = (channel: string) =>
+    `(select a.value from address a where a.person_id = p.id and a.channel = '${channel}' and a.usable order by a.position, a.id limit 1)`
   const { rows } = await trx.raw(
     `select p.id, p.name, p.role, o.name as organisation, p.street, ${first('email')} as email, ${first('phone')} as phone from person p left join organisation o on o.id = p.organisation_id
      where p.id = any(?::bigint[]) and p.state = 'live' order by p.sort_key, p.id`,
@@ -47,9 +56,20 @@ async function gapsOfPeople(trx: Knex, id: number, people: number[], wanted: Fil
     trx,
     id,
     rows.map((p: Record<'name' | 'role' | 'organisation' | 'street' | 'email' | 'phone', string | null> & { id: number }) => {
-      const has: Record<Fillable, string | null> = { email: p.email, phone: p.phone, role: p.role, organisation: p.organisation, address: p.street }
+      const has: Record<Fillable, string | null> = {
+        email: p.email,
+        phone: p.phone,
+        role: p.role,
+        organisation: p.organisation,
+        address: p.street,
+      }
       const lacks = wanted.filter((field) => !has[field])
-      const gap: Omit<Gap, 'ref'> = { wants: titlesOf(lacks), ...(p.email ? { email: p.email } : {}), ...(p.name ? { name: p.name } : {}), ...(p.organisation ? { organisation: p.organisation } : {}) }
+      const gap: Omit<Gap, 'ref'> = {
+        wants: titlesOf(lacks),
+        ...(p.email ? { email: p.email } : {}),
+        ...(p.name ? { name: p.name } : {}),
+        ...(p.organisation ? { organisation: p.organisation } : {}),
+      }
       return {
         key: `person:${p.id}`,
         data: { title: p.name ?? '', detail: lacks.length > 0 ? `lacks ${lacks.join(', ')}` : '', person: p.id, gap, lacks },
@@ -64,10 +84,17 @@ const PROFILE = /^https?:\/\/\S+$/i
 
 async function gapsOfFile(actor: Actor, trx: Knex, id: number, file: number): Promise<void> {
   const batch = await batchFor(actor, file)
-  if (batch.state !== 'mapping' || batch.kind !== 'people') throw new Refused('Gaps are filled of a file of people that waits for its columns.')
+  if (batch.state !== 'mapping' || batch.kind !== 'people')
+    throw new Refused('Gaps are filled of a file of people that waits for its columns.')
   const rows: { row: number; email: string | null; profile: string | null; name: string | null; organisation: string | null }[] = []
   const column = (...fields: string[]) => batch.mapping.findIndex((field) => field !== null && fields.includes(field))
-  const [email, name, given, family, organisation] = [column('email', 'email2'), column('name'), column('given'), column('family'), column('organisation')]
+  const [email, name, given, family, organisation] = [
+    column('email', 'email2'),
+    column('name'),
+    column('given'),
+    column('family'),
+    column('organisation'),
+  ]
   await withFileOf(file, (path) =>
     refusing(async () => {
       for await (const raw of rowsOutside(path, batch.reading, batch.header)) {
@@ -75,25 +102,52 @@ async function gapsOfFile(actor: Actor, trx: Knex, id: number, file: number): Pr
         const row = shaped(raw, batch.header.length, batch.shaping)
         const cell = (at: number) => (at < 0 ? null : row[at]?.trim() || null)
         const cleaned = cleanEmail(cell(email) ?? '')
-        rows.push({ row: rows.length + 1, email: cleaned?.usable ? cleaned.normal : null, profile: row.find((c) => PROFILE.test(c.trim()))?.trim() ?? null, name: cell(name) ?? ([cell(given), cell(family)].filter(Boolean).join(' ') || null), organisation: cell(organisation) })
+        rows.push({
+          row: rows.length + 1,
+          email: cleaned?.usable ? cleaned.normal : null,
+          profile: row.find((c) => PROFILE.test(c.trim()))?.trim() ?? null,
+          name: cell(name) ?? ([cell(given), cell(family)].filter(Boolean).join(' ') || null),
+          organisation: cell(organisation),
+        })
       }
     }),
   )
   const keys = rows.flatMap((r) => (r.email ? [keysOf({ email: r.email }).key] : []))
-  const { rows: have } = await trx.raw(`select distinct on (a.key) encode(a.key, 'hex') as key, p.id, p.name from address a join person p on p.id = a.person_id where a.key = any(?::bytea[]) and p.state = 'live' order by a.key, p.id`, [keys] as never)
+  const { rows: have } = await trx.raw(
+    `select distinct on (a.key) encode(a.key, 'hex') as key, p.id, p.name from address a join person p on p.id = a.person_id where a.key = any(?::bytea[]) and p.state = 'live' order by a.key, p.id`,
+    [keys] as never,
+  )
   const known = new Map(have.map((r: { key: string; id: number; name: string }) => [r.key, r]))
   await writeItems(
     trx,
     id,
     rows.map((r) => {
-      const gap: Omit<Gap, 'ref'> = { ...(r.email ? { email: r.email } : {}), ...(r.profile ? { profile: r.profile } : {}), ...(r.name ? { name: r.name } : {}), ...(r.organisation ? { organisation: r.organisation } : {}) }
-      const ours = r.email === null ? undefined : (known.get(keysOf({ email: r.email }).key.toString('hex')) as { id: number; name: string } | undefined)
+      const gap: Omit<Gap, 'ref'> = {
+        ...(r.email ? { email: r.email } : {}),
+        ...(r.profile ? { profile: r.profile } : {}),
+        ...(r.name ? { name: r.name } : {}),
+        ...(r.organisation ? { organisation: r.organisation } : {}),
+      }
+      const ours =
+        r.email === null
+          ? undefined
+          : (known.get(keysOf({ email: r.email }).key.toString('hex')) as { id: number; name: string } | undefined)
       const nothing = !r.email && !r.profile && !(r.name && r.organisation)
       return {
         key: `row:${r.row}`,
-        data: { title: r.email ?? r.profile ?? r.name ?? `row ${r.row}`, detail: `row ${r.row}`, row: r.row, gap, ...(ours ? { person: ours.id, known: ours.name } : {}) },
+        data: {
+          title: r.email ?? r.profile ?? r.name ?? `row ${r.row}`,
+          detail: `row ${r.row}`,
+          row: r.row,
+          gap,
+          ...(ours ? { person: ours.id, known: ours.name } : {}),
+        },
         state: ours ? ('known' as const) : nothing ? ('left out' as const) : ('open' as const),
-        why: ours ? `in the directory already, of ${ours.name}` : nothing ? 'the row has neither e-mail, profile, nor name and organisation' : null,
+        why: ours
+          ? `in the directory already, of ${ours.name}`
+          : nothing
+            ? 'the row has neither e-mail, profile, nor name and organisation'
+            : null,
       }
     }),
   )
@@ -119,21 +173,60 @@ async function madeBatch(actor: Actor, id: number, e: Enquiry): Promise<number> 
   if (e.batch_id !== null) throw new Refused('What it brought is a batch already.')
   if (e.kind === 'check') throw new Refused('A check brings nobody in.')
   if (e.state === 'running' || e.state === 'asking') throw new Refused('It is still under way.')
-  const items: { key: string; data: { title: string; person?: number; row?: number; known?: string; lacks?: Fillable[] }; answer: Record<string, string> | null; state: string }[] = await db()('enquiry_item').where({ enquiry_id: id }).orderBy('n').select('key', 'data', 'answer', 'state')
+  const items: {
+    key: string
+    data: { title: string; person?: number; row?: number; known?: string; lacks?: Fillable[] }
+    answer: Record<string, string> | null
+    state: string
+  }[] = await db()('enquiry_item').where({ enquiry_id: id }).orderBy('n').select('key', 'data', 'answer', 'state')
   const rows =
     e.asked.kind === 'fill' && 'file' in e.asked.of
       ? await filledRows(actor, e.asked.of.file, new Map(items.map((item) => [item.data.row as number, item])))
-      : items.filter(({ answer }) => answer !== null).map(({ key, data, answer, state }) => (data.person === undefined ? { ...answer, 'Source key': `${e.source} ${key}` } : { 'Record number': String(data.person), Name: data.title, ...only(answer ?? {}, data.lacks ?? []), Found: state }))
+      : items
+          .filter(({ answer }) => answer !== null)
+          .map(({ key, data, answer, state }) =>
+            data.person === undefined
+              ? { ...answer, 'Source key': `${e.source} ${key}` }
+              : { 'Record number': String(data.person), Name: data.title, ...only(answer ?? {}, data.lacks ?? []), Found: state },
+          )
   if (items.every(({ answer }) => answer === null)) throw new Refused('It brought nothing that could come in.')
   const lines = rows.map((row) => JSON.stringify(inOrder(row))).join('\n')
-  const batch = await receiveFile(actor, { name: `${e.list_id === null ? e.name : `Gaps filled ${id}`}.jsonl`, bytes: Buffer.from(lines), kind: e.source === 'premises' ? 'premises' : 'people' })
+  const batch = await receiveFile(actor, {
+    name: `${e.list_id === null ? e.name : `Gaps filled ${id}`}.jsonl`,
+    bytes: Buffer.from(lines),
+    kind: e.source === 'premises' ? 'premises' : 'people',
+  })
   const rules = e.kind === 'fill' ? { name: 'blanks', role: 'blanks', organisation: 'blanks', address: 'blanks' } : {}
-  await db()('batch').where({ id: batch }).update({ options: JSON.stringify({ rules }), list_id: e.list_id })
+  await db()('batch')
+    .where({ id: batch })
+    .update({ options: JSON.stringify({ rules }), list_id: e.list_id })
   return batch
 }
 
 /** Titles as people read them; what a database kept comes back in an order of its own. */
-const TITLES = ['Record number', 'Name', 'Premises', 'Kind of premises', 'Role', 'Organisation', 'Organisation type', 'Sub-kind', 'Employees', 'E-mail', 'Phone', 'Street', 'Town', 'Postcode', 'Latitude', 'Longitude', 'Kind of roof', 'Roof area', 'Year built', 'Owner', 'Kind of owner']
+const TITLES = [
+  'Record number',
+  'Name',
+  'Premises',
+  'Kind of premises',
+  'Role',
+  'Organisation',
+  'Organisation type',
+  'Sub-kind',
+  'Employees',
+  'E-mail',
+  'Phone',
+  'Street',
+  'Town',
+  'Postcode',
+  'Latitude',
+  'Longitude',
+  'Kind of roof',
+  'Roof area',
+  'Year built',
+  'Owner',
+  'Kind of owner',
+]
 
 function inOrder(row: Record<string, string>): Record<string, string> {
   const place = (title: string) => (TITLES.includes(title) ? TITLES.indexOf(title) : TITLES.length)
@@ -146,17 +239,35 @@ function only(answer: Record<string, string>, lacks: Fillable[]): Record<string,
 }
 
 /** Every row of a file, with what was found for it beside its own cells, which stand as they are; of whom we have, our own record. */
-async function filledRows(actor: Actor, file: number, filled: Map<number, { data: { person?: number; known?: string }; answer: Record<string, string> | null; state: string }>): Promise<Record<string, string>[]> {
+async function filledRows(
+  actor: Actor,
+  file: number,
+  filled: Map<number, { data: { person?: number; known?: string }; answer: Record<string, string> | null; state: string }>,
+): Promise<Record<string, string>[]> {
   const batch = await batchFor(actor, file)
   const rows: Record<string, string>[] = []
-  const added = [...new Set([...filled.values()].flatMap(({ answer, data }) => [...Object.keys(answer ?? {}), ...(data.person === undefined ? [] : ['Record number', 'Name'])]))]
+  const added = [
+    ...new Set(
+      [...filled.values()].flatMap(({ answer, data }) => [
+        ...Object.keys(answer ?? {}),
+        ...(data.person === undefined ? [] : ['Record number', 'Name']),
+      ]),
+    ),
+  ]
   await withFileOf(file, (path) =>
     refusing(async () => {
       for await (const raw of rowsOutside(path, batch.reading, batch.header)) {
         const came = filled.get(rows.length + 1)
         const own = Object.fromEntries(batch.header.map((title, i) => [title || `Column ${i + 1}`, raw[i] ?? '']))
-        const found: Record<string, string> = came?.data.person === undefined ? (came?.answer ?? {}) : { 'Record number': String(came.data.person), Name: came.data.known ?? '' }
-        rows.push({ ...own, ...Object.fromEntries(added.map((title) => [title, own[title]?.trim() ? own[title] : (found[title] ?? '')])), Found: came?.state ?? '' })
+        const found: Record<string, string> =
+          came?.data.person === undefined
+            ? (came?.answer ?? {})
+            : { 'Record number': String(came.data.person), Name: came.data.known ?? '' }
+        rows.push({
+          ...own,
+          ...Object.fromEntries(added.map((title) => [title, own[title]?.trim() ? own[title] : (found[title] ?? '')])),
+          Found: came?.state ?? '',
+        })
       }
     }),
   )

@@ -23,7 +23,14 @@ export async function startFind(actor: Actor, source: SearchedName, asked: Searc
   if (!SEARCHED_SOURCES.includes(source)) throw new Refused('There is no such source.')
   const search = validSearch(asked)
   return db().transaction(async (trx) => {
-    const id = await makeEnquiry(trx, actor, { kind: 'find', source, name: `${SOURCES[source].name}: ${searchText(search)}`, asked: { kind: 'find', search, split: null, wanted: [] }, state: 'asking', parts: [newPart(search)] })
+    const id = await makeEnquiry(trx, actor, {
+      kind: 'find',
+      source,
+      name: `${SOURCES[source].name}: ${searchText(search)}`,
+      asked: { kind: 'find', search, split: null, wanted: [] },
+      state: 'asking',
+      parts: [newPart(search)],
+    })
     await enqueueEnquiry(trx, id)
     return id
   })
@@ -37,12 +44,22 @@ export async function splitFind(actor: Actor, id: number, by: Split): Promise<vo
   if (!SPLITS.includes(by)) throw new Refused('A search is split by sub-kind or by district.')
   await db().transaction(async (trx) => {
     const e = await enquiryFor(actor, id, 'see', trx, true)
-    if (e.asked.kind !== 'find' || e.state === 'asking' || e.state === 'running' || !e.narrowing) throw new Refused('This search cannot be split now.')
+    if (e.asked.kind !== 'find' || e.state === 'asking' || e.state === 'running' || !e.narrowing)
+      throw new Refused('This search cannot be split now.')
     const split = e.asked.split
     // Split once already: each part that is still too large is split the other way.
-    const parts = split === null ? partsOf(e.asked.search, by, e.narrowing).map(newPart) : e.parts.flatMap((part) => (part.total !== null && part.total > part.most ? partsOf(part.search, by, e.narrowing as NonNullable<Enquiry['narrowing']>).map(newPart) : [part]))
+    const parts =
+      split === null
+        ? partsOf(e.asked.search, by, e.narrowing).map(newPart)
+        : e.parts.flatMap((part) =>
+            part.total !== null && part.total > part.most
+              ? partsOf(part.search, by, e.narrowing as NonNullable<Enquiry['narrowing']>).map(newPart)
+              : [part],
+          )
     if (split === by) throw new Refused(`It is split by ${by} already.`)
-    await trx('enquiry').where({ id }).update({ asked: JSON.stringify({ ...e.asked, split: by }), parts: JSON.stringify(parts), state: 'asking', note: null })
+    await trx('enquiry')
+      .where({ id })
+      .update({ asked: JSON.stringify({ ...e.asked, split: by }), parts: JSON.stringify(parts), state: 'asking', note: null })
     await enqueueEnquiry(trx, id)
   })
 }
@@ -65,9 +82,29 @@ export async function runFind(id: number): Promise<void> {
       const held = await enquiryOf(trx, id, true)
       if (held.state !== 'asking' || JSON.stringify(held.parts[at]) !== JSON.stringify(part)) return
       await writeItems(trx, id, await withKnown(trx, e.source, page.items))
-      const parts = held.parts.map((other, i) => (i === at ? { ...part, next: page.next, through: page.next === null, total: page.total, came: part.came + page.items.length, most: page.most } : other))
-      const whole = held.asked.kind === 'find' && held.asked.split === null ? { narrowing: tooMany(page) ? JSON.stringify({ total: page.total, most: page.most, subKinds: page.subKinds, districts: page.districts }) : null } : {}
-      await trx('enquiry').where({ id }).update({ parts: JSON.stringify(parts), prices: JSON.stringify(prices satisfies Prices), ...whole })
+      const parts = held.parts.map((other, i) =>
+        i === at
+          ? {
+              ...part,
+              next: page.next,
+              through: page.next === null,
+              total: page.total,
+              came: part.came + page.items.length,
+              most: page.most,
+            }
+          : other,
+      )
+      const whole =
+        held.asked.kind === 'find' && held.asked.split === null
+          ? {
+              narrowing: tooMany(page)
+                ? JSON.stringify({ total: page.total, most: page.most, subKinds: page.subKinds, districts: page.districts })
+                : null,
+            }
+          : {}
+      await trx('enquiry')
+        .where({ id })
+        .update({ parts: JSON.stringify(parts), prices: JSON.stringify(prices satisfies Prices), ...whole })
     })
   }
 }
@@ -90,17 +127,43 @@ async function withKnown(trx: Knex, source: string, items: Found[]) {
       [items.map((item) => organisationKey(item.name))] as never,
     )
   ).rows
-  const sites: { name_key: string; town: string | null }[] = source === 'premises' ? await trx('premises').where({ state: 'live' }).whereRaw('name_key = any(?::text[])', [items.map((item) => fold(item.name))]).select('name_key', 'town') : []
-  const paid: { key: string; at: Date }[] = await trx('enquiry_item as i').join('enquiry as e', 'e.id', 'i.enquiry_id').where({ 'e.source': source, 'i.state': 'fetched' }).whereIn('i.key', items.map((item) => item.key)).groupBy('i.key').select('i.key').max('e.created_at as at')
+  const sites: { name_key: string; town: string | null }[] =
+    source === 'premises'
+      ? await trx('premises')
+          .where({ state: 'live' })
+          .whereRaw('name_key = any(?::text[])', [items.map((item) => fold(item.name))])
+          .select('name_key', 'town')
+      : []
+  const paid: { key: string; at: Date }[] = await trx('enquiry_item as i')
+    .join('enquiry as e', 'e.id', 'i.enquiry_id')
+    .where({ 'e.source': source, 'i.state': 'fetched' })
+    .whereIn(
+      'i.key',
+      items.map((item) => item.key),
+    )
+    .groupBy('i.key')
+    .select('i.key')
+    .max('e.created_at as at')
   return items.map((item) => {
     const before = paid.find((p) => p.key === item.key)
     const site = sites.find((s) => s.name_key === fold(item.name) && (s.town === null || fold(s.town) === fold(item.district)))
-    const org = source === 'premises' ? undefined : named.find((o) => o.people > 0 && o.name_key === organisationKey(item.name) && (o.town === null || fold(o.town) === fold(item.district)))
+    const org =
+      source === 'premises'
+        ? undefined
+        : named.find(
+            (o) => o.people > 0 && o.name_key === organisationKey(item.name) && (o.town === null || fold(o.town) === fold(item.district)),
+          )
     return {
       key: item.key,
       data: { title: item.name, detail: [item.subKind, item.district, item.postcode].filter(Boolean).join(', '), has: item.has },
       state: before || org || site ? ('known' as const) : ('open' as const),
-      why: before ? 'came in by an enquiry before' : site ? 'in the directory' : org ? `in the directory with ${org.people === 1 ? 'one person' : `${org.people} people`}` : null,
+      why: before
+        ? 'came in by an enquiry before'
+        : site
+          ? 'in the directory'
+          : org
+            ? `in the directory with ${org.people === 1 ? 'one person' : `${org.people} people`}`
+            : null,
     }
   })
 }
@@ -115,7 +178,9 @@ export async function chooseChannels(actor: Actor, id: number, wanted: Wanted[])
   await db().transaction(async (trx) => {
     const e = await enquiryFor(actor, id, 'see', trx, true)
     if (e.asked.kind !== 'find' || e.state === 'running') throw new Refused('This cannot be chosen now.')
-    await trx('enquiry').where({ id }).update({ asked: JSON.stringify({ ...e.asked, wanted: chosen }) })
+    await trx('enquiry')
+      .where({ id })
+      .update({ asked: JSON.stringify({ ...e.asked, wanted: chosen }) })
     await wantChannels(trx, id, chosen)
   })
 }

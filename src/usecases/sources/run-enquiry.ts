@@ -42,7 +42,9 @@ export async function runEnquiry(id: number): Promise<void> {
     await db().transaction(async (trx) => {
       const e = await enquiryOf(trx, id, true)
       if (e.state !== 'running' && e.state !== 'asking') return
-      await trx('enquiry').where({ id }).update({ state: 'failed', note: `${error.message} What came is kept, and it can go on from there.` })
+      await trx('enquiry')
+        .where({ id })
+        .update({ state: 'failed', note: `${error.message} What came is kept, and it can go on from there.` })
       await tellWork(trx, e.actor_id, `${e.name} broke off: the source does not answer.`, `/intake/enquiries/${id}`)
     })
   }
@@ -52,10 +54,15 @@ async function runChunk(id: number): Promise<boolean> {
   const e = await enquiryOf(db(), id)
   if (e.state !== 'running') return false
   const prices = e.prices ?? (await fillingSource.prices())
-  const open: Item[] = await db()('enquiry_item').where({ enquiry_id: id, state: 'open' }).orderBy('n').limit(CHUNK).select('n', 'key', 'data')
+  const open: Item[] = await db()('enquiry_item')
+    .where({ enquiry_id: id, state: 'open' })
+    .orderBy('n')
+    .limit(CHUNK)
+    .select('n', 'key', 'data')
   const may = within(e.cap, e.cost, dearest(e.kind, prices), open.length)
   if (open.length === 0) return end(e, 'done', null)
-  if (may === 0) return end(e, 'stopped', `The most it may cost, ${money(e.cap ?? 0, prices.currency)}, allows for no more. What came is kept.`)
+  if (may === 0)
+    return end(e, 'stopped', `The most it may cost, ${money(e.cap ?? 0, prices.currency)}, allows for no more. What came is kept.`)
   const became = await ASK[e.kind](e, open.slice(0, may), prices)
   await db().transaction(async (trx) => {
     await enquiryOf(trx, id, true)
@@ -65,8 +72,15 @@ async function runChunk(id: number): Promise<boolean> {
       [JSON.stringify(became), id],
     )
     const cost = rows.reduce((sum: number, row: { cost: number }) => sum + row.cost, 0)
-    await trx('enquiry').where({ id }).update({ cost: trx.raw('cost + ?', [cost]), prices: JSON.stringify(prices) })
-    if (e.kind === 'check') await recordChecks(trx, e, became.flatMap((b) => (b.answer ? [{ email: b.answer['E-mail'], state: b.state as CheckState, why: b.why ?? '' }] : [])))
+    await trx('enquiry')
+      .where({ id })
+      .update({ cost: trx.raw('cost + ?', [cost]), prices: JSON.stringify(prices) })
+    if (e.kind === 'check')
+      await recordChecks(
+        trx,
+        e,
+        became.flatMap((b) => (b.answer ? [{ email: b.answer['E-mail'], state: b.state as CheckState, why: b.why ?? '' }] : [])),
+      )
   })
   return true
 }
@@ -74,7 +88,13 @@ async function runChunk(id: number): Promise<boolean> {
 async function end(e: Enquiry, state: 'done' | 'stopped', note: string | null): Promise<false> {
   await db().transaction(async (trx) => {
     const moved = await trx('enquiry').where({ id: e.id, state: 'running' }).update({ state, note, finished_at: now() })
-    if (moved > 0) await tellWork(trx, e.actor_id, state === 'done' ? `${e.name} is done.` : `${e.name} stopped at what it may cost.`, `/intake/enquiries/${e.id}`)
+    if (moved > 0)
+      await tellWork(
+        trx,
+        e.actor_id,
+        state === 'done' ? `${e.name} is done.` : `${e.name} stopped at what it may cost.`,
+        `/intake/enquiries/${e.id}`,
+      )
   })
   return false
 }
@@ -82,14 +102,24 @@ async function end(e: Enquiry, state: 'done' | 'stopped', note: string | null): 
 /** Asks the source about some things; what it has nothing on is told as such, and nothing is left open. */
 const ASK: Record<Enquiry['kind'], (e: Enquiry, items: Item[], prices: Prices) => Promise<Became[]>> = {
   async find(e, items, prices) {
-    const came = new Map((await searchedSource(e.source as SearchedName).fetch(items.map((item) => item.key))).map((f) => [f.key, f.fields]))
+    const came = new Map(
+      (await searchedSource(e.source as SearchedName).fetch(items.map((item) => item.key))).map((f) => [f.key, f.fields]),
+    )
     return items.map(({ n, key }) => {
       const answer = came.get(key) ?? null
-      return { n, answer, state: answer ? 'fetched' : 'nothing', why: answer ? null : 'the source does not have it any more', cost: answer ? prices.fetch : 0 }
+      return {
+        n,
+        answer,
+        state: answer ? 'fetched' : 'nothing',
+        why: answer ? null : 'the source does not have it any more',
+        cost: answer ? prices.fetch : 0,
+      }
     })
   },
   async fill(_, items, prices) {
-    const filled = new Map((await fillingSource.fill(items.map((item) => ({ ...item.data.gap, ref: String(item.n) })))).map((f) => [f.ref, f]))
+    const filled = new Map(
+      (await fillingSource.fill(items.map((item) => ({ ...item.data.gap, ref: String(item.n) })))).map((f) => [f.ref, f]),
+    )
     return items.map(({ n }) => {
       const f = filled.get(String(n))
       const outcome = f?.outcome ?? 'nothing'
@@ -100,8 +130,13 @@ const ASK: Record<Enquiry['kind'], (e: Enquiry, items: Item[], prices: Prices) =
     const checked = new Map((await fillingSource.check(items.map((item) => item.data.email as string))).map((c) => [c.email, c]))
     return items.map(({ n, data }) => {
       const c = checked.get(data.email as string)
-      return { n, state: c?.state ?? 'nothing', why: c?.why ?? 'the source said nothing about it', answer: c ? { 'E-mail': c.email } : null, cost: c ? prices.check[c.state] : 0 }
+      return {
+        n,
+        state: c?.state ?? 'nothing',
+        why: c?.why ?? 'the source said nothing about it',
+        answer: c ? { 'E-mail': c.email } : null,
+        cost: c ? prices.check[c.state] : 0,
+      }
     })
   },
 }
-

@@ -5,7 +5,12 @@ import { settings } from '@/runtime/settings'
 import type { Actor } from './actor'
 
 /** What open pages are told: that something in the directory changed, that a list was saved, that somebody said or proposed something or came to look at it, that a round moved, that work somebody began has ended. */
-export type News = { is: 'work'; text: string; href: string } | { is: 'data' } | { is: 'talk' | 'here'; list: number } | { is: 'edition'; list: number; edition: number; by: string; mine: boolean } | { is: 'round'; list: number; round: number }
+export type News =
+  | { is: 'work'; text: string; href: string }
+  | { is: 'data' }
+  | { is: 'talk' | 'here'; list: number }
+  | { is: 'edition'; list: number; edition: number; by: string; mine: boolean }
+  | { is: 'round'; list: number; round: number }
 
 type Tell = (news: News) => void
 
@@ -78,10 +83,15 @@ class NewsDesk {
       return
     }
     if (raw.to !== undefined) {
-      for (const [tell, { actor }] of this.readers) if (actor.id === raw.to) tell({ is: 'work', text: raw.text ?? '', href: raw.href ?? '/' })
+      for (const [tell, { actor }] of this.readers)
+        if (actor.id === raw.to) tell({ is: 'work', text: raw.text ?? '', href: raw.href ?? '/' })
       return
     }
-    const readers = new Set((await db().raw('select u.id from "user" u, list l where l.id = ? and role_on(l, u.id) is not null', [raw.list])).rows.map((r: { id: string }) => r.id))
+    const readers = new Set(
+      (await db().raw('select u.id from "user" u, list l where l.id = ? and role_on(l, u.id) is not null', [raw.list])).rows.map(
+        (r: { id: string }) => r.id,
+      ),
+    )
     const by = raw.by ? ((await db()('user').where({ id: raw.by }).first('name'))?.name ?? 'Somebody') : ''
     for (const [tell, { actor }] of this.readers) {
       if (!readers.has(actor.id)) continue

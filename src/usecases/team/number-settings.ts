@@ -3,8 +3,20 @@ import { type Actor, mustCoordinate, Refused } from './actor'
 
 /** Numbers the team sets: what each is where nobody set another (common practice, no source), and what it may be. */
 const NUMBERS = {
-  'email-check-good-for': { usual: 180, least: 1, most: 3650, what: 'Setting how long a check counts', wrong: 'A check counts for 1 to 3,650 days.' },
-  'lift-share': { usual: 5, least: 0, most: 100, what: 'Setting how many may be lifted at once', wrong: 'The share is 0 to 100 whole per cent.' },
+  'email-check-good-for': {
+    usual: 180,
+    least: 1,
+    most: 3650,
+    what: 'Setting how long a check counts',
+    wrong: 'A check counts for 1 to 3,650 days.',
+  },
+  'lift-share': {
+    usual: 5,
+    least: 0,
+    most: 100,
+    what: 'Setting how many may be lifted at once',
+    wrong: 'The share is 0 to 100 whole per cent.',
+  },
 } as const
 type NumberName = keyof typeof NUMBERS
 
@@ -17,5 +29,8 @@ export async function setNumber(actor: Actor, name: NumberName, value: number): 
   const { least, most, what, wrong } = NUMBERS[name]
   mustCoordinate(actor, what)
   if (!Number.isInteger(value) || value < least || value > most) throw new Refused(wrong)
-  await db()('setting').insert({ name, value: String(value) }).onConflict('name').merge()
+  await db()('setting')
+    .insert({ name, value: String(value) })
+    .onConflict('name')
+    .merge()
 }

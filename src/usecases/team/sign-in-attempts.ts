@@ -15,7 +15,10 @@ export interface From {
 }
 
 const normal = (email: string) => email.trim().toLowerCase()
-const proof = (email: string, nonce: string) => createHmac('sha256', settings().ARCH_SECRET).update(`browser:${normal(email)}:${nonce}`).digest()
+const proof = (email: string, nonce: string) =>
+  createHmac('sha256', settings().ARCH_SECRET)
+    .update(`browser:${normal(email)}:${nonce}`)
+    .digest()
 
 /**
  * The mark a browser keeps once somebody signed in there. Its tries are counted apart, so that whoever tries an e-mail from elsewhere
@@ -38,12 +41,18 @@ function known(email: string, mark: string | undefined): string | null {
  */
 export async function noteTry(email: string, { mark, address }: From): Promise<number[]> {
   const nonce = known(email, mark)
-  const counted = [{ key: keyed(`sign-in:${normal(email)}${nonce ? `:${nonce}` : ''}`), most: MOST }, ...(address === null || nonce ? [] : [{ key: keyed(`sign-in-from:${address}`), most: MOST * 5 }])]
+  const counted = [
+    { key: keyed(`sign-in:${normal(email)}${nonce ? `:${nonce}` : ''}`), most: MOST },
+    ...(address === null || nonce ? [] : [{ key: keyed(`sign-in-from:${address}`), most: MOST * 5 }]),
+  ]
   return db().transaction(async (trx) => {
     const ids: number[] = []
     for (const { key, most } of counted) {
       await trx.raw('select pg_advisory_xact_lock(hashtext(?))', [`sign-in ${key.toString('hex')}`])
-      const { rows } = await trx.raw('select count(*)::int as n from sign_in_failure where key = ? and at > clock_timestamp() - make_interval(mins => ?)', [key, MINUTES])
+      const { rows } = await trx.raw(
+        'select count(*)::int as n from sign_in_failure where key = ? and at > clock_timestamp() - make_interval(mins => ?)',
+        [key, MINUTES],
+      )
       if (rows[0].n >= most) throw new Refused(`Too many attempts. Wait ${MINUTES} minutes, then try again.`, 'not allowed')
       ids.push((await trx('sign_in_failure').insert({ key }, 'id'))[0].id)
     }

@@ -16,9 +16,17 @@ export async function team(_actor: Actor): Promise<{ id: string; name: string }[
 
 export async function teamPage(actor: Actor): Promise<TeamPage> {
   const manages = actor.post === 'manager'
-  const { rows } = await db().raw(`select u.id, u.name, u.post, u.email, (select count(*)::int from list l where l.owner_id = u.id and l.deleted_at is null) as lists from "user" u where u.left_at is null order by u.name, u.id`)
-  const left = manages ? await db()('user').whereNotNull('left_at').orderBy('left_at', 'desc').limit(100).select('id', 'name', 'left_at') : []
-  return { mayChange: manages, left: left.map((u) => ({ id: u.id, name: u.name, at: u.left_at.toISOString() })), colleagues: rows.map((u: Colleague) => ({ ...u, email: manages || u.id === actor.id ? u.email : null, me: u.id === actor.id })) }
+  const { rows } = await db().raw(
+    `select u.id, u.name, u.post, u.email, (select count(*)::int from list l where l.owner_id = u.id and l.deleted_at is null) as lists from "user" u where u.left_at is null order by u.name, u.id`,
+  )
+  const left = manages
+    ? await db()('user').whereNotNull('left_at').orderBy('left_at', 'desc').limit(100).select('id', 'name', 'left_at')
+    : []
+  return {
+    mayChange: manages,
+    left: left.map((u) => ({ id: u.id, name: u.name, at: u.left_at.toISOString() })),
+    colleagues: rows.map((u: Colleague) => ({ ...u, email: manages || u.id === actor.id ? u.email : null, me: u.id === actor.id })),
+  }
 }
 
 function mustManage(actor: Actor): void {
@@ -27,7 +35,12 @@ function mustManage(actor: Actor): void {
 
 const schema = object({
   name: string().transform(squeeze).required('Give a name.').max(120, 'A name has at most 120 letters.'),
-  email: string().trim().lowercase().email('That is not a whole e-mail address.').max(254, 'An e-mail address has at most 254 letters.').required('Give an e-mail address.'),
+  email: string()
+    .trim()
+    .lowercase()
+    .email('That is not a whole e-mail address.')
+    .max(254, 'An e-mail address has at most 254 letters.')
+    .required('Give an e-mail address.'),
   post: string().oneOf(POSTS, 'Choose a post.').required('Choose a post.'),
 }).noUnknown()
 
@@ -62,7 +75,12 @@ export async function addColleague(actor: Actor, asked: unknown): Promise<{ id: 
 
 async function mustBeFree(trx: Knex, email: string, but: string): Promise<void> {
   const other = await trx('user').whereRaw('lower(email) = ?', [email]).whereNot('id', but).first('name', 'left_at')
-  if (other) throw new Refused(other.left_at ? `${other.name}, who was removed, has this email address. Restore them instead.` : `${other.name} already signs in with this email address.`)
+  if (other)
+    throw new Refused(
+      other.left_at
+        ? `${other.name}, who was removed, has this email address. Restore them instead.`
+        : `${other.name} already signs in with this email address.`,
+    )
 }
 
 /** Gives somebody another name, e-mail address or post; the post counts from their next request on. */
@@ -73,12 +91,18 @@ export async function changeColleague(actor: Actor, id: string, asked: unknown):
     const before = await colleague(trx, id)
     await mustBeFree(trx, given.email, before.id)
     if (before.post === 'manager' && given.post !== 'manager') await mustKeepManager(trx, before.id)
-    await trx('user').where({ id: before.id }).update({ ...given, updatedAt: now() })
+    await trx('user')
+      .where({ id: before.id })
+      .update({ ...given, updatedAt: now() })
   })
 }
 
 async function colleague(trx: Knex, id: string): Promise<{ id: string; name: string; post: Actor['post'] }> {
-  const found = await trx('user').where({ id: String(id) }).whereNull('left_at').forUpdate().first('id', 'name', 'post')
+  const found = await trx('user')
+    .where({ id: String(id) })
+    .whereNull('left_at')
+    .forUpdate()
+    .first('id', 'name', 'post')
   if (!found) throw new Refused('This person is not on the team.', 'not found')
   return found
 }
@@ -118,7 +142,10 @@ export async function removeColleague(actor: Actor, id: string): Promise<{ lists
     await trx('account').where({ userId: who.id }).delete()
     await trx('session').where({ userId: who.id }).delete()
     await trx('list_member').where({ user_id: who.id }).delete()
-    await trx('list_member').where({ user_id: actor.id }).whereIn('list_id', trx('list').where({ owner_id: who.id }).select('id')).delete()
+    await trx('list_member')
+      .where({ user_id: actor.id })
+      .whereIn('list_id', trx('list').where({ owner_id: who.id }).select('id'))
+      .delete()
     await trx('area').where({ owner_id: who.id }).update({ owner_id: actor.id })
     const lists = await trx('list').where({ owner_id: who.id }).whereNull('deleted_at').count('id as n').first()
     await trx('list').where({ owner_id: who.id }).update({ owner_id: actor.id })
@@ -132,7 +159,11 @@ export async function takeBackColleague(actor: Actor, id: string): Promise<{ pas
   const password = madeUp()
   const hash = await hashPassword(password)
   await taken(async (trx) => {
-    const left = await trx('user').where({ id: String(id) }).whereNotNull('left_at').forUpdate().first('id')
+    const left = await trx('user')
+      .where({ id: String(id) })
+      .whereNotNull('left_at')
+      .forUpdate()
+      .first('id')
     if (!left) throw new Refused('This person was not removed.', 'not found')
     await trx('user').where({ id: left.id }).update({ left_at: null })
     await trx('account').insert({ userId: left.id, accountId: left.id, providerId: 'credential', password: hash })

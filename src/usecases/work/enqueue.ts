@@ -24,7 +24,13 @@ const TRIES = 8
 /** Puts a job in the queue in the caller's transaction: it exists when, and only when, the data it needs does. */
 export async function enqueue<J extends keyof Jobs>(trx: Knex, job: J, payload: Jobs[J]): Promise<void> {
   const { key, queue } = STANDS[job](payload)
-  await trx.raw('select graphile_worker.add_job(?, ?::json, queue_name => ?, job_key => ?, max_attempts => ?)', [job, JSON.stringify(payload), queue, key, TRIES] as never)
+  await trx.raw('select graphile_worker.add_job(?, ?::json, queue_name => ?, job_key => ?, max_attempts => ?)', [
+    job,
+    JSON.stringify(payload),
+    queue,
+    key,
+    TRIES,
+  ] as never)
 }
 
 /** The key a job about something stands in the queue by. */

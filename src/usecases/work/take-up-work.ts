@@ -7,12 +7,22 @@ type Work = { [J in keyof Jobs]: { job: J; payload: Jobs[J] } }[keyof Jobs]
 
 /** Everything that is under way, whatever its kind. */
 async function underWay(trx: Knex): Promise<Work[]> {
-  const batches: { id: number; state: string }[] = await trx('batch').whereIn('state', ['queued', 'running', 'undoing']).orderBy('id').select('id', 'state')
-  const trials: { id: number }[] = await trx('batch').where({ state: 'mapping' }).whereRaw(`trial->>'state' = 'running'`).orderBy('id').select('id')
+  const batches: { id: number; state: string }[] = await trx('batch')
+    .whereIn('state', ['queued', 'running', 'undoing'])
+    .orderBy('id')
+    .select('id', 'state')
+  const trials: { id: number }[] = await trx('batch')
+    .where({ state: 'mapping' })
+    .whereRaw(`trial->>'state' = 'running'`)
+    .orderBy('id')
+    .select('id')
   const enquiries: { id: number }[] = await trx('enquiry').whereIn('state', ['asking', 'running']).orderBy('id').select('id')
   const searches: { id: number }[] = await trx('doubles_search').whereIn('state', ['queued', 'running']).orderBy('id').select('id')
   return [
-    ...batches.map(({ id, state }): Work => (state === 'undoing' ? { job: 'undo-batch', payload: { batch: id } } : { job: 'run-batch', payload: { batch: id } })),
+    ...batches.map(
+      ({ id, state }): Work =>
+        state === 'undoing' ? { job: 'undo-batch', payload: { batch: id } } : { job: 'run-batch', payload: { batch: id } },
+    ),
     ...trials.map(({ id }): Work => ({ job: 'try-batch', payload: { batch: id } })),
     ...enquiries.map(({ id }): Work => ({ job: 'run-enquiry', payload: { enquiry: id } })),
     ...searches.map(({ id }): Work => ({ job: 'find-doubles', payload: { search: id } })),

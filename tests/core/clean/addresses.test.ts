@@ -47,7 +47,28 @@ describe('a line of an address is taken apart in one place', () => {
   ])('%s and %s are two', (a, b) => expect(comparableStreet(a)).not.toBe(comparableStreet(b)))
 
   test('a number is told where there is one, the street is of the line, and capitals and blanks are nothing', () => {
-    const words = fc.constantFrom('12', '12-14', '7', 'b', 'Flat', 'Apt.', '2', '2B', 'Mill', 'Lane', 'St', 'Mary’s', 'No.', '#', ',', 'Quay', '1st', 'floor', 'Å', 'Suite')
+    const words = fc.constantFrom(
+      '12',
+      '12-14',
+      '7',
+      'b',
+      'Flat',
+      'Apt.',
+      '2',
+      '2B',
+      'Mill',
+      'Lane',
+      'St',
+      'Mary’s',
+      'No.',
+      '#',
+      ',',
+      'Quay',
+      '1st',
+      'floor',
+      'Å',
+      'Suite',
+    )
     fc.assert(
       fc.property(fc.array(words, { maxLength: 8 }), (parts) => {
         const line = parts.join(' ')
@@ -62,8 +83,14 @@ describe('a line of an address is taken apart in one place', () => {
 
   test('the keys suppressions were made by from the beginning never change', () => {
     const postal = { street: 'Flat 2, 12 Saint Mary’s St', town: 'Þórshavn', postcode: null }
-    expect([postalKey(postal), secondPostalKey(postal), comparablePostal(postal)]).toEqual(['flat 2 12 saint marys street|þorshavn', 'flat 2 12 saint marys street|þorshavn', 'flat 2 12 saint marys street|thorshavn'])
-    expect([postalKey, secondPostalKey, comparablePostal].map((key) => key({ street: '12-14 St Johns Rd', town: null, postcode: 'PW1 2AB' }))).toEqual(['12 14 street johns road|pw12ab', '12 14 street johns road|pw12ab', '12-14 saint johns road|pw12ab'])
+    expect([postalKey(postal), secondPostalKey(postal), comparablePostal(postal)]).toEqual([
+      'flat 2 12 saint marys street|þorshavn',
+      'flat 2 12 saint marys street|þorshavn',
+      'flat 2 12 saint marys street|thorshavn',
+    ])
+    expect(
+      [postalKey, secondPostalKey, comparablePostal].map((key) => key({ street: '12-14 St Johns Rd', town: null, postcode: 'PW1 2AB' })),
+    ).toEqual(['12 14 street johns road|pw12ab', '12 14 street johns road|pw12ab', '12-14 saint johns road|pw12ab'])
   })
 })
 
@@ -76,18 +103,39 @@ test.each([
 
 describe('a part of a postcode', () => {
   const record = (postcode: string) => ({ town: null, postcode }) as never
-  const verdict = (typed: string, postcode: string) => place.verdict({ kind: 'place', towns: [], postcodes: [typed] }, record(postcode), {} as never)
+  const verdict = (typed: string, postcode: string) =>
+    place.verdict({ kind: 'place', towns: [], postcodes: [typed] }, record(postcode), {} as never)
   // Royal Mail, PAF: outward code (area and district), a blank, and the inward code (sector and unit). From memory.
   test.each([
-    ['PW1', 'PW1 1AA', 'yes'], ['PW1', 'PW11 1AA', 'no'], ['PW1 1', 'PW1 1AA', 'yes'], ['PW1 1', 'PW11 2AA', 'no'], ['PW1 1', 'PW1 2AA', 'no'], ['PW11', 'PW11 2AA', 'yes'], ['PW11', 'PW1 1AA', 'no'],
-    ['PW1 1AA', 'PW1 1AA', 'yes'], ['pw11aa', 'PW1 1AA', 'yes'], ['PW', 'PW11 2AA', 'yes'], ['114', '114 55', 'yes'], ['114 5', '114 55', 'yes'],
+    ['PW1', 'PW1 1AA', 'yes'],
+    ['PW1', 'PW11 1AA', 'no'],
+    ['PW1 1', 'PW1 1AA', 'yes'],
+    ['PW1 1', 'PW11 2AA', 'no'],
+    ['PW1 1', 'PW1 2AA', 'no'],
+    ['PW11', 'PW11 2AA', 'yes'],
+    ['PW11', 'PW1 1AA', 'no'],
+    ['PW1 1AA', 'PW1 1AA', 'yes'],
+    ['pw11aa', 'PW1 1AA', 'yes'],
+    ['PW', 'PW11 2AA', 'yes'],
+    ['114', '114 55', 'yes'],
+    ['114 5', '114 55', 'yes'],
   ])('%s and %s: %s', (typed, postcode, said) => expect(verdict(typed, postcode)).toBe(said))
 })
 
 describe('phone numbers', () => {
   test.each([
-    ['0000 000 0000', false], ['12345', false], ['٠١١٣ ٤٩٦ ٠١٢٣', true], ['０１１３ ４９６ ０１２３', true], ["'0113 496 0123", true], ['1', false], ['+44 (0)113 496 0123', true],
+    ['0000 000 0000', false],
+    ['12345', false],
+    ['٠١١٣ ٤٩٦ ٠١٢٣', true],
+    ['０１１３ ４９６ ０１２３', true],
+    ["'0113 496 0123", true],
+    ['1', false],
+    ['+44 (0)113 496 0123', true],
   ])('%s is usable: %s', (raw, usable) => expect(cleanPhone(raw, 'GB')?.usable ?? false).toBe(usable))
   test('digits of any script are one number', () => expect(cleanPhone('٠١١٣ ٤٩٦ ٠١٢٣', 'GB')?.normal).toBe('+441134960123'))
-  test.each([['+447700900123', true], ['+441134960123', false], ['+4915112345678', true]])('%s is a mobile: %s', (number, mobile) => expect(isMobile(number)).toBe(mobile))
+  test.each([
+    ['+447700900123', true],
+    ['+441134960123', false],
+    ['+4915112345678', true],
+  ])('%s is a mobile: %s', (number, mobile) => expect(isMobile(number)).toBe(mobile))
 })

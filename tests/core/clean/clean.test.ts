@@ -68,9 +68,44 @@ test.each([
 ])('%s and %s are one street', (a, b) => expect(comparableStreet(a)).toBe(comparableStreet(b)))
 
 test('what makes two addresses two keeps them apart, and comparing twice changes nothing', () => {
-  const streets = ['Flat 2, 4 Mill Lane', 'Flat 3, 4 Mill Lane', '4 Mill Lane', 'Unit 2, 4 Mill Lane', '4a Mill Lane', '4 North Mill Lane', 'PO Box 4', 'Flat Lane', '2 Flat Lane']
+  const streets = [
+    'Flat 2, 4 Mill Lane',
+    'Flat 3, 4 Mill Lane',
+    '4 Mill Lane',
+    'Unit 2, 4 Mill Lane',
+    '4a Mill Lane',
+    '4 North Mill Lane',
+    'PO Box 4',
+    'Flat Lane',
+    '2 Flat Lane',
+  ]
   expect(new Set(streets.map(comparableStreet)).size).toBe(streets.length)
-  const street = fc.array(fc.constantFrom('4', '12a', 'flat', 'unit', '2', 'n', 'mill', 'lane', 'st', 'po', 'box', 'floor', '2nd', 'rd', 'a', 'no', '#', ',', '12-14'), { minLength: 1, maxLength: 7 }).map((words) => words.join(' '))
+  const street = fc
+    .array(
+      fc.constantFrom(
+        '4',
+        '12a',
+        'flat',
+        'unit',
+        '2',
+        'n',
+        'mill',
+        'lane',
+        'st',
+        'po',
+        'box',
+        'floor',
+        '2nd',
+        'rd',
+        'a',
+        'no',
+        '#',
+        ',',
+        '12-14',
+      ),
+      { minLength: 1, maxLength: 7 },
+    )
+    .map((words) => words.join(' '))
   fc.assert(
     fc.property(street, (text) => {
       expect(comparableStreet(comparableStreet(text))).toBe(comparableStreet(text))
@@ -144,45 +179,81 @@ test('folding twice is folding once, and a cleaned value cleans to itself', () =
 describe('rows', () => {
   const mapping = ['name', 'email', 'relation', 'tags']
   test('of people: cleaned, or refused with the reason', () => {
-    expect(personRow(['Maud Ellery', 'MAUD@example.org', 'Client', 'a; b;a'], mapping, 'GB')).toMatchObject({ relation: 'customer', tags: ['a', 'b'], emails: [{ value: 'maud@example.org', raw: 'MAUD@example.org' }] })
+    expect(personRow(['Maud Ellery', 'MAUD@example.org', 'Client', 'a; b;a'], mapping, 'GB')).toMatchObject({
+      relation: 'customer',
+      tags: ['a', 'b'],
+      emails: [{ value: 'maud@example.org', raw: 'MAUD@example.org' }],
+    })
     expect(personRow(['Maud', '', 'VIP', ''], mapping, 'GB')).toEqual({ refused: '“VIP” is not a relation we know' })
     expect(personRow(['', 'x@example.org', '', ''], mapping, 'GB')).toEqual({ refused: 'the name is missing' })
     expect(personRow(['', ' ', ''], mapping, 'GB')).toEqual({ refused: 'the row is empty' })
-    expect(personRow(['M', '', '', 'x'.repeat(5000)], mapping, 'GB')).toEqual({ refused: 'Tags is 5000 characters long; at most 4000 are taken' })
+    expect(personRow(['M', '', '', 'x'.repeat(5000)], mapping, 'GB')).toEqual({
+      refused: 'Tags is 5000 characters long; at most 4000 are taken',
+    })
   })
   test('of contacts', () => {
     const columns = ['email', 'date', 'channel', 'result']
     expect(contactRow(['a@example.org', '31/6/2026', 'call', 'spoke'], columns, 'GB')).toEqual({ refused: '“31/6/2026” is not a date' })
-    expect(contactRow(['a@example.org', '01/06/2026', 'call', 'spoke'], columns, 'GB')).toMatchObject({ date: '2026-06-01', channel: 'phone', result: 'spoke' })
+    expect(contactRow(['a@example.org', '01/06/2026', 'call', 'spoke'], columns, 'GB')).toMatchObject({
+      date: '2026-06-01',
+      channel: 'phone',
+      result: 'spoke',
+    })
     expect(contactRow(['a@example.org', '01/06/2026', 'fax', ''], columns, 'GB')).toEqual({ refused: '“fax” is not a way of contact' })
   })
   test('a meeting and a public reply are ways of contact, and no channels to suppress', () => {
-    expect(contactRow(['a@example.org', '2026-06-01', 'Visit', ''], ['email', 'date', 'channel', 'result'], 'GB')).toMatchObject({ channel: 'met' })
+    expect(contactRow(['a@example.org', '2026-06-01', 'Visit', ''], ['email', 'date', 'channel', 'result'], 'GB')).toMatchObject({
+      channel: 'met',
+    })
     expect(suppressionRow(['a@example.org', 'met'], ['email', 'channels'], 'GB')).toEqual({ refused: '“met” is not a channel' })
   })
   test('head counts as people write them', () => {
     const count = (cell: string) => personRow(['Maud', cell], ['name', 'headCount'], 'GB')
-    for (const [cell, headCount] of [['1,200', 1200], ['50–249', 50], ['250+', 250], ['7', 7], ['', null]] as const) expect(count(cell)).toMatchObject({ headCount })
+    for (const [cell, headCount] of [
+      ['1,200', 1200],
+      ['50–249', 50],
+      ['250+', 250],
+      ['7', 7],
+      ['', null],
+    ] as const)
+      expect(count(cell)).toMatchObject({ headCount })
     // A cell that says nothing we understand costs nobody their place: it alone is left out, and that is said.
     expect(count(' about  40')).toMatchObject({ name: { name: 'Maud' }, headCount: null })
-    expect(doubtsOf(count(' about  40') as PersonRow)).toBe('the given name is missing, “about 40” is not a number of people and was left out')
+    expect(doubtsOf(count(' about  40') as PersonRow)).toBe(
+      'the given name is missing, “about 40” is not a number of people and was left out',
+    )
     expect(doubtsOf(count('7') as PersonRow)).toBe('the given name is missing')
   })
   test('suppressions of a domain, a postal address and an organisation', () => {
     const columns = ['domain', 'street', 'town', 'organisation']
     expect(suppressionRow(['@Sedge.Example', '', '', ''], columns, 'GB')).toMatchObject({ domain: 'sedge.example', postal: null })
-    expect(suppressionRow(['', '4 Mill Ln', 'Thornmouth', ''], columns, 'GB')).toMatchObject({ postal: { street: '4 Mill Ln', town: 'Thornmouth', postcode: null } })
+    expect(suppressionRow(['', '4 Mill Ln', 'Thornmouth', ''], columns, 'GB')).toMatchObject({
+      postal: { street: '4 Mill Ln', town: 'Thornmouth', postcode: null },
+    })
     expect(suppressionRow(['', '', '', 'Sedge Homes'], columns, 'GB')).toMatchObject({ organisation: 'Sedge Homes' })
     expect(suppressionRow(['no domain', '', '', ''], columns, 'GB')).toEqual({ refused: '“no domain” is not an e-mail domain' })
     expect(suppressionRow(['', '4 Mill Ln', '', ''], columns, 'GB')).toEqual({ refused: 'the postal address has no town or postcode' })
   })
   test('of suppressions', () => {
     const columns = ['email', 'channels', 'reason', 'until']
-    expect(suppressionRow(['a@example.org', 'all', 'unsubscribed', ''], columns, 'GB')).toMatchObject({ channels: ['email', 'phone', 'post', 'direct'], reason: 'opt-out' })
-    expect(suppressionRow(['', 'all', '', ''], columns, 'GB')).toEqual({ refused: 'it names no e-mail, phone, domain, street, organisation or outside id' })
+    expect(suppressionRow(['a@example.org', 'all', 'unsubscribed', ''], columns, 'GB')).toMatchObject({
+      channels: ['email', 'phone', 'post', 'direct'],
+      reason: 'opt-out',
+    })
+    expect(suppressionRow(['', 'all', '', ''], columns, 'GB')).toEqual({
+      refused: 'it names no e-mail, phone, domain, street, organisation or outside id',
+    })
     expect(suppressionRow(['a@example.org', '', '', '2026-02-31'], columns, 'GB')).toEqual({ refused: 'until: “2026-02-31” is not a date' })
   })
 })
 
 // OWASP, CSV Injection: cells that begin with these characters.
-test.each([['=1+1', "'=1+1"], ['@cmd', "'@cmd"], ['-2+3', "'-2+3"], ['\tx', "'\tx"], ['+441134960123', '+441134960123'], ['Ana', 'Ana'], ['-5', '-5']])('the cell %s goes out as %s', (cell, safe) => expect(safeCell(cell)).toBe(safe))
+test.each([
+  ['=1+1', "'=1+1"],
+  ['@cmd', "'@cmd"],
+  ['-2+3', "'-2+3"],
+  ['\tx', "'\tx"],
+  ['+441134960123', '+441134960123'],
+  ['Ana', 'Ana'],
+  ['-5', '-5'],
+])('the cell %s goes out as %s', (cell, safe) => expect(safeCell(cell)).toBe(safe))

@@ -34,8 +34,18 @@ describe('a person’s name', () => {
   })
 
   test('says what was done, and nothing where nothing was', () => {
-    expect(cleanName({ full: 'SMITH, Dr JOAN 🌸' })?.done).toEqual(['emoji taken off', 'turned round from “Family, Given”', 'capitals mended', '“Dr” set apart'])
-    expect(cleanName({ given: 'Dr JOAN', family: 'SMITH\u200b PhD' })?.done).toEqual(['capitals mended', 'invisible characters taken off', '“Dr” set apart', '“PhD” set apart'])
+    expect(cleanName({ full: 'SMITH, Dr JOAN 🌸' })?.done).toEqual([
+      'emoji taken off',
+      'turned round from “Family, Given”',
+      'capitals mended',
+      '“Dr” set apart',
+    ])
+    expect(cleanName({ given: 'Dr JOAN', family: 'SMITH\u200b PhD' })?.done).toEqual([
+      'capitals mended',
+      'invisible characters taken off',
+      '“Dr” set apart',
+      '“PhD” set apart',
+    ])
     expect(cleanName({ full: 'Joan Smith' })?.done).toEqual([])
   })
 
@@ -48,8 +58,46 @@ describe('a person’s name', () => {
     [{ given: '小龙', family: '李' }, null],
   ])('%o lacks: %s', (parts, lacks) => expect(cleanName(parts)?.incomplete).toBe(lacks))
 
-  const WORDS = ['Anna', 'MARSH', 'van', 'der', 'Ploegh', 'O’Rourke', 'mcdonald', 'Jean-Luc', 'J.', 'é', '李', 'Мария', 'Ma', 'Dr', 'prof.', 'Mrs', '&', 'PhD', 'FRICS,', 'Jr', '🌸', '👍🏽', '(Lee)', '“Bo”', 'née', ',', '\u200b', '\u202eabc', '-', 'i', 'the', ...BEFORE_NAMES.slice(0, 6), ...BEHIND_NAMES.slice(0, 6)]
-  const messy = fc.oneof(fc.array(fc.constantFrom(...WORDS), { maxLength: 7 }).map((words) => words.join(' ')), fc.string({ unit: 'grapheme', maxLength: 24 }), fc.string({ unit: 'binary', maxLength: 24 }))
+  const WORDS = [
+    'Anna',
+    'MARSH',
+    'van',
+    'der',
+    'Ploegh',
+    'O’Rourke',
+    'mcdonald',
+    'Jean-Luc',
+    'J.',
+    'é',
+    '李',
+    'Мария',
+    'Ma',
+    'Dr',
+    'prof.',
+    'Mrs',
+    '&',
+    'PhD',
+    'FRICS,',
+    'Jr',
+    '🌸',
+    '👍🏽',
+    '(Lee)',
+    '“Bo”',
+    'née',
+    ',',
+    '\u200b',
+    '\u202eabc',
+    '-',
+    'i',
+    'the',
+    ...BEFORE_NAMES.slice(0, 6),
+    ...BEHIND_NAMES.slice(0, 6),
+  ]
+  const messy = fc.oneof(
+    fc.array(fc.constantFrom(...WORDS), { maxLength: 7 }).map((words) => words.join(' ')),
+    fc.string({ unit: 'grapheme', maxLength: 24 }),
+    fc.string({ unit: 'binary', maxLength: 24 }),
+  )
 
   test('cleaning twice changes nothing', () => {
     fc.assert(
@@ -57,18 +105,40 @@ describe('a person’s name', () => {
         const once = cleanName(whole ? { full: a } : { given: a, family: b })
         if (!once) return
         const { given, family, name, key, sortKey, incomplete } = once
-        expect(cleanName({ given, family })).toEqual({ given, family, name, key, sortKey, incomplete, done: [], honorific: null, credentials: null, nickname: null })
+        expect(cleanName({ given, family })).toEqual({
+          given,
+          family,
+          name,
+          key,
+          sortKey,
+          incomplete,
+          done: [],
+          honorific: null,
+          credentials: null,
+          nickname: null,
+        })
       }),
       { numRuns: 2000 },
     )
   })
 
   test('no letter and no digit that came is lost', () => {
-    const marks = (text: string) => [...text.normalize('NFD').toLowerCase().toUpperCase().normalize('NFD').replace(/[^\p{L}\p{N}]/gu, '')].sort().join('')
+    const marks = (text: string) =>
+      [
+        ...text
+          .normalize('NFD')
+          .toLowerCase()
+          .toUpperCase()
+          .normalize('NFD')
+          .replace(/[^\p{L}\p{N}]/gu, ''),
+      ]
+        .sort()
+        .join('')
     fc.assert(
       fc.property(messy, (full) => {
         const clean = cleanName({ full })
-        if (clean) expect(marks([clean.name, clean.honorific, clean.credentials, clean.nickname].filter(Boolean).join(' '))).toBe(marks(full))
+        if (clean)
+          expect(marks([clean.name, clean.honorific, clean.credentials, clean.nickname].filter(Boolean).join(' '))).toBe(marks(full))
         else expect(/\p{L}/u.test(full)).toBe(false)
       }),
       { numRuns: 2000 },
@@ -100,7 +170,9 @@ describe('a role', () => {
   ])('%s: %s, %s', (wording, level, about) => expect(classifyRole(wording)).toEqual({ level, function: about }))
 
   test('capitals, accents and marks make no difference', () => {
-    const words = fc.array(fc.constantFrom('head', 'of', 'estates', 'deputy', 'to', 'the', 'manager', 'finance', 'secretary', 'x'), { maxLength: 6 }).map((w) => w.join(' '))
+    const words = fc
+      .array(fc.constantFrom('head', 'of', 'estates', 'deputy', 'to', 'the', 'manager', 'finance', 'secretary', 'x'), { maxLength: 6 })
+      .map((w) => w.join(' '))
     fc.assert(
       fc.property(words, (wording) => {
         const found = classifyRole(wording)
@@ -118,11 +190,15 @@ describe('an e-mail address', () => {
     ['info@example.org', 'work', true, false],
     ['maud.ellery@example.org', 'work', false, false],
     ['accounts-payable@example.net', 'work', true, false],
-  ])('%s is %s, of a post: %s, thrown away: %s', (address, kind, roleAccount, disposable) => expect(emailTraits(address)).toEqual({ kind, roleAccount, disposable, likely: null }))
+  ])('%s is %s, of a post: %s, thrown away: %s', (address, kind, roleAccount, disposable) =>
+    expect(emailTraits(address)).toEqual({ kind, roleAccount, disposable, likely: null }),
+  )
 
   // The lists of providers come from the packages email-providers and mailchecker; one of each is asked about by place in its list.
   test('at a provider anybody can have an address of is personal; one slip from it is offered and not put in', async () => {
-    const [provider] = (await import('email-providers/common.json')).default.filter((domain: string) => domain.length > 8 && domain.endsWith('.com') && !domain.startsWith('example'))
+    const [provider] = (await import('email-providers/common.json')).default.filter(
+      (domain: string) => domain.length > 8 && domain.endsWith('.com') && !domain.startsWith('example'),
+    )
     expect(emailTraits(`maud@${provider}`)).toMatchObject({ kind: 'personal', likely: null })
     const slip = provider[1] + provider[0] + provider.slice(2)
     expect(emailTraits(`maud@${slip}`)).toMatchObject({ kind: 'work', likely: `maud@${provider}` })

@@ -30,7 +30,9 @@ test('who stays, who is taken in, and how many, by wide passes as by plain ones'
       expect(wide.take(b, take, seen)).toEqual(plainKernel.take(b, take, seen))
       expect(wide.both(b, take)).toBe(plainKernel.both(b, take))
       expect(wide.both(b, b)).toBe(plainKernel.both(b, b))
-      expect(trimmed(wide.take(b, take, seen).next)).toEqual(trimmed(Int32Array.from({ length: Math.max(b.length, take.length) }, (_, i) => (b[i] ?? 0) | (take[i] ?? 0))))
+      expect(trimmed(wide.take(b, take, seen).next)).toEqual(
+        trimmed(Int32Array.from({ length: Math.max(b.length, take.length) }, (_, i) => (b[i] ?? 0) | (take[i] ?? 0))),
+      )
     }),
   )
 })

@@ -14,7 +14,11 @@ test('columns that followed changes say what columns made at once say', () => {
     fc.property(directory, fc.array(fc.tuple(fc.nat(59), person)), fc.array(fc.nat(59), { maxLength: 5 }), (people, changes, gone) => {
       const followed = columnsOf(people)
       // Sums that were asked for before the changes are kept up with them.
-      const asked = [[CHANNELS, null], [['phone'], null], [CHANNELS, ACTORS[0]]] as const
+      const asked = [
+        [CHANNELS, null],
+        [['phone'], null],
+        [CHANNELS, ACTORS[0]],
+      ] as const
       for (const [ways, by] of asked) followed.contactSums(ways, by)
       const last = new Map(people.map((p) => [p.id, p]))
       for (const [i, p] of changes) {
@@ -29,12 +33,16 @@ test('columns that followed changes say what columns made at once say', () => {
       const fresh = columnsOf([...last.values()])
       const ids = (columns: PeopleColumns, set: Bitset) => columns.toIds(set.and(columns.live)).sort((a, b) => a - b)
       expect(ids(followed, followed.live)).toEqual(ids(fresh, fresh.live))
-      for (const channel of ['email', 'phone', 'post'] as const) expect(ids(followed, followed.usable[channel])).toEqual(ids(fresh, fresh.usable[channel]))
-      for (const tag of ['large roof', 'newsletter']) expect(ids(followed, followed.tags.get(tag) ?? new Bitset())).toEqual(ids(fresh, fresh.tags.get(tag) ?? new Bitset()))
-      for (const batch of [1, 2, 3]) expect(ids(followed, followed.batches.get(batch) ?? new Bitset())).toEqual(ids(fresh, fresh.batches.get(batch) ?? new Bitset()))
+      for (const channel of ['email', 'phone', 'post'] as const)
+        expect(ids(followed, followed.usable[channel])).toEqual(ids(fresh, fresh.usable[channel]))
+      for (const tag of ['large roof', 'newsletter'])
+        expect(ids(followed, followed.tags.get(tag) ?? new Bitset())).toEqual(ids(fresh, fresh.tags.get(tag) ?? new Bitset()))
+      for (const batch of [1, 2, 3])
+        expect(ids(followed, followed.batches.get(batch) ?? new Bitset())).toEqual(ids(fresh, fresh.batches.get(batch) ?? new Bitset()))
       for (const id of last.keys()) {
         const [a, b] = [followed.numberFor(id) as number, fresh.numberFor(id) as number]
-        for (const column of ['role', 'county', 'street', 'town', 'postcode', 'relation'] as const) expect(followed[column].get(a)).toBe(fresh[column].get(b))
+        for (const column of ['role', 'county', 'street', 'town', 'postcode', 'relation'] as const)
+          expect(followed[column].get(a)).toBe(fresh[column].get(b))
         expect(followed.contacts.count(a)).toBe(fresh.contacts.count(b))
         for (const [ways, by] of asked) {
           const [kept, anew] = [followed.contactSums(ways, by), fresh.contactSums(ways, by)]
@@ -124,10 +132,15 @@ test('thousands of words keep their codes while the table of their bytes grows',
 })
 
 test('rows taken in at once, in any order, stand as rows replaced record by record do', () => {
-  const rows = fc.array(fc.record({ n: fc.nat(12), place: fc.integer({ min: -2, max: 2 }), id: fc.nat(1000), at: fc.double({ noNaN: true }) }), { maxLength: 80 })
+  const rows = fc.array(
+    fc.record({ n: fc.nat(12), place: fc.integer({ min: -2, max: 2 }), id: fc.nat(1000), at: fc.double({ noNaN: true }) }),
+    { maxLength: 80 },
+  )
   fc.assert(
     fc.property(rows, (all) => {
-      const unlike = all.filter((row, i) => all.findIndex((other) => other.n === row.n && other.place === row.place && other.id === row.id) === i)
+      const unlike = all.filter(
+        (row, i) => all.findIndex((other) => other.n === row.n && other.place === row.place && other.id === row.id) === i,
+      )
       const shape = { id: 'int32', at: 'float64', n: 'uint8' } as const
       const [loaded, replaced] = [new Slices(shape), new Slices(shape)]
       const loader = loaded.loader()
@@ -140,7 +153,13 @@ test('rows taken in at once, in any order, stand as rows replaced record by reco
           fields.at[at] = row.at
           fields.n[at] = row.n
         })
-        const said = (slices: Slices<'id' | 'at' | 'n'>) => Array.from({ length: slices.count(n) }, (_, i) => [slices.fields.id[slices.first(n) + i], slices.fields.at[slices.first(n) + i], slices.fields.n[slices.first(n) + i], slices.owner[slices.first(n) + i]])
+        const said = (slices: Slices<'id' | 'at' | 'n'>) =>
+          Array.from({ length: slices.count(n) }, (_, i) => [
+            slices.fields.id[slices.first(n) + i],
+            slices.fields.at[slices.first(n) + i],
+            slices.fields.n[slices.first(n) + i],
+            slices.owner[slices.first(n) + i],
+          ])
         expect(said(loaded)).toEqual(said(replaced))
         expect(said(loaded)).toEqual(own.map((row) => [row.id, row.at, n, n]))
       }
@@ -164,20 +183,38 @@ test('record numbers by id, small and very large, are those that were set last',
 })
 
 test('contacts to come of some rounds are replaced, those of others stay', () => {
-  const toCome = fc.array(fc.record({ round: fc.integer({ min: 1, max: 4 }), channel: fc.constantFrom('email' as const, 'phone' as const, 'post' as const), since: fc.constant(0) }), { maxLength: 4 })
-  fc.assert(
-    fc.property(fc.array(toCome, { minLength: 1, maxLength: 6 }), fc.array(toCome, { maxLength: 6 }), fc.subarray([1, 2, 3, 4]), (before, after, rounds) => {
-      const byRound = (a: { round: number; channel: string }, b: { round: number; channel: string }) => a.round - b.round || ['email', 'phone', 'post'].indexOf(a.channel) - ['email', 'phone', 'post'].indexOf(b.channel)
-      const columns = new Directory().people
-      before.forEach((own, i) => columns.put({ ...blank, id: i + 1, toCome: [...own].sort(byRound) }))
-      const fresh = new Map(after.slice(0, before.length).map((own, i) => [i + 1, own.filter((t) => rounds.includes(t.round))] as const).filter(([, own]) => own.length > 0))
-      const version = columns.version
-      columns.putToCome(rounds, fresh)
-      expect(columns.version).toBeGreaterThan(version)
-      before.forEach((own, i) => {
-        const expected = [...own.filter((t) => !rounds.includes(t.round)), ...(fresh.get(i + 1) ?? [])].sort(byRound)
-        expect(columns.toCome.get(columns.numberFor(i + 1) as number) ?? []).toEqual(expected)
-      })
+  const toCome = fc.array(
+    fc.record({
+      round: fc.integer({ min: 1, max: 4 }),
+      channel: fc.constantFrom('email' as const, 'phone' as const, 'post' as const),
+      since: fc.constant(0),
     }),
+    { maxLength: 4 },
+  )
+  fc.assert(
+    fc.property(
+      fc.array(toCome, { minLength: 1, maxLength: 6 }),
+      fc.array(toCome, { maxLength: 6 }),
+      fc.subarray([1, 2, 3, 4]),
+      (before, after, rounds) => {
+        const byRound = (a: { round: number; channel: string }, b: { round: number; channel: string }) =>
+          a.round - b.round || ['email', 'phone', 'post'].indexOf(a.channel) - ['email', 'phone', 'post'].indexOf(b.channel)
+        const columns = new Directory().people
+        before.forEach((own, i) => columns.put({ ...blank, id: i + 1, toCome: [...own].sort(byRound) }))
+        const fresh = new Map(
+          after
+            .slice(0, before.length)
+            .map((own, i) => [i + 1, own.filter((t) => rounds.includes(t.round))] as const)
+            .filter(([, own]) => own.length > 0),
+        )
+        const version = columns.version
+        columns.putToCome(rounds, fresh)
+        expect(columns.version).toBeGreaterThan(version)
+        before.forEach((own, i) => {
+          const expected = [...own.filter((t) => !rounds.includes(t.round)), ...(fresh.get(i + 1) ?? [])].sort(byRound)
+          expect(columns.toCome.get(columns.numberFor(i + 1) as number) ?? []).toEqual(expected)
+        })
+      },
+    ),
   )
 })

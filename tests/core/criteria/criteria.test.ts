@@ -54,7 +54,13 @@ describe('role wording', () => {
   test('every word of the titles of NAICS has the stem that Snowball’s own compiled algorithm gives it', () => {
     // Reference: the package snowball-stemmers, made from the sources of Snowball.
     const reference = newStemmer('english')
-    const words = new Set([...Industry.codes()].flatMap(({ title }) => fold(title).split(' ').filter((word) => /^[a-z]+$/.test(word))))
+    const words = new Set(
+      [...Industry.codes()].flatMap(({ title }) =>
+        fold(title)
+          .split(' ')
+          .filter((word) => /^[a-z]+$/.test(word)),
+      ),
+    )
     expect(words.size).toBeGreaterThan(1000)
     for (const word of words) expect(stems(word), word).toEqual([reference.stem(word)])
   })
@@ -73,14 +79,21 @@ describe('role wording', () => {
     const word = fc.constantFrom('estates', 'Estate', 'manager', 'managing', 'of', 'head', '–', 'Bâtiments')
     const text = fc.array(word, { maxLength: 5 }).map((words) => words.join(' '))
     fc.assert(
-      fc.property(fc.array(text, { maxLength: 30 }), fc.array(text, { maxLength: 4 }), fc.array(text, { maxLength: 2 }), fc.nat(30), (wordings, any, not, first) => {
-        const column = new WordColumn()
-        const one = (wording: string) => any.some((p) => says(stems(wording), stems(p))) && !not.some((p) => says(stems(wording), stems(p)))
-        for (const upTo of [Math.min(first, wordings.length), wordings.length]) {
-          for (let n = 0; n < upTo; n++) column.set(n, wordings[n])
-          expect(Array.from(saying(column, any, not), (said) => said === 1)).toEqual(column.words.map(one))
-        }
-      }),
+      fc.property(
+        fc.array(text, { maxLength: 30 }),
+        fc.array(text, { maxLength: 4 }),
+        fc.array(text, { maxLength: 2 }),
+        fc.nat(30),
+        (wordings, any, not, first) => {
+          const column = new WordColumn()
+          const one = (wording: string) =>
+            any.some((p) => says(stems(wording), stems(p))) && !not.some((p) => says(stems(wording), stems(p)))
+          for (const upTo of [Math.min(first, wordings.length), wordings.length]) {
+            for (let n = 0; n < upTo; n++) column.set(n, wordings[n])
+            expect(Array.from(saying(column, any, not), (said) => said === 1)).toEqual(column.words.map(one))
+          }
+        },
+      ),
       { numRuns: 300 },
     )
   })
@@ -122,8 +135,15 @@ describe('last contacted', () => {
     expect(ask(c, { contacts: [{ at: first - 1, channel: 'post', by: 'x' }] })).toBe('no')
   })
   test('of 40,000 on the list 26,000 contacted by oneself leave 14,000 (one team’s figures, no source)', () => {
-    const people = Array.from({ length: 40_000 }, (_, i) => ({ ...blank, id: i + 1, contacts: i < 26_000 ? [contact(i % 300, 'ines')] : i % 3 === 0 ? [contact(3, 'tam')] : [] }))
-    const { yes } = new Answers(columnsOf(people).directory).of({ kind: 'contacted', how: 'never', by: { id: 'ines', name: 'Ines' } }, MOMENT)
+    const people = Array.from({ length: 40_000 }, (_, i) => ({
+      ...blank,
+      id: i + 1,
+      contacts: i < 26_000 ? [contact(i % 300, 'ines')] : i % 3 === 0 ? [contact(3, 'tam')] : [],
+    }))
+    const { yes } = new Answers(columnsOf(people).directory).of(
+      { kind: 'contacted', how: 'never', by: { id: 'ines', name: 'Ines' } },
+      MOMENT,
+    )
     expect(yes.count()).toBe(14_000)
   })
 })

@@ -32,8 +32,17 @@ const world: fc.Arbitrary<World> = fc
     const at = places.map((p, i) => ({ ...p, id: i + 1 }))
     for (const p of at) p.holdings = at.filter((o) => o.ownerKey === p.ownerKey).map((o) => o.custom[FIELD.transferDate] ?? null)
     const found = <R extends { id: number }>(records: R[], id: number | null) => records.find((r) => r.id === id) ?? null
-    const of = organisations.map((o, i) => ({ ...o, id: i + 1, at: found(at, o.premises), people: people.filter((p) => p.organisation === i + 1).length }))
-    return { premises: at, organisations: of, people: people.map((p, i) => ({ ...p, id: i + 1, employer: found(of, p.organisation), at: found(at, p.premises) })) }
+    const of = organisations.map((o, i) => ({
+      ...o,
+      id: i + 1,
+      at: found(at, o.premises),
+      people: people.filter((p) => p.organisation === i + 1).length,
+    }))
+    return {
+      premises: at,
+      organisations: of,
+      people: people.map((p, i) => ({ ...p, id: i + 1, employer: found(of, p.organisation), at: found(at, p.premises) })),
+    }
   })
 
 function columnsOf({ people, organisations, premises: places }: World): Directory {
@@ -44,27 +53,37 @@ function columnsOf({ people, organisations, premises: places }: World): Director
   return made
 }
 
-const recordsOf = (w: World, subject: Subject) => (subject === 'person' ? w.people : subject === 'organisation' ? w.organisations : w.premises)
+const recordsOf = (w: World, subject: Subject) =>
+  subject === 'person' ? w.people : subject === 'organisation' ? w.organisations : w.premises
 
 /** List 50: ids divisible by three, whatever they are of. */
 function momentOf(columns: Directory, subject: Subject): Moment {
   const of = columns.of(subject)
   const member = { has: (id: number) => id % 3 === 0, set: of.numbers(Array.from({ length: 30 }, (_, i) => i * 3)) }
-  return { ...MOMENT, lastRounds: { 7: 2 }, areas: new Map(AREAS.map((shape, i) => [i + 1, shape])), members: new Map([['list:50:latest', member]]) }
+  return {
+    ...MOMENT,
+    lastRounds: { 7: 2 },
+    areas: new Map(AREAS.map((shape, i) => [i + 1, shape])),
+    members: new Map([['list:50:latest', member]]),
+  }
 }
 
 for (const subject of ['organisation', 'premises'] as const) {
   test(`of ${subject} the verdict on one record and the evaluation over columns agree, for every criterion they can be asked`, () => {
     fc.assert(
-      fc.property(world, criterion.filter((c) => fits(c.kind, subject)), (w, c) => {
-        const columns = columnsOf(w)
-        const moment = momentOf(columns, subject)
-        const { yes, unknown } = new Answers(columns).of(c, moment, subject)
-        for (const record of recordsOf(w, subject)) {
-          const n = columns.of(subject).numberFor(record.id) as number
-          expect(yes.has(n) ? 'yes' : unknown.has(n) ? 'unknown' : 'no').toBe(verdict(c, record, moment, subject))
-        }
-      }),
+      fc.property(
+        world,
+        criterion.filter((c) => fits(c.kind, subject)),
+        (w, c) => {
+          const columns = columnsOf(w)
+          const moment = momentOf(columns, subject)
+          const { yes, unknown } = new Answers(columns).of(c, moment, subject)
+          for (const record of recordsOf(w, subject)) {
+            const n = columns.of(subject).numberFor(record.id) as number
+            expect(yes.has(n) ? 'yes' : unknown.has(n) ? 'unknown' : 'no').toBe(verdict(c, record, moment, subject))
+          }
+        },
+      ),
       { numRuns: 500 },
     )
   })
@@ -72,16 +91,20 @@ for (const subject of ['organisation', 'premises'] as const) {
 
 test('people are asked what their organisation and the premises at their address are asked', () => {
   fc.assert(
-    fc.property(world, criterion.filter((c) => CRITERIA[c.kind].of === 'organisation' || CRITERIA[c.kind].of === 'premises'), (w, c) => {
-      const columns = columnsOf(w)
-      const answers = new Answers(columns)
-      const moment = momentOf(columns, 'person')
-      const { yes, unknown } = answers.of(c, moment)
-      for (const p of w.people) {
-        const n = columns.people.numberFor(p.id) as number
-        expect(yes.has(n) ? 'yes' : unknown.has(n) ? 'unknown' : 'no').toBe(verdict(c, p, moment))
-      }
-    }),
+    fc.property(
+      world,
+      criterion.filter((c) => CRITERIA[c.kind].of === 'organisation' || CRITERIA[c.kind].of === 'premises'),
+      (w, c) => {
+        const columns = columnsOf(w)
+        const answers = new Answers(columns)
+        const moment = momentOf(columns, 'person')
+        const { yes, unknown } = answers.of(c, moment)
+        for (const p of w.people) {
+          const n = columns.people.numberFor(p.id) as number
+          expect(yes.has(n) ? 'yes' : unknown.has(n) ? 'unknown' : 'no').toBe(verdict(c, p, moment))
+        }
+      },
+    ),
     { numRuns: 300 },
   )
 })
@@ -124,10 +147,19 @@ test('lines that cross subjects are their relational definition', () => {
       const { asked, named } = HOW[how]
       const moment = momentOf(columns, named)
       for (const subject of asked) {
-        const { yes, unknown } = new Answers(columns).of({ kind: 'related', how, list: { id: 50, name: 'another' }, role: [], metres: how === 'neighbours' ? metres : null }, moment, subject)
+        const { yes, unknown } = new Answers(columns).of(
+          { kind: 'related', how, list: { id: 50, name: 'another' }, role: [], metres: how === 'neighbours' ? metres : null },
+          moment,
+          subject,
+        )
         for (const record of recordsOf(w, subject)) {
           const related = relatedTo(w, how, subject, record, metres)
-          const expected = related === null || (related.length === 0 && how !== 'neighbours') ? 'unknown' : related.some((r) => r.id % 3 === 0) ? 'yes' : 'no'
+          const expected =
+            related === null || (related.length === 0 && how !== 'neighbours')
+              ? 'unknown'
+              : related.some((r) => r.id % 3 === 0)
+                ? 'yes'
+                : 'no'
           const n = columns.of(subject).numberFor(record.id) as number
           expect(yes.has(n) ? 'yes' : unknown.has(n) ? 'unknown' : 'no', how).toBe(expected)
         }
@@ -140,16 +172,43 @@ test('lines that cross subjects are their relational definition', () => {
 test('works at, with a role: a role that is missing is unknown only where the organisation is on', () => {
   const w: World = {
     premises: [],
-    organisations: [3, 4].map((id) => ({ id, name: 'x', industry: null, headCount: null, domain: null, premises: null, county: null, town: null, postcode: null, street: null, custom: {}, batches: [], sortKey: '' })),
-    people: ([['Estates lead', 3], ['Bursar', 3], [null, 3], [null, 4], ['Estates lead', 4], ['Estates lead', null]] as const).map(([role, at], i) => ({ ...blank, id: i + 1, role, organisation: at })),
+    organisations: [3, 4].map((id) => ({
+      id,
+      name: 'x',
+      industry: null,
+      headCount: null,
+      domain: null,
+      premises: null,
+      county: null,
+      town: null,
+      postcode: null,
+      street: null,
+      custom: {},
+      batches: [],
+      sortKey: '',
+    })),
+    people: (
+      [
+        ['Estates lead', 3],
+        ['Bursar', 3],
+        [null, 3],
+        [null, 4],
+        ['Estates lead', 4],
+        ['Estates lead', null],
+      ] as const
+    ).map(([role, at], i) => ({ ...blank, id: i + 1, role, organisation: at })),
   }
   const columns = columnsOf(w)
-  const { yes, unknown } = new Answers(columns).of({ kind: 'related', how: 'works at', list: { id: 50, name: 'another' }, role: ['estates'], metres: null }, momentOf(columns, 'organisation'))
+  const { yes, unknown } = new Answers(columns).of(
+    { kind: 'related', how: 'works at', list: { id: 50, name: 'another' }, role: ['estates'], metres: null },
+    momentOf(columns, 'organisation'),
+  )
   expect([columns.people.toIds(yes), columns.people.toIds(unknown)]).toEqual([[1], [3, 6]])
 })
 
 describe('equity and loan-to-value are one fact', () => {
-  const ask = (c: Omit<EquityCriterion, 'kind'>, value: string, loan: string) => CRITERIA.equity.verdict({ kind: 'equity', ...c }, { custom: { [FIELD.value]: value, [FIELD.loan]: loan } } as never, MOMENT)
+  const ask = (c: Omit<EquityCriterion, 'kind'>, value: string, loan: string) =>
+    CRITERIA.equity.verdict({ kind: 'equity', ...c }, { custom: { [FIELD.value]: value, [FIELD.loan]: loan } } as never, MOMENT)
   test('a loan of 260,000 on 400,000: loan-to-value 65 %, equity 35 % (from memory)', () => {
     expect(loanToValue('400000', '260000')).toBe(65)
     expect(ask({ as: 'equity', least: 35, most: 35 }, '400000', '260000')).toBe('yes')
@@ -159,17 +218,27 @@ describe('equity and loan-to-value are one fact', () => {
     const equity: EquityCriterion = { kind: 'equity', as: 'equity', least: 40, most: null }
     expect(byOtherName(equity)).toEqual({ kind: 'equity', as: 'loan-to-value', least: null, most: 60 })
     fc.assert(
-      fc.property(fc.integer({ min: 1, max: 900_000 }), fc.nat(900_000), fc.constantFrom('equity' as const, 'loan-to-value' as const), fc.option(fc.integer({ min: -50, max: 60 })), fc.integer({ min: 60, max: 120 }), (value, loan, as, least, most) => {
-        const c = { as, least, most }
-        expect(ask(byOtherName({ kind: 'equity', ...c }), String(value), String(loan))).toBe(ask(c, String(value), String(loan)))
-      }),
+      fc.property(
+        fc.integer({ min: 1, max: 900_000 }),
+        fc.nat(900_000),
+        fc.constantFrom('equity' as const, 'loan-to-value' as const),
+        fc.option(fc.integer({ min: -50, max: 60 })),
+        fc.integer({ min: 60, max: 120 }),
+        (value, loan, as, least, most) => {
+          const c = { as, least, most }
+          expect(ask(byOtherName({ kind: 'equity', ...c }), String(value), String(loan))).toBe(ask(c, String(value), String(loan)))
+        },
+      ),
     )
   })
   test('a value of nothing, or a missing loan, is unknown', () => {
     expect([loanToValue('0', '5'), loanToValue('5', undefined), loanToValue(undefined, '5')]).toEqual([null, null, null])
   })
   test('the sentence says it by both names', () => {
-    const said = CRITERIA.equity.sentence({ kind: 'equity', as: 'equity', least: 40, most: null }).map((p) => ('text' in p ? p.text : p.chip)).join(' ')
+    const said = CRITERIA.equity
+      .sentence({ kind: 'equity', as: 'equity', least: 40, most: null })
+      .map((p) => ('text' in p ? p.text : p.chip))
+      .join(' ')
     expect(said).toBe('equity is 40 % or more (loan-to-value 60 % or less)')
   })
 })
@@ -182,7 +251,12 @@ test.each([
 ])('%s less %i months is %s', (date, months, expected) => expect(monthsBefore(date, months)).toBe(expected))
 
 test('time in a role counts whole months: a year on the very day, eleven months the day after', () => {
-  const ask = (date: string, c: { least: number | null; most: number | null }) => CRITERIA['in-role'].verdict({ kind: 'in-role', from: null, to: null, ...c }, { ...blank, custom: { [FIELD.inRoleSince]: date } }, MOMENT)
+  const ask = (date: string, c: { least: number | null; most: number | null }) =>
+    CRITERIA['in-role'].verdict(
+      { kind: 'in-role', from: null, to: null, ...c },
+      { ...blank, custom: { [FIELD.inRoleSince]: date } },
+      MOMENT,
+    )
   expect([ask('2025-06-15', { least: 12, most: null }), ask('2025-06-16', { least: 12, most: null })]).toEqual(['yes', 'no'])
   expect([ask('2025-06-16', { least: null, most: 11 }), ask('2025-06-15', { least: null, most: 11 })]).toEqual(['yes', 'no'])
 })
@@ -190,27 +264,51 @@ test('time in a role counts whole months: a year on the very day, eleven months 
 test('a list holds lines that its subject can be asked, and no others', () => {
   const start = (subject: Subject): Line => ({ id: 's', verb: 'start', off: false, batch: null, subject })
   const keep = (c: Criterion): Line => ({ id: 'k', verb: 'keep', off: false, unknownAsYes: false, criterion: c })
-  expect(() => validLines([start('premises'), keep({ kind: 'role', any: ['estates'] })])).toThrow(/line 2: a list of premises cannot ask “Role wording”/)
-  expect(() => validLines([start('organisation'), keep({ kind: 'related', how: 'works at', list: { id: 1, name: 'x' }, role: [], metres: null })])).toThrow(/works at/)
+  expect(() => validLines([start('premises'), keep({ kind: 'role', any: ['estates'] })])).toThrow(
+    /line 2: a list of premises cannot ask “Role wording”/,
+  )
+  expect(() =>
+    validLines([start('organisation'), keep({ kind: 'related', how: 'works at', list: { id: 1, name: 'x' }, role: [], metres: null })]),
+  ).toThrow(/works at/)
   expect(validLines([start('organisation'), keep({ kind: 'roof-area', least: 300, most: null })])).toHaveLength(2)
   for (const kind of Object.keys(CRITERIA) as CriterionName[]) expect(fits(kind, 'person'), kind).toBe(true)
 })
 
 test('a list of premises is an account like any other', () => {
   fc.assert(
-    fc.property(world, fc.array(criterion.filter((c) => fits(c.kind, 'premises') && c.kind !== 'list' && c.kind !== 'any-list'), { maxLength: 5 }), fc.nat(4), (w, asked, most) => {
-      const columns = columnsOf(w)
-      const lines: Line[] = [{ id: 's', verb: 'start', off: false, batch: null, subject: 'premises' }, ...asked.map((c, i): Line => ({ id: `l${i}`, verb: (['keep', 'drop', 'add'] as const)[i % 3], off: false, unknownAsYes: false, criterion: c })), { id: 'm', verb: 'limit', off: false, most: most + 1, per: 'postcode', rank: 'largest' }]
-      const { figures, on } = listAccount(lines, columns.premises, new Answers(columns), momentOf(columns, 'premises'))
-      let before = 0
-      for (const f of figures.lines) {
-        expect(before - f.out - f.unknown + f.in).toBe(f.balance)
-        before = f.balance
-      }
-      const { tabs } = figures
-      expect(tabs.on + tabs.leftOut + tabs.unknown + tabs.never).toBe(w.premises.length)
-      expect(on.count()).toBe(tabs.on)
-    }),
+    fc.property(
+      world,
+      fc.array(
+        criterion.filter((c) => fits(c.kind, 'premises') && c.kind !== 'list' && c.kind !== 'any-list'),
+        { maxLength: 5 },
+      ),
+      fc.nat(4),
+      (w, asked, most) => {
+        const columns = columnsOf(w)
+        const lines: Line[] = [
+          { id: 's', verb: 'start', off: false, batch: null, subject: 'premises' },
+          ...asked.map(
+            (c, i): Line => ({
+              id: `l${i}`,
+              verb: (['keep', 'drop', 'add'] as const)[i % 3],
+              off: false,
+              unknownAsYes: false,
+              criterion: c,
+            }),
+          ),
+          { id: 'm', verb: 'limit', off: false, most: most + 1, per: 'postcode', rank: 'largest' },
+        ]
+        const { figures, on } = listAccount(lines, columns.premises, new Answers(columns), momentOf(columns, 'premises'))
+        let before = 0
+        for (const f of figures.lines) {
+          expect(before - f.out - f.unknown + f.in).toBe(f.balance)
+          before = f.balance
+        }
+        const { tabs } = figures
+        expect(tabs.on + tabs.leftOut + tabs.unknown + tabs.never).toBe(w.premises.length)
+        expect(on.count()).toBe(tabs.on)
+      },
+    ),
   )
 })
 
@@ -224,7 +322,8 @@ describe('branches of industries', () => {
       if (!parent) continue
       asked++
       expect(isIn(`NAICS ${industry.code}`, `NAICS ${parent.code}`), industry.code).toBe(true)
-      for (const beside of parent.children()) if (beside.code !== industry.code) expect(isIn(`NAICS ${industry.code}`, `NAICS ${beside.code}`)).toBe(false)
+      for (const beside of parent.children())
+        if (beside.code !== industry.code) expect(isIn(`NAICS ${industry.code}`, `NAICS ${beside.code}`)).toBe(false)
     }
     expect(asked).toBeGreaterThan(1500)
   })
@@ -259,10 +358,25 @@ describe('branches of industries', () => {
     const divisions = codes.filter((code) => /^\d\d$/.test(code))
     // Source of the numbers: Regulation (EC) No 1893/2006, annex I, has 21 sections and 88 divisions.
     expect([sections.length, divisions.length, codes.length]).toEqual([21, 88, 109])
-    for (const division of divisions) expect(sections.filter((section) => isIn(`NACE ${division}`, `NACE ${section}`)), division).toHaveLength(1)
-    for (const section of sections) expect(divisions.some((division) => isIn(`NACE ${division}`, `NACE ${section}`)), section).toBe(true)
+    for (const division of divisions)
+      expect(
+        sections.filter((section) => isIn(`NACE ${division}`, `NACE ${section}`)),
+        division,
+      ).toHaveLength(1)
+    for (const section of sections)
+      expect(
+        divisions.some((division) => isIn(`NACE ${division}`, `NACE ${section}`)),
+        section,
+      ).toBe(true)
     const titleOf = (code: string) => naceTitle(industryCode(code) as IndustryCode)
-    expect(['NACE 11.05', 'C', 'ISIC 85', 'NAICS 311', '611110', 'NACE 04'].map(titleOf)).toEqual(['in 11, Manufacture of beverages', 'Manufacturing', 'Education', null, null, null])
+    expect(['NACE 11.05', 'C', 'ISIC 85', 'NAICS 311', '611110', 'NACE 04'].map(titleOf)).toEqual([
+      'in 11, Manufacture of beverages',
+      'Manufacturing',
+      'Education',
+      null,
+      null,
+      null,
+    ])
   })
   test('what is no code is told', () => expect(['brewery', '', 'X9', '12 a'].map(industryCode)).toEqual([null, null, null, null]))
 })

@@ -38,7 +38,9 @@ test('every record has one value of a facet or none: groups and unknown add up, 
 })
 
 test('a value’s own criterion answers yes for just those who have it, where a facet has one', () => {
-  const told = Object.entries(FACETS.person).filter(([key, f]) => f.criterion && key !== 'role' && key !== 'district' && key !== 'languages').map(([key]) => key)
+  const told = Object.entries(FACETS.person)
+    .filter(([key, f]) => f.criterion && key !== 'role' && key !== 'district' && key !== 'languages')
+    .map(([key]) => key)
   fc.assert(
     fc.property(directory, fc.constantFrom(...told), (people, key) => {
       const columns = columnsOf(people)
@@ -54,9 +56,18 @@ test('a value’s own criterion answers yes for just those who have it, where a 
 })
 
 test('words written in other ways are one value, shown as it is written best', () => {
-  const columns = columnsOf(['SITE MANAGER', 'site manager', 'Site Manager', 'Site-manager', 'Site managers', null].map((role, i) => ({ ...blank, id: i + 1, role })))
+  const columns = columnsOf(
+    ['SITE MANAGER', 'site manager', 'Site Manager', 'Site-manager', 'Site managers', null].map((role, i) => ({
+      ...blank,
+      id: i + 1,
+      role,
+    })),
+  )
   const values = facetOf('person', 'role').values(columns.directory, MOMENT)
-  expect(groupRows(countBy(columns.live, values), values.labels, false)).toEqual([{ label: 'Site Manager', count: 4 }, { label: 'Site managers', count: 1 }])
+  expect(groupRows(countBy(columns.live, values), values.labels, false)).toEqual([
+    { label: 'Site Manager', count: 4 },
+    { label: 'Site managers', count: 1 },
+  ])
   expect(having(columns.live, values, 'SITE MANAGER').count()).toBe(4)
 })
 
@@ -64,7 +75,11 @@ test('sorted by several columns: missing last either way, ties in the order in w
   fc.assert(
     fc.property(directory, fc.array(fc.record({ key: keys, back: fc.boolean() }), { minLength: 1, maxLength: 3 }), (people, sort) => {
       const columns = columnsOf(people)
-      const found = sort.map(({ key, back }) => ({ values: facetOf('person', key).values(columns.directory, MOMENT), back, ordered: facetOf('person', key).ordered === true }))
+      const found = sort.map(({ key, back }) => ({
+        values: facetOf('person', key).values(columns.directory, MOMENT),
+        back,
+        ordered: facetOf('person', key).ordered === true,
+      }))
       const numbers = Array.from(sortedBy(columns, columns.live, found))
       expect([...numbers].sort((a, b) => a - b)).toEqual(columns.live.toArray())
       const place = new Map(Array.from(columns.inOrder(), (n, i) => [n, i]))
@@ -117,7 +132,12 @@ test('pinned columns stand first, keep their order, and are at most two', () => 
 })
 
 describe('more like these', () => {
-  const people = Array.from({ length: 400 }, (_, i) => ({ ...blank, id: i + 1, role: i % 4 === 0 ? 'Head of estates' : i % 4 === 1 ? 'Bursar' : i % 4 === 2 ? 'Nurse' : null, town: i % 2 === 0 ? 'Thornmouth' : 'Low Wendle' }))
+  const people = Array.from({ length: 400 }, (_, i) => ({
+    ...blank,
+    id: i + 1,
+    role: i % 4 === 0 ? 'Head of estates' : i % 4 === 1 ? 'Bursar' : i % 4 === 2 ? 'Nurse' : null,
+    town: i % 2 === 0 ? 'Thornmouth' : 'Low Wendle',
+  }))
   const columns = columnsOf(people)
   const examples = columns.numbers(people.filter((p) => p.role === 'Head of estates' && p.id % 3 === 0).map((p) => p.id))
   const likeness = learnt(examples, columns.live, 'person', columns.directory, MOMENT)
@@ -136,7 +156,9 @@ describe('more like these', () => {
     expect(reasonsOf(likeness, found[0].n)[0]).toMatchObject({ label: 'Head of estates', everybody: 100 })
   })
   test('ready lines: what sets them apart, as questions that can be edited', () => {
-    const telling = likeness.facets.flatMap(({ key, values, weights, examples: own, everybody }) => values.labels.map((label, i) => ({ key, label, weight: weights[i], examples: own[i], everybody: everybody[i] })))
+    const telling = likeness.facets.flatMap(({ key, values, weights, examples: own, everybody }) =>
+      values.labels.map((label, i) => ({ key, label, weight: weights[i], examples: own[i], everybody: everybody[i] })),
+    )
     const questions = questionsLike(telling, 'person')
     expect(questions).toContainEqual({ kind: 'role', any: ['Head of estates'] })
     for (const question of questions) validCriterion(question)
@@ -162,7 +184,14 @@ describe('more like these', () => {
     expect(() => validLines([lines[0], { ...limit, like: undefined }])).toThrow(/needs a list to be like/)
     expect(() => validLines([lines[0], { ...limit, rank: 'largest' }])).toThrow(/needs a list to be like/)
   })
-  test('without examples nobody is more like them than another', () => expect(new Set(mostAlike(learnt(new Bitset(), columns.live, 'person', columns.directory, MOMENT), columns.live, new Bitset(), 9).map((f) => f.score))).toEqual(new Set([0])))
+  test('without examples nobody is more like them than another', () =>
+    expect(
+      new Set(
+        mostAlike(learnt(new Bitset(), columns.live, 'person', columns.directory, MOMENT), columns.live, new Bitset(), 9).map(
+          (f) => f.score,
+        ),
+      ),
+    ).toEqual(new Set([0])))
 })
 
 describe('area under the curve', () => {
@@ -189,40 +218,97 @@ test('a table that comes from outside keeps what exists, and is never without co
     expect(validTable(null, subject)).toEqual({ columns: [...FIRST_COLUMNS[subject]], sort: [] })
     for (const key of FIRST_COLUMNS[subject]) expect(columnsFor(subject).map(([own]) => own)).toContain(key)
   }
-  expect(validTable({ columns: ['role', 'role', 'constructor', 7], sort: [{ key: 'town', back: true }, { key: '__proto__' }, null] }, 'person')).toEqual({ columns: ['role'], sort: [{ key: 'town', back: true }] })
+  expect(
+    validTable({ columns: ['role', 'role', 'constructor', 7], sort: [{ key: 'town', back: true }, { key: '__proto__' }, null] }, 'person'),
+  ).toEqual({ columns: ['role'], sort: [{ key: 'town', back: true }] })
 })
 
 describe('what is worth saying of a line', () => {
   const keep = (id: string, criterion: object, verb = 'keep'): Line => ({ id, verb, off: false, unknownAsYes: false, criterion }) as Line
   const start: Line = { id: 's', verb: 'start', off: false, batch: null }
-  const figures = (part: Partial<LineFigures>): LineFigures => ({ id: 'x', out: 0, unknown: 0, in: 0, balance: 10, stayedUnknown: 0, cameBack: 0, notLimited: 0, without: 10, ...part })
+  const figures = (part: Partial<LineFigures>): LineFigures => ({
+    id: 'x',
+    out: 0,
+    unknown: 0,
+    in: 0,
+    balance: 10,
+    stayedUnknown: 0,
+    cameBack: 0,
+    notLimited: 0,
+    without: 10,
+    ...part,
+  })
   const head = keep('a', { kind: 'level', any: ['head'] })
-  const said = (lines: Line[], f: Partial<LineFigures>, before = 10) => warningsOf(lines, lines.length - 1, figures(f), before).map((w) => w.text)
+  const said = (lines: Line[], f: Partial<LineFigures>, before = 10) =>
+    warningsOf(lines, lines.length - 1, figures(f), before).map((w) => w.text)
 
   test('that it does nothing', () => expect(said([start, head], {})).toEqual(['This line does nothing: it takes nobody out.']))
   test('that 88 % of its loss is unknown, with the line that counts unknown as yes', () => {
     const [warning] = warningsOf([start, head], 1, figures({ out: 12, unknown: 88, balance: 5 }), 105)
-    expect(warning).toMatchObject({ text: '88 % of those this line takes out have nothing on record for it.', instead: { unknownAsYes: true } })
+    expect(warning).toMatchObject({
+      text: '88 % of those this line takes out have nothing on record for it.',
+      instead: { unknownAsYes: true },
+    })
   })
   test('that two lines contradict each other', () => {
-    expect(said([start, head, keep('b', { kind: 'level', any: ['trainee'] })], { out: 10, balance: 0 })).toContain('Line 2 says the contrary: nobody can be in both.')
-    expect(said([start, head, keep('b', { kind: 'level', any: ['head'] }, 'drop')], { out: 10, balance: 0 })).toContain('Line 2 says the contrary: nobody can be in both.')
-    expect(said([start, keep('c', { kind: 'roof-area', least: 500, most: null }), keep('d', { kind: 'roof-area', least: null, most: 100 })], { out: 10, balance: 0 })).toContain('Line 2 says the contrary: nobody can be in both.')
+    expect(said([start, head, keep('b', { kind: 'level', any: ['trainee'] })], { out: 10, balance: 0 })).toContain(
+      'Line 2 says the contrary: nobody can be in both.',
+    )
+    expect(said([start, head, keep('b', { kind: 'level', any: ['head'] }, 'drop')], { out: 10, balance: 0 })).toContain(
+      'Line 2 says the contrary: nobody can be in both.',
+    )
+    expect(
+      said([start, keep('c', { kind: 'roof-area', least: 500, most: null }), keep('d', { kind: 'roof-area', least: null, most: 100 })], {
+        out: 10,
+        balance: 0,
+      }),
+    ).toContain('Line 2 says the contrary: nobody can be in both.')
     expect(said([start, head, keep('b', { kind: 'level', any: ['head', 'trainee'] })], { out: 1 })).toEqual([])
     // A role may say both.
-    expect(said([start, keep('e', { kind: 'role', any: ['estates'] }), keep('f', { kind: 'role', any: ['facilities'] })], { out: 1 })).toEqual([])
+    expect(
+      said([start, keep('e', { kind: 'role', any: ['estates'] }), keep('f', { kind: 'role', any: ['facilities'] })], { out: 1 }),
+    ).toEqual([])
   })
-  test('nothing of a line that is off, or of the start', () => expect([said([start], {}), said([start, { ...head, off: true }], {})]).toEqual([[], []]))
+  test('nothing of a line that is off, or of the start', () =>
+    expect([said([start], {}), said([start, { ...head, off: true }], {})]).toEqual([[], []]))
 })
 
 describe('a wanted size', () => {
-  const lines = ['s', 'a', 'b', 'c'].map((id, i): Line => (i === 0 ? { id, verb: 'start', off: false, batch: null } : { id, verb: 'keep', off: id === 'c', unknownAsYes: false, criterion: { kind: 'role', any: [id] } }))
-  const figures = (balance: number, ...without: number[]) => ({ totals: { out: 0, unknown: 0, in: 0, balance }, lines: lines.map(({ id }, i) => ({ id, out: 0, unknown: 0, in: 0, balance: 0, stayedUnknown: 0, cameBack: 0, notLimited: 0, without: without[i] ?? 0 })) }) as unknown as ListFigures
+  const lines = ['s', 'a', 'b', 'c'].map(
+    (id, i): Line =>
+      i === 0
+        ? { id, verb: 'start', off: false, batch: null }
+        : { id, verb: 'keep', off: id === 'c', unknownAsYes: false, criterion: { kind: 'role', any: [id] } },
+  )
+  const figures = (balance: number, ...without: number[]) =>
+    ({
+      totals: { out: 0, unknown: 0, in: 0, balance },
+      lines: lines.map(({ id }, i) => ({
+        id,
+        out: 0,
+        unknown: 0,
+        in: 0,
+        balance: 0,
+        stayedUnknown: 0,
+        cameBack: 0,
+        notLimited: 0,
+        without: without[i] ?? 0,
+      })),
+    }) as unknown as ListFigures
   test('3,000 to 5,000: too few, and the line whose absence comes nearest is named first (one mailing’s wanted size, no source)', () => {
-    expect(stepsTo({ least: 3000, most: 5000 }, lines, figures(1200, 0, 2600, 4100, 3500))).toEqual([{ do: 'without', line: 'b', holds: 4100 }, { do: 'without', line: 'a', holds: 2600 }])
+    expect(stepsTo({ least: 3000, most: 5000 }, lines, figures(1200, 0, 2600, 4100, 3500))).toEqual([
+      { do: 'without', line: 'b', holds: 4100 },
+      { do: 'without', line: 'a', holds: 2600 },
+    ])
   })
   test('too many: a limit does it, and a line that makes it worse is not named', () => {
-    expect(stepsTo({ least: 3000, most: 5000 }, lines, figures(9000, 0, 12_000, 9000, 3000))).toEqual([{ do: 'limit', most: 5000, holds: 5000 }])
+    expect(stepsTo({ least: 3000, most: 5000 }, lines, figures(9000, 0, 12_000, 9000, 3000))).toEqual([
+      { do: 'limit', most: 5000, holds: 5000 },
+    ])
   })
-  test('right-sized: nothing is to be done', () => expect([stepsTo({ least: 3000, most: 5000 }, lines, figures(5000, 0, 4000, 4000, 4000)), farFrom({ least: 3, most: 5 }, 3)]).toEqual([[], 0]))
+  test('right-sized: nothing is to be done', () =>
+    expect([stepsTo({ least: 3000, most: 5000 }, lines, figures(5000, 0, 4000, 4000, 4000)), farFrom({ least: 3, most: 5 }, 3)]).toEqual([
+      [],
+      0,
+    ]))
 })

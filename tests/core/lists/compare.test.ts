@@ -8,10 +8,19 @@ import { atHand, type NamedLists } from '@/core/lists/named'
 import { Answers } from '@/core/criteria/registry'
 import { AREAS, columnsOf, directory, MOMENT, momentFor, page } from '../../support/people'
 
-const line = (id: string, word = id): Line => ({ id, verb: 'keep', off: false, unknownAsYes: false, criterion: { kind: 'role', any: [word] } })
+const line = (id: string, word = id): Line => ({
+  id,
+  verb: 'keep',
+  off: false,
+  unknownAsYes: false,
+  criterion: { kind: 'role', any: [word] },
+})
 
 test('lines that stayed, moved, changed, came and went', () => {
-  const changes = compareLines([line('a'), line('b'), line('c'), line('d'), line('e')], [line('a'), line('d'), line('b', 'other'), line('c'), line('f')])
+  const changes = compareLines(
+    [line('a'), line('b'), line('c'), line('d'), line('e')],
+    [line('a'), line('d'), line('b', 'other'), line('c'), line('f')],
+  )
   expect(changes.map((c) => `${c.is} ${c.line.id}`)).toEqual(['same a', 'moved d', 'changed b', 'same c', 'removed e', 'added f'])
 })
 
@@ -20,7 +29,12 @@ test('every line of both pages is told once, and a page differs from itself in n
     fc.property(page, page, (before, after) => {
       const changes = compareLines(before, after)
       expect(changes.filter((c) => 'after' in c).map((c) => c.line.id)).toEqual(after.map((l) => l.id))
-      expect(changes.filter((c) => 'before' in c).map((c) => (c as { before: number }).before).sort((a, b) => a - b)).toEqual(before.map((_, i) => i))
+      expect(
+        changes
+          .filter((c) => 'before' in c)
+          .map((c) => (c as { before: number }).before)
+          .sort((a, b) => a - b),
+      ).toEqual(before.map((_, i) => i))
       expect(compareLines(before, before).every((c) => c.is === 'same')).toBe(true)
     }),
   )
@@ -49,9 +63,19 @@ test('a list named at any depth is worked out once from its own lines; a loop an
     fc.property(directory, page, (people, lines) => {
       const columns = columnsOf(people)
       const answers = new Answers(columns.directory)
-      const own = lines.map((l) => ('criterion' in l && (l.criterion.kind === 'list' || l.criterion.kind === 'any-list') ? { ...l, criterion: { kind: 'reach' as const, channel: 'post' as const } } : l)) as Line[]
+      const own = lines.map((l) =>
+        'criterion' in l && (l.criterion.kind === 'list' || l.criterion.kind === 'any-list')
+          ? { ...l, criterion: { kind: 'reach' as const, channel: 'post' as const } }
+          : l,
+      ) as Line[]
       const named: NamedLists = { 'list:1:latest': own, 'list:2:latest': [start, keepOn(1)] }
-      const fixed = { picked: new Map([[1, [2, 4, 6]], [2, [1]]]), areas: new Map(AREAS.map((shape, i) => [i + 1, shape])) }
+      const fixed = {
+        picked: new Map([
+          [1, [2, 4, 6]],
+          [2, [1]],
+        ]),
+        areas: new Map(AREAS.map((shape, i) => [i + 1, shape])),
+      }
       const moment = { ...MOMENT, lastRounds: { 7: 2 } }
       const whole = atHand(moment, [start, keepOn(2)], named, fixed, columns.directory, answers)
       const expected = listAccount(own, columns, answers, atHand(moment, own, {}, fixed, columns.directory, answers)).on
@@ -60,6 +84,15 @@ test('a list named at any depth is worked out once from its own lines; a loop an
   )
   const columns = columnsOf([])
   const answers = new Answers(columns.directory)
-  expect(() => atHand(MOMENT, [start, keepOn(1)], { 'list:1:latest': [start, keepOn(2)], 'list:2:latest': [start, keepOn(1)] }, NOTHING, columns.directory, answers)).toThrow(/loop/)
+  expect(() =>
+    atHand(
+      MOMENT,
+      [start, keepOn(1)],
+      { 'list:1:latest': [start, keepOn(2)], 'list:2:latest': [start, keepOn(1)] },
+      NOTHING,
+      columns.directory,
+      answers,
+    ),
+  ).toThrow(/loop/)
   expect(() => atHand(MOMENT, [start, keepOn(3)], {}, NOTHING, columns.directory, answers)).toThrow(/“list 3” is not at hand/)
 })

@@ -10,7 +10,11 @@ import { decidedBy, viewOf } from '@/core/lists/view'
 import { blank, columnsOf, directory, momentFor, page, pickedHas, plainPage } from '../../support/people'
 
 /** The page read line by line for one record, straight from the words of the design. */
-function readPage(lines: Line[], p: PersonRecord, moment: Moment): { on: boolean; decided: { line: string; how: 'out' | 'unknown' } | null } {
+function readPage(
+  lines: Line[],
+  p: PersonRecord,
+  moment: Moment,
+): { on: boolean; decided: { line: string; how: 'out' | 'unknown' } | null } {
   let on = false
   let decided: { line: string; how: 'out' | 'unknown' } | null = null
   for (const line of lines) {
@@ -24,7 +28,8 @@ function readPage(lines: Line[], p: PersonRecord, moment: Moment): { on: boolean
       const answer = verdict(line.criterion, p, moment)
       if (line.verb === 'add') on ||= answer === 'yes'
       else if (on && line.verb === 'drop' && answer === 'yes') [on, decided] = [false, { line: line.id, how: 'out' }]
-      else if (on && line.verb === 'keep' && answer !== 'yes' && !(answer === 'unknown' && line.unknownAsYes)) [on, decided] = [false, { line: line.id, how: answer === 'unknown' ? 'unknown' : 'out' }]
+      else if (on && line.verb === 'keep' && answer !== 'yes' && !(answer === 'unknown' && line.unknownAsYes))
+        [on, decided] = [false, { line: line.id, how: answer === 'unknown' ? 'unknown' : 'out' }]
     }
   }
   return { on, decided: on ? null : decided }
@@ -123,7 +128,9 @@ test('invariant 2 with limits too: everybody is in exactly one tab, and only rec
       expect(tabs.on + tabs.leftOut + tabs.unknown + tabs.never).toBe(people.length)
       for (const p of people) {
         const n = columns.numberFor(p.id) as number
-        expect([account.on, account.never, ...account.decided.flatMap((d) => [d.leftOut, d.unknown])].filter((set) => set.has(n))).toHaveLength(1)
+        expect(
+          [account.on, account.never, ...account.decided.flatMap((d) => [d.leftOut, d.unknown])].filter((set) => set.has(n)),
+        ).toHaveLength(1)
       }
     }),
     { numRuns: 300 },
@@ -149,14 +156,20 @@ function limited(people: PersonRecord[], { most, per, rank }: Pick<LimitLine, 'm
 
 test('a limit keeps the first by its ranking, a missing rank last, ties by id; without an organisation nobody is limited', () => {
   fc.assert(
-    fc.property(directory, fc.integer({ min: 1, max: 12 }), fc.constantFrom('organisation' as const, 'all' as const), fc.constantFrom(...RANKS), (people, most, per, rank) => {
-      const { account, columns } = work(people, [
-        { id: 'a', verb: 'start', off: false, batch: null },
-        { id: 'b', verb: 'limit', off: false, most, per, rank },
-      ])
-      expect(new Set(columns.toIds(account.on))).toEqual(limited(people, { most, per, rank }))
-      expect(account.figures.lines[1].notLimited).toBe(per === 'all' ? 0 : people.filter((p) => p.organisation === null).length)
-    }),
+    fc.property(
+      directory,
+      fc.integer({ min: 1, max: 12 }),
+      fc.constantFrom('organisation' as const, 'all' as const),
+      fc.constantFrom(...RANKS),
+      (people, most, per, rank) => {
+        const { account, columns } = work(people, [
+          { id: 'a', verb: 'start', off: false, batch: null },
+          { id: 'b', verb: 'limit', off: false, most, per, rank },
+        ])
+        expect(new Set(columns.toIds(account.on))).toEqual(limited(people, { most, per, rank }))
+        expect(account.figures.lines[1].notLimited).toBe(per === 'all' ? 0 : people.filter((p) => p.organisation === null).length)
+      },
+    ),
     { numRuns: 300 },
   )
 })
@@ -191,8 +204,12 @@ test('lines from outside are checked, and the error names the line', () => {
   const start = { id: 'a', verb: 'start', off: false, batch: null }
   expect(() => validLines([])).toThrow(/needs a line to start with/)
   expect(() => validLines([start, start])).toThrow(/line 2: only the first line can start/)
-  expect(() => validLines([start, { id: 'b', verb: 'keep', off: false, unknownAsYes: false, criterion: { kind: 'role', any: [''] } }])).toThrow(/line 2/)
-  expect(() => validLines([start, { id: 'a', verb: 'drop', off: false, unknownAsYes: false, criterion: { kind: 'reach', channel: 'post' } }])).toThrow(/line 2: its id stands twice/)
+  expect(() =>
+    validLines([start, { id: 'b', verb: 'keep', off: false, unknownAsYes: false, criterion: { kind: 'role', any: [''] } }]),
+  ).toThrow(/line 2/)
+  expect(() =>
+    validLines([start, { id: 'a', verb: 'drop', off: false, unknownAsYes: false, criterion: { kind: 'reach', channel: 'post' } }]),
+  ).toThrow(/line 2: its id stands twice/)
   fc.assert(
     fc.property(page, (lines) => {
       expect(validLines(JSON.parse(JSON.stringify(lines)))).toEqual(lines)

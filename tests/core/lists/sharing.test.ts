@@ -9,7 +9,13 @@ import { STARTING_LISTS } from '@/core/lists/starting'
 import { page } from '../../support/people'
 
 const start: Line = { id: 's', verb: 'start', off: false, batch: null }
-const line = (id: string, word = id, verb: 'keep' | 'drop' = 'keep'): Line => ({ id, verb, off: false, unknownAsYes: false, criterion: { kind: 'role', any: [word] } })
+const line = (id: string, word = id, verb: 'keep' | 'drop' = 'keep'): Line => ({
+  id,
+  verb,
+  off: false,
+  unknownAsYes: false,
+  criterion: { kind: 'role', any: [word] },
+})
 const keep = (criterion: Criterion): Line => ({ id: criterion.kind, verb: 'keep', off: false, unknownAsYes: false, criterion })
 
 describe('roles', () => {
@@ -18,7 +24,15 @@ describe('roles', () => {
     expect(LIST_ROLES.some((needed) => allows(null, needed))).toBe(false)
   })
   test('a sharing from outside names roles there are, and each person once', () => {
-    expect(validSharing({ team: null, members: [{ id: 'a', role: 'see' }, { id: 'a', role: 'edit' }] })).toEqual({ team: null, members: [{ id: 'a', role: 'edit' }] })
+    expect(
+      validSharing({
+        team: null,
+        members: [
+          { id: 'a', role: 'see' },
+          { id: 'a', role: 'edit' },
+        ],
+      }),
+    ).toEqual({ team: null, members: [{ id: 'a', role: 'edit' }] })
     expect(() => validSharing({ team: 'own', members: [] })).toThrow(/what the team may do/)
     expect(() => validSharing({ team: 'see', members: [{ id: 'a', role: 'own' }] })).toThrow(/who may do what/)
     expect(() => validSharing(undefined)).toThrow(/what the team may do/)
@@ -66,7 +80,12 @@ describe('a proposal', () => {
         const place = 1 + (at % basis.length)
         const wish = [...basis.slice(0, place), line('added-by-proposal'), ...basis.slice(place)]
         const after = withProposal(basis, wish, now)
-        expect(samePage(after.filter((l) => l.id !== 'added-by-proposal'), now)).toBe(true)
+        expect(
+          samePage(
+            after.filter((l) => l.id !== 'added-by-proposal'),
+            now,
+          ),
+        ).toBe(true)
         expect(after.filter((l) => l.id === 'added-by-proposal')).toHaveLength(1)
       }),
     )
@@ -75,7 +94,13 @@ describe('a proposal', () => {
 
 describe('names from lines', () => {
   test('say who, where and what else, the shortest first', () => {
-    const lines = [start, keep({ kind: 'function', any: ['estates and facilities'] }), keep({ kind: 'place', towns: ['Thornmouth', 'Low Wendle'], postcodes: [] }), keep({ kind: 'tag', any: ['roof'] }), { ...keep({ kind: 'relation', any: ['customer'] }), verb: 'drop' } as Line]
+    const lines = [
+      start,
+      keep({ kind: 'function', any: ['estates and facilities'] }),
+      keep({ kind: 'place', towns: ['Thornmouth', 'Low Wendle'], postcodes: [] }),
+      keep({ kind: 'tag', any: ['roof'] }),
+      { ...keep({ kind: 'relation', any: ['customer'] }), verb: 'drop' } as Line,
+    ]
     expect(namesFrom(lines)).toEqual([
       'Estates and facilities, in Thornmouth or Low Wendle',
       'Estates and facilities, tagged roof, in Thornmouth or Low Wendle',

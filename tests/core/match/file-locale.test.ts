@@ -9,7 +9,15 @@ const COMMA = { decimal: ',', monthFirst: false } as const
 
 describe('how a file writes numbers and dates is guessed from its rows', () => {
   test.each<[string, string[][], string | undefined, object]>([
-    ['decimals behind a comma', [['Maud', '0,125'], ['Tam', '12,5']], ';', COMMA],
+    [
+      'decimals behind a comma',
+      [
+        ['Maud', '0,125'],
+        ['Tam', '12,5'],
+      ],
+      ';',
+      COMMA,
+    ],
     ['thousands behind a point', [['1.234,50']], undefined, COMMA],
     ['decimals behind a point', [['0.125'], ['1,234.5']], ',', USUAL],
     ['three digits behind a comma tell nothing', [['1,234']], ',', USUAL],
@@ -21,19 +29,46 @@ describe('how a file writes numbers and dates is guessed from its rows', () => {
 })
 
 describe('cells are read by it', () => {
-  test.each([['0,125', '0.125'], ['1.234,5', '1234.5'], ['1 234,5', '1234.5'], ['12', '12'], ['-3,25', '-3.25'], ['1.234', '1234'], ['120,5 m²', '120.5 m²'], ['n/a', 'n/a'], ['', '']])('%s is %s', (cell, read) => expect(inOneLocale([cell], ['roofArea'], COMMA)).toEqual([read]))
-  test.each([['11/27/2026', '2026-11-27'], ['3/4/2026', '2026-03-04'], ['3/4/2026 14:05', '2026-03-04 14:05'], ['2026-03-04', '2026-03-04'], ['soon', 'soon']])('%s is %s', (cell, read) => expect(inOneLocale([cell], ['date'], { decimal: '.', monthFirst: true })).toEqual([read]))
+  test.each([
+    ['0,125', '0.125'],
+    ['1.234,5', '1234.5'],
+    ['1 234,5', '1234.5'],
+    ['12', '12'],
+    ['-3,25', '-3.25'],
+    ['1.234', '1234'],
+    ['120,5 m²', '120.5 m²'],
+    ['n/a', 'n/a'],
+    ['', ''],
+  ])('%s is %s', (cell, read) => expect(inOneLocale([cell], ['roofArea'], COMMA)).toEqual([read]))
+  test.each([
+    ['11/27/2026', '2026-11-27'],
+    ['3/4/2026', '2026-03-04'],
+    ['3/4/2026 14:05', '2026-03-04 14:05'],
+    ['2026-03-04', '2026-03-04'],
+    ['soon', 'soon'],
+  ])('%s is %s', (cell, read) => expect(inOneLocale([cell], ['date'], { decimal: '.', monthFirst: true })).toEqual([read]))
   test('only fields that hold numbers or dates are touched, the team’s own among them', () => {
-    const batch = { header: ['Name', 'Share', 'Since', 'Note'], shaping: {}, mapping: ['name', 'custom:1', 'custom:2', null], reading: { format: 'csv' as const, headerRow: 1, decimal: ',' as const, monthFirst: true } }
-    const customs = [{ id: 1, name: 'Share', kind: 'number' as const, choices: [] }, { id: 2, name: 'Since', kind: 'date' as const, choices: [] }]
+    const batch = {
+      header: ['Name', 'Share', 'Since', 'Note'],
+      shaping: {},
+      mapping: ['name', 'custom:1', 'custom:2', null],
+      reading: { format: 'csv' as const, headerRow: 1, decimal: ',' as const, monthFirst: true },
+    }
+    const customs = [
+      { id: 1, name: 'Share', kind: 'number' as const, choices: [] },
+      { id: 2, name: 'Since', kind: 'date' as const, choices: [] },
+    ]
     expect(cellsToClean(batch, ['1,5', '1,5', '11/27/2026', '1,5'], customs)).toEqual(['1,5', '1.5', '2026-11-27', '1,5'])
   })
   test('a number that is written in a locale is the number that was meant', () => {
     fc.assert(
-      fc.property(fc.double({ min: -9_999_999, max: 9_999_999, noNaN: true }).map((n) => Math.round(n * 100) / 100), (n) => {
-        const written = new Intl.NumberFormat('de-DE', { minimumFractionDigits: 2, maximumFractionDigits: 2 }).format(n)
-        expect(Number(inOneLocale([written], ['latitude'], COMMA)[0])).toBeCloseTo(n, 2)
-      }),
+      fc.property(
+        fc.double({ min: -9_999_999, max: 9_999_999, noNaN: true }).map((n) => Math.round(n * 100) / 100),
+        (n) => {
+          const written = new Intl.NumberFormat('de-DE', { minimumFractionDigits: 2, maximumFractionDigits: 2 }).format(n)
+          expect(Number(inOneLocale([written], ['latitude'], COMMA)[0])).toBeCloseTo(n, 2)
+        },
+      ),
     )
   })
 })
@@ -50,17 +85,34 @@ describe('times on the wall', () => {
   ])('%s at %s in London is %s', (date, time, at) => expect(new Date(wallTime(date, time, 'Europe/London')).toISOString()).toBe(at))
   test('any time of any day lies on that day, and midnight is its beginning', () => {
     fc.assert(
-      fc.property(fc.date({ min: new Date('2020-01-01'), max: new Date('2035-12-31'), noInvalidDate: true }), fc.integer({ min: 0, max: 23 }), fc.integer({ min: 0, max: 59 }), fc.constantFrom('Europe/London', 'America/New_York', 'Australia/Lord_Howe', 'Asia/Kathmandu'), (day, hour, minute, zone) => {
-        const date = day.toISOString().slice(0, 10)
-        const two = (n: number) => String(n).padStart(2, '0')
-        expect(localDate(wallTime(date, `${two(hour)}:${two(minute)}`, zone), zone)).toBe(date)
-        expect(wallTime(date, '00:00', zone)).toBe(startOfDate(date, zone))
-      }),
+      fc.property(
+        fc.date({ min: new Date('2020-01-01'), max: new Date('2035-12-31'), noInvalidDate: true }),
+        fc.integer({ min: 0, max: 23 }),
+        fc.integer({ min: 0, max: 59 }),
+        fc.constantFrom('Europe/London', 'America/New_York', 'Australia/Lord_Howe', 'Asia/Kathmandu'),
+        (day, hour, minute, zone) => {
+          const date = day.toISOString().slice(0, 10)
+          const two = (n: number) => String(n).padStart(2, '0')
+          expect(localDate(wallTime(date, `${two(hour)}:${two(minute)}`, zone), zone)).toBe(date)
+          expect(wallTime(date, '00:00', zone)).toBe(startOfDate(date, zone))
+        },
+      ),
     )
   })
-  test.each([['2026-02-29', false], ['2024-02-29', true], ['2026-13-01', false], ['2026-1-1', false], ['', false], ['2026-12-31', true]])('%s is a day: %s', (text, is) => expect(isDay(text)).toBe(is))
+  test.each([
+    ['2026-02-29', false],
+    ['2024-02-29', true],
+    ['2026-13-01', false],
+    ['2026-1-1', false],
+    ['', false],
+    ['2026-12-31', true],
+  ])('%s is a day: %s', (text, is) => expect(isDay(text)).toBe(is))
 })
 
 test.each([
-  [null, 'a', 'Tagged a'], ['a, b', 'b', 'No longer tagged a'], ['a', 'b, c', 'Tagged b, c; no longer a'], ['a', 'a', 'Tags unchanged'], ['a', null, 'No longer tagged a'],
+  [null, 'a', 'Tagged a'],
+  ['a, b', 'b', 'No longer tagged a'],
+  ['a', 'b, c', 'Tagged b, c; no longer a'],
+  ['a', 'a', 'Tags unchanged'],
+  ['a', null, 'No longer tagged a'],
 ])('tags from %s to %s: %s', (before, after, said) => expect(tagsMoved(before, after)).toBe(said))

@@ -38,7 +38,10 @@ describe('everybody known, to find for a row who it may be', () => {
   test('rows are told apart: the copies are the same as known or in doubt, of the new hardly any', () => {
     const known = new KnownRecords(weightsOf(USUAL_WEIGHTS))
     const originals = new Set(copies.values())
-    const fresh = people.map((_, n) => n).filter((n) => !copies.has(n) && !originals.has(n)).slice(0, 400)
+    const fresh = people
+      .map((_, n) => n)
+      .filter((n) => !copies.has(n) && !originals.has(n))
+      .slice(0, 400)
     people.forEach((person, n) => !copies.has(n) && !fresh.includes(n) && known.add(n, person))
     const became = (n: number) => scored(known.find(people[n]).map((id) => ({ id, ...known.likeness(people[n], people[id]) })))
     const ofCopies = [...copies].map(([copy, of]) => ({ of, is: became(copy) }))
@@ -61,7 +64,13 @@ test('weights kept as a table say what the weights say', async () => {
   const { weights } = await findPairs(people.slice(0, 1500))
   const again = weightsOf(JSON.parse(JSON.stringify(tabled(weights))))
   const counts = new AgreementCounts()
-  for (const levels of [[2, 4, -1, -1, -1, -1], [0, 4, 2, 4, -1, 2], [3, 4, 2, -1, 2, -1], [2, 0, -1, 0, 0, 1]]) counts.add(Int8Array.from(levels))
+  for (const levels of [
+    [2, 4, -1, -1, -1, -1],
+    [0, 4, 2, 4, -1, 2],
+    [3, 4, 2, -1, 2, -1],
+    [2, 0, -1, 0, 0, 1],
+  ])
+    counts.add(Int8Array.from(levels))
   for (const agreement of counts.agreements) expect(weight(agreement, again)).toBeCloseTo(weight(agreement, weights), 2)
   // A table that lacks a combination takes it to tell nothing.
   expect(weightsOf({ prior: 0.5, bits: [{}, {}, {}] }).bits(counts.agreements[0], 0)).toBe(0)
@@ -69,7 +78,12 @@ test('weights kept as a table say what the weights say', async () => {
 })
 
 describe('what a row is by likeness', () => {
-  const likely = (id: number, chance: number, more: Partial<Likely> = {}): Likely => ({ id, chance, agreement: Int8Array.of(2, 4, 2, 4, 2, 2), ...more })
+  const likely = (id: number, chance: number, more: Partial<Likely> = {}): Likely => ({
+    id,
+    chance,
+    agreement: Int8Array.of(2, 4, 2, 4, 2, 2),
+    ...more,
+  })
   const differs = Int8Array.of(2, 0, 2, 4, 2, 2)
   test.each<[string, Likely[], object]>([
     ['one alone as good as sure', [likely(1, SAME), likely(2, DOUBT)], { is: 'same', id: 1 }],

@@ -18,8 +18,24 @@ const NAME: Shaping = {
 
 describe('columns that are made', () => {
   test('a column is cut, columns are joined, one is the same in every row, and words are replaced', () => {
-    expect(shapedHeader(['Who', 'No', ''], NAME)).toEqual(['Who', 'No', '', 'Who, part 1', 'Who, the rest', 'No + column 3', 'always “Open day”'])
-    expect(shaped(['Ellery, Maud, Dr', '4', 'Mill Lane'], 3, NAME)).toEqual(['Ellery, Maud, Dr', '4', 'Mill Lane', 'Ellerey', 'Maud,Dr', '4 Mill Lane', 'Open day'])
+    expect(shapedHeader(['Who', 'No', ''], NAME)).toEqual([
+      'Who',
+      'No',
+      '',
+      'Who, part 1',
+      'Who, the rest',
+      'No + column 3',
+      'always “Open day”',
+    ])
+    expect(shaped(['Ellery, Maud, Dr', '4', 'Mill Lane'], 3, NAME)).toEqual([
+      'Ellery, Maud, Dr',
+      '4',
+      'Mill Lane',
+      'Ellerey',
+      'Maud,Dr',
+      '4 Mill Lane',
+      'Open day',
+    ])
     expect(shaped(['Reed', '', ''], 3, NAME)).toEqual(['Reed', '', '', 'Reed', '', '', 'Open day'])
   })
 
@@ -51,22 +67,38 @@ describe('columns that are made', () => {
   ])('%s is told', (_, shaping, lacks) => expect(shapingLacks(shaping, 3)).toBe(lacks))
 
   test('a mapping is carried over to the same titles in another order, and what is missing is told', () => {
-    const from = { header: ['Who', 'No', 'Street', 'Mail'], mapping: [null, null, null, 'email', 'family', 'given', 'street', 'tags'], shaping: { ...NAME, words: { 3: [['a', 'b']], 7: [['Open day', 'Fair']] } as Shaping['words'] } }
+    const from = {
+      header: ['Who', 'No', 'Street', 'Mail'],
+      mapping: [null, null, null, 'email', 'family', 'given', 'street', 'tags'],
+      shaping: { ...NAME, words: { 3: [['a', 'b']], 7: [['Open day', 'Fair']] } as Shaping['words'] },
+    }
     const over = carriedOver(from, ['MAIL', 'Extra', 'Who', 'Street'])
     expect(over.missing).toEqual(['No'])
     expect(over.mapping).toEqual(['email', null, null, null, 'family', 'given', 'tags'])
-    expect(over.shaping.made).toEqual([{ is: 'part', of: 2, at: ',', part: 1, last: false }, { is: 'part', of: 2, at: ',', part: 2, last: true }, { is: 'always', value: 'Open day' }])
+    expect(over.shaping.made).toEqual([
+      { is: 'part', of: 2, at: ',', part: 1, last: false },
+      { is: 'part', of: 2, at: ',', part: 2, last: true },
+      { is: 'always', value: 'Open day' },
+    ])
     expect(over.shaping.words).toEqual({ 0: [['a', 'b']], 6: [['Open day', 'Fair']] })
     expect(carriedOver(from, from.header)).toEqual({ mapping: from.mapping, shaping: from.shaping, missing: [] })
   })
 
   test('a trial of one way tells nothing of another', () => {
     const how = { kind: 'people' as const, mapping: ['name'] }
-    const all = [trialOf(how, {}), trialOf(how, { byKeysAlone: true }), trialOf(how, { rules: { role: 'blanks' } }), trialOf({ ...how, shaping: NAME }, {}), trialOf({ ...how, mapping: ['family'] }, {})]
+    const all = [
+      trialOf(how, {}),
+      trialOf(how, { byKeysAlone: true }),
+      trialOf(how, { rules: { role: 'blanks' } }),
+      trialOf({ ...how, shaping: NAME }, {}),
+      trialOf({ ...how, mapping: ['family'] }, {}),
+    ]
     expect(new Set(all).size).toBe(all.length)
     expect(trialOf({ ...how, shaping: {} }, { rules: {} })).toBe(all[0])
     // A database gives keys back in an order of its own.
-    const stored: Shaping = JSON.parse(JSON.stringify({ words: NAME.words, made: NAME.made?.map((column) => Object.fromEntries(Object.entries(column).reverse())) }))
+    const stored: Shaping = JSON.parse(
+      JSON.stringify({ words: NAME.words, made: NAME.made?.map((column) => Object.fromEntries(Object.entries(column).reverse())) }),
+    )
     expect(trialOf({ ...how, shaping: stored }, {})).toBe(all[3])
   })
 })
@@ -94,10 +126,19 @@ describe('fields of our own', () => {
 
   test('cleaning a value twice changes nothing', () => {
     fc.assert(
-      fc.property(fc.constantFrom(...CUSTOM_KINDS), fc.oneof(fc.string(), fc.integer().map(String), fc.double({ noNaN: true, min: -1e9, max: 1e9 }).map((n) => n.toFixed(3)), fc.constantFrom('yes', 'N', '1/2/2026', 'large')), (kind, raw) => {
-        const once = cleanCustom(field(kind, ['Small', 'Large']), raw)
-        if (once) expect(cleanCustom(field(kind, ['Small', 'Large']), once)).toBe(once)
-      }),
+      fc.property(
+        fc.constantFrom(...CUSTOM_KINDS),
+        fc.oneof(
+          fc.string(),
+          fc.integer().map(String),
+          fc.double({ noNaN: true, min: -1e9, max: 1e9 }).map((n) => n.toFixed(3)),
+          fc.constantFrom('yes', 'N', '1/2/2026', 'large'),
+        ),
+        (kind, raw) => {
+          const once = cleanCustom(field(kind, ['Small', 'Large']), raw)
+          if (once) expect(cleanCustom(field(kind, ['Small', 'Large']), once)).toBe(once)
+        },
+      ),
     )
   })
 
@@ -105,7 +146,10 @@ describe('fields of our own', () => {
     expect(guessColumns('people', ['Name', 'BEDS'], [], [field('number')])[1]).toEqual({ field: 'custom:7', by: 'title' })
     const row = (cell: string) => personRow(['Maud Ellery', cell], ['name', 'custom:7'], 'GB', [field('number')])
     expect(row('12')).toMatchObject({ custom: { 7: '12' }, notes: [] })
-    expect(row('many')).toMatchObject({ custom: {}, notes: [{ field: 'Beds', raw: 'many', doubt: true, what: '“many” is no number of Beds and was left out' }] })
+    expect(row('many')).toMatchObject({
+      custom: {},
+      notes: [{ field: 'Beds', raw: 'many', doubt: true, what: '“many” is no number of Beds and was left out' }],
+    })
     expect(row('')).toMatchObject({ custom: {}, notes: [] })
   })
 })

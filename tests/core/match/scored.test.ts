@@ -29,16 +29,44 @@ test('alike as another library has it, where both define it alike', () => {
   )
 })
 
-test.each([['abcd', 'abxd', true], ['abcd', 'acbd', true], ['abcd', 'abcd', false], ['abcd', 'axyd', false], ['abc', 'abcd', false]])('%s and %s are one slip apart: %s', (a, b, slip) => expect(oneSlip(a, b)).toBe(slip))
+test.each([
+  ['abcd', 'abxd', true],
+  ['abcd', 'acbd', true],
+  ['abcd', 'abcd', false],
+  ['abcd', 'axyd', false],
+  ['abc', 'abcd', false],
+])('%s and %s are one slip apart: %s', (a, b, slip) => expect(oneSlip(a, b)).toBe(slip))
 
 test('short forms stand for each other, either way', () => {
-  for (const [a, b] of [['elizabeth', 'liz'], ['ted', 'edward'], ['bob', 'robert'], ['peggy', 'margaret']]) expect([standsFor(a, b), standsFor(b, a)]).toEqual([true, true])
+  for (const [a, b] of [
+    ['elizabeth', 'liz'],
+    ['ted', 'edward'],
+    ['bob', 'robert'],
+    ['peggy', 'margaret'],
+  ])
+    expect([standsFor(a, b), standsFor(b, a)]).toEqual([true, true])
   expect(standsFor('robert', 'richard')).toBe(false)
   expect(standsFor('bob', 'maud')).toBe(false)
 })
 
-const record = (r: Partial<Comparable>): Comparable => ({ given: 'maud', family: 'ellery', organisation: '', street: '', postcode: '', town: '', emails: [], phones: [], ...r })
-const said = (a: Partial<Comparable>, b: Partial<Comparable>) => Object.fromEntries(Array.from(compare(record(a), record(b)), (level, f) => [COMPARED[f], level < 0 ? null : (AGREEMENTS[COMPARED[f]] as readonly string[])[level]]))
+const record = (r: Partial<Comparable>): Comparable => ({
+  given: 'maud',
+  family: 'ellery',
+  organisation: '',
+  street: '',
+  postcode: '',
+  town: '',
+  emails: [],
+  phones: [],
+  ...r,
+})
+const said = (a: Partial<Comparable>, b: Partial<Comparable>) =>
+  Object.fromEntries(
+    Array.from(compare(record(a), record(b)), (level, f) => [
+      COMPARED[f],
+      level < 0 ? null : (AGREEMENTS[COMPARED[f]] as readonly string[])[level],
+    ]),
+  )
 
 describe('how far two records agree', () => {
   test.each([
@@ -61,11 +89,22 @@ describe('how far two records agree', () => {
     // A number behind a name is how providers tell namesakes apart.
     [{ emails: ['maud1@example.org'] }, { emails: ['maud2@example.org'] }, { email: 'different' }],
     [{ phones: ['0113'] }, {}, { phone: null, email: null, address: null, organisation: null }],
-  ] as [Partial<Comparable>, Partial<Comparable>, Record<string, string | null>][])('%o and %o: %o', (a, b, agreement) => expect(said(a, b)).toMatchObject(agreement))
+  ] as [Partial<Comparable>, Partial<Comparable>, Record<string, string | null>][])('%o and %o: %o', (a, b, agreement) =>
+    expect(said(a, b)).toMatchObject(agreement),
+  )
 
   test('it does not matter which of the two comes first', () => {
     const name = fc.constantFrom('maud', 'm', 'bob', 'robert', 'ellery', 'elery', 'marlmere', 'rnarlmere', '')
-    const any = fc.record({ given: name, family: name, organisation: fc.constantFrom('', 'sedge school', 'sedge primary school'), street: fc.constantFrom('', '4 mill lane', '4 mil lane'), postcode: fc.constantFrom('', 'pw1', 'pw2'), town: fc.constantFrom('', 'thornmouth', 'kettlehythe'), emails: fc.subarray(['a@x', 'b@x']), phones: fc.subarray(['1', '2']) })
+    const any = fc.record({
+      given: name,
+      family: name,
+      organisation: fc.constantFrom('', 'sedge school', 'sedge primary school'),
+      street: fc.constantFrom('', '4 mill lane', '4 mil lane'),
+      postcode: fc.constantFrom('', 'pw1', 'pw2'),
+      town: fc.constantFrom('', 'thornmouth', 'kettlehythe'),
+      emails: fc.subarray(['a@x', 'b@x']),
+      phones: fc.subarray(['1', '2']),
+    })
     fc.assert(
       fc.property(any, any, (a, b) => {
         expect(compare(a, b)).toEqual(compare(b, a))
@@ -80,7 +119,15 @@ test('the weights found are those that made the pairs', () => {
   const random = () => (state = (Math.imul(state, 1664525) + 1013904223) >>> 0) / 4294967296
   const m = { family: 0.9, given: 0.85, organisation: 0.6, email: 0.8 }
   const u = { family: 0.01, given: 0.02, organisation: 0.001, email: 0.0001 }
-  const pair = (chances: typeof m) => Int8Array.of(random() < chances.family ? 2 : 1, random() < chances.given ? 4 : 2, random() < chances.organisation ? 2 : 0, -1, random() < chances.email ? 2 : 0, -1)
+  const pair = (chances: typeof m) =>
+    Int8Array.of(
+      random() < chances.family ? 2 : 1,
+      random() < chances.given ? 4 : 2,
+      random() < chances.organisation ? 2 : 0,
+      -1,
+      random() < chances.email ? 2 : 0,
+      -1,
+    )
   const [compared, blind] = [new AgreementCounts(), new AgreementCounts()]
   for (let i = 0; i < 400_000; i++) compared.add(pair(i < 2000 ? m : u))
   for (let i = 0; i < 400_000; i++) blind.add(pair(u))
@@ -113,7 +160,12 @@ describe('finding doubles', () => {
     const { records } = corrupted(3000, 300, 6)
     const home = { organisation: '', street: '4 mill lane', postcode: 'pw1 2ab', emails: [], phones: ['0113'] }
     const office = { organisation: 'sedge school', street: '1 quay street', postcode: 'pw2 1zz', emails: [], phones: ['0114'] }
-    const more = [record({ ...home, given: 'ottoline' }), record({ ...home, given: 'bram' }), record({ ...office, given: 'idris', family: 'pike' }), record({ ...office, given: 'idris', family: 'solheim' })]
+    const more = [
+      record({ ...home, given: 'ottoline' }),
+      record({ ...home, given: 'bram' }),
+      record({ ...office, given: 'idris', family: 'pike' }),
+      record({ ...office, given: 'idris', family: 'solheim' }),
+    ]
     const { pairs } = await findPairs([...records.map(comparable), ...more])
     const found = (a: number, b: number) => pairs.find((p) => p.a === 3000 + a && p.b === 3000 + b)?.chance ?? 0
     expect(found(0, 1)).toBeLessThan(SAME)

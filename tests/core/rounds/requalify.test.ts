@@ -12,7 +12,11 @@ import { columnsOf, directory, momentFor, page, person, rules } from '../../supp
 const screening = (columns: PeopleColumns) => ({ ...momentFor(columns), exceptRounds: [], letThrough: [] })
 const idsOf = ({ set, gone }: Crowd, columns: PeopleColumns) => [...columns.toIds(set), ...gone]
 
-function freeze(people: PersonRecord[], lines: Parameters<typeof listAccount>[0], policy: Parameters<typeof screeningAccount>[1]): FrozenRound {
+function freeze(
+  people: PersonRecord[],
+  lines: Parameters<typeof listAccount>[0],
+  policy: Parameters<typeof screeningAccount>[1],
+): FrozenRound {
   const columns = columnsOf(people)
   const account = listAccount(lines, columns, new Answers(columns.directory), momentFor(columns))
   const screened = screeningAccount(account.on, policy, columns, screening(columns))
@@ -22,12 +26,19 @@ function freeze(people: PersonRecord[], lines: Parameters<typeof listAccount>[0]
 }
 
 /** The directory some time on: some withdrawn, some changed, some new. */
-const later = fc.tuple(directory, fc.array(person, { maxLength: 10 }), fc.infiniteStream(fc.constantFrom('keep', 'keep', 'change', 'withdraw')), fc.infiniteStream(person)).map(([before, fresh, fate, other]) => {
-  const fates = [...take(fate, before.length)]
-  const others = [...take(other, before.length)]
-  const after = before.flatMap((p, i) => (fates[i] === 'withdraw' ? [] : fates[i] === 'change' ? [{ ...others[i], id: p.id }] : [p]))
-  return { before, after: [...after, ...fresh.map((p, i) => ({ ...p, id: before.length + 1 + i }))] }
-})
+const later = fc
+  .tuple(
+    directory,
+    fc.array(person, { maxLength: 10 }),
+    fc.infiniteStream(fc.constantFrom('keep', 'keep', 'change', 'withdraw')),
+    fc.infiniteStream(person),
+  )
+  .map(([before, fresh, fate, other]) => {
+    const fates = [...take(fate, before.length)]
+    const others = [...take(other, before.length)]
+    const after = before.flatMap((p, i) => (fates[i] === 'withdraw' ? [] : fates[i] === 'change' ? [{ ...others[i], id: p.id }] : [p]))
+    return { before, after: [...after, ...fresh.map((p, i) => ({ ...p, id: before.length + 1 + i }))] }
+  })
 
 function* take<T>(from: Iterable<T>, count: number): Generator<T> {
   let i = 0
@@ -74,7 +85,12 @@ test('with the same edition nobody joins or leaves by the edition; with the same
       const causes = (people: PersonRecord[], edition: typeof then) => {
         const columns = columnsOf(people)
         const answers = new Answers(columns.directory)
-        return requalifyListed(frozenSets(frozen, columns), listAccount(then, columns, answers, momentFor(columns)), listAccount(edition, columns, answers, momentFor(columns)), columns).figures.rows.map((r) => r.cause.by)
+        return requalifyListed(
+          frozenSets(frozen, columns),
+          listAccount(then, columns, answers, momentFor(columns)),
+          listAccount(edition, columns, answers, momentFor(columns)),
+          columns,
+        ).figures.rows.map((r) => r.cause.by)
       }
       expect(causes(after, then)).not.toContain('edition')
       expect(causes(before, now)).not.toContain('data')

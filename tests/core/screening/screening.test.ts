@@ -71,12 +71,29 @@ test('rules about one record commute: who is clear does not hang on their order'
 })
 
 const somebody = (id: number, rest: Partial<PersonRecord> = {}): PersonRecord => ({ ...blank, id, ...rest })
-const address = (id: number, channel: 'email' | 'phone' | 'post', suppressions: PersonRecord['suppressions'] = []) => ({ id, channel, usable: true, failedAt: null, suppressions })
-const since = (reason: 'opt-out' | 'register' | 'other', rest = {}) => ({ id: 1, reason, channels: [...CHANNELS], since: ASOF - DAY, until: null, ...rest })
+const address = (id: number, channel: 'email' | 'phone' | 'post', suppressions: PersonRecord['suppressions'] = []) => ({
+  id,
+  channel,
+  usable: true,
+  failedAt: null,
+  suppressions,
+})
+const since = (reason: 'opt-out' | 'register' | 'other', rest = {}) => ({
+  id: 1,
+  reason,
+  channels: [...CHANNELS],
+  since: ASOF - DAY,
+  until: null,
+  ...rest,
+})
 const policy = (version: string | null = '2026-06-01'): Rule[] => firstPolicy().map((r) => (r.kind === 'register' ? { ...r, version } : r))
 
 test('of 276 in an area with 155 on the register, 276 can be mailed and 121 called (one team’s figures, no source)', () => {
-  const people = Array.from({ length: 276 }, (_, i) => somebody(i + 1, { addresses: [address(i * 2, 'post'), address(i * 2 + 1, 'phone', i < 155 ? [since('register', { channels: ['phone'] })] : [])] }))
+  const people = Array.from({ length: 276 }, (_, i) =>
+    somebody(i + 1, {
+      addresses: [address(i * 2, 'post'), address(i * 2 + 1, 'phone', i < 155 ? [since('register', { channels: ['phone'] })] : [])],
+    }),
+  )
   const columns = columnsOf(people)
   expect(screeningAccount(columns.live, policy(), columns, moment).figures.clear).toEqual({ email: 0, phone: 121, post: 276 })
 })
@@ -127,20 +144,26 @@ describe('suppressions', () => {
     expect(screened(p({ until: ASOF + 1 })).channels.email.open).toBe(false)
   })
   test('only the channels it names', () => {
-    const verdict = screened(somebody(1, { addresses: [address(1, 'email'), address(2, 'post')], suppressions: [since('opt-out', { channels: ['email'] })] }))
+    const verdict = screened(
+      somebody(1, { addresses: [address(1, 'email'), address(2, 'post')], suppressions: [since('opt-out', { channels: ['email'] })] }),
+    )
     expect([verdict.channels.email.open, verdict.channels.post.open]).toEqual([false, true])
   })
 })
 
 test('contacts to come of an open round count, those of the round that is being ended do not', () => {
-  const p = (round: number) => somebody(1, { addresses: [address(1, 'email')], toCome: [{ round, channel: 'email', since: ASOF - 200 * DAY }] })
+  const p = (round: number) =>
+    somebody(1, { addresses: [address(1, 'email')], toCome: [{ round, channel: 'email', since: ASOF - 200 * DAY }] })
   expect(screenRecord(p(2), policy(), moment).evidence).toEqual({ kind: 'contact-to-come', round: 2, channel: 'email' })
   expect(screenRecord(p(3), policy(), moment).heldBackBy).toBeNull()
 })
 
 test('an unknown relation stays; a customer is held back', () => {
   expect(screenRecord(somebody(1, { addresses: [address(1, 'post')] }), policy(), moment).heldBackBy).toBeNull()
-  expect(screenRecord(somebody(1, { addresses: [address(1, 'post')], relation: 'customer' }), policy(), moment)).toMatchObject({ heldBackBy: 4, evidence: { kind: 'relation', relation: 'customer' } })
+  expect(screenRecord(somebody(1, { addresses: [address(1, 'post')], relation: 'customer' }), policy(), moment)).toMatchObject({
+    heldBackBy: 4,
+    evidence: { kind: 'relation', relation: 'customer' },
+  })
 })
 
 test('rules from outside are checked: none that the law asks for can be left out or switched off', () => {
@@ -151,7 +174,8 @@ test('rules from outside are checked: none that the law asks for can be left out
 })
 
 describe('let through', () => {
-  const through = (p: PersonRecord, channel: 'email' | 'phone' | 'post') => screenRecord(p, policy(), { ...moment, letThrough: [{ person: p.id, channel }] })
+  const through = (p: PersonRecord, channel: 'email' | 'phone' | 'post') =>
+    screenRecord(p, policy(), { ...moment, letThrough: [{ person: p.id, channel }] })
   test('opens what rules of our own closed, for that channel alone', () => {
     const p = somebody(1, { relation: 'customer', addresses: [address(1, 'email'), address(2, 'post')] })
     expect(through(p, 'post').channels.post).toEqual({ open: true, address: 2 })
@@ -165,8 +189,20 @@ describe('let through', () => {
           const after = screenRecord(p, rest, { ...moment, letThrough: let1 })
           for (const channel of SCREENED) {
             if (before.channels[channel].open || !after.channels[channel].open) continue
-            const stands = [...p.suppressions, ...p.addresses.filter((a) => a.id === (after.channels[channel] as { address: number }).address).flatMap((a) => a.suppressions)]
-            const final = stands.filter((s) => s.reason !== 'other' && s.reason !== 'register' && s.channels.includes(channel) && s.since <= ASOF && (s.until === null || ASOF < s.until))
+            const stands = [
+              ...p.suppressions,
+              ...p.addresses
+                .filter((a) => a.id === (after.channels[channel] as { address: number }).address)
+                .flatMap((a) => a.suppressions),
+            ]
+            const final = stands.filter(
+              (s) =>
+                s.reason !== 'other' &&
+                s.reason !== 'register' &&
+                s.channels.includes(channel) &&
+                s.since <= ASOF &&
+                (s.until === null || ASOF < s.until),
+            )
             expect(final.length === 0 || p.addresses.filter((a) => a.channel === channel).length > 1).toBe(true)
           }
         }
@@ -174,13 +210,19 @@ describe('let through', () => {
     )
     const p = somebody(1, { addresses: [address(1, 'phone', [since('register', { channels: ['phone'] })])] })
     expect(through(p, 'phone').channels.phone.open).toBe(false)
-    expect(through(somebody(1, { suppressions: [since('opt-out'), since('other')], addresses: [address(1, 'email')] }), 'email').channels.email).toMatchObject({ open: false, evidence: { reason: 'opt-out' } })
-    expect(through(somebody(1, { suppressions: [since('other')], addresses: [address(1, 'email')] }), 'email').channels.email.open).toBe(true)
+    expect(
+      through(somebody(1, { suppressions: [since('opt-out'), since('other')], addresses: [address(1, 'email')] }), 'email').channels.email,
+    ).toMatchObject({ open: false, evidence: { reason: 'opt-out' } })
+    expect(through(somebody(1, { suppressions: [since('other')], addresses: [address(1, 'email')] }), 'email').channels.email.open).toBe(
+      true,
+    )
   })
 })
 
 test('an address that failed is closed, and another of the same kind takes over', () => {
-  const p = somebody(1, { addresses: [{ ...address(1, 'email'), failedAt: ASOF - DAY }, address(2, 'email'), { ...address(3, 'post'), failedAt: ASOF - DAY }] })
+  const p = somebody(1, {
+    addresses: [{ ...address(1, 'email'), failedAt: ASOF - DAY }, address(2, 'email'), { ...address(3, 'post'), failedAt: ASOF - DAY }],
+  })
   const verdict = screenRecord(p, policy(), moment)
   expect(verdict.channels.email).toEqual({ open: true, address: 2 })
   expect(verdict.channels.post).toMatchObject({ open: false, rule: 3, evidence: { kind: 'failed', address: 3 } })
@@ -196,10 +238,16 @@ test('a meeting counts only for a rule that says so', () => {
 test('the contacts of a year are drawn in one order, whatever order they are held in', () => {
   const day = 86_400_000
   const asOf = 400 * day
-  const contacts = (['post', 'phone', 'email', 'met'] as const).flatMap((channel) => [{ at: asOf - 3 * day, channel }, { at: asOf - day, channel }, { at: asOf - 366 * day, channel }])
+  const contacts = (['post', 'phone', 'email', 'met'] as const).flatMap((channel) => [
+    { at: asOf - 3 * day, channel },
+    { at: asOf - day, channel },
+    { at: asOf - 366 * day, channel },
+  ])
   const drawn = stripOf(contacts, asOf)
   expect(drawn.map(([days]) => days)).toEqual([1, 1, 1, 1, 3, 3, 3, 3])
-  fc.assert(fc.property(fc.shuffledSubarray(contacts, { minLength: contacts.length }), (others) => {
-    expect(stripOf(others, asOf)).toEqual(drawn)
-  }))
+  fc.assert(
+    fc.property(fc.shuffledSubarray(contacts, { minLength: contacts.length }), (others) => {
+      expect(stripOf(others, asOf)).toEqual(drawn)
+    }),
+  )
 })

@@ -5,7 +5,12 @@ import { bestSplit, partsOf, searchText, tooMany } from '@/core/sources/parts'
 import type { FoundPage, Prices, Search } from '@/core/sources/source'
 import { entry, searched } from '@/standins/searched'
 
-const PRICES: Prices = { currency: 'GBP', fetch: 4, fill: { verified: 9, uncertain: 0, nothing: 0 }, check: { verified: 1, uncertain: 0, bad: 1 } }
+const PRICES: Prices = {
+  currency: 'GBP',
+  fetch: 4,
+  fill: { verified: 9, uncertain: 0, nothing: 0 },
+  check: { verified: 1, uncertain: 0, bad: 1 },
+}
 const search: Search = { words: '', subKinds: [], districts: [] }
 
 test('the dearest that can come of one decides what is promised', () => {
@@ -27,7 +32,19 @@ test('a cap is never passed, and never stops short of what it allows', () => {
 })
 
 describe('a search that is split', () => {
-  const entries = Array.from({ length: 400 }, (_, i) => entry({ key: `K${i}`, name: `Thing ${i}`, kind: 'shed', subKind: ['a', 'b', 'c'][i % 3], district: ['North', 'South', 'East', 'West', 'Middle'][i % 5], postcode: 'PW1' }, {}))
+  const entries = Array.from({ length: 400 }, (_, i) =>
+    entry(
+      {
+        key: `K${i}`,
+        name: `Thing ${i}`,
+        kind: 'shed',
+        subKind: ['a', 'b', 'c'][i % 3],
+        district: ['North', 'South', 'East', 'West', 'Middle'][i % 5],
+        postcode: 'PW1',
+      },
+      {},
+    ),
+  )
   const source = searched(entries)
   const all = (s: Search): { keys: string[]; first: FoundPage } => {
     const keys: string[] = []

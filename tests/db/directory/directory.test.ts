@@ -24,7 +24,8 @@ D4,Cy Haddad,Nurse,100% Clinic,clinic,cy@clinic.example,0113 496 0101,4 Mill Lan
   await startEngine(t)
 })
 
-const names = async (typed: string, sort?: Parameters<typeof findPeople>[2]) => (await findPeople(t.ines, typed, sort)).people.map((p) => p.name)
+const names = async (typed: string, sort?: Parameters<typeof findPeople>[2]) =>
+  (await findPeople(t.ines, typed, sort)).people.map((p) => p.name)
 
 describe('finding people', () => {
   test.each([
@@ -68,7 +69,10 @@ test('somebody without an address of their own is where their organisation is', 
 
 test('organisations: found, sorted, opened with their people', async () => {
   const { organisations } = await findOrganisations(t.ines, '', 'people')
-  expect(organisations.map((o) => [o.name, o.people])).toEqual([['Otter Brewery', 2], ['100% Clinic', 1]])
+  expect(organisations.map((o) => [o.name, o.people])).toEqual([
+    ['Otter Brewery', 2],
+    ['100% Clinic', 1],
+  ])
   expect((await findOrganisations(t.ines, 'clinic')).organisations.map((o) => o.name)).toEqual(['100% Clinic'])
   const page = await openOrganisation(t.ines, organisations[0].id)
   expect(page).toMatchObject({ industry: 'brewery', postal: '1 Quay Street, Thornmouth, PW1 1AA', lastAt: null })
@@ -120,14 +124,24 @@ describe('suppressions by hand', () => {
 
   test('of a phone that two share closes it for both, and says so; the rest stays open', async () => {
     await suppress(t.tam, { text: '0113 496 0101' }, { reason: 'complaint', channels: ['phone'], word })
-    for (const name of ['zoe', 'haddad']) expect((await findPeople(t.ines, name)).people[0].reach).toEqual({ email: 'open', phone: 'closed', post: 'open' })
-    expect((await suppressionIndex(t.ines, '01134960101')).rows[0]).toMatchObject({ who: '…0101', catches: 2, channels: ['phone'], reason: 'complaint' })
+    for (const name of ['zoe', 'haddad'])
+      expect((await findPeople(t.ines, name)).people[0].reach).toEqual({ email: 'open', phone: 'closed', post: 'open' })
+    expect((await suppressionIndex(t.ines, '01134960101')).rows[0]).toMatchObject({
+      who: '…0101',
+      catches: 2,
+      channels: ['phone'],
+      reason: 'complaint',
+    })
     expect((await suppressionIndex(t.ines, '', 'complaint')).total).toBe(1)
   })
 
   test('of a person does not close the postal address they share', async () => {
     const [bo] = (await findPeople(t.ines, 'bo pike')).people
-    await suppress(t.tam, { person: bo.id }, { reason: 'opt-out', channels: ['email', 'phone', 'post', 'direct'], word, until: '2026-07-01' })
+    await suppress(
+      t.tam,
+      { person: bo.id },
+      { reason: 'opt-out', channels: ['email', 'phone', 'post', 'direct'], word, until: '2026-07-01' },
+    )
     expect((await findPeople(t.ines, 'bo pike')).people[0].reach).toEqual({ email: 'closed', phone: 'none', post: 'closed' })
     pinClock(new Date('2026-07-01T09:00:00Z'))
     expect((await findPeople(t.ines, 'bo pike')).people[0].reach).toEqual({ email: 'open', phone: 'none', post: 'open' })

@@ -20,8 +20,13 @@ beforeAll(async () => {
   pinClock(new Date('2026-06-15T09:00:00Z'))
   const { records } = corrupted(1500, 150, 8)
   // By keys alone, and with an outside id each, a row is never taken for another as it comes in.
-  const rows = records.map((r, i) => [`C${i}`, r.given, r.family, r.organisation, r.email, '', r.street, r.town, r.postcode].map(cell).join(','))
-  await broughtIn(t.ines, 'many.csv', `Id,First name,Last name,Organisation,Email,Phone,Address,Town,Postcode\n${rows.join('\n')}\n`, { kind: 'people', byKeysAlone: true })
+  const rows = records.map((r, i) =>
+    [`C${i}`, r.given, r.family, r.organisation, r.email, '', r.street, r.town, r.postcode].map(cell).join(','),
+  )
+  await broughtIn(t.ines, 'many.csv', `Id,First name,Last name,Organisation,Email,Phone,Address,Town,Postcode\n${rows.join('\n')}\n`, {
+    kind: 'people',
+    byKeysAlone: true,
+  })
 })
 
 const search = async () => {
@@ -57,7 +62,9 @@ test('two records stand side by side with what agrees; what is decided stays dec
   expect(pair.agrees.map((x) => x.field)).toEqual(['family', 'given', 'organisation', 'address', 'email', 'phone'])
   expect(pair.agrees.find((x) => x.field === 'phone')).toEqual({ field: 'phone', level: null, rank: null })
   await decidePair(t.ines, second.a, second.b, 'different')
-  await expect(decidePair(t.ines, second.a, second.b, { same: second.a })).rejects.toThrow(/decided about these two meanwhile: they are two/)
+  await expect(decidePair(t.ines, second.a, second.b, { same: second.a })).rejects.toThrow(
+    /decided about these two meanwhile: they are two/,
+  )
   await expect(decidePair(t.tam, first.a, first.b, 'different')).rejects.toThrow(/coordinators and managers/)
   await expect(decidePair(t.ines, first.a, first.b, { same: second.a })).rejects.toThrow(/neither of the two/)
   await decidePair(t.ines, first.a, first.b, { same: first.b })
@@ -72,17 +79,29 @@ test('two records stand side by side with what agrees; what is decided stays dec
 
 test('a merge is taken back: both stand as they did, but for what was worked on since', async () => {
   const HEADER = 'Id,Name,Role,Organisation,Email,Phone,Address,Town,Postcode,Status,Tags'
-  await broughtIn(t.ines, 'two.csv', `${HEADER}\nK1,Priya Nandakumar,,,priya@example.org,,,,,,garden\nK2,Pria Nandakumar,Site manager,Hallow Home,pria@example.net,0113 496 0009,7 Mill Lane,Thornmouth,PW1 2AB,customer,roof\nK3,P Nandakumar,,,p3@example.org,,,,,,\n`, { kind: 'people', byKeysAlone: true })
+  await broughtIn(
+    t.ines,
+    'two.csv',
+    `${HEADER}\nK1,Priya Nandakumar,,,priya@example.org,,,,,,garden\nK2,Pria Nandakumar,Site manager,Hallow Home,pria@example.net,0113 496 0009,7 Mill Lane,Thornmouth,PW1 2AB,customer,roof\nK3,P Nandakumar,,,p3@example.org,,,,,,\n`,
+    { kind: 'people', byKeysAlone: true },
+  )
   const [keep, merged, third] = [await idOf('K1'), await idOf('K2'), await idOf('K3')]
   await recordContact(t.tam, merged, { channel: 'phone', result: 'spoke' })
   await suppress(t.tam, { person: merged }, { reason: 'opt-out', channels: ['post'], word: 'a letter' })
   const engine = await startEngine(t)
   const seen = async () => {
     await engine.model.catchUp()
-    return Promise.all([keep, merged, third].map(async (id) => {
-      const { view, addresses, suppressions } = await openPerson(t.ines, id)
-      return { view, addresses: addresses.map((a) => [a.channel, a.value]), suppressions: suppressions.map((s) => s.id), live: engine.model.columns.live.has(engine.model.columns.numberFor(id) as number) }
-    }))
+    return Promise.all(
+      [keep, merged, third].map(async (id) => {
+        const { view, addresses, suppressions } = await openPerson(t.ines, id)
+        return {
+          view,
+          addresses: addresses.map((a) => [a.channel, a.value]),
+          suppressions: suppressions.map((s) => s.id),
+          live: engine.model.columns.live.has(engine.model.columns.numberFor(id) as number),
+        }
+      }),
+    )
   }
   await mergePeople(t.ines, merged, third)
   const before = await seen()
@@ -95,7 +114,9 @@ test('a merge is taken back: both stand as they did, but for what was worked on 
   expect(await seen()).toEqual(before)
   expect((await openPerson(t.ines, third)).mergedInto?.id).toBe(merged)
   const titles = (await openPerson(t.ines, keep)).ledger.map((e) => e.title)
-  expect(titles).toEqual(expect.arrayContaining(['Merge taken back: Pria Nandakumar stands apart again', 'Merged: took in Pria Nandakumar', 'Note']))
+  expect(titles).toEqual(
+    expect.arrayContaining(['Merge taken back: Pria Nandakumar stands apart again', 'Merged: took in Pria Nandakumar', 'Note']),
+  )
   await expect(takeBackMerge(t.ines, merged)).rejects.toThrow(/was not merged/)
   await expect(takeBackMerge(t.tam, third)).rejects.toThrow(/coordinators and managers/)
 
@@ -107,12 +128,18 @@ test('a merge is taken back: both stand as they did, but for what was worked on 
   expect([kept.view.role, other.view.role, kept.view.organisation]).toEqual(['Head of Estates', 'Site manager', null])
   // An outside id that was taken over goes back to whose it was.
   await broughtIn(t.ines, 'card.csv', 'Name,Organisation\nQuentin Cardless,Sedge School\n', { kind: 'people' })
-  await broughtIn(t.ines, 'listed.csv', 'Id,Name,Organisation,Town\nK9,Q Cardless,Sedge School,Thornmouth\n', { kind: 'people', byKeysAlone: true })
+  await broughtIn(t.ines, 'listed.csv', 'Id,Name,Organisation,Town\nK9,Q Cardless,Sedge School,Thornmouth\n', {
+    kind: 'people',
+    byKeysAlone: true,
+  })
   const [card, listed] = [(await t.app('person').where({ name: 'Quentin Cardless' }).first('id')).id, await idOf('K9')]
   await mergePeople(t.ines, card, listed)
   expect((await t.app('person').where({ id: card }).first('outside_id')).outside_id).toBe('K9')
   await takeBackMerge(t.ines, listed)
-  expect(await t.app('person').whereIn('id', [card, listed]).orderBy('id').select('outside_id', 'state')).toEqual([{ outside_id: null, state: 'live' }, { outside_id: 'K9', state: 'live' }])
+  expect(await t.app('person').whereIn('id', [card, listed]).orderBy('id').select('outside_id', 'state')).toEqual([
+    { outside_id: null, state: 'live' },
+    { outside_id: 'K9', state: 'live' },
+  ])
   // And one whose keeper was merged since has to wait for that.
   await mergePeople(t.ines, keep, merged)
   await mergePeople(t.ines, await idOf('C1'), keep)

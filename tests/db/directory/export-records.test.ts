@@ -31,7 +31,10 @@ P5,Eve Office,South School,,,,,,
 P6,Fay None,West School,,,,,,
 `,
   )
-  await t.owner('organisation').where({ name: 'South School' }).update({ street: '9 Quay Street', town: 'Low Wendle', postcode: 'PW2 1ZZ', phone: '0113 496 0009' })
+  await t
+    .owner('organisation')
+    .where({ name: 'South School' })
+    .update({ street: '9 Quay Street', town: 'Low Wendle', postcode: 'PW2 1ZZ', phone: '0113 496 0009' })
   const id = async (outside: string) => (await t.app('person').where({ outside_id: outside }).first('id')).id
   await suppress(t.tam, { person: await id('P2') }, WORD)
   await suppress(t.tam, { text: 'cyd@export.example' }, WORD)
@@ -49,9 +52,18 @@ async function file(closedToo?: string, lines: Line[] = [start], of = list) {
 
 test('each channel is marked open or closed with the reason, and closed addresses are left out', async () => {
   const rows = await file()
-  expect(rows['Ada Open']).toMatchObject({ 'E-mail': 'ada@export.example', 'E-mail is': 'open', Phone: '+441134960001', 'Phone is': 'open', Street: '1 Mill Lane', Postcode: 'PW1 2AB', 'Post is': 'open' })
+  expect(rows['Ada Open']).toMatchObject({
+    'E-mail': 'ada@export.example',
+    'E-mail is': 'open',
+    Phone: '+441134960001',
+    'Phone is': 'open',
+    Street: '1 Mill Lane',
+    Postcode: 'PW1 2AB',
+    'Post is': 'open',
+  })
   expect(rows['Ben Stopped']).toMatchObject({ 'E-mail': '', Phone: '', Street: '', Postcode: '', Town: 'Thornmouth' })
-  for (const of of ['E-mail is', 'Phone is', 'Post is']) expect(rows['Ben Stopped'][of]).toBe('closed: Asked us to stop since 15 Jun 2026 · a letter')
+  for (const of of ['E-mail is', 'Phone is', 'Post is'])
+    expect(rows['Ben Stopped'][of]).toBe('closed: Asked us to stop since 15 Jun 2026 · a letter')
   // The second address is open, and it is that which is given.
   expect(rows['Cyd Second']).toMatchObject({ 'E-mail': 'cyd.two@export.example', 'E-mail is': 'open' })
   expect(rows['Dee Flat']).toMatchObject({ Street: '', 'E-mail is': 'none' })
@@ -64,33 +76,68 @@ test('each channel is marked open or closed with the reason, and closed addresse
 test('with a reason they come along, marked, and everybody whose closed address it is has an entry that says why', async () => {
   await expect(file('  ')).rejects.toThrow(/Write why/)
   const rows = await file('the printer takes them off himself')
-  expect(rows['Ben Stopped']).toMatchObject({ 'E-mail': 'ben@export.example', Phone: '+441134960002', Street: '2 Mill Lane', Postcode: 'PW1 2AB' })
+  expect(rows['Ben Stopped']).toMatchObject({
+    'E-mail': 'ben@export.example',
+    Phone: '+441134960002',
+    Street: '2 Mill Lane',
+    Postcode: 'PW1 2AB',
+  })
   expect(rows['Ben Stopped']['Post is']).toMatch(/^closed/)
-  const told = async (outside: string) => (await openPerson(t.ines, (await t.app('person').where({ outside_id: outside }).first('id')).id)).ledger.filter((e) => e.kind === 'exported')
-  expect(await told('P2')).toMatchObject([{ title: 'Saved to a file although closed: e-mail, phone, post', detail: 'the printer takes them off himself (Everybody)', by: 'Ines Okafor' }])
+  const told = async (outside: string) =>
+    (await openPerson(t.ines, (await t.app('person').where({ outside_id: outside }).first('id')).id)).ledger.filter(
+      (e) => e.kind === 'exported',
+    )
+  expect(await told('P2')).toMatchObject([
+    {
+      title: 'Saved to a file although closed: e-mail, phone, post',
+      detail: 'the printer takes them off himself (Everybody)',
+      by: 'Ines Okafor',
+    },
+  ])
   expect(await told('P5')).toMatchObject([{ title: 'Saved to a file although closed: post' }])
   expect(await told('P1')).toEqual([])
   expect(await told('P3')).toEqual([])
 })
 
 test('a number on the register is closed, and every number is once the register is too old', async () => {
-  await broughtIn(t.ines, 'register.csv', 'Phone\n0113 496 0001\n', { kind: 'suppressions', register: { name: 'County register', version: '2026-06-01' } })
+  await broughtIn(t.ines, 'register.csv', 'Phone\n0113 496 0001\n', {
+    kind: 'suppressions',
+    register: { name: 'County register', version: '2026-06-01' },
+  })
   const rows = await file()
   expect(rows['Ada Open']).toMatchObject({ Phone: '', Street: '1 Mill Lane' })
   expect(rows['Ada Open']['Phone is']).toMatch(/^closed: Do-not-call register/)
   expect(rows['Cyd Second'].Phone).toBe('+441134960003')
   await t.owner('register_file').update({ version: '2026-01-01' })
-  expect((await file())['Cyd Second']).toMatchObject({ Phone: '', 'Phone is': 'closed: The register file of 1 Jan 2026 is too old to call by' })
+  expect((await file())['Cyd Second']).toMatchObject({
+    Phone: '',
+    'Phone is': 'closed: The register file of 1 Jan 2026 is too old to call by',
+  })
 })
 
 test('organisations: their own number and address go by what is suppressed by number, by place and as a whole', async () => {
   const lines: Line[] = [{ ...start, subject: 'organisation' } as Line]
   const organisations = await createList(t.ines, 'Organisations', true, lines)
-  expect((await file(undefined, lines, organisations))['South School']).toMatchObject({ Phone: '0113 496 0009', 'Phone is': 'open', Street: '9 Quay Street', 'Post is': 'open' })
+  expect((await file(undefined, lines, organisations))['South School']).toMatchObject({
+    Phone: '0113 496 0009',
+    'Phone is': 'open',
+    Street: '9 Quay Street',
+    'Post is': 'open',
+  })
   await suppress(t.tam, { text: '0113 496 0009' }, WORD)
   await suppress(t.tam, { postal: { street: '9 Quay St', town: '', postcode: 'PW2 1ZZ' } }, WORD)
-  expect((await file(undefined, lines, organisations))['South School']).toMatchObject({ Phone: '', 'Phone is': 'closed: suppressed', Street: '', Postcode: '', 'Post is': 'closed: suppressed', Town: 'Low Wendle' })
-  expect((await file('asked by the manager', lines, organisations))['South School']).toMatchObject({ Phone: '0113 496 0009', Street: '9 Quay Street' })
+  expect((await file(undefined, lines, organisations))['South School']).toMatchObject({
+    Phone: '',
+    'Phone is': 'closed: suppressed',
+    Street: '',
+    Postcode: '',
+    'Post is': 'closed: suppressed',
+    Town: 'Low Wendle',
+  })
+  expect((await file('asked by the manager', lines, organisations))['South School']).toMatchObject({
+    Phone: '0113 496 0009',
+    Street: '9 Quay Street',
+  })
   expect(await t.app('entry').where({ kind: 'exported' }).whereNotNull('organisation_id')).toHaveLength(1)
 })
 
@@ -105,7 +152,11 @@ test('rows that were refused say which of their addresses must not be used', asy
 `,
   )
   const { bytes } = await refusedCsv(t.ines, batch)
-  expect((parse(bytes.toString(), { columns: true, bom: true }) as Record<string, string>[]).map((row) => row['Do not use'])).toEqual(['ben@export.example: asked us to stop', 'cyd@export.example: asked us to stop; the postal address: asked us to stop', ''])
+  expect((parse(bytes.toString(), { columns: true, bom: true }) as Record<string, string>[]).map((row) => row['Do not use'])).toEqual([
+    'ben@export.example: asked us to stop',
+    'cyd@export.example: asked us to stop; the postal address: asked us to stop',
+    '',
+  ])
   // Where none is, there is no such column.
   const plain = await broughtIn(t.ines, 'nothing-closed.csv', 'Name,Email\n,nobody@export.example\n')
   expect((await refusedCsv(t.ines, plain)).bytes.toString()).not.toContain('Do not use')

@@ -13,15 +13,28 @@ beforeAll(async () => {
   await recordContact(t.tam, person, { channel: 'phone', result: 'spoke', note: 'call again in May' })
 })
 
-test.each(['entry', 'entry_value', 'edition', 'round_member', 'round_channel', 'round_file', 'round_standing', 'suppression', 'suppression_key', 'suppression_lift', 'batch_file', 'register_file'])(
-  'invariant 6: the application’s role may neither change, delete nor empty %s',
-  async (table) => {
-    const { rows } = await t.owner.raw(`select privilege_type from information_schema.role_table_grants where grantee = 'arch_app' and table_name = ?`, [table])
-    expect(rows.map((r: { privilege_type: string }) => r.privilege_type).sort()).toEqual(['INSERT', 'SELECT'])
-    await expect(t.app(table).delete()).rejects.toThrow(/permission denied/)
-    await expect(t.app.raw(`truncate ${table}`)).rejects.toThrow(/permission denied/)
-  },
-)
+test.each([
+  'entry',
+  'entry_value',
+  'edition',
+  'round_member',
+  'round_channel',
+  'round_file',
+  'round_standing',
+  'suppression',
+  'suppression_key',
+  'suppression_lift',
+  'batch_file',
+  'register_file',
+])('invariant 6: the application’s role may neither change, delete nor empty %s', async (table) => {
+  const { rows } = await t.owner.raw(
+    `select privilege_type from information_schema.role_table_grants where grantee = 'arch_app' and table_name = ?`,
+    [table],
+  )
+  expect(rows.map((r: { privilege_type: string }) => r.privilege_type).sort()).toEqual(['INSERT', 'SELECT'])
+  await expect(t.app(table).delete()).rejects.toThrow(/permission denied/)
+  await expect(t.app.raw(`truncate ${table}`)).rejects.toThrow(/permission denied/)
+})
 
 test('an entry cannot be updated by the application', async () => {
   await expect(t.app('entry').update({ result: 'other' })).rejects.toThrow(/permission denied/)
@@ -35,7 +48,9 @@ test('the application’s role owns no table of the ledger and cannot make itsel
 })
 
 test('personal values stand beside the ledger, not in it', async () => {
-  const columns = (await t.owner.raw(`select column_name from information_schema.columns where table_name = 'entry'`)).rows.map((r: { column_name: string }) => r.column_name)
+  const columns = (await t.owner.raw(`select column_name from information_schema.columns where table_name = 'entry'`)).rows.map(
+    (r: { column_name: string }) => r.column_name,
+  )
   for (const personal of ['before', 'after', 'note', 'name']) expect(columns).not.toContain(personal)
   const entry = await t.app('entry').where({ person_id: person, kind: 'contact' }).first()
   expect(JSON.stringify(entry)).not.toContain('May')
@@ -43,7 +58,12 @@ test('personal values stand beside the ledger, not in it', async () => {
 })
 
 test('the facts of a person move with the entry that moves them', async () => {
-  expect(await t.app('facts').where({ person_id: person }).first()).toMatchObject({ last_channel: 'phone', last_result: 'spoke', last_by: t.tam.id, attempts: 1 })
+  expect(await t.app('facts').where({ person_id: person }).first()).toMatchObject({
+    last_channel: 'phone',
+    last_result: 'spoke',
+    last_by: t.tam.id,
+    attempts: 1,
+  })
   await recordContact(t.ines, person, { channel: 'email', result: 'sent', date: '2026-05-01' })
   expect(await t.app('facts').where({ person_id: person }).first()).toMatchObject({ last_channel: 'phone', last_by: t.tam.id, attempts: 2 })
 })
@@ -51,7 +71,8 @@ test('the facts of a person move with the entry that moves them', async () => {
 test('migrations go down to nothing and up again', async () => {
   const knex = connect(t.ownerUrl, 2)
   await knex.migrate.rollback({ migrationSource }, true)
-  const left = (await knex.raw(`select table_name from information_schema.tables where table_schema = 'public' and table_name !~ '^knex_'`)).rows
+  const left = (await knex.raw(`select table_name from information_schema.tables where table_schema = 'public' and table_name !~ '^knex_'`))
+    .rows
   expect(left).toEqual([])
   await knex.migrate.latest({ migrationSource })
   expect(await knex('person').select()).toEqual([])

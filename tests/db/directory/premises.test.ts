@@ -14,9 +14,23 @@ let t: TestDatabase
 beforeAll(async () => {
   t = await freshDatabase()
 })
-const feature = (id: string, at: [number, number] | null, properties: object) => ({ type: 'Feature', id, geometry: at && { type: 'Point', coordinates: at }, properties })
+const feature = (id: string, at: [number, number] | null, properties: object) => ({
+  type: 'Feature',
+  id,
+  geometry: at && { type: 'Point', coordinates: at },
+  properties,
+})
 const BARNS = [
-  feature('B1', [1.31, 55.21], { name: 'Otter Barn', kind: 'barn', street: '4 Mill Lane', town: 'Thornmouth', postcode: 'PW1 2AB', 'roof area': 640, owner: 'Otter Estates Ltd', 'owner kind': 'company' }),
+  feature('B1', [1.31, 55.21], {
+    name: 'Otter Barn',
+    kind: 'barn',
+    street: '4 Mill Lane',
+    town: 'Thornmouth',
+    postcode: 'PW1 2AB',
+    'roof area': 640,
+    owner: 'Otter Estates Ltd',
+    'owner kind': 'company',
+  }),
   feature('B2', [1.32, 55.22], { name: 'Kiln Shed', kind: 'shed', roof: null }),
   feature('B3', null, { name: 'Nowhere Hall' }),
 ]
@@ -39,21 +53,37 @@ test('GeoJSON is premises: tried first, then in the directory with where they li
   expect((await batchRows(t.ines, id, { outcome: 'refused' })).rows[0].reason).toBe('it says neither a whole address nor where it lies')
   const { premises, total } = await findPremises(t.tam, 'otter thornmouth')
   expect(total).toBe(1)
-  expect(await openPremises(t.tam, premises[0].id)).toMatchObject({ name: 'Otter Barn', outsideId: 'B1', position: { lat: 55.21, lon: 1.31 }, roofArea: 640, ownerKind: 'company', postal: '4 Mill Lane, Thornmouth, PW1 2AB', ledger: [{ title: 'Came into the directory', detail: 'with barns.geojson' }] })
+  expect(await openPremises(t.tam, premises[0].id)).toMatchObject({
+    name: 'Otter Barn',
+    outsideId: 'B1',
+    position: { lat: 55.21, lon: 1.31 },
+    roofArea: 640,
+    ownerKind: 'company',
+    postal: '4 Mill Lane, Thornmouth, PW1 2AB',
+    ledger: [{ title: 'Came into the directory', detail: 'with barns.geojson' }],
+  })
   await expect(openPremises(t.tam, 99999)).rejects.toThrow('no such premises')
 })
 
 test('known ones are updated with an entry each, and undoing puts them back; those it made are withdrawn', async () => {
-  const csv = 'Outside id,Name,Street,Town,Postcode,Latitude,Longitude,Roof area\nB1,,,,,55.215,1.31,700\n,Reed Works,9 Quay Street,Low Wendle,PW2 1ZZ,,,\n,Other Barn,4 Mill Lane,Thornmouth,PW1 2AB,,,\n'
+  const csv =
+    'Outside id,Name,Street,Town,Postcode,Latitude,Longitude,Roof area\nB1,,,,,55.215,1.31,700\n,Reed Works,9 Quay Street,Low Wendle,PW2 1ZZ,,,\n,Other Barn,4 Mill Lane,Thornmouth,PW1 2AB,,,\n'
   const id = await receiveFile(t.ines, { name: 'more.csv', bytes: Buffer.from(csv), kind: 'premises' })
   expect(await broughtIn(id)).toEqual({ new: 1, same: 0, updated: 1, 'in doubt': 1, refused: 0 })
   const [{ premises, changes }] = (await batchRows(t.ines, id, { outcome: 'updated' })).rows
-  expect(changes).toEqual([{ field: 'roof area', before: '640', after: '700' }, { field: 'position', before: '55.21, 1.31', after: '55.215, 1.31' }])
+  expect(changes).toEqual([
+    { field: 'roof area', before: '640', after: '700' },
+    { field: 'position', before: '55.21, 1.31', after: '55.215, 1.31' },
+  ])
   const page = await openPremises(t.ines, premises?.id as number)
   expect(page).toMatchObject({ name: 'Otter Barn', position: { lat: 55.215, lon: 1.31 }, roofArea: 700 })
   expect(page.ledger.map((e) => e.title)).toEqual(expect.arrayContaining(['Position: 55.21, 1.31 → 55.215, 1.31', 'Roof area: 640 → 700']))
   // The roof was mended since, by another file: that stays.
-  const later = await receiveFile(t.ines, { name: 'later.csv', bytes: Buffer.from('Outside id,Name,Street,Latitude,Longitude,Roof area\nB1,Otter Barn,,,,710\nB2,,,55.22,1.32,\n'), kind: 'premises' })
+  const later = await receiveFile(t.ines, {
+    name: 'later.csv',
+    bytes: Buffer.from('Outside id,Name,Street,Latitude,Longitude,Roof area\nB1,Otter Barn,,,,710\nB2,,,55.22,1.32,\n'),
+    kind: 'premises',
+  })
   expect(await broughtIn(later)).toMatchObject({ updated: 1, same: 1 })
   await undoBatch(t.ines, id)
   await runUndo(id)
@@ -63,7 +93,13 @@ test('known ones are updated with an entry each, and undoing puts them back; tho
 })
 
 test('a row in doubt is decided: the premises it could be, or new ones', async () => {
-  const id = await receiveFile(t.ines, { name: 'doubt.csv', bytes: Buffer.from('Name,Street,Town,Postcode,Roof area\nOtter Annexe,4 Mill Lane,Thornmouth,PW1 2AB,80\nOtter Stable,4 Mill Ln,Thornmouth,PW1 2AB,90\n'), kind: 'premises' })
+  const id = await receiveFile(t.ines, {
+    name: 'doubt.csv',
+    bytes: Buffer.from(
+      'Name,Street,Town,Postcode,Roof area\nOtter Annexe,4 Mill Lane,Thornmouth,PW1 2AB,80\nOtter Stable,4 Mill Ln,Thornmouth,PW1 2AB,90\n',
+    ),
+    kind: 'premises',
+  })
   expect(await broughtIn(id)).toMatchObject({ 'in doubt': 2 })
   const [first, second] = (await batchRows(t.ines, id, { outcome: 'in doubt' })).rows
   expect(first.candidates).toMatchObject([{ name: 'Otter Barn', organisation: '4 Mill Lane, Thornmouth' }])
@@ -76,7 +112,10 @@ test('a row in doubt is decided: the premises it could be, or new ones', async (
 })
 
 test('coordinates that have changed places are told, and swapped when asked to', async () => {
-  const id = await received('swapped.geojson', collection(BARNS.slice(0, 2).map((f, i) => feature(`S${i}`, [55.3 + i, 1.4], { ...f.properties, name: `Swapped ${i}` }))))
+  const id = await received(
+    'swapped.geojson',
+    collection(BARNS.slice(0, 2).map((f, i) => feature(`S${i}`, [55.3 + i, 1.4], { ...f.properties, name: `Swapped ${i}` }))),
+  )
   expect((await batchOf(id)).choices).toEqual({ swappable: 2 })
   await readAgain(t.ines, id, { swapped: true })
   expect(await batchOf(id)).toMatchObject({ reading: { swapped: true }, choices: { swappable: 2 } })
@@ -87,6 +126,34 @@ test('coordinates that have changed places are told, and swapped when asked to',
 test('GeoJSON that is broken, empty or no collection of features is refused with where it goes wrong', async () => {
   await expect(received('cut.geojson', collection(BARNS).slice(0, -60))).rejects.toThrow(/breaks off or goes wrong after feature \d/)
   await expect(received('none.geojson', collection([]))).rejects.toThrow('holds no features')
-  await expect(received('odd.geojson', collection([{ type: 'Point', coordinates: [1, 2] }]))).rejects.toThrow('Item 1 of the collection is not a feature')
-  expect(await batchOf(await received('ring.geojson', collection([{ type: 'Feature', geometry: { type: 'Polygon', coordinates: [[[1, 2], [1, 3], [2, 3], [1, 2]]] }, properties: { name: 'Ring', deep: { roof: { kind: 'flat' } } } }])))).toMatchObject({ header: ['Feature id', 'Geometry', 'Longitude', 'Latitude', 'name', 'deep.roof.kind'], first_rows: [['', 'Polygon', '', '', 'Ring', 'flat']] })
+  await expect(received('odd.geojson', collection([{ type: 'Point', coordinates: [1, 2] }]))).rejects.toThrow(
+    'Item 1 of the collection is not a feature',
+  )
+  expect(
+    await batchOf(
+      await received(
+        'ring.geojson',
+        collection([
+          {
+            type: 'Feature',
+            geometry: {
+              type: 'Polygon',
+              coordinates: [
+                [
+                  [1, 2],
+                  [1, 3],
+                  [2, 3],
+                  [1, 2],
+                ],
+              ],
+            },
+            properties: { name: 'Ring', deep: { roof: { kind: 'flat' } } },
+          },
+        ]),
+      ),
+    ),
+  ).toMatchObject({
+    header: ['Feature id', 'Geometry', 'Longitude', 'Latitude', 'name', 'deep.roof.kind'],
+    first_rows: [['', 'Polygon', '', '', 'Ring', 'flat']],
+  })
 })

@@ -22,19 +22,32 @@ beforeAll(async () => {
   await startEngine(t)
 })
 const idOf = async (outside: string): Promise<number> => (await t.app('person').where({ outside_id: outside }).first('id')).id
-const people = (rows: string) => broughtIn(t.ines, 'people.csv', `Id,Name,Role,Organisation,Email,Phone\n${rows}\n`, { kind: 'people', byKeysAlone: true })
+const people = (rows: string) =>
+  broughtIn(t.ines, 'people.csv', `Id,Name,Role,Organisation,Email,Phone\n${rows}\n`, { kind: 'people', byKeysAlone: true })
 
 describe('days', () => {
   test('a contact of today without a time counts for the round that was released today, by hand and by file; one with an earlier time does not', async () => {
     const batch = await people('C1,Ada Today,,,ada@days.example,\nC2,Ben Today,,,ben@days.example,\nC3,Cyd Today,,,cyd@days.example,')
-    const round = await startRound(t.ines, await createList(t.ines, 'Today', true, [{ ...start, batch: { id: batch, name: 'people' } } as Line]))
+    const round = await startRound(
+      t.ines,
+      await createList(t.ines, 'Today', true, [{ ...start, batch: { id: batch, name: 'people' } } as Line]),
+    )
     await releaseRound(t.ines, round)
     pinClock(new Date('2026-06-15T15:00:00Z'))
     expect((await openRound(t.ines, round)).toCome).toEqual({ open: 3, all: 3 })
     await recordContact(t.tam, await idOf('C1'), { channel: 'email', result: 'replied', date: '2026-06-15' })
-    await broughtIn(t.ines, 'calls.csv', 'Email,Date,Channel,Result\nben@days.example,15/06/2026,email,replied\ncyd@days.example,15/06/2026 09:00,email,replied\n', { kind: 'contacts' })
+    await broughtIn(
+      t.ines,
+      'calls.csv',
+      'Email,Date,Channel,Result\nben@days.example,15/06/2026,email,replied\ncyd@days.example,15/06/2026 09:00,email,replied\n',
+      { kind: 'contacts' },
+    )
     expect((await openRound(t.ines, round)).toCome).toEqual({ open: 1, all: 3 })
-    expect((await openPerson(t.ines, await idOf('C1'))).ledger[0]).toMatchObject({ title: 'E-mail · replied', at: '2026-06-15T14:30:00.000Z', detail: 'round 1 of Today' })
+    expect((await openPerson(t.ines, await idOf('C1'))).ledger[0]).toMatchObject({
+      title: 'E-mail · replied',
+      at: '2026-06-15T14:30:00.000Z',
+      detail: 'round 1 of Today',
+    })
   })
 
   test('the same contact is one by the day where we are, not by that of Greenwich', async () => {
@@ -42,12 +55,24 @@ describe('days', () => {
     // Half past midnight on 2 June in London is still 1 June in UTC.
     const file = (rows: string) => broughtIn(t.ines, 'night.csv', `Email,Date,Channel,Result\n${rows}\n`, { kind: 'contacts' })
     await file('dot@days.example,2026-06-02 00:30,phone,spoke')
-    expect((await batchAccount(t.ines, await file('dot@days.example,2026-06-02 11:00,phone,spoke\ndot@days.example,2026-06-01 23:00,phone,spoke'))).counts).toMatchObject({ same: 1, new: 1 })
+    expect(
+      (
+        await batchAccount(
+          t.ines,
+          await file('dot@days.example,2026-06-02 11:00,phone,spoke\ndot@days.example,2026-06-01 23:00,phone,spoke'),
+        )
+      ).counts,
+    ).toMatchObject({ same: 1, new: 1 })
   })
 
   test('a day that has not come here is refused; today is not', async () => {
     pinClock(new Date('2026-06-15T23:30:00Z'))
-    const rows = await broughtIn(t.ines, 'future.csv', 'Email,Date,Channel\ndot@days.example,2026-06-16,post\ndot@days.example,2026-06-17,post\n', { kind: 'contacts' })
+    const rows = await broughtIn(
+      t.ines,
+      'future.csv',
+      'Email,Date,Channel\ndot@days.example,2026-06-16,post\ndot@days.example,2026-06-17,post\n',
+      { kind: 'contacts' },
+    )
     expect((await batchAccount(t.ines, rows)).counts).toMatchObject({ new: 1, refused: 1 })
     pinClock(new Date('2026-06-15T15:00:00Z'))
   })
@@ -58,8 +83,13 @@ describe('values stand as people wrote them', () => {
     await people('V1,Eve Mover,Bursar,The St Anne’s School & Co,eve@days.example,')
     await people('V1,Eve Mover,,Sedge Brewery Ltd,eve@days.example,')
     expect((await openPerson(t.ines, await idOf('V1'))).ledger[0].title).toBe('Organisation: The St Anne’s School & Co → Sedge Brewery Ltd')
-    const asks = await broughtIn(t.ines, 'asks.csv', 'Id,Name,Organisation,Email\nV1,Eve Mover,Hallow Clinic,eve@days.example\n', { kind: 'people', rules: { organisation: 'ask' } })
-    expect((await batchRows(t.ines, asks, { outcome: 'in doubt' })).rows[0].reason).toContain('organisation: Sedge Brewery Ltd → Hallow Clinic')
+    const asks = await broughtIn(t.ines, 'asks.csv', 'Id,Name,Organisation,Email\nV1,Eve Mover,Hallow Clinic,eve@days.example\n', {
+      kind: 'people',
+      rules: { organisation: 'ask' },
+    })
+    expect((await batchRows(t.ines, asks, { outcome: 'in doubt' })).rows[0].reason).toContain(
+      'organisation: Sedge Brewery Ltd → Hallow Clinic',
+    )
   })
 
   test('numbers and dates by the file’s own locale, which is guessed and can be changed', async () => {
@@ -69,12 +99,17 @@ describe('values stand as people wrote them', () => {
     await readAgain(t.ines, id, { decimal: '.' })
     expect((await batchOf(id)).reading).toMatchObject({ decimal: '.' })
     await broughtIn(t.ines, 'dach.csv', csv, { kind: 'premises' as never })
-    expect(await t.app('premises').where({ name: 'Mill House' }).first('roof_area', 'lat', 'lon')).toEqual({ roof_area: 1251, lat: 53.125, lon: -1.5 })
+    expect(await t.app('premises').where({ name: 'Mill House' }).first('roof_area', 'lat', 'lon')).toEqual({
+      roof_area: 1251,
+      lat: 53.125,
+      lon: -1.5,
+    })
   })
 })
 
 describe('what hangs together is kept up', () => {
-  const shared = async () => (await t.app('address').where({ channel: 'phone', value: '+441134960555' }).orderBy('person_id').select('shared')).map((a) => a.shared)
+  const shared = async () =>
+    (await t.app('address').where({ channel: 'phone', value: '+441134960555' }).orderBy('person_id').select('shared')).map((a) => a.shared)
   test('a number is the organisation’s no longer once the colleague who had it moved, merged or went', async () => {
     await people('S1,Fay Desk,,Desk School,,0113 496 0555\nS2,Gus Desk,,Desk School,,0113 496 0555')
     expect(await shared()).toEqual([true, true])
@@ -83,7 +118,14 @@ describe('what hangs together is kept up', () => {
     await people('S2,Gus Desk,,Desk School,,')
     expect(await shared()).toEqual([true, true])
     await mergePeople(t.ines, await idOf('S1'), await idOf('S2'))
-    expect((await t.app('address').where({ channel: 'phone', value: '+441134960555', person_id: await idOf('S1') }).first('shared')).shared).toBe(false)
+    expect(
+      (
+        await t
+          .app('address')
+          .where({ channel: 'phone', value: '+441134960555', person_id: await idOf('S1') })
+          .first('shared')
+      ).shared,
+    ).toBe(false)
   })
 
   test('an organisation of very many says how many there are', async () => {
@@ -99,7 +141,10 @@ describe('what hangs together is kept up', () => {
     await model.catchUp()
     const id = await idOf('H1')
     const { organisation_id } = await t.app('person').where({ id }).first('organisation_id')
-    const seen = () => [model.directory.organisations.industry.get(model.directory.organisations.numberFor(organisation_id) as number), model.columns.role.get(model.columns.numberFor(id) as number)]
+    const seen = () => [
+      model.directory.organisations.industry.get(model.directory.organisations.numberFor(organisation_id) as number),
+      model.columns.role.get(model.columns.numberFor(id) as number),
+    ]
     await t.app.transaction(async (trx) => {
       await trx('organisation').where({ id: organisation_id }).update({ industry: 'schools' })
       await trx('person').where({ id }).update({ role: 'Head' })

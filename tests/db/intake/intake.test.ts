@@ -56,13 +56,24 @@ describe('invariant 5: every row is accounted for', () => {
   })
 
   test('87 of 276 are new, so 189 were there already (one team’s figures, no source)', async () => {
-    const rows = (from: number, to: number) => HEAD + Array.from({ length: to - from }, (_, i) => `K${from + i},Person ${'abcdefghij'[i % 10]}number${from + i},,,,,,,,\n`).join('')
+    const rows = (from: number, to: number) =>
+      HEAD + Array.from({ length: to - from }, (_, i) => `K${from + i},Person ${'abcdefghij'[i % 10]}number${from + i},,,,,,,,\n`).join('')
     await broughtIn(t.ines, 'before.csv', rows(0, 189))
-    expect(await counts(await broughtIn(t.ines, 'area.csv', rows(0, 276)))).toMatchObject({ new: 87, same: 189, updated: 0, 'in doubt': 0, refused: 0 })
+    expect(await counts(await broughtIn(t.ines, 'area.csv', rows(0, 276)))).toMatchObject({
+      new: 87,
+      same: 189,
+      updated: 0,
+      'in doubt': 0,
+      refused: 0,
+    })
   })
 
   test('refused rows come back in the file’s own columns with the reason', async () => {
-    const id = await broughtIn(t.ines, 'bad.csv', `${HEAD}Z1,,,,nobody@example.org,,,,,\nZ2,Ok Person,,,,,,,,\nZ3,"Comma, ""Quoted""",,,,,,,,VIP\n`)
+    const id = await broughtIn(
+      t.ines,
+      'bad.csv',
+      `${HEAD}Z1,,,,nobody@example.org,,,,,\nZ2,Ok Person,,,,,,,,\nZ3,"Comma, ""Quoted""",,,,,,,,VIP\n`,
+    )
     expect(await counts(id)).toMatchObject({ new: 1, refused: 2 })
     const { name, bytes } = await refusedCsv(t.ines, id)
     expect(name).toBe('bad-refused.csv')
@@ -74,24 +85,44 @@ describe('invariant 5: every row is accounted for', () => {
 
 describe('matching', () => {
   test('a file brought in twice changes nothing; a changed cell is an update with the value before and after', async () => {
-    const row = (role: string, email: string) => `${HEAD}M1,Greta Solheim,${role},Hallow Clinic,${email},0113 496 0001,1 Mill Lane,Thornmouth,PW1 2AB,prospect\n`
+    const row = (role: string, email: string) =>
+      `${HEAD}M1,Greta Solheim,${role},Hallow Clinic,${email},0113 496 0001,1 Mill Lane,Thornmouth,PW1 2AB,prospect\n`
     await broughtIn(t.ines, 'a.csv', row('Caretaker', 'greta@example.org'))
     expect(await counts(await broughtIn(t.ines, 'b.csv', row('Caretaker', 'greta@example.org')))).toMatchObject({ same: 1 })
     const id = await broughtIn(t.ines, 'c.csv', row('Estates Manager', 'g.solheim@example.org'))
     expect(await counts(id)).toMatchObject({ updated: 1 })
     const [{ person }] = (await batchRows(t.ines, id, { outcome: 'updated' })).rows
     const page = await openPerson(t.ines, person?.id as number)
-    expect(page.ledger.map((e) => e.title)).toEqual(expect.arrayContaining(['Role: Caretaker → Estates Manager', 'E-mail: greta@example.org → g.solheim@example.org', 'Came into the directory']))
+    expect(page.ledger.map((e) => e.title)).toEqual(
+      expect.arrayContaining([
+        'Role: Caretaker → Estates Manager',
+        'E-mail: greta@example.org → g.solheim@example.org',
+        'Came into the directory',
+      ]),
+    )
     expect(page.addresses.filter((a) => a.channel === 'email').map((a) => a.value)).toEqual(['g.solheim@example.org', 'greta@example.org'])
   })
 
   test('empty cells change nothing', async () => {
-    await broughtIn(t.ines, 'a.csv', `${HEAD}M2,Bram Oduya,Bursar,Low Library,bram@example.org,,2 Weir Street,Low Wendle,PW2 1AA,customer\n`)
+    await broughtIn(
+      t.ines,
+      'a.csv',
+      `${HEAD}M2,Bram Oduya,Bursar,Low Library,bram@example.org,,2 Weir Street,Low Wendle,PW2 1AA,customer\n`,
+    )
     expect(await counts(await broughtIn(t.ines, 'b.csv', `${HEAD}M2,Bram Oduya,,,,,,,,\n`))).toMatchObject({ same: 1 })
   })
 
   test('a shared mailbox makes nobody the same person; two records by two keys are in doubt', async () => {
-    expect(await counts(await broughtIn(t.ines, 'a.csv', `${HEAD},Ann Ashby,,,desk@shared.example,,,,,\n,Ben Brook,,,desk@shared.example,,,,,\n,Ann Ashby,,Marsh End,,,,,,\n`, { byKeysAlone: true }))).toMatchObject({ new: 3 })
+    expect(
+      await counts(
+        await broughtIn(
+          t.ines,
+          'a.csv',
+          `${HEAD},Ann Ashby,,,desk@shared.example,,,,,\n,Ben Brook,,,desk@shared.example,,,,,\n,Ann Ashby,,Marsh End,,,,,,\n`,
+          { byKeysAlone: true },
+        ),
+      ),
+    ).toMatchObject({ new: 3 })
     const id = await broughtIn(t.ines, 'b.csv', `${HEAD},Ann Ashby,,Marsh End,desk@shared.example,,,,,\n`)
     expect(await counts(id)).toMatchObject({ 'in doubt': 1 })
     expect((await batchRows(t.ines, id, { outcome: 'in doubt' })).rows[0].candidates).toHaveLength(2)
@@ -99,7 +130,11 @@ describe('matching', () => {
 
   test('a row in doubt is decided on: one of those it could be, or somebody new; once', async () => {
     await broughtIn(t.ines, 'a.csv', `${HEAD},Cato Reed,Bursar,,,0113 496 0555,,,,\n`)
-    const id = await broughtIn(t.ines, 'b.csv', `${HEAD},C. Reed,Estates lead,,c.reed@example.org,0113 496 0555,,,,\n,C. Reed,,,,0113 496 0555,,,,\n`)
+    const id = await broughtIn(
+      t.ines,
+      'b.csv',
+      `${HEAD},C. Reed,Estates lead,,c.reed@example.org,0113 496 0555,,,,\n,C. Reed,,,,0113 496 0555,,,,\n`,
+    )
     expect(await counts(id)).toMatchObject({ 'in doubt': 2 })
     const [first, second] = (await batchRows(t.ines, id, { outcome: 'in doubt' })).rows
     const person = first.candidates[0].id
@@ -115,13 +150,22 @@ describe('matching', () => {
   })
 
   test('a row that stands twice in one file is one person', async () => {
-    expect(await counts(await broughtIn(t.ines, 'a.csv', `${HEAD},Twice Standing,,,twice@example.org,,,,,\n,twice standing,Bursar,,TWICE@example.org,,,,,\n`))).toMatchObject({ new: 1, updated: 1 })
+    expect(
+      await counts(
+        await broughtIn(
+          t.ines,
+          'a.csv',
+          `${HEAD},Twice Standing,,,twice@example.org,,,,,\n,twice standing,Bursar,,TWICE@example.org,,,,,\n`,
+        ),
+      ),
+    ).toMatchObject({ new: 1, updated: 1 })
   })
 })
 
 describe('a run that is stopped', () => {
   test('goes on from where it was and doubles nothing, wherever it is stopped', async () => {
-    const csv = HEAD + Array.from({ length: 1700 }, (_, i) => `S${i},Stop Number${i},Bursar,Org ${i % 50},s${i}@example.org,,,,,\n`).join('')
+    const csv =
+      HEAD + Array.from({ length: 1700 }, (_, i) => `S${i},Stop Number${i},Bursar,Org ${i % 50},s${i}@example.org,,,,,\n`).join('')
     const id = await mapped(t.ines, 'stopped.csv', csv)
     const before = await everybody()
     for (const at of [1, 2]) {
@@ -153,7 +197,8 @@ describe('a run that is stopped', () => {
 describe('contacts and suppressions from a file', () => {
   test('contacts find their person, once', async () => {
     await broughtIn(t.ines, 'p.csv', `${HEAD}C1,Lucia Ferran,,,lucia@example.org,0113 496 0777,,,,\n`)
-    const csv = 'Email,Date,Channel,Result,Note\nlucia@example.org,01/06/2026,phone,spoke,"likes, tanks"\nnobody@example.org,01/06/2026,phone,spoke,\nlucia@example.org,01/06/2030,phone,,\n'
+    const csv =
+      'Email,Date,Channel,Result,Note\nlucia@example.org,01/06/2026,phone,spoke,"likes, tanks"\nnobody@example.org,01/06/2026,phone,spoke,\nlucia@example.org,01/06/2030,phone,,\n'
     const id = await broughtIn(t.ines, 'contacts.csv', csv)
     expect((await batchOf(id)).kind).toBe('contacts')
     expect(await counts(id)).toMatchObject({ new: 1, refused: 2 })
@@ -161,9 +206,16 @@ describe('contacts and suppressions from a file', () => {
   })
 
   test('suppressions stand whether or not anybody has the address', async () => {
-    const id = await broughtIn(t.ines, 'stop.csv', 'Email,Reason,Until\nlucia@example.org,unsubscribed,\nlater@example.org,complaint,\nbroken@,,\n', { kind: 'suppressions' })
+    const id = await broughtIn(
+      t.ines,
+      'stop.csv',
+      'Email,Reason,Until\nlucia@example.org,unsubscribed,\nlater@example.org,complaint,\nbroken@,,\n',
+      { kind: 'suppressions' },
+    )
     expect(await counts(id)).toMatchObject({ new: 2, refused: 1 })
-    expect(await counts(await broughtIn(t.ines, 'stop.csv', 'Email,Reason\nlucia@example.org,opt-out\n', { kind: 'suppressions' }))).toMatchObject({ same: 1 })
+    expect(
+      await counts(await broughtIn(t.ines, 'stop.csv', 'Email,Reason\nlucia@example.org,opt-out\n', { kind: 'suppressions' })),
+    ).toMatchObject({ same: 1 })
   })
 })
 
@@ -179,7 +231,9 @@ describe('reading files', () => {
     const second = await receiveFile(t.ines, { name: 'visitors (1).csv', bytes: Buffer.from(csv), kind: 'people' })
     expect((await batchAccount(t.ines, second)).twin).toMatchObject({ id: first, name: 'visitors.csv' })
     const start = (options: { again?: true }) => startBatch(t.ines, second, { kind: 'people', mapping: ['name', 'email'] }, options)
-    await expect(start({})).rejects.toThrow('This very file came in before, as visitors.csv. Say that it is to come in once more, or leave it.')
+    await expect(start({})).rejects.toThrow(
+      'This very file came in before, as visitors.csv. Say that it is to come in once more, or leave it.',
+    )
     await start({ again: true })
     await runBatch(second)
     expect(await counts(second)).toMatchObject({ same: 1 })
@@ -190,31 +244,65 @@ describe('reading files', () => {
   })
 
   test('where a known record says otherwise the file wins, or only fills what is blank, field by field', async () => {
-    await broughtIn(t.ines, 'ours.csv', `${HEAD}RULE1,Rula Field,Bursar,Sedge School,,,4 Mill Lane,Thornmouth,PW1 2AB,\n`, { kind: 'people' })
+    await broughtIn(t.ines, 'ours.csv', `${HEAD}RULE1,Rula Field,Bursar,Sedge School,,,4 Mill Lane,Thornmouth,PW1 2AB,\n`, {
+      kind: 'people',
+    })
     const csv = `${HEAD}RULE1,Rula Stone,Head of Estates,Hallow Clinic,rula@example.org,,9 Quay Street,Kettlehythe,PW4 1AA,customer\n`
-    const id = await broughtIn(t.ines, 'theirs.csv', csv, { kind: 'people', rules: { role: 'blanks', organisation: 'blanks', address: 'blanks', relation: 'blanks' } })
+    const id = await broughtIn(t.ines, 'theirs.csv', csv, {
+      kind: 'people',
+      rules: { role: 'blanks', organisation: 'blanks', address: 'blanks', relation: 'blanks' },
+    })
     expect(await counts(id)).toMatchObject({ updated: 1 })
     const { rows } = await batchRows(t.ines, id, { outcome: 'updated' })
     expect(rows[0].reason).toBe('family name, relation, e-mail · known by outside id · kept as it was: role, organisation, address')
-    expect(await t.app('person').where({ outside_id: 'RULE1' }).first('family', 'role', 'relation', 'town')).toEqual({ family: 'Stone', role: 'Bursar', relation: 'customer', town: 'Thornmouth' })
+    expect(await t.app('person').where({ outside_id: 'RULE1' }).first('family', 'role', 'relation', 'town')).toEqual({
+      family: 'Stone',
+      role: 'Bursar',
+      relation: 'customer',
+      town: 'Thornmouth',
+    })
     const waits = await receiveFile(t.ines, { name: 'more.csv', bytes: Buffer.from(`${HEAD}RULE9,A B,,,,,,,,\n`), kind: 'people' })
-    await expect(startBatch(t.ines, waits, await batchOf(waits), { rules: { email: 'never' } as never })).rejects.toThrow('There is no rule never for email.')
+    await expect(startBatch(t.ines, waits, await batchOf(waits), { rules: { email: 'never' } as never })).rejects.toThrow(
+      'There is no rule never for email.',
+    )
   })
 
   test('a trial tells what would become of every row, and leaves nothing behind', async () => {
-    await broughtIn(t.ines, 'known.csv', `${HEAD}TRIAL1,Tess Trial,Bursar,,tess@example.org,,,,,prospect\nTRIAL2,Tom Trial,Bursar,,,,,,,prospect\n`, { kind: 'people' })
-    await broughtIn(t.ines, 'register-of-trial.csv', 'Phone\n0113 496 0881\n', { kind: 'suppressions', register: { name: 'A register', version: '2026-06-01' } })
+    await broughtIn(
+      t.ines,
+      'known.csv',
+      `${HEAD}TRIAL1,Tess Trial,Bursar,,tess@example.org,,,,,prospect\nTRIAL2,Tom Trial,Bursar,,,,,,,prospect\n`,
+      { kind: 'people' },
+    )
+    await broughtIn(t.ines, 'register-of-trial.csv', 'Phone\n0113 496 0881\n', {
+      kind: 'suppressions',
+      register: { name: 'A register', version: '2026-06-01' },
+    })
     await broughtIn(t.ines, 'stop-of-trial.csv', 'Email,Reason\nnever@example.org,opt-out\n', { kind: 'suppressions' })
     const csv = `${HEAD}TRIAL1,Tess Trial,Head of Estates,,tess@example.org,,,Thornmouth,,customer\nTRIAL2,Tom Trial,Bursar,,,,,,,prospect\nTRIAL3,New Trial,,,,0113 496 0881,,,,\nTRIAL4,Other Trial,,,never@example.org,,,,,\nTRIAL5,,,,,,,,,\nTRIAL6,Vip Trial,,,,,,,,VIP\n`
     const id = await receiveFile(t.ines, { name: 'trial.csv', bytes: Buffer.from(csv), kind: 'people' })
-    const tables = async () => JSON.stringify(await Promise.all(['person', 'address', 'entry', 'entry_value', 'organisation', 'batch_row', 'change_log'].map(async (table) => (await t.owner(table).count('* as n'))[0].n)))
+    const tables = async () =>
+      JSON.stringify(
+        await Promise.all(
+          ['person', 'address', 'entry', 'entry_value', 'organisation', 'batch_row', 'change_log'].map(
+            async (table) => (await t.owner(table).count('* as n'))[0].n,
+          ),
+        ),
+      )
     const before = await tables()
     const { kind, mapping } = await batchOf(id)
     await tryBatch(t.ines, id, { kind, mapping })
     await runTrial(id)
     expect(await tables()).toBe(before)
     const { trial } = await batchOf(id)
-    expect(trial).toMatchObject({ state: 'done', rows: 6, all: true, counts: { new: 2, same: 1, updated: 1, 'in doubt': 0, refused: 2 }, register: 1, suppressed: 1 })
+    expect(trial).toMatchObject({
+      state: 'done',
+      rows: 6,
+      all: true,
+      counts: { new: 2, same: 1, updated: 1, 'in doubt': 0, refused: 2 },
+      register: 1,
+      suppressed: 1,
+    })
     expect(trial?.fields).toMatchObject({ role: 1, relation: 1, town: 1 })
     await expect(tryBatch(t.tam, id, { kind, mapping })).rejects.toThrow(/coordinators and managers/)
     // The real thing comes out as the trial said.
@@ -227,19 +315,45 @@ describe('reading files', () => {
   test('a workbook comes in by the sheet that is chosen, byte for byte kept', async () => {
     const path = await workbook([
       { name: 'This year', rows: sheetRow(1, ['Name', 'Email']) + sheetRow(2, ['New Year', 'ny@example.org']) },
-      { name: 'Last year', rows: sheetRow(1, ['Visitors of the open day']) + sheetRow(2, ['Name', 'Job title']) + sheetRow(3, ['Old Year', 'Bursar']) + sheetRow(4, ['', '']) },
+      {
+        name: 'Last year',
+        rows:
+          sheetRow(1, ['Visitors of the open day']) +
+          sheetRow(2, ['Name', 'Job title']) +
+          sheetRow(3, ['Old Year', 'Bursar']) +
+          sheetRow(4, ['', '']),
+      },
     ])
     const bytes = readFileSync(path)
     const id = await receiveFile(t.ines, { name: 'visitors.xlsx', bytes, kind: 'people' })
-    expect(await batchOf(id)).toMatchObject({ reading: { format: 'xlsx', sheet: 'This year', headerRow: 1 }, choices: { sheets: ['This year', 'Last year'] }, mapping: ['name', 'email'] })
+    expect(await batchOf(id)).toMatchObject({
+      reading: { format: 'xlsx', sheet: 'This year', headerRow: 1 },
+      choices: { sheets: ['This year', 'Last year'] },
+      mapping: ['name', 'email'],
+    })
     await readAgain(t.ines, id, { sheet: 'Last year' })
     const batch = await batchOf(id)
-    expect(batch).toMatchObject({ reading: { sheet: 'Last year', headerRow: 2 }, mapping: ['name', 'role'], first_rows: [['Old Year', 'Bursar']] })
+    expect(batch).toMatchObject({
+      reading: { sheet: 'Last year', headerRow: 2 },
+      mapping: ['name', 'role'],
+      first_rows: [['Old Year', 'Bursar']],
+    })
     await startBatch(t.ines, id, { kind: 'people', mapping: batch.mapping }, {})
     await runBatch(id)
     expect(await counts(id)).toMatchObject({ new: 1 })
     const { id: person } = await t.app('person').where({ batch_id: id }).first('id')
-    expect((await openPerson(t.ines, person)).came).toEqual([{ batch: id, file: 'visitors.xlsx', at: expect.any(String), row: 1, cells: [{ title: 'Name', cell: 'Old Year' }, { title: 'Job title', cell: 'Bursar' }] }])
+    expect((await openPerson(t.ines, person)).came).toEqual([
+      {
+        batch: id,
+        file: 'visitors.xlsx',
+        at: expect.any(String),
+        row: 1,
+        cells: [
+          { title: 'Name', cell: 'Old Year' },
+          { title: 'Job title', cell: 'Bursar' },
+        ],
+      },
+    ])
     await expect(readAgain(t.ines, id, { sheet: 'This year' })).rejects.toThrow(/already being brought in/)
     expect(await withFileOf(id, async (kept) => readFileSync(kept).equals(bytes))).toBe(true)
   })
@@ -282,7 +396,11 @@ describe('reading files', () => {
 })
 
 describe('files that are none, or only nearly', () => {
-  const refused = async (bytes: Buffer | string, name = 'bad.csv') => receiveFile(t.ines, { name, bytes: Buffer.from(bytes as string), kind: 'people' }).then(() => 'taken', (error: Error) => error.message)
+  const refused = async (bytes: Buffer | string, name = 'bad.csv') =>
+    receiveFile(t.ines, { name, bytes: Buffer.from(bytes as string), kind: 'people' }).then(
+      () => 'taken',
+      (error: Error) => error.message,
+    )
   test.each([
     ['', /no bytes at all/],
     ['\n\n  \n', /nothing in it but blanks/],
@@ -290,32 +408,53 @@ describe('files that are none, or only nearly', () => {
     [Buffer.from('504b030414000600', 'hex'), /The archive is broken/],
     [Buffer.from('89504e470d0a1a0a', 'hex'), /a picture, not text/],
     [Buffer.from('4e616d650a4d61756400000041', 'hex'), /zero bytes/],
-    ['Name,Email\nMaud,a@example.org\n"Joss,b@example.org\nAnn,c@example.org\n', /Row 2, column 1 \(Name\): a quote opens there and never closes.*Nothing was stored/],
+    [
+      'Name,Email\nMaud,a@example.org\n"Joss,b@example.org\nAnn,c@example.org\n',
+      /Row 2, column 1 \(Name\): a quote opens there and never closes.*Nothing was stored/,
+    ],
     [`Name,Email\nMaud,a@example.org\nJoss,"${'x'.repeat(1_200_000)}"\n`, /Row 2.*longer than 1,000,000 characters/],
     [`${Array.from({ length: 600 }, (_, i) => `C${i}`).join(',')}\n`, /600 columns; at most 500/],
   ])('%#', async (bytes, said) => expect(await refused(bytes)).toMatch(said))
 
-  test('nothing was stored of any of them', async () => expect(Number((await t.app('batch').where({ file_name: 'bad.csv', rows_total: null, state: 'mapping' }).count('id as n').first())?.n)).toBe(0))
+  test('nothing was stored of any of them', async () =>
+    expect(
+      Number((await t.app('batch').where({ file_name: 'bad.csv', rows_total: null, state: 'mapping' }).count('id as n').first())?.n),
+    ).toBe(0))
 
   test('one column, 200 columns, and a header in the middle', async () => {
     expect(await counts(await broughtIn(t.ines, 'one.csv', 'Name\nOne Column\nTwo Column\n', { kind: 'people' }))).toMatchObject({ new: 2 })
     const wide = Array.from({ length: 199 }, (_, i) => `Extra ${i}`)
-    expect(await counts(await broughtIn(t.ines, 'wide.csv', `Name,${wide.join(',')}\nWide Person,${wide.map(() => 'x').join(',')}\n`, { kind: 'people' }))).toMatchObject({ new: 1 })
-    const id = await broughtIn(t.ines, 'twice.csv', 'Name,Email\nFirst Half,h1@example.org\nName,Email\nSecond Half,h2@example.org\n', { kind: 'people' })
+    expect(
+      await counts(
+        await broughtIn(t.ines, 'wide.csv', `Name,${wide.join(',')}\nWide Person,${wide.map(() => 'x').join(',')}\n`, { kind: 'people' }),
+      ),
+    ).toMatchObject({ new: 1 })
+    const id = await broughtIn(t.ines, 'twice.csv', 'Name,Email\nFirst Half,h1@example.org\nName,Email\nSecond Half,h2@example.org\n', {
+      kind: 'people',
+    })
     expect(await counts(id)).toMatchObject({ new: 2, refused: 1 })
     expect((await batchRows(t.ines, id, { outcome: 'refused' })).rows[0]).toMatchObject({ row: 2, reason: 'this row is the header again' })
   })
 
   test('letters of every script, marks that turn text round, lone halves of characters, and a byte of another encoding', async () => {
-    const id = await broughtIn(t.ines, 'scripts.csv', 'Name,Role,Organisation\n‮מאוד אלרי,𝓔states 🏫 lead,学校 北\nLone \uD83C Half,x,y\n', { kind: 'people' })
+    const id = await broughtIn(t.ines, 'scripts.csv', 'Name,Role,Organisation\n‮מאוד אלרי,𝓔states 🏫 lead,学校 北\nLone \uD83C Half,x,y\n', {
+      kind: 'people',
+    })
     expect((await counts(id)).new).toBeGreaterThanOrEqual(1)
     const { name, role } = await t.app('person').where({ batch_id: id }).orderBy('id').first('name', 'role')
     expect([name, role]).toEqual(['מאוד אלרי', '𝓔states 🏫 lead'])
-    const mixed = Buffer.concat([Buffer.from(`Name,Town\n${Array.from({ length: 40 }, (_, i) => `Zoë Number${i},Thornmouth`).join('\n')}\nAnn Mixed,K`), Buffer.from([0xe9]), Buffer.from('ttlehythe\n')])
+    const mixed = Buffer.concat([
+      Buffer.from(`Name,Town\n${Array.from({ length: 40 }, (_, i) => `Zoë Number${i},Thornmouth`).join('\n')}\nAnn Mixed,K`),
+      Buffer.from([0xe9]),
+      Buffer.from('ttlehythe\n'),
+    ])
     const broken = await broughtIn(t.ines, 'mixed.csv', mixed, { kind: 'people' })
     const account = await counts(broken)
     expect(Object.values(account).reduce((a, b) => a + b)).toBe(41)
-    if (account.refused === 1) expect((await batchRows(t.ines, broken, { outcome: 'refused' })).rows[0].reason).toMatch(/Town holds a character that could not be read/)
+    if (account.refused === 1)
+      expect((await batchRows(t.ines, broken, { outcome: 'refused' })).rows[0].reason).toMatch(
+        /Town holds a character that could not be read/,
+      )
     else expect(await batchOf(broken)).not.toMatchObject({ reading: { encoding: 'UTF-8' } })
   })
 })

@@ -50,7 +50,14 @@ test('each once, with their own address; who is no person or has none is left ou
     { name: 'Ann Able', street: '9 Quay Street', postcode: 'PW2 1ZZ' },
     { name: 'Cas Cole', street: '5 Mill Lane', postcode: 'PW1 2AB' },
   ])
-  expect(await t.app('address').where({ channel: 'post' }).whereIn('person_id', t.app('person').where({ batch_id: batch }).select('id')).count('id as n').first()).toEqual({ n: 2 })
+  expect(
+    await t
+      .app('address')
+      .where({ channel: 'post' })
+      .whereIn('person_id', t.app('person').where({ batch_id: batch }).select('id'))
+      .count('id as n')
+      .first(),
+  ).toEqual({ n: 2 })
   // A second time they are the same people.
   const again = await ownersAsPeople(t.ines, list, ON)
   const second = await previewBatch(t.ines, again.batch)
@@ -70,7 +77,9 @@ test('the batch belongs to the list, and it is for those who may use it', async 
 
 test('what is not of premises, and where nobody is left, is refused and makes nothing', async () => {
   const before = await t.app('batch').count('id as n').first()
-  await expect(ownersAsPeople(t.ines, list, { ...ON, lines: [{ id: 's', verb: 'start', off: false, batch: null }] })).rejects.toThrow(/Only premises/)
+  await expect(ownersAsPeople(t.ines, list, { ...ON, lines: [{ id: 's', verb: 'start', off: false, batch: null }] })).rejects.toThrow(
+    /Only premises/,
+  )
   await expect(ownersAsPeople(t.ines, list, { ...ON, view: { tab: 'out' } })).rejects.toThrow(/None of these premises has an owner/)
   expect(await t.app('batch').count('id as n').first()).toEqual(before)
 })

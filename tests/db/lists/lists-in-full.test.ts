@@ -15,7 +15,19 @@ import { findIndustries, industryTitles } from '@/usecases/lists/find-industries
 import { keepTable, tableOf } from '@/usecases/lists/list-tables'
 import { STARTING_LISTS } from '@/core/lists/starting'
 import { compareEditionsOf, editionIndex } from '@/usecases/lists/compare-editions'
-import { archiveList, createList, deleteList, goBackTo, labelList, latestEdition, listFor, listIndex, openList, pinList, saveEdition } from '@/usecases/lists/lists'
+import {
+  archiveList,
+  createList,
+  deleteList,
+  goBackTo,
+  labelList,
+  latestEdition,
+  listFor,
+  listIndex,
+  openList,
+  pinList,
+  saveEdition,
+} from '@/usecases/lists/lists'
 import { releaseRound } from '@/usecases/rounds/release-round'
 import { startBatch } from '@/usecases/intake/map-batch'
 import { pickUpload } from '@/usecases/lists/pick-upload'
@@ -34,7 +46,13 @@ import { broughtIn, freshDatabase, type TestDatabase } from '../../support/datab
 import { startEngine } from '../../support/engine'
 
 let t: TestDatabase
-const start = (subject: Subject = 'person'): Line => ({ id: 's', verb: 'start', off: false, batch: null, ...(subject === 'person' ? {} : { subject }) })
+const start = (subject: Subject = 'person'): Line => ({
+  id: 's',
+  verb: 'start',
+  off: false,
+  batch: null,
+  ...(subject === 'person' ? {} : { subject }),
+})
 const keep = (criterion: Criterion, id = criterion.kind): Line => ({ id, verb: 'keep', off: false, unknownAsYes: false, criterion })
 
 const PEOPLE = [
@@ -59,7 +77,8 @@ const premisesIn = async (name: string, csv: string) => {
   return id
 }
 const names = async (lines: Line[]) => (await listAccountFor(t.ines, { lines, view: { tab: 'on' } })).page.records.map((r) => r.title)
-const unknown = async (lines: Line[]) => (await listAccountFor(t.ines, { lines, view: { tab: 'unknown' } })).page.records.map((r) => r.title)
+const unknown = async (lines: Line[]) =>
+  (await listAccountFor(t.ines, { lines, view: { tab: 'unknown' } })).page.records.map((r) => r.title)
 
 beforeAll(async () => {
   t = await freshDatabase()
@@ -74,31 +93,56 @@ describe('lists of organisations and of premises', () => {
     expect(await names([start('organisation'), keep({ kind: 'legal-kind', any: ['public body'] })])).toEqual(['North School'])
     expect(await names([start('organisation'), keep({ kind: 'founded', least: 1900, most: 1950 })])).toEqual(['North School'])
     expect(await names([start('organisation'), keep({ kind: 'roof-area', least: 1000, most: null })])).toEqual(['North School'])
-    expect(await names([start('premises'), keep({ kind: 'equity', as: 'equity', least: 40, most: null })])).toEqual(['Lock House', 'North School'])
-    expect(await unknown([start('premises'), keep({ kind: 'equity', as: 'loan-to-value', least: null, most: 60 })])).toEqual(['7 Mill Lane'])
+    expect(await names([start('premises'), keep({ kind: 'equity', as: 'equity', least: 40, most: null })])).toEqual([
+      'Lock House',
+      'North School',
+    ])
+    expect(await unknown([start('premises'), keep({ kind: 'equity', as: 'loan-to-value', least: null, most: 60 })])).toEqual([
+      '7 Mill Lane',
+    ])
     expect(await names([start('premises'), keep({ kind: 'owner-lives', any: ['there'] })])).toEqual(['7 Mill Lane', 'North School'])
-    expect(await names([start('premises'), keep({ kind: 'holdings', least: 2, most: null, months: null })])).toEqual(['7 Mill Lane', 'Lock House'])
+    expect(await names([start('premises'), keep({ kind: 'holdings', least: 2, most: null, months: null })])).toEqual([
+      '7 Mill Lane',
+      'Lock House',
+    ])
   })
 
   test('people are asked about their organisation, their place, their time in the role', async () => {
     expect(await names([start(), keep({ kind: 'counted', least: 50, most: null })])).toEqual(['Maud Ellery', 'Tomas Pike'])
     expect(await names([start(), keep({ kind: 'in-role', least: 24, most: null, from: null, to: null })])).toEqual(['Maud Ellery'])
     expect(await names([start(), keep({ kind: 'languages', any: ['welsh'] })])).toEqual(['Maud Ellery'])
-    expect(await names([start(), keep({ kind: 'near', metres: 200, lat: 55.3, lon: 1.5, name: '' })])).toEqual(['Maud Ellery', 'Tomas Pike', 'Priya Rao'].sort((a, b) => a.split(' ')[1].localeCompare(b.split(' ')[1])))
-    expect(await names([start(), keep({ kind: 'street', streets: [{ street: 'mill ln', from: 5, to: null, side: 'odd' }] })])).toEqual(['Ida Owens'])
+    expect(await names([start(), keep({ kind: 'near', metres: 200, lat: 55.3, lon: 1.5, name: '' })])).toEqual(
+      ['Maud Ellery', 'Tomas Pike', 'Priya Rao'].sort((a, b) => a.split(' ')[1].localeCompare(b.split(' ')[1])),
+    )
+    expect(await names([start(), keep({ kind: 'street', streets: [{ street: 'mill ln', from: 5, to: null, side: 'odd' }] })])).toEqual([
+      'Ida Owens',
+    ])
   })
 
   test('one names a list of another subject, and only one it can', async () => {
-    const schools = await createList(t.ines, 'Public bodies', true, [start('organisation'), keep({ kind: 'legal-kind', any: ['public body'] })])
+    const schools = await createList(t.ines, 'Public bodies', true, [
+      start('organisation'),
+      keep({ kind: 'legal-kind', any: ['public body'] }),
+    ])
     const owned = await createList(t.ines, 'Owned there', true, [start('premises'), keep({ kind: 'owner-lives', any: ['there'] })])
-    const at = (list: number, how: 'works at' | 'owns' | 'neighbours' | 'occupies', role: string[] = []): Criterion => ({ kind: 'related', how, list: { id: list, name: 'x' }, role, metres: how === 'neighbours' ? 300 : null })
+    const at = (list: number, how: 'works at' | 'owns' | 'neighbours' | 'occupies', role: string[] = []): Criterion => ({
+      kind: 'related',
+      how,
+      list: { id: list, name: 'x' },
+      role,
+      metres: how === 'neighbours' ? 300 : null,
+    })
     expect(await names([start(), keep(at(schools, 'works at'))])).toEqual(['Maud Ellery', 'Tomas Pike'])
     expect(await names([start(), keep(at(schools, 'works at', ['estates']))])).toEqual(['Maud Ellery'])
     expect(await names([start(), keep(at(owned, 'owns'))])).toEqual(['Ida Owens'])
     expect(await names([start(), keep(at(owned, 'neighbours'))])).toEqual(['Priya Rao'])
     expect(await names([start('organisation'), keep(at(owned, 'owns'))])).toEqual(['North School'])
-    await expect(createList(t.ines, 'Wrong', true, [start(), keep(at(schools, 'owns'))])).rejects.toThrow('is a list of organisations; the line asks for one of premises')
-    await expect(createList(t.ines, 'Wrong', true, [start('premises'), keep({ kind: 'role', any: ['x'] })])).rejects.toThrow('a list of premises cannot ask “Role wording”')
+    await expect(createList(t.ines, 'Wrong', true, [start(), keep(at(schools, 'owns'))])).rejects.toThrow(
+      'is a list of organisations; the line asks for one of premises',
+    )
+    await expect(createList(t.ines, 'Wrong', true, [start('premises'), keep({ kind: 'role', any: ['x'] })])).rejects.toThrow(
+      'a list of premises cannot ask “Role wording”',
+    )
     // What a line names cannot be deleted under it.
     const people = await createList(t.ines, 'People of public bodies', true, [start(), keep(at(schools, 'works at'))])
     await expect(deleteList(t.ines, schools)).rejects.toThrow('People of public bodies')
@@ -122,11 +166,21 @@ describe('lists of organisations and of premises', () => {
     const schools = [start('premises'), keep({ kind: 'premises-kind', any: ['school'] })]
     await putOnList(t.ines, 'in', { list: all, lines: schools, view: { tab: 'out' } })
     const draft = async () => (await openList(t.ines, id)).draft?.lines ?? []
-    expect((await draft()).map((line) => lineText(line, 'premises'))).toEqual(['Start with all premises in the directory', 'Keep premises are a brewery', 'Pick in Lock House · found in the directory: lock house', expect.stringMatching(/^Pick in .+ · from “All buildings”, left out$/)])
+    expect((await draft()).map((line) => lineText(line, 'premises'))).toEqual([
+      'Start with all premises in the directory',
+      'Keep premises are a brewery',
+      'Pick in Lock House · found in the directory: lock house',
+      expect.stringMatching(/^Pick in .+ · from “All buildings”, left out$/),
+    ])
     expect((await names(await draft())).sort()).toEqual(['7 Mill Lane', 'Lock House', 'Sedge Brewery'])
-    await expect(putOnList(t.ines, 'in', { of: 'organisation', find: 'school' })).rejects.toThrow('is of premises: organisations cannot be put on it')
+    await expect(putOnList(t.ines, 'in', { of: 'organisation', find: 'school' })).rejects.toThrow(
+      'is of premises: organisations cannot be put on it',
+    )
     await expect(putOnList(t.ines, 'in', { of: 'premises', find: 'no such house' })).rejects.toThrow('Nothing was chosen')
-    const organisations = await createList(t.ines, 'Firms in hand', true, [start('organisation'), keep({ kind: 'legal-kind', any: ['charity'] })])
+    const organisations = await createList(t.ines, 'Firms in hand', true, [
+      start('organisation'),
+      keep({ kind: 'legal-kind', any: ['charity'] }),
+    ])
     await takeInHand(t.ines, organisations)
     expect(await putOnList(t.ines, 'in', { of: 'organisation', find: 'brew' })).toMatchObject({ count: 1 })
     expect(await names((await openList(t.ines, organisations)).draft?.lines ?? [])).toEqual(['Sedge Brewery'])
@@ -144,15 +198,29 @@ describe('lists of organisations and of premises', () => {
     }
     const on = await csv({ tab: 'on' })
     expect(on.name).toBe('worth-it-on-the-list.csv')
-    expect(on.rows.find((row) => row.Name === 'North School')).toMatchObject({ Kind: 'school', 'Roof area (m²)': '1200', Latitude: '55.3', Owner: 'North School', Value: '400000', Reason: 'On the list' })
+    expect(on.rows.find((row) => row.Name === 'North School')).toMatchObject({
+      Kind: 'school',
+      'Roof area (m²)': '1200',
+      Latitude: '55.3',
+      Owner: 'North School',
+      Value: '400000',
+      Reason: 'On the list',
+    })
     expect((await csv({ tab: 'unknown' })).rows.map((row) => [row.Name, row.Reason])).toEqual([['7 Mill Lane', 'Unknown by line 2']])
     const firms = await csv({ tab: 'on' }, [start('organisation')])
     expect(firms.rows.find((row) => row.Name === 'North School')).toMatchObject({ Kind: 'public body', Founded: '1904' })
   })
 
   test('undoing a file takes back what it told of organisations and premises', async () => {
-    const again = await premisesIn('later.csv', 'Id,Building,Street,Town,Postcode,Value,Loan on it\nB3,7 Mill Lane,7 Mill Lane,Thornmouth,PW1 2AB,300000,30000\n')
-    const facts = await broughtIn(t.ines, 'facts.csv', 'Id,First name,Last name,Organisation,Organisation: kind,Organisation: growth in a year; %\nP3,Priya,Rao,Sedge Brewery,co-operative,\n')
+    const again = await premisesIn(
+      'later.csv',
+      'Id,Building,Street,Town,Postcode,Value,Loan on it\nB3,7 Mill Lane,7 Mill Lane,Thornmouth,PW1 2AB,300000,30000\n',
+    )
+    const facts = await broughtIn(
+      t.ines,
+      'facts.csv',
+      'Id,First name,Last name,Organisation,Organisation: kind,Organisation: growth in a year; %\nP3,Priya,Rao,Sedge Brewery,co-operative,\n',
+    )
     expect(await names([start('premises'), keep({ kind: 'equity', as: 'equity', least: 90, most: 90 })])).toEqual(['7 Mill Lane'])
     expect(await names([start('organisation'), keep({ kind: 'legal-kind', any: ['co-operative'] })])).toEqual(['Sedge Brewery'])
     for (const id of [again, facts]) {
@@ -165,17 +233,38 @@ describe('lists of organisations and of premises', () => {
 })
 
 describe('areas', () => {
-  const square = { polygons: [[[[1.49, 55.29], [1.51, 55.29], [1.51, 55.31], [1.49, 55.31]]]], circles: [], streets: [] }
+  const square = {
+    polygons: [
+      [
+        [
+          [1.49, 55.29],
+          [1.51, 55.29],
+          [1.51, 55.31],
+          [1.49, 55.31],
+        ],
+      ],
+    ],
+    circles: [],
+    streets: [],
+  }
   test('are kept, named in lines, drawn anew and put away; lines go on with the one they name', async () => {
     const { id, name } = await keepArea(t.ines, { name: 'Round the quay', shape: square, shared: true, named: true })
     const lines = [start(), keep({ kind: 'area', areas: [{ id, name }] })]
     expect(await names(lines)).toEqual(['Maud Ellery', 'Tomas Pike', 'Priya Rao'])
     expect(await unknown(lines)).toEqual([])
-    const anew = await keepArea(t.ines, { name: 'Round the quay', shape: { ...square, circles: [{ lat: 55.32, lon: 1.55, metres: 50 }] }, shared: true, named: true, replaces: id })
+    const anew = await keepArea(t.ines, {
+      name: 'Round the quay',
+      shape: { ...square, circles: [{ lat: 55.32, lon: 1.55, metres: 50 }] },
+      shared: true,
+      named: true,
+      replaces: id,
+    })
     expect((await listAreas(t.tam)).map((a) => a.id)).toEqual([anew.id])
     expect(await names(lines)).toHaveLength(3)
     expect(await names([start(), keep({ kind: 'area', areas: [anew] })])).toHaveLength(4)
-    await expect(keepArea(t.tam, { name: 'Mine', shape: square, shared: true, named: true, replaces: anew.id })).rejects.toThrow('Only whose area it is')
+    await expect(keepArea(t.tam, { name: 'Mine', shape: square, shared: true, named: true, replaces: anew.id })).rejects.toThrow(
+      'Only whose area it is',
+    )
     await putAreaAway(t.ines, anew.id, true)
     // What it took the place of is offered again.
     expect((await listAreas(t.tam)).map((a) => a.id)).toEqual([id])
@@ -185,39 +274,92 @@ describe('areas', () => {
     const { id, name } = await keepArea(t.tam, { name: 'My patch', shape: square, shared: false, named: true })
     expect((await areasOf(t.ines, [id])).length).toBe(0)
     await expect(names([start(), keep({ kind: 'area', areas: [{ id, name }] })])).rejects.toThrow('private to somebody else')
-    await expect(createList(t.tam, 'Shared', true, [start(), keep({ kind: 'area', areas: [{ id, name }] })])).rejects.toThrow('A shared list cannot name the area “My patch”')
+    await expect(createList(t.tam, 'Shared', true, [start(), keep({ kind: 'area', areas: [{ id, name }] })])).rejects.toThrow(
+      'A shared list cannot name the area “My patch”',
+    )
     await expect(names([start(), keep({ kind: 'area', areas: [{ id: 9999, name: 'gone' }] })])).rejects.toThrow('does not exist')
   })
   test('what cannot be drawn is refused with its sentence, and the table of areas refuses a change of shape', async () => {
-    await expect(keepArea(t.ines, { name: 'Bow', shape: { polygons: [[[[0, 0], [1, 1], [1, 0], [0, 1]]]] }, shared: true, named: true })).rejects.toThrow('crosses itself')
+    await expect(
+      keepArea(t.ines, {
+        name: 'Bow',
+        shape: {
+          polygons: [
+            [
+              [
+                [0, 0],
+                [1, 1],
+                [1, 0],
+                [0, 1],
+              ],
+            ],
+          ],
+        },
+        shared: true,
+        named: true,
+      }),
+    ).rejects.toThrow('crosses itself')
     await expect(t.app('area').update({ shape: '{}' })).rejects.toThrow(/permission denied/)
   })
   test('records are gathered on the map, counted in a shape, and told of by street', async () => {
     const found = await mapList(t.ines, { lines: [start()], view: { tab: 'on' }, box: [1.4, 55.2, 1.6, 55.4], columns: 20, shape: square })
     expect([found.placed, found.total, found.inShape]).toEqual([4, 4, 3])
     expect(found.points.reduce((sum, p) => sum + p.count, 0)).toBe(4)
-    expect(await findStreet(t.ines, { typed: 'Mil Lane', lines: [start()] })).toMatchObject({ exact: 0, likely: [{ street: 'Mill Lane', count: 3 }] })
+    expect(await findStreet(t.ines, { typed: 'Mil Lane', lines: [start()] })).toMatchObject({
+      exact: 0,
+      likely: [{ street: 'Mill Lane', count: 3 }],
+    })
     expect(await findStreet(t.ines, { typed: 'mill ln' })).toMatchObject({ exact: 3 })
     const { page } = await listAccountFor(t.ines, { lines: [start()], view: { tab: 'on' }, place: { shape: square } })
     expect(page.records.map((r) => r.title)).toEqual(['Maud Ellery', 'Tomas Pike', 'Priya Rao'])
     // Streets that are typed count in what is drawn, as they will in its line.
     const street = { polygons: [], circles: [], streets: [{ street: 'Mill Lane', from: 7, to: null, side: 'both' as const }] }
-    expect((await mapList(t.ines, { lines: [start()], view: { tab: 'on' }, box: [1.4, 55.2, 1.6, 55.4], columns: 20, shape: { ...street, polygons: square.polygons } })).inShape).toBe(4)
-    expect((await mapList(t.ines, { lines: [start()], view: { tab: 'on' }, box: [1.4, 55.2, 1.6, 55.4], columns: 20, shape: street })).inShape).toBe(1)
+    expect(
+      (
+        await mapList(t.ines, {
+          lines: [start()],
+          view: { tab: 'on' },
+          box: [1.4, 55.2, 1.6, 55.4],
+          columns: 20,
+          shape: { ...street, polygons: square.polygons },
+        })
+      ).inShape,
+    ).toBe(4)
+    expect(
+      (await mapList(t.ines, { lines: [start()], view: { tab: 'on' }, box: [1.4, 55.2, 1.6, 55.4], columns: 20, shape: street })).inShape,
+    ).toBe(1)
   })
 })
 
 describe('working with the table', () => {
   test('sorted, narrowed to a group, with the columns that were chosen', async () => {
-    const { page } = await listAccountFor(t.ines, { lines: [start()], view: { tab: 'on' }, sort: [{ key: 'industry', back: false }, { key: 'role', back: true }], columns: ['role', 'languages', 'roof'], having: { key: 'town', label: 'Thornmouth' } })
+    const { page } = await listAccountFor(t.ines, {
+      lines: [start()],
+      view: { tab: 'on' },
+      sort: [
+        { key: 'industry', back: false },
+        { key: 'role', back: true },
+      ],
+      columns: ['role', 'languages', 'roof'],
+      having: { key: 'town', label: 'Thornmouth' },
+    })
     expect(page.records.map((r) => [r.title, ...(r.cells ?? [])])).toEqual([
       ['Maud Ellery', 'Head of Estates', 'English', '1,000 to 2,499 m²'],
       ['Priya Rao', 'Head Brewer', null, '500 to 999 m²'],
       ['Tomas Pike', 'Bursar', 'English', '1,000 to 2,499 m²'],
       ['Ida Owens', null, null, 'under 100 m²'],
     ])
-    expect(await groupList(t.ines, { lines: [start()], view: { tab: 'on' }, key: 'organisation' })).toMatchObject({ rows: [{ label: 'North School', count: 2 }, { label: 'Sedge Brewery', count: 1 }], unknown: 1, total: 4 })
-    await expect(groupList(t.ines, { lines: [start()], view: { tab: 'on' }, key: 'constructor' })).rejects.toThrow('There is no column constructor.')
+    expect(await groupList(t.ines, { lines: [start()], view: { tab: 'on' }, key: 'organisation' })).toMatchObject({
+      rows: [
+        { label: 'North School', count: 2 },
+        { label: 'Sedge Brewery', count: 1 },
+      ],
+      unknown: 1,
+      total: 4,
+    })
+    await expect(groupList(t.ines, { lines: [start()], view: { tab: 'on' }, key: 'constructor' })).rejects.toThrow(
+      'There is no column constructor.',
+    )
     const { on, unknown: of } = await presenceOf(t.ines, { lines: [start()] })
     expect([on, of.role, of.languages, of['roof-area'], of.growth]).toEqual([4, 1, 2, 0, 4])
   })
@@ -236,16 +378,24 @@ describe('working with the table', () => {
     expect(await markPeople(t.ines, { people: [1, 1] }, { holder: 'Tam Reyes' })).toMatchObject({ changed: 1 })
     expect(await markPeople(t.ines, { people: [1] }, { note: 'Ask about the gutters' })).toMatchObject({ changed: 1 })
     await expect(markPeople(t.ines, { people: [1] }, { holder: 'Nobody Here' })).rejects.toThrow('There is nobody of the name')
-    await expect(markPeople(t.ines, { lines: [start('premises')], view: { tab: 'on' } }, { tag: 'x' })).rejects.toThrow('Only people are tagged')
+    await expect(markPeople(t.ines, { lines: [start('premises')], view: { tab: 'on' } }, { tag: 'x' })).rejects.toThrow(
+      'Only people are tagged',
+    )
     const { ledger, custom } = await openPerson(t.ines, 1)
-    expect(ledger.slice(0, 4).map((e) => e.title)).toEqual(['Note', 'Whose they are: none → Tam Reyes', 'No longer tagged spring', 'Tagged spring'])
+    expect(ledger.slice(0, 4).map((e) => e.title)).toEqual([
+      'Note',
+      'Whose they are: none → Tam Reyes',
+      'No longer tagged spring',
+      'Tagged spring',
+    ])
     expect(custom.find(({ field }) => field.name === 'Whose they are')?.value).toBe('Tam Reyes')
     expect(await names([start(), keep({ kind: 'holder', any: ['tam reyes'] })])).toEqual(['Maud Ellery'])
     expect((await names([start(), keep({ kind: 'tag', any: ['spring'] })])).length).toBe(2)
   })
   test('what was written on many at once is undone as one, by whoever did it or a coordinator; what was changed since stays', async () => {
     const everyone = { lines: [start()], view: { tab: 'on' as const } }
-    const read = async () => (await t.app('person').where({ state: 'live' }).orderBy('id').select('tags', 'custom')).map((p) => [p.tags, p.custom])
+    const read = async () =>
+      (await t.app('person').where({ state: 'live' }).orderBy('id').select('tags', 'custom')).map((p) => [p.tags, p.custom])
     const before = await read()
     const tagged = await markPeople(t.tam, everyone, { tag: 'winter' })
     const given = await markPeople(t.tam, everyone, { holder: 'Marek Dunn' })
@@ -259,7 +409,10 @@ describe('working with the table', () => {
     const after = await read()
     expect(after.filter((_, i) => i !== 1)).toEqual(before.filter((_, i) => i !== 1))
     expect(after[1][1]).toMatchObject({ [FIELD.holder]: 'Ines Okafor' })
-    expect((await openPerson(t.ines, 1)).ledger[0]).toMatchObject({ title: 'An entry was reversed', detail: 'the note “Seen at the fair” was taken back' })
+    expect((await openPerson(t.ines, 1)).ledger[0]).toMatchObject({
+      title: 'An entry was reversed',
+      detail: 'the note “Seen at the fair” was taken back',
+    })
     const mine = await markPeople(t.ines, { people: [1] }, { tag: 'mine' })
     await expect(undoAct(t.tam, mine.act)).rejects.toThrow('nothing of yours')
     const untagged = await markPeople(t.ines, { people: [1] }, { untag: 'mine' })
@@ -267,13 +420,18 @@ describe('working with the table', () => {
     expect((await t.app('person').where({ id: 1 }).first('tags')).tags).toContain('mine')
     await undoAct(t.ines, mine.act)
     expect(await undoAct(t.ines, (await markPeople(t.ines, { people: [2] }, { holder: 'Tam Reyes' })).act)).toEqual({ back: 1, kept: 0 })
-    await t.app('person').where({ id: 2 }).update({ custom: JSON.stringify(before[1][1]) })
+    await t
+      .app('person')
+      .where({ id: 2 })
+      .update({ custom: JSON.stringify(before[1][1]) })
   })
   test('records of any subject are picked by hand, with their names', async () => {
     const id = await createList(t.ines, 'Picked', true, [start('premises')])
     const picked = await pickSet(t.ines, id, [1, 3, 3])
     expect(picked).toMatchObject({ set: { count: 2 }, names: ['North School', '7 Mill Lane'] })
-    expect(await names([start('premises'), { id: 'p', verb: 'pick', off: false, side: 'out', ...picked, reason: '', until: null }])).toEqual(['Lock House', 'Sedge Brewery'])
+    expect(
+      await names([start('premises'), { id: 'p', verb: 'pick', off: false, side: 'out', ...picked, reason: '', until: null }]),
+    ).toEqual(['Lock House', 'Sedge Brewery'])
     await expect(pickSet(t.ines, id, [999])).rejects.toThrow('no longer in the directory')
   })
   test('a record stands beside the list, of any subject', async () => {
@@ -289,7 +447,13 @@ describe('help to get there', () => {
     const lines = [start(), keep({ kind: 'legal-kind', any: ['public body'] })]
     const { total, baseTotal, facets } = await profileList(t.ines, { lines })
     expect([total, baseTotal]).toEqual([2, 4])
-    expect(facets.find((f) => f.key === 'roof')?.rows.find((r) => r.label === '1,000 to 2,499 m²')).toMatchObject({ count: 2, base: 2, share: 1, baseShare: 0.5, lift: 2 })
+    expect(facets.find((f) => f.key === 'roof')?.rows.find((r) => r.label === '1,000 to 2,499 m²')).toMatchObject({
+      count: 2,
+      base: 2,
+      share: 1,
+      baseShare: 0.5,
+      lift: 2,
+    })
     const { examples, page } = await moreLike(t.ines, { lines })
     expect([examples, page.total, page.records.map((r) => r.title).includes('Maud Ellery')]).toEqual([2, 2, false])
     expect(page.records[0].because?.detail).toMatch(/[+−]\d/)
@@ -313,23 +477,54 @@ test('a limit by best fit goes by the list it names, which cannot be deleted und
   const best = await createList(t.ines, 'The best', true, [start(), limit])
   await expect(deleteList(t.ines, good)).rejects.toThrow(/“The best” names this list/)
   const buildings = await createList(t.ines, 'Only buildings', true, [start('premises')])
-  await expect(saveEdition(t.ines, best, 1, [start(), { ...limit, like: { id: buildings, name: 'Only buildings' } }])).rejects.toThrow(/is a list of premises; the line asks for one of people/)
+  await expect(saveEdition(t.ines, best, 1, [start(), { ...limit, like: { id: buildings, name: 'Only buildings' } }])).rejects.toThrow(
+    /is a list of premises; the line asks for one of people/,
+  )
   await deleteList(t.ines, best)
 })
 
 describe('whom a file of one’s own names', () => {
-  const file = (text: string, name = 'good-customers.csv') => ({ name, bytes: (async function* () {
-    yield Buffer.from(text)
-  })() })
+  const file = (text: string, name = 'good-customers.csv') => ({
+    name,
+    bytes: (async function* () {
+      yield Buffer.from(text)
+    })(),
+  })
 
   test('is found by number, id, e-mail, phone or name, picked as a line, and every row accounted for; nothing is stored', async () => {
     const id = await createList(t.ines, 'From a file', true, [start(), keep({ kind: 'role', any: ['bursar'] })])
     const before = await t.app('batch').count('id as n').first()
-    const came = await pickUpload(t.ines, id, file('Name,Email\nMaud Ellery,MAUD@north.example\nSomebody Else,nobody@example.org\nPriya Rao,\nM. Ellery,maud@north.example\nNo Mail,not an address\n'))
-    expect(came).toMatchObject({ set: { count: 2 }, names: ['Maud Ellery', 'Priya Rao'], by: 'Ines Okafor', rows: 5, nobody: { count: 1, some: ['Somebody Else, nobody@example.org'] }, several: 0, unclear: 1 })
+    const came = await pickUpload(
+      t.ines,
+      id,
+      file(
+        'Name,Email\nMaud Ellery,MAUD@north.example\nSomebody Else,nobody@example.org\nPriya Rao,\nM. Ellery,maud@north.example\nNo Mail,not an address\n',
+      ),
+    )
+    expect(came).toMatchObject({
+      set: { count: 2 },
+      names: ['Maud Ellery', 'Priya Rao'],
+      by: 'Ines Okafor',
+      rows: 5,
+      nobody: { count: 1, some: ['Somebody Else, nobody@example.org'] },
+      several: 0,
+      unclear: 1,
+    })
     expect(await t.app('batch').count('id as n').first()).toEqual(before)
-    const line: Line = { id: 'u', verb: 'pick', off: false, side: 'in', set: came.set, names: came.names, by: came.by, reason: 'from good-customers.csv', until: null }
-    expect(await names([start(), keep({ kind: 'role', any: ['bursar'] }), line])).toEqual(['Maud Ellery', 'Tomas Pike', 'Priya Rao'].sort((a, b) => (a.split(' ')[1] < b.split(' ')[1] ? -1 : 1)))
+    const line: Line = {
+      id: 'u',
+      verb: 'pick',
+      off: false,
+      side: 'in',
+      set: came.set,
+      names: came.names,
+      by: came.by,
+      reason: 'from good-customers.csv',
+      until: null,
+    }
+    expect(await names([start(), keep({ kind: 'role', any: ['bursar'] }), line])).toEqual(
+      ['Maud Ellery', 'Tomas Pike', 'Priya Rao'].sort((a, b) => (a.split(' ')[1] < b.split(' ')[1] ? -1 : 1)),
+    )
     // What our own files call a record is enough, and so is the number another system has for it.
     const { id: ida } = await t.app('person').where({ name: 'Ida Owens' }).first('id')
     expect((await pickUpload(t.tam, id, file(`Record number\n${ida}\n999999\n`))).names).toEqual(['Ida Owens'])
@@ -339,7 +534,9 @@ describe('whom a file of one’s own names', () => {
   test('is refused where nothing says who, nobody is found, or the list is of something else', async () => {
     const id = await createList(t.ines, 'From no file', true, [start()])
     await expect(pickUpload(t.ines, id, file('Colour,Size\nred,3\n'))).rejects.toThrow(/No column of good-customers.csv says who/)
-    await expect(pickUpload(t.ines, id, file('Email\nnobody@example.org\n'))).rejects.toThrow(/None of the 1 rows of good-customers.csv is about one person of the directory: 1 about nobody, 0 that could be about several/)
+    await expect(pickUpload(t.ines, id, file('Email\nnobody@example.org\n'))).rejects.toThrow(
+      /None of the 1 rows of good-customers.csv is about one person of the directory: 1 about nobody, 0 that could be about several/,
+    )
     await expect(pickUpload(t.ines, id, file(''))).rejects.toThrow(/empty|no rows|nothing/i)
     const buildings = await createList(t.ines, 'Of buildings', true, [start('premises')])
     await expect(pickUpload(t.ines, buildings, file('Email\nmaud@north.example\n'))).rejects.toThrow(/for a list of people/)
@@ -349,13 +546,23 @@ describe('whom a file of one’s own names', () => {
 })
 
 test('industries are found by words of their title, branches before leaves', () => {
-  expect(findIndustries(t.ines, 'brewery')).toEqual([{ code: 'NAICS 31212', title: 'Breweries' }, { code: 'NAICS 312120', title: 'Breweries' }])
+  expect(findIndustries(t.ines, 'brewery')).toEqual([
+    { code: 'NAICS 31212', title: 'Breweries' },
+    { code: 'NAICS 312120', title: 'Breweries' },
+  ])
   expect(findIndustries(t.ines, 'elementary schools')[0]).toEqual({ code: 'NAICS 6111', title: 'Elementary and Secondary Schools' })
   expect(findIndustries(t.ines, '')).toEqual([])
   expect(findIndustries(t.ines, 'no such industry')).toEqual([])
-  expect(findIndustries(t.ines, 'education').slice(0, 2)).toEqual([{ code: 'NACE P', title: 'Education' }, { code: 'NACE 85', title: 'Education' }])
+  expect(findIndustries(t.ines, 'education').slice(0, 2)).toEqual([
+    { code: 'NACE P', title: 'Education' },
+    { code: 'NACE 85', title: 'Education' },
+  ])
   expect(findIndustries(t.ines, 'beverages').map(({ code }) => code)).toEqual(expect.arrayContaining(['NACE 11', 'NACE 56']))
-  expect(industryTitles(t.ines, ['NAICS 312120', '6111', 'NACE 11.05', 'nothing'])).toEqual({ 'NAICS 312120': 'Breweries', '6111': 'Elementary and Secondary Schools', 'NACE 11.05': 'in 11, Manufacture of beverages' })
+  expect(industryTitles(t.ines, ['NAICS 312120', '6111', 'NACE 11.05', 'nothing'])).toEqual({
+    'NAICS 312120': 'Breweries',
+    '6111': 'Elementary and Secondary Schools',
+    'NACE 11.05': 'in 11, Manufacture of beverages',
+  })
 })
 
 describe('editions and shelves', () => {
@@ -363,7 +570,11 @@ describe('editions and shelves', () => {
     const id = await createList(t.ines, 'With a history', true, [start()])
     await saveEdition(t.ines, id, 1, [start(), keep({ kind: 'role', any: ['bursar'] })], { why: 'only bursars' })
     expect(await goBackTo(t.ines, id, 1)).toBe(3)
-    expect((await editionIndex(t.ines, id)).editions.map((e) => [e.number, e.why])).toEqual([[3, 'back to edition 1'], [2, 'only bursars'], [1, null]])
+    expect((await editionIndex(t.ines, id)).editions.map((e) => [e.number, e.why])).toEqual([
+      [3, 'back to edition 1'],
+      [2, 'only bursars'],
+      [1, null],
+    ])
     expect((await latestEdition(id)).lines).toEqual([start()])
     await expect(goBackTo(t.ines, id, 9)).rejects.toThrow('There is no edition 9')
   })
@@ -399,7 +610,11 @@ describe('editions and shelves', () => {
 })
 
 test('who leaves because their organisation changed is told from what to what', async () => {
-  const id = await createList(t.ines, 'By kind in law', true, [start(), keep({ kind: 'legal-kind', any: ['public body'] }), keep({ kind: 'industry', any: ['school', 'clinic'] })])
+  const id = await createList(t.ines, 'By kind in law', true, [
+    start(),
+    keep({ kind: 'legal-kind', any: ['public body'] }),
+    keep({ kind: 'industry', any: ['school', 'clinic'] }),
+  ])
   await t.app('organisation').where({ name: 'North School' }).update({ industry: 'school' })
   const round = await startRound(t.ines, id)
   await releaseRound(t.ines, round)

@@ -23,12 +23,22 @@ const ROWS = [
 ]
 beforeAll(async () => {
   t = await freshDatabase()
-  await broughtIn(t.ines, 'people.csv', `Id,Name,Role,Organisation,Organisation type,Employees,Email,Address,Town,County,Tags\n${ROWS.join('\n')}\n`)
+  await broughtIn(
+    t.ines,
+    'people.csv',
+    `Id,Name,Role,Organisation,Organisation type,Employees,Email,Address,Town,County,Tags\n${ROWS.join('\n')}\n`,
+  )
   await startEngine(t)
 })
 
 const start: Line = { id: 's', verb: 'start', off: false, batch: null }
-const keep = (id: string, criterion: Extract<Line, { criterion: unknown }>['criterion']): Line => ({ id, verb: 'keep', off: false, unknownAsYes: false, criterion })
+const keep = (id: string, criterion: Extract<Line, { criterion: unknown }>['criterion']): Line => ({
+  id,
+  verb: 'keep',
+  off: false,
+  unknownAsYes: false,
+  criterion,
+})
 const on = (list: number, name = 'x', edition: number | null = null) => ({ kind: 'list' as const, list: { id: list, name }, edition })
 const names = async (lines: Line[]) => (await listAccountFor(t.ines, { lines, view: { tab: 'on' } })).page.records.map((p) => p.title)
 const idOf = async (name: string): Promise<number> => (await t.app('person').where({ name }).first('id')).id
@@ -43,13 +53,20 @@ describe('criteria of organisations, tags, files', () => {
   ] as const)('%o', async (criterion, expected) => expect(await names([start, keep('k', criterion as never)])).toEqual(expected))
 
   test('no organisation is unknown, not a no', async () => {
-    const { figures } = await listAccountFor(t.ines, { lines: [start, keep('k', { kind: 'industry', any: ['school'] })], view: { tab: 'on' } })
+    const { figures } = await listAccountFor(t.ines, {
+      lines: [start, keep('k', { kind: 'industry', any: ['school'] })],
+      view: { tab: 'on' },
+    })
     expect(figures.lines[1]).toMatchObject({ out: 1, unknown: 1, balance: 3 })
   })
   test('a limit of one for each organisation keeps the easiest to reach, and tells whom it does not limit', async () => {
     const lines: Line[] = [start, { id: 'l', verb: 'limit', off: false, most: 1, per: 'organisation', rank: 'easiest to reach' }]
     expect(await names(lines)).toEqual(['Ann Able', 'Dot Dean', 'Eli East'])
-    expect((await listAccountFor(t.ines, { lines, view: { tab: 'on' } })).figures.lines[1]).toMatchObject({ out: 2, notLimited: 1, balance: 3 })
+    expect((await listAccountFor(t.ines, { lines, view: { tab: 'on' } })).figures.lines[1]).toMatchObject({
+      out: 2,
+      notLimited: 1,
+      balance: 3,
+    })
   })
 })
 
@@ -71,14 +88,19 @@ describe('lists that name lists', () => {
     await expect(saveEdition(t.ines, a, 1, [start, keep('k', on(a, 'Loop A'))])).rejects.toThrow(/cannot name itself/)
     const d = await createList(t.ines, 'Loop D', true)
     const e = await createList(t.ines, 'Loop E', true)
-    const both = await Promise.allSettled([saveEdition(t.ines, d, 1, [start, keep('k', on(e, 'Loop E'))]), saveEdition(t.marek, e, 1, [start, keep('k', on(d, 'Loop D'))])])
+    const both = await Promise.allSettled([
+      saveEdition(t.ines, d, 1, [start, keep('k', on(e, 'Loop E'))]),
+      saveEdition(t.marek, e, 1, [start, keep('k', on(d, 'Loop D'))]),
+    ])
     expect(both.map((r) => r.status).sort()).toEqual(['fulfilled', 'rejected'])
   })
 
   test('a shared list names no private one, nobody names what they cannot see, and what is named stays', async () => {
     const mine = await createList(t.ines, 'Private', false)
     await expect(createList(t.ines, 'Shared', true, [start, keep('k', on(mine, 'Private'))])).rejects.toThrow(/cannot name “Private”/)
-    await expect(listAccountFor(t.tam, { lines: [start, keep('k', on(mine, 'Private'))], view: { tab: 'on' } })).rejects.toThrow(/private to somebody else/)
+    await expect(listAccountFor(t.tam, { lines: [start, keep('k', on(mine, 'Private'))], view: { tab: 'on' } })).rejects.toThrow(
+      /private to somebody else/,
+    )
     const both = await createList(t.ines, 'Both private', false, [start, keep('k', on(mine, 'Private'))])
     await expect(shareList(t.ines, both, { team: 'edit' })).rejects.toThrow(/cannot name “Private”/)
     await shareList(t.ines, mine, { team: 'edit' })
@@ -89,13 +111,32 @@ describe('lists that name lists', () => {
 })
 
 test('two editions are held against each other line by line and by who joined and left', async () => {
-  const id = await createList(t.ines, 'Compared', true, [start, keep('a', { kind: 'industry', any: ['school'] }), keep('b', { kind: 'reach', channel: 'email' })])
-  await saveEdition(t.ines, id, 1, [start, keep('a', { kind: 'industry', any: ['school', 'brewery'] }), keep('c', { kind: 'reach', channel: 'post' })])
-  expect((await editionIndex(t.tam, id)).editions.map((e) => [e.number, e.balance])).toEqual([[2, 4], [1, 2]])
+  const id = await createList(t.ines, 'Compared', true, [
+    start,
+    keep('a', { kind: 'industry', any: ['school'] }),
+    keep('b', { kind: 'reach', channel: 'email' }),
+  ])
+  await saveEdition(t.ines, id, 1, [
+    start,
+    keep('a', { kind: 'industry', any: ['school', 'brewery'] }),
+    keep('c', { kind: 'reach', channel: 'post' }),
+  ])
+  expect((await editionIndex(t.tam, id)).editions.map((e) => [e.number, e.balance])).toEqual([
+    [2, 4],
+    [1, 2],
+  ])
   const { lines, figures, page } = await compareEditionsOf(t.tam, id, 1, 2, 'joined')
-  expect(lines.map((l) => [l.is, l.number])).toEqual([['same', 1], ['changed', 2], ['removed', 3], ['added', 3]])
+  expect(lines.map((l) => [l.is, l.number])).toEqual([
+    ['same', 1],
+    ['changed', 2],
+    ['removed', 3],
+    ['added', 3],
+  ])
   expect(figures).toEqual({ opening: 2, left: 0, joined: 2, stayed: 2, closing: 4 })
-  expect(page.records.map((p) => [p.title, p.because?.title])).toEqual([['Cas Cole', 'Left out by line 3 of edition 1'], ['Dot Dean', 'Left out by line 2 of edition 1']])
+  expect(page.records.map((p) => [p.title, p.because?.title])).toEqual([
+    ['Cas Cole', 'Left out by line 3 of edition 1'],
+    ['Dot Dean', 'Left out by line 2 of edition 1'],
+  ])
 })
 
 describe('the list in hand', () => {
@@ -105,8 +146,12 @@ describe('the list in hand', () => {
     await expect(putOnList(t.ines, 'in', { of: 'person', ids: [1] })).rejects.toThrow(/no list in hand/)
     await takeInHand(t.ines, id)
     expect(await listInHand(t.ines)).toEqual({ id, name: 'In hand', subject: 'person' })
-    expect(await putOnList(t.ines, 'in', { of: 'person', ids: [await idOf('Ann Able')] })).toMatchObject({ list: 'In hand', count: 1, before: { basedOn: 1, lines: null } })
-    await expect(putOnList(t.ines, "in", { of: 'person', find: "nobody is called this" })).rejects.toThrow(/Nobody was chosen/)
+    expect(await putOnList(t.ines, 'in', { of: 'person', ids: [await idOf('Ann Able')] })).toMatchObject({
+      list: 'In hand',
+      count: 1,
+      before: { basedOn: 1, lines: null },
+    })
+    await expect(putOnList(t.ines, 'in', { of: 'person', find: 'nobody is called this' })).rejects.toThrow(/Nobody was chosen/)
     await putOnList(t.ines, 'in', { of: 'person', find: 'east' })
     const draft = (await openList(t.ines, id)).draft?.lines as Line[]
     // Picks say where they came from; those of one origin that follow each other share a line, and others can be folded.
@@ -141,7 +186,10 @@ describe('the list in hand', () => {
   })
   test('of two pages that keep drafts, the second is told, and neither is lost', async () => {
     const id = await createList(t.ines, 'On two pages', true)
-    const [a, b]: Line[][] = [[start, keep('a', { kind: 'tag', any: ['newsletter'] })], [start, keep('b', { kind: 'tag', any: ['roof'] })]]
+    const [a, b]: Line[][] = [
+      [start, keep('a', { kind: 'tag', any: ['newsletter'] })],
+      [start, keep('b', { kind: 'tag', any: ['roof'] })],
+    ]
     // Both opened it with nothing kept; they keep at once, and one of them finds the other.
     const ends = await Promise.all([keepDraft(t.ines, id, 1, a, null), keepDraft(t.ines, id, 1, b, null)])
     expect(ends.map((e) => e.elsewhere).sort()).toEqual([false, true])

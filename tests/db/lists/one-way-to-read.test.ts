@@ -23,7 +23,20 @@ import { startEngine } from '../../support/engine'
 
 let t: TestDatabase
 const start: Line = { id: 's', verb: 'start', off: false, batch: null }
-const AREA = { polygons: [[[[1.49, 55.29], [1.51, 55.29], [1.51, 55.31], [1.49, 55.31]]]], circles: [], streets: [] }
+const AREA = {
+  polygons: [
+    [
+      [
+        [1.49, 55.29],
+        [1.51, 55.29],
+        [1.51, 55.31],
+        [1.49, 55.31],
+      ],
+    ],
+  ],
+  circles: [],
+  streets: [],
+}
 
 beforeAll(async () => {
   t = await freshDatabase()
@@ -32,7 +45,8 @@ beforeAll(async () => {
 })
 
 const everybody = async () => (await t.app('person').orderBy('id').select('id')).map((p) => p.id as number)
-const picks = (set: { id: number; count: number }): Line => ({ id: 'p', verb: 'pick', off: false, side: 'in', set, names: ['Ann Able'], by: 'Somebody Else', reason: 'chosen' }) as Line
+const picks = (set: { id: number; count: number }): Line =>
+  ({ id: 'p', verb: 'pick', off: false, side: 'in', set, names: ['Ann Able'], by: 'Somebody Else', reason: 'chosen' }) as Line
 
 async function privateList(name: string): Promise<{ id: number; set: { id: number; count: number } }> {
   const id = await createList(t.ines, name, false, [{ ...start, off: true } as Line])
@@ -69,7 +83,10 @@ describe('sets of picked records and areas', () => {
     const { id } = await keepArea(t.ines, { name: 'only here', shape: AREA, shared: false, named: false, replaces: null })
     expect(await areasOf(t.ines, [id])).toHaveLength(1)
     expect(await areasOf(t.marek, [id])).toEqual([])
-    const list = await createList(t.ines, 'With an area', false, [start, { id: 'k', verb: 'keep', off: false, unknownAsYes: false, criterion: { kind: 'area', areas: [{ id, name: 'only here' }] } } as Line])
+    const list = await createList(t.ines, 'With an area', false, [
+      start,
+      { id: 'k', verb: 'keep', off: false, unknownAsYes: false, criterion: { kind: 'area', areas: [{ id, name: 'only here' }] } } as Line,
+    ])
     expect(await areasOf(t.marek, [id])).toEqual([])
     await shareList(t.ines, list, { team: 'see', members: [] })
     expect(await areasOf(t.marek, [id])).toHaveLength(1)
@@ -92,10 +109,27 @@ test('what an enquiry about a private list brought belongs to that list, and doe
   const { id: list } = await privateList('Secret plan')
   const [first] = await everybody()
   const [{ id: enquiry }] = await t.owner('enquiry').insert(
-    { kind: 'fill', source: 'checker', name: 'Gaps of Secret plan', asked: JSON.stringify({ kind: 'fill', of: { list, name: 'Secret plan' }, fields: ['phone'] }), state: 'done', parts: '[]', actor_id: t.ines.id, created_at: new Date(), list_id: list },
+    {
+      kind: 'fill',
+      source: 'checker',
+      name: 'Gaps of Secret plan',
+      asked: JSON.stringify({ kind: 'fill', of: { list, name: 'Secret plan' }, fields: ['phone'] }),
+      state: 'done',
+      parts: '[]',
+      actor_id: t.ines.id,
+      created_at: new Date(),
+      list_id: list,
+    },
     'id',
   )
-  await t.owner('enquiry_item').insert({ enquiry_id: enquiry, n: 1, key: `person:${first}`, data: JSON.stringify({ title: 'Ann Able', person: first, lacks: ['phone'] }), state: 'fetched', answer: JSON.stringify({ Phone: '0113 496 0001' }) })
+  await t.owner('enquiry_item').insert({
+    enquiry_id: enquiry,
+    n: 1,
+    key: `person:${first}`,
+    data: JSON.stringify({ title: 'Ann Able', person: first, lacks: ['phone'] }),
+    state: 'fetched',
+    answer: JSON.stringify({ Phone: '0113 496 0001' }),
+  })
   const made = await Promise.allSettled([batchFromEnquiry(t.ines, enquiry), batchFromEnquiry(t.ines, enquiry)])
   expect(made.map((m) => m.status).sort()).toEqual(['fulfilled', 'rejected'])
   const batch = (made.find((m) => m.status === 'fulfilled') as PromiseFulfilledResult<number>).value
@@ -107,12 +141,23 @@ test('what an enquiry about a private list brought belongs to that list, and doe
   await startBatch(t.ines, batch, { kind: read.kind, mapping: read.mapping, shaping: {} }, { rules: { name: 'blanks' } } as never)
   await runBatch(batch)
 
-  for (const theirs of [() => batchAccount(t.marek, batch), () => batchRows(t.marek, batch, { outcome: 'updated' }), () => refusedCsv(t.marek, batch, 'updated'), () => previewBatch(t.marek, batch), () => undoBatch(t.marek, batch), () => openEnquiry(t.marek, enquiry), () => batchFromEnquiry(t.marek, enquiry)]) await expect(theirs()).rejects.toThrow(/no such/)
+  for (const theirs of [
+    () => batchAccount(t.marek, batch),
+    () => batchRows(t.marek, batch, { outcome: 'updated' }),
+    () => refusedCsv(t.marek, batch, 'updated'),
+    () => previewBatch(t.marek, batch),
+    () => undoBatch(t.marek, batch),
+    () => openEnquiry(t.marek, enquiry),
+    () => batchFromEnquiry(t.marek, enquiry),
+  ])
+    await expect(theirs()).rejects.toThrow(/no such/)
   expect((await batchIndex(t.marek)).some((b) => b.id === batch)).toBe(false)
   expect((await peopleBatches(t.marek)).some((b) => b.id === batch)).toBe(false)
   expect((await enquiryIndex(t.marek)).some((e) => e.id === enquiry)).toBe(false)
   const own = await createList(t.marek, 'By its batch', false, [start])
-  await expect(listAccountFor(t.marek, { list: own, lines: [{ ...start, batch: { id: batch, name: 'x' } } as Line], view: { tab: 'on' } })).rejects.toThrow(/batch that does not exist/)
+  await expect(
+    listAccountFor(t.marek, { list: own, lines: [{ ...start, batch: { id: batch, name: 'x' } } as Line], view: { tab: 'on' } }),
+  ).rejects.toThrow(/batch that does not exist/)
   expect(JSON.stringify(await openPerson(t.marek, first))).not.toMatch(/Secret/)
   expect((await batchIndex(t.ines)).some((b) => b.id === batch)).toBe(true)
 })
@@ -120,7 +165,15 @@ test('what an enquiry about a private list brought belongs to that list, and doe
 test('a private list that blocks another is not called by its name', async () => {
   const shared = await createList(t.ines, 'Named by others', false, [start])
   await shareList(t.ines, shared, { team: 'edit', members: [] })
-  await createList(t.marek, 'Quiet hopes', false, [start, { id: 'd', verb: 'drop', off: false, criterion: { kind: 'list', list: { id: shared, name: 'Named by others' }, edition: null } } as Line])
+  await createList(t.marek, 'Quiet hopes', false, [
+    start,
+    {
+      id: 'd',
+      verb: 'drop',
+      off: false,
+      criterion: { kind: 'list', list: { id: shared, name: 'Named by others' }, edition: null },
+    } as Line,
+  ])
   await expect(deleteList(t.ines, shared)).rejects.toThrow(/^(?!.*Quiet hopes).*$/s)
   await expect(shareList(t.ines, shared, { team: null, members: [] })).rejects.toThrow(/^(?!.*Quiet hopes).*$/s)
 })
@@ -128,10 +181,24 @@ test('a private list that blocks another is not called by its name', async () =>
 test('who picked, and what a colleague is called, is what the database says', async () => {
   const { id } = await privateList('Signed')
   expect((await latestEdition(id)).lines.find((line) => line.verb === 'pick')).toMatchObject({ by: t.ines.name })
-  const mine = await createList(t.ines, 'Of whom', false, [start, { id: 'k', verb: 'keep', off: false, unknownAsYes: false, criterion: { kind: 'contacted', how: 'within', days: 30, by: { id: t.marek.id, name: 'The Queen' } } } as never])
+  const mine = await createList(t.ines, 'Of whom', false, [
+    start,
+    {
+      id: 'k',
+      verb: 'keep',
+      off: false,
+      unknownAsYes: false,
+      criterion: { kind: 'contacted', how: 'within', days: 30, by: { id: t.marek.id, name: 'The Queen' } },
+    } as never,
+  ])
   const { lines } = await latestEdition(mine)
   expect(lines[1]).toMatchObject({ criterion: { by: { id: t.marek.id, name: t.marek.name } } })
-  await expect(saveEdition(t.ines, mine, 1, [start, { ...lines[1], criterion: { kind: 'contacted', how: 'within', days: 30, by: { id: 'nobody', name: 'Nobody' } } } as Line])).rejects.toThrow(/colleague who does not exist/)
+  await expect(
+    saveEdition(t.ines, mine, 1, [
+      start,
+      { ...lines[1], criterion: { kind: 'contacted', how: 'within', days: 30, by: { id: 'nobody', name: 'Nobody' } } } as Line,
+    ]),
+  ).rejects.toThrow(/colleague who does not exist/)
 })
 
 test('what is behind a tab of a list is picked by whoever may use the list, and a private list is not named where others read', async () => {
@@ -139,8 +206,13 @@ test('what is behind a tab of a list is picked by whoever may use the list, and 
   await shareList(t.ines, theirs, { team: null, members: [{ id: t.marek.id, role: 'see' }] })
   const own = await createList(t.marek, 'Seen by all', true, [start])
   await takeInHand(t.marek, own)
-  const lines = [start, picks(set), { id: 'd', verb: 'drop', off: false, unknownAsYes: false, criterion: { kind: 'tag', any: ['x'] } } as Line]
-  for (const tab of ['on', 'never', 'out'] as const) await expect(putOnList(t.marek, 'in', { list: theirs, lines, view: { tab } })).rejects.toThrow(/not use it/)
+  const lines = [
+    start,
+    picks(set),
+    { id: 'd', verb: 'drop', off: false, unknownAsYes: false, criterion: { kind: 'tag', any: ['x'] } } as Line,
+  ]
+  for (const tab of ['on', 'never', 'out'] as const)
+    await expect(putOnList(t.marek, 'in', { list: theirs, lines, view: { tab } })).rejects.toThrow(/not use it/)
   await expect(pickSet(t.marek, own, { lines: [start, picks(set)], view: { tab: 'on' } })).rejects.toThrow(/look at, not use/)
   await shareList(t.ines, theirs, { team: null, members: [{ id: t.marek.id, role: 'use' }] })
   expect((await pickSet(t.marek, own, { lines: [start, picks(set)], view: { tab: 'on' } })).set.count).toBe(2)

@@ -9,8 +9,28 @@ import { recordsCsv } from '@/usecases/directory/export-records'
 import { commentOn, commentsOn, settleComments } from '@/usecases/lists/line-comments'
 import { lookAt, lookAway } from '@/usecases/lists/list-readers'
 import { listAccountFor } from '@/usecases/lists/list-account'
-import { archiveList, copyList, createList, deleteList, goBackTo, latestEdition, listIndex, nameableLists, openList, renameList, saveEdition } from '@/usecases/lists/lists'
-import { leaveProposal, proposalEffect, proposalsFor, propose, readDecision, takeBackProposal, takeProposal } from '@/usecases/lists/proposals'
+import {
+  archiveList,
+  copyList,
+  createList,
+  deleteList,
+  goBackTo,
+  latestEdition,
+  listIndex,
+  nameableLists,
+  openList,
+  renameList,
+  saveEdition,
+} from '@/usecases/lists/lists'
+import {
+  leaveProposal,
+  proposalEffect,
+  proposalsFor,
+  propose,
+  readDecision,
+  takeBackProposal,
+  takeProposal,
+} from '@/usecases/lists/proposals'
 import { roundFor, setRules, startRound } from '@/usecases/rounds/rounds'
 import { handOver, shareList, sharingOf } from '@/usecases/lists/share-list'
 import { broughtIn, freshDatabase, type TestDatabase } from '../../support/database'
@@ -21,11 +41,28 @@ const start: Line = { id: 's', verb: 'start', off: false, batch: null }
 const keep = (id: string, criterion: Criterion): Line => ({ id, verb: 'keep', off: false, unknownAsYes: false, criterion })
 const tagged = (id: string, tag: string): Line => keep(id, { kind: 'tag', any: [tag] })
 const on = (id: number, name: string): Criterion => ({ kind: 'list', list: { id, name }, edition: null })
-const AREA = { polygons: [[[[1.49, 55.29], [1.51, 55.29], [1.51, 55.31], [1.49, 55.31]]]], circles: [], streets: [] }
+const AREA = {
+  polygons: [
+    [
+      [
+        [1.49, 55.29],
+        [1.51, 55.29],
+        [1.51, 55.31],
+        [1.49, 55.31],
+      ],
+    ],
+  ],
+  circles: [],
+  streets: [],
+}
 
 beforeAll(async () => {
   t = await freshDatabase()
-  await broughtIn(t.ines, 'people.csv', 'Name,Email,Tags\nAnn Able,ann@a.example,roof; nursery\nBob Bell,bob@b.example,roof\nCas Cole,cas@c.example,nursery\n')
+  await broughtIn(
+    t.ines,
+    'people.csv',
+    'Name,Email,Tags\nAnn Able,ann@a.example,roof; nursery\nBob Bell,bob@b.example,roof\nCas Cole,cas@c.example,nursery\n',
+  )
   await startEngine(t)
 })
 
@@ -45,7 +82,9 @@ describe('who may do what with a list', () => {
     await expect(startRound(t.marek, id)).rejects.toThrow(/not use it/)
     await expect(recordsCsv(t.marek, { list: id, lines: [start], view: { tab: 'on' } })).rejects.toThrow(/not use it/)
     expect((await nameableLists(t.marek, 0)).some((l) => l.id === id)).toBe(false)
-    await expect(createList(t.marek, 'Names it', false, [start, keep('k', on(id, 'Stepwise'))])).rejects.toThrow(/look at “Stepwise”, not name it/)
+    await expect(createList(t.marek, 'Names it', false, [start, keep('k', on(id, 'Stepwise'))])).rejects.toThrow(
+      /look at “Stepwise”, not name it/,
+    )
 
     await shareList(t.ines, id, { team: 'see', members: [{ id: t.marek.id, role: 'use' }] })
     expect((await openList(t.tam, id)).role).toBe('see')
@@ -61,7 +100,13 @@ describe('who may do what with a list', () => {
     // Whatever the team may, somebody named may too.
     expect((await openList(t.tam, id)).role).toBe('edit')
     expect(await saveEdition(t.marek, id, 1, [start, tagged('a', 'nursery')])).toEqual({ edition: 2 })
-    for (const owners of [() => renameList(t.marek, id, 'Theirs'), () => deleteList(t.marek, id), () => archiveList(t.marek, id, true), () => shareList(t.marek, id, { team: null, members: [] }), () => handOver(t.marek, id, t.tam.id)])
+    for (const owners of [
+      () => renameList(t.marek, id, 'Theirs'),
+      () => deleteList(t.marek, id),
+      () => archiveList(t.marek, id, true),
+      () => shareList(t.marek, id, { team: null, members: [] }),
+      () => handOver(t.marek, id, t.tam.id),
+    ])
       await expect(owners()).rejects.toThrow(/only its owner can/)
   })
 
@@ -76,7 +121,9 @@ describe('who may do what with a list', () => {
   test('whoever sees a list sees all it names: by team, by name, when it is saved, shared or handed over', async () => {
     const inner = await createList(t.ines, 'Inner', false)
     const outer = await createList(t.ines, 'Outer', false, [start, keep('k', on(inner, 'Inner'))])
-    await expect(shareList(t.ines, outer, { team: null, members: [{ id: t.tam.id, role: 'see' }] })).rejects.toThrow(/“Outer” cannot name “Inner”, which Tam Reyes may not see/)
+    await expect(shareList(t.ines, outer, { team: null, members: [{ id: t.tam.id, role: 'see' }] })).rejects.toThrow(
+      /“Outer” cannot name “Inner”, which Tam Reyes may not see/,
+    )
     expect((await sharingOf(t.ines, outer)).members).toEqual([])
     await shareList(t.ines, inner, { team: null, members: [{ id: t.tam.id, role: 'see' }] })
     await shareList(t.ines, outer, { team: null, members: [{ id: t.tam.id, role: 'edit' }] })
@@ -89,7 +136,9 @@ describe('who may do what with a list', () => {
     // A private area is as private as a list.
     const area = await keepArea(t.ines, { name: 'My own corner', shape: AREA, shared: false, named: true })
     const there = await createList(t.ines, 'There', false, [start, keep('w', { kind: 'area', areas: [area] })])
-    await expect(shareList(t.ines, there, { team: null, members: [{ id: t.tam.id, role: 'see' }] })).rejects.toThrow(/“My own corner”, which is private/)
+    await expect(shareList(t.ines, there, { team: null, members: [{ id: t.tam.id, role: 'see' }] })).rejects.toThrow(
+      /“My own corner”, which is private/,
+    )
   })
 
   test('a sharing that is not whole, or with somebody who is not of the team, changes nothing', async () => {
@@ -149,10 +198,15 @@ describe('a proposal', () => {
     expect(waiting).toMatchObject({ id: made, by: 'Tam Reyes', note: 'nurseries alone', mine: false, mayDecide: true, decision: null })
     expect(waiting.differences.map((d) => [d.is, d.text, d.crosses])).toEqual([['added', 'Keep is tagged nursery', false]])
     const effect = await proposalEffect(t.ines, made)
-    expect(effect).toEqual({ figures: { opening: 2, left: 1, joined: 0, stayed: 1, closing: 1 }, page: { total: 1, behind: null, records: [] } })
+    expect(effect).toEqual({
+      figures: { opening: 2, left: 1, joined: 0, stayed: 1, closing: 1 },
+      page: { total: 1, behind: null, records: [] },
+    })
     const whole = { offset: 0, limit: 60 }
     const leaving = (await proposalEffect(t.ines, made, 'left', whole)).page
-    expect(leaving.records.map((r) => r.because)).toEqual([{ title: expect.stringMatching(/^Left out by line \d of what is proposed$/), detail: 'Keep is tagged nursery' }])
+    expect(leaving.records.map((r) => r.because)).toEqual([
+      { title: expect.stringMatching(/^Left out by line \d of what is proposed$/), detail: 'Keep is tagged nursery' },
+    ])
     const staying = (await proposalEffect(t.ines, made, 'stayed', whole)).page
     expect([staying.total, staying.records[0].id === leaving.records[0].id]).toEqual([1, false])
     expect((await proposalEffect(t.ines, made, 'joined', whole)).page.records).toEqual([])
@@ -177,7 +231,9 @@ describe('a proposal', () => {
     const id = await listed('Left')
     const one = await propose(t.tam, id, 1, [start], '')
     await leaveProposal(t.ines, one, 'the roofs are the point')
-    expect((await proposalsFor(t.tam, id)).map((p) => p.decision)).toEqual([{ is: 'not taken', by: 'Ines Okafor', reason: 'the roofs are the point', edition: null }])
+    expect((await proposalsFor(t.tam, id)).map((p) => p.decision)).toEqual([
+      { is: 'not taken', by: 'Ines Okafor', reason: 'the roofs are the point', edition: null },
+    ])
     const two = await propose(t.tam, id, 1, [start, tagged('a', 'nursery')], '')
     await expect(takeBackProposal(t.marek, two)).rejects.toThrow(/Only who proposed/)
     await takeBackProposal(t.tam, two)

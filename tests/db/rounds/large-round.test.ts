@@ -35,16 +35,31 @@ beforeAll(async () => {
        select n, 'Given', 'Family ' || n, 'Given Family ' || n, 'given family ' || n, 'family ' || lpad(n::text, 5, '0'), 'Estates lead', case when n = ? then 'merged' else 'live' end, case when n = ? then 1 end, ? from generate_series(1, ?::int) n`,
       [MERGED, MERGED, at, PEOPLE],
     )
-    await copyIn(trx, 'address', ['id', 'person_id', 'channel', 'raw', 'value', 'key', 'usable'], (function* () {
-      for (let n = 1; n <= PEOPLE; n++) {
-        const value = `p${n}@example.org`
-        yield [n, n, 'email', value, value, `\\x${addressKey('email', value).toString('hex')}`, n % 10 === 0 ? 'false' : 'true']
-      }
-    })())
+    await copyIn(
+      trx,
+      'address',
+      ['id', 'person_id', 'channel', 'raw', 'value', 'key', 'usable'],
+      (function* () {
+        for (let n = 1; n <= PEOPLE; n++) {
+          const value = `p${n}@example.org`
+          yield [n, n, 'email', value, value, `\\x${addressKey('email', value).toString('hex')}`, n % 10 === 0 ? 'false' : 'true']
+        }
+      })(),
+    )
   })
   // What the merged record asked for counts for the one that stays.
   await suppress(t.tam, { person: 1 }, { reason: 'opt-out', channels: ['phone'], word: 'asked on the phone' })
-  await t.app('suppression').insert({ reason: 'opt-out', channels: ['email'], scope: 'person', person_id: MERGED, hint: 'x', since: at, word: 'before they were merged', actor_id: t.tam.id, recorded_at: at })
+  await t.app('suppression').insert({
+    reason: 'opt-out',
+    channels: ['email'],
+    scope: 'person',
+    person_id: MERGED,
+    hint: 'x',
+    since: at,
+    word: 'before they were merged',
+    actor_id: t.tam.id,
+    recorded_at: at,
+  })
   engine = await startEngine(t)
   first = await startRound(t.ines, await createList(t.ines, 'Everybody', true, [start]))
 }, 120_000)
@@ -66,11 +81,19 @@ test('a round of thousands is released whole: members, channels, the file, conta
   expect(rows[0]).toMatchObject({ 'Record number': '2', Name: 'Given Family 2', 'E-mail': 'p2@example.org' })
   const held = await t.app('round_member').where({ round_id: first, person_id: 1 }).first('held_by', 'evidence', 'why', 'card')
   expect(held.evidence).toMatchObject({ kind: 'suppression', reason: 'opt-out', of: 'person' })
-  expect(held.card).toEqual({ name: 'Given Family 1', given: 'Given', family: 'Family 1', role: 'Estates lead', organisation: null, sort: 'family 00001' })
+  expect(held.card).toEqual({
+    name: 'Given Family 1',
+    given: 'Given',
+    family: 'Family 1',
+    role: 'Estates lead',
+    organisation: null,
+    sort: 'family 00001',
+  })
 })
 
 describe('contacts to come of a round of thousands', () => {
-  const marks = async () => (await t.owner('change_log').where('at', '>', new Date(0)).orderBy('seq').select('what', 'ids')).filter((m) => m.what === 'to come')
+  const marks = async () =>
+    (await t.owner('change_log').where('at', '>', new Date(0)).orderBy('seq').select('what', 'ids')).filter((m) => m.what === 'to come')
   const same = async () => {
     await engine.model.catchUp()
     const fresh = new ReadModel(t.app)
@@ -101,10 +124,14 @@ describe('what a release writes is refused by the database', () => {
     const member = { round_id: other, card: '{}', why: 'x' }
     await expect(t.app('round_member').insert({ ...member, person_id: 999999 })).rejects.toThrow(/round_member of person 999999/)
     await expect(t.app('round_member').insert({ ...member, round_id: 999999, person_id: 2 })).rejects.toThrow(/round_member of person 2/)
-    await expect(t.app('round_channel').insert({ round_id: other, person_id: 2, channel: 'email', closed_by: 0 })).rejects.toThrow(/round_channel of person 2/)
+    await expect(t.app('round_channel').insert({ round_id: other, person_id: 2, channel: 'email', closed_by: 0 })).rejects.toThrow(
+      /round_channel of person 2/,
+    )
     await t.app('round_member').insert({ ...member, person_id: 2 })
     await t.app('round_channel').insert({ round_id: other, person_id: 2, channel: 'email', closed_by: 0 })
-    await expect(t.app('contact_to_come').insert({ round_id: other, person_id: 2, channel: 'email', since: new Date() })).rejects.toThrow(/contact_to_come of person 2/)
+    await expect(t.app('contact_to_come').insert({ round_id: other, person_id: 2, channel: 'email', since: new Date() })).rejects.toThrow(
+      /contact_to_come of person 2/,
+    )
   })
 
   test('and what it points at cannot be deleted, not even by the owner', async () => {

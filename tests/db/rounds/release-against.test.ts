@@ -30,7 +30,11 @@ beforeAll(async () => {
 async function builtRound(): Promise<{ round: number; list: number; batch: number; ids: number[]; mail: string[] }> {
   const k = ++n
   const mail = ['a', 'b', 'c'].map((c) => `${c}${k}@round${k}.example`)
-  const batch = await broughtIn(t.ines, `people-${k}.csv`, `Id,Name,Organisation,Email,Status\n${['Ada', 'Ben', 'Cyd'].map((given, i) => `${given}${k},${given} Number${'abcdefghijklmnopqrstuvwxyz'[k]},House ${k},${mail[i]},prospect`).join('\n')}\n`)
+  const batch = await broughtIn(
+    t.ines,
+    `people-${k}.csv`,
+    `Id,Name,Organisation,Email,Status\n${['Ada', 'Ben', 'Cyd'].map((given, i) => `${given}${k},${given} Number${'abcdefghijklmnopqrstuvwxyz'[k]},House ${k},${mail[i]},prospect`).join('\n')}\n`,
+  )
   const ids = (await t.app('person').where({ batch_id: batch }).orderBy('id').select('id')).map((p) => p.id)
   const list = await createList(t.ines, `List ${k}`, true, [{ ...start, batch: { id: batch, name: 'people' } } as Line])
   const round = await startRound(t.ines, list)
@@ -68,7 +72,8 @@ async function waitsAtTheGate(): Promise<void> {
   throw new Error('nobody came to wait at the gate')
 }
 
-const mailed = async (round: number) => (parse((await roundFile(t.ines, round, 'email')).bytes, { columns: true }) as Record<string, string>[]).map((row) => row['E-mail'])
+const mailed = async (round: number) =>
+  (parse((await roundFile(t.ines, round, 'email')).bytes, { columns: true }) as Record<string, string>[]).map((row) => row['E-mail'])
 const stateOf = async (round: number) => (await openRound(t.ines, round)).state
 
 /** Every way a suppression comes in; each stops the first of the three. */
@@ -76,10 +81,20 @@ const WAYS: [string, (of: Awaited<ReturnType<typeof builtRound>>) => Promise<unk
   ['a form of the person', ({ ids }) => suppress(t.tam, { person: ids[0] }, WORD)],
   ['a form of the address', ({ mail }) => suppress(t.tam, { text: mail[0] }, WORD)],
   ['a form of the domain', ({ mail }) => suppress(t.tam, { text: `@${mail[0].split('@')[1]}` }, WORD)],
-  ['a form of the organisation', async ({ ids }) => suppress(t.tam, { organisation: (await t.app('person').where({ id: ids[0] }).first('organisation_id')).organisation_id }, WORD)],
+  [
+    'a form of the organisation',
+    async ({ ids }) =>
+      suppress(t.tam, { organisation: (await t.app('person').where({ id: ids[0] }).first('organisation_id')).organisation_id }, WORD),
+  ],
   ['a contact that ended so', ({ ids }) => recordContact(t.tam, ids[0], { channel: 'email', result: 'asked us to stop' })],
   ['a file of suppressions', ({ mail }) => broughtIn(t.ines, `stop-${n}.csv`, `Email\n${mail[0]}\n`, { kind: 'suppressions' })],
-  ['a file of contacts', ({ mail }) => broughtIn(t.ines, `contacts-${n}.csv`, `Email,Date,Channel,Result\n${mail[0]},2026-06-15,email,asked us to stop\n`, { kind: 'contacts' })],
+  [
+    'a file of contacts',
+    ({ mail }) =>
+      broughtIn(t.ines, `contacts-${n}.csv`, `Email,Date,Channel,Result\n${mail[0]},2026-06-15,email,asked us to stop\n`, {
+        kind: 'contacts',
+      }),
+  ],
 ]
 
 describe('an opt-out that comes while a round is being released is heeded', () => {
@@ -88,7 +103,10 @@ describe('an opt-out that comes while a round is being released is heeded', () =
     const said = await releasedWhile(built.round, () => act(built))
     const everybody = way.includes('domain') || way.includes('organisation')
     if (everybody) {
-      expect(said).toMatchObject({ status: 'rejected', reason: expect.objectContaining({ message: expect.stringMatching(/Nobody is clear/) }) })
+      expect(said).toMatchObject({
+        status: 'rejected',
+        reason: expect.objectContaining({ message: expect.stringMatching(/Nobody is clear/) }),
+      })
       expect(await stateOf(built.round)).toBe('being built')
     } else {
       expect(said.status).toBe('fulfilled')
@@ -111,7 +129,9 @@ describe('an opt-out that comes while a round is being released is heeded', () =
     const built = await builtRound()
     const { writeSuppressions } = await import('@/usecases/screening/suppress-people')
     const writing = await t.app.transaction()
-    await writeSuppressions(writing, [{ of: { email: built.mail[0] }, reason: 'opt-out', channels: ['email'], since: null, until: null, word: 'a call', actor: t.tam.id }])
+    await writeSuppressions(writing, [
+      { of: { email: built.mail[0] }, reason: 'opt-out', channels: ['email'], since: null, until: null, word: 'a call', actor: t.tam.id },
+    ])
     pinClock(new Date('2026-06-15T09:05:00Z'))
     const releasing = releaseRound(t.ines, built.round)
     await waitsAtTheGate()
@@ -128,7 +148,19 @@ describe('an opt-out that comes while a round is being released is heeded', () =
     const built = await builtRound()
     pinClock(new Date('2026-06-15T10:00:00Z'))
     const { writeSuppressions } = await import('@/usecases/screening/suppress-people')
-    await t.app.transaction((trx) => writeSuppressions(trx, [{ of: { email: built.mail[0] }, reason: 'opt-out', channels: ['email'], since: new Date('2026-06-15T10:01:00Z'), until: null, word: 'from then on', actor: t.tam.id }]))
+    await t.app.transaction((trx) =>
+      writeSuppressions(trx, [
+        {
+          of: { email: built.mail[0] },
+          reason: 'opt-out',
+          channels: ['email'],
+          since: new Date('2026-06-15T10:01:00Z'),
+          until: null,
+          word: 'from then on',
+          actor: t.tam.id,
+        },
+      ]),
+    )
     await releasedWhile(built.round, async () => pinClock(new Date('2026-06-15T10:02:00Z')))
     expect(await mailed(built.round)).toEqual(built.mail.slice(1))
   })
@@ -139,7 +171,11 @@ describe('an opt-out that comes while a round is being released is heeded', () =
       (
         await releasedWhile(built.round, async () => {
           await recordContact(t.tam, built.ids[0], { channel: 'email', result: 'sent' })
-          await broughtIn(t.ines, 'update.csv', `Id,Name,Status,Tags\nBen${n},Ben Number${'abcdefghijklmnopqrstuvwxyz'[n]},customer,\nCyd${n},Cyd Number${'abcdefghijklmnopqrstuvwxyz'[n]},,seen\n`)
+          await broughtIn(
+            t.ines,
+            'update.csv',
+            `Id,Name,Status,Tags\nBen${n},Ben Number${'abcdefghijklmnopqrstuvwxyz'[n]},customer,\nCyd${n},Cyd Number${'abcdefghijklmnopqrstuvwxyz'[n]},,seen\n`,
+          )
         })
       ).status,
     ).toBe('fulfilled')
@@ -166,8 +202,14 @@ describe('what a round goes by is compared under its lock, by what is in it', ()
 
   test('rules that were changed are neither acted against nor written over', async () => {
     const { round, list } = await builtRound()
-    const rules = (await openRound(t.ines, round)).rules.map((r) => r.rule).map((r) => (r.kind === 'contacted-within' ? { ...r, days: 90 } : r))
-    const said = await changedBefore(round, list, (trx) => trx('round').where({ id: round }).update({ rules: JSON.stringify(rules) }))
+    const rules = (await openRound(t.ines, round)).rules
+      .map((r) => r.rule)
+      .map((r) => (r.kind === 'contacted-within' ? { ...r, days: 90 } : r))
+    const said = await changedBefore(round, list, (trx) =>
+      trx('round')
+        .where({ id: round })
+        .update({ rules: JSON.stringify(rules) }),
+    )
     expect(refusedFor(said)).toMatch(/The rules of this round were changed just now. Nothing was released/)
     expect((await roundFor(t.ines, round)).round.rules).toContainEqual(expect.objectContaining({ kind: 'contacted-within', days: 90 }))
   })
@@ -178,7 +220,14 @@ describe('what a round goes by is compared under its lock, by what is in it', ()
     await letThrough(t.ines, round, ids[0], 'email', 'asked for it')
     const said = await changedBefore(round, list, async (trx) => {
       await trx('let_through').where({ round_id: round, person_id: ids[0] }).update({ taken_back_at: new Date(), taken_back_by: t.ines.id })
-      await trx('let_through').insert({ round_id: round, person_id: ids[1], channel: 'email', reason: 'asked for it', actor_id: t.ines.id, at: new Date('2026-06-15T10:02:00Z') })
+      await trx('let_through').insert({
+        round_id: round,
+        person_id: ids[1],
+        channel: 'email',
+        reason: 'asked for it',
+        actor_id: t.ines.id,
+        at: new Date('2026-06-15T10:02:00Z'),
+      })
     })
     expect(refusedFor(said)).toMatch(/Somebody was let through, or a let-through was taken back, just now/)
     await takeBackLetThrough(t.ines, round, ids[1], 'email')
@@ -187,7 +236,11 @@ describe('what a round goes by is compared under its lock, by what is in it', ()
   test('a release that was asked for on an older page is refused', async () => {
     const { round } = await builtRound()
     const { basis } = await screenRound(t.ines, round, { tab: 'held' })
-    await setRules(t.marek, round, (await openRound(t.ines, round)).rules.map((r) => r.rule).map((r) => (r.kind === 'contacted-within' ? { ...r, days: 5 } : r)))
+    await setRules(
+      t.marek,
+      round,
+      (await openRound(t.ines, round)).rules.map((r) => r.rule).map((r) => (r.kind === 'contacted-within' ? { ...r, days: 5 } : r)),
+    )
     await expect(releaseRound(t.ines, round, basis as string)).rejects.toThrow(/changed since you opened this page. Nothing was released/)
     await releaseRound(t.ines, round, (await screenRound(t.ines, round, { tab: 'held' })).basis as string)
     expect(await stateOf(round)).toBe('released')
@@ -210,7 +263,10 @@ describe('deleting, archiving, undoing and merging take their turn', () => {
       ).status,
     ).toBe('fulfilled')
     const [said] = await acted
-    expect(said).toMatchObject({ status: 'rejected', reason: expect.objectContaining({ message: expect.stringMatching(/Round 1 of this list is (out|not closed)/) }) })
+    expect(said).toMatchObject({
+      status: 'rejected',
+      reason: expect.objectContaining({ message: expect.stringMatching(/Round 1 of this list is (out|not closed)/) }),
+    })
     expect(await stateOf(round)).toBe('released')
     await closeRound(t.ines, round)
   })
@@ -247,7 +303,13 @@ describe('deleting, archiving, undoing and merging take their turn', () => {
   test('a list that is being named cannot be deleted, nor a deleted one named', async () => {
     const named = await createList(t.ines, 'To be named', true)
     const naming = await createList(t.ines, 'Naming', true)
-    const line: Line = { id: 'l', verb: 'keep', off: false, unknownAsYes: false, criterion: { kind: 'list', list: { id: named, name: 'To be named' }, edition: null } as never }
+    const line: Line = {
+      id: 'l',
+      verb: 'keep',
+      off: false,
+      unknownAsYes: false,
+      criterion: { kind: 'list', list: { id: named, name: 'To be named' }, edition: null } as never,
+    }
     for (let i = 0; i < 6; i++) {
       const results = await Promise.allSettled([saveEdition(t.ines, naming, 1, [start, line]), deleteList(t.ines, named)])
       const both = results.every((r) => r.status === 'fulfilled')

@@ -5,7 +5,17 @@ import type { Line } from '@/core/lists/line'
 import { pinClock } from '@/runtime/clock'
 import { openPerson } from '@/usecases/directory/find-and-open'
 import { listAccountFor } from '@/usecases/lists/list-account'
-import { copyList, createList, deleteList, latestEdition, listIndex, openList, renameList, restoreList, saveEdition } from '@/usecases/lists/lists'
+import {
+  copyList,
+  createList,
+  deleteList,
+  latestEdition,
+  listIndex,
+  openList,
+  renameList,
+  restoreList,
+  saveEdition,
+} from '@/usecases/lists/lists'
 import { recordContact } from '@/usecases/contact/record-contact'
 import { releaseRound } from '@/usecases/rounds/release-round'
 import { requalifyList } from '@/usecases/rounds/requalify'
@@ -18,11 +28,18 @@ import { startEngine } from '../../support/engine'
 let t: TestDatabase
 const HEAD = 'Id,Name,Role,Organisation,Email,Phone,Address,Town,Postcode,Status\n'
 const start: Line = { id: 'start', verb: 'start', off: false, batch: null }
-const keepRole: Line = { id: 'role', verb: 'keep', off: false, unknownAsYes: false, criterion: { kind: 'role', any: ['estates', 'facilities'] } }
+const keepRole: Line = {
+  id: 'role',
+  verb: 'keep',
+  off: false,
+  unknownAsYes: false,
+  criterion: { kind: 'role', any: ['estates', 'facilities'] },
+}
 const dropTrainee: Line = { id: 'trainee', verb: 'drop', off: false, unknownAsYes: false, criterion: { kind: 'role', any: ['trainee'] } }
 
 const idOf = async (name: string): Promise<number> => (await t.app('person').where({ name }).first('id')).id
-const person = (id: string, name: string, role: string, email = `${id}@example.org`.toLowerCase(), status = 'prospect') => `${id},${name},${role},Hallow Clinic,${email},0113 496 0${id.slice(1).padStart(3, '0')},${id.slice(1)} Mill Lane,Thornmouth,PW1 2AB,${status}\n`
+const person = (id: string, name: string, role: string, email = `${id}@example.org`.toLowerCase(), status = 'prospect') =>
+  `${id},${name},${role},Hallow Clinic,${email},0113 496 0${id.slice(1).padStart(3, '0')},${id.slice(1)} Mill Lane,Thornmouth,PW1 2AB,${status}\n`
 
 let list: number
 let round: number
@@ -43,8 +60,15 @@ beforeAll(async () => {
       person('R8', 'Hal Nurse', 'Nurse') +
       person('R9', 'Ida Zigzag', '=Estates lead'),
   )
-  await suppress(t.tam, { person: await idOf('Ben Stopped') }, { reason: 'opt-out', channels: ['email', 'phone', 'post', 'direct'], word: 'asked on the phone' })
-  await broughtIn(t.ines, 'register.csv', 'Phone\n0113 496 0003\n', { kind: 'suppressions', register: { name: 'County register', version: '2026-06-01' } })
+  await suppress(
+    t.tam,
+    { person: await idOf('Ben Stopped') },
+    { reason: 'opt-out', channels: ['email', 'phone', 'post', 'direct'], word: 'asked on the phone' },
+  )
+  await broughtIn(t.ines, 'register.csv', 'Phone\n0113 496 0003\n', {
+    kind: 'suppressions',
+    register: { name: 'County register', version: '2026-06-01' },
+  })
   await recordContact(t.tam, await idOf('Eve Lately'), { channel: 'phone', result: 'voicemail', date: '2026-06-01' })
   list = await createList(t.ines, 'Clinics', true, [start, keepRole, dropTrainee])
 })
@@ -95,7 +119,13 @@ test('a rule can be changed while the round is built; those of the law cannot be
   await setRules(t.ines, round, shorter)
   expect((await screenRound(t.ines, round, { tab: 'clear' })).figures.anyone).toBe(4)
   await setRules(t.ines, round, rules)
-  await expect(setRules(t.ines, round, rules.filter((r) => r.kind !== 'asked-to-stop'))).rejects.toThrow(/cannot be left out/)
+  await expect(
+    setRules(
+      t.ines,
+      round,
+      rules.filter((r) => r.kind !== 'asked-to-stop'),
+    ),
+  ).rejects.toThrow(/cannot be left out/)
   await expect(setRules(t.tam, round, rules)).rejects.toThrow(/coordinators and managers/)
 })
 
@@ -123,7 +153,9 @@ describe('release', () => {
     expect(post[1]).toMatchObject({ Street: expect.stringMatching(/Mill Lane/), Town: 'Thornmouth', Postcode: 'PW1 2AB' })
     expect((await openRound(t.ines, round)).toCome).toEqual({ all: 8, open: 8 })
     const { ledger } = await openPerson(t.ines, await idOf('Ada Open'))
-    expect(ledger.map((e) => e.title)).toEqual(expect.arrayContaining(['Released for contact by e-mail, phone, post', 'Came onto the list']))
+    expect(ledger.map((e) => e.title)).toEqual(
+      expect.arrayContaining(['Released for contact by e-mail, phone, post', 'Came onto the list']),
+    )
   })
 
   test('cannot be done twice, and nothing frozen can be written to afterwards', async () => {
@@ -154,7 +186,12 @@ describe('release', () => {
     pinClock(new Date('2026-06-16T09:00:00Z'))
     await recordContact(t.tam, await idOf('Cyd Register'), { channel: 'email', result: 'replied' })
     expect((await openRound(t.ines, round)).toCome.open).toBe(7)
-    expect(await t.app('contact_to_come').where({ round_id: round, person_id: await idOf('Cyd Register'), channel: 'email' }).first()).toMatchObject({ ended_at: expect.any(Date), entry_id: expect.any(Number) })
+    expect(
+      await t
+        .app('contact_to_come')
+        .where({ round_id: round, person_id: await idOf('Cyd Register'), channel: 'email' })
+        .first(),
+    ).toMatchObject({ ended_at: expect.any(Date), entry_id: expect.any(Number) })
   })
 
   test('stops when somebody was suppressed after the screening was looked at, or the list was saved again', async () => {
@@ -172,10 +209,24 @@ describe('release', () => {
     const id = await createList(t.ines, 'Gate', true, [start, { ...keepRole, criterion: { kind: 'role', any: ['nurse'] } }])
     const gated = await startRound(t.ines, id)
     // The person was never held back: only the suppression that is being written holds back.
-    await setRules(t.ines, gated, (await openRound(t.ines, gated)).rules.map(({ rule }) => (rule.kind === 'contacted-within' ? { ...rule, off: true } : rule)))
+    await setRules(
+      t.ines,
+      gated,
+      (await openRound(t.ines, gated)).rules.map(({ rule }) => (rule.kind === 'contacted-within' ? { ...rule, off: true } : rule)),
+    )
     const { writeSuppressions } = await import('@/usecases/screening/suppress-people')
     const writing = await t.app.transaction()
-    await writeSuppressions(writing, [{ of: { phone: '+441134960008' }, reason: 'opt-out', channels: ['phone'], since: new Date('2026-06-01'), until: null, word: 'a test', actor: t.tam.id }])
+    await writeSuppressions(writing, [
+      {
+        of: { phone: '+441134960008' },
+        reason: 'opt-out',
+        channels: ['phone'],
+        since: new Date('2026-06-01'),
+        until: null,
+        word: 'a test',
+        actor: t.tam.id,
+      },
+    ])
     const releasing = releaseRound(t.ines, gated)
     await new Promise((resolve) => setTimeout(resolve, 400))
     await writing.commit()
@@ -188,20 +239,35 @@ describe('release', () => {
 describe('requalify', () => {
   test('joined, left and stayed, each with its reason and the values before and after', async () => {
     pinClock(new Date('2026-07-20T09:00:00Z'))
-    await broughtIn(t.ines, 'second.csv', HEAD + person('R1', 'Ada Open', 'Estates lead') + person('R3', 'Cyd Register', 'Nurse') + person('R8', 'Hal Nurse', 'Head of Facilities') + person('R20', 'Ivy New', 'Facilities lead'))
+    await broughtIn(
+      t.ines,
+      'second.csv',
+      HEAD +
+        person('R1', 'Ada Open', 'Estates lead') +
+        person('R3', 'Cyd Register', 'Nurse') +
+        person('R8', 'Hal Nurse', 'Head of Facilities') +
+        person('R20', 'Ivy New', 'Facilities lead'),
+    )
     await saveEdition(t.ines, list, 1, [...(await latestEdition(list)).lines.slice(0, 2)])
     const left = await requalifyList(t.ines, list, { account: 'listed', tab: 'left' })
     expect(left.listed).toMatchObject({ opening: 6, left: 1, joined: 3, stayed: 5, closing: 8 })
-    expect(left.page.people.map((p) => [p.name, p.because])).toEqual([['Cyd Register', { title: 'role: Facilities manager → Nurse', detail: 'Keep role says estates or facilities in any wording' }]])
+    expect(left.page.people.map((p) => [p.name, p.because])).toEqual([
+      ['Cyd Register', { title: 'role: Facilities manager → Nurse', detail: 'Keep role says estates or facilities in any wording' }],
+    ])
     const joined = await requalifyList(t.ines, list, { account: 'listed', tab: 'joined' })
     expect(Object.fromEntries(joined.page.people.map((p) => [p.name, p.because]))).toEqual({
       'Ivy New': { title: 'New in the directory', detail: 'came in on 20 Jul 2026 with second.csv' },
       'Hal Nurse': { title: 'role: Nurse → Head of Facilities', detail: 'Now passes: Keep role says estates or facilities in any wording' },
-      'Fay Trainee': { title: 'role: Trainee estates officer, unchanged', detail: 'New edition, no longer: Drop role says trainee in any wording' },
+      'Fay Trainee': {
+        title: 'role: Trainee estates officer, unchanged',
+        detail: 'New edition, no longer: Drop role says trainee in any wording',
+      },
     })
     expect(left.clear.opening - left.clear.left + left.clear.joined).toBe(left.clear.closing)
     const clearJoined = await requalifyList(t.ines, list, { account: 'clear', tab: 'joined' })
-    expect(clearJoined.page.people.find((p) => p.name === 'Eve Lately')?.because?.title).toBe('No longer held back: Contacted in the last days')
+    expect(clearJoined.page.people.find((p) => p.name === 'Eve Lately')?.because?.title).toBe(
+      'No longer held back: Contacted in the last days',
+    )
   })
 
   test('the next round closes the one before, with an entry for every contact not made', async () => {
@@ -226,7 +292,9 @@ describe('suppressions', () => {
     expect((await openPerson(t.ines, await idOf('Lat Er'))).view.reach.email).toBe('closed')
     expect((await suppressionIndex(t.ines, 'LATER@example.org')).rows[0]).toMatchObject({ catches: 1, stand: 'stands' })
     // What is stored of the address tells nobody what it is.
-    const stored = JSON.stringify(await t.owner('suppression as s').join('suppression_key as k', 'k.suppression_id', 's.id').where('s.word', 'wrote in').first())
+    const stored = JSON.stringify(
+      await t.owner('suppression as s').join('suppression_key as k', 'k.suppression_id', 's.id').where('s.word', 'wrote in').first(),
+    )
     expect(stored).not.toContain('later@')
   })
 
@@ -283,13 +351,24 @@ describe('who may see and do what', () => {
   test('the second to save a list is told, and nothing of theirs is written', async () => {
     const id = await createList(t.ines, 'Both', true)
     await saveEdition(t.tam, id, 1, [start, keepRole])
-    expect(await saveEdition(t.ines, id, 1, [start])).toMatchObject({ theirs: { edition: 2, by: 'Tam Reyes', lines: [start, keepRole], basis: [{ verb: 'start' }] } })
+    expect(await saveEdition(t.ines, id, 1, [start])).toMatchObject({
+      theirs: { edition: 2, by: 'Tam Reyes', lines: [start, keepRole], basis: [{ verb: 'start' }] },
+    })
     expect((await latestEdition(id)).number).toBe(2)
   })
 
   test('by me becomes the name of the one who saved the line', async () => {
     const id = await createList(t.ines, 'Mine', true)
-    await saveEdition(t.tam, id, 1, [start, { id: 'm', verb: 'keep', off: false, unknownAsYes: false, criterion: { kind: 'contacted', how: 'never', by: { id: 'me', name: 'me' } } }])
+    await saveEdition(t.tam, id, 1, [
+      start,
+      {
+        id: 'm',
+        verb: 'keep',
+        off: false,
+        unknownAsYes: false,
+        criterion: { kind: 'contacted', how: 'never', by: { id: 'me', name: 'me' } },
+      },
+    ])
     expect((await latestEdition(id)).lines[1]).toMatchObject({ criterion: { by: { id: t.tam.id, name: 'Tam Reyes' } } })
   })
 })

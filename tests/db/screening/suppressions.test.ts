@@ -48,10 +48,16 @@ describe('suppressions in every scope', () => {
     for (const who of ['S1', 'S2']) expect(await reach(who)).toEqual({ ...open, post: 'closed' })
     expect(await reach('S3')).toEqual(open)
     await liftSuppression(t.ines, id, 'sold')
-    await expect(suppress(t.tam, { postal: { street: '1 Mill Lane', town: '', postcode: '' } }, word)).rejects.toThrow(/needs its street, and its town or postcode/)
+    await expect(suppress(t.tam, { postal: { street: '1 Mill Lane', town: '', postcode: '' } }, word)).rejects.toThrow(
+      /needs its street, and its town or postcode/,
+    )
   })
   test('of a postal address with a unit, a direction or a post box, in whatever order, whichever came first', async () => {
-    await broughtIn(t.ines, 'units.csv', `${HEADER}U1,Ula Able,,,,"Flat 2, 4 N Weir Street",Thornmouth,PW1 9ZZ,\nU2,Uri Bell,,,,4 N Weir Street,Thornmouth,PW1 9ZZ,\nU3,Una Cole,,,,P.O. Box 12,Thornmouth,PW1 9ZZ,\n`)
+    await broughtIn(
+      t.ines,
+      'units.csv',
+      `${HEADER}U1,Ula Able,,,,"Flat 2, 4 N Weir Street",Thornmouth,PW1 9ZZ,\nU2,Uri Bell,,,,4 N Weir Street,Thornmouth,PW1 9ZZ,\nU3,Una Cole,,,,P.O. Box 12,Thornmouth,PW1 9ZZ,\n`,
+    )
     const flat = await suppress(t.tam, { postal: { street: '4 North Weir St, Apt 2', town: 'Thornmouth', postcode: 'PW1 9ZZ' } }, word)
     const box = await suppress(t.tam, { postal: { street: 'Post Office Box 12', town: '', postcode: 'pw19zz' } }, word)
     expect([(await reach('U1')).post, (await reach('U2')).post, (await reach('U3')).post]).toEqual(['closed', 'open', 'closed'])
@@ -73,7 +79,8 @@ describe('suppressions in every scope', () => {
     await liftSuppression(t.ines, id, 'they changed their mind')
   })
   test('a file of them comes in and goes out again, and the same file twice is the same', async () => {
-    const file = 'Domain,Organisation,Street,Town,Reason,On whose word\nnorth.example,,,,opt-out,their office\n,Sedge Homes,,,complaint,a letter\n,,3 Quay St,Low Wendle,,the owner\nno domain,,,,,\n'
+    const file =
+      'Domain,Organisation,Street,Town,Reason,On whose word\nnorth.example,,,,opt-out,their office\n,Sedge Homes,,,complaint,a letter\n,,3 Quay St,Low Wendle,,the owner\nno domain,,,,,\n'
     const counts = async () => (await batchAccount(t.ines, await broughtIn(t.ines, 'stop.csv', file, { kind: 'suppressions' }))).counts
     expect(await counts()).toMatchObject({ new: 3, refused: 1 })
     expect(await counts()).toMatchObject({ new: 0, same: 3, refused: 1 })
@@ -83,7 +90,8 @@ describe('suppressions in every scope', () => {
     expect(out).toContain('e-mail domain,north.example,,north.example,,email,opt-out')
     const again = await batchAccount(t.ines, await broughtIn(t.ines, 'out.csv', bytes, { kind: 'suppressions' }))
     expect(again.counts.same).toBeGreaterThanOrEqual(2)
-    for (const { id, stand } of (await suppressionIndex(t.ines)).rows) if (stand !== 'lifted') await liftSuppression(t.ines, id, 'end of the test')
+    for (const { id, stand } of (await suppressionIndex(t.ines)).rows)
+      if (stand !== 'lifted') await liftSuppression(t.ines, id, 'end of the test')
     expect(await reach('S4')).toEqual(open)
   })
   test('of a record that was merged, it holds the one that stays, and a release sees it', async () => {
@@ -105,16 +113,28 @@ describe('let through', () => {
     await expect(letThrough(t.ines, round, cas, 'email', '  ')).rejects.toThrow(/Write the reason/)
     await letThrough(t.ines, round, cas, 'email', 'asked for the survey')
     const { page } = await screenRound(t.ines, round, { tab: 'through' })
-    expect(page.people.map((p) => [p.id, p.reach.email, p.through])).toEqual([[cas, 'open', { let: [{ channel: 'email', reason: 'asked for the survey', by: 'Ines Okafor' }], may: ['phone', 'post'] }]])
+    expect(page.people.map((p) => [p.id, p.reach.email, p.through])).toEqual([
+      [cas, 'open', { let: [{ channel: 'email', reason: 'asked for the survey', by: 'Ines Okafor' }], may: ['phone', 'post'] }],
+    ])
     await letThrough(t.ines, round, cas, 'post', 'asked for the survey')
     await takeBackLetThrough(t.ines, round, cas, 'post')
     await expect(letThrough(t.ines, round, await idOf('S1'), 'email', 'x')).rejects.toThrow(/Nothing holds them back/)
   })
   test('an opt-out, a complaint or a register never: refused by the use case and by the database itself', async () => {
     const ann = await idOf('S1')
-    const stops = [await suppress(t.tam, { text: 'ann@north.example' }, word), await suppress(t.tam, { person: await idOf('S2') }, { ...word, reason: 'complaint' })]
+    const stops = [
+      await suppress(t.tam, { text: 'ann@north.example' }, word),
+      await suppress(t.tam, { person: await idOf('S2') }, { ...word, reason: 'complaint' }),
+    ]
     await expect(letThrough(t.ines, round, ann, 'email', 'please')).rejects.toThrow(/nobody can let this through/)
-    const row = (person_id: number, channel: string) => ({ round_id: round, person_id, channel, reason: 'past the application', actor_id: t.ines.id, at: new Date('2026-06-15T10:00:00Z') })
+    const row = (person_id: number, channel: string) => ({
+      round_id: round,
+      person_id,
+      channel,
+      reason: 'past the application',
+      actor_id: t.ines.id,
+      at: new Date('2026-06-15T10:00:00Z'),
+    })
     await expect(t.app('let_through').insert(row(ann, 'email'))).rejects.toThrow(/cannot be let through/)
     await expect(t.app('let_through').insert(row(await idOf('S2'), 'phone'))).rejects.toThrow(/cannot be let through/)
     const other = await suppress(t.tam, { person: await idOf('S4') }, { ...word, reason: 'other' })
@@ -128,7 +148,11 @@ describe('let through', () => {
     expect((await roundFile(t.ines, round, 'email')).bytes.toString()).not.toContain('cas@mail.north.example')
     expect((await openRound(t.ines, round)).letThrough).toBe(2)
     await expect(letThrough(t.ines, round, cas, 'phone', 'late')).rejects.toThrow(/released/)
-    await expect(t.app('let_through').insert({ round_id: round, person_id: cas, channel: 'phone', reason: 'late', actor_id: t.ines.id, at: new Date() })).rejects.toThrow(/released and frozen/)
+    await expect(
+      t
+        .app('let_through')
+        .insert({ round_id: round, person_id: cas, channel: 'phone', reason: 'late', actor_id: t.ines.id, at: new Date() }),
+    ).rejects.toThrow(/released and frozen/)
   })
 })
 
@@ -140,11 +164,21 @@ test('an address that bounced is closed until something gets through; a meeting 
   expect((await reach('S4')).email).toBe('open')
   const round = await startRound(t.ines, await createList(t.ines, 'Met', true, [start]))
   const rules = (await openRound(t.ines, round)).rules.map((r) => r.rule)
-  await setRules(t.ines, round, rules.map((r) => (r.kind === 'contacted-within' ? { ...r, days: 1 } : r.kind === 'another-round' ? { ...r, off: true } : r)))
+  await setRules(
+    t.ines,
+    round,
+    rules.map((r) => (r.kind === 'contacted-within' ? { ...r, days: 1 } : r.kind === 'another-round' ? { ...r, off: true } : r)),
+  )
   await recordContact(t.tam, dot, { channel: 'met', result: 'spoke' })
   const held = async () => (await screenRound(t.ines, round, { tab: 'held' })).page.people.find((p) => p.id === dot)?.because?.detail
   expect(await held()).toBeUndefined()
-  await setRules(t.ines, round, rules.map((r) => (r.kind === 'contacted-within' ? { ...r, days: 1, ways: ['met' as const] } : r.kind === 'another-round' ? { ...r, off: true } : r)))
+  await setRules(
+    t.ines,
+    round,
+    rules.map((r) =>
+      r.kind === 'contacted-within' ? { ...r, days: 1, ways: ['met' as const] } : r.kind === 'another-round' ? { ...r, off: true } : r,
+    ),
+  )
   expect(await held()).toContain('Met on 15 Jun 2026 by Tam Reyes')
 })
 
@@ -152,7 +186,17 @@ test('a trial of rows keeps no release waiting, and nothing it wrote can be kept
   const looking = await t.app.transaction()
   await onlyLooking(looking)
   await passGate(looking)
-  await looking('suppression').insert({ reason: 'opt-out', channels: ['email'], scope: 'person', person_id: (await t.app('person').first('id')).id, since: new Date(), recorded_at: new Date(), hint: '', word: 'tried', actor_id: t.ines.id })
+  await looking('suppression').insert({
+    reason: 'opt-out',
+    channels: ['email'],
+    scope: 'person',
+    person_id: (await t.app('person').first('id')).id,
+    since: new Date(),
+    recorded_at: new Date(),
+    hint: '',
+    word: 'tried',
+    actor_id: t.ines.id,
+  })
   const releasing = await t.app.transaction()
   await releasing.raw(`set local lock_timeout = '1s'`)
   await shutGate(releasing)
@@ -164,13 +208,26 @@ test('a trial of rows keeps no release waiting, and nothing it wrote can be kept
 
 describe('a register, version by version', () => {
   const NAME = 'Marle register'
-  const version = (date: string, numbers: string[], name = NAME) => broughtIn(t.ines, `register-${date}.csv`, `Phone\n${numbers.join('\n')}\n`, { kind: 'suppressions', register: { name, version: date } })
+  const version = (date: string, numbers: string[], name = NAME) =>
+    broughtIn(t.ines, `register-${date}.csv`, `Phone\n${numbers.join('\n')}\n`, { kind: 'suppressions', register: { name, version: date } })
   const register = async (name = NAME) => (await suppressionIndex(t.ines)).registers.find((r) => r.name === name)
   const lift = (expected: number, why = 'their office confirmed it') => liftGone(t.ines, { register: NAME, expected, why })
-  const standing = async (id: number) => Number((await t.app('suppression_standing as s').join('suppression_touch as t', 't.suppression_id', 's.id').where({ 't.person_id': id, 's.reason': 'register' }).countDistinct('s.id as n').first())?.n)
+  const standing = async (id: number) =>
+    Number(
+      (
+        await t
+          .app('suppression_standing as s')
+          .join('suppression_touch as t', 't.suppression_id', 's.id')
+          .where({ 't.person_id': id, 's.reason': 'register' })
+          .countDistinct('s.id as n')
+          .first()
+      )?.n,
+    )
 
   test('tells what is new and gone since the version before; what is gone is lifted when somebody says so, and put back', async () => {
-    await broughtIn(t.ines, 'called.csv', 'Id,Name,Phone\nREG1,Gone Fromit,0113 496 0771\nREG2,Still Onit,0113 496 0772\n', { kind: 'people' })
+    await broughtIn(t.ines, 'called.csv', 'Id,Name,Phone\nREG1,Gone Fromit,0113 496 0771\nREG2,Still Onit,0113 496 0772\n', {
+      kind: 'people',
+    })
     await version('2026-03-01', ['0113 496 0771', '0113 496 0772', '0113 496 0773'])
     expect(await register()).toMatchObject({ version: '2026-03-01', since: null, stillHeld: 0, standing: 3 })
     await version('2026-04-01', ['0113 496 0772', '0113 496 0773', '0113 496 0774', '0113 496 0775'])
@@ -185,7 +242,10 @@ describe('a register, version by version', () => {
     expect(await standing(id)).toBe(1)
     expect(await lift(1)).toBe(1)
     expect(await standing(id)).toBe(0)
-    expect((await openPerson(t.ines, id)).ledger[0]).toMatchObject({ title: 'Suppression lifted', detail: 'not on Marle register of 2026-04-01 any more: their office confirmed it' })
+    expect((await openPerson(t.ines, id)).ledger[0]).toMatchObject({
+      title: 'Suppression lifted',
+      detail: 'not on Marle register of 2026-04-01 any more: their office confirmed it',
+    })
     await expect(lift(0)).rejects.toThrow(/Nothing is left to lift/)
     // Taken back as one, once, by an entry, and lifted anew.
     const [{ id: lifting }] = (await suppressionIndex(t.ines)).liftings
@@ -204,7 +264,9 @@ describe('a register, version by version', () => {
   })
 
   test('a version from a day to come, or of no real day, is refused, and so is a register without a name', async () => {
-    await expect(version('2026-06-16', ['0113 496 0771'])).rejects.toThrow(/dated 16 Jun 2026, which has not come yet. Nothing was brought in/)
+    await expect(version('2026-06-16', ['0113 496 0771'])).rejects.toThrow(
+      /dated 16 Jun 2026, which has not come yet. Nothing was brought in/,
+    )
     await expect(version('2026-02-30', ['0113 496 0771'])).rejects.toThrow(/there is no such day/)
     await expect(version('2026-06-01', ['0113 496 0771'], '  ')).rejects.toThrow(/Give the register a name/)
     await version('2026-06-15', ['0113 496 0771'])
@@ -216,27 +278,48 @@ describe('a register, version by version', () => {
     await version('2026-06-14', ['0113 496 0880'], 'Pellow list')
     expect(await register()).toMatchObject({ stillHeld: before.stillHeld, version: before.version })
     await version('2026-06-13', ['0113 496 0881'], ' pellow  LIST')
-    expect((await suppressionIndex(t.ines)).registers.map((r) => [r.name, r.version])).toEqual([['Pellow list', '2026-06-14'], [NAME, '2026-06-15']])
-    const round = await startRound(t.ines, await createList(t.ines, 'Registers', true, [{ id: 's', verb: 'start', off: false, batch: null }]))
-    expect((await openRound(t.ines, round)).rules.map((r) => r.rule)).toContainEqual({ kind: 'register', version: '2026-06-14', goodFor: 31 })
+    expect((await suppressionIndex(t.ines)).registers.map((r) => [r.name, r.version])).toEqual([
+      ['Pellow list', '2026-06-14'],
+      [NAME, '2026-06-15'],
+    ])
+    const round = await startRound(
+      t.ines,
+      await createList(t.ines, 'Registers', true, [{ id: 's', verb: 'start', off: false, batch: null }]),
+    )
+    expect((await openRound(t.ines, round)).rules.map((r) => r.rule)).toContainEqual({
+      kind: 'register',
+      version: '2026-06-14',
+      goodFor: 31,
+    })
   })
 })
 
 describe('how a suppression stands', () => {
   test('one that has ended, or is still to come, holds nobody back and is counted apart', async () => {
     await broughtIn(t.ines, 'stands.csv', `${HEADER}E1,Enid Ended,,enid@stand.example,,,,,\nE2,Tess Tocome,,tess@stand.example,,,,,\n`)
-    const counts = async () => (await suppressionIndex(t.ines)).counts.find((c) => c.reason === 'complaint') ?? { standing: 0, ended: 0, toCome: 0 }
+    const counts = async () =>
+      (await suppressionIndex(t.ines)).counts.find((c) => c.reason === 'complaint') ?? { standing: 0, ended: 0, toCome: 0 }
     const before = await counts()
     await suppress(t.tam, { text: 'enid@stand.example' }, { ...word, reason: 'complaint', since: '2026-01-01', until: '2026-06-15' })
     await suppress(t.tam, { text: 'tess@stand.example' }, { ...word, reason: 'complaint', since: '2026-07-01' })
     expect(await counts()).toMatchObject({ standing: before.standing, ended: before.ended + 1, toCome: before.toCome + 1 })
     expect((await suppressionIndex(t.ines, '', 'complaint')).rows.slice(0, 2).map((r) => r.stand)).toEqual(['to come', 'ended'])
-    for (const [outside, stand] of [['E1', 'ended'], ['E2', 'to come']] as const) {
+    for (const [outside, stand] of [
+      ['E1', 'ended'],
+      ['E2', 'to come'],
+    ] as const) {
       const page = await openPerson(t.ines, await idOf(outside))
       expect([page.view.reach.email, page.addresses[0].suppressed, page.suppressions[0].stand]).toEqual(['open', null, stand])
     }
     // A row that suppresses from today is not the same as one that begins in July.
-    expect((await batchAccount(t.ines, await broughtIn(t.ines, 'now.csv', 'Email,Reason\ntess@stand.example,complaint\n', { kind: 'suppressions' }))).counts).toMatchObject({ new: 1, same: 0 })
+    expect(
+      (
+        await batchAccount(
+          t.ines,
+          await broughtIn(t.ines, 'now.csv', 'Email,Reason\ntess@stand.example,complaint\n', { kind: 'suppressions' }),
+        )
+      ).counts,
+    ).toMatchObject({ new: 1, same: 0 })
     expect(await reach('E2')).toMatchObject({ email: 'closed' })
     await expect(suppress(t.tam, { text: 'enid@stand.example' }, { ...word, since: '2026-02-31' })).rejects.toThrow(/Since: give a day/)
   })
@@ -244,7 +327,11 @@ describe('how a suppression stands', () => {
 
 describe('spellings', () => {
   test('a domain in letters of any script and its ASCII form are one, for addresses and for domains, whichever came first', async () => {
-    await broughtIn(t.ines, 'scripts.csv', `${HEADER}X1,Xaver Ash,,xaver@münchen.example,,,,,\nX2,Xenia Bay,,XENIA@XN--MNCHEN-3YA.EXAMPLE,,,,,\n`)
+    await broughtIn(
+      t.ines,
+      'scripts.csv',
+      `${HEADER}X1,Xaver Ash,,xaver@münchen.example,,,,,\nX2,Xenia Bay,,XENIA@XN--MNCHEN-3YA.EXAMPLE,,,,,\n`,
+    )
     const id = await suppress(t.tam, { text: '@xn--mnchen-3ya.example' }, word)
     for (const who of ['X1', 'X2']) expect((await reach(who)).email).toBe('closed')
     await liftSuppression(t.ines, id, 'a test')
@@ -260,11 +347,23 @@ describe('spellings', () => {
 
 describe('asked us to stop, whichever way it comes', () => {
   test('in a file of contacts, in other words', async () => {
-    await broughtIn(t.ines, 'to-stop.csv', `${HEADER}Z1,Zed Able,,zed@stop.example,0113 496 0991,1 Quay Street,Low Wendle,PW2 1ZZ,\nZ2,Zoe Bell,,zoe@stop.example,,,,,\n`)
-    await broughtIn(t.ines, 'results.csv', 'Email,Date,Channel,Result\nzed@stop.example,2026-06-14,phone,Asked us to STOP\nzoe@stop.example,2026-06-14,met,Unsubscribed\n', { kind: 'contacts' })
+    await broughtIn(
+      t.ines,
+      'to-stop.csv',
+      `${HEADER}Z1,Zed Able,,zed@stop.example,0113 496 0991,1 Quay Street,Low Wendle,PW2 1ZZ,\nZ2,Zoe Bell,,zoe@stop.example,,,,,\n`,
+    )
+    await broughtIn(
+      t.ines,
+      'results.csv',
+      'Email,Date,Channel,Result\nzed@stop.example,2026-06-14,phone,Asked us to STOP\nzoe@stop.example,2026-06-14,met,Unsubscribed\n',
+      { kind: 'contacts' },
+    )
     expect(await reach('Z1')).toEqual({ ...open, phone: 'closed' })
     expect((await reach('Z2')).email).toBe('closed')
-    expect((await openPerson(t.ines, await idOf('Z2'))).suppressions[0]).toMatchObject({ reason: 'opt-out', channels: ['email', 'phone', 'post', 'direct'] })
+    expect((await openPerson(t.ines, await idOf('Z2'))).suppressions[0]).toMatchObject({
+      reason: 'opt-out',
+      channels: ['email', 'phone', 'post', 'direct'],
+    })
   })
   test('by hand, in other words', async () => {
     const id = await idOf('Z1')
@@ -277,7 +376,14 @@ describe('asked us to stop, whichever way it comes', () => {
 test('a let-through that is dated back is refused by the database itself', async () => {
   const round = await startRound(t.ines, await createList(t.ines, 'Dated back', true, [start]))
   const zed = await idOf('Z1')
-  const row = (at: string) => ({ round_id: round, person_id: zed, channel: 'phone', reason: 'dated back', actor_id: t.ines.id, at: new Date(at) })
+  const row = (at: string) => ({
+    round_id: round,
+    person_id: zed,
+    channel: 'phone',
+    reason: 'dated back',
+    actor_id: t.ines.id,
+    at: new Date(at),
+  })
   // Before they asked us to stop, nothing held them back for good.
   await expect(t.app('let_through').insert(row('2026-06-13T09:00:00Z'))).rejects.toThrow(/cannot be dated back/)
   await expect(t.app('let_through').insert(row('2026-06-15T09:00:00Z'))).rejects.toThrow(/cannot be let through/)

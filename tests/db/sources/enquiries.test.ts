@@ -33,7 +33,10 @@ beforeAll(async () => {
   t = await freshDatabase()
   setWaits([1, 2, 4])
   standins = await startStandins(settings().SOURCES_PORT, CALM)
-  await broughtIn(t.ines, 'county.csv', [HEADER.join(','), ...people.slice(0, 700).map((p) => quoted(cells(p)))].join('\n'), { kind: 'people', byKeysAlone: true })
+  await broughtIn(t.ines, 'county.csv', [HEADER.join(','), ...people.slice(0, 700).map((p) => quoted(cells(p)))].join('\n'), {
+    kind: 'people',
+    byKeysAlone: true,
+  })
   await startEngine(t)
 }, 60_000)
 afterAll(() => new Promise((resolve) => standins.server.close(resolve)))
@@ -101,7 +104,12 @@ describe('finding in a source', () => {
     await expect(beginEnquiry(t.ines, id, 3)).rejects.toThrow('does not allow for one more')
     await expect(beginEnquiry(t.ines, id, -1)).rejects.toThrow('no amount')
     const capped = await began(id, 41)
-    expect(capped).toMatchObject({ state: 'stopped', cost: 40, note: 'The most it may cost, £0.41, allows for no more. What came is kept.', counts: { fetched: 10, open: open - 10 } })
+    expect(capped).toMatchObject({
+      state: 'stopped',
+      cost: 40,
+      note: 'The most it may cost, £0.41, allows for no more. What came is kept.',
+      counts: { fetched: 10, open: open - 10 },
+    })
     const done = await began(id, null)
     expect(done).toMatchObject({ state: 'done', cost: open * 4, counts: { fetched: open, open: 0 } })
     const batch = await batchFromEnquiry(t.ines, id)
@@ -130,7 +138,10 @@ describe('a source that does not do what it should', () => {
     await runEnquiry(id)
     clearInterval(watch)
     const broken = await view(id)
-    expect(broken).toMatchObject({ state: 'failed', note: expect.stringMatching(/^The source did not answer after 4 tries: it cannot be reached\. What came is kept/) })
+    expect(broken).toMatchObject({
+      state: 'failed',
+      note: expect.stringMatching(/^The source did not answer after 4 tries: it cannot be reached\. What came is kept/),
+    })
     expect(broken.counts.fetched).toBe(broken.cost / 4)
     standins.switched(true)
     const done = await began(id)
@@ -196,7 +207,10 @@ describe('checking e-mail addresses', () => {
     expect(address).toMatchObject({ usable: false, why: expect.stringMatching(/^checked as bad: /), state: { is: 'bad', old: false } })
     expect(page.ledger[0].title).toMatch(new RegExp(`^E-mail: ${closed.title} → ${closed.title}, bad: `))
     // A second check within the time costs nothing; after it, all are asked about again.
-    expect(await view(await prepareCheck(t.ines, { list, name: 'Everyone' }))).toMatchObject({ counts: { known: Number(n), open: 0 }, most: 0 })
+    expect(await view(await prepareCheck(t.ines, { list, name: 'Everyone' }))).toMatchObject({
+      counts: { known: Number(n), open: 0 },
+      most: 0,
+    })
     await setNumber(t.ines, 'email-check-good-for', 30)
     pinClock(new Date('2026-08-01T09:00:00Z'))
     expect(await view(await prepareCheck(t.ines, { list, name: 'Everyone' }))).toMatchObject({ counts: { known: 0, open: Number(n) } })
@@ -219,7 +233,10 @@ describe('checking e-mail addresses', () => {
 
   test('an address that was checked as bad is closed for whoever comes in with it', async () => {
     const [{ data }] = await t.app('enquiry_item').where({ state: 'bad' }).orderBy('n').limit(1).select('data')
-    await t.app('email_check').where({ key: (await t.app('address').where({ value: data.email }).first('key')).key }).update({ state: 'bad' })
+    await t
+      .app('email_check')
+      .where({ key: (await t.app('address').where({ value: data.email }).first('key')).key })
+      .update({ state: 'bad' })
     await broughtIn(t.ines, 'again.csv', `Id,Name,Email\nBAD1,Nobody Reached,${data.email}\n`, { byKeysAlone: true })
     const { id } = await t.app('person').where({ outside_id: 'BAD1' }).first('id')
     expect((await openPerson(t.ines, id)).addresses).toMatchObject([{ usable: false, why: expect.stringMatching(/^checked as bad/) }])
@@ -239,7 +256,13 @@ describe('checking e-mail addresses', () => {
     const { person_id } = await t.app('address').where({ channel: 'phone', usable: true }).first('person_id')
     const state = async () => (await openPerson(t.ines, person_id)).addresses.find((a) => a.channel === 'phone')?.state?.is
     expect(await state()).toBe('not tried')
-    for (const [result, is] of [['no answer', 'not tried'], ['spoke', 'reached'], ['out of service', 'out of service'], ['voicemail', 'reached'], ['wrong number', 'wrong']] as const) {
+    for (const [result, is] of [
+      ['no answer', 'not tried'],
+      ['spoke', 'reached'],
+      ['out of service', 'out of service'],
+      ['voicemail', 'reached'],
+      ['wrong number', 'wrong'],
+    ] as const) {
       pinClock(new Date((await t.app.raw('select now() as at')).rows[0].at))
       await recordContact(t.tam, person_id, { channel: 'phone', result })
       expect(await state()).toBe(is)
@@ -258,7 +281,10 @@ describe('filling gaps', () => {
     expect(done.cost).toBe(done.counts.verified * 9)
     expect(Math.min(done.counts.verified, done.counts.nothing)).toBeGreaterThan(0)
     // Found is who has something of what they lack, and only that came; whoever has nothing of it cost nothing.
-    const found: { data: { lacks: string[] }; answer: Record<string, string>; state: string }[] = await t.app('enquiry_item').where({ enquiry_id: id }).whereNotNull('answer')
+    const found: { data: { lacks: string[] }; answer: Record<string, string>; state: string }[] = await t
+      .app('enquiry_item')
+      .where({ enquiry_id: id })
+      .whereNotNull('answer')
     expect(found).toHaveLength(done.counts.verified + done.counts.uncertain)
     for (const { data, answer } of found) {
       const titles = data.lacks.map((field) => (field === 'email' ? 'E-mail' : 'Phone'))
@@ -269,7 +295,9 @@ describe('filling gaps', () => {
     const batch = await batchFromEnquiry(t.ines, id)
     const preview = await previewBatch(t.ines, batch)
     expect(preview.batch.mapping[0]).toBe('record')
-    const lacking = (await t.app('enquiry_item').where({ enquiry_id: id, state: 'verified' }).orderBy('n').first()) as { data: { person: number; lacks: string[] } }
+    const lacking = (await t.app('enquiry_item').where({ enquiry_id: id, state: 'verified' }).orderBy('n').first()) as {
+      data: { person: number; lacks: string[] }
+    }
     const before = await openPerson(t.ines, lacking.data.person)
     await startBatch(t.ines, batch, preview.batch, preview.batch.options)
     await runBatch(batch)
@@ -287,7 +315,10 @@ describe('filling gaps', () => {
 
   test('of a file with addresses and profiles alone: known ones cost nothing, its own cells stand, and the rest is a file to look at', async () => {
     const known = people.find((p, i) => i < 700 && p.email !== '') as (typeof people)[number]
-    const ofChecker = people.slice(900, 960).filter((p, i) => p.email !== '' && (i + 900) % 5 < 3).slice(0, 12)
+    const ofChecker = people
+      .slice(900, 960)
+      .filter((p, i) => p.email !== '' && (i + 900) % 5 < 3)
+      .slice(0, 12)
     const csv = `E-mail,Profile,Remark\n${known.email},,ours\n${ofChecker.map((p) => `${p.email},,${p.id}`).join('\n')}\nnobody@nowhere.example,,none\n,,empty\n,https://profiles.example/nobody,\n`
     const file = await receiveFile(t.ines, { name: 'cards.csv', bytes: Buffer.from(csv), kind: 'people' })
     const id = await prepareFill(t.ines, { file, name: 'cards.csv' }, ['email'])
@@ -314,15 +345,27 @@ test('a row that names a record of ours goes to it, or to the one it was merged 
   const [a, b] = (await t.app('person').where({ state: 'live' }).orderBy('id').limit(2).select('id')).map((p) => p.id)
   const { mergePeople } = await import('@/usecases/directory/merge-people')
   await mergePeople(t.ines, a, b)
-  const id = await broughtIn(t.ines, 'back.csv', `Record number,Name,Tags\n${b},Whoever Else,round trip\n999999999,Nobody Known,\nx1,Bad Number,\n`, { rules: { name: 'blanks' } })
+  const id = await broughtIn(
+    t.ines,
+    'back.csv',
+    `Record number,Name,Tags\n${b},Whoever Else,round trip\n999999999,Nobody Known,\nx1,Bad Number,\n`,
+    { rules: { name: 'blanks' } },
+  )
   expect((await batchAccount(t.ines, id)).counts).toMatchObject({ updated: 1, refused: 2 })
   expect((await batchRows(t.ines, id, { outcome: 'updated' })).rows[0].person?.id).toBe(a)
-  expect((await batchRows(t.ines, id, { outcome: 'refused' })).rows.map((r) => r.reason)).toEqual(['there is nobody with the record number 999999999 in the directory', '“x1” is not a record number of ours'])
+  expect((await batchRows(t.ines, id, { outcome: 'refused' })).rows.map((r) => r.reason)).toEqual([
+    'there is nobody with the record number 999999999 in the directory',
+    '“x1” is not a record number of ours',
+  ])
 })
 
 test('contacts and suppressions may name a record of ours, too', async () => {
   const { id } = await t.app('person').where({ state: 'live' }).orderBy('id', 'desc').first('id')
-  const contacts = await broughtIn(t.ines, 'calls.csv', `Record number,Date,Channel,Result\n${id},2026-06-01,phone,spoke\n999999999,2026-06-01,phone,spoke\n`)
+  const contacts = await broughtIn(
+    t.ines,
+    'calls.csv',
+    `Record number,Date,Channel,Result\n${id},2026-06-01,phone,spoke\n999999999,2026-06-01,phone,spoke\n`,
+  )
   expect((await batchAccount(t.ines, contacts)).counts).toMatchObject({ new: 1, refused: 1 })
   expect((await batchRows(t.ines, contacts, { outcome: 'new' })).rows[0].person?.id).toBe(id)
   const stops = await broughtIn(t.ines, 'stops.csv', `Record number,Reason\n${id},opt-out\n999999999,opt-out\n`, { kind: 'suppressions' })

@@ -26,9 +26,18 @@ vi.mock('@/app/requests/auth', () => ({
   actorOrNull: async () => now.who,
   actorOf: async () => now.who,
   actor: async () => now.who,
-  auth: () => ({ api: { signInEmail: async () => Promise.reject(Object.assign(new Error('no'), { statusCode: 401 })), signOut: async () => {}, changePassword: async () => Promise.reject(Object.assign(new Error('no'), { statusCode: 400 })) } }),
+  auth: () => ({
+    api: {
+      signInEmail: async () => Promise.reject(Object.assign(new Error('no'), { statusCode: 401 })),
+      signOut: async () => {},
+      changePassword: async () => Promise.reject(Object.assign(new Error('no'), { statusCode: 400 })),
+    },
+  }),
 }))
-vi.mock('next/headers', () => ({ headers: async () => new Headers({ 'sec-fetch-site': 'same-origin' }), cookies: async () => ({ get: () => undefined, set: () => {} }) }))
+vi.mock('next/headers', () => ({
+  headers: async () => new Headers({ 'sec-fetch-site': 'same-origin' }),
+  cookies: async () => ({ get: () => undefined, set: () => {} }),
+}))
 vi.mock('next/cache', () => ({ revalidatePath: () => {} }))
 vi.mock('next/navigation', () => ({
   redirect: () => {
@@ -43,7 +52,11 @@ vi.mock('@/app/requests/answer', async (original) => {
   const real = await original<typeof import('@/app/requests/answer')>()
   return {
     ...real,
-    act: async (shapes: Parameters<typeof real.act>[0], given: unknown[], work: (actor: Actor, ...whole: unknown[]) => Promise<unknown>) => {
+    act: async (
+      shapes: Parameters<typeof real.act>[0],
+      given: unknown[],
+      work: (actor: Actor, ...whole: unknown[]) => Promise<unknown>,
+    ) => {
       spied.status = now.who ? 200 : 401
       if (!now.who) return { ok: false, error: 'no session' }
       try {
@@ -85,15 +98,32 @@ beforeAll(async () => {
   const { receiveFile } = await import('@/usecases/intake/receive-file')
   batch = await receiveFile(t.ines, { name: 'waits.csv', bytes: Buffer.from('Name\nSomebody Else\n') })
   const { addMember } = await import('@/db/team/first-member')
-  for (const post of ['caller', 'coordinator', 'manager'] as const) asker.set(post, { id: await addMember(t.owner, { name: `Asking ${post}`, email: `${post}@way.example`, post, password: 'rain-on-the-roof' }), name: `Asking ${post}`, post })
+  for (const post of ['caller', 'coordinator', 'manager'] as const)
+    asker.set(post, {
+      id: await addMember(t.owner, { name: `Asking ${post}`, email: `${post}@way.example`, post, password: 'rain-on-the-roof' }),
+      name: `Asking ${post}`,
+      post,
+    })
   for (const [file, load] of Object.entries(routeFiles)) {
     const module = await load()
-    for (const method of METHODS) if (module[method]) routes.set(`${file.replace('/src/app/', '').replace('/route.ts', '').replace(/^api\/\([a-z]+\)/, 'api')} ${method}`, module[method])
+    for (const method of METHODS)
+      if (module[method])
+        routes.set(
+          `${file
+            .replace('/src/app/', '')
+            .replace('/route.ts', '')
+            .replace(/^api\/\([a-z]+\)/, 'api')} ${method}`,
+          module[method],
+        )
   }
   for (const [file, load] of Object.entries(actionFiles)) {
     const module = await load()
-    const name = file.replace('/src/app/', '').replace('/actions.ts', '').replace(/^\(book\)\//, '')
-    for (const [key, action] of Object.entries(module)) if (typeof action === 'function') actions.set(`${name === 'sign-in' ? '/sign-in' : name} ${key}`, action)
+    const name = file
+      .replace('/src/app/', '')
+      .replace('/actions.ts', '')
+      .replace(/^\(book\)\//, '')
+    for (const [key, action] of Object.entries(module))
+      if (typeof action === 'function') actions.set(`${name === 'sign-in' ? '/sign-in' : name} ${key}`, action)
   }
 }, 180_000)
 
@@ -117,28 +147,68 @@ async function thingOf(of: Needs['of'], relation: Relation, who: Actor, wantsLis
     return receiveFile(owner(), { name: 'waits.csv', bytes: Buffer.from('Name\nSomebody Else\n') })
   }
   const list = await createList(by, `List ${Math.random()}`, false, LINES as never)
-  if (relation !== 'owner') await shareList(by, list, { team: null, members: relation === 'private' ? [] : [{ id: who.id, role: relation }] })
+  if (relation !== 'owner')
+    await shareList(by, list, { team: null, members: relation === 'private' ? [] : [{ id: who.id, role: relation }] })
   if (of === 'list') return list
   if (of === 'proposal') {
-    await saveEdition(by, list, 1, [...LINES, { id: 'x', verb: 'keep', off: true, unknownAsYes: false, criterion: { kind: 'tag', any: ['x'] } }] as never)
+    await saveEdition(by, list, 1, [
+      ...LINES,
+      { id: 'x', verb: 'keep', off: true, unknownAsYes: false, criterion: { kind: 'tag', any: ['x'] } },
+    ] as never)
     return propose(by, list, 2, LINES, 'why')
   }
   if (of === 'enquiry') {
-    const [{ id }] = await t.owner('enquiry').insert({ kind: 'fill', source: 'checker', name: 'Gaps', asked: JSON.stringify({ kind: 'fill', of: { list, name: 'x' }, fields: ['phone'] }), state: 'done', parts: '[]', actor_id: by.id, created_at: new Date(), list_id: list }, 'id')
+    const [{ id }] = await t.owner('enquiry').insert(
+      {
+        kind: 'fill',
+        source: 'checker',
+        name: 'Gaps',
+        asked: JSON.stringify({ kind: 'fill', of: { list, name: 'x' }, fields: ['phone'] }),
+        state: 'done',
+        parts: '[]',
+        actor_id: by.id,
+        created_at: new Date(),
+        list_id: list,
+      },
+      'id',
+    )
     return id
   }
   if (of === 'batch') {
     const [row] = await t.owner('batch').where({ id: batch }).select('*')
     const { id: _, ...rest } = row
-    const [{ id }] = await t.owner('batch').insert({ ...rest, list_id: list, reading: JSON.stringify(row.reading), choices: JSON.stringify(row.choices), mapping: JSON.stringify(row.mapping), shaping: JSON.stringify(row.shaping), options: JSON.stringify(row.options), first_rows: JSON.stringify(row.first_rows), trial: null }, 'id')
-    await t.owner.raw('insert into batch_file (batch_id, sha256, size) select ?, sha256, size from batch_file where batch_id = ?', [id, batch])
-    await t.owner.raw('insert into batch_file_part (batch_id, part, bytes) select ?, part, bytes from batch_file_part where batch_id = ?', [id, batch])
+    const [{ id }] = await t.owner('batch').insert(
+      {
+        ...rest,
+        list_id: list,
+        reading: JSON.stringify(row.reading),
+        choices: JSON.stringify(row.choices),
+        mapping: JSON.stringify(row.mapping),
+        shaping: JSON.stringify(row.shaping),
+        options: JSON.stringify(row.options),
+        first_rows: JSON.stringify(row.first_rows),
+        trial: null,
+      },
+      'id',
+    )
+    await t.owner.raw('insert into batch_file (batch_id, sha256, size) select ?, sha256, size from batch_file where batch_id = ?', [
+      id,
+      batch,
+    ])
+    await t.owner.raw('insert into batch_file_part (batch_id, part, bytes) select ?, part, bytes from batch_file_part where batch_id = ?', [
+      id,
+      batch,
+    ])
     return id
   }
   const coordinating = { ...by, post: 'coordinator' as const }
   const round = await startRound(coordinating, list)
   if (of === 'released') {
-    await setRules(coordinating, round, firstPolicy().map((rule) => ('off' in rule ? { ...rule, off: true } : rule)))
+    await setRules(
+      coordinating,
+      round,
+      firstPolicy().map((rule) => ('off' in rule ? { ...rule, off: true } : rule)),
+    )
     await releaseRound(coordinating, round)
     if (wantsList) return list
   }
@@ -154,7 +224,11 @@ async function callRoute(key: string, needs: Needs, id: number | string, body?: 
   for (const [name, value] of Object.entries(needs.query ?? {})) url.searchParams.set(name, value)
   const sent = body === undefined ? JSON.stringify(asked) : (body as string)
   const gone = new AbortController()
-  const request = new Request(url, { method, signal: gone.signal, ...(method === 'GET' ? {} : { body: sent, headers: { 'content-type': 'application/json' } }) })
+  const request = new Request(url, {
+    method,
+    signal: gone.signal,
+    ...(method === 'GET' ? {} : { body: sent, headers: { 'content-type': 'application/json' } }),
+  })
   const response = await (routes.get(key) as NonNullable<Route[string]>)(request, { params: Promise.resolve(params) })
   gone.abort()
   return response.status
@@ -174,16 +248,37 @@ async function callAction(key: string, args: unknown[]): Promise<number> {
 
 /** What somebody is to be told, from what is written down. */
 function expected(needs: Needs, relation: Relation, post: Actor['post']): 'none' | 'not allowed' | 'let through' {
-  const ofList = needs.of === 'list' || needs.of === 'round' || needs.of === 'released' || needs.of === 'proposal' || needs.of === 'enquiry' || needs.of === 'batch'
+  const ofList =
+    needs.of === 'list' ||
+    needs.of === 'round' ||
+    needs.of === 'released' ||
+    needs.of === 'proposal' ||
+    needs.of === 'enquiry' ||
+    needs.of === 'batch'
   if (!postEnough(post, needs.post)) return 'not allowed'
   if (ofList && relation === 'private') return 'none'
   if (needs.of === 'anything') return 'none'
   if (relation === 'owner' || !ofList || needs.role === undefined) return 'let through'
-  return needs.role !== 'owner' && relation !== 'private' && allows(relation, needs.role) ? 'let through' : needs.hidden ? 'none' : 'not allowed'
+  return needs.role !== 'owner' && relation !== 'private' && allows(relation, needs.role)
+    ? 'let through'
+    : needs.hidden
+      ? 'none'
+      : 'not allowed'
 }
 
 /** Let through is whatever is neither refused for who asks nor broken: it may not be possible just now. */
-const saidBy = (status: number): string => (status === 404 ? 'none' : status === 403 ? 'not allowed' : status === 400 ? 'not whole' : status >= 500 ? `broke: ${status}` : status === 401 ? 'nobody' : 'let through')
+const saidBy = (status: number): string =>
+  status === 404
+    ? 'none'
+    : status === 403
+      ? 'not allowed'
+      : status === 400
+        ? 'not whole'
+        : status >= 500
+          ? `broke: ${status}`
+          : status === 401
+            ? 'nobody'
+            : 'let through'
 
 describe('written down is', () => {
   test('what every route needs, and no route that is not there', () => {
@@ -198,15 +293,24 @@ describe('whoever is not signed in', () => {
   test('is told nothing by any route, and does nothing by any action', async () => {
     const open: string[] = []
     for (const [key, needs] of Object.entries(ROUTES)) if ((await callRoute(key, needs, 1)) !== 401) open.push(key)
-    for (const [key, needs] of Object.entries(ACTIONS)) if (!key.startsWith('/sign-in') && (await callAction(key, needs.ask?.(1, has) as unknown[])) !== 401) open.push(key)
+    for (const [key, needs] of Object.entries(ACTIONS))
+      if (!key.startsWith('/sign-in') && (await callAction(key, needs.ask?.(1, has) as unknown[])) !== 401) open.push(key)
     expect(open).toEqual(['health GET'])
   })
 })
 
-const cells = (needs: Needs): Relation[] => (needs.of === undefined || needs.of === 'person' || needs.of === 'anything' ? ['see'] : needs.of === 'batch' ? ['private', 'see', 'owner'] : RELATIONS)
+const cells = (needs: Needs): Relation[] =>
+  needs.of === undefined || needs.of === 'person' || needs.of === 'anything'
+    ? ['see']
+    : needs.of === 'batch'
+      ? ['private', 'see', 'owner']
+      : RELATIONS
 const skipped = (key: string) => key === 'health GET' || key.startsWith('/sign-in')
 
-async function differing(table: Record<string, Needs>, call: (key: string, needs: Needs, id: number) => Promise<number>): Promise<string[]> {
+async function differing(
+  table: Record<string, Needs>,
+  call: (key: string, needs: Needs, id: number) => Promise<number>,
+): Promise<string[]> {
   const wrong: string[] = []
   for (const [key, needs] of Object.entries(table)) {
     if (skipped(key)) continue
@@ -218,7 +322,8 @@ async function differing(table: Record<string, Needs>, call: (key: string, needs
         const said = saidBy(await call(key, needs, id))
         const meant = expected(needs, relation, post)
         // Of what nobody made, a person who may is told that there is none.
-        if (said !== meant && !(meant === 'let through' && said === 'none' && (needs.of === undefined || needs.empty))) wrong.push(`${key}, ${post}, ${relation}: ${said}, not ${meant}`)
+        if (said !== meant && !(meant === 'let through' && said === 'none' && (needs.of === undefined || needs.empty)))
+          wrong.push(`${key}, ${post}, ${relation}: ${said}, not ${meant}`)
       }
     }
   }
@@ -234,9 +339,16 @@ test('each action lets through whom it should, by post and by role', async () =>
 }, 300_000)
 
 test('each page is there for whom it should be, and for nobody else', async () => {
-  const files = import.meta.glob<{ default: (given: { params: Promise<object>; searchParams: Promise<object> }) => Promise<unknown> }>('/src/app/**/page.tsx')
+  const files = import.meta.glob<{ default: (given: { params: Promise<object>; searchParams: Promise<object> }) => Promise<unknown> }>(
+    '/src/app/**/page.tsx',
+  )
   // The first page and that of signing in are for everybody.
-  expect(Object.keys(files).map((file) => file.replace('/src/app/', '').replace('/page.tsx', '')).filter((key) => key.startsWith('(book)')).sort()).toEqual(Object.keys(PAGES).sort())
+  expect(
+    Object.keys(files)
+      .map((file) => file.replace('/src/app/', '').replace('/page.tsx', ''))
+      .filter((key) => key.startsWith('(book)'))
+      .sort(),
+  ).toEqual(Object.keys(PAGES).sort())
   const show = async (key: string, needs: Needs, id: number | string): Promise<number> => {
     const { default: page } = await files[`/src/app/${key}/page.tsx`]()
     try {
@@ -287,7 +399,20 @@ test('whatever is sent in place of what is asked for, nothing breaks', async () 
     const who = asker.get('manager') as Actor
     const id = needs.of ? await thingOf(needs.of, 'owner', who, needs.params?.list === 'yes') : 1
     const good = needs.ask?.(id, has) as Record<string, unknown>
-    const bodies = ['', 'not json', 'null', '[]', '7', '"x"', '{', ...WRONG.flatMap((wrong) => Object.keys({ ...good, offset: 0, sort: '', find: '', view: null, rules: null, lines: null }).map((field) => JSON.stringify({ ...good, [field]: wrong })))]
+    const bodies = [
+      '',
+      'not json',
+      'null',
+      '[]',
+      '7',
+      '"x"',
+      '{',
+      ...WRONG.flatMap((wrong) =>
+        Object.keys({ ...good, offset: 0, sort: '', find: '', view: null, rules: null, lines: null }).map((field) =>
+          JSON.stringify({ ...good, [field]: wrong }),
+        ),
+      ),
+    ]
     for (const body of bodies) {
       now.who = who
       const status = await callRoute(key, needs, id, body)
@@ -307,10 +432,18 @@ test('whatever an action is handed, nothing breaks', async () => {
     const good = needs.ask?.(id, has) as unknown[]
     for (let i = 0; i < good.length; i++) {
       const part = good[i]
-      const wrongs = [...WRONG, ...(part && typeof part === 'object' && !Array.isArray(part) ? WRONG.flatMap((wrong) => Object.keys(part).map((field) => ({ ...part, [field]: wrong }))) : [])]
+      const wrongs = [
+        ...WRONG,
+        ...(part && typeof part === 'object' && !Array.isArray(part)
+          ? WRONG.flatMap((wrong) => Object.keys(part).map((field) => ({ ...part, [field]: wrong })))
+          : []),
+      ]
       for (const wrong of wrongs) {
         now.who = who
-        const status = await callAction(key, good.map((arg, at) => (at === i ? wrong : arg)))
+        const status = await callAction(
+          key,
+          good.map((arg, at) => (at === i ? wrong : arg)),
+        )
         if (status >= 500) broke.push(`${key} [${i}] ${JSON.stringify(wrong)?.slice(0, 100)}: ${status}`)
       }
     }
@@ -320,8 +453,15 @@ test('whatever an action is handed, nothing breaks', async () => {
 
 test('whatever was stored meanwhile, every page opens for everybody', async () => {
   const [lists, rounds, batches, enquiries, suppressions, doubles, teams, people, words] = await Promise.all([
-    import('@/usecases/lists/lists'), import('@/usecases/rounds/rounds'), import('@/usecases/intake/batches'), import('@/usecases/sources/enquiries'), import('@/usecases/screening/suppressions'),
-    import('@/usecases/directory/possible-duplicates'), import('@/usecases/team/team'), import('@/usecases/directory/find-and-open'), import('@/usecases/lists/known-words'),
+    import('@/usecases/lists/lists'),
+    import('@/usecases/rounds/rounds'),
+    import('@/usecases/intake/batches'),
+    import('@/usecases/sources/enquiries'),
+    import('@/usecases/screening/suppressions'),
+    import('@/usecases/directory/possible-duplicates'),
+    import('@/usecases/team/team'),
+    import('@/usecases/directory/find-and-open'),
+    import('@/usecases/lists/known-words'),
   ])
   const { openRound } = await import('@/usecases/rounds/screen-round')
   const { tableOf } = await import('@/usecases/lists/list-tables')
@@ -340,9 +480,18 @@ test('whatever was stored meanwhile, every page opens for everybody', async () =
       opened++
     }
     for (const { id } of await rounds.roundIndex(who)) await openRound(who, id)
-    for (const { id, state } of await batches.batchIndex(who)) await (state === 'mapping' ? previewBatch(who, id) : batches.batchAccount(who, id))
+    for (const { id, state } of await batches.batchIndex(who))
+      await (state === 'mapping' ? previewBatch(who, id) : batches.batchAccount(who, id))
     for (const { id } of await enquiries.enquiryIndex(who)) await enquiries.openEnquiry(who, id)
-    await Promise.all([suppressions.suppressionIndex(who), doubles.doublesPage(who), teams.teamPage(who), words.knownWords(who), roleWordings(who), mappingProfiles(who), listAreas(who)])
+    await Promise.all([
+      suppressions.suppressionIndex(who),
+      doubles.doublesPage(who),
+      teams.teamPage(who),
+      words.knownWords(who),
+      roleWordings(who),
+      mappingProfiles(who),
+      listAreas(who),
+    ])
   }
   for (const { id } of await t.app('person').where({ state: 'live' }).select('id')) await people.openPerson(t.ines, id)
   expect(opened).toBeGreaterThan(30)

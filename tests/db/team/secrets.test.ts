@@ -12,7 +12,8 @@ const SECRET = 'a-secret-of-an-installation-of-its-own-0001'
 const cluster = new Cluster(`.data-test/secrets-${process.pid}`, SECRET, 55280)
 const started = new Cluster(`.data-test/started-${process.pid}`, SECRET, 55380)
 const bin = join(process.cwd(), started.folder, 'bin')
-const appPassword = () => spawnSync('bash', ['-c', `. bin/common.sh; ARCH_SECRET=${SECRET}; app_password`, 'bin/start'], { encoding: 'utf8' }).stdout.trim()
+const appPassword = () =>
+  spawnSync('bash', ['-c', `. bin/common.sh; ARCH_SECRET=${SECRET}; app_password`, 'bin/start'], { encoding: 'utf8' }).stdout.trim()
 const passwordOf = (url: string) => decodeURIComponent(new URL(url).password)
 const mode = (path: string) => (statSync(path).mode & 0o777).toString(8)
 
@@ -38,7 +39,11 @@ test('the owner of the database has a password of its own, also in a cluster of 
   expect(passwordOf(url)).not.toBe(appPassword())
   expect(await owns(url, passwordOf(url))).toBe(true)
   expect(await owns(url, appPassword())).toBe(false)
-  expect([mode(join(cluster.data, 'owner-password')), mode(join(cluster.data, 'secret')), mode(join(cluster.data, 'pg.log'))]).toEqual(['600', '600', '600'])
+  expect([mode(join(cluster.data, 'owner-password')), mode(join(cluster.data, 'secret')), mode(join(cluster.data, 'pg.log'))]).toEqual([
+    '600',
+    '600',
+    '600',
+  ])
 
   const db = connect(url, 1)
   await db.raw(`alter role arch_owner password '${appPassword()}'`)
@@ -54,7 +59,12 @@ test('what goes wrong is logged without anybody’s row', async () => {
   const db = connect(cluster.start('postgres'), 1)
   await db.raw('create table if not exists held (email text primary key)')
   const wrong: Error[] = []
-  for (const sql of [`insert into held values ('maud.ellery@example.org'), ('maud.ellery@example.org')`, `insert into held values (?), (?)`, `select 'maud.ellery@example.org'::int`]) await db.raw(sql, sql.includes('?') ? ['maud.ellery@example.org', 'maud.ellery@example.org'] : []).catch((error) => wrong.push(error))
+  for (const sql of [
+    `insert into held values ('maud.ellery@example.org'), ('maud.ellery@example.org')`,
+    `insert into held values (?), (?)`,
+    `select 'maud.ellery@example.org'::int`,
+  ])
+    await db.raw(sql, sql.includes('?') ? ['maud.ellery@example.org', 'maud.ellery@example.org'] : []).catch((error) => wrong.push(error))
   await db.destroy()
   expect(wrong).toHaveLength(3)
   // One that was handed over apart from the statement stands nowhere in what a program may write down.
@@ -69,7 +79,10 @@ test('a backup under way shows no password on its command line', async () => {
   const trx = await db.transaction()
   await trx.raw('lock table held in access exclusive mode')
   const file = join(cluster.data, 'shown.dump')
-  const backup = spawn('bin/backup', [file], { env: { ...process.env, DATABASE_URL: url, ARCH_SECRET: SECRET, ARCH_DATA: cluster.folder }, stdio: 'ignore' })
+  const backup = spawn('bin/backup', [file], {
+    env: { ...process.env, DATABASE_URL: url, ARCH_SECRET: SECRET, ARCH_DATA: cluster.folder },
+    stdio: 'ignore',
+  })
   const ended = new Promise((resolve) => backup.once('exit', resolve))
   let line = ''
   for (let i = 0; i < 200 && line === ''; i++) {
@@ -88,19 +101,35 @@ test('what runs after the migrations does not know the owner; the stand-ins know
   mkdirSync(bin, { recursive: true })
   const real = spawnSync('bash', ['-c', 'command -v node'], { encoding: 'utf8' }).stdout.trim()
   // In place of each long-lived process one that writes down what it was given; the build is left out.
-  writeFileSync(join(bin, 'node'), `#!/bin/bash
+  writeFileSync(
+    join(bin, 'node'),
+    `#!/bin/bash
 case "$*" in
   *"next build"*|*"bin/next build"*|*"/next build") exit 0 ;;
   *src/engine/main.ts*|*src/jobs/main.ts*|*src/standins/main.ts*|*"next start"*) env >"${bin}/$ARCH_PROCESS.env.part"; printf '%s\\n' "$*" >>"${bin}/$ARCH_PROCESS.env.part"; mv "${bin}/$ARCH_PROCESS.env.part" "${bin}/$ARCH_PROCESS.env"; exec sleep 60 ;;
 esac
 exec ${real} "$@"
-`)
+`,
+  )
   chmodSync(join(bin, 'node'), 0o755)
   const { OWNER_DATABASE_URL: _, APP_DATABASE_URL: __, ARCH_APP_PASSWORD: ___, DATABASE_URL: ____, ...rest } = process.env
-  const child = spawn('bin/start', ['--empty'], { detached: true, env: { ...rest, PATH: `${bin}:${process.env.PATH}`, ARCH_DATA: started.folder, ARCH_SECRET: SECRET, PORT: String(await freePort()), ENGINE_PORT: String(await freePort()), ARCH_DIST: `${started.folder}/next` }, stdio: 'ignore' })
+  const child = spawn('bin/start', ['--empty'], {
+    detached: true,
+    env: {
+      ...rest,
+      PATH: `${bin}:${process.env.PATH}`,
+      ARCH_DATA: started.folder,
+      ARCH_SECRET: SECRET,
+      PORT: String(await freePort()),
+      ENGINE_PORT: String(await freePort()),
+      ARCH_DIST: `${started.folder}/next`,
+    },
+    stdio: 'ignore',
+  })
   const NAMES = ['engine', 'worker', 'sources', 'application']
   try {
-    for (let i = 0; i < 900 && !NAMES.every((name) => existsSync(join(bin, `${name}.env`))); i++) await new Promise((resolve) => setTimeout(resolve, 100))
+    for (let i = 0; i < 900 && !NAMES.every((name) => existsSync(join(bin, `${name}.env`))); i++)
+      await new Promise((resolve) => setTimeout(resolve, 100))
     const given = Object.fromEntries(NAMES.map((name) => [name, readFileSync(join(bin, `${name}.env`), 'utf8')]))
     const owner = readFileSync(join(started.data, 'owner-password'), 'utf8')
     for (const name of NAMES) {

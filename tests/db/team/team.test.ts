@@ -19,7 +19,8 @@ beforeAll(async () => {
 })
 
 const MAUD = 'maud@brackenfold.example'
-const tries = async (n: number, work: () => Promise<unknown>) => (await Promise.allSettled(Array.from({ length: n }, work))).filter((r) => r.status === 'fulfilled').length
+const tries = async (n: number, work: () => Promise<unknown>) =>
+  (await Promise.allSettled(Array.from({ length: n }, work))).filter((r) => r.status === 'fulfilled').length
 
 test('of many tries at once no more get through than of as many one after the other', async () => {
   expect(await tries(30, () => noteTry(MAUD, { address: null }))).toBe(8)
@@ -49,7 +50,9 @@ test('a right password takes back its own try alone; one address is limited over
 test('managers add, change and remove people, and nobody else', async () => {
   for (const who of [t.ines, t.tam]) {
     await expect(addColleague(who, { name: 'New One', email: 'new@brackenfold.example', post: 'caller' })).rejects.toThrow(/Only managers/)
-    await expect(changeColleague(who, t.tam.id, { name: 'Tam', email: 'tam@brackenfold.example', post: 'manager' })).rejects.toThrow(/Only managers/)
+    await expect(changeColleague(who, t.tam.id, { name: 'Tam', email: 'tam@brackenfold.example', post: 'manager' })).rejects.toThrow(
+      /Only managers/,
+    )
     await expect(newPasswordFor(who, t.marek.id)).rejects.toThrow(/Only managers/)
     await expect(removeColleague(who, t.marek.id)).rejects.toThrow(/Only managers/)
     expect((await teamPage(who)).colleagues.filter((c) => c.email !== null).map((c) => c.id)).toEqual([who.id])
@@ -58,16 +61,33 @@ test('managers add, change and remove people, and nobody else', async () => {
   const { password: hash } = await t.owner('account').where({ userId: id }).first('password')
   expect(await verifyPassword({ hash, password })).toBe(true)
   expect(JSON.stringify(await t.owner('user').where({ id }))).not.toContain(password)
-  await expect(addColleague(t.marek, { name: 'Other', email: 'nora@brackenfold.example', post: 'caller' })).rejects.toThrow(/Nora Quill already signs in with this/)
-  for (const wrong of [null, {}, { name: '', email: 'x@y.example', post: 'caller' }, { name: 'X', email: 'none', post: 'caller' }, { name: 'X', email: 'x@y.example', post: 'owner' }, 'text', 7]) await expect(addColleague(t.marek, wrong)).rejects.toThrow(/Give|whole e-mail|post|must be a/)
+  await expect(addColleague(t.marek, { name: 'Other', email: 'nora@brackenfold.example', post: 'caller' })).rejects.toThrow(
+    /Nora Quill already signs in with this/,
+  )
+  for (const wrong of [
+    null,
+    {},
+    { name: '', email: 'x@y.example', post: 'caller' },
+    { name: 'X', email: 'none', post: 'caller' },
+    { name: 'X', email: 'x@y.example', post: 'owner' },
+    'text',
+    7,
+  ])
+    await expect(addColleague(t.marek, wrong)).rejects.toThrow(/Give|whole e-mail|post|must be a/)
   await changeColleague(t.marek, id, { name: 'Nora Quill', email: 'nora@brackenfold.example', post: 'coordinator' })
-  expect((await teamPage(t.marek)).colleagues.find((c) => c.id === id)).toMatchObject({ post: 'coordinator', email: 'nora@brackenfold.example' })
+  expect((await teamPage(t.marek)).colleagues.find((c) => c.id === id)).toMatchObject({
+    post: 'coordinator',
+    email: 'nora@brackenfold.example',
+  })
 })
 
 test('the team keeps a manager, also when two step down at once', async () => {
   const { id } = await addColleague(t.marek, { name: 'Second Manager', email: 'second@brackenfold.example', post: 'manager' })
   const down = (who: string, name: string, email: string) => changeColleague(t.marek, who, { name, email, post: 'caller' })
-  const ends = await Promise.allSettled([down(id, 'Second Manager', 'second@brackenfold.example'), down(t.marek.id, 'Marek Dunn', 'marek@brackenfold.example')])
+  const ends = await Promise.allSettled([
+    down(id, 'Second Manager', 'second@brackenfold.example'),
+    down(t.marek.id, 'Marek Dunn', 'marek@brackenfold.example'),
+  ])
   expect(ends.map((e) => e.status).sort()).toEqual(['fulfilled', 'rejected'])
   await t.owner('user').where({ id: t.marek.id }).update({ post: 'manager' })
   await t.owner('user').where({ id }).update({ post: 'caller' })
@@ -81,7 +101,11 @@ test('who is removed is signed out at once, signs in no more, and leaves their l
   await shareList(leaving, list, { team: null, members: [{ id: t.tam.id, role: 'see' }] })
   await session(id, 'leaving-1')
   let looked = 0
-  const close = subscribeNews(leaving, () => {}, () => looked++)
+  const close = subscribeNews(
+    leaving,
+    () => {},
+    () => looked++,
+  )
   await new Promise((resolve) => setTimeout(resolve, 500))
 
   expect(await removeColleague(t.marek, id)).toEqual({ lists: 1 })
@@ -98,13 +122,19 @@ test('who is removed is signed out at once, signs in no more, and leaves their l
   await expect(shareList(t.marek, list, { team: null, members: [{ id, role: 'see' }] })).rejects.toThrow(/no longer on the team/)
   await expect(handOver(t.marek, list, id)).rejects.toThrow(/to whom/)
   await expect(newPasswordFor(t.marek, id)).rejects.toThrow(/not on the team/)
-  await expect(addColleague(t.marek, { name: 'Again', email: 'leaving@brackenfold.example', post: 'caller' })).rejects.toThrow(/who was removed, has this/)
+  await expect(addColleague(t.marek, { name: 'Again', email: 'leaving@brackenfold.example', post: 'caller' })).rejects.toThrow(
+    /who was removed, has this/,
+  )
 })
 
 test('another post, a sign-out and a new password are told to what is open', async () => {
   const { id } = await addColleague(t.marek, { name: 'Open Page', email: 'open@brackenfold.example', post: 'caller' })
   let looked = 0
-  const close = subscribeNews({ id, name: 'Open Page', post: 'caller' }, () => {}, () => looked++)
+  const close = subscribeNews(
+    { id, name: 'Open Page', post: 'caller' },
+    () => {},
+    () => looked++,
+  )
   const told = async () => {
     const before = looked
     return async () => {
@@ -153,7 +183,10 @@ test('a list that is handed to somebody, or made by them, while they are removed
   const removing = await t.app.transaction()
   await removing('user').where({ id }).forUpdate().first('id')
   await removing('user').where({ id }).update({ left_at: new Date() })
-  const late = Promise.allSettled([handOver(t.ines, list, id), createList({ id, name: 'Just Leaving', post: 'coordinator' }, 'Too late', false, [start])])
+  const late = Promise.allSettled([
+    handOver(t.ines, list, id),
+    createList({ id, name: 'Just Leaving', post: 'coordinator' }, 'Too late', false, [start]),
+  ])
   await new Promise((resolve) => setTimeout(resolve, 300))
   await removing.commit()
   expect((await late).map((end) => end.status)).toEqual(['rejected', 'rejected'])
@@ -166,9 +199,22 @@ test('lists are shared, handed over and saved while their owner is removed, and 
     const { id } = await addColleague(t.marek, { name: 'Owner Of Many', email: `many-${round}@brackenfold.example`, post: 'coordinator' })
     const owner = { id, name: 'Owner Of Many', post: 'coordinator' as const }
     const lists = await Promise.all(Array.from({ length: 4 }, (_, i) => createList(owner, `Many ${round} ${i}`, true, [start])))
-    const naming = { id: 'n', verb: 'drop', off: false, criterion: { kind: 'list', list: { id: lists[0], name: 'x' }, edition: null } } as Line
-    const ends = await Promise.allSettled([removeColleague(t.marek, id), ...lists.flatMap((list, i) => [shareList(owner, list, { team: 'use', members: [] }), ...(i > 0 ? [saveEdition(owner, list, 1, [start, naming])] : [])])])
-    const broke = ends.flatMap((end) => (end.status === 'rejected' && (end.reason as { code?: string }).code ? [(end.reason as { code?: string }).code] : []))
+    const naming = {
+      id: 'n',
+      verb: 'drop',
+      off: false,
+      criterion: { kind: 'list', list: { id: lists[0], name: 'x' }, edition: null },
+    } as Line
+    const ends = await Promise.allSettled([
+      removeColleague(t.marek, id),
+      ...lists.flatMap((list, i) => [
+        shareList(owner, list, { team: 'use', members: [] }),
+        ...(i > 0 ? [saveEdition(owner, list, 1, [start, naming])] : []),
+      ]),
+    ])
+    const broke = ends.flatMap((end) =>
+      end.status === 'rejected' && (end.reason as { code?: string }).code ? [(end.reason as { code?: string }).code] : [],
+    )
     expect(broke).toEqual([])
     expect(await t.app('list').where({ owner_id: id })).toEqual([])
   }

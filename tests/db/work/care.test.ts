@@ -31,28 +31,46 @@ afterAll(() => {
 })
 
 const start: Line = { id: 's', verb: 'start', off: false, batch: null }
-const run = (command: string, args: string[], env: Record<string, string>) => spawnSync(command, args, { encoding: 'utf8', env: { ...process.env, ...env } })
+const run = (command: string, args: string[], env: Record<string, string>) =>
+  spawnSync(command, args, { encoding: 'utf8', env: { ...process.env, ...env } })
 
 /** Everything that is counted anywhere: lists, rounds and their files, batches, rows of every table. */
 async function accounts(app: Knex, lists: number[], round: number, batch: number) {
   const figures = []
-  for (const id of lists) figures.push((await listAccountFor(t.ines, { lines: (await latestEdition(id)).lines, view: { tab: 'on' } })).figures)
-  const { rows: tables } = await app.raw(`select relname from pg_class where relkind = 'r' and relnamespace = 'public'::regnamespace and relname not in ('change_log', 'worker_beat', 'knex_migrations', 'knex_migrations_lock') order by 1`)
+  for (const id of lists)
+    figures.push((await listAccountFor(t.ines, { lines: (await latestEdition(id)).lines, view: { tab: 'on' } })).figures)
+  const { rows: tables } = await app.raw(
+    `select relname from pg_class where relkind = 'r' and relnamespace = 'public'::regnamespace and relname not in ('change_log', 'worker_beat', 'knex_migrations', 'knex_migrations_lock') order by 1`,
+  )
   const counts: Record<string, number> = {}
   for (const { relname } of tables) {
     const allowed = (await app.raw(`select has_table_privilege(?, 'select') as may`, [relname])).rows[0].may
     if (allowed) counts[relname] = Number((await app(relname).count('* as n').first())?.n)
   }
-  const files = await Promise.all(['email', 'phone', 'post'].map(async (channel) => (await roundFile(t.ines, round, channel)).bytes.toString('base64')))
-  return { figures, screening: (await screenRound(t.ines, round, { tab: 'held' })).figures, batch: (await batchAccount(t.ines, batch)).counts, counts, files }
+  const files = await Promise.all(
+    ['email', 'phone', 'post'].map(async (channel) => (await roundFile(t.ines, round, channel)).bytes.toString('base64')),
+  )
+  return {
+    figures,
+    screening: (await screenRound(t.ines, round, { tab: 'held' })).figures,
+    batch: (await batchAccount(t.ines, batch)).counts,
+    counts,
+    files,
+  }
 }
 
 test('a backup brought back into an empty cluster gives every account as it was, and work under way goes on', async () => {
   const batch = await broughtIn(t.ines, 'first.csv', readFileSync('demo/files/pellow-prospects-first-month.csv'))
   await suppress(t.tam, { text: '@upper-marle-orchardbrook-library.example' }, { reason: 'opt-out', channels: ['email'], word: 'a letter' })
   const lists = [
-    await createList(t.ines, 'Estates', true, [start, { id: 'k', verb: 'keep', off: false, unknownAsYes: false, criterion: { kind: 'role', any: ['estates', 'facilities'] } }]),
-    await createList(t.ines, 'Limited', false, [start, { id: 'l', verb: 'limit', off: false, most: 1, per: 'organisation', rank: 'easiest to reach' }]),
+    await createList(t.ines, 'Estates', true, [
+      start,
+      { id: 'k', verb: 'keep', off: false, unknownAsYes: false, criterion: { kind: 'role', any: ['estates', 'facilities'] } },
+    ]),
+    await createList(t.ines, 'Limited', false, [
+      start,
+      { id: 'l', verb: 'limit', off: false, most: 1, per: 'organisation', rank: 'easiest to reach' },
+    ]),
   ]
   const round = await startRound(t.ines, lists[0])
   await releaseRound(t.ines, round)
@@ -100,7 +118,9 @@ describe('the previous release', () => {
       (select count(*) from round_member) as members, (select string_agg(sha256, ',' order by round_id, channel) from round_file) as files, (select md5(string_agg(figures::text, '' order by id)) from round) as figures,
       (select md5(string_agg(lines::text, '' order by id)) from edition) as editions`
     try {
-      execFileSync('/usr/lib/postgresql/15/bin/pg_restore', ['--no-owner', '--dbname', owner, 'tests/releases/0006-demo.dump'], { stdio: ['ignore', 'ignore', 'ignore'] })
+      execFileSync('/usr/lib/postgresql/15/bin/pg_restore', ['--no-owner', '--dbname', owner, 'tests/releases/0006-demo.dump'], {
+        stdio: ['ignore', 'ignore', 'ignore'],
+      })
     } catch {
       // The queue's own schema belongs to a role that this user may not give things to; it is made anew.
     }
@@ -109,14 +129,34 @@ describe('the previous release', () => {
     expect(before.people).toBeGreaterThan(2000)
     await db.raw('drop schema if exists graphile_worker cascade')
     await db.destroy()
-    const env = { OWNER_DATABASE_URL: owner, DATABASE_URL: owner, ARCH_SECRET: 'previous-release-fixture-secret-0001', ARCH_APP_PASSWORD: process.env.ARCH_APP_PASSWORD as string, ARCH_LOG: 'warn' }
+    const env = {
+      OWNER_DATABASE_URL: owner,
+      DATABASE_URL: owner,
+      ARCH_SECRET: 'previous-release-fixture-secret-0001',
+      ARCH_APP_PASSWORD: process.env.ARCH_APP_PASSWORD as string,
+      ARCH_LOG: 'warn',
+    }
     const out = run(process.execPath, ['--import', 'tsx', 'tests/support/check-previous.ts'], env)
     expect(out.status, out.stderr).toBe(0)
     const said = JSON.parse(out.stdout.trim().split('\n').at(-1) as string)
     const again = connect(owner, 1)
     expect((await again.raw(counts)).rows[0]).toEqual(before)
     await again.destroy()
-    expect(said.migrations).toEqual(['0007_whole', '0008_whole_rounds', '0009_formats', '0010_doubles', '0011_registers', '0012_intake_in_full', '0013_enquiries', '0014_premises', '0015_second_post_keys', '0016_lists_in_full', '0017_sharing', '0018_contact_marks', '0019_nothing_leaks'])
+    expect(said.migrations).toEqual([
+      '0007_whole',
+      '0008_whole_rounds',
+      '0009_formats',
+      '0010_doubles',
+      '0011_registers',
+      '0012_intake_in_full',
+      '0013_enquiries',
+      '0014_premises',
+      '0015_second_post_keys',
+      '0016_lists_in_full',
+      '0017_sharing',
+      '0018_contact_marks',
+      '0019_nothing_leaks',
+    ])
     expect(said.lists).toHaveLength(6)
     for (const list of said.lists) expect(list.balance - list.out - list.unknown + list.in).toBe(list.on)
     // Every frozen round still says what it said when it was released.

@@ -33,8 +33,14 @@ let t: TestDatabase
 let engine: Awaited<ReturnType<typeof serveEngine>>
 beforeAll(async () => {
   t = await freshDatabase()
-  const rows = Array.from({ length: 120 }, (_, i) => `E${i},Engine Number${i},${['Estates lead', 'Bursar', '', 'Trainee estates officer'][i % 4]},Org ${i % 7},e${i % 100}@example.org,0113 496 0${String(i % 60).padStart(3, '0')},${i} Mill Lane,${['Thornmouth', 'Low Wendle', ''][i % 3]},PW1 2AB,${['prospect', 'customer', ''][i % 3]}`)
-  await broughtIn(t.ines, 'people.csv', `Id,Name,Role,Organisation,Email,Phone,Address,Town,Postcode,Status\n${rows.join("\n")}\n`, { byKeysAlone: true })
+  const rows = Array.from(
+    { length: 120 },
+    (_, i) =>
+      `E${i},Engine Number${i},${['Estates lead', 'Bursar', '', 'Trainee estates officer'][i % 4]},Org ${i % 7},e${i % 100}@example.org,0113 496 0${String(i % 60).padStart(3, '0')},${i} Mill Lane,${['Thornmouth', 'Low Wendle', ''][i % 3]},PW1 2AB,${['prospect', 'customer', ''][i % 3]}`,
+  )
+  await broughtIn(t.ines, 'people.csv', `Id,Name,Role,Organisation,Email,Phone,Address,Town,Postcode,Status\n${rows.join('\n')}\n`, {
+    byKeysAlone: true,
+  })
   engine = await startEngine(t)
 })
 
@@ -45,13 +51,36 @@ test('after any history the engine says what one that has just read everything s
     fc.record({ do: fc.constant('suppress' as const), who: fc.nat(119) }),
     fc.record({ do: fc.constant('suppress address' as const), who: fc.nat(99) }),
     fc.record({ do: fc.constant('lift' as const), which: fc.nat(50) }),
-    fc.record({ do: fc.constant('change' as const), who: fc.nat(119), role: fc.constantFrom('Head of estates', 'Nurse'), town: fc.constantFrom('Copsewick', 'Thornmouth') }),
+    fc.record({
+      do: fc.constant('change' as const),
+      who: fc.nat(119),
+      role: fc.constantFrom('Head of estates', 'Nurse'),
+      town: fc.constantFrom('Copsewick', 'Thornmouth'),
+    }),
     fc.record({ do: fc.constant('withdraw' as const), who: fc.nat(119) }),
-    fc.record({ do: fc.constant('custom' as const), who: fc.nat(119), custom: fc.constantFrom('{}', '{"1":"yes"}', '{"1":"no","2":"12"}') }),
-    fc.record({ do: fc.constant('organisation fields' as const), who: fc.nat(6), details: fc.constantFrom('{}', '{"-23":"company"}', '{"-24":"40"}') }),
-    fc.record({ do: fc.constant('premises' as const), house: fc.oneof(fc.constantFrom(0, 3), fc.nat(119)), owner: fc.constantFrom('Engine Number3', 'Org 2', 'Nobody Known'), value: fc.constantFrom('', '400000') }),
+    fc.record({
+      do: fc.constant('custom' as const),
+      who: fc.nat(119),
+      custom: fc.constantFrom('{}', '{"1":"yes"}', '{"1":"no","2":"12"}'),
+    }),
+    fc.record({
+      do: fc.constant('organisation fields' as const),
+      who: fc.nat(6),
+      details: fc.constantFrom('{}', '{"-23":"company"}', '{"-24":"40"}'),
+    }),
+    fc.record({
+      do: fc.constant('premises' as const),
+      house: fc.oneof(fc.constantFrom(0, 3), fc.nat(119)),
+      owner: fc.constantFrom('Engine Number3', 'Org 2', 'Nobody Known'),
+      value: fc.constantFrom('', '400000'),
+    }),
     // Owners and residents move, and so do buildings: what pointed at them points elsewhere.
-    fc.record({ do: fc.constant('change' as const), who: fc.constant(3), role: fc.constant('Owner'), town: fc.constantFrom('Copsewick', '') }),
+    fc.record({
+      do: fc.constant('change' as const),
+      who: fc.constant(3),
+      role: fc.constant('Owner'),
+      town: fc.constantFrom('Copsewick', ''),
+    }),
     fc.record({ do: fc.constant('move premises' as const), house: fc.constantFrom(0, 3), to: fc.constantFrom(0, 3, 6) }),
     fc.record({ do: fc.constant('take premises out' as const) }),
     fc.record({ do: fc.constant('check' as const), who: fc.nat(99) }),
@@ -68,30 +97,71 @@ test('after any history the engine says what one that has just read everything s
       run++
       for (const [i, s] of steps.entries()) {
         if (s.do === 'contact') await recordContact(t.tam, ids[s.who], { channel: s.channel, result: 'sent' }).catch(() => {})
-        if (s.do === 'suppress') await suppress(t.tam, { person: ids[s.who] }, { reason: 'other', channels: ['email', 'phone'], word: 'a test' })
-        if (s.do === 'suppress address') await suppress(t.tam, { text: `e${s.who}@example.org` }, { reason: 'opt-out', channels: ['email'], word: 'a test' })
+        if (s.do === 'suppress')
+          await suppress(t.tam, { person: ids[s.who] }, { reason: 'other', channels: ['email', 'phone'], word: 'a test' })
+        if (s.do === 'suppress address')
+          await suppress(t.tam, { text: `e${s.who}@example.org` }, { reason: 'opt-out', channels: ['email'], word: 'a test' })
         if (s.do === 'lift') {
-          const one = await t.app('suppression_standing').offset(s.which % 20).first('id')
+          const one = await t
+            .app('suppression_standing')
+            .offset(s.which % 20)
+            .first('id')
           if (one) await liftSuppression(t.ines, one.id, 'a test')
         }
-        if (s.do === 'change') await broughtIn(t.ines, 'change.csv', `Id,Name,Role,Town,Email\nE${s.who},Engine Number${s.who},${s.role},${s.town},x${run}-${i}@example.org\n`)
+        if (s.do === 'change')
+          await broughtIn(
+            t.ines,
+            'change.csv',
+            `Id,Name,Role,Town,Email\nE${s.who},Engine Number${s.who},${s.role},${s.town},x${run}-${i}@example.org\n`,
+          )
         if (s.do === 'custom') await t.app('person').where({ id: ids[s.who] }).update({ custom: s.custom })
-        if (s.do === 'withdraw') await t.app('person').where({ id: ids[s.who], merged_into: null }).update({ state: run % 2 ? 'withdrawn' : 'live' }).catch(() => {})
+        if (s.do === 'withdraw')
+          await t
+            .app('person')
+            .where({ id: ids[s.who], merged_into: null })
+            .update({ state: run % 2 ? 'withdrawn' : 'live' })
+            .catch(() => {})
         if (s.do === 'organisation') await t.app('organisation').where({ id: 1 }).update({ town: s.town })
-        if (s.do === 'organisation fields') await t.app('organisation').where({ id: s.who + 1 }).update({ details: s.details })
+        if (s.do === 'organisation fields')
+          await t
+            .app('organisation')
+            .where({ id: s.who + 1 })
+            .update({ details: s.details })
         if (s.do === 'premises') {
-          const id = await receiveFile(t.ines, { name: 'premises.csv', bytes: Buffer.from(`Id,Building,Street,Town,Postcode,Latitude,Longitude,Owner,Value,Owner: street,Owner: postcode\nP${s.house},House ${s.house},${s.house} Mill Lane,Thornmouth,PW1 2AB,55.3,1.5,${s.owner},${s.value},3 Mill Lane,PW1 2AB\n`), kind: 'premises' })
+          const id = await receiveFile(t.ines, {
+            name: 'premises.csv',
+            bytes: Buffer.from(
+              `Id,Building,Street,Town,Postcode,Latitude,Longitude,Owner,Value,Owner: street,Owner: postcode\nP${s.house},House ${s.house},${s.house} Mill Lane,Thornmouth,PW1 2AB,55.3,1.5,${s.owner},${s.value},3 Mill Lane,PW1 2AB\n`,
+            ),
+            kind: 'premises',
+          })
           const batch = await batchOf(id)
           await startBatch(t.ines, id, batch, { again: true })
           await runBatch(id)
         }
         if (s.do === 'move premises') {
           const { address_key } = (await t.app('person').where({ id: ids[s.to] }).first('address_key')) ?? {}
-          await t.app('premises').where({ outside_id: `P${s.house}` }).update({ address_key })
+          await t
+            .app('premises')
+            .where({ outside_id: `P${s.house}` })
+            .update({ address_key })
         }
-        if (s.do === 'take premises out') await t.app('premises').update({ state: run % 2 ? 'withdrawn' : 'live' }).catch(() => {})
-        if (s.do === 'check') await t.app.raw(`insert into email_check select distinct key, 'verified', 'a test', now(), 'x', 'x' from address where value = ? on conflict (key) do update set state = 'uncertain'`, [`e${s.who}@example.org`])
-        if (s.do === 'newcomer') await broughtIn(t.ines, 'newcomer.csv', `Id,Name,Role,Organisation,Email\nN${s.who},New Comer${s.who},Bursar,Org ${s.who},n${s.who}@example.org\n`)
+        if (s.do === 'take premises out')
+          await t
+            .app('premises')
+            .update({ state: run % 2 ? 'withdrawn' : 'live' })
+            .catch(() => {})
+        if (s.do === 'check')
+          await t.app.raw(
+            `insert into email_check select distinct key, 'verified', 'a test', now(), 'x', 'x' from address where value = ? on conflict (key) do update set state = 'uncertain'`,
+            [`e${s.who}@example.org`],
+          )
+        if (s.do === 'newcomer')
+          await broughtIn(
+            t.ines,
+            'newcomer.csv',
+            `Id,Name,Role,Organisation,Email\nN${s.who},New Comer${s.who},Bursar,Org ${s.who},n${s.who}@example.org\n`,
+          )
         if (s.do === 'merge' && s.stays !== s.goes) await mergePeople(t.ines, ids[s.stays], ids[s.goes]).catch(() => {})
         if (s.do === 'take back a merge') {
           const merged = await t.app('person').where({ state: 'merged' }).orderBy('id', 'desc').first('id')
@@ -99,7 +169,12 @@ test('after any history the engine says what one that has just read everything s
         }
         if (s.do === 'undo the last file') {
           const last = await t.app('batch').whereNot({ file_name: 'people.csv' }).where({ state: 'done' }).orderBy('id', 'desc').first('id')
-          const begun = last && (await undoBatch(t.ines, last.id).then(() => true, () => false))
+          const begun =
+            last &&
+            (await undoBatch(t.ines, last.id).then(
+              () => true,
+              () => false,
+            ))
           if (begun) await runUndo(last.id)
         }
         if (s.do === 'catch up') await engine.model.catchUp()
@@ -111,7 +186,11 @@ test('after any history the engine says what one that has just read everything s
       expect(saidOfOthers(engine.model)).toEqual(saidOfOthers(fresh))
       const figures = (model: ReadModel) => {
         const list = listAccount(lines, model.directory.people, model.answers, momentFor(model.columns))
-        return [list.figures, screeningAccount(list.on, firstPolicy(), model.columns, { ...momentFor(model.columns), exceptRounds: [], letThrough: [] }).figures]
+        return [
+          list.figures,
+          screeningAccount(list.on, firstPolicy(), model.columns, { ...momentFor(model.columns), exceptRounds: [], letThrough: [] })
+            .figures,
+        ]
       }
       expect(figures(engine.model)).toEqual(figures(fresh))
     }),
@@ -128,7 +207,13 @@ test('who was at premises that moved is there no more, and premises are not owne
   }
   await broughtIn(t.ines, 'mover.csv', 'Id,Name,Address,Town,Postcode\nM1,Mo Ver,1 Moving Row,Thornmouth,PW1 9MV\n')
   const { id } = await t.app('person').where({ name: 'Mo Ver' }).first('id')
-  const file = await receiveFile(t.ines, { name: 'moving.csv', bytes: Buffer.from('Id,Building,Street,Town,Postcode,Owner,Owner type,Owner: street,Owner: town,Owner: postcode\nMP,Moving House,1 Moving Row,Thornmouth,PW1 9MV,Mo Ver,individual,1 Moving Row,Thornmouth,PW1 9MV\n'), kind: 'premises' })
+  const file = await receiveFile(t.ines, {
+    name: 'moving.csv',
+    bytes: Buffer.from(
+      'Id,Building,Street,Town,Postcode,Owner,Owner type,Owner: street,Owner: town,Owner: postcode\nMP,Moving House,1 Moving Row,Thornmouth,PW1 9MV,Mo Ver,individual,1 Moving Row,Thornmouth,PW1 9MV\n',
+    ),
+    kind: 'premises',
+  })
   await startBatch(t.ines, file, await batchOf(file), { again: true })
   await runBatch(file)
   const premises = (await t.app('premises').where({ outside_id: 'MP' }).first('id')).id
@@ -172,7 +257,17 @@ describe('the change log', () => {
   test('a suppression and an address that cross each other unseen both take effect', async () => {
     const suppressing = await t.app.transaction()
     const { writeSuppressions } = await import('@/usecases/screening/suppress-people')
-    await writeSuppressions(suppressing, [{ of: { email: 'crossing@example.org' }, reason: 'opt-out', channels: ['email'], since: new Date(0), until: null, word: 'a test', actor: t.tam.id }])
+    await writeSuppressions(suppressing, [
+      {
+        of: { email: 'crossing@example.org' },
+        reason: 'opt-out',
+        channels: ['email'],
+        since: new Date(0),
+        until: null,
+        word: 'a test',
+        actor: t.tam.id,
+      },
+    ])
     await broughtIn(t.ines, 'crossing.csv', 'Name,Email\nCross Ing,crossing@example.org\n')
     await engine.model.catchUp()
     await suppressing.commit()
@@ -186,7 +281,11 @@ describe('the change log', () => {
     const marked = async (work: () => Promise<unknown>) => {
       const before = (await t.owner('change_log').max('seq as seq').first())?.seq ?? 0
       await work()
-      const marks: { what: string; ids: number[] }[] = await t.owner('change_log').where('seq', '>', before).orderBy('seq').select('what', 'ids')
+      const marks: { what: string; ids: number[] }[] = await t
+        .owner('change_log')
+        .where('seq', '>', before)
+        .orderBy('seq')
+        .select('what', 'ids')
       await engine.model.catchUp()
       return marks.flatMap(({ what, ids }) => (what === 'contact' ? ids : []))
     }
@@ -207,8 +306,13 @@ describe('the change log', () => {
 
   test('a statement that changes very many records writes one mark for all', async () => {
     const before = (await t.owner('change_log').max('seq as seq').first())?.seq
-    await t.app('batch_row').insert([]).catch(() => {})
-    await t.owner.raw(`insert into batch (id, kind, file_name, reading, header, mapping, actor_id, created_at) values (99999, 'people', 'x', '{}', '{}', '[]', 'x', now())`)
+    await t
+      .app('batch_row')
+      .insert([])
+      .catch(() => {})
+    await t.owner.raw(
+      `insert into batch (id, kind, file_name, reading, header, mapping, actor_id, created_at) values (99999, 'people', 'x', '{}', '{}', '[]', 'x', now())`,
+    )
     await t.owner.raw(`insert into batch_row (batch_id, row_no, raw, person_id) select 99999, n, '{}', n from generate_series(1, 6000) n`)
     const marks = await t.owner('change_log').where('seq', '>', before).select('what', 'ids')
     expect(marks).toEqual([{ what: 'person', ids: null }])
@@ -224,11 +328,16 @@ describe('what is worked out in turns', () => {
     let others = 0
     const beside = setInterval(() => others++, 0)
     const model = { directory: { version: 1 } } as ReadModel
-    const { done } = await inTurns(model, parts, () => 10, (ten, part) => {
-      const until = performance.now() + 5
-      while (performance.now() < until);
-      return ten * part
-    })
+    const { done } = await inTurns(
+      model,
+      parts,
+      () => 10,
+      (ten, part) => {
+        const until = performance.now() + 5
+        while (performance.now() < until);
+        return ten * part
+      },
+    )
     clearInterval(beside)
     expect(done).toEqual([10, 20, 30, 40])
     expect(others).toBeGreaterThan(1)
@@ -238,24 +347,34 @@ describe('what is worked out in turns', () => {
     const directory = { version: 1 }
     const model = { directory } as ReadModel
     let begun = 0
-    const once = await inTurns(model, parts, () => {
-      begun++
-      return directory.version
-    }, (version, part) => {
-      if (begun === 1 && part === 2) setImmediate(() => directory.version++)
-      return version
-    })
+    const once = await inTurns(
+      model,
+      parts,
+      () => {
+        begun++
+        return directory.version
+      },
+      (version, part) => {
+        if (begun === 1 && part === 2) setImmediate(() => directory.version++)
+        return version
+      },
+    )
     expect([begun, once.done]).toEqual([2, [2, 2, 2, 2]])
     begun = 0
     const always = setInterval(() => directory.version++, 0)
-    const restless = await inTurns(model, parts, () => {
-      begun++
-      return directory.version
-    }, (version) => {
-      const until = performance.now() + 3
-      while (performance.now() < until);
-      return version
-    })
+    const restless = await inTurns(
+      model,
+      parts,
+      () => {
+        begun++
+        return directory.version
+      },
+      (version) => {
+        const until = performance.now() + 3
+        while (performance.now() < until);
+        return version
+      },
+    )
     clearInterval(always)
     expect(begun).toBeLessThanOrEqual(3)
     expect(new Set(restless.done).size).toBe(1)
@@ -298,7 +417,9 @@ test('where what is read beside the rest cannot be begun, reading fails as a who
   const hear = (reason: unknown) => unheard.push(reason)
   process.on('unhandledRejection', hear)
   const broken = { raw: () => Promise.reject(new Error('the connection broke')) } as never
-  await expect(t.app.transaction((trx) => t.app.transaction((addresses) => readEverybody(trx, { addresses, contacts: broken })))).rejects.toThrow('the connection broke')
+  await expect(
+    t.app.transaction((trx) => t.app.transaction((addresses) => readEverybody(trx, { addresses, contacts: broken }))),
+  ).rejects.toThrow('the connection broke')
   await new Promise((resolve) => setImmediate(resolve))
   process.off('unhandledRejection', hear)
   expect(unheard).toEqual([])
@@ -308,7 +429,13 @@ test('where what is read beside the rest cannot be begun, reading fails as a who
 })
 
 describe('the engine as a service', () => {
-  const request = { lines: [{ id: 'a', verb: 'start' as const, off: false, batch: null }], named: {}, moment: MOMENT, view: { tab: 'on' as const }, page: { offset: 0, limit: 5 } }
+  const request = {
+    lines: [{ id: 'a', verb: 'start' as const, off: false, batch: null }],
+    named: {},
+    moment: MOMENT,
+    view: { tab: 'on' as const },
+    page: { offset: 0, limit: 5 },
+  }
 
   test('answers whoever holds the token, and nobody else', async () => {
     const answer = await askEngine('list', request)
@@ -319,7 +446,8 @@ describe('the engine as a service', () => {
   })
 
   test('the rows of a page say the same by what the engine told at a glance as they do from the database', async () => {
-    for (const [i, channel] of ['email', 'phone', 'direct'].entries()) await recordContact(t.tam, i + 2, { channel, result: 'sent' }).catch(() => {})
+    for (const [i, channel] of ['email', 'phone', 'direct'].entries())
+      await recordContact(t.tam, i + 2, { channel, result: 'sent' }).catch(() => {})
     const { people } = await findPeople(t.ines, '')
     expect(people.length).toBeGreaterThan(20)
     expect(people.some((p) => p.strip.length > 0) && people.some((p) => Object.values(p.reach).includes('closed'))).toBe(true)
@@ -343,7 +471,11 @@ describe('the engine as a service', () => {
     await new Promise((resolve) => setTimeout(resolve, 300))
     await Promise.all(held.map((trx) => trx.rollback()))
     const answers = await asked
-    expect(answers.map((a) => (a.status === 'rejected' ? (a.reason as EngineAway).why : 'answered')).sort()).toEqual(['answered', 'overtaken', 'overtaken'])
+    expect(answers.map((a) => (a.status === 'rejected' ? (a.reason as EngineAway).why : 'answered')).sort()).toEqual([
+      'answered',
+      'overtaken',
+      'overtaken',
+    ])
   })
 
   test('when the database cannot be heard it answers all the same, marked as of when it last could', async () => {

@@ -78,21 +78,34 @@ async function roomAgain(): Promise<void> {
   }
 }
 
-const counts = async (tables: string[]) => Object.fromEntries(await Promise.all(tables.map(async (table) => [table, Number((await app(table).count('* as n').first())?.n)])))
+const counts = async (tables: string[]) =>
+  Object.fromEntries(await Promise.all(tables.map(async (table) => [table, Number((await app(table).count('* as n').first())?.n)])))
 
 describe.skipIf(!mounted)('the disk of the database is full', () => {
   test('in the middle of an intake: it stops, says so, and goes on to the end once there is room', async () => {
     expect(existsSync(join(disk, 'pg'))).toBe(true)
-    const rows = Array.from({ length: 8000 }, (_, i) => `W${i},Worker Number${i},Estates lead,Org ${i % 300},w${i}@example.org,${i} Mill Lane,Thornmouth`)
-    const id = await receiveFile(ines, { name: 'long.csv', bytes: Buffer.from(`Id,Name,Role,Organisation,Email,Address,Town\n${rows.join('\n')}\n`) })
+    const rows = Array.from(
+      { length: 8000 },
+      (_, i) => `W${i},Worker Number${i},Estates lead,Org ${i % 300},w${i}@example.org,${i} Mill Lane,Thornmouth`,
+    )
+    const id = await receiveFile(ines, {
+      name: 'long.csv',
+      bytes: Buffer.from(`Id,Name,Role,Organisation,Email,Address,Town\n${rows.join('\n')}\n`),
+    })
     const { kind, mapping } = await batchOf(id)
     await startBatch(ines, id, { kind, mapping }, {})
     fill(6)
-    const error = await runBatch(id).then(() => null, (e: Error) => e)
+    const error = await runBatch(id).then(
+      () => null,
+      (e: Error) => e,
+    )
     expect(error).not.toBeNull()
     // A table that cannot grow is told as such; where the log of writes cannot, PostgreSQL itself goes away.
     expect(['full', 'away'], `${error?.name}: ${error?.message}`).toContain(troubleOf(error))
-    expect(told(error)).toMatchObject({ status: 503, message: expect.stringMatching(/disk of the database is full|database cannot be reached/) })
+    expect(told(error)).toMatchObject({
+      status: 503,
+      message: expect.stringMatching(/disk of the database is full|database cannot be reached/),
+    })
     await roomAgain()
     const stopped = await batchOf(id)
     expect(stopped.state).not.toBe('done')
@@ -108,7 +121,10 @@ describe.skipIf(!mounted)('the disk of the database is full', () => {
     const start: Line = { id: 's', verb: 'start', off: false, batch: null }
     const round = await startRound(ines, await createList(ines, 'Everybody', true, [start]))
     fill(1)
-    const error = await releaseRound(ines, round).then(() => null, (e: Error) => e)
+    const error = await releaseRound(ines, round).then(
+      () => null,
+      (e: Error) => e,
+    )
     expect(['full', 'away'], `${error?.name}: ${error?.message}`).toContain(troubleOf(error))
     await roomAgain()
     const written = ['round_member', 'round_channel', 'round_file', 'contact_to_come']

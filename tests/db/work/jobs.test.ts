@@ -25,7 +25,10 @@ const asked: string[] = []
 let slow = 150
 const workers: ChildProcess[] = []
 const startWorker = () => {
-  const worker = spawn(process.execPath, ['--import', 'tsx', 'src/jobs/main.ts'], { env: { ...process.env, ARCH_PROCESS: 'worker' }, stdio: 'ignore' })
+  const worker = spawn(process.execPath, ['--import', 'tsx', 'src/jobs/main.ts'], {
+    env: { ...process.env, ARCH_PROCESS: 'worker' },
+    stdio: 'ignore',
+  })
   workers.push(worker)
   return worker
 }
@@ -37,7 +40,15 @@ beforeAll(async () => {
     let body = ''
     request.on('data', (part) => (body += part))
     request.on('end', () => {
-      if (request.url === '/prices') return response.end(JSON.stringify({ currency: 'GBP', fetch: 4, fill: { verified: 6, uncertain: 3, bad: 0, nothing: 0 }, check: { verified: 1, uncertain: 0, bad: 0, nothing: 0 } }))
+      if (request.url === '/prices')
+        return response.end(
+          JSON.stringify({
+            currency: 'GBP',
+            fetch: 4,
+            fill: { verified: 6, uncertain: 3, bad: 0, nothing: 0 },
+            check: { verified: 1, uncertain: 0, bad: 0, nothing: 0 },
+          }),
+        )
       const { emails } = JSON.parse(body) as { emails: string[] }
       asked.push(...emails)
       setTimeout(() => response.end(JSON.stringify(emails.map((email) => ({ email, state: 'verified', why: 'it takes mail' })))), slow)
@@ -63,7 +74,12 @@ let made = 0
 /** A check of so many addresses that nobody checked yet, begun. */
 async function check(count: number): Promise<number> {
   const k = ++made
-  const batch = await broughtIn(t.ines, `check-${k}.csv`, `Name,Email\n${Array.from({ length: count }, (_, i) => `Given${k} Family${i},c${k}x${i}@check.example`).join('\n')}\n`, { byKeysAlone: true })
+  const batch = await broughtIn(
+    t.ines,
+    `check-${k}.csv`,
+    `Name,Email\n${Array.from({ length: count }, (_, i) => `Given${k} Family${i},c${k}x${i}@check.example`).join('\n')}\n`,
+    { byKeysAlone: true },
+  )
   const id = await prepareCheck(t.ines, { batch, name: 'a file' } as never)
   await beginEnquiry(t.ines, id, null)
   asked.length = 0
@@ -115,7 +131,10 @@ test('a job that is put in the queue once more while it runs waits for its end',
   const id = await check(400)
   startWorker()
   await until(async () => asked.length > 0, 20)
-  await t.app.raw(`select graphile_worker.add_job('run-enquiry', ?::json, queue_name => 'another', job_key => ?, max_attempts => 8)`, [JSON.stringify({ enquiry: id }), `enquiry-${id}`])
+  await t.app.raw(`select graphile_worker.add_job('run-enquiry', ?::json, queue_name => 'another', job_key => ?, max_attempts => 8)`, [
+    JSON.stringify({ enquiry: id }),
+    `enquiry-${id}`,
+  ])
   await until(() => done(id), 30)
   slow = 150
   expect(asked).toHaveLength(400)
@@ -149,7 +168,9 @@ describe('locks of a session', () => {
     const lost: string[] = []
     const locks = await SessionLocks.open(settings().APP_DATABASE_URL, (why) => lost.push(why))
     await locks.take('mine')
-    await t.owner.raw(`select pg_terminate_backend(pid) from pg_stat_activity where application_name = 'locks' and datname = current_database()`)
+    await t.owner.raw(
+      `select pg_terminate_backend(pid) from pg_stat_activity where application_name = 'locks' and datname = current_database()`,
+    )
     await until(async () => lost.length > 0, 5)
     const other = await SessionLocks.open(settings().APP_DATABASE_URL, () => {})
     expect(await other.take('mine')).toBe(true)
@@ -160,7 +181,11 @@ describe('locks of a session', () => {
     const locks = await SessionLocks.open(settings().APP_DATABASE_URL, () => {})
     const other = await SessionLocks.open(settings().APP_DATABASE_URL, () => {})
     await t.app.raw(`select graphile_worker.add_job('prune-change-log', job_key => 'held-1')`)
-    const lockedAt = (seconds: number) => t.app.raw(`update graphile_worker._private_jobs set locked_by = 'slept', locked_at = now() - make_interval(secs => ?) where key = 'held-1'`, [seconds])
+    const lockedAt = (seconds: number) =>
+      t.app.raw(
+        `update graphile_worker._private_jobs set locked_by = 'slept', locked_at = now() - make_interval(secs => ?) where key = 'held-1'`,
+        [seconds],
+      )
     await lockedAt(2)
     expect(await unlockDead(t.app, locks)).toEqual([])
     await lockedAt(600)
@@ -177,7 +202,8 @@ describe('locks of a session', () => {
 })
 
 describe('work that has used up its tries', () => {
-  const usedUp = (key: string) => t.app.raw(`update graphile_worker._private_jobs set attempts = max_attempts, last_error = 'it broke' where key = ?`, [key])
+  const usedUp = (key: string) =>
+    t.app.raw(`update graphile_worker._private_jobs set attempts = max_attempts, last_error = 'it broke' where key = ?`, [key])
 
   test('a batch: failed, said why, told, blocks nothing, and is started again to its end', async () => {
     const id = await mapped(t.ines, 'fails.csv', 'Name,Email\nFay Ling,fay@fails.example\n')

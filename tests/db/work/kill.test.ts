@@ -34,7 +34,10 @@ afterAll(async () => {
 
 /** The worker, started again when it dies, as bin/start does. */
 function keepWorker(): void {
-  worker = spawn(process.execPath, ['--import', 'tsx', 'src/jobs/main.ts'], { env: { ...process.env, ARCH_PROCESS: 'worker' }, stdio: 'ignore' })
+  worker = spawn(process.execPath, ['--import', 'tsx', 'src/jobs/main.ts'], {
+    env: { ...process.env, ARCH_PROCESS: 'worker' },
+    stdio: 'ignore',
+  })
   worker.once('exit', (_code, signal) => signal !== 'SIGKILL' && setTimeout(keepWorker, 500))
 }
 
@@ -47,8 +50,14 @@ async function until(what: () => Promise<boolean>, seconds: number): Promise<voi
 }
 
 test('PostgreSQL killed in the middle of an intake: once it is back the intake goes on, and nothing is lost or doubled', async () => {
-  const rows = Array.from({ length: 5000 }, (_, i) => `W${i},Worker Number${i},Estates lead,Org ${i % 300},w${i}@example.org,${i} Mill Lane,Thornmouth`)
-  const id = await receiveFile(ines, { name: 'long.csv', bytes: Buffer.from(`Id,Name,Role,Organisation,Email,Address,Town\n${rows.join('\n')}\n`) })
+  const rows = Array.from(
+    { length: 5000 },
+    (_, i) => `W${i},Worker Number${i},Estates lead,Org ${i % 300},w${i}@example.org,${i} Mill Lane,Thornmouth`,
+  )
+  const id = await receiveFile(ines, {
+    name: 'long.csv',
+    bytes: Buffer.from(`Id,Name,Role,Organisation,Email,Address,Town\n${rows.join('\n')}\n`),
+  })
   const { kind, mapping } = await batchOf(id)
   await startBatch(ines, id, { kind, mapping }, {})
   keepWorker()
@@ -57,7 +66,12 @@ test('PostgreSQL killed in the middle of an intake: once it is back the intake g
   expect(cluster.start('postgres')).toBe(owner)
   await until(async () => (await batchOf(id)).state === 'done', 90)
   expect((await batchAccount(ines, id)).counts).toEqual({ new: 5000, same: 0, updated: 0, 'in doubt': 0, refused: 0 })
-  for (const [table, count] of [['person', 5000], ['address', 10_000], ['organisation', 300]] as const) expect(Number((await app(table).count('id as n').first())?.n), table).toBe(count)
+  for (const [table, count] of [
+    ['person', 5000],
+    ['address', 10_000],
+    ['organisation', 300],
+  ] as const)
+    expect(Number((await app(table).count('id as n').first())?.n), table).toBe(count)
 }, 180_000)
 
 test('PostgreSQL killed in the middle of a release: it is released whole or not at all, and a second try makes it once', async () => {
@@ -65,17 +79,34 @@ test('PostgreSQL killed in the middle of a release: it is released whole or not 
   await engine.model.catchUp()
   const start: Line = { id: 's', verb: 'start', off: false, batch: null }
   const round = await startRound(ines, await createList(ines, 'Everybody', true, [start]))
-  const released = releaseRound(ines, round).then(() => 'released', () => 'broken')
+  const released = releaseRound(ines, round).then(
+    () => 'released',
+    () => 'broken',
+  )
   // Wait until the release has begun to write, seen from outside its transaction by the locks it holds.
   const watch = connect(owner, 1)
-  await until(async () => (await watch.raw(`select 1 from pg_locks l join pg_class c on c.oid = l.relation where c.relname = 'round_member' and l.mode = 'RowExclusiveLock'`)).rows.length > 0, 40)
+  await until(
+    async () =>
+      (
+        await watch.raw(
+          `select 1 from pg_locks l join pg_class c on c.oid = l.relation where c.relname = 'round_member' and l.mode = 'RowExclusiveLock'`,
+        )
+      ).rows.length > 0,
+    40,
+  )
   await watch.destroy()
   cluster.kill()
   expect(await released).toBe('broken')
   expect(cluster.start('postgres')).toBe(owner)
   const traces = async () => {
     const of = async (table: string) => Number((await app(table).where({ round_id: round }).count('* as n').first())?.n)
-    return { members: await of('round_member'), channels: await of('round_channel'), files: await of('round_file'), toCome: await of('contact_to_come'), entries: await of('entry') }
+    return {
+      members: await of('round_member'),
+      channels: await of('round_channel'),
+      files: await of('round_file'),
+      toCome: await of('contact_to_come'),
+      entries: await of('entry'),
+    }
   }
   await until(async () => Object.values(await traces()).every((n) => n === 0), 20)
   await until(async () => {

@@ -15,7 +15,8 @@ afterAll(() => {
   worker?.kill('SIGKILL')
 })
 
-const startWorker = () => spawn(process.execPath, ['--import', 'tsx', 'src/jobs/main.ts'], { env: { ...process.env, ARCH_PROCESS: 'worker' }, stdio: 'ignore' })
+const startWorker = () =>
+  spawn(process.execPath, ['--import', 'tsx', 'src/jobs/main.ts'], { env: { ...process.env, ARCH_PROCESS: 'worker' }, stdio: 'ignore' })
 
 async function until(what: () => Promise<boolean>, seconds: number): Promise<void> {
   for (let i = 0; i < seconds * 20; i++) {
@@ -26,7 +27,10 @@ async function until(what: () => Promise<boolean>, seconds: number): Promise<voi
 }
 
 test('a worker killed in the middle of an intake is taken over from: nothing is lost or doubled', async () => {
-  const rows = Array.from({ length: 6000 }, (_, i) => `W${i},Worker Number${i},Bursar,Org ${i % 300},w${i}@example.org,${i} Mill Lane,Thornmouth`)
+  const rows = Array.from(
+    { length: 6000 },
+    (_, i) => `W${i},Worker Number${i},Bursar,Org ${i % 300},w${i}@example.org,${i} Mill Lane,Thornmouth`,
+  )
   const id = await mapped(t.ines, 'long.csv', `Id,Name,Role,Organisation,Email,Address,Town\n${rows.join('\n')}\n`)
   worker = startWorker()
   await until(async () => (await batchOf(id)).rows_done > 0, 30)
@@ -36,7 +40,12 @@ test('a worker killed in the middle of an intake is taken over from: nothing is 
   worker = startWorker()
   await until(async () => (await batchOf(id)).state === 'done', 45)
   expect((await batchAccount(t.ines, id)).counts).toEqual({ new: 6000, same: 0, updated: 0, 'in doubt': 0, refused: 0 })
-  for (const [table, count] of [['person', 6000], ['address', 12_000], ['organisation', 300]] as const) expect((await t.app(table).count('id as n').first())?.n, table).toBe(count)
+  for (const [table, count] of [
+    ['person', 6000],
+    ['address', 12_000],
+    ['organisation', 300],
+  ] as const)
+    expect((await t.app(table).count('id as n').first())?.n, table).toBe(count)
   expect((await t.app('entry').where({ kind: 'created' }).count('id as n').first())?.n).toBe(6000)
 }, 90_000)
 

@@ -42,13 +42,23 @@ export async function suppressPerson(person: number, input: unknown) {
 
 type Typed = Exclude<Target, { person: number }>
 const POSTAL = object({ street: typed(), town: typed(), postcode: typed() })
-const TARGET = object({ text: string().strict().max(1000).optional(), postal: POSTAL.optional().default(undefined), organisation: ref().optional() })
-  .test('whole', 'say what is to be suppressed', (of) => [of?.text, of?.postal, of?.organisation].filter((part) => part !== undefined).length === 1)
+const TARGET = object({
+  text: string().strict().max(1000).optional(),
+  postal: POSTAL.optional().default(undefined),
+  organisation: ref().optional(),
+})
+  .test(
+    'whole',
+    'say what is to be suppressed',
+    (of) => [of?.text, of?.postal, of?.organisation].filter((part) => part !== undefined).length === 1,
+  )
   .required()
 
 /** What a form says is to be suppressed: what was typed, a postal address, or an organisation. */
 export async function suppressTarget(target: Typed, input: unknown) {
-  const result = await act([TARGET, free()], [target, input], (who, { text, postal, organisation }, given) => suppress(who, (text !== undefined ? { text } : postal ? { postal } : { organisation }) as Typed, given))
+  const result = await act([TARGET, free()], [target, input], (who, { text, postal, organisation }, given) =>
+    suppress(who, (text !== undefined ? { text } : postal ? { postal } : { organisation }) as Typed, given),
+  )
   revalidatePath('/screening')
   revalidatePath('/directory/organisations/[id]', 'page')
   return result
@@ -90,7 +100,9 @@ export async function lookForDoubles() {
   return act([], [], startSearch)
 }
 
-const DECISION = mixed<{ same: number } | 'different'>((value): value is { same: number } | 'different' => value === 'different' || Number.isSafeInteger((value as { same?: unknown })?.same)).required()
+const DECISION = mixed<{ same: number } | 'different'>(
+  (value): value is { same: number } | 'different' => value === 'different' || Number.isSafeInteger((value as { same?: unknown })?.same),
+).required()
 
 export async function decide(a: number, b: number, decision: { same: number } | 'different') {
   return act([ref(), ref(), DECISION], [a, b, decision], decidePair)

@@ -18,12 +18,29 @@ import { act } from '@/app/requests/answer'
 import { ref, typed, word } from '@/app/requests/asked'
 
 /** How columns are mapped; whether that fits the file is looked at with the file. */
-const HOW = object({ kind: word(Object.keys(FIELDS) as BatchKind[]), mapping: mixed<Mapping>((value): value is Mapping => Array.isArray(value) && value.every((field) => field === null || typeof field === 'string')).required(), shaping: mixed<Shaping>().optional() }).required()
+const HOW = object({
+  kind: word(Object.keys(FIELDS) as BatchKind[]),
+  mapping: mixed<Mapping>(
+    (value): value is Mapping => Array.isArray(value) && value.every((field) => field === null || typeof field === 'string'),
+  ).required(),
+  shaping: mixed<Shaping>().optional(),
+}).required()
 const TRUE = mixed<true>((value): value is true => value === true).optional()
-const OPTIONS = object({ register: object({ name: typed(), version: typed() }).optional().default(undefined), again: TRUE, rules: mixed<FieldRules>((value): value is FieldRules => typeof value === 'object').optional(), byKeysAlone: TRUE }).required()
+const OPTIONS = object({
+  register: object({ name: typed(), version: typed() }).optional().default(undefined),
+  again: TRUE,
+  rules: mixed<FieldRules>((value): value is FieldRules => typeof value === 'object').optional(),
+  byKeysAlone: TRUE,
+}).required()
 const READING = object({
-  entry: string().max(1000), encoding: string().max(40), delimiter: string().max(4), sheet: string().max(200), headerRow: number().integer().min(0).max(100_000),
-  decimal: mixed<'.' | ','>().oneOf(['.', ',']).optional(), monthFirst: boolean(), swapped: boolean(),
+  entry: string().max(1000),
+  encoding: string().max(40),
+  delimiter: string().max(4),
+  sheet: string().max(200),
+  headerRow: number().integer().min(0).max(100_000),
+  decimal: mixed<'.' | ','>().oneOf(['.', ',']).optional(),
+  monthFirst: boolean(),
+  swapped: boolean(),
 }).required()
 
 export async function bringIn(id: number, how: HowMapped, options: BatchOptions) {
@@ -38,7 +55,9 @@ export async function tryOut(id: number, how: HowMapped, options: Pick<BatchOpti
   return act([ref(), HOW, OPTIONS], [id, how, options], tryBatch)
 }
 
-const DECIDED = mixed<{ person: number } | 'new'>((value): value is { person: number } | 'new' => value === 'new' || Number.isSafeInteger((value as { person?: unknown })?.person)).required()
+const DECIDED = mixed<{ person: number } | 'new'>(
+  (value): value is { person: number } | 'new' => value === 'new' || Number.isSafeInteger((value as { person?: unknown })?.person),
+).required()
 
 export async function settle(batch: number, row: number, decided: { person: number } | 'new') {
   return act([ref(), ref(), DECIDED], [batch, row, decided], settleRow)
@@ -53,7 +72,11 @@ export async function undo(batch: number) {
 }
 
 export async function declare(asked: { name: string; kind: string; choices: string[] }) {
-  return act([object({ name: typed(), kind: typed(), choices: array(string().strict().max(1000).defined()).max(1000).default([]) }).required()], [asked], declareField)
+  return act(
+    [object({ name: typed(), kind: typed(), choices: array(string().strict().max(1000).defined()).max(1000).default([]) }).required()],
+    [asked],
+    declareField,
+  )
 }
 
 export async function saveMapping(batch: number, how: HowMapped, name: string) {

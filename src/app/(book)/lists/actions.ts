@@ -11,7 +11,19 @@ import { keepDraft } from '@/usecases/lists/drafts'
 import { commentOn, settleComments } from '@/usecases/lists/line-comments'
 import { type Found, foldSets, pickSet, putOnList, takeInHand } from '@/usecases/lists/list-in-hand'
 import { keepTable } from '@/usecases/lists/list-tables'
-import { archiveList, copyList, createList, deleteList, goBackTo, labelList, pinList, renameList, restoreList, saveEdition, startLine } from '@/usecases/lists/lists'
+import {
+  archiveList,
+  copyList,
+  createList,
+  deleteList,
+  goBackTo,
+  labelList,
+  pinList,
+  renameList,
+  restoreList,
+  saveEdition,
+  startLine,
+} from '@/usecases/lists/lists'
 import { type Mark, type Marked, markPeople } from '@/usecases/directory/mark-people'
 import { ownersAsPeople } from '@/usecases/intake/owners-as-people'
 import { leaveProposal, propose, readDecision, takeBackProposal, takeProposal } from '@/usecases/lists/proposals'
@@ -25,12 +37,19 @@ import { free, having, listView, ref, refs, typed, word } from '@/app/requests/a
 export async function newList(name: string, shared: boolean, begin = 'person') {
   return act([typed(), boolean().required(), typed()], [name, shared, begin], (who, called, open, first) => {
     const ready = STARTING_LISTS.find((l) => l.name === first)
-    return createList(who, called, open, ready ? ready.lines : [{ ...startLine(SUBJECTS.find((s) => first.endsWith(s)) ?? 'person'), off: first.startsWith('none of ') }])
+    return createList(
+      who,
+      called,
+      open,
+      ready ? ready.lines : [{ ...startLine(SUBJECTS.find((s) => first.endsWith(s)) ?? 'person'), off: first.startsWith('none of ') }],
+    )
   })
 }
 
 export async function saveList(id: number, basedOn: number, lines: unknown, why = '') {
-  return act([ref(), ref(), free(), typed()], [id, basedOn, lines, why], (who, list, edition, page, word) => saveEdition(who, list, edition, page, { why: word }))
+  return act([ref(), ref(), free(), typed()], [id, basedOn, lines, why], (who, list, edition, page, word) =>
+    saveEdition(who, list, edition, page, { why: word }),
+  )
 }
 
 export async function table(id: number, columns: unknown) {
@@ -39,14 +58,20 @@ export async function table(id: number, columns: unknown) {
 
 /** A new list of some lines, as a profile makes them. */
 export async function newListOf(name: string, shared: boolean, lines: unknown) {
-  return act([typed(), boolean().required(), free()], [name, shared, lines], (who, called, open, page) => createList(who, called, open, page as never))
+  return act([typed(), boolean().required(), free()], [name, shared, lines], (who, called, open, page) =>
+    createList(who, called, open, page as never),
+  )
 }
 
 export async function goBack(id: number, edition: number) {
   return act([ref(), ref()], [id, edition], goBackTo)
 }
 
-const SHELF = object({ archived: boolean().optional(), pinned: boolean().optional(), labels: array(string().max(200).required()).max(50).optional() }).required()
+const SHELF = object({
+  archived: boolean().optional(),
+  pinned: boolean().optional(),
+  labels: array(string().max(200).required()).max(50).optional(),
+}).required()
 
 export async function shelve(id: number, to: { archived?: boolean; pinned?: boolean; labels?: string[] }) {
   const result = await act([ref(), SHELF], [id, to], async (who, list, { archived, pinned, labels }) => {
@@ -62,10 +87,14 @@ export async function areaAway(id: number, away: boolean) {
   return act([ref(), boolean().required()], [id, away], putAreaAway)
 }
 
-const MARKED = object({ people: refs().optional(), lines: free(), view: listView().optional().default(undefined), having: having() }).test('whole', 'say who is meant', (of) => (of?.people ?? of?.view) !== undefined).required()
+const MARKED = object({ people: refs().optional(), lines: free(), view: listView().optional().default(undefined), having: having() })
+  .test('whole', 'say who is meant', (of) => (of?.people ?? of?.view) !== undefined)
+  .required()
 
 export async function picks(id: number, marked: Marked) {
-  return act([ref(), MARKED], [id, marked], (who, list, { people, ...of }) => pickSet(who, list, people ?? (of as Exclude<Marked, { people: number[] }>)))
+  return act([ref(), MARKED], [id, marked], (who, list, { people, ...of }) =>
+    pickSet(who, list, people ?? (of as Exclude<Marked, { people: number[] }>)),
+  )
 }
 
 export async function fold(id: number, sets: number[]) {
@@ -73,7 +102,13 @@ export async function fold(id: number, sets: number[]) {
 }
 
 const MARKS = ['tag', 'untag', 'holder', 'note'] as const
-const MARK = mixed<Mark>((value): value is Mark => typeof value === 'object' && value !== null && Object.keys(value).length === 1 && MARKS.some((kind) => typeof (value as Record<string, unknown>)[kind] === 'string')).required()
+const MARK = mixed<Mark>(
+  (value): value is Mark =>
+    typeof value === 'object' &&
+    value !== null &&
+    Object.keys(value).length === 1 &&
+    MARKS.some((kind) => typeof (value as Record<string, unknown>)[kind] === 'string'),
+).required()
 
 export async function mark(marked: Marked, what: Mark) {
   return act([MARKED, MARK], [marked, what], (who, { people, ...of }, on) => markPeople(who, people ? { people } : (of as Marked), on))
@@ -92,7 +127,11 @@ export async function unmark(id: number) {
 
 /** `over`: what the page takes for kept so far, as a list of one; none where it is to be kept whatever stands there. */
 export async function draft(id: number, basedOn: number, lines: unknown, over?: readonly [unknown]) {
-  return act([ref(), ref(), free(), array(mixed<NonNullable<unknown>>().nullable().defined()).max(1).optional()], [id, basedOn, lines, over], (who, list, edition, page, known) => keepDraft(who, list, edition, page, known?.length ? (known[0] ?? null) : undefined))
+  return act(
+    [ref(), ref(), free(), array(mixed<NonNullable<unknown>>().nullable().defined()).max(1).optional()],
+    [id, basedOn, lines, over],
+    (who, list, edition, page, known) => keepDraft(who, list, edition, page, known?.length ? (known[0] ?? null) : undefined),
+  )
 }
 
 export async function inHand(id: number | null) {
@@ -104,13 +143,25 @@ export async function inHand(id: number | null) {
 /** What a page sends of what was found or chosen on it. */
 export type FoundInput = { of: Subject; ids: number[] } | { of: Subject; find: string } | { list: number; lines: unknown; view: ListView }
 
-const FOUND = object({ of: word(SUBJECTS).optional(), ids: refs().optional(), find: string().max(1000).optional(), list: ref().optional(), lines: free(), view: listView().optional().default(undefined) })
-  .test('whole', 'say who is meant', (found) => (found?.list !== undefined ? found.view !== undefined : (found?.ids ?? found?.find) !== undefined))
+const FOUND = object({
+  of: word(SUBJECTS).optional(),
+  ids: refs().optional(),
+  find: string().max(1000).optional(),
+  list: ref().optional(),
+  lines: free(),
+  view: listView().optional().default(undefined),
+})
+  .test('whole', 'say who is meant', (found) =>
+    found?.list !== undefined ? found.view !== undefined : (found?.ids ?? found?.find) !== undefined,
+  )
   .required()
 
 export async function putOn(side: 'in' | 'out', found: FoundInput, reason = '') {
-  return act([word(['in', 'out'] as const), FOUND, typed()], [side, found, reason], (who, way, { of = 'person', ids, find, list, lines, view }, why) =>
-    putOnList(who, way, (list !== undefined ? { list, lines, view } : ids ? { of, ids } : { of, find }) as Found, why),
+  return act(
+    [word(['in', 'out'] as const), FOUND, typed()],
+    [side, found, reason],
+    (who, way, { of = 'person', ids, find, list, lines, view }, why) =>
+      putOnList(who, way, (list !== undefined ? { list, lines, view } : ids ? { of, ids } : { of, find }) as Found, why),
   )
 }
 
@@ -144,12 +195,16 @@ export async function proposeLines(id: number, basedOn: number, lines: unknown, 
 
 /** What is done with a proposal: take it, leave it (with why), take it back, or mark that what became of it was read. */
 export async function settleProposal(proposal: number, how: 'take' | 'leave' | 'take back' | 'read', reason = '') {
-  return act([ref(), word(['take', 'leave', 'take back', 'read'] as const), typed()], [proposal, how, reason], async (who, id, done, why) => {
-    if (done === 'take') return takeProposal(who, id)
-    if (done === 'leave') return leaveProposal(who, id, why)
-    if (done === 'take back') return takeBackProposal(who, id)
-    return readDecision(who, id)
-  })
+  return act(
+    [ref(), word(['take', 'leave', 'take back', 'read'] as const), typed()],
+    [proposal, how, reason],
+    async (who, id, done, why) => {
+      if (done === 'take') return takeProposal(who, id)
+      if (done === 'leave') return leaveProposal(who, id, why)
+      if (done === 'take back') return takeBackProposal(who, id)
+      return readDecision(who, id)
+    },
+  )
 }
 
 export async function remove(id: number) {

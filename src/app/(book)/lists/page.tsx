@@ -14,5 +14,13 @@ export default async function Page({ searchParams }: { searchParams: Promise<{ d
   const [plain, rounds] = await Promise.all([listIndex(who), roundIndex(who)])
   const fresh = await freshOf(who, plain)
   const lists = plain.map((list) => ({ ...list, now: fresh.get(list.id) }))
-  return <ListIndex lists={lists} rounds={rounds.filter((r) => r.state !== 'closed')} newList={newList} deleted={/^\d+$/.test(deleted) ? Number(deleted) : null} restore={restore} />
+  return (
+    <ListIndex
+      lists={lists}
+      rounds={rounds.filter((r) => r.state !== 'closed')}
+      newList={newList}
+      deleted={/^\d+$/.test(deleted) ? Number(deleted) : null}
+      restore={restore}
+    />
+  )
 }

@@ -10,5 +10,16 @@ export const metadata: Metadata = { title: 'Screening' }
 
 export default async function Page() {
   const who = await actor()
-  return <ScreeningScreen first={await suppressionIndex(who)} today={now().toISOString().slice(0, 10)} mayLift={mayCoordinate(who)} suppress={suppressTarget} lift={lift} liftGone={liftNoLongerRegistered} takeLiftBack={takeLiftBack} setShare={shareOfLifts} />
+  return (
+    <ScreeningScreen
+      first={await suppressionIndex(who)}
+      today={now().toISOString().slice(0, 10)}
+      mayLift={mayCoordinate(who)}
+      suppress={suppressTarget}
+      lift={lift}
+      liftGone={liftNoLongerRegistered}
+      takeLiftBack={takeLiftBack}
+      setShare={shareOfLifts}
+    />
+  )
 }

@@ -11,5 +11,13 @@ export const metadata: Metadata = { title: 'Batch' }
 export default async function Page({ params }: { params: Promise<{ id: string }> }) {
   const who = await actor()
   const account = await pageOf(batchAccount(who, idOf((await params).id)))
-  return <BatchScreen first={account} mapping={{ bringIn, readAnew, tryOut, declare, saveMapping, dropMapping }} settle={mayCoordinate(who) ? settle : null} undo={mayCoordinate(who) ? undo : null} startAgain={mayCoordinate(who) ? startAgain : null} />
+  return (
+    <BatchScreen
+      first={account}
+      mapping={{ bringIn, readAnew, tryOut, declare, saveMapping, dropMapping }}
+      settle={mayCoordinate(who) ? settle : null}
+      undo={mayCoordinate(who) ? undo : null}
+      startAgain={mayCoordinate(who) ? startAgain : null}
+    />
+  )
 }

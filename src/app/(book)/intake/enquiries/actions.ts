@@ -19,7 +19,8 @@ const OF = object({ list: ref().optional(), batch: ref().optional(), file: ref()
   .test('whole', 'say of whom', (of) => [of?.list, of?.batch, of?.file].filter((part) => part !== undefined).length === 1)
   .required()
 /** By number alone: what it is called is looked up. */
-const meant = ({ list, batch, file }: { list?: number; batch?: number; file?: number }): Of => (list !== undefined ? { list, name: '' } : batch !== undefined ? { batch, name: '' } : { file: file as number, name: '' })
+const meant = ({ list, batch, file }: { list?: number; batch?: number; file?: number }): Of =>
+  list !== undefined ? { list, name: '' } : batch !== undefined ? { batch, name: '' } : { file: file as number, name: '' }
 
 export async function find(source: SearchedName, search: Search) {
   return act([word(SEARCHED_SOURCES), SEARCH], [source, search], startFind)

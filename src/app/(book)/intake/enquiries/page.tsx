@@ -10,5 +10,11 @@ export const metadata: Metadata = { title: 'Outside sources' }
 
 export default async function Page() {
   const who = await actor()
-  return <EnquiryIndex enquiries={await enquiryIndex(who)} days={await numberSetting('email-check-good-for')} actions={mayCoordinate(who) ? { find, goodFor } : null} />
+  return (
+    <EnquiryIndex
+      enquiries={await enquiryIndex(who)}
+      days={await numberSetting('email-check-good-for')}
+      actions={mayCoordinate(who) ? { find, goodFor } : null}
+    />
+  )
 }

@@ -16,7 +16,26 @@ import { roleWordings } from '@/usecases/lists/role-wordings'
 import { team } from '@/usecases/team/team'
 import { actor } from '@/app/requests/auth'
 import { idOf, pageOf } from '@/app/requests/page-of'
-import { comment, copy, fold, give, mark, owners, picks, proposeLines, remove, rename, saveList, settle, settleProposal, share, shelve, start, table, unmark } from '../actions'
+import {
+  comment,
+  copy,
+  fold,
+  give,
+  mark,
+  owners,
+  picks,
+  proposeLines,
+  remove,
+  rename,
+  saveList,
+  settle,
+  settleProposal,
+  share,
+  shelve,
+  start,
+  table,
+  unmark,
+} from '../actions'
 
 export const metadata: Metadata = { title: 'List' }
 
@@ -25,7 +44,14 @@ export default async function Page({ params }: { params: Promise<{ id: string }>
   const list = await pageOf(openList(who, idOf((await params).id)))
   const row = await listFor(who, list.id)
   const { released, newest } = await lastRounds(list.id)
-  const round = newest ? { id: newest.id, number: newest.number, state: stateOf(newest), at: (newest.closed_at ?? newest.released_at ?? newest.started_at).toISOString() } : null
+  const round = newest
+    ? {
+        id: newest.id,
+        number: newest.number,
+        state: stateOf(newest),
+        at: (newest.closed_at ?? newest.released_at ?? newest.started_at).toISOString(),
+      }
+    : null
   return (
     <ListEditor
       key={`${list.id}-${list.edition}`}
@@ -34,12 +60,39 @@ export default async function Page({ params }: { params: Promise<{ id: string }>
       me={{ id: who.id, name: who.name, mayCoordinate: mayCoordinate(who) }}
       round={round}
       hasReleased={released !== null}
-      choices={{ batches: await peopleBatches(who), lists: await nameableLists(who, list.id), words: await knownWords(who), customs: await listCustomFields(who), team: await team(who), areas: await listAreas(who), wordings: await roleWordings(who) }}
+      choices={{
+        batches: await peopleBatches(who),
+        lists: await nameableLists(who, list.id),
+        words: await knownWords(who),
+        customs: await listCustomFields(who),
+        team: await team(who),
+        areas: await listAreas(who),
+        wordings: await roleWordings(who),
+      }}
       table={await tableOf(who, row)}
       sharing={await sharingOf(who, list.id)}
       comments={await commentsOn(who, list.id)}
       proposals={await proposalsFor(who, list.id)}
-      actions={{ saveList, copy, rename, remove, start, table, picks, owners, fold, mark, unmark, shelve, share, give, comment, settle, propose: proposeLines, settleProposal }}
+      actions={{
+        saveList,
+        copy,
+        rename,
+        remove,
+        start,
+        table,
+        picks,
+        owners,
+        fold,
+        mark,
+        unmark,
+        shelve,
+        share,
+        give,
+        comment,
+        settle,
+        propose: proposeLines,
+        settleProposal,
+      }}
     />
   )
 }

@@ -9,6 +9,12 @@ export async function POST(request: Request) {
     const { searchParams } = new URL(request.url)
     const [name, kind] = [searchParams.get('name') ?? '', searchParams.get('kind') ?? '']
     if (name === '' || !request.body) throw new Refused('Choose a file first.')
-    return { id: await receiveFile(who, { name, bytes: request.body as unknown as AsyncIterable<Uint8Array>, kind: Object.hasOwn(FIELDS, kind) ? (kind as BatchKind) : undefined }) }
+    return {
+      id: await receiveFile(who, {
+        name,
+        bytes: request.body as unknown as AsyncIterable<Uint8Array>,
+        kind: Object.hasOwn(FIELDS, kind) ? (kind as BatchKind) : undefined,
+      }),
+    }
   })
 }

@@ -14,6 +14,12 @@ export async function GET(request: Request) {
 export async function POST(request: Request) {
   return answer(request, async (who) => {
     const { name = '', shape, shared = false, named = false, replaces = null } = await bodyOf(request, area)
-    return keepArea(who, { name, shape, shared: shared === true, named: named === true, replaces: replaces === null ? null : Number(replaces) })
+    return keepArea(who, {
+      name,
+      shape,
+      shared: shared === true,
+      named: named === true,
+      replaces: replaces === null ? null : Number(replaces),
+    })
   })
 }

@@ -47,6 +47,8 @@ export async function GET(request: Request) {
       },
       cancel: () => close(),
     })
-    return new Response(stream, { headers: { 'content-type': 'text/event-stream', 'cache-control': 'no-store', 'x-accel-buffering': 'no' } })
+    return new Response(stream, {
+      headers: { 'content-type': 'text/event-stream', 'cache-control': 'no-store', 'x-accel-buffering': 'no' },
+    })
   })
 }

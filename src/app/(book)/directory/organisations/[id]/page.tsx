@@ -8,5 +8,7 @@ import { suppressTarget } from '../../actions'
 export const metadata: Metadata = { title: 'Organisation' }
 
 export default async function Page({ params }: { params: Promise<{ id: string }> }) {
-  return <OrganisationScreen organisation={await pageOf(openOrganisation(await actor(), idOf((await params).id)))} suppress={suppressTarget} />
+  return (
+    <OrganisationScreen organisation={await pageOf(openOrganisation(await actor(), idOf((await params).id)))} suppress={suppressTarget} />
+  )
 }

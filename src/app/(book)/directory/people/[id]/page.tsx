@@ -11,5 +11,11 @@ export const metadata: Metadata = { title: 'Person' }
 export default async function Page({ params }: { params: Promise<{ id: string }> }) {
   const who = await actor()
   const person = await pageOf(openPerson(who, idOf((await params).id)))
-  return <PersonScreen person={person} mayLift={mayCoordinate(who)} actions={{ contact, note, setField, suppressPerson, lift, merge, takeBack }} />
+  return (
+    <PersonScreen
+      person={person}
+      mayLift={mayCoordinate(who)}
+      actions={{ contact, note, setField, suppressPerson, lift, merge, takeBack }}
+    />
+  )
 }

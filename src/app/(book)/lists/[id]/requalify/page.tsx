@@ -16,5 +16,14 @@ export default async function Page({ params }: { params: Promise<{ id: string }>
   const list = await pageOf(openList(who, idOf((await params).id)))
   const { released, newest } = await lastRounds(list.id)
   if (!released || !newest) notFound()
-  return <RequalifyScreen listId={list.id} list={list.name} building={newest.released_at ? null : { id: newest.id, number: newest.number }} next={newest.released_at ? newest.number + 1 : newest.number} mayStart={mayCoordinate(who) && allows(list.role, 'use')} start={start} />
+  return (
+    <RequalifyScreen
+      listId={list.id}
+      list={list.name}
+      building={newest.released_at ? null : { id: newest.id, number: newest.number }}
+      next={newest.released_at ? newest.number + 1 : newest.number}
+      mayStart={mayCoordinate(who) && allows(list.role, 'use')}
+      start={start}
+    />
+  )
 }

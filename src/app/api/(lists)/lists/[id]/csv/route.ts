@@ -7,6 +7,8 @@ import { recordsCsv } from '@/usecases/directory/export-records'
 export async function POST(request: Request, { params }: { params: Promise<{ id: string }> }) {
   return answer(request, async (who) => {
     const { lines, view, closedToo } = await bodyOf(request, csv)
-    return downloadStream(await recordsCsv(who, { list: idOf((await params).id), lines, view, ...(typeof closedToo === 'string' ? { closedToo } : {}) }))
+    return downloadStream(
+      await recordsCsv(who, { list: idOf((await params).id), lines, view, ...(typeof closedToo === 'string' ? { closedToo } : {}) }),
+    )
   })
 }

@@ -8,6 +8,9 @@ export async function POST(request: Request, { params }: { params: Promise<{ id:
   return answer(request, async (who) => {
     const name = new URL(request.url).searchParams.get('name') ?? ''
     if (name === '' || !request.body) throw new Refused('Choose a file first.')
-    return pickUpload(who, idOf((await params).id), { name: name.slice(0, 200), bytes: request.body as unknown as AsyncIterable<Uint8Array> })
+    return pickUpload(who, idOf((await params).id), {
+      name: name.slice(0, 200),
+      bytes: request.body as unknown as AsyncIterable<Uint8Array>,
+    })
   })
 }
