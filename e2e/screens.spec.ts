@@ -78,7 +78,7 @@ test('what is private to somebody else, or forged, is not there', async ({ page 
 test('a caller sees a round and cannot release it or bring in files', async ({ page }) => {
   await signIn(page, 'Tam Reyes')
   await page.goto('/intake')
-  await expect(page.getByText('Bringing in files is for coordinators and managers.')).toBeVisible()
+  await expect(page.getByText('Coordinators and managers import files.')).toBeVisible()
   const refused = await page.evaluate(async () => {
     return (await fetch('/api/batches?name=a.csv', { method: 'POST', body: 'Name\nA B\n' })).status
   })
@@ -146,17 +146,17 @@ test('organisations: found, sorted, opened', async ({ page }) => {
 test('suppressions: what stands, entered by hand, and seen on the record', async ({ page }) => {
   await signIn(page)
   await page.goto('/screening')
-  await expect(page.getByRole('table', { name: 'Suppressions that stand' })).toContainText('Do-not-call register')
+  await expect(page.getByRole('table', { name: 'Active suppressions' })).toContainText('Do-not-call register')
   await accessible(page)
   await fits(page)
   await page.getByLabel('E-mail, phone, or a domain such as @example.org').fill('not an address')
-  await page.getByLabel('On whose word').first().fill('a letter')
+  await page.getByLabel('Requested by').first().fill('a letter')
   await page.getByRole('button', { name: 'Suppress', exact: true }).first().click()
   await expect(page.getByText('is neither an e-mail address, nor a phone number, nor a domain')).toBeVisible()
   await page.getByLabel('E-mail, phone, or a domain such as @example.org').fill('somebody.new@example.org')
-  await page.getByLabel('On whose word').first().fill('a letter')
+  await page.getByLabel('Requested by').first().fill('a letter')
   await page.getByRole('button', { name: 'Suppress', exact: true }).first().click()
-  await expect(page.getByText('Done, and in the ledger.')).toBeVisible()
+  await expect(page.getByText('Saved in the ledger.')).toBeVisible()
   await page.getByLabel(/^Find by name, organisation/).fill('somebody.new@example.org')
   await expect(page.getByText('s…@example.org')).toBeVisible()
 })

@@ -42,7 +42,7 @@ test('a file comes in: its rows are shown as they will be stored, and every one 
   await expect(page.getByLabel('Contact ID holds')).toHaveValue('outsideId')
   await expect(page.getByText('Leif Radley').first()).toBeVisible()
   await accessible(page)
-  await page.getByRole('button', { name: 'Bring it in' }).click()
+  await page.getByRole('button', { name: 'Import file' }).click()
   const counts = await batchAccount(357)
   expect(counts.new).toBeGreaterThan(240)
   expect(counts.same).toBeGreaterThan(20)
@@ -230,7 +230,7 @@ test('release hands over one file a channel, the same again byte for byte', asyn
 test('a month later the next file comes in, and the list is requalified: joined, left, stayed, each with its reason', async () => {
   daysOn(31)
   await bringIn('pellow-prospects-second-month.csv')
-  await page.getByRole('button', { name: 'Bring it in' }).click()
+  await page.getByRole('button', { name: 'Import file' }).click()
   const counts = await batchAccount(375)
   expect(counts.updated).toBeGreaterThan(50)
   expect(counts.new).toBeGreaterThan(100)

@@ -186,7 +186,7 @@ test('two people at once: the second is told, sees the difference line by line a
   await page.keyboard.press('Control+s')
   await expect(page.getByText(/Edition 4, saved/)).toBeVisible()
   // The open page learns of it by itself.
-  await expect(tam.getByText('Ines Okafor saved edition 4 just now. Yours still stands here.')).toBeVisible()
+  await expect(tam.getByText('Ines Okafor saved edition 4 just now. Your changes are still here.')).toBeVisible()
   await tam.getByRole('button', { name: 'See what differs' }).click()
   const conflict = tam.getByRole('alert', { name: 'Saved by somebody else' })
   await expect(conflict).toContainText('Added Drop is tagged newsletter')
@@ -221,14 +221,14 @@ test('who came on since one last looked is told beside the list and in a tab of 
       'Name,Email,Tags\nMaud Newcome,maud.newcome@example.org,met at the fair\nJoss Newcome,joss.newcome@example.org,met at the fair\n',
     ),
   })
-  await page.getByRole('button', { name: 'Bring it in' }).click()
+  await page.getByRole('button', { name: 'Import file' }).click()
   await expect(page.getByTestId('rows')).toHaveText('2', { timeout: 30_000 })
   await page.goto('/lists')
   await expect(page.getByRole('row', { name: /Newcomers of the fair/ })).toContainText('2 new')
   daysOn(0.1)
   await page.getByRole('link', { name: 'Newcomers of the fair' }).click()
   await tab('New since you looked').click()
-  await expect(page.getByText(/^Only the 2 who came on since you last looked/)).toBeVisible()
+  await expect(page.getByText(/^Only the 2 who joined since you last looked/)).toBeVisible()
   await expect(page.getByRole('link', { name: 'Joss Newcome' })).toBeVisible()
   await accessible(page)
 })
@@ -249,13 +249,13 @@ test('that batch is undone: what it created is withdrawn, and the account says s
 test('suppressions of a domain and of a postal address; found, saved as CSV', async () => {
   await page.goto('/screening')
   await page.getByLabel('E-mail, phone, or a domain such as @example.org').fill('@example.net')
-  await page.getByLabel('On whose word').first().fill('their office')
+  await page.getByLabel('Requested by').first().fill('their office')
   await page.getByRole('button', { name: 'Suppress', exact: true }).first().click()
-  await expect(page.getByText('Done, and in the ledger.')).toBeVisible()
+  await expect(page.getByText('Saved in the ledger.')).toBeVisible()
   await page.getByText('Suppress a postal address').click()
   await page.getByLabel('Street and number').fill('12 Mill Lane')
   await page.getByLabel('Town', { exact: true }).fill('Thornmouth')
-  await page.getByLabel('On whose word', { exact: true }).nth(1).fill('a letter')
+  await page.getByLabel('Requested by', { exact: true }).nth(1).fill('a letter')
   await page.getByRole('button', { name: 'Suppress', exact: true }).nth(1).click()
   await page.getByLabel(/^Find by name, organisation/).fill('example.net')
   const row = page.getByRole('row', { name: /^example\.net/ })
@@ -309,7 +309,7 @@ test('two records are merged, with what is taken over told before', async () => 
     mimeType: 'text/csv',
     buffer: Buffer.from('Name,Role,Email\nOttoline Twice,,ottoline.twice@example.org\nOttoline Twyce,Head gardener,o.twyce@example.com\n'),
   })
-  await page.getByRole('button', { name: 'Bring it in' }).click()
+  await page.getByRole('button', { name: 'Import file' }).click()
   await expect(page.getByTestId('rows')).toHaveText('2', { timeout: 30_000 })
   await page.getByRole('link', { name: 'Ottoline Twice' }).click()
   await page.getByText('Merge another record into this one').click()

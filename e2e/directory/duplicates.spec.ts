@@ -22,20 +22,20 @@ const names = () => page.getByRole('table', { name: 'Two records' }).getByRole('
 
 test('doubles are looked for as a job, and shown side by side with what agrees', async () => {
   await page.goto('/directory')
-  await page.getByRole('link', { name: 'Look for doubles' }).click()
-  await expect(page.getByText('Nobody has looked for doubles yet.')).toBeVisible()
+  await page.getByRole('link', { name: 'Find duplicates' }).click()
+  await expect(page.getByText('Nobody has searched yet.')).toBeVisible()
   await accessible(page)
-  await page.getByRole('button', { name: 'Look for doubles' }).click()
-  await expect(page.getByRole('button', { name: 'They are being looked for' })).toBeDisabled()
+  await page.getByRole('button', { name: 'Find duplicates' }).click()
+  await expect(page.getByRole('button', { name: 'Searching for duplicates' })).toBeDisabled()
   await expect(page.getByRole('button', { name: 'Look again' })).toBeEnabled({ timeout: 180_000 })
-  expect(await found('As good as sure')).toBeGreaterThan(30)
+  expect(await found('Almost certain')).toBeGreaterThan(30)
   await expect(page.getByRole('table', { name: 'Two records' }).getByText(/^family: (close|same|changed places)$/)).toBeVisible()
   await accessible(page)
   await fits(page)
 })
 
 test('each is decided with one key, and taken back as easily', async () => {
-  const [sure, all] = [await found('As good as sure'), (await found('As good as sure')) + (await found('In doubt'))]
+  const [sure, all] = [await found('Almost certain'), (await found('Almost certain')) + (await found('In doubt'))]
   const first = await names()
   await page.keyboard.press('d')
   await expect(page.getByText(`${first[0]} and ${first[1]} are two.`)).toBeVisible()
@@ -52,7 +52,7 @@ test('each is decided with one key, and taken back as easily', async () => {
   await page.getByRole('button', { name: /^One record/ }).click()
   await expect(page.getByText(`${second[0]} went into ${second[1]}.`)).toBeVisible()
   await expect.poll(() => found('One')).toBe(1)
-  expect((await found('As good as sure')) + (await found('In doubt'))).toBeLessThan(all)
+  expect((await found('Almost certain')) + (await found('In doubt'))).toBeLessThan(all)
   await page.getByRole('button', { name: 'Take it back' }).click()
   // They were one by mistake, so they are two and are not asked about again.
   await expect.poll(() => found('Two')).toBe(1)

@@ -50,17 +50,17 @@ test('a workbook: the sheet and the row of titles are found and can be chosen; w
   await expect(first()).toContainText('June Visitor')
   await expect(page.getByLabel('Role holds')).toHaveValue('role')
   await accessible(page)
-  await page.getByRole('button', { name: 'Try it first' }).click()
+  await page.getByRole('button', { name: 'Try import first' }).click()
   await expect(page.getByText('All 1 rows were tried, and nothing is stored.')).toBeVisible()
   await expect(page.getByTestId('trial-new')).toContainText('1')
   await accessible(page)
   await fits(page)
-  await page.getByRole('button', { name: 'Bring it in' }).click()
+  await page.getByRole('button', { name: 'Import file' }).click()
   await expect(page.getByTestId('rows')).toHaveText('1')
 
   await send('visitors again.xlsx', readFileSync(path))
   await expect(page.getByText(/This very file came in on .*, as visitors\.xlsx/)).toBeVisible()
-  await expect(page.getByRole('button', { name: 'Bring it in once more' })).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Import file again' })).toBeVisible()
 })
 
 test('rows that are pasted, and a card', async () => {
@@ -68,7 +68,7 @@ test('rows that are pasted, and a card', async () => {
   await page.getByText('Paste rows instead').click()
   await page.getByLabel('Rows, with or without titles').fill('Name\tTown\tEmail\nPasted Person\tThornmouth\tpasted@example.org\n')
   await accessible(page)
-  await page.getByRole('button', { name: 'Look at the rows' }).click()
+  await page.getByRole('button', { name: 'Show rows' }).click()
   await expect(page.getByText(/columns split by tabs/)).toBeVisible()
   await expect(first()).toContainText('Pasted Person')
   await send(
@@ -84,7 +84,7 @@ test('rows that are pasted, and a card', async () => {
 test('whoever brought a file in is told that it is in, wherever they are; a person shows the rows as they came', async () => {
   const rows = Array.from({ length: 1500 }, (_, i) => `TOLD${i},Told Person${i},told${i}@example.org`)
   await send('long file.csv', Buffer.from(`Id,Name,Email\n${rows.join('\n')}\n`))
-  await page.getByRole('button', { name: 'Bring it in' }).click()
+  await page.getByRole('button', { name: 'Import file' }).click()
   await page.getByText(/You can leave this page/).waitFor()
   await page.getByRole('link', { name: 'Directory' }).click()
   await expect(page.getByText('long file.csv is in, all 1,500 rows of it.')).toBeVisible()

@@ -154,7 +154,7 @@ test('four hundred dirty rows: each is accounted for, nothing is cut off, markup
   await page.getByRole('heading', { name: 'The first rows, as they will be stored' }).waitFor()
   await fits(page)
   await accessible(page)
-  await page.getByRole('button', { name: 'Bring it in' }).click()
+  await page.getByRole('button', { name: 'Import file' }).click()
   await page.getByText('Undo this batch').waitFor()
   await expect(page.getByTestId('rows')).toHaveText('400')
   // A head count nobody understands is left out and told; the person is in.

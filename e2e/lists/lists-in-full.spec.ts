@@ -96,7 +96,7 @@ test('an area is typed and drawn, counted while it is, kept under its name, and 
   await expect(page.getByLabel('Metres')).not.toHaveValue('')
   await accessible(page)
   await page.getByLabel(/^Name, to use it/).fill('West of the Wendle')
-  await page.getByRole('button', { name: 'Keep it under its name' }).click()
+  await page.getByRole('button', { name: 'Save area' }).click()
   await expect(page.getByRole('checkbox', { name: 'West of the Wendle' })).toBeChecked()
   await done()
   await expect(line(4)).toContainText('Keep is in West of the Wendle')
@@ -153,8 +153,8 @@ test('areas go out as GeoJSON and KML and come in again', async () => {
 
 test('people by what they stand to: a list crosses from premises to people, and a misspelt street says so', async () => {
   await newList('At the large roofs', 'of people')
-  await addLine('Keep', 'Stands to records of another list')
-  await page.getByLabel('Stands to it so').selectOption('occupies')
+  await addLine('Keep', 'Linked to a list')
+  await page.getByLabel('How they are linked').selectOption('occupies')
   await page.getByLabel('List of premises').selectOption({ label: 'Large roofs with equity' })
   await done()
   await expect(line(2)).toContainText('Keep is at premises of Large roofs with equity')
@@ -226,7 +226,7 @@ test('the table: columns, sorting, counting, a record beside, and what is done w
 })
 
 test('a wanted size says what would bring the list nearer', async () => {
-  await page.getByRole('button', { name: 'Say how many are wanted' }).click()
+  await page.getByRole('button', { name: 'Set a wanted size' }).click()
   await page.getByLabel('Wanted from').fill('10')
   await page.getByLabel('to', { exact: true }).fill('50')
   await page.getByRole('button', { name: 'Set', exact: true }).click()
@@ -259,7 +259,7 @@ test('its profile beside the directory, the people behind a figure, and a list o
 test('codes of industries are found by words, with those beside what is chosen; many columns move sideways with some kept in view', async () => {
   await newList('By code', 'of people')
   await addLine('Keep', 'Industry by its code')
-  const here = page.getByRole('list', { name: 'Codes of those on the page' })
+  const here = page.getByRole('list', { name: 'Codes of the records on the list' })
   await expect(here).toContainText('Elementary and Secondary Schools')
   await page.getByLabel('Find a code by its words').fill('beverages')
   await expect(page.getByRole('list', { name: 'Codes found' })).toContainText('NACE 11 Manufacture of beverages')
@@ -306,7 +306,7 @@ test('a limit by best fit goes by a list that is named', async () => {
   await form.getByRole('combobox', { name: 'Of', exact: true }).selectOption({ label: 'all on the list' })
   await form.getByLabel('Who comes first').selectOption({ label: 'best fit' })
   await form.getByRole('button', { name: 'Done' }).click()
-  await expect(form.getByRole('alert')).toHaveText('Choose the list they should be like.')
+  await expect(form.getByRole('alert')).toHaveText('Choose a list to compare with.')
   await form.getByLabel('Like those of').selectOption({ label: 'Schools and clinics, north Pellow' })
   await form.getByRole('button', { name: 'Done' }).click()
   await expect(line(3)).toContainText('Limit to 50 in all · best fit with Schools and clinics, north Pellow first')

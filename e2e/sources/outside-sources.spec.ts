@@ -51,7 +51,7 @@ test('it is paid for up to what it may cost, goes on, and comes in as a batch', 
   await accessible(page)
   await page.getByRole('button', { name: /^Look at the \d+ as a batch$/ }).click()
   await page.getByRole('heading', { name: 'The first rows, as they will be stored' }).waitFor()
-  await page.getByRole('button', { name: 'Bring it in' }).click()
+  await page.getByRole('button', { name: 'Import file' }).click()
   await expect.poll(() => figure(page.getByTestId('rows').textContent()), over).toBe(open)
 })
 

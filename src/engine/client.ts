@@ -29,9 +29,9 @@ export async function askEngine<V extends keyof Protocol>(verb: V, request: Prot
   } catch (error) {
     if ((error as Error).name === 'AbortError') throw error
     log.warn({ verb }, 'the engine is away')
-    throw new EngineAway('away', 'The numbers are being worked out again and will be back in a moment. Nothing you entered is lost.')
+    throw new EngineAway('away', 'The figures are being recalculated and will be back in a moment. Nothing you entered is lost.')
   }
-  if (response.status === 503) throw new EngineAway('starting', 'The directory is still being read; the numbers come in a moment.')
+  if (response.status === 503) throw new EngineAway('starting', 'The directory is still loading. The figures will appear in a moment.')
   if (response.status === 409) throw new EngineAway('overtaken', 'A newer change is being worked out.')
   const body = await response.json()
   if (!response.ok) throw new Error(`engine: ${body.error}`)

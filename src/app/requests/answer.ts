@@ -51,8 +51,8 @@ function keptByNobody(response: Response): Response {
 }
 
 const TROUBLE = {
-  full: 'The disk of the database is full, so nothing was changed. What was there is kept. Once there is room, do it again.',
-  away: 'The database cannot be reached just now. Try again in a moment, and look first whether what you did shows already.',
+  full: 'The database disk is full. Nothing was changed, and nothing was lost. Free some space, then try again.',
+  away: 'The database is not responding. Check whether your change was saved, then try again in a minute.',
 }
 
 /** What a person is told of an error, and the HTTP status that goes with it. */

@@ -9,8 +9,8 @@ import { noteTry, succeeded } from '@/usecases/team/sign-in-attempts'
 import { fromWhere, keepMark } from '@/app/requests/from'
 
 const schema = object({
-  email: string().trim().max(300).email('That is not a whole e-mail address.').required('Give your e-mail address.'),
-  password: string().max(1000).required('Give your password.'),
+  email: string().trim().max(300).email('This email address is not complete.').required('Enter your email address.'),
+  password: string().max(1000).required('Enter your password.'),
 })
 
 export interface SignInState {
@@ -27,8 +27,8 @@ export async function signIn(_before: SignInState, form: FormData): Promise<Sign
   } catch (error) {
     if (error instanceof ValidationError || error instanceof Refused) return { error: error.message }
     const status = (error as { statusCode?: number }).statusCode
-    if (status === 401) return { error: 'This e-mail and password do not go together.' }
-    return { error: 'Signing in did not work just now. Try again in a moment.' }
+    if (status === 401) return { error: 'This email and password do not match.' }
+    return { error: 'Signing in failed. Try again in a minute.' }
   }
   redirect('/lists')
 }

@@ -27,7 +27,7 @@ export function SignInForm({ demo }: { demo: { name: string; email: string; post
       </form>
       {demo.length > 0 && (
         <section aria-label="Demo people" className="border-t border-rule pt-4">
-          <p className="quiet mb-2">This is the demo county. Come in as</p>
+          <p className="quiet mb-2">This is the demo. Sign in as</p>
           <div className="grid gap-2">
             {demo.map((person) => (
               <form key={person.email} action={submit}>

@@ -45,6 +45,6 @@ export function cleanEmail(raw: string): CleanAddress | null {
       ? 'it has a comma'
       : value.includes(' ')
         ? 'it has a space'
-        : 'it is not a whole e-mail address'
+        : 'it is not a complete email address'
   return { usable: false, value, normal: value, why, ...told }
 }

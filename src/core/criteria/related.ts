@@ -55,7 +55,7 @@ export type RelatedCriterion = InferType<typeof schema>
  * of them and has no role is unknown.
  */
 export const related: CriterionKind<RelatedCriterion, 'any'> = {
-  name: 'Stands to records of another list',
+  name: 'Linked to a list',
   of: 'any',
   group: 'lists',
   schema,

@@ -70,7 +70,7 @@ export const FIELDS = {
     ['reason', 'Reason', ['reason', 'why']],
     ['since', 'Since', ['since', 'date', 'from', 'registered']],
     ['until', 'Until', ['until', 'to', 'ends', 'expires']],
-    ['word', 'On whose word', ['on whose word', 'word', 'source', 'asked by', 'who']],
+    ['word', 'Requested by', ['on whose word', 'word', 'source', 'asked by', 'who']],
   ],
 } as const satisfies Record<string, readonly (readonly [string, string, readonly string[]])[]>
 

@@ -61,8 +61,8 @@ async function send(url: string, body: unknown, signal: AbortSignal | undefined)
     )
   } catch (error) {
     if ((error as Error).name === 'AbortError') throw error
-    throw new Told('The connection is lost. What you entered still stands here; it goes on by itself once the connection is back.', 503)
+    throw new Told('The connection is lost. What you entered is still here, and work continues when the connection is back.', 503)
   }
 }
 
-const cutOff = () => new Told('The answer was cut off on its way. Nothing was changed; try again.', 503)
+const cutOff = () => new Told('The answer was cut off. Nothing was changed. Try again.', 503)

@@ -11,7 +11,7 @@ const KEYS = [
   ['Alt ↑, Alt ↓', 'move the line in hand up or down'],
   ['Ctrl Z', 'undo the last change to a list that is not saved'],
   ['Ctrl S', 'save the list as a new edition'],
-  ['S, D, N', 'among doubles: one record, two records, the next'],
+  ['S, D, N', 'in duplicates: one record, two records, next pair'],
   ['Esc', 'close what is open'],
 ] as const
 

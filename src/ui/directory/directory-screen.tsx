@@ -59,7 +59,7 @@ export function DirectoryScreen({ find: first, show: open }: { find: string; sho
         <div className="mb-3 flex flex-wrap items-end justify-between gap-4">
           <div>
             <h1>Directory</h1>
-            <p className="quiet">Find by name, organisation, e-mail or phone, in any order.</p>
+            <p className="quiet">Search by name, organisation, email or phone, in any order.</p>
           </div>
           <div className="flex items-end gap-3">
             <label className="field">
@@ -98,7 +98,7 @@ export function DirectoryScreen({ find: first, show: open }: { find: string; sho
           ]}
         >
           <Link href="/directory/doubles" className="font-semibold text-verdigris no-underline hover:underline">
-            Look for doubles
+            Find duplicates
           </Link>
         </TabRow>
         {hand && choosing && found > 0 && (
@@ -128,7 +128,7 @@ export function DirectoryScreen({ find: first, show: open }: { find: string; sho
             people={people}
             label="People"
             choosing={choosing}
-            empty={find ? 'Nobody in the directory matches what is typed.' : 'The directory is empty. Bring in a file under Intake.'}
+            empty={find ? 'Nobody in the directory matches what you typed.' : 'The directory is empty. Bring in a file under Intake.'}
           />
         ) : show === 'organisations' ? (
           <OrganisationTable {...organisations} choosing={choosing} />
@@ -173,7 +173,7 @@ function OrganisationTable({ total, rows, told, more, choosing }: Pages<Organisa
   return (
     <>
       {told && <p className="told mt-3">{told}</p>}
-      {total === 0 && <p className="mt-6 text-soft">No organisation matches what is typed.</p>}
+      {total === 0 && <p className="mt-6 text-soft">No organisation matches what you typed.</p>}
       {rows.length > 0 && (
         <table className="people">
           <thead>
@@ -227,7 +227,7 @@ function PremisesTable({ total, rows, told, more, choosing }: Pages<PremisesView
       {told && <p className="told mt-3">{told}</p>}
       {total === 0 && (
         <p className="mt-6 text-soft">
-          No premises match what is typed. They come in as files, GeoJSON among them, or from the premises register under Intake.
+          No premises match what you typed. They come in as files, GeoJSON among them, or from the premises register under Intake.
         </p>
       )}
       {rows.length > 0 && (

@@ -116,12 +116,12 @@ export function DoublesScreen({ first, actions }: { first: DoublesPage; actions:
         <>
           <h1>Doubles</h1>
           <p className="quiet">
-            Records that may be one. Names are compared with their slips and short forms, then organisation, address, phone and e-mail; how
-            much each counts for is found from your own records.
+            Records that may be the same. Names are compared allowing for typing errors and nicknames, then organisation, address, phone and
+            email. How much each counts is learned from your own records.
           </p>
           {actions && (
             <button type="button" className="button mt-3" disabled={busy || under} onClick={look}>
-              {under ? 'They are being looked for' : search ? 'Look again' : 'Look for doubles'}
+              {under ? 'Searching for duplicates' : search ? 'Look again' : 'Find duplicates'}
             </button>
           )}
           {under && search && (
@@ -169,8 +169,8 @@ export function DoublesScreen({ first, actions }: { first: DoublesPage; actions:
                 </tr>
               </thead>
               <tbody>
-                <Row title="As good as sure" what="nobody has decided yet" value={page.sure} />
-                <Row title="In doubt" what="nobody has decided yet" value={page.open - page.sure} />
+                <Row title="Almost certain" what="not decided yet" value={page.sure} />
+                <Row title="In doubt" what="not decided yet" value={page.open - page.sure} />
                 <Row title="One" what="decided, and merged" value={page.same} />
                 <Row title="Two" what="decided, and not asked about again" value={page.different} />
               </tbody>
@@ -182,7 +182,7 @@ export function DoublesScreen({ first, actions }: { first: DoublesPage; actions:
             </p>
           )}
           {page.pairs.length > 0 && (
-            <ol className="mt-4" aria-label="Pairs that wait">
+            <ol className="mt-4" aria-label="Pairs to review">
               {waiting.slice(0, 12).map((p) => (
                 <li
                   key={`${p.a} ${p.b}`}
@@ -201,11 +201,7 @@ export function DoublesScreen({ first, actions }: { first: DoublesPage; actions:
       right={
         !current ? (
           <p className="mt-6 text-soft">
-            {search?.state === 'done'
-              ? 'No two records wait for a decision.'
-              : under
-                ? 'What is found shows here.'
-                : 'Nobody has looked for doubles yet.'}
+            {search?.state === 'done' ? 'No pairs to review.' : under ? 'Results appear here.' : 'Nobody has searched yet.'}
           </p>
         ) : (
           <>
@@ -235,10 +231,10 @@ export function DoublesScreen({ first, actions }: { first: DoublesPage; actions:
                   </button>
                   <span className="quiet">{chanceText(pair.chance)} likely one</span>
                 </div>
-                {!actions && <p className="quiet mt-2">Deciding is for coordinators and managers.</p>}
+                {!actions && <p className="quiet mt-2">Coordinators and managers decide.</p>}
                 <p className="quiet mt-2">
-                  The one that stays takes over what it lacks; the history and every suppression of both count from then on. It can be taken
-                  back, here or on the page of{' '}
+                  The record that stays takes over what it lacks. The history and suppressions of both then count for it. You can undo this
+                  here or on the page of{' '}
                   <Link prefetch={false} href={`/directory/people/${keep === pair.a.id ? pair.b.id : pair.a.id}`}>
                     the one that went
                   </Link>

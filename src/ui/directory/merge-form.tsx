@@ -34,7 +34,7 @@ export function MergeForm({
   const choose = (other: number) =>
     ask<MergeAccount>('/api/merge', { keep, merge: other })
       .then(setAccount)
-      .catch((error) => setTold(error instanceof Told ? error.message : 'The two records could not be held against each other.'))
+      .catch((error) => setTold(error instanceof Told ? error.message : 'The two records could not be compared.'))
   return (
     <details>
       <summary className="cursor-pointer font-semibold text-verdigris">Merge another record into this one</summary>
@@ -42,7 +42,7 @@ export function MergeForm({
         {!account && (
           <>
             <label className="field">
-              <span>Find the other record by name, organisation, e-mail or phone</span>
+              <span>Find the other record by name, organisation, email or phone</span>
               <input type="search" value={find} onChange={(event) => setFind(event.target.value)} />
             </label>
             <ul>

@@ -30,7 +30,7 @@ export function OrganisationScreen({
             <h1 className="min-w-0 break-words">{o.name}</h1>
             <OnListInHand of="organisation" ids={[o.id]} />
           </div>
-          <p className="quiet">{o.industry ?? 'what it is was never told'}</p>
+          <p className="quiet">{o.industry ?? 'industry not recorded'}</p>
           <dl className="mt-4 grid grid-cols-[auto_1fr] gap-x-4 gap-y-1.5">
             <dt className="text-soft">Address</dt>
             <dd>{o.postal ?? '–'}</dd>

@@ -37,7 +37,7 @@ export function OwnFieldsForm({
     return { ok: true, value: null }
   }
   return (
-    <Form title="Fields of our own" send={send} button="Keep what is changed">
+    <Form title="Fields of our own" send={send} button="Save changes">
       {custom.map(({ field, value }) => (
         <label key={`${field.id} ${value}`} className="field" htmlFor={`field-${field.id}`}>
           <span>{field.name}</span>
@@ -69,7 +69,7 @@ export function LiftForm({ id, lift }: { id: number; lift: PersonActions['lift']
   return (
     <Form title="Lift" send={(form) => lift(id, String(form.get('word') ?? ''))} button="Lift the suppression">
       <label className="field">
-        <span>On whose word is it lifted</span>
+        <span>Who asked for it to be lifted</span>
         <input name="word" required maxLength={200} />
       </label>
     </Form>
@@ -114,7 +114,7 @@ export function Form({
             {button}
           </button>
           <span role="status" className="quiet">
-            {said ? 'Done, and in the ledger.' : ''}
+            {said ? 'Saved in the ledger.' : ''}
           </span>
         </div>
         {told && (
@@ -245,7 +245,7 @@ export function SuppressForm({
         </fieldset>
       )}
       <label className="field">
-        <span>On whose word</span>
+        <span>Requested by</span>
         <input name="word" required maxLength={200} />
       </label>
     </Form>

@@ -45,7 +45,7 @@ export function DropFile() {
       >
         <button type="button" className="button button-main" onClick={() => picker.current?.click()} disabled={part !== null}>
           <Upload size={16} aria-hidden="true" />{' '}
-          {part === null ? 'Choose a file' : part < 1 ? `${Math.round(part * 100)} % is here` : 'It is being looked through'}
+          {part === null ? 'Choose a file' : part < 1 ? `${Math.round(part * 100)} % is here` : 'Reading the file'}
         </button>
         <input
           ref={picker}
@@ -57,8 +57,8 @@ export function DropFile() {
           onChange={(event) => chosen(event.target.files?.[0])}
         />
         <p className="quiet">
-          or drop it here: CSV, a workbook, JSON Lines, GeoJSON, vCards, or an archive of them, up to 500 MB. You see how its rows will be
-          stored before anything is.
+          or drop it here: CSV, a workbook, JSON Lines, GeoJSON, vCards, or an archive of them, up to 500 MB. You see how the rows will be
+          stored before anything is saved.
         </p>
         {told && (
           <p role="alert" className="told">
@@ -76,11 +76,11 @@ export function DropFile() {
           }}
         >
           <label className="field">
-            <span>Rows, with or without titles, as copied from a sheet or a mail</span>
+            <span>Rows, with or without headings, copied from a sheet or an email</span>
             <textarea rows={6} value={pasted} onChange={(event) => setPasted(event.target.value)} />
           </label>
           <button type="submit" className="button justify-self-end" disabled={part !== null || pasted.trim() === ''}>
-            Look at the rows
+            Show rows
           </button>
         </form>
       </details>

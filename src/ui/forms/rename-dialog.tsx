@@ -78,7 +78,7 @@ export function RenameDialog({
               <button type="submit" className="button button-main" disabled={busy || next.trim() === '' || next === name}>
                 Rename
               </button>
-              <Dialog.Close className="button">Leave it as it was</Dialog.Close>
+              <Dialog.Close className="button">Cancel</Dialog.Close>
             </div>
           </form>
         </Dialog.Content>

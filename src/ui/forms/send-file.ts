@@ -18,5 +18,4 @@ export function sendFileTo<T>(url: string, file: Blob, name: string, heard: (par
   })
 }
 
-const LOST =
-  'The connection was lost while the file came in, or the file changed while it was read. Nothing of it was stored; choose it again.'
+const LOST = 'The connection was lost during the upload, or the file changed. Nothing was stored. Choose the file again.'

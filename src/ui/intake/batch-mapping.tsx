@@ -98,10 +98,10 @@ export function BatchMapping({
             <label className="mt-3 flex items-start gap-2">
               <input type="checkbox" className="mt-1" checked={!byKeysAlone} onChange={(event) => setByKeysAlone(!event.target.checked)} />
               <span>
-                Find people who are alike, too
+                Match similar people too
                 <span className="quiet block">
-                  Slips, short forms and changed names are seen through; whoever is only likely the same is put in doubt. Without it only
-                  what is shared exactly counts.
+                  Also matches typing errors, nicknames and changed names. Likely matches wait for your decision. Without it only exact
+                  matches count.
                 </span>
               </span>
             </label>
@@ -128,7 +128,7 @@ export function BatchMapping({
                 })
               }
             >
-              {twin ? 'Bring it in once more' : 'Bring it in'}
+              {twin ? 'Import file again' : 'Import file'}
             </button>
             <button
               type="button"
@@ -141,15 +141,15 @@ export function BatchMapping({
                 })
               }
             >
-              {trial?.state === 'running' ? 'It is being tried' : 'Try it first'}
+              {trial?.state === 'running' ? 'Trying the import' : 'Try import first'}
             </button>
           </div>
           {kind === 'people' && (
             <p className="quiet mt-2">
-              Little but addresses in it? <Link href={`/intake/enquiries/new?batch=${batch.id}`}>Fill its gaps from a source first</Link>.
+              Only email addresses in it? <Link href={`/intake/enquiries/new?batch=${batch.id}`}>Fill its gaps from a source first</Link>.
             </p>
           )}
-          <p className="quiet mt-2">Trying it tells what would become of every row, and stores nothing.</p>
+          <p className="quiet mt-2">A trial shows what would happen to every row and stores nothing.</p>
         </>
       }
       right={
@@ -184,10 +184,10 @@ function RuleFields({ rules, onRules }: { rules: FieldRules; onRules: (rules: Fi
   return (
     <details className="mt-4">
       <summary className="cursor-pointer font-semibold text-verdigris">
-        Where a known record says otherwise: {said || 'the file wins'}
+        If the file disagrees with a known record: {said || 'the file wins'}
       </summary>
       <fieldset className="mt-2 grid grid-cols-2 gap-x-4 gap-y-2 rounded-lg border border-rule p-3">
-        <legend className="quiet">What is blank is filled in any case; an empty cell changes nothing</legend>
+        <legend className="quiet">Blank fields are always filled; an empty cell changes nothing</legend>
         {RULED.map((field) => (
           <label key={field} className="field">
             <span>{field}</span>
@@ -208,9 +208,7 @@ function RuleFields({ rules, onRules }: { rules: FieldRules; onRules: (rules: Fi
           </label>
         ))}
       </fieldset>
-      {of('ask').length > 0 && (
-        <p className="quiet mt-1">A row that would change what you are asked about is in doubt until somebody decides.</p>
-      )}
+      {of('ask').length > 0 && <p className="quiet mt-1">A row that would change one of these waits until somebody decides.</p>}
     </details>
   )
 }
@@ -230,7 +228,7 @@ function RegisterFields({
           checked={register !== null}
           onChange={(e) => onRegister(e.target.checked ? { name: 'Do-not-call register', version: '' } : null)}
         />{' '}
-        it is a copy of a do-not-call register
+        this file is a copy of a do-not-call register
       </label>
       {register && (
         <div className="grid grid-cols-2 gap-2">

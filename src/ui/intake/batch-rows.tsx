@@ -52,7 +52,7 @@ export function BatchRows({
         {heading.slice(0, 1).toUpperCase() + heading.slice(1)} {rows && count(rows.total)}
       </h2>
       {told && <p className="told">{told}</p>}
-      {rows?.total === 0 && <p className="mt-3 text-soft">No row came out this way.</p>}
+      {rows?.total === 0 && <p className="mt-3 text-soft">No rows.</p>}
       {settle && rows && batch.kind === 'people' && (
         <RowsInDoubt batch={batch.id} rows={rows.rows} settle={settle} later={later} onLater={onLater} onSettled={onSettled} />
       )}

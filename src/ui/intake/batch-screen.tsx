@@ -195,7 +195,7 @@ export function BatchScreen({
                     ? 'Records it created are withdrawn, and fields it changed go back, unless they were worked on since; those are kept and told. Nothing of the ledger is erased.'
                     : batch.kind === 'contacts'
                       ? 'Every contact it brought in is reversed by an entry. Nothing of the ledger is erased.'
-                      : 'Suppressions stay: nobody is let loose by undoing a file. Each can be lifted by itself.'}
+                      : 'Suppressions stay. You can lift each one by itself.'}
                 </p>
                 <button
                   type="button"

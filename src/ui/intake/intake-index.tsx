@@ -14,15 +14,15 @@ export function IntakeIndex({ batches, mayBringIn }: { batches: BatchIndexRow[];
       <div className="mx-auto max-w-[1080px]">
         <h1>Intake</h1>
         <p className="quiet">
-          Bring in people, contacts that were made elsewhere, or suppressions. Every row is accounted for, and nothing of the file is lost.
+          Import people, contacts made elsewhere, or suppressions. Every row is accounted for, and the whole file is kept.
         </p>
         <p className="mt-2">
           <Link href="/intake/enquiries">Outside sources</Link>{' '}
           <span className="quiet">find organisations and premises, check addresses, fill gaps</span>
         </p>
-        {mayBringIn ? <DropFile /> : <p className="mt-4 text-soft">Bringing in files is for coordinators and managers.</p>}
+        {mayBringIn ? <DropFile /> : <p className="mt-4 text-soft">Coordinators and managers import files.</p>}
         {batches.length === 0 ? (
-          <p className="mt-8 text-soft">Nothing has been brought in yet.</p>
+          <p className="mt-8 text-soft">No files imported yet.</p>
         ) : (
           <table className="account mt-6">
             <thead>
@@ -67,8 +67,8 @@ export function IntakeIndex({ batches, mayBringIn }: { batches: BatchIndexRow[];
 }
 
 const STATE: Record<string, string> = {
-  mapping: 'waits for you to look at its columns',
+  mapping: 'waiting for you to map its columns',
   queued: 'waits its turn',
-  running: 'is being brought in',
-  failed: 'could not be read to its end',
+  running: 'being imported',
+  failed: 'could not be read to the end',
 }

@@ -101,7 +101,7 @@ export function RowsInDoubt({
               ))}
             </div>
           )}
-          {!candidate && <p className="mt-2 text-soft">Nobody it could be is in the directory any more.</p>}
+          {!candidate && <p className="mt-2 text-soft">None of the possible matches is in the directory any more.</p>}
           {candidate && (
             <table className="people mt-2" aria-label="The row and a record">
               <colgroup>

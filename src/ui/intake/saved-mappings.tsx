@@ -102,7 +102,7 @@ export function SavedMappings({
           </button>
         </div>
         <p className="quiet">
-          A mapping is found again by the titles of the columns, in any order. The same columns are mapped as the last time without it.
+          A mapping is recognised by its column headings, in any order. Columns you mapped before are mapped the same way without it.
         </p>
       </div>
     </details>

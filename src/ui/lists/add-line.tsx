@@ -12,9 +12,9 @@ import { ask } from '@/ui/book/ask'
 import { newLimit, newLine } from './line-editing'
 
 const VERBS = [
-  ['keep', 'Keep', 'those who answer yes; unknown goes out in its own column'],
-  ['drop', 'Drop', 'those who answer yes; unknown stays'],
-  ['add', 'Add', 'all of the directory that answer yes'],
+  ['keep', 'Keep', 'keeps the records that match; unknown ones leave, in a column of their own'],
+  ['drop', 'Drop', 'removes the records that match; unknown ones stay'],
+  ['add', 'Add', 'adds every record in the directory that matches'],
 ] as const
 
 type Verb = (typeof VERBS)[number][0]
@@ -176,11 +176,11 @@ export function AddLine({
 function Known({ of, kind }: { of: { on: number; unknown: Partial<Record<CriterionName, number>> } | null; kind: CriterionName }) {
   const unknown = of?.unknown[kind]
   if (!of || unknown === undefined || of.on === 0) return null
-  if (unknown === of.on) return <span className="text-[12px] whitespace-nowrap text-ochre">known of nobody here</span>
+  if (unknown === of.on) return <span className="text-[12px] whitespace-nowrap text-ochre">not recorded here</span>
   const share = Math.round((unknown / of.on) * 100)
   return (
     <span className={`text-[12px] whitespace-nowrap ${share >= 50 ? 'text-ochre' : 'text-soft'}`}>
-      {share === 0 ? 'known of all' : `${share} % unknown`}
+      {share === 0 ? 'recorded for everyone' : `${share} % unknown`}
     </span>
   )
 }

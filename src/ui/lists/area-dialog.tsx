@@ -32,7 +32,7 @@ export function AreaDialog({
     try {
       onKept(await ask<{ id: number; name: string }>('/api/areas', { name, shape, shared: named && shared, named }))
     } catch (error) {
-      setTold(error instanceof Told ? error.message : 'The area could not be kept.')
+      setTold(error instanceof Told ? error.message : 'The area could not be saved.')
     }
   }
   return (
@@ -65,7 +65,7 @@ export function AreaDialog({
                     ? `${count(found.placed)} of ${count(found.total)} have a place on the map.`
                     : `${count(found.inShape)} in what is drawn, of ${count(found.total)} on the list.`}
                 {found !== null && found.total > found.placed && (
-                  <span className="quiet block">{count(found.total - found.placed)} have none: they are unknown to the line.</span>
+                  <span className="quiet block">{count(found.total - found.placed)} have none and count as unknown.</span>
                 )}
               </p>
               {told && (
@@ -88,10 +88,10 @@ export function AreaDialog({
               Leave it
             </button>
             <button type="button" className="button" disabled={empty} onClick={() => keep(false)}>
-              For this line alone
+              Use in this line only
             </button>
             <button type="button" className="button button-main" disabled={name.trim() === '' || empty} onClick={() => keep(true)}>
-              Keep it under its name
+              Save area
             </button>
           </div>
         </Dialog.Content>

@@ -48,13 +48,13 @@ export function AreasScreen({
       })
       toast.success(
         replaces
-          ? `“${kept.name}” is drawn anew. Lists that name it go on with it as it was, until the line is changed.`
+          ? `“${kept.name}” has a new shape. Lists that use it keep the old shape until you change their line.`
           : `“${kept.name}” is kept.`,
       )
       take(null)
       router.refresh()
     } catch (error) {
-      setTold(error instanceof Told ? error.message : 'The area could not be kept.')
+      setTold(error instanceof Told ? error.message : 'The area could not be saved.')
     }
   }
   const bringIn = async (given: File) => {
@@ -115,7 +115,7 @@ export function AreasScreen({
             </p>
           )}
           {areas.length === 0 ? (
-            <p className="mt-6 text-soft">No area is kept yet. Draw one on the map, name it, and any list can ask who is in it.</p>
+            <p className="mt-6 text-soft">No areas yet. Draw one on the map and name it. Any list can then use it.</p>
           ) : (
             <table className="account mt-3">
               <thead>
@@ -187,7 +187,7 @@ export function AreasScreen({
             </label>
             {open?.mine && (
               <button type="button" className="button button-main" disabled={name.trim() === ''} onClick={() => keep(open.id)}>
-                Keep it drawn anew
+                Save new shape
               </button>
             )}
             <button
@@ -196,7 +196,7 @@ export function AreasScreen({
               disabled={name.trim() === '' || shape === EMPTY_SHAPE}
               onClick={() => keep(null)}
             >
-              Keep as another
+              Save as a new area
             </button>
             {(open || shape !== EMPTY_SHAPE) && (
               <button type="button" className="button" onClick={() => take(null)}>

@@ -84,7 +84,7 @@ export function ContactedFields({
         }}
       />
       <p className="quiet">
-        Somebody never contacted answers no to the other two. To leave out those contacted lately and keep the rest, use a drop line.
+        A person who was never contacted does not match the other two. To remove people contacted recently, use a drop line.
       </p>
     </fieldset>
   )

@@ -169,12 +169,12 @@ function Fields({
     case 'level':
       return (
         <Boxes
-          legend="The wording of the role puts it at"
+          legend="The role’s level is any of"
           all={LEVELS}
           chosen={draft.any}
           onChoose={(any) => setDraft({ ...draft, any })}
           counts={counts}
-          hint="A secretary to a head is not a head, and a deputy is a deputy. Where the wording does not tell, the level is unknown."
+          hint="A secretary to a head is not a head, and a deputy is a deputy. If the wording does not say, the level is unknown."
         />
       )
     case 'function':
@@ -185,7 +185,7 @@ function Fields({
           chosen={draft.any}
           onChoose={(any) => setDraft({ ...draft, any })}
           counts={counts}
-          hint="Where the wording does not tell, the function is unknown."
+          hint="If the wording does not say, the function is unknown."
         />
       )
     case 'contacted':

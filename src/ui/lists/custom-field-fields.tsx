@@ -15,12 +15,7 @@ export function CustomFields({
   customs: CustomField[]
 }) {
   const field = customs.find(({ id }) => id === draft.field.id)
-  if (customs.length === 0)
-    return (
-      <p className="text-soft">
-        No field of your own is declared yet. One is declared when a file that has it comes in, where it is said what its columns hold.
-      </p>
-    )
+  if (customs.length === 0) return <p className="text-soft">No custom fields yet. Add one while you map the columns of a file.</p>
   const end = (value: string) => value.trim() || null
   return (
     <>

@@ -55,7 +55,7 @@ export function EditionsScreen({
         <>
           <h1>Editions · {name}</h1>
           <p className="quiet">
-            Both on today’s data, so that only the lines differ. <Link href={`/lists/${id}`}>Back to the list</Link>
+            Both use today’s data, so only the lines differ. <Link href={`/lists/${id}`}>Back to the list</Link>
           </p>
           <div className="mt-3 grid grid-cols-2 gap-3">
             <Choose label="From" value={earlier} editions={editions} onChoose={setEarlier} />
@@ -121,7 +121,7 @@ export function EditionsScreen({
           <p className="quiet">
             {answer
               ? differ === 0
-                ? 'The two editions say the same.'
+                ? 'The two editions are the same.'
                 : `${count(differ)} of ${count(answer.lines.length)} lines differ.`
               : ''}
           </p>
@@ -158,7 +158,7 @@ export function EditionsScreen({
             onTable={() => {}}
             fixed
             because={tab === 'stayed' ? undefined : 'Deciding line'}
-            empty={tab === 'stayed' ? 'Nobody is on by both.' : `Nobody ${tab} between the two.`}
+            empty={tab === 'stayed' ? 'Nobody is on both.' : `Nobody ${tab} between the two.`}
             onOpen={setBeside}
             open={beside?.id ?? null}
           />

@@ -58,7 +58,7 @@ export function IndustryCodes({
   return (
     <>
       <Codes
-        label="Codes of those on the page"
+        label="Codes of the records on the list"
         codes={shown.map((code) => ({
           code,
           title: titles[code] ?? '',
@@ -75,7 +75,7 @@ export function IndustryCodes({
         codes={found.filter(({ code }) => !chosen.includes(code)).map((industry) => ({ ...industry, note: '' }))}
         onChoose={onChoose}
       />
-      {find.trim().length >= 3 && found.length === 0 && <p className="quiet mt-1">No title says this.</p>}
+      {find.trim().length >= 3 && found.length === 0 && <p className="quiet mt-1">No industry found.</p>}
     </>
   )
 }

@@ -22,7 +22,7 @@ export function Labels({ labels, mine, onLabels }: { labels: string[]; mine: boo
       >
         <input
           autoFocus
-          aria-label="Labels, with commas between them"
+          aria-label="Labels, separated by commas"
           className="w-[260px]"
           value={text}
           onChange={(e) => setText(e.target.value)}
@@ -43,7 +43,7 @@ export function Labels({ labels, mine, onLabels }: { labels: string[]; mine: boo
       ))}
       {mine && (
         <button type="button" className="min-h-6 text-[12px] font-semibold text-verdigris" onClick={() => setText(labels.join(', '))}>
-          {labels.length === 0 ? 'Label it' : 'Change labels'}
+          {labels.length === 0 ? 'Add label' : 'Change labels'}
         </button>
       )}
     </span>

@@ -66,7 +66,7 @@ export function LimitForm({ line, before, choices, onChange, onDone }: FormProps
       onSubmit={(event) => {
         event.preventDefault()
         if (!Number.isInteger(draft.most) || draft.most < 1) return setTold('A limit is a whole number of 1 or more.')
-        if (draft.rank === BEST_FIT && !draft.like) return setTold('Choose the list they should be like.')
+        if (draft.rank === BEST_FIT && !draft.like) return setTold('Choose a list to compare with.')
         onChange(draft)
         onDone()
       }}
@@ -125,7 +125,7 @@ export function LimitForm({ line, before, choices, onChange, onDone }: FormProps
       )}
       <p className="quiet">
         Ranked {RANK_NOTE[draft.rank]}; ties by who came into the directory first.
-        {draft.per !== 'all' && ` Those that ${PER_LACKS[draft.per]} are not limited, and the line tells how many.`}
+        {draft.per !== 'all' && ` Those that ${PER_LACKS[draft.per]} are not limited; the line shows how many.`}
         {draft.rank === 'at random' && (
           <button type="button" className="ml-1 font-semibold text-verdigris" onClick={() => setDraft({ ...draft, seed: newSeed() })}>
             Draw again (draw {draft.seed})

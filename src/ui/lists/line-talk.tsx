@@ -126,7 +126,7 @@ function Say({
         maxLength={1000}
         value={text}
         onChange={(e) => setText(e.target.value)}
-        placeholder="Say something about this line"
+        placeholder="Comment on this line"
       />
       {told && (
         <p role="alert" className="told">
@@ -135,7 +135,7 @@ function Say({
       )}
       <span className="flex gap-2">
         <button type="submit" className="button button-main" disabled={busy || text.trim() === ''}>
-          Say it
+          Add comment
         </button>
         {settles && (
           <button type="button" className="button" disabled={busy} onClick={() => go(actions.settle(list, line), true)}>

@@ -54,13 +54,13 @@ export function ListBar({
       )}
       {(!mayEdit || (dirty && !list.mine)) && (
         <button type="button" className={`button ${mayEdit ? '' : 'button-main'}`} onClick={onPropose} disabled={!dirty || !ready}>
-          Propose it{list.mine ? '' : ` to ${list.owner.split(' ')[0]}`}
+          Propose changes{list.mine ? '' : ` to ${list.owner.split(' ')[0]}`}
         </button>
       )}
       {dirty && (
         <input
           aria-label={mayEdit ? 'Why it is saved' : 'Why it is proposed'}
-          placeholder="why, in a word"
+          placeholder="reason"
           maxLength={200}
           className="w-[150px]"
           value={why}

@@ -359,7 +359,7 @@ export function ListEditor({
           )}
           {elsewhere && !theirs && (
             <p role="status" className="my-2 flex items-center justify-between gap-3 rounded-md bg-ochre-wash px-3 py-1.5">
-              {elsewhere.by} saved edition {elsewhere.edition} just now. Yours still stands here.
+              {elsewhere.by} saved edition {elsewhere.edition} just now. Your changes are still here.
               <button type="button" className="button" onClick={save} disabled={busy}>
                 See what differs
               </button>
@@ -377,7 +377,7 @@ export function ListEditor({
             />
           ) : (
             <p className="quiet mt-2 rounded-md border border-rule px-3 py-2">
-              Rounds go to people. A list of people can name this one with a line: “Stands to records of another list”.
+              Rounds go to people. A list of people can name this one with a line: “Linked to a list”.
             </p>
           )}
           {told && (
@@ -458,7 +458,7 @@ export function ListEditor({
             onUndo={undo}
             onSave={save}
             onPropose={suggest}
-            said={whole.length < lines.length ? 'A line is not whole yet and is not counted.' : dirty ? 'Not saved yet.' : (said ?? '')}
+            said={whole.length < lines.length ? 'A line is incomplete and is not counted yet.' : dirty ? 'Not saved yet.' : (said ?? '')}
           >
             <AddLine
               lines={whole}

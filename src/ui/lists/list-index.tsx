@@ -39,7 +39,7 @@ export function ListIndex({
             <div>
               <h1>Lists</h1>
               <p className="quiet">
-                What the team shares, and what is private to you.{' '}
+                Lists shared with your team, and your private ones.{' '}
                 <Link href="/lists/areas" className="font-semibold text-verdigris no-underline hover:underline">
                   Areas on the map
                 </Link>
@@ -68,7 +68,7 @@ export function ListIndex({
           {deleted !== null && !lists.some((l) => l.id === deleted) && <Deleted id={deleted} restore={restore} />}
           {lists.length === 0 ? (
             <p className="mt-8 text-soft">
-              There is no list yet. Give the first one a name; it begins with everyone in the directory, and each line you add narrows it.
+              No lists yet. Name your first list. It starts with everyone in the directory, and each line you add narrows it.
             </p>
           ) : (
             <table className="account mt-4">
@@ -150,7 +150,7 @@ export function ListIndex({
       right={
         <>
           <h2>Rounds under way</h2>
-          {rounds.length === 0 && <p className="mt-3 text-soft">No round is being built or out. Open a list to start its next one.</p>}
+          {rounds.length === 0 && <p className="mt-3 text-soft">No round is open. Open a list to start its next round.</p>}
           <ul className="mt-3 grid gap-2">
             {rounds.map((round) => (
               <li key={round.id} className="flex items-center gap-4 border-b border-rule pb-2">

@@ -71,7 +71,7 @@ export function ListMenu({
               {list.mine ? 'Share it…' : 'Who sees it…'}
             </DropdownMenu.Item>
             <DropdownMenu.Item className="menu-item" onSelect={() => shelve({ pinned: !list.pinned })}>
-              {list.pinned ? 'No longer at the top' : 'Keep at the top'}
+              {list.pinned ? 'Unpin' : 'Pin to the top'}
             </DropdownMenu.Item>
             {list.mine && (
               <>

@@ -107,7 +107,7 @@ export function ListRecords({
       {view.tab === 'new' && (
         <p className="quiet mt-2 flex items-start justify-between gap-3">
           <span>
-            Only the {count(fresh)} who came on since you last looked{lookedAt ? ` on ${day(lookedAt)}` : ''}; the list holds{' '}
+            Only the {count(fresh)} who joined since you last looked{lookedAt ? ` on ${day(lookedAt)}` : ''}; the list holds{' '}
             {count(tabs?.on)}.
           </span>
           <button type="button" className="font-semibold whitespace-nowrap text-verdigris" onClick={() => onView({ tab: 'on' })}>
@@ -182,10 +182,10 @@ export function ListRecords({
 const MOVED = { out: 'taken out by', unknown: 'unknown to', in: 'taken in by', stayedUnknown: 'unknown to, and kept by,' } as const
 
 const EMPTY: Record<View['tab'], string> = {
-  on: 'Nobody is on the list. Take out a line, or add people with one.',
-  out: 'No line leaves anybody out.',
-  unknown: 'Every question of this page could be answered for everybody.',
-  never: 'Everybody in the directory was on the page at some line.',
-  new: 'Nobody came on since you last looked.',
-  moved: 'This line moved nobody.',
+  on: 'Nobody is on the list. Remove a line, or add people with one.',
+  out: 'No line takes anybody out.',
+  unknown: 'Nothing is unknown: every line has a value for everyone.',
+  never: 'Everyone in the directory was on the list at some line.',
+  new: 'Nobody has joined since you last looked.',
+  moved: 'This line changed nothing.',
 }

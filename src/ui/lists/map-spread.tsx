@@ -69,7 +69,7 @@ export function MapSpread({
       ])
       router.push(`/lists/${list.id}`)
     } catch (error) {
-      setTold(error instanceof Told ? error.message : 'The area could not be kept.')
+      setTold(error instanceof Told ? error.message : 'The area could not be saved.')
     }
   }
   // Of premises the map shows where the record beside lies.
@@ -130,9 +130,7 @@ export function MapSpread({
               points={found?.points ?? []}
               chosen={chosen}
               onBox={onBox}
-              onPoint={(point) =>
-                point.premises.length > 0 ? setAt(point) : setTold('So many lie there that they are not named. Zoom in.')
-              }
+              onPoint={(point) => (point.premises.length > 0 ? setAt(point) : setTold('Too many to name here. Zoom in.'))}
             />
           </div>
           {!empty && (
@@ -180,7 +178,7 @@ export function MapSpread({
             records={records}
             table={table}
             onTable={setTable}
-            empty="Nothing lies there."
+            empty="Nothing is there."
             onOpen={setBeside}
             open={beside?.id ?? null}
           />

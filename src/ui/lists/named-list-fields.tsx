@@ -155,7 +155,7 @@ export function OtherListFields({
   return (
     <>
       <label className="field">
-        <span>Stands to it so</span>
+        <span>How they are linked</span>
         <select
           autoFocus
           value={draft.how}

@@ -70,7 +70,7 @@ export function ProfileScreen({ list, lists, newListOf }: ProfileProps) {
   const makeList = async () => {
     if (!alike) return
     const questions = questionsLike(alike.telling, subject)
-    if (questions.length === 0) return setTold('What sets these apart is not enough to make lines of: they are too few, or like everybody.')
+    if (questions.length === 0) return setTold('These records are too few, or too much like everyone else, to make lines from.')
     const made: Line[] = [
       { id: newId(), verb: 'start', off: false, batch: null, ...(subject === 'person' ? {} : { subject }) },
       ...questions.map((criterion): Line => ({ id: newId(), verb: 'keep', off: false, unknownAsYes: false, criterion })),
@@ -170,8 +170,8 @@ export function ProfileScreen({ list, lists, newListOf }: ProfileProps) {
           {tab === 'alike' && (
             <p className="quiet mt-2">
               {alike
-                ? `By what sets these ${count(alike.examples)} apart from everybody; they themselves are left out. A score above nothing speaks for likeness, and each says why.`
-                : 'Weighing…'}
+                ? `By what sets these ${count(alike.examples)} apart from everyone else; they are left out themselves. A score above 0 means similar, and each record shows why.`
+                : 'Comparing…'}
             </p>
           )}
           <RecordTable

@@ -65,7 +65,7 @@ function Settled({ proposal, settle }: { proposal: ProposalView; settle: SettleP
       <span>
         {decision?.is === 'taken'
           ? `${decision.by} took what you proposed on ${day(proposal.at)}: it is in edition ${decision.edition}.`
-          : `${decision?.by} did not take what you proposed on ${day(proposal.at)}${decision?.reason ? `: ${decision.reason}` : '.'}`}
+          : `${decision?.by} declined what you proposed on ${day(proposal.at)}${decision?.reason ? `: ${decision.reason}` : '.'}`}
       </span>
       <button type="button" className="button" onClick={() => void settle(proposal.id, 'read').then(() => router.refresh())}>
         Read
@@ -126,7 +126,7 @@ function Open({
             {d.was && <span className="quiet block">{d.is === 'changed' ? `is now: ${d.was}` : d.was}</span>}
             {d.crosses && (
               <span className="block text-[12.5px] text-madder">
-                This line was changed since; taking the proposal takes the place of that.
+                This line was changed since. Taking the proposal replaces that change.
               </span>
             )}
           </li>
@@ -151,7 +151,7 @@ function Open({
             would join: <b>{count(figures.closing)}</b> with it.
           </>
         ) : (
-          <span className="quiet">What it would do is being worked out.</span>
+          <span className="quiet">Working out what it would do.</span>
         )}
       </p>
       {told && (
@@ -169,15 +169,15 @@ function Open({
         >
           <input
             autoFocus
-            aria-label="Why it is not taken"
-            placeholder="why, which they are told"
+            aria-label="Why it is declined"
+            placeholder="reason, which they will see"
             maxLength={500}
             className="grow"
             value={leaving}
             onChange={(e) => setLeaving(e.target.value)}
           />
           <button type="submit" className="button" disabled={busy}>
-            Do not take it
+            Decline
           </button>
         </form>
       ) : (
@@ -205,7 +205,7 @@ function Open({
           )}
           {proposal.mayDecide && !proposal.mine && (
             <button type="button" className="button" disabled={busy} onClick={() => setLeaving('')}>
-              Do not take it
+              Decline
             </button>
           )}
           {proposal.mine && (

@@ -57,7 +57,7 @@ export function ShareDialog({
             <h2>Who sees this list</h2>
           </Dialog.Title>
           <p className="quiet mt-1">
-            {list.mine ? 'It is yours: you decide, and you alone rename, archive or delete it.' : `${list.owner} owns it and decides.`}
+            {list.mine ? 'You own this list. Only you can rename, archive or delete it.' : `${list.owner} owns this list.`}
           </p>
           <table className="account mt-3" aria-label="Who may do what">
             <tbody>
@@ -105,7 +105,7 @@ export function ShareDialog({
           </table>
           {list.mine && others.length > 0 && (
             <label className="field mt-2">
-              <span>By name, whatever the team may</span>
+              <span>Named people</span>
               <select
                 value=""
                 onChange={(e) => e.target.value && setNext({ ...next, members: [...next.members, { id: e.target.value, role: 'edit' }] })}
@@ -144,7 +144,7 @@ export function ShareDialog({
                   Keep
                 </button>
                 <label className="ml-auto flex items-center gap-2 text-soft">
-                  Hand it over to
+                  Hand over to
                   <select value={heir} disabled={busy} onChange={(e) => setHeir(e.target.value)}>
                     <option value="">nobody</option>
                     {team
@@ -158,12 +158,12 @@ export function ShareDialog({
                 </label>
                 {heir && (
                   <button type="button" className="button" disabled={busy} onClick={() => done(actions.give(list.id, heir))}>
-                    Hand it over
+                    Hand over
                   </button>
                 )}
               </>
             )}
-            <Dialog.Close className="button">{list.mine ? 'Leave it as it was' : 'Close'}</Dialog.Close>
+            <Dialog.Close className="button">{list.mine ? 'Cancel' : 'Close'}</Dialog.Close>
           </div>
         </Dialog.Content>
       </Dialog.Portal>

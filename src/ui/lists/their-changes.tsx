@@ -40,7 +40,7 @@ export function TheirChanges({
     >
       <b>{proposed ? `${theirs.by} proposes these.` : `${theirs.by} saved edition ${theirs.edition} while you worked on this.`}</b>
       <p className="quiet">
-        Nothing of yours is lost. Choose what of theirs to bring over; then go on, and save when it is right.
+        Nothing of yours is lost. Choose which of their changes to bring over, then save.
         {proposed && ' The proposal is taken once an edition has all of it.'}
       </p>
       <ul className="my-2 grid gap-1.5">
@@ -64,7 +64,7 @@ export function TheirChanges({
                 <Mark is={change.is} /> {lineText(change.line)}
                 {change.is === 'changed' && <span className="quiet block">was: {lineText(change.was)}</span>}
                 {meetsMine && (
-                  <span className="block text-[12.5px] text-madder">You changed this line too; bringing theirs over takes its place.</span>
+                  <span className="block text-[12.5px] text-madder">You changed this line too. Bringing theirs over replaces yours.</span>
                 )}
               </span>
             </label>

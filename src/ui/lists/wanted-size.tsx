@@ -50,7 +50,7 @@ export function WantedSize({
       </form>
     ) : (
       <button type="button" className="mt-3 text-[13px] font-semibold text-verdigris" onClick={() => setOpen(true)}>
-        Say how many are wanted
+        Set a wanted size
       </button>
     )
   }

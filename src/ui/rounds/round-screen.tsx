@@ -190,10 +190,10 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
               >
                 Release round {round.number}
               </button>
-              <span className="quiet">Freezes who is on it and hands over one file a channel.</span>
+              <span className="quiet">Freezes the people and gives you one file per channel.</span>
             </div>
           )}
-          {building && !round.mayRelease && <p className="quiet mt-4">Releasing is for coordinators and managers.</p>}
+          {building && !round.mayRelease && <p className="quiet mt-4">Coordinators and managers release rounds.</p>}
           {!building && <Files round={round} busy={busy} onClose={() => run(() => actions.close(round.id))} />}
         </>
       }
@@ -312,7 +312,7 @@ function Files({ round, busy, onClose }: { round: RoundPage; busy: boolean; onCl
               file, {count(file.rows)}
             </a>
           ) : (
-            <span key={file.channel} title="You may look at this list, not take its files.">
+            <span key={file.channel} title="You can see this list but not download its files.">
               {file.channel === 'email' ? 'E-mail' : file.channel === 'phone' ? 'Phone' : 'Post'} file, {count(file.rows)}
             </span>
           ),
@@ -325,7 +325,7 @@ function Files({ round, busy, onClose }: { round: RoundPage; busy: boolean; onCl
       </div>
       <p className="quiet mt-2">
         {round.state === 'released'
-          ? 'Closing writes a “not worked” entry for every contact that is still to come. The start of the next round closes it too.'
+          ? 'Closing records “not worked” for every contact still to come. Starting the next round closes this one too.'
           : 'The files are those that were handed over, byte for byte.'}
       </p>
     </section>

@@ -70,8 +70,8 @@ export function ScreeningScreen({
       left={
         <>
           <h1>Screening</h1>
-          <p className="quiet">Who must not be contacted, by which channels, why, since when and on whose word.</p>
-          <table className="account mt-4" aria-label="Suppressions that stand">
+          <p className="quiet">Who must not be contacted, by which channels, why, since when, and who asked.</p>
+          <table className="account mt-4" aria-label="Active suppressions">
             <thead>
               <tr>
                 <th scope="col">Reason</th>
@@ -158,8 +158,8 @@ export function ScreeningScreen({
               </div>
             </SuppressForm>
             <p className="quiet">
-              A suppression holds whoever has that address, number or domain now or later. To suppress a person or a whole organisation,
-              open it in the <Link href="/directory">directory</Link>. A whole file, or a copy of a do-not-call register, comes in under{' '}
+              A suppression applies to anyone with that address, number or domain, now or later. To suppress a person or a whole
+              organisation, open it in the <Link href="/directory">directory</Link>. Import a whole file or a do-not-call register under{' '}
               <Link href="/intake">Intake</Link>.
             </p>
           </div>
@@ -191,7 +191,7 @@ export function ScreeningScreen({
           </div>
           {told && <p className="told mt-3">{told}</p>}
           {index.rows.length === 0 ? (
-            <p className="mt-6 text-soft">{find ? 'Nothing is suppressed under what is typed.' : 'Nothing is suppressed.'}</p>
+            <p className="mt-6 text-soft">{find ? 'No suppression matches what you typed.' : 'No suppressions.'}</p>
           ) : (
             <table className="people mt-1">
               <thead>
@@ -202,7 +202,7 @@ export function ScreeningScreen({
                   <th scope="col" className="w-[24%]">
                     Channels
                   </th>
-                  <th scope="col">Why, since, on whose word</th>
+                  <th scope="col">Why, since when, who asked</th>
                   <th scope="col" className="w-[60px] text-right!">
                     Catches
                   </th>
@@ -276,7 +276,7 @@ function LiftGone({ register, liftGone }: { register: RegisterView; liftGone: Li
   return (
     <form
       className="mt-1 grid gap-1.5"
-      aria-label={`Lift what is no longer on ${name}`}
+      aria-label={`Lift numbers no longer on ${name}`}
       onSubmit={(event) => {
         event.preventDefault()
         const why = String(new FormData(event.currentTarget).get('why') ?? '')
@@ -320,7 +320,7 @@ function Liftings({
   const [busy, begin] = useTransition()
   return (
     <details className="mt-3">
-      <summary className="cursor-pointer font-semibold text-verdigris">Lifted lately</summary>
+      <summary className="cursor-pointer font-semibold text-verdigris">Recently lifted</summary>
       <ul className="mt-1 grid gap-1.5">
         {liftings.map((g) => (
           <li key={g.id} className="flex items-start justify-between gap-3">

@@ -33,12 +33,12 @@ export function EnquiryIndex({ enquiries, days, actions }: { enquiries: EnquiryI
         </p>
         <h1>Outside sources</h1>
         <p className="quiet">
-          Find organisations and premises that are not in the directory yet. Searching costs nothing; what you bring in is paid for by the
-          piece, and never what you have already. E-mail addresses are checked, and gaps filled, from the menu of a list or a batch.
+          Find organisations and premises that are not in the directory yet. Searching is free. You pay for each record you import, never
+          for records you already have. To check email addresses or fill gaps, use the menu of a list or a batch.
         </p>
-        {actions ? <FindForm find={actions.find} /> : <p className="mt-4 text-soft">Asking sources is for coordinators and managers.</p>}
+        {actions ? <FindForm find={actions.find} /> : <p className="mt-4 text-soft">Coordinators and managers use sources.</p>}
         {enquiries.length === 0 ? (
-          <p className="mt-8 text-soft">Nothing has been asked yet.</p>
+          <p className="mt-8 text-soft">No searches yet.</p>
         ) : (
           <table className="account mt-6" aria-label="Enquiries">
             <thead>

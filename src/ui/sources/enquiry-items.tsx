@@ -32,7 +32,7 @@ export function EnquiryItems({ id, state, title, channels }: { id: number; state
         {title} {items && count(items.total)}
       </h2>
       {told && <p className="told">{told}</p>}
-      {items?.total === 0 && <p className="mt-3 text-soft">None stands this way.</p>}
+      {items?.total === 0 && <p className="mt-3 text-soft">None.</p>}
       {items && items.items.length > 0 && (
         <table className="people mt-2" aria-label={title}>
           <thead>

@@ -29,22 +29,22 @@ type Tone = 'in' | 'out' | 'unknown' | 'plain'
 /** The lines of an enquiry's account, by what it is for. */
 const LINES: Record<EnquiryView['kind'], [state: ItemState, title: string, what: string, tone: Tone][]> = {
   find: [
-    ['known', 'Had already', 'nothing is paid for them', 'plain'],
+    ['known', 'Had already', 'not paid for', 'plain'],
     ['left out', 'Left out', 'none of the wanted channels', 'out'],
     ['open', 'Could come in', 'not paid for yet', 'in'],
     ['fetched', 'Came', 'paid for, and kept here', 'in'],
-    ['nothing', 'Gone', 'the source does not have them any more', 'unknown'],
+    ['nothing', 'Gone', 'no longer at the source', 'unknown'],
   ],
   fill: [
-    ['known', 'Nothing to fill', 'we have it already, and pay nothing', 'plain'],
+    ['known', 'Nothing to fill', 'already known, not paid for', 'plain'],
     ['left out', 'Nothing to ask by', 'neither e-mail, profile, nor name and organisation', 'out'],
     ['open', 'To be asked about', 'not paid for yet', 'plain'],
     ['verified', 'Found and verified', '', 'in'],
     ['uncertain', 'Found, uncertain', 'their mail domain takes any name', 'unknown'],
-    ['nothing', 'Nothing found', 'nothing of what is lacking, and nothing is paid', 'out'],
+    ['nothing', 'Nothing found', 'nothing missing was found, not paid for', 'out'],
   ],
   check: [
-    ['known', 'Checked not long ago', 'the last check counts, and nothing is paid', 'plain'],
+    ['known', 'Checked not long ago', 'the last check still counts, not paid for', 'plain'],
     ['open', 'To be checked', 'not paid for yet', 'plain'],
     ['verified', 'Verified', 'they take mail', 'in'],
     ['uncertain', 'Uncertain', 'the domain takes mail for any name', 'unknown'],
@@ -197,7 +197,7 @@ export function EnquiryScreen({ first, actions }: { first: EnquiryView; actions:
       }
       right={
         shown === null ? (
-          <p className="text-soft">{under ? 'What is found shows here.' : 'Nothing was found.'}</p>
+          <p className="text-soft">{under ? 'Results appear here.' : 'Nothing was found.'}</p>
         ) : (
           <EnquiryItems
             key={`${shown} ${e.counts[shown]} ${under}`}
@@ -217,7 +217,7 @@ function Wanted({ wanted, busy, want }: { wanted: Channel[]; busy: boolean; want
   const [chosen, setChosen] = useState(wanted)
   return (
     <fieldset className="mt-3 flex flex-wrap gap-x-4 gap-y-1">
-      <legend className="quiet mb-1">Leave out whatever has none of</legend>
+      <legend className="quiet mb-1">Only with</legend>
       {(['email', 'phone', 'post'] as const).map((channel) => (
         <label key={channel} className="flex items-center gap-2">
           <input

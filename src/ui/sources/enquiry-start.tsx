@@ -35,10 +35,9 @@ export function EnquiryStart({ of, actions }: { of: Of; actions: StartActions | 
       <div className="mx-auto max-w-[680px]">
         <h1 className="break-words">{of.name}</h1>
         <p className="quiet">
-          Next you see how many there are, whom we have all of already, and what the rest may cost. Nothing is asked or paid before you say
-          so.
+          Next you see how many there are, how many are complete already, and what the rest may cost. Nothing is bought before you confirm.
         </p>
-        {!actions && <p className="mt-4 text-soft">Asking sources is for coordinators and managers.</p>}
+        {!actions && <p className="mt-4 text-soft">Coordinators and managers use sources.</p>}
         {told && (
           <p role="alert" className="told mt-3">
             {told}

@@ -67,7 +67,7 @@ export function PeopleTable({
       )}
       {people.behind && (
         <p role="status" className="quiet mt-2">
-          As of {new Date(people.behind).toLocaleTimeString('en-GB')}: the database could not be heard since.
+          As of {new Date(people.behind).toLocaleTimeString('en-GB')}: the database has not responded since.
         </p>
       )}
       {people.total === 0 && <p className="mt-6 text-soft">{empty}</p>}

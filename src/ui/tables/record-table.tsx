@@ -108,7 +108,7 @@ export function RecordTable({ subject, records, table, onTable, fixed, because, 
       )}
       {records.behind && (
         <p role="status" className="quiet mt-2">
-          As of {new Date(records.behind).toLocaleTimeString('en-GB')}: the database could not be heard since.
+          As of {new Date(records.behind).toLocaleTimeString('en-GB')}: the database has not responded since.
         </p>
       )}
       {records.total === 0 && <p className="mt-6 text-soft">{empty}</p>}

@@ -102,7 +102,7 @@ export function TableSetup({ subject, table, onTable }: { subject: Subject; tabl
             className="mt-2 text-[13px] font-semibold text-verdigris"
             onClick={() => onTable({ ...table, columns: [...FIRST_COLUMNS[subject]], sort: [], pinned: 0 })}
           >
-            As it was at first
+            Reset columns
           </button>
         </Popover.Content>
       </Popover.Portal>

@@ -30,7 +30,7 @@ export async function recordContact(actor: Actor, person: number, input: unknown
   await db().transaction(async (trx) => {
     const moment = await passGate(trx)
     const known = await trx('person').where({ id: person, state: 'live' }).first('id')
-    if (!known) throw new Refused('There is nobody with this number in the directory.', 'not found')
+    if (!known) throw new Refused('There is no such person in the directory.', 'not found')
     await recordContacts(trx, [
       {
         person,
@@ -51,7 +51,7 @@ export async function addNote(actor: Actor, person: number, text: string): Promi
   if (note === '' || note.length > 2000) throw new Refused('A note holds 1 to 2,000 characters.')
   await db().transaction(async (trx) => {
     const known = await trx('person').where({ id: person, state: 'live' }).first('id')
-    if (!known) throw new Refused('There is nobody with this number in the directory.', 'not found')
+    if (!known) throw new Refused('There is no such person in the directory.', 'not found')
     await writeEntries(trx, [{ person, kind: 'note', at: now(), actor: actor.id, note }], now())
   })
 }

@@ -150,7 +150,7 @@ export async function findOrganisations(
 /** Everything about one person, their ledger included. */
 export async function openPerson(actor: Actor, id: number): Promise<PersonPage> {
   const person = Number.isSafeInteger(id) ? await db()('person').where({ id }).first() : undefined
-  if (!person) throw new Refused('There is nobody with this number in the directory.', 'not found')
+  if (!person) throw new Refused('There is no such person in the directory.', 'not found')
   const asOf = now().getTime()
   const [{ view, record }] = await peoplePage([id])
   const mergedHere: { id: number; name: string }[] = await db()('person').where({ merged_into: id }).orderBy('id').select('id', 'name')

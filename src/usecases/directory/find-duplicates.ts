@@ -11,11 +11,11 @@ import { tellWork } from '@/usecases/team/news'
 
 /** Begins to look for records that are one, among everybody in the directory. One search at a time. */
 export async function startSearch(actor: Actor): Promise<number> {
-  mustCoordinate(actor, 'Looking for doubles')
+  mustCoordinate(actor, 'Finding duplicates')
   return db().transaction(async (trx) => {
     await trx.raw('lock table doubles_search in share row exclusive mode')
     if (await trx('doubles_search').whereIn('state', ['queued', 'running']).first('id'))
-      throw new Refused('Doubles are being looked for already.')
+      throw new Refused('A search for duplicates is already running.')
     const [{ id }] = await trx('doubles_search').insert({ actor_id: actor.id, started_at: now() }, 'id')
     await enqueue(trx, 'find-doubles', { search: id })
     return id
@@ -66,7 +66,7 @@ export async function runSearch(id: number): Promise<void> {
     await tellWork(
       trx,
       search.actor_id,
-      `Doubles were looked for: ${rows.length.toLocaleString('en-GB')} pairs may be one.`,
+      `The search for duplicates is done: ${rows.length.toLocaleString('en-GB')} possible duplicates.`,
       '/directory/doubles',
     )
   })

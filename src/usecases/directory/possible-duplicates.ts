@@ -53,7 +53,7 @@ export async function openPair(_actor: Actor, a: number, b: number): Promise<Pai
   const pair = await db()('likeness')
     .where({ a: Math.min(a, b), b: Math.max(a, b) })
     .first('a', 'b', 'chance', 'agreement', 'decided')
-  if (!pair) throw new Refused('These two were not found to be alike.', 'not found')
+  if (!pair) throw new Refused('These two were not found to be similar.', 'not found')
   const sides = await Promise.all([pair.a, pair.b].map((id: number) => sideOf(db(), id)))
   return {
     a: sides[0],
@@ -117,11 +117,11 @@ export async function sideOf(trx: Knex, id: number): Promise<PairSide> {
 
 /** Decides about a pair: one record, of which `keep` stays, or two. */
 export async function decidePair(actor: Actor, a: number, b: number, decision: { same: number } | 'different'): Promise<void> {
-  mustCoordinate(actor, 'Deciding about doubles')
+  mustCoordinate(actor, 'Deciding about duplicates')
   const [low, high] = [Math.min(a, b), Math.max(a, b)]
   await db().transaction(async (trx) => {
     const pair = await trx('likeness').where({ a: low, b: high }).forUpdate().first('decided')
-    if (!pair) throw new Refused('These two were not found to be alike.', 'not found')
+    if (!pair) throw new Refused('These two were not found to be similar.', 'not found')
     if (pair.decided !== null)
       throw new Refused(`Somebody has decided about these two meanwhile: they are ${pair.decided === 'same' ? 'one' : 'two'}.`)
     if (decision !== 'different') {
@@ -136,9 +136,9 @@ export async function decidePair(actor: Actor, a: number, b: number, decision: {
 
 /** Takes back that two records are two: they are asked about again. */
 export async function reopenPair(actor: Actor, a: number, b: number): Promise<void> {
-  mustCoordinate(actor, 'Deciding about doubles')
+  mustCoordinate(actor, 'Deciding about duplicates')
   const changed = await db()('likeness')
     .where({ a: Math.min(a, b), b: Math.max(a, b), decided: 'different' })
     .update({ decided: null, decided_by: null, decided_at: null })
-  if (changed === 0) throw new Refused('Nobody said that these are two.')
+  if (changed === 0) throw new Refused('Nobody marked these as different.')
 }

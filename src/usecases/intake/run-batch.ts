@@ -36,10 +36,10 @@ export async function runBatch(id: number, heard: (done: number, total: number) 
           .where({ id })
           .update({
             state: 'failed',
-            error: `The file could not be read to its end: ${error.message} The rows before that place are kept.`,
+            error: `The file could not be read to the end: ${error.message} The rows before that place are kept.`,
             finished_at: now(),
           })
-        await tellWork(trx, batch.actor_id, `${batch.file_name} could not be read to its end.`, `/intake/${id}`)
+        await tellWork(trx, batch.actor_id, `${batch.file_name} could not be read to the end.`, `/intake/${id}`)
       })
       return
     }

@@ -26,7 +26,7 @@ export async function letThrough(actor: Actor, round: number, person: number, ch
     if (held.released_at) throw new Refused('The round is released: who is clear is frozen.')
     const at = await passGate(trx)
     const [found] = await personRecords(trx, [person])
-    if (!found?.live) throw new Refused('There is nobody with this number in the directory.', 'not found')
+    if (!found?.live) throw new Refused('There is no such person in the directory.', 'not found')
     const { released } = await lastRounds(list.id, trx)
     const rules = await withRegister(held.rules, trx)
     const verdict = screenRecord(found.record, rules, momentNow(list.zone, released ? [released.id] : [], await letThroughOf(round, trx)))

@@ -52,7 +52,7 @@ export async function liftMany(
   return id
 }
 
-/** Suppressions that stand by an earlier version of a register, and whose number is not in the version in use any more. */
+/** Active suppressions by an earlier version of a register, and whose number is not in the version in use any more. */
 async function goneFrom(trx: Knex, name: string): Promise<number[]> {
   const { rows } = await trx.raw(
     `with now_in_use as (select batch_id from register_file where batch_id is not null and name = ? order by version desc, id desc limit 1),

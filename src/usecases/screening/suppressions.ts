@@ -64,7 +64,7 @@ export async function suppress(actor: Actor, target: Target, input: unknown): Pr
 async function meant(trx: Knex, target: Target): Promise<Suppressed> {
   if ('person' in target) {
     if (!(await trx('person').where({ id: target.person }).first('id')))
-      throw new Refused('There is nobody with this number in the directory.', 'not found')
+      throw new Refused('There is no such person in the directory.', 'not found')
     return target
   }
   if ('organisation' in target) {
@@ -196,7 +196,7 @@ export async function suppressionsCsv(_actor: Actor, typed: string, reason: Reas
         'Reason',
         'Since',
         'Until',
-        'On whose word',
+        'Requested by',
         'Entered by',
         'Stands',
         'Lifted',

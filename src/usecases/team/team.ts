@@ -38,7 +38,7 @@ const schema = object({
   email: string()
     .trim()
     .lowercase()
-    .email('That is not a whole e-mail address.')
+    .email('This email address is not complete.')
     .max(254, 'An e-mail address has at most 254 letters.')
     .required('Give an e-mail address.'),
   post: string().oneOf(POSTS, 'Choose a post.').required('Choose a post.'),

@@ -39,7 +39,7 @@ test('a search accounts for everybody, one at a time, and by a coordinator', asy
   const people = Number((await t.app('person').where({ state: 'live' }).count('id as n').first())?.n)
   await expect(startSearch(t.tam)).rejects.toThrow(/coordinators and managers/)
   const id = await startSearch(t.ines)
-  await expect(startSearch(t.ines)).rejects.toThrow('Doubles are being looked for already.')
+  await expect(startSearch(t.ines)).rejects.toThrow('A search for duplicates is already running.')
   expect((await doublesPage(t.ines)).search).toMatchObject({ state: 'queued', people: null })
   await runSearch(id)
   const page = await doublesPage(t.ines)

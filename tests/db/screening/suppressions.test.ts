@@ -80,7 +80,7 @@ describe('suppressions in every scope', () => {
   })
   test('a file of them comes in and goes out again, and the same file twice is the same', async () => {
     const file =
-      'Domain,Organisation,Street,Town,Reason,On whose word\nnorth.example,,,,opt-out,their office\n,Sedge Homes,,,complaint,a letter\n,,3 Quay St,Low Wendle,,the owner\nno domain,,,,,\n'
+      'Domain,Organisation,Street,Town,Reason,Requested by\nnorth.example,,,,opt-out,their office\n,Sedge Homes,,,complaint,a letter\n,,3 Quay St,Low Wendle,,the owner\nno domain,,,,,\n'
     const counts = async () => (await batchAccount(t.ines, await broughtIn(t.ines, 'stop.csv', file, { kind: 'suppressions' }))).counts
     expect(await counts()).toMatchObject({ new: 3, refused: 1 })
     expect(await counts()).toMatchObject({ new: 0, same: 3, refused: 1 })
