@@ -210,7 +210,7 @@ test('release hands over one file a channel, the same again byte for byte', asyn
   await expect(page.getByText(/^Released .* frozen as of then/)).toBeVisible({ timeout: 90_000 })
   expect(await screening()).toEqual(clear)
   for (const [name, rows] of [
-    ['E-mail', clear.email],
+    ['Email', clear.email],
     ['Phone', clear.phone],
     ['Post', clear.post],
   ] as const) {

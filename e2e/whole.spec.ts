@@ -248,7 +248,7 @@ test('that batch is undone: what it created is withdrawn, and the account says s
 
 test('suppressions of a domain and of a postal address; found, saved as CSV', async () => {
   await page.goto('/screening')
-  await page.getByLabel('E-mail, phone, or a domain such as @example.org').fill('@example.net')
+  await page.getByLabel('Email, phone, or a domain such as @example.org').fill('@example.net')
   await page.getByLabel('Requested by').first().fill('their office')
   await page.getByRole('button', { name: 'Suppress', exact: true }).first().click()
   await expect(page.getByText('Saved in the ledger.')).toBeVisible()
@@ -259,13 +259,13 @@ test('suppressions of a domain and of a postal address; found, saved as CSV', as
   await page.getByRole('button', { name: 'Suppress', exact: true }).nth(1).click()
   await page.getByLabel(/^Find by name, organisation/).fill('example.net')
   const row = page.getByRole('row', { name: /^example\.net/ })
-  await expect(row).toContainText('e-mail domain')
+  await expect(row).toContainText('email domain')
   expect(await figure(row.locator('td').last().textContent())).toBeGreaterThan(50)
   await accessible(page)
   await fits(page)
   const download = page.waitForEvent('download')
   await page.getByRole('link', { name: 'Save as CSV' }).click()
-  expect(readFileSync(await (await download).path(), 'utf8')).toContain('e-mail domain,example.net,,example.net')
+  expect(readFileSync(await (await download).path(), 'utf8')).toContain('email domain,example.net,,example.net')
 })
 
 test('a customer is let through with a reason; an opt-out cannot be', async () => {
@@ -278,9 +278,9 @@ test('a customer is let through with a reason; an opt-out cannot be', async () =
   const before = await clear()
   await page
     .getByTestId('rule-customers')
-    .getByRole('button', { name: /^e-mail closed/ })
+    .getByRole('button', { name: /^email closed/ })
     .click()
-  await expect(page.getByText(/whose e-mail was closed by/)).toBeVisible()
+  await expect(page.getByText(/whose email was closed by/)).toBeVisible()
   await page
     .getByRole('button', { name: /^Let .* through$/ })
     .first()
@@ -295,7 +295,7 @@ test('a customer is let through with a reason; an opt-out cannot be', async () =
   await expect.poll(clear).toBe(before)
   await page
     .getByTestId('rule-asked-to-stop')
-    .getByRole('button', { name: /^e-mail closed/ })
+    .getByRole('button', { name: /^email closed/ })
     .click()
   await expect(page.getByText('Asked us to stop').nth(1)).toBeVisible()
   await expect(page.getByRole('button', { name: /^Let .* through$/ })).toHaveCount(0)
@@ -352,7 +352,7 @@ test('signing in waits after too many attempts', async ({ browser }) => {
   await other.goto('/sign-in')
   const waits = other.getByRole('alert').filter({ hasText: 'Too many attempts' })
   for (let i = 0; i < 12 && !(await waits.isVisible()); i++) {
-    await other.getByLabel('E-mail').fill('marek.dunn@brackenfold.example')
+    await other.getByLabel('Email').fill('marek.dunn@brackenfold.example')
     await other.getByLabel('Password').fill(`wrong ${i}`)
     const answered = other.waitForResponse((response) => response.request().method() === 'POST')
     await other.getByRole('button', { name: 'Sign in' }).click()

@@ -13,7 +13,7 @@ test.afterAll(() => page.close())
 const items = (state: string) => figure(page.getByTestId(`items-${state}`).locator('.balance').textContent())
 const over = { timeout: 60_000 }
 
-test('a search that finds too much is split, what we have costs nothing, and what has no e-mail is dropped in one go', async () => {
+test('a search that finds too much is split, what we have costs nothing, and what has no email is dropped in one go', async () => {
   await page.goto('/intake')
   await page.getByRole('link', { name: 'Outside sources' }).click()
   await expect(page.getByRole('heading', { name: 'Outside sources' })).toBeVisible()
@@ -30,7 +30,7 @@ test('a search that finds too much is split, what we have costs nothing, and wha
   await expect(page.getByText(/^Split by district into \d+ parts, all \d+ came, none twice\.$/)).toBeVisible(over)
   const [found, open] = [await figure(page.getByTestId('items-total').textContent()), await items('open')]
   expect(found).toBeGreaterThan(120)
-  await page.getByLabel('e-mail').click()
+  await page.getByLabel('email').click()
   await expect(page.getByTestId('items-left out')).toBeVisible()
   await expect.poll(async () => (await items('open')) + (await items('left out'))).toBe(open)
   expect(await items('open')).toBeLessThan(open)
@@ -55,12 +55,12 @@ test('it is paid for up to what it may cost, goes on, and comes in as a batch', 
   await expect.poll(() => figure(page.getByTestId('rows').textContent()), over).toBe(open)
 })
 
-test('the e-mail addresses of a list are checked; a second time costs nothing', async () => {
+test('the email addresses of a list are checked; a second time costs nothing', async () => {
   await page.goto('/lists')
   await page.getByRole('region', { name: 'Lists' }).getByRole('link', { name: 'Breweries and dairies' }).click()
   await page.getByRole('button', { name: 'More for this list' }).click()
   await page.getByRole('menuitem', { name: 'Check and fill from a source' }).click()
-  await expect(page.getByRole('heading', { name: 'Check e-mail addresses' })).toBeVisible()
+  await expect(page.getByRole('heading', { name: 'Check email addresses' })).toBeVisible()
   await accessible(page)
   const start = page.url()
   await page.getByRole('button', { name: 'See how many there are' }).click()

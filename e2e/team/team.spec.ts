@@ -23,7 +23,7 @@ test.afterAll(async () => {
 
 async function comeIn(page: Page, word: string) {
   await page.goto('/sign-in')
-  await page.getByLabel('E-mail').fill(EMAIL)
+  await page.getByLabel('Email').fill(EMAIL)
   await page.getByLabel('Password').fill(word)
   await page.getByRole('button', { name: 'Sign in', exact: true }).click()
 }
@@ -36,7 +36,7 @@ test('a manager adds somebody, who signs in and changes the password', async () 
   await fits(marek)
   await marek.getByRole('button', { name: 'Add person' }).click()
   await marek.getByLabel('Name', { exact: true }).fill('Vera Lind')
-  await marek.getByLabel('E-mail').fill(EMAIL)
+  await marek.getByLabel('Email').fill(EMAIL)
   await accessible(marek)
   await marek.getByRole('region', { name: 'Add person' }).getByRole('button', { name: 'Add person' }).click()
   await expect(marek.getByRole('status')).toContainText(`Vera Lind can sign in as ${EMAIL}.`)

@@ -58,7 +58,7 @@ export function addressKey(channel: 'email' | 'phone' | 'post', normal: string):
   return keyed(`${channel}:${normal}`)
 }
 
-/** The key of an e-mail domain in its one form. */
+/** The key of an email domain in its one form. */
 export const domainKey = (domain: string): Buffer => keyed(`domain:${domain}`)
 
 /** The key of an organisation, by the comparable form of its name. */

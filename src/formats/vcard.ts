@@ -5,7 +5,7 @@ import ICAL from 'ical.js'
 import { encodingOf } from './encoding'
 import { checkCells, type Format, LONGEST_ROW, nothingStored, SHOWN_FIRST, Unreadable } from './format'
 
-/** What of a card becomes a column, in this order. A second address, number or e-mail has a column of its own; more are joined to it. */
+/** What of a card becomes a column, in this order. A second address, number or email has a column of its own; more are joined to it. */
 const HEADER = [
   'Id',
   'Full name',

@@ -23,7 +23,7 @@ test('the two intake files in demo/files are those the generator makes', () => {
     expect(readFileSync(new URL(`../../demo/files/${file.name}`, import.meta.url)).equals(file.bytes), file.name).toBe(true)
 })
 
-test('nobody in it can be reached: e-mails under reserved domains (RFC 2606), numbers kept for fiction', () => {
+test('nobody in it can be reached: emails under reserved domains (RFC 2606), numbers kept for fiction', () => {
   for (const p of county.people) {
     if (p.email) expect(p.email).toMatch(/(\.example|@example\.(com|org|net))$/)
     if (p.email) expect(cleanEmail(p.email)?.usable).toBe(true)

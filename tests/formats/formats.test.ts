@@ -50,7 +50,7 @@ describe('CSV (RFC 4180)', () => {
         fc.array(fc.tuple(cell, cell, fc.constant('a@example.org')), { minLength: 1, maxLength: 8 }),
         fc.constantFrom(',', ';', '\t'),
         async (rows, delimiter) => {
-          const path = await fileOf(stringify([['Name', 'Role', 'E-mail'], ...rows], { delimiter, quoted: true }))
+          const path = await fileOf(stringify([['Name', 'Role', 'Email'], ...rows], { delimiter, quoted: true }))
           const read = await readAll(path, { encoding: 'UTF-8', delimiter })
           expect(read.all).toEqual(rows)
         },
@@ -61,10 +61,10 @@ describe('CSV (RFC 4180)', () => {
 
   test('a title, a date and a blank row above the titles of the columns are left out', async () => {
     const { reading, header, all, rows } = await readAll(
-      await fileOf('Open day visitors,,\nPrinted 3 May 2026,,\n,,\nName,Town,E-mail\nMaud Ellery,Thornmouth,m@example.org\n'),
+      await fileOf('Open day visitors,,\nPrinted 3 May 2026,,\n,,\nName,Town,Email\nMaud Ellery,Thornmouth,m@example.org\n'),
     )
     expect(reading.headerRow).toBe(4)
-    expect(header).toEqual(['Name', 'Town', 'E-mail'])
+    expect(header).toEqual(['Name', 'Town', 'Email'])
     expect(all).toEqual([['Maud Ellery', 'Thornmouth', 'm@example.org']])
     expect(rows).toBe(1)
   })
@@ -80,7 +80,7 @@ describe('workbooks (ISO/IEC 29500)', () => {
       {
         name: 'Visitors &amp; friends',
         rows:
-          sheetRow(1, ['Open day visitors']) + sheetRow(3, ['Name', 'Town', 'E-mail']) + sheetRow(4, ['Maud Ellery', '', 'm@example.org']),
+          sheetRow(1, ['Open day visitors']) + sheetRow(3, ['Name', 'Town', 'Email']) + sheetRow(4, ['Maud Ellery', '', 'm@example.org']),
       },
       { name: 'Old', rows: sheetRow(1, ['Name', 'Town']) + sheetRow(2, ['Tam Quill', 'Kettlehythe']) },
       { name: 'Secret', state: 'hidden', rows: sheetRow(1, ['Name']) },
@@ -88,7 +88,7 @@ describe('workbooks (ISO/IEC 29500)', () => {
     const found = await readAll(path)
     expect(found.reading).toEqual({ format: 'xlsx', sheet: 'Visitors & friends', headerRow: 2 })
     expect(found.choices.sheets).toEqual(['Notes', 'Visitors & friends', 'Old'])
-    expect([found.header, found.all]).toEqual([['Name', 'Town', 'E-mail'], [['Maud Ellery', '', 'm@example.org']]])
+    expect([found.header, found.all]).toEqual([['Name', 'Town', 'Email'], [['Maud Ellery', '', 'm@example.org']]])
     const other = await readAll(path, { sheet: 'Old' })
     expect(other.all).toEqual([['Tam Quill', 'Kettlehythe']])
     expect((await readAll(path, { sheet: 'Old', headerRow: 0 })).all).toHaveLength(2)

@@ -14,7 +14,7 @@ export function SignInForm({ demo }: { demo: { name: string; email: string; post
       )}
       <form action={submit} className="grid gap-3">
         <label className="field">
-          <span>E-mail</span>
+          <span>Email</span>
           <input name="email" type="email" autoComplete="username" required />
         </label>
         <label className="field">

@@ -20,7 +20,7 @@ export function asciiDomain(domain: string): string | null {
   }
 }
 
-/** An e-mail domain as it stands behind the @, in its one form; null where it is none. A leading @ is taken off. */
+/** An email domain as it stands behind the @, in its one form; null where it is none. A leading @ is taken off. */
 export function cleanDomain(raw: string): string | null {
   const domain = asciiDomain(
     squeeze(raw)
@@ -30,5 +30,5 @@ export function cleanDomain(raw: string): string | null {
   return domain && isDomainValid(domain) ? domain : null
 }
 
-/** The domain of an e-mail address that is already clean. */
+/** The domain of an email address that is already clean. */
 export const domainOf = (email: string): string => email.slice(email.lastIndexOf('@') + 1)

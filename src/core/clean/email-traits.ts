@@ -28,7 +28,7 @@ const OURS =
   /^(estates?|facilities|premises|buildings?|caretaker|bursar|head|secretary|clerk|surgery|school)([._-]?(office|manager|team|desk))?$/
 const roles = new Set<string>(roleNames)
 
-/** What can be told of a clean e-mail address by looking at it. Nothing is looked up. */
+/** What can be told of a clean email address by looking at it. Nothing is looked up. */
 export function emailTraits(address: string): EmailTraits {
   const domain = domainOf(address)
   const [box] = address.slice(0, address.length - domain.length - 1).split('+')

@@ -13,7 +13,7 @@ const UNSEEN = /[\p{Cf}\p{Cc}]+/gu
 const APOSTROPHE = /^['’‘]+(?=[^'’‘]+@)/
 
 /**
- * An e-mail address in its one form: `mailto:`, angle brackets, a display name, a leading apostrophe and marks nobody sees are
+ * An email address in its one form: `mailto:`, angle brackets, a display name, a leading apostrophe and marks nobody sees are
  * taken off; small letters; the domain in ASCII. RFC 5321 keeps the case of the part before the @, but no provider of note
  * tells two people apart by it (common practice, no source). An address that cannot be right is kept and marked unusable with
  * the reason. Null where the cell is empty.
@@ -31,8 +31,8 @@ export function cleanEmail(raw: string): CleanAddress | null {
     .toLowerCase()
   const bare = whole.replace(APOSTROPHE, '')
   const done = [
-    ...(seen.replace(/\s+/g, ' ') === raw.replace(/\s+/g, ' ') ? [] : ['a mark nobody sees taken off the e-mail']),
-    ...(bare === whole ? [] : ['an apostrophe taken off the e-mail']),
+    ...(seen.replace(/\s+/g, ' ') === raw.replace(/\s+/g, ' ') ? [] : ['a mark nobody sees taken off the email']),
+    ...(bare === whole ? [] : ['an apostrophe taken off the email']),
   ]
   const at = bare.lastIndexOf('@')
   const domain = at < 0 ? null : asciiDomain(bare.slice(at + 1))

@@ -4,7 +4,7 @@ import { fold } from './fold'
 const capital = (word: string) => word.slice(0, 1).toUpperCase() + word.slice(1)
 
 /**
- * The name that an e-mail address tells: a known given name and another word, set apart by a dot, a hyphen or an underscore, in either
+ * The name that an email address tells: a known given name and another word, set apart by a dot, a hyphen or an underscore, in either
  * order. Null where it is less sure than that: of a post, of initials, of one word (common practice, no source).
  */
 export function nameOfEmail(email: string): { given: string; family: string } | null {

@@ -246,7 +246,7 @@ function notesOn(row: PersonRow, cells: Record<string, string>, noHeadCount: boo
   for (const email of row.emails) {
     note('email', email.raw, email.value, email.done?.join(', ') ?? whatWasDone(email.raw, email.value))
     if (!email.usable) {
-      note('email', email.raw, email.value, `“${email.value}” is no e-mail address: ${email.why}`, true)
+      note('email', email.raw, email.value, `“${email.value}” is no email address: ${email.why}`, true)
       continue
     }
     const traits = emailTraits(email.normal)
@@ -336,7 +336,7 @@ export function premisesRow(row: string[], mapping: Mapping, fields: readonly Cu
 function whoOf(cells: Record<string, string>, region: string): Who | Refusal {
   const email = cleanEmail(cells.email ?? '')
   const phone = cleanPhone(cells.phone ?? '', region)
-  if (email && !email.usable) return { refused: `the e-mail “${email.value}” cannot be right: ${email.why}` }
+  if (email && !email.usable) return { refused: `the email “${email.value}” cannot be right: ${email.why}` }
   if (phone && !phone.usable) return { refused: `the phone “${phone.value}” cannot be right: ${phone.why}` }
   const record = squeeze(cells.record ?? '')
   if (!RECORD.test(record)) return { refused: `“${record}” is not a record number of ours` }
@@ -397,12 +397,12 @@ export function suppressionRow(row: string[], mapping: Mapping, region: string):
   const who = whoOf(cells, region)
   if ('refused' in who) return who
   const domain = cleanDomain(cells.domain ?? '')
-  if (text(cells.domain) && !domain) return { refused: `“${cells.domain.trim()}” is not an e-mail domain` }
+  if (text(cells.domain) && !domain) return { refused: `“${cells.domain.trim()}” is not an email domain` }
   const postal = text(cells.street) ? cleanPostal(cells) : null
   if (postal && !postalKey(postal)) return { refused: 'the postal address has no town or postcode' }
   const organisation = cleanOrganisation(cells.organisation ?? '')
   if (!who.record && !who.outsideId && !who.email && !who.phone && !domain && !postal && !organisation)
-    return { refused: 'it names no e-mail, phone, domain, street, organisation or outside id' }
+    return { refused: 'it names no email, phone, domain, street, organisation or outside id' }
   const words = (cells.channels ?? '')
     .split(/[;,|+]/)
     .map((word) => word.trim())

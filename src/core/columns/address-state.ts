@@ -1,11 +1,11 @@
 /** Whose an address or number is, and what is known of it: packed into one byte of the column. */
 export interface AddressTraits {
-  /** E-mail: at a provider for everybody. Phone: colleagues have the number too. */
+  /** Email: at a provider for everybody. Phone: colleagues have the number too. */
   shared: boolean
   state: AddressState
 }
 
-/** What checks have shown of an e-mail address, or calls of a number. The order is that of the codes in columns. */
+/** What checks have shown of an email address, or calls of a number. The order is that of the codes in columns. */
 export const EMAIL_STATES = ['unchecked', 'verified', 'uncertain', 'bad'] as const
 export const PHONE_STATES = ['not tried', 'reached', 'wrong', 'out of service'] as const
 export type AddressState = (typeof EMAIL_STATES)[number] | (typeof PHONE_STATES)[number] | null

@@ -8,13 +8,13 @@ import type { WordColumn } from './words'
 export const SORTS = ['name', 'organisation', 'town', 'last contact', 'newest'] as const
 export type PeopleSort = (typeof SORTS)[number]
 
-/** One word that was typed, folded, and the ids of whoever has it in an e-mail or phone, where it can be one. */
+/** One word that was typed, folded, and the ids of whoever has it in an email or phone, where it can be one. */
 export interface FindWord {
   text: string
   ids: readonly number[]
 }
 
-/** Whether a record says every word: in its given or family name or its organisation's, or by e-mail or phone. The reference. */
+/** Whether a record says every word: in its given or family name or its organisation's, or by email or phone. The reference. */
 export function saysWords(record: PersonRecord, words: readonly FindWord[]): boolean {
   const texts = [fold(record.given), fold(record.family), fold(record.employer?.name ?? '')]
   return words.every(({ text, ids }) => texts.some((t) => t.includes(text)) || ids.includes(record.id))

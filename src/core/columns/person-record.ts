@@ -16,7 +16,7 @@ export const WAYS = [...CHANNELS, 'met', 'public reply'] as const
 export type Way = (typeof WAYS)[number]
 
 export const CHANNEL_NAME: Record<Way, string> = {
-  email: 'e-mail',
+  email: 'email',
   phone: 'phone',
   post: 'post',
   direct: 'direct message',
@@ -63,9 +63,9 @@ export type Scope = (typeof SCOPES)[number]
 
 export const SCOPE_NAME: Record<Scope, string> = {
   person: 'person',
-  email: 'e-mail address',
+  email: 'email address',
   phone: 'phone number',
-  domain: 'e-mail domain',
+  domain: 'email domain',
   post: 'postal address',
   organisation: 'organisation',
 }
@@ -90,7 +90,7 @@ export interface Address {
   failedAt: number | null
   /** Whose it is and what is known of it; a postal address has none of that. */
   traits?: AddressTraits
-  /** Of e-mail: when it was last checked. */
+  /** Of email: when it was last checked. */
   checkedAt?: number | null
   suppressions: Suppression[]
 }

@@ -27,7 +27,7 @@ const schema = object({
 export type ContactedCriterion = InferType<typeof schema>
 
 /**
- * When they were last contacted, in the ways that count (e-mail, phone, post and direct message unless others are
+ * When they were last contacted, in the ways that count (email, phone, post and direct message unless others are
  * chosen), by anyone or by one of us. *Never* is known: no such contact entry. *Before* asks for a last contact that lies before a date, so somebody never contacted answers no.
  */
 export const contacted: CriterionKind<ContactedCriterion> = {

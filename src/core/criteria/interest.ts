@@ -10,7 +10,7 @@ const schema = object({
   kind: string()
     .oneOf(['interest'] as const)
     .required(),
-  /** A sign of interest is an opened e-mail or more; an answer is a word from them. */
+  /** A sign of interest is an opened email or more; an answer is a word from them. */
   sign: mixed<'interest' | 'answer'>().oneOf(['interest', 'answer']).required(),
   how: mixed<'never' | 'within' | 'longer ago'>().oneOf(['never', 'within', 'longer ago']).required(),
   days: number().integer().min(1, 'days: 1 or more').max(3650).nullable().defined(),

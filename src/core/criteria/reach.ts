@@ -11,9 +11,9 @@ const schema = object({
 }).noUnknown()
 export type ReachCriterion = InferType<typeof schema>
 
-const NAME = { email: 'e-mail address', phone: 'phone number', post: 'postal address' } as const
+const NAME = { email: 'email address', phone: 'phone number', post: 'postal address' } as const
 
-/** Has a usable e-mail, phone or postal address. To have none is known, so this never answers unknown. */
+/** Has a usable email, phone or postal address. To have none is known, so this never answers unknown. */
 export const reach: CriterionKind<ReachCriterion> = {
   name: 'Has a usable address or number',
   of: 'person',

@@ -21,7 +21,7 @@ export const BEST_FIT = 'best fit'
 
 /** What each ranking goes by, in words. */
 export const RANK_NOTE: Record<Rank | typeof BEST_FIT, string> = {
-  'easiest to reach': 'by how many of e-mail, phone and post are usable',
+  'easiest to reach': 'by how many of email, phone and post are usable',
   'least often contacted': 'by contacts in the four channels; never contacted comes first',
   'longest since a contact': 'by the last contact in the four channels; never contacted comes last',
   'latest contact': 'by the last contact in the four channels; never contacted comes last',

@@ -6,12 +6,12 @@ import { slipped } from './similar'
 
 /** Two people compared by what is a person's own: besides the common fields, which of their addresses and numbers nobody else has. */
 export interface Own extends Comparable {
-  /** E-mails that are no mailbox of a post; phones that are mobiles. */
+  /** Emails that are no mailbox of a post; phones that are mobiles. */
   ownEmails: readonly string[]
   mobiles: readonly string[]
 }
 
-/** What speaks against two records being one, in words; and whether it does so even where an e-mail or mobile of their own agrees. */
+/** What speaks against two records being one, in words; and whether it does so even where an email or mobile of their own agrees. */
 export interface Against {
   why: string
   always: boolean
@@ -26,13 +26,13 @@ export function against(a: Own, b: Own, isName: (folded: string) => boolean): Ag
     generations(a, b),
     givenNames(a, b, isName),
     dwellings(a, b),
-    differ(a.ownEmails, b.ownEmails, 'e-mail'),
+    differ(a.ownEmails, b.ownEmails, 'email'),
     differ(a.mobiles, b.mobiles, 'mobile'),
   ].filter((x) => x !== null)
   return found.find(({ always }) => always) ?? (agrees(a, b) ? null : (found[0] ?? null))
 }
 
-/** Whether something of a person's own is the same: an e-mail or a mobile. */
+/** Whether something of a person's own is the same: an email or a mobile. */
 const agrees = (a: Own, b: Own): boolean => a.ownEmails.some((e) => b.ownEmails.includes(e)) || a.mobiles.some((m) => b.mobiles.includes(m))
 
 /** Senior and junior are two; where only one is told, it may be either. */

@@ -4,7 +4,7 @@ import type { Comparable } from './compare'
 /**
  * Keys under which a record is looked for: two records that share none are never compared. Each forgives another kind of
  * slip; a name sounds the same (Philips 2000), or its parts changed places, or it is written otherwise and the address, the
- * organisation, an e-mail or a number is the same.
+ * organisation, an email or a number is the same.
  */
 export function blockKeys(r: Comparable): string[] {
   const keys: string[] = []

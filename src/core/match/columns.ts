@@ -19,8 +19,8 @@ export const FIELDS = {
     ['industry', 'Organisation’s industry', ['industry', 'sector', 'type', 'organisation type', 'kind']],
     ['headCount', 'Organisation’s head count', ['head count', 'headcount', 'employees', 'staff', 'number of employees', 'size']],
     ['website', 'Organisation’s website', ['website', 'web', 'url', 'web address', 'homepage', 'web site']],
-    ['email', 'E-mail', ['email', 'e mail', 'email address', 'mail', 'work email']],
-    ['email2', 'Second e-mail', ['email 2', 'second email', 'other email', 'personal email']],
+    ['email', 'Email', ['email', 'e mail', 'email address', 'mail', 'work email']],
+    ['email2', 'Second email', ['email 2', 'second email', 'other email', 'personal email']],
     ['phone', 'Phone', ['phone', 'telephone', 'tel', 'phone number', 'work phone', 'direct line']],
     ['phone2', 'Second phone', ['mobile', 'cell', 'phone 2', 'mobile phone', 'other phone']],
     ['street', 'Street', ['street', 'address', 'address line 1', 'street address', 'address 1']],
@@ -49,7 +49,7 @@ export const FIELDS = {
     ['record', 'Our record number', ['record number', 'our record number']],
     ['outsideId', 'Outside id', ['id', 'record id', 'ref', 'contact id', 'outside id']],
     ['name', 'Full name', ['name', 'full name', 'contact name', 'person']],
-    ['email', 'E-mail', ['email', 'e mail', 'email address']],
+    ['email', 'Email', ['email', 'e mail', 'email address']],
     ['phone', 'Phone', ['phone', 'telephone', 'number', 'phone number']],
     ['date', 'Date', ['date', 'when', 'contacted on', 'date of contact', 'at']],
     ['channel', 'Channel', ['channel', 'by', 'how', 'method']],
@@ -59,9 +59,9 @@ export const FIELDS = {
   suppressions: [
     ['record', 'Our record number', ['record number', 'our record number']],
     ['outsideId', 'Outside id', ['id', 'record id', 'ref', 'contact id', 'outside id']],
-    ['email', 'E-mail', ['email', 'e mail', 'email address']],
+    ['email', 'Email', ['email', 'e mail', 'email address']],
     ['phone', 'Phone', ['phone', 'telephone', 'number', 'phone number']],
-    ['domain', 'E-mail domain', ['domain', 'email domain', 'e mail domain']],
+    ['domain', 'Email domain', ['domain', 'email domain', 'e mail domain']],
     ['street', 'Street', ['street', 'address', 'address line 1', 'street address']],
     ['town', 'Town', ['town', 'city', 'town city']],
     ['postcode', 'Postcode', ['postcode', 'post code', 'zip', 'postal code']],
@@ -98,7 +98,7 @@ export interface Guess {
 /** Of the cells that hold anything, at least so many must look like a field for a column to be taken for it. */
 const MOST = 0.7
 
-/** What cells of a field look like, where they can be told by themselves. In this order: an e-mail is no street. */
+/** What cells of a field look like, where they can be told by themselves. In this order: an email is no street. */
 const LOOKS: Record<BatchKind, [field: string, looks: (cell: string) => boolean][]> = {
   premises: [
     ['postcode', isPostcode],
@@ -203,7 +203,7 @@ export function mappingLacks(kind: BatchKind, mapping: Mapping): string | null {
   if (kind === 'suppressions')
     return has('record', 'email', 'phone', 'outsideId', 'domain', 'organisation', 'street')
       ? null
-      : 'say which column tells who is suppressed: an e-mail, phone, domain, street, organisation or outside id'
+      : 'say which column tells who is suppressed: an email, phone, domain, street, organisation or outside id'
   if (!has('record', 'email', 'phone', 'outsideId', 'name')) return 'say which column tells who was contacted'
   return has('date') ? (has('channel') ? null : 'say which column holds the channel') : 'say which column holds the date'
 }

@@ -7,7 +7,7 @@ import { DOUBT, LARGEST_BLOCK, rarityOf } from './pairs'
 const ROWS_KNOWN = 0.2
 /** A directory of fewer is taken to have as many: in a small one a name would count for too much. */
 const LEAST_SIZE = 5000
-/** What an e-mail or a phone that is not the same but like it may add, in bits; who shares one exactly is found by its key. */
+/** What an email or a phone that is not the same but like it may add, in bits; who shares one exactly is found by its key. */
 const UNSEEN = 3
 /** What all but the names may add at most, in bits, the rarity of a name among it. */
 const MOST_ADDED = 30
@@ -23,7 +23,7 @@ const KEPT = ['given', 'family', 'organisation', 'street', 'postcode', 'town'] a
 
 /**
  * The records of a directory, so compactly that a million are held at hand (about 90 bytes each), to find for a row those
- * that may be the same. E-mails and phones are not held: who shares one exactly is found by its key in the database, and
+ * that may be the same. Emails and phones are not held: who shares one exactly is found by its key in the database, and
  * whoever is found here should be compared anew with them.
  */
 export class KnownRecords {
@@ -104,7 +104,7 @@ export class KnownRecords {
       }
       if (!possible) continue
       const agreement = compare(row, this.record(place, row))
-      // An e-mail or phone is not at hand here.
+      // An email or phone is not at hand here.
       const bits = this.bits(agreement) + this.rarity()(row, agreement)
       if (probability(bits + UNSEEN) >= DOUBT) found.push({ place, bits })
     }

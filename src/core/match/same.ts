@@ -36,16 +36,16 @@ export type Match =
     }
 
 /**
- * Whether a row is somebody we know. Same: the outside id; or the e-mail or phone with the same name; or the name with
- * the same organisation or address. A shared e-mail or phone under another name is another person. In doubt: keys that
- * point at different records, or a shared e-mail or phone where the family name is the same and the rest cannot tell.
+ * Whether a row is somebody we know. Same: the outside id; or the email or phone with the same name; or the name with
+ * the same organisation or address. A shared email or phone under another name is another person. In doubt: keys that
+ * point at different records, or a shared email or phone where the family name is the same and the rest cannot tell.
  */
 export function match(row: MatchKeys, candidates: Candidate[]): Match {
   const points: { id: number; by: string }[] = []
   const maybe: number[] = []
   for (const c of candidates) {
     const sameName = row.name !== null && (row.name === c.name || (c.otherNames ?? []).includes(row.name))
-    const shares = row.emails.some((e) => c.emails.includes(e)) ? 'e-mail' : row.phones.some((p) => c.phones.includes(p)) ? 'phone' : null
+    const shares = row.emails.some((e) => c.emails.includes(e)) ? 'email' : row.phones.some((p) => c.phones.includes(p)) ? 'phone' : null
     const by = hasId(c, row.outsideId)
       ? 'outside id'
       : shares && sameName
@@ -72,7 +72,7 @@ export function match(row: MatchKeys, candidates: Candidate[]): Match {
     return {
       is: 'in doubt',
       ids: [...new Set(maybe)],
-      why: 'it shares an e-mail or phone, and the name cannot tell whether it is the same person',
+      why: 'it shares an email or phone, and the name cannot tell whether it is the same person',
       openly: true,
     }
   return { is: 'new' }

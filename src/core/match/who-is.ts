@@ -31,7 +31,7 @@ export function whoIs(row: RowKeys, near: readonly KnownOne[], likeness: Likenes
     for (const known of likeness.like()) all.set(known.id, known)
     const otherId = (known: KnownOne) => row.outsideId !== null && known.outsideId !== null && known.outsideId !== row.outsideId
     const alike = scored([...all.values()].map((known) => ({ id: known.id, otherId: otherId(known), ...likeness.of(row.own, known.own) })))
-    // A household shares its phone and often an initial; who shares an organisation or an e-mail besides is one.
+    // A household shares its phone and often an initial; who shares an organisation or an email besides is one.
     if (found.is === 'new' || (alike.is === 'same' && sharesMore(row, all.get(alike.id)))) found = alike
   }
   if (found.is !== 'same' || found.by === 'outside id') return found

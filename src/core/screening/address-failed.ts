@@ -16,7 +16,7 @@ export const addressFailed: RuleKind<AddressFailedRule> = {
   schema,
   optional: true,
   sentence: () => [{ text: 'Address failed' }],
-  note: () => 'an e-mail bounced, a letter returned or a wrong number, and nothing got through since',
+  note: () => 'an email bounced, a letter returned or a wrong number, and nothing got through since',
   closes: (_rule, _record, address) => (address.failedAt === null ? null : { kind: 'failed', address: address.id, at: address.failedAt }),
   mark(_rule, columns, listed, _moment, marks) {
     const { failed } = columns.addresses.fields

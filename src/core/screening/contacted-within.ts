@@ -19,7 +19,7 @@ const schema = object({
 export type ContactedWithinRule = InferType<typeof schema>
 
 /**
- * Contacted in the last N calendar days by anyone on the team, in the ways that count: e-mail, phone, post and direct
+ * Contacted in the last N calendar days by anyone on the team, in the ways that count: email, phone, post and direct
  * message unless others are chosen. Contacts made count; those that another round is still to make have their own rule.
  */
 export const contactedWithin: RuleKind<ContactedWithinRule> = {

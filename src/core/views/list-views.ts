@@ -176,6 +176,6 @@ export interface Uploaded {
   /** Rows about nobody in the directory, and some of them as they came. */
   nobody: { count: number; some: string[] }
   several: number
-  /** Rows that cannot be right, such as an e-mail that is none. */
+  /** Rows that cannot be right, such as an email that is none. */
   unclear: number
 }

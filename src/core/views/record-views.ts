@@ -64,7 +64,7 @@ export interface PersonPage {
     channel: Channel
     value: string
     usable: boolean
-    why: string | null /** Of an e-mail: whose it looks to be. */
+    why: string | null /** Of an email: whose it looks to be. */
     about: string | null /** What checks or calls have shown of it, and when. */
     state: {
       is: string

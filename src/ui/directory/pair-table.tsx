@@ -6,7 +6,7 @@ const COMPARED: Record<string, string[]> = {
   name: ['family', 'given'],
   organisation: ['organisation'],
   address: ['address'],
-  'e-mail': ['email'],
+  email: ['email'],
   phone: ['phone'],
 }
 

@@ -1,6 +1,6 @@
 import type { FieldChange } from '@/core/views/intake-views'
 
-const NAME: Record<string, string> = { email: 'e-mail', post: 'address' }
+const NAME: Record<string, string> = { post: 'address' }
 
 /** What a row changes of a record: the field, what it was, and what it is then. */
 export function Changed({ change: { field, before, after } }: { change: FieldChange }) {

@@ -150,7 +150,7 @@ function Fields({
           >
             {SCREENED.map((channel) => (
               <option key={channel} value={channel}>
-                {channel === 'email' ? 'e-mail address' : channel === 'phone' ? 'phone number' : 'postal address'}
+                {channel === 'email' ? 'email address' : channel === 'phone' ? 'phone number' : 'postal address'}
               </option>
             ))}
           </select>

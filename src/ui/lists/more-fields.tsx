@@ -30,7 +30,7 @@ export function MoreFields({ draft, setDraft, choices }: { draft: Draft; setDraf
           </label>
           <Boxes legend="Ways to reach them" all={REACHES} chosen={draft.ways} onChoose={(ways) => setDraft({ ...draft, ways })} />
           <Optional
-            label="E-mail checked within so many days"
+            label="Email checked within so many days"
             value={draft.checkedWithin}
             onValue={(checkedWithin) => setDraft({ ...draft, checkedWithin })}
           />

@@ -119,7 +119,7 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
                 <th scope="col">Line</th>
                 {SCREENED.map((channel) => (
                   <th key={channel} scope="col" className="figure">
-                    {channel === 'email' ? 'E-mail' : channel === 'phone' ? 'Phone' : 'Post'}
+                    {channel === 'email' ? 'Email' : channel === 'phone' ? 'Phone' : 'Post'}
                   </th>
                 ))}
                 <th scope="col" className="figure balance">
@@ -308,12 +308,12 @@ function Files({ round, busy, onClose }: { round: RoundPage; busy: boolean; onCl
               title={`SHA-256 ${file.sha256}`}
               download
             >
-              <Download size={15} aria-hidden="true" /> {file.channel === 'email' ? 'E-mail' : file.channel === 'phone' ? 'Phone' : 'Post'}{' '}
+              <Download size={15} aria-hidden="true" /> {file.channel === 'email' ? 'Email' : file.channel === 'phone' ? 'Phone' : 'Post'}{' '}
               file, {count(file.rows)}
             </a>
           ) : (
             <span key={file.channel} title="You can see this list but not download its files.">
-              {file.channel === 'email' ? 'E-mail' : file.channel === 'phone' ? 'Phone' : 'Post'} file, {count(file.rows)}
+              {file.channel === 'email' ? 'Email' : file.channel === 'phone' ? 'Phone' : 'Post'} file, {count(file.rows)}
             </span>
           ),
         )}

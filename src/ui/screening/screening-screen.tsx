@@ -122,11 +122,11 @@ export function ScreeningScreen({
             <SuppressForm
               open
               channels={false}
-              label="Suppress an e-mail, phone or domain"
+              label="Suppress an email, phone or domain"
               suppress={(input, form) => suppress({ text: String(form.get('target') ?? '') }, input)}
             >
               <label className="field">
-                <span>E-mail, phone, or a domain such as @example.org</span>
+                <span>Email, phone, or a domain such as @example.org</span>
                 <input name="target" required />
               </label>
             </SuppressForm>
@@ -178,7 +178,7 @@ export function ScreeningScreen({
           />
           <div className="mt-3 flex items-end gap-3">
             <label className="field flex-1">
-              <span>Find by name, organisation, domain, town or word, or by a whole e-mail or phone</span>
+              <span>Find by name, organisation, domain, town or word, or by a whole email or phone</span>
               <input type="search" value={find} onChange={(event) => setFind(event.target.value)} />
             </label>
             <a

@@ -84,7 +84,7 @@ export function EnquiryIndex({ enquiries, days, actions }: { enquiries: EnquiryI
         )}
         {actions && (
           <NumberSetting
-            before="A check of an e-mail address counts for"
+            before="A check of an email address counts for"
             after="days"
             value={days}
             min={1}

@@ -63,13 +63,7 @@ export function EnquiryItems({ id, state, title, channels }: { id: number; state
                   )}
                   <span className="quiet block">{item.detail}</span>
                 </td>
-                {channels && (
-                  <td>
-                    {item.has.map((channel) => (channel === 'email' ? 'e-mail' : channel)).join(', ') || (
-                      <span className="text-soft">–</span>
-                    )}
-                  </td>
-                )}
+                {channels && <td>{item.has.join(', ') || <span className="text-soft">–</span>}</td>}
                 {why && <td className="quiet break-words">{item.why ?? ''}</td>}
               </tr>
             ))}

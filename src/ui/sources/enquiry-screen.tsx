@@ -37,7 +37,7 @@ const LINES: Record<EnquiryView['kind'], [state: ItemState, title: string, what:
   ],
   fill: [
     ['known', 'Nothing to fill', 'already known, not paid for', 'plain'],
-    ['left out', 'Nothing to ask by', 'neither e-mail, profile, nor name and organisation', 'out'],
+    ['left out', 'Nothing to ask by', 'neither email, profile, nor name and organisation', 'out'],
     ['open', 'To be asked about', 'not paid for yet', 'plain'],
     ['verified', 'Found and verified', '', 'in'],
     ['uncertain', 'Found, uncertain', 'their mail domain takes any name', 'unknown'],
@@ -230,7 +230,7 @@ function Wanted({ wanted, busy, want }: { wanted: Channel[]; busy: boolean; want
               want(next)
             }}
           />
-          {channel === 'email' ? 'e-mail' : channel === 'phone' ? 'phone' : 'postal address'}
+          {channel === 'email' ? 'email' : channel === 'phone' ? 'phone' : 'postal address'}
         </label>
       ))}
     </fieldset>

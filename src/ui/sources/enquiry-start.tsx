@@ -6,7 +6,7 @@ import type { ActionResult } from '@/core/views/action-result'
 import { type Fillable, FILLABLES, type Of } from '@/core/sources/enquiry'
 
 const NAME: Record<Fillable, string> = {
-  email: 'e-mail',
+  email: 'email',
   phone: 'phone',
   role: 'role',
   organisation: 'organisation',
@@ -49,7 +49,7 @@ export function EnquiryStart({ of, actions }: { of: Of; actions: StartActions | 
               <h2 id="fill">Fill gaps</h2>
               {'file' in of ? (
                 <p className="mt-1">
-                  For each row with an e-mail address, a profile, or a name and organisation, a source is asked who it is. What it finds
+                  For each row with an email address, a profile, or a name and organisation, a source is asked who it is. What it finds
                   stands beside the row’s own cells in a new file; no cell of yours is changed.
                 </p>
               ) : (
@@ -78,7 +78,7 @@ export function EnquiryStart({ of, actions }: { of: Of; actions: StartActions | 
             </section>
             {!('file' in of) && (
               <section className="mt-8 border-t border-rule pt-5" aria-labelledby="check">
-                <h2 id="check">Check e-mail addresses</h2>
+                <h2 id="check">Check email addresses</h2>
                 <p className="mt-1">
                   Each is verified, uncertain (its domain takes mail for any name), or bad. Bad ones are closed. An address that was checked
                   not long ago costs nothing.

@@ -1,7 +1,7 @@
 import type { Reach as ReachView } from '@/core/views/record-views'
 
 const CHANNELS = [
-  ['email', 'e-mail'],
+  ['email', 'email'],
   ['phone', 'phone'],
   ['post', 'post'],
 ] as const

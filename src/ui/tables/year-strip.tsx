@@ -2,7 +2,7 @@ import type { PersonView } from '@/core/views/record-views'
 
 const TICK = {
   phone: { height: 14, tone: 'var(--color-verdigris)', name: 'phone' },
-  email: { height: 8, tone: 'var(--color-soft)', name: 'e-mail' },
+  email: { height: 8, tone: 'var(--color-soft)', name: 'email' },
   post: { height: 11, tone: 'var(--color-ochre)', name: 'post' },
   direct: { height: 5, tone: 'var(--color-madder)', name: 'direct message' },
   met: { height: 16, tone: 'var(--color-ink)', name: 'meeting' },

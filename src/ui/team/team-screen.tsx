@@ -310,7 +310,7 @@ function PersonForm({
           />
         </label>
         <label className="field">
-          <span>E-mail</span>
+          <span>Email</span>
           <input
             type="email"
             required

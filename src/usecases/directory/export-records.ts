@@ -103,7 +103,7 @@ interface Closed {
   file: string
 }
 
-const STATUS: Record<ScreenedChannel, string> = { email: 'E-mail is', phone: 'Phone is', post: 'Post is' }
+const STATUS: Record<ScreenedChannel, string> = { email: 'Email is', phone: 'Phone is', post: 'Post is' }
 
 /** What an address reads as and how it stands: one that is closed is left out unless it is asked for. */
 interface Told {
@@ -167,7 +167,7 @@ async function peopleSheet(closed: Closed): Promise<Sheet> {
       'Organisation',
       'Town',
       'Postcode',
-      'E-mail',
+      'Email',
       STATUS.email,
       'Phone',
       STATUS.phone,

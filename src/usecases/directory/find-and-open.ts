@@ -24,10 +24,10 @@ import { emailTraits } from '@/core/clean/email-traits'
 import { momentNow } from '@/usecases/screening/screening-now'
 import { dayText } from '@/runtime/day-text'
 
-/** How many e-mails or phones a typed word may be part of before more letters are needed to tell them apart. */
+/** How many emails or phones a typed word may be part of before more letters are needed to tell them apart. */
 const MOST_ADDRESSES = 20_000
 
-/** People whose name, organisation, e-mail or phone says every word that was typed. */
+/** People whose name, organisation, email or phone says every word that was typed. */
 export async function findPeople(
   actor: Actor,
   typed: string,
@@ -63,7 +63,7 @@ async function askFind(
   }
 }
 
-/** Whoever has an e-mail or phone that a word is part of; nobody where it cannot be part of one. */
+/** Whoever has an email or phone that a word is part of; nobody where it cannot be part of one. */
 async function havingAddress(word: string): Promise<number[]> {
   if (!/[@\d]/.test(word) || word.length < 3) return []
   const like = `%${word.replace(/[%_\\]/g, '')}%`
@@ -218,7 +218,7 @@ export async function openPerson(actor: Actor, id: number): Promise<PersonPage> 
   }
 }
 
-/** What checks have shown of somebody's e-mail addresses and calls of their numbers, by the address. */
+/** What checks have shown of somebody's email addresses and calls of their numbers, by the address. */
 async function addressStates(person: number): Promise<Map<number, PersonPage['addresses'][number]['state']>> {
   const { rows } = await db().raw(
     `select a.id, a.channel, (select count(distinct o.person_id)::int from address o join person p on p.id = o.person_id join person me on me.id = a.person_id
@@ -255,7 +255,7 @@ async function addressStates(person: number): Promise<Map<number, PersonPage['ad
   )
 }
 
-/** What can be told of an e-mail address by looking at it, in words; null where it is one person's at work. */
+/** What can be told of an email address by looking at it, in words; null where it is one person's at work. */
 function aboutEmail(address: string): string | null {
   const { kind, roleAccount, disposable, likely } = emailTraits(address)
   return likely
@@ -392,7 +392,7 @@ function entryText(e: {
     case 'change':
       if (e.field === 'tags') return { title: tagsMoved(e.before, e.after), detail: from }
       return {
-        title: `${sentenceCase(e.field === 'email' ? 'e-mail' : e.field === 'post' ? 'address' : e.field === 'headCount' ? 'head count' : (e.field ?? ''))}: ${e.before ?? 'none'} → ${e.after ?? 'none'}`,
+        title: `${sentenceCase(e.field === 'post' ? 'address' : e.field === 'headCount' ? 'head count' : (e.field ?? ''))}: ${e.before ?? 'none'} → ${e.after ?? 'none'}`,
         detail: from,
       }
     case 'contact':

@@ -64,9 +64,7 @@ export async function mergeAccount(actor: Actor, keep: number, merge: number): P
     merge: { id: merge, name: merged.name },
     takenOver: [
       ...filled(kept, merged).map(({ field, after }) => ({ field: named(field), value: after })),
-      ...addresses
-        .filter((a) => !own.some((o) => o.key.equals(a.key)))
-        .map((a) => ({ field: a.channel === 'email' ? 'e-mail' : 'phone', value: a.value })),
+      ...addresses.filter((a) => !own.some((o) => o.key.equals(a.key))).map((a) => ({ field: a.channel, value: a.value })),
     ],
     stays: differing(kept, merged).map((s) => ({ ...s, field: named(s.field) })),
     entries: counts.entries,

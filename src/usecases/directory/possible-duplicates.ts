@@ -102,7 +102,7 @@ export async function sideOf(trx: Knex, id: number): Promise<PairSide> {
       name: p.name,
       role: p.role ?? '',
       organisation: p.organisation ?? '',
-      'e-mail': of('email'),
+      email: of('email'),
       phone: of('phone'),
       address: postalText(p),
       'relation to us': p.relation ?? '',

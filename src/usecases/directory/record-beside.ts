@@ -19,7 +19,7 @@ export async function besideRecord(actor: Actor, subject: Subject, id: number): 
       fact('Address', person.postal),
       ...person.addresses.map((a) =>
         fact(
-          a.channel === 'email' ? 'E-mail' : a.channel === 'phone' ? 'Phone' : 'Post',
+          a.channel === 'email' ? 'Email' : a.channel === 'phone' ? 'Phone' : 'Post',
           [a.value, !a.usable && (a.why ?? 'not usable'), a.suppressed].filter(Boolean).join(' · '),
         ),
       ),

@@ -34,7 +34,7 @@ export async function openRowInDoubt(actor: Actor, batchId: number, rowNo: numbe
       name: row.name.name,
       role: row.role ?? '',
       organisation: row.organisation ?? '',
-      'e-mail': row.emails.map((e) => e.value).join(', '),
+      email: row.emails.map((e) => e.value).join(', '),
       phone: row.phones.map((p) => p.normal).join(', '),
       address: postalText(row.postal),
       'relation to us': row.relation ?? '',

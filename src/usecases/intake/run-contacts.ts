@@ -21,7 +21,7 @@ export function peopleNamed(trx: Knex, rows: Who[]): Promise<KnownPerson[]> {
   })
 }
 
-/** The people a row is about: by the number of the record or the outside id alone; else by e-mail and phone, told apart by the name; else by name. */
+/** The people a row is about: by the number of the record or the outside id alone; else by email and phone, told apart by the name; else by name. */
 export function peopleMeant(who: Who, people: KnownPerson[]): KnownPerson[] {
   if (who.record !== null) return people.filter((p) => p.id === who.record || (p.otherRecords ?? []).includes(who.record as number))
   if (who.outsideId) return people.filter((p) => p.outsideId === who.outsideId || (p.otherIds ?? []).includes(who.outsideId as string))
@@ -52,7 +52,7 @@ export async function runContacts(trx: Knex, batch: Batch, rows: { row_no: numbe
     if ('refused' in row) return { row_no, outcome: 'refused', reason: row.refused }
     const meant = peopleMeant(row, people)
     if (meant.length === 0)
-      return { row_no, outcome: 'refused', reason: 'nobody in the directory has this number, id, e-mail, phone or name' }
+      return { row_no, outcome: 'refused', reason: 'nobody in the directory has this number, id, email, phone or name' }
     if (meant.length > 1)
       return { row_no, outcome: 'in doubt', reason: 'it could be about any of several people', candidates: meant.map((p) => p.id) }
     const when = instantOf(row.date, row.time, ARCH_ZONE)

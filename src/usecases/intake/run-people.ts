@@ -412,7 +412,7 @@ class PeopleRun {
           batch_id: this.batch.id,
         })
         if (tell) {
-          changed.push(channel === 'email' ? 'e-mail' : 'phone')
+          changed.push(channel)
           this.entries.push({ ...this.entry(person), kind: 'change', field: channel, before: own[0] ?? null, after: a.normal })
         }
         own.push(a.normal)

@@ -20,7 +20,7 @@ import {
 } from '@/usecases/screening/suppress-people'
 
 /**
- * Brings in some rows of suppressions. A row with an e-mail or phone stands whether or not anybody has it; one with an
+ * Brings in some rows of suppressions. A row with an email or phone stands whether or not anybody has it; one with an
  * outside id needs its person. What is suppressed already, for that reason and those channels, is *same*. One transaction.
  */
 export async function runSuppressions(trx: Knex, batch: Batch, rows: { row_no: number; raw: string[] }[], at: Date): Promise<RowOutcome[]> {

@@ -173,7 +173,7 @@ async function undoPerson(trx: Knex, batch: Batch & { undone_by: string }, id: n
   const columns: Record<string, unknown> = { tags: person.tags }
   for (const change of changes.filter((c) => c.mine && !c.reversed).reverse()) {
     const common = { person: id, at: now(), actor: batch.undone_by, reverses: change.id }
-    // Tags, e-mails and phones are added to what there is, and taken from it by themselves.
+    // Tags, emails and phones are added to what there is, and taken from it by themselves.
     const later =
       !ADDED.includes(change.field) && changes.some((c) => c.field === change.field && c.id > change.id && !c.mine && !c.reversed)
     const before = valueUnder(changes, change)

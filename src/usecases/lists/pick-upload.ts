@@ -16,7 +16,7 @@ const BLOCK = 1000
 const MOST_TOLD = 5
 
 /**
- * The people of the directory whom the rows of a file name, by record number, outside id, e-mail, phone or full name, as a set
+ * The people of the directory whom the rows of a file name, by record number, outside id, email, phone or full name, as a set
  * for a pick line. Nothing of the file is stored or changes anything. Throws Refused where it cannot be read, or is about
  * nobody here.
  */
@@ -32,7 +32,7 @@ export async function pickUpload(
     const mapping = guessMapping('people', shape.header, shape.first)
     if (!mapping.some((field) => field && WHO.includes(field)))
       throw new Refused(
-        `No column of ${file.name} says who: none is a record number, an id, an e-mail, a phone or a name. Nothing was changed.`,
+        `No column of ${file.name} says who: none is a record number, an id, an email, a phone or a name. Nothing was changed.`,
       )
     const found = new Set<number>()
     const told = { rows: 0, nobody: { count: 0, some: [] as string[] }, several: 0, unclear: 0 }

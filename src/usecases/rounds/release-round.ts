@@ -270,7 +270,7 @@ function hold(answer: ReleaseAnswer, frozen: Frozen): void {
 }
 
 const COLUMNS: Record<ScreenedChannel, { heading: string[]; parts: string[] }> = {
-  email: { heading: ['E-mail'], parts: ['value'] },
+  email: { heading: ['Email'], parts: ['value'] },
   phone: { heading: ['Phone'], parts: ['value'] },
   post: { heading: ['Street', 'Town', 'Postcode'], parts: ['street', 'town', 'postcode'] },
 }
@@ -298,7 +298,7 @@ async function writeFiles(trx: Knex, round: number, list: string, number: number
     const file = {
       round_id: round,
       channel,
-      name: `${slug}-round-${number}-${channel === 'email' ? 'e-mail' : channel}.csv`,
+      name: `${slug}-round-${number}-${channel}.csv`,
       bytes,
       rows: cells.length,
     }

@@ -243,7 +243,7 @@ function contactText(record: PersonRecord, since: Date): string {
 
 const fieldName = (field: string) =>
   STANDARD_FIELDS.find(({ id }) => customKey(id) === field)?.name ??
-  (field === 'email' ? 'e-mail' : field === 'post' ? 'address' : field === 'headCount' ? 'head count' : field)
+  (field === 'post' ? 'address' : field === 'headCount' ? 'head count' : field)
 
 function valueNow(record: PersonRecord, field: AskedField): string {
   switch (field) {

@@ -47,7 +47,7 @@ export function channelsOf(scope: Scope): readonly Channel[] {
 }
 
 /**
- * Writes suppressions and tells the ledger of everybody they touch. A suppression of a person is keyed on their e-mails
+ * Writes suppressions and tells the ledger of everybody they touch. A suppression of a person is keyed on their emails
  * and phones as well, so that it catches them when they come in again; not on their postal address, which would close it
  * for a whole house or school, and by which, with the name, they are known again anyway. Runs in the caller's transaction. It
  * passes the gate first and takes the moment there, so that a release either heeds it or lies before it.

@@ -33,7 +33,7 @@ const schema = object({
   word: string().transform(trimmed).max(200).required('Say on whose word.'),
 })
 
-/** What somebody typed to be suppressed: an e-mail, phone or @domain; a postal address; an organisation of the directory. */
+/** What somebody typed to be suppressed: an email, phone or @domain; a postal address; an organisation of the directory. */
 export type Target =
   | { person: number }
   | { text: string }
@@ -41,7 +41,7 @@ export type Target =
   | { organisation: number }
 
 /**
- * Suppresses a person, or whoever has an e-mail, phone, domain, postal address or organisation now or later. Anybody
+ * Suppresses a person, or whoever has an email, phone, domain, postal address or organisation now or later. Anybody
  * may: holding back is never refused.
  */
 export async function suppress(actor: Actor, target: Target, input: unknown): Promise<number> {
@@ -87,7 +87,7 @@ function addressMeant(text: string): Suppressed {
   if (text.includes('@') && email?.usable) return { email: email.normal }
   const phone = text.includes('@') ? null : cleanPhone(text, settings().ARCH_REGION)
   if (phone?.usable) return { phone: phone.normal }
-  throw new Refused(`“${text.trim()}” is neither an e-mail address, nor a phone number, nor a domain such as @example.org.`)
+  throw new Refused(`“${text.trim()}” is neither an email address, nor a phone number, nor a domain such as @example.org.`)
 }
 
 /** Lifts a suppression by an entry that says why. What was suppressed and lifted both stay in the ledger. */
@@ -132,7 +132,7 @@ function suppressionsFound(typed: string, reason: Reason | null) {
   return query
 }
 
-/** Suppressions, the newest first; found by person, organisation, town, domain, whose word, or a whole e-mail or phone. */
+/** Suppressions, the newest first; found by person, organisation, town, domain, whose word, or a whole email or phone. */
 export async function suppressionIndex(_actor: Actor, typed = '', reason: Reason | null = null, offset = 0): Promise<SuppressionIndex> {
   const query = suppressionsFound(typed, reason)
   const [{ total }] = await query.clone().select(db().raw('count(*)::int as total'))
@@ -176,7 +176,7 @@ export async function suppressionIndex(_actor: Actor, typed = '', reason: Reason
   }
 }
 
-/** The suppressions found as CSV, in columns that can be brought in again. An e-mail or phone is told in part only: what it was is not kept, but for its key. */
+/** The suppressions found as CSV, in columns that can be brought in again. An email or phone is told in part only: what it was is not kept, but for its key. */
 export async function suppressionsCsv(_actor: Actor, typed: string, reason: Reason | null): Promise<{ name: string; bytes: Buffer }> {
   const rows = await suppressionsFound(typed, reason)
     .orderBy('s.id')

@@ -8,7 +8,7 @@ import { Refused } from './actor'
 const MOST = 8
 const MINUTES = 15
 
-/** Where a try comes from: a browser that signed in for this e-mail before, by its mark, and the address, where it is known. */
+/** Where a try comes from: a browser that signed in for this email before, by its mark, and the address, where it is known. */
 export interface From {
   mark?: string
   address: string | null
@@ -21,7 +21,7 @@ const proof = (email: string, nonce: string) =>
     .digest()
 
 /**
- * The mark a browser keeps once somebody signed in there. Its tries are counted apart, so that whoever tries an e-mail from elsewhere
+ * The mark a browser keeps once somebody signed in there. Its tries are counted apart, so that whoever tries an email from elsewhere
  * does not lock its owner out (OWASP, Slow Down Online Guessing Attacks with Device Cookies; from memory).
  */
 export function markOf(email: string): string {
@@ -36,8 +36,8 @@ function known(email: string, mark: string | undefined): string | null {
 
 /**
  * Counts a try to sign in before it is made, so that tries made at once count one after the other: at most 8 in a quarter of an hour
- * for one e-mail from browsers that are not known, 8 from each that is, 40 from one address. Gives what `succeeded` takes. Throws
- * Refused where there were too many. Keys only: neither the e-mail nor the address is kept.
+ * for one email from browsers that are not known, 8 from each that is, 40 from one address. Gives what `succeeded` takes. Throws
+ * Refused where there were too many. Keys only: neither the email nor the address is kept.
  */
 export async function noteTry(email: string, { mark, address }: From): Promise<number[]> {
   const nonce = known(email, mark)

@@ -39,8 +39,8 @@ const schema = object({
     .trim()
     .lowercase()
     .email('This email address is not complete.')
-    .max(254, 'An e-mail address has at most 254 letters.')
-    .required('Give an e-mail address.'),
+    .max(254, 'An email address has at most 254 letters.')
+    .required('Give an email address.'),
   post: string().oneOf(POSTS, 'Choose a post.').required('Choose a post.'),
 }).noUnknown()
 
@@ -48,7 +48,7 @@ function checked(asked: unknown): { name: string; email: string; post: Actor['po
   try {
     return schema.validateSync(asked ?? {}, { stripUnknown: true, abortEarly: false })
   } catch (error) {
-    throw new Refused(error instanceof ValidationError ? error.errors.join(' ') : 'Give a name, an e-mail address and a post.')
+    throw new Refused(error instanceof ValidationError ? error.errors.join(' ') : 'Give a name, an email address and a post.')
   }
 }
 
@@ -83,7 +83,7 @@ async function mustBeFree(trx: Knex, email: string, but: string): Promise<void> 
     )
 }
 
-/** Gives somebody another name, e-mail address or post; the post counts from their next request on. */
+/** Gives somebody another name, email address or post; the post counts from their next request on. */
 export async function changeColleague(actor: Actor, id: string, asked: unknown): Promise<void> {
   mustManage(actor)
   const given = checked(asked)
@@ -171,7 +171,7 @@ export async function takeBackColleague(actor: Actor, id: string): Promise<{ pas
   return { password }
 }
 
-/** The e-mail address somebody signs in with. */
+/** The email address somebody signs in with. */
 export async function emailOf(actor: Actor): Promise<string> {
   return (await db()('user').where({ id: actor.id }).first('email')).email
 }

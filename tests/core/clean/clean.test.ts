@@ -33,7 +33,7 @@ test.each([
   ['Desk <desk@example.com>;', 'desk@example.com', true],
   ['desk(at)example.com', 'desk(at)example.com', false],
   ['cora,marlham@example.org', 'cora,marlham@example.org', false],
-])('the e-mail %s', (raw, value, usable) => expect(cleanEmail(raw)).toMatchObject({ value, usable }))
+])('the email %s', (raw, value, usable) => expect(cleanEmail(raw)).toMatchObject({ value, usable }))
 
 // ITU-T E.164; numbers from the ranges Ofcom keeps for drama, which are possible and never in use (from memory).
 test.each([
@@ -231,7 +231,7 @@ describe('rows', () => {
       postal: { street: '4 Mill Ln', town: 'Thornmouth', postcode: null },
     })
     expect(suppressionRow(['', '', '', 'Sedge Homes'], columns, 'GB')).toMatchObject({ organisation: 'Sedge Homes' })
-    expect(suppressionRow(['no domain', '', '', ''], columns, 'GB')).toEqual({ refused: '“no domain” is not an e-mail domain' })
+    expect(suppressionRow(['no domain', '', '', ''], columns, 'GB')).toEqual({ refused: '“no domain” is not an email domain' })
     expect(suppressionRow(['', '4 Mill Ln', '', ''], columns, 'GB')).toEqual({ refused: 'the postal address has no town or postcode' })
   })
   test('of suppressions', () => {
@@ -241,7 +241,7 @@ describe('rows', () => {
       reason: 'opt-out',
     })
     expect(suppressionRow(['', 'all', '', ''], columns, 'GB')).toEqual({
-      refused: 'it names no e-mail, phone, domain, street, organisation or outside id',
+      refused: 'it names no email, phone, domain, street, organisation or outside id',
     })
     expect(suppressionRow(['a@example.org', '', '', '2026-02-31'], columns, 'GB')).toEqual({ refused: 'until: “2026-02-31” is not a date' })
   })

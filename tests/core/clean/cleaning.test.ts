@@ -184,7 +184,7 @@ describe('a role', () => {
   })
 })
 
-describe('an e-mail address', () => {
+describe('an email address', () => {
   test.each([
     ['estates.manager@sedge.example', 'work', true, false],
     ['info@example.org', 'work', true, false],

@@ -3,7 +3,7 @@ import { nameOfEmail } from '@/core/clean/name-of-email'
 import { personRow } from '@/core/clean/rows'
 import { guessMapping, mappingLacks } from '@/core/match/columns'
 
-describe('the name an e-mail address tells', () => {
+describe('the name an email address tells', () => {
   test.each([
     ['ann.able@north.example', 'Ann', 'Able'],
     ['Ann_Able@north.example', 'Ann', 'Able'],
@@ -29,8 +29,8 @@ describe('the name an e-mail address tells', () => {
   })
 })
 
-describe('a file that has nothing but e-mail addresses', () => {
-  const mapping = guessMapping('people', ['E-mail'], [['ann.able@north.example'], ['info@north.example']])
+describe('a file that has nothing but email addresses', () => {
+  const mapping = guessMapping('people', ['Email'], [['ann.able@north.example'], ['info@north.example']])
 
   test('can come in', () => {
     expect(mapping).toEqual(['email'])
@@ -63,7 +63,7 @@ test('what a source finds comes with titles that are known, every one that holds
     'Organisation',
     'Organisation type',
     'Employees',
-    'E-mail',
+    'Email',
     'Phone',
     'Street',
     'Town',

@@ -17,7 +17,7 @@ test.each([
   [line('drop', { kind: 'place', towns: ['Low Wendle'], postcodes: ['PW1'] }), 'Drop is in Low Wendle or postcode PW1…'],
   [line('add', { kind: 'role', any: ['head of estates'] }), 'Add everyone whose role says head of estates in any wording'],
   [line('add', { kind: 'industry', any: ['dairy'] }), 'Add everyone whose organisation is a dairy'],
-  [line('add', { kind: 'reach', channel: 'email' }), 'Add everyone who has a usable e-mail address'],
+  [line('add', { kind: 'reach', channel: 'email' }), 'Add everyone who has a usable email address'],
   [line('drop', { kind: 'relation', any: ['customer'] }), 'Drop relation to us is customer'],
   [line('keep', { kind: 'contacted', how: 'never', by: null }), 'Keep was never contacted by anyone counting any channel'],
   [
@@ -30,7 +30,7 @@ test.each([
   ],
   [
     line('drop', { kind: 'contacted', how: 'within', days: 7, by: null, ways: ['email', 'met'] }),
-    'Drop was contacted within 7 days by anyone counting e-mail or met',
+    'Drop was contacted within 7 days by anyone counting email or met',
   ],
   [line('keep', { kind: 'industry', any: ['school', 'clinic'] }), 'Keep organisation is a school or clinic'],
   [line('keep', { kind: 'head-count', any: ['50 to 249'] }), 'Keep organisation has 50 to 249 people'],

@@ -23,13 +23,13 @@ test.each([
     { is: 'same', id: 1, by: 'outside id' },
   ],
   [
-    'e-mail and name',
+    'email and name',
     row({ emails: ['j@x.example'] }),
     [known(1, { emails: ['j@x.example'] })],
-    { is: 'same', id: 1, by: 'e-mail and name' },
+    { is: 'same', id: 1, by: 'email and name' },
   ],
   [
-    'a shared e-mail under another name',
+    'a shared email under another name',
     row({ emails: ['desk@x.example'] }),
     [known(1, { emails: ['desk@x.example'], name: 'ian|pike', family: 'pike' })],
     { is: 'new' },
@@ -70,7 +70,7 @@ test('columns are guessed from headings in any case, and from cells where a head
       [['1', 'A', 'B', 'C', 'a@x.example', '0113 496 0123']],
     ),
   ).toEqual(['outsideId', 'given', 'family', 'role', 'email', 'phone'])
-  expect(guessMapping('people', ['E-mail', 'Email'], [])).toEqual(['email', null])
+  expect(guessMapping('people', ['Email', 'Email'], [])).toEqual(['email', null])
 })
 
 test('a mapping that cannot be used says why', () => {

@@ -114,7 +114,7 @@ describe('how far two records agree', () => {
 })
 
 test('the weights found are those that made the pairs', () => {
-  // 2,000 ones among 400,000 pairs: family, given, organisation, e-mail agree with known chances.
+  // 2,000 ones among 400,000 pairs: family, given, organisation, email agree with known chances.
   let state = 99
   const random = () => (state = (Math.imul(state, 1664525) + 1013904223) >>> 0) / 4294967296
   const m = { family: 0.9, given: 0.85, organisation: 0.6, email: 0.8 }

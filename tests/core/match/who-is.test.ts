@@ -96,10 +96,10 @@ describe('what is a person’s own speaks against their being one', () => {
       /jan and jon are two names/,
     ],
     [
-      'namesakes with e-mails of their own',
+      'namesakes with emails of their own',
       { name: ['Ann', 'Marlow'], ...OFFICE, email: 'ann.marlow2@hallow.example' },
       { name: ['Ann', 'Marlow'], ...OFFICE, email: 'ann.marlow@hallow.example' },
-      /each has another e-mail of their own/,
+      /each has another email of their own/,
     ],
     [
       'namesakes with mobiles of their own',
@@ -140,7 +140,7 @@ describe('what is a person’s own speaks against their being one', () => {
       taken({ name: ['Ann', 'Marlow'], ...OFFICE, email: 'info@hallow.example' }, { name: ['Ann', 'Marlow'], ...OFFICE }),
     ).toMatchObject({ is: 'same' })
   })
-  test('a father’s and a son’s one e-mail makes them no one person', () =>
+  test('a father’s and a son’s one email makes them no one person', () =>
     expect(
       taken({ name: ['John', 'Marlow Jr'], email: 'marlow@post.example' }, { name: ['John', 'Marlow Sr'], email: 'marlow@post.example' })
         .is,

@@ -132,7 +132,7 @@ describe('a register file', () => {
 
 describe('suppressions', () => {
   const screened = (p: PersonRecord) => screenRecord(p, policy(), moment)
-  test('one of two e-mails closed leaves the channel open by the other', () => {
+  test('one of two emails closed leaves the channel open by the other', () => {
     const verdict = screened(somebody(1, { addresses: [address(7, 'email', [since('opt-out')]), address(8, 'email')] }))
     expect(verdict.channels.email).toEqual({ open: true, address: 8 })
   })

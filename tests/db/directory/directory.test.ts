@@ -112,7 +112,7 @@ describe('what is written by hand', () => {
 describe('suppressions by hand', () => {
   const word = 'a letter'
   test.each([
-    [{ text: 'nonsense' }, { reason: 'opt-out', channels: ['email'], word }, /neither an e-mail address, nor a phone number, nor a domain/],
+    [{ text: 'nonsense' }, { reason: 'opt-out', channels: ['email'], word }, /neither an email address, nor a phone number, nor a domain/],
     [{ text: 'a@example.org' }, { reason: 'because', channels: ['email'], word }, /Choose a reason/],
     [{ text: 'a@example.org' }, { reason: 'other', channels: [], word }, /at least one channel/],
     [{ text: 'a@example.org' }, { reason: 'other', channels: ['email'], word: '' }, /whose word/],

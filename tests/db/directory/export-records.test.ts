@@ -22,7 +22,7 @@ beforeAll(async () => {
   await broughtIn(
     t.ines,
     'people.csv',
-    `Id,Name,Organisation,Email,E-mail 2,Phone,Address,Town,Postcode
+    `Id,Name,Organisation,Email,Email 2,Phone,Address,Town,Postcode
 P1,Ada Open,North School,ada@export.example,,0113 496 0001,1 Mill Lane,Thornmouth,PW1 2AB
 P2,Ben Stopped,North School,ben@export.example,,0113 496 0002,2 Mill Lane,Thornmouth,PW1 2AB
 P3,Cyd Second,North School,cyd@export.example,cyd.two@export.example,0113 496 0003,3 Mill Lane,Thornmouth,PW1 2AB
@@ -53,20 +53,20 @@ async function file(closedToo?: string, lines: Line[] = [start], of = list) {
 test('each channel is marked open or closed with the reason, and closed addresses are left out', async () => {
   const rows = await file()
   expect(rows['Ada Open']).toMatchObject({
-    'E-mail': 'ada@export.example',
-    'E-mail is': 'open',
+    Email: 'ada@export.example',
+    'Email is': 'open',
     Phone: '+441134960001',
     'Phone is': 'open',
     Street: '1 Mill Lane',
     Postcode: 'PW1 2AB',
     'Post is': 'open',
   })
-  expect(rows['Ben Stopped']).toMatchObject({ 'E-mail': '', Phone: '', Street: '', Postcode: '', Town: 'Thornmouth' })
-  for (const of of ['E-mail is', 'Phone is', 'Post is'])
+  expect(rows['Ben Stopped']).toMatchObject({ Email: '', Phone: '', Street: '', Postcode: '', Town: 'Thornmouth' })
+  for (const of of ['Email is', 'Phone is', 'Post is'])
     expect(rows['Ben Stopped'][of]).toBe('closed: Asked us to stop since 15 Jun 2026 · a letter')
   // The second address is open, and it is that which is given.
-  expect(rows['Cyd Second']).toMatchObject({ 'E-mail': 'cyd.two@export.example', 'E-mail is': 'open' })
-  expect(rows['Dee Flat']).toMatchObject({ Street: '', 'E-mail is': 'none' })
+  expect(rows['Cyd Second']).toMatchObject({ Email: 'cyd.two@export.example', 'Email is': 'open' })
+  expect(rows['Dee Flat']).toMatchObject({ Street: '', 'Email is': 'none' })
   expect(rows['Dee Flat']['Post is']).toMatch(/^closed: Asked us to stop/)
   // Where the office is stands in for an address of their own, but not past what they asked.
   expect(rows['Eve Office']).toMatchObject({ Street: '', Town: 'Low Wendle', 'Post is': 'closed: suppressed' })
@@ -77,7 +77,7 @@ test('with a reason they come along, marked, and everybody whose closed address 
   await expect(file('  ')).rejects.toThrow(/Write why/)
   const rows = await file('the printer takes them off himself')
   expect(rows['Ben Stopped']).toMatchObject({
-    'E-mail': 'ben@export.example',
+    Email: 'ben@export.example',
     Phone: '+441134960002',
     Street: '2 Mill Lane',
     Postcode: 'PW1 2AB',
@@ -89,7 +89,7 @@ test('with a reason they come along, marked, and everybody whose closed address 
     )
   expect(await told('P2')).toMatchObject([
     {
-      title: 'Saved to a file although closed: e-mail, phone, post',
+      title: 'Saved to a file although closed: email, phone, post',
       detail: 'the printer takes them off himself (Everybody)',
       by: 'Ines Okafor',
     },

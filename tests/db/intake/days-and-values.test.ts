@@ -44,7 +44,7 @@ describe('days', () => {
     )
     expect((await openRound(t.ines, round)).toCome).toEqual({ open: 1, all: 3 })
     expect((await openPerson(t.ines, await idOf('C1'))).ledger[0]).toMatchObject({
-      title: 'E-mail · replied',
+      title: 'Email · replied',
       at: '2026-06-15T14:30:00.000Z',
       detail: 'round 1 of Today',
     })

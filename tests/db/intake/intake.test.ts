@@ -96,7 +96,7 @@ describe('matching', () => {
     expect(page.ledger.map((e) => e.title)).toEqual(
       expect.arrayContaining([
         'Role: Caretaker → Estates Manager',
-        'E-mail: greta@example.org → g.solheim@example.org',
+        'Email: greta@example.org → g.solheim@example.org',
         'Came into the directory',
       ]),
     )
@@ -254,7 +254,7 @@ describe('reading files', () => {
     })
     expect(await counts(id)).toMatchObject({ updated: 1 })
     const { rows } = await batchRows(t.ines, id, { outcome: 'updated' })
-    expect(rows[0].reason).toBe('family name, relation, e-mail · known by outside id · kept as it was: role, organisation, address')
+    expect(rows[0].reason).toBe('family name, relation, email · known by outside id · kept as it was: role, organisation, address')
     expect(await t.app('person').where({ outside_id: 'RULE1' }).first('family', 'role', 'relation', 'town')).toEqual({
       family: 'Stone',
       role: 'Bursar',

@@ -108,7 +108,7 @@ describe('fields of our own', () => {
     ])
     for (const [asked, why] of [
       [{ name: 'roof seen', kind: 'text' }, /already/],
-      [{ name: 'E-mail', kind: 'text' }, /every person has/],
+      [{ name: 'Email', kind: 'text' }, /every person has/],
       [{ name: '', kind: 'text' }, /name/],
       [{ name: 'X', kind: 'picture' }, /holds text/],
       [{ name: 'X', kind: 'choice', choices: ['one'] }, /at least two/],
@@ -186,7 +186,7 @@ describe('fields of our own', () => {
       rules: { 'own fields': 'blanks' },
     })
     expect((await batchRows(t.ines, blanks, { outcome: 'updated' })).rows[0].reason).toMatch(
-      /^Butts · known by e-mail and name · kept as it was: own fields/,
+      /^Butts · known by email and name · kept as it was: own fields/,
     )
     expect(await valuesOf(ole)).toEqual({ 'Roof seen': 'yes', Butts: '7' })
   })
@@ -265,7 +265,7 @@ describe('rows are matched by likeness', () => {
     )
     expect(await counts(id)).toMatchObject({ 'in doubt': 1 })
     const [row] = (await batchRows(t.ines, id, { outcome: 'in doubt' })).rows
-    expect(row.reason).toBe('known by e-mail and name; it asks about role: Bursar → Head of estates')
+    expect(row.reason).toBe('known by email and name; it asks about role: Bursar → Head of estates')
     const person = await idOf('Orrin Vale')
     expect((await openPerson(t.ines, person)).view.role).toBe('Bursar')
     await settleRow(t.ines, id, row.row, { person })

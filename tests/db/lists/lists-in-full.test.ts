@@ -491,7 +491,7 @@ describe('whom a file of one’s own names', () => {
     })(),
   })
 
-  test('is found by number, id, e-mail, phone or name, picked as a line, and every row accounted for; nothing is stored', async () => {
+  test('is found by number, id, email, phone or name, picked as a line, and every row accounted for; nothing is stored', async () => {
     const id = await createList(t.ines, 'From a file', true, [start(), keep({ kind: 'role', any: ['bursar'] })])
     const before = await t.app('batch').count('id as n').first()
     const came = await pickUpload(

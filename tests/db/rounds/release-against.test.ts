@@ -73,7 +73,7 @@ async function waitsAtTheGate(): Promise<void> {
 }
 
 const mailed = async (round: number) =>
-  (parse((await roundFile(t.ines, round, 'email')).bytes, { columns: true }) as Record<string, string>[]).map((row) => row['E-mail'])
+  (parse((await roundFile(t.ines, round, 'email')).bytes, { columns: true }) as Record<string, string>[]).map((row) => row.Email)
 const stateOf = async (round: number) => (await openRound(t.ines, round)).state
 
 /** Every way a suppression comes in; each stops the first of the three. */

@@ -138,7 +138,7 @@ describe('release', () => {
     await releaseRound(t.ines, round)
     const email = await roundFile(t.ines, round, 'email')
     const rows = parse(email.bytes, { columns: true }) as Record<string, string>[]
-    expect(rows.map((r) => [r.Name, r['E-mail']])).toEqual([
+    expect(rows.map((r) => [r.Name, r.Email])).toEqual([
       ['Ada Open', 'r1@example.org'],
       ['Cyd Register', 'r3@example.org'],
       ['Ida Zigzag', 'r9@example.org'],
@@ -153,9 +153,7 @@ describe('release', () => {
     expect(post[1]).toMatchObject({ Street: expect.stringMatching(/Mill Lane/), Town: 'Thornmouth', Postcode: 'PW1 2AB' })
     expect((await openRound(t.ines, round)).toCome).toEqual({ all: 8, open: 8 })
     const { ledger } = await openPerson(t.ines, await idOf('Ada Open'))
-    expect(ledger.map((e) => e.title)).toEqual(
-      expect.arrayContaining(['Released for contact by e-mail, phone, post', 'Came onto the list']),
-    )
+    expect(ledger.map((e) => e.title)).toEqual(expect.arrayContaining(['Released for contact by email, phone, post', 'Came onto the list']))
   })
 
   test('cannot be done twice, and nothing frozen can be written to afterwards', async () => {
@@ -181,7 +179,7 @@ describe('release', () => {
     const second = await startRound(t.marek, other)
     const held = await screenRound(t.marek, second, { tab: 'rule', rule: 6 })
     const cyd = held.page.people.find((p) => p.name === 'Cyd Register')
-    expect(cyd?.because?.detail).toBe('To be contacted by e-mail in round 1 of Clinics')
+    expect(cyd?.because?.detail).toBe('To be contacted by email in round 1 of Clinics')
     // A contact by the same channel makes one of them good.
     pinClock(new Date('2026-06-16T09:00:00Z'))
     await recordContact(t.tam, await idOf('Cyd Register'), { channel: 'email', result: 'replied' })
@@ -286,7 +284,7 @@ describe('requalify', () => {
 })
 
 describe('suppressions', () => {
-  test('invariant 8: one on an e-mail catches a row that comes in later', async () => {
+  test('invariant 8: one on an email catches a row that comes in later', async () => {
     await suppress(t.tam, { text: 'Later@Example.org' }, { reason: 'opt-out', channels: ['email'], word: 'wrote in' })
     await broughtIn(t.ines, 'later.csv', `${HEAD}L1,Lat Er,Estates lead,,later@example.org,,,,,\n`)
     expect((await openPerson(t.ines, await idOf('Lat Er'))).view.reach.email).toBe('closed')

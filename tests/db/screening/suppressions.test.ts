@@ -33,7 +33,7 @@ const word = { reason: 'opt-out', channels: ['email', 'phone', 'post', 'direct']
 const open = { email: 'open', phone: 'open', post: 'open' }
 
 describe('suppressions in every scope', () => {
-  test('of an e-mail domain: exactly that one, now and later', async () => {
+  test('of an email domain: exactly that one, now and later', async () => {
     const id = await suppress(t.tam, { text: '@North.Example' }, word)
     expect(await reach('S1')).toEqual({ ...open, email: 'closed' })
     expect(await reach('S3')).toEqual(open)
@@ -87,7 +87,7 @@ describe('suppressions in every scope', () => {
     expect(await reach('S4')).toEqual({ email: 'closed', phone: 'closed', post: 'closed' })
     const { bytes } = await suppressionsCsv(t.ines, '', null)
     const out = bytes.toString()
-    expect(out).toContain('e-mail domain,north.example,,north.example,,email,opt-out')
+    expect(out).toContain('email domain,north.example,,north.example,,email,opt-out')
     const again = await batchAccount(t.ines, await broughtIn(t.ines, 'out.csv', bytes, { kind: 'suppressions' }))
     expect(again.counts.same).toBeGreaterThanOrEqual(2)
     for (const { id, stand } of (await suppressionIndex(t.ines)).rows)

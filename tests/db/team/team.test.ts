@@ -38,7 +38,7 @@ test('whoever is tried for from elsewhere still gets in with the browser they kn
   await noteTry('tomas@brackenfold.example', { address: null })
 })
 
-test('a right password takes back its own try alone; one address is limited over all e-mails, and one that is not known is not', async () => {
+test('a right password takes back its own try alone; one address is limited over all emails, and one that is not known is not', async () => {
   const tried = await noteTry('one@brackenfold.example', { address: null })
   await succeeded(tried)
   expect(await tries(20, () => noteTry('one@brackenfold.example', { address: null }))).toBe(8)
@@ -73,7 +73,7 @@ test('managers add, change and remove people, and nobody else', async () => {
     'text',
     7,
   ])
-    await expect(addColleague(t.marek, wrong)).rejects.toThrow(/Give|whole e-mail|post|must be a/)
+    await expect(addColleague(t.marek, wrong)).rejects.toThrow(/Give|whole email|post|must be a/)
   await changeColleague(t.marek, id, { name: 'Nora Quill', email: 'nora@brackenfold.example', post: 'coordinator' })
   expect((await teamPage(t.marek)).colleagues.find((c) => c.id === id)).toMatchObject({
     post: 'coordinator',
