@@ -17,6 +17,7 @@ export type AnyListCriterion = InferType<typeof schema>
 /** On any of some lists, each as its latest saved edition has it today. Never unknown. */
 export const anyList: CriterionKind<AnyListCriterion, 'any'> = {
   name: 'On any of some lists',
+  synonyms: ['in lists', 'any list', 'already listed', 'member of'],
   of: 'any',
   group: 'lists',
   schema,

@@ -26,6 +26,7 @@ export type AreaCriterion = InferType<typeof schema>
  */
 export const area: CriterionKind<AreaCriterion, 'any'> = {
   name: 'Area on the map',
+  synonyms: ['polygon', 'radius', 'catchment', 'territory', 'geography', 'location', 'drawn area', 'map'],
   of: 'any',
   group: 'where',
   schema,

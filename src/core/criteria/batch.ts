@@ -13,6 +13,7 @@ export type BatchCriterion = InferType<typeof schema>
 /** Stood in a batch, whether it brought them in or found them known already. Never unknown. */
 export const batch: CriterionKind<BatchCriterion, 'any'> = {
   name: 'From a batch',
+  synonyms: ['imported from', 'import', 'file', 'upload', 'source file'],
   of: 'any',
   group: 'lists',
   schema,

@@ -31,6 +31,19 @@ export type ContactCountCriterion = InferType<typeof schema>
 /** How often somebody was contacted, by whom, in which ways, with which results. Never contacted is none, and known. */
 export const contactCount: CriterionKind<ContactCountCriterion> = {
   name: 'How often contacted, or with what result',
+  synonyms: [
+    'contact history',
+    'outcome',
+    'number of contacts',
+    'attempts',
+    'touches',
+    'result',
+    'opened',
+    'replied',
+    'bounced',
+    'no answer',
+    'meeting',
+  ],
   of: 'person',
   group: 'history',
   schema,

@@ -32,6 +32,7 @@ export type ContactedCriterion = InferType<typeof schema>
  */
 export const contacted: CriterionKind<ContactedCriterion> = {
   name: 'Last contacted',
+  synonyms: ['contact date', 'contact history', 'not contacted since', 'recently contacted', 'never contacted', 'recency'],
   of: 'person',
   group: 'history',
   schema,

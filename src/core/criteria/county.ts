@@ -13,6 +13,7 @@ export type CountyCriterion = InferType<typeof schema>
 /** The county of the person's own address, else of their organisation's. A missing county is unknown. */
 export const county: CriterionKind<CountyCriterion, 'any'> = {
   name: 'County',
+  synonyms: ['state', 'province', 'shire'],
   of: 'any',
   group: 'where',
   schema,

@@ -44,6 +44,7 @@ const ranged = (of: string) => of === 'number' || of === 'date'
  */
 export const custom: CriterionKind<CustomCriterion> = {
   name: 'A field of our own',
+  synonyms: ['custom field', 'own field', 'property', 'attribute'],
   of: 'person',
   group: 'who they are',
   schema,

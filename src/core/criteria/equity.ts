@@ -35,6 +35,7 @@ export function byOtherName({ as, least, most, ...rest }: EquityCriterion): Equi
  */
 export const equity: CriterionKind<EquityCriterion, 'premises'> = {
   name: 'Equity or loan-to-value',
+  synonyms: ['ltv', 'mortgage', 'loan to value', 'home equity'],
   of: 'premises',
   group: 'premises',
   schema,

@@ -56,6 +56,7 @@ interface Told<K extends string, A extends About> {
   of: A
   group: Group
   name: string
+  synonyms: readonly string[]
   fact: Fact<A>
 }
 
@@ -89,6 +90,7 @@ export function anyOf<K extends string, A extends About>({
   of,
   group,
   name,
+  synonyms,
   fact,
   says: said,
   all,
@@ -106,6 +108,7 @@ export function anyOf<K extends string, A extends About>({
   }
   return {
     name,
+    synonyms,
     of,
     group,
     schema: object({
@@ -144,6 +147,7 @@ export function saysWords<K extends string, A extends About>({
   of,
   group,
   name,
+  synonyms,
   fact,
   also = [],
   says: said,
@@ -156,6 +160,7 @@ export function saysWords<K extends string, A extends About>({
   }
   return {
     name,
+    synonyms,
     of,
     group,
     schema: object({
@@ -252,6 +257,7 @@ export function range<K extends string, A extends About>({
   of,
   group,
   name,
+  synonyms,
   says: said,
   unit = '',
   plain = false,
@@ -276,6 +282,7 @@ export function range<K extends string, A extends About>({
   const text = figure(unit, plain)
   return {
     name,
+    synonyms,
     of,
     group,
     schema: rangeSchema(kind, lowest) as never,
@@ -318,6 +325,7 @@ export function since<K extends string, A extends About>({
   of,
   group,
   name,
+  synonyms,
   fact,
   says: said,
   between,
@@ -341,6 +349,7 @@ export function since<K extends string, A extends About>({
   }
   return {
     name,
+    synonyms,
     of,
     group,
     schema: object({

@@ -26,6 +26,7 @@ export type HeadCountCriterion = InferType<typeof schema>
 /** How many work at the organisation, in bands. A head count that was never told is unknown. */
 export const headCount: CriterionKind<HeadCountCriterion, 'organisation'> = {
   name: 'Organisation’s head count',
+  synonyms: ['company size', 'employees', 'headcount', 'number of employees', 'staff', 'firmographics'],
   of: 'organisation',
   group: 'their organisation',
   schema,

@@ -28,6 +28,7 @@ export type HoldingsCriterion = InferType<typeof schema>
  */
 export const holdings: CriterionKind<HoldingsCriterion, 'premises'> = {
   name: 'How many premises the owner has',
+  synonyms: ['portfolio', 'number of properties', 'landlord', 'investor', 'multiple properties'],
   of: 'premises',
   group: 'premises',
   schema,

@@ -29,6 +29,7 @@ export type IndustryCodeCriterion = InferType<typeof schema>
 /** The code of the organisation's industry lies in any of some branches, each with its leaves. Without a code it is unknown. */
 export const industryByCode: CriterionKind<IndustryCodeCriterion, 'organisation'> = {
   name: 'Industry by its code',
+  synonyms: ['naics', 'nace', 'isic', 'sic code', 'sector code', 'industry code'],
   of: 'organisation',
   group: 'their organisation',
   schema,

@@ -13,6 +13,7 @@ export type IndustryCriterion = InferType<typeof schema>
 /** What the organisation is: a school, a clinic, a brewery. No organisation, or one whose industry was never told, is unknown. */
 export const industry: CriterionKind<IndustryCriterion, 'organisation'> = {
   name: 'Organisation’s industry',
+  synonyms: ['sector', 'vertical', 'line of business', 'trade', 'business type', 'company industry'],
   of: 'organisation',
   group: 'their organisation',
   schema,

@@ -22,6 +22,7 @@ export type InterestCriterion = InferType<typeof schema>
 /** When they last showed interest, or last answered, by what came of contacts made in any way. Never is known. */
 export const interest: CriterionKind<InterestCriterion> = {
   name: 'Last sign of interest, or answer',
+  synonyms: ['engagement', 'engaged', 'last reply', 'last answer', 'warm', 'gone quiet', 'inactive', 'lead'],
   of: 'person',
   group: 'history',
   schema,

@@ -121,6 +121,8 @@ export type KnownWord =
  */
 export interface CriterionKind<C, A extends About = 'person'> {
   name: string
+  /** Other words people look for it by, in small letters. */
+  synonyms: readonly string[]
   of: A
   group: Group
   /** Throws yup's ValidationError on anything that is not a whole criterion of this kind. */

@@ -15,6 +15,7 @@ export const levelOf = (role: string) => classifyRole(role).level
 /** How high the role stands, as its wording tells. No role, or a wording that does not tell, is unknown. */
 export const level: CriterionKind<LevelCriterion> = {
   name: 'Level of the role',
+  synonyms: ['seniority', 'management level', 'rank', 'director', 'manager', 'executive', 'vp', 'head of'],
   of: 'person',
   group: 'who they are',
   schema,

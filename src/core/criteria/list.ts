@@ -21,6 +21,7 @@ export const listKey = ({ list, edition }: Pick<ListCriterion, 'list' | 'edition
  */
 export const list: CriterionKind<ListCriterion, 'any'> = {
   name: 'On another list',
+  synonyms: ['in list', 'segment', 'audience', 'exclude list', 'suppress list', 'member of list'],
   of: 'any',
   group: 'lists',
   schema,

@@ -21,6 +21,7 @@ export type NearCriterion = InferType<typeof schema>
 /** Within so many metres of a point, by the position of the premises at their address. A missing position is unknown. */
 export const near: CriterionKind<NearCriterion, 'any'> = {
   name: 'Distance from a point',
+  synonyms: ['radius', 'within miles', 'within km', 'nearby', 'near', 'around'],
   of: 'any',
   group: 'where',
   schema,

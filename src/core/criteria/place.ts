@@ -19,6 +19,7 @@ export type PlaceCriterion = InferType<typeof schema>
  */
 export const place: CriterionKind<PlaceCriterion, 'any'> = {
   name: 'Town or postcode',
+  synonyms: ['city', 'zip', 'zip code', 'postal code', 'location', 'geography', 'municipality'],
   of: 'any',
   group: 'where',
   schema,

@@ -16,6 +16,7 @@ const NAME = { email: 'email address', phone: 'phone number', post: 'postal addr
 /** Has a usable email, phone or postal address. To have none is known, so this never answers unknown. */
 export const reach: CriterionKind<ReachCriterion> = {
   name: 'Has a usable address or number',
+  synonyms: ['has email', 'has phone', 'has address', 'email', 'mobile', 'contactable', 'deliverable', 'contact data'],
   of: 'person',
   group: 'reach',
   schema,

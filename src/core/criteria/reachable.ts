@@ -41,6 +41,7 @@ export type ReachableCriterion = InferType<typeof schema>
  */
 export const reachable: CriterionKind<ReachableCriterion> = {
   name: 'Ways to reach them',
+  synonyms: ['verified email', 'work email', 'personal email', 'mobile', 'direct message', 'deliverable', 'email status', 'contactable'],
   of: 'person',
   group: 'reach',
   schema,

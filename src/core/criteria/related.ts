@@ -56,6 +56,7 @@ export type RelatedCriterion = InferType<typeof schema>
  */
 export const related: CriterionKind<RelatedCriterion, 'any'> = {
   name: 'Linked to a list',
+  synonyms: ['works at', 'owns', 'neighbours', 'account list', 'company list', 'related', 'colleagues', 'employees of'],
   of: 'any',
   group: 'lists',
   schema,

@@ -13,6 +13,7 @@ export type RelationCriterion = InferType<typeof schema>
 /** How they stand to us. A person whose relation was never told is unknown. */
 export const relation: CriterionKind<RelationCriterion> = {
   name: 'Relation to us',
+  synonyms: ['customer', 'client', 'prospect', 'lead', 'lifecycle', 'status', 'partner', 'do not contact', 'existing customer'],
   of: 'person',
   group: 'who they are',
   schema,

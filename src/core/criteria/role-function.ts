@@ -15,6 +15,7 @@ export const functionOf = (role: string) => classifyRole(role).function
 /** What the role is about, as its wording tells. No role, or a wording that does not tell, is unknown. */
 export const roleFunction: CriterionKind<FunctionCriterion> = {
   name: 'Function of the role',
+  synonyms: ['department', 'job function', 'team', 'discipline', 'finance', 'facilities', 'marketing'],
   of: 'person',
   group: 'who they are',
   schema,

@@ -22,6 +22,7 @@ export type RoleCriterion = InferType<typeof schema>
 /** Role wording: any of several words or phrases, by their stems, but none of some others. A person with no role is unknown. */
 export const role: CriterionKind<RoleCriterion> = {
   name: 'Role wording',
+  synonyms: ['job title', 'title', 'position', 'occupation', 'designation', 'keyword'],
   of: 'person',
   group: 'who they are',
   schema,

@@ -26,6 +26,7 @@ export type RoundCriterion = InferType<typeof schema>
 /** Stood in a released round of a list: listed, clear to contact, or held back. Never unknown. */
 export const round: CriterionKind<RoundCriterion> = {
   name: 'In a round of a list',
+  synonyms: ['campaign', 'mailing', 'already contacted', 'already mailed', 'previous campaign', 'wave'],
   of: 'person',
   group: 'lists',
   schema,

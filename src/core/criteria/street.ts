@@ -31,6 +31,7 @@ export type StreetCriterion = InferType<typeof schema>
  */
 export const street: CriterionKind<StreetCriterion, 'any'> = {
   name: 'Street and house numbers',
+  synonyms: ['address', 'road', 'house number', 'walk sequence', 'even side', 'odd side'],
   of: 'any',
   group: 'where',
   schema,

@@ -14,6 +14,7 @@ export type TagCriterion = InferType<typeof schema>
 /** Has any of some tags. To have none is known, so this never answers unknown. */
 export const tag: CriterionKind<TagCriterion> = {
   name: 'Tag',
+  synonyms: ['label', 'category', 'marker', 'flag'],
   of: 'person',
   group: 'who they are',
   schema,

@@ -5,6 +5,7 @@ import { Plus } from 'lucide-react'
 import { Popover } from 'radix-ui'
 import { useEffect, useRef, useState } from 'react'
 import type { Subject } from '@/core/columns/subject'
+import { foundBy } from '@/core/criteria/found-by'
 import { GROUPS } from '@/core/criteria/kind'
 import { CRITERIA, type CriterionName, fits } from '@/core/criteria/registry'
 import type { Line } from '@/core/lists/line'
@@ -114,17 +115,7 @@ export function AddLine({
             />
           </fieldset>
           <p className="quiet mb-1.5 px-1">{VERBS.find(([own]) => own === verb)?.[2]}</p>
-          <Command
-            label="What it asks"
-            filter={(value, typed) =>
-              typed
-                .toLowerCase()
-                .split(' ')
-                .every((word) => value.toLowerCase().includes(word))
-                ? 1
-                : 0
-            }
-          >
+          <Command label="What it asks" filter={(kind, typed) => (foundBy(kind as CriterionName, typed) ? 1 : 0)}>
             <Command.Input
               autoFocus
               placeholder="role, town, roof… or drop role"
@@ -138,7 +129,7 @@ export function AddLine({
               }}
             />
             <Command.List className="max-h-[min(330px,46vh)] overflow-y-auto">
-              <Command.Empty className="px-2 py-3 text-soft">Nothing asks that. Try another word.</Command.Empty>
+              <Command.Empty className="px-2 py-3 text-soft">No criterion found for “{typed}”. Try another word.</Command.Empty>
               {GROUPS.map((group) => {
                 const own = kinds.filter((kind) => CRITERIA[kind].group === group)
                 return (
@@ -151,7 +142,7 @@ export function AddLine({
                       {own.map((kind) => (
                         <Command.Item
                           key={kind}
-                          value={`${CRITERIA[kind].name} ${group}`}
+                          value={kind}
                           className="menu-item flex items-baseline justify-between gap-3 aria-selected:bg-page"
                           onSelect={() => add(newLine(verb, kind, subject))}
                           aria-label={CRITERIA[kind].name}
@@ -180,7 +171,7 @@ function Known({ of, kind }: { of: { on: number; unknown: Partial<Record<Criteri
   const share = Math.round((unknown / of.on) * 100)
   return (
     <span className={`text-[12px] whitespace-nowrap ${share >= 50 ? 'text-ochre' : 'text-soft'}`}>
-      {share === 0 ? 'recorded for everyone' : `${share} % unknown`}
+      {share === 0 ? 'recorded for everyone' : `missing for ${share} %`}
     </span>
   )
 }
