@@ -45,7 +45,7 @@ test('its owner says who may do what; whoever may only look cannot save, use or 
   await dialog.getByLabel('Named people').selectOption({ label: 'Tam Reyes' })
   await dialog.getByLabel('What Tam Reyes may do').selectOption({ label: 'may see it' })
   await accessible(ines)
-  await dialog.getByRole('button', { name: 'Keep', exact: true }).click()
+  await dialog.getByRole('button', { name: 'Save', exact: true }).click()
   await expect(ines.getByText('Shared by you with one person')).toBeVisible()
 
   await tam.goto('/lists')

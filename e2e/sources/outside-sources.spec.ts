@@ -41,12 +41,12 @@ test('a search that finds too much is split, what we have costs nothing, and wha
 test('it is paid for up to what it may cost, goes on, and comes in as a batch', async () => {
   const open = await items('open')
   await page.getByLabel(/^May cost at most/).fill('0.4')
-  await page.getByRole('button', { name: 'Pay for them' }).click()
+  await page.getByRole('button', { name: 'Buy records' }).click()
   await expect(page.getByText('The most it may cost, £0.40, allows for no more. What came is kept.')).toBeVisible(over)
   await expect(page.getByTestId('cost')).toHaveText('£0.40')
   expect(await items('fetched')).toBe(10)
   await page.getByLabel(/^May cost at most/).fill('100')
-  await page.getByRole('button', { name: 'Go on' }).click()
+  await page.getByRole('button', { name: 'Continue' }).click()
   await expect(page.getByTestId('cost')).toHaveText(`£${(open * 0.04).toFixed(2)}`, over)
   await accessible(page)
   await page.getByRole('button', { name: /^Look at the \d+ as a batch$/ }).click()
@@ -64,7 +64,7 @@ test('the email addresses of a list are checked; a second time costs nothing', a
   await accessible(page)
   const start = page.url()
   await page.getByRole('button', { name: 'See how many there are' }).click()
-  await page.getByRole('button', { name: 'Check them' }).click()
+  await page.getByRole('button', { name: 'Check addresses' }).click()
   await expect(page.getByText(/· done$/)).toBeVisible(over)
   expect((await items('verified')) + (await items('uncertain')) + (await items('bad'))).toBe(
     await figure(page.getByTestId('items-total').textContent()),
@@ -89,7 +89,7 @@ test('gaps of a list are filled: the most it can cost is shown first, and what c
   await page.getByRole('menuitem', { name: 'Check and fill from a source' }).click()
   await page.getByRole('button', { name: 'See what it would cost' }).click()
   await expect(page.getByText('verified £0.09, uncertain £0.00, nothing £0.00')).toBeVisible()
-  await page.getByRole('button', { name: 'Fill the gaps' }).click()
+  await page.getByRole('button', { name: 'Fill gaps' }).click()
   await expect(page.getByText(/· done$/)).toBeVisible(over)
   await expect(page.getByText(/^Of those asked about, something was found for \d+ %: .+\.$/)).toBeVisible()
   await accessible(page)

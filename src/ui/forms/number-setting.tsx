@@ -29,7 +29,7 @@ export function NumberSetting({
         event.preventDefault()
         begin(async () => {
           const result = await keep(Number(value))
-          setTold(result.ok ? 'Kept.' : result.error)
+          setTold(result.ok ? 'Saved.' : result.error)
         })
       }}
     >
@@ -47,7 +47,7 @@ export function NumberSetting({
         {after}
       </label>
       <button type="submit" className="button" disabled={busy || value === String(set)}>
-        Keep
+        Save
       </button>
       <span role="status" className="quiet">
         {told}

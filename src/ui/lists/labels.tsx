@@ -28,7 +28,7 @@ export function Labels({ labels, mine, onLabels }: { labels: string[]; mine: boo
           onChange={(e) => setText(e.target.value)}
         />
         <button type="submit" className="button">
-          Keep
+          Save
         </button>
       </form>
     )

@@ -89,7 +89,7 @@ export function RoleFields({
             <input value={name} maxLength={120} placeholder="head of estates" onChange={(e) => setName(e.target.value)} />
           </label>
           <button type="button" className="button" disabled={name.trim() === ''} onClick={keep}>
-            Keep
+            Save
           </button>
         </span>
       )}

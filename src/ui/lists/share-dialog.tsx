@@ -141,7 +141,7 @@ export function ShareDialog({
                   disabled={busy || JSON.stringify(next) === JSON.stringify(sharing)}
                   onClick={() => done(actions.share(list.id, next))}
                 >
-                  Keep
+                  Save
                 </button>
                 <label className="ml-auto flex items-center gap-2 text-soft">
                   Hand over to

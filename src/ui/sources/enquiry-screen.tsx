@@ -217,7 +217,7 @@ function Wanted({ wanted, busy, want }: { wanted: Channel[]; busy: boolean; want
   const [chosen, setChosen] = useState(wanted)
   return (
     <fieldset className="mt-3 flex flex-wrap gap-x-4 gap-y-1">
-      <legend className="quiet mb-1">Only with</legend>
+      <legend className="quiet mb-1">Only with any of</legend>
       {(['email', 'phone', 'post'] as const).map((channel) => (
         <label key={channel} className="flex items-center gap-2">
           <input
@@ -263,14 +263,15 @@ function Cost({ e, currency, actions, busy, done, under }: Work & { currency: st
           {e.counts.open > 0 && (
             <tr>
               <td>
-                {count(e.counts.open)} to ask about, at most
+                {e.kind === 'find' ? 'Buy' : e.kind === 'fill' ? 'Fill gaps of' : 'Check'} {count(e.counts.open)}{' '}
+                {e.kind === 'check' ? 'addresses' : 'records'}, at most
                 {each && <span className="quiet block">{priceText(e, currency)}</span>}
               </td>
               <td className="figure balance">{money(e.most, currency)}</td>
             </tr>
           )}
           <tr className="total">
-            <td>Paid so far</td>
+            <td>Spent so far</td>
             <td className="figure balance" data-testid="cost">
               {money(e.cost, currency)}
             </td>
@@ -281,7 +282,7 @@ function Cost({ e, currency, actions, busy, done, under }: Work & { currency: st
         <div className="mt-3 flex items-end gap-2">
           {e.counts.open > 0 && (
             <label className="field">
-              <span>May cost at most, in all ({currency})</span>
+              <span>Spend at most, in total ({currency})</span>
               <input
                 className="w-28"
                 type="number"
@@ -299,12 +300,12 @@ function Cost({ e, currency, actions, busy, done, under }: Work & { currency: st
             onClick={() => done(() => actions.begin(e.id, searching ? e.cap : cap))}
           >
             {searching || e.state === 'stopped' || e.state === 'failed'
-              ? 'Go on'
+              ? 'Continue'
               : e.kind === 'find'
-                ? 'Pay for them'
+                ? 'Buy records'
                 : e.kind === 'fill'
-                  ? 'Fill the gaps'
-                  : 'Check them'}
+                  ? 'Fill gaps'
+                  : 'Check addresses'}
           </button>
         </div>
       )}
