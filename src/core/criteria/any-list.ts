@@ -18,6 +18,10 @@ export type AnyListCriterion = InferType<typeof schema>
 export const anyList: CriterionKind<AnyListCriterion, 'any'> = {
   name: 'On any of some lists',
   synonyms: ['in lists', 'any list', 'already listed', 'member of'],
+  inName: { before: 'on', after: '' },
+  single: false,
+  probe: null,
+  named: (c, call) => ({ ...c, lists: c.lists.map((list) => call(list, { what: 'list', edition: null, of: null })) }),
   of: 'any',
   group: 'lists',
   schema,

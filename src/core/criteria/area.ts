@@ -27,6 +27,10 @@ export type AreaCriterion = InferType<typeof schema>
 export const area: CriterionKind<AreaCriterion, 'any'> = {
   name: 'Area on the map',
   synonyms: ['polygon', 'radius', 'catchment', 'territory', 'geography', 'location', 'drawn area', 'map'],
+  inName: { before: 'in', after: '' },
+  single: false,
+  probe: null,
+  named: (c, call) => ({ ...c, areas: c.areas.map((area) => call(area, { what: 'area' })) }),
   of: 'any',
   group: 'where',
   schema,

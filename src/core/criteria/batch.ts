@@ -14,6 +14,10 @@ export type BatchCriterion = InferType<typeof schema>
 export const batch: CriterionKind<BatchCriterion, 'any'> = {
   name: 'From a batch',
   synonyms: ['imported from', 'import', 'file', 'upload', 'source file'],
+  inName: { before: 'from', after: '' },
+  single: false,
+  probe: null,
+  named: (c, call) => ({ ...c, batch: call(c.batch, { what: 'batch' }) }),
   of: 'any',
   group: 'lists',
   schema,

@@ -5,7 +5,7 @@ import { CHANNELS, type Contact, type Way, WAYS, waysText } from '../columns/per
 import { flags } from '../columns/people-columns'
 import { ALL_RESULTS } from '../rounds/results'
 import { within } from './facts'
-import { chips, type CriterionKind, type Moment, rangeText } from './kind'
+import { chips, type CriterionKind, type Moment, rangeText, namesNothing } from './kind'
 
 const end = () => number().integer().min(0).max(100_000).nullable().defined()
 
@@ -44,6 +44,10 @@ export const contactCount: CriterionKind<ContactCountCriterion> = {
     'no answer',
     'meeting',
   ],
+  inName: 'sentence',
+  single: false,
+  probe: null,
+  named: namesNothing,
   of: 'person',
   group: 'history',
   schema,

@@ -3,7 +3,7 @@ import { Bitset } from '../columns/bitset'
 import { NEVER } from '../columns/people-columns'
 import { dateWords, localDate, startOfDate, withinDaysFrom } from '../calendar/local-day'
 import { CHANNELS, type Way, WAYS, waysText } from '../columns/person-record'
-import type { CriterionKind, Moment } from './kind'
+import { type CriterionKind, type Moment, namesNothing } from './kind'
 
 const schema = object({
   kind: string()
@@ -33,6 +33,10 @@ export type ContactedCriterion = InferType<typeof schema>
 export const contacted: CriterionKind<ContactedCriterion> = {
   name: 'Last contacted',
   synonyms: ['contact date', 'contact history', 'not contacted since', 'recently contacted', 'never contacted', 'recency'],
+  inName: 'sentence',
+  single: false,
+  probe: null,
+  named: namesNothing,
   of: 'person',
   group: 'history',
   schema,

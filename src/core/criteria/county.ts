@@ -1,6 +1,6 @@
 import { array, type InferType, object, string } from 'yup'
 import { fold } from '../clean/fold'
-import { byWord, type CriterionKind, chips, steady } from './kind'
+import { byWord, type CriterionKind, chips, steady, namesNothing } from './kind'
 
 const schema = object({
   kind: string()
@@ -14,6 +14,10 @@ export type CountyCriterion = InferType<typeof schema>
 export const county: CriterionKind<CountyCriterion, 'any'> = {
   name: 'County',
   synonyms: ['state', 'province', 'shire'],
+  inName: { before: 'in', after: '' },
+  single: true,
+  probe: { kind: 'county', any: ['?'] },
+  named: namesNothing,
   of: 'any',
   group: 'where',
   schema,

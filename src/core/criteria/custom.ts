@@ -2,7 +2,7 @@ import { array, type InferType, number, object, string } from 'yup'
 import { type CustomKey, CUSTOM_KINDS, customKey } from '../clean/custom'
 import { fold } from '../clean/fold'
 import { Bitset } from '../columns/bitset'
-import { byWord, chips, type CriterionKind, steady } from './kind'
+import { byWord, chips, type CriterionKind, steady, namesNothing } from './kind'
 import type { WordColumn } from '../columns/words'
 import { saying, says, stems } from './wording'
 
@@ -45,6 +45,10 @@ const ranged = (of: string) => of === 'number' || of === 'date'
 export const custom: CriterionKind<CustomCriterion> = {
   name: 'A field of our own',
   synonyms: ['custom field', 'own field', 'property', 'attribute'],
+  inName: 'sentence',
+  single: false,
+  probe: null,
+  named: namesNothing,
   of: 'person',
   group: 'who they are',
   schema,

@@ -1,7 +1,7 @@
 import { type InferType, mixed, number, object, string } from 'yup'
 import { customKey } from '../clean/custom'
 import { FIELD } from '../clean/standard-fields'
-import { type CriterionKind, rangeText, steady } from './kind'
+import { type CriterionKind, rangeText, steady, namesNothing } from './kind'
 
 const percent = () => number().min(-1000).max(1000).nullable().defined()
 
@@ -36,6 +36,10 @@ export function byOtherName({ as, least, most, ...rest }: EquityCriterion): Equi
 export const equity: CriterionKind<EquityCriterion, 'premises'> = {
   name: 'Equity or loan-to-value',
   synonyms: ['ltv', 'mortgage', 'loan to value', 'home equity'],
+  inName: { before: 'equity', after: '' },
+  single: false,
+  probe: { kind: 'equity', as: 'equity', least: 0, most: null },
+  named: namesNothing,
   of: 'premises',
   group: 'premises',
   schema,

@@ -23,6 +23,7 @@ import {
   type RecordOf,
   steady,
   type Verdict,
+  namesNothing,
 } from './kind'
 import { saying, says, stems } from './wording'
 
@@ -57,6 +58,10 @@ interface Told<K extends string, A extends About> {
   group: Group
   name: string
   synonyms: readonly string[]
+  inName: CriterionKind<unknown>['inName']
+  single?: boolean
+  /** Known of every record, so that none is unknown. */
+  knownOfAll?: true
   fact: Fact<A>
 }
 
@@ -91,6 +96,8 @@ export function anyOf<K extends string, A extends About>({
   group,
   name,
   synonyms,
+  inName,
+  single = false,
   fact,
   says: said,
   all,
@@ -109,6 +116,10 @@ export function anyOf<K extends string, A extends About>({
   return {
     name,
     synonyms,
+    inName,
+    single,
+    probe: { kind, any: [all?.[0] ?? '?'] },
+    named: namesNothing,
     of,
     group,
     schema: object({
@@ -148,6 +159,8 @@ export function saysWords<K extends string, A extends About>({
   group,
   name,
   synonyms,
+  inName,
+  single = false,
   fact,
   also = [],
   says: said,
@@ -161,6 +174,10 @@ export function saysWords<K extends string, A extends About>({
   return {
     name,
     synonyms,
+    inName,
+    single,
+    probe: { kind, any: ['?'], all: [], none: [] },
+    named: namesNothing,
     of,
     group,
     schema: object({
@@ -258,6 +275,9 @@ export function range<K extends string, A extends About>({
   group,
   name,
   synonyms,
+  inName,
+  single = false,
+  knownOfAll,
   says: said,
   unit = '',
   plain = false,
@@ -283,6 +303,10 @@ export function range<K extends string, A extends About>({
   return {
     name,
     synonyms,
+    inName,
+    single,
+    probe: knownOfAll ? null : { kind, least: 0, most: null },
+    named: namesNothing,
     of,
     group,
     schema: rangeSchema(kind, lowest) as never,
@@ -326,6 +350,8 @@ export function since<K extends string, A extends About>({
   group,
   name,
   synonyms,
+  inName,
+  single = false,
   fact,
   says: said,
   between,
@@ -350,6 +376,10 @@ export function since<K extends string, A extends About>({
   return {
     name,
     synonyms,
+    inName,
+    single,
+    probe: { kind, least: 0, most: null, from: null, to: null },
+    named: namesNothing,
     of,
     group,
     schema: object({

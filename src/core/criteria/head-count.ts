@@ -1,5 +1,5 @@
 import { array, type InferType, object, string } from 'yup'
-import { type CriterionKind, chips, steady } from './kind'
+import { type CriterionKind, chips, steady, namesNothing } from './kind'
 
 /**
  * Bands of how many work at an organisation, both ends included. Source of the borders 10, 50 and 250: Commission
@@ -27,6 +27,10 @@ export type HeadCountCriterion = InferType<typeof schema>
 export const headCount: CriterionKind<HeadCountCriterion, 'organisation'> = {
   name: 'Organisation’s head count',
   synonyms: ['company size', 'employees', 'headcount', 'number of employees', 'staff', 'firmographics'],
+  inName: { before: '', after: 'people' },
+  single: true,
+  probe: { kind: 'head-count', any: ['1 to 9'] },
+  named: namesNothing,
   of: 'organisation',
   group: 'their organisation',
   schema,

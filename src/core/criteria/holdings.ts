@@ -3,7 +3,7 @@ import { localDate } from '../calendar/local-day'
 import { customKey } from '../clean/custom'
 import { FIELD } from '../clean/standard-fields'
 import { monthsBefore, within } from './facts'
-import { type CriterionKind, type Moment, rangeText } from './kind'
+import { type CriterionKind, type Moment, rangeText, namesNothing } from './kind'
 
 const end = () => number().integer().min(0).max(1_000_000).nullable().defined()
 
@@ -29,6 +29,10 @@ export type HoldingsCriterion = InferType<typeof schema>
 export const holdings: CriterionKind<HoldingsCriterion, 'premises'> = {
   name: 'How many premises the owner has',
   synonyms: ['portfolio', 'number of properties', 'landlord', 'investor', 'multiple properties'],
+  inName: { before: '', after: 'premises of one owner' },
+  single: false,
+  probe: { kind: 'holdings', least: 1, most: null, months: null },
+  named: namesNothing,
   of: 'premises',
   group: 'premises',
   schema,

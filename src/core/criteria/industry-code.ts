@@ -3,7 +3,7 @@ import { customKey } from '../clean/custom'
 import { type IndustryCode, inBranch, industryCode } from '../clean/industry-code'
 import { FIELD } from '../clean/standard-fields'
 import { Bitset } from '../columns/bitset'
-import { byWord, chips, type CriterionKind, steady } from './kind'
+import { byWord, chips, type CriterionKind, steady, namesNothing } from './kind'
 
 const schema = object({
   kind: string()
@@ -30,6 +30,10 @@ export type IndustryCodeCriterion = InferType<typeof schema>
 export const industryByCode: CriterionKind<IndustryCodeCriterion, 'organisation'> = {
   name: 'Industry by its code',
   synonyms: ['naics', 'nace', 'isic', 'sic code', 'sector code', 'industry code'],
+  inName: { before: '', after: '' },
+  single: false,
+  probe: { kind: 'industry-code', any: ['NAICS 99'] },
+  named: namesNothing,
   of: 'organisation',
   group: 'their organisation',
   schema,

@@ -1,6 +1,6 @@
 import { array, type InferType, object, string } from 'yup'
 import { fold } from '../clean/fold'
-import { byWord, type CriterionKind, chips, steady } from './kind'
+import { byWord, type CriterionKind, chips, steady, namesNothing } from './kind'
 
 const schema = object({
   kind: string()
@@ -14,6 +14,10 @@ export type IndustryCriterion = InferType<typeof schema>
 export const industry: CriterionKind<IndustryCriterion, 'organisation'> = {
   name: 'Organisation’s industry',
   synonyms: ['sector', 'vertical', 'line of business', 'trade', 'business type', 'company industry'],
+  inName: { before: '', after: '' },
+  single: true,
+  probe: { kind: 'industry', any: ['?'] },
+  named: namesNothing,
   of: 'organisation',
   group: 'their organisation',
   schema,

@@ -4,7 +4,7 @@ import { Bitset } from '../columns/bitset'
 import { NEVER } from '../columns/people-columns'
 import { WAYS } from '../columns/person-record'
 import { ANSWERS, INTEREST } from '../rounds/results'
-import type { CriterionKind, Moment } from './kind'
+import { type CriterionKind, type Moment, namesNothing } from './kind'
 
 const schema = object({
   kind: string()
@@ -23,6 +23,10 @@ export type InterestCriterion = InferType<typeof schema>
 export const interest: CriterionKind<InterestCriterion> = {
   name: 'Last sign of interest, or answer',
   synonyms: ['engagement', 'engaged', 'last reply', 'last answer', 'warm', 'gone quiet', 'inactive', 'lead'],
+  inName: 'sentence',
+  single: false,
+  probe: null,
+  named: namesNothing,
   of: 'person',
   group: 'history',
   schema,

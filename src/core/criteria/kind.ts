@@ -125,6 +125,14 @@ export interface CriterionKind<C, A extends About = 'person'> {
   synonyms: readonly string[]
   of: A
   group: Group
+  /** How a list made of such a line is called: its chips between two words, or its whole sentence where chips alone say nothing. */
+  inName: 'sentence' | { before: string; after: string }
+  /** Whether a record has one value at most, so that two questions without a value in common cannot both be yes. */
+  single: boolean
+  /** A question whose unknown are those of every question of this kind; null where it knows of everybody or needs more to be asked. */
+  probe: C | null
+  /** The criterion with each list, area or batch it names handed to `call` and replaced by what that gives. */
+  named: (criterion: C, call: CallNamed) => C
   /** Throws yup's ValidationError on anything that is not a whole criterion of this kind. */
   schema: Schema<C>
   /** A criterion to begin with when a line is added. */
@@ -144,6 +152,15 @@ export interface CriterionKind<C, A extends About = 'person'> {
    */
   varies(criterion: C, moment: Moment): string | null
 }
+
+/** What a criterion names: another list by its members or by its rounds, an area, a batch. */
+export type Named =
+  /** `edition` is null for the latest; `of` is what the list must be of, null where it is of what the line's own list is. */
+  { what: 'list'; edition: number | null; of: Subject | null } | { what: 'rounds' } | { what: 'area' } | { what: 'batch' }
+export type CallNamed = <T extends { id: number; name: string }>(thing: T, named: Named) => T
+
+/** For criteria that name no list, area or batch. */
+export const namesNothing = <C>(criterion: C): C => criterion
 
 /** For criteria whose answer hangs on nothing but the criterion and the columns. */
 export const steady = (): string => ''

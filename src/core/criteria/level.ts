@@ -1,6 +1,6 @@
 import { array, type InferType, object, string } from 'yup'
 import { classifyRole, LEVELS } from '../clean/role'
-import { byWord, type CriterionKind, chips, steady } from './kind'
+import { byWord, type CriterionKind, chips, steady, namesNothing } from './kind'
 
 const schema = object({
   kind: string()
@@ -16,6 +16,10 @@ export const levelOf = (role: string) => classifyRole(role).level
 export const level: CriterionKind<LevelCriterion> = {
   name: 'Level of the role',
   synonyms: ['seniority', 'management level', 'rank', 'director', 'manager', 'executive', 'vp', 'head of'],
+  inName: { before: '', after: '' },
+  single: true,
+  probe: { kind: 'level', any: ['head'] },
+  named: namesNothing,
   of: 'person',
   group: 'who they are',
   schema,

@@ -22,6 +22,10 @@ export const listKey = ({ list, edition }: Pick<ListCriterion, 'list' | 'edition
 export const list: CriterionKind<ListCriterion, 'any'> = {
   name: 'On another list',
   synonyms: ['in list', 'segment', 'audience', 'exclude list', 'suppress list', 'member of list'],
+  inName: { before: 'on', after: '' },
+  single: false,
+  probe: null,
+  named: (c, call) => ({ ...c, list: call(c.list, { what: 'list', edition: c.edition, of: null }) }),
   of: 'any',
   group: 'lists',
   schema,

@@ -2,7 +2,7 @@ import { type InferType, number, object, string } from 'yup'
 import { circleTest } from '../areas/inside'
 import { LONGEST } from '../areas/shape'
 import { byPosition, positionOf } from './area'
-import { type CriterionKind, steady } from './kind'
+import { type CriterionKind, steady, namesNothing } from './kind'
 
 const schema = object({
   kind: string()
@@ -22,6 +22,10 @@ export type NearCriterion = InferType<typeof schema>
 export const near: CriterionKind<NearCriterion, 'any'> = {
   name: 'Distance from a point',
   synonyms: ['radius', 'within miles', 'within km', 'nearby', 'near', 'around'],
+  inName: 'sentence',
+  single: false,
+  probe: { kind: 'near', metres: 1, lat: 1, lon: 1, name: '' },
+  named: namesNothing,
   of: 'any',
   group: 'where',
   schema,

@@ -1,6 +1,6 @@
 import { array, type InferType, object, string } from 'yup'
 import { fold } from '../clean/fold'
-import { byWord, type CriterionKind, chips, steady } from './kind'
+import { byWord, type CriterionKind, chips, steady, namesNothing } from './kind'
 
 const schema = object({
   kind: string()
@@ -20,6 +20,10 @@ export type PlaceCriterion = InferType<typeof schema>
 export const place: CriterionKind<PlaceCriterion, 'any'> = {
   name: 'Town or postcode',
   synonyms: ['city', 'zip', 'zip code', 'postal code', 'location', 'geography', 'municipality'],
+  inName: { before: 'in', after: '' },
+  single: false,
+  probe: { kind: 'place', towns: ['?'], postcodes: [] },
+  named: namesNothing,
   of: 'any',
   group: 'where',
   schema,

@@ -1,7 +1,7 @@
 import { type InferType, object, string } from 'yup'
 import { CHANNEL_NAME, SCREENED } from '../columns/person-record'
 import { Bitset } from '../columns/bitset'
-import { type CriterionKind, steady } from './kind'
+import { type CriterionKind, steady, namesNothing } from './kind'
 
 const schema = object({
   kind: string()
@@ -17,6 +17,10 @@ const NAME = { email: 'email address', phone: 'phone number', post: 'postal addr
 export const reach: CriterionKind<ReachCriterion> = {
   name: 'Has a usable address or number',
   synonyms: ['has email', 'has phone', 'has address', 'email', 'mobile', 'contactable', 'deliverable', 'contact data'],
+  inName: { before: 'with', after: '' },
+  single: false,
+  probe: null,
+  named: namesNothing,
   of: 'person',
   group: 'reach',
   schema,

@@ -4,7 +4,7 @@ import { FIELD } from '../clean/standard-fields'
 import { isShared, placeOf, placeOfState } from '../columns/address-state'
 import { NEVER } from '../columns/people-columns'
 import { CHANNELS } from '../columns/person-record'
-import { type AskedField, type CriterionKind, chips, type Moment } from './kind'
+import { type AskedField, type CriterionKind, chips, type Moment, namesNothing } from './kind'
 
 /** Ways to reach somebody, told apart by whose they are and by what is known of them. */
 export const REACHES = [
@@ -42,6 +42,10 @@ export type ReachableCriterion = InferType<typeof schema>
 export const reachable: CriterionKind<ReachableCriterion> = {
   name: 'Ways to reach them',
   synonyms: ['verified email', 'work email', 'personal email', 'mobile', 'direct message', 'deliverable', 'email status', 'contactable'],
+  inName: { before: '', after: '' },
+  single: false,
+  probe: null,
+  named: namesNothing,
   of: 'person',
   group: 'reach',
   schema,

@@ -15,7 +15,7 @@ import { holdings } from './holdings'
 import { industry } from './industry'
 import { industryByCode } from './industry-code'
 import { interest } from './interest'
-import type { About, Answer, AskedField, CriterionKind, Form, Moment, Phrase, Verdict } from './kind'
+import type { About, CallNamed, Named, Answer, AskedField, CriterionKind, Form, Moment, Phrase, Verdict } from './kind'
 import { level } from './level'
 import { lifted } from './lifted'
 import { list } from './list'
@@ -132,6 +132,23 @@ const REACHES: Record<Subject, readonly About[]> = {
 
 /** Whether a list of a subject can ask a kind of criterion. */
 export const fits = (kind: CriterionName, subject: Subject): boolean => REACHES[subject].includes(CRITERIA[kind].of)
+
+/** All the questions by which it can be told, before a line is added, of how many a list of a subject does not know the answer. */
+export const probesFor = (subject: Subject): Criterion[] =>
+  (Object.keys(CRITERIA) as CriterionName[]).filter((kind) => fits(kind, subject)).flatMap((kind) => CRITERIA[kind].probe ?? [])
+
+/** The lists, areas and batches that a criterion names. */
+export function thingsNamed(criterion: Criterion): (Named & { id: number; name: string })[] {
+  const found: (Named & { id: number; name: string })[] = []
+  renamed(criterion, (thing, named) => {
+    found.push({ ...named, id: thing.id, name: thing.name })
+    return thing
+  })
+  return found
+}
+
+/** A criterion with all it names handed to `call`, and replaced by what that gives. */
+export const renamed = (criterion: Criterion, call: CallNamed): Criterion => kindOf(criterion).named(criterion, call)
 
 /** The reference: what is true of one record of a subject. A record without what is asked about is unknown. */
 export function verdict(criterion: Criterion, record: SubjectRecord, moment: Moment, subject: Subject = 'person'): Verdict {

@@ -57,6 +57,10 @@ export type RelatedCriterion = InferType<typeof schema>
 export const related: CriterionKind<RelatedCriterion, 'any'> = {
   name: 'Linked to a list',
   synonyms: ['works at', 'owns', 'neighbours', 'account list', 'company list', 'related', 'colleagues', 'employees of'],
+  inName: 'sentence',
+  single: false,
+  probe: null,
+  named: (c, call) => ({ ...c, list: call(c.list, { what: 'list', edition: null, of: HOW[c.how].named }) }),
   of: 'any',
   group: 'lists',
   schema,

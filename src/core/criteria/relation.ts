@@ -1,6 +1,6 @@
 import { array, type InferType, object, string } from 'yup'
 import { RELATIONS } from '../columns/person-record'
-import { byWord, type CriterionKind, chips, steady } from './kind'
+import { byWord, type CriterionKind, chips, steady, namesNothing } from './kind'
 
 const schema = object({
   kind: string()
@@ -14,6 +14,10 @@ export type RelationCriterion = InferType<typeof schema>
 export const relation: CriterionKind<RelationCriterion> = {
   name: 'Relation to us',
   synonyms: ['customer', 'client', 'prospect', 'lead', 'lifecycle', 'status', 'partner', 'do not contact', 'existing customer'],
+  inName: { before: '', after: '' },
+  single: true,
+  probe: { kind: 'relation', any: ['customer'] },
+  named: namesNothing,
   of: 'person',
   group: 'who they are',
   schema,

@@ -1,6 +1,6 @@
 import { array, type InferType, object, string } from 'yup'
 import { classifyRole, FUNCTIONS } from '../clean/role'
-import { byWord, type CriterionKind, chips, steady } from './kind'
+import { byWord, type CriterionKind, chips, steady, namesNothing } from './kind'
 
 const schema = object({
   kind: string()
@@ -16,6 +16,10 @@ export const functionOf = (role: string) => classifyRole(role).function
 export const roleFunction: CriterionKind<FunctionCriterion> = {
   name: 'Function of the role',
   synonyms: ['department', 'job function', 'team', 'discipline', 'finance', 'facilities', 'marketing'],
+  inName: { before: '', after: '' },
+  single: true,
+  probe: { kind: 'function', any: ['finance'] },
+  named: namesNothing,
   of: 'person',
   group: 'who they are',
   schema,

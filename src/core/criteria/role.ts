@@ -1,5 +1,5 @@
 import { array, type InferType, number, object, string } from 'yup'
-import { byWord, type CriterionKind, chips, steady } from './kind'
+import { byWord, type CriterionKind, chips, steady, namesNothing } from './kind'
 import { saying, says, stems } from './wording'
 
 const words = () => array(string().trim().max(80).required()).max(40)
@@ -23,6 +23,10 @@ export type RoleCriterion = InferType<typeof schema>
 export const role: CriterionKind<RoleCriterion> = {
   name: 'Role wording',
   synonyms: ['job title', 'title', 'position', 'occupation', 'designation', 'keyword'],
+  inName: { before: '', after: '' },
+  single: false,
+  probe: { kind: 'role', any: ['?'] },
+  named: namesNothing,
   of: 'person',
   group: 'who they are',
   schema,

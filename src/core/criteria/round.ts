@@ -27,6 +27,10 @@ export type RoundCriterion = InferType<typeof schema>
 export const round: CriterionKind<RoundCriterion> = {
   name: 'In a round of a list',
   synonyms: ['campaign', 'mailing', 'already contacted', 'already mailed', 'previous campaign', 'wave'],
+  inName: 'sentence',
+  single: false,
+  probe: null,
+  named: (c, call) => ({ ...c, list: call(c.list, { what: 'rounds' }) }),
   of: 'person',
   group: 'lists',
   schema,

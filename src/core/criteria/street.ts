@@ -2,7 +2,7 @@ import { array, mixed, type InferType, object, string } from 'yup'
 import { type StreetRange, streetText, validShape } from '../areas/shape'
 import { streetTest } from '../areas/streets'
 import { houseAndStreet } from '../clean/street'
-import { type CriterionKind, chips, steady } from './kind'
+import { type CriterionKind, chips, steady, namesNothing } from './kind'
 
 const schema = object({
   kind: string()
@@ -32,6 +32,10 @@ export type StreetCriterion = InferType<typeof schema>
 export const street: CriterionKind<StreetCriterion, 'any'> = {
   name: 'Street and house numbers',
   synonyms: ['address', 'road', 'house number', 'walk sequence', 'even side', 'odd side'],
+  inName: { before: 'on', after: '' },
+  single: false,
+  probe: { kind: 'street', streets: [{ street: '?', from: null, to: null, side: 'both' }] },
+  named: namesNothing,
   of: 'any',
   group: 'where',
   schema,

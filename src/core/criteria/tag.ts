@@ -1,7 +1,7 @@
 import { array, type InferType, object, string } from 'yup'
 import { fold } from '../clean/fold'
 import { Bitset } from '../columns/bitset'
-import { type CriterionKind, chips, steady } from './kind'
+import { type CriterionKind, chips, steady, namesNothing } from './kind'
 
 const schema = object({
   kind: string()
@@ -15,6 +15,10 @@ export type TagCriterion = InferType<typeof schema>
 export const tag: CriterionKind<TagCriterion> = {
   name: 'Tag',
   synonyms: ['label', 'category', 'marker', 'flag'],
+  inName: { before: 'tagged', after: '' },
+  single: false,
+  probe: null,
+  named: namesNothing,
   of: 'person',
   group: 'who they are',
   schema,

@@ -2,11 +2,10 @@ import type { Bitset } from '../columns/bitset'
 import type { AreaShape } from '../areas/shape'
 import type { Directory } from '../columns/directory'
 import type { SubjectColumns } from '../columns/subject-columns'
-import type { Members, Moment } from '../criteria/kind'
+import type { Members, Moment, Named } from '../criteria/kind'
 import { type ListCriterion, listKey } from '../criteria/list'
-import type { Answers } from '../criteria/registry'
+import { type Answers, thingsNamed } from '../criteria/registry'
 import { listAccount } from './account'
-import { HOW } from '../criteria/related'
 import { criterionOf, type Line, type PickLine, pickKey, subjectOf } from './line'
 import { type Subject, SUBJECT_NAMES } from '../columns/subject'
 
@@ -20,19 +19,30 @@ export type Naming = Pick<ListCriterion, 'list' | 'edition'> & { of: Subject | n
 export function listsNamed(lines: readonly Line[]): Naming[] {
   return lines.flatMap((line): Naming[] => {
     if (line.verb === 'limit') return line.like ? [{ list: line.like, edition: null, of: null }] : []
-    const criterion = criterionOf(line)
-    if (criterion?.kind === 'list') return [{ list: criterion.list, edition: criterion.edition, of: null }]
-    if (criterion?.kind === 'any-list') return criterion.lists.map((list) => ({ list, edition: null, of: null }))
-    return criterion?.kind === 'related' ? [{ list: criterion.list, edition: null, of: HOW[criterion.how].named }] : []
+    return named(line).flatMap(({ what, id, name, ...how }) =>
+      what === 'list' ? [{ list: { id, name }, ...(how as Omit<Naming, 'list'>) }] : [],
+    )
   })
 }
 
 /** The areas that lines name, by their number. */
-export function areasNamed(lines: readonly Line[]): { id: number; name: string }[] {
-  return lines.flatMap((line) => {
-    const criterion = criterionOf(line)
-    return criterion?.kind === 'area' ? criterion.areas : []
-  })
+export const areasNamed = (lines: readonly Line[]): { id: number; name: string }[] => only('area', lines)
+
+/** The lists whose rounds lines name. */
+export const roundsNamed = (lines: readonly Line[]): { id: number; name: string }[] => only('rounds', lines)
+
+/** The batches that lines name, the one a list starts with among them. */
+export const batchesNamed = (lines: readonly Line[]): { id: number; name: string }[] => [
+  ...lines.flatMap((line) => (line.verb === 'start' && line.batch ? [line.batch] : [])),
+  ...only('batch', lines),
+]
+
+const only = (what: Named['what'], lines: readonly Line[]) =>
+  lines.flatMap((line) => named(line).flatMap((thing) => (thing.what === what ? [{ id: thing.id, name: thing.name }] : [])))
+
+function named(line: Line) {
+  const criterion = criterionOf(line)
+  return criterion ? thingsNamed(criterion) : []
 }
 
 export const picksIn = (lines: readonly Line[]): PickLine[] => lines.filter((line) => line.verb === 'pick')

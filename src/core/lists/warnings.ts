@@ -1,4 +1,4 @@
-import type { Criterion } from '../criteria/registry'
+import { CRITERIA, type Criterion } from '../criteria/registry'
 import type { LineFigures } from './account'
 import { type CriterionLine, type Line, sameLine } from './line'
 
@@ -65,33 +65,9 @@ function contradicted(lines: readonly Line[], at: number): number | null {
   return null
 }
 
-/** Kinds of which a record has one value at most, so that two questions without a value in common cannot both be yes. */
-const SINGLE = new Set<Criterion['kind']>([
-  'level',
-  'function',
-  'relation',
-  'industry',
-  'county',
-  'head-count',
-  'legal-kind',
-  'seat',
-  'premises-kind',
-  'owner-kind',
-  'owner-lives',
-  'part',
-  'acquaintance',
-  'holder',
-  'likely',
-  'listed',
-  'without-loan',
-  'country',
-  'region',
-  'district',
-])
-
 function disjoint(a: Criterion, b: Criterion): boolean {
   if (a.kind !== b.kind) return false
-  if (SINGLE.has(a.kind)) {
+  if (CRITERIA[a.kind].single) {
     const [one, two] = [(a as { any: string[] }).any.map((v) => v.toLowerCase()), (b as { any: string[] }).any.map((v) => v.toLowerCase())]
     return !one.some((value) => two.includes(value))
   }

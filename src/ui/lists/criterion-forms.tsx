@@ -100,7 +100,7 @@ function Fields({
   subject: Subject
   counts: Map<string, number> | null
   before: Line[]
-}) {
+}): ReactNode {
   const form = formOf(draft)
   if (form) return <FactFields form={form} draft={draft} setDraft={setDraft} choices={choices} counts={counts} />
   switch (draft.kind) {

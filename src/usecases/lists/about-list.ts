@@ -1,6 +1,6 @@
 import { SUBJECT_NAMES } from '@/core/columns/subject'
 import type { Weight } from '@/core/facets/alike'
-import { probesFor } from '@/core/criteria/probe'
+import { probesFor } from '@/core/criteria/registry'
 import type { CriterionName } from '@/core/criteria/registry'
 import { FACETS, facetOf } from '@/core/facets/registry'
 import { subjectOf } from '@/core/lists/line'

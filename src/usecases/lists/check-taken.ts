@@ -1,10 +1,9 @@
 import type { Line } from '@/core/lists/line'
-import { listsNamed, picksIn } from '@/core/lists/named'
+import { listsNamed, picksIn, roundsNamed } from '@/core/lists/named'
 import { db } from '@/db/connection'
 import type { Actor } from '@/usecases/team/actor'
 import { checkSets } from './line-parts'
 import { latestEdition, listFor } from './lists'
-import { roundsNamed } from './named-lists'
 
 /** Refuses to take away, in a file or as picks, what lines bring of lists, or of their picked records, that this person may look at alone. */
 export async function checkTaken(actor: Actor, list: number, lines: readonly Line[]): Promise<void> {

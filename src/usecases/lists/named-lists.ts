@@ -2,7 +2,7 @@ import { listKey } from '@/core/criteria/list'
 import { SUBJECT_NAMES } from '@/core/columns/subject'
 import { criterionOf, type Line, subjectOf } from '@/core/lists/line'
 import { allows } from '@/core/lists/roles'
-import { areasNamed, listsNamed, type NamedLists, type Naming } from '@/core/lists/named'
+import { areasNamed, batchesNamed, listsNamed, type NamedLists, type Naming, roundsNamed } from '@/core/lists/named'
 import { db, type Knex } from '@/db/connection'
 import { holdNames } from '@/db/locks'
 import type { Moment } from '@/core/criteria/kind'
@@ -153,13 +153,6 @@ async function checkReaders(
     )
 }
 
-/** The lists whose rounds lines name. */
-export const roundsNamed = (lines: readonly Line[]): { id: number; name: string }[] =>
-  lines.flatMap((line) => {
-    const criterion = criterionOf(line)
-    return criterion?.kind === 'round' ? [criterion.list] : []
-  })
-
 /** Refuses lines that name an area this person cannot see; a shared list may not name a private one. */
 async function checkAreas(actor: Actor, shared: boolean | null, lines: Line[], trx: Knex): Promise<void> {
   const areas = areasNamed(lines)
@@ -188,10 +181,7 @@ async function checkAreas(actor: Actor, shared: boolean | null, lines: Line[], t
 
 /** Refuses lines that name a batch this person may not see. */
 async function checkBatches(actor: Actor, lines: Line[]): Promise<void> {
-  const ids = lines.flatMap((line) => {
-    const criterion = criterionOf(line)
-    return [...(line.verb === 'start' && line.batch ? [line.batch.id] : []), ...(criterion?.kind === 'batch' ? [criterion.batch.id] : [])]
-  })
+  const ids = batchesNamed(lines).map(({ id }) => id)
   if (ids.length === 0) return
   const seen = await db()('batch').whereIn('id', ids).whereRaw(batchSeenBy('batch'), [actor.id]).select('id')
   if (ids.some((id) => !seen.some((batch) => batch.id === id)))

@@ -1,5 +1,6 @@
-import type { Criterion } from '@/core/criteria/registry'
+import { type Criterion, renamed } from '@/core/criteria/registry'
 import { type Line, sameLine } from '@/core/lists/line'
+import { areasNamed, batchesNamed, listsNamed, roundsNamed } from '@/core/lists/named'
 import { db, type Knex } from '@/db/connection'
 import { type Actor, Refused } from '@/usecases/team/actor'
 
@@ -25,22 +26,10 @@ export async function withTrueNames(actor: Actor, lines: readonly Line[], standi
       .whereIn('id', ids)
       .select('id', `${column} as name`)
       .then((rows) => new Map<number, string>(rows.map((row) => [row.id, row.name])))
-  const lists = await named('list', [
-    ...criteria.flatMap(listsOf),
-    ...lines.flatMap((line) => (line.verb === 'limit' && line.like ? [line.like.id] : [])),
-  ])
-  const areas = await named(
-    'area',
-    criteria.flatMap((c) => (c.kind === 'area' ? c.areas.map(({ id }) => id) : [])),
-  )
-  const batches = await named(
-    'batch',
-    [
-      ...criteria.flatMap((c) => (c.kind === 'batch' ? [c.batch.id] : [])),
-      ...lines.flatMap((line) => (line.verb === 'start' && line.batch ? [line.batch.id] : [])),
-    ],
-    'file_name',
-  )
+  const idsOf = (named: readonly { id: number }[]) => named.map(({ id }) => id)
+  const lists = await named('list', idsOf([...listsNamed(lines).map(({ list }) => list), ...roundsNamed(lines)]))
+  const areas = await named('area', idsOf(areasNamed(lines)))
+  const batches = await named('batch', idsOf(batchesNamed(lines)), 'file_name')
   const called = <T extends { id: number; name: string }>(of: T, names: Map<number, string>): T => ({
     ...of,
     name: names.get(of.id) ?? of.name,
@@ -51,12 +40,7 @@ export async function withTrueNames(actor: Actor, lines: readonly Line[], standi
       if (name === undefined) throw new Refused('A line names a colleague who does not exist.')
       return { ...c, by: { id: c.by.id, name } } as Criterion
     }
-    if (c.kind === 'area') return { ...c, areas: c.areas.map((area) => called(area, areas)) }
-    if (c.kind === 'batch') return { ...c, batch: called(c.batch, batches) }
-    if (c.kind === 'any-list') return { ...c, lists: c.lists.map((list) => called(list, lists)) }
-    return 'list' in c && c.list && typeof c.list === 'object'
-      ? ({ ...c, list: called(c.list as { id: number; name: string }, lists) } as Criterion)
-      : c
+    return renamed(c, (thing, { what }) => called(thing, what === 'area' ? areas : what === 'batch' ? batches : lists))
   }
   return lines.map((line): Line => {
     if (line.verb === 'pick')
@@ -68,10 +52,3 @@ export async function withTrueNames(actor: Actor, lines: readonly Line[], standi
     return 'criterion' in line ? { ...line, criterion: criterion(line.criterion) } : line
   })
 }
-
-const listsOf = (c: Criterion): number[] =>
-  c.kind === 'any-list'
-    ? c.lists.map(({ id }) => id)
-    : 'list' in c && c.list && typeof c.list === 'object'
-      ? [(c.list as { id: number }).id]
-      : []
