@@ -103,7 +103,7 @@ describe('what is written by hand', () => {
 
   test('notes hold something, and are about somebody', async () => {
     await expect(addNote(t.tam, await zoe(), '  ')).rejects.toThrow(/1 to 2,000/)
-    await expect(addNote(t.tam, 999, 'x')).rejects.toThrow(/nobody/)
+    await expect(addNote(t.tam, 999, 'x')).rejects.toThrow(/no such person/)
     await addNote(t.tam, await zoe(), 'call after four')
     expect((await openPerson(t.ines, await zoe())).ledger[0]).toMatchObject({ title: 'Note', detail: 'call after four' })
   })
@@ -117,7 +117,7 @@ describe('suppressions by hand', () => {
     [{ text: 'a@example.org' }, { reason: 'other', channels: [], word }, /at least one channel/],
     [{ text: 'a@example.org' }, { reason: 'other', channels: ['email'], word: '' }, /whose word/],
     [{ text: 'a@example.org' }, { reason: 'other', channels: ['email'], word, since: '2026-06-10', until: '2026-06-01' }, /must lie after/],
-    [{ person: 999 }, { reason: 'other', channels: ['email'], word }, /nobody/],
+    [{ person: 999 }, { reason: 'other', channels: ['email'], word }, /no such person/],
   ])('%o %o is refused', async (target, input, message) => {
     await expect(suppress(t.tam, target, input)).rejects.toThrow(message)
   })

@@ -342,7 +342,7 @@ describe('who may see and do what', () => {
     for (const id of [0, -1, 99_999_999, Number.NaN]) {
       await expect(openList(t.ines, id)).rejects.toThrow(/no such list/)
       await expect(roundFor(t.ines, id)).rejects.toThrow(/no such round/)
-      await expect(openPerson(t.ines, id)).rejects.toThrow(/nobody/)
+      await expect(openPerson(t.ines, id)).rejects.toThrow(/no such person/)
     }
   })
 

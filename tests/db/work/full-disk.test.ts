@@ -104,7 +104,7 @@ describe.skipIf(!mounted)('the disk of the database is full', () => {
     expect(['full', 'away'], `${error?.name}: ${error?.message}`).toContain(troubleOf(error))
     expect(told(error)).toMatchObject({
       status: 503,
-      message: expect.stringMatching(/disk of the database is full|database cannot be reached/),
+      message: expect.stringMatching(/database disk is full|database is not responding/),
     })
     await roomAgain()
     const stopped = await batchOf(id)
