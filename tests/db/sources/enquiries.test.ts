@@ -205,7 +205,7 @@ describe('checking e-mail addresses', () => {
     const page = await openPerson(t.ines, closed.person as number)
     const address = page.addresses.find((a) => a.value === closed.title)
     expect(address).toMatchObject({ usable: false, why: expect.stringMatching(/^checked as bad: /), state: { is: 'bad', old: false } })
-    expect(page.ledger[0].title).toMatch(new RegExp(`^E-mail: ${closed.title} → ${closed.title}, bad: `))
+    expect(page.ledger[0].title).toMatch(new RegExp(`^Email: ${closed.title} → ${closed.title}, bad: `))
     // A second check within the time costs nothing; after it, all are asked about again.
     expect(await view(await prepareCheck(t.ines, { list, name: 'Everyone' }))).toMatchObject({
       counts: { known: Number(n), open: 0 },

@@ -73,7 +73,7 @@ test('managers add, change and remove people, and nobody else', async () => {
     'text',
     7,
   ])
-    await expect(addColleague(t.marek, wrong)).rejects.toThrow(/Enter|not complete|post|must be a/)
+    await expect(addColleague(t.marek, wrong)).rejects.toThrow(/Enter|Give|not complete|post|must be a/)
   await changeColleague(t.marek, id, { name: 'Nora Quill', email: 'nora@brackenfold.example', post: 'coordinator' })
   expect((await teamPage(t.marek)).colleagues.find((c) => c.id === id)).toMatchObject({
     post: 'coordinator',
