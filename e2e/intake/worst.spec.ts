@@ -2,7 +2,7 @@ import { expect, type Page, test } from '@playwright/test'
 import type { Criterion } from '@/core/criteria/registry'
 import type { Line } from '@/core/lists/line'
 import { connect, setDb } from '@/db/connection'
-import { createList } from '@/usecases/lists/lists'
+import { createList } from '@/usecases/lists/create-list'
 import { Random } from '../../demo/random'
 import { accessible, fits, signIn } from '../support/app'
 

@@ -4,7 +4,7 @@ import { Bitset } from '../columns/bitset'
 import { CHANNELS, type Contact, type Way, WAYS, waysText } from '../columns/person-record'
 import { flags } from '../columns/people-columns'
 import { ALL_RESULTS } from '../rounds/results'
-import { within } from './facts'
+import { within } from './range'
 import { chips, type CriterionKind, type Moment, rangeText, namesNothing } from './kind'
 
 const end = () => number().integer().min(0).max(100_000).nullable().defined()

@@ -2,7 +2,8 @@ import { type InferType, number, object, string } from 'yup'
 import { localDate } from '../calendar/local-day'
 import { customKey } from '../clean/custom'
 import { FIELD } from '../clean/standard-fields'
-import { monthsBefore, within } from './facts'
+import { monthsBefore } from './since'
+import { within } from './range'
 import { type CriterionKind, type Moment, rangeText, namesNothing } from './kind'
 
 const end = () => number().integer().min(0).max(1_000_000).nullable().defined()

@@ -1,5 +1,8 @@
 import { FIELD, LEGAL_KINDS, SEATS } from '../clean/standard-fields'
-import { anyOf, fieldFact, range, saysWords, wordFact } from './facts'
+import { anyOf } from './any-of'
+import { fieldFact, wordFact } from './facts'
+import { range } from './range'
+import { saysWords } from './says-words'
 
 /**
  * Bands of revenue a year, both ends included. Source of the borders 2, 10 and 50 million, there in euros and taken here in

@@ -1,7 +1,10 @@
 import { OWNER_KINDS } from '../clean/premises'
 import { FIELD, LIKELY } from '../clean/standard-fields'
 import { OWNER_LIVES } from '../columns/premises-record'
-import { anyOf, fieldFact, range, since, wordFact } from './facts'
+import { anyOf } from './any-of'
+import { fieldFact, wordFact } from './facts'
+import { range } from './range'
+import { since } from './since'
 
 const common = { of: 'premises', group: 'premises' } as const
 const field = (id: number) => fieldFact<'premises'>(id)

@@ -2,9 +2,7 @@
 
 import Link from 'next/link'
 import { useEffect, useState, useTransition } from 'react'
-import type { ContactRow, PersonRow, PremisesRow, Refusal, SuppressionRow } from '@/core/clean/rows'
-import type { Note } from '@/core/clean/notes'
-import { type BatchKind, type FieldRules, FIELDS, fieldLabel, RULED } from '@/core/match/columns'
+import { type BatchKind, type FieldRules, FIELDS, RULED } from '@/core/match/columns'
 import { trialOf } from '@/core/match/how-mapped'
 import type { BatchAccount, BatchPreview } from '@/core/views/intake-views'
 import { ask, Told } from '@/ui/book/ask'
@@ -15,8 +13,7 @@ import { ReadingFields } from './reading-fields'
 import { SavedMappings } from './saved-mappings'
 import { Spread } from '@/ui/book/spread'
 import { TrialAccount } from './trial-account'
-
-type Stored = PersonRow | ContactRow | SuppressionRow | PremisesRow | Refusal
+import { StoredRow } from './stored-row'
 
 const KIND_NAME: Record<BatchKind, string> = {
   people: 'people',
@@ -243,110 +240,5 @@ function RegisterFields({
         </div>
       )}
     </fieldset>
-  )
-}
-
-/** What is doubtful about a row, and, one press away, what was done to its values and how they came. */
-function Notes({ notes }: { notes: Note[] }) {
-  const done = notes.filter((note) => !note.doubt)
-  const fields = [...new Set(done.map((note) => fieldLabel('people', note.field).toLowerCase()))]
-  return (
-    <>
-      {notes
-        .filter((note) => note.doubt)
-        .map((note) => (
-          <span key={`${note.field} ${note.what}`} className="block text-[0.8125rem] break-words text-ochre">
-            {note.what}
-          </span>
-        ))}
-      {done.length > 0 && (
-        <details className="text-[0.8125rem] text-soft">
-          <summary className="cursor-pointer py-0.5">cleaned: {fields.join(', ')}</summary>
-          <ul className="pl-4">
-            {done.map((note) => (
-              <li key={`${note.field} ${note.what} ${note.raw}`} className="break-words">
-                {fieldLabel('people', note.field)}: {note.what}, came as <q className="whitespace-pre-wrap">{note.raw.trim()}</q>
-              </li>
-            ))}
-          </ul>
-        </details>
-      )}
-    </>
-  )
-}
-
-function StoredRow({ stored }: { stored: Stored }) {
-  if ('refused' in stored) return <span className="text-madder">Refused: {stored.refused}</span>
-  if ('position' in stored)
-    return (
-      <>
-        <b>{stored.name}</b> <span className="text-soft">{stored.kind}</span>
-        <span className="quiet block">
-          {[
-            [stored.postal.street, stored.postal.town, stored.county, stored.postal.postcode].filter(Boolean).join(', '),
-            stored.position && `${stored.position.lat}, ${stored.position.lon}`,
-            stored.roofArea !== null && `roof ${stored.roofArea} m²`,
-            stored.yearBuilt,
-            stored.owner,
-            stored.outsideId && `id ${stored.outsideId}`,
-          ]
-            .filter(Boolean)
-            .join(' · ')}
-        </span>
-        {stored.doubts.map((doubt) => (
-          <span key={doubt} className="block text-[0.8125rem] break-words text-ochre">
-            {doubt}
-          </span>
-        ))}
-      </>
-    )
-  if ('emails' in stored)
-    return (
-      <>
-        <b>{stored.name.name}</b> <span className="text-soft">{[stored.role, stored.organisation].filter(Boolean).join(', ')}</span>
-        <span className="quiet block">
-          {[
-            ...[...stored.emails, ...stored.phones].map((a) => a.value),
-            [stored.postal.street, stored.postal.town, stored.county, stored.postal.postcode].filter(Boolean).join(', '),
-            stored.headCount !== null && `${stored.headCount} work there`,
-            stored.website,
-            stored.relation,
-            stored.tags.join(', '),
-            stored.outsideId && `id ${stored.outsideId}`,
-          ]
-            .filter(Boolean)
-            .join(' · ')}
-        </span>
-        <Notes notes={stored.notes} />
-      </>
-    )
-  const who = [
-    'domain' in stored && stored.domain && `@${stored.domain}`,
-    'postal' in stored && stored.postal && [stored.postal.street, stored.postal.town, stored.postal.postcode].filter(Boolean).join(', '),
-    'organisation' in stored && stored.organisation,
-    stored.name?.name,
-    stored.email,
-    stored.phone,
-    stored.outsideId && `id ${stored.outsideId}`,
-  ]
-    .filter(Boolean)
-    .join(' · ')
-  return (
-    <>
-      <b>{who}</b>
-      <span className="quiet block">
-        {'date' in stored
-          ? [stored.date, stored.channel, stored.result, stored.note].filter(Boolean).join(' · ')
-          : [
-              stored.reason,
-              stored.channels.join(', '),
-              stored.since && `since ${stored.since}`,
-              stored.until && `until ${stored.until}`,
-              stored.word,
-            ]
-              .filter(Boolean)
-              .join(' · ')}
-      </span>
-    </>
   )
 }

@@ -2,7 +2,7 @@
 
 import type { CustomField } from '@/core/clean/custom'
 import type { CustomCriterion } from '@/core/criteria/custom'
-import { Boxes, WordsField } from './criterion-forms'
+import { Boxes, WordsField } from './field-parts'
 
 /** Which field of the team's own is asked about, and what, by what it holds. */
 export function CustomFields({

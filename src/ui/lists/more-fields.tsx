@@ -5,7 +5,8 @@ import { REACHES } from '@/core/criteria/reachable'
 import type { Criterion, CriterionOf } from '@/core/criteria/registry'
 import { ALL_RESULTS } from '@/core/rounds/results'
 import { ByField, WaysField } from './contacted-fields'
-import { Boxes, type Choices } from './criterion-forms'
+import { Boxes } from './field-parts'
+import type { Choices } from './criterion-forms'
 import { Ends } from './fact-fields'
 
 type Draft =

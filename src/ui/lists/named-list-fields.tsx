@@ -3,7 +3,8 @@
 import { type Subject, SUBJECT_NAMES, SUBJECTS } from '@/core/columns/subject'
 import type { Criterion } from '@/core/criteria/registry'
 import { HOW, type How, HOWS } from '@/core/criteria/related'
-import { type Choices, WordsField } from './criterion-forms'
+import type { Choices } from './criterion-forms'
+import { WordsField } from './field-parts'
 import { relatedTo } from './line-editing'
 
 /** Which list is named, and which of its editions or rounds. */

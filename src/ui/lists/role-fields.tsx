@@ -4,7 +4,7 @@ import { useState } from 'react'
 import type { CriterionOf } from '@/core/criteria/registry'
 import type { RoleWording } from '@/core/views/list-views'
 import { ask, Told } from '@/ui/book/ask'
-import { WordsField } from './criterion-forms'
+import { WordsField } from './field-parts'
 
 /** Words of the role, those that rule it out, and the wordings the team keeps. */
 export function RoleFields({

@@ -1,30 +1,24 @@
-import { CHANNEL_NAME, type PersonRecord, SCREENED, type ScreenedChannel } from '@/core/columns/person-record'
-import { cleanPhone } from '@/core/clean/phone'
-import { cleanPostal, postalKey } from '@/core/clean/postal'
+import { CHANNEL_NAME, SCREENED, type ScreenedChannel } from '@/core/columns/person-record'
 import type { CustomValues } from '@/core/clean/custom'
 import { standardFieldsOf } from '@/core/clean/standard-fields'
 import { subjectOf } from '@/core/lists/line'
 import { STANDING } from '@/core/screening/glance'
-import { inForce } from '@/core/screening/kind'
-import type { Rule } from '@/core/screening/rules'
-import { type ChannelVerdict, screenRecord } from '@/core/screening/screen-record'
 import { db } from '@/db/connection'
-import { suppressedBy } from '@/db/key'
 import { writeEntries } from '@/db/ledger'
 import { personRecords } from '@/db/directory/person-records'
 import { now } from '@/runtime/clock'
-import { settings } from '@/runtime/settings'
 import { type Actor, Refused } from '@/usecases/team/actor'
 import { customFields } from './custom-fields'
-import { evidenceTexts } from '@/usecases/screening/evidence'
 import { type AccountAsked, answerFor, reasonsOf } from '@/usecases/lists/list-account'
-import { listFor } from '@/usecases/lists/lists'
+import { listFor } from '@/usecases/lists/open-list'
 import { checkTaken } from '@/usecases/lists/check-taken'
-import { momentNow, withRegister } from '@/usecases/screening/screening-now'
+import { withRegister } from '@/usecases/screening/screening-now'
 import { csvRow } from './write-csv'
 import { dayText } from '@/runtime/day-text'
+import { STATUS, type Told, closedNumbers, closedPlaces, heldOrganisations, standings } from './closed-in-files'
 
 const BLOCK = 2000
+
 /** More people than any directory holds. */
 const ALL = 100_000_000
 
@@ -94,6 +88,7 @@ const FILE_WORD = {
 } as const
 
 type Row = Record<string, string | number | null> & { id: number }
+
 const cell = (value: string | number | null | undefined): string => (value === null || value === undefined ? '' : String(value))
 
 /** Whether closed addresses come along, and on whose word and why. */
@@ -101,58 +96,6 @@ interface Closed {
   why: string | null
   actor: Actor
   file: string
-}
-
-const STATUS: Record<ScreenedChannel, string> = { email: 'Email is', phone: 'Phone is', post: 'Post is' }
-
-/** What an address reads as and how it stands: one that is closed is left out unless it is asked for. */
-interface Told {
-  status: string
-  shown: boolean
-}
-
-/** How each channel of some people stands whatever the round, with the reason in words. */
-async function standings(
-  records: PersonRecord[],
-  rules: Rule[],
-): Promise<Map<number, Record<ScreenedChannel, ChannelVerdict & { text: string }>>> {
-  const moment = momentNow()
-  const verdicts = records.map((record) => screenRecord(record, rules, moment).channels)
-  const texts = await evidenceTexts(
-    verdicts.flatMap((of) =>
-      SCREENED.map((channel) => (of[channel].open || of[channel].evidence.kind === 'no-address' ? null : of[channel].evidence)),
-    ),
-  )
-  return new Map(
-    records.map((record, i) => [
-      record.id,
-      Object.fromEntries(
-        SCREENED.map((channel, j) => {
-          const verdict = verdicts[i][channel]
-          // Nothing can be sent without an address, yet the person may be closed all the same: an address of their organisation is not theirs to use then.
-          const whole =
-            verdict.open || verdict.evidence.kind !== 'no-address'
-              ? undefined
-              : record.suppressions.find((s) => s.channels.includes(channel) && inForce(s, moment.asOf))
-          return [
-            channel,
-            {
-              ...verdict,
-              text: verdict.open
-                ? 'open'
-                : whole
-                  ? 'closed: suppressed'
-                  : verdict.evidence.kind === 'no-address'
-                    ? verdict.evidence.unusable
-                      ? 'unusable'
-                      : 'none'
-                    : `closed: ${texts[i * SCREENED.length + j]}`,
-            },
-          ]
-        }),
-      ) as Record<ScreenedChannel, ChannelVerdict & { text: string }>,
-    ]),
-  )
 }
 
 async function peopleSheet(closed: Closed): Promise<Sheet> {
@@ -266,37 +209,6 @@ async function peopleSheet(closed: Closed): Promise<Sheet> {
   }
 }
 
-type Place = { street: string | null; town: string | null; postcode: string | null }
-
-/** Of some postal addresses, which are suppressed by their own key. */
-async function closedPlaces(places: Place[]): Promise<boolean[]> {
-  const keys = places.map((place) =>
-    postalKey(cleanPostal(place as never)) === null ? [] : suppressedBy({ postal: cleanPostal(place as never) }).map(({ key }) => key),
-  )
-  const held = await heldKeys(keys.flat())
-  return keys.map((own) => own.some((key) => held.has(key.toString('hex'))))
-}
-
-/** Of some numbers, which are suppressed by their own key. */
-async function closedNumbers(numbers: (string | null)[]): Promise<boolean[]> {
-  const keys = numbers.map((number) => {
-    const phone = number === null ? null : cleanPhone(number, settings().ARCH_REGION)
-    return phone?.usable ? suppressedBy({ phone: phone.normal }).map(({ key }) => key) : []
-  })
-  const held = await heldKeys(keys.flat())
-  return keys.map((own) => own.some((key) => held.has(key.toString('hex'))))
-}
-
-async function heldKeys(keys: Buffer[]): Promise<Set<string>> {
-  if (keys.length === 0) return new Set()
-  const at = now()
-  const { rows } = await db().raw(
-    `select distinct encode(k.key, 'hex') as key from suppression_key k join suppression_standing s on s.id = k.suppression_id where k.key = any(?::bytea[]) and s.scope <> 'person' and s.since <= ? and (s.until is null or s.until > ?)`,
-    [keys, at, at] as never,
-  )
-  return new Set(rows.map((row: { key: string }) => row.key))
-}
-
 const organisationsSheet = (closed: Closed): Sheet =>
   plainSheet(
     'organisation',
@@ -393,17 +305,4 @@ function plainSheet(table: 'organisation' | 'premises', columns: Record<string, 
       return sheet
     },
   }
-}
-
-/** Which channels of some organisations are suppressed as a whole, by id or by name. */
-async function heldOrganisations(ids: number[]): Promise<Map<number, string[]>> {
-  const at = now()
-  const { rows } = await db().raw(
-    `select o.id, s.channels from organisation o join suppression_standing s on s.organisation_id = o.id or s.id in (select k.suppression_id from suppression_key k where k.key = o.key)
-     where o.id = any(?::bigint[]) and s.scope = 'organisation' and s.since <= ? and (s.until is null or s.until > ?)`,
-    [ids, at, at] as never,
-  )
-  const map = new Map<number, string[]>()
-  for (const { id, channels } of rows) map.set(id, [...(map.get(id) ?? []), ...channels])
-  return map
 }

@@ -3,7 +3,7 @@ import { db } from '@/db/connection'
 import { type Actor, Refused } from '@/usecases/team/actor'
 import { batchFor } from '@/usecases/intake/batch-for'
 import { answerFor } from '@/usecases/lists/list-account'
-import { latestEdition, listFor } from '@/usecases/lists/lists'
+import { latestEdition, listFor } from '@/usecases/lists/open-list'
 
 /** More people than any directory holds. */
 const ALL = 100_000_000

@@ -6,7 +6,7 @@ import type { Having } from '@/engine/protocol'
 import { now } from '@/runtime/clock'
 import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
 import { answerFor } from '@/usecases/lists/list-account'
-import { listFor } from '@/usecases/lists/lists'
+import { listFor } from '@/usecases/lists/open-list'
 import { receiveFile } from './receive-file'
 
 /** More owners than this are not brought in at once. */

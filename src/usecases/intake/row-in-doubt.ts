@@ -1,4 +1,4 @@
-import { personRow } from '@/core/clean/rows'
+import { personRow } from '@/core/clean/person-row'
 import { compare } from '@/core/match/compare'
 import { cellsToClean } from '@/core/match/file-locale'
 import type { RowDoubt } from '@/core/views/intake-views'

@@ -1,5 +1,5 @@
 import { localDate } from '@/core/calendar/local-day'
-import { type ContactRow, contactRow, type Who } from '@/core/clean/rows'
+import { type ContactRow, contactRow, type Who } from '@/core/clean/contact-row'
 import { cellsToClean } from '@/core/match/file-locale'
 import type { Batch } from '@/core/views/intake-views'
 import type { Knex } from '@/db/connection'

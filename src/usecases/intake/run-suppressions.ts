@@ -1,7 +1,7 @@
 import type { Channel, Reason } from '@/core/columns/person-record'
 import { startOfDate } from '@/core/calendar/local-day'
 import { organisationKey } from '@/core/clean/organisation'
-import { type SuppressionRow, suppressionRow } from '@/core/clean/rows'
+import { type SuppressionRow, suppressionRow } from '@/core/clean/suppression-row'
 import { cellsToClean } from '@/core/match/file-locale'
 import type { Batch } from '@/core/views/intake-views'
 import type { Knex } from '@/db/connection'

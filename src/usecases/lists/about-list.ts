@@ -10,7 +10,7 @@ import type { AlikePage } from '@/core/views/list-views'
 import type { GroupAnswer, ProfileAnswer } from '@/engine/protocol'
 import { type Actor, Refused } from '@/usecases/team/actor'
 import { PAGE, preparedLines } from './list-account'
-import { latestEdition, listFor } from './lists'
+import { latestEdition, listFor } from './open-list'
 import { expanded } from './named-lists'
 import { recordsPage } from '@/usecases/directory/records-page'
 

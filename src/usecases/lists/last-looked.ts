@@ -5,7 +5,7 @@ import { askEngine, EngineAway } from '@/engine/client'
 import type { PageOfLines } from '@/engine/protocol'
 import { now } from '@/runtime/clock'
 import type { Actor } from '@/usecases/team/actor'
-import { latestEdition, type ListRow } from './lists'
+import { latestEdition, type ListRow } from './open-list'
 import { expanded, withLastRounds } from './named-lists'
 import { momentNow } from '@/usecases/screening/screening-now'
 

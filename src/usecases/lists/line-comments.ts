@@ -4,7 +4,7 @@ import type { LineComment } from '@/core/views/list-views'
 import { db } from '@/db/connection'
 import { now } from '@/runtime/clock'
 import { type Actor, Refused } from '@/usecases/team/actor'
-import { latestEdition, listFor } from './lists'
+import { latestEdition, listFor } from './open-list'
 import { tellTalk } from '@/usecases/team/news'
 
 /** Longest comment, in characters. */

@@ -1,7 +1,7 @@
 import { type TableSet, validTable } from '@/core/facets/table'
 import { db } from '@/db/connection'
 import type { Actor } from '@/usecases/team/actor'
-import { type ListRow, listFor } from './lists'
+import { type ListRow, listFor } from './open-list'
 
 /** How this person set up the table of a list, or as it is at first. */
 export async function tableOf(actor: Actor, list: ListRow): Promise<TableSet> {

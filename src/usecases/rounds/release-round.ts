@@ -1,36 +1,29 @@
-import { createHash } from 'node:crypto'
-import type { PeopleColumns } from '@/core/columns/people-columns'
-import { SCREENED, type ScreenedChannel } from '@/core/columns/person-record'
 import { localDate } from '@/core/calendar/local-day'
 import { lineText } from '@/core/lists/line'
-import type { Evidence, ScreeningMoment } from '@/core/screening/kind'
-import type { Rule } from '@/core/screening/rules'
-import { type ChannelVerdict, type RecordVerdict, screenedAt, screenRecord } from '@/core/screening/screen-record'
 import { changedByOthers, currentPosition } from '@/db/change-log'
 import { db, type Knex } from '@/db/connection'
-import { copyIn, copyRows } from '@/db/copy-rows'
-import { readForRules } from '@/db/directory/read-people'
+import { copyIn } from '@/db/copy-rows'
 import type { EntryKind } from '@/db/ledger'
 import { shutGate, takeTurn } from '@/db/locks'
-import { personRecords } from '@/db/directory/person-records'
 import { askEngine } from '@/engine/client'
 import type { ReleaseAnswer } from '@/engine/protocol'
 import { now } from '@/runtime/clock'
 import { log } from '@/runtime/log'
 import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
-import { type EditionRow, listFor } from '@/usecases/lists/lists'
+import { type EditionRow, listFor } from '@/usecases/lists/open-list'
 import { withLastRounds } from '@/usecases/lists/named-lists'
 import { requalifyFigures } from './requalify'
 import { lastRounds, roundFor, type RoundRow } from './rounds'
 import { basisOf, differing } from './round-basis'
 import { momentNow } from '@/usecases/screening/screening-now'
-import { writeCsv } from '@/usecases/directory/write-csv'
+import { freeze, hold, stillAsFrozen } from './freeze-round'
+import { writeFiles } from './write-round-files'
 
 /** So often a release begins anew where something changed beneath it. */
 const ATTEMPTS = 3
 
 /** Something was recorded while the round was being released, which it must heed: it begins anew. */
-class Overtaken extends Error {}
+export class Overtaken extends Error {}
 
 /**
  * Releases a round: freezes who is on it, who is clear by which channel to which address, why, and as of when; makes a
@@ -134,176 +127,6 @@ async function writeListed(trx: Knex, { on, tookIn }: ReleaseAnswer, edition: Ed
     on.map((id, place) => [id, place, why[tookIn[place]]]),
   )
   await trx.raw('analyze listed')
-}
-
-interface Frozen {
-  people: number
-  clear: Record<ScreenedChannel, number>
-  /** By rule: whose channel it closed, and whom it held back everywhere. */
-  rules: { out: Record<ScreenedChannel, number>; anyoneOut: number }[]
-}
-
-const none = (): Record<ScreenedChannel, number> => ({ email: 0, phone: 0, post: 0 })
-
-/** What screening says of somebody, as it stands in the tables of a round. */
-const cellsOf = (verdict: RecordVerdict) => [
-  verdict.heldBackBy,
-  json(verdict.evidence),
-  ...SCREENED.flatMap((channel) => channelCells(verdict.channels[channel])),
-]
-
-/**
- * Reads everybody on the list as the database has them now, puts each through the rules one by one, and writes what came
- * of it beside their card as it stands. Gives how many there are, how many are clear by which channel, and what each rule closed.
- */
-async function freeze(trx: Knex, round: number, on: readonly number[], rules: Rule[], moment: ScreeningMoment): Promise<Frozen> {
-  const columns = await readFor(trx, 'select person_id from listed')
-  if (on.some((id) => columns.numberFor(id) === undefined))
-    throw new Overtaken('Somebody on the list was withdrawn or merged while the round was being released.')
-  const frozen: Frozen = { people: 0, clear: none(), rules: rules.map(() => ({ out: none(), anyoneOut: 0 })) }
-  function* verdicts() {
-    for (const id of on) {
-      const verdict = screenRecord(screenedAt(columns, columns.numberFor(id) as number), rules, moment)
-      frozen.people++
-      for (const channel of SCREENED) {
-        const of = verdict.channels[channel]
-        if (of.open) frozen.clear[channel]++
-        else frozen.rules[of.rule].out[channel]++
-      }
-      if (verdict.heldBackBy !== null) frozen.rules[verdict.heldBackBy].anyoneOut++
-      yield [id, ...cellsOf(verdict)]
-    }
-  }
-  await verdictTable(trx, 'verdict', verdicts())
-  await trx.raw(
-    `insert into round_member (round_id, person_id, held_by, evidence, card, why) select ?, v.person_id, v.held_by, v.evidence, ${CARD_OF}, l.why ${MEMBERS('verdict')}`,
-    [round],
-  )
-  await trx.raw(
-    `insert into round_channel (round_id, person_id, channel, address_id, sent_to, closed_by, evidence) select ?, v.person_id, c.channel, c.address, ${SENT_TO}, c.closed_by, c.evidence ${CHANNELS_OF('verdict')}`,
-    [round],
-  )
-  return frozen
-}
-
-const CARD_OF = `jsonb_build_object('name', p.name, 'given', p.given, 'family', p.family, 'role', p.role, 'organisation', o.name, 'sort', p.sort_key)`
-const MEMBERS = (verdict: string) =>
-  `from ${verdict} v join listed l using (person_id) join person p on p.id = v.person_id left join organisation o on o.id = p.organisation_id`
-const SENT_TO = `case when a.id is not null then jsonb_build_object('value', a.value) || coalesce(a.parts, '{}') end`
-const CHANNELS_OF = (verdict: string) =>
-  `from ${verdict} v cross join lateral (values ${SCREENED.map((c) => `('${c}', ${c}_to, ${c}_by, ${c}_evidence)`).join(', ')}) c(channel, address, closed_by, evidence) left join address a on a.id = c.address`
-
-/** A table of verdicts that lasts as long as the transaction. */
-async function verdictTable(trx: Knex, name: string, rows: Iterable<unknown[]>): Promise<void> {
-  const ofChannel = SCREENED.flatMap((channel) => [`${channel}_to`, `${channel}_by`, `${channel}_evidence`])
-  await trx.raw(`drop table if exists ${name}`)
-  await trx.raw(
-    `create temporary table ${name} (person_id bigint, held_by int, evidence jsonb, ${ofChannel.map((column, i) => `${column} ${['bigint', 'int', 'jsonb'][i % 3]}`).join(', ')}) on commit drop`,
-  )
-  await copyIn(trx, name, ['person_id', 'held_by', 'evidence', ...ofChannel], rows as Iterable<never[]>)
-  await trx.raw(`analyze ${name}`)
-}
-
-/**
- * Puts those of the list whom others changed through the rules once more, as they are now, and throws Overtaken where anything
- * comes out otherwise than it is frozen: who is clear, by which rule not, to which address, or what stands on their card.
- */
-async function stillAsFrozen(
-  trx: Knex,
-  round: number,
-  changed: number[] | 'all',
-  rules: Rule[],
-  moment: ScreeningMoment,
-  on: readonly number[],
-): Promise<void> {
-  const asked =
-    changed === 'all'
-      ? on
-      : (await trx('listed').whereRaw('person_id = any(?::bigint[])', [changed]).select('person_id')).map((l) => l.person_id as number)
-  if (asked.length === 0) return
-  const columns = await readFor(
-    trx,
-    changed === 'all' ? 'select person_id from listed' : `select unnest('{${asked.map(Number).join(',')}}'::bigint[])`,
-  )
-  if (asked.some((id) => columns.numberFor(id) === undefined))
-    throw new Overtaken('Somebody on the list was withdrawn or merged while the round was being released.')
-  await verdictTable(
-    trx,
-    'again',
-    asked.map((id) => [id, ...cellsOf(screenRecord(screenedAt(columns, columns.numberFor(id) as number), rules, moment))]),
-  )
-  const { rows } = await trx.raw(
-    `select (select count(*) from (select v.person_id, v.held_by, ${CARD_OF} as card ${MEMBERS('again')}) n join round_member m on m.round_id = ? and m.person_id = n.person_id where (n.held_by, n.card) is distinct from (m.held_by, m.card))
-       + (select count(*) from (select v.person_id, c.channel, c.address, ${SENT_TO} as sent_to, c.closed_by ${CHANNELS_OF('again')}) n join round_channel m on m.round_id = ? and m.person_id = n.person_id and m.channel = n.channel
-          where (n.address, n.sent_to, n.closed_by) is distinct from (m.address_id, m.sent_to, m.closed_by)) as n`,
-    [round, round],
-  )
-  if (Number(rows[0].n) > 0) throw new Overtaken('Somebody on the list was changed or suppressed while the round was being released.')
-}
-
-const json = (evidence: Evidence | null) => (evidence === null ? null : JSON.stringify(evidence))
-const channelCells = (of: ChannelVerdict) => (of.open ? [of.address, null, null] : [null, of.rule, json(of.evidence)])
-
-/** Those whose ids a query gives who are live, with what is known of the records that were merged into them. */
-async function readFor(trx: Knex, who: string): Promise<PeopleColumns> {
-  const columns = await readForRules(trx, who)
-  const merged = await trx('person').whereRaw(`merged_into in (${who})`).distinct('merged_into')
-  for (const { live, record } of await personRecords(
-    trx,
-    merged.map((m) => m.merged_into),
-  ))
-    if (live) columns.put(record)
-  return columns
-}
-
-/** The database's own figures must be the engine's, rule by rule and channel by channel. */
-function hold(answer: ReleaseAnswer, frozen: Frozen): void {
-  const { figures } = answer
-  const same =
-    frozen.people === figures.opening &&
-    SCREENED.every((channel) => frozen.clear[channel] === figures.clear[channel]) &&
-    frozen.rules.every(
-      (rule, i) =>
-        rule.anyoneOut === figures.rules[i].anyoneOut && SCREENED.every((channel) => rule.out[channel] === figures.rules[i].out[channel]),
-    )
-  if (!same) throw new Overtaken('Something changed between the screening and the release.')
-}
-
-const COLUMNS: Record<ScreenedChannel, { heading: string[]; parts: string[] }> = {
-  email: { heading: ['Email'], parts: ['value'] },
-  phone: { heading: ['Phone'], parts: ['value'] },
-  post: { heading: ['Street', 'Town', 'Postcode'], parts: ['street', 'town', 'postcode'] },
-}
-const CARD = ['name', 'given', 'family', 'role', 'organisation']
-
-async function writeFiles(trx: Knex, round: number, list: string, number: number): Promise<void> {
-  const slug =
-    list
-      .normalize('NFKD')
-      .toLowerCase()
-      .replace(/\p{M}/gu, '')
-      .replace(/[^a-z0-9]+/g, '-')
-      .replace(/^-|-$/g, '') || 'list'
-  for (const channel of SCREENED) {
-    const { heading, parts } = COLUMNS[channel]
-    const cells: string[][] = []
-    await copyRows(
-      trx,
-      `select ${['m.person_id::text', ...CARD.map((of) => `m.card ->> '${of}'`), ...parts.map((of) => `c.sent_to ->> '${of}'`)].join(', ')}
-       from round_channel c join round_member m using (round_id, person_id) join listed l using (person_id)
-       where c.round_id = ${Number(round)} and c.channel = '${channel}' and c.closed_by is null order by l.place`,
-      (row) => cells.push(Array.from({ length: 1 + CARD.length + parts.length }, () => row.text() ?? '')),
-    )
-    const bytes = writeCsv(['Record number', 'Name', 'Given name', 'Family name', 'Role', 'Organisation', ...heading], cells)
-    const file = {
-      round_id: round,
-      channel,
-      name: `${slug}-round-${number}-${channel}.csv`,
-      bytes,
-      rows: cells.length,
-    }
-    await trx('round_file').insert({ ...file, sha256: createHash('sha256').update(bytes).digest('hex') })
-  }
 }
 
 /**

@@ -3,7 +3,7 @@ import type { LetThrough } from '@/core/screening/kind'
 import type { Rule } from '@/core/screening/rules'
 import type { Knex } from '@/db/connection'
 import type { PageOfLines } from '@/engine/protocol'
-import { type EditionRow, latestEdition } from '@/usecases/lists/lists'
+import { type EditionRow, latestEdition } from '@/usecases/lists/open-list'
 import { expanded, type UsedEditions } from '@/usecases/lists/named-lists'
 import { letThroughOf, withRegister } from '@/usecases/screening/screening-now'
 

@@ -8,7 +8,7 @@ import { db, type Knex } from '@/db/connection'
 import { writeEntries } from '@/db/ledger'
 import { now } from '@/runtime/clock'
 import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
-import { latestEdition, type ListRow, listFor, seenBy } from '@/usecases/lists/lists'
+import { latestEdition, type ListRow, listFor, seenBy } from '@/usecases/lists/open-list'
 
 export interface RoundRow {
   id: number

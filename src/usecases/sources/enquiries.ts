@@ -19,7 +19,7 @@ import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
 import { enqueue } from '@/usecases/work/enqueue'
 import { PAGE } from '@/usecases/lists/list-account'
 import { batchSeenBy } from '@/usecases/intake/batch-for'
-import { listFor } from '@/usecases/lists/lists'
+import { listFor } from '@/usecases/lists/open-list'
 
 /** An enquiry as it is stored. */
 export interface Enquiry {

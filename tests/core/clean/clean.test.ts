@@ -9,7 +9,9 @@ import { cleanPhone } from '@/core/clean/phone'
 import { cleanPostal, comparablePostal, comparableStreet, postalKey } from '@/core/clean/postal'
 import { cleanIndustry } from '@/core/clean/industry'
 import { cleanWebsite } from '@/core/clean/website'
-import { contactRow, doubtsOf, type PersonRow, personRow, suppressionRow } from '@/core/clean/rows'
+import { contactRow } from '@/core/clean/contact-row'
+import { doubtsOf, type PersonRow, personRow } from '@/core/clean/person-row'
+import { suppressionRow } from '@/core/clean/suppression-row'
 import { safeCell } from '@/core/views/csv-cell'
 
 test.each([

@@ -5,7 +5,7 @@ import { type CleanName, cleanName } from '@/core/clean/name'
 import { BEFORE_NAMES, BEHIND_NAMES } from '@/core/clean/name-words'
 import { cleanOrganisation, organisationKey } from '@/core/clean/organisation'
 import { classifyRole, FUNCTIONS, LEVELS } from '@/core/clean/role'
-import { type PersonRow, personRow } from '@/core/clean/rows'
+import { type PersonRow, personRow } from '@/core/clean/person-row'
 
 describe('a person’s name', () => {
   // given | family | before | behind | another name

@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest'
 import { nameOfEmail } from '@/core/clean/name-of-email'
-import { personRow } from '@/core/clean/rows'
+import { personRow } from '@/core/clean/person-row'
 import { guessMapping, mappingLacks } from '@/core/match/columns'
 
 describe('the name an email address tells', () => {

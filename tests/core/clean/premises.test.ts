@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import geodesic from 'geographiclib-geodesic'
 import { describe, expect, test } from 'vitest'
 import { cleanOwnerKind, cleanPosition, cleanWhole, metresApart } from '@/core/clean/premises'
-import { premisesRow } from '@/core/clean/rows'
+import { premisesRow } from '@/core/clean/premises-row'
 import { mappingLacks } from '@/core/match/columns'
 import { matchPremises, type PremisesKeys } from '@/core/match/same-premises'
 

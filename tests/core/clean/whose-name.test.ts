@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest'
 import { cleanName } from '@/core/clean/name'
-import { personRow } from '@/core/clean/rows'
+import { personRow } from '@/core/clean/person-row'
 import { whoseName } from '@/core/clean/whose-name'
 import { guessMapping } from '@/core/match/columns'
 

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { cleanCustom, CUSTOM_KINDS, type CustomField } from '@/core/clean/custom'
-import { personRow } from '@/core/clean/rows'
+import { personRow } from '@/core/clean/person-row'
 import { guessColumns } from '@/core/match/columns'
 import { trialOf } from '@/core/match/how-mapped'
 import { carriedOver, cut, shaped, shapedHeader, type Shaping, shapingLacks } from '@/core/match/shaping'

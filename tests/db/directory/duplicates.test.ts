@@ -1,7 +1,7 @@
 import { beforeAll, expect, test } from 'vitest'
 import { pinClock } from '@/runtime/clock'
 import { decidePair, doublesPage, openPair, reopenPair } from '@/usecases/directory/possible-duplicates'
-import { openPerson } from '@/usecases/directory/find-and-open'
+import { openPerson } from '@/usecases/directory/open-person'
 import { runSearch, startSearch } from '@/usecases/directory/find-duplicates'
 import { mergePeople } from '@/usecases/directory/merge-people'
 import { addNote, recordContact } from '@/usecases/contact/record-contact'

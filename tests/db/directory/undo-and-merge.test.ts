@@ -1,7 +1,7 @@
 import { beforeAll, describe, expect, test } from 'vitest'
 import { pinClock } from '@/runtime/clock'
 import { batchAccount, batchRows } from '@/usecases/intake/batches'
-import { openPerson } from '@/usecases/directory/find-and-open'
+import { openPerson } from '@/usecases/directory/open-person'
 import { listAccountFor } from '@/usecases/lists/list-account'
 import { mergeAccount, mergePeople } from '@/usecases/directory/merge-people'
 import { addNote, recordContact } from '@/usecases/contact/record-contact'

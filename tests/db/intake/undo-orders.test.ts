@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { beforeAll, describe, expect, test } from 'vitest'
 import { customFields } from '@/usecases/directory/custom-fields'
-import { openPerson } from '@/usecases/directory/find-and-open'
+import { openPerson } from '@/usecases/directory/open-person'
 import { addNote, recordContact } from '@/usecases/contact/record-contact'
 import { runUndo, undoBatch } from '@/usecases/intake/undo-batch'
 import { mergePeople } from '@/usecases/directory/merge-people'

@@ -7,7 +7,7 @@ import type { ListView } from '@/core/lists/view'
 import { groupList, moreLike, presenceOf, profileList } from '@/usecases/lists/about-list'
 import { areasOf, findStreet, keepArea, listAreas, mapList, putAreaAway } from '@/usecases/lists/areas'
 import { batchOf } from '@/usecases/intake/batch-for'
-import { openPerson } from '@/usecases/directory/find-and-open'
+import { openPerson } from '@/usecases/directory/open-person'
 import { recordsCsv } from '@/usecases/directory/export-records'
 import { listAccountFor } from '@/usecases/lists/list-account'
 import { pickSet, putOnList, takeInHand } from '@/usecases/lists/list-in-hand'
@@ -15,19 +15,11 @@ import { findIndustries, industryTitles } from '@/usecases/lists/find-industries
 import { keepTable, tableOf } from '@/usecases/lists/list-tables'
 import { STARTING_LISTS } from '@/core/lists/starting'
 import { compareEditionsOf, editionIndex } from '@/usecases/lists/compare-editions'
-import {
-  archiveList,
-  createList,
-  deleteList,
-  goBackTo,
-  labelList,
-  latestEdition,
-  listFor,
-  listIndex,
-  openList,
-  pinList,
-  saveEdition,
-} from '@/usecases/lists/lists'
+import { archiveList, deleteList, labelList, pinList } from '@/usecases/lists/change-list'
+import { createList } from '@/usecases/lists/create-list'
+import { goBackTo, saveEdition } from '@/usecases/lists/save-edition'
+import { latestEdition, listFor, openList } from '@/usecases/lists/open-list'
+import { listIndex } from '@/usecases/lists/list-index'
 import { releaseRound } from '@/usecases/rounds/release-round'
 import { startBatch } from '@/usecases/intake/map-batch'
 import { pickUpload } from '@/usecases/lists/pick-upload'

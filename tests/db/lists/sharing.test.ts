@@ -9,19 +9,11 @@ import { recordsCsv } from '@/usecases/directory/export-records'
 import { commentOn, commentsOn, settleComments } from '@/usecases/lists/line-comments'
 import { lookAt, lookAway } from '@/usecases/lists/list-readers'
 import { listAccountFor } from '@/usecases/lists/list-account'
-import {
-  archiveList,
-  copyList,
-  createList,
-  deleteList,
-  goBackTo,
-  latestEdition,
-  listIndex,
-  nameableLists,
-  openList,
-  renameList,
-  saveEdition,
-} from '@/usecases/lists/lists'
+import { archiveList, deleteList, renameList } from '@/usecases/lists/change-list'
+import { copyList, createList } from '@/usecases/lists/create-list'
+import { goBackTo, saveEdition } from '@/usecases/lists/save-edition'
+import { latestEdition, openList } from '@/usecases/lists/open-list'
+import { listIndex, nameableLists } from '@/usecases/lists/list-index'
 import {
   leaveProposal,
   proposalEffect,

@@ -3,19 +3,13 @@ import { parse } from 'csv-parse/sync'
 import { beforeAll, describe, expect, test } from 'vitest'
 import type { Line } from '@/core/lists/line'
 import { pinClock } from '@/runtime/clock'
-import { openPerson } from '@/usecases/directory/find-and-open'
+import { openPerson } from '@/usecases/directory/open-person'
 import { listAccountFor } from '@/usecases/lists/list-account'
-import {
-  copyList,
-  createList,
-  deleteList,
-  latestEdition,
-  listIndex,
-  openList,
-  renameList,
-  restoreList,
-  saveEdition,
-} from '@/usecases/lists/lists'
+import { copyList, createList } from '@/usecases/lists/create-list'
+import { deleteList, renameList, restoreList } from '@/usecases/lists/change-list'
+import { latestEdition, openList } from '@/usecases/lists/open-list'
+import { listIndex } from '@/usecases/lists/list-index'
+import { saveEdition } from '@/usecases/lists/save-edition'
 import { recordContact } from '@/usecases/contact/record-contact'
 import { releaseRound } from '@/usecases/rounds/release-round'
 import { requalifyList } from '@/usecases/rounds/requalify'

@@ -2,7 +2,8 @@ import { afterAll, beforeAll, beforeEach, describe, expect, test, vi } from 'vit
 import { firstPolicy } from '@/core/screening/rules'
 import { allows, LIST_ROLES, type ListRole } from '@/core/lists/roles'
 import type { Actor } from '@/usecases/team/actor'
-import { createList, saveEdition } from '@/usecases/lists/lists'
+import { createList } from '@/usecases/lists/create-list'
+import { saveEdition } from '@/usecases/lists/save-edition'
 import { propose } from '@/usecases/lists/proposals'
 import { wholeOf } from '@/app/requests/asked'
 import { settings } from '@/runtime/settings'
@@ -453,16 +454,17 @@ test('whatever an action is handed, nothing breaks', async () => {
 
 test('whatever was stored meanwhile, every page opens for everybody', async () => {
   const [lists, rounds, batches, enquiries, suppressions, doubles, teams, people, words] = await Promise.all([
-    import('@/usecases/lists/lists'),
+    import('@/usecases/lists/list-index'),
     import('@/usecases/rounds/rounds'),
     import('@/usecases/intake/batches'),
     import('@/usecases/sources/enquiries'),
     import('@/usecases/screening/suppressions'),
     import('@/usecases/directory/possible-duplicates'),
     import('@/usecases/team/team'),
-    import('@/usecases/directory/find-and-open'),
+    import('@/usecases/directory/open-person'),
     import('@/usecases/lists/known-words'),
   ])
+  const listOpen = await import('@/usecases/lists/open-list')
   const { openRound } = await import('@/usecases/rounds/screen-round')
   const { tableOf } = await import('@/usecases/lists/list-tables')
   const { proposalsFor } = await import('@/usecases/lists/proposals')
@@ -475,8 +477,8 @@ test('whatever was stored meanwhile, every page opens for everybody', async () =
   let opened = 0
   for (const who of [...asker.values(), t.ines, t.tam]) {
     for (const { id } of await lists.listIndex(who)) {
-      await tableOf(who, await lists.listFor(who, id))
-      await Promise.all([lists.openList(who, id), proposalsFor(who, id), commentsOn(who, id), sharingOf(who, id)])
+      await tableOf(who, await listOpen.listFor(who, id))
+      await Promise.all([listOpen.openList(who, id), proposalsFor(who, id), commentsOn(who, id), sharingOf(who, id)])
       opened++
     }
     for (const { id } of await rounds.roundIndex(who)) await openRound(who, id)

@@ -11,19 +11,9 @@ import { keepDraft } from '@/usecases/lists/drafts'
 import { commentOn, settleComments } from '@/usecases/lists/line-comments'
 import { type Found, foldSets, pickSet, putOnList, takeInHand } from '@/usecases/lists/list-in-hand'
 import { keepTable } from '@/usecases/lists/list-tables'
-import {
-  archiveList,
-  copyList,
-  createList,
-  deleteList,
-  goBackTo,
-  labelList,
-  pinList,
-  renameList,
-  restoreList,
-  saveEdition,
-  startLine,
-} from '@/usecases/lists/lists'
+import { archiveList, deleteList, labelList, pinList, renameList, restoreList } from '@/usecases/lists/change-list'
+import { copyList, createList, startLine } from '@/usecases/lists/create-list'
+import { goBackTo, saveEdition } from '@/usecases/lists/save-edition'
 import { type Mark, type Marked, markPeople } from '@/usecases/directory/mark-people'
 import { ownersAsPeople } from '@/usecases/intake/owners-as-people'
 import { leaveProposal, propose, readDecision, takeBackProposal, takeProposal } from '@/usecases/lists/proposals'

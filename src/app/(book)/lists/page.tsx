@@ -1,6 +1,6 @@
 import type { Metadata } from 'next'
 import { ListIndex } from '@/ui/lists/list-index'
-import { listIndex } from '@/usecases/lists/lists'
+import { listIndex } from '@/usecases/lists/list-index'
 import { freshOf } from '@/usecases/lists/last-looked'
 import { roundIndex } from '@/usecases/rounds/rounds'
 import { actor } from '@/app/requests/auth'

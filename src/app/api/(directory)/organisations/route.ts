@@ -1,6 +1,6 @@
 import { answer } from '@/app/requests/answer'
 import { bodyOf, found } from '@/app/requests/asked'
-import { findOrganisations } from '@/usecases/directory/find-and-open'
+import { findOrganisations } from '@/usecases/directory/find-organisations'
 
 export async function POST(request: Request) {
   return answer(request, async (who) => {

@@ -1,6 +1,6 @@
 import { answer } from '@/app/requests/answer'
 import { bodyOf, found } from '@/app/requests/asked'
-import { findPeople } from '@/usecases/directory/find-and-open'
+import { findPeople } from '@/usecases/directory/find-people'
 
 export async function POST(request: Request) {
   return answer(request, async (who) => {

@@ -1,6 +1,6 @@
 import type { Metadata } from 'next'
 import { OrganisationScreen } from '@/ui/directory/organisation-screen'
-import { openOrganisation } from '@/usecases/directory/find-and-open'
+import { openOrganisation } from '@/usecases/directory/open-organisation'
 import { actor } from '@/app/requests/auth'
 import { idOf, pageOf } from '@/app/requests/page-of'
 import { suppressTarget } from '../../actions'

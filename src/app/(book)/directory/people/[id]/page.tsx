@@ -1,7 +1,7 @@
 import type { Metadata } from 'next'
 import { PersonScreen } from '@/ui/directory/person-screen'
 import { mayCoordinate } from '@/usecases/team/actor'
-import { openPerson } from '@/usecases/directory/find-and-open'
+import { openPerson } from '@/usecases/directory/open-person'
 import { actor } from '@/app/requests/auth'
 import { idOf, pageOf } from '@/app/requests/page-of'
 import { contact, lift, merge, note, setField, suppressPerson, takeBack } from '../../actions'

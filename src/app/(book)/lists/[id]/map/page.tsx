@@ -1,7 +1,7 @@
 import type { Metadata } from 'next'
 import { MapSpread } from '@/ui/lists/map-spread'
 import { listAreas } from '@/usecases/lists/areas'
-import { openList } from '@/usecases/lists/lists'
+import { openList } from '@/usecases/lists/open-list'
 import { actor } from '@/app/requests/auth'
 import { idOf, pageOf } from '@/app/requests/page-of'
 import { draft } from '../../actions'

@@ -1,6 +1,7 @@
 import type { Metadata } from 'next'
 import { ProfileScreen } from '@/ui/lists/profile-screen'
-import { nameableLists, openList } from '@/usecases/lists/lists'
+import { nameableLists } from '@/usecases/lists/list-index'
+import { openList } from '@/usecases/lists/open-list'
 import { actor } from '@/app/requests/auth'
 import { idOf, pageOf } from '@/app/requests/page-of'
 import { newListOf } from '../../actions'

@@ -1,0 +1,73 @@
+import { CHANNELS, type Channel, REASONS, type Reason } from '../columns/person-record'
+import type { Mapping } from '../match/columns'
+import { cleanDate } from './date'
+import { cleanDomain } from './domain'
+import { fold } from './fold'
+import { cleanOrganisation } from './organisation'
+import { cleanPostal, type PostalParts, postalKey } from './postal'
+import { type Who, cleanChannel, whoOf } from './contact-row'
+import { type Refusal, badCell, cellsOf, text } from './rows'
+
+export interface SuppressionRow extends Who {
+  domain: string | null
+  postal: PostalParts | null
+  organisation: string | null
+  channels: Channel[]
+  reason: Reason | null
+  since: string | null
+  until: string | null
+  word: string | null
+}
+
+const REASON_WORDS: Record<string, Reason> = {
+  unsubscribed: 'opt-out',
+  unsubscribe: 'opt-out',
+  'opted out': 'opt-out',
+  'asked us to stop': 'opt-out',
+  stop: 'opt-out',
+  complained: 'complaint',
+  'do not call': 'register',
+  'do not call register': 'register',
+  dnc: 'register',
+}
+
+/** Cleans a row of suppressions, or says why it is refused. */
+export function suppressionRow(row: string[], mapping: Mapping, region: string): SuppressionRow | Refusal {
+  const cells = cellsOf(row, mapping)
+  const long = badCell('suppressions', cells)
+  if (long) return long
+  const who = whoOf(cells, region)
+  if ('refused' in who) return who
+  const domain = cleanDomain(cells.domain ?? '')
+  if (text(cells.domain) && !domain) return { refused: `“${cells.domain.trim()}” is not an email domain` }
+  const postal = text(cells.street) ? cleanPostal(cells) : null
+  if (postal && !postalKey(postal)) return { refused: 'the postal address has no town or postcode' }
+  const organisation = cleanOrganisation(cells.organisation ?? '')
+  if (!who.record && !who.outsideId && !who.email && !who.phone && !domain && !postal && !organisation)
+    return { refused: 'it names no email, phone, domain, street, organisation or outside id' }
+  const words = (cells.channels ?? '')
+    .split(/[;,|+]/)
+    .map((word) => word.trim())
+    .filter(Boolean)
+  const every = words.some((word) => /^(all|any|every.*)$/i.test(word))
+  const channels = every ? [...CHANNELS] : words.map(cleanChannel)
+  const unknown = channels.indexOf(null)
+  if (unknown >= 0) return { refused: `“${words[unknown]}” is not a channel` }
+  const reasonWord = fold(cells.reason ?? '')
+  const reason = REASONS.find((r) => fold(r) === reasonWord) ?? REASON_WORDS[reasonWord] ?? null
+  if (reasonWord !== '' && reason === null) return { refused: `“${cells.reason.trim()}” is not a reason we know` }
+  const dates = { since: cleanDate(cells.since ?? ''), until: cleanDate(cells.until ?? '') }
+  for (const side of ['since', 'until'] as const)
+    if (text(cells[side]) && !dates[side]) return { refused: `${side}: “${cells[side].trim()}” is not a date` }
+  return {
+    ...who,
+    domain,
+    postal,
+    organisation,
+    channels: channels as Channel[],
+    reason,
+    since: dates.since?.date ?? null,
+    until: dates.until?.date ?? null,
+    word: text(cells.word),
+  }
+}

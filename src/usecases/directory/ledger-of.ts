@@ -1,0 +1,136 @@
+import { CHANNEL_NAME, type Channel, type Reason, REASON_NAME, type Way } from '@/core/columns/person-record'
+import type { LedgerItem } from '@/core/views/record-views'
+import { tagsMoved } from '@/core/views/tags-moved'
+import { db } from '@/db/connection'
+import type { Actor } from '@/usecases/team/actor'
+import { sentenceCase } from '@/usecases/screening/evidence'
+import { fieldNames } from './custom-fields'
+import { dayText } from '@/runtime/day-text'
+
+/** The ledger of some records, the newest entries first. */
+export async function ledgerOf(
+  actor: Actor,
+  column: 'person_id' | 'organisation_id' | 'premises_id',
+  ids: number[],
+): Promise<LedgerItem[]> {
+  const rows = await db()('entry as e')
+    .leftJoin('entry_value as v', 'v.id', 'e.value_id')
+    .leftJoin('user as u', 'u.id', 'e.actor_id')
+    .leftJoin('batch as b', 'b.id', 'e.batch_id')
+    .leftJoin('round as r', 'r.id', 'e.round_id')
+    .leftJoin('list as l', 'l.id', 'r.list_id')
+    .leftJoin('suppression as s', 's.id', 'e.suppression_id')
+    .whereIn(`e.${column}`, ids)
+    .orderBy([
+      { column: 'e.at', order: 'desc' },
+      { column: 'e.id', order: 'desc' },
+    ])
+    .limit(500)
+    .select(
+      'e.id',
+      'e.at',
+      'e.kind',
+      'e.channel',
+      'e.result',
+      'e.field',
+      'v.before',
+      'v.after',
+      'v.note',
+      'u.name as by',
+      'b.file_name',
+      'r.number as round',
+      'l.name as list',
+      db().raw('role_on(l, ?) is not null as seen', [actor.id]),
+      's.word',
+      's.until',
+    )
+  const named = await fieldNames(db())
+  return rows.map((e) => {
+    const list = e.list ? (e.seen ? e.list : 'a private list') : null
+    return {
+      id: e.id,
+      at: e.at.toISOString(),
+      kind: e.kind,
+      by: e.by ?? '',
+      ...entryText({ ...e, field: e.field && named(e.field), list }),
+    }
+  })
+}
+
+/** One entry of the ledger in words. */
+function entryText(e: {
+  kind: string
+  channel: Way | null
+  result: string | null
+  field: string | null
+  before: string | null
+  after: string | null
+  note: string | null
+  file_name: string | null
+  round: number | null
+  list: string | null
+  word: string | null
+  until: Date | null
+}): { title: string; detail: string | null } {
+  const from = e.file_name ? `with ${e.file_name}` : null
+  const round = e.round ? `round ${e.round} of ${e.list}` : null
+  switch (e.kind) {
+    case 'created':
+      return { title: 'Came into the directory', detail: from }
+    case 'change':
+      if (e.field === 'tags') return { title: tagsMoved(e.before, e.after), detail: from }
+      return {
+        title: `${sentenceCase(e.field === 'post' ? 'address' : e.field === 'headCount' ? 'head count' : (e.field ?? ''))}: ${e.before ?? 'none'} → ${e.after ?? 'none'}`,
+        detail: from,
+      }
+    case 'contact':
+      return {
+        title: `${sentenceCase(CHANNEL_NAME[e.channel as Way])}${e.result ? ` · ${e.result}` : ''}`,
+        detail: [e.note, round, from].filter(Boolean).join(' · ') || null,
+      }
+    case 'note':
+      return { title: 'Note', detail: e.note }
+    case 'suppressed':
+      if (e.note) return { title: 'Suppressed again', detail: e.note }
+      return {
+        title: `Suppressed: ${REASON_NAME[e.result as Reason] ?? e.result}`,
+        detail: [e.word && `on the word of ${e.word}`, e.until && `until ${dayText(e.until)}`, from].filter(Boolean).join(' · ') || null,
+      }
+    case 'lifted':
+      return { title: 'Suppression lifted', detail: e.note }
+    case 'listed':
+      return { title: 'Came onto the list', detail: round }
+    case 'unlisted':
+      return { title: 'Left the list', detail: round }
+    case 'released':
+      return {
+        title: `Released for contact by ${(e.result ?? '')
+          .split(', ')
+          .map((c) => CHANNEL_NAME[c as Channel] ?? c)
+          .join(', ')}`,
+        detail: round,
+      }
+    case 'let through':
+      return { title: `Let through by ${e.channel ? CHANNEL_NAME[e.channel] : ''}`, detail: [e.note, round].filter(Boolean).join(' · ') }
+    case 'exported':
+      return {
+        title: `Saved to a file although closed: ${(e.result ?? '')
+          .split(', ')
+          .map((c) => CHANNEL_NAME[c as Channel] ?? c)
+          .join(', ')}`,
+        detail: e.note,
+      }
+    case 'withdrawn':
+      return { title: 'Withdrawn from the directory', detail: e.note }
+    case 'merged':
+      return { title: `Merged: ${e.note ?? ''}`, detail: null }
+    case 'parted':
+      return { title: `Merge taken back: ${e.note ?? ''}`, detail: null }
+    case 'reversed':
+      return { title: 'An entry was reversed', detail: [e.note, round].filter(Boolean).join(' · ') || null }
+    case 'not worked':
+      return { title: `Not worked: ${e.channel ? CHANNEL_NAME[e.channel] : ''}`, detail: round }
+    default:
+      return { title: sentenceCase(e.kind), detail: e.note }
+  }
+}

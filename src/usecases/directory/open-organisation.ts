@@ -1,0 +1,35 @@
+import type { OrganisationPage } from '@/core/views/record-views'
+import { db } from '@/db/connection'
+import { type Actor, Refused } from '@/usecases/team/actor'
+import { fieldsOf } from './field-values'
+import { peoplePage } from './people-page'
+import { ledgerOf } from './ledger-of'
+
+/** So many of the people of an organisation are shown on its page. */
+const MOST_SHOWN = 500
+
+export async function openOrganisation(actor: Actor, id: number): Promise<OrganisationPage> {
+  const o = Number.isSafeInteger(id) ? await db()('organisation').where({ id }).first() : undefined
+  if (!o) throw new Refused('There is no such organisation in the directory.', 'not found')
+  const ids = (await db()('person').where({ organisation_id: id, state: 'live' }).orderBy('sort_key').limit(MOST_SHOWN).select('id')).map(
+    (p) => p.id,
+  )
+  const staff = (await peoplePage(ids)).map(({ view }) => view)
+  const lastAt = staff.map((p) => p.last?.at ?? '').reduce((a, b) => (b > a ? b : a), '')
+  const [{ all }] = await db()('person').where({ organisation_id: id, state: 'live' }).select(db().raw('count(*)::int as all'))
+  return {
+    id,
+    name: o.name,
+    industry: o.industry,
+    town: o.town,
+    people: all,
+    lastAt: lastAt || null,
+    postal: [o.street, o.town, o.postcode].filter(Boolean).join(', ') || null,
+    county: o.county,
+    headCount: o.head_count,
+    website: o.website,
+    fields: await fieldsOf(o.details),
+    staff,
+    ledger: await ledgerOf(actor, 'organisation_id', [id]),
+  }
+}

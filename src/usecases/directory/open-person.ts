@@ -1,0 +1,158 @@
+import { REASON_NAME } from '@/core/columns/person-record'
+import type { PersonPage } from '@/core/views/record-views'
+import { phoneState } from '@/core/rounds/results'
+import { inForce } from '@/core/screening/kind'
+import { standOf } from '@/core/screening/stand'
+import { db } from '@/db/connection'
+import { now } from '@/runtime/clock'
+import { type Actor, Refused } from '@/usecases/team/actor'
+import { seenBy } from '@/usecases/lists/open-list'
+import { numberSetting } from '@/usecases/team/number-settings'
+import { customFields } from './custom-fields'
+import { peoplePage } from './people-page'
+import { emailTraits } from '@/core/clean/email-traits'
+import { dayText } from '@/runtime/day-text'
+import { ledgerOf } from './ledger-of'
+
+/** Everything about one person, their ledger included. */
+export async function openPerson(actor: Actor, id: number): Promise<PersonPage> {
+  const person = Number.isSafeInteger(id) ? await db()('person').where({ id }).first() : undefined
+  if (!person) throw new Refused('There is no such person in the directory.', 'not found')
+  const asOf = now().getTime()
+  const [{ view, record }] = await peoplePage([id])
+  const mergedHere: { id: number; name: string }[] = await db()('person').where({ merged_into: id }).orderBy('id').select('id', 'name')
+  const into = person.merged_into ? await db()('person').where({ id: person.merged_into }).first('id', 'name') : null
+  const whole = [id, ...mergedHere.map((m) => m.id)]
+  const addresses = await db()('address')
+    .where({ person_id: id })
+    .orderBy(['channel', 'position', 'id'])
+    .select('id', 'channel', 'value', 'usable', 'why_unusable')
+  const states = await addressStates(id)
+  const suppressions = await db()('suppression as s')
+    .leftJoin('suppression_lifted as l', 'l.suppression_id', 's.id')
+    .leftJoin('user as u', 'u.id', 's.actor_id')
+    .leftJoin('user as lu', 'lu.id', 'l.actor_id')
+    .whereRaw('s.id in (select suppression_id from suppression_touch where person_id = any(?::bigint[]))', [whole] as never)
+    .orderBy('s.id', 'desc')
+    .select('s.*', 'u.name as by', 'l.at as lifted_at', 'l.word as lifted_word', 'lu.name as lifted_by')
+  const lists = await db()('round_member as m')
+    .join('round as r', 'r.id', 'm.round_id')
+    .join('list as l', 'l.id', 'r.list_id')
+    .whereIn('m.person_id', whole)
+    .whereRaw(seenBy('l'), [actor.id])
+    .orderBy('r.released_at', 'desc')
+    .select('l.name as list', 'l.id as listId', 'r.number as round', 'r.id as roundId', db().raw('m.held_by is not null as "heldBack"'))
+  return {
+    view,
+    state: person.state,
+    relation: person.relation,
+    tags: person.tags,
+    custom: (await customFields(db())).map((field) => ({ field, value: person.custom[field.id] ?? null })),
+    outsideId: person.outside_id,
+    postal: [person.street, person.town, person.postcode].filter(Boolean).join(', ') || null,
+    addresses: addresses.map((a) => {
+      const own = record.addresses.find((r) => r.id === a.id)
+      const s = own?.suppressions.find((held) => held.channels.includes(a.channel) && inForce(held, asOf))
+      return {
+        id: a.id,
+        channel: a.channel,
+        value: a.value,
+        usable: a.usable && own?.failedAt === null,
+        why: a.why_unusable ?? (own?.failedAt ? `failed ${dayText(new Date(own.failedAt))}` : null),
+        about: a.channel === 'email' && a.usable ? aboutEmail(a.value) : null,
+        state: states.get(a.id) ?? null,
+        suppressed: s ? REASON_NAME[s.reason] : null,
+      }
+    }),
+    suppressions: suppressions.map((s) => ({
+      id: s.id,
+      reason: s.reason,
+      scope: s.scope,
+      who: s.hint,
+      channels: s.channels,
+      since: s.since.toISOString(),
+      until: s.until?.toISOString() ?? null,
+      word: s.word,
+      by: s.by ?? '',
+      stand: standOf({ since: s.since.getTime(), until: s.until?.getTime() ?? null, lifted: s.lifted_at !== null }, asOf),
+      lifted: s.lifted_at ? { at: s.lifted_at.toISOString(), word: s.lifted_word, by: s.lifted_by ?? '' } : null,
+    })),
+    lists,
+    mergedHere,
+    mergedInto: into ?? null,
+    came: await rowsOfPerson(whole),
+    ledger: await ledgerOf(actor, 'person_id', whole),
+  }
+}
+
+/** What checks have shown of somebody's email addresses and calls of their numbers, by the address. */
+async function addressStates(person: number): Promise<Map<number, PersonPage['addresses'][number]['state']>> {
+  const { rows } = await db().raw(
+    `select a.id, a.channel, (select count(distinct o.person_id)::int from address o join person p on p.id = o.person_id join person me on me.id = a.person_id
+         where o.key = a.key and o.channel = a.channel and o.person_id <> a.person_id and p.state = 'live' and p.organisation_id = me.organisation_id) as colleagues, c.state, c.why, c.source, coalesce(c.at, e.at) as at, e.result from address a left join email_check c on c.key = a.key and a.channel = 'email'
+       left join lateral (select e.at, e.result from entry e where e.address_id = a.id and e.kind = 'contact' and tells(e.result) is not null and not exists (select 1 from entry r where r.reverses_id = e.id)
+         order by e.at desc, e.id desc limit 1) e on a.channel = 'phone'
+     where a.person_id = ? and a.channel in ('email', 'phone')`,
+    [person],
+  )
+  const good = (await numberSetting('email-check-good-for')) * 86_400_000
+  return new Map(
+    rows.map(
+      (r: {
+        id: number
+        channel: string
+        colleagues: number
+        state: string | null
+        why: string | null
+        source: string | null
+        at: Date | null
+        result: string | null
+      }) => [
+        r.id,
+        {
+          is: r.channel === 'email' ? (r.state ?? 'not checked') : phoneState(r.result),
+          at: r.at?.toISOString() ?? null,
+          why: r.state ? `${r.why}, by the ${(r.source ?? '').toLowerCase()}` : r.result,
+          shared: r.colleagues,
+          // Calls do not go by an age of their own; a check does.
+          old: r.channel === 'email' && r.at !== null && now().getTime() - r.at.getTime() > good,
+        },
+      ],
+    ),
+  )
+}
+
+/** What can be told of an email address by looking at it, in words; null where it is one person's at work. */
+function aboutEmail(address: string): string | null {
+  const { kind, roleAccount, disposable, likely } = emailTraits(address)
+  return likely
+    ? `may be meant as ${likely}`
+    : disposable
+      ? 'at a provider of throw-away addresses'
+      : roleAccount
+        ? 'of a post, not of one person'
+        : kind === 'personal'
+          ? 'personal'
+          : null
+}
+
+/** The rows of files somebody was in, as they came, the newest first: at most twenty. */
+async function rowsOfPerson(ids: number[]): Promise<PersonPage['came']> {
+  const rows = await db()('batch_row as r')
+    .join('batch as b', 'b.id', 'r.batch_id')
+    .whereIn('r.person_id', ids)
+    .where('b.kind', 'people')
+    .orderBy('b.id', 'desc')
+    .orderBy('r.row_no')
+    .limit(20)
+    .select('r.batch_id', 'r.row_no', 'r.raw', 'b.file_name', 'b.header', 'b.created_at')
+  return rows.map((r) => ({
+    batch: r.batch_id,
+    file: r.file_name,
+    at: r.created_at.toISOString(),
+    row: r.row_no,
+    cells: (r.header as string[]).flatMap((title, i) =>
+      r.raw[i]?.trim() ? [{ title: title || `Column ${i + 1}`, cell: r.raw[i] as string }] : [],
+    ),
+  }))
+}

@@ -1,0 +1,218 @@
+import { customIdOf } from '@/core/clean/custom'
+import { organisationKey } from '@/core/clean/organisation'
+import { nameKey } from '@/core/clean/name'
+import { fold } from '@/core/clean/fold'
+import { type PostalParts, comparablePostal } from '@/core/clean/postal'
+import type { Batch, Undone } from '@/core/views/intake-views'
+import type { Knex } from '@/db/connection'
+import { isSet } from '@/db/intake/intake-store'
+import { type NewEntry, writeEntries } from '@/db/ledger'
+import { now } from '@/runtime/clock'
+import { type Change, valueUnder } from './undone-values'
+import { postalFor, postalOfText, postalText, postOf, writePost } from '@/usecases/directory/postal-address'
+
+export type Result = { undone: Undone; why: string | null }
+
+/**
+ * Somebody whom a batch that is undone already created, and whom this one held, goes too once nothing else holds them: so several
+ * batches can be undone in any order.
+ */
+export async function goWithEarlier(trx: Knex, batch: Batch & { undone_by: string }, id: number): Promise<void> {
+  const person = await trx('person as p')
+    .join('batch as b', 'b.id', 'p.batch_id')
+    .where({ 'p.id': id, 'p.state': 'live' })
+    .whereNot('p.batch_id', batch.id)
+    .whereIn('b.state', ['undone', 'undoing'])
+    .first('b.id as created')
+  if (!person) return
+  if ((await withdraw(trx, batch, id)).undone !== 'withdrawn') return
+  await trx('batch_row')
+    .where({ batch_id: person.created, person_id: id, undone: 'kept' })
+    .update({ undone: 'withdrawn', undone_why: null })
+}
+
+export async function undoPerson(trx: Knex, batch: Batch & { undone_by: string }, id: number): Promise<Result> {
+  const person = await trx('person').where({ id }).forNoKeyUpdate().first()
+  if (person?.state !== 'live')
+    return { undone: 'kept', why: person?.state === 'merged' ? 'merged into another record since' : 'withdrawn already' }
+  if (person.batch_id === batch.id) return withdraw(trx, batch, person.id)
+  // Every change there was, in its order, but those that took another back.
+  const changes: Change[] = (
+    await trx.raw(
+      `select e.id, e.field, v.before, v.after, e.batch_id is not distinct from ? as mine, exists (select 1 from entry r where r.reverses_id = e.id) as reversed
+       from entry e left join entry_value v on v.id = e.value_id where e.person_id = ? and e.kind = 'change' and e.reverses_id is null order by e.id`,
+      [batch.id, id],
+    )
+  ).rows
+  const entries: NewEntry[] = []
+  const kept: string[] = []
+  const columns: Record<string, unknown> = { tags: person.tags }
+  for (const change of changes.filter((c) => c.mine && !c.reversed).reverse()) {
+    const common = { person: id, at: now(), actor: batch.undone_by, reverses: change.id }
+    // Tags, emails and phones are added to what there is, and taken from it by themselves.
+    const later =
+      !ADDED.includes(change.field) && changes.some((c) => c.field === change.field && c.id > change.id && !c.mine && !c.reversed)
+    const before = valueUnder(changes, change)
+    if (later || !(await putBack(trx, batch, id, { ...change, before }, columns))) {
+      kept.push(change.field)
+      // What was set since stays; when that is undone as well, this one is passed over.
+      if (later)
+        entries.push({
+          ...common,
+          kind: 'reversed',
+          note: `${batch.file_name} was undone; ${change.field} was set otherwise since, and is kept`,
+        })
+      continue
+    }
+    entries.push({ ...common, kind: 'change', field: change.field, before: change.after, after: before })
+  }
+  const back = entries.filter((e) => e.kind === 'change')
+  if (back.length > 0)
+    await writeBack(
+      trx,
+      person,
+      columns,
+      changes
+        .filter((c) => c.field === 'organisation')
+        .flatMap((c) => [c.before, c.after])
+        .filter(isSet),
+    )
+  await writeEntries(trx, entries, now())
+  const why = kept.length > 0 ? `${[...new Set(kept)].join(', ')}: worked on since, and kept` : null
+  return back.length > 0 ? { undone: 'put back', why } : { undone: 'kept', why: why ?? 'nothing of it stands any more' }
+}
+
+/** What counts as having worked on a record: a contact, a note, a change from elsewhere, a suppression, a released round. */
+async function withdraw(trx: Knex, batch: Batch & { undone_by: string }, person: number): Promise<Result> {
+  const since = await trx('entry as e')
+    .where({ 'e.person_id': person })
+    .whereIn('e.kind', ['contact', 'note', 'change', 'suppressed', 'released', 'let through', 'merged'])
+    .where((other) =>
+      other.whereNull('e.batch_id').orWhereNotIn('e.batch_id', trx('batch').whereIn('state', ['undone', 'undoing']).select('id')),
+    )
+    // What was taken back is no work, nor is the taking back.
+    .whereNull('e.reverses_id')
+    .whereNotExists(trx('entry as r').select(trx.raw('1')).whereRaw('r.reverses_id = e.id'))
+    .orderBy('e.id')
+    .first('e.kind')
+  const other = await trx('batch_row as r')
+    .join('batch as b', 'b.id', 'r.batch_id')
+    .where({ 'r.person_id': person, 'b.kind': 'people' })
+    .whereNot('b.id', batch.id)
+    .whereNotIn('b.state', ['undone', 'undoing'])
+    .whereIn('r.outcome', ['new', 'same', 'updated'])
+    .first('b.file_name')
+  if (other) return { undone: 'kept', why: `they came with ${other.file_name}, too` }
+  if (since) return { undone: 'kept', why: `worked on since: ${WORK[since.kind] ?? since.kind}` }
+  await trx('person').where({ id: person }).update({ state: 'withdrawn' })
+  await writeEntries(
+    trx,
+    [{ person, kind: 'withdrawn', at: now(), actor: batch.undone_by, batch: batch.id, note: `${batch.file_name} was undone` }],
+    now(),
+  )
+  return { undone: 'withdrawn', why: null }
+}
+
+const WORK: Record<string, string> = {
+  contact: 'a contact',
+  note: 'a note',
+  change: 'a change',
+  suppressed: 'a suppression',
+  released: 'released in a round',
+  merged: 'another record was merged into it',
+}
+
+const COLUMN: Record<string, string> = {
+  role: 'role',
+  relation: 'relation',
+  county: 'county',
+  street: 'street',
+  town: 'town',
+  postcode: 'postcode',
+  'given name': 'given',
+  'family name': 'family',
+  'outside id': 'outside_id',
+}
+
+/** Notes what a change was made from among the columns to be written; false where it cannot go back. */
+async function putBack(
+  trx: Knex,
+  batch: Batch,
+  person: number,
+  { field, before, after }: Change,
+  columns: Record<string, unknown>,
+): Promise<boolean> {
+  if (field === 'email' || field === 'phone') {
+    const address = await trx('address').where({ person_id: person, channel: field, value: after, batch_id: batch.id }).first('id')
+    if (!address) return false
+    if (await trx('entry').where({ address_id: address.id }).first('id')) return false
+    await trx('address').where({ id: address.id }).delete()
+    return true
+  }
+  if (field === 'organisation') {
+    const org =
+      before === null
+        ? null
+        : await trx('organisation')
+            .where({ name_key: organisationKey(before), live: true })
+            .orderBy('id')
+            .first('id')
+    if (before !== null && !org) return false
+    columns.organisation_id = org?.id ?? null
+    return true
+  }
+  if (field === 'tags') {
+    const [had, has] = [tagsOf(before), tagsOf(after)]
+    columns.tags = [
+      ...(columns.tags as string[]).filter((tag) => had.includes(tag) || !has.includes(tag)),
+      ...had.filter((tag) => !has.includes(tag) && !(columns.tags as string[]).includes(tag)),
+    ]
+  } else if (field === 'post') columns.post = { text: before }
+  else if (customIdOf(field) !== null) columns.custom = { ...(columns.custom as object), [customIdOf(field) as number]: before }
+  else if (COLUMN[field]) columns[COLUMN[field]] = before ?? (field.endsWith('name') ? '' : null)
+  else return false
+  return true
+}
+
+const ADDED = ['tags', 'email', 'phone']
+
+/** Tags as the ledger has them; no tag holds a comma. */
+const tagsOf = (text: string | null): string[] => (text === null || text === '' ? [] : text.split(', '))
+
+async function writeBack(
+  trx: Knex,
+  person: Record<string, unknown> & PostalParts & { id: number; given: string; family: string; organisation_id: number | null },
+  columns: Record<string, unknown>,
+  organisations: string[],
+): Promise<void> {
+  const { post, custom, ...plain } = columns as { post?: { text: string | null }; custom?: object } & Record<string, unknown>
+  // What had no value before has none again.
+  if (custom)
+    plain.custom = JSON.stringify(
+      Object.fromEntries(Object.entries({ ...(person.custom as object), ...custom }).filter(([, value]) => value !== null)),
+    )
+  const next = { ...person, ...plain } as typeof person
+  const name = `${next.given} ${next.family}`.trim()
+  await trx('person')
+    .where({ id: person.id })
+    .update({
+      ...plain,
+      name,
+      name_key: nameKey(next.given, next.family) ?? '',
+      sort_key: `${fold(next.family)} ${fold(next.given)}`.trim(),
+      address_key: comparablePostal(next),
+    })
+  if (!post && !POSTAL.some((part) => part in plain)) return
+  const theirs: (PostalParts & { id: number })[] = await trx('organisation')
+    .whereIn('id', [person.organisation_id, next.organisation_id].filter(isSet))
+    .orWhereIn('name_key', organisations.map((name) => organisationKey(name)).filter(isSet))
+    .orderBy('id')
+    .select('id', 'street', 'town', 'postcode')
+  if (post) return writePost(trx, person.id, post.text === null ? null : postalOfText(post.text, [next, ...theirs]))
+  // Letters that went to their own address go to it as it is now.
+  const now = await postOf(trx, person.id)
+  if (now && postalText(now) === postalText(person))
+    await writePost(trx, person.id, postalFor(next, theirs.find(({ id }) => id === next.organisation_id) ?? null))
+}
+
+const POSTAL = ['street', 'town', 'postcode']

@@ -1,0 +1,53 @@
+import { randomBytes } from 'node:crypto'
+import type { Subject } from '@/core/columns/subject'
+import { type Line, subjectOf } from '@/core/lists/line'
+import { LONGEST_NAME } from '@/core/lists/naming'
+import { db } from '@/db/connection'
+import { now } from '@/runtime/clock'
+import { settings } from '@/runtime/settings'
+import { type Actor, Refused } from '@/usecases/team/actor'
+import { checkNames } from './named-lists'
+import { insertEdition, validPage } from './save-edition'
+import { latestEdition, listFor } from './open-list'
+
+export function checkedName(name: string): string {
+  const trimmed = name.trim().replace(/\s+/g, ' ')
+  if (trimmed === '' || trimmed.length > LONGEST_NAME) throw new Refused(`Give the list a name of 1 to ${LONGEST_NAME} characters.`)
+  return trimmed
+}
+
+/** A new list with its first edition: everyone in the directory, or some lines. */
+export async function createList(actor: Actor, name: string, shared: boolean, lines: Line[] = [startLine()]): Promise<number> {
+  const checked = validPage(lines)
+  return db().transaction(async (trx) => {
+    const [{ id }] = await trx('list').insert(
+      {
+        name: checkedName(name),
+        subject: subjectOf(checked),
+        owner_id: actor.id,
+        team_role: shared ? 'edit' : null,
+        zone: settings().ARCH_ZONE,
+        created_at: now(),
+      },
+      'id',
+    )
+    await checkNames(actor, id, checked, [], trx)
+    await insertEdition(trx, actor, id, 1, checked)
+    return id
+  })
+}
+
+export const startLine = (subject: Subject = 'person'): Line => ({
+  id: randomBytes(5).toString('hex'),
+  verb: 'start',
+  off: false,
+  batch: null,
+  ...(subject === 'person' ? {} : { subject }),
+})
+
+/** A copy of a list this person may see, as their own. */
+export async function copyList(actor: Actor, id: number): Promise<number> {
+  const list = await listFor(actor, id, 'use')
+  const { lines } = await latestEdition(id)
+  return createList(actor, `${list.name}, copy`.slice(0, 120), false, lines)
+}

@@ -1,0 +1,93 @@
+import type { Subject } from '@/core/columns/subject'
+import type { Line } from '@/core/lists/line'
+import { allows, type ListRole } from '@/core/lists/roles'
+import type { ListView } from '@/core/views/list-views'
+import { db, type Knex } from '@/db/connection'
+import { type Actor, Refused } from '@/usecases/team/actor'
+
+export interface ListRow {
+  id: number
+  name: string
+  subject: Subject
+  labels: string[]
+  archived_at: Date | null
+  owner_id: string
+  /** What everybody of the team may do with it; null: nothing. */
+  team_role: ListRole | null
+  shared: boolean
+  zone: string
+  /** What the person who asks may do with it. */
+  role: ListRole
+}
+
+export interface EditionRow {
+  id: number
+  list_id: number
+  number: number
+  lines: Line[]
+  balance: number | null
+  saved_by: string
+  saved_at: Date
+}
+
+const NEEDED: Record<ListRole, string> = { see: 'see it', use: 'use it', edit: 'edit it' }
+
+/** A list with which this person may do what is needed. One they may not see is as good as none. */
+export async function listFor(actor: Actor, id: number, needs: ListRole = 'see', trx: Knex = db(), lock = false): Promise<ListRow> {
+  const query = trx('list')
+    .where({ id })
+    .whereNull('deleted_at')
+    .select('list.*', trx.raw('role_on(list, ?) as role', [actor.id]))
+    .first()
+  const list: ListRow | undefined = Number.isSafeInteger(id) ? await (lock ? query.forNoKeyUpdate() : query) : undefined
+  if (!list?.role) throw new Refused('There is no such list, or it is private to somebody else.', 'not found')
+  if (!allows(list.role, needs))
+    throw new Refused(`You may look at “${list.name}”, not ${NEEDED[needs]}. Its owner decides who may.`, 'not allowed')
+  return list
+}
+
+/** Whether somebody may see a list that stands in a query under some name. */
+export const seenBy = (list: string) => `role_on(${list}, ?) is not null`
+
+export async function latestEdition(list: number, trx: Knex = db()): Promise<EditionRow> {
+  return trx('edition').where({ list_id: list }).orderBy('number', 'desc').first()
+}
+
+/** A list with its latest edition, and the draft this person left of it. */
+export async function openList(actor: Actor, id: number): Promise<ListView> {
+  const list = await listFor(actor, id)
+  const edition = await latestEdition(id)
+  const draft = await db()('list_draft').where({ list_id: id, user_id: actor.id }).first('based_on', 'lines')
+  const names = new Map(
+    (await db()('user').whereIn('id', [list.owner_id, edition.saved_by]).select('id', 'name')).map((u) => [u.id, u.name]),
+  )
+  return {
+    id: list.id,
+    name: list.name,
+    shared: list.shared,
+    role: list.role,
+    labels: list.labels,
+    archived: list.archived_at !== null,
+    pinned: (await db()('list_pin').where({ list_id: id, user_id: actor.id }).first('list_id')) !== undefined,
+    mine: list.owner_id === actor.id,
+    owner: names.get(list.owner_id) ?? '',
+    edition: edition.number,
+    savedBy: names.get(edition.saved_by) ?? '',
+    savedAt: edition.saved_at.toISOString(),
+    lines: edition.lines,
+    draft: draft
+      ? {
+          basedOn: draft.based_on,
+          lines: draft.lines,
+          basis: draft.based_on === edition.number ? edition.lines : await linesOfEdition(id, draft.based_on),
+        }
+      : null,
+  }
+}
+
+/** The lines of one edition of a list. */
+export async function linesOfEdition(list: number, number: number): Promise<Line[]> {
+  const edition = await db()('edition').where({ list_id: list, number }).first('lines')
+  if (!edition) throw new Refused(`There is no edition ${number} of this list.`, 'not found')
+  return edition.lines
+}

@@ -1,0 +1,124 @@
+import { SUBJECT_NAMES } from '@/core/columns/subject'
+import { type Line, subjectOf, validLines } from '@/core/lists/line'
+import { db, type Knex } from '@/db/connection'
+import { askEngine, EngineAway } from '@/engine/client'
+import { now } from '@/runtime/clock'
+import { type Actor, Refused } from '@/usecases/team/actor'
+import { momentNow } from '@/usecases/screening/screening-now'
+import { checkNames, expanded, withLastRounds } from './named-lists'
+import { settleHeld } from './proposals'
+import { holdParts } from './line-parts'
+import { withTrueNames } from './true-names'
+import { latestEdition, linesOfEdition, listFor } from './open-list'
+
+/** Saves the lines of an earlier edition as the newest one. Gives its number. */
+export async function goBackTo(actor: Actor, id: number, number: number): Promise<number> {
+  const lines = await linesOfEdition(id, number)
+  const { number: newest } = await latestEdition((await listFor(actor, id, 'edit')).id)
+  const saved = await saveEdition(actor, id, newest, lines, { why: `back to edition ${number}`, draft: 'stays' })
+  if ('theirs' in saved)
+    throw new Refused(`${saved.theirs.by} saved edition ${saved.theirs.edition} just now. Look at it first; nothing was changed.`)
+  return saved.edition
+}
+
+export interface Saving {
+  why?: string
+  /** Whether what this person worked on ends with it: it stays where the lines are not theirs. */
+  draft?: 'ends' | 'stays'
+  /** The proposal the lines come from, which must still wait. */
+  taking?: number
+}
+
+/** What comes of saving: the number of the new edition, or what somebody else saved in the meantime. */
+export type Saved = { edition: number } | { theirs: { edition: number; by: string; lines: Line[]; basis: Line[] } }
+
+/**
+ * Saves lines as the next edition. `basedOn` is the edition they were worked on from: where somebody saved another one
+ * since, nothing is written and theirs comes back, with the lines both began from.
+ */
+export async function saveEdition(
+  actor: Actor,
+  id: number,
+  basedOn: number,
+  lines: unknown,
+  { why = '', draft = 'ends', taking }: Saving = {},
+): Promise<Saved> {
+  const checked = validPage(lines)
+  return db().transaction(async (trx) => {
+    await listFor(actor, id, 'edit', trx, true)
+    const latest = await latestEdition(id, trx)
+    if (latest.number !== basedOn) {
+      const by = await trx('user').where({ id: latest.saved_by }).first('name')
+      return {
+        theirs: { edition: latest.number, by: by?.name ?? 'Somebody', lines: latest.lines, basis: await linesOfEdition(id, basedOn) },
+      }
+    }
+    if (subjectOf(checked) !== subjectOf(latest.lines))
+      throw new Refused(
+        `This is a list of ${SUBJECT_NAMES[subjectOf(latest.lines)]} and stays one. Make another list for ${SUBJECT_NAMES[subjectOf(checked)]}.`,
+      )
+    await checkNames(actor, id, checked, latest.lines, trx)
+    await insertEdition(trx, actor, id, latest.number + 1, checked, why)
+    await settleHeld(trx, actor, id, latest.number + 1, checked, taking)
+    if (draft === 'ends') await trx('list_draft').where({ list_id: id, user_id: actor.id }).delete()
+    return { edition: latest.number + 1 }
+  })
+}
+
+/** Lines from outside, checked. Throws Refused. */
+export function validPage(lines: unknown): Line[] {
+  try {
+    return validLines(lines)
+  } catch (error) {
+    throw new Refused(`The list cannot be saved: ${(error as Error).message}.`)
+  }
+}
+
+export async function insertEdition(trx: Knex, actor: Actor, list: number, number: number, lines: Line[], why = ''): Promise<void> {
+  const standing =
+    (
+      await trx('edition')
+        .where({ list_id: list, number: number - 1 })
+        .first('lines')
+    )?.lines ?? []
+  const signed = await withTrueNames(
+    actor,
+    lines.map((line) => signedLine(line, actor)),
+    standing,
+    trx,
+  )
+  await holdParts(trx, list, signed)
+  const zone = (await trx('list').where({ id: list }).first('zone')).zone
+  await trx('edition').insert({
+    list_id: list,
+    number,
+    lines: JSON.stringify(signed),
+    balance: await balanceOf(signed, zone, trx),
+    why: why.trim().slice(0, 200) || null,
+    saved_by: actor.id,
+    saved_at: now(),
+  })
+}
+
+/** *By me* is the person who saves the line (or works on it), by name. */
+export function signedLine(line: Line, actor: Actor): Line {
+  if (
+    !('criterion' in line) ||
+    (line.criterion.kind !== 'contacted' && line.criterion.kind !== 'contact-count') ||
+    line.criterion.by?.id !== 'me'
+  )
+    return line
+  return { ...line, criterion: { ...line.criterion, by: { id: actor.id, name: actor.name } } as typeof line.criterion }
+}
+
+async function balanceOf(lines: Line[], zone: string, trx: Knex): Promise<number | null> {
+  try {
+    const page = await expanded(lines, {}, trx)
+    const moment = await withLastRounds(momentNow(zone), [page], trx)
+    const answer = await askEngine('list', { lines, named: page.named, moment, view: { tab: 'on' }, page: { offset: 0, limit: 0 } })
+    return answer.figures.totals.balance
+  } catch (error) {
+    if (error instanceof EngineAway) return null
+    throw error
+  }
+}
