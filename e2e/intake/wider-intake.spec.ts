@@ -66,7 +66,7 @@ test('a workbook: the sheet and the row of titles are found and can be chosen; w
 test('rows that are pasted, and a card', async () => {
   await page.goto('/intake')
   await page.getByText('Paste rows instead').click()
-  await page.getByLabel('Rows, with or without titles').fill('Name\tTown\tEmail\nPasted Person\tThornmouth\tpasted@example.org\n')
+  await page.getByLabel('Rows, with or without headings').fill('Name\tTown\tEmail\nPasted Person\tThornmouth\tpasted@example.org\n')
   await accessible(page)
   await page.getByRole('button', { name: 'Show rows' }).click()
   await expect(page.getByText(/columns split by tabs/)).toBeVisible()
