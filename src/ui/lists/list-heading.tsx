@@ -8,7 +8,7 @@ import type { ListView } from '@/core/views/list-views'
 import type { RoundState } from '@/core/views/round-views'
 import { day } from '@/ui/book/figures'
 import { Labels } from './labels'
-import type { ListActions } from './list-editor'
+import type { ListActions } from './list-actions'
 import { ListMenu } from './list-menu'
 
 const ROLE_TOLD: Record<ListView['role'], string> = { see: ' · you may look and propose', use: ' · you may use it and propose', edit: '' }

@@ -8,7 +8,7 @@ import type { Line } from '@/core/lists/line'
 import { allows, type Sharing } from '@/core/lists/roles'
 import type { ListView } from '@/core/views/list-views'
 import { useBook } from '@/ui/book/book'
-import type { ListActions } from './list-editor'
+import type { ListActions } from './list-actions'
 import { RenameDialog } from '@/ui/forms/rename-dialog'
 import { ShareDialog } from './share-dialog'
 
