@@ -46,7 +46,7 @@ test.describe('signing in', () => {
     await page.getByLabel('Email').fill('ines.okafor@brackenfold.example')
     await page.getByLabel('Password').fill('wrong')
     await page.getByRole('button', { name: 'Sign in' }).click()
-    await expect(page.getByRole('alert').filter({ hasText: 'do not go together' })).toBeVisible()
+    await expect(page.getByRole('alert').filter({ hasText: 'do not match' })).toBeVisible()
     await page.getByLabel('Email').fill('ines.okafor@brackenfold.example')
     await page.getByLabel('Password').fill('rain-on-the-roof')
     await page.getByRole('button', { name: 'Sign in' }).click()

@@ -81,7 +81,7 @@ test('who is removed has no session any more, is told no more news, and does not
   expect(await stream).toContain(': listening')
   expect((await vera.request.get('/api/hand')).status()).toBe(401)
   await comeIn(vera, 'a-word-of-my-own')
-  await expect(vera.getByRole('alert').first()).toContainText('do not go together')
+  await expect(vera.getByRole('alert').first()).toContainText('do not match')
 })
 
 test('who was removed by mistake is taken back, and signs in with a new password', async () => {

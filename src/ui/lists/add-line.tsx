@@ -115,7 +115,10 @@ export function AddLine({
             />
           </fieldset>
           <p className="quiet mb-1.5 px-1">{VERBS.find(([own]) => own === verb)?.[2]}</p>
-          <Command label="What it asks" filter={(kind, typed) => (foundBy(kind as CriterionName, typed) ? 1 : 0)}>
+          <Command
+            label="What it asks"
+            filter={(kind, typed) => (Object.hasOwn(CRITERIA, kind) && foundBy(kind as CriterionName, typed) ? 1 : 0)}
+          >
             <Command.Input
               autoFocus
               placeholder="role, town, roof… or drop role"
