@@ -1,5 +1,25 @@
 import { defineConfig } from '@playwright/test'
 
+/**
+ * The application is started once, and its county is worked on by one file of tests after another. Some hang on what was not done
+ * yet: rows of a file are matched by what the last search for duplicates learned, and a list holds everybody who came in before.
+ */
+const ORDER = [
+  'intake/any-file',
+  'lists/by-hand',
+  'directory/duplicates',
+  'lists/lists-in-full',
+  'sources/outside-sources',
+  'screens',
+  'lists/sharing',
+  'story',
+  'team/team',
+  'whole',
+  'intake/wider-intake',
+  'without-a-mouse',
+  'intake/worst',
+]
+
 export default defineConfig({
   testDir: 'e2e',
   outputDir: '.data-test/playwright',
@@ -7,10 +27,9 @@ export default defineConfig({
   workers: 1,
   timeout: 600_000,
   expect: { timeout: 60_000 },
-  // Rows of a file are matched by what the last search for duplicates learned: this file comes before any was made.
   projects: [
-    { name: 'before a search for duplicates', testMatch: '**/any-file.spec.ts' },
-    { name: 'after it', testIgnore: '**/any-file.spec.ts' },
+    ...ORDER.map((name) => ({ name, testMatch: `**/${name}.spec.ts` })),
+    { name: 'others', testIgnore: ORDER.map((name) => `**/${name}.spec.ts`) },
   ],
   globalSetup: './e2e/support/start-application.ts',
   use: {

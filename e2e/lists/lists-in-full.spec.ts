@@ -38,7 +38,7 @@ test('a list of premises: a question is found by its words, and says what it wou
   await expect(
     page
       .getByRole('dialog', { name: 'Add a line' })
-      .getByText(/% unknown/)
+      .getByText(/^missing for \d+ %$/)
       .first(),
   ).toBeVisible()
   await expect(page.getByRole('option', { name: 'Role wording', exact: true })).toHaveCount(0)

@@ -40,12 +40,12 @@ test('a search that finds too much is split, what we have costs nothing, and wha
 
 test('it is paid for up to what it may cost, goes on, and comes in as a batch', async () => {
   const open = await items('open')
-  await page.getByLabel(/^May cost at most/).fill('0.4')
+  await page.getByLabel(/^Spend at most/).fill('0.4')
   await page.getByRole('button', { name: 'Buy records' }).click()
   await expect(page.getByText('The most it may cost, £0.40, allows for no more. What came is kept.')).toBeVisible(over)
   await expect(page.getByTestId('cost')).toHaveText('£0.40')
   expect(await items('fetched')).toBe(10)
-  await page.getByLabel(/^May cost at most/).fill('100')
+  await page.getByLabel(/^Spend at most/).fill('100')
   await page.getByRole('button', { name: 'Continue' }).click()
   await expect(page.getByTestId('cost')).toHaveText(`£${(open * 0.04).toFixed(2)}`, over)
   await accessible(page)
