@@ -1,5 +1,6 @@
 import knex, { type Knex } from 'knex'
 import pg from 'pg'
+import { outsideOfTransactions, runInside } from '@/runtime/inside-transaction'
 import { settings } from '@/runtime/settings'
 
 export type { Knex }
@@ -33,13 +34,21 @@ export function connect(url: string, most = 10): Knex {
     delete error.detail
     delete error.where
   })
+  const { client } = pool
+  const begin = client.transaction.bind(client)
+  client.transaction = (work: (trx: Knex.Transaction) => unknown, ...how: unknown[]) =>
+    begin((trx: Knex.Transaction) => runInside(() => work(trx)), ...how)
   return pool
 }
 
 const kept = globalThis as { archDb?: Knex }
 
-/** The application's own pool, in the application's role. */
+/**
+ * The application's own pool, in the application's role. Inside a transaction everything goes through its own connection, since what
+ * goes through another one waits for the locks of the first, and sees nothing of it; the tests fail where that is forgotten.
+ */
 export function db(): Knex {
+  if (process.env.VITEST) outsideOfTransactions('the pool is asked for')
   kept.archDb ??= connect(settings().APP_DATABASE_URL)
   return kept.archDb
 }

@@ -1,4 +1,5 @@
 import { log } from '@/runtime/log'
+import { outsideOfTransactions } from '@/runtime/inside-transaction'
 import { settings } from '@/runtime/settings'
 import type { Protocol } from './protocol'
 import { engineToken } from './token'
@@ -16,6 +17,7 @@ export class EngineAway extends Error {
 
 /** Asks the engine. Throws EngineAway when it has no answer, AbortError when the caller gave up. */
 export async function askEngine<V extends keyof Protocol>(verb: V, request: Protocol[V][0], signal?: AbortSignal): Promise<Protocol[V][1]> {
+  outsideOfTransactions('the engine is asked')
   const { ENGINE_PORT, ARCH_SECRET } = settings()
   let response: Response
   try {

@@ -10,6 +10,7 @@ import type {
   SearchedName,
   SearchedSource,
 } from '@/core/sources/source'
+import { outsideOfTransactions } from '@/runtime/inside-transaction'
 import { settings } from '@/runtime/settings'
 
 /** A source did not answer, however often it was asked, or would not. Its message is for the person who waits. */
@@ -27,6 +28,7 @@ export function setWaits(next: readonly number[]): void {
 
 /** Asks a source, again after a while where it is busy, broken or gone. */
 async function ask<T>(path: string, body: unknown): Promise<T> {
+  outsideOfTransactions('a source is asked')
   let last = 'it cannot be reached'
   for (let tried = 0; ; tried++) {
     let wait = waits[tried] as number | undefined

@@ -6,6 +6,7 @@ import { openRows, type RowOutcome, settleRows } from '@/db/intake/intake-store'
 import { troubleOf } from '@/db/trouble'
 import { rowsOf, Unreadable } from '@/formats'
 import { now } from '@/runtime/clock'
+import { besideTransaction } from '@/runtime/inside-transaction'
 import { withFileOf } from './batch-file'
 import { applyChecks } from '@/usecases/sources/check-emails'
 import { intakeFields } from '@/usecases/directory/custom-fields'
@@ -115,7 +116,7 @@ async function runChunk(
         ? null
         : {
             after: rows[rows.length - 1].row_no,
-            ahead: batch.kind === 'people' ? readAhead(batch, rows[rows.length - 1].row_no, rowsDone) : null,
+            ahead: batch.kind === 'people' ? besideTransaction(() => readAhead(batch, rows[rows.length - 1].row_no, rowsDone)) : null,
           }
     // Where this transaction fails nobody waits for them.
     next?.ahead?.catch(() => {})

@@ -7,7 +7,7 @@ import { now } from '@/runtime/clock'
 import { settings } from '@/runtime/settings'
 import { type Actor, Refused } from '@/usecases/team/actor'
 import { checkNames } from './named-lists'
-import { insertEdition, validPage } from './save-edition'
+import { balanceOf, insertEdition, validPage } from './save-edition'
 import { latestEdition, listFor } from './open-list'
 
 export function checkedName(name: string): string {
@@ -16,9 +16,14 @@ export function checkedName(name: string): string {
   return trimmed
 }
 
+/** The number of no list: of one that is about to be made. */
+const NOT_YET = 0
+
 /** A new list with its first edition: everyone in the directory, or some lines. */
 export async function createList(actor: Actor, name: string, shared: boolean, lines: Line[] = [startLine()]): Promise<number> {
   const checked = validPage(lines)
+  const zone = settings().ARCH_ZONE
+  const balance = await balanceOf(actor, NOT_YET, checked, [], zone)
   return db().transaction(async (trx) => {
     const [{ id }] = await trx('list').insert(
       {
@@ -26,13 +31,13 @@ export async function createList(actor: Actor, name: string, shared: boolean, li
         subject: subjectOf(checked),
         owner_id: actor.id,
         team_role: shared ? 'edit' : null,
-        zone: settings().ARCH_ZONE,
+        zone,
         created_at: now(),
       },
       'id',
     )
     await checkNames(actor, id, checked, [], trx)
-    await insertEdition(trx, actor, id, 1, checked)
+    await insertEdition(trx, actor, id, 1, checked, balance)
     return id
   })
 }

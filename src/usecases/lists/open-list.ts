@@ -86,8 +86,8 @@ export async function openList(actor: Actor, id: number): Promise<ListView> {
 }
 
 /** The lines of one edition of a list. */
-export async function linesOfEdition(list: number, number: number): Promise<Line[]> {
-  const edition = await db()('edition').where({ list_id: list, number }).first('lines')
+export async function linesOfEdition(list: number, number: number, trx: Knex = db()): Promise<Line[]> {
+  const edition = await trx('edition').where({ list_id: list, number }).first('lines')
   if (!edition) throw new Refused(`There is no edition ${number} of this list.`, 'not found')
   return edition.lines
 }

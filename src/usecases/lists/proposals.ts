@@ -37,7 +37,7 @@ export async function propose(actor: Actor, id: number, basedOn: number, raw: un
   const lines = validPage(raw).map((line) => signedLine(line, actor))
   return db().transaction(async (trx) => {
     const list = await listFor(actor, id, 'see', trx, true)
-    const basis = await linesOfEdition(id, basedOn)
+    const basis = await linesOfEdition(id, basedOn, trx)
     const standing = await latestEdition(id, trx)
     if (proposed(basis, lines).length === 0 || holdsProposal(basis, lines, standing.lines))
       throw new Refused('The list says that already: there is nothing to propose.')

@@ -44,13 +44,15 @@ export async function saveEdition(
   { why = '', draft = 'ends', taking }: Saving = {},
 ): Promise<Saved> {
   const checked = validPage(lines)
+  const { zone } = await listFor(actor, id, 'edit')
+  const balance = await balanceOf(actor, id, checked, (await latestEdition(id)).lines, zone)
   return db().transaction(async (trx) => {
     await listFor(actor, id, 'edit', trx, true)
     const latest = await latestEdition(id, trx)
     if (latest.number !== basedOn) {
       const by = await trx('user').where({ id: latest.saved_by }).first('name')
       return {
-        theirs: { edition: latest.number, by: by?.name ?? 'Somebody', lines: latest.lines, basis: await linesOfEdition(id, basedOn) },
+        theirs: { edition: latest.number, by: by?.name ?? 'Somebody', lines: latest.lines, basis: await linesOfEdition(id, basedOn, trx) },
       }
     }
     if (subjectOf(checked) !== subjectOf(latest.lines))
@@ -58,7 +60,7 @@ export async function saveEdition(
         `This is a list of ${SUBJECT_NAMES[subjectOf(latest.lines)]} and stays one. Make another list for ${SUBJECT_NAMES[subjectOf(checked)]}.`,
       )
     await checkNames(actor, id, checked, latest.lines, trx)
-    await insertEdition(trx, actor, id, latest.number + 1, checked, why)
+    await insertEdition(trx, actor, id, latest.number + 1, checked, balance, why)
     await settleHeld(trx, actor, id, latest.number + 1, checked, taking)
     if (draft === 'ends') await trx('list_draft').where({ list_id: id, user_id: actor.id }).delete()
     return { edition: latest.number + 1 }
@@ -74,7 +76,16 @@ export function validPage(lines: unknown): Line[] {
   }
 }
 
-export async function insertEdition(trx: Knex, actor: Actor, list: number, number: number, lines: Line[], why = ''): Promise<void> {
+/** Writes an edition with the balance its lines had just before. Runs in the caller's transaction. */
+export async function insertEdition(
+  trx: Knex,
+  actor: Actor,
+  list: number,
+  number: number,
+  lines: Line[],
+  balance: number | null,
+  why = '',
+): Promise<void> {
   const standing =
     (
       await trx('edition')
@@ -88,12 +99,11 @@ export async function insertEdition(trx: Knex, actor: Actor, list: number, numbe
     trx,
   )
   await holdParts(trx, list, signed)
-  const zone = (await trx('list').where({ id: list }).first('zone')).zone
   await trx('edition').insert({
     list_id: list,
     number,
     lines: JSON.stringify(signed),
-    balance: await balanceOf(signed, zone, trx),
+    balance,
     why: why.trim().slice(0, 200) || null,
     saved_by: actor.id,
     saved_at: now(),
@@ -111,11 +121,19 @@ export function signedLine(line: Line, actor: Actor): Line {
   return { ...line, criterion: { ...line.criterion, by: { id: actor.id, name: actor.name } } as typeof line.criterion }
 }
 
-async function balanceOf(lines: Line[], zone: string, trx: Knex): Promise<number | null> {
+/**
+ * How many are on a list of some lines now; null while the engine is away. Asked before the transaction that saves them: the engine may
+ * take its time. Throws Refused where the lines name what this person may not, or what cannot be.
+ */
+export async function balanceOf(actor: Actor, list: number, lines: Line[], standing: Line[], zone: string): Promise<number | null> {
+  await db().transaction((trx) => checkNames(actor, list, lines, standing, trx))
   try {
-    const page = await expanded(lines, {}, trx)
-    const moment = await withLastRounds(momentNow(zone), [page], trx)
-    const answer = await askEngine('list', { lines, named: page.named, moment, view: { tab: 'on' }, page: { offset: 0, limit: 0 } })
+    const page = await expanded(
+      lines.map((line) => signedLine(line, actor)),
+      {},
+    )
+    const moment = await withLastRounds(momentNow(zone), [page])
+    const answer = await askEngine('list', { ...page, moment, view: { tab: 'on' }, page: { offset: 0, limit: 0 } })
     return answer.figures.totals.balance
   } catch (error) {
     if (error instanceof EngineAway) return null

@@ -2,6 +2,7 @@ import { shaped } from '@/core/match/shaping'
 import { type Fillable, FILLABLES, type Of, titlesOf } from '@/core/sources/enquiry'
 import type { Gap } from '@/core/sources/source'
 import { db, type Knex } from '@/db/connection'
+import { besideTransaction } from '@/runtime/inside-transaction'
 import { keysOf } from '@/db/key'
 import { cleanEmail } from '@/core/clean/email'
 import { rowsOutside } from '@/formats/outside'
@@ -28,6 +29,8 @@ export async function prepareFill(actor: Actor, asked: Of, fields: Fillable[]): 
   const { of, list } = await askedAbout(actor, asked)
   const prices = await answering(() => fillingSource.prices())
   const people = 'file' in of ? [] : await peopleOf(actor, of)
+  // A file is read before the transaction: its reader is a process of its own.
+  const gaps = 'file' in of ? await gapsOfFile(actor, of.file) : null
   return db().transaction(async (trx) => {
     const id = await makeEnquiry(trx, actor, {
       list,
@@ -38,7 +41,7 @@ export async function prepareFill(actor: Actor, asked: Of, fields: Fillable[]): 
       state: 'ready',
       prices,
     })
-    if ('file' in of) await gapsOfFile(actor, trx, id, of.file)
+    if (gaps) await writeItems(trx, id, gaps)
     else for (let i = 0; i < people.length; i += 5000) await gapsOfPeople(trx, id, people.slice(i, i + 5000), wanted)
     return id
   })
@@ -82,7 +85,7 @@ async function gapsOfPeople(trx: Knex, id: number, people: number[], wanted: Fil
 
 const PROFILE = /^https?:\/\/\S+$/i
 
-async function gapsOfFile(actor: Actor, trx: Knex, id: number, file: number): Promise<void> {
+async function gapsOfFile(actor: Actor, file: number): Promise<Parameters<typeof writeItems>[2]> {
   const batch = await batchFor(actor, file)
   if (batch.state !== 'mapping' || batch.kind !== 'people')
     throw new Refused('Gaps are filled of a file of people that waits for its columns.')
@@ -113,44 +116,38 @@ async function gapsOfFile(actor: Actor, trx: Knex, id: number, file: number): Pr
     }),
   )
   const keys = rows.flatMap((r) => (r.email ? [keysOf({ email: r.email }).key] : []))
-  const { rows: have } = await trx.raw(
+  const { rows: have } = await db().raw(
     `select distinct on (a.key) encode(a.key, 'hex') as key, p.id, p.name from address a join person p on p.id = a.person_id where a.key = any(?::bytea[]) and p.state = 'live' order by a.key, p.id`,
     [keys] as never,
   )
   const known = new Map(have.map((r: { key: string; id: number; name: string }) => [r.key, r]))
-  await writeItems(
-    trx,
-    id,
-    rows.map((r) => {
-      const gap: Omit<Gap, 'ref'> = {
-        ...(r.email ? { email: r.email } : {}),
-        ...(r.profile ? { profile: r.profile } : {}),
-        ...(r.name ? { name: r.name } : {}),
-        ...(r.organisation ? { organisation: r.organisation } : {}),
-      }
-      const ours =
-        r.email === null
-          ? undefined
-          : (known.get(keysOf({ email: r.email }).key.toString('hex')) as { id: number; name: string } | undefined)
-      const nothing = !r.email && !r.profile && !(r.name && r.organisation)
-      return {
-        key: `row:${r.row}`,
-        data: {
-          title: r.email ?? r.profile ?? r.name ?? `row ${r.row}`,
-          detail: `row ${r.row}`,
-          row: r.row,
-          gap,
-          ...(ours ? { person: ours.id, known: ours.name } : {}),
-        },
-        state: ours ? ('known' as const) : nothing ? ('left out' as const) : ('open' as const),
-        why: ours
-          ? `in the directory already, of ${ours.name}`
-          : nothing
-            ? 'the row has neither e-mail, profile, nor name and organisation'
-            : null,
-      }
-    }),
-  )
+  return rows.map((r) => {
+    const gap: Omit<Gap, 'ref'> = {
+      ...(r.email ? { email: r.email } : {}),
+      ...(r.profile ? { profile: r.profile } : {}),
+      ...(r.name ? { name: r.name } : {}),
+      ...(r.organisation ? { organisation: r.organisation } : {}),
+    }
+    const ours =
+      r.email === null ? undefined : (known.get(keysOf({ email: r.email }).key.toString('hex')) as { id: number; name: string } | undefined)
+    const nothing = !r.email && !r.profile && !(r.name && r.organisation)
+    return {
+      key: `row:${r.row}`,
+      data: {
+        title: r.email ?? r.profile ?? r.name ?? `row ${r.row}`,
+        detail: `row ${r.row}`,
+        row: r.row,
+        gap,
+        ...(ours ? { person: ours.id, known: ours.name } : {}),
+      },
+      state: ours ? ('known' as const) : nothing ? ('left out' as const) : ('open' as const),
+      why: ours
+        ? `in the directory already, of ${ours.name}`
+        : nothing
+          ? 'the row has neither e-mail, profile, nor name and organisation'
+          : null,
+    }
+  })
 }
 
 /**
@@ -163,7 +160,8 @@ export async function batchFromEnquiry(actor: Actor, id: number): Promise<number
   return db().transaction(async (trx) => {
     // Pressed twice at once it makes one batch.
     const e = await enquiryFor(actor, id, 'use', trx, true)
-    const batch = await madeBatch(actor, id, e)
+    // Its rows are written beside the transaction, which locks this one enquiry and nothing else.
+    const batch = await besideTransaction(() => madeBatch(actor, id, e))
     await trx('enquiry').where({ id }).update({ batch_id: batch })
     return batch
   })
