@@ -3,6 +3,7 @@ import { createReadStream } from 'node:fs'
 import { rm } from 'node:fs/promises'
 import { createInterface } from 'node:readline'
 import type { Reading } from '@/core/match/reading'
+import { outsideOfTransactions } from '@/runtime/inside-transaction'
 import { nothingStored, type Shape, Unreadable } from './format'
 import type { Answered, Asked } from './reader'
 
@@ -25,6 +26,7 @@ class Reader {
   private n = 0
 
   async ask(what: Record<string, unknown>): Promise<unknown> {
+    outsideOfTransactions('a file is read')
     if (this.idle) clearTimeout(this.idle)
     const child = (this.child ??= this.start())
     child.ref()

@@ -16,14 +16,11 @@ export function checkedName(name: string): string {
   return trimmed
 }
 
-/** The number of no list: of one that is about to be made. */
-const NOT_YET = 0
-
 /** A new list with its first edition: everyone in the directory, or some lines. */
 export async function createList(actor: Actor, name: string, shared: boolean, lines: Line[] = [startLine()]): Promise<number> {
   const checked = validPage(lines)
   const zone = settings().ARCH_ZONE
-  const balance = await balanceOf(actor, NOT_YET, checked, [], zone)
+  const balance = await balanceOf(actor, checked, zone)
   return db().transaction(async (trx) => {
     const [{ id }] = await trx('list').insert(
       {

@@ -3,6 +3,7 @@ import { type Line, subjectOf, validLines } from '@/core/lists/line'
 import { db, type Knex } from '@/db/connection'
 import { askEngine, EngineAway } from '@/engine/client'
 import { now } from '@/runtime/clock'
+import { log } from '@/runtime/log'
 import { type Actor, Refused } from '@/usecases/team/actor'
 import { momentNow } from '@/usecases/screening/screening-now'
 import { checkNames, expanded, withLastRounds } from './named-lists'
@@ -45,7 +46,7 @@ export async function saveEdition(
 ): Promise<Saved> {
   const checked = validPage(lines)
   const { zone } = await listFor(actor, id, 'edit')
-  const balance = await balanceOf(actor, id, checked, (await latestEdition(id)).lines, zone)
+  const balance = await balanceOf(actor, checked, zone)
   return db().transaction(async (trx) => {
     await listFor(actor, id, 'edit', trx, true)
     const latest = await latestEdition(id, trx)
@@ -122,11 +123,10 @@ export function signedLine(line: Line, actor: Actor): Line {
 }
 
 /**
- * How many are on a list of some lines now; null while the engine is away. Asked before the transaction that saves them: the engine may
- * take its time. Throws Refused where the lines name what this person may not, or what cannot be.
+ * How many are on a list of some lines now, asked before the transaction that saves them, since the engine may take its time. Null where
+ * it has no answer: it is away, or the lines name what they cannot, which saving then tells.
  */
-export async function balanceOf(actor: Actor, list: number, lines: Line[], standing: Line[], zone: string): Promise<number | null> {
-  await db().transaction((trx) => checkNames(actor, list, lines, standing, trx))
+export async function balanceOf(actor: Actor, lines: Line[], zone: string): Promise<number | null> {
   try {
     const page = await expanded(
       lines.map((line) => signedLine(line, actor)),
@@ -136,7 +136,8 @@ export async function balanceOf(actor: Actor, list: number, lines: Line[], stand
     const answer = await askEngine('list', { ...page, moment, view: { tab: 'on' }, page: { offset: 0, limit: 0 } })
     return answer.figures.totals.balance
   } catch (error) {
-    if (error instanceof EngineAway) return null
-    throw error
+    if (!(error instanceof EngineAway || error instanceof Refused))
+      log.warn({ message: (error as Error).message }, 'lines about to be saved have no balance')
+    return null
   }
 }
