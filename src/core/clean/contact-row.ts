@@ -6,7 +6,7 @@ import { cleanEmail } from './email'
 import { type CleanName, cleanName, squeeze } from './name'
 import { cleanPhone } from './phone'
 import { cleanWay } from './way'
-import { RECORD, type Refusal, badCell, cellsOf, text } from './rows'
+import { RECORD, type Refusal, badCell, cellsOf, text } from './cells'
 
 export interface Who {
   /** The number of a record of ours. */

@@ -14,7 +14,7 @@ import { type Note, whatWasDone } from './notes'
 import { cleanWebsite } from './website'
 import { whoseName } from './whose-name'
 import { cleanRelation } from './relation'
-import { RECORD, type Refusal, badCell, cellsOf, text } from './rows'
+import { RECORD, type Refusal, badCell, cellsOf, text } from './cells'
 
 /** A row of people as it will be stored. */
 export interface PersonRow {

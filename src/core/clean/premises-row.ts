@@ -4,7 +4,7 @@ import { fold } from './fold'
 import { squeeze } from './name'
 import { cleanOwnerKind, cleanPosition, cleanWhole, type OwnerKind, type Position } from './premises'
 import { cleanPostal, type PostalParts, postalKey } from './postal'
-import { type Refusal, badCell, cellsOf, text } from './rows'
+import { type Refusal, badCell, cellsOf, text } from './cells'
 
 /** A row of premises as it will be stored. */
 export interface PremisesRow {

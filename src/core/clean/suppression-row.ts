@@ -6,7 +6,7 @@ import { fold } from './fold'
 import { cleanOrganisation } from './organisation'
 import { cleanPostal, type PostalParts, postalKey } from './postal'
 import { type Who, cleanChannel, whoOf } from './contact-row'
-import { type Refusal, badCell, cellsOf, text } from './rows'
+import { type Refusal, badCell, cellsOf, text } from './cells'
 
 export interface SuppressionRow extends Who {
   domain: string | null

@@ -8,7 +8,7 @@ import { Reach } from '@/ui/tables/reach'
 import { Ledger } from './ledger'
 import { OnListInHand } from './on-list-in-hand'
 import { SuppressForm } from './person-forms'
-import type { SuppressTarget } from '@/ui/screening/screening-screen'
+import type { SuppressTarget } from '@/ui/screening/screening-actions'
 import { Spread } from '@/ui/book/spread'
 import { YearStrip } from '@/ui/tables/year-strip'
 

@@ -6,7 +6,7 @@ import { type BatchKind, type FieldRules, FIELDS, RULED } from '@/core/match/col
 import { trialOf } from '@/core/match/how-mapped'
 import type { BatchAccount, BatchPreview } from '@/core/views/intake-views'
 import { ask, Told } from '@/ui/book/ask'
-import type { MappingActions } from './batch-screen'
+import type { MappingActions } from './batch-actions'
 import { day } from '@/ui/book/figures'
 import { type Mapped, MappingColumns } from './mapping-columns'
 import { ReadingFields } from './reading-fields'

@@ -5,7 +5,7 @@ import type { BatchAccount, BatchRowView, Outcome, Undone } from '@/core/views/i
 import Link from 'next/link'
 import { useEffect, useState, useTransition } from 'react'
 import { ask, Told } from '@/ui/book/ask'
-import type { Settle } from './batch-screen'
+import type { Settle } from './batch-actions'
 import { Changed } from './changed-field'
 import { count } from '@/ui/book/figures'
 import { RowsInDoubt } from './row-doubt'

@@ -2,30 +2,16 @@
 
 import Link from 'next/link'
 import { useEffect, useState, useTransition } from 'react'
-import type { CustomField } from '@/core/clean/custom'
-import type { HowMapped } from '@/core/match/how-mapped'
-import { type Reading, readingText } from '@/core/match/reading'
+import { readingText } from '@/core/match/reading'
 import type { ActionResult } from '@/core/views/action-result'
-import { type BatchAccount, type BatchOptions, type Outcome, UNDONE, type Undone } from '@/core/views/intake-views'
+import { type BatchAccount, type Outcome, UNDONE, type Undone } from '@/core/views/intake-views'
 import { ask } from '@/ui/book/ask'
 import { BatchMapping } from './batch-mapping'
 import { BatchRows } from './batch-rows'
 import { count, day, Figure } from '@/ui/book/figures'
 import { timeText, useTimeLeft } from '@/ui/book/time-left'
 import { Spread } from '@/ui/book/spread'
-
-/** Decides who a row in doubt is. */
-export type Settle = (batch: number, row: number, decided: { person: number } | 'new') => Promise<ActionResult<unknown>>
-
-/** What can be done with a batch that waits for its columns to be looked at. */
-export interface MappingActions {
-  bringIn: (id: number, how: HowMapped, options: BatchOptions) => Promise<ActionResult<unknown>>
-  readAnew: (id: number, reading: Partial<Reading>) => Promise<ActionResult<unknown>>
-  tryOut: (id: number, how: HowMapped, options: Pick<BatchOptions, 'rules' | 'byKeysAlone'>) => Promise<ActionResult<unknown>>
-  declare: (asked: { name: string; kind: string; choices: string[] }) => Promise<ActionResult<CustomField>>
-  saveMapping: (id: number, how: HowMapped, name: string) => Promise<ActionResult<unknown>>
-  dropMapping: (id: number) => Promise<ActionResult<unknown>>
-}
+import type { MappingActions, Settle } from './batch-actions'
 
 const OUTCOMES: [Outcome, string, 'in' | 'out' | 'unknown' | 'plain'][] = [
   ['new', 'came into the directory', 'in'],

@@ -2,7 +2,7 @@
 
 import { useState, useTransition } from 'react'
 import { CUSTOM_KINDS, type CustomField, type CustomKind } from '@/core/clean/custom'
-import type { MappingActions } from './batch-screen'
+import type { MappingActions } from './batch-actions'
 
 /** Declares a field of the team's own, for a column that holds none of the usual ones. */
 export function DeclareField({

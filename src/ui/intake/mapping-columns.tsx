@@ -6,7 +6,7 @@ import { FIELDS } from '@/core/match/columns'
 import type { HowMapped } from '@/core/match/how-mapped'
 import { CUTS, type MadeColumn, MOST_PARTS, type Shaping } from '@/core/match/shaping'
 import type { BatchPreview } from '@/core/views/intake-views'
-import type { MappingActions } from './batch-screen'
+import type { MappingActions } from './batch-actions'
 import { DeclareField } from './declare-field'
 
 /** By what a column was taken to hold what it holds, the surest first. */

@@ -3,7 +3,7 @@
 import { useEffect, useState, useTransition } from 'react'
 import type { BatchRowView, RowDoubt } from '@/core/views/intake-views'
 import { ask, Told } from '@/ui/book/ask'
-import type { Settle } from './batch-screen'
+import type { Settle } from './batch-actions'
 import { AgreeRows } from '@/ui/directory/pair-table'
 
 /** The rows in doubt one after another, each beside those it could be, decided with one key. */

@@ -3,7 +3,7 @@
 import { useCallback, useEffect, useState, useTransition } from 'react'
 import type { MappingProfile, ProfileApplied } from '@/core/views/intake-views'
 import { ask, Told } from '@/ui/book/ask'
-import type { MappingActions } from './batch-screen'
+import type { MappingActions } from './batch-actions'
 import { day } from '@/ui/book/figures'
 import type { Mapped } from './mapping-columns'
 

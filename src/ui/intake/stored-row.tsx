@@ -3,7 +3,7 @@
 import type { ContactRow } from '@/core/clean/contact-row'
 import type { PersonRow } from '@/core/clean/person-row'
 import type { PremisesRow } from '@/core/clean/premises-row'
-import type { Refusal } from '@/core/clean/rows'
+import type { Refusal } from '@/core/clean/cells'
 import type { SuppressionRow } from '@/core/clean/suppression-row'
 import type { Note } from '@/core/clean/notes'
 import { fieldLabel } from '@/core/match/columns'

@@ -2,7 +2,7 @@
 
 import { CHANNEL_NAME, CHANNELS, type Way, WAYS } from '@/core/columns/person-record'
 import type { Criterion } from '@/core/criteria/registry'
-import type { Choices } from './criterion-forms'
+import type { Choices } from './form-props'
 
 /** Which ways of contact count: the four channels unless others are chosen. */
 export function WaysField({ ways, onWays }: { ways: readonly Way[] | undefined; onWays: (ways: Way[] | undefined) => void }) {

@@ -6,11 +6,8 @@ import { FUNCTIONS, LEVELS } from '@/core/clean/role'
 import { BAND_NAMES } from '@/core/criteria/head-count'
 import { type Criterion, CRITERIA, formOf, validCriterion } from '@/core/criteria/registry'
 import { type CriterionLine, type Line, subjectOf } from '@/core/lists/line'
-import type { CustomField } from '@/core/clean/custom'
 import type { Subject } from '@/core/columns/subject'
-import type { KnownWord } from '@/core/criteria/kind'
 import { FACETS } from '@/core/facets/registry'
-import type { AreaView, RoleWording } from '@/core/views/list-views'
 import { ContactedFields } from './contacted-fields'
 import { CustomFields } from './custom-field-fields'
 import { FactFields, Foretold, useValueCounts } from './fact-fields'
@@ -19,29 +16,7 @@ import { NamedListFields, OtherListFields } from './named-list-fields'
 import { RoleFields } from './role-fields'
 import { WhereFields } from './where-fields'
 import { Boxes, Known, WordsField } from './field-parts'
-
-export interface Choices {
-  batches: { id: number; name: string }[]
-  /** Lists that lines may name: every other list this person sees. */
-  lists: { id: number; name: string; shared: boolean; subject: Subject; edition: number; rounds: number }[]
-  words: Record<KnownWord, string[]>
-  /** Everybody of the team, by whom a contact can have been made. */
-  team: { id: string; name: string }[]
-  areas: AreaView[]
-  /** Wordings of a role the team takes for one. */
-  wordings: RoleWording[]
-  me: { id: string; name: string }
-  customs: CustomField[]
-}
-
-export interface FormProps<L> {
-  line: L
-  /** The lines above it. */
-  before: Line[]
-  choices: Choices
-  onChange: (line: Line) => void
-  onDone: () => void
-}
+import type { Choices, FormProps } from './form-props'
 
 /** The form behind a line's chips: each change counts at once when it is whole. */
 export function CriterionForm({ line, before, choices, onChange, onDone }: FormProps<CriterionLine>) {

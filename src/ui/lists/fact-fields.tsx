@@ -6,7 +6,7 @@ import { type Form, type RangeBand, rangeText } from '@/core/criteria/kind'
 import type { Line } from '@/core/lists/line'
 import { ask } from '@/ui/book/ask'
 import { Boxes, Known, WordsField } from './field-parts'
-import type { Choices } from './criterion-forms'
+import type { Choices } from './form-props'
 import { count } from '@/ui/book/figures'
 import { IndustryCodes } from './industry-codes'
 

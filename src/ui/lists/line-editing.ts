@@ -47,3 +47,13 @@ export function moved(lines: Line[], from: number, to: number): Line[] {
   next.splice(Math.max(1, to), 0, line)
   return next
 }
+
+/** A line that limits a list to so many in all. */
+export const limitTo = (most: number, subject: Subject): Line => ({
+  id: newId(),
+  verb: 'limit',
+  off: false,
+  most,
+  per: 'all',
+  rank: subject === 'person' ? 'easiest to reach' : 'first in the directory',
+})

@@ -4,7 +4,7 @@ import { useState } from 'react'
 import { EVERYTHING, type Subject } from '@/core/columns/subject'
 import { type LimitLine, PER_LACKS, PERS, type PickLine, type StartLine, subjectOf } from '@/core/lists/line'
 import { BEST_FIT, RANK_NOTE, RANKS } from '@/core/lists/rank'
-import type { FormProps } from './criterion-forms'
+import type { FormProps } from './form-props'
 
 /** What a list starts with. */
 export function StartForm({ line, choices, onChange, onDone }: FormProps<StartLine>) {

@@ -6,10 +6,9 @@ import type { TableSet } from '@/core/facets/table'
 import { type Line, subjectOf } from '@/core/lists/line'
 import { allows } from '@/core/lists/roles'
 import type { ListView as View } from '@/core/lists/view'
-import type { ActionResult } from '@/core/views/action-result'
 import { AddLine } from './add-line'
 import { useBook, useNews } from '@/ui/book/book'
-import { isWhole, moved, newId } from './line-editing'
+import { isWhole, moved, limitTo } from './line-editing'
 import { startingConflict } from './list-asking'
 import { RoundCard } from './list-round-card'
 import type { LineActs } from './line-row'
@@ -26,6 +25,7 @@ import { useLines } from './use-lines'
 import { useListAccount } from './use-list-account'
 import type { ListEditorProps } from './list-actions'
 import { ListLines } from './list-lines'
+import { viewIn } from './view-of-list'
 import { ListNotices } from './list-notices'
 import { useListChanges } from './use-list-changes'
 import { useListPage } from './use-list-page'
@@ -61,15 +61,7 @@ export function ListEditor({
   const { lines, basedOn, edit, amend, undo, canUndo, dirty, rebase, elsewhere: otherPage, keepThese } = draft
   const [page, put] = useListPage({ theirs: startingConflict(list), table: firstTable })
   const { inHand, justAdded, heard, theirs, elsewhere, told, said, table, why, group, came, trying, talking, weighed } = page
-  const [view, setView] = useViewInAddress<View>({ tab: 'on' }, ({ tab, line, column }) =>
-    tab === 'never'
-      ? { tab }
-      : (tab === 'out' || tab === 'unknown') && (line === undefined || list.lines.some((l) => l.id === line))
-        ? { tab, line }
-        : tab === 'moved' && list.lines.some((l) => l.id === line) && COLUMNS.includes(column as (typeof COLUMNS)[number])
-          ? { tab, line, column: column as (typeof COLUMNS)[number] }
-          : null,
-  )
+  const [view, setView] = useViewInAddress<View>({ tab: 'on' }, viewIn(list.lines))
   const [busy, begin] = useTransition()
   const proposal = proposals.find((p) => p.id === weighed?.id && !p.decision)
   const readers = useReaders(list.id, dirty)
@@ -104,6 +96,11 @@ export function ListEditor({
     put({ weighed: null, group: null })
   }
   const { save, suggest, pickThem, pickFile, fold } = useListChanges({ list, mayEdit, whole, why, put, actions, begin, page: draft })
+  const start = () =>
+    begin(async () => {
+      const started = await actions.start(list.id)
+      if (started && !started.ok) put({ told: started.error })
+    })
   const move = (id: string, by: number) => {
     const from = lines.findIndex((l) => l.id === id)
     if (from > 0 && from + by > 0 && from + by < lines.length) edit(moved(lines, from, from + by))
@@ -228,7 +225,7 @@ export function ListEditor({
               hasReleased={hasReleased}
               mayStart={me.mayCoordinate && allows(list.role, 'use')}
               dirty={dirty}
-              onStart={() => begin(async () => void (await tellRefusal(actions.start(list.id), (told) => put({ told }))))}
+              onStart={start}
               busy={busy}
             />
           ) : (
@@ -269,19 +266,7 @@ export function ListEditor({
             lines={whole}
             figures={figures}
             onRemove={(id) => edit(lines.filter((l) => l.id !== id))}
-            onLimit={(most) =>
-              edit([
-                ...lines,
-                {
-                  id: newId(),
-                  verb: 'limit',
-                  off: false,
-                  most,
-                  per: 'all',
-                  rank: subject === 'person' ? 'easiest to reach' : 'first in the directory',
-                },
-              ])
-            }
+            onLimit={(most) => edit([...lines, limitTo(most, subject)])}
           />
           <ListBar
             list={list}
@@ -353,11 +338,4 @@ export function ListEditor({
       }
     />
   )
-}
-
-const COLUMNS = ['out', 'unknown', 'in', 'stayedUnknown'] as const
-
-async function tellRefusal(result: Promise<ActionResult<unknown> | undefined>, tell: (text: string) => void): Promise<void> {
-  const got = await result
-  if (got && !got.ok) tell(got.error)
 }

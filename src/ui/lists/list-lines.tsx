@@ -10,7 +10,7 @@ import type { ListView as View } from '@/core/lists/view'
 import type { ListFigures } from '@/core/lists/account'
 import type { ListView } from '@/core/views/list-views'
 import { AccountTable } from './account-table'
-import type { Choices } from './criterion-forms'
+import type { Choices } from './form-props'
 import { type LineActs, LineRow } from './line-row'
 import { announcementsFor } from './list-asking'
 

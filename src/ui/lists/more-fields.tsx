@@ -6,7 +6,7 @@ import type { Criterion, CriterionOf } from '@/core/criteria/registry'
 import { ALL_RESULTS } from '@/core/rounds/results'
 import { ByField, WaysField } from './contacted-fields'
 import { Boxes } from './field-parts'
-import type { Choices } from './criterion-forms'
+import type { Choices } from './form-props'
 import { Ends } from './fact-fields'
 
 type Draft =

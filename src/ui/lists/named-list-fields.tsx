@@ -3,7 +3,7 @@
 import { type Subject, SUBJECT_NAMES, SUBJECTS } from '@/core/columns/subject'
 import type { Criterion } from '@/core/criteria/registry'
 import { HOW, type How, HOWS } from '@/core/criteria/related'
-import type { Choices } from './criterion-forms'
+import type { Choices } from './form-props'
 import { WordsField } from './field-parts'
 import { relatedTo } from './line-editing'
 

@@ -6,7 +6,7 @@ import type { StreetRange } from '@/core/areas/shape'
 import type { Criterion, CriterionOf } from '@/core/criteria/registry'
 import type { Line } from '@/core/lists/line'
 import { ask } from '@/ui/book/ask'
-import type { Choices } from './criterion-forms'
+import type { Choices } from './form-props'
 import { count } from '@/ui/book/figures'
 
 /** The map is large and loads when it is wanted. */

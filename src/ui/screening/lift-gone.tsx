@@ -4,7 +4,7 @@ import { useState, useTransition } from 'react'
 import type { ActionResult } from '@/core/views/action-result'
 import type { LiftingView, RegisterView } from '@/core/views/round-views'
 import { count, day } from '@/ui/book/figures'
-import type { LiftGoneAction } from './screening-screen'
+import type { LiftGoneAction } from './screening-actions'
 
 /** Lifts, all at once, what stands by a register and is not on it any more: how many of how many, and why where they are many. */
 export function LiftGone({ register, liftGone }: { register: RegisterView; liftGone: LiftGoneAction }) {

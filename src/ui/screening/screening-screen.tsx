@@ -13,10 +13,7 @@ import { Spread } from '@/ui/book/spread'
 import { TabRow } from '@/ui/book/tab-row'
 import { NumberSetting } from '@/ui/forms/number-setting'
 import { LiftGone, Liftings } from './lift-gone'
-
-export type LiftGoneAction = (asked: { register: string; expected: number; why: string }) => Promise<ActionResult<unknown>>
-
-export type SuppressTarget = { text: string } | { postal: { street: string; town: string; postcode: string } } | { organisation: number }
+import type { LiftGoneAction, SuppressTarget } from './screening-actions'
 
 /** Who must not be contacted: what stands and how to enter more on the left, each suppression on the right. */
 export function ScreeningScreen({

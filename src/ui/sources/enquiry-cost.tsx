@@ -7,7 +7,7 @@ import { type EnquiryView, money } from '@/core/sources/enquiry'
 import type { Split } from '@/core/sources/parts'
 import { CHECK_STATES, FILL_OUTCOMES, type SearchedName } from '@/core/sources/source'
 import { count } from '@/ui/book/figures'
-import type { EnquiryActions } from './enquiry-screen'
+import type { EnquiryActions } from './enquiry-actions'
 
 interface Work {
   e: EnquiryView

@@ -5,8 +5,7 @@ import { useRouter } from 'next/navigation'
 import { useCallback, useEffect, useState, useTransition } from 'react'
 import type { ActionResult } from '@/core/views/action-result'
 import type { EnquiryView, ItemState } from '@/core/sources/enquiry'
-import type { Split } from '@/core/sources/parts'
-import { type Search, type SearchedName, SOURCES } from '@/core/sources/source'
+import { SOURCES } from '@/core/sources/source'
 import { ask } from '@/ui/book/ask'
 import { ENQUIRY_STATE } from './enquiry-index'
 import { EnquiryItems } from './enquiry-items'
@@ -14,17 +13,7 @@ import { count, day, Figure } from '@/ui/book/figures'
 import { Spread } from '@/ui/book/spread'
 import { timeText } from '@/ui/book/time-left'
 import { Cost, TooMany } from './enquiry-cost'
-
-export interface EnquiryActions {
-  find: (source: SearchedName, search: Search) => Promise<ActionResult<number>>
-  split: (id: number, by: Split) => Promise<ActionResult<unknown>>
-  want: (id: number, channels: Channel[]) => Promise<ActionResult<unknown>>
-  begin: (id: number, cap: number | null) => Promise<ActionResult<unknown>>
-  stop: (id: number) => Promise<ActionResult<unknown>>
-  asBatch: (id: number) => Promise<ActionResult<number>>
-}
-
-type Channel = 'email' | 'phone' | 'post'
+import type { Channel, EnquiryActions } from './enquiry-actions'
 
 type Tone = 'in' | 'out' | 'unknown' | 'plain'
 

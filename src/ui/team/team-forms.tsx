@@ -2,7 +2,7 @@
 
 import { useState } from 'react'
 import type { Colleague } from '@/core/views/team-views'
-import { POSTS_SAY } from './team-screen'
+import { POSTS_SAY } from './team-actions'
 
 export interface Asked {
   name: string

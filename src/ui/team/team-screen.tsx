@@ -6,22 +6,8 @@ import type { ActionResult } from '@/core/views/action-result'
 import type { Colleague, TeamPage } from '@/core/views/team-views'
 import { count, day } from '@/ui/book/figures'
 import { Spread } from '@/ui/book/spread'
-import { type Asked, PasswordForm, PersonForm } from './team-forms'
-
-export interface TeamActions {
-  add: (asked: Asked) => Promise<ActionResult<{ password: string }>>
-  change: (id: string, asked: Asked) => Promise<ActionResult>
-  newPassword: (id: string) => Promise<ActionResult<{ password: string }>>
-  remove: (id: string) => Promise<ActionResult<{ lists: number }>>
-  takeBack: (id: string) => Promise<ActionResult<{ password: string }>>
-  changePassword: (before: string, next: string) => Promise<ActionResult>
-}
-
-export const POSTS_SAY = [
-  ['caller', 'works on lists, records contacts'],
-  ['coordinator', 'also imports files, releases rounds, lifts suppressions'],
-  ['manager', 'also adds and removes people'],
-] as const
+import { PasswordForm, PersonForm } from './team-forms'
+import type { TeamActions } from './team-actions'
 
 type Open = { is: 'add' } | { is: 'change' | 'remove'; who: Colleague } | null
 

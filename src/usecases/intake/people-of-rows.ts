@@ -18,9 +18,10 @@ import { keysOf } from '@/db/key'
 import type { NewEntry } from '@/db/ledger'
 import { comparablePerson, comparableRow, withOwn } from './known-records'
 import { type NewAddress, type NewVariant, personColumns, writePeople } from '@/db/intake/write-people'
+import { asksAbout } from './asks-about'
 import { ofPerson, OrganisationsTold } from './organisations-told'
 import { postalFor, postalText, postRow } from '@/usecases/directory/postal-address'
-import type { Decided } from './run-people'
+import type { Decided } from './decided'
 
 /** What a run of rows changes, gathered so that each table is written once. Later rows see what earlier ones made. */
 export class PeopleRun {
@@ -84,7 +85,7 @@ export class PeopleRun {
   }
 
   private updated(person: KnownPerson, row: PersonRow, organisation: string | null, by: string, asks: boolean): Omit<RowOutcome, 'row_no'> {
-    const asked = asks ? this.asksAbout(person, row, organisation) : []
+    const asked = asks ? asksAbout(this.batch, this.fields, person, row, organisation) : []
     if (asked.length > 0)
       return { outcome: 'in doubt', reason: `known by ${by}; it asks about ${asked.join(', ')}`, candidates: [person.id] }
     const from = this.entries.length
@@ -165,41 +166,6 @@ export class PeopleRun {
     this.remember(person)
     this.likely?.known.add(id, comparablePerson(person))
     return id
-  }
-
-  /** What a row would change that somebody is to be asked about, each with what it was and would be. */
-  private asksAbout(person: KnownPerson, row: PersonRow, organisation: string | null): string[] {
-    const ours: Record<RuledField, [string | null, string | null]> = {
-      name: [
-        `${person.given} ${person.familyName}`.trim(),
-        row.name.key === nameKey(person.given, person.familyName) || (person.otherNames ?? []).includes(row.name.key ?? '')
-          ? null
-          : row.name.name,
-      ],
-      role: [person.role, row.role],
-      relation: [person.relation, row.relation],
-      county: [person.county, row.county],
-      organisation:
-        organisation === null || organisation === person.organisation ? [null, null] : [person.organisationName, row.organisation],
-      address: [
-        postalText(person),
-        (['street', 'town', 'postcode'] as const).some((part) => row.postal[part] !== null && row.postal[part] !== person[part])
-          ? postalText(row.postal)
-          : null,
-      ],
-      'own fields': [null, null],
-    }
-    const rules = this.batch.options.rules ?? {}
-    const said = Object.entries(ours)
-      .filter(([field, [before, after]]) => rules[field as RuledField] === 'ask' && before && after && before !== after)
-      .map(([field, [before, after]]) => `${field}: ${before} → ${after}`)
-    const own =
-      rules['own fields'] === 'ask'
-        ? this.fields
-            .filter(({ id }) => row.custom[id] !== undefined && person.custom[id] !== undefined && row.custom[id] !== person.custom[id])
-            .map(({ id, name }) => `${name}: ${person.custom[id]} → ${row.custom[id]}`)
-        : []
-    return [...said, ...own]
   }
 
   /** What a row that is somebody we know changes: empty cells change nothing. Returns the names of what changed, and of what was kept although the row says otherwise. */

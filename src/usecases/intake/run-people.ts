@@ -2,7 +2,7 @@ import type { CustomField } from '@/core/clean/custom'
 import { organisationKey } from '@/core/clean/organisation'
 import { cellsToClean } from '@/core/match/file-locale'
 import { type PersonRow, personRow } from '@/core/clean/person-row'
-import type { Refusal } from '@/core/clean/rows'
+import type { Refusal } from '@/core/clean/cells'
 import type { KnownRecords } from '@/core/match/known-records'
 import type { Batch } from '@/core/views/intake-views'
 import type { Knex } from '@/db/connection'
@@ -20,9 +20,7 @@ import { settings } from '@/runtime/settings'
 import { intakeFields } from '@/usecases/directory/custom-fields'
 import { comparableRow } from './known-records'
 import { PeopleRun } from './people-of-rows'
-
-/** Who a row in doubt is, as somebody decided: a person by id, or somebody new. */
-export type Decided = { person: number } | 'new'
+import type { Decided } from './decided'
 
 /** How a run of rows finds out who they are: everybody known, or what somebody decided of the one row there is. */
 export interface Matching {

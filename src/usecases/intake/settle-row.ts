@@ -3,7 +3,8 @@ import { settleRows } from '@/db/intake/intake-store'
 import { now } from '@/runtime/clock'
 import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
 import { batchFor } from './batch-for'
-import { type Decided, runPeople } from './run-people'
+import type { Decided } from './decided'
+import { runPeople } from './run-people'
 import { runPremises } from './run-premises'
 
 /**

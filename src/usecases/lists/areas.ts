@@ -1,4 +1,4 @@
-import { type AreaShape, validShape, WrongShape } from '@/core/areas/shape'
+import type { AreaShape } from '@/core/areas/shape'
 import type { Subject } from '@/core/columns/subject'
 import { SUBJECTS } from '@/core/columns/subject'
 import { subjectOf } from '@/core/lists/line'
@@ -11,16 +11,7 @@ import { now } from '@/runtime/clock'
 import { type Actor, Refused } from '@/usecases/team/actor'
 import { readableParts } from './line-parts'
 import { preparedLines } from './list-account'
-
-/** A shape that can be kept. Throws Refused saying what is wrong with it. */
-export function checkedShape(raw: unknown): AreaShape {
-  try {
-    return validShape(raw)
-  } catch (error) {
-    if (error instanceof WrongShape) throw new Refused(error.message)
-    throw error
-  }
-}
+import { checkedShape } from './area-shape'
 
 /** Areas this person may name: those with a name that nobody drew anew since, shared or their own. */
 export async function listAreas(actor: Actor): Promise<AreaView[]> {
@@ -110,6 +101,7 @@ export async function mapList(
     signal,
   )
 }
+
 type MapBox = [number, number, number, number]
 
 /** Streets whose name is likest to what was typed. */

@@ -7,7 +7,8 @@ import { now } from '@/runtime/clock'
 import { settings } from '@/runtime/settings'
 import { type Actor, Refused } from '@/usecases/team/actor'
 import { checkNames } from './named-lists'
-import { balanceOf, insertEdition, validPage } from './save-edition'
+import { balanceOf, insertEdition } from './save-edition'
+import { validPage } from './signed-lines'
 import { latestEdition, listFor } from './open-list'
 
 export function checkedName(name: string): string {

@@ -1,33 +1,21 @@
-import type { Line } from '@/core/lists/line'
 import { crossed, holdsProposal, proposed, withProposal } from '@/core/lists/proposals'
 import { allows } from '@/core/lists/roles'
 import type { ProposalEffect, ProposalView } from '@/core/views/list-views'
-import { db, type Knex } from '@/db/connection'
+import { db } from '@/db/connection'
 import { now } from '@/runtime/clock'
 import { type Actor, Refused } from '@/usecases/team/actor'
 import { differences, heldAgainst, type Side } from './compare-editions'
-import { validPage, saveEdition, signedLine } from './save-edition'
+import { validPage, signedLine } from './signed-lines'
+import { saveEdition } from './save-edition'
 import { latestEdition, linesOfEdition, listFor } from './open-list'
 import { checkNames, checkSeen } from './named-lists'
 import { holdParts } from './line-parts'
 import { tellTalk, tellWork } from '@/usecases/team/news'
 import { withTrueNames } from './true-names'
+import { type ProposalRow, decide, proposalOf } from './settle-held'
 
 /** So many of a list wait at most. */
 const MOST_OPEN = 20
-
-interface ProposalRow {
-  id: number
-  list_id: number
-  based_on: number
-  lines: Line[]
-  note: string
-  proposed_by: string
-  proposed_at: Date
-  decision: 'taken' | 'not taken' | 'taken back' | null
-  reason: string | null
-  edition: number | null
-}
 
 /**
  * Proposes other lines for a list to its owner and whoever else may edit it, from what this person worked on. Their draft
@@ -165,57 +153,6 @@ export async function takeBackProposal(actor: Actor, proposal: number): Promise<
 /** Marks that whoever proposed something has read what became of it. */
 export async function readDecision(actor: Actor, proposal: number): Promise<void> {
   await db()('list_proposal').where({ id: proposal, proposed_by: actor.id }).whereNotNull('decision').update({ told_at: now() })
-}
-
-/**
- * Marks those proposals as taken whose changes an edition that was just saved holds, and the one it was made from. Throws
- * Refused where that was settled meanwhile.
- */
-export async function settleHeld(
-  trx: Knex,
-  actor: Actor,
-  list: number,
-  edition: number,
-  lines: readonly Line[],
-  taking?: number,
-): Promise<void> {
-  const open: ProposalRow[] = await trx('list_proposal').where({ list_id: list }).whereNull('decision').orderBy('id').forUpdate()
-  if (taking !== undefined && !open.some((row) => row.id === taking))
-    throw new Refused('Somebody settled that proposal just now. Nothing was changed.')
-  for (const row of open) {
-    const { lines: basis } = await trx('edition').where({ list_id: list, number: row.based_on }).first('lines')
-    if (row.id === taking || holdsProposal(basis, row.lines, lines))
-      await decide(trx, row, { decision: 'taken', decided_by: actor.id, edition })
-  }
-}
-
-async function decide(
-  trx: Knex,
-  row: ProposalRow,
-  to: { decision: ProposalRow['decision']; decided_by: string; reason?: string; edition?: number },
-): Promise<void> {
-  const own = to.decided_by === row.proposed_by
-  const changed = await trx('list_proposal')
-    .where({ id: row.id })
-    .whereNull('decision')
-    .update({ ...to, decided_at: now(), ...(own ? { told_at: now() } : {}) })
-  if (changed === 0) throw new Refused('Somebody settled that proposal just now.')
-  await tellTalk(trx, row.list_id)
-  if (own) return
-  const list = await trx('list').where({ id: row.list_id }).first('name')
-  const by = await trx('user').where({ id: to.decided_by }).first('name')
-  await tellWork(
-    trx,
-    row.proposed_by,
-    `${by?.name ?? 'Somebody'} ${to.decision === 'taken' ? 'took' : 'did not take'} what you proposed for “${list.name}”.`,
-    `/lists/${row.list_id}`,
-  )
-}
-
-async function proposalOf(id: number): Promise<ProposalRow> {
-  const row = Number.isSafeInteger(id) ? await db()('list_proposal').where({ id }).first() : undefined
-  if (!row) throw new Refused('There is no such proposal.', 'not found')
-  return row
 }
 
 async function openProposal(actor: Actor, id: number): Promise<ProposalRow> {

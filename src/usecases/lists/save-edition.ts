@@ -1,5 +1,5 @@
 import { SUBJECT_NAMES } from '@/core/columns/subject'
-import { type Line, subjectOf, validLines } from '@/core/lists/line'
+import { type Line, subjectOf } from '@/core/lists/line'
 import { db, type Knex } from '@/db/connection'
 import { askEngine, EngineAway } from '@/engine/client'
 import { now } from '@/runtime/clock'
@@ -7,10 +7,11 @@ import { log } from '@/runtime/log'
 import { type Actor, Refused } from '@/usecases/team/actor'
 import { momentNow } from '@/usecases/screening/screening-now'
 import { checkNames, expanded, withLastRounds } from './named-lists'
-import { settleHeld } from './proposals'
+import { settleHeld } from './settle-held'
 import { holdParts } from './line-parts'
 import { withTrueNames } from './true-names'
 import { latestEdition, linesOfEdition, listFor } from './open-list'
+import { signedLine, validPage } from './signed-lines'
 
 /** Saves the lines of an earlier edition as the newest one. Gives its number. */
 export async function goBackTo(actor: Actor, id: number, number: number): Promise<number> {
@@ -68,15 +69,6 @@ export async function saveEdition(
   })
 }
 
-/** Lines from outside, checked. Throws Refused. */
-export function validPage(lines: unknown): Line[] {
-  try {
-    return validLines(lines)
-  } catch (error) {
-    throw new Refused(`The list cannot be saved: ${(error as Error).message}.`)
-  }
-}
-
 /** Writes an edition with the balance its lines had just before. Runs in the caller's transaction. */
 export async function insertEdition(
   trx: Knex,
@@ -109,17 +101,6 @@ export async function insertEdition(
     saved_by: actor.id,
     saved_at: now(),
   })
-}
-
-/** *By me* is the person who saves the line (or works on it), by name. */
-export function signedLine(line: Line, actor: Actor): Line {
-  if (
-    !('criterion' in line) ||
-    (line.criterion.kind !== 'contacted' && line.criterion.kind !== 'contact-count') ||
-    line.criterion.by?.id !== 'me'
-  )
-    return line
-  return { ...line, criterion: { ...line.criterion, by: { id: actor.id, name: actor.name } } as typeof line.criterion }
 }
 
 /**

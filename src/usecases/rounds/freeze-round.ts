@@ -8,7 +8,7 @@ import { copyIn } from '@/db/copy-rows'
 import { readForRules } from '@/db/directory/read-people'
 import { personRecords } from '@/db/directory/person-records'
 import type { ReleaseAnswer } from '@/engine/protocol'
-import { Overtaken } from './release-round'
+import { Overtaken } from './overtaken'
 
 interface Frozen {
   people: number

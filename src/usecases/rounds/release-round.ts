@@ -18,12 +18,10 @@ import { basisOf, differing } from './round-basis'
 import { momentNow } from '@/usecases/screening/screening-now'
 import { freeze, hold, stillAsFrozen } from './freeze-round'
 import { writeFiles } from './write-round-files'
+import { Overtaken } from './overtaken'
 
 /** So often a release begins anew where something changed beneath it. */
 const ATTEMPTS = 3
-
-/** Something was recorded while the round was being released, which it must heed: it begins anew. */
-export class Overtaken extends Error {}
 
 /**
  * Releases a round: freezes who is on it, who is clear by which channel to which address, why, and as of when; makes a

@@ -1,0 +1,67 @@
+import { readdirSync, readFileSync, statSync } from 'node:fs'
+import { dirname, join, normalize } from 'node:path'
+import { describe, expect, test } from 'vitest'
+
+/** The shape of the code, as docs/architecture.md has it. */
+
+const under = (folder: string): string[] =>
+  readdirSync(folder).flatMap((name) => {
+    const path = join(folder, name)
+    return statSync(path).isDirectory() ? under(path) : /\.tsx?$/.test(name) ? [path] : []
+  })
+const FILES = under('src')
+const known = new Set(FILES)
+const text = new Map(FILES.map((file) => [file, readFileSync(file, 'utf8')]))
+
+/** The files that a file takes values from; what is imported as types alone does not count. */
+function importsOf(file: string): string[] {
+  const found: string[] = []
+  for (const [, type, what, from] of (text.get(file) as string).matchAll(/^(?:import|export)\s+(type\s+)?([^'";]*?)from '([^']+)'/gm)) {
+    const names = /^\{([^}]*)\}\s*$/.exec(what)
+    if (type || names?.[1].split(',').every((name) => name.trim() === '' || name.trim().startsWith('type '))) continue
+    const base = from.startsWith('@/') ? `src/${from.slice(2)}` : from.startsWith('.') ? normalize(join(dirname(file), from)) : null
+    if (base === null) continue
+    const target = ['.ts', '.tsx', '/index.ts'].map((end) => base + end).find((path) => known.has(path))
+    if (target) found.push(target)
+  }
+  return found
+}
+
+test('no file imports itself by way of others', () => {
+  const done = new Set<string>()
+  const circles: string[] = []
+  const visit = (file: string, path: string[]) => {
+    if (path.includes(file)) circles.push([...path.slice(path.indexOf(file)), file].join(' → '))
+    if (done.has(file) || path.includes(file)) return
+    for (const next of importsOf(file)) visit(next, [...path, file])
+    done.add(file)
+  }
+  for (const file of FILES) visit(file, [])
+  expect(circles).toEqual([])
+})
+
+test('no file is longer than can be read at a sitting', () => {
+  // A migration that was handed out never changes.
+  const long = FILES.filter((file) => !file.startsWith('src/db/migrations/') && (text.get(file) as string).split('\n').length > 351)
+  expect(long).toEqual([])
+})
+
+describe('rooms', () => {
+  const ROOMS = ['lists', 'rounds', 'screening', 'changes', 'contact', 'directory', 'intake', 'sources', 'team']
+  test.each([
+    ['src/usecases', ['work']],
+    ['src/ui', ['book', 'forms', 'tables']],
+    ['src/db', ['migrations', 'work']],
+    ['src/app/(book)', []],
+    ['src/app/api', []],
+    ['e2e', ['support']],
+    ['tests/db', ['work']],
+  ])('%s has the rooms of the product, and folders that say what is shared', (floor, shared) => {
+    const folders = readdirSync(floor).filter((name) => statSync(join(floor, name)).isDirectory())
+    expect(folders.map((name) => name.replace(/[()]/g, '')).filter((name) => ![...ROOMS, ...shared].includes(name))).toEqual([])
+  })
+
+  test('every use case and every component stands in one', () => {
+    expect(FILES.filter((file) => /^src\/(usecases|ui)\/[^/]+$/.test(file))).toEqual([])
+  })
+})
