@@ -175,11 +175,16 @@ test('lists and rounds: the indexes fit and are accessible, and leaves stack whe
   }
 })
 
-test('the keys are shown by ? and another’s list can be copied', async ({ page }) => {
+test('the keys are shown by ?, the words are explained behind it, and another’s list can be copied', async ({ page }) => {
   await signIn(page)
   await page.keyboard.press('?')
   await expect(page.getByRole('heading', { name: 'Keys' })).toBeVisible()
-  await page.keyboard.press('Escape')
+  await page.getByRole('link', { name: 'What the words mean' }).click()
+  await expect(page.getByRole('heading', { name: 'Words', exact: true })).toBeVisible()
+  await expect(page.getByRole('term').filter({ hasText: 'Deciding line' })).toBeVisible()
+  await accessible(page)
+  await fits(page)
+  await page.goto('/lists')
   await page.getByRole('link', { name: 'Estates leads at housing bodies' }).click()
   await page.getByRole('button', { name: 'More for this list' }).click()
   await expect(page.getByRole('menuitem', { name: 'Delete' })).toHaveCount(0)

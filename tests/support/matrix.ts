@@ -206,6 +206,7 @@ export const PAGES: Record<string, Needs> = {
   '(book)/rounds': {},
   '(book)/rounds/[id]': { of: 'round', role: 'see' },
   '(book)/screening': {},
+  '(book)/words': {},
   '(book)/team': {},
 }
 

@@ -1,5 +1,6 @@
 'use client'
 
+import Link from 'next/link'
 import { Dialog } from 'radix-ui'
 import { useEffect, useState } from 'react'
 
@@ -44,7 +45,12 @@ export function KeysDialog() {
               </div>
             ))}
           </dl>
-          <Dialog.Close className="button mt-4">Close</Dialog.Close>
+          <div className="mt-4 flex items-center justify-between">
+            <Dialog.Close className="button">Close</Dialog.Close>
+            <Link href="/words" className="font-semibold text-verdigris" onClick={() => setOpen(false)}>
+              What the words mean
+            </Link>
+          </div>
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>
