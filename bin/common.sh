@@ -10,6 +10,20 @@ say() { printf '%s\n' "$*"; }
 trap 'printf "%s stopped at line %s\n" "$0" "$LINENO" >&2' ERR
 fail() { printf '\n%s\n' "$*" >&2; exit 1; }
 
+# telling TEXT COMMAND ... : runs what takes a while, and says every quarter of a minute how long it has been at it.
+telling() {
+  local what=$1 since=$SECONDS ticker code=0
+  shift
+  say "$what"
+  (while sleep 15 >/dev/null 2>&1 9>&-; do say "  ${what%% (*}: $((SECONDS - since)) s so far"; done) 9>&- &
+  ticker=$!
+  "$@" || code=$?
+  kill "$ticker" 2>/dev/null || true
+  wait "$ticker" 2>/dev/null || true
+  [ $code -ne 0 ] || say "  done in $((SECONDS - since)) s"
+  return $code
+}
+
 # need_packages PACKAGE:FILE ... : installs the Debian packages whose file is missing; an ordinary user gets the line to run.
 need_packages() {
   local missing=() pair
@@ -19,13 +33,13 @@ need_packages() {
     fail "These Debian packages are missing: ${missing[*]}. Run this line, then try again:
   sudo apt-get update && sudo apt-get install -y ${missing[*]}"
   fi
-  say "Installing Debian packages: ${missing[*]}"
   # Debian would otherwise make and start a cluster of its own.
   mkdir -p /etc/postgresql-common
   [ -e /etc/postgresql-common/createcluster.conf ] || echo 'create_main_cluster = false' >/etc/postgresql-common/createcluster.conf
   local log
   log=$(mktemp)
-  (apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends "${missing[@]}") >"$log" 2>&1 ||
+  install() { (apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends "${missing[@]}") >"$log" 2>&1; }
+  telling "Installing Debian packages: ${missing[*]}" install ||
     fail "apt-get could not install ${missing[*]}; the end of $log: $(tail -n 3 "$log")"
   rm -f "$log"
 }
@@ -37,10 +51,10 @@ need_node() {
   local mark=node_modules/.arch-installed want
   want=$(sha256sum package.json package-lock.json | sha256sum | cut -d' ' -f1)
   if [ "$(cat $mark 2>/dev/null || true)" != "$want" ]; then
-    say "Installing npm packages"
     local log
     log=$(mktemp)
-    npm install --no-audit --no-fund --loglevel=error >"$log" 2>&1 || fail "npm install did not work; the end of $log: $(tail -n 5 "$log")"
+    install() { npm install --no-audit --no-fund --loglevel=error >"$log" 2>&1; }
+    telling "Installing npm packages (a minute or two)" install || fail "npm install did not work; the end of $log: $(tail -n 5 "$log")"
     rm -f "$log"
     want=$(sha256sum package.json package-lock.json | sha256sum | cut -d' ' -f1)
     echo "$want" >$mark
