@@ -14,24 +14,24 @@ export interface FindWord {
   ids: readonly number[]
 }
 
-/** Whether a record says every word: in its given or family name or its organisation's, or by email or phone. The reference. */
+/** Whether a record says every word: in its names, its organisation's, its role or town, or by email or phone. The reference. */
 export function saysWords(record: PersonRecord, words: readonly FindWord[]): boolean {
-  const texts = [fold(record.given), fold(record.family), fold(record.employer?.name ?? '')]
+  const texts = [record.given, record.family, record.employer?.name ?? '', record.role ?? '', record.town ?? ''].map(fold)
   return words.every(({ text, ids }) => texts.some((t) => t.includes(text)) || ids.includes(record.id))
 }
 
-/** Everybody live who says every word. Each distinct name is looked at once and not once a person. */
+/** Everybody live who says every word. Each distinct name, role and town is looked at once and not once a person. */
 export function findPeople(columns: PeopleColumns, words: readonly FindWord[]): Bitset {
   return words.reduce((found, { text, ids }) => {
     const says = (word: string) => (word.includes(text) ? 1 : 0)
-    const given = found.splitByCode(columns.given.all, saidBy(columns.given.derived(fold), says)).yes
-    const family = found.splitByCode(columns.family.all, saidBy(columns.family.derived(fold), says)).yes
-    const saying = given.or(family).or(
-      found.splitByCode(
-        columns.employer.all,
-        saidBy(ofEmployer(columns, says), (said) => said),
-      ).yes,
+    const own = [columns.given, columns.family, columns.role, columns.town].map(
+      (column) => found.splitByCode(column.all, saidBy(column.derived(fold), says)).yes,
     )
+    const employer = found.splitByCode(
+      columns.employer.all,
+      saidBy(ofEmployer(columns, says), (said) => said),
+    ).yes
+    const saying = own.reduce((all, one) => all.or(one), employer)
     return ids.length > 0 ? saying.or(columns.numbers(ids).and(found)) : saying
   }, columns.live)
 }

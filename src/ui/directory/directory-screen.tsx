@@ -59,7 +59,7 @@ export function DirectoryScreen({ find: first, show: open }: { find: string; sho
         <div className="mb-3 flex flex-wrap items-end justify-between gap-4">
           <div>
             <h1>Directory</h1>
-            <p className="quiet">Search by name, organisation, email or phone, in any order.</p>
+            <p className="quiet">Search by name, organisation, role, town, email or phone, in any order.</p>
           </div>
           <div className="flex items-end gap-3">
             <label className="field">

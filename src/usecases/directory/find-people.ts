@@ -13,7 +13,7 @@ import { peoplePage, peopleRows } from './people-page'
 /** How many emails or phones a typed word may be part of before more letters are needed to tell them apart. */
 const MOST_ADDRESSES = 20_000
 
-/** People whose name, organisation, email or phone says every word that was typed. */
+/** People whose name, organisation, role, town, email or phone says every word that was typed. */
 export async function findPeople(
   actor: Actor,
   typed: string,
@@ -63,7 +63,7 @@ async function havingAddress(word: string): Promise<number[]> {
   return rows.map((row) => row.id)
 }
 
-/** While the engine is away: by name, and counted only as far as it goes. */
+/** While the engine is away: from the database, and counted only as far as it goes. */
 async function findByDatabase(
   words: { text: string; ids: number[] }[],
   offset: number,
@@ -73,7 +73,12 @@ async function findByDatabase(
   for (const { text, ids } of words) {
     const like = `%${text.replace(/[%_\\]/g, '')}%`
     query.where((some) =>
-      some.where('p.sort_key', 'like', like).orWhere('o.name_key', 'like', like).orWhereRaw('p.id = any(?::bigint[])', [ids]),
+      some
+        .where('p.sort_key', 'like', like)
+        .orWhere('o.name_key', 'like', like)
+        .orWhereILike('p.role', like)
+        .orWhereILike('p.town', like)
+        .orWhereRaw('p.id = any(?::bigint[])', [ids]),
     )
   }
   const found = await query

@@ -5,7 +5,7 @@ import { type FindWord, findPeople, SORTS, saysWords, sorted } from '@/core/colu
 import { columnsOf, directory } from '../../support/people'
 
 const word: fc.Arbitrary<FindWord> = fc.record({
-  text: fc.constantFrom('maud', 'zoe', 'hoek', 'van', 'el', 'school', 'nobody', 'brew'),
+  text: fc.constantFrom('maud', 'zoe', 'hoek', 'van', 'el', 'school', 'nobody', 'brew', 'estates', 'head', 'north', 'marle'),
   ids: fc.uniqueArray(fc.integer({ min: 1, max: 60 }), { maxLength: 3 }),
 })
 

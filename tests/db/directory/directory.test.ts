@@ -40,6 +40,9 @@ describe('finding people', () => {
     ['@otter', ['Ana Ruiz Vela', 'Zoë Solheim']],
     ['0113 496 0101', ['Cy Haddad', 'Zoë Solheim']],
     ['+44 113 496 0102', ['Ana Ruiz Vela']],
+    ['nurse', ['Cy Haddad']],
+    ['copsewick', ['Bo Pike', 'Cy Haddad']],
+    ['owner otter', ['Ana Ruiz Vela']],
     ['', ['Bo Pike', 'Ana Ruiz Vela', 'Cy Haddad', 'Zoë Solheim']],
     ['%', ['Bo Pike', 'Ana Ruiz Vela', 'Cy Haddad', 'Zoë Solheim']],
     ["'; drop table person; --", []],
@@ -49,6 +52,7 @@ describe('finding people', () => {
     const port = settings().ENGINE_PORT
     settings().ENGINE_PORT = 1
     expect((await names('otter', 'town')).sort()).toEqual(['Ana Ruiz Vela', 'Zoë Solheim'])
+    expect(await names('nurse copsewick')).toEqual(['Cy Haddad'])
     settings().ENGINE_PORT = port
   })
 
