@@ -153,3 +153,22 @@ describe('fields of our own', () => {
     expect(row('')).toMatchObject({ custom: {}, notes: [] })
   })
 })
+
+// Titles of columns as other programs write them (common practice, no source).
+test.each([
+  ['Job Title', 'role'],
+  ['Occupation', 'role'],
+  ['Company Name', 'organisation'],
+  ['Account Name', 'organisation'],
+  ['Company Size', 'headCount'],
+  ['Number of Employees', 'headCount'],
+  ['Company Domain', 'website'],
+  ['Zipcode', 'postcode'],
+  ['City', 'town'],
+  ['Province', 'county'],
+  ['Cell Phone', 'phone2'],
+  ['Lifecycle Stage', 'relation'],
+  ['Business Email', 'email'],
+])('a column called %s holds %s', (title, field) => {
+  expect(guessColumns('people', [title], [['']], [])[0]).toMatchObject({ field })
+})
