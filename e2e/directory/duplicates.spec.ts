@@ -27,7 +27,7 @@ test('doubles are looked for as a job, and shown side by side with what agrees',
   await accessible(page)
   await page.getByRole('button', { name: 'Find duplicates' }).click()
   await expect(page.getByRole('button', { name: 'Searching for duplicates' })).toBeDisabled()
-  await expect(page.getByRole('button', { name: 'Look again' })).toBeEnabled({ timeout: 180_000 })
+  await expect(page.getByRole('button', { name: 'Search again' })).toBeEnabled({ timeout: 180_000 })
   expect(await found('Almost certain')).toBeGreaterThan(30)
   await expect(page.getByRole('table', { name: 'Two records' }).getByText(/^family: (close|same|changed places)$/)).toBeVisible()
   await accessible(page)

@@ -96,5 +96,5 @@ test('gaps of a list are filled: the most it can cost is shown first, and what c
   await page.getByRole('button', { name: /as a batch$/ }).click()
   await page.getByRole('heading', { name: 'The first rows, as they will be stored' }).waitFor()
   await expect(page.getByLabel('Record number holds')).toHaveValue('record')
-  await expect(page.getByText(/ours stays for name, role, organisation, address/)).toBeVisible()
+  await expect(page.getByText(/keep ours for name, role, organisation, address/)).toBeVisible()
 })

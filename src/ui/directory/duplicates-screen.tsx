@@ -121,7 +121,7 @@ export function DoublesScreen({ first, actions }: { first: DoublesPage; actions:
           </p>
           {actions && (
             <button type="button" className="button mt-3" disabled={busy || under} onClick={look}>
-              {under ? 'Searching for duplicates' : search ? 'Look again' : 'Find duplicates'}
+              {under ? 'Searching for duplicates' : search ? 'Search again' : 'Find duplicates'}
             </button>
           )}
           {under && search && (

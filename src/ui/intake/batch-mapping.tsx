@@ -167,13 +167,13 @@ export function BatchMapping({
   )
 }
 
-const RULE_NAME = { wins: 'the file wins', blanks: 'ours stays', ask: 'ask' } as const
+const RULE_NAME = { wins: 'use the file', blanks: 'keep ours', ask: 'ask' } as const
 
 /** What a row may do to somebody known whose value is another: it is newer and wins, it only fills what is blank, or it asks. */
 function RuleFields({ rules, onRules }: { rules: FieldRules; onRules: (rules: FieldRules) => void }) {
   const of = (rule: 'blanks' | 'ask') => RULED.filter((field) => rules[field] === rule)
   const said = [
-    of('blanks').length > 0 && `ours stays for ${of('blanks').join(', ')}`,
+    of('blanks').length > 0 && `keep ours for ${of('blanks').join(', ')}`,
     of('ask').length > 0 && `you are asked about ${of('ask').join(', ')}`,
   ]
     .filter(Boolean)
@@ -181,7 +181,7 @@ function RuleFields({ rules, onRules }: { rules: FieldRules; onRules: (rules: Fi
   return (
     <details className="mt-4">
       <summary className="cursor-pointer font-semibold text-verdigris">
-        If the file disagrees with a known record: {said || 'the file wins'}
+        If the file disagrees with a known record: {said || 'use the file'}
       </summary>
       <fieldset className="mt-2 grid grid-cols-2 gap-x-4 gap-y-2 rounded-lg border border-rule p-3">
         <legend className="quiet">Blank fields are always filled; an empty cell changes nothing</legend>
