@@ -114,7 +114,7 @@ export function DoublesScreen({ first, actions }: { first: DoublesPage; actions:
       label={{ left: 'The account of the search', right: 'Two records' }}
       left={
         <>
-          <h1>Doubles</h1>
+          <h1>Duplicates</h1>
           <p className="quiet">
             Records that may be the same. Names are compared allowing for typing errors and nicknames, then organisation, address, phone and
             email. How much each counts is learned from your own records.
@@ -178,7 +178,7 @@ export function DoublesScreen({ first, actions }: { first: DoublesPage; actions:
           )}
           {search?.state === 'done' && (
             <p className="quiet mt-2">
-              Looked for on {day(search.at)} by {search.by}: {count(search.people)} people, {count(search.compared)} pairs compared.
+              Searched {day(search.at)} by {search.by}: {count(search.people)} people, {count(search.compared)} pairs compared.
             </p>
           )}
           {page.pairs.length > 0 && (

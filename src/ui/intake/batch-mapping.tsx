@@ -93,7 +93,12 @@ export function BatchMapping({
           {kind === 'people' && <RuleFields rules={rules} onRules={setRules} />}
           {kind === 'people' && (
             <label className="mt-3 flex items-start gap-2">
-              <input type="checkbox" className="mt-1" checked={!byKeysAlone} onChange={(event) => setByKeysAlone(!event.target.checked)} />
+              <input
+                type="checkbox"
+                className="mt-1 shrink-0"
+                checked={!byKeysAlone}
+                onChange={(event) => setByKeysAlone(!event.target.checked)}
+              />
               <span>
                 Match similar people too
                 <span className="quiet block">

@@ -203,7 +203,7 @@ export function ScreeningScreen({
                   </th>
                   <th scope="col">Why, since when, who asked</th>
                   <th scope="col" className="w-[60px] text-right!">
-                    Catches
+                    Applies to
                   </th>
                 </tr>
               </thead>

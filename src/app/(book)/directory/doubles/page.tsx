@@ -5,7 +5,7 @@ import { doublesPage } from '@/usecases/directory/possible-duplicates'
 import { actor } from '@/app/requests/auth'
 import { decide, lookForDoubles, reopen, takeBack } from '../actions'
 
-export const metadata: Metadata = { title: 'Doubles' }
+export const metadata: Metadata = { title: 'Duplicates' }
 
 export default async function Page() {
   const who = await actor()
