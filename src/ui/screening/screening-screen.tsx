@@ -202,7 +202,7 @@ export function ScreeningScreen({
                     Channels
                   </th>
                   <th scope="col">Why, since when, who asked</th>
-                  <th scope="col" className="w-[60px] text-right!">
+                  <th scope="col" className="w-[84px] text-right!">
                     Applies to
                   </th>
                 </tr>
