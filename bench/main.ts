@@ -1,3 +1,4 @@
+import { monitorEventLoopDelay } from 'node:perf_hooks'
 import { type ChildProcess, spawn } from 'node:child_process'
 import { readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
@@ -377,14 +378,17 @@ async function releases(): Promise<void> {
         await new Promise((resolve) => setTimeout(resolve, 50))
       }
     })()
+    const loop = monitorEventLoopDelay({ resolution: 10 })
+    loop.enable()
     const [time] = await timed(() => releaseRound(ines, round))
+    loop.disable()
     over = true
     await writing
     record(
       `a suppression written while ${most.toLocaleString('en')} are released`,
       waits,
       '1 s at most',
-      `the longest ${Math.round(Math.max(...waits))} ms of ${waits.length}`,
+      `the longest ${Math.round(Math.max(...waits))} ms of ${waits.length}; the process that releases answered nobody for ${Math.round(loop.max / 1e6)} ms at most`,
     )
     record(`release of ${most.toLocaleString('en')} people with files`, [time], aim)
     if (most === 200_000) {

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { expect, type Page, test } from '@playwright/test'
-import { accessible, daysOn, figure, fits, kill, signIn } from './support/app'
+import { accessible, cellTexts, daysOn, figure, fits, kill, signIn } from './support/app'
 
 test.describe.configure({ mode: 'serial' })
 
@@ -73,9 +73,7 @@ const balance = () => figure(page.getByTestId('balance').textContent())
 /** The lines on screen, each as its figures; checks that every balance follows from the one before. */
 async function lines() {
   // All figures in one look: between two the page may show the next answer.
-  const rows = await page
-    .getByTestId(/^line-\d+$/)
-    .evaluateAll((all) => all.map((row) => [...row.querySelectorAll('td')].map((cell) => cell.textContent ?? '')))
+  const rows = await cellTexts(page.getByTestId(/^line-\d+$/))
   let before = 0
   const all = []
   for (const cells of rows) {
@@ -173,10 +171,12 @@ test('what is not saved survives leaving the page; saving makes an edition', asy
 /** The screening account on screen; checks every channel and returns who is clear. */
 async function screening() {
   const rows = page.getByRole('table', { name: 'Screening account' }).locator('tbody tr')
-  await expect(rows.last().locator('td').nth(4)).toHaveText(/\d/)
-  const all = (
-    await rows.evaluateAll((trs) => trs.map((row) => [...row.querySelectorAll('td')].map((cell) => cell.textContent ?? '')))
-  ).map((cells) => [1, 2, 3, 4].map((i) => number(cells[i])))
+  let texts: string[][] = []
+  await expect(async () => {
+    texts = await cellTexts(rows)
+    expect(texts.at(-1)?.[4]).toMatch(/\d/)
+  }).toPass()
+  const all = texts.map((cells) => [1, 2, 3, 4].map((i) => number(cells[i])))
   const [open, ...rest] = all
   const clear = rest.pop() as number[]
   for (const i of [0, 1, 2]) expect(rest.reduce((left, row) => left - row[i], open[i])).toBe(clear[i])

@@ -1,6 +1,6 @@
 import { readFileSync, writeFileSync } from 'node:fs'
 import AxeBuilder from '@axe-core/playwright'
-import { expect, type Page } from '@playwright/test'
+import { expect, type Locator, type Page } from '@playwright/test'
 
 /** Comes in as one of the demo people. */
 export async function signIn(page: Page, name = 'Ines Okafor'): Promise<void> {
@@ -36,4 +36,13 @@ export async function fits(page: Page): Promise<void> {
 export async function figure(text: Promise<string | null>): Promise<number> {
   const said = ((await text) ?? '').replace(/[^\d]/g, '')
   return said === '' ? 0 : Number(said)
+}
+
+/** The texts of the cells of some rows, all read at one moment. Reads again where the page was loaded anew beneath it. */
+export async function cellTexts(rows: Locator): Promise<string[][]> {
+  let texts: string[][] = []
+  await expect(async () => {
+    texts = await rows.evaluateAll((all) => all.map((row) => [...row.querySelectorAll('td')].map((cell) => cell.textContent ?? '')))
+  }).toPass()
+  return texts
 }

@@ -1,5 +1,6 @@
 import { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
+import { setImmediate as othersTurn } from 'node:timers/promises'
 import type { Knex } from 'knex'
 import type { PoolClient } from 'pg'
 import { from as copyFrom, to as copyTo } from 'pg-copy-streams'
@@ -159,7 +160,8 @@ const SPECIAL: Record<string, string> = { '\\': '\\\\', '\t': '\\t', '\n': '\\n'
 const PIECE = 65_536
 
 /**
- * Writes rows into a table as COPY takes them in text, each as it is made, so that making and writing go on side by side.
+ * Writes rows into a table as COPY takes them in text, each as it is made, so that making and writing go on side by side. Between two
+ * pieces the process serves whoever else waits for it, however long it takes to make a row.
  * `trx` must be a transaction; texts must be such as the database has given. Source of the escapes: PostgreSQL manual,
  * COPY, text format.
  */
@@ -174,7 +176,7 @@ export async function copyIn(
   await pipeline(Readable.from(pieces(rows)), stream)
 }
 
-function* pieces(rows: Iterable<readonly (string | number | null)[]>): Generator<string> {
+async function* pieces(rows: Iterable<readonly (string | number | null)[]>): AsyncGenerator<string> {
   let piece = ''
   for (const row of rows) {
     for (let i = 0; i < row.length; i++) {
@@ -185,6 +187,7 @@ function* pieces(rows: Iterable<readonly (string | number | null)[]>): Generator
     if (piece.length < PIECE) continue
     yield piece
     piece = ''
+    await othersTurn()
   }
   yield piece
 }

@@ -176,7 +176,7 @@ export async function refusedCsv(actor: Actor, id: number, outcome: Outcome = 'r
   const closed = marks.some((mark) => mark !== '') ? marks : null
   return {
     name: `${batch.file_name.replace(/\.[^.]*$/, '')}-${outcome.replace(' ', '-')}.csv`,
-    bytes: writeCsv(
+    bytes: await writeCsv(
       [...batch.header, 'Row', 'Reason', ...(closed ? ['Do not use'] : [])],
       rows.map((r, n) => [
         ...Array.from({ length: width }, (_, i) => r.raw[i] ?? ''),

@@ -147,8 +147,8 @@ async function lastLook(trx: Knex, round: number, at: Date, only: { people: numb
          select c.* from round_channel c where c.round_id = ? and c.person_id = h.person_id and c.address_id is not null
            and (h.address_id is null or h.address_id = c.address_id) and c.channel = any(h.channels) offset 0) c
        where not (h.reason = 'other' and exists (select 1 from let_through l where l.round_id = c.round_id and l.person_id = c.person_id and l.channel = c.channel and l.taken_back_at is null))
-       union all select c.person_id from round_channel c join person p on p.id = c.person_id where c.round_id = ? and c.address_id is not null and p.state <> 'live') caught`,
-    [...(only ? [only.people, only.since, at] : []), at, at, round, round] as never,
+       union all select c.person_id from round_channel c join person p on p.id = c.person_id where c.round_id = ? and c.address_id is not null and p.state <> 'live'${only ? ' and p.id = any(?::bigint[])' : ''}) caught`,
+    [...(only ? [only.people, only.since, at] : []), at, at, round, round, ...(only ? [only.people] : [])] as never,
   )
   if (rows[0].caught > 0) throw new Overtaken(`${rows[0].caught} of those who were clear must not be contacted.`)
 }

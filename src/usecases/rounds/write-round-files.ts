@@ -30,7 +30,7 @@ export async function writeFiles(trx: Knex, round: number, list: string, number:
        where c.round_id = ${Number(round)} and c.channel = '${channel}' and c.closed_by is null order by l.place`,
       (row) => cells.push(Array.from({ length: 1 + CARD.length + parts.length }, () => row.text() ?? '')),
     )
-    const bytes = writeCsv(['Record number', 'Name', 'Given name', 'Family name', 'Role', 'Organisation', ...heading], cells)
+    const bytes = await writeCsv(['Record number', 'Name', 'Given name', 'Family name', 'Role', 'Organisation', ...heading], cells)
     const file = {
       round_id: round,
       channel,

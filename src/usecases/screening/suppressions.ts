@@ -184,7 +184,7 @@ export async function suppressionsCsv(_actor: Actor, typed: string, reason: Reas
   const day = (at: Date | null) => (at ? localDate(at.getTime(), settings().ARCH_ZONE) : '')
   return {
     name: 'suppressions.csv',
-    bytes: writeCsv(
+    bytes: await writeCsv(
       [
         'Suppression',
         'Keyed on',
