@@ -74,7 +74,7 @@ test('an area is typed and drawn, counted while it is, kept under its name, and 
   await page.getByRole('button', { name: 'Draw one on the map' }).click()
   await expect(page.getByTestId('in-shape')).toContainText(/have a place on the map/)
   await page.getByRole('button', { name: 'Type a polygon' }).click()
-  await page.getByLabel(/^Corners of polygon 1/).fill('1.19 55.19\n1.5 55.19\n1.5 55.4\n1.19 55.4')
+  await page.getByLabel(/^Corners of polygon 1/).fill('55.19 1.19\n55.19 1.5\n55.4 1.5\n55.4 1.19')
   await expect(page.getByTestId('in-shape')).toHaveText(/^[\d,]+ in what is drawn/)
   const four = await figure(
     page
@@ -84,9 +84,9 @@ test('an area is typed and drawn, counted while it is, kept under its name, and 
   )
   expect(four).toBeGreaterThan(10)
   // A corner dragged across makes it cross itself: said at once, and nothing is lost.
-  await page.getByLabel(/^Corners of polygon 1/).fill('1.19 55.19\n1.5 55.4\n1.5 55.19\n1.19 55.4')
+  await page.getByLabel(/^Corners of polygon 1/).fill('55.19 1.19\n55.4 1.5\n55.19 1.5\n55.4 1.19')
   await expect(page.getByText(/Polygon 1 crosses itself/)).toBeVisible()
-  await page.getByLabel(/^Corners of polygon 1/).fill('1.19 55.19\n1.5 55.19\n1.5 55.4\n1.19 55.4')
+  await page.getByLabel(/^Corners of polygon 1/).fill('55.19 1.19\n55.19 1.5\n55.4 1.5\n55.4 1.19')
   await expect(page.getByText(/Polygon 1 crosses itself/)).toBeHidden()
   await page.getByRole('button', { name: 'Circle', exact: true }).click()
   const map = await page.getByRole('application').boundingBox()

@@ -2,6 +2,7 @@ import { createWriteStream } from 'node:fs'
 import { pipeline } from 'node:stream/promises'
 import yauzl from 'yauzl'
 import { Unreadable } from './format'
+import { countText } from '@/core/text/written'
 
 /** Most files an archive may hold. */
 const MOST_ENTRIES = 5000
@@ -16,7 +17,7 @@ export function entriesOf(path: string): Promise<string[]> {
   return opened(path, async (zip) => {
     if (zip.entryCount > MOST_ENTRIES)
       throw new Unreadable(
-        `The archive holds ${zip.entryCount.toLocaleString('en-GB')} files; at most ${MOST_ENTRIES.toLocaleString('en-GB')} are looked through. Nothing was stored.`,
+        `The archive holds ${countText(zip.entryCount)} files; at most ${countText(MOST_ENTRIES)} are looked through. Nothing was stored.`,
       )
     const names: string[] = []
     let [packed, unpacked] = [0, 0]
@@ -25,7 +26,7 @@ export function entriesOf(path: string): Promise<string[]> {
       unpacked += entry.uncompressedSize
       if (unpacked > MOST_UNPACKED || (unpacked > SMALL && unpacked > packed * MOST_TIMES)) {
         throw new Unreadable(
-          `The archive would unpack from ${Math.ceil(packed / 1024 ** 2)} MB to more than ${Math.floor(unpacked / 1024 ** 2).toLocaleString('en-GB')} MB. Nothing of it was unpacked or stored.`,
+          `The archive would unpack from ${Math.ceil(packed / 1024 ** 2)} MB to more than ${countText(Math.floor(unpacked / 1024 ** 2))} MB. Nothing of it was unpacked or stored.`,
         )
       }
       names.push(entry.fileName)

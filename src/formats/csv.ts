@@ -7,6 +7,7 @@ import type { Reading } from '@/core/match/reading'
 import { bestDelimiter, headerRowOf, titles } from '@/core/match/table'
 import { encodingOf, headOf } from './encoding'
 import { checkCells, checkWidth, type Format, isBlank, LONGEST_ROW, nothingStored, SHOWN_FIRST, Unreadable } from './format'
+import { countText } from '@/core/text/written'
 
 const DELIMITERS = [',', ';', '\t', '|']
 const PEEK = 64 * 1024
@@ -84,7 +85,7 @@ async function counted(path: string, reading: Reading, header: string[]): Promis
       )
     if (code === 'CSV_MAX_RECORD_SIZE')
       throw new Unreadable(
-        `${where}: the row is longer than ${LONGEST_ROW.toLocaleString('en-GB')} characters. Shorten it and bring the file in again. ${nothingStored}`,
+        `${where}: the row is longer than ${countText(LONGEST_ROW)} characters. Shorten it and bring the file in again. ${nothingStored}`,
       )
     throw new Unreadable(`${where}: the file cannot be read there (${(error as Error).message}). Nothing was stored.`)
   }

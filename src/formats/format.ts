@@ -1,4 +1,5 @@
 import type { Reading, ReadingChoices } from '@/core/match/reading'
+import { countText } from '@/core/text/written'
 
 /** A file cannot be read. The message names what is wrong and where, and what was kept. */
 export class Unreadable extends Error {}
@@ -41,7 +42,7 @@ export function checkCells(cells: Iterable<string>, row: number, title: (column:
     column++
     const wrong =
       cell.length > LONGEST_CELL
-        ? `a cell of ${cell.length.toLocaleString('en-GB')} characters; at most ${LONGEST_CELL.toLocaleString('en-GB')} are taken`
+        ? `a cell of ${countText(cell.length)} characters; at most ${countText(LONGEST_CELL)} are taken`
         : cell.includes('\0')
           ? 'a zero character'
           : HALF.test(cell)
@@ -50,7 +51,7 @@ export function checkCells(cells: Iterable<string>, row: number, title: (column:
     if (wrong === null) continue
     const named = title(column - 1)
     throw new Unreadable(
-      `Row ${row.toLocaleString('en-GB')}, column ${column}${named ? ` (${named})` : ''}: there is ${wrong}. Mend that row and bring the file in again. ${nothingStored}`,
+      `Row ${countText(row)}, column ${column}${named ? ` (${named})` : ''}: there is ${wrong}. Mend that row and bring the file in again. ${nothingStored}`,
     )
   }
 }
@@ -63,5 +64,5 @@ export const nothingStored = 'Nothing was stored, and the file is as you have it
 
 export function checkWidth(columns: number): void {
   if (columns > MOST_COLUMNS)
-    throw new Unreadable(`The file has ${columns.toLocaleString('en-GB')} columns; at most ${MOST_COLUMNS} are taken. ${nothingStored}`)
+    throw new Unreadable(`The file has ${countText(columns)} columns; at most ${MOST_COLUMNS} are taken. ${nothingStored}`)
 }

@@ -4,6 +4,7 @@ import iconv from 'iconv-lite'
 import { isLosslessNumber, parse, stringify } from 'lossless-json'
 import { encodingOf } from './encoding'
 import { checkCells, checkWidth, type Format, LONGEST_ROW, nothingStored, SHOWN_FIRST, Unreadable } from './format'
+import { countText } from '@/core/text/written'
 
 /** JSON Lines: one JSON object (RFC 8259) a line. Numbers keep every digit they came with. What is nested is named by its path, plain values of an array are joined. */
 export const jsonl: Format = {
@@ -46,7 +47,7 @@ async function* records(path: string, encoding: string): AsyncGenerator<Map<stri
     number++
     if (line.trim() === '') continue
     if (line.length > LONGEST_ROW)
-      throw new Unreadable(`Line ${number} is longer than ${LONGEST_ROW.toLocaleString('en-GB')} characters. ${nothingStored}`)
+      throw new Unreadable(`Line ${number} is longer than ${countText(LONGEST_ROW)} characters. ${nothingStored}`)
     const record = new Map<string, string>()
     try {
       flatten(parsed(line, number), '', record, 0)

@@ -4,6 +4,7 @@ import iconv from 'iconv-lite'
 import ICAL from 'ical.js'
 import { encodingOf } from './encoding'
 import { checkCells, type Format, LONGEST_ROW, nothingStored, SHOWN_FIRST, Unreadable } from './format'
+import { countText } from '@/core/text/written'
 
 /** What of a card becomes a column, in this order. A second address, number or email has a column of its own; more are joined to it. */
 const HEADER = [
@@ -67,9 +68,7 @@ async function* cards(path: string, encoding: string): AsyncGenerator<string[]> 
     if (binary) continue
     length += line.length
     if (length > LONGEST_ROW)
-      throw new Unreadable(
-        `The card that begins in line ${begun} is longer than ${LONGEST_ROW.toLocaleString('en-GB')} characters. ${nothingStored}`,
-      )
+      throw new Unreadable(`The card that begins in line ${begun} is longer than ${countText(LONGEST_ROW)} characters. ${nothingStored}`)
     card.push(line)
     if (/^END:VCARD\s*$/i.test(line)) {
       yield cells(card, begun)

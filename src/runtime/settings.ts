@@ -1,8 +1,25 @@
 import { number, object, string, type InferType } from 'yup'
+import { type Writing, writeFor } from '@/core/text/written'
 
 const REGION = string()
   .matches(/^[A-Z]{2}$/, 'ARCH_REGION: two capital letters')
   .default('GB')
+
+const LOCALE = string()
+  .test(
+    'locale',
+    'ARCH_LOCALE: not a language and country this Node.js knows',
+    (v) => v === undefined || Intl.DateTimeFormat.supportedLocalesOf(tag(v)).length > 0,
+  )
+  .default('en-GB')
+
+const CURRENCY = string()
+  .matches(/^[A-Z]{3}$/, 'ARCH_CURRENCY: three capital letters')
+  .default('GBP')
+
+const ZONE = string()
+  .test('zone', 'ARCH_ZONE: not a time zone this Node.js knows', (v) => v === undefined || isZone(v))
+  .default('Europe/London')
 
 const PORT = number().integer().min(1).max(65535)
 
@@ -20,11 +37,13 @@ const schema = object({
   /** Signs sessions, keys suppressions and lets the application in at the engine. At least 32 characters. */
   ARCH_SECRET: string().min(32).required(),
   /** Named time zone of lists, registers and dates on screen. */
-  ARCH_ZONE: string()
-    .test('zone', 'ARCH_ZONE: not a time zone this Node.js knows', (v) => v === undefined || isZone(v))
-    .default('Europe/London'),
+  ARCH_ZONE: ZONE,
   /** Region that phone numbers without a country code belong to. */
   ARCH_REGION: REGION,
+  /** Language and country that figures, dates and money are written for, as a BCP 47 tag. */
+  ARCH_LOCALE: LOCALE,
+  /** ISO 4217 code of the money that prices and values are in. */
+  ARCH_CURRENCY: CURRENCY,
   /** A file that holds the instant the application takes for now; for tests. */
   ARCH_CLOCK_FILE: string(),
   ARCH_LOG: string().oneOf(['fatal', 'error', 'warn', 'info', 'debug', 'silent']).default('info'),
@@ -40,6 +59,7 @@ let known: Settings | null = null
 export function settings(): Settings {
   if (!known) {
     try {
+      writeFor(writing())
       known = schema.validateSync(process.env, { abortEarly: false, stripUnknown: true })
     } catch (error) {
       throw new Error(`settings: ${(error as { errors: string[] }).errors.join('; ')}`)
@@ -56,6 +76,23 @@ export function sourcesPort(): number {
 /** The region of phone numbers and positions, for processes that are given no other settings. */
 export function region(): string {
   return REGION.validateSync(process.env.ARCH_REGION) as string
+}
+
+const WRITING = object({ ARCH_LOCALE: LOCALE, ARCH_CURRENCY: CURRENCY, ARCH_ZONE: ZONE })
+
+/** How the team writes figures, dates and money, for processes that are given no other settings, too. */
+export function writing(): Writing {
+  const { ARCH_LOCALE, ARCH_CURRENCY, ARCH_ZONE } = WRITING.validateSync(process.env, { abortEarly: false, stripUnknown: true })
+  return { locale: ARCH_LOCALE, currency: ARCH_CURRENCY, zone: ARCH_ZONE }
+}
+
+/** A text as a language tag, or one that nobody knows where it cannot be one. */
+function tag(text: string): string {
+  try {
+    return Intl.getCanonicalLocales(text)[0]
+  } catch {
+    return 'xx'
+  }
 }
 
 function isZone(name: string): boolean {

@@ -1,4 +1,4 @@
-import { settings } from '@/runtime/settings'
+import { writing } from '@/runtime/settings'
 import { BookProvider } from '@/ui/book/book'
 import { Header } from '@/ui/book/header'
 import { listInHand } from '@/usecases/lists/list-in-hand'
@@ -11,7 +11,7 @@ export const dynamic = 'force-dynamic'
 export default async function Layout({ children }: { children: React.ReactNode }) {
   const who = await actor()
   return (
-    <BookProvider hand={await listInHand(who)} zone={settings().ARCH_ZONE} actions={{ inHand, putOn, draft }}>
+    <BookProvider hand={await listInHand(who)} writing={writing()} actions={{ inHand, putOn, draft }}>
       <Header name={who.name} post={who.post} signOut={signOut} />
       {children}
     </BookProvider>

@@ -1,4 +1,5 @@
 import { crossing } from './crossing'
+import { countText } from '../text/written'
 
 /** A ring of corners, each longitude and latitude in degrees on WGS 84; the last joins the first and need not repeat it. */
 export type Ring = [lon: number, lat: number][]
@@ -55,9 +56,7 @@ export function validShape(raw: unknown): AreaShape {
   })
   const corners = polygons.flat().reduce((sum, ring) => sum + ring.length, 0)
   if (corners > MOST_CORNERS)
-    throw new WrongShape(
-      `The area has ${corners.toLocaleString('en-GB')} corners; ${MOST_CORNERS.toLocaleString('en-GB')} are the most. Draw it with fewer.`,
-    )
+    throw new WrongShape(`The area has ${countText(corners)} corners; ${countText(MOST_CORNERS)} are the most. Draw it with fewer.`)
   const circles = list(given.circles, 'circles').map((c, i) => {
     const { lat, lon, metres } = c ?? {}
     onEarth([lon, lat], `The centre of circle ${i + 1}`)
@@ -76,7 +75,7 @@ export function validShape(raw: unknown): AreaShape {
 function validRing(raw: unknown, name: string): Ring {
   if (!Array.isArray(raw)) throw new WrongShape(`${name} has no corners.`)
   if (raw.length > MOST_CORNERS * 2)
-    throw new WrongShape(`${name} has ${raw.length.toLocaleString('en-GB')} corners; ${MOST_CORNERS.toLocaleString('en-GB')} are the most.`)
+    throw new WrongShape(`${name} has ${countText(raw.length)} corners; ${countText(MOST_CORNERS)} are the most.`)
   const ring = raw.map((corner, i): [number, number] => {
     if (!Array.isArray(corner)) throw new WrongShape(`Corner ${i + 1} of ${name.toLowerCase()} is no longitude and latitude.`)
     onEarth(corner as number[], `Corner ${i + 1} of ${name.toLowerCase()}`)

@@ -48,13 +48,6 @@ export const withinDaysFrom = lastAnswer((asOf: number, days: number, zone: stri
   startOfDay(addDays(new TZDate(asOf, zone), -days)).getTime(),
 )
 
-/** A calendar date (YYYY-MM-DD) in words: 27 Oct 2026. */
-export function dateWords(date: string): string {
-  return new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric', timeZone: 'UTC' }).format(
-    new Date(`${date}T12:00:00Z`),
-  )
-}
-
 /** A calendar date so many days on, as YYYY-MM-DD. */
 export function datePlusDays(date: string, days: number): string {
   const at = new Date(`${date}T00:00:00Z`)

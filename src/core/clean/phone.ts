@@ -1,4 +1,4 @@
-import { type CountryCode, parsePhoneNumberFromString } from 'libphonenumber-js/max'
+import { type CountryCode, getCountryCallingCode, parsePhoneNumberFromString } from 'libphonenumber-js/max'
 import type { CleanAddress } from './email'
 import { squeeze } from './name'
 
@@ -20,6 +20,15 @@ export function isMobile(e164: string): boolean {
   if (/^\+447[1-9]\d{8}$/.test(e164)) return true
   const type = parsePhoneNumberFromString(e164)?.getType()
   return type === 'MOBILE'
+}
+
+/** A number in E.164 as people of a region write it: in its national form there, with the code of its country elsewhere. */
+export function phoneText(e164: string, region: string): string {
+  const number = e164.startsWith('+') ? parsePhoneNumberFromString(e164) : undefined
+  if (!number) return e164
+  // A code may be of several countries; numbers kept for fiction are of none that can be told.
+  const home = number.country === region || (!number.country && number.countryCallingCode === getCountryCallingCode(region as CountryCode))
+  return home ? number.formatNational() : number.formatInternational()
 }
 
 /**

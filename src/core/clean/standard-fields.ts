@@ -8,7 +8,12 @@ export interface StandardField {
   name: string
   kind: CustomKind
   choices: string[]
+  /** What a number counts; of one that says nothing it is a plain count. */
+  unit?: FieldUnit
 }
+
+/** What the number of a field is of: whole units of the team's currency, square metres, a percentage, or a year, which has no thousands. */
+export type FieldUnit = 'money' | 'm²' | '%' | 'year'
 
 /** What somebody does in a decision to buy (common practice, no source). */
 export const PARTS = ['decides', 'advises', 'uses', 'pays', 'stands against'] as const
@@ -23,13 +28,23 @@ export const SEATS = ['seat', 'site'] as const
 /** How likely premises are to change hands, as a register or somebody of ours holds it. */
 export const LIKELY = ['likely', 'possible', 'unlikely'] as const
 
-const field = (id: number, of: Subject, name: string, kind: CustomKind, choices: readonly string[] = []): StandardField => ({
+const field = (
+  id: number,
+  of: Subject,
+  name: string,
+  kind: CustomKind,
+  choices: readonly string[] = [],
+  unit?: FieldUnit,
+): StandardField => ({
   id,
   of,
   name,
   kind,
   choices: [...choices],
+  ...(unit ? { unit } : {}),
 })
+
+const counting = (id: number, of: Subject, name: string, unit: FieldUnit) => field(id, of, name, 'number', [], unit)
 
 /** Numbers of the fields, by what they hold. They are in data and never change. */
 export const FIELD = {
@@ -93,20 +108,20 @@ export const STANDARD_FIELDS: readonly StandardField[] = [
   field(FIELD.industryCode, 'organisation', 'Organisation: industry code', 'text'),
   field(FIELD.legalKind, 'organisation', 'Organisation: kind', 'choice', LEGAL_KINDS),
   field(FIELD.counted, 'organisation', 'Organisation: people counted', 'number'),
-  field(FIELD.growth, 'organisation', 'Organisation: growth in a year, %', 'number'),
-  field(FIELD.revenue, 'organisation', 'Organisation: revenue', 'number'),
-  field(FIELD.founded, 'organisation', 'Organisation: founded', 'number'),
+  counting(FIELD.growth, 'organisation', 'Organisation: growth in a year, %', '%'),
+  counting(FIELD.revenue, 'organisation', 'Organisation: revenue', 'money'),
+  counting(FIELD.founded, 'organisation', 'Organisation: founded', 'year'),
   field(FIELD.seat, 'organisation', 'Organisation: seat or site', 'choice', SEATS),
   field(FIELD.orgCountry, 'organisation', 'Organisation: country', 'text'),
   field(FIELD.orgRegion, 'organisation', 'Organisation: region', 'text'),
   field(FIELD.orgDistrict, 'organisation', 'Organisation: district', 'text'),
   field(FIELD.bedrooms, 'premises', 'Bedrooms', 'number'),
-  field(FIELD.floorArea, 'premises', 'Floor area', 'number'),
+  counting(FIELD.floorArea, 'premises', 'Floor area', 'm²'),
   field(FIELD.transferDate, 'premises', 'Last transfer', 'date'),
-  field(FIELD.price, 'premises', 'Price at the last transfer', 'number'),
+  counting(FIELD.price, 'premises', 'Price at the last transfer', 'money'),
   field(FIELD.withoutLoan, 'premises', 'Bought without a loan', 'yes or no'),
-  field(FIELD.value, 'premises', 'Value', 'number'),
-  field(FIELD.loan, 'premises', 'Loan on it', 'number'),
+  counting(FIELD.value, 'premises', 'Value', 'money'),
+  counting(FIELD.loan, 'premises', 'Loan on it', 'money'),
   field(FIELD.listed, 'premises', 'Listed for sale', 'yes or no'),
   field(FIELD.likely, 'premises', 'Likely to change hands', 'choice', LIKELY),
   field(FIELD.ownerStreet, 'premises', 'Owner: street', 'text'),

@@ -1,9 +1,10 @@
 import { array, type InferType, number, object, string } from 'yup'
 import { Bitset } from '../columns/bitset'
 import { NEVER } from '../columns/people-columns'
-import { dateWords, localDate, startOfDate, withinDaysFrom } from '../calendar/local-day'
+import { localDate, startOfDate, withinDaysFrom } from '../calendar/local-day'
 import { CHANNELS, type Way, WAYS, waysText } from '../columns/person-record'
 import { type CriterionKind, type Moment, namesNothing } from './kind'
+import { dateText } from '../text/written'
 
 const schema = object({
   kind: string()
@@ -47,7 +48,7 @@ export const contacted: CriterionKind<ContactedCriterion> = {
         ? 'never contacted'
         : c.how === 'before'
           ? c.date
-            ? `last contacted before ${dateWords(c.date)}`
+            ? `last contacted before ${dateText(c.date)}`
             : 'last contacted before when?'
           : `contacted within ${c.days} days`
     return [

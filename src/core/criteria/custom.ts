@@ -2,7 +2,8 @@ import { array, type InferType, number, object, string } from 'yup'
 import { type CustomKey, CUSTOM_KINDS, customKey } from '../clean/custom'
 import { fold } from '../clean/fold'
 import { Bitset } from '../columns/bitset'
-import { byWord, chips, type CriterionKind, steady, namesNothing } from './kind'
+import { byWord, chips, type CriterionKind, steady, namesNothing, rangeText } from './kind'
+import { fieldText } from '../text/field-text'
 import type { WordColumn } from '../columns/words'
 import { saying, says, stems } from './wording'
 
@@ -62,16 +63,11 @@ export const custom: CriterionKind<CustomCriterion> = {
         ? [
             { text: 'is' },
             {
-              chip:
-                least !== null && most !== null
-                  ? least === most
-                    ? least
-                    : `${least} to ${most}`
-                  : least !== null
-                    ? `${least} or ${field.of === 'date' ? 'later' : 'more'}`
-                    : most !== null
-                      ? `${most} or ${field.of === 'date' ? 'earlier' : 'less'}`
-                      : 'what?',
+              chip: rangeText(
+                least === null ? null : fieldText({ kind: field.of }, least),
+                most === null ? null : fieldText({ kind: field.of }, most),
+                field.of === 'date' ? ['or later', 'or earlier'] : undefined,
+              ),
               field: 'least',
             },
           ]

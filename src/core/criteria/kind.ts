@@ -1,6 +1,7 @@
 import type { Schema } from 'yup'
 import type { AreaShape } from '../areas/shape'
 import type { CustomKey } from '../clean/custom'
+import type { FieldUnit } from '../clean/standard-fields'
 import type { Bitset } from '../columns/bitset'
 import type { ColumnsOf } from '../columns/directory'
 import type { OrganisationRecord } from '../columns/organisation-record'
@@ -91,7 +92,7 @@ export type Form =
   | { of: 'choices'; legend: string; all: readonly string[]; hint?: string }
   | { of: 'words'; label: string; known?: KnownWord; hint?: string }
   | { of: 'says'; hint?: string }
-  | { of: 'range'; label: string; unit: string; hint?: string; bands?: readonly RangeBand[] }
+  | { of: 'range'; label: string; unit: FieldUnit | undefined; hint?: string; bands?: readonly RangeBand[] }
   | { of: 'time'; label: string; hint?: string }
 
 /** A band that is offered beside the two ends of a range; either may be open. */

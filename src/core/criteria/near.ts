@@ -3,6 +3,7 @@ import { circleTest } from '../areas/inside'
 import { LONGEST } from '../areas/shape'
 import { byPosition, positionOf } from './area'
 import { type CriterionKind, steady, namesNothing } from './kind'
+import { quantityText, type UnitOf, unitsOf } from '../text/units'
 
 const schema = object({
   kind: string()
@@ -11,6 +12,10 @@ const schema = object({
   metres: number().min(1, 'say how many metres').max(LONGEST).required('say how many metres'),
   lat: number().min(-90).max(90).required(),
   lon: number().min(-180).max(180).required(),
+  /** The unit the distance was told in; metres where it is not said. */
+  unit: string()
+    .oneOf(unitsOf('m') as UnitOf<'m'>[])
+    .optional(),
   /** What lies there, where it has a name. */
   name: string().max(200).defined(),
 })
@@ -30,9 +35,9 @@ export const near: CriterionKind<NearCriterion, 'any'> = {
   group: 'where',
   schema,
   blank: { kind: 'near', metres: 500, lat: 0, lon: 0, name: '' },
-  sentence: ({ metres, lat, lon, name }) => [
+  sentence: ({ metres, unit, lat, lon, name }) => [
     { text: 'is within' },
-    { chip: `${metres.toLocaleString('en-GB')} m`, field: 'metres' },
+    { chip: quantityText('m', metres, unit), field: 'metres' },
     { text: 'of' },
     { chip: name || (lat === 0 && lon === 0 ? 'which point?' : `${lat}, ${lon}`), field: 'lat' },
   ],

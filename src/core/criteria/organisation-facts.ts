@@ -81,7 +81,7 @@ export const growth = range({
   synonyms: ['headcount growth', 'company growth', 'hiring', 'growing'],
   inName: { before: 'growing', after: '' },
   says: 'organisation’s growth in a year is',
-  unit: ' %',
+  unit: '%',
   fact: fieldFact<'organisation'>(FIELD.growth),
 })
 /** Revenue is estimated more often than not, and the weaker figure beside the head count (common practice, no source). */
@@ -92,6 +92,7 @@ export const revenue = range({
   synonyms: ['turnover', 'annual revenue', 'sales', 'company revenue', 'budget'],
   inName: { before: 'revenue', after: '' },
   says: 'organisation’s revenue, the weaker figure, is',
+  unit: 'money',
   lowest: 0,
   hint: 'Revenue is mostly estimated. Head count is the stronger figure of the two.',
   bands: REVENUE_BANDS,
@@ -104,7 +105,7 @@ export const founded = range({
   synonyms: ['year founded', 'company age', 'start-up', 'startup', 'established'],
   inName: { before: 'founded', after: '' },
   says: 'organisation was founded in',
-  plain: true,
+  unit: 'year',
   ends: ['or later', 'or earlier'],
   fact: fieldFact<'organisation'>(FIELD.founded),
 })

@@ -32,7 +32,7 @@ export const floorArea = range({
   synonyms: ['square feet', 'square metres', 'sq ft', 'building size', 'living area', 'property size'],
   inName: { before: 'floor', after: '' },
   says: 'premises’ floor area is',
-  unit: ' m²',
+  unit: 'm²',
   lowest: 0,
   fact: field(FIELD.floorArea),
 })
@@ -43,7 +43,7 @@ export const roofArea = range({
   synonyms: ['roof size', 'roof square metres', 'building footprint'],
   inName: { before: 'roof', after: '' },
   says: 'premises’ roof is',
-  unit: ' m²',
+  unit: 'm²',
   lowest: 0,
   number: { asks: 'roof area', value: (r) => r.roofArea, at: (c) => (n) => orNull(c.roofArea.at(n)) },
 })
@@ -54,7 +54,7 @@ export const yearBuilt = range({
   synonyms: ['property age', 'building age', 'construction year', 'age of the home'],
   inName: { before: 'built', after: '' },
   says: 'premises were built in',
-  plain: true,
+  unit: 'year',
   ends: ['or later', 'or earlier'],
   number: { asks: 'year built', value: (r) => r.yearBuilt, at: (c) => (n) => orNull(c.yearBuilt.at(n)) },
 })
@@ -117,6 +117,7 @@ export const price = range({
   synonyms: ['sale price', 'purchase price', 'last sold price'],
   inName: { before: 'bought for', after: '' },
   says: 'price at the last transfer was',
+  unit: 'money',
   lowest: 0,
   fact: field(FIELD.price),
 })
@@ -138,6 +139,7 @@ export const value = range({
   synonyms: ['property value', 'estimated value', 'home value', 'market value', 'assessed value'],
   inName: { before: 'worth', after: '' },
   says: 'premises’ value is',
+  unit: 'money',
   lowest: 0,
   fact: field(FIELD.value),
 })
@@ -148,6 +150,7 @@ export const loan = range({
   synonyms: ['mortgage', 'mortgage balance', 'debt', 'lien', 'outstanding loan'],
   inName: { before: 'loan', after: '' },
   says: 'loan on the premises is',
+  unit: 'money',
   lowest: 0,
   fact: field(FIELD.loan),
 })

@@ -13,15 +13,25 @@ import {
 } from './kind'
 import { type Fact, type Told, byFact } from './facts'
 import { numberOf } from './since'
+import type { FieldUnit } from '../clean/standard-fields'
+import { numberText } from '../text/field-text'
+import { type Quantity, quantityText, type Unit, unitsOf } from '../text/units'
 
 export interface RangeCriterion<K extends string> {
   kind: K
   least: number | null
   most: number | null
+  /** Of a quantity: the unit its ends were told in, where that is not the one they are kept in. */
+  unit?: Unit
 }
 
 /** The schema of a range: at least one end, the lower one first. */
-export function rangeSchema<K extends string>(kind: K, lowest = Number.NEGATIVE_INFINITY, highest = Number.POSITIVE_INFINITY) {
+export function rangeSchema<K extends string>(
+  kind: K,
+  lowest = Number.NEGATIVE_INFINITY,
+  highest = Number.POSITIVE_INFINITY,
+  quantity?: Quantity,
+) {
   const end = () => number().min(lowest, `no less than ${lowest}`).max(highest, `no more than ${highest}`).nullable().defined()
   return object({
     kind: string()
@@ -29,6 +39,7 @@ export function rangeSchema<K extends string>(kind: K, lowest = Number.NEGATIVE_
       .required(),
     least: end(),
     most: end(),
+    ...(quantity ? { unit: string().oneOf(unitsOf(quantity)).optional() } : {}),
   })
     .noUnknown()
     .test('ends', 'say at least how much, or at most', (v) => v.least !== null || v.most !== null)
@@ -38,10 +49,7 @@ export function rangeSchema<K extends string>(kind: K, lowest = Number.NEGATIVE_
 export const within = ({ least, most }: { least: number | null; most: number | null }, value: number): boolean =>
   (least === null || value >= least) && (most === null || value <= most)
 
-const figure = (unit: string, plain: boolean) => (value: number | null) =>
-  value === null ? null : `${plain ? value : value.toLocaleString('en-GB')}${unit}`
-
-/** A number between two ends, both included, either of them open. `plain`: written without thousands, as a year is. */
+/** A number between two ends, both included, either of them open. */
 export function range<K extends string, A extends About>({
   kind,
   of,
@@ -52,8 +60,7 @@ export function range<K extends string, A extends About>({
   single = false,
   knownOfAll,
   says: said,
-  unit = '',
-  plain = false,
+  unit,
   ends,
   fact,
   number: own,
@@ -62,8 +69,7 @@ export function range<K extends string, A extends About>({
   bands,
 }: Omit<Told<K, A>, 'fact'> & {
   says: string
-  unit?: string
-  plain?: boolean
+  unit?: FieldUnit
   ends?: readonly [string, string]
   fact?: Fact<A>
   /** A number that is no column of words: of a record, and of a record number of the columns; null is missing. */
@@ -72,7 +78,7 @@ export function range<K extends string, A extends About>({
   hint?: string
   bands?: readonly RangeBand[]
 }): CriterionKind<RangeCriterion<K>, A> {
-  const text = figure(unit, plain)
+  const quantity = unit === 'm²' ? unit : undefined
   return {
     name,
     synonyms,
@@ -82,11 +88,15 @@ export function range<K extends string, A extends About>({
     named: namesNothing,
     of,
     group,
-    schema: rangeSchema(kind, lowest) as never,
+    schema: rangeSchema(kind, lowest, undefined, quantity) as never,
     blank: { kind, least: null, most: null },
     whose: true,
-    form: { of: 'range', label: name, unit: unit.trim(), ...(hint ? { hint } : {}), ...(bands ? { bands } : {}) },
-    sentence: ({ least, most }) => [{ text: said }, { chip: rangeText(text(least), text(most), ends), field: 'least' }],
+    form: { of: 'range', label: name, unit, ...(hint ? { hint } : {}), ...(bands ? { bands } : {}) },
+    sentence: ({ least, most, unit: told }) => {
+      const text = (value: number | null) =>
+        value === null ? null : quantity ? quantityText(quantity, value, told) : numberText(value, unit)
+      return [{ text: said }, { chip: rangeText(text(least), text(most), ends), field: 'least' }]
+    },
     asks: () => [own ? own.asks : (fact as Fact<A>).asks],
     varies: steady,
     verdict(criterion, record) {

@@ -10,6 +10,7 @@ import type { SubjectColumns } from '../columns/subject-columns'
 import type { Answer, AskedField, CriterionKind } from './kind'
 import { membersOf } from './list'
 import { saying } from './wording'
+import { quantityText, type UnitOf, unitsOf } from '../text/units'
 
 interface Relation {
   /** The subjects of lists that can ask, and the subject of the list that is named. */
@@ -43,6 +44,10 @@ const schema = object({
   role: array(string().trim().max(80).required()).max(40).required(),
   /** Neighbours: within so many metres. */
   metres: number().min(1).max(LONGEST).nullable().defined(),
+  /** The unit that was told in; metres where it is not said. */
+  unit: string()
+    .oneOf(unitsOf('m') as UnitOf<'m'>[])
+    .optional(),
 })
   .noUnknown()
   .test('metres', 'say within how many metres', (v) => v.how !== 'neighbours' || v.metres !== null)
@@ -65,9 +70,9 @@ export const related: CriterionKind<RelatedCriterion, 'any'> = {
   group: 'lists',
   schema,
   blank: { kind: 'related', how: 'works at', list: { id: 0, name: '' }, role: [], metres: null },
-  sentence: ({ how, list, role, metres }) => [
+  sentence: ({ how, list, role, metres, unit }) => [
     ...(how === 'neighbours'
-      ? [{ text: 'is within' }, { chip: `${(metres ?? 0).toLocaleString('en-GB')} m`, field: 'metres' }, { text: 'of premises of' }]
+      ? [{ text: 'is within' }, { chip: quantityText('m', metres ?? 0, unit), field: 'metres' }, { text: 'of premises of' }]
       : [{ text: HOW[how].text }]),
     { chip: list.name || 'which list?', field: 'list' },
     ...(how === 'works at' && role.length > 0 ? [{ text: 'as' }, { chip: role.join(', '), field: 'role' }] : []),

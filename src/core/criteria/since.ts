@@ -1,5 +1,6 @@
 import { number, object, string } from 'yup'
 import { localDate } from '../calendar/local-day'
+import { dateText } from '../text/written'
 import { type About, type CriterionKind, type Moment, rangeText, namesNothing } from './kind'
 import { type Told, byFact, verdictOf } from './facts'
 
@@ -71,7 +72,7 @@ export function since<K extends string, A extends About>({
     form: { of: 'time', label: name, ...(hint ? { hint } : {}) },
     sentence: ({ least, most, from, to }) =>
       from !== null || to !== null
-        ? [{ text: between }, { chip: rangeText(from, to, ['or later', 'or earlier']), field: 'from' }]
+        ? [{ text: between }, { chip: rangeText(from && dateText(from), to && dateText(to), ['or later', 'or earlier']), field: 'from' }]
         : [{ text: said }, { chip: rangeText(spanText(least), spanText(most)), field: 'least' }],
     asks: () => [fact.asks],
     varies: ({ least, most }, { asOf, zone }) => (least === null && most === null ? '' : localDate(asOf, zone)),

@@ -1,6 +1,7 @@
+import { countText } from '../text/written'
 /** Bands between some borders: under the first, between each two, the last or more. */
 export function bandsBetween(borders: readonly number[], unit: string): (readonly [string, number])[] {
-  const text = (value: number) => (unit === '' ? String(value) : value.toLocaleString('en-GB'))
+  const text = (value: number) => (unit === '' ? String(value) : countText(value))
   return [
     [unit === '' ? `before ${borders[0]}` : `under ${text(borders[0])}${unit}`, Number.NEGATIVE_INFINITY],
     ...borders.map((from, i): readonly [string, number] =>

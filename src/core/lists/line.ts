@@ -1,10 +1,10 @@
 import { array, boolean, type InferType, mixed, number, object, string } from 'yup'
-import { dateWords } from '../calendar/local-day'
 import type { Phrase } from '../criteria/kind'
 import { type Criterion, fits, isWhose, nameOf, sentence, validCriterion } from '../criteria/registry'
 import { HOW } from '../criteria/related'
 import { EVERYTHING, type Subject, SUBJECT_NAMES, SUBJECTS } from '../columns/subject'
 import { BEST_FIT, RANKS } from './rank'
+import { countText, dateText } from '../text/written'
 
 const id = string()
   .matches(/^[\w-]{1,40}$/)
@@ -162,7 +162,7 @@ export function lineSentence(line: Line, subject: Subject = 'person'): { verb: s
     return { verb: VERB.start, phrases: [{ text: 'with' }, { chip, field: 'batch' }] }
   }
   if (line.verb === 'limit') {
-    const most = line.most.toLocaleString('en-GB')
+    const most = countText(line.most)
     const rank =
       line.rank === 'at random'
         ? `at random, draw ${line.seed}`
@@ -194,11 +194,11 @@ export function lineSentence(line: Line, subject: Subject = 'person'): { verb: s
 
 function pickPhrases({ set, names, reason, until }: PickLine): Phrase[] {
   const others = set.count - names.length
-  const who = [...names, ...(others > 0 ? [`${others.toLocaleString('en-GB')} ${names.length > 0 ? 'more' : 'people'}`] : [])].join(', ')
+  const who = [...names, ...(others > 0 ? [`${countText(others)} ${names.length > 0 ? 'more' : 'people'}`] : [])].join(', ')
   return [
     { chip: who, field: 'set' },
     ...(reason ? [{ text: `· ${reason}` }] : []),
-    ...(until ? [{ text: `until ${dateWords(until)}` }] : []),
+    ...(until ? [{ text: `until ${dateText(until)}` }] : []),
   ]
 }
 

@@ -1,9 +1,10 @@
 import { type InferType, number, object, string } from 'yup'
-import { datePlusDays, dateWords, daysBetween, localDate } from '../calendar/local-day'
+import { datePlusDays, daysBetween, localDate } from '../calendar/local-day'
 import { CHANNELS, type Reason } from '../columns/person-record'
 import type { Moment } from '../criteria/kind'
 import { markRows, type RuleKind } from './kind'
 import { markSuppressed, suppressionOf } from './suppressed'
+import { dateText } from '../text/written'
 
 const schema = object({
   kind: string()
@@ -46,8 +47,8 @@ export const register: RuleKind<RegisterRule> = {
     if (rule.version === null) return 'no register file has been brought in'
     const age = daysBetween(rule.version, localDate(moment.asOf, moment.zone))
     return outOfDate(rule, moment)
-      ? `file of ${dateWords(rule.version)} was good through ${dateWords(goodThrough(rule.version, rule.goodFor))}: bring in a newer one to call anybody`
-      : `file of ${dateWords(rule.version)}, ${age} days old, good for ${rule.goodFor - age} more`
+      ? `file of ${dateText(rule.version)} was good through ${dateText(goodThrough(rule.version, rule.goodFor))}: bring in a newer one to call anybody`
+      : `file of ${dateText(rule.version)}, ${age} days old, good for ${rule.goodFor - age} more`
   },
   closes(rule, record, address, moment) {
     if (address.channel !== 'phone') return null

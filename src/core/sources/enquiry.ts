@@ -89,10 +89,4 @@ export function within(cap: number | null, cost: number, each: number, wanted: n
   return Math.max(0, Math.min(wanted, Math.floor((cap - cost) / each)))
 }
 
-/** An amount of minor units in words: £1.25. Currencies other than pounds are written by their code. */
-export function money(minor: number, currency: string): string {
-  const amount = (minor / 100).toFixed(2)
-  return currency === 'GBP' ? `£${amount}` : `${amount} ${currency}`
-}
-
 export type { SearchedName }

@@ -7,7 +7,8 @@ import { type Subject, SUBJECT_NAMES } from '@/core/columns/subject'
 import type { ListView } from '@/core/lists/view'
 import type { ActionResult } from '@/core/views/action-result'
 import { ask } from './ask'
-import { count, setZone } from './figures'
+import { type Writing, writeFor } from '@/core/text/written'
+import { count } from './figures'
 
 /** What is put on the list in hand or taken off it. */
 export type Found = { of: Subject; ids: number[] } | { of: Subject; find: string } | { list: number; lines: unknown; view: ListView }
@@ -41,16 +42,16 @@ const Context = createContext<Book | null>(null)
 /** The list in hand, wherever one is, and what is told at the edge of the page. */
 export function BookProvider({
   hand,
-  zone,
+  writing,
   actions,
   children,
 }: {
   hand: Book['hand']
-  zone: string
+  writing: Writing
   actions: BookActions
   children: ReactNode
 }) {
-  setZone(zone)
+  writeFor(writing)
   const router = useRouter()
   const here = usePathname()
   const [handOn, setHandOn] = useState<number | null>(null)

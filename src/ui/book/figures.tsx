@@ -1,24 +1,10 @@
+import { countText, shortDayText } from '@/core/text/written'
+
 /** A count with its thousands set apart; a dash while there is no answer yet. */
-export const count = (n: number | undefined | null): string => (n === undefined || n === null ? '–' : n.toLocaleString('en-GB'))
-
-let zone = 'UTC'
-
-/** The named time zone that dates are shown in: the team's, the same for everybody. */
-export function setZone(name: string): void {
-  zone = name
-}
+export const count = (n: number | undefined | null): string => (n === undefined || n === null ? '–' : countText(n))
 
 /** A date as screens say it: the day and month, with the year where it is not this one. */
-export function day(iso: string): string {
-  const at = new Date(iso)
-  const yearOf = (date: Date) => date.toLocaleDateString('en-GB', { year: 'numeric', timeZone: zone })
-  return at.toLocaleDateString('en-GB', {
-    day: 'numeric',
-    month: 'short',
-    year: yearOf(at) === yearOf(new Date()) ? undefined : 'numeric',
-    timeZone: zone,
-  })
-}
+export const day = (iso: string): string => shortDayText(new Date(iso))
 
 const TONE = { out: 'text-madder', unknown: 'text-ochre', in: 'text-verdigris', plain: '' } as const
 

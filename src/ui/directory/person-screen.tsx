@@ -1,5 +1,6 @@
 'use client'
 
+import { fieldText } from '@/core/text/field-text'
 import Link from 'next/link'
 import { CHANNEL_NAME, REASON_NAME, SCOPE_NAME } from '@/core/columns/person-record'
 import type { PersonPage } from '@/core/views/record-views'
@@ -94,7 +95,7 @@ export function PersonScreen({ person, mayLift, actions }: { person: PersonPage;
                 value !== null && (
                   <div key={field.id} className="contents">
                     <dt className="text-soft">{field.name}</dt>
-                    <dd className="break-words">{value}</dd>
+                    <dd className="break-words">{fieldText(field, value)}</dd>
                   </div>
                 ),
             )}

@@ -23,7 +23,7 @@ export function AreaParts({ shape, onShape, lines }: { shape: AreaShape; onShape
             <Corners
               // biome-ignore lint/suspicious/noArrayIndexKey: a ring is known by its place
               key={`ring ${r + 1}`}
-              label={r === 0 ? `Corners of polygon ${i + 1}: longitude and latitude, one a line` : `Hole ${r}`}
+              label={r === 0 ? `Corners of polygon ${i + 1}: latitude and longitude, one a line` : `Hole ${r}`}
               ring={ring}
               onRing={(next) => polygons(shape.polygons.map((own, j) => (j === i ? own.map((other, k) => (k === r ? next : other)) : own)))}
             />
@@ -95,19 +95,19 @@ function Legend({ text, onRemove }: { text: string; onRemove: () => void }) {
 
 /** Corners as lines of two numbers. What is not whole yet stays in the field and changes nothing. */
 function Corners({ label, ring, onRing }: { label: string; ring: Ring; onRing: (ring: Ring) => void }) {
-  const text = ring.map(([lon, lat]) => `${lon} ${lat}`).join('\n')
+  const text = ring.map(([lon, lat]) => `${lat} ${lon}`).join('\n')
   const [typed, setTyped] = useState(text)
   const read = (of: string) =>
     of
       .split('\n')
       .filter((line) => line.trim())
-      .map(
-        (line) =>
-          line
-            .trim()
-            .split(/[\s,;]+/)
-            .map(Number) as [number, number],
-      )
+      .map((line) => {
+        const [lat, lon, ...more] = line
+          .trim()
+          .split(/[\s,;]+/)
+          .map(Number)
+        return [lon, lat, ...more] as [number, number]
+      })
   const own = read(typed)
   const shown = JSON.stringify(own) === JSON.stringify(ring) ? typed : text
   return (

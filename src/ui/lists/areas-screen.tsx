@@ -13,6 +13,7 @@ import { AreaTools } from './area-tools'
 import { ask, Told } from '@/ui/book/ask'
 import { day } from '@/ui/book/figures'
 import { Spread } from '@/ui/book/spread'
+import { countText } from '@/core/text/written'
 
 const AreaMap = dynamic(() => import('./area-map').then((m) => m.AreaMap), { ssr: false })
 
@@ -217,7 +218,7 @@ function covered({ polygons, circles, streets }: AreaShape): string {
   const many = (n: number, one: string) => (n === 0 ? null : n === 1 ? `a ${one}` : `${n} ${one}s`)
   return [
     many(polygons.length, 'polygon'),
-    ...circles.map((c) => `${(c.metres / 1000).toLocaleString('en-GB')} km around ${c.lat.toFixed(3)}, ${c.lon.toFixed(3)}`),
+    ...circles.map((c) => `${countText(c.metres / 1000)} km around ${c.lat.toFixed(3)}, ${c.lon.toFixed(3)}`),
     ...streets.map(streetText),
   ]
     .filter(Boolean)

@@ -1,5 +1,7 @@
 'use client'
 
+import type { Unit } from '@/core/text/units'
+import { Measures } from '@/ui/forms/measure'
 import { useEffect, useState } from 'react'
 import type { Criterion } from '@/core/criteria/registry'
 import { type Form, type RangeBand, rangeText } from '@/core/criteria/kind'
@@ -9,6 +11,7 @@ import { Boxes, Known, WordsField } from './field-parts'
 import type { Choices } from './form-props'
 import { count } from '@/ui/book/figures'
 import { IndustryCodes } from './industry-codes'
+import { countText, moneySign } from '@/core/text/written'
 
 /** How many of those on the page before a line have each value, by the value; null until it is known, or where it cannot be counted. */
 export function useValueCounts(before: Line[], key: string | null): Map<string, number> | null {
@@ -51,6 +54,7 @@ export function FactFields({
     none: string[]
     least: number | null
     most: number | null
+    unit?: Unit
     from: string | null
     to: string | null
   }
@@ -97,7 +101,15 @@ export function FactFields({
     case 'range':
       return (
         <>
-          <Ends label={form.label} unit={form.unit} hint={form.hint} least={of.least} most={of.most} onEnds={set} />
+          <Ends
+            label={form.label}
+            unit={form.unit === 'money' ? moneySign() : form.unit === 'year' ? undefined : form.unit}
+            told={of.unit}
+            hint={form.hint}
+            least={of.least}
+            most={of.most}
+            onEnds={set}
+          />
           {form.bands && <Bands bands={form.bands} least={of.least} most={of.most} onBand={set} />}
         </>
       )
@@ -110,7 +122,7 @@ export function FactFields({
             hint={form.hint}
             least={of.least}
             most={of.most}
-            onEnds={(ends) => set({ ...ends, from: null, to: null })}
+            onEnds={({ least, most }) => set({ least, most, from: null, to: null })}
           />
           <fieldset className="grid grid-cols-2 gap-2">
             <legend className="quiet mb-1 font-semibold">Or by the date itself</legend>
@@ -142,7 +154,7 @@ function Bands({
   most: number | null
   onBand: (band: RangeBand) => void
 }) {
-  const text = (end: number | null) => (end === null ? null : end.toLocaleString('en-GB'))
+  const text = (end: number | null) => (end === null ? null : countText(end))
   return (
     <div role="group" aria-label="Bands" className="flex flex-wrap gap-1">
       {bands.map((band) => (
@@ -164,19 +176,36 @@ function Bands({
 export function Ends({
   label,
   unit,
+  told,
   hint,
   least,
   most,
   onEnds,
 }: {
   label: string
-  unit: string
+  unit?: string
+  /** Of a quantity: the unit its ends were told in. */
+  told?: Unit
   hint?: string
   least: number | null
   most: number | null
-  onEnds: (ends: { least?: number | null; most?: number | null }) => void
+  onEnds: (ends: { least?: number | null; most?: number | null; unit?: Unit }) => void
 }) {
   const value = (text: string) => (text.trim() === '' || !Number.isFinite(Number(text)) ? null : Number(text))
+  if (unit === 'm²' || unit === 'months')
+    return (
+      <fieldset className="grid grid-cols-3 gap-2">
+        <legend className="quiet mb-1 font-semibold">{label}</legend>
+        <Measures
+          quantity={unit}
+          unit={told}
+          labels={{ least: 'At least', most: 'At most' }}
+          values={{ least, most }}
+          onValues={(ends, next) => onEnds(next === unit ? { ...ends, unit: undefined } : { ...ends, unit: next })}
+        />
+        {hint && <p className="quiet col-span-3">{hint}</p>}
+      </fieldset>
+    )
   return (
     <fieldset className="grid grid-cols-2 gap-2">
       <legend className="quiet mb-1 font-semibold">

@@ -5,6 +5,7 @@ import { EVERYTHING, type Subject } from '@/core/columns/subject'
 import { type LimitLine, PER_LACKS, PERS, type PickLine, type StartLine, subjectOf } from '@/core/lists/line'
 import { BEST_FIT, RANK_NOTE, RANKS } from '@/core/lists/rank'
 import type { FormProps } from './form-props'
+import { countText } from '@/core/text/written'
 
 /** What a list starts with. */
 export function StartForm({ line, choices, onChange, onDone }: FormProps<StartLine>) {
@@ -157,7 +158,7 @@ export function PickForm({ line, onChange, onDone }: FormProps<PickLine>) {
       }}
     >
       <b>
-        {line.set.count.toLocaleString('en-GB')} picked {line.side} by {line.by}
+        {countText(line.set.count)} picked {line.side} by {line.by}
       </b>
       <label className="field">
         <span>Reason</span>

@@ -123,7 +123,6 @@ export function MoreFields({ draft, setDraft, choices }: { draft: Draft; setDraf
         <>
           <Ends
             label="Premises of one owner"
-            unit=""
             least={draft.least}
             most={draft.most}
             onEnds={(ends) => setDraft({ ...draft, ...ends })}

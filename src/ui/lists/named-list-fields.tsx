@@ -1,5 +1,7 @@
 'use client'
 
+import type { UnitOf } from '@/core/text/units'
+import { Measures } from '@/ui/forms/measure'
 import { type Subject, SUBJECT_NAMES, SUBJECTS } from '@/core/columns/subject'
 import type { Criterion } from '@/core/criteria/registry'
 import { HOW, type How, HOWS } from '@/core/criteria/related'
@@ -206,15 +208,15 @@ export function OtherListFields({
         />
       )}
       {draft.how === 'neighbours' && (
-        <label className="field">
-          <span>Within so many metres</span>
-          <input
-            type="number"
-            min={1}
-            value={draft.metres ?? ''}
-            onChange={(e) => setDraft({ ...draft, metres: e.target.value === '' ? null : Number(e.target.value) })}
+        <span className="grid grid-cols-2 gap-2">
+          <Measures
+            quantity="m"
+            unit={draft.unit}
+            labels={{ metres: 'Within' }}
+            values={{ metres: draft.metres }}
+            onValues={({ metres }, unit) => setDraft({ ...draft, metres, unit: unit as UnitOf<'m'> })}
           />
-        </label>
+        </span>
       )}
     </>
   )

@@ -1,9 +1,8 @@
 'use client'
 
+import { shareText } from '@/core/text/written'
 import type { ProfileOf } from '@/core/facets/profile'
 import { count } from '@/ui/book/figures'
-
-const percent = (share: number) => `${(share * 100).toLocaleString('en-GB', { maximumFractionDigits: 1 })} %`
 
 /** One facet of a profile as a table and bars: the list's share over that of what it is held beside. A press on a figure shows whose it is. */
 export function ProfileFacet({
@@ -59,8 +58,8 @@ export function ProfileFacet({
                   {row.count === 0 ? '0' : count(row.count)}
                 </button>
               </td>
-              <td className="figure">{percent(row.share)}</td>
-              <td className="figure text-soft">{percent(row.baseShare)}</td>
+              <td className="figure">{shareText(row.share)}</td>
+              <td className="figure text-soft">{shareText(row.baseShare)}</td>
               <td
                 className={`figure ${row.lift !== null && row.lift >= 1.5 ? 'text-verdigris' : row.lift !== null && row.lift < 0.67 ? 'text-madder' : ''}`}
               >
@@ -82,8 +81,8 @@ export function ProfileFacet({
                   {count(facet.unknown)}
                 </button>
               </td>
-              <td className="figure text-ochre">{percent(facet.unknown / all)}</td>
-              <td className="figure text-soft">{percent(facet.baseUnknown / Math.max(1, facet.baseKnown + facet.baseUnknown))}</td>
+              <td className="figure text-ochre">{shareText(facet.unknown / all)}</td>
+              <td className="figure text-soft">{shareText(facet.baseUnknown / Math.max(1, facet.baseKnown + facet.baseUnknown))}</td>
               <td />
             </tr>
           )}

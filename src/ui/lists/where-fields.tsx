@@ -1,5 +1,7 @@
 'use client'
 
+import type { UnitOf } from '@/core/text/units'
+import { Measures } from '@/ui/forms/measure'
 import dynamic from 'next/dynamic'
 import { useEffect, useState } from 'react'
 import type { StreetRange } from '@/core/areas/shape'
@@ -32,16 +34,15 @@ export function WhereFields({
     case 'near':
       return (
         <>
-          <label className="field">
-            <span>Within so many metres</span>
-            <input
-              type="number"
-              min={1}
-              autoFocus
-              value={draft.metres || ''}
-              onChange={(e) => setDraft({ ...draft, metres: Number(e.target.value) })}
+          <span className="grid grid-cols-2 gap-2">
+            <Measures
+              quantity="m"
+              unit={draft.unit}
+              labels={{ metres: 'Within' }}
+              values={{ metres: draft.metres || null }}
+              onValues={({ metres }, unit) => setDraft({ ...draft, metres: metres ?? 0, unit: unit as UnitOf<'m'> })}
             />
-          </label>
+          </span>
           <span className="grid grid-cols-2 gap-2">
             <label className="field">
               <span>Latitude</span>

@@ -2,7 +2,6 @@
 
 import Link from 'next/link'
 import { useEffect, useState } from 'react'
-import { dateWords } from '@/core/calendar/local-day'
 import { CHANNEL_NAME, REASON_NAME, REASONS, type Reason, SCOPE_NAME } from '@/core/columns/person-record'
 import type { ActionResult } from '@/core/views/action-result'
 import type { RegisterView, SuppressionIndex } from '@/core/views/round-views'
@@ -14,6 +13,7 @@ import { TabRow } from '@/ui/book/tab-row'
 import { NumberSetting } from '@/ui/forms/number-setting'
 import { LiftGone, Liftings } from './lift-gone'
 import type { LiftGoneAction, SuppressTarget } from './screening-actions'
+import { dateText } from '@/core/text/written'
 
 /** Who must not be contacted: what stands and how to enter more on the left, each suppression on the right. */
 export function ScreeningScreen({
@@ -268,7 +268,7 @@ export function ScreeningScreen({
 
 function registerText(register: RegisterView, today: string): string {
   const left = Math.round((Date.parse(register.goodThrough) - Date.parse(today)) / 86_400_000)
-  const file = `${register.name}: file of ${dateWords(register.version)}`
+  const file = `${register.name}: file of ${dateText(register.version)}`
   return left < 0
     ? `${file} is ${-left} days too old. Nobody can be called until a newer one comes in`
     : `${file}, good for ${left} more ${left === 1 ? 'day' : 'days'}${register.since ? `; since the one before it ${count(register.since.fresh)} are new and ${count(register.since.gone)} gone` : ''}`

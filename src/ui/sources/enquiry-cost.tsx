@@ -3,7 +3,8 @@
 import type { useRouter } from 'next/navigation'
 import { useState } from 'react'
 import type { ActionResult } from '@/core/views/action-result'
-import { type EnquiryView, money } from '@/core/sources/enquiry'
+import type { EnquiryView } from '@/core/sources/enquiry'
+import { priceText } from '@/core/text/written'
 import type { Split } from '@/core/sources/parts'
 import { CHECK_STATES, FILL_OUTCOMES, type SearchedName } from '@/core/sources/source'
 import { count } from '@/ui/book/figures'
@@ -37,15 +38,15 @@ export function Cost({ e, currency, actions, busy, done, under }: Work & { curre
               <td>
                 {e.kind === 'find' ? 'Buy' : e.kind === 'fill' ? 'Fill gaps of' : 'Check'} {count(e.counts.open)}{' '}
                 {e.kind === 'check' ? 'addresses' : 'records'}, at most
-                {each && <span className="quiet block">{priceText(e, currency)}</span>}
+                {each && <span className="quiet block">{pricesText(e, currency)}</span>}
               </td>
-              <td className="figure balance">{money(e.most, currency)}</td>
+              <td className="figure balance">{priceText(e.most, currency)}</td>
             </tr>
           )}
           <tr className="total">
             <td>Spent so far</td>
             <td className="figure balance" data-testid="cost">
-              {money(e.cost, currency)}
+              {priceText(e.cost, currency)}
             </td>
           </tr>
         </tbody>
@@ -90,15 +91,15 @@ export function Cost({ e, currency, actions, busy, done, under }: Work & { curre
   )
 }
 
-function priceText(e: EnquiryView, currency: string): string {
+function pricesText(e: EnquiryView, currency: string): string {
   if (!e.prices) return ''
-  if (e.kind === 'find') return `${money(e.prices.fetch, currency)} each`
+  if (e.kind === 'find') return `${priceText(e.prices.fetch, currency)} each`
   const { fill, check } = e.prices
   const prices =
     e.kind === 'fill'
       ? FILL_OUTCOMES.map((outcome) => [outcome, fill[outcome]] as const)
       : CHECK_STATES.map((state) => [state, check[state]] as const)
-  return prices.map(([outcome, price]) => `${outcome} ${money(price, currency)}`).join(', ')
+  return prices.map(([outcome, price]) => `${outcome} ${priceText(price, currency)}`).join(', ')
 }
 
 /** A search that finds more than is given out: split it, or narrow it. */

@@ -3,7 +3,8 @@
 import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { useState, useTransition } from 'react'
-import { type EnquiryIndexRow, type EnquiryState, money } from '@/core/sources/enquiry'
+import type { EnquiryIndexRow, EnquiryState } from '@/core/sources/enquiry'
+import { priceText } from '@/core/text/written'
 import { type Search, SEARCHED_SOURCES, type SearchedName, SOURCES } from '@/core/sources/source'
 import type { ActionResult } from '@/core/views/action-result'
 import { count, day } from '@/ui/book/figures'
@@ -76,7 +77,7 @@ export function EnquiryIndex({ enquiries, days, actions }: { enquiries: EnquiryI
                   <td className="figure">{count(Object.values(e.counts).reduce((sum, n) => sum + n, 0))}</td>
                   <td className="figure">{e.counts.known ? count(e.counts.known) : ''}</td>
                   <td className="figure text-verdigris">{came(e) > 0 ? count(came(e)) : ''}</td>
-                  <td className="figure balance">{money(e.cost, e.currency)}</td>
+                  <td className="figure balance">{priceText(e.cost, e.currency)}</td>
                 </tr>
               ))}
             </tbody>

@@ -1,5 +1,6 @@
 'use client'
 
+import { timeText } from '@/core/text/written'
 import { useVirtualizer } from '@tanstack/react-virtual'
 import Link from 'next/link'
 import { useEffect, useRef } from 'react'
@@ -67,7 +68,7 @@ export function PeopleTable({
       )}
       {people.behind && (
         <p role="status" className="quiet mt-2">
-          As of {new Date(people.behind).toLocaleTimeString('en-GB')}: the database has not responded since.
+          As of {timeText(new Date(people.behind))}: the database has not responded since.
         </p>
       )}
       {people.total === 0 && <p className="mt-6 text-soft">{empty}</p>}

@@ -1,5 +1,6 @@
 'use client'
 
+import { timeText } from '@/core/text/written'
 import { useVirtualizer } from '@tanstack/react-virtual'
 import { ArrowDown, ArrowUp } from 'lucide-react'
 import Link from 'next/link'
@@ -108,7 +109,7 @@ export function RecordTable({ subject, records, table, onTable, fixed, because, 
       )}
       {records.behind && (
         <p role="status" className="quiet mt-2">
-          As of {new Date(records.behind).toLocaleTimeString('en-GB')}: the database has not responded since.
+          As of {timeText(new Date(records.behind))}: the database has not responded since.
         </p>
       )}
       {records.total === 0 && <p className="mt-6 text-soft">{empty}</p>}

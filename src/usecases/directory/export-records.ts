@@ -14,8 +14,8 @@ import { listFor } from '@/usecases/lists/open-list'
 import { checkTaken } from '@/usecases/lists/check-taken'
 import { withRegister } from '@/usecases/screening/screening-now'
 import { csvRow } from './write-csv'
-import { dayText } from '@/runtime/day-text'
 import { STATUS, type Told, closedNumbers, closedPlaces, heldOrganisations, standings } from './closed-in-files'
+import { dayText } from '@/core/text/written'
 
 const BLOCK = 2000
 

@@ -2,6 +2,7 @@ import type { CustomValues } from '@/core/clean/custom'
 import { STANDARD_FIELDS } from '@/core/clean/standard-fields'
 import { db } from '@/db/connection'
 import { customFields } from './custom-fields'
+import { fieldText } from '@/core/text/field-text'
 
 /** The fields by number that a record has a value of, in words. */
 export async function fieldsOf(details: CustomValues): Promise<{ name: string; value: string }[]> {
@@ -9,10 +10,6 @@ export async function fieldsOf(details: CustomValues): Promise<{ name: string; v
   return Object.entries(details).map(([id, value]) => {
     const field = fields.find((f) => f.id === Number(id))
     const name = (field?.name ?? 'a field').replace(/^Organisation: /, '')
-    return { name, value: legible(field?.kind, name, value) }
+    return { name, value: fieldText(field, value) }
   })
 }
-
-/** A number with its thousands set apart; a year is none of those. */
-const legible = (kind: string | undefined, name: string, value: string) =>
-  kind === 'number' && !/founded/i.test(name) ? Number(value).toLocaleString('en-GB') : value

@@ -8,6 +8,7 @@ import { now } from '@/runtime/clock'
 import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
 import { enqueue } from '@/usecases/work/enqueue'
 import { tellWork } from '@/usecases/team/news'
+import { countText } from '@/core/text/written'
 
 /** Begins to look for records that are one, among everybody in the directory. One search at a time. */
 export async function startSearch(actor: Actor): Promise<number> {
@@ -66,7 +67,7 @@ export async function runSearch(id: number): Promise<void> {
     await tellWork(
       trx,
       search.actor_id,
-      `The search for duplicates is done: ${rows.length.toLocaleString('en-GB')} possible duplicates.`,
+      `The search for duplicates is done: ${countText(rows.length)} possible duplicates.`,
       '/directory/doubles',
     )
   })

@@ -5,7 +5,7 @@ import { db } from '@/db/connection'
 import type { Actor } from '@/usecases/team/actor'
 import { sentenceCase } from '@/usecases/screening/evidence'
 import { fieldNames } from './custom-fields'
-import { dayText } from '@/runtime/day-text'
+import { dayText } from '@/core/text/written'
 
 /** The ledger of some records, the newest entries first. */
 export async function ledgerOf(

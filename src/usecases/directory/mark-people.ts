@@ -9,6 +9,7 @@ import { now } from '@/runtime/clock'
 import { type Actor, Refused } from '@/usecases/team/actor'
 import { answerFor } from '@/usecases/lists/list-account'
 import { MOST_PICKED } from '@/usecases/lists/list-in-hand'
+import { countText } from '@/core/text/written'
 
 /** Some people by their numbers, or everybody behind a tab or figure of some lines. */
 export type Marked = { people: number[] } | { lines: unknown; view: ListView; having?: { key: string; label: string | null } | null }
@@ -45,16 +46,13 @@ export async function markPeople(actor: Actor, who: Marked, mark: Mark): Promise
 
 async function idsOf(actor: Actor, who: Marked): Promise<number[]> {
   if ('people' in who) {
-    if (who.people.length > MOST_PICKED)
-      throw new Refused(`More than ${MOST_PICKED.toLocaleString('en-GB')} people cannot be chosen at once.`)
+    if (who.people.length > MOST_PICKED) throw new Refused(`More than ${countText(MOST_PICKED)} people cannot be chosen at once.`)
     return [...new Set(who.people.filter(Number.isSafeInteger))]
   }
   const { lines, answer } = await answerFor(actor, who, MOST_PICKED + 1)
   if (subjectOf(lines) !== 'person') throw new Refused('Only people are tagged, given to somebody or noted on.')
   if (answer.ids.length > MOST_PICKED)
-    throw new Refused(
-      `More than ${MOST_PICKED.toLocaleString('en-GB')} people cannot be marked at once. Narrow it first; nothing was changed.`,
-    )
+    throw new Refused(`More than ${countText(MOST_PICKED)} people cannot be marked at once. Narrow it first; nothing was changed.`)
   return answer.ids
 }
 

@@ -1,3 +1,5 @@
+import { settings } from '@/runtime/settings'
+import { phoneText } from '@/core/clean/phone'
 import { REASON_NAME } from '@/core/columns/person-record'
 import type { PersonPage } from '@/core/views/record-views'
 import { phoneState } from '@/core/rounds/results'
@@ -11,8 +13,8 @@ import { numberSetting } from '@/usecases/team/number-settings'
 import { customFields } from './custom-fields'
 import { peoplePage } from './people-page'
 import { emailTraits } from '@/core/clean/email-traits'
-import { dayText } from '@/runtime/day-text'
 import { ledgerOf } from './ledger-of'
+import { dayText } from '@/core/text/written'
 
 /** Everything about one person, their ledger included. */
 export async function openPerson(actor: Actor, id: number): Promise<PersonPage> {
@@ -56,7 +58,7 @@ export async function openPerson(actor: Actor, id: number): Promise<PersonPage> 
       return {
         id: a.id,
         channel: a.channel,
-        value: a.value,
+        value: a.channel === 'phone' ? phoneText(a.value, settings().ARCH_REGION) : a.value,
         usable: a.usable && own?.failedAt === null,
         why: a.why_unusable ?? (own?.failedAt ? `failed ${dayText(new Date(own.failedAt))}` : null),
         about: a.channel === 'email' && a.usable ? aboutEmail(a.value) : null,

@@ -1,3 +1,5 @@
+import { settings } from '@/runtime/settings'
+import { phoneText } from '@/core/clean/phone'
 import { AGREEMENTS, COMPARED } from '@/core/match/compare'
 import { SAME } from '@/core/match/pairs'
 import type { DoublesPage, PairSide, PairView } from '@/core/views/record-views'
@@ -5,8 +7,8 @@ import { db, type Knex } from '@/db/connection'
 import { now } from '@/runtime/clock'
 import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
 import { mergeIn } from './merge-people'
-import { dayText } from '@/runtime/day-text'
 import { postalText } from './postal-address'
+import { dayText } from '@/core/text/written'
 
 const OPEN = `l.decided is null and l.chance > 0 and exists (select 1 from person p where p.id = l.a and p.state = 'live') and exists (select 1 from person p where p.id = l.b and p.state = 'live')`
 const SHOWN = 60
@@ -89,10 +91,10 @@ export async function sideOf(trx: Knex, id: number): Promise<PairSide> {
   const counts = await trx('entry')
     .where({ person_id: id })
     .first(trx.raw(`(count(*) filter (where kind = 'contact'))::int as contacts, count(*)::int as entries`))
-  const of = (channel: string) =>
+  const of = (channel: string, written = (value: string) => value) =>
     addresses
       .filter((a) => a.channel === channel)
-      .map((a) => a.value)
+      .map((a) => written(a.value))
       .join(', ')
   return {
     id,
@@ -103,7 +105,7 @@ export async function sideOf(trx: Knex, id: number): Promise<PairSide> {
       role: p.role ?? '',
       organisation: p.organisation ?? '',
       email: of('email'),
-      phone: of('phone'),
+      phone: of('phone', (value) => phoneText(value, settings().ARCH_REGION)),
       address: postalText(p),
       'relation to us': p.relation ?? '',
       tags: (p.tags ?? []).join(', '),

@@ -1,3 +1,4 @@
+import { fieldText, numberText } from '@/core/text/field-text'
 import type { Subject } from '@/core/columns/subject'
 import type { RecordBesideView } from '@/core/views/list-views'
 import { db } from '@/db/connection'
@@ -24,7 +25,7 @@ export async function besideRecord(actor: Actor, subject: Subject, id: number): 
           [a.value, !a.usable && (a.why ?? 'not usable'), a.suppressed].filter(Boolean).join(' · '),
         ),
       ),
-      ...person.custom.map(({ field, value }) => fact(field.name, value)),
+      ...person.custom.map(({ field, value }) => fact(field.name, value && fieldText(field, value))),
     ]
     return { facts: facts.flatMap((f) => f ?? []), lately: person.ledger.slice(0, LATELY).map(lately) }
   }
@@ -37,11 +38,11 @@ export async function besideRecord(actor: Actor, subject: Subject, id: number): 
       ? [fact('Industry', row.industry), fact('Head count', row.head_count), fact('Website', row.website), fact('Phone', row.phone)]
       : [
           fact('Kind', row.kind),
-          fact('Roof area', row.roof_area && `${row.roof_area} m²`),
+          fact('Roof area', row.roof_area && numberText(row.roof_area, 'm²')),
           fact('Year built', row.year_built),
           fact('Owner', row.owner),
           fact('Kind of owner', row.owner_kind),
-          fact('Position', row.lat === null ? null : `${row.lat}, ${row.lon}`),
+          fact('Position', row.lat === null ? null : `${row.lat.toFixed(5)}, ${row.lon.toFixed(5)}`),
         ]
   const facts = [fact('Address', postalText(row)), ...own, ...(await fieldsOf(row.details))]
   const ledger = await ledgerOf(actor, subject === 'organisation' ? 'organisation_id' : 'premises_id', [id])

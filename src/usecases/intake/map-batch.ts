@@ -1,5 +1,5 @@
 import { array, lazy, mixed, object, string, tuple, ValidationError } from 'yup'
-import { dateWords, isDay, localDate } from '@/core/calendar/local-day'
+import { isDay, localDate } from '@/core/calendar/local-day'
 import { fold } from '@/core/clean/fold'
 import { squeeze } from '@/core/clean/name'
 import { type CustomField, customKey } from '@/core/clean/custom'
@@ -30,6 +30,7 @@ import { withFileOf } from './batch-file'
 import { batchFor } from './batch-for'
 import { intakeFields } from '@/usecases/directory/custom-fields'
 import { headerKey, refusing } from './receive-file'
+import { dateText } from '@/core/text/written'
 
 /** A batch that waits for its mapping, with the first rows as they came and as they would be stored. */
 export async function previewBatch(actor: Actor, id: number, asked: Partial<HowMapped> = {}): Promise<BatchPreview> {
@@ -128,7 +129,7 @@ export async function checkedRegister(
   const today = localDate(now().getTime(), settings().ARCH_ZONE)
   if (version > today)
     throw new Refused(
-      `The register file is dated ${dateWords(version)}, which has not come yet. Nothing was brought in. Give the day it was made.`,
+      `The register file is dated ${dateText(version)}, which has not come yet. Nothing was brought in. Give the day it was made.`,
     )
   const known: { name: string }[] = await trx('register_file').distinct('name')
   return { name: known.find((k) => fold(k.name) === fold(called))?.name ?? called, version }

@@ -1,3 +1,5 @@
+import { settings } from '@/runtime/settings'
+import { localDate } from '@/core/calendar/local-day'
 import { FIELD } from '@/core/clean/standard-fields'
 import { subjectOf } from '@/core/lists/line'
 import type { ListView } from '@/core/lists/view'
@@ -8,6 +10,7 @@ import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
 import { answerFor } from '@/usecases/lists/list-account'
 import { listFor } from '@/usecases/lists/open-list'
 import { receiveFile } from './receive-file'
+import { countText } from '@/core/text/written'
 
 /** More owners than this are not brought in at once. */
 const MOST = 100_000
@@ -27,9 +30,7 @@ export async function ownersAsPeople(
   const { lines, answer } = await answerFor(actor, of, MOST + 1)
   if (subjectOf(lines) !== 'premises') throw new Refused('Only premises have owners.')
   if (answer.ids.length > MOST)
-    throw new Refused(
-      `Owners of at most ${MOST.toLocaleString('en-GB')} premises are imported at once. Nothing was imported. Narrow the list first.`,
-    )
+    throw new Refused(`Owners of at most ${countText(MOST)} premises are imported at once. Nothing was imported. Narrow the list first.`)
   const part = (field: number) => db().raw(`nullif(btrim(details ->> ?), '')`, [String(field)])
   const rows: {
     owner: string | null
@@ -63,7 +64,11 @@ export async function ownersAsPeople(
   }
   if (people.size === 0) throw new Refused('None of these premises has an owner who is a person with an address. Nothing was imported.')
   const bytes = Buffer.from([...people.values()].map((row) => JSON.stringify(row)).join('\n'))
-  const batch = await receiveFile(actor, { name: `Owners ${now().toISOString().slice(0, 10)}.jsonl`, bytes, kind: 'people' })
+  const batch = await receiveFile(actor, {
+    name: `Owners ${localDate(now().getTime(), settings().ARCH_ZONE)}.jsonl`,
+    bytes,
+    kind: 'people',
+  })
   await db()('batch').where({ id: batch }).update({ list_id: list.id })
   return { batch, people: people.size, left }
 }

@@ -16,6 +16,7 @@ import { runContacts } from './run-contacts'
 import { cleanPerson, type OpenRow, runPeople } from './run-people'
 import { runPremises } from './run-premises'
 import { finishSuppressions, runSuppressions } from './run-suppressions'
+import { countText } from '@/core/text/written'
 
 const CHUNK = 500
 
@@ -129,12 +130,7 @@ async function runChunk(
       .where({ id: batch.id })
       .update({ state: finished ? 'done' : 'running', rows_done: rowsDone, finished_at: finished ? at : null, error: null })
     if (finished)
-      await tellWork(
-        trx,
-        batch.actor_id,
-        `${batch.file_name} is in, all ${rowsDone.toLocaleString('en-GB')} rows of it.`,
-        `/intake/${batch.id}`,
-      )
+      await tellWork(trx, batch.actor_id, `${batch.file_name} is in, all ${countText(rowsDone)} rows of it.`, `/intake/${batch.id}`)
     return next && { done: rowsDone, next }
   })
   heard(run?.done ?? total, total)

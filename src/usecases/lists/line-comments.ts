@@ -6,6 +6,7 @@ import { now } from '@/runtime/clock'
 import { type Actor, Refused } from '@/usecases/team/actor'
 import { latestEdition, listFor } from './open-list'
 import { tellTalk } from '@/usecases/team/news'
+import { countText } from '@/core/text/written'
 
 /** Longest comment, in characters. */
 const LONGEST = 1000
@@ -36,8 +37,7 @@ export async function commentsOn(actor: Actor, id: number): Promise<LineComment[
 export async function commentOn(actor: Actor, id: number, line: string, text: string): Promise<void> {
   await listFor(actor, id)
   const said = String(text).trim()
-  if (said === '' || said.length > LONGEST)
-    throw new Refused(`A comment has 1 to ${LONGEST.toLocaleString('en-GB')} letters; this one was not kept.`)
+  if (said === '' || said.length > LONGEST) throw new Refused(`A comment has 1 to ${countText(LONGEST)} letters; this one was not kept.`)
   const { lines, number } = await latestEdition(id)
   const own = lines.find((l) => l.id === line)
   if (!own) throw new Refused('That line is not in the saved list. Save the list, or propose the line; then it can be commented on.')

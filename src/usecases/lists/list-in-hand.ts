@@ -15,6 +15,7 @@ import { answerFor } from './list-account'
 import { latestEdition, type ListRow, listFor, seenBy } from './open-list'
 import { premisesIdsFound } from '@/usecases/directory/premises'
 import { checkTaken } from './check-taken'
+import { countText } from '@/core/text/written'
 
 /** More people than this are not picked at once; a line that asks for them by criteria holds any number. */
 export const MOST_PICKED = 200_000
@@ -137,7 +138,7 @@ async function checkPicked(subject: Subject, ids: number[]): Promise<void> {
   if (ids.length === 0) throw new Refused(subject === 'person' ? 'Nobody was chosen.' : 'Nothing was chosen.')
   if (ids.length > MOST_PICKED)
     throw new Refused(
-      `More than ${MOST_PICKED.toLocaleString('en-GB')} ${SUBJECT_NAMES[subject]} cannot be picked at once. Narrow it, or say it with a line of criteria.`,
+      `More than ${countText(MOST_PICKED)} ${SUBJECT_NAMES[subject]} cannot be picked at once. Narrow it, or say it with a line of criteria.`,
     )
   const live = subject === 'organisation' ? { live: true } : { state: 'live' }
   const known = await db()(subject).whereRaw('id = any(?::bigint[])', [ids]).where(live).count('id as n').first()
@@ -166,7 +167,7 @@ export async function foldSets(actor: Actor, listId: number, sets: number[]): Pr
   if (rows.length !== new Set(sets).size) throw new Refused('A set that a line names does not exist.')
   const people = [...new Set(sets.flatMap((id) => rows.find((row) => row.id === id)?.people ?? []))]
   if (people.length > MOST_PICKED)
-    throw new Refused(`Together they are more than ${MOST_PICKED.toLocaleString('en-GB')}, which is as many as one line can pick.`)
+    throw new Refused(`Together they are more than ${countText(MOST_PICKED)}, which is as many as one line can pick.`)
   const [{ id }] = await db()('pick_set').insert({ people, made_by: actor.id, made_at: now() }, 'id')
   return { set: { id, count: people.length } }
 }

@@ -10,6 +10,7 @@ import { MOST_PICKED, pickSet } from './list-in-hand'
 import { listFor } from './open-list'
 import { refusing } from '@/usecases/intake/receive-file'
 import { peopleMeant, peopleNamed } from '@/usecases/intake/run-contacts'
+import { countText } from '@/core/text/written'
 
 const BLOCK = 1000
 /** So many of the rows that found nobody are named. */
@@ -56,7 +57,7 @@ export async function pickUpload(
       }
       if (found.size > MOST_PICKED)
         throw new Refused(
-          `More than ${MOST_PICKED.toLocaleString('en-GB')} people cannot be picked at once. Bring the file in, and ask for its batch with a line.`,
+          `More than ${countText(MOST_PICKED)} people cannot be picked at once. Bring the file in, and ask for its batch with a line.`,
         )
     }
     let block: { raw: string[]; who: Who }[] = []
@@ -74,7 +75,7 @@ export async function pickUpload(
     await settle(block)
     if (found.size === 0)
       throw new Refused(
-        `None of the ${told.rows.toLocaleString('en-GB')} rows of ${file.name} is about one person of the directory: ${told.nobody.count.toLocaleString('en-GB')} about nobody, ${told.several.toLocaleString('en-GB')} that could be about several, ${told.unclear.toLocaleString('en-GB')} that could not be read. Nothing was changed.`,
+        `None of the ${countText(told.rows)} rows of ${file.name} is about one person of the directory: ${countText(told.nobody.count)} about nobody, ${countText(told.several)} that could be about several, ${countText(told.unclear)} that could not be read. Nothing was changed.`,
       )
     return { ...(await pickSet(actor, listId, [...found])), ...told }
   })

@@ -2,7 +2,6 @@ import { customIdOf, customKey } from '@/core/clean/custom'
 import { STANDARD_FIELDS } from '@/core/clean/standard-fields'
 import type { PersonRecord } from '@/core/columns/person-record'
 import { CHANNEL_NAME } from '@/core/columns/person-record'
-import { dateWords } from '@/core/calendar/local-day'
 import type { AskedField } from '@/core/criteria/kind'
 import { asks, type Criterion } from '@/core/criteria/registry'
 import { type Line, lineText } from '@/core/lists/line'
@@ -24,7 +23,7 @@ import { expanded, withLastRounds } from '@/usecases/lists/named-lists'
 import { peoplePage } from '@/usecases/directory/people-page'
 import { lastRounds, type RoundRow } from './rounds'
 import { momentNow, withRegister } from '@/usecases/screening/screening-now'
-import { dayText } from '@/runtime/day-text'
+import { dateText, dayText } from '@/core/text/written'
 
 /** The page a round was frozen with, and the editions it used of the lists it names. */
 async function pageOf(round: RoundRow): Promise<PageOfLines> {
@@ -194,7 +193,7 @@ async function detailsOf(asked: Asked[], words: Words, round: RoundRow, moment: 
     const line = (cause.edition === 'then' ? words.linesThen : words.linesNow)[cause.line]
     if (!line || line.verb === 'start') return 'everyone is on now'
     if (line.verb === 'limit') return side === 'left' ? 'others come first now' : 'comes before others now'
-    if (line.verb === 'pick') return line.until === null ? 'picked by hand' : `picked until ${dateWords(line.until)}`
+    if (line.verb === 'pick') return line.until === null ? 'picked by hand' : `picked until ${dateText(line.until)}`
     return beforeAndAfter(
       line.criterion,
       { ...record, employer: employers.get(record.organisation ?? -1) ?? null },

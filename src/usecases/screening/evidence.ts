@@ -1,8 +1,7 @@
 import { CHANNEL_NAME, REASON_NAME } from '@/core/columns/person-record'
 import type { Evidence } from '@/core/screening/kind'
-import { dateWords } from '@/core/calendar/local-day'
 import { db } from '@/db/connection'
-import { dayText } from '@/runtime/day-text'
+import { dateText, dayText } from '@/core/text/written'
 
 /** Evidence in words: what, when, on whose word. Looks up in one go what several pieces of evidence refer to. */
 export async function evidenceTexts(evidence: (Evidence | null)[]): Promise<string[]> {
@@ -55,7 +54,7 @@ export async function evidenceTexts(evidence: (Evidence | null)[]): Promise<stri
         return `${sentenceCase(REASON_NAME[s.reason as keyof typeof REASON_NAME])} since ${dayText(s.since)}${s.until ? ` until ${dayText(s.until)}` : ''} · ${s.word}${shared}`
       }
       case 'register-out-of-date':
-        return `The register file of ${dateWords(e.version)} is too old to call by`
+        return `The register file of ${dateText(e.version)} is too old to call by`
       case 'relation':
         return `Relation to us: ${e.relation}`
       case 'contact':

@@ -7,6 +7,7 @@ import { now } from '@/runtime/clock'
 import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
 import { numberSetting } from '@/usecases/team/number-settings'
 import { peopleTouched } from './suppress-people'
+import { countText } from '@/core/text/written'
 
 /** One lift at a time, so that nothing is lifted twice or lifted while it is put back. Held to the end of the transaction. */
 export async function holdLifts(trx: Knex): Promise<void> {
@@ -114,14 +115,14 @@ export async function liftGone(
     if (ids.length === 0) throw new Refused('Nothing is left to lift: everything that stands is on the version in use.')
     if (ids.length !== expected)
       throw new Refused(
-        `${ids.length.toLocaleString('en-GB')} are not on the register any more, and you were shown ${expected.toLocaleString('en-GB')}. Nothing was lifted; look again.`,
+        `${countText(ids.length)} are not on the register any more, and you were shown ${countText(expected)}. Nothing was lifted; look again.`,
       )
     const standing = await standingBy(trx, register)
     const share = await numberSetting('lift-share', trx)
     const reason = why.trim()
     if (ids.length * 100 > standing * share && reason === '')
       throw new Refused(
-        `These are ${ids.length.toLocaleString('en-GB')} of the ${standing.toLocaleString('en-GB')} that stand by ${register}, more than ${share} %. A file that is cut short looks just like that. Nothing was lifted. Write why it is right, or bring in the whole file.`,
+        `These are ${countText(ids.length)} of the ${countText(standing)} that stand by ${register}, more than ${share} %. A file that is cut short looks just like that. Nothing was lifted. Write why it is right, or bring in the whole file.`,
       )
     const { version } = await trx('register_file')
       .where({ name: register })

@@ -1,3 +1,4 @@
+import { dayText } from '@/core/text/written'
 import type { Of } from '@/core/sources/enquiry'
 import { type CheckState, SOURCES } from '@/core/sources/source'
 import { db, type Knex } from '@/db/connection'
@@ -46,7 +47,7 @@ export async function prepareCheck(actor: Actor, asked: Of): Promise<number> {
           key: r.key,
           data: { title: r.value, detail: r.name, person: r.id, email: r.value },
           state: r.at !== null && r.at > since ? ('known' as const) : ('open' as const),
-          why: r.at !== null && r.at > since ? `${r.state} on ${r.at.toISOString().slice(0, 10)}: ${r.why}` : null,
+          why: r.at !== null && r.at > since ? `${r.state} on ${dayText(r.at)}: ${r.why}` : null,
         })),
       )
     }

@@ -14,6 +14,7 @@ import { batchFor } from '@/usecases/intake/batch-for'
 import { type Enquiry, enquiryFor, makeEnquiry, writeItems } from './enquiries'
 import { askedAbout, peopleOf } from '@/usecases/directory/people-of'
 import { receiveFile, refusing } from '@/usecases/intake/receive-file'
+import { countText } from '@/core/text/written'
 
 /** Rows of a file that gaps are filled of at most. */
 const MOST_ROWS = 100_000
@@ -101,7 +102,7 @@ async function gapsOfFile(actor: Actor, file: number): Promise<Parameters<typeof
   await withFileOf(file, (path) =>
     refusing(async () => {
       for await (const raw of rowsOutside(path, batch.reading, batch.header)) {
-        if (rows.length === MOST_ROWS) throw new Refused(`Gaps are filled of at most ${MOST_ROWS.toLocaleString('en-GB')} rows at once.`)
+        if (rows.length === MOST_ROWS) throw new Refused(`Gaps are filled of at most ${countText(MOST_ROWS)} rows at once.`)
         const row = shaped(raw, batch.header.length, batch.shaping)
         const cell = (at: number) => (at < 0 ? null : row[at]?.trim() || null)
         const cleaned = cleanEmail(cell(email) ?? '')

@@ -7,6 +7,7 @@ import { searchedSource } from '@/sources/http-source'
 import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
 import { enqueueEnquiry, type Enquiry, enquiryFor, enquiryOf, makeEnquiry, writeItems } from './enquiries'
 import { tellWork } from '@/usecases/team/news'
+import { countText } from '@/core/text/written'
 
 const LONGEST = 200
 
@@ -114,7 +115,7 @@ async function finish(e: Enquiry): Promise<void> {
     await trx('enquiry').where({ id: e.id, state: 'asking' }).update({ state: 'ready' })
     await wantChannels(trx, e.id, e.asked.kind === 'find' ? e.asked.wanted : [])
     const [{ n }] = await trx('enquiry_item').where({ enquiry_id: e.id }).select(trx.raw('count(*)::int as n'))
-    await tellWork(trx, e.actor_id, `${e.name}: ${n.toLocaleString('en-GB')} found.`, `/intake/enquiries/${e.id}`)
+    await tellWork(trx, e.actor_id, `${e.name}: ${countText(n)} found.`, `/intake/enquiries/${e.id}`)
   })
 }
 

@@ -1,4 +1,5 @@
-import { dearest, type ItemState, money, within } from '@/core/sources/enquiry'
+import { dearest, type ItemState, within } from '@/core/sources/enquiry'
+import { priceText } from '@/core/text/written'
 import type { CheckState, Gap, Prices, SearchedName } from '@/core/sources/source'
 import { db } from '@/db/connection'
 import { now } from '@/runtime/clock'
@@ -62,7 +63,7 @@ async function runChunk(id: number): Promise<boolean> {
   const may = within(e.cap, e.cost, dearest(e.kind, prices), open.length)
   if (open.length === 0) return end(e, 'done', null)
   if (may === 0)
-    return end(e, 'stopped', `The most it may cost, ${money(e.cap ?? 0, prices.currency)}, allows for no more. What came is kept.`)
+    return end(e, 'stopped', `The most it may cost, ${priceText(e.cap ?? 0, prices.currency)}, allows for no more. What came is kept.`)
   const became = await ASK[e.kind](e, open.slice(0, may), prices)
   await db().transaction(async (trx) => {
     await enquiryOf(trx, id, true)

@@ -1,7 +1,7 @@
 import { addDays, differenceInCalendarDays, format, parseISO } from 'date-fns'
 import fc from 'fast-check'
 import { expect, test } from 'vitest'
-import { datePlusDays, dateWords, daysBetween, localDate, startOfDate, withinDaysFrom } from '@/core/calendar/local-day'
+import { datePlusDays, daysBetween, localDate, startOfDate, withinDaysFrom } from '@/core/calendar/local-day'
 
 const zones = ['Europe/London', 'America/New_York', 'Australia/Lord_Howe', 'Asia/Kathmandu', 'UTC']
 const date = fc.date({ min: new Date('2000-01-01'), max: new Date('2060-01-01'), noInvalidDate: true })
@@ -45,5 +45,3 @@ test('one instant is another date in another zone', () => {
   expect(localDate(at, 'Europe/London')).toBe('2026-01-01')
   expect(localDate(at, 'America/New_York')).toBe('2025-12-31')
 })
-
-test('a date in words', () => expect(dateWords('2026-10-27')).toBe('27 Oct 2026'))

@@ -83,21 +83,21 @@ const at = (lat: number, lon: number) => ({ at: { ...noPremises, position: { lat
 const EXAMPLES: { [K in CriterionName]: Example<K> } = {
   role: {
     ask: { any: ['estates'], not: ['trainee'] },
-    line: 'Keep role says estates, but not trainee in any wording',
+    line: 'Keep role says estates in any wording but not trainee',
     yes: roles('Head of Estates', 'ESTATE officer'),
     no: roles('Trainee Estates Officer', 'Bursar'),
     unknown: [{}],
   },
   level: {
     ask: { any: ['head', 'deputy'] },
-    line: 'Keep level of role is head or deputy',
+    line: 'Keep role is at the level of head or deputy',
     yes: roles('Head of Facilities', 'Deputy Bursar'),
     no: roles('Trainee Estates Officer', 'Estates Manager'),
     unknown: [{}],
   },
   function: {
     ask: { any: ['finance'] },
-    line: 'Keep function of role is finance',
+    line: 'Keep role is about finance',
     yes: roles('Finance Director'),
     no: roles('Head of Estates'),
     unknown: [{}],
@@ -105,13 +105,13 @@ const EXAMPLES: { [K in CriterionName]: Example<K> } = {
   'in-role': {
     ask: time(12, 24),
     line: 'Keep time in the role is 1 year to 2 years',
-    yes: says(FIELD.inRoleSince, '2025-06-15', '2024-06-15', '2023-06-16'),
-    no: says(FIELD.inRoleSince, '2025-06-16', '2023-05-15'),
+    yes: says(FIELD.inRoleSince, '2025-06-15', '2024-06-15', '2024-05-16'),
+    no: says(FIELD.inRoleSince, '2025-06-16', '2024-05-15'),
     unknown: [{}],
   },
   joined: {
     ask: time(null, null, '2024-01-01', '2024-12-31'),
-    line: 'Keep first day at the organisation was 2024-01-01 to 2024-12-31',
+    line: 'Keep first day at the organisation was 1 Jan 2024 to 31 Dec 2024',
     yes: says(FIELD.joined, '2024-01-01', '2024-12-31'),
     no: says(FIELD.joined, '2023-12-31', '2025-01-01'),
     unknown: [{}],
@@ -125,7 +125,7 @@ const EXAMPLES: { [K in CriterionName]: Example<K> } = {
   },
   about: {
     ask: { any: ['roof'], all: [], none: ['gutter'] },
-    line: 'Keep profile says roof, but not gutter',
+    line: 'Keep profile says roof but not gutter',
     yes: says(FIELD.about, 'Looks after the roofs'),
     no: says(FIELD.about, 'Roofs and gutters', 'Keeps bees'),
     unknown: [{}],
@@ -173,7 +173,7 @@ const EXAMPLES: { [K in CriterionName]: Example<K> } = {
   },
   custom: {
     ask: { field: { id: 2, name: 'Beds', of: 'number' }, any: [], least: '-3.5', most: '12' },
-    line: 'Keep Beds is -3.5 to 12',
+    line: 'Keep “Beds” is -3.5 to 12',
     yes: says(2, '-3.5', '0', '12'),
     no: says(2, '-3.6', '12.1', '100'),
     unknown: [{}],
@@ -187,7 +187,7 @@ const EXAMPLES: { [K in CriterionName]: Example<K> } = {
   },
   'industry-code': {
     ask: { any: ['NAICS 611'] },
-    line: 'Keep organisation’s industry code is NAICS 611',
+    line: 'Keep industry’s code is in NAICS 611',
     yes: says(FIELD.industryCode, 'NAICS 611110'),
     no: says(FIELD.industryCode, 'NAICS 311'),
     unknown: [{}],
@@ -304,7 +304,7 @@ const EXAMPLES: { [K in CriterionName]: Example<K> } = {
   },
   street: {
     ask: { streets: [{ street: 'Mill Lane', from: 12, to: 18, side: 'even' }] },
-    line: 'Keep is at Mill Lane 12 to 18, even',
+    line: 'Keep is on Mill Lane, even numbers 12 to 18',
     yes: [{ street: '12 Mill Ln' }, { street: '18 Mill Lane' }],
     no: [{ street: '13 Mill Lane' }, { street: '20 Mill Lane' }, { street: '12 Weir Street' }],
     unknown: [{}, { street: 'Mill Lane' }],
@@ -375,7 +375,7 @@ const EXAMPLES: { [K in CriterionName]: Example<K> } = {
   },
   holdings: {
     ask: { least: 2, most: 3, months: null },
-    line: 'Keep premises’ owner owns 2 to 3 premises',
+    line: 'Keep premises’ owner has 2 to 3 premises',
     yes: [
       { ownerKey: 'a', holdings: [null, null] },
       { ownerKey: 'a', holdings: [null, null, '2020-01-01'] },
@@ -420,7 +420,7 @@ const EXAMPLES: { [K in CriterionName]: Example<K> } = {
   },
   equity: {
     ask: { as: 'loan-to-value', ...ends(null, 80) },
-    line: 'Keep premises’ loan to value is 80 % or less',
+    line: 'Keep loan-to-value is 80 % or less (equity 20 % or more)',
     yes: [{ custom: { [FIELD.value]: '200000', [FIELD.loan]: '160000' } }],
     no: [{ custom: { [FIELD.value]: '200000', [FIELD.loan]: '160002' } }],
     unknown: [{}, { custom: { [FIELD.loan]: '160000' } }],
@@ -475,12 +475,12 @@ const EXAMPLES: { [K in CriterionName]: Example<K> } = {
   },
   round: {
     ask: { list: { id: 7, name: 'Schools' }, which: 'last', stood: 'clear' },
-    line: 'Keep was clear in the last round of Schools',
+    line: 'Keep was clear to contact in the last round of Schools',
     yes: [{ rounds: [{ list: 7, number: 2, clear: true }] }],
     no: [{}, { rounds: [{ list: 7, number: 1, clear: true }] }, { rounds: [{ list: 7, number: 2, clear: false }] }],
   },
   list: { ask: { list: { id: 50, name: 'Schools' }, edition: null }, line: 'Keep is on Schools', yes: [{ id: 3 }], no: [{ id: 4 }] },
-  'any-list': { ask: { lists: [{ id: 50, name: 'Schools' }] }, line: 'Keep is on Schools', yes: [{ id: 6 }], no: [{ id: 7 }] },
+  'any-list': { ask: { lists: [{ id: 50, name: 'Schools' }] }, line: 'Keep is on any of Schools', yes: [{ id: 6 }], no: [{ id: 7 }] },
   // The relational definition stands in subjects.test.ts: one record alone does not say to what it is linked.
   related: {
     ask: { how: 'works at', list: { id: 50, name: 'Mills' }, role: [], metres: null },

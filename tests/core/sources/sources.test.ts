@@ -1,6 +1,7 @@
 import fc from 'fast-check'
+import { priceText } from '@/core/text/written'
 import { describe, expect, test } from 'vitest'
-import { dearest, money, within } from '@/core/sources/enquiry'
+import { dearest, within } from '@/core/sources/enquiry'
 import { bestSplit, partsOf, searchText, tooMany } from '@/core/sources/parts'
 import type { FoundPage, Prices, Search } from '@/core/sources/source'
 import { entry, searched } from '@/standins/searched'
@@ -15,7 +16,7 @@ const search: Search = { words: '', subKinds: [], districts: [] }
 
 test('the dearest that can come of one decides what is promised', () => {
   expect((['find', 'fill', 'check'] as const).map((kind) => dearest(kind, PRICES))).toEqual([4, 9, 1])
-  expect([money(0, 'GBP'), money(125, 'GBP'), money(5, 'SEK')]).toEqual(['£0.00', '£1.25', '0.05 SEK'])
+  expect([priceText(0, 'GBP'), priceText(125, 'GBP'), priceText(5, 'SEK')]).toEqual(['£0.00', '£1.25', 'SEK\u00a00.05'])
 })
 
 test('a cap is never passed, and never stops short of what it allows', () => {

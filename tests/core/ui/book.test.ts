@@ -1,8 +1,10 @@
 import { afterEach, describe, expect, test, vi } from 'vitest'
-import { count, day, setZone } from '@/ui/book/figures'
+import { writeFor } from '@/core/text/written'
+import { count, day } from '@/ui/book/figures'
 import { timeText } from '@/ui/book/time-left'
 import { roundStones } from '@/ui/rounds/round-stones'
 
+const setZone = (zone: string) => writeFor({ locale: 'en-GB', currency: 'GBP', zone })
 afterEach(() => {
   vi.useRealTimers()
   setZone('UTC')

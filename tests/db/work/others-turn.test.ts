@@ -43,7 +43,10 @@ test('the process serves others after every piece of very many rows that are mad
       expect({ count, longest }).toEqual({ count: ROWS, longest: TEXT.length })
     }),
   )
-  expect(seen.every((turn, i) => i === 0 || turn > seen[i - 1]), seen.join(' ')).toBe(true)
+  expect(
+    seen.every((turn, i) => i === 0 || turn > seen[i - 1]),
+    seen.join(' '),
+  ).toBe(true)
 })
 
 test('the process serves others while a large file is written, which is the same as one written at once', async () => {

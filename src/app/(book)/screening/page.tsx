@@ -1,3 +1,5 @@
+import { settings } from '@/runtime/settings'
+import { localDate } from '@/core/calendar/local-day'
 import type { Metadata } from 'next'
 import { ScreeningScreen } from '@/ui/screening/screening-screen'
 import { mayCoordinate } from '@/usecases/team/actor'
@@ -13,7 +15,7 @@ export default async function Page() {
   return (
     <ScreeningScreen
       first={await suppressionIndex(who)}
-      today={now().toISOString().slice(0, 10)}
+      today={localDate(now().getTime(), settings().ARCH_ZONE)}
       mayLift={mayCoordinate(who)}
       suppress={suppressTarget}
       lift={lift}
