@@ -427,7 +427,7 @@ describe('working with the table', () => {
     await expect(pickSet(t.ines, id, [999])).rejects.toThrow('no longer in the directory')
   })
   test('a record stands beside the list, of any subject', async () => {
-    expect((await besideRecord(t.ines, 'premises', 1)).facts).toContainEqual({ name: 'Loan on it', value: '160,000' })
+    expect((await besideRecord(t.ines, 'premises', 1)).facts).toContainEqual({ name: 'Loan on it', value: '£160,000' })
     expect((await besideRecord(t.ines, 'organisation', 1)).facts).toContainEqual({ name: 'founded', value: '1904' })
     expect((await besideRecord(t.ines, 'person', 1)).lately.length).toBeGreaterThan(0)
     await expect(besideRecord(t.ines, 'premises', 999)).rejects.toThrow('no such record')
