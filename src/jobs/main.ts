@@ -6,10 +6,11 @@ import { beat, dropJob, givenUp, poolLock, unlockDead } from '@/db/work/worker-p
 import { log } from '@/runtime/log'
 import { settings } from '@/runtime/settings'
 import { sweepFolders } from '@/runtime/temp-folder'
-import { type Jobs, numberOfKey } from '@/usecases/work/enqueue'
+import { numberOfKey } from '@/usecases/work/enqueue'
 import { takeUpWork } from '@/usecases/work/take-up-work'
 import { workFailed } from '@/usecases/work/work-failed'
 import { taskList } from './tasks'
+import type { Jobs } from '@/db/work/enqueue'
 
 const { APP_DATABASE_URL } = settings()
 const db = connect(APP_DATABASE_URL, 5)

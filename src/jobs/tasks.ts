@@ -2,12 +2,13 @@ import type { TaskList } from 'graphile-worker'
 import { db } from '@/db/connection'
 import type { SessionLocks } from '@/db/work/session-locks'
 import { log } from '@/runtime/log'
-import { jobKey, type Jobs } from '@/usecases/work/enqueue'
+import { jobKey } from '@/usecases/work/enqueue'
 import { runSearch } from '@/usecases/directory/find-duplicates'
 import { runBatch } from '@/usecases/intake/run-batch'
 import { runEnquiry } from '@/usecases/sources/run-enquiry'
 import { runTrial } from '@/usecases/intake/try-batch'
 import { runUndo } from '@/usecases/intake/undo-batch'
+import type { Jobs } from '@/db/work/enqueue'
 
 /** What each job does with what it is given. */
 const WORK: { [J in keyof Jobs]: (given: Jobs[J]) => Promise<void> } = {

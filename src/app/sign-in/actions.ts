@@ -5,8 +5,9 @@ import { redirect } from 'next/navigation'
 import { object, string, ValidationError } from 'yup'
 import { auth } from '@/app/requests/auth'
 import { Refused } from '@/usecases/team/actor'
-import { noteTry, succeeded } from '@/usecases/team/sign-in-attempts'
+import { noteTry } from '@/usecases/team/sign-in-attempts'
 import { fromWhere, keepMark } from '@/app/requests/from'
+import { succeeded } from '@/db/team/sign-in-attempts'
 
 const schema = object({
   email: string().trim().max(300).email('This email address is not complete.').required('Enter your email address.'),

@@ -1,9 +1,9 @@
 import type { Metadata } from 'next'
 import { redirect } from 'next/navigation'
 import { Mark } from '@/ui/book/mark'
-import { demoMembers } from '@/usecases/team/demo-members'
 import { actorOrNull } from '@/app/requests/auth'
 import { SignInForm } from './form'
+import { demoMembers } from '@/db/team/demo-members'
 
 export const dynamic = 'force-dynamic'
 export const metadata: Metadata = { title: 'Sign in' }

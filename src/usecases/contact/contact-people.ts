@@ -6,6 +6,7 @@ import { writeEntries } from '@/db/ledger'
 import { passGate } from '@/db/locks'
 import { settings } from '@/runtime/settings'
 import { type NewSuppression, writeSuppressions } from '@/usecases/screening/suppress-people'
+import { firstAddresses } from '@/db/contact/contact-rows'
 
 /** A contact that took place, to be recorded. */
 export interface NewContact {
@@ -97,16 +98,6 @@ async function stopsOf(trx: Knex, stops: NewContact[]): Promise<NewSuppression[]
       batch: c.batch,
     }
   })
-}
-
-/** The address or number a contact went to where nothing else says: the first usable one of its channel. */
-async function firstAddresses(trx: Knex, people: number[]): Promise<Map<string, number>> {
-  const { rows } = await trx.raw(
-    `select distinct on (person_id, channel) person_id, channel, id from address where person_id = any(?::bigint[])
-     order by person_id, channel, usable desc, position, id`,
-    [people],
-  )
-  return new Map(rows.map((a: { person_id: number; channel: string; id: number }) => [`${a.person_id}|${a.channel}`, a.id]))
 }
 
 /** The instant of a date and time of day in a zone; noon where no time is known. */

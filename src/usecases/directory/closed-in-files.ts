@@ -4,12 +4,11 @@ import { cleanPostal, postalKey } from '@/core/clean/postal'
 import { inForce } from '@/core/screening/kind'
 import type { Rule } from '@/core/screening/rules'
 import { type ChannelVerdict, screenRecord } from '@/core/screening/screen-record'
-import { db } from '@/db/connection'
 import { suppressedBy } from '@/db/key'
-import { now } from '@/runtime/clock'
 import { settings } from '@/runtime/settings'
 import { evidenceTexts } from '@/usecases/screening/evidence'
 import { momentNow } from '@/usecases/screening/screening-now'
+import { heldKeys } from '@/db/screening/held'
 
 export const STATUS: Record<ScreenedChannel, string> = { email: 'Email is', phone: 'Phone is', post: 'Post is' }
 
@@ -82,27 +81,4 @@ export async function closedNumbers(numbers: (string | null)[]): Promise<boolean
   })
   const held = await heldKeys(keys.flat())
   return keys.map((own) => own.some((key) => held.has(key.toString('hex'))))
-}
-
-async function heldKeys(keys: Buffer[]): Promise<Set<string>> {
-  if (keys.length === 0) return new Set()
-  const at = now()
-  const { rows } = await db().raw(
-    `select distinct encode(k.key, 'hex') as key from suppression_key k join suppression_standing s on s.id = k.suppression_id where k.key = any(?::bytea[]) and s.scope <> 'person' and s.since <= ? and (s.until is null or s.until > ?)`,
-    [keys, at, at] as never,
-  )
-  return new Set(rows.map((row: { key: string }) => row.key))
-}
-
-/** Which channels of some organisations are suppressed as a whole, by id or by name. */
-export async function heldOrganisations(ids: number[]): Promise<Map<number, string[]>> {
-  const at = now()
-  const { rows } = await db().raw(
-    `select o.id, s.channels from organisation o join suppression_standing s on s.organisation_id = o.id or s.id in (select k.suppression_id from suppression_key k where k.key = o.key)
-     where o.id = any(?::bigint[]) and s.scope = 'organisation' and s.since <= ? and (s.until is null or s.until > ?)`,
-    [ids, at, at] as never,
-  )
-  const map = new Map<number, string[]>()
-  for (const { id, channels } of rows) map.set(id, [...(map.get(id) ?? []), ...channels])
-  return map
 }

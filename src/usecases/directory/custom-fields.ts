@@ -1,4 +1,4 @@
-import { CUSTOM_KINDS, cleanCustom, type CustomField, customKey, customIdOf } from '@/core/clean/custom'
+import { cleanCustom, CUSTOM_KINDS, type CustomField, customIdOf, customKey } from '@/core/clean/custom'
 import { fold } from '@/core/clean/fold'
 import { squeeze } from '@/core/clean/name'
 import { STANDARD_FIELDS, standardFieldsOf } from '@/core/clean/standard-fields'
@@ -7,11 +7,7 @@ import { db, type Knex } from '@/db/connection'
 import { writeEntries } from '@/db/ledger'
 import { now } from '@/runtime/clock'
 import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
-
-/** Every field of people by number: those that every team has, and those this one declared for itself, in the order in which they were. */
-export async function customFields(trx: Knex): Promise<CustomField[]> {
-  return [...standardFieldsOf('person'), ...(await trx('custom_field').orderBy('id').select('id', 'name', 'kind', 'choices'))]
-}
+import { customFields } from '@/db/directory/custom-fields'
 
 /** The fields by number that a batch of a kind can bring: of people, of their organisations too. */
 export async function intakeFields(trx: Knex, kind: BatchKind): Promise<CustomField[]> {

@@ -8,14 +8,15 @@ import { writeEntries } from '@/db/ledger'
 import { personRecords } from '@/db/directory/person-records'
 import { now } from '@/runtime/clock'
 import { type Actor, Refused } from '@/usecases/team/actor'
-import { customFields } from './custom-fields'
 import { type AccountAsked, answerFor, reasonsOf } from '@/usecases/lists/list-account'
 import { listFor } from '@/usecases/lists/open-list'
 import { checkTaken } from '@/usecases/lists/check-taken'
-import { withRegister } from '@/usecases/screening/screening-now'
 import { csvRow } from './write-csv'
-import { STATUS, type Told, closedNumbers, closedPlaces, heldOrganisations, standings } from './closed-in-files'
+import { closedNumbers, closedPlaces, standings, STATUS, type Told } from './closed-in-files'
 import { dayText } from '@/core/text/written'
+import { heldOrganisations } from '@/db/screening/held'
+import { customFields } from '@/db/directory/custom-fields'
+import { withRegister } from '@/db/screening/let-through'
 
 const BLOCK = 2000
 

@@ -1,8 +1,8 @@
 import type { CustomValues } from '@/core/clean/custom'
 import { STANDARD_FIELDS } from '@/core/clean/standard-fields'
 import { db } from '@/db/connection'
-import { customFields } from './custom-fields'
 import { fieldText } from '@/core/text/field-text'
+import { customFields } from '@/db/directory/custom-fields'
 
 /** The fields by number that a record has a value of, in words. */
 export async function fieldsOf(details: CustomValues): Promise<{ name: string; value: string }[]> {

@@ -1,14 +1,8 @@
-import { organisationKey } from '@/core/clean/organisation'
 import type { OrganisationView } from '@/core/views/record-views'
 import { db } from '@/db/connection'
 import type { Actor } from '@/usecases/team/actor'
 import { PAGE } from '@/usecases/lists/list-account'
-
-function organisationsSaying(typed: string) {
-  const query = db()('organisation as o').where('o.live', true)
-  for (const word of organisationKey(typed.slice(0, 200)).split(' ').filter(Boolean)) query.where('o.name_key', 'like', `%${word}%`)
-  return query
-}
+import { organisationsSaying } from '@/db/directory/organisation-rows'
 
 /** The ids of all organisations found, so many at most. */
 export async function organisationIdsFound(_actor: Actor, typed: string, most: number): Promise<number[]> {

@@ -1,4 +1,4 @@
-import { customIdOf, type CustomValues, customKey } from '@/core/clean/custom'
+import { customIdOf, customKey, type CustomValues } from '@/core/clean/custom'
 import type { PostalParts } from '@/core/clean/postal'
 import type { MergeAccount } from '@/core/views/record-views'
 import { db, type Knex } from '@/db/connection'
@@ -6,7 +6,8 @@ import { type NewEntry, writeEntries } from '@/db/ledger'
 import { passGate } from '@/db/locks'
 import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
 import { fieldNames } from './custom-fields'
-import { postalFor, postalText, postOf, writePost } from './postal-address'
+import { postalFor } from './postal-address'
+import { postalText, postOf, writePost } from '@/db/directory/postal-rows'
 
 const FIELDS = ['role', 'relation', 'county', 'outside_id'] as const
 const LABEL: Record<(typeof FIELDS)[number], string> = { role: 'role', relation: 'relation', county: 'county', outside_id: 'outside id' }

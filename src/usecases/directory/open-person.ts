@@ -8,13 +8,14 @@ import { standOf } from '@/core/screening/stand'
 import { db } from '@/db/connection'
 import { now } from '@/runtime/clock'
 import { type Actor, Refused } from '@/usecases/team/actor'
-import { seenBy } from '@/usecases/lists/open-list'
-import { numberSetting } from '@/usecases/team/number-settings'
-import { customFields } from './custom-fields'
 import { peoplePage } from './people-page'
 import { emailTraits } from '@/core/clean/email-traits'
 import { ledgerOf } from './ledger-of'
 import { dayText } from '@/core/text/written'
+import { seenBy } from '@/db/lists/list-rows'
+import { customFields } from '@/db/directory/custom-fields'
+import { rowsOfPerson } from '@/db/directory/person-rows'
+import { numberSetting } from '@/db/team/settings'
 
 /** Everything about one person, their ledger included. */
 export async function openPerson(actor: Actor, id: number): Promise<PersonPage> {
@@ -136,25 +137,4 @@ function aboutEmail(address: string): string | null {
         : kind === 'personal'
           ? 'personal'
           : null
-}
-
-/** The rows of files somebody was in, as they came, the newest first: at most twenty. */
-async function rowsOfPerson(ids: number[]): Promise<PersonPage['came']> {
-  const rows = await db()('batch_row as r')
-    .join('batch as b', 'b.id', 'r.batch_id')
-    .whereIn('r.person_id', ids)
-    .where('b.kind', 'people')
-    .orderBy('b.id', 'desc')
-    .orderBy('r.row_no')
-    .limit(20)
-    .select('r.batch_id', 'r.row_no', 'r.raw', 'b.file_name', 'b.header', 'b.created_at')
-  return rows.map((r) => ({
-    batch: r.batch_id,
-    file: r.file_name,
-    at: r.created_at.toISOString(),
-    row: r.row_no,
-    cells: (r.header as string[]).flatMap((title, i) =>
-      r.raw[i]?.trim() ? [{ title: title || `Column ${i + 1}`, cell: r.raw[i] as string }] : [],
-    ),
-  }))
 }

@@ -3,7 +3,8 @@ import { db } from '@/db/connection'
 import { type Actor, Refused } from '@/usecases/team/actor'
 import { batchFor } from '@/usecases/intake/batch-for'
 import { answerFor } from '@/usecases/lists/list-account'
-import { latestEdition, listFor } from '@/usecases/lists/open-list'
+import { listFor } from '@/usecases/lists/open-list'
+import { latestEdition } from '@/db/lists/list-rows'
 
 /** More people than any directory holds. */
 const ALL = 100_000_000

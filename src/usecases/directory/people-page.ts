@@ -1,42 +1,10 @@
-import type { PersonRecord, Way } from '@/core/columns/person-record'
+import type { PersonRecord } from '@/core/columns/person-record'
 import type { PersonView, Reach } from '@/core/views/record-views'
 import { type Glance, glanceOf } from '@/core/screening/glance'
 import { db } from '@/db/connection'
 import { personRecords } from '@/db/directory/person-records'
 import { momentNow } from '@/usecases/screening/screening-now'
-
-/** What a row says of somebody besides what can be told at a glance. */
-interface Named {
-  id: number
-  name: string
-  role: string | null
-  organisation: string | null
-  organisationId: number | null
-  last_at: Date | null
-  last_channel: Way
-  last_result: string | null
-  last_by: string | null
-}
-
-async function named(ids: number[]): Promise<Map<number, Named>> {
-  const rows: Named[] = await db()('person as p')
-    .leftJoin('organisation as o', 'o.id', 'p.organisation_id')
-    .leftJoin('facts as f', 'f.person_id', 'p.id')
-    .leftJoin('user as u', 'u.id', 'f.last_by')
-    .whereIn('p.id', ids)
-    .select(
-      'p.id',
-      'p.name',
-      'p.role',
-      'o.name as organisation',
-      'o.id as organisationId',
-      'f.last_at',
-      'f.last_channel',
-      'f.last_result',
-      'u.name as last_by',
-    )
-  return new Map(rows.map((row) => [row.id, row]))
-}
+import { named, type Named } from '@/db/directory/person-rows'
 
 function viewOf({ id, name, role, organisation, organisationId, ...f }: Named, glance: Glance): PersonView {
   return {

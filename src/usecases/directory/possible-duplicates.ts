@@ -7,8 +7,8 @@ import { db, type Knex } from '@/db/connection'
 import { now } from '@/runtime/clock'
 import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
 import { mergeIn } from './merge-people'
-import { postalText } from './postal-address'
 import { dayText } from '@/core/text/written'
+import { postalText } from '@/db/directory/postal-rows'
 
 const OPEN = `l.decided is null and l.chance > 0 and exists (select 1 from person p where p.id = l.a and p.state = 'live') and exists (select 1 from person p where p.id = l.b and p.state = 'live')`
 const SHOWN = 60

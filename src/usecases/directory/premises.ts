@@ -1,18 +1,11 @@
-import { fold } from '@/core/clean/fold'
 import type { PremisesPage, PremisesView } from '@/core/views/record-views'
 import { db } from '@/db/connection'
 import { type Actor, Refused } from '@/usecases/team/actor'
 import { ledgerOf } from './ledger-of'
 import { fieldsOf } from './field-values'
 import { PAGE } from '@/usecases/lists/list-account'
-import { postalText } from './postal-address'
-
-function premisesSaying(typed: string) {
-  const query = db()('premises').where({ state: 'live' })
-  for (const word of fold(typed.slice(0, 200)).split(' ').filter(Boolean))
-    query.whereRaw(`(name_key || ' ' || lower(concat_ws(' ', street, town, postcode, owner, kind))) like ?`, [`%${word}%`])
-  return query
-}
+import { premisesSaying } from '@/db/directory/premises-rows'
+import { postalText } from '@/db/directory/postal-rows'
 
 /** The ids of all premises found, so many at most. */
 export async function premisesIdsFound(_actor: Actor, typed: string, most: number): Promise<number[]> {

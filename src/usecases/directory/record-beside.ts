@@ -6,7 +6,7 @@ import { type Actor, Refused } from '@/usecases/team/actor'
 import { ledgerOf } from './ledger-of'
 import { openPerson } from './open-person'
 import { fieldsOf } from './field-values'
-import { postalText } from './postal-address'
+import { postalText } from '@/db/directory/postal-rows'
 
 /** So many of the latest entries are shown beside a list. */
 const LATELY = 6

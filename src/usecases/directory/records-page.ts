@@ -3,7 +3,7 @@ import type { RecordView } from '@/core/views/list-views'
 import type { Glance } from '@/core/screening/glance'
 import { db } from '@/db/connection'
 import { peoplePage, peopleRows } from './people-page'
-import { postalText } from './postal-address'
+import { postalText } from '@/db/directory/postal-rows'
 
 /** Rows for a page of records of any subject, in the order of the ids; of people with what the engine told at a glance, where it did. */
 export async function recordsPage(subject: Subject, ids: number[], glances?: readonly Glance[]): Promise<RecordView[]> {

@@ -6,7 +6,7 @@ import { passGate } from '@/db/locks'
 import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
 import { fieldNames } from './custom-fields'
 import { plainColumns, valueIn } from './merge-people'
-import { postalText, writePost } from './postal-address'
+import { postalText, writePost } from '@/db/directory/postal-rows'
 
 interface Taken {
   column: string

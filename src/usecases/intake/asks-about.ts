@@ -4,7 +4,7 @@ import type { PersonRow } from '@/core/clean/person-row'
 import type { RuledField } from '@/core/match/columns'
 import type { Batch } from '@/core/views/intake-views'
 import type { KnownPerson } from '@/db/intake/intake-store'
-import { postalText } from '@/usecases/directory/postal-address'
+import { postalText } from '@/db/directory/postal-rows'
 
 /** What a row would change that somebody is to be asked about, each with what it was and would be. */
 export function asksAbout(

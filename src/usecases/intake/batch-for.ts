@@ -1,6 +1,7 @@
 import type { Batch } from '@/core/views/intake-views'
 import { db, type Knex } from '@/db/connection'
 import { type Actor, Refused } from '@/usecases/team/actor'
+import { batchSeenBy } from '@/db/intake/batch-rows'
 
 /** The batch of a number, for the work that goes on by itself; for a person there is `batchFor`. */
 export async function batchOf(id: number): Promise<Batch> {
@@ -8,10 +9,6 @@ export async function batchOf(id: number): Promise<Batch> {
   if (!batch) throw new Refused('There is no such batch.', 'not found')
   return batch
 }
-
-/** Whether somebody may see a batch, or an enquiry, that stands in a query under some name: what is about a list belongs to it, all others to the team. */
-export const batchSeenBy = (batch: string) =>
-  `(${batch}.list_id is null or exists (select 1 from list bl where bl.id = ${batch}.list_id and role_on(bl, ?) is not null))`
 
 /** A batch this person may see; one they may not is as good as none. Locked to the end of the transaction where asked. */
 export async function batchFor(actor: Actor, id: number, trx: Knex = db(), lock = false): Promise<Batch> {

@@ -3,17 +3,18 @@ import {
   type BatchIndexRow,
   type BatchRowView,
   type FieldChange,
-  OUTCOMES,
   type Outcome,
+  OUTCOMES,
   type Undone,
 } from '@/core/views/intake-views'
 import { db, type Knex } from '@/db/connection'
 import { type Actor, Refused } from '@/usecases/team/actor'
 import { fieldNames } from '@/usecases/directory/custom-fields'
 import { PAGE } from '@/usecases/lists/list-account'
-import { batchFor, batchSeenBy } from './batch-for'
+import { batchFor } from './batch-for'
 import { closedCells } from '@/usecases/screening/closed-cells'
 import { writeCsv } from '@/usecases/directory/write-csv'
+import { batchSeenBy, undoneCounts } from '@/db/intake/batch-rows'
 
 const counted = (condition: string) =>
   `(select coalesce(jsonb_object_agg(outcome, n), '{}') from (select outcome, count(*)::int as n from batch_row r where ${condition} and outcome is not null group by outcome) c)`
@@ -65,18 +66,6 @@ export async function twinOf(actor: Actor, trx: Knex, id: number): Promise<Batch
     .orderBy('b.id', 'desc')
     .first('b.id', 'b.file_name', 'b.created_at')
   return twin ? { id: twin.id, name: twin.file_name, at: twin.created_at.toISOString() } : null
-}
-
-async function undoneCounts(id: number, by: string | null): Promise<BatchAccount['undone']> {
-  const counts = await db()('batch_row')
-    .where({ batch_id: id })
-    .whereNotNull('undone')
-    .groupBy('undone')
-    .select('undone', db().raw('count(*)::int as n'))
-  const who = await db()('user')
-    .where({ id: by ?? '' })
-    .first('name')
-  return { counts: Object.fromEntries(counts.map((c) => [c.undone, c.n])), by: who?.name ?? '' }
 }
 
 /** Rows of a batch that came out one way, in the order of the file. */

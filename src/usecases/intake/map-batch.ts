@@ -17,7 +17,7 @@ import {
 } from '@/core/match/columns'
 import { cellsToClean } from '@/core/match/file-locale'
 import type { HowMapped } from '@/core/match/how-mapped'
-import { type MadeColumn, type Shaping, shaped, shapedHeader, shapingLacks } from '@/core/match/shaping'
+import { type MadeColumn, shaped, shapedHeader, type Shaping, shapingLacks } from '@/core/match/shaping'
 import type { Batch, BatchOptions, BatchPreview } from '@/core/views/intake-views'
 import { db, type Knex } from '@/db/connection'
 import { lookOutside } from '@/formats/outside'
@@ -25,12 +25,12 @@ import { now } from '@/runtime/clock'
 import { settings } from '@/runtime/settings'
 import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
 import { twinOf } from './batches'
-import { enqueue } from '@/usecases/work/enqueue'
-import { withFileOf } from './batch-file'
 import { batchFor } from './batch-for'
 import { intakeFields } from '@/usecases/directory/custom-fields'
 import { headerKey, refusing } from './receive-file'
 import { dateText } from '@/core/text/written'
+import { withFileOf } from '@/db/intake/batch-file'
+import { enqueue } from '@/db/work/enqueue'
 
 /** A batch that waits for its mapping, with the first rows as they came and as they would be stored. */
 export async function previewBatch(actor: Actor, id: number, asked: Partial<HowMapped> = {}): Promise<BatchPreview> {

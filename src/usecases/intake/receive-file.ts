@@ -9,8 +9,9 @@ import { now } from '@/runtime/clock'
 import { settings } from '@/runtime/settings'
 import { batchFor } from './batch-for'
 import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
-import { fingerprint, keepFile, withFileOf, withIncoming } from './batch-file'
+import { fingerprint, withIncoming } from './batch-file'
 import { intakeFields } from '@/usecases/directory/custom-fields'
+import { keepFile, withFileOf } from '@/db/intake/batch-file'
 
 export interface IncomingFile {
   name: string

@@ -9,7 +9,7 @@ import { type Actor, Refused } from '@/usecases/team/actor'
 import { batchFor } from './batch-for'
 import { agreesOf, sideOf } from '@/usecases/directory/possible-duplicates'
 import { comparablePerson, comparableRow } from './known-records'
-import { postalText } from '@/usecases/directory/postal-address'
+import { postalText } from '@/db/directory/postal-rows'
 
 /** A row in doubt as it would be stored, beside each of those it could be, with how far they agree. */
 export async function openRowInDoubt(actor: Actor, batchId: number, rowNo: number): Promise<RowDoubt> {

@@ -1,5 +1,5 @@
 import { localDate } from '@/core/calendar/local-day'
-import { type ContactRow, contactRow, type Who } from '@/core/clean/contact-row'
+import { contactRow, type Who } from '@/core/clean/contact-row'
 import { cellsToClean } from '@/core/match/file-locale'
 import type { Batch } from '@/core/views/intake-views'
 import type { Knex } from '@/db/connection'
@@ -7,6 +7,7 @@ import { isSet, type KnownPerson, peopleSharing, type RowOutcome } from '@/db/in
 import { keysOf } from '@/db/key'
 import { settings } from '@/runtime/settings'
 import { instantOf, recordContacts } from '@/usecases/contact/contact-people'
+import { known, sameContact } from '@/db/intake/known-contacts'
 
 /** Whom rows may be about: everybody who shares an outside id, an address or number, or a name. */
 export function peopleNamed(trx: Knex, rows: Who[]): Promise<KnownPerson[]> {
@@ -82,17 +83,4 @@ export async function runContacts(trx: Knex, batch: Batch, rows: { row_no: numbe
     fresh.map((f) => f.contact),
   )
   return outcomes
-}
-
-/** Two contacts are one where they are of one person on one day of theirs, by one way and with one result. */
-const sameContact = (person: number, at: Date, row: Pick<ContactRow, 'channel' | 'result'>, zone: string) =>
-  `${person}|${localDate(at.getTime(), zone)}|${row.channel}|${row.result ?? ''}`
-
-async function known(trx: Knex, people: number[], zone: string): Promise<string[]> {
-  const rows = await trx('entry')
-    .where({ kind: 'contact' })
-    .whereIn('person_id', people)
-    .whereNotExists(trx('entry as r').select(trx.raw('1')).whereRaw('r.reverses_id = entry.id'))
-    .select('person_id', 'at', 'channel', 'result')
-  return rows.map((e) => sameContact(e.person_id, e.at, e, zone))
 }

@@ -1,4 +1,4 @@
-import type { Channel, Reason } from '@/core/columns/person-record'
+import type { Reason } from '@/core/columns/person-record'
 import { startOfDate } from '@/core/calendar/local-day'
 import { organisationKey } from '@/core/clean/organisation'
 import { type SuppressionRow, suppressionRow } from '@/core/clean/suppression-row'
@@ -18,6 +18,7 @@ import {
   type Suppressed,
   writeSuppressions,
 } from '@/usecases/screening/suppress-people'
+import { standingKeys } from '@/db/intake/register-files'
 
 /**
  * Brings in some rows of suppressions. A row with an email or phone stands whether or not anybody has it; one with an
@@ -159,24 +160,3 @@ const standingKey = (s: NewSuppression) =>
     [...s.channels].sort().join(),
     s.until?.toISOString() ?? '',
   ].join('|')
-
-async function standingKeys(trx: Knex, keys: Buffer[], people: number[], at: Date): Promise<Set<string>> {
-  const { rows } = await trx.raw<{
-    rows: { reason: string; key: Buffer | null; person_id: number | null; channels: Channel[]; until: Date | null }[]
-  }>(
-    `select s.reason, k.key, null::bigint as person_id, s.channels, s.until from suppression_standing s join suppression_key k on k.suppression_id = s.id
-     where k.key = any(?::bytea[]) and s.scope <> 'person' and s.since <= ?
-     union all select s.reason, null, s.person_id, s.channels, s.until from suppression_standing s where s.scope = 'person' and s.person_id = any(?::bigint[]) and s.since <= ?`,
-    [keys, at, people, at] as never,
-  )
-  return new Set(
-    rows.map((row) =>
-      [
-        row.reason,
-        row.key ? row.key.toString('hex') : `person ${row.person_id}`,
-        [...row.channels].sort().join(),
-        row.until?.toISOString() ?? '',
-      ].join('|'),
-    ),
-  )
-}

@@ -1,7 +1,7 @@
 import { db } from '@/db/connection'
 import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
 import { batchFor } from './batch-for'
-import { enqueue } from '@/usecases/work/enqueue'
+import { enqueue } from '@/db/work/enqueue'
 
 /** Starts bringing in a batch again that failed: it goes on after the rows that are in. */
 export async function startBatchAgain(actor: Actor, id: number): Promise<void> {

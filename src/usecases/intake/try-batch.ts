@@ -1,18 +1,20 @@
 import { type HowMapped, trialOf } from '@/core/match/how-mapped'
 import { type Batch, type BatchOptions, type BatchTrial, OUTCOMES } from '@/core/views/intake-views'
-import { db, type Knex } from '@/db/connection'
+import { db } from '@/db/connection'
 import type { RowOutcome } from '@/db/intake/intake-store'
 import { onlyLooking } from '@/db/locks'
 import { rowsOf, Unreadable } from '@/formats'
 import { now } from '@/runtime/clock'
 import { type Actor, mustCoordinate } from '@/usecases/team/actor'
-import { withFileOf } from './batch-file'
-import { enqueue } from '@/usecases/work/enqueue'
 import { checkedRules, writeMapping } from './map-batch'
 import { knownFor, outcomesOf } from './run-batch'
+import { withFileOf } from '@/db/intake/batch-file'
+import { heldBack, inRounds } from '@/db/intake/trial-rows'
+import { enqueue } from '@/db/work/enqueue'
 
 /** Most rows that are tried: while it lasts, what they would change is locked to others. */
 export const MOST_TRIED = 20_000
+
 const CHUNK = 500
 
 /** Begins to find out what would become of the rows of a file that still waits. */
@@ -119,22 +121,3 @@ function count(trial: BatchTrial, { row_no, outcome, reason, changes }: RowOutco
 
 /** So many of the rows that would change somebody are shown with what they would change. */
 const SHOWN_CHANGES = 40
-
-/** How many of the people that are new have an address or number that is suppressed. */
-async function heldBack(trx: Knex, batch: number, at: Date): Promise<{ register: number; suppressed: number }> {
-  const { rows } = await trx.raw(
-    `select count(distinct p.id) filter (where s.reason = 'register')::int as register, count(distinct p.id) filter (where s.reason <> 'register')::int as suppressed
-     from person p join suppression_touch t on t.person_id = p.id join suppression_standing s on s.id = t.suppression_id
-     where p.batch_id = ? and s.since <= ? and (s.until is null or s.until > ?)`,
-    [batch, at, at] as never,
-  )
-  return rows[0]
-}
-
-/** How many of some people were released in a round of a list before. */
-async function inRounds(trx: Knex, people: number[]): Promise<number> {
-  const { rows } = await trx.raw('select count(distinct person_id)::int as n from round_member where person_id = any(?::bigint[])', [
-    people,
-  ])
-  return rows[0].n
-}

@@ -4,12 +4,13 @@ import { writeEntries } from '@/db/ledger'
 import { passGate } from '@/db/locks'
 import { now } from '@/runtime/clock'
 import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
-import { enqueue } from '@/usecases/work/enqueue'
-import { tellWork } from '@/usecases/team/news'
 import { undoPremises } from './undo-premises'
 import { batchFor } from './batch-for'
-import { undoOrganisations, withdrawOrganisations } from './undo-organisations'
-import { type Result, goWithEarlier, undoPerson } from './undo-person'
+import { undoOrganisations } from './undo-organisations'
+import { undoPerson } from './undo-person'
+import { goWithEarlier, type Result, withdrawOrganisations } from '@/db/intake/undo-rows'
+import { tellWork } from '@/db/team/news'
+import { enqueue } from '@/db/work/enqueue'
 
 const CHUNK = 200
 

@@ -4,7 +4,8 @@ import type { Batch } from '@/core/views/intake-views'
 import type { Knex } from '@/db/connection'
 import { writeEntries } from '@/db/ledger'
 import { now } from '@/runtime/clock'
-import { type Change, valueUnder } from './undone-values'
+import { valueUnder } from './undone-values'
+import type { Change } from '@/db/intake/undo-rows'
 
 /** What the batch told of organisations goes back where nothing told them otherwise since. */
 export async function undoOrganisations(trx: Knex, batch: Batch & { undone_by: string }): Promise<void> {
@@ -86,29 +87,6 @@ export async function undoOrganisations(trx: Knex, batch: Batch & { undone_by: s
       at: now(),
       actor: batch.undone_by,
       reverses: e.id,
-    })),
-    now(),
-  )
-}
-
-/** Organisations that this or another undone batch created go with it where nobody works there and nothing else speaks of them. */
-export async function withdrawOrganisations(trx: Knex, batch: Batch & { undone_by: string }): Promise<void> {
-  const { rows } = await trx.raw(
-    `update organisation o set live = false where o.live and o.batch_id in (select id from batch where state in ('undone', 'undoing'))
-       and not exists (select 1 from person p where p.organisation_id = o.id and p.state = 'live')
-       and not exists (select 1 from suppression s where s.organisation_id = o.id)
-       and not exists (select 1 from entry e where e.organisation_id = o.id and e.kind in ('note', 'change') and e.reverses_id is null and e.batch_id is distinct from o.batch_id and not exists (select 1 from entry r where r.reverses_id = e.id))
-     returning o.id`,
-  )
-  await writeEntries(
-    trx,
-    rows.map((o: { id: number }) => ({
-      organisation: o.id,
-      kind: 'withdrawn' as const,
-      at: now(),
-      actor: batch.undone_by,
-      batch: batch.id,
-      note: `${batch.file_name} was undone`,
     })),
     now(),
   )

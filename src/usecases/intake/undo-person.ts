@@ -2,34 +2,16 @@ import { customIdOf } from '@/core/clean/custom'
 import { organisationKey } from '@/core/clean/organisation'
 import { nameKey } from '@/core/clean/name'
 import { fold } from '@/core/clean/fold'
-import { type PostalParts, comparablePostal } from '@/core/clean/postal'
-import type { Batch, Undone } from '@/core/views/intake-views'
+import { comparablePostal, type PostalParts } from '@/core/clean/postal'
+import type { Batch } from '@/core/views/intake-views'
 import type { Knex } from '@/db/connection'
 import { isSet } from '@/db/intake/intake-store'
 import { type NewEntry, writeEntries } from '@/db/ledger'
 import { now } from '@/runtime/clock'
-import { type Change, valueUnder } from './undone-values'
-import { postalFor, postalOfText, postalText, postOf, writePost } from '@/usecases/directory/postal-address'
-
-export type Result = { undone: Undone; why: string | null }
-
-/**
- * Somebody whom a batch that is undone already created, and whom this one held, goes too once nothing else holds them: so several
- * batches can be undone in any order.
- */
-export async function goWithEarlier(trx: Knex, batch: Batch & { undone_by: string }, id: number): Promise<void> {
-  const person = await trx('person as p')
-    .join('batch as b', 'b.id', 'p.batch_id')
-    .where({ 'p.id': id, 'p.state': 'live' })
-    .whereNot('p.batch_id', batch.id)
-    .whereIn('b.state', ['undone', 'undoing'])
-    .first('b.id as created')
-  if (!person) return
-  if ((await withdraw(trx, batch, id)).undone !== 'withdrawn') return
-  await trx('batch_row')
-    .where({ batch_id: person.created, person_id: id, undone: 'kept' })
-    .update({ undone: 'withdrawn', undone_why: null })
-}
+import { valueUnder } from './undone-values'
+import { postalFor, postalOfText } from '@/usecases/directory/postal-address'
+import { postalText, postOf, writePost } from '@/db/directory/postal-rows'
+import { type Change, type Result, withdraw } from '@/db/intake/undo-rows'
 
 export async function undoPerson(trx: Knex, batch: Batch & { undone_by: string }, id: number): Promise<Result> {
   const person = await trx('person').where({ id }).forNoKeyUpdate().first()
@@ -80,46 +62,6 @@ export async function undoPerson(trx: Knex, batch: Batch & { undone_by: string }
   await writeEntries(trx, entries, now())
   const why = kept.length > 0 ? `${[...new Set(kept)].join(', ')}: worked on since, and kept` : null
   return back.length > 0 ? { undone: 'put back', why } : { undone: 'kept', why: why ?? 'nothing of it stands any more' }
-}
-
-/** What counts as having worked on a record: a contact, a note, a change from elsewhere, a suppression, a released round. */
-async function withdraw(trx: Knex, batch: Batch & { undone_by: string }, person: number): Promise<Result> {
-  const since = await trx('entry as e')
-    .where({ 'e.person_id': person })
-    .whereIn('e.kind', ['contact', 'note', 'change', 'suppressed', 'released', 'let through', 'merged'])
-    .where((other) =>
-      other.whereNull('e.batch_id').orWhereNotIn('e.batch_id', trx('batch').whereIn('state', ['undone', 'undoing']).select('id')),
-    )
-    // What was taken back is no work, nor is the taking back.
-    .whereNull('e.reverses_id')
-    .whereNotExists(trx('entry as r').select(trx.raw('1')).whereRaw('r.reverses_id = e.id'))
-    .orderBy('e.id')
-    .first('e.kind')
-  const other = await trx('batch_row as r')
-    .join('batch as b', 'b.id', 'r.batch_id')
-    .where({ 'r.person_id': person, 'b.kind': 'people' })
-    .whereNot('b.id', batch.id)
-    .whereNotIn('b.state', ['undone', 'undoing'])
-    .whereIn('r.outcome', ['new', 'same', 'updated'])
-    .first('b.file_name')
-  if (other) return { undone: 'kept', why: `they came with ${other.file_name}, too` }
-  if (since) return { undone: 'kept', why: `worked on since: ${WORK[since.kind] ?? since.kind}` }
-  await trx('person').where({ id: person }).update({ state: 'withdrawn' })
-  await writeEntries(
-    trx,
-    [{ person, kind: 'withdrawn', at: now(), actor: batch.undone_by, batch: batch.id, note: `${batch.file_name} was undone` }],
-    now(),
-  )
-  return { undone: 'withdrawn', why: null }
-}
-
-const WORK: Record<string, string> = {
-  contact: 'a contact',
-  note: 'a note',
-  change: 'a change',
-  suppressed: 'a suppression',
-  released: 'released in a round',
-  merged: 'another record was merged into it',
 }
 
 const COLUMN: Record<string, string> = {

@@ -3,8 +3,9 @@ import type { Batch, Undone } from '@/core/views/intake-views'
 import type { Knex } from '@/db/connection'
 import { type NewEntry, writeEntries } from '@/db/ledger'
 import { now } from '@/runtime/clock'
-import { type Change, valueUnder } from './undone-values'
+import { valueUnder } from './undone-values'
 import { derived, PREMISES_FIELDS, type PremisesColumns } from './run-premises'
+import type { Change } from '@/db/intake/undo-rows'
 
 /** Takes back what a batch did to premises: those it created are withdrawn, fields go back, unless they were worked on since. */
 export async function undoPremises(

@@ -1,8 +1,7 @@
 import { SUBJECT_NAMES } from '@/core/columns/subject'
 import type { Weight } from '@/core/facets/alike'
-import { probesFor } from '@/core/criteria/registry'
-import type { CriterionName } from '@/core/criteria/registry'
-import { FACETS, facetOf } from '@/core/facets/registry'
+import { type CriterionName, probesFor } from '@/core/criteria/registry'
+import { facetOf, FACETS } from '@/core/facets/registry'
 import { subjectOf } from '@/core/lists/line'
 import type { ListView } from '@/core/lists/view'
 import { askEngine } from '@/engine/client'
@@ -10,9 +9,10 @@ import type { AlikePage } from '@/core/views/list-views'
 import type { GroupAnswer, ProfileAnswer } from '@/engine/protocol'
 import { type Actor, Refused } from '@/usecases/team/actor'
 import { PAGE, preparedLines } from './list-account'
-import { latestEdition, listFor } from './open-list'
+import { listFor } from './open-list'
 import { expanded } from './named-lists'
 import { recordsPage } from '@/usecases/directory/records-page'
+import { latestEdition } from '@/db/lists/list-rows'
 
 /** Those behind a tab or figure of some lines, counted by a facet. */
 export async function groupList(

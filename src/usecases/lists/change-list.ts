@@ -2,9 +2,9 @@ import { db, type Knex } from '@/db/connection'
 import { holdNames } from '@/db/locks'
 import { now } from '@/runtime/clock'
 import { type Actor, Refused } from '@/usecases/team/actor'
-import { namedBy } from './named-lists'
 import { checkedName } from './create-list'
-import { type ListRow, listFor } from './open-list'
+import { listFor } from './open-list'
+import { type ListRow, namedBy } from '@/db/lists/list-rows'
 
 export async function renameList(actor: Actor, id: number, name: string): Promise<void> {
   const list = await ownList(actor, id, 'rename it')

@@ -3,7 +3,8 @@ import { listsNamed, picksIn, roundsNamed } from '@/core/lists/named'
 import { db } from '@/db/connection'
 import type { Actor } from '@/usecases/team/actor'
 import { checkSets } from './line-parts'
-import { latestEdition, listFor } from './open-list'
+import { listFor } from './open-list'
+import { latestEdition } from '@/db/lists/list-rows'
 
 /** Refuses to take away, in a file or as picks, what lines bring of lists, or of their picked records, that this person may look at alone. */
 export async function checkTaken(actor: Actor, list: number, lines: readonly Line[]): Promise<void> {

@@ -9,7 +9,8 @@ import { type Actor, Refused } from '@/usecases/team/actor'
 import { checkNames } from './named-lists'
 import { balanceOf, insertEdition } from './save-edition'
 import { validPage } from './signed-lines'
-import { latestEdition, listFor } from './open-list'
+import { listFor } from './open-list'
+import { latestEdition } from '@/db/lists/list-rows'
 
 export function checkedName(name: string): string {
   const trimmed = name.trim().replace(/\s+/g, ' ')

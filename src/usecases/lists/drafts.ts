@@ -2,7 +2,8 @@ import { type Line, samePage, validLines } from '@/core/lists/line'
 import { db, type Knex } from '@/db/connection'
 import { now } from '@/runtime/clock'
 import { type Actor, Refused } from '@/usecases/team/actor'
-import { latestEdition, listFor } from './open-list'
+import { listFor } from './open-list'
+import { latestEdition } from '@/db/lists/list-rows'
 
 /**
  * Keeps what somebody works on and has not saved, so that leaving the page, or losing it, loses nothing and it can be

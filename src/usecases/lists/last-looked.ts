@@ -5,9 +5,9 @@ import { askEngine, EngineAway } from '@/engine/client'
 import type { PageOfLines } from '@/engine/protocol'
 import { now } from '@/runtime/clock'
 import type { Actor } from '@/usecases/team/actor'
-import { latestEdition, type ListRow } from './open-list'
 import { expanded, withLastRounds } from './named-lists'
 import { momentNow } from '@/usecases/screening/screening-now'
+import { latestEdition, type ListRow } from '@/db/lists/list-rows'
 
 /** Opening a list again within this long is still the same look, in milliseconds. */
 const SAME_LOOK = 30 * 60_000

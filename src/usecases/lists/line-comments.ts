@@ -4,9 +4,10 @@ import type { LineComment } from '@/core/views/list-views'
 import { db } from '@/db/connection'
 import { now } from '@/runtime/clock'
 import { type Actor, Refused } from '@/usecases/team/actor'
-import { latestEdition, listFor } from './open-list'
-import { tellTalk } from '@/usecases/team/news'
+import { listFor } from './open-list'
 import { countText } from '@/core/text/written'
+import { latestEdition } from '@/db/lists/list-rows'
+import { tellTalk } from '@/db/team/news'
 
 /** Longest comment, in characters. */
 const LONGEST = 1000

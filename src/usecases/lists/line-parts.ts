@@ -1,17 +1,8 @@
 import type { Line } from '@/core/lists/line'
-import { areasNamed, picksIn } from '@/core/lists/named'
 import { db, type Knex } from '@/db/connection'
 import type { ListRole } from '@/core/lists/roles'
 import { type Actor, Refused } from '@/usecases/team/actor'
-
-/** What lines are made of besides criteria, each by a number: sets of picked records, and areas that were drawn for a line alone. */
-const PARTS = { set: { table: 'pick_set', maker: 'made_by' }, area: { table: 'area', maker: 'owner_id' } } as const
-type Part = keyof typeof PARTS
-
-const partsOf = (lines: readonly Line[]): Record<Part, number[]> => ({
-  set: picksIn(lines).map((line) => line.set.id),
-  area: areasNamed(lines).map(({ id }) => id),
-})
+import { type Part, PARTS, partsOf } from '@/core/lists/line-parts'
 
 /**
  * Of some parts, those this person may read: what they made themselves, and what stands in the lines of a list they may see, or more
@@ -57,12 +48,4 @@ export async function checkSets(actor: Actor, lines: readonly Line[], trx: Knex 
         : 'A line picks records of a list that you may look at, not use.',
       needs === 'see' ? 'not found' : 'not allowed',
     )
-}
-
-/** Notes that parts of lines stand in a list, so that whoever sees the list may read them. */
-export async function holdParts(trx: Knex, list: number, lines: readonly Line[]): Promise<void> {
-  const rows = Object.entries(partsOf(lines)).flatMap(([part, ids]) =>
-    [...new Set(ids)].map((part_id) => ({ list_id: list, part, part_id })),
-  )
-  if (rows.length > 0) await trx('line_part').insert(rows).onConflict(['list_id', 'part', 'part_id']).ignore()
 }

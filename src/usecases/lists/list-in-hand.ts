@@ -12,10 +12,11 @@ import { idsFound } from '@/usecases/directory/find-people'
 import { organisationIdsFound } from '@/usecases/directory/find-organisations'
 import { writeDraft } from './drafts'
 import { answerFor } from './list-account'
-import { latestEdition, type ListRow, listFor, seenBy } from './open-list'
+import { listFor } from './open-list'
 import { premisesIdsFound } from '@/usecases/directory/premises'
 import { checkTaken } from './check-taken'
 import { countText } from '@/core/text/written'
+import { latestEdition, type ListRow, seenBy } from '@/db/lists/list-rows'
 
 /** More people than this are not picked at once; a line that asks for them by criteria holds any number. */
 export const MOST_PICKED = 200_000

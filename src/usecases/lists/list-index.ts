@@ -2,7 +2,7 @@ import type { Subject } from '@/core/columns/subject'
 import type { ListIndexRow } from '@/core/views/list-views'
 import { db } from '@/db/connection'
 import type { Actor } from '@/usecases/team/actor'
-import { seenBy } from './open-list'
+import { seenBy } from '@/db/lists/list-rows'
 
 /** Every list this person may see, with how many it held when it was saved and its last round. */
 export async function listIndex(actor: Actor): Promise<ListIndexRow[]> {

@@ -2,7 +2,7 @@ import { db } from '@/db/connection'
 import { now } from '@/runtime/clock'
 import type { Actor } from '@/usecases/team/actor'
 import { listFor } from './open-list'
-import { tellHere } from '@/usecases/team/news'
+import { tellHere } from '@/db/team/news'
 
 /** Whoever was not heard of for this long is taken to have gone, in milliseconds; pages tell it far more often. */
 const GONE = 60_000

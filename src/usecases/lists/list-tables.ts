@@ -1,7 +1,8 @@
 import { type TableSet, validTable } from '@/core/facets/table'
 import { db } from '@/db/connection'
 import type { Actor } from '@/usecases/team/actor'
-import { type ListRow, listFor } from './open-list'
+import { listFor } from './open-list'
+import type { ListRow } from '@/db/lists/list-rows'
 
 /** How this person set up the table of a list, or as it is at first. */
 export async function tableOf(actor: Actor, list: ListRow): Promise<TableSet> {

@@ -8,8 +8,9 @@ import { holdNames } from '@/db/locks'
 import type { Moment } from '@/core/criteria/kind'
 import type { PageOfLines } from '@/engine/protocol'
 import { type Actor, Refused } from '@/usecases/team/actor'
-import { batchSeenBy } from '@/usecases/intake/batch-for'
 import { checkSets, readableParts } from './line-parts'
+import { namedBy, othersSee } from '@/db/lists/list-rows'
+import { batchSeenBy } from '@/db/intake/batch-rows'
 
 /** The editions that lines used of the lists they name, by key: what a round freezes. */
 export type UsedEditions = Record<string, number>
@@ -100,15 +101,6 @@ export async function checkNames(actor: Actor, list: number, lines: Line[], stan
   const own = listKey({ list: { id: list, name: '' }, edition: null })
   if (Object.hasOwn(uses, own))
     throw new Refused('These lines name a list that, by way of others, names this one: a loop. Nothing was saved.')
-}
-
-/** Whether anybody but its owner may see a list. */
-async function othersSee(list: number, trx: Knex): Promise<boolean> {
-  const { rows } = await trx.raw(
-    'select team_role is not null or exists (select 1 from list_member where list_id = list.id) as others from list where id = ?',
-    [list],
-  )
-  return rows[0]?.others ?? false
 }
 
 /** Refuses what a list's lines name where somebody who may see the list may not see that; after who may see it was changed. */
@@ -204,18 +196,4 @@ export async function checkSeen(actor: Actor, lines: Line[]): Promise<void> {
     .select('id')
   const hidden = lists.find((l) => !seen.some((s) => s.id === l.id))
   if (hidden) throw new Refused(`The list “${hidden.name}” that a line names does not exist, or is private to somebody else.`)
-}
-
-/** The lists whose latest edition names one list, as far as the team can see them. */
-export async function namedBy(list: number, trx: Knex = db()): Promise<{ id: number; name: string; shared: boolean }[]> {
-  const { rows } = await trx.raw(
-    `select l.id, l.name, l.shared from list l join lateral (select lines from edition where list_id = l.id order by number desc limit 1) e on true
-     where l.deleted_at is null and l.id <> ? and exists (
-       select 1 from jsonb_array_elements(e.lines) line where (line #>> '{criterion,kind}' in ('list', 'round', 'related') and (line #>> '{criterion,list,id}')::bigint = ?)
-         or (line #>> '{like,id}')::bigint = ?
-         or (line #>> '{criterion,kind}' = 'any-list' and line #> '{criterion,lists}' @> jsonb_build_array(jsonb_build_object('id', ?::bigint))))
-     order by l.name`,
-    [list, list, list, list],
-  )
-  return rows
 }

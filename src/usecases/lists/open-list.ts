@@ -1,34 +1,9 @@
-import type { Subject } from '@/core/columns/subject'
 import type { Line } from '@/core/lists/line'
 import { allows, type ListRole } from '@/core/lists/roles'
 import type { ListView } from '@/core/views/list-views'
 import { db, type Knex } from '@/db/connection'
 import { type Actor, Refused } from '@/usecases/team/actor'
-
-export interface ListRow {
-  id: number
-  name: string
-  subject: Subject
-  labels: string[]
-  archived_at: Date | null
-  owner_id: string
-  /** What everybody of the team may do with it; null: nothing. */
-  team_role: ListRole | null
-  shared: boolean
-  zone: string
-  /** What the person who asks may do with it. */
-  role: ListRole
-}
-
-export interface EditionRow {
-  id: number
-  list_id: number
-  number: number
-  lines: Line[]
-  balance: number | null
-  saved_by: string
-  saved_at: Date
-}
+import { latestEdition, type ListRow } from '@/db/lists/list-rows'
 
 const NEEDED: Record<ListRole, string> = { see: 'see it', use: 'use it', edit: 'edit it' }
 
@@ -44,13 +19,6 @@ export async function listFor(actor: Actor, id: number, needs: ListRole = 'see',
   if (!allows(list.role, needs))
     throw new Refused(`You may look at “${list.name}”, not ${NEEDED[needs]}. Its owner decides who may.`, 'not allowed')
   return list
-}
-
-/** Whether somebody may see a list that stands in a query under some name. */
-export const seenBy = (list: string) => `role_on(${list}, ?) is not null`
-
-export async function latestEdition(list: number, trx: Knex = db()): Promise<EditionRow> {
-  return trx('edition').where({ list_id: list }).orderBy('number', 'desc').first()
 }
 
 /** A list with its latest edition, and the draft this person left of it. */

@@ -8,10 +8,11 @@ import { type Actor, Refused } from '@/usecases/team/actor'
 import { momentNow } from '@/usecases/screening/screening-now'
 import { checkNames, expanded, withLastRounds } from './named-lists'
 import { settleHeld } from './settle-held'
-import { holdParts } from './line-parts'
 import { withTrueNames } from './true-names'
-import { latestEdition, linesOfEdition, listFor } from './open-list'
+import { linesOfEdition, listFor } from './open-list'
 import { signedLine, validPage } from './signed-lines'
+import { latestEdition } from '@/db/lists/list-rows'
+import { holdParts } from '@/db/lists/line-parts'
 
 /** Saves the lines of an earlier edition as the newest one. Gives its number. */
 export async function goBackTo(actor: Actor, id: number, number: number): Promise<number> {

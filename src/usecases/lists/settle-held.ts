@@ -3,20 +3,8 @@ import { holdsProposal } from '@/core/lists/proposals'
 import { db, type Knex } from '@/db/connection'
 import { now } from '@/runtime/clock'
 import { type Actor, Refused } from '@/usecases/team/actor'
-import { tellTalk, tellWork } from '@/usecases/team/news'
-
-export interface ProposalRow {
-  id: number
-  list_id: number
-  based_on: number
-  lines: Line[]
-  note: string
-  proposed_by: string
-  proposed_at: Date
-  decision: 'taken' | 'not taken' | 'taken back' | null
-  reason: string | null
-  edition: number | null
-}
+import type { ProposalRow } from '@/db/lists/proposals'
+import { tellTalk, tellWork } from '@/db/team/news'
 
 /**
  * Marks those proposals as taken whose changes an edition that was just saved holds, and the one it was made from. Throws

@@ -2,10 +2,11 @@ import { type Sharing, validSharing } from '@/core/lists/roles'
 import { db, type Knex } from '@/db/connection'
 import { holdNames } from '@/db/locks'
 import { type Actor, Refused } from '@/usecases/team/actor'
-import { latestEdition, listFor } from './open-list'
+import { listFor } from './open-list'
 import { ownList } from './change-list'
 import { checkSharing } from './named-lists'
-import { tellTalk } from '@/usecases/team/news'
+import { latestEdition } from '@/db/lists/list-rows'
+import { tellTalk } from '@/db/team/news'
 
 /** Who may do what with a list, for those who see it. */
 export async function sharingOf(actor: Actor, id: number, trx: Knex = db()): Promise<Sharing> {

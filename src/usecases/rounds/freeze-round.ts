@@ -1,14 +1,11 @@
-import type { PeopleColumns } from '@/core/columns/people-columns'
 import { SCREENED, type ScreenedChannel } from '@/core/columns/person-record'
 import type { Evidence, ScreeningMoment } from '@/core/screening/kind'
 import type { Rule } from '@/core/screening/rules'
 import { type ChannelVerdict, type RecordVerdict, screenedAt, screenRecord } from '@/core/screening/screen-record'
 import type { Knex } from '@/db/connection'
-import { copyIn } from '@/db/copy-rows'
-import { readForRules } from '@/db/directory/read-people'
-import { personRecords } from '@/db/directory/person-records'
 import type { ReleaseAnswer } from '@/engine/protocol'
 import { Overtaken } from './overtaken'
+import { readFor, verdictTable } from '@/db/rounds/frozen-round'
 
 interface Frozen {
   people: number
@@ -70,17 +67,6 @@ const SENT_TO = `case when a.id is not null then jsonb_build_object('value', a.v
 const CHANNELS_OF = (verdict: string) =>
   `from ${verdict} v cross join lateral (values ${SCREENED.map((c) => `('${c}', ${c}_to, ${c}_by, ${c}_evidence)`).join(', ')}) c(channel, address, closed_by, evidence) left join address a on a.id = c.address`
 
-/** A table of verdicts that lasts as long as the transaction. */
-async function verdictTable(trx: Knex, name: string, rows: Iterable<unknown[]>): Promise<void> {
-  const ofChannel = SCREENED.flatMap((channel) => [`${channel}_to`, `${channel}_by`, `${channel}_evidence`])
-  await trx.raw(`drop table if exists ${name}`)
-  await trx.raw(
-    `create temporary table ${name} (person_id bigint, held_by int, evidence jsonb, ${ofChannel.map((column, i) => `${column} ${['bigint', 'int', 'jsonb'][i % 3]}`).join(', ')}) on commit drop`,
-  )
-  await copyIn(trx, name, ['person_id', 'held_by', 'evidence', ...ofChannel], rows as Iterable<never[]>)
-  await trx.raw(`analyze ${name}`)
-}
-
 /**
  * Puts those of the list whom others changed through the rules once more, as they are now, and throws Overtaken where anything
  * comes out otherwise than it is frozen: who is clear, by which rule not, to which address, or what stands on their card.
@@ -121,18 +107,6 @@ export async function stillAsFrozen(
 const json = (evidence: Evidence | null) => (evidence === null ? null : JSON.stringify(evidence))
 
 const channelCells = (of: ChannelVerdict) => (of.open ? [of.address, null, null] : [null, of.rule, json(of.evidence)])
-
-/** Those whose ids a query gives who are live, with what is known of the records that were merged into them. */
-async function readFor(trx: Knex, who: string): Promise<PeopleColumns> {
-  const columns = await readForRules(trx, who)
-  const merged = await trx('person').whereRaw(`merged_into in (${who})`).distinct('merged_into')
-  for (const { live, record } of await personRecords(
-    trx,
-    merged.map((m) => m.merged_into),
-  ))
-    if (live) columns.put(record)
-  return columns
-}
 
 /** The database's own figures must be the engine's, rule by rule and channel by channel. */
 export function hold(answer: ReleaseAnswer, frozen: Frozen): void {

@@ -10,15 +10,18 @@ import type { ReleaseAnswer } from '@/engine/protocol'
 import { now } from '@/runtime/clock'
 import { log } from '@/runtime/log'
 import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
-import { type EditionRow, listFor } from '@/usecases/lists/open-list'
+import { listFor } from '@/usecases/lists/open-list'
 import { withLastRounds } from '@/usecases/lists/named-lists'
 import { requalifyFigures } from './requalify'
-import { lastRounds, roundFor, type RoundRow } from './rounds'
+import { roundFor } from './rounds'
 import { basisOf, differing } from './round-basis'
 import { momentNow } from '@/usecases/screening/screening-now'
 import { freeze, hold, stillAsFrozen } from './freeze-round'
 import { writeFiles } from './write-round-files'
 import { Overtaken } from './overtaken'
+import type { EditionRow } from '@/db/lists/list-rows'
+import { lastRounds, type RoundRow } from '@/db/rounds/round-rows'
+import { writeToCome } from '@/db/rounds/frozen-round'
 
 /** So often a release begins anew where something changed beneath it. */
 const ATTEMPTS = 3
@@ -151,13 +154,6 @@ async function lastLook(trx: Knex, round: number, at: Date, only: { people: numb
     [...(only ? [only.people, only.since, at] : []), at, at, round, round, ...(only ? [only.people] : [])] as never,
   )
   if (rows[0].caught > 0) throw new Overtaken(`${rows[0].caught} of those who were clear must not be contacted.`)
-}
-
-async function writeToCome(trx: Knex, round: number, since: Date): Promise<void> {
-  await trx.raw(
-    'insert into contact_to_come (round_id, person_id, channel, since) select round_id, person_id, channel, ? from round_channel where round_id = ? and closed_by is null',
-    [since, round],
-  )
 }
 
 /** What the ledgers of people say of a release: who came onto the list since its last round, who went, who is to be contacted. */

@@ -3,9 +3,9 @@ import type { LetThrough } from '@/core/screening/kind'
 import type { Rule } from '@/core/screening/rules'
 import type { Knex } from '@/db/connection'
 import type { PageOfLines } from '@/engine/protocol'
-import { type EditionRow, latestEdition } from '@/usecases/lists/open-list'
 import { expanded, type UsedEditions } from '@/usecases/lists/named-lists'
-import { letThroughOf, withRegister } from '@/usecases/screening/screening-now'
+import { type EditionRow, latestEdition } from '@/db/lists/list-rows'
+import { letThroughOf, withRegister } from '@/db/screening/let-through'
 
 /** What a round that is being built goes by: all that decides who is on it and who is held back, but for the records themselves. */
 export interface RoundBasis {

@@ -1,40 +1,13 @@
 import { SUBJECT_NAMES } from '@/core/columns/subject'
 import type { RoundIndexRow, RoundState } from '@/core/views/round-views'
-import type { RequalifyFigures } from '@/core/rounds/requalify'
-import type { ListFigures } from '@/core/lists/account'
-import type { ScreeningFigures } from '@/core/screening/account'
 import { nextPolicy, type Rule, validRules } from '@/core/screening/rules'
 import { db, type Knex } from '@/db/connection'
 import { writeEntries } from '@/db/ledger'
 import { now } from '@/runtime/clock'
 import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
-import { latestEdition, type ListRow, listFor, seenBy } from '@/usecases/lists/open-list'
-
-export interface RoundRow {
-  id: number
-  list_id: number
-  number: number
-  edition_id: number
-  rules: Rule[]
-  uses: Record<string, number>
-  started_at: Date
-  started_by: string
-  requalified_at: Date | null
-  screened_at: Date | null
-  as_of: Date | null
-  released_at: Date | null
-  released_by: string | null
-  closed_at: Date | null
-  closed_by: string | null
-  figures: RoundFigures | null
-}
-
-/** What a round keeps of its accounts when it is released. */
-export interface RoundFigures {
-  list: ListFigures
-  screening: ScreeningFigures
-  requalified: { listed: RequalifyFigures; clear: RequalifyFigures } | null
-}
+import { listFor } from '@/usecases/lists/open-list'
+import { latestEdition, type ListRow, seenBy } from '@/db/lists/list-rows'
+import { lastRounds, type RoundRow } from '@/db/rounds/round-rows'
 
 export const stateOf = (round: Pick<RoundRow, 'released_at' | 'closed_at'>): RoundState =>
   round.closed_at ? 'closed' : round.released_at ? 'released' : 'being built'
@@ -48,13 +21,6 @@ export async function roundFor(actor: Actor, id: number, trx: Knex = db(), lock 
   const query = trx('round').where({ id }).first()
   const round: RoundRow = await (lock ? query.forNoKeyUpdate() : query)
   return { round, list }
-}
-
-/** The last released round of a list, and its last round of any kind. */
-export async function lastRounds(list: number, trx: Knex = db()): Promise<{ released: RoundRow | null; newest: RoundRow | null }> {
-  const released = await trx('round').where({ list_id: list }).whereNotNull('released_at').orderBy('number', 'desc').first()
-  const newest = await trx('round').where({ list_id: list }).orderBy('number', 'desc').first()
-  return { released: released ?? null, newest: newest ?? null }
 }
 
 /**

@@ -1,4 +1,3 @@
-import type { PersonView } from '@/core/views/record-views'
 import type { RoundAccount, RoundPage } from '@/core/views/round-views'
 import { CHANNEL_NAME, SCREENED } from '@/core/columns/person-record'
 import type { ScreeningFigures } from '@/core/screening/account'
@@ -12,14 +11,17 @@ import { allows } from '@/core/lists/roles'
 import { type Actor, mayCoordinate, Refused } from '@/usecases/team/actor'
 import { evidenceTexts } from '@/usecases/screening/evidence'
 import { PAGE } from '@/usecases/lists/list-account'
-import { latestEdition } from '@/usecases/lists/open-list'
 import { listFor } from '@/usecases/lists/open-list'
 import { withLastRounds } from '@/usecases/lists/named-lists'
 import { basisOf } from './round-basis'
 import { reachBy } from '@/core/screening/glance'
 import { peoplePage } from '@/usecases/directory/people-page'
-import { lastRounds, roundFor, stateOf } from './rounds'
-import { letThroughOf, momentNow, withRegister } from '@/usecases/screening/screening-now'
+import { roundFor, stateOf } from './rounds'
+import { momentNow } from '@/usecases/screening/screening-now'
+import { latestEdition } from '@/db/lists/list-rows'
+import { lastRounds } from '@/db/rounds/round-rows'
+import { channelRows, letThroughBy } from '@/db/rounds/frozen-round'
+import { letThroughOf, withRegister } from '@/db/screening/let-through'
 
 /** A round's page without its figures, which come with `screenRound`. */
 export async function openRound(actor: Actor, id: number): Promise<RoundPage> {
@@ -108,19 +110,6 @@ export async function screenRound(
   }
 }
 
-/** What of some people was let through in a round, and is still: by which channel, why and on whose word. */
-async function letThroughBy(round: number, people: number[]): Promise<Map<number, NonNullable<PersonView['through']>['let']>> {
-  const rows = await db()('let_through as l')
-    .leftJoin('user as u', 'u.id', 'l.actor_id')
-    .where({ 'l.round_id': round })
-    .whereNull('l.taken_back_at')
-    .whereIn('l.person_id', people)
-    .select('l.person_id', 'l.channel', 'l.reason', 'u.name as by')
-  const map = new Map<number, NonNullable<PersonView['through']>['let']>()
-  for (const { person_id, ...row } of rows) map.set(person_id, [...(map.get(person_id) ?? []), { ...row, by: row.by ?? '' }])
-  return map
-}
-
 /** The people of a released round, as they were frozen. */
 async function frozenAccount(
   id: number,
@@ -189,9 +178,6 @@ async function frozenAccount(
     },
   }
 }
-
-const channelRows = (id: number) =>
-  db()('round_channel as c').select(db().raw('1')).where('c.round_id', id).whereRaw('c.person_id = m.person_id')
 
 /** One released file, byte for byte as it was handed over. */
 export async function roundFile(actor: Actor, id: number, channel: string): Promise<{ name: string; bytes: Buffer; sha256: string }> {

@@ -8,8 +8,10 @@ import { passGate } from '@/db/locks'
 import { personRecords } from '@/db/directory/person-records'
 import { now } from '@/runtime/clock'
 import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
-import { lastRounds, roundFor } from '@/usecases/rounds/rounds'
-import { letThroughOf, momentNow, withRegister } from './screening-now'
+import { roundFor } from '@/usecases/rounds/rounds'
+import { momentNow } from './screening-now'
+import { lastRounds } from '@/db/rounds/round-rows'
+import { letThroughOf, withRegister } from '@/db/screening/let-through'
 
 /**
  * Clears a held-back person for one round and channel, by a named person with a written reason. Refused where nothing

@@ -4,6 +4,7 @@ import type { Knex } from '@/db/connection'
 import { hintOf, suppressedBy } from '@/db/key'
 import { writeEntries } from '@/db/ledger'
 import { passGate } from '@/db/locks'
+import { peopleTouched } from '@/db/screening/suppression-rows'
 
 /** Whom a suppression is of: a person, or whoever has an address, number, domain or organisation now or later. */
 export type Suppressed =
@@ -96,17 +97,6 @@ export async function writeSuppressions(trx: Knex, suppressions: NewSuppression[
     recordedAt,
   )
   return ids
-}
-
-/** Whom each of some suppressions holds as things stand, in whatever way it is keyed. */
-export async function peopleTouched(trx: Knex, suppressions: number[]): Promise<Map<number, number[]>> {
-  const { rows } = await trx.raw<{ rows: { suppression: number; person: number }[] }>(
-    'select distinct suppression_id as suppression, person_id as person from suppression_touch where suppression_id = any(?::bigint[])',
-    [suppressions] as never,
-  )
-  const touched = new Map<number, number[]>()
-  for (const { suppression, person } of rows) touched.set(suppression, [...(touched.get(suppression) ?? []), person])
-  return touched
 }
 
 function keysFor({ of, channels }: NewSuppression, addresses: { person_id: number; channel: Channel; key: Buffer }[]) {

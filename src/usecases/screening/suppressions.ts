@@ -1,23 +1,24 @@
 import { array, object, string } from 'yup'
 import { isDay, localDate, startOfDate } from '@/core/calendar/local-day'
-import { cleanDomain, domainOf } from '@/core/clean/domain'
+import { cleanDomain } from '@/core/clean/domain'
 import { cleanEmail } from '@/core/clean/email'
 import { trimmed } from '@/core/clean/name'
 import { cleanPhone } from '@/core/clean/phone'
 import { cleanPostal, postalKey } from '@/core/clean/postal'
-import { CHANNELS, REASONS, type Reason, SCOPE_NAME, type Scope } from '@/core/columns/person-record'
+import { CHANNELS, type Reason, REASONS, type Scope, SCOPE_NAME } from '@/core/columns/person-record'
 import { standOf } from '@/core/screening/stand'
 import type { SuppressionIndex } from '@/core/views/round-views'
 import { db, type Knex } from '@/db/connection'
-import { suppressedBy } from '@/db/key'
 import { passGate } from '@/db/locks'
 import { now } from '@/runtime/clock'
 import { settings } from '@/runtime/settings'
 import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
 import { PAGE } from '@/usecases/lists/list-account'
-import { holdLifts, liftMany, recentLiftings, registersInUse } from './lift-suppressions'
-import { channelsOf, peopleTouched, scopeOf, type Suppressed, writeSuppressions } from './suppress-people'
+import { liftMany, registersInUse } from './lift-suppressions'
+import { channelsOf, scopeOf, type Suppressed, writeSuppressions } from './suppress-people'
 import { writeCsv } from '@/usecases/directory/write-csv'
+import { holdLifts, recentLiftings } from '@/db/screening/liftings'
+import { peopleTouched, suppressionsFound } from '@/db/screening/suppression-rows'
 
 const schema = object({
   reason: string().oneOf(REASONS, 'Choose a reason.').required('Choose a reason.'),
@@ -102,34 +103,6 @@ export async function liftSuppression(actor: Actor, id: number, word: string): P
     if (!suppression) throw new Refused('There is no such suppression.', 'not found')
     await liftMany(trx, actor, [id], { word: reason })
   })
-}
-
-function suppressionsFound(typed: string, reason: Reason | null) {
-  const query = db()('suppression as s')
-    .leftJoin('person as p', 'p.id', 's.person_id')
-    .leftJoin('suppression_lifted as l', 'l.suppression_id', 's.id')
-    .leftJoin('user as u', 'u.id', 's.actor_id')
-  if (reason) query.where('s.reason', reason)
-  const text = typed.slice(0, 200).trim()
-  if (text) {
-    const email = cleanEmail(text)
-    const phone = cleanPhone(text, settings().ARCH_REGION)
-    const domain = cleanDomain(text)
-    const keys = [
-      ...(email?.usable ? [...suppressedBy({ email: email.normal }), ...suppressedBy({ domain: domainOf(email.normal) })] : []),
-      ...(phone?.usable ? suppressedBy({ phone: phone.normal }) : []),
-      ...(domain ? suppressedBy({ domain }) : []),
-    ].map(({ key }) => key)
-    const like = `%${text.replace(/[%_\\]/g, '')}%`
-    query.where((some) => {
-      some
-        .whereILike('p.name', like)
-        .orWhere((own) => own.whereIn('s.scope', ['organisation', 'post', 'domain']).whereILike('s.hint', like))
-        .orWhereILike('s.word', like)
-      if (keys.length > 0) some.orWhereIn('s.id', db()('suppression_key').whereIn('key', keys).select('suppression_id'))
-    })
-  }
-  return query
 }
 
 /** Suppressions, the newest first; found by person, organisation, town, domain, whose word, or a whole email or phone. */

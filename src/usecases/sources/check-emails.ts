@@ -7,10 +7,12 @@ import { writeEntries } from '@/db/ledger'
 import { now } from '@/runtime/clock'
 import { fillingSource } from '@/sources/http-source'
 import { type Actor, mustCoordinate } from '@/usecases/team/actor'
-import { type Enquiry, makeEnquiry, writeItems } from './enquiries'
+import { makeEnquiry } from './enquiries'
 import { answering } from './ask-or-refuse'
-import { numberSetting } from '@/usecases/team/number-settings'
 import { askedAbout, peopleOf } from '@/usecases/directory/people-of'
+import { applyChecks } from '@/db/sources/email-checks'
+import { type Enquiry, writeItems } from '@/db/sources/enquiry-rows'
+import { numberSetting } from '@/db/team/settings'
 
 const DAY = 86_400_000
 
@@ -84,21 +86,4 @@ export async function recordChecks(
     })),
     at,
   )
-}
-
-const BAD = 'checked as bad: '
-
-/** Closes addresses that were checked as bad and opens those that were and are not any more. `where` names the addresses by a. */
-export async function applyChecks(
-  trx: Knex,
-  where: string,
-  bindings: unknown[],
-): Promise<{ person_id: number; value: string; usable: boolean; why: string }[]> {
-  const { rows } = await trx.raw(
-    `update address a set usable = c.state <> 'bad', why_unusable = case when c.state = 'bad' then ? || c.why end from email_check c
-     where c.key = a.key and a.channel = 'email' and ${where}
-       and (case when c.state = 'bad' then a.usable else not a.usable and a.why_unusable like ? end) returning a.person_id, a.value, a.usable, c.why`,
-    [BAD, ...bindings, `${BAD}%`] as never,
-  )
-  return rows
 }

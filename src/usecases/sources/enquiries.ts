@@ -11,39 +11,16 @@ import {
   within,
 } from '@/core/sources/enquiry'
 import { bestSplit, searchText } from '@/core/sources/parts'
-import type { FoundPage, Prices, Search, SourceName } from '@/core/sources/source'
+import type { Prices, SourceName } from '@/core/sources/source'
 import type { ListRole } from '@/core/lists/roles'
 import { db, type Knex } from '@/db/connection'
 import { now } from '@/runtime/clock'
 import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
-import { enqueue } from '@/usecases/work/enqueue'
 import { PAGE } from '@/usecases/lists/list-account'
-import { batchSeenBy } from '@/usecases/intake/batch-for'
 import { listFor } from '@/usecases/lists/open-list'
-
-/** An enquiry as it is stored. */
-export interface Enquiry {
-  id: number
-  kind: EnquiryKind
-  source: SourceName
-  name: string
-  asked: Asked
-  state: EnquiryState
-  /** Of a search: each part with where it got to; `next` is null once it is through. */
-  parts: { search: Search; next: string | null; through: boolean; total: number | null; came: number; most: number }[]
-  narrowing: Pick<FoundPage, 'total' | 'most' | 'subKinds' | 'districts'> | null
-  prices: Prices | null
-  cost: number
-  cap: number | null
-  note: string | null
-  actor_id: string
-  created_at: Date
-  began_at: Date | null
-  began_open: number | null
-  batch_id: number | null
-  /** The list it is about, by itself or by the batch it is about. */
-  list_id: number | null
-}
+import { batchSeenBy } from '@/db/intake/batch-rows'
+import { enqueue } from '@/db/work/enqueue'
+import type { Enquiry } from '@/db/sources/enquiry-rows'
 
 /** The enquiry of a number; locked to the end of the transaction where asked. Throws Refused where there is none. */
 export async function enquiryOf(trx: Knex, id: number, lock = false): Promise<Enquiry> {
@@ -160,29 +137,6 @@ export async function enquiryItems(actor: Actor, id: number, state: ItemState, o
       person: r.data.person ?? null,
     })),
   }
-}
-
-/** Writes what an enquiry is to ask about, in order, keys once. */
-export async function writeItems(
-  trx: Knex,
-  id: number,
-  items: { key: string; data: object; state?: ItemState; why?: string | null }[],
-): Promise<number> {
-  const { rows } = await trx.raw('select coalesce(max(n), 0)::int as last from enquiry_item where enquiry_id = ?', [id])
-  let n: number = rows[0].last
-  let written = 0
-  for (let i = 0; i < items.length; i += 2000) {
-    const handed = items
-      .slice(i, i + 2000)
-      .map((item) => ({ n: ++n, key: item.key, data: item.data, state: item.state ?? 'open', why: item.why ?? null }))
-    const made = await trx.raw(
-      `insert into enquiry_item (enquiry_id, n, key, data, state, why) select ?, r.n, r.key, r.data, r.state, r.why
-       from jsonb_to_recordset(?::jsonb) as r(n int, key text, data jsonb, state text, why text) on conflict (enquiry_id, key) do nothing returning 1`,
-      [id, JSON.stringify(handed)],
-    )
-    written += made.rows.length
-  }
-  return written
 }
 
 /** Makes an enquiry and, where it begins by itself, the job that runs it. */

@@ -9,12 +9,13 @@ import { rowsOutside } from '@/formats/outside'
 import { fillingSource } from '@/sources/http-source'
 import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
 import { answering } from './ask-or-refuse'
-import { withFileOf } from '@/usecases/intake/batch-file'
 import { batchFor } from '@/usecases/intake/batch-for'
-import { type Enquiry, enquiryFor, makeEnquiry, writeItems } from './enquiries'
+import { enquiryFor, makeEnquiry } from './enquiries'
 import { askedAbout, peopleOf } from '@/usecases/directory/people-of'
 import { receiveFile, refusing } from '@/usecases/intake/receive-file'
 import { countText } from '@/core/text/written'
+import { withFileOf } from '@/db/intake/batch-file'
+import { type Enquiry, writeItems } from '@/db/sources/enquiry-rows'
 
 /** Rows of a file that gaps are filled of at most. */
 const MOST_ROWS = 100_000

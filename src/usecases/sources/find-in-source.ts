@@ -1,13 +1,12 @@
-import { fold } from '@/core/clean/fold'
-import { organisationKey } from '@/core/clean/organisation'
-import { partsOf, searchText, SPLITS, type Split, tooMany } from '@/core/sources/parts'
-import { type Found, type Prices, type Search, SEARCHED_SOURCES, type SearchedName, SOURCES } from '@/core/sources/source'
-import { db, type Knex } from '@/db/connection'
+import { partsOf, searchText, type Split, SPLITS, tooMany } from '@/core/sources/parts'
+import { type Prices, type Search, SEARCHED_SOURCES, type SearchedName, SOURCES } from '@/core/sources/source'
+import { db } from '@/db/connection'
 import { searchedSource } from '@/sources/http-source'
 import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
-import { enqueueEnquiry, type Enquiry, enquiryFor, enquiryOf, makeEnquiry, writeItems } from './enquiries'
-import { tellWork } from '@/usecases/team/news'
+import { enqueueEnquiry, enquiryFor, enquiryOf, makeEnquiry } from './enquiries'
 import { countText } from '@/core/text/written'
+import { CHANNELS, type Enquiry, wantChannels, type Wanted, withKnown, writeItems } from '@/db/sources/enquiry-rows'
+import { tellWork } from '@/db/team/news'
 
 const LONGEST = 200
 
@@ -119,59 +118,6 @@ async function finish(e: Enquiry): Promise<void> {
   })
 }
 
-/** What was found, each with whether we have it: by its name and town in the directory, or because it was paid for before. */
-async function withKnown(trx: Knex, source: string, items: Found[]) {
-  const named: { name_key: string; town: string | null; people: number }[] = (
-    await trx.raw(
-      `select o.name_key, o.town, (select count(*)::int from person p where p.organisation_id = o.id and p.state = 'live') as people from organisation o
-       where o.live and o.name_key in (select unnest(?::text[]))`,
-      [items.map((item) => organisationKey(item.name))] as never,
-    )
-  ).rows
-  const sites: { name_key: string; town: string | null }[] =
-    source === 'premises'
-      ? await trx('premises')
-          .where({ state: 'live' })
-          .whereRaw('name_key = any(?::text[])', [items.map((item) => fold(item.name))])
-          .select('name_key', 'town')
-      : []
-  const paid: { key: string; at: Date }[] = await trx('enquiry_item as i')
-    .join('enquiry as e', 'e.id', 'i.enquiry_id')
-    .where({ 'e.source': source, 'i.state': 'fetched' })
-    .whereIn(
-      'i.key',
-      items.map((item) => item.key),
-    )
-    .groupBy('i.key')
-    .select('i.key')
-    .max('e.created_at as at')
-  return items.map((item) => {
-    const before = paid.find((p) => p.key === item.key)
-    const site = sites.find((s) => s.name_key === fold(item.name) && (s.town === null || fold(s.town) === fold(item.district)))
-    const org =
-      source === 'premises'
-        ? undefined
-        : named.find(
-            (o) => o.people > 0 && o.name_key === organisationKey(item.name) && (o.town === null || fold(o.town) === fold(item.district)),
-          )
-    return {
-      key: item.key,
-      data: { title: item.name, detail: [item.subKind, item.district, item.postcode].filter(Boolean).join(', '), has: item.has },
-      state: before || org || site ? ('known' as const) : ('open' as const),
-      why: before
-        ? 'came in by an enquiry before'
-        : site
-          ? 'in the directory'
-          : org
-            ? `in the directory with ${org.people === 1 ? 'one person' : `${org.people} people`}`
-            : null,
-    }
-  })
-}
-
-const CHANNELS = ['email', 'phone', 'post'] as const
-type Wanted = (typeof CHANNELS)[number]
-
 /** Leaves out, of what is not known, whatever has none of the wanted channels; takes back in what has. None wanted leaves nothing out. */
 export async function chooseChannels(actor: Actor, id: number, wanted: Wanted[]): Promise<void> {
   mustCoordinate(actor, 'Asking a source')
@@ -184,13 +130,4 @@ export async function chooseChannels(actor: Actor, id: number, wanted: Wanted[])
       .update({ asked: JSON.stringify({ ...e.asked, wanted: chosen }) })
     await wantChannels(trx, id, chosen)
   })
-}
-
-async function wantChannels(trx: Knex, id: number, wanted: readonly Wanted[]): Promise<void> {
-  await trx.raw(
-    `update enquiry_item set state = t.state, why = case when t.state = 'left out' then 'has none of the wanted channels' end
-     from (select n, case when cardinality(?::text[]) = 0 or data->'has' \\?| ?::text[] then 'open' else 'left out' end as state from enquiry_item where enquiry_id = ? and state in ('open', 'left out')) t
-     where enquiry_id = ? and enquiry_item.n = t.n and enquiry_item.state <> t.state`,
-    [wanted, wanted, id, id] as never,
-  )
 }

@@ -6,9 +6,10 @@ import { now } from '@/runtime/clock'
 import { log } from '@/runtime/log'
 import { fillingSource, searchedSource, SourceTrouble } from '@/sources/http-source'
 import { recordChecks } from './check-emails'
-import { type Enquiry, enquiryOf } from './enquiries'
+import { enquiryOf } from './enquiries'
 import { runFind } from './find-in-source'
-import { tellWork } from '@/usecases/team/news'
+import { tellWork } from '@/db/team/news'
+import type { Enquiry } from '@/db/sources/enquiry-rows'
 
 /** Sources are asked about so many things at once. */
 const CHUNK = 50

@@ -1,5 +1,5 @@
 import pg from 'pg'
-import { db, type Knex } from '@/db/connection'
+import { db } from '@/db/connection'
 import { log } from '@/runtime/log'
 import { settings } from '@/runtime/settings'
 import type { Actor } from './actor'
@@ -100,21 +100,6 @@ class NewsDesk {
       else tell({ is: raw.here ? 'here' : 'talk', list: raw.list })
     }
   }
-}
-
-/** Tells whoever has a list open that something about it was said, proposed or settled, or who may do what was changed. */
-export async function tellTalk(trx: Knex, list: number): Promise<void> {
-  await trx.raw(`select pg_notify('arch_news', ?)`, [JSON.stringify({ list })])
-}
-
-/** Tells whoever has a list open that somebody came to look at it, began to work on it or went. */
-export async function tellHere(trx: Knex, list: number): Promise<void> {
-  await trx.raw(`select pg_notify('arch_news', ?)`, [JSON.stringify({ list, here: true })])
-}
-
-/** Tells whoever began some work, wherever they are, that it has ended; once the caller's transaction is committed. */
-export async function tellWork(trx: Knex, to: string, text: string, href: string): Promise<void> {
-  await trx.raw(`select pg_notify('arch_news', ?)`, [JSON.stringify({ to, text: text.slice(0, 500), href })])
 }
 
 const kept = globalThis as { archNews?: NewsDesk }

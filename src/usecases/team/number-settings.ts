@@ -1,29 +1,6 @@
-import { db, type Knex } from '@/db/connection'
+import { db } from '@/db/connection'
 import { type Actor, mustCoordinate, Refused } from './actor'
-
-/** Numbers the team sets: what each is where nobody set another (common practice, no source), and what it may be. */
-const NUMBERS = {
-  'email-check-good-for': {
-    usual: 180,
-    least: 1,
-    most: 3650,
-    what: 'Setting how long a check counts',
-    wrong: 'A check counts for 1 to 3,650 days.',
-  },
-  'lift-share': {
-    usual: 5,
-    least: 0,
-    most: 100,
-    what: 'Setting how many may be lifted at once',
-    wrong: 'The share is 0 to 100 whole per cent.',
-  },
-} as const
-type NumberName = keyof typeof NUMBERS
-
-export async function numberSetting(name: NumberName, trx: Knex = db()): Promise<number> {
-  const row = await trx('setting').where({ name }).first('value')
-  return row ? Number(row.value) : NUMBERS[name].usual
-}
+import { type NumberName, NUMBERS } from '@/db/team/settings'
 
 export async function setNumber(actor: Actor, name: NumberName, value: number): Promise<void> {
   const { least, most, what, wrong } = NUMBERS[name]

@@ -6,6 +6,7 @@ import { Refused } from './actor'
 
 /** So many tries in a quarter of an hour that did not succeed, and the next has to wait. */
 const MOST = 8
+
 const MINUTES = 15
 
 /** Where a try comes from: a browser that signed in for this email before, by its mark, and the address, where it is known. */
@@ -15,6 +16,7 @@ export interface From {
 }
 
 const normal = (email: string) => email.trim().toLowerCase()
+
 const proof = (email: string, nonce: string) =>
   createHmac('sha256', settings().ARCH_SECRET)
     .update(`browser:${normal(email)}:${nonce}`)
@@ -59,9 +61,4 @@ export async function noteTry(email: string, { mark, address }: From): Promise<n
     await trx.raw(`delete from sign_in_failure where at < clock_timestamp() - interval '1 day'`)
     return ids
   })
-}
-
-/** A right password takes its own try out of the count, and no other: who guesses elsewhere goes on being counted. */
-export async function succeeded(tried: number[]): Promise<void> {
-  await db()('sign_in_failure').whereIn('id', tried).delete()
 }

@@ -1,37 +1,4 @@
-import type { Knex } from 'knex'
-
-/** Jobs by name, with what each is given. The names are all that use cases know of the jobs. */
-export interface Jobs {
-  'run-batch': { batch: number }
-  'try-batch': { batch: number }
-  'undo-batch': { batch: number }
-  'run-enquiry': { enquiry: number }
-  'find-doubles': { search: number }
-}
-
-/** Of each job: the key it stands in the queue by, once for each thing it is about, and the queue in which it waits its turn. */
-const STANDS: { [J in keyof Jobs]: (of: Jobs[J]) => { key: string; queue: string | null } } = {
-  'run-batch': ({ batch }) => ({ key: `batch-${batch}`, queue: 'intake' }),
-  'try-batch': ({ batch }) => ({ key: `try-${batch}`, queue: 'intake' }),
-  'undo-batch': ({ batch }) => ({ key: `undo-${batch}`, queue: 'intake' }),
-  'run-enquiry': ({ enquiry }) => ({ key: `enquiry-${enquiry}`, queue: `enquiry-${enquiry}` }),
-  'find-doubles': ({ search }) => ({ key: `doubles-${search}`, queue: null }),
-}
-
-/** So often a job is tried, the last time some half an hour after the first. */
-const TRIES = 8
-
-/** Puts a job in the queue in the caller's transaction: it exists when, and only when, the data it needs does. */
-export async function enqueue<J extends keyof Jobs>(trx: Knex, job: J, payload: Jobs[J]): Promise<void> {
-  const { key, queue } = STANDS[job](payload)
-  await trx.raw('select graphile_worker.add_job(?, ?::json, queue_name => ?, job_key => ?, max_attempts => ?)', [
-    job,
-    JSON.stringify(payload),
-    queue,
-    key,
-    TRIES,
-  ] as never)
-}
+import { type Jobs, STANDS } from '@/db/work/enqueue'
 
 /** The key a job about something stands in the queue by. */
 export const jobKey = <J extends keyof Jobs>(job: J, payload: Jobs[J]): string => STANDS[job](payload).key

@@ -2,8 +2,8 @@ import type { BatchTrial } from '@/core/views/intake-views'
 import { db } from '@/db/connection'
 import { now } from '@/runtime/clock'
 import { log } from '@/runtime/log'
-import type { Jobs } from './enqueue'
-import { tellWork } from '@/usecases/team/news'
+import { tellWork } from '@/db/team/news'
+import type { Jobs } from '@/db/work/enqueue'
 
 /**
  * Marks work as failed whose job has used up its tries, says why where it is looked at, and tells whoever began it. What it did

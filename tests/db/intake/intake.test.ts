@@ -7,7 +7,6 @@ import { beforeAll, describe, expect, test } from 'vitest'
 import { batchAccount, batchRows, refusedCsv } from '@/usecases/intake/batches'
 import { openPerson } from '@/usecases/directory/open-person'
 import { sweepFolders } from '@/runtime/temp-folder'
-import { withFileOf } from '@/usecases/intake/batch-file'
 import { batchOf } from '@/usecases/intake/batch-for'
 import { previewBatch, startBatch } from '@/usecases/intake/map-batch'
 import { look, rowsOf } from '@/formats'
@@ -18,6 +17,7 @@ import { runTrial, tryBatch } from '@/usecases/intake/try-batch'
 import { broughtIn, freshDatabase, mapped, type TestDatabase } from '../../support/database'
 import { pinClock } from '@/runtime/clock'
 import { sheetRow, workbook } from '../../formats/files'
+import { withFileOf } from '@/db/intake/batch-file'
 
 let t: TestDatabase
 beforeAll(async () => {

@@ -1,6 +1,5 @@
 import fc from 'fast-check'
 import { beforeAll, describe, expect, test } from 'vitest'
-import { customFields } from '@/usecases/directory/custom-fields'
 import { openPerson } from '@/usecases/directory/open-person'
 import { addNote, recordContact } from '@/usecases/contact/record-contact'
 import { runUndo, undoBatch } from '@/usecases/intake/undo-batch'
@@ -8,6 +7,7 @@ import { mergePeople } from '@/usecases/directory/merge-people'
 import { takeBackMerge } from '@/usecases/directory/take-back-merge'
 import { batchRows } from '@/usecases/intake/batches'
 import { broughtIn, freshDatabase, type TestDatabase } from '../../support/database'
+import { customFields } from '@/db/directory/custom-fields'
 
 /** Undoing goes back all the way, in whatever order: the directory is as it was before the first of the files. */
 

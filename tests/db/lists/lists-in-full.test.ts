@@ -18,7 +18,7 @@ import { compareEditionsOf, editionIndex } from '@/usecases/lists/compare-editio
 import { archiveList, deleteList, labelList, pinList } from '@/usecases/lists/change-list'
 import { createList } from '@/usecases/lists/create-list'
 import { goBackTo, saveEdition } from '@/usecases/lists/save-edition'
-import { latestEdition, listFor, openList } from '@/usecases/lists/open-list'
+import { listFor, openList } from '@/usecases/lists/open-list'
 import { listIndex } from '@/usecases/lists/list-index'
 import { releaseRound } from '@/usecases/rounds/release-round'
 import { startBatch } from '@/usecases/intake/map-batch'
@@ -36,6 +36,7 @@ import { runBatch } from '@/usecases/intake/run-batch'
 import { runUndo, undoBatch } from '@/usecases/intake/undo-batch'
 import { broughtIn, freshDatabase, type TestDatabase } from '../../support/database'
 import { startEngine } from '../../support/engine'
+import { latestEdition } from '@/db/lists/list-rows'
 
 let t: TestDatabase
 const start = (subject: Subject = 'person'): Line => ({

@@ -8,7 +8,7 @@ import { listAccountFor } from '@/usecases/lists/list-account'
 import { balanceInHand, foldSets, listInHand, putOnList, takeInHand } from '@/usecases/lists/list-in-hand'
 import { createList } from '@/usecases/lists/create-list'
 import { deleteList } from '@/usecases/lists/change-list'
-import { latestEdition, listFor, openList } from '@/usecases/lists/open-list'
+import { listFor, openList } from '@/usecases/lists/open-list'
 import { listIndex } from '@/usecases/lists/list-index'
 import { saveEdition } from '@/usecases/lists/save-edition'
 import { shareList } from '@/usecases/lists/share-list'
@@ -16,6 +16,7 @@ import { freshOf, markLook } from '@/usecases/lists/last-looked'
 import { mergePeople } from '@/usecases/directory/merge-people'
 import { broughtIn, freshDatabase, type TestDatabase } from '../../support/database'
 import { startEngine } from '../../support/engine'
+import { latestEdition } from '@/db/lists/list-rows'
 
 let t: TestDatabase
 const ROWS = [

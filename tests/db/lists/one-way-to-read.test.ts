@@ -12,7 +12,7 @@ import { foldSets, pickSet, putOnList, takeInHand } from '@/usecases/lists/list-
 import { listAccountFor } from '@/usecases/lists/list-account'
 import { createList } from '@/usecases/lists/create-list'
 import { deleteList } from '@/usecases/lists/change-list'
-import { latestEdition, openList } from '@/usecases/lists/open-list'
+import { openList } from '@/usecases/lists/open-list'
 import { saveEdition } from '@/usecases/lists/save-edition'
 import { releaseRound } from '@/usecases/rounds/release-round'
 import { startRound } from '@/usecases/rounds/rounds'
@@ -21,6 +21,7 @@ import { shareList } from '@/usecases/lists/share-list'
 import { undoBatch } from '@/usecases/intake/undo-batch'
 import { broughtIn, freshDatabase, type TestDatabase } from '../../support/database'
 import { startEngine } from '../../support/engine'
+import { latestEdition } from '@/db/lists/list-rows'
 
 /** What belongs to a list is read through the list: a number alone opens nothing. */
 

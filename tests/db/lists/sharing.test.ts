@@ -12,21 +12,14 @@ import { listAccountFor } from '@/usecases/lists/list-account'
 import { archiveList, deleteList, renameList } from '@/usecases/lists/change-list'
 import { copyList, createList } from '@/usecases/lists/create-list'
 import { goBackTo, saveEdition } from '@/usecases/lists/save-edition'
-import { latestEdition, openList } from '@/usecases/lists/open-list'
+import { openList } from '@/usecases/lists/open-list'
 import { listIndex, nameableLists } from '@/usecases/lists/list-index'
-import {
-  leaveProposal,
-  proposalEffect,
-  proposalsFor,
-  propose,
-  readDecision,
-  takeBackProposal,
-  takeProposal,
-} from '@/usecases/lists/proposals'
+import { leaveProposal, proposalEffect, proposalsFor, propose, readDecision, takeBackProposal, takeProposal } from '@/usecases/lists/proposals'
 import { roundFor, setRules, startRound } from '@/usecases/rounds/rounds'
 import { handOver, shareList, sharingOf } from '@/usecases/lists/share-list'
 import { broughtIn, freshDatabase, type TestDatabase } from '../../support/database'
 import { startEngine } from '../../support/engine'
+import { latestEdition } from '@/db/lists/list-rows'
 
 let t: TestDatabase
 const start: Line = { id: 's', verb: 'start', off: false, batch: null }

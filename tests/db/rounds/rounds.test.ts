@@ -7,7 +7,7 @@ import { openPerson } from '@/usecases/directory/open-person'
 import { listAccountFor } from '@/usecases/lists/list-account'
 import { copyList, createList } from '@/usecases/lists/create-list'
 import { deleteList, renameList, restoreList } from '@/usecases/lists/change-list'
-import { latestEdition, openList } from '@/usecases/lists/open-list'
+import { openList } from '@/usecases/lists/open-list'
 import { listIndex } from '@/usecases/lists/list-index'
 import { saveEdition } from '@/usecases/lists/save-edition'
 import { recordContact } from '@/usecases/contact/record-contact'
@@ -18,6 +18,7 @@ import { openRound, roundFile, screenRound } from '@/usecases/rounds/screen-roun
 import { liftSuppression, suppress, suppressionIndex } from '@/usecases/screening/suppressions'
 import { broughtIn, freshDatabase, type TestDatabase } from '../../support/database'
 import { startEngine } from '../../support/engine'
+import { latestEdition } from '@/db/lists/list-rows'
 
 let t: TestDatabase
 const HEAD = 'Id,Name,Role,Organisation,Email,Phone,Address,Town,Postcode,Status\n'

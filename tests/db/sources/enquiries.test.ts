@@ -7,7 +7,7 @@ import { startStandins } from '@/standins/services'
 import { batchAccount, batchRows } from '@/usecases/intake/batches'
 import { batchOf } from '@/usecases/intake/batch-for'
 import { prepareCheck } from '@/usecases/sources/check-emails'
-import { numberSetting, setNumber } from '@/usecases/team/number-settings'
+import { setNumber } from '@/usecases/team/number-settings'
 import { openPerson } from '@/usecases/directory/open-person'
 import { beginEnquiry, enquiryIndex, enquiryItems, openEnquiry, stopEnquiry } from '@/usecases/sources/enquiries'
 import { batchFromEnquiry, prepareFill } from '@/usecases/sources/fill-gaps'
@@ -22,6 +22,7 @@ import { runUndo, undoBatch } from '@/usecases/intake/undo-batch'
 import { cells, HEADER, pellowCounty } from '../../../demo/county'
 import { startEngine } from '../../support/engine'
 import { broughtIn, freePort, freshDatabase, type TestDatabase } from '../../support/database'
+import { numberSetting } from '@/db/team/settings'
 
 let t: TestDatabase
 let standins: Awaited<ReturnType<typeof startStandins>>
@@ -226,7 +227,7 @@ describe('checking e-mail addresses', () => {
     const bad = await t.app('email_check').where({ state: 'bad' }).first('key')
     const { person_id } = await t.app('address').where({ key: bad.key }).first('person_id')
     await t.app('email_check').where({ key: bad.key }).update({ state: 'verified', why: 'the mailbox takes mail' })
-    const { applyChecks } = await import('@/usecases/sources/check-emails')
+    const { applyChecks } = await import('@/db/sources/email-checks')
     expect(await applyChecks(t.app, 'a.key = ?', [bad.key])).toMatchObject([{ person_id, usable: true }])
     expect((await view(id)).kind).toBe('check')
   })

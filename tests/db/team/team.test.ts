@@ -6,9 +6,10 @@ import { openList } from '@/usecases/lists/open-list'
 import { saveEdition } from '@/usecases/lists/save-edition'
 import { subscribeNews } from '@/usecases/team/news'
 import { handOver, shareList } from '@/usecases/lists/share-list'
-import { markOf, noteTry, succeeded } from '@/usecases/team/sign-in-attempts'
+import { markOf, noteTry } from '@/usecases/team/sign-in-attempts'
 import { addColleague, changeColleague, newPasswordFor, removeColleague, takeBackColleague, team, teamPage } from '@/usecases/team/team'
 import { freshDatabase, type TestDatabase } from '../../support/database'
+import { succeeded } from '@/db/team/sign-in-attempts'
 
 /** Who may sign in, how often it may be tried, and what holds at once. */
 

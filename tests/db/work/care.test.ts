@@ -1,5 +1,5 @@
 import { execFileSync, spawnSync } from 'node:child_process'
-import { rmSync } from 'node:fs'
+import { readFileSync, rmSync } from 'node:fs'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import type { Line } from '@/core/lists/line'
 import { connect, type Knex, setDb } from '@/db/connection'
@@ -9,15 +9,14 @@ import { settings } from '@/runtime/settings'
 import { batchAccount } from '@/usecases/intake/batches'
 import { listAccountFor } from '@/usecases/lists/list-account'
 import { createList } from '@/usecases/lists/create-list'
-import { latestEdition } from '@/usecases/lists/open-list'
 import { releaseRound } from '@/usecases/rounds/release-round'
 import { roundFile, screenRound } from '@/usecases/rounds/screen-round'
 import { startRound } from '@/usecases/rounds/rounds'
 import { suppress } from '@/usecases/screening/suppressions'
-import { readFileSync } from 'node:fs'
 import { Cluster } from '../../support/cluster'
 import { broughtIn, freshDatabase, mapped, type TestDatabase } from '../../support/database'
 import { startEngine } from '../../support/engine'
+import { latestEdition } from '@/db/lists/list-rows'
 
 let t: TestDatabase
 const file = `.data-test/care-${process.pid}.dump`

@@ -5,10 +5,11 @@ import { headers } from 'next/headers'
 import { auth } from '@/app/requests/auth'
 import { fromWhere } from '@/app/requests/from'
 import { Refused } from '@/usecases/team/actor'
-import { noteTry, succeeded } from '@/usecases/team/sign-in-attempts'
+import { noteTry } from '@/usecases/team/sign-in-attempts'
 import { addColleague, changeColleague, emailOf, newPasswordFor, removeColleague, takeBackColleague } from '@/usecases/team/team'
 import { act } from '@/app/requests/answer'
 import { free, typed } from '@/app/requests/asked'
+import { succeeded } from '@/db/team/sign-in-attempts'
 
 export async function add(asked: unknown) {
   const result = await act([free()], [asked], addColleague)

@@ -1,10 +1,10 @@
 import type { Metadata } from 'next'
 import { EnquiryIndex } from '@/ui/sources/enquiry-index'
 import { mayCoordinate } from '@/usecases/team/actor'
-import { numberSetting } from '@/usecases/team/number-settings'
 import { enquiryIndex } from '@/usecases/sources/enquiries'
 import { actor } from '@/app/requests/auth'
 import { find, goodFor } from './actions'
+import { numberSetting } from '@/db/team/settings'
 
 export const metadata: Metadata = { title: 'Outside sources' }
 

@@ -4,7 +4,7 @@ import { peopleBatches } from '@/usecases/intake/batches'
 import { mayCoordinate } from '@/usecases/team/actor'
 import { listFor, openList } from '@/usecases/lists/open-list'
 import { nameableLists } from '@/usecases/lists/list-index'
-import { lastRounds, stateOf } from '@/usecases/rounds/rounds'
+import { stateOf } from '@/usecases/rounds/rounds'
 import { listCustomFields } from '@/usecases/directory/custom-fields'
 import { knownWords } from '@/usecases/lists/known-words'
 import { listAreas } from '@/usecases/lists/areas'
@@ -37,6 +37,7 @@ import {
   table,
   unmark,
 } from '../actions'
+import { lastRounds } from '@/db/rounds/round-rows'
 
 export const metadata: Metadata = { title: 'List' }
 

@@ -4,10 +4,10 @@ import { RequalifyScreen } from '@/ui/rounds/requalify-screen'
 import { allows } from '@/core/lists/roles'
 import { mayCoordinate } from '@/usecases/team/actor'
 import { openList } from '@/usecases/lists/open-list'
-import { lastRounds } from '@/usecases/rounds/rounds'
 import { actor } from '@/app/requests/auth'
 import { idOf, pageOf } from '@/app/requests/page-of'
 import { start } from '../../actions'
+import { lastRounds } from '@/db/rounds/round-rows'
 
 export const metadata: Metadata = { title: 'Requalify' }
 

@@ -1,0 +1,11 @@
+import type { Line } from '@/core/lists/line'
+import type { Knex } from '@/db/connection'
+import { partsOf } from '@/core/lists/line-parts'
+
+/** Notes that parts of lines stand in a list, so that whoever sees the list may read them. */
+export async function holdParts(trx: Knex, list: number, lines: readonly Line[]): Promise<void> {
+  const rows = Object.entries(partsOf(lines)).flatMap(([part, ids]) =>
+    [...new Set(ids)].map((part_id) => ({ list_id: list, part, part_id })),
+  )
+  if (rows.length > 0) await trx('line_part').insert(rows).onConflict(['list_id', 'part', 'part_id']).ignore()
+}

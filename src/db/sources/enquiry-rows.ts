@@ -1,0 +1,115 @@
+import type { Asked, EnquiryKind, EnquiryState, ItemState } from '@/core/sources/enquiry'
+import type { Knex } from '@/db/connection'
+import { fold } from '@/core/clean/fold'
+import { organisationKey } from '@/core/clean/organisation'
+import type { Found, FoundPage, Prices, Search, SourceName } from '@/core/sources/source'
+
+/** Writes what an enquiry is to ask about, in order, keys once. */
+export async function writeItems(
+  trx: Knex,
+  id: number,
+  items: { key: string; data: object; state?: ItemState; why?: string | null }[],
+): Promise<number> {
+  const { rows } = await trx.raw('select coalesce(max(n), 0)::int as last from enquiry_item where enquiry_id = ?', [id])
+  let n: number = rows[0].last
+  let written = 0
+  for (let i = 0; i < items.length; i += 2000) {
+    const handed = items
+      .slice(i, i + 2000)
+      .map((item) => ({ n: ++n, key: item.key, data: item.data, state: item.state ?? 'open', why: item.why ?? null }))
+    const made = await trx.raw(
+      `insert into enquiry_item (enquiry_id, n, key, data, state, why) select ?, r.n, r.key, r.data, r.state, r.why
+       from jsonb_to_recordset(?::jsonb) as r(n int, key text, data jsonb, state text, why text) on conflict (enquiry_id, key) do nothing returning 1`,
+      [id, JSON.stringify(handed)],
+    )
+    written += made.rows.length
+  }
+  return written
+}
+
+/** What was found, each with whether we have it: by its name and town in the directory, or because it was paid for before. */
+export async function withKnown(trx: Knex, source: string, items: Found[]) {
+  const named: { name_key: string; town: string | null; people: number }[] = (
+    await trx.raw(
+      `select o.name_key, o.town, (select count(*)::int from person p where p.organisation_id = o.id and p.state = 'live') as people from organisation o
+       where o.live and o.name_key in (select unnest(?::text[]))`,
+      [items.map((item) => organisationKey(item.name))] as never,
+    )
+  ).rows
+  const sites: { name_key: string; town: string | null }[] =
+    source === 'premises'
+      ? await trx('premises')
+          .where({ state: 'live' })
+          .whereRaw('name_key = any(?::text[])', [items.map((item) => fold(item.name))])
+          .select('name_key', 'town')
+      : []
+  const paid: { key: string; at: Date }[] = await trx('enquiry_item as i')
+    .join('enquiry as e', 'e.id', 'i.enquiry_id')
+    .where({ 'e.source': source, 'i.state': 'fetched' })
+    .whereIn(
+      'i.key',
+      items.map((item) => item.key),
+    )
+    .groupBy('i.key')
+    .select('i.key')
+    .max('e.created_at as at')
+  return items.map((item) => {
+    const before = paid.find((p) => p.key === item.key)
+    const site = sites.find((s) => s.name_key === fold(item.name) && (s.town === null || fold(s.town) === fold(item.district)))
+    const org =
+      source === 'premises'
+        ? undefined
+        : named.find(
+            (o) => o.people > 0 && o.name_key === organisationKey(item.name) && (o.town === null || fold(o.town) === fold(item.district)),
+          )
+    return {
+      key: item.key,
+      data: { title: item.name, detail: [item.subKind, item.district, item.postcode].filter(Boolean).join(', '), has: item.has },
+      state: before || org || site ? ('known' as const) : ('open' as const),
+      why: before
+        ? 'came in by an enquiry before'
+        : site
+          ? 'in the directory'
+          : org
+            ? `in the directory with ${org.people === 1 ? 'one person' : `${org.people} people`}`
+            : null,
+    }
+  })
+}
+
+export async function wantChannels(trx: Knex, id: number, wanted: readonly Wanted[]): Promise<void> {
+  await trx.raw(
+    `update enquiry_item set state = t.state, why = case when t.state = 'left out' then 'has none of the wanted channels' end
+     from (select n, case when cardinality(?::text[]) = 0 or data->'has' \\?| ?::text[] then 'open' else 'left out' end as state from enquiry_item where enquiry_id = ? and state in ('open', 'left out')) t
+     where enquiry_id = ? and enquiry_item.n = t.n and enquiry_item.state <> t.state`,
+    [wanted, wanted, id, id] as never,
+  )
+}
+
+export type Wanted = (typeof CHANNELS)[number]
+
+/** An enquiry as it is stored. */
+export interface Enquiry {
+  id: number
+  kind: EnquiryKind
+  source: SourceName
+  name: string
+  asked: Asked
+  state: EnquiryState
+  /** Of a search: each part with where it got to; `next` is null once it is through. */
+  parts: { search: Search; next: string | null; through: boolean; total: number | null; came: number; most: number }[]
+  narrowing: Pick<FoundPage, 'total' | 'most' | 'subKinds' | 'districts'> | null
+  prices: Prices | null
+  cost: number
+  cap: number | null
+  note: string | null
+  actor_id: string
+  created_at: Date
+  began_at: Date | null
+  began_open: number | null
+  batch_id: number | null
+  /** The list it is about, by itself or by the batch it is about. */
+  list_id: number | null
+}
+
+export const CHANNELS = ['email', 'phone', 'post'] as const
