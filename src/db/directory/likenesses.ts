@@ -1,6 +1,9 @@
 import { fold } from '@/core/clean/fold'
 import type { Comparable } from '@/core/match/compare'
 import type { Knex } from '@/db/connection'
+import { now } from '@/runtime/clock'
+import { insertRows } from '@/db/insert-rows'
+import { tabled, type Weights } from '@/core/match/estimate'
 
 /** Everybody in the directory by what they are compared by. */
 export async function everybody(trx: Knex): Promise<{ ids: number[]; records: Comparable[] }> {
@@ -27,4 +30,86 @@ export async function everybody(trx: Knex): Promise<{ ids: number[]; records: Co
     })
   }
   return { ids, records }
+}
+
+export async function lastSearch(trx: Knex) {
+  return await trx('doubles_search as s').leftJoin('user as u', 'u.id', 's.actor_id').orderBy('s.id', 'desc').first('s.*', 'u.name as by')
+}
+
+export async function decidedCounts(trx: Knex) {
+  return await trx('likeness').whereNotNull('decided').groupBy('decided').select('decided', trx.raw('count(*)::int as n'))
+}
+
+export async function pairRow(trx: Knex, a: number, b: number) {
+  return await trx('likeness')
+    .where({ a: Math.min(a, b), b: Math.max(a, b) })
+    .first('a', 'b', 'chance', 'agreement', 'decided')
+}
+
+export async function lockPair(trx: Knex, low: number, high: number) {
+  return await trx('likeness').where({ a: low, b: high }).forUpdate().first('decided')
+}
+
+export async function updateDecided(trx: Knex, low: number, high: number, decision: string | { same: number }, actorId: string) {
+  return await trx('likeness')
+    .where({ a: low, b: high })
+    .update({ decided: decision === 'different' ? 'different' : 'same', decided_by: actorId, decided_at: now() })
+}
+
+export async function reopen(trx: Knex, a: number, b: number) {
+  return await trx('likeness')
+    .where({ a: Math.min(a, b), b: Math.max(a, b), decided: 'different' })
+    .update({ decided: null, decided_by: null, decided_at: null })
+}
+
+export async function lockSearches(trx: Knex) {
+  return await trx.raw('lock table doubles_search in share row exclusive mode')
+}
+
+export async function searchUnderWay(trx: Knex) {
+  return await trx('doubles_search').whereIn('state', ['queued', 'running']).first('id')
+}
+
+export async function insertSearch(trx: Knex, actorId: string) {
+  return await trx('doubles_search').insert({ actor_id: actorId, started_at: now() }, 'id')
+}
+
+export async function searchRow(trx: Knex, id: number) {
+  return await trx('doubles_search').where({ id }).first()
+}
+
+export async function beginSearch(trx: Knex, id: number, ids: number[]) {
+  return await trx('doubles_search').where({ id }).update({ state: 'running', people: ids.length, done: 0 })
+}
+
+export async function updateProgress(trx: Knex, id: number, done: number) {
+  return await trx('doubles_search').where({ id }).update({ done })
+}
+
+export async function writePairs(trx: Knex, rows: { a: number; b: number; chance: number; agreement: number[]; search_id: number }[]) {
+  return await insertRows(
+    trx,
+    'likeness',
+    { a: 'bigint', b: 'bigint', chance: 'real', agreement: 'smallint[]', search_id: 'bigint' },
+    rows,
+    {
+      conflict: '(a, b) do update set chance = excluded.chance, agreement = excluded.agreement, search_id = excluded.search_id',
+    },
+  )
+}
+
+export async function dropChances(trx: Knex, id: number) {
+  return await trx('likeness').whereNot({ search_id: id }).whereNull('decided').update({ chance: 0 })
+}
+
+export async function finishSearch(trx: Knex, id: number, compared: number, weights: Weights) {
+  return await trx('doubles_search')
+    .where({ id })
+    .update({ state: 'done', done: 1, compared, weights: JSON.stringify(tabled(weights)), finished_at: now() })
+}
+
+export async function decideDifferent(trx: Knex, keep: number, merged: number, actorId: string, at: Date) {
+  return await trx('likeness')
+    .where({ a: Math.min(keep, merged), b: Math.max(keep, merged) })
+    .update({ decided: 'different', decided_by: actorId, decided_at: at })
 }

@@ -1,9 +1,38 @@
+import { FIELD } from '@/core/clean/standard-fields'
 import { fold } from '@/core/clean/fold'
-import { db } from '@/db/connection'
+import { db, type Knex } from '@/db/connection'
+import type { Raw } from '../../../node_modules/knex/types/index.d'
 
 export function premisesSaying(typed: string) {
   const query = db()('premises').where({ state: 'live' })
   for (const word of fold(typed.slice(0, 200)).split(' ').filter(Boolean))
     query.whereRaw(`(name_key || ' ' || lower(concat_ws(' ', street, town, postcode, owner, kind))) like ?`, [`%${word}%`])
   return query
+}
+
+export async function premisesRow(trx: Knex, id: number) {
+  return await trx('premises').where({ id }).first()
+}
+
+/** Who owns some premises, and where they live, in the order in which they came in. */
+export async function ownersOf(trx: Knex, ids: number[]) {
+  const part = (field: number) => trx.raw(`nullif(btrim(details ->> ?), '')`, [String(field)])
+  return await trx('premises')
+    .whereRaw('id = any(?::bigint[])', [ids])
+    .where({ state: 'live' })
+    .orderBy('id')
+    .select('owner', 'owner_kind', {
+      street: part(FIELD.ownerStreet),
+      town: part(FIELD.ownerTown),
+      county: part(FIELD.ownerCounty),
+      postcode: part(FIELD.ownerPostcode),
+    })
+}
+
+export async function premisesNames(trx: Knex, ids: number[]) {
+  return await trx('premises').whereIn('id', ids).select('id', 'name', trx.raw(`nullif(concat_ws(', ', street, town), '') as organisation`))
+}
+
+export async function lockPremises(trx: Knex, id: number) {
+  return await trx('premises').where({ id }).forUpdate().first()
 }

@@ -1,5 +1,9 @@
-import type { BatchAccount } from '@/core/views/intake-views'
-import { db } from '@/db/connection'
+import { insertRows } from '@/db/insert-rows'
+import type { BatchAccount, BatchOptions } from '@/core/views/intake-views'
+import { db, type Knex } from '@/db/connection'
+import type { Mapping } from '@/core/match/columns'
+import type { Shaping } from '@/core/match/shaping'
+import { now } from '@/runtime/clock'
 
 /** Whether somebody may see a batch, or an enquiry, that stands in a query under some name: what is about a list belongs to it, all others to the team. */
 export const batchSeenBy = (batch: string) =>
@@ -15,4 +19,167 @@ export async function undoneCounts(id: number, by: string | null): Promise<Batch
     .where({ id: by ?? '' })
     .first('name')
   return { counts: Object.fromEntries(counts.map((c) => [c.undone, c.n])), by: who?.name ?? '' }
+}
+
+export async function batchesSeen(trx: Knex, ids: number[], actorId: string) {
+  return await trx('batch').whereIn('id', ids).whereRaw(batchSeenBy('batch'), [actorId]).select('id')
+}
+
+export async function batchRow(trx: Knex, id: number) {
+  return await trx('batch').where({ id }).first()
+}
+
+export const batchSeen = (trx: Knex, id: number, actorId: string) =>
+  trx('batch').where({ id }).whereRaw(batchSeenBy('batch'), [actorId]).first()
+
+export async function updateListOf(trx: Knex, batch: number, listId: number) {
+  return await trx('batch').where({ id: batch }).update({ list_id: listId })
+}
+
+export async function batchIndexRows(trx: Knex, counted: string, actorId: string) {
+  return await trx('batch as b')
+    .leftJoin('user as u', 'u.id', 'b.actor_id')
+    .whereRaw(batchSeenBy('b'), [actorId])
+    .orderBy('b.id', 'desc')
+    .limit(200)
+    .select('b.id', 'b.kind', 'b.file_name', 'b.state', 'b.created_at', 'b.rows_total', 'b.rows_done', 'u.name as by')
+    .select(trx.raw(`${counted} as counts`))
+}
+
+export async function rowCounts(trx: Knex, counted: string, id: number) {
+  const { rows } = await trx.raw(`select ${counted} as counts`, [id])
+  return rows
+}
+
+export async function twinRow(trx: Knex, id: number, actorId: string) {
+  return await trx('batch_file as mine')
+    .join('batch_file as f', 'f.sha256', 'mine.sha256')
+    .join('batch as b', 'b.id', 'f.batch_id')
+    .where('mine.batch_id', id)
+    .whereNot('b.id', id)
+    .whereNotIn('b.state', ['mapping', 'undone'])
+    .whereRaw(batchSeenBy('b'), [actorId])
+    .orderBy('b.id', 'desc')
+    .first('b.id', 'b.file_name', 'b.created_at')
+}
+
+export async function changesOfRows(trx: Knex, batch: number, people: number[], premises: number[]) {
+  const { rows } = await trx.raw(
+    `select e.person_id as person, e.premises_id as premises, e.field, v.before, v.after from entry e left join entry_value v on v.id = e.value_id
+     where e.batch_id = ? and e.kind = 'change' and e.reverses_id is null and (e.person_id = any(?::bigint[]) or e.premises_id = any(?::bigint[])) order by e.id`,
+    [batch, people, premises] as never,
+  )
+  return rows
+}
+
+export async function rowsWithOutcome(trx: Knex, id: number, outcome: string) {
+  return await trx('batch_row').where({ batch_id: id, outcome }).orderBy('row_no').select('row_no', 'raw', 'reason')
+}
+
+export const batchesOfPeople = (trx: Knex, actorId: string) =>
+  trx('batch')
+    .where({ kind: 'people', state: 'done' })
+    .whereRaw(batchSeenBy('batch'), [actorId])
+    .orderBy('id', 'desc')
+    .limit(100)
+    .select('id', 'file_name as name')
+
+export async function updateMapping(trx: Knex, id: number, kind: string, chosen: Mapping, made: Shaping) {
+  return await trx('batch')
+    .where({ id })
+    .update({ kind, mapping: JSON.stringify(chosen), shaping: JSON.stringify(made) })
+}
+
+export async function queueBatch(
+  trx: Knex,
+  rules: Partial<Record<'name' | 'organisation' | 'role' | 'county' | 'relation' | 'address' | 'own fields', 'blanks' | 'ask'>>,
+  id: number,
+  options: BatchOptions,
+  register: { name: string; version: string } | undefined,
+) {
+  return await trx('batch')
+    .where({ id })
+    .update({ options: JSON.stringify({ ...options, register, rules: rules }), state: 'queued' })
+}
+
+export async function rowToSettle(trx: Knex, batchId: number, rowNo: number) {
+  return await trx('batch_row').where({ batch_id: batchId, row_no: rowNo }).first('row_no', 'raw', 'outcome', 'candidates')
+}
+
+export async function beginAgain(trx: Knex, id: number, batchRows_total: number | null) {
+  return await trx('batch')
+    .where({ id })
+    .update({ state: batchRows_total === null ? 'queued' : 'running', error: null, finished_at: null })
+}
+
+export async function failBatch(trx: Knex, id: number, errorMessage: string) {
+  return await trx('batch')
+    .where({ id })
+    .update({
+      state: 'failed',
+      error: `The file could not be read to the end: ${errorMessage} The rows before that place are kept.`,
+      finished_at: now(),
+    })
+}
+
+export async function writeError(trx: Knex, id: number, kept: string) {
+  return await trx('batch')
+    .where({ id })
+    .update({ error: kept })
+    .catch(() => {})
+}
+
+export async function insertBatchRows(trx: Knex, block: { batch_id: number; row_no: number; raw: string[] }[]) {
+  return await insertRows(trx, 'batch_row', { batch_id: 'bigint', row_no: 'int', raw: 'text[]' }, block, {
+    conflict: '(batch_id, row_no) do nothing',
+  })
+}
+
+export async function beginRows(trx: Knex, batchId: number, total: number) {
+  return await trx('batch').where({ id: batchId }).update({ state: 'running', rows_total: total })
+}
+
+export async function lockBatch(trx: Knex, batchId: number) {
+  return await trx('batch').where({ id: batchId }).forUpdate().first()
+}
+
+export async function updateDone(trx: Knex, batchId: number, finished: boolean, rowsDone: number, at: Date) {
+  return await trx('batch')
+    .where({ id: batchId })
+    .update({ state: finished ? 'done' : 'running', rows_done: rowsDone, finished_at: finished ? at : null, error: null })
+}
+
+export async function beginUndo(trx: Knex, id: number, actorId: string) {
+  return await trx('batch').where({ id }).update({ state: 'undoing', undone_by: actorId, error: null })
+}
+
+export async function finishUndo(trx: Knex, id: number) {
+  return await trx('batch').where({ id }).update({ state: 'undone', undone_at: now() })
+}
+
+export async function peopleOfBatch(trx: Knex, ofBatch: number) {
+  return await trx('batch_row as r')
+    .join('person as p', 'p.id', 'r.person_id')
+    .where({ 'r.batch_id': ofBatch, 'p.state': 'live' })
+    .whereNull('r.undone')
+    .distinct('p.id')
+    .orderBy('p.id')
+    .select('p.id')
+}
+
+export async function updateOptions(
+  trx: Knex,
+  batch: number,
+  rules:
+    | { name: string; role: string; organisation: string; address: string }
+    | { name?: undefined; role?: undefined; organisation?: undefined; address?: undefined },
+  eList_id: number | null,
+) {
+  return await trx('batch')
+    .where({ id: batch })
+    .update({ options: JSON.stringify({ rules }), list_id: eList_id })
+}
+
+export async function rowInDoubt(trx: Knex, batchId: number, rowNo: number) {
+  return await trx('batch_row').where({ batch_id: batchId, row_no: rowNo }).first('raw', 'reason', 'outcome', 'candidates')
 }

@@ -1,5 +1,6 @@
 import type { Channel } from '@/core/columns/person-record'
 import type { Knex } from '@/db/connection'
+import { insertRows } from '@/db/insert-rows'
 
 export async function standingKeys(trx: Knex, keys: Buffer[], people: number[], at: Date): Promise<Set<string>> {
   const { rows } = await trx.raw<{
@@ -20,4 +21,51 @@ export async function standingKeys(trx: Knex, keys: Buffer[], people: number[], 
       ].join('|'),
     ),
   )
+}
+
+export async function registerNames(trx: Knex) {
+  return await trx('register_file').distinct('name')
+}
+
+export async function insertRegisterKeys(trx: Knex, rows: { batch_id: number; key: Buffer<ArrayBufferLike> }[]) {
+  return await insertRows(trx, 'register_key', { batch_id: 'bigint', key: 'bytea' }, rows, { conflict: 'do nothing' })
+}
+
+export async function versionBefore(trx: Knex, registerName: string, registerVersion: string) {
+  return await trx('register_file')
+    .where({ name: registerName })
+    .where('version', '<', registerVersion)
+    .whereNotNull('batch_id')
+    .orderBy('version', 'desc')
+    .first('batch_id')
+}
+
+export async function keysApart(trx: Knex, one: number, other: number) {
+  const { rows } = await trx.raw(
+    'select count(*)::int as n from register_key k where k.batch_id = ? and not exists (select 1 from register_key o where o.batch_id = ? and o.key = k.key)',
+    [one, other],
+  )
+  return rows
+}
+
+export async function insertRegisterFile(
+  trx: Knex,
+  {
+    fresh,
+    gone,
+    registerName,
+    registerVersion,
+    batchId,
+    at,
+  }: { fresh: number | null; gone: number | null; registerName: string; registerVersion: string; batchId: number; at: Date },
+) {
+  return await trx('register_file').insert({
+    name: registerName,
+    version: registerVersion,
+    good_for: 31,
+    batch_id: batchId,
+    recorded_at: at,
+    fresh,
+    gone,
+  })
 }

@@ -1,4 +1,5 @@
 import type { Knex } from '@/db/connection'
+import type { BatchOptions, BatchTrial } from '@/core/views/intake-views'
 
 /** How many of the people that are new have an address or number that is suppressed. */
 export async function heldBack(trx: Knex, batch: number, at: Date): Promise<{ register: number; suppressed: number }> {
@@ -17,4 +18,24 @@ export async function inRounds(trx: Knex, people: number[]): Promise<number> {
     people,
   ])
   return rows[0].n
+}
+
+export async function beginTrial(trx: Knex, trial: BatchTrial, id: number, batchOptions: BatchOptions) {
+  return await trx('batch')
+    .where({ id })
+    .update({ options: JSON.stringify(batchOptions), trial: JSON.stringify(trial) })
+}
+
+export async function writeTrial(
+  trx: Knex,
+  { id, trialOf, trial, state, error }: { id: number; trialOf: string; trial: BatchTrial; state: string; error: string | undefined },
+) {
+  return await trx('batch')
+    .where({ id, state: 'mapping' })
+    .whereRaw(`trial->>'of' = ?`, [trialOf])
+    .update({ trial: JSON.stringify({ ...trial, state, error }) })
+}
+
+export async function waitShortly(trx: Knex) {
+  return await trx.raw(`set local lock_timeout = '3s'`)
 }

@@ -2,6 +2,11 @@ import type { Batch, Undone } from '@/core/views/intake-views'
 import type { Knex } from '@/db/connection'
 import { writeEntries } from '@/db/ledger'
 import { now } from '@/runtime/clock'
+import { comparablePostal, type PostalParts } from '@/core/clean/postal'
+import { organisationKey } from '@/core/clean/organisation'
+import { nameKey } from '@/core/clean/name'
+import { fold } from '@/core/clean/fold'
+import { isSet } from './intake-store'
 
 /** Organisations that this or another undone batch created go with it where nobody works there and nothing else speaks of them. */
 export async function withdrawOrganisations(trx: Knex, batch: Batch & { undone_by: string }): Promise<void> {
@@ -94,4 +99,168 @@ export interface Change {
   after: string | null
   mine: boolean
   reversed: boolean
+}
+
+export async function premisesEntries(trx: Knex, batchId: number, id: number) {
+  const { rows } = await trx.raw(
+    `select e.id, e.field, v.before, v.after, e.batch_id is not distinct from ? as mine, exists (select 1 from entry r where r.reverses_id = e.id) as reversed
+     from entry e left join entry_value v on v.id = e.value_id where e.premises_id = ? and e.kind = 'change' and e.reverses_id is null order by e.id`,
+    [batchId, id],
+  )
+  return rows
+}
+
+export async function otherBatchOfPremises(trx: Knex, id: number, batchId: number) {
+  return await trx('batch_row as r')
+    .join('batch as b', 'b.id', 'r.batch_id')
+    .where({ 'r.premises_id': id })
+    .whereNot('b.id', batchId)
+    .whereNotIn('b.state', ['undone', 'undoing'])
+    .whereIn('r.outcome', ['new', 'same', 'updated'])
+    .first('b.file_name')
+}
+
+export async function withdrawPremises(trx: Knex, id: number) {
+  return await trx('premises').where({ id }).update({ state: 'withdrawn' })
+}
+
+export async function organisationChanges(trx: Knex, batchId: number) {
+  const { rows } = await trx.raw(
+    `select e.id, e.organisation_id, e.field, v.before, v.after from entry e join entry_value v on v.id = e.value_id
+     where e.batch_id = ? and e.kind = 'change' and e.organisation_id is not null and not exists (select 1 from entry r where r.reverses_id = e.id)
+       and e.reverses_id is null
+     order by e.id desc`,
+    [batchId],
+  )
+  return rows
+}
+
+export async function organisationEntries(trx: Knex, mine: number[], batchId: number) {
+  const { rows } = await trx.raw(
+    `select e.id, e.organisation_id, e.field, v.before, v.after, e.batch_id is not distinct from ? as mine, exists (select 1 from entry r where r.reverses_id = e.id) as reversed
+       from entry e left join entry_value v on v.id = e.value_id where e.organisation_id = any(?::bigint[]) and e.kind = 'change' and e.reverses_id is null order by e.id`,
+    [batchId, [...new Set(mine)]] as never,
+  )
+  return rows
+}
+
+export async function updateOrganisationColumn(
+  trx: Knex,
+  organisation: number,
+  column: Record<string, string>,
+  field: string,
+  before: string | null,
+) {
+  return await trx('organisation')
+    .where({ id: organisation })
+    .update({ [column[field]]: field === 'headCount' && before !== null ? Number(before) : before })
+}
+
+export async function updateOrganisationField(trx: Knex, organisation: number, id: number, before: string | null) {
+  return await trx('organisation')
+    .where({ id: organisation })
+    .update({
+      details: trx.raw('details - ?::text || ?::jsonb', [String(id), JSON.stringify(before === null ? {} : { [id]: before })]),
+    })
+}
+
+export async function organisationsMoved(trx: Knex, rows: number[]) {
+  return await trx('organisation')
+    .whereIn('id', [...new Set(rows)] as number[])
+    .select('id', 'street', 'town', 'postcode')
+}
+
+export async function updateOrganisationKey(trx: Knex, id: number, postal: Parameters<typeof comparablePostal>[0]) {
+  return await trx('organisation')
+    .where({ id })
+    .update({ address_key: comparablePostal(postal) })
+}
+
+export async function personEntries(trx: Knex, batchId: number, id: number) {
+  const { rows } = await trx.raw(
+    `select e.id, e.field, v.before, v.after, e.batch_id is not distinct from ? as mine, exists (select 1 from entry r where r.reverses_id = e.id) as reversed
+       from entry e left join entry_value v on v.id = e.value_id where e.person_id = ? and e.kind = 'change' and e.reverses_id is null order by e.id`,
+    [batchId, id],
+  )
+  return rows
+}
+
+export async function addressTold(trx: Knex, person: number, field: string, after: string | null, batchId: number) {
+  return await trx('address').where({ person_id: person, channel: field, value: after, batch_id: batchId }).first('id')
+}
+
+export async function entryOfAddress(trx: Knex, address: { id: number }) {
+  return await trx('entry').where({ address_id: address.id }).first('id')
+}
+
+export async function deleteAddress(trx: Knex, address: { id: number }) {
+  return await trx('address').where({ id: address.id }).delete()
+}
+
+export async function organisationByKey(trx: Knex, before: string) {
+  return await trx('organisation')
+    .where({ name_key: organisationKey(before), live: true })
+    .orderBy('id')
+    .first('id')
+}
+
+export async function updatePersonBack(
+  trx: Knex,
+  {
+    personId,
+    plain,
+    name,
+    nextGiven,
+    nextFamily,
+    next,
+  }: {
+    personId: number
+    plain: { [x: string]: unknown }
+    name: string
+    nextGiven: string
+    nextFamily: string
+    next: Record<string, unknown> & PostalParts & { id: number; given: string; family: string; organisation_id: number | null }
+  },
+) {
+  return await trx('person')
+    .where({ id: personId })
+    .update({
+      ...plain,
+      name,
+      name_key: nameKey(nextGiven, nextFamily) ?? '',
+      sort_key: `${fold(nextFamily)} ${fold(nextGiven)}`.trim(),
+      address_key: comparablePostal(next),
+    })
+}
+
+export async function organisationsMeant(
+  trx: Knex,
+  organisations: string[],
+  personOrganisation_id: number | null,
+  nextOrganisation_id: number | null,
+) {
+  return await trx('organisation')
+    .whereIn('id', [personOrganisation_id, nextOrganisation_id].filter(isSet))
+    .orWhereIn('name_key', organisations)
+    .orderBy('id')
+    .select('id', 'street', 'town', 'postcode')
+}
+
+export async function markUndone(trx: Knex, rows: string, id: number) {
+  return await trx.raw(
+    `update batch_row b set undone = r.undone, undone_why = r.why from jsonb_to_recordset(?::jsonb) as r(row_no int, undone text, why text) where b.batch_id = ? and b.row_no = r.row_no`,
+    [rows, id],
+  )
+}
+
+export async function deleteVariants(trx: Knex, rows: number[], batchId: number) {
+  return await trx('name_variant').where({ batch_id: batchId }).whereIn('person_id', rows).delete()
+}
+
+export async function contactsOfBatch(trx: Knex, batchId: number, people: number[]) {
+  const { rows } = await trx.raw(
+    `select e.id, e.person_id from entry e where e.batch_id = ? and e.kind = 'contact' and e.person_id = any(?::bigint[]) and not exists (select 1 from entry r where r.reverses_id = e.id)`,
+    [batchId, people] as never,
+  )
+  return rows
 }

@@ -1,7 +1,8 @@
 import type { Subject } from '@/core/columns/subject'
-import type { Line } from '@/core/lists/line'
+import { type Line, subjectOf } from '@/core/lists/line'
 import type { ListRole } from '@/core/lists/roles'
 import { db, type Knex } from '@/db/connection'
+import { now } from '@/runtime/clock'
 
 export interface ListRow {
   id: number
@@ -55,5 +56,145 @@ export async function namedBy(list: number, trx: Knex = db()): Promise<{ id: num
      order by l.name`,
     [list, list, list, list],
   )
+  return rows
+}
+
+export async function roleOn(trx: Knex, id: number, actorId: string) {
+  return await trx('list')
+    .where({ id })
+    .whereNull('deleted_at')
+    .first(trx.raw('role_on(list, ?) as role', [actorId]))
+}
+
+export async function listSeen(trx: Knex, byId: number, actorId: string) {
+  return await trx('list').where({ id: byId }).whereRaw('role_on(list, ?) is not null', [actorId]).first('id')
+}
+
+export async function listName(trx: Knex, list: number) {
+  return await trx('list').where({ id: list }).first('name')
+}
+
+export async function teamRoleAndName(trx: Knex, listId: number) {
+  return await trx('list').where({ id: listId }).first('team_role', 'name')
+}
+
+export async function teamRole(trx: Knex, namedId: number) {
+  return await trx('list').where({ id: namedId }).first('team_role')
+}
+
+export async function readerWithout(trx: Knex, listId: number, namedId: number) {
+  const { rows } = await trx.raw(
+    `select u.name from "user" u, list a, list b where a.id = ? and b.id = ? and role_on(a, u.id) is not null and role_on(b, u.id) is null order by u.name limit 1`,
+    [listId, namedId],
+  )
+  return rows
+}
+
+export async function listsSeen(trx: Knex, lists: number[], actorId: string) {
+  return await trx('list').whereIn('id', lists).whereRaw('role_on(list, ?) is not null', [actorId]).select('id')
+}
+
+export const listWithRole = (trx: Knex, id: number, actorId: string) =>
+  trx('list')
+    .where({ id })
+    .whereNull('deleted_at')
+    .select('list.*', trx.raw('role_on(list, ?) as role', [actorId]))
+    .first()
+
+export async function lockList(trx: Knex, listId: number) {
+  return await trx('list').where({ id: listId }).forNoKeyUpdate().first('id')
+}
+
+export async function insertList(
+  trx: Knex,
+  { name, checked, actorId, shared, zone }: { name: string; checked: Line[]; actorId: string; shared: boolean; zone: string },
+) {
+  return await trx('list').insert(
+    {
+      name: name,
+      subject: subjectOf(checked),
+      owner_id: actorId,
+      team_role: shared ? 'edit' : null,
+      zone,
+      created_at: now(),
+    },
+    'id',
+  )
+}
+
+export async function updateName(trx: Knex, name: string, listId: number) {
+  return await trx('list').where({ id: listId }).update({ name: name })
+}
+
+export async function firstNameSeen(trx: Knex, by: number[], actorId: string) {
+  return await trx('list').whereIn('id', by).whereRaw('role_on(list, ?) is not null', [actorId]).orderBy('name').first('name')
+}
+
+export async function markDeleted(trx: Knex, listId: number) {
+  return await trx('list').where({ id: listId }).update({ deleted_at: now() })
+}
+
+export async function archiveRow(trx: Knex, listId: number, away: boolean) {
+  return await trx('list')
+    .where({ id: listId })
+    .update({ archived_at: away ? now() : null })
+}
+
+export async function updateLabels(trx: Knex, listId: number, clean: string[]) {
+  return await trx('list').where({ id: listId }).update({ labels: clean })
+}
+
+export async function unmarkDeleted(trx: Knex, id: number, actorId: string) {
+  return await trx('list').where({ id, owner_id: actorId }).whereNotNull('deleted_at').update({ deleted_at: null }, 'name')
+}
+
+export async function updateTeamRole(trx: Knex, id: number, sharingTeam: string | null) {
+  return await trx('list').where({ id }).update({ team_role: sharingTeam })
+}
+
+export async function updateOwner(trx: Knex, id: number, next: { id: string }) {
+  return await trx('list').where({ id }).update({ owner_id: next.id })
+}
+
+export async function listIndexRows(trx: Knex, actorId: string) {
+  const { rows } = await trx.raw(
+    `select l.id, l.name, l.subject, l.labels, l.archived_at is not null as archived, exists (select 1 from list_pin t where t.list_id = l.id and t.user_id = ?) as pinned, l.shared, role_on(l, ?) as role, l.owner_id = ? as mine, u.name as owner,
+       (select count(*) from list_proposal p where p.list_id = l.id and p.decision is null)::int as proposals,
+       exists (select 1 from list_draft d where d.list_id = l.id and d.user_id = ?) as draft,
+       e.number as edition, e.saved_at, e.balance,
+       r.id as round_id, r.number as round, r.started_at, r.released_at, r.closed_at
+     from list l join lateral (select * from edition where list_id = l.id order by number desc limit 1) e on true
+     left join lateral (select * from round where list_id = l.id order by number desc limit 1) r on true
+     left join "user" u on u.id = l.owner_id
+     where l.deleted_at is null and ${seenBy('l')} order by pinned desc, l.name, l.id`,
+    [actorId, actorId, actorId, actorId, actorId],
+  )
+  return rows
+}
+
+export const usableLists = (trx: Knex, except: number, actorId: string) =>
+  trx('list as l')
+    .whereNull('l.deleted_at')
+    .whereNot('l.id', except)
+    .whereRaw(`role_on(l, ?) >= 'use'`, [actorId])
+    .orderBy('l.name')
+    .select('l.id', 'l.name', 'l.shared', 'l.subject')
+    .select(trx.raw('(select max(number) from edition where list_id = l.id) as edition'))
+    .select(trx.raw('coalesce((select max(number) from round where list_id = l.id and released_at is not null), 0) as rounds'))
+
+export async function lockListsOf(trx: Knex, whoId: string) {
+  return await trx('list').where({ owner_id: whoId }).orderBy('id').forUpdate().select('id')
+}
+
+export async function countListsOf(trx: Knex, whoId: string) {
+  return await trx('list').where({ owner_id: whoId }).whereNull('deleted_at').count('id as n').first()
+}
+
+export async function passListsOn(trx: Knex, whoId: string, actorId: string) {
+  return await trx('list').where({ owner_id: whoId }).update({ owner_id: actorId })
+}
+
+export async function readersOf(trx: Knex, rawList: number) {
+  const { rows } = await trx.raw('select u.id from "user" u, list l where l.id = ? and role_on(l, u.id) is not null', [rawList])
   return rows
 }

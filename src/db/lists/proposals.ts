@@ -1,4 +1,8 @@
+import type { ListRole } from '@/core/lists/roles'
 import type { Line } from '@/core/lists/line'
+import type { Knex } from '@/db/connection'
+import { now } from '@/runtime/clock'
+import { allows } from '@/core/lists/roles'
 
 export interface ProposalRow {
   id: number
@@ -11,4 +15,67 @@ export interface ProposalRow {
   decision: 'taken' | 'not taken' | 'taken back' | null
   reason: string | null
   edition: number | null
+}
+
+export async function lockOpenProposals(trx: Knex, list: number) {
+  return await trx('list_proposal').where({ list_id: list }).whereNull('decision').orderBy('id').forUpdate()
+}
+
+export async function writeDecision(
+  trx: Knex,
+  rowId: number,
+  to: {
+    decision: 'taken' | 'not taken' | 'taken back' | null
+    decided_by: string
+    reason?: string | undefined
+    edition?: number | undefined
+  },
+  own: boolean,
+) {
+  return await trx('list_proposal')
+    .where({ id: rowId })
+    .whereNull('decision')
+    .update({ ...to, decided_at: now(), ...(own ? { told_at: now() } : {}) })
+}
+
+export async function proposalRow(trx: Knex, id: number) {
+  return await trx('list_proposal').where({ id }).first()
+}
+
+export async function countOpen(trx: Knex, id: number) {
+  return await trx('list_proposal').where({ list_id: id }).whereNull('decision').count('id as n').first()
+}
+
+export async function insertProposal(
+  trx: Knex,
+  { id, basedOn, named, note, actorId }: { id: number; basedOn: number; named: Line[]; note: string; actorId: string },
+) {
+  return await trx('list_proposal').insert(
+    {
+      list_id: id,
+      based_on: basedOn,
+      lines: JSON.stringify(named),
+      note: String(note).trim().slice(0, 500),
+      proposed_by: actorId,
+      proposed_at: now(),
+    },
+    'id',
+  )
+}
+
+export async function proposalRows(trx: Knex, id: number, actorId: string, listRole: ListRole | null) {
+  return await trx('list_proposal as p')
+    .leftJoin('user as u', 'u.id', 'p.proposed_by')
+    .leftJoin('user as d', 'd.id', 'p.decided_by')
+    .where({ list_id: id })
+    .where((some) => {
+      some.where((own) => own.where('p.proposed_by', actorId).whereNull('p.told_at').whereRaw(`p.decision is distinct from 'taken back'`))
+      if (allows(listRole, 'edit')) some.orWhereNull('p.decision')
+    })
+    .orderBy('p.id')
+    .select('p.*', 'u.name as by', 'd.name as decider')
+}
+
+export async function markTold(trx: Knex, proposal: number, actorId: string) {
+  return await trx('list_proposal').where({ id: proposal, proposed_by: actorId }).whereNotNull('decision').update({ told_at: now() })
 }

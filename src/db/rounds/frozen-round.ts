@@ -5,6 +5,7 @@ import { copyIn } from '@/db/copy-rows'
 import { readForRules } from '@/db/directory/read-people'
 import { personRecords } from '@/db/directory/person-records'
 import type { PersonView } from '@/core/views/record-views'
+import { createHash } from 'node:crypto'
 
 /** A table of verdicts that lasts as long as the transaction. */
 export async function verdictTable(trx: Knex, name: string, rows: Iterable<unknown[]>): Promise<void> {
@@ -51,3 +52,88 @@ export async function letThroughBy(round: number, people: number[]): Promise<Map
 
 export const channelRows = (id: number) =>
   db()('round_channel as c').select(db().raw('1')).where('c.round_id', id).whereRaw('c.person_id = m.person_id')
+
+export async function listedAmong(trx: Knex, changed: number[]) {
+  return await trx('listed').whereRaw('person_id = any(?::bigint[])', [changed]).select('person_id')
+}
+
+export async function insertFile(
+  trx: Knex,
+  file: { round_id: number; channel: 'email' | 'phone' | 'post'; name: string; bytes: Buffer<ArrayBufferLike>; rows: number },
+  bytes: Buffer<ArrayBufferLike>,
+) {
+  return await trx('round_file').insert({ ...file, sha256: createHash('sha256').update(bytes).digest('hex') })
+}
+
+export async function insertStanding(trx: Knex, id: number, answerStandingIds: string, answerStandingCodes: string) {
+  return await trx('round_standing').insert({
+    round_id: id,
+    ids: Buffer.from(answerStandingIds, 'base64'),
+    codes: Buffer.from(answerStandingCodes, 'base64'),
+  })
+}
+
+export async function createListed(trx: Knex) {
+  return await trx.raw('create temporary table listed (person_id bigint primary key, place int not null, why text not null) on commit drop')
+}
+
+export async function copyListed(trx: Knex, rows: (string | number)[][]) {
+  return await copyIn(trx, 'listed', ['person_id', 'place', 'why'], rows)
+}
+
+export async function analyzeListed(trx: Knex) {
+  return await trx.raw('analyze listed')
+}
+
+export async function countCaught(
+  trx: Knex,
+  { touch, only, at, round }: { touch: string; only: { people: number[]; since: Date } | null; at: Date; round: number },
+) {
+  const { rows } = await trx.raw(
+    `with held as materialized (
+       select coalesce(m.merged_into, t.person_id) as person_id, t.address_id, s.reason, s.channels
+       from ${touch} t join suppression_standing s on s.id = t.suppression_id join person m on m.id = t.person_id
+       where s.since <= ? and (s.until is null or s.until > ?))
+     select count(distinct person_id)::int as caught from (
+       select c.person_id from held h cross join lateral (
+         select c.* from round_channel c where c.round_id = ? and c.person_id = h.person_id and c.address_id is not null
+           and (h.address_id is null or h.address_id = c.address_id) and c.channel = any(h.channels) offset 0) c
+       where not (h.reason = 'other' and exists (select 1 from let_through l where l.round_id = c.round_id and l.person_id = c.person_id and l.channel = c.channel and l.taken_back_at is null))
+       union all select c.person_id from round_channel c join person p on p.id = c.person_id where c.round_id = ? and c.address_id is not null and p.state <> 'live'${only ? ' and p.id = any(?::bigint[])' : ''}) caught`,
+    [...(only ? [only.people, only.since, at] : []), at, at, round, round, ...(only ? [only.people] : [])] as never,
+  )
+  return rows
+}
+
+export async function insertEntries(
+  trx: Knex,
+  {
+    kind,
+    people,
+    at,
+    actorId,
+    roundId,
+    list,
+    bindings,
+  }: { kind: string; people: string; at: Date; actorId: string; roundId: number; list: number; bindings: (number | null)[] },
+) {
+  return await trx.raw(
+    `insert into entry (person_id, kind, at, recorded_at, actor_id, round_id, list_id, result) select p.person_id, '${kind}', ?, ?, ?, ?, ?, p.result from (${people}) p`,
+    [at, at, actorId, roundId, list, ...bindings],
+  )
+}
+
+export async function fileRows(trx: Knex, id: number) {
+  return await trx('round_file').where({ round_id: id }).orderBy('channel').select('channel', 'name', 'rows', 'sha256')
+}
+
+export async function channelsOf(trx: Knex, members: number[], id: number) {
+  return await trx('round_channel')
+    .where({ round_id: id })
+    .whereIn('person_id', members)
+    .select('person_id', 'channel', 'closed_by', 'evidence')
+}
+
+export async function fileRow(trx: Knex, id: number, channel: string) {
+  return await trx('round_file').where({ round_id: id, channel }).first('name', 'bytes', 'sha256')
+}

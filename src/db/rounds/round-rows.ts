@@ -1,8 +1,10 @@
 import type { RequalifyFigures } from '@/core/rounds/requalify'
 import type { ListFigures } from '@/core/lists/account'
 import type { ScreeningFigures } from '@/core/screening/account'
-import type { Rule } from '@/core/screening/rules'
+import { nextPolicy, type Rule } from '@/core/screening/rules'
 import { db, type Knex } from '@/db/connection'
+import { now } from '@/runtime/clock'
+import { seenBy } from '@/db/lists/list-rows'
 
 export interface RoundRow {
   id: number
@@ -35,4 +37,99 @@ export async function lastRounds(list: number, trx: Knex = db()): Promise<{ rele
   const released = await trx('round').where({ list_id: list }).whereNotNull('released_at').orderBy('number', 'desc').first()
   const newest = await trx('round').where({ list_id: list }).orderBy('number', 'desc').first()
   return { released: released ?? null, newest: newest ?? null }
+}
+
+export async function lastReleased(trx: Knex, lists: number[]) {
+  return await trx('round')
+    .whereIn('list_id', lists)
+    .whereNotNull('released_at')
+    .groupBy('list_id')
+    .select('list_id')
+    .max('number as number')
+}
+
+export async function roundsWithList(trx: Knex, roundIds: number[]) {
+  return await trx('round as r')
+    .join('list as l', 'l.id', 'r.list_id')
+    .whereIn('r.id', roundIds)
+    .select('r.id', 'r.number', 'l.name', 'l.shared')
+}
+
+export async function roundOut(trx: Knex, id: number) {
+  return await trx('round').where({ list_id: id }).whereNotNull('released_at').whereNull('closed_at').first('number')
+}
+
+export async function firstReleased(trx: Knex, id: number) {
+  return await trx('round').where({ list_id: id }).whereNotNull('released_at').first('number')
+}
+
+export async function openRoundNumber(trx: Knex, id: number) {
+  return await trx('round').where({ list_id: id }).whereNull('closed_at').first('number')
+}
+
+export async function listOfRound(trx: Knex, id: number) {
+  return await trx('round').where({ id }).first('list_id')
+}
+
+export const roundRow = (trx: Knex, id: number) => trx('round').where({ id }).first()
+
+export async function insertRound(
+  trx: Knex,
+  {
+    listId,
+    newest,
+    editionId,
+    released,
+    actorId,
+  }: { listId: number; newest: RoundRow | null; editionId: number; released: RoundRow | null; actorId: string },
+) {
+  return await trx('round').insert(
+    {
+      list_id: listId,
+      number: (newest?.number ?? 0) + 1,
+      edition_id: editionId,
+      rules: JSON.stringify(nextPolicy(released?.rules ?? [])),
+      started_at: now(),
+      started_by: actorId,
+      requalified_at: now(),
+    },
+    'id',
+  )
+}
+
+export async function updateRules(trx: Knex, id: number, checked: Rule[]) {
+  return await trx('round')
+    .where({ id })
+    .update({ rules: JSON.stringify(checked) })
+}
+
+export async function updateClosed(trx: Knex, roundId: number, at: Date, actorId: string) {
+  return await trx('round').where({ id: roundId }).update({ closed_at: at, closed_by: actorId })
+}
+
+export async function roundRows(trx: Knex, actorId: string) {
+  const { rows } = await trx.raw(
+    `select r.id, r.number, r.list_id, l.name, r.started_at, r.released_at, r.closed_at, u.name as by,
+       (r.figures #>> '{screening,opening}')::int as listed, (r.figures #>> '{screening,anyone}')::int as clear,
+       (select count(*) from contact_to_come t where t.round_id = r.id and t.ended_at is null)::int as to_come
+     from round r join list l on l.id = r.list_id left join "user" u on u.id = coalesce(r.released_by, r.started_by)
+     where l.deleted_at is null and ${seenBy('l')}
+     order by r.closed_at is not null, coalesce(r.released_at, r.started_at) desc`,
+    [actorId],
+  )
+  return rows
+}
+
+export async function roundsOfPerson(trx: Knex, whole: number[], actorId: string) {
+  return await trx('round_member as m')
+    .join('round as r', 'r.id', 'm.round_id')
+    .join('list as l', 'l.id', 'r.list_id')
+    .whereIn('m.person_id', whole)
+    .whereRaw(seenBy('l'), [actorId])
+    .orderBy('r.released_at', 'desc')
+    .select('l.name as list', 'l.id as listId', 'r.number as round', 'r.id as roundId', trx.raw('m.held_by is not null as "heldBack"'))
+}
+
+export async function rulesOf(trx: Knex, round: number) {
+  return await trx('round').where({ id: round }).first('rules')
 }

@@ -1,6 +1,7 @@
 import type { LetThrough } from '@/core/screening/kind'
 import type { Rule } from '@/core/screening/rules'
 import { db, type Knex } from '@/db/connection'
+import { now } from '@/runtime/clock'
 
 /** Who was let through in a round, by which channel, and is still. */
 export async function letThroughOf(round: number, trx: Knex = db()): Promise<LetThrough[]> {
@@ -16,4 +17,24 @@ export async function withRegister(rules: Rule[], trx: Knex = db()): Promise<Rul
   return rules.map((rule) =>
     rule.kind === 'register' ? { ...rule, version: newest?.version ?? null, goodFor: newest?.good_for ?? 31 } : rule,
   )
+}
+
+export const insertLetThrough = (
+  trx: Knex,
+  { round, person, channel, why, actorId, at }: { round: number; person: number; channel: string; why: string; actorId: string; at: Date },
+) =>
+  trx('let_through')
+    .insert({ round_id: round, person_id: person, channel, reason: why, actor_id: actorId, at })
+    .onConflict(['round_id', 'person_id', 'channel'])
+    .merge({ reason: why, actor_id: actorId, at, taken_back_at: null, taken_back_by: null })
+
+export async function updateTakenBack(trx: Knex, round: number, person: number, channel: string, actorId: string) {
+  return await trx('let_through')
+    .where({ round_id: round, person_id: person, channel })
+    .whereNull('taken_back_at')
+    .update({ taken_back_at: now(), taken_back_by: actorId }, 'person_id')
+}
+
+export async function entryOfLetThrough(trx: Knex, person: number, round: number, channel: string) {
+  return await trx('entry').where({ person_id: person, round_id: round, kind: 'let through', channel }).orderBy('id', 'desc').first('id')
 }

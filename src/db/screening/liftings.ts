@@ -41,3 +41,79 @@ export async function recentLiftings(trx: Knex): Promise<LiftingView[]> {
     .select('g.id', 'g.at', 'g.word', 'g.lifted', 'u.name as by')
   return rows.map((g) => ({ id: g.id, at: g.at.toISOString(), word: g.word, lifted: g.lifted, by: g.by ?? '' }))
 }
+
+export async function liftedAmong(trx: Knex, ids: number[]) {
+  return await trx('suppression_lifted').whereRaw('suppression_id = any(?::bigint[])', [ids]).first('suppression_id')
+}
+
+export async function insertLifting(
+  trx: Knex,
+  {
+    at,
+    word,
+    actorId,
+    register,
+    version,
+    ids,
+    standing,
+  }: {
+    at: Date
+    word: string
+    actorId: string
+    register: string | undefined
+    version: string | undefined
+    ids: number[]
+    standing: number | undefined
+  },
+) {
+  return await trx('lifting').insert(
+    { at, word, actor_id: actorId, register: register ?? null, version: version ?? null, lifted: ids.length, standing: standing ?? null },
+    'id',
+  )
+}
+
+export async function insertLifts(
+  trx: Knex,
+  { at, word, actorId, id, ids }: { at: Date; word: string; actorId: string; id: number; ids: number[] },
+) {
+  return await trx.raw(
+    'insert into suppression_lift (suppression_id, at, word, actor_id, lifting_id) select s, ?, ?, ?, ? from unnest(?::bigint[]) s',
+    [at, word, actorId, id, ids],
+  )
+}
+
+export async function peopleOfSuppressions(trx: Knex, ids: number[]) {
+  return await trx('entry')
+    .whereRaw(`suppression_id = any(?::bigint[])`, [ids])
+    .where({ kind: 'suppressed' })
+    .whereNotNull('person_id')
+    .select('suppression_id', 'person_id')
+}
+
+export async function newestRegisters(trx: Knex) {
+  const { rows } = await trx.raw<{
+    rows: { name: string; version: string; good_for: number; fresh: number | null; gone: number | null }[]
+  }>('select distinct on (name) name, version, good_for, fresh, gone from register_file order by name, version desc, id desc')
+  return rows
+}
+
+export async function registerVersion(trx: Knex, register: string) {
+  return await trx('register_file').where({ name: register }).orderBy('version', 'desc').orderBy('id', 'desc').first('version')
+}
+
+export async function liftingWord(trx: Knex, id: number) {
+  return await trx('lifting').where({ id }).first('word')
+}
+
+export async function liftsOf(trx: Knex, id: number) {
+  return await trx('suppression_lifted').where({ lifting_id: id }).select('id', 'suppression_id')
+}
+
+export async function insertLiftsBack(trx: Knex, lifts: number[], at: Date, word: string, actorId: string) {
+  return await trx.raw('insert into suppression_lift_back (lift_id, at, word, actor_id) select l, ?, ?, ? from unnest(?::bigint[]) l', [
+    at,
+    word,
+    actorId,
+    lifts,
+  ])
+}

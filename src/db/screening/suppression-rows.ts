@@ -44,3 +44,62 @@ export function suppressionsFound(typed: string, reason: Reason | null) {
   }
   return query
 }
+
+export async function suppressionsForEvidence(trx: Knex, suppressionIds: number[]) {
+  return await trx('suppression as s')
+    .leftJoin('person as p', 'p.id', 's.person_id')
+    .whereIn('s.id', suppressionIds)
+    .select('s.id', 's.reason', 's.since', 's.until', 's.word', 's.scope', 's.hint', 'p.name')
+}
+
+export async function insertSuppressions(
+  trx: Knex,
+  suppressions: {
+    reason: 'opt-out' | 'complaint' | 'register' | 'other'
+    channels: ('email' | 'phone' | 'post' | 'direct')[]
+    scope: 'person' | 'organisation' | 'email' | 'phone' | 'post' | 'domain'
+    person_id: number | null
+    organisation_id: number | null
+    hint: string
+    since: Date
+    until: Date | null
+    word: string
+    actor_id: string
+    batch_id: number | null
+    recorded_at: Date
+  }[],
+) {
+  return await trx('suppression').insert(suppressions, 'id')
+}
+
+export async function insertKeys(trx: Knex, keys: { channel: string; key: Buffer<ArrayBufferLike>; suppression_id: number }[]) {
+  return await trx('suppression_key').insert(keys).onConflict(['suppression_id', 'key']).ignore()
+}
+
+export async function suppressionId(trx: Knex, id: number) {
+  return await trx('suppression').where({ id }).first('id')
+}
+
+export async function countsByReason(trx: Knex, at: Date) {
+  return await trx('suppression as s')
+    .leftJoin('suppression_lifted as l', 'l.suppression_id', 's.id')
+    .groupBy('s.reason')
+    .select('s.reason')
+    .select(
+      trx.raw(
+        `(count(*) filter (where l.id is null and s.since <= ? and (s.until is null or s.until > ?)))::int as standing, (count(*) filter (where l.id is null and s.since > ?))::int as "toCome",
+         (count(*) filter (where l.id is null and s.since <= ? and s.until <= ?))::int as ended, count(l.id)::int as lifted`,
+        [at, at, at, at, at],
+      ),
+    )
+}
+
+export async function suppressionsOf(trx: Knex, whole: number[]) {
+  return await trx('suppression as s')
+    .leftJoin('suppression_lifted as l', 'l.suppression_id', 's.id')
+    .leftJoin('user as u', 'u.id', 's.actor_id')
+    .leftJoin('user as lu', 'lu.id', 'l.actor_id')
+    .whereRaw('s.id in (select suppression_id from suppression_touch where person_id = any(?::bigint[]))', [whole] as never)
+    .orderBy('s.id', 'desc')
+    .select('s.*', 'u.name as by', 'l.at as lifted_at', 'l.word as lifted_word', 'lu.name as lifted_by')
+}

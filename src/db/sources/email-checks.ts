@@ -1,4 +1,6 @@
+import type { SourceName } from '@/core/sources/source'
 import type { Knex } from '@/db/connection'
+import { SOURCES } from '@/core/sources/source'
 
 /** Closes addresses that were checked as bad and opens those that were and are not any more. `where` names the addresses by a. */
 export async function applyChecks(
@@ -16,3 +18,26 @@ export async function applyChecks(
 }
 
 export const BAD = 'checked as bad: '
+
+export async function addressesToCheck(trx: Knex, people: number[], i: number) {
+  const { rows } = await trx.raw(
+    `select distinct on (a.key) encode(a.key, 'hex') as key, a.value, p.name, p.id, c.state, c.why, c.at from address a join person p on p.id = a.person_id left join email_check c on c.key = a.key
+         where a.channel = 'email' and (a.usable or c.state = 'bad') and a.person_id = any(?::bigint[]) order by a.key, a.person_id`,
+    [people.slice(i, i + 5000)] as never,
+  )
+  return rows
+}
+
+export async function writeChecks(
+  trx: Knex,
+  at: Date,
+  source: SourceName,
+  actorId: string,
+  rows: { key: string; state: 'verified' | 'uncertain' | 'bad'; why: string }[],
+) {
+  return await trx.raw(
+    `insert into email_check (key, state, why, at, source, actor_id) select decode(r.key, 'hex'), r.state, r.why, ?, ?, ? from jsonb_to_recordset(?::jsonb) as r(key text, state text, why text)
+     on conflict (key) do update set state = excluded.state, why = excluded.why, at = excluded.at, source = excluded.source, actor_id = excluded.actor_id`,
+    [at, SOURCES[source].name, actorId, JSON.stringify(rows)],
+  )
+}

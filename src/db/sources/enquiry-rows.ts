@@ -3,6 +3,8 @@ import type { Knex } from '@/db/connection'
 import { fold } from '@/core/clean/fold'
 import { organisationKey } from '@/core/clean/organisation'
 import type { Found, FoundPage, Prices, Search, SourceName } from '@/core/sources/source'
+import { batchSeenBy } from '@/db/intake/batch-rows'
+import { now } from '@/runtime/clock'
 
 /** Writes what an enquiry is to ask about, in order, keys once. */
 export async function writeItems(
@@ -113,3 +115,151 @@ export interface Enquiry {
 }
 
 export const CHANNELS = ['email', 'phone', 'post'] as const
+
+export async function enquiryIndexRows(trx: Knex, countsOf: string, actorId: string) {
+  return await trx('enquiry as e')
+    .leftJoin('user as u', 'u.id', 'e.actor_id')
+    .whereRaw(batchSeenBy('e'), [actorId])
+    .orderBy('e.id', 'desc')
+    .limit(100)
+    .select('e.*', 'u.name as by')
+    .select(trx.raw(`${countsOf} as counts`))
+}
+
+export async function itemCounts(trx: Knex, countsOf: string, id: number) {
+  const { rows } = await trx.raw(`select ${countsOf} as counts`, [id])
+  return rows
+}
+
+export async function answerTitles(trx: Knex, id: number) {
+  const { rows } = await trx.raw(
+    `select title, count(*)::int as n from enquiry_item i, jsonb_object_keys(i.answer) title where i.enquiry_id = ? and jsonb_typeof(i.answer) = 'object' group by title order by n desc, title`,
+    [id],
+  )
+  return rows
+}
+
+export async function insertEnquiry(
+  trx: Knex,
+  {
+    madeKind,
+    madeSource,
+    madeName,
+    madeAsked,
+    madeState,
+    madeParts,
+    madePrices,
+    actorId,
+    madeList,
+  }: {
+    madeKind: string
+    madeSource: string
+    madeName: string
+    madeAsked: Asked
+    madeState: string
+    madeParts: { search: Search; next: string | null; through: boolean; total: number | null; came: number; most: number }[] | undefined
+    madePrices: Prices | undefined
+    actorId: string
+    madeList: number | null | undefined
+  },
+) {
+  return await trx('enquiry').insert(
+    {
+      kind: madeKind,
+      source: madeSource,
+      name: madeName.slice(0, 200),
+      asked: JSON.stringify(madeAsked),
+      state: madeState,
+      parts: JSON.stringify(madeParts ?? []),
+      prices: madePrices ? JSON.stringify(madePrices) : null,
+      actor_id: actorId,
+      list_id: madeList ?? null,
+      created_at: now(),
+    },
+    'id',
+  )
+}
+
+export async function countOpenItems(trx: Knex, id: number) {
+  return await trx('enquiry_item').where({ enquiry_id: id, state: 'open' }).select(trx.raw('count(*)::int as open'))
+}
+
+export async function beginRow(trx: Knex, id: number, searching: boolean, cap: number | null, open: number) {
+  return await trx('enquiry')
+    .where({ id })
+    .update({ state: searching ? 'asking' : 'running', cap, note: null, began_at: now(), began_open: open })
+}
+
+export async function stopRow(trx: Knex, id: number) {
+  return await trx('enquiry')
+    .where({ id })
+    .whereIn('state', ['running', 'asking'])
+    .update({ state: 'stopped', note: 'It was stopped by hand. What came is kept.' })
+}
+
+export async function updateBatch(trx: Knex, id: number, batch: number) {
+  return await trx('enquiry').where({ id }).update({ batch_id: batch })
+}
+
+export async function itemRows(trx: Knex, id: number) {
+  return await trx('enquiry_item').where({ enquiry_id: id }).orderBy('n').select('key', 'data', 'answer', 'state')
+}
+
+export async function updateSplit(
+  trx: Knex,
+  id: number,
+  eAsked: { kind: 'find'; search: Search; split: 'district' | 'sub-kind' | null; wanted: ('email' | 'phone' | 'post')[] },
+  by: string,
+  parts: { search: Search; next: string | null; through: boolean; total: number | null; came: number; most: number }[],
+) {
+  return await trx('enquiry')
+    .where({ id })
+    .update({ asked: JSON.stringify({ ...eAsked, split: by }), parts: JSON.stringify(parts), state: 'asking', note: null })
+}
+
+export async function updateParts(
+  trx: Knex,
+  id: number,
+  parts: { search: Search; next: string | null; through: boolean; total: number | null; came: number; most: number }[],
+  prices: Prices,
+  whole: { narrowing: string | null } | { narrowing?: undefined },
+) {
+  return await trx('enquiry')
+    .where({ id })
+    .update({ parts: JSON.stringify(parts), prices: JSON.stringify(prices satisfies Prices), ...whole })
+}
+
+export async function markReady(trx: Knex, id: number) {
+  return await trx('enquiry').where({ id: id, state: 'asking' }).update({ state: 'ready' })
+}
+
+export async function countItems(trx: Knex, id: number) {
+  return await trx('enquiry_item').where({ enquiry_id: id }).select(trx.raw('count(*)::int as n'))
+}
+
+export async function updateAsked(
+  trx: Knex,
+  id: number,
+  eAsked: { kind: 'find'; search: Search; split: 'district' | 'sub-kind' | null; wanted: ('email' | 'phone' | 'post')[] },
+  chosen: ('email' | 'phone' | 'post')[],
+) {
+  return await trx('enquiry')
+    .where({ id })
+    .update({ asked: JSON.stringify({ ...eAsked, wanted: chosen }) })
+}
+
+export async function failEnquiry(trx: Knex, id: number, errorMessage: string) {
+  return await trx('enquiry')
+    .where({ id })
+    .update({ state: 'failed', note: `${errorMessage} What came is kept, and it can go on from there.` })
+}
+
+export async function addCost(trx: Knex, id: number, cost: number, prices: Prices) {
+  return await trx('enquiry')
+    .where({ id })
+    .update({ cost: trx.raw('cost + ?', [cost]), prices: JSON.stringify(prices) })
+}
+
+export async function endEnquiry(trx: Knex, id: number, state: string, note: string | null) {
+  return await trx('enquiry').where({ id: id, state: 'running' }).update({ state, note, finished_at: now() })
+}

@@ -24,3 +24,14 @@ export const NUMBERS = {
 } as const
 
 export type NumberName = keyof typeof NUMBERS
+
+export async function mapSetting(trx: Knex) {
+  return await trx('setting').where({ name: 'map' }).first('value')
+}
+
+export async function writeSetting(trx: Knex, name: string, value: number) {
+  return await trx('setting')
+    .insert({ name, value: String(value) })
+    .onConflict('name')
+    .merge()
+}

@@ -1,6 +1,18 @@
-import { db } from '@/db/connection'
+import { db, type Knex } from '@/db/connection'
 
 /** A right password takes its own try out of the count, and no other: who guesses elsewhere goes on being counted. */
 export async function succeeded(tried: number[]): Promise<void> {
   await db()('sign_in_failure').whereIn('id', tried).delete()
+}
+
+export async function lockAttempts(trx: Knex, key: Buffer<ArrayBufferLike>) {
+  return await trx.raw('select pg_advisory_xact_lock(hashtext(?))', [`sign-in ${key.toString('hex')}`])
+}
+
+export async function insertFailure(trx: Knex, key: Buffer<ArrayBufferLike>) {
+  return await trx('sign_in_failure').insert({ key }, 'id')
+}
+
+export async function deleteOldFailures(trx: Knex) {
+  return await trx.raw(`delete from sign_in_failure where at < clock_timestamp() - interval '1 day'`)
 }

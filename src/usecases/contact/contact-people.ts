@@ -7,6 +7,7 @@ import { passGate } from '@/db/locks'
 import { settings } from '@/runtime/settings'
 import { type NewSuppression, writeSuppressions } from '@/usecases/screening/suppress-people'
 import { firstAddresses } from '@/db/contact/contact-rows'
+import { endByContacts, toComeOf } from '@/db/rounds/contacts-to-come'
 
 /** A contact that took place, to be recorded. */
 export interface NewContact {
@@ -31,14 +32,14 @@ export async function recordContacts(trx: Knex, contacts: NewContact[]): Promise
   if (contacts.length === 0) return []
   const recordedAt = await passGate(trx)
   const people = contacts.map((c) => c.person)
-  const due = (
-    await trx.raw(
-      `select t.round_id, t.person_id, coalesce(p.merged_into, p.id) as root, t.channel, t.since, c.address_id from contact_to_come t join person p on p.id = t.person_id
-       left join round_channel c on c.round_id = t.round_id and c.person_id = t.person_id and c.channel = t.channel
-       where t.ended_at is null and (t.person_id = any(?::bigint[]) or p.merged_into = any(?::bigint[])) order by t.since desc`,
-      [people, people],
-    )
-  ).rows as { round_id: number; person_id: number; root: number; channel: string; since: Date; address_id: number | null }[]
+  const due = (await toComeOf(trx, people)) as {
+    round_id: number
+    person_id: number
+    root: number
+    channel: string
+    since: Date
+    address_id: number | null
+  }[]
   const waiting = new Map(due.map((d) => [`${d.root}|${d.channel}`, d]))
   const made = contacts.map((c) => {
     const key = `${c.person}|${c.channel}`
@@ -64,12 +65,7 @@ export async function recordContacts(trx: Knex, contacts: NewContact[]): Promise
   )
   const ended = made.flatMap((m, i) => (m ? [{ round_id: m.round_id, person_id: m.person_id, channel: m.channel, entry_id: ids[i] }] : []))
   if (ended.length > 0) {
-    await trx.raw(
-      `update contact_to_come t set ended_at = ?, entry_id = m.entry_id
-       from jsonb_to_recordset(?::jsonb) as m(round_id bigint, person_id bigint, channel text, entry_id bigint)
-       where t.round_id = m.round_id and t.person_id = m.person_id and t.channel = m.channel`,
-      [recordedAt, JSON.stringify(ended)],
-    )
+    await endByContacts(trx, recordedAt, ended)
   }
   const stops = contacts.filter((c) => c.result === STOP)
   if (stops.length > 0) await writeSuppressions(trx, await stopsOf(trx, stops))

@@ -10,6 +10,7 @@ import { now } from '@/runtime/clock'
 import { settings } from '@/runtime/settings'
 import { type Actor, Refused } from '@/usecases/team/actor'
 import { instantOf, recordContacts } from './contact-people'
+import { livePerson } from '@/db/directory/person-rows'
 
 const contactSchema = object({
   channel: string().oneOf(WAYS, 'Choose how the contact was made.').required('Choose how the contact was made.'),
@@ -29,7 +30,7 @@ export async function recordContact(actor: Actor, person: number, input: unknown
     throw new Refused('The contact lies in the future; only contacts that took place are recorded.')
   await db().transaction(async (trx) => {
     const moment = await passGate(trx)
-    const known = await trx('person').where({ id: person, state: 'live' }).first('id')
+    const known = await livePerson(trx, person)
     if (!known) throw new Refused('There is no such person in the directory.', 'not found')
     await recordContacts(trx, [
       {
@@ -50,7 +51,7 @@ export async function addNote(actor: Actor, person: number, text: string): Promi
   const note = text.trim()
   if (note === '' || note.length > 2000) throw new Refused('A note holds 1 to 2,000 characters.')
   await db().transaction(async (trx) => {
-    const known = await trx('person').where({ id: person, state: 'live' }).first('id')
+    const known = await livePerson(trx, person)
     if (!known) throw new Refused('There is no such person in the directory.', 'not found')
     await writeEntries(trx, [{ person, kind: 'note', at: now(), actor: actor.id, note }], now())
   })

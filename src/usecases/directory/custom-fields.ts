@@ -7,7 +7,8 @@ import { db, type Knex } from '@/db/connection'
 import { writeEntries } from '@/db/ledger'
 import { now } from '@/runtime/clock'
 import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
-import { customFields } from '@/db/directory/custom-fields'
+import { customFields, insertField } from '@/db/directory/custom-fields'
+import { lockCustom, updateCustom } from '@/db/directory/person-rows'
 
 /** The fields by number that a batch of a kind can bring: of people, of their organisations too. */
 export async function intakeFields(trx: Knex, kind: BatchKind): Promise<CustomField[]> {
@@ -47,10 +48,7 @@ export async function declareField(actor: Actor, asked: { name: string; kind: st
     )
   )
     throw new Refused(`${name} is a field that every person has already.`)
-  const [made] = await db()('custom_field')
-    .insert({ name, kind, choices, made_by: actor.id, made_at: now() }, ['id', 'name', 'kind', 'choices'])
-    .onConflict(db().raw('(lower(name))'))
-    .ignore()
+  const [made] = await insertField(db(), name, kind, choices, actor.id)
   if (!made) throw new Refused(`There is a field of the name ${name} already.`)
   return made
 }
@@ -59,16 +57,14 @@ export async function declareField(actor: Actor, asked: { name: string; kind: st
 export async function setCustom(actor: Actor, person: number, id: number, raw: string): Promise<void> {
   await db().transaction(async (trx) => {
     const field = (await customFields(trx)).find((f) => f.id === id)
-    const row = await trx('person').where({ id: person, state: 'live' }).forNoKeyUpdate().first('custom')
+    const row = await lockCustom(trx, person)
     if (!field || !row) throw new Refused('There is no such field, or nobody with this number in the directory any more.', 'not found')
     const value = cleanCustom(field, String(raw).slice(0, 4000))
     if (value === undefined) throw new Refused(`“${squeeze(raw)}” cannot be a value of ${field.name}.`)
     const before: string | null = row.custom[id] ?? null
     if (value === before) return
     const { [id]: _, ...others } = row.custom
-    await trx('person')
-      .where({ id: person })
-      .update({ custom: JSON.stringify(value === null ? others : { ...others, [id]: value }) })
+    await updateCustom(trx, person, value, others, id)
     await writeEntries(trx, [{ person, kind: 'change', field: customKey(id), before, after: value, at: now(), actor: actor.id }], now())
   })
 }

@@ -17,6 +17,7 @@ import { dayText } from '@/core/text/written'
 import { heldOrganisations } from '@/db/screening/held'
 import { customFields } from '@/db/directory/custom-fields'
 import { withRegister } from '@/db/screening/let-through'
+import { addressesOf, peopleToExport, recordsToExport } from '@/db/directory/export-rows'
 
 const BLOCK = 2000
 
@@ -126,20 +127,8 @@ async function peopleSheet(closed: Closed): Promise<Sheet> {
       const records = (await personRecords(db(), ids, new Set(ids))).map(({ record }) => record)
       const stand = await standings(records, rules)
       const recordOf = new Map(records.map((record) => [record.id, record]))
-      const values = new Map<number, string>(
-        (
-          await db()('address')
-            .whereIn('person_id', ids)
-            .orWhereIn('person_id', db()('person').whereIn('merged_into', ids).select('id'))
-            .select('id', 'value')
-        ).map((a) => [a.id, a.value]),
-      )
-      const { rows } = await db().raw(
-        `select p.id, p.name, p.given, p.family, p.role, o.name as organisation, p.street, p.town, p.postcode, o.street as of_street, o.town as of_town, o.postcode as of_postcode,
-           p.relation, p.custom, f.last_at, f.last_channel, f.last_result
-         from person p left join organisation o on o.id = p.organisation_id left join facts f on f.person_id = p.id where p.id = any(?::bigint[])`,
-        [ids] as never,
-      )
+      const values = new Map<number, string>((await addressesOf(db(), ids)).map((a) => [a.id, a.value]))
+      const rows = await peopleToExport(db(), ids)
       type PersonRow = Row & { last_at: Date | null; custom: CustomValues }
       const office = await closedPlaces(
         rows.map((p: PersonRow) => ({ street: p.of_street, town: p.of_town, postcode: p.of_postcode }) as never),
@@ -259,9 +248,7 @@ function plainSheet(table: 'organisation' | 'premises', columns: Record<string, 
       ...fields.map(({ name }) => name.replace(/^Organisation: /, '').replace(/^./, (letter) => letter.toUpperCase())),
     ],
     async rows(ids) {
-      const rows: (Row & { details: CustomValues })[] = await db()(table)
-        .whereRaw('id = any(?::bigint[])', [ids])
-        .select('id', 'details', ...Object.values(columns))
+      const rows: (Row & { details: CustomValues })[] = await recordsToExport(db(), table, ids, columns)
       const places = await closedPlaces(rows as never)
       const numbers = await closedNumbers(rows.map((row) => (numbered ? (row.phone as string | null) : null)))
       const whole = table === 'organisation' ? await heldOrganisations(ids) : new Map<number, string[]>()

@@ -1,4 +1,4 @@
-import { CHANNEL_NAME, type Channel, type Reason, REASON_NAME, type Way } from '@/core/columns/person-record'
+import { type Channel, CHANNEL_NAME, type Reason, REASON_NAME, type Way } from '@/core/columns/person-record'
 import type { LedgerItem } from '@/core/views/record-views'
 import { tagsMoved } from '@/core/views/tags-moved'
 import { db } from '@/db/connection'
@@ -6,6 +6,7 @@ import type { Actor } from '@/usecases/team/actor'
 import { sentenceCase } from '@/usecases/screening/evidence'
 import { fieldNames } from './custom-fields'
 import { dayText } from '@/core/text/written'
+import { ledgerRows } from '@/db/directory/ledger-rows'
 
 /** The ledger of some records, the newest entries first. */
 export async function ledgerOf(
@@ -13,37 +14,7 @@ export async function ledgerOf(
   column: 'person_id' | 'organisation_id' | 'premises_id',
   ids: number[],
 ): Promise<LedgerItem[]> {
-  const rows = await db()('entry as e')
-    .leftJoin('entry_value as v', 'v.id', 'e.value_id')
-    .leftJoin('user as u', 'u.id', 'e.actor_id')
-    .leftJoin('batch as b', 'b.id', 'e.batch_id')
-    .leftJoin('round as r', 'r.id', 'e.round_id')
-    .leftJoin('list as l', 'l.id', 'r.list_id')
-    .leftJoin('suppression as s', 's.id', 'e.suppression_id')
-    .whereIn(`e.${column}`, ids)
-    .orderBy([
-      { column: 'e.at', order: 'desc' },
-      { column: 'e.id', order: 'desc' },
-    ])
-    .limit(500)
-    .select(
-      'e.id',
-      'e.at',
-      'e.kind',
-      'e.channel',
-      'e.result',
-      'e.field',
-      'v.before',
-      'v.after',
-      'v.note',
-      'u.name as by',
-      'b.file_name',
-      'r.number as round',
-      'l.name as list',
-      db().raw('role_on(l, ?) is not null as seen', [actor.id]),
-      's.word',
-      's.until',
-    )
+  const rows = await ledgerRows(db(), column, ids, actor.id)
   const named = await fieldNames(db())
   return rows.map((e) => {
     const list = e.list ? (e.seen ? e.list : 'a private list') : null

@@ -10,6 +10,8 @@ import { type Actor, Refused } from '@/usecases/team/actor'
 import { answerFor } from '@/usecases/lists/list-account'
 import { MOST_PICKED } from '@/usecases/lists/list-in-hand'
 import { countText } from '@/core/text/written'
+import { lockMarks, updateHolder, updateTag } from '@/db/directory/person-rows'
+import { idOfName } from '@/db/team/colleagues'
 
 /** Some people by their numbers, or everybody behind a tab or figure of some lines. */
 export type Marked = { people: number[] } | { lines: unknown; view: ListView; having?: { key: string; label: string | null } | null }
@@ -35,8 +37,7 @@ export async function markPeople(actor: Actor, who: Marked, mark: Mark): Promise
   const text = squeeze(String(Object.values(mark)[0] ?? '')).slice(0, 2000)
   if (text === '') throw new Refused('Say what is to be written.')
   if (('tag' in mark || 'untag' in mark) && text.length > 80) throw new Refused('A tag has at most 80 letters.')
-  if ('holder' in mark && !(await db()('user').where({ name: text }).whereNull('left_at').first('id')))
-    throw new Refused(`There is nobody of the name ${text} in the team.`)
+  if ('holder' in mark && !(await idOfName(db(), text))) throw new Refused(`There is nobody of the name ${text} in the team.`)
   const ids = await idsOf(actor, who)
   const [{ id: act }] = await db()('act').insert({ kind: Object.keys(mark)[0], text, actor_id: actor.id, at: now() }, 'id')
   let changed = 0
@@ -58,12 +59,7 @@ async function idsOf(actor: Actor, who: Marked): Promise<number[]> {
 
 function markBlock(actor: Actor, ids: number[], mark: Mark, text: string, act: number): Promise<number> {
   return db().transaction(async (trx) => {
-    const people: { id: number; tags: string[]; custom: CustomValues }[] = await trx('person')
-      .whereRaw('id = any(?::bigint[])', [ids])
-      .where({ state: 'live' })
-      .orderBy('id')
-      .forNoKeyUpdate()
-      .select('id', 'tags', 'custom')
+    const people: { id: number; tags: string[]; custom: CustomValues }[] = await lockMarks(trx, ids)
     const common = { at: now(), actor: actor.id, act }
     if ('note' in mark) {
       await writeEntries(
@@ -75,10 +71,11 @@ function markBlock(actor: Actor, ids: number[], mark: Mark, text: string, act: n
     }
     if ('holder' in mark) {
       const others = people.filter(({ custom }) => custom[FIELD.holder] !== text)
-      await trx.raw(`update person set custom = custom || ? where id = any(?::bigint[])`, [
-        JSON.stringify({ [FIELD.holder]: text }),
+      await updateHolder(
+        trx,
         others.map((p) => p.id),
-      ])
+        text,
+      )
       await writeEntries(
         trx,
         others.map(({ id, custom }) => ({
@@ -96,10 +93,12 @@ function markBlock(actor: Actor, ids: number[], mark: Mark, text: string, act: n
     const add = 'tag' in mark
     const others = people.filter(({ tags }) => tags.includes(text) !== add)
     const after = (tags: string[]) => (add ? [...tags, text] : tags.filter((tag) => tag !== text))
-    await trx.raw(`update person set tags = ${add ? 'array_append' : 'array_remove'}(tags, ?) where id = any(?::bigint[])`, [
-      text,
+    await updateTag(
+      trx,
       others.map((p) => p.id),
-    ])
+      add,
+      text,
+    )
     await writeEntries(
       trx,
       others.map(({ id, tags }) => ({

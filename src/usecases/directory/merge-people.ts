@@ -8,6 +8,10 @@ import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
 import { fieldNames } from './custom-fields'
 import { postalFor } from './postal-address'
 import { postalText, postOf, writePost } from '@/db/directory/postal-rows'
+import { carryMerged, insertMerge, moveAddresses, refigure, updateMerged } from '@/db/directory/merge-rows'
+import { lockPeople, peopleWithOrganisation, updateFacts } from '@/db/directory/person-rows'
+import { entryCounts } from '@/db/directory/ledger-rows'
+import { keysOf, reachRows } from '@/db/directory/address-rows'
 
 const FIELDS = ['role', 'relation', 'county', 'outside_id'] as const
 const LABEL: Record<(typeof FIELDS)[number], string> = { role: 'role', relation: 'relation', county: 'county', outside_id: 'outside id' }
@@ -33,11 +37,8 @@ interface Row {
 async function pair(trx: Knex, keep: number, merge: number, lock: boolean): Promise<[Row, Row]> {
   if (keep === merge) throw new Refused('A record cannot be merged into itself.')
   const ids = [keep, merge].filter(Number.isSafeInteger)
-  if (lock) await trx('person').whereIn('id', ids).orderBy('id').forNoKeyUpdate().select('id')
-  const rows: Row[] = await trx('person as p')
-    .leftJoin('organisation as o', 'o.id', 'p.organisation_id')
-    .whereIn('p.id', ids)
-    .select('p.*', 'o.name as organisation')
+  if (lock) await lockPeople(trx, ids)
+  const rows: Row[] = await peopleWithOrganisation(trx, ids)
   const of = (id: number) => {
     const row = rows.find((r) => r.id === id)
     if (row?.state !== 'live') throw new Refused('One of the two is not in the directory any more.', 'not found')
@@ -51,15 +52,9 @@ export async function mergeAccount(actor: Actor, keep: number, merge: number): P
   mustCoordinate(actor, 'Merging records')
   const named = await fieldNames(db())
   const [kept, merged] = await pair(db(), keep, merge, false)
-  const own = await db()('address').where({ person_id: keep }).select('key')
-  const addresses = await db()('address')
-    .where({ person_id: merge })
-    .whereNot('channel', 'post')
-    .orderBy(['channel', 'position'])
-    .select('channel', 'value', 'key')
-  const counts = await db()('entry')
-    .where({ person_id: merge })
-    .first(db().raw(`(count(*) filter (where kind = 'contact'))::int as contacts, count(*)::int as entries`))
+  const own = await keysOf(db(), keep)
+  const addresses = await reachRows(db(), merge)
+  const counts = await entryCounts(db(), merge)
   return {
     keep: { id: keep, name: kept.name },
     merge: { id: merge, name: merged.name },
@@ -151,19 +146,13 @@ export async function mergeIn(trx: Knex, actor: Actor, keep: number, merge: numb
     else if (column === 'tags') columns.tags = [...new Set([...kept.tags, ...merged.tags])]
     else columns[column] = valueIn(merged, column)
   }
-  await trx('person').where({ id: merge }).update({ state: 'merged', merged_into: keep })
-  const carried = await trx('person').where({ merged_into: merge }).update({ merged_into: keep }).returning('id')
+  await updateMerged(trx, merge, keep)
+  const carried = await carryMerged(trx, merge, keep)
   // The one that is kept is written in any case, so that whoever follows the directory reads it anew.
-  await trx('person')
-    .where({ id: keep })
-    .update({ name: kept.name, ...plainColumns(columns, kept.custom) })
+  await updateFacts(trx, plainColumns(columns, kept.custom), keep, kept.name)
   const post = taken.some((t) => t.column === 'post') ? { before: await postOf(trx, keep), after: partsOf(merged) } : null
   if (post) await writePost(trx, keep, (post.after = postalFor(post.after, post.before)))
-  const { rows: moved } = await trx.raw(
-    `update address a set person_id = ?, position = a.position + (select coalesce(max(position), 0) + 1 from address where person_id = ?)
-     where a.person_id = ? and a.channel <> 'post' and not exists (select 1 from address o where o.person_id = ? and o.channel = a.channel and o.key = a.key) returning a.id, a.channel, a.value`,
-    [keep, keep, merge, keep],
-  )
+  const moved = await moveAddresses(trx, keep, merge)
   const change = (field: string, before: string | null, after: string): NewEntry => ({
     person: keep,
     kind: 'change',
@@ -195,17 +184,17 @@ export async function mergeIn(trx: Knex, actor: Actor, keep: number, merge: numb
     ],
     at,
   )
-  await trx('merge').insert({
-    keep_id: keep,
-    merged_id: merge,
-    at,
-    actor_id: actor.id,
+  await insertMerge(trx, {
     taken: JSON.stringify([
       ...Object.entries(columns).map(([column, after]) => ({ column, before: valueIn(kept, column) ?? null, after })),
       ...(post ? [{ column: 'post', ...post }] : []),
     ]),
     addresses: moved.map((a: { id: number }) => a.id),
     carried: carried.map((p: { id: number }) => p.id),
+    keep,
+    merge,
+    at,
+    actorId: actor.id,
   })
-  await trx.raw('select refigure(array[?::bigint, ?::bigint])', [keep, merge])
+  await refigure(trx, keep, merge)
 }

@@ -12,10 +12,12 @@ import { peoplePage } from './people-page'
 import { emailTraits } from '@/core/clean/email-traits'
 import { ledgerOf } from './ledger-of'
 import { dayText } from '@/core/text/written'
-import { seenBy } from '@/db/lists/list-rows'
 import { customFields } from '@/db/directory/custom-fields'
-import { rowsOfPerson } from '@/db/directory/person-rows'
+import { mergedHere, personName, rowsOfPerson } from '@/db/directory/person-rows'
 import { numberSetting } from '@/db/team/settings'
+import { addressRows, addressStates } from '@/db/directory/address-rows'
+import { roundsOfPerson } from '@/db/rounds/round-rows'
+import { suppressionsOf } from '@/db/screening/suppression-rows'
 
 /** Everything about one person, their ledger included. */
 export async function openPerson(actor: Actor, id: number): Promise<PersonPage> {
@@ -23,28 +25,13 @@ export async function openPerson(actor: Actor, id: number): Promise<PersonPage> 
   if (!person) throw new Refused('There is no such person in the directory.', 'not found')
   const asOf = now().getTime()
   const [{ view, record }] = await peoplePage([id])
-  const mergedHere: { id: number; name: string }[] = await db()('person').where({ merged_into: id }).orderBy('id').select('id', 'name')
-  const into = person.merged_into ? await db()('person').where({ id: person.merged_into }).first('id', 'name') : null
-  const whole = [id, ...mergedHere.map((m) => m.id)]
-  const addresses = await db()('address')
-    .where({ person_id: id })
-    .orderBy(['channel', 'position', 'id'])
-    .select('id', 'channel', 'value', 'usable', 'why_unusable')
-  const states = await addressStates(id)
-  const suppressions = await db()('suppression as s')
-    .leftJoin('suppression_lifted as l', 'l.suppression_id', 's.id')
-    .leftJoin('user as u', 'u.id', 's.actor_id')
-    .leftJoin('user as lu', 'lu.id', 'l.actor_id')
-    .whereRaw('s.id in (select suppression_id from suppression_touch where person_id = any(?::bigint[]))', [whole] as never)
-    .orderBy('s.id', 'desc')
-    .select('s.*', 'u.name as by', 'l.at as lifted_at', 'l.word as lifted_word', 'lu.name as lifted_by')
-  const lists = await db()('round_member as m')
-    .join('round as r', 'r.id', 'm.round_id')
-    .join('list as l', 'l.id', 'r.list_id')
-    .whereIn('m.person_id', whole)
-    .whereRaw(seenBy('l'), [actor.id])
-    .orderBy('r.released_at', 'desc')
-    .select('l.name as list', 'l.id as listId', 'r.number as round', 'r.id as roundId', db().raw('m.held_by is not null as "heldBack"'))
+  const merged: { id: number; name: string }[] = await mergedHere(db(), id)
+  const into = person.merged_into ? await personName(db(), person.merged_into) : null
+  const whole = [id, ...merged.map((m) => m.id)]
+  const addresses = await addressRows(db(), id)
+  const states = await statesOf(id)
+  const suppressions = await suppressionsOf(db(), whole)
+  const lists = await roundsOfPerson(db(), whole, actor.id)
   return {
     view,
     state: person.state,
@@ -81,7 +68,7 @@ export async function openPerson(actor: Actor, id: number): Promise<PersonPage> 
       lifted: s.lifted_at ? { at: s.lifted_at.toISOString(), word: s.lifted_word, by: s.lifted_by ?? '' } : null,
     })),
     lists,
-    mergedHere,
+    mergedHere: merged,
     mergedInto: into ?? null,
     came: await rowsOfPerson(whole),
     ledger: await ledgerOf(actor, 'person_id', whole),
@@ -89,15 +76,8 @@ export async function openPerson(actor: Actor, id: number): Promise<PersonPage> 
 }
 
 /** What checks have shown of somebody's email addresses and calls of their numbers, by the address. */
-async function addressStates(person: number): Promise<Map<number, PersonPage['addresses'][number]['state']>> {
-  const { rows } = await db().raw(
-    `select a.id, a.channel, (select count(distinct o.person_id)::int from address o join person p on p.id = o.person_id join person me on me.id = a.person_id
-         where o.key = a.key and o.channel = a.channel and o.person_id <> a.person_id and p.state = 'live' and p.organisation_id = me.organisation_id) as colleagues, c.state, c.why, c.source, coalesce(c.at, e.at) as at, e.result from address a left join email_check c on c.key = a.key and a.channel = 'email'
-       left join lateral (select e.at, e.result from entry e where e.address_id = a.id and e.kind = 'contact' and tells(e.result) is not null and not exists (select 1 from entry r where r.reverses_id = e.id)
-         order by e.at desc, e.id desc limit 1) e on a.channel = 'phone'
-     where a.person_id = ? and a.channel in ('email', 'phone')`,
-    [person],
-  )
+async function statesOf(person: number): Promise<Map<number, PersonPage['addresses'][number]['state']>> {
+  const rows = await addressStates(db(), person)
   const good = (await numberSetting('email-check-good-for')) * 86_400_000
   return new Map(
     rows.map(

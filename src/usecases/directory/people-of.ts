@@ -5,6 +5,7 @@ import { batchFor } from '@/usecases/intake/batch-for'
 import { answerFor } from '@/usecases/lists/list-account'
 import { listFor } from '@/usecases/lists/open-list'
 import { latestEdition } from '@/db/lists/list-rows'
+import { peopleOfBatch } from '@/db/intake/batch-rows'
 
 /** More people than any directory holds. */
 const ALL = 100_000_000
@@ -27,12 +28,6 @@ export async function peopleOf(actor: Actor, of: Of): Promise<number[]> {
     return (await answerFor(actor, { lines, view: { tab: 'on' } }, ALL)).answer.ids
   }
   if (!('batch' in of)) throw new Refused('A file that waits has no people yet.')
-  const rows = await db()('batch_row as r')
-    .join('person as p', 'p.id', 'r.person_id')
-    .where({ 'r.batch_id': of.batch, 'p.state': 'live' })
-    .whereNull('r.undone')
-    .distinct('p.id')
-    .orderBy('p.id')
-    .select('p.id')
+  const rows = await peopleOfBatch(db(), of.batch)
   return rows.map((row) => row.id)
 }

@@ -4,26 +4,26 @@ import { AGREEMENTS, COMPARED } from '@/core/match/compare'
 import { SAME } from '@/core/match/pairs'
 import type { DoublesPage, PairSide, PairView } from '@/core/views/record-views'
 import { db, type Knex } from '@/db/connection'
-import { now } from '@/runtime/clock'
 import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
 import { mergeIn } from './merge-people'
 import { dayText } from '@/core/text/written'
 import { postalText } from '@/db/directory/postal-rows'
+import { decidedCounts, lastSearch, lockPair, pairRow, reopen, updateDecided } from '@/db/directory/likenesses'
+import { entryCounts } from '@/db/directory/ledger-rows'
+import { reachOf } from '@/db/directory/address-rows'
+import { personForPair } from '@/db/directory/person-rows'
 
 const OPEN = `l.decided is null and l.chance > 0 and exists (select 1 from person p where p.id = l.a and p.state = 'live') and exists (select 1 from person p where p.id = l.b and p.state = 'live')`
 const SHOWN = 60
 
 /** The last search with its account, and the pairs nobody has decided about, the surest first. */
 export async function doublesPage(_actor: Actor): Promise<DoublesPage> {
-  const search = await db()('doubles_search as s')
-    .leftJoin('user as u', 'u.id', 's.actor_id')
-    .orderBy('s.id', 'desc')
-    .first('s.*', 'u.name as by')
+  const search = await lastSearch(db())
   const { rows } = await db().raw(
     `select count(*)::int as open, (count(*) filter (where l.chance >= ?))::int as sure from likeness l where ${OPEN}`,
     [SAME],
   )
-  const decided = await db()('likeness').whereNotNull('decided').groupBy('decided').select('decided', db().raw('count(*)::int as n'))
+  const decided = await decidedCounts(db())
   const of = (what: string) => decided.find((d) => d.decided === what)?.n ?? 0
   const pairs = await db().raw(
     `select l.a, l.b, l.chance, pa.name as "aName", pb.name as "bName", oa.name as "aOrganisation", ob.name as "bOrganisation"
@@ -52,9 +52,7 @@ export async function doublesPage(_actor: Actor): Promise<DoublesPage> {
 
 /** Two records side by side, with how far they agree. */
 export async function openPair(_actor: Actor, a: number, b: number): Promise<PairView> {
-  const pair = await db()('likeness')
-    .where({ a: Math.min(a, b), b: Math.max(a, b) })
-    .first('a', 'b', 'chance', 'agreement', 'decided')
+  const pair = await pairRow(db(), a, b)
   if (!pair) throw new Refused('These two were not found to be similar.', 'not found')
   const sides = await Promise.all([pair.a, pair.b].map((id: number) => sideOf(db(), id)))
   return {
@@ -77,20 +75,9 @@ export function agreesOf(agreement: ArrayLike<number>): PairView['agrees'] {
 
 /** A record as it stands beside another, field by field in words. */
 export async function sideOf(trx: Knex, id: number): Promise<PairSide> {
-  const p = await trx('person as p')
-    .leftJoin('organisation as o', 'o.id', 'p.organisation_id')
-    .leftJoin('batch as b', 'b.id', 'p.batch_id')
-    .leftJoin('facts as f', 'f.person_id', 'p.id')
-    .where('p.id', id)
-    .first('p.*', 'o.name as organisation', 'b.file_name', 'f.last_at')
-  const addresses = await trx('address')
-    .where({ person_id: id })
-    .whereNot('channel', 'post')
-    .orderBy(['channel', 'position', 'id'])
-    .select('channel', 'value')
-  const counts = await trx('entry')
-    .where({ person_id: id })
-    .first(trx.raw(`(count(*) filter (where kind = 'contact'))::int as contacts, count(*)::int as entries`))
+  const p = await personForPair(trx, id)
+  const addresses = await reachOf(trx, id)
+  const counts = await entryCounts(trx, id)
   const of = (channel: string, written = (value: string) => value) =>
     addresses
       .filter((a) => a.channel === channel)
@@ -122,7 +109,7 @@ export async function decidePair(actor: Actor, a: number, b: number, decision: {
   mustCoordinate(actor, 'Deciding about duplicates')
   const [low, high] = [Math.min(a, b), Math.max(a, b)]
   await db().transaction(async (trx) => {
-    const pair = await trx('likeness').where({ a: low, b: high }).forUpdate().first('decided')
+    const pair = await lockPair(trx, low, high)
     if (!pair) throw new Refused('These two were not found to be similar.', 'not found')
     if (pair.decided !== null)
       throw new Refused(`Somebody has decided about these two meanwhile: they are ${pair.decided === 'same' ? 'one' : 'two'}.`)
@@ -130,17 +117,13 @@ export async function decidePair(actor: Actor, a: number, b: number, decision: {
       if (decision.same !== a && decision.same !== b) throw new Refused('The record that stays is neither of the two.')
       await mergeIn(trx, actor, decision.same, decision.same === a ? b : a)
     }
-    await trx('likeness')
-      .where({ a: low, b: high })
-      .update({ decided: decision === 'different' ? 'different' : 'same', decided_by: actor.id, decided_at: now() })
+    await updateDecided(trx, low, high, decision, actor.id)
   })
 }
 
 /** Takes back that two records are two: they are asked about again. */
 export async function reopenPair(actor: Actor, a: number, b: number): Promise<void> {
   mustCoordinate(actor, 'Deciding about duplicates')
-  const changed = await db()('likeness')
-    .where({ a: Math.min(a, b), b: Math.max(a, b), decided: 'different' })
-    .update({ decided: null, decided_by: null, decided_at: null })
+  const changed = await reopen(db(), a, b)
   if (changed === 0) throw new Refused('Nobody marked these as different.')
 }

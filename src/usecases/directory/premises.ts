@@ -4,7 +4,7 @@ import { type Actor, Refused } from '@/usecases/team/actor'
 import { ledgerOf } from './ledger-of'
 import { fieldsOf } from './field-values'
 import { PAGE } from '@/usecases/lists/list-account'
-import { premisesSaying } from '@/db/directory/premises-rows'
+import { premisesRow, premisesSaying } from '@/db/directory/premises-rows'
 import { postalText } from '@/db/directory/postal-rows'
 
 /** The ids of all premises found, so many at most. */
@@ -54,7 +54,7 @@ const viewOf = (p: {
 
 /** All that is known of premises, their ledger included. */
 export async function openPremises(actor: Actor, id: number): Promise<PremisesPage> {
-  const p = Number.isSafeInteger(id) ? await db()('premises').where({ id }).first() : undefined
+  const p = Number.isSafeInteger(id) ? await premisesRow(db(), id) : undefined
   if (!p) throw new Refused('There are no such premises in the directory.', 'not found')
   return {
     ...viewOf(p),

@@ -7,6 +7,7 @@ import { ledgerOf } from './ledger-of'
 import { openPerson } from './open-person'
 import { fieldsOf } from './field-values'
 import { postalText } from '@/db/directory/postal-rows'
+import { recordRow } from '@/db/directory/record-rows'
 
 /** So many of the latest entries are shown beside a list. */
 const LATELY = 6
@@ -29,9 +30,7 @@ export async function besideRecord(actor: Actor, subject: Subject, id: number): 
     ]
     return { facts: facts.flatMap((f) => f ?? []), lately: person.ledger.slice(0, LATELY).map(lately) }
   }
-  const row = await db()(subject === 'organisation' ? 'organisation' : 'premises')
-    .where({ id })
-    .first()
+  const row = await recordRow(db(), subject, id)
   if (!row) throw new Refused('There is no such record in the directory.', 'not found')
   const own =
     subject === 'organisation'

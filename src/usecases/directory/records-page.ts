@@ -4,6 +4,7 @@ import type { Glance } from '@/core/screening/glance'
 import { db } from '@/db/connection'
 import { peoplePage, peopleRows } from './people-page'
 import { postalText } from '@/db/directory/postal-rows'
+import { recordsWithPlace } from '@/db/directory/record-rows'
 
 /** Rows for a page of records of any subject, in the order of the ids; of people with what the engine told at a glance, where it did. */
 export async function recordsPage(subject: Subject, ids: number[], glances?: readonly Glance[]): Promise<RecordView[]> {
@@ -19,13 +20,7 @@ export async function recordsPage(subject: Subject, ids: number[], glances?: rea
     }))
   }
   const table = subject === 'organisation' ? 'organisation' : 'premises'
-  const rows = new Map(
-    (
-      await db()(table)
-        .whereIn('id', ids)
-        .select('id', 'name', 'street', 'town', 'postcode', subject === 'organisation' ? 'industry as kind' : 'kind')
-    ).map((row) => [row.id, row]),
-  )
+  const rows = new Map((await recordsWithPlace(db(), table, ids, subject)).map((row) => [row.id, row]))
   return ids.flatMap((id) => {
     const row = rows.get(id)
     return row

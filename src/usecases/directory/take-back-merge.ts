@@ -7,6 +7,10 @@ import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
 import { fieldNames } from './custom-fields'
 import { plainColumns, valueIn } from './merge-people'
 import { postalText, writePost } from '@/db/directory/postal-rows'
+import { decideDifferent } from '@/db/directory/likenesses'
+import { carryBack, lockMerge, lockPair, moveAddressesBack, updateLive, updateTakenBack } from '@/db/directory/merge-rows'
+import { organisationName } from '@/db/directory/organisation-rows'
+import { personRow } from '@/db/directory/person-rows'
 
 interface Taken {
   column: string
@@ -27,11 +31,11 @@ export async function takeBackMerge(actor: Actor, merged: number): Promise<Parte
   mustCoordinate(actor, 'Taking a merge back')
   return db().transaction(async (trx) => {
     const at = await passGate(trx)
-    const merge = await trx('merge').where({ merged_id: merged, back_at: null }).forUpdate().first()
+    const merge = await lockMerge(trx, merged)
     if (!merge) throw new Refused('This record was not merged, or was merged before merges could be taken back.', 'not found')
     const { keep_id: keep, carried, addresses } = merge
-    await trx('person').whereIn('id', [keep, merged]).orderBy('id').forNoKeyUpdate().select('id')
-    const [kept, other] = [await trx('person').where({ id: keep }).first(), await trx('person').where({ id: merged }).first()]
+    await lockPair(trx, keep, merged)
+    const [kept, other] = [await personRow(trx, keep), await trx('person').where({ id: merged }).first()]
     if (kept.state !== 'live')
       throw new Refused(
         `${kept.name} was ${kept.state === 'merged' ? 'merged into another record' : 'withdrawn'} since. Take that back first.`,
@@ -49,26 +53,12 @@ export async function takeBackMerge(actor: Actor, merged: number): Promise<Parte
     await trx('person')
       .where({ id: keep })
       .update({ name: kept.name, ...plainColumns(Object.fromEntries(goes.map((t) => [t.column, t.before])), kept.custom) })
-    await trx('person').where({ id: merged }).update({ state: 'live', merged_into: null })
-    if (carried.length > 0) await trx('person').whereIn('id', carried).where({ merged_into: keep }).update({ merged_into: merged })
+    await updateLive(trx, merged)
+    if (carried.length > 0) await carryBack(trx, carried, keep, merged)
     if (postal.length > 0 && !postalStays) await writePost(trx, keep, post?.before ?? null)
-    const moved =
-      addresses.length > 0
-        ? await trx('address')
-            .whereIn('id', addresses)
-            .where({ person_id: keep })
-            .update({ person_id: merged })
-            .returning(['channel', 'value'])
-        : []
+    const moved = addresses.length > 0 ? await moveAddressesBack(trx, addresses, keep, merged) : []
 
-    const organisation = async (id: unknown) =>
-      id
-        ? ((
-            await trx('organisation')
-              .where({ id: id as number })
-              .first('name')
-          )?.name ?? null)
-        : null
+    const organisation = async (id: unknown) => (id ? ((await organisationName(trx, id as number))?.name ?? null) : null)
     const text = async (t: Taken, value: unknown): Promise<string | null> =>
       t.column === 'organisation_id' ? organisation(value) : Array.isArray(value) ? value.join(', ') : ((value as string | null) ?? null)
     const changes: NewEntry[] = []
@@ -90,10 +80,8 @@ export async function takeBackMerge(actor: Actor, merged: number): Promise<Parte
       ],
       at,
     )
-    await trx('merge').where({ id: merge.id }).update({ back_at: at, back_by: actor.id })
-    await trx('likeness')
-      .where({ a: Math.min(keep, merged), b: Math.max(keep, merged) })
-      .update({ decided: 'different', decided_by: actor.id, decided_at: at })
+    await updateTakenBack(trx, merge, at, actor.id)
+    await decideDifferent(trx, keep, merged, actor.id, at)
     await trx.raw('select refigure(array[?::bigint, ?::bigint])', [keep, merged])
     const named = await fieldNames(trx)
     return {

@@ -4,6 +4,8 @@ import { db, type Knex } from '@/db/connection'
 import { type NewEntry, writeEntries } from '@/db/ledger'
 import { now } from '@/runtime/clock'
 import { type Actor, mayCoordinate, Refused } from '@/usecases/team/actor'
+import { lockMarks, restoreHolders, restoreTag } from '@/db/directory/person-rows'
+import { entriesOfAct, lockAct, updateUndone } from '@/db/directory/act-rows'
 
 const BLOCK = 5000
 
@@ -27,19 +29,13 @@ export interface ActUndone {
  */
 export async function undoAct(actor: Actor, id: number): Promise<ActUndone> {
   return db().transaction(async (trx) => {
-    const act: Act | undefined = Number.isSafeInteger(id) ? await trx('act').where({ id }).forUpdate().first() : undefined
+    const act: Act | undefined = Number.isSafeInteger(id) ? await lockAct(trx, id) : undefined
     if (!act || (act.actor_id !== actor.id && !mayCoordinate(actor))) throw new Refused('There is nothing of yours to undo.', 'not found')
     if (act.undone_at) throw new Refused('This is undone already.')
-    const entries: { id: number; person_id: number; before: string | null }[] = await trx('entry as e')
-      .leftJoin('entry_value as v', 'v.id', 'e.value_id')
-      .where({ 'e.act_id': id })
-      .whereNull('e.reverses_id')
-      .whereNotExists(trx('entry as r').select(trx.raw('1')).whereRaw('r.reverses_id = e.id'))
-      .orderBy('e.id')
-      .select('e.id', 'e.person_id', 'v.before')
+    const entries: { id: number; person_id: number; before: string | null }[] = await entriesOfAct(trx, id)
     let back = 0
     for (let i = 0; i < entries.length; i += BLOCK) back += await undoBlock(trx, actor, act, entries.slice(i, i + BLOCK))
-    await trx('act').where({ id }).update({ undone_at: now(), undone_by: actor.id })
+    await updateUndone(trx, id, actor.id)
     return { back, kept: entries.length - back }
   })
 }
@@ -65,31 +61,27 @@ async function undoBlock(
     )
     return entries.length
   }
-  const people: { id: number; tags: string[]; custom: CustomValues }[] = await trx('person')
-    .whereRaw('id = any(?::bigint[])', [entries.map((e) => e.person_id)])
-    .where({ state: 'live' })
-    .orderBy('id')
-    .forNoKeyUpdate()
-    .select('id', 'tags', 'custom')
+  const people: { id: number; tags: string[]; custom: CustomValues }[] = await lockMarks(
+    trx,
+    entries.map((e) => e.person_id),
+  )
   const known = new Map(people.map((p) => [p.id, p]))
   const written: NewEntry[] = []
   const change = (person: number, field: string, before: string | null, after: string | null, reverses: number) =>
     written.push({ ...common, person, kind: 'change', field, before, after, reverses })
   if (act.kind === 'holder') {
     const mine = entries.filter((e) => known.get(e.person_id)?.custom[FIELD.holder] === act.text)
-    await trx.raw(
-      `update person p set custom = case when b.before is null then p.custom - ?::text else p.custom || jsonb_build_object(?::text, b.before) end
-       from jsonb_to_recordset(?::jsonb) as b(id bigint, before text) where p.id = b.id`,
-      [String(FIELD.holder), String(FIELD.holder), JSON.stringify(mine.map((e) => ({ id: e.person_id, before: e.before })))],
-    )
+    await restoreHolders(trx, JSON.stringify(mine.map((e) => ({ id: e.person_id, before: e.before }))))
     for (const e of mine) change(e.person_id, customKey(FIELD.holder), act.text, e.before, e.id)
   } else {
     const had = act.kind === 'tag'
     const mine = entries.filter((e) => known.get(e.person_id)?.tags.includes(act.text) === had)
-    await trx.raw(`update person set tags = ${had ? 'array_remove' : 'array_append'}(tags, ?) where id = any(?::bigint[])`, [
-      act.text,
+    await restoreTag(
+      trx,
       mine.map((e) => e.person_id),
-    ])
+      had,
+      act.text,
+    )
     for (const e of mine) {
       const tags = (known.get(e.person_id) as { tags: string[] }).tags
       const after = had ? tags.filter((tag) => tag !== act.text) : [...tags, act.text]

@@ -14,20 +14,16 @@ import { PAGE } from '@/usecases/lists/list-account'
 import { batchFor } from './batch-for'
 import { closedCells } from '@/usecases/screening/closed-cells'
 import { writeCsv } from '@/usecases/directory/write-csv'
-import { batchSeenBy, undoneCounts } from '@/db/intake/batch-rows'
+import { batchesOfPeople, batchIndexRows, changesOfRows, rowCounts, rowsWithOutcome, twinRow, undoneCounts } from '@/db/intake/batch-rows'
+import { namesWithOrganisation } from '@/db/directory/person-rows'
+import { premisesNames } from '@/db/directory/premises-rows'
 
 const counted = (condition: string) =>
   `(select coalesce(jsonb_object_agg(outcome, n), '{}') from (select outcome, count(*)::int as n from batch_row r where ${condition} and outcome is not null group by outcome) c)`
 
 /** Every batch, the newest first. */
 export async function batchIndex(actor: Actor): Promise<BatchIndexRow[]> {
-  const rows = await db()('batch as b')
-    .leftJoin('user as u', 'u.id', 'b.actor_id')
-    .whereRaw(batchSeenBy('b'), [actor.id])
-    .orderBy('b.id', 'desc')
-    .limit(200)
-    .select('b.id', 'b.kind', 'b.file_name', 'b.state', 'b.created_at', 'b.rows_total', 'b.rows_done', 'u.name as by')
-    .select(db().raw(`${counted('r.batch_id = b.id')} as counts`))
+  const rows = await batchIndexRows(db(), counted('r.batch_id = b.id'), actor.id)
   return rows.map((b) => ({
     id: b.id,
     kind: b.kind,
@@ -44,7 +40,7 @@ export async function batchIndex(actor: Actor): Promise<BatchIndexRow[]> {
 /** rows = new + same + updated + in doubt + refused, once all are done. */
 export async function batchAccount(actor: Actor, id: number): Promise<BatchAccount> {
   const { created_at, finished_at: _, undone_by, first_rows: __, ...batch } = await batchFor(actor, id)
-  const { rows } = await db().raw(`select ${counted('r.batch_id = ?')} as counts`, [id])
+  const rows = await rowCounts(db(), counted('r.batch_id = ?'), id)
   const undone = batch.state === 'undone' || batch.state === 'undoing' ? await undoneCounts(id, undone_by) : null
   return {
     undone,
@@ -56,15 +52,7 @@ export async function batchAccount(actor: Actor, id: number): Promise<BatchAccou
 
 /** The last batch that the very same file, byte for byte, came in with before; null where it did not, or was undone. */
 export async function twinOf(actor: Actor, trx: Knex, id: number): Promise<BatchAccount['twin']> {
-  const twin = await trx('batch_file as mine')
-    .join('batch_file as f', 'f.sha256', 'mine.sha256')
-    .join('batch as b', 'b.id', 'f.batch_id')
-    .where('mine.batch_id', id)
-    .whereNot('b.id', id)
-    .whereNotIn('b.state', ['mapping', 'undone'])
-    .whereRaw(batchSeenBy('b'), [actor.id])
-    .orderBy('b.id', 'desc')
-    .first('b.id', 'b.file_name', 'b.created_at')
+  const twin = await twinRow(trx, id, actor.id)
   return twin ? { id: twin.id, name: twin.file_name, at: twin.created_at.toISOString() } : null
 }
 
@@ -106,14 +94,7 @@ export async function batchRows(
         )
       : []
   const candidates: { id: number; name: string; organisation: string | null }[] =
-    kind === 'premises'
-      ? await db()('premises')
-          .whereIn('id', ids)
-          .select('id', 'name', db().raw(`nullif(concat_ws(', ', street, town), '') as organisation`))
-      : await db()('person as p')
-          .leftJoin('organisation as o', 'o.id', 'p.organisation_id')
-          .whereIn('p.id', ids)
-          .select('p.id', 'p.name', 'o.name as organisation')
+    kind === 'premises' ? await premisesNames(db(), ids) : await namesWithOrganisation(db(), ids)
   return {
     total,
     rows: rows.map((r) => ({
@@ -138,11 +119,7 @@ async function changesOf(
   premises: number[],
 ): Promise<(FieldChange & { person: number | null; premises: number | null })[]> {
   const named = await fieldNames(db())
-  const { rows } = await db().raw(
-    `select e.person_id as person, e.premises_id as premises, e.field, v.before, v.after from entry e left join entry_value v on v.id = e.value_id
-     where e.batch_id = ? and e.kind = 'change' and e.reverses_id is null and (e.person_id = any(?::bigint[]) or e.premises_id = any(?::bigint[])) order by e.id`,
-    [batch, people, premises] as never,
-  )
+  const rows = await changesOfRows(db(), batch, people, premises)
   return rows.map((r: FieldChange & { person: number | null; premises: number | null }) => ({ ...r, field: named(r.field) }))
 }
 
@@ -152,7 +129,7 @@ async function changesOf(
  */
 export async function refusedCsv(actor: Actor, id: number, outcome: Outcome = 'refused'): Promise<{ name: string; bytes: Buffer }> {
   const batch = await batchFor(actor, id)
-  const rows = await db()('batch_row').where({ batch_id: id, outcome }).orderBy('row_no').select('row_no', 'raw', 'reason')
+  const rows = await rowsWithOutcome(db(), id, outcome)
   if (rows.length === 0) throw new Refused(`No row of this file is ${outcome}.`, 'not found')
   const width = batch.header.length
   const marks =
@@ -179,10 +156,5 @@ export async function refusedCsv(actor: Actor, id: number, outcome: Outcome = 'r
 
 /** Batches that a list can start with: those that brought people in. */
 export async function peopleBatches(actor: Actor): Promise<{ id: number; name: string }[]> {
-  return db()('batch')
-    .where({ kind: 'people', state: 'done' })
-    .whereRaw(batchSeenBy('batch'), [actor.id])
-    .orderBy('id', 'desc')
-    .limit(100)
-    .select('id', 'file_name as name')
+  return batchesOfPeople(db(), actor.id)
 }

@@ -11,8 +11,9 @@ import { weightsOf } from '@/core/match/estimate'
 import { KnownRecords } from '@/core/match/known-records'
 import { USUAL_WEIGHTS } from '@/core/match/usual-weights'
 import type { Knex } from '@/db/connection'
-import { copyRows } from '@/db/copy-rows'
 import type { KnownPerson } from '@/db/intake/intake-store'
+import { readKnown } from '@/db/intake/known-rows'
+import { countPeopleLive } from '@/db/directory/person-rows'
 
 /** A search among fewer people tells too little of how records agree to go by what it found. */
 const ENOUGH = 2000
@@ -25,34 +26,9 @@ export async function knownRecords(trx: Knex): Promise<KnownRecords> {
     .whereNotNull('weights')
     .orderBy('id', 'desc')
     .first('weights')
-  const { rows } = await trx.raw(`select count(*)::int as expected from person where state = 'live'`)
+  const rows = await countPeopleLive(trx)
   const known = new KnownRecords(weightsOf(search?.weights ?? USUAL_WEIGHTS), rows[0].expected + 1024)
-  await copyRows(
-    trx,
-    `select p.id, p.given, p.family, coalesce(o.name_key, ''), coalesce(split_part(p.address_key, '|', 1), ''), coalesce(p.postcode, ''), coalesce(p.town, '')
-     from person p left join organisation o on o.id = p.organisation_id where p.state = 'live' order by p.id`,
-    (row) => {
-      const id = row.int8()
-      const [given, family, organisation, street, postcode, town] = [
-        row.text(),
-        row.text(),
-        row.text(),
-        row.text(),
-        row.text(),
-        row.text(),
-      ] as string[]
-      known.add(id, {
-        given: folded(given),
-        family: generationOf(folded(family)).family,
-        organisation,
-        street,
-        postcode: folded(postcode),
-        town: folded(town),
-        emails: [],
-        phones: [],
-      })
-    },
-  )
+  await readKnown(trx, known, folded)
   known.settle()
   remembered.clear()
   return known

@@ -31,6 +31,9 @@ import { headerKey, refusing } from './receive-file'
 import { dateText } from '@/core/text/written'
 import { withFileOf } from '@/db/intake/batch-file'
 import { enqueue } from '@/db/work/enqueue'
+import { registerNames } from '@/db/intake/register-files'
+import { writeLastMapping } from '@/db/intake/mapping-rows'
+import { queueBatch, updateMapping } from '@/db/intake/batch-rows'
 
 /** A batch that waits for its mapping, with the first rows as they came and as they would be stored. */
 export async function previewBatch(actor: Actor, id: number, asked: Partial<HowMapped> = {}): Promise<BatchPreview> {
@@ -90,9 +93,7 @@ export async function writeMapping(
   const lacks = mappingLacks(kind, chosen)
   if (lacks) throw new Refused(`Before it can be ${what}: ${lacks}.`)
   const written = { kind, mapping: chosen, shaping: made }
-  await trx('batch')
-    .where({ id })
-    .update({ kind, mapping: JSON.stringify(chosen), shaping: JSON.stringify(made) })
+  await updateMapping(trx, id, kind, chosen, made)
   return { ...batch, ...written }
 }
 
@@ -104,13 +105,8 @@ export async function startBatch(actor: Actor, id: number, how: HowMapped, optio
     const twin = options.again ? null : await twinOf(actor, trx, id)
     if (twin) throw new Refused(`This very file came in before, as ${twin.name}. Say that it is to come in once more, or leave it.`)
     const register = options.register ? await checkedRegister(trx, options.register) : undefined
-    await trx('batch')
-      .where({ id })
-      .update({ options: JSON.stringify({ ...options, register, rules: checkedRules(options.rules) }), state: 'queued' })
-    await trx('column_mapping')
-      .insert({ kind, header_key: headerKey(header), mapping: JSON.stringify(mapping), shaping: JSON.stringify(shaping) })
-      .onConflict(['kind', 'header_key'])
-      .merge()
+    await queueBatch(trx, checkedRules(options.rules), id, options, register)
+    await writeLastMapping(trx, headerKey(header), kind, mapping, shaping)
     await enqueue(trx, 'run-batch', { batch: id })
   })
 }
@@ -131,7 +127,7 @@ export async function checkedRegister(
     throw new Refused(
       `The register file is dated ${dateText(version)}, which has not come yet. Nothing was brought in. Give the day it was made.`,
     )
-  const known: { name: string }[] = await trx('register_file').distinct('name')
+  const known: { name: string }[] = await registerNames(trx)
   return { name: known.find((k) => fold(k.name) === fold(called))?.name ?? called, version }
 }
 

@@ -8,13 +8,11 @@ import { now } from '@/runtime/clock'
 import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
 import { batchFor } from './batch-for'
 import { writeMapping } from './map-batch'
+import { deleteProfile, profileRow, profileRows, writeProfile } from '@/db/intake/mapping-rows'
 
 /** Mappings the team saved under a name, by name. */
 export async function mappingProfiles(_actor: Actor, kind?: BatchKind): Promise<MappingProfile[]> {
-  const query = db()('mapping_profile as m')
-    .leftJoin('user as u', 'u.id', 'm.saved_by')
-    .orderByRaw('lower(m.name)')
-    .select('m.id', 'm.name', 'm.kind', 'm.saved_at', 'u.name as by')
+  const query = profileRows(db())
   const rows = await (kind ? query.where({ kind }) : query)
   return rows.map((m) => ({ id: m.id, name: m.name, kind: m.kind, at: m.saved_at.toISOString(), by: m.by ?? '' }))
 }
@@ -35,14 +33,14 @@ export async function saveProfile(actor: Actor, batch: number, how: HowMapped, a
       saved_by: actor.id,
       saved_at: now(),
     }
-    await trx('mapping_profile').insert(values).onConflict(trx.raw('(lower(name))')).merge()
+    await writeProfile(trx, values)
   })
 }
 
 /** How a saved mapping fits the columns of a batch, found by their titles. Nothing is written. */
 export async function applyProfile(actor: Actor, batchId: number, id: number): Promise<ProfileApplied> {
   const batch = await batchFor(actor, batchId)
-  const profile = await db()('mapping_profile').where({ id }).first()
+  const profile = await profileRow(db(), id)
   if (!profile) throw new Refused('There is no such mapping any more.', 'not found')
   return { kind: profile.kind, ...carriedOver(profile, batch.header) }
 }
@@ -50,5 +48,5 @@ export async function applyProfile(actor: Actor, batchId: number, id: number): P
 /** Takes a saved mapping away; batches that came in by it stay as they are. */
 export async function dropProfile(actor: Actor, id: number): Promise<void> {
   mustCoordinate(actor, 'Taking a mapping away')
-  await db()('mapping_profile').where({ id }).delete()
+  await deleteProfile(db(), id)
 }

@@ -1,6 +1,5 @@
 import { settings } from '@/runtime/settings'
 import { localDate } from '@/core/calendar/local-day'
-import { FIELD } from '@/core/clean/standard-fields'
 import { subjectOf } from '@/core/lists/line'
 import type { ListView } from '@/core/lists/view'
 import { db } from '@/db/connection'
@@ -11,6 +10,8 @@ import { answerFor } from '@/usecases/lists/list-account'
 import { listFor } from '@/usecases/lists/open-list'
 import { receiveFile } from './receive-file'
 import { countText } from '@/core/text/written'
+import { updateListOf } from '@/db/intake/batch-rows'
+import { ownersOf } from '@/db/directory/premises-rows'
 
 /** More owners than this are not brought in at once. */
 const MOST = 100_000
@@ -31,7 +32,6 @@ export async function ownersAsPeople(
   if (subjectOf(lines) !== 'premises') throw new Refused('Only premises have owners.')
   if (answer.ids.length > MOST)
     throw new Refused(`Owners of at most ${countText(MOST)} premises are imported at once. Nothing was imported. Narrow the list first.`)
-  const part = (field: number) => db().raw(`nullif(btrim(details ->> ?), '')`, [String(field)])
   const rows: {
     owner: string | null
     owner_kind: string | null
@@ -39,16 +39,7 @@ export async function ownersAsPeople(
     town: string | null
     county: string | null
     postcode: string | null
-  }[] = await db()('premises')
-    .whereRaw('id = any(?::bigint[])', [answer.ids])
-    .where({ state: 'live' })
-    .orderBy('id')
-    .select('owner', 'owner_kind', {
-      street: part(FIELD.ownerStreet),
-      town: part(FIELD.ownerTown),
-      county: part(FIELD.ownerCounty),
-      postcode: part(FIELD.ownerPostcode),
-    })
+  }[] = await ownersOf(db(), answer.ids)
   const people = new Map<string, Record<string, string>>()
   let left = 0
   for (const { owner, owner_kind: kind, street, town, county, postcode } of rows) {
@@ -69,6 +60,6 @@ export async function ownersAsPeople(
     bytes,
     kind: 'people',
   })
-  await db()('batch').where({ id: batch }).update({ list_id: list.id })
+  await updateListOf(db(), batch, list.id)
   return { batch, people: people.size, left }
 }

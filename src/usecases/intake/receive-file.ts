@@ -12,6 +12,7 @@ import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
 import { fingerprint, withIncoming } from './batch-file'
 import { intakeFields } from '@/usecases/directory/custom-fields'
 import { keepFile, withFileOf } from '@/db/intake/batch-file'
+import { lastMapping } from '@/db/intake/mapping-rows'
 
 export interface IncomingFile {
   name: string
@@ -73,9 +74,7 @@ const columnsOf = (shape: Shape, asked: Partial<Reading> = {}) => ({
 
 /** How columns with this header were mapped the last time, or as they are guessed to be. */
 async function mappingFor(trx: Knex, kind: BatchKind, { header, first }: Shape): Promise<{ mapping: string; shaping: string }> {
-  const known = await trx('column_mapping')
-    .where({ kind, header_key: headerKey(header) })
-    .first('mapping', 'shaping')
+  const known = await lastMapping(trx, headerKey(header), kind)
   const mapping: Mapping = known?.mapping ?? guessMapping(kind, header, first, await intakeFields(trx, kind))
   return { mapping: JSON.stringify(mapping), shaping: JSON.stringify(known?.shaping ?? {}) }
 }

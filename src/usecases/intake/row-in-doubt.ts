@@ -10,11 +10,12 @@ import { batchFor } from './batch-for'
 import { agreesOf, sideOf } from '@/usecases/directory/possible-duplicates'
 import { comparablePerson, comparableRow } from './known-records'
 import { postalText } from '@/db/directory/postal-rows'
+import { rowInDoubt } from '@/db/intake/batch-rows'
 
 /** A row in doubt as it would be stored, beside each of those it could be, with how far they agree. */
 export async function openRowInDoubt(actor: Actor, batchId: number, rowNo: number): Promise<RowDoubt> {
   const batch = await batchFor(actor, batchId)
-  const found = await db()('batch_row').where({ batch_id: batchId, row_no: rowNo }).first('raw', 'reason', 'outcome', 'candidates')
+  const found = await rowInDoubt(db(), batchId, rowNo)
   if (found?.outcome !== 'in doubt' || batch.kind !== 'people') throw new Refused('This row is not in doubt.', 'not found')
   const row = personRow(cellsToClean(batch, found.raw, []), batch.mapping, settings().ARCH_REGION)
   if ('refused' in row) throw new Refused(`The row would be refused now: ${row.refused}.`)

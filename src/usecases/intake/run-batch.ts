@@ -1,7 +1,6 @@
 import type { Batch } from '@/core/views/intake-views'
 import type { KnownRecords } from '@/core/match/known-records'
 import { db, type Knex } from '@/db/connection'
-import { insertRows } from '@/db/insert-rows'
 import { openRows, type RowOutcome, settleRows } from '@/db/intake/intake-store'
 import { troubleOf } from '@/db/trouble'
 import { rowsOf, Unreadable } from '@/formats'
@@ -17,6 +16,7 @@ import { countText } from '@/core/text/written'
 import { withFileOf } from '@/db/intake/batch-file'
 import { applyChecks } from '@/db/sources/email-checks'
 import { tellWork } from '@/db/team/news'
+import { batchRow, beginRows, failBatch, insertBatchRows, lockBatch, updateDone, writeError } from '@/db/intake/batch-rows'
 
 const CHUNK = 500
 
@@ -25,7 +25,7 @@ const CHUNK = 500
  * so a run that is stopped anywhere goes on from there and doubles nothing. `heard` is told after each transaction.
  */
 export async function runBatch(id: number, heard: (done: number, total: number) => void = () => {}): Promise<void> {
-  const batch: Batch | undefined = await db()('batch').where({ id }).first()
+  const batch: Batch | undefined = await batchRow(db(), id)
   if (!batch || (batch.state !== 'queued' && batch.state !== 'running')) return
   try {
     const total = await storeRows(batch)
@@ -34,23 +34,14 @@ export async function runBatch(id: number, heard: (done: number, total: number) 
   } catch (error) {
     if (error instanceof Unreadable) {
       await db().transaction(async (trx) => {
-        await trx('batch')
-          .where({ id })
-          .update({
-            state: 'failed',
-            error: `The file could not be read to the end: ${error.message} The rows before that place are kept.`,
-            finished_at: now(),
-          })
+        await failBatch(trx, id, error.message)
         await tellWork(trx, batch.actor_id, `${batch.file_name} could not be read to the end.`, `/intake/${id}`)
       })
       return
     }
     if (troubleOf(error) === 'full') {
       const kept = 'The disk of the database is full. What is in is kept, and the batch goes on by itself once there is room.'
-      await db()('batch')
-        .where({ id })
-        .update({ error: kept })
-        .catch(() => {})
+      await writeError(db(), id, kept)
     }
     throw error
   }
@@ -62,9 +53,7 @@ async function storeRows(batch: Batch): Promise<number> {
   let block: { batch_id: number; row_no: number; raw: string[] }[] = []
   let total = 0
   const flush = async () => {
-    await insertRows(db(), 'batch_row', { batch_id: 'bigint', row_no: 'int', raw: 'text[]' }, block, {
-      conflict: '(batch_id, row_no) do nothing',
-    })
+    await insertBatchRows(db(), block)
     block = []
   }
   await withFileOf(batch.id, async (path) => {
@@ -74,7 +63,7 @@ async function storeRows(batch: Batch): Promise<number> {
     }
   })
   await flush()
-  await db()('batch').where({ id: batch.id }).update({ state: 'running', rows_total: total })
+  await beginRows(db(), batch.id, total)
   return total
 }
 
@@ -108,7 +97,7 @@ async function runChunk(
   const read = await ahead
   const at = now()
   const run = await db().transaction(async (trx) => {
-    const held: Batch = await trx('batch').where({ id: batch.id }).forUpdate().first()
+    const held: Batch = await lockBatch(trx, batch.id)
     if (held.state !== 'queued' && held.state !== 'running') return null
     const rows = read && read.done === held.rows_done ? read.rows : await openRows(trx, batch.id, after, CHUNK)
     const rowsDone = held.rows_done + rows.length
@@ -126,9 +115,7 @@ async function runChunk(
     if (finished && batch.kind === 'suppressions') await finishSuppressions(trx, batch, at)
     // An address that was checked as bad is closed, whoever brings it in again.
     if (finished && batch.kind === 'people') await applyChecks(trx, 'a.batch_id = ?', [batch.id])
-    await trx('batch')
-      .where({ id: batch.id })
-      .update({ state: finished ? 'done' : 'running', rows_done: rowsDone, finished_at: finished ? at : null, error: null })
+    await updateDone(trx, batch.id, finished, rowsDone, at)
     if (finished)
       await tellWork(trx, batch.actor_id, `${batch.file_name} is in, all ${countText(rowsDone)} rows of it.`, `/intake/${batch.id}`)
     return next && { done: rowsDone, next }

@@ -6,7 +6,6 @@ import { cellsToClean } from '@/core/match/file-locale'
 import type { Batch } from '@/core/views/intake-views'
 import type { Knex } from '@/db/connection'
 import { type KnownOrganisation, organisationsNamed, type RowOutcome } from '@/db/intake/intake-store'
-import { insertRows } from '@/db/insert-rows'
 import { suppressedBy } from '@/db/key'
 import { settings } from '@/runtime/settings'
 import { peopleMeant, peopleNamed } from './run-contacts'
@@ -18,7 +17,7 @@ import {
   type Suppressed,
   writeSuppressions,
 } from '@/usecases/screening/suppress-people'
-import { standingKeys } from '@/db/intake/register-files'
+import { insertRegisterFile, insertRegisterKeys, keysApart, standingKeys, versionBefore } from '@/db/intake/register-files'
 
 /**
  * Brings in some rows of suppressions. A row with an email or phone stands whether or not anybody has it; one with an
@@ -68,12 +67,9 @@ export async function runSuppressions(trx: Knex, batch: Batch, rows: { row_no: n
   })
   await writeSuppressions(trx, fresh)
   if (batch.options.register)
-    await insertRows(
+    await insertRegisterKeys(
       trx,
-      'register_key',
-      { batch_id: 'bigint', key: 'bytea' },
       good.flatMap(keysOf).map((key) => ({ batch_id: batch.id, key })),
-      { conflict: 'do nothing' },
     )
   return outcomes
 }
@@ -82,27 +78,15 @@ export async function runSuppressions(trx: Knex, batch: Batch, rows: { row_no: n
 export async function finishSuppressions(trx: Knex, batch: Batch, at: Date): Promise<void> {
   const { register } = batch.options
   if (!register) return
-  const before = await trx('register_file')
-    .where({ name: register.name })
-    .where('version', '<', register.version)
-    .whereNotNull('batch_id')
-    .orderBy('version', 'desc')
-    .first('batch_id')
-  const apart = async (one: number, other: number): Promise<number> =>
-    (
-      await trx.raw(
-        'select count(*)::int as n from register_key k where k.batch_id = ? and not exists (select 1 from register_key o where o.batch_id = ? and o.key = k.key)',
-        [one, other],
-      )
-    ).rows[0].n
-  await trx('register_file').insert({
-    name: register.name,
-    version: register.version,
-    good_for: 31,
-    batch_id: batch.id,
-    recorded_at: at,
+  const before = await versionBefore(trx, register.name, register.version)
+  const apart = async (one: number, other: number): Promise<number> => (await keysApart(trx, one, other))[0].n
+  await insertRegisterFile(trx, {
     fresh: before ? await apart(batch.id, before.batch_id) : null,
     gone: before ? await apart(before.batch_id, batch.id) : null,
+    registerName: register.name,
+    registerVersion: register.version,
+    batchId: batch.id,
+    at,
   })
 }
 

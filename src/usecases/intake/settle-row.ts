@@ -6,6 +6,7 @@ import { batchFor } from './batch-for'
 import type { Decided } from './decided'
 import { runPeople } from './run-people'
 import { runPremises } from './run-premises'
+import { rowToSettle } from '@/db/intake/batch-rows'
 
 /**
  * Decides who a row in doubt is: one of the people, or premises, it could be, who is then updated by it, or somebody new. The row is
@@ -15,9 +16,7 @@ export async function settleRow(actor: Actor, batchId: number, rowNo: number, de
   mustCoordinate(actor, 'Deciding on a row in doubt')
   await db().transaction(async (trx) => {
     const batch = await batchFor(actor, batchId, trx, true)
-    const row =
-      Number.isSafeInteger(rowNo) &&
-      (await trx('batch_row').where({ batch_id: batchId, row_no: rowNo }).first('row_no', 'raw', 'outcome', 'candidates'))
+    const row = Number.isSafeInteger(rowNo) && (await rowToSettle(trx, batchId, rowNo))
     if (!row) throw new Refused('There is no such row.', 'not found')
     if ((batch.kind !== 'people' && batch.kind !== 'premises') || row.outcome !== 'in doubt')
       throw new Refused('This row is not in doubt any more.')

@@ -9,8 +9,9 @@ import { type Actor, mustCoordinate } from '@/usecases/team/actor'
 import { checkedRules, writeMapping } from './map-batch'
 import { knownFor, outcomesOf } from './run-batch'
 import { withFileOf } from '@/db/intake/batch-file'
-import { heldBack, inRounds } from '@/db/intake/trial-rows'
+import { beginTrial, heldBack, inRounds, waitShortly, writeTrial } from '@/db/intake/trial-rows'
 import { enqueue } from '@/db/work/enqueue'
+import { batchRow } from '@/db/intake/batch-rows'
 
 /** Most rows that are tried: while it lasts, what they would change is locked to others. */
 export const MOST_TRIED = 20_000
@@ -28,9 +29,7 @@ export async function tryBatch(
   await db().transaction(async (trx) => {
     const batch = await writeMapping(actor, trx, id, how, 'tried')
     batch.options = { rules: checkedRules(options.rules), ...(options.byKeysAlone ? { byKeysAlone: true } : {}) }
-    await trx('batch')
-      .where({ id })
-      .update({ options: JSON.stringify(batch.options), trial: JSON.stringify(nothingYet(batch)) })
+    await beginTrial(trx, nothingYet(batch), id, batch.options)
     await enqueue(trx, 'try-batch', { batch: id })
   })
 }
@@ -52,14 +51,11 @@ const nothingYet = (batch: Batch): BatchTrial => ({
  * thing, and nobody ever sees what it did.
  */
 export async function runTrial(id: number): Promise<void> {
-  const batch: Batch | undefined = await db()('batch').where({ id }).first()
+  const batch: Batch | undefined = await batchRow(db(), id)
   if (batch?.state !== 'mapping' || batch.trial?.state !== 'running') return
   const trial = nothingYet(batch)
   const keep = async (state: BatchTrial['state'], error?: string) => {
-    await db()('batch')
-      .where({ id, state: 'mapping' })
-      .whereRaw(`trial->>'of' = ?`, [trial.of])
-      .update({ trial: JSON.stringify({ ...trial, state, error }) })
+    await writeTrial(db(), { id, trialOf: trial.of, trial, state, error })
   }
   try {
     await withFileOf(id, (path) => tried(batch, path, trial, () => keep('running')))
@@ -79,7 +75,7 @@ async function tried(batch: Batch, path: string, trial: BatchTrial, heard: () =>
   const trx = await db().transaction()
   try {
     // Whoever waits for what a trial holds goes first.
-    await trx.raw(`set local lock_timeout = '3s'`)
+    await waitShortly(trx)
     await onlyLooking(trx)
     const at = now()
     const met = new Set<number>()

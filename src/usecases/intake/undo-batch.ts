@@ -8,9 +8,11 @@ import { undoPremises } from './undo-premises'
 import { batchFor } from './batch-for'
 import { undoOrganisations } from './undo-organisations'
 import { undoPerson } from './undo-person'
-import { goWithEarlier, type Result, withdrawOrganisations } from '@/db/intake/undo-rows'
+import { contactsOfBatch, deleteVariants, goWithEarlier, markUndone, type Result, withdrawOrganisations } from '@/db/intake/undo-rows'
 import { tellWork } from '@/db/team/news'
 import { enqueue } from '@/db/work/enqueue'
+import { reopenByContacts } from '@/db/rounds/contacts-to-come'
+import { beginUndo, finishUndo } from '@/db/intake/batch-rows'
 
 const CHUNK = 200
 
@@ -25,7 +27,7 @@ export async function undoBatch(actor: Actor, id: number): Promise<void> {
     if (batch.state === 'undoing' || batch.state === 'undone') throw new Refused('This batch is undone already, or about to be.')
     if (batch.state !== 'done' && batch.state !== 'failed')
       throw new Refused('The batch is still being brought in. It can be undone once it is in.')
-    await trx('batch').where({ id }).update({ state: 'undoing', undone_by: actor.id, error: null })
+    await beginUndo(trx, id, actor.id)
     await enqueue(trx, 'undo-batch', { batch: id })
   })
 }
@@ -58,16 +60,13 @@ export async function runUndo(id: number): Promise<void> {
         .limit(CHUNK)
         .select('row_no', 'outcome', 'person_id', 'premises_id')
       const results = await undoRows(trx, batch, rows)
-      await trx.raw(
-        `update batch_row b set undone = r.undone, undone_why = r.why from jsonb_to_recordset(?::jsonb) as r(row_no int, undone text, why text) where b.batch_id = ? and b.row_no = r.row_no`,
-        [JSON.stringify(rows.map((row) => ({ row_no: row.row_no, ...results.get(row.row_no) }))), id],
-      )
+      await markUndone(trx, JSON.stringify(rows.map((row) => ({ row_no: row.row_no, ...results.get(row.row_no) }))), id)
       if (rows.length === CHUNK) return rows[CHUNK - 1].row_no
       if (batch.kind === 'people') {
         await undoOrganisations(trx, batch)
         await withdrawOrganisations(trx, batch)
       }
-      await trx('batch').where({ id }).update({ state: 'undone', undone_at: now() })
+      await finishUndo(trx, id)
       await tellWork(trx, batch.undone_by, `${batch.file_name} is undone.`, `/intake/${id}`)
       return null
     })
@@ -79,13 +78,11 @@ async function undoRows(trx: Knex, batch: Batch & { undone_by: string }, rows: R
   const acted = rows.filter((r) => r.outcome === 'new' || r.outcome === 'updated')
   const results = new Map<number, Result>(rows.map((r) => [r.row_no, nothing]))
   // Also of rows that told nothing else.
-  await trx('name_variant')
-    .where({ batch_id: batch.id })
-    .whereIn(
-      'person_id',
-      rows.flatMap((r) => r.person_id ?? []),
-    )
-    .delete()
+  await deleteVariants(
+    trx,
+    rows.flatMap((r) => r.person_id ?? []),
+    batch.id,
+  )
   if (batch.kind === 'suppressions')
     for (const row of acted) results.set(row.row_no, { undone: 'kept', why: 'suppressions stay; each can be lifted' })
   if (batch.kind === 'contacts') await undoContacts(trx, batch, acted, results)
@@ -106,10 +103,7 @@ async function undoRows(trx: Knex, batch: Batch & { undone_by: string }, rows: R
 
 async function undoContacts(trx: Knex, batch: Batch & { undone_by: string }, rows: Row[], results: Map<number, Result>): Promise<void> {
   const people = rows.flatMap((r) => (r.person_id === null ? [] : [r.person_id]))
-  const { rows: entries } = await trx.raw(
-    `select e.id, e.person_id from entry e where e.batch_id = ? and e.kind = 'contact' and e.person_id = any(?::bigint[]) and not exists (select 1 from entry r where r.reverses_id = e.id)`,
-    [batch.id, people] as never,
-  )
+  const entries = await contactsOfBatch(trx, batch.id, people)
   await writeEntries(
     trx,
     entries.map((e: { id: number; person_id: number }) => ({
@@ -124,9 +118,9 @@ async function undoContacts(trx: Knex, batch: Batch & { undone_by: string }, row
     now(),
   )
   // A contact to come that one of them made good is to come again, as long as its round is out.
-  await trx.raw(
-    `update contact_to_come t set ended_at = null, entry_id = null from round r where r.id = t.round_id and r.closed_at is null and t.entry_id = any(?::bigint[])`,
-    [entries.map((e: { id: number }) => e.id)] as never,
+  await reopenByContacts(
+    trx,
+    entries.map((e: { id: number }) => e.id),
   )
   for (const row of rows) results.set(row.row_no, { undone: 'reversed', why: null })
 }

@@ -1,28 +1,27 @@
 import { customIdOf } from '@/core/clean/custom'
-import { comparablePostal } from '@/core/clean/postal'
 import type { Batch } from '@/core/views/intake-views'
 import type { Knex } from '@/db/connection'
 import { writeEntries } from '@/db/ledger'
 import { now } from '@/runtime/clock'
 import { valueUnder } from './undone-values'
-import type { Change } from '@/db/intake/undo-rows'
+import {
+  type Change,
+  organisationChanges,
+  organisationEntries,
+  organisationsMoved,
+  updateOrganisationColumn,
+  updateOrganisationField,
+  updateOrganisationKey,
+} from '@/db/intake/undo-rows'
 
 /** What the batch told of organisations goes back where nothing told them otherwise since. */
 export async function undoOrganisations(trx: Knex, batch: Batch & { undone_by: string }): Promise<void> {
-  const { rows: mine } = await trx.raw(
-    `select e.id, e.organisation_id, e.field, v.before, v.after from entry e join entry_value v on v.id = e.value_id
-     where e.batch_id = ? and e.kind = 'change' and e.organisation_id is not null and not exists (select 1 from entry r where r.reverses_id = e.id)
-       and e.reverses_id is null
-     order by e.id desc`,
-    [batch.id],
+  const mine = await organisationChanges(trx, batch.id)
+  const all: (Change & { organisation_id: number })[] = await organisationEntries(
+    trx,
+    mine.map((e: { organisation_id: number }) => e.organisation_id),
+    batch.id,
   )
-  const all: (Change & { organisation_id: number })[] = (
-    await trx.raw(
-      `select e.id, e.organisation_id, e.field, v.before, v.after, e.batch_id is not distinct from ? as mine, exists (select 1 from entry r where r.reverses_id = e.id) as reversed
-       from entry e left join entry_value v on v.id = e.value_id where e.organisation_id = any(?::bigint[]) and e.kind = 'change' and e.reverses_id is null order by e.id`,
-      [batch.id, [...new Set(mine.map((e: { organisation_id: number }) => e.organisation_id))]] as never,
-    )
-  ).rows
   const chainOf = (e: { organisation_id: number; field: string }) =>
     all.filter((c) => c.organisation_id === e.organisation_id && c.field === e.field)
   const later = (e: Change & { organisation_id: number }) => chainOf(e).some((c) => c.id > e.id && !c.mine && !c.reversed)
@@ -53,29 +52,16 @@ export async function undoOrganisations(trx: Knex, batch: Batch & { undone_by: s
   }
   for (const e of rows) {
     const id = customIdOf(e.field)
-    if (id === null)
-      await trx('organisation')
-        .where({ id: e.organisation_id })
-        .update({ [column[e.field]]: e.field === 'headCount' && e.before !== null ? Number(e.before) : e.before })
-    else
-      await trx('organisation')
-        .where({ id: e.organisation_id })
-        .update({
-          details: trx.raw('details - ?::text || ?::jsonb', [String(id), JSON.stringify(e.before === null ? {} : { [id]: e.before })]),
-        })
+    if (id === null) await updateOrganisationColumn(trx, e.organisation_id, column, e.field, e.before)
+    else await updateOrganisationField(trx, e.organisation_id, id, e.before)
   }
-  for (const { id, ...postal } of await trx('organisation')
-    .whereIn('id', [
-      ...new Set(
-        rows
-          .filter((e: Change) => e.field === 'street' || e.field === 'town' || e.field === 'postcode')
-          .map((e: { organisation_id: number }) => e.organisation_id),
-      ),
-    ] as number[])
-    .select('id', 'street', 'town', 'postcode'))
-    await trx('organisation')
-      .where({ id })
-      .update({ address_key: comparablePostal(postal) })
+  for (const { id, ...postal } of await organisationsMoved(
+    trx,
+    rows
+      .filter((e: Change) => e.field === 'street' || e.field === 'town' || e.field === 'postcode')
+      .map((e: { organisation_id: number }) => e.organisation_id),
+  ))
+    await updateOrganisationKey(trx, id, postal)
   await writeEntries(
     trx,
     rows.map((e: Change & { organisation_id: number }) => ({

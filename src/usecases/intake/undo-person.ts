@@ -1,8 +1,6 @@
 import { customIdOf } from '@/core/clean/custom'
 import { organisationKey } from '@/core/clean/organisation'
-import { nameKey } from '@/core/clean/name'
-import { fold } from '@/core/clean/fold'
-import { comparablePostal, type PostalParts } from '@/core/clean/postal'
+import type { PostalParts } from '@/core/clean/postal'
 import type { Batch } from '@/core/views/intake-views'
 import type { Knex } from '@/db/connection'
 import { isSet } from '@/db/intake/intake-store'
@@ -11,21 +9,27 @@ import { now } from '@/runtime/clock'
 import { valueUnder } from './undone-values'
 import { postalFor, postalOfText } from '@/usecases/directory/postal-address'
 import { postalText, postOf, writePost } from '@/db/directory/postal-rows'
-import { type Change, type Result, withdraw } from '@/db/intake/undo-rows'
+import {
+  addressTold,
+  type Change,
+  deleteAddress,
+  entryOfAddress,
+  organisationByKey,
+  organisationsMeant,
+  personEntries,
+  type Result,
+  updatePersonBack,
+  withdraw,
+} from '@/db/intake/undo-rows'
+import { lockPerson } from '@/db/directory/person-rows'
 
 export async function undoPerson(trx: Knex, batch: Batch & { undone_by: string }, id: number): Promise<Result> {
-  const person = await trx('person').where({ id }).forNoKeyUpdate().first()
+  const person = await lockPerson(trx, id)
   if (person?.state !== 'live')
     return { undone: 'kept', why: person?.state === 'merged' ? 'merged into another record since' : 'withdrawn already' }
   if (person.batch_id === batch.id) return withdraw(trx, batch, person.id)
   // Every change there was, in its order, but those that took another back.
-  const changes: Change[] = (
-    await trx.raw(
-      `select e.id, e.field, v.before, v.after, e.batch_id is not distinct from ? as mine, exists (select 1 from entry r where r.reverses_id = e.id) as reversed
-       from entry e left join entry_value v on v.id = e.value_id where e.person_id = ? and e.kind = 'change' and e.reverses_id is null order by e.id`,
-      [batch.id, id],
-    )
-  ).rows
+  const changes: Change[] = await personEntries(trx, batch.id, id)
   const entries: NewEntry[] = []
   const kept: string[] = []
   const columns: Record<string, unknown> = { tags: person.tags }
@@ -85,20 +89,14 @@ async function putBack(
   columns: Record<string, unknown>,
 ): Promise<boolean> {
   if (field === 'email' || field === 'phone') {
-    const address = await trx('address').where({ person_id: person, channel: field, value: after, batch_id: batch.id }).first('id')
+    const address = await addressTold(trx, person, field, after, batch.id)
     if (!address) return false
-    if (await trx('entry').where({ address_id: address.id }).first('id')) return false
-    await trx('address').where({ id: address.id }).delete()
+    if (await entryOfAddress(trx, address)) return false
+    await deleteAddress(trx, address)
     return true
   }
   if (field === 'organisation') {
-    const org =
-      before === null
-        ? null
-        : await trx('organisation')
-            .where({ name_key: organisationKey(before), live: true })
-            .orderBy('id')
-            .first('id')
+    const org = before === null ? null : await organisationByKey(trx, before)
     if (before !== null && !org) return false
     columns.organisation_id = org?.id ?? null
     return true
@@ -135,21 +133,14 @@ async function writeBack(
     )
   const next = { ...person, ...plain } as typeof person
   const name = `${next.given} ${next.family}`.trim()
-  await trx('person')
-    .where({ id: person.id })
-    .update({
-      ...plain,
-      name,
-      name_key: nameKey(next.given, next.family) ?? '',
-      sort_key: `${fold(next.family)} ${fold(next.given)}`.trim(),
-      address_key: comparablePostal(next),
-    })
+  await updatePersonBack(trx, { personId: person.id, plain, name, nextGiven: next.given, nextFamily: next.family, next })
   if (!post && !POSTAL.some((part) => part in plain)) return
-  const theirs: (PostalParts & { id: number })[] = await trx('organisation')
-    .whereIn('id', [person.organisation_id, next.organisation_id].filter(isSet))
-    .orWhereIn('name_key', organisations.map((name) => organisationKey(name)).filter(isSet))
-    .orderBy('id')
-    .select('id', 'street', 'town', 'postcode')
+  const theirs: (PostalParts & { id: number })[] = await organisationsMeant(
+    trx,
+    organisations.map((name) => organisationKey(name)).filter(isSet),
+    person.organisation_id,
+    next.organisation_id,
+  )
   if (post) return writePost(trx, person.id, post.text === null ? null : postalOfText(post.text, [next, ...theirs]))
   // Letters that went to their own address go to it as it is now.
   const now = await postOf(trx, person.id)

@@ -5,7 +5,8 @@ import { type NewEntry, writeEntries } from '@/db/ledger'
 import { now } from '@/runtime/clock'
 import { valueUnder } from './undone-values'
 import { derived, PREMISES_FIELDS, type PremisesColumns } from './run-premises'
-import type { Change } from '@/db/intake/undo-rows'
+import { type Change, otherBatchOfPremises, premisesEntries, withdrawPremises } from '@/db/intake/undo-rows'
+import { lockPremises } from '@/db/directory/premises-rows'
 
 /** Takes back what a batch did to premises: those it created are withdrawn, fields go back, unless they were worked on since. */
 export async function undoPremises(
@@ -13,29 +14,16 @@ export async function undoPremises(
   batch: Batch & { undone_by: string },
   id: number,
 ): Promise<{ undone: Undone; why: string | null }> {
-  const premises: (PremisesColumns & { state: string; batch_id: number | null }) | undefined = await trx('premises')
-    .where({ id })
-    .forUpdate()
-    .first()
+  const premises: (PremisesColumns & { state: string; batch_id: number | null }) | undefined = await lockPremises(trx, id)
   if (premises?.state !== 'live') return { undone: 'kept', why: 'withdrawn already' }
-  const { rows } = await trx.raw(
-    `select e.id, e.field, v.before, v.after, e.batch_id is not distinct from ? as mine, exists (select 1 from entry r where r.reverses_id = e.id) as reversed
-     from entry e left join entry_value v on v.id = e.value_id where e.premises_id = ? and e.kind = 'change' and e.reverses_id is null order by e.id`,
-    [batch.id, id],
-  )
+  const rows = await premisesEntries(trx, batch.id, id)
   const changes: Change[] = rows
   const common = { premises: id, at: now(), actor: batch.undone_by }
   if (premises.batch_id === batch.id) {
     if (changes.some((c) => !c.mine && !c.reversed)) return { undone: 'kept', why: 'worked on since: a change' }
-    const other = await trx('batch_row as r')
-      .join('batch as b', 'b.id', 'r.batch_id')
-      .where({ 'r.premises_id': id })
-      .whereNot('b.id', batch.id)
-      .whereNotIn('b.state', ['undone', 'undoing'])
-      .whereIn('r.outcome', ['new', 'same', 'updated'])
-      .first('b.file_name')
+    const other = await otherBatchOfPremises(trx, id, batch.id)
     if (other) return { undone: 'kept', why: `they came with ${other.file_name}, too` }
-    await trx('premises').where({ id }).update({ state: 'withdrawn' })
+    await withdrawPremises(trx, id)
     await writeEntries(trx, [{ ...common, kind: 'withdrawn', batch: batch.id, note: `${batch.file_name} was undone` }], now())
     return { undone: 'withdrawn', why: null }
   }

@@ -1,28 +1,21 @@
 import type { AreaShape } from '@/core/areas/shape'
-import type { Subject } from '@/core/columns/subject'
-import { SUBJECTS } from '@/core/columns/subject'
+import { type Subject, SUBJECTS } from '@/core/columns/subject'
 import { subjectOf } from '@/core/lists/line'
 import type { ListView } from '@/core/lists/view'
 import type { AreaView } from '@/core/views/list-views'
 import { db } from '@/db/connection'
 import { askEngine } from '@/engine/client'
 import type { MapAnswer, StreetsAnswer } from '@/engine/protocol'
-import { now } from '@/runtime/clock'
 import { type Actor, Refused } from '@/usecases/team/actor'
 import { readableParts } from './line-parts'
 import { preparedLines } from './list-account'
 import { checkedShape } from './area-shape'
+import { mapSetting } from '@/db/team/settings'
+import { archiveArea, areaOwner, areaShapes, insertArea, namedAreas } from '@/db/lists/areas'
 
 /** Areas this person may name: those with a name that nobody drew anew since, shared or their own. */
 export async function listAreas(actor: Actor): Promise<AreaView[]> {
-  const rows = await db()('area as a')
-    .leftJoin('user as u', 'u.id', 'a.owner_id')
-    .where({ 'a.named': true })
-    .whereNull('a.put_away_at')
-    .where((some) => some.where('a.shared', true).orWhere('a.owner_id', actor.id))
-    .whereNotExists(db()('area as n').whereRaw('n.replaces_id = a.id and n.put_away_at is null'))
-    .orderBy('a.name')
-    .select('a.id', 'a.name', 'a.shape', 'a.shared', 'a.owner_id', 'u.name as owner', 'a.created_at')
+  const rows = await namedAreas(db(), actor.id)
   return rows.map((a) => ({
     id: a.id,
     name: a.name,
@@ -36,9 +29,7 @@ export async function listAreas(actor: Actor): Promise<AreaView[]> {
 
 /** The shapes of some areas, whether they have a name or were drawn for a line alone. */
 export async function areasOf(actor: Actor, ids: number[]): Promise<{ id: number; name: string; shape: AreaShape }[]> {
-  return db()('area')
-    .whereIn('id', [...(await readableParts(actor, 'area', ids))])
-    .select('id', 'name', 'shape')
+  return areaShapes(db(), await readableParts(actor, 'area', ids))
 }
 
 /**
@@ -53,36 +44,30 @@ export async function keepArea(
   const name = String(asked.name).trim().replace(/\s+/g, ' ') || 'an area drawn here'
   if (name.length > 120) throw new Refused('Give the area a name of at most 120 letters.')
   if (asked.replaces) {
-    const old = await db()('area').where({ id: asked.replaces }).first('owner_id')
+    const old = await areaOwner(db(), asked.replaces)
     if (!old || old.owner_id !== actor.id)
       throw new Refused('Only whose area it is can draw it anew. Keep yours under another name.', 'not allowed')
   }
-  const [made] = await db()('area').insert(
-    {
-      name,
-      shape: JSON.stringify(shape),
-      shared: asked.shared,
-      named: asked.named,
-      replaces_id: asked.replaces ?? null,
-      owner_id: actor.id,
-      created_at: now(),
-    },
-    ['id', 'name'],
-  )
+  const [made] = await insertArea(db(), {
+    name,
+    shape,
+    askedShared: asked.shared,
+    askedNamed: asked.named,
+    askedReplaces: asked.replaces,
+    actorId: actor.id,
+  })
   return made
 }
 
 /** Puts an area away: it is offered no more, and lines that name it go on with it. */
 export async function putAreaAway(actor: Actor, id: number, away: boolean): Promise<void> {
-  const changed = await db()('area')
-    .where({ id, owner_id: actor.id })
-    .update({ put_away_at: away ? now() : null })
+  const changed = await archiveArea(db(), id, actor.id, away)
   if (changed === 0) throw new Refused('There is no such area of yours.', 'not found')
 }
 
 /** The map the team works over, as GeoJSON; nothing where none was given. */
 export async function baseMap(_actor: Actor): Promise<string> {
-  const row = await db()('setting').where({ name: 'map' }).first('value')
+  const row = await mapSetting(db())
   return row?.value ?? '{"type":"FeatureCollection","features":[]}'
 }
 

@@ -1,7 +1,6 @@
-import { lineText } from '@/core/lists/line'
+import { type Line, lineText } from '@/core/lists/line'
 import { compareLines } from '@/core/lists/compare'
 import type { EditionsPage, EditionView, LineDifference } from '@/core/views/list-views'
-import type { Line } from '@/core/lists/line'
 import type { Subject } from '@/core/columns/subject'
 import { db } from '@/db/connection'
 import { askEngine } from '@/engine/client'
@@ -11,15 +10,12 @@ import { linesOfEdition, listFor } from './open-list'
 import { expanded, withLastRounds } from './named-lists'
 import { recordsPage } from '@/usecases/directory/records-page'
 import { momentNow } from '@/usecases/screening/screening-now'
+import { editionRows } from '@/db/lists/editions'
 
 /** Every edition of a list, the newest first. */
 export async function editionIndex(actor: Actor, id: number): Promise<{ name: string; subject: Subject; editions: EditionView[] }> {
   const list = await listFor(actor, id)
-  const rows = await db()('edition as e')
-    .leftJoin('user as u', 'u.id', 'e.saved_by')
-    .where({ list_id: id })
-    .orderBy('number', 'desc')
-    .select('e.number', 'e.saved_at', 'e.balance', 'e.why', 'u.name as by', db().raw('jsonb_array_length(e.lines) as lines'))
+  const rows = await editionRows(db(), id)
   return {
     name: list.name,
     subject: list.subject,

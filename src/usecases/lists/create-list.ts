@@ -1,16 +1,15 @@
 import { randomBytes } from 'node:crypto'
 import type { Subject } from '@/core/columns/subject'
-import { type Line, subjectOf } from '@/core/lists/line'
+import type { Line } from '@/core/lists/line'
 import { LONGEST_NAME } from '@/core/lists/naming'
 import { db } from '@/db/connection'
-import { now } from '@/runtime/clock'
 import { settings } from '@/runtime/settings'
 import { type Actor, Refused } from '@/usecases/team/actor'
 import { checkNames } from './named-lists'
 import { balanceOf, insertEdition } from './save-edition'
 import { validPage } from './signed-lines'
 import { listFor } from './open-list'
-import { latestEdition } from '@/db/lists/list-rows'
+import { insertList, latestEdition } from '@/db/lists/list-rows'
 
 export function checkedName(name: string): string {
   const trimmed = name.trim().replace(/\s+/g, ' ')
@@ -24,17 +23,7 @@ export async function createList(actor: Actor, name: string, shared: boolean, li
   const zone = settings().ARCH_ZONE
   const balance = await balanceOf(actor, checked, zone)
   return db().transaction(async (trx) => {
-    const [{ id }] = await trx('list').insert(
-      {
-        name: checkedName(name),
-        subject: subjectOf(checked),
-        owner_id: actor.id,
-        team_role: shared ? 'edit' : null,
-        zone,
-        created_at: now(),
-      },
-      'id',
-    )
+    const [{ id }] = await insertList(trx, { name: checkedName(name), checked, actorId: actor.id, shared, zone })
     await checkNames(actor, id, checked, [], trx)
     await insertEdition(trx, actor, id, 1, checked, balance)
     return id

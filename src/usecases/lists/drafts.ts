@@ -1,9 +1,9 @@
 import { type Line, samePage, validLines } from '@/core/lists/line'
 import { db, type Knex } from '@/db/connection'
-import { now } from '@/runtime/clock'
 import { type Actor, Refused } from '@/usecases/team/actor'
 import { listFor } from './open-list'
 import { latestEdition } from '@/db/lists/list-rows'
+import { deleteDraft, draftLines, lockDraft, putDraft } from '@/db/lists/drafts'
 
 /**
  * Keeps what somebody works on and has not saved, so that leaving the page, or losing it, loses nothing and it can be
@@ -22,25 +22,21 @@ export async function keepDraft(
   const draft = lines === null ? null : checked(lines)
   const known = over === undefined || over === null ? over : checked(over)
   return db().transaction(async (trx) => {
-    await trx.raw('select pg_advisory_xact_lock(hashtext(?))', [`draft ${id} ${actor.id}`])
+    await lockDraft(trx, id, actor.id)
     if (known !== undefined) {
-      const kept: Line[] | null = (await trx('list_draft').where({ list_id: id, user_id: actor.id }).first('lines'))?.lines ?? null
+      const kept: Line[] | null = (await draftLines(trx, id, actor.id))?.lines ?? null
       const same = (a: Line[] | null, b: Line[] | null) => (a === null || b === null ? a === b : samePage(a, b))
       if (!same(kept, known) && !same(kept, draft)) return { elsewhere: true }
     }
     // A draft that says what the latest edition says, as one that arrives after it was saved, is none.
-    if (draft === null || samePage(draft, (await latestEdition(id, trx)).lines))
-      await trx('list_draft').where({ list_id: id, user_id: actor.id }).delete()
+    if (draft === null || samePage(draft, (await latestEdition(id, trx)).lines)) await deleteDraft(trx, id, actor.id)
     else await writeDraft(trx, actor, id, basedOn, draft)
     return { elsewhere: false }
   })
 }
 
 export async function writeDraft(trx: Knex, actor: Actor, id: number, basedOn: number, lines: Line[]): Promise<void> {
-  await trx('list_draft')
-    .insert({ list_id: id, user_id: actor.id, based_on: basedOn, lines: JSON.stringify(lines), at: now() })
-    .onConflict(['list_id', 'user_id'])
-    .merge()
+  await putDraft(trx, id, actor.id, basedOn, lines)
 }
 
 function checked(lines: unknown): Line[] {

@@ -8,6 +8,8 @@ import type { Actor } from '@/usecases/team/actor'
 import { expanded, withLastRounds } from './named-lists'
 import { momentNow } from '@/usecases/screening/screening-now'
 import { latestEdition, type ListRow } from '@/db/lists/list-rows'
+import { lookBeforeRow, lookRow, looksOf } from '@/db/lists/list-marks'
+import { latestLinesOf } from '@/db/lists/editions'
 
 /** Opening a list again within this long is still the same look, in milliseconds. */
 const SAME_LOOK = 30 * 60_000
@@ -25,7 +27,7 @@ interface Look {
  */
 export async function markLook(actor: Actor, list: ListRow): Promise<Date | null> {
   const at = now()
-  const look: Look | undefined = await db()('list_look').where({ list_id: list.id, user_id: actor.id }).first()
+  const look: Look | undefined = await lookRow(db(), list.id, actor.id)
   if (look && at.getTime() - look.latest_at.getTime() < SAME_LOOK) return look.before_at
   const packed = await membersOf(list).catch((error) => {
     if (error instanceof EngineAway) return null
@@ -55,22 +57,18 @@ async function membersOf(list: ListRow): Promise<Buffer> {
 
 /** Who was on when this person looked before, packed; null where they never did. */
 export async function lookBefore(actor: Actor, list: number): Promise<string | null> {
-  const look: Pick<Look, 'before'> | undefined = await db()('list_look').where({ list_id: list, user_id: actor.id }).first('before')
+  const look: Pick<Look, 'before'> | undefined = await lookBeforeRow(db(), list, actor.id)
   return look?.before?.toString('base64') ?? null
 }
 
 /** What each list holds now, and how many came on since this person last opened it. Empty while the engine is away. */
 export async function freshOf(actor: Actor, rows: ListIndexRow[]): Promise<Map<number, { on: number; fresh: number | null }>> {
   if (rows.length === 0) return new Map()
-  const editions: { list_id: number; lines: Line[] }[] = (
-    await db().raw(
-      'select distinct on (list_id) list_id, lines from edition where list_id = any(?::bigint[]) order by list_id, number desc',
-      [rows.map((r) => r.id)],
-    )
-  ).rows
-  const looks = new Map<number, Buffer>(
-    (await db()('list_look').where({ user_id: actor.id }).select('list_id', 'latest')).map((l) => [l.list_id, l.latest]),
+  const editions: { list_id: number; lines: Line[] }[] = await latestLinesOf(
+    db(),
+    rows.map((r) => r.id),
   )
+  const looks = new Map<number, Buffer>((await looksOf(db(), actor.id)).map((l) => [l.list_id, l.latest]))
   try {
     const lists: (PageOfLines & { since: string | null })[] = []
     for (const { list_id, lines } of editions) {

@@ -1,13 +1,12 @@
-import { lineText, subjectOf } from '@/core/lists/line'
 import { allows } from '@/core/lists/roles'
 import type { LineComment } from '@/core/views/list-views'
 import { db } from '@/db/connection'
-import { now } from '@/runtime/clock'
 import { type Actor, Refused } from '@/usecases/team/actor'
 import { listFor } from './open-list'
 import { countText } from '@/core/text/written'
 import { latestEdition } from '@/db/lists/list-rows'
 import { tellTalk } from '@/db/team/news'
+import { commentRows, insertComment, lockOpenComments, settleRows } from '@/db/lists/line-comments'
 
 /** Longest comment, in characters. */
 const LONGEST = 1000
@@ -15,12 +14,7 @@ const LONGEST = 1000
 /** What people said of the lines of a list, the oldest first; what was settled comes with it. */
 export async function commentsOn(actor: Actor, id: number): Promise<LineComment[]> {
   await listFor(actor, id)
-  const rows = await db()('line_comment as c')
-    .leftJoin('user as u', 'u.id', 'c.said_by')
-    .leftJoin('user as s', 's.id', 'c.settled_by')
-    .where({ list_id: id })
-    .orderBy('c.id')
-    .select('c.*', 'u.name as by', 's.name as settled_name')
+  const rows = await commentRows(db(), id)
   return rows.map((c) => ({
     id: c.id,
     line: c.line_id,
@@ -43,15 +37,7 @@ export async function commentOn(actor: Actor, id: number, line: string, text: st
   const own = lines.find((l) => l.id === line)
   if (!own) throw new Refused('That line is not in the saved list. Save the list, or propose the line; then it can be commented on.')
   await db().transaction(async (trx) => {
-    await trx('line_comment').insert({
-      list_id: id,
-      line_id: own.id,
-      line_text: lineText(own, subjectOf(lines)).slice(0, 500),
-      edition: number,
-      text: said,
-      said_by: actor.id,
-      said_at: now(),
-    })
+    await insertComment(trx, { id, own, lines, number, said, actorId: actor.id })
     await tellTalk(trx, id)
   })
 }
@@ -60,19 +46,14 @@ export async function commentOn(actor: Actor, id: number, line: string, text: st
 export async function settleComments(actor: Actor, id: number, line: string): Promise<void> {
   const list = await listFor(actor, id)
   await db().transaction(async (trx) => {
-    const open = await trx('line_comment')
-      .where({ list_id: id, line_id: String(line) })
-      .whereNull('settled_at')
-      .forUpdate()
-      .select('id', 'said_by')
+    const open = await lockOpenComments(trx, id, line)
     if (!allows(list.role, 'edit') && open.some((c) => c.said_by !== actor.id))
       throw new Refused('Only those who may edit the list settle what others said of it.', 'not allowed')
-    await trx('line_comment')
-      .whereIn(
-        'id',
-        open.map((c) => c.id),
-      )
-      .update({ settled_by: actor.id, settled_at: now() })
+    await settleRows(
+      trx,
+      open.map((c) => c.id),
+      actor.id,
+    )
     await tellTalk(trx, id)
   })
 }

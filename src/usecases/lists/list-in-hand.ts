@@ -16,7 +16,10 @@ import { listFor } from './open-list'
 import { premisesIdsFound } from '@/usecases/directory/premises'
 import { checkTaken } from './check-taken'
 import { countText } from '@/core/text/written'
-import { latestEdition, type ListRow, seenBy } from '@/db/lists/list-rows'
+import { latestEdition, type ListRow, lockList } from '@/db/lists/list-rows'
+import { countLive, firstNames, insertPickSet, peopleOfSet, pickSets } from '@/db/lists/pick-sets'
+import { dropHand, handRow, putInHand } from '@/db/lists/in-hand'
+import { draftLines } from '@/db/lists/drafts'
 
 /** More people than this are not picked at once; a line that asks for them by criteria holds any number. */
 export const MOST_PICKED = 200_000
@@ -46,12 +49,7 @@ export interface Put {
 }
 
 export async function listInHand(actor: Actor): Promise<ListInHand | null> {
-  const row = await db()('list_in_hand as h')
-    .join('list as l', 'l.id', 'h.list_id')
-    .where({ 'h.user_id': actor.id })
-    .whereNull('l.deleted_at')
-    .whereRaw(seenBy('l'), [actor.id])
-    .first('l.id', 'l.name', 'l.subject')
+  const row = await handRow(db(), actor.id)
   return row ?? null
 }
 
@@ -59,7 +57,7 @@ export async function listInHand(actor: Actor): Promise<ListInHand | null> {
 export async function balanceInHand(actor: Actor): Promise<number | null> {
   const hand = await listInHand(actor)
   if (!hand) return null
-  const draft = await db()('list_draft').where({ list_id: hand.id, user_id: actor.id }).first('lines')
+  const draft = await draftLines(db(), hand.id, actor.id)
   const lines = draft?.lines ?? (await latestEdition(hand.id)).lines
   try {
     return (await answerFor(actor, { lines, view: { tab: 'on' } }, 0)).answer.total
@@ -72,11 +70,11 @@ export async function balanceInHand(actor: Actor): Promise<number | null> {
 /** Takes a list in hand, or (null) puts it down. */
 export async function takeInHand(actor: Actor, id: number | null): Promise<void> {
   if (id === null) {
-    await db()('list_in_hand').where({ user_id: actor.id }).delete()
+    await dropHand(db(), actor.id)
     return
   }
   await listFor(actor, id)
-  await db()('list_in_hand').insert({ user_id: actor.id, list_id: id }).onConflict('user_id').merge()
+  await putInHand(db(), actor.id, id)
 }
 
 /**
@@ -142,7 +140,7 @@ async function checkPicked(subject: Subject, ids: number[]): Promise<void> {
       `More than ${countText(MOST_PICKED)} ${SUBJECT_NAMES[subject]} cannot be picked at once. Narrow it, or say it with a line of criteria.`,
     )
   const live = subject === 'organisation' ? { live: true } : { state: 'live' }
-  const known = await db()(subject).whereRaw('id = any(?::bigint[])', [ids]).where(live).count('id as n').first()
+  const known = await countLive(db(), subject, ids, live)
   if (Number(known?.n) !== ids.length)
     throw new Refused(
       `${subject === 'person' ? 'Somebody who' : 'Something that'} was chosen is no longer in the directory. Look again and choose once more.`,
@@ -162,14 +160,12 @@ const TAB_WORDS: Record<ListView['tab'], string> = {
 export async function foldSets(actor: Actor, listId: number, sets: number[]): Promise<{ set: { id: number; count: number } }> {
   await listFor(actor, listId)
   const readable = await readableParts(actor, 'set', sets)
-  const rows: { id: number; people: number[] }[] = await db()('pick_set')
-    .whereIn('id', [...readable])
-    .select('id', 'people')
+  const rows: { id: number; people: number[] }[] = await pickSets(db(), readable)
   if (rows.length !== new Set(sets).size) throw new Refused('A set that a line names does not exist.')
   const people = [...new Set(sets.flatMap((id) => rows.find((row) => row.id === id)?.people ?? []))]
   if (people.length > MOST_PICKED)
     throw new Refused(`Together they are more than ${countText(MOST_PICKED)}, which is as many as one line can pick.`)
-  const [{ id }] = await db()('pick_set').insert({ people, made_by: actor.id, made_at: now() }, 'id')
+  const [{ id }] = await insertPickSet(db(), people, actor.id)
   return { set: { id, count: people.length } }
 }
 
@@ -186,12 +182,7 @@ export async function pickSet(
   const ids = found ? found.answer.ids : [...new Set((given as number[]).filter(Number.isSafeInteger))]
   await checkPicked(list.subject, ids)
   const [{ id }] = await db()('pick_set').insert({ people: ids, made_by: actor.id, made_at: now() }, 'id')
-  const names = (
-    await db()(list.subject)
-      .whereRaw('id = any(?::bigint[])', [ids.slice(0, 2)])
-      .orderBy('id')
-      .select('name')
-  ).map((row) => row.name)
+  const names = (await firstNames(db(), list.subject, ids)).map((row) => row.name)
   return { set: { id, count: ids.length }, names, by: actor.name }
 }
 
@@ -200,15 +191,10 @@ async function pick(trx: Knex, actor: Actor, list: ListRow, side: 'in' | 'out', 
   const last = lines[lines.length - 1]
   const shares =
     last?.verb === 'pick' && !last.off && last.side === side && last.by === actor.name && last.reason === reason && last.until === null
-  const before: number[] = shares ? (await trx('pick_set').where({ id: last.set.id }).first('people')).people : []
+  const before: number[] = shares ? (await peopleOfSet(trx, last.set.id)).people : []
   const people = [...new Set([...before, ...ids])]
-  const [{ id }] = await trx('pick_set').insert({ people, made_by: actor.id, made_at: now() }, 'id')
-  const names = (
-    await trx(list.subject)
-      .whereRaw('id = any(?::bigint[])', [people.slice(0, 2)])
-      .orderBy('id')
-      .select('name')
-  ).map((p) => p.name)
+  const [{ id }] = await insertPickSet(trx, people, actor.id)
+  const names = (await firstNames(trx, list.subject, people)).map((p) => p.name)
   const line: PickLine = {
     id: shares ? last.id : lineId(),
     verb: 'pick',
@@ -234,7 +220,7 @@ async function addLine(actor: Actor, list: ListRow, line: Line): Promise<Put['be
 
 /** What this person last worked on of a list: their draft, else the latest edition. */
 async function draftOf(trx: Knex, actor: Actor, list: ListRow): Promise<{ lines: Line[]; basedOn: number; drafted: boolean }> {
-  await trx('list').where({ id: list.id }).forNoKeyUpdate().first('id')
+  await lockList(trx, list.id)
   const draft = await trx('list_draft').where({ list_id: list.id, user_id: actor.id }).first('lines', 'based_on')
   if (draft) return { lines: draft.lines, basedOn: draft.based_on, drafted: true }
   const { lines, number } = await latestEdition(list.id, trx)

@@ -3,6 +3,7 @@ import { now } from '@/runtime/clock'
 import type { Actor } from '@/usecases/team/actor'
 import { listFor } from './open-list'
 import { tellHere } from '@/db/team/news'
+import { deleteReader, readerRow, writeReader } from '@/db/lists/list-readers'
 
 /** Whoever was not heard of for this long is taken to have gone, in milliseconds; pages tell it far more often. */
 const GONE = 60_000
@@ -21,8 +22,8 @@ export async function lookAt(actor: Actor, id: number, working: boolean): Promis
   await listFor(actor, id)
   const at = now()
   await db().transaction(async (trx) => {
-    const before = await trx('list_reader').where({ list_id: id, user_id: actor.id }).first('at', 'working')
-    await trx('list_reader').insert({ list_id: id, user_id: actor.id, at, working }).onConflict(['list_id', 'user_id']).merge()
+    const before = await readerRow(trx, id, actor.id)
+    await writeReader(trx, id, actor.id, at, working)
     if (!before || before.working !== working || at.getTime() - before.at.getTime() > GONE) await tellHere(trx, id)
   })
   return db()('list_reader as r')
@@ -36,6 +37,6 @@ export async function lookAt(actor: Actor, id: number, working: boolean): Promis
 
 /** Marks that this person closed a list. */
 export async function lookAway(actor: Actor, id: number): Promise<void> {
-  const gone = await db()('list_reader').where({ list_id: id, user_id: actor.id }).delete()
+  const gone = await deleteReader(db(), id, actor.id)
   if (gone > 0) await tellHere(db(), id)
 }

@@ -9,8 +9,11 @@ import type { Moment } from '@/core/criteria/kind'
 import type { PageOfLines } from '@/engine/protocol'
 import { type Actor, Refused } from '@/usecases/team/actor'
 import { checkSets, readableParts } from './line-parts'
-import { namedBy, othersSee } from '@/db/lists/list-rows'
-import { batchSeenBy } from '@/db/intake/batch-rows'
+import { listName, listSeen, listsSeen, namedBy, othersSee, readerWithout, roleOn, teamRole, teamRoleAndName } from '@/db/lists/list-rows'
+import { batchesSeen } from '@/db/intake/batch-rows'
+import { areaOwners } from '@/db/lists/areas'
+import { lastReleased } from '@/db/rounds/round-rows'
+import { latestLines } from '@/db/lists/editions'
 
 /** The editions that lines used of the lists they name, by key: what a round freezes. */
 export type UsedEditions = Record<string, number>
@@ -40,7 +43,7 @@ export async function expanded(lines: Line[], frozen: UsedEditions = {}, trx: Kn
 
 async function editionMeant({ list, edition }: Naming, frozen: number | null, trx: Knex): Promise<{ lines: Line[]; number: number }> {
   const number = frozen ?? edition
-  const query = trx('edition').where({ list_id: list.id }).orderBy('number', 'desc').first('lines', 'number')
+  const query = latestLines(trx, list.id)
   const found = await (number === null ? query : query.where({ number }))
   if (!found) throw new Refused(`The list “${list.name}”${number === null ? '' : `, edition ${number},`} that a line names does not exist.`)
   return found
@@ -56,12 +59,7 @@ export async function withLastRounds<M extends Moment>(moment: M, pages: PageOfL
       return criterion?.kind === 'round' && criterion.which === 'last' ? [criterion.list.id] : []
     })
   if (lists.length === 0) return moment
-  const rows = await trx('round')
-    .whereIn('list_id', lists)
-    .whereNotNull('released_at')
-    .groupBy('list_id')
-    .select('list_id')
-    .max('number as number')
+  const rows = await lastReleased(trx, lists)
   return { ...moment, lastRounds: Object.fromEntries(rows.map((r) => [r.list_id, r.number])) }
 }
 
@@ -79,10 +77,7 @@ export async function checkNames(actor: Actor, list: number, lines: Line[], stan
   await holdNames(trx)
   const before = new Set([...listsNamed(standing).map((c) => c.list.id), ...roundsNamed(standing).map((l) => l.id)])
   for (const { id, name } of all) {
-    const found = await trx('list')
-      .where({ id })
-      .whereNull('deleted_at')
-      .first(trx.raw('role_on(list, ?) as role', [actor.id]))
+    const found = await roleOn(trx, id, actor.id)
     if (!found?.role) throw new Refused(`The list “${name}” that a line names does not exist, or is private to somebody else.`)
     if (!before.has(id) && !allows(found.role, 'use'))
       throw new Refused(`You may look at “${name}”, not name it in lines. Its owner decides who may.`)
@@ -108,13 +103,8 @@ export async function checkSharing(actor: Actor, list: number, lines: Line[], tr
   await checkAreas(actor, await othersSee(list, trx), lines, trx)
   for (const named of [...listsNamed(lines).map((c) => c.list), ...roundsNamed(lines)]) await checkReaders({ id: list }, named, trx)
   for (const by of await namedBy(list, trx)) {
-    const seen = await trx('list').where({ id: by.id }).whereRaw('role_on(list, ?) is not null', [actor.id]).first('id')
-    await checkReaders(
-      by,
-      { id: list, name: (await trx('list').where({ id: list }).first('name')).name },
-      trx,
-      seen ? null : 'A private list of a colleague',
-    )
+    const seen = await listSeen(trx, by.id, actor.id)
+    await checkReaders(by, { id: list, name: (await listName(trx, list)).name }, trx, seen ? null : 'A private list of a colleague')
   }
 }
 
@@ -125,18 +115,12 @@ async function checkReaders(
   trx: Knex,
   masked: string | null = null,
 ): Promise<void> {
-  const [a, b] = [
-    await trx('list').where({ id: list.id }).first('team_role', 'name'),
-    await trx('list').where({ id: named.id }).first('team_role'),
-  ]
+  const [a, b] = [await teamRoleAndName(trx, list.id), await teamRole(trx, named.id)]
   // A list that whoever asks may not see is not called by its name.
   const cannot = `${masked ?? `“${a.name}”`} cannot name “${named.name}”, which`
   if (a.team_role !== null && b.team_role === null)
     throw new Refused(`${cannot} the team may not see: nobody could see why its numbers are what they are. Share that one first.`)
-  const { rows } = await trx.raw(
-    `select u.name from "user" u, list a, list b where a.id = ? and b.id = ? and role_on(a, u.id) is not null and role_on(b, u.id) is null order by u.name limit 1`,
-    [list.id, named.id],
-  )
+  const rows = await readerWithout(trx, list.id, named.id)
   if (rows.length > 0)
     throw new Refused(
       masked === null
@@ -149,12 +133,10 @@ async function checkReaders(
 async function checkAreas(actor: Actor, shared: boolean | null, lines: Line[], trx: Knex): Promise<void> {
   const areas = areasNamed(lines)
   if (areas.length === 0) return
-  const known: { id: number; shared: boolean; owner_id: string; named: boolean }[] = await trx('area')
-    .whereIn(
-      'id',
-      areas.map((a) => a.id),
-    )
-    .select('id', 'shared', 'owner_id', 'named')
+  const known: { id: number; shared: boolean; owner_id: string; named: boolean }[] = await areaOwners(
+    trx,
+    areas.map((a) => a.id),
+  )
   const readable = await readableParts(
     actor,
     'area',
@@ -175,7 +157,7 @@ async function checkAreas(actor: Actor, shared: boolean | null, lines: Line[], t
 async function checkBatches(actor: Actor, lines: Line[]): Promise<void> {
   const ids = batchesNamed(lines).map(({ id }) => id)
   if (ids.length === 0) return
-  const seen = await db()('batch').whereIn('id', ids).whereRaw(batchSeenBy('batch'), [actor.id]).select('id')
+  const seen = await batchesSeen(db(), ids, actor.id)
   if (ids.some((id) => !seen.some((batch) => batch.id === id)))
     throw new Refused('A line names a batch that does not exist, or belongs to a list that is private to somebody else.', 'not found')
 }
@@ -187,13 +169,11 @@ export async function checkSeen(actor: Actor, lines: Line[]): Promise<void> {
   await checkBatches(actor, lines)
   const lists = [...listsNamed(lines).map((naming) => naming.list), ...roundsNamed(lines)]
   if (lists.length === 0) return
-  const seen = await db()('list')
-    .whereIn(
-      'id',
-      lists.map((l) => l.id),
-    )
-    .whereRaw('role_on(list, ?) is not null', [actor.id])
-    .select('id')
+  const seen = await listsSeen(
+    db(),
+    lists.map((l) => l.id),
+    actor.id,
+  )
   const hidden = lists.find((l) => !seen.some((s) => s.id === l.id))
   if (hidden) throw new Refused(`The list “${hidden.name}” that a line names does not exist, or is private to somebody else.`)
 }

@@ -3,17 +3,17 @@ import { allows, type ListRole } from '@/core/lists/roles'
 import type { ListView } from '@/core/views/list-views'
 import { db, type Knex } from '@/db/connection'
 import { type Actor, Refused } from '@/usecases/team/actor'
-import { latestEdition, type ListRow } from '@/db/lists/list-rows'
+import { latestEdition, type ListRow, listWithRole } from '@/db/lists/list-rows'
+import { editionLines } from '@/db/lists/editions'
+import { pinRow } from '@/db/lists/list-marks'
+import { namesOf } from '@/db/team/colleagues'
+import { draftRow } from '@/db/lists/drafts'
 
 const NEEDED: Record<ListRole, string> = { see: 'see it', use: 'use it', edit: 'edit it' }
 
 /** A list with which this person may do what is needed. One they may not see is as good as none. */
 export async function listFor(actor: Actor, id: number, needs: ListRole = 'see', trx: Knex = db(), lock = false): Promise<ListRow> {
-  const query = trx('list')
-    .where({ id })
-    .whereNull('deleted_at')
-    .select('list.*', trx.raw('role_on(list, ?) as role', [actor.id]))
-    .first()
+  const query = listWithRole(trx, id, actor.id)
   const list: ListRow | undefined = Number.isSafeInteger(id) ? await (lock ? query.forNoKeyUpdate() : query) : undefined
   if (!list?.role) throw new Refused('There is no such list, or it is private to somebody else.', 'not found')
   if (!allows(list.role, needs))
@@ -25,10 +25,8 @@ export async function listFor(actor: Actor, id: number, needs: ListRole = 'see',
 export async function openList(actor: Actor, id: number): Promise<ListView> {
   const list = await listFor(actor, id)
   const edition = await latestEdition(id)
-  const draft = await db()('list_draft').where({ list_id: id, user_id: actor.id }).first('based_on', 'lines')
-  const names = new Map(
-    (await db()('user').whereIn('id', [list.owner_id, edition.saved_by]).select('id', 'name')).map((u) => [u.id, u.name]),
-  )
+  const draft = await draftRow(db(), id, actor.id)
+  const names = new Map((await namesOf(db(), list.owner_id, edition.saved_by)).map((u) => [u.id, u.name]))
   return {
     id: list.id,
     name: list.name,
@@ -36,7 +34,7 @@ export async function openList(actor: Actor, id: number): Promise<ListView> {
     role: list.role,
     labels: list.labels,
     archived: list.archived_at !== null,
-    pinned: (await db()('list_pin').where({ list_id: id, user_id: actor.id }).first('list_id')) !== undefined,
+    pinned: (await pinRow(db(), id, actor.id)) !== undefined,
     mine: list.owner_id === actor.id,
     owner: names.get(list.owner_id) ?? '',
     edition: edition.number,
@@ -55,7 +53,7 @@ export async function openList(actor: Actor, id: number): Promise<ListView> {
 
 /** The lines of one edition of a list. */
 export async function linesOfEdition(list: number, number: number, trx: Knex = db()): Promise<Line[]> {
-  const edition = await trx('edition').where({ list_id: list, number }).first('lines')
+  const edition = await editionLines(trx, list, number)
   if (!edition) throw new Refused(`There is no edition ${number} of this list.`, 'not found')
   return edition.lines
 }

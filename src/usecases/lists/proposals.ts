@@ -2,7 +2,6 @@ import { crossed, holdsProposal, proposed, withProposal } from '@/core/lists/pro
 import { allows } from '@/core/lists/roles'
 import type { ProposalEffect, ProposalView } from '@/core/views/list-views'
 import { db } from '@/db/connection'
-import { now } from '@/runtime/clock'
 import { type Actor, Refused } from '@/usecases/team/actor'
 import { differences, heldAgainst, type Side } from './compare-editions'
 import { signedLine, validPage } from './signed-lines'
@@ -13,8 +12,10 @@ import { withTrueNames } from './true-names'
 import { decide, proposalOf } from './settle-held'
 import { latestEdition } from '@/db/lists/list-rows'
 import { holdParts } from '@/db/lists/line-parts'
-import type { ProposalRow } from '@/db/lists/proposals'
+import { countOpen, insertProposal, markTold, type ProposalRow, proposalRows } from '@/db/lists/proposals'
 import { tellTalk, tellWork } from '@/db/team/news'
+import { deleteDraft, putDraftUnlessThere } from '@/db/lists/drafts'
+import { nameOf } from '@/db/team/colleagues'
 
 /** So many of a list wait at most. */
 const MOST_OPEN = 20
@@ -32,25 +33,15 @@ export async function propose(actor: Actor, id: number, basedOn: number, raw: un
     if (proposed(basis, lines).length === 0 || holdsProposal(basis, lines, standing.lines))
       throw new Refused('The list says that already: there is nothing to propose.')
     await checkNames(actor, id, withProposal(basis, lines, standing.lines), standing.lines, trx)
-    const open = await trx('list_proposal').where({ list_id: id }).whereNull('decision').count('id as n').first()
+    const open = await countOpen(trx, id)
     if (Number(open?.n) >= MOST_OPEN)
       throw new Refused(
         `${MOST_OPEN} proposals for this list wait already. Its owner has to settle some first; your lines are kept as your draft.`,
       )
     const named = await withTrueNames(actor, lines, standing.lines, trx)
     await holdParts(trx, id, named)
-    const [made] = await trx('list_proposal').insert(
-      {
-        list_id: id,
-        based_on: basedOn,
-        lines: JSON.stringify(named),
-        note: String(note).trim().slice(0, 500),
-        proposed_by: actor.id,
-        proposed_at: now(),
-      },
-      'id',
-    )
-    await trx('list_draft').where({ list_id: id, user_id: actor.id }).delete()
+    const [made] = await insertProposal(trx, { id, basedOn, named, note, actorId: actor.id })
+    await deleteDraft(trx, id, actor.id)
     await tellTalk(trx, id)
     if (list.owner_id !== actor.id)
       await tellWork(trx, list.owner_id, `${actor.name} proposes something for “${list.name}”.`, `/lists/${id}`)
@@ -61,16 +52,7 @@ export async function propose(actor: Actor, id: number, basedOn: number, raw: un
 /** What waits for those who may edit a list; for everybody, what they proposed themselves and have not been told of yet. */
 export async function proposalsFor(actor: Actor, id: number): Promise<ProposalView[]> {
   const list = await listFor(actor, id)
-  const rows: (ProposalRow & { by: string; decider: string | null })[] = await db()('list_proposal as p')
-    .leftJoin('user as u', 'u.id', 'p.proposed_by')
-    .leftJoin('user as d', 'd.id', 'p.decided_by')
-    .where({ list_id: id })
-    .where((some) => {
-      some.where((own) => own.where('p.proposed_by', actor.id).whereNull('p.told_at').whereRaw(`p.decision is distinct from 'taken back'`))
-      if (allows(list.role, 'edit')) some.orWhereNull('p.decision')
-    })
-    .orderBy('p.id')
-    .select('p.*', 'u.name as by', 'd.name as decider')
+  const rows: (ProposalRow & { by: string; decider: string | null })[] = await proposalRows(db(), id, actor.id, list.role)
   const latest = await latestEdition(id)
   const shown: ProposalView[] = []
   for (const row of rows) {
@@ -120,7 +102,7 @@ export async function takeProposal(actor: Actor, proposal: number): Promise<numb
   const row = await openProposal(actor, proposal)
   const latest = await latestEdition(row.list_id)
   const page = withProposal(await linesOfEdition(row.list_id, row.based_on), row.lines, latest.lines)
-  const by = (await db()('user').where({ id: row.proposed_by }).first('name'))?.name ?? 'somebody who left'
+  const by = (await nameOf(db(), row.proposed_by))?.name ?? 'somebody who left'
   const saved = await saveEdition(actor, row.list_id, latest.number, page, {
     why: `proposed by ${by}${row.note ? `: ${row.note}` : ''}`,
     draft: 'stays',
@@ -145,16 +127,13 @@ export async function takeBackProposal(actor: Actor, proposal: number): Promise<
   if (row.decision !== null) throw new Refused('That proposal is settled already.')
   await db().transaction(async (trx) => {
     await decide(trx, row, { decision: 'taken back', decided_by: actor.id })
-    await trx('list_draft')
-      .insert({ list_id: row.list_id, user_id: actor.id, based_on: row.based_on, lines: JSON.stringify(row.lines), at: now() })
-      .onConflict(['list_id', 'user_id'])
-      .ignore()
+    await putDraftUnlessThere(trx, row.list_id, actor.id, row.based_on, row.lines)
   })
 }
 
 /** Marks that whoever proposed something has read what became of it. */
 export async function readDecision(actor: Actor, proposal: number): Promise<void> {
-  await db()('list_proposal').where({ id: proposal, proposed_by: actor.id }).whereNotNull('decision').update({ told_at: now() })
+  await markTold(db(), proposal, actor.id)
 }
 
 async function openProposal(actor: Actor, id: number): Promise<ProposalRow> {

@@ -1,11 +1,11 @@
 import type { RoleWording } from '@/core/views/list-views'
 import { db } from '@/db/connection'
-import { now } from '@/runtime/clock'
 import { type Actor, Refused } from '@/usecases/team/actor'
+import { wordingRows, writeWording } from '@/db/lists/role-wordings'
 
 /** The wordings of roles that the team goes by. */
 export async function roleWordings(_actor: Actor): Promise<RoleWording[]> {
-  return (await db()('role_wording').orderBy('name').select('id', 'name', 'says', 'but_not')).map((w) => ({
+  return (await wordingRows(db())).map((w) => ({
     id: w.id,
     name: w.name,
     says: w.says,
@@ -22,9 +22,6 @@ export async function keepWording(actor: Actor, asked: { name: string; says: str
   if (name === '' || name.length > 120) throw new Refused('Give the wording a name of at most 120 letters.')
   if (says.length === 0) throw new Refused('Name at least one word or phrase of the role.')
   if ([...says, ...butNot].some((word) => word.length > 80)) throw new Refused('A word or phrase has at most 80 letters.')
-  const [kept] = await db()('role_wording')
-    .insert({ name, says, but_not: butNot, edited_by: actor.id, edited_at: now() }, ['id', 'name'])
-    .onConflict(db().raw('(lower(name))'))
-    .merge(['name', 'says', 'but_not', 'edited_by', 'edited_at'])
+  const [kept] = await writeWording(db(), name, says, butNot, actor.id)
   return { id: kept.id, name: kept.name, says, butNot }
 }

@@ -2,7 +2,6 @@ import { SUBJECT_NAMES } from '@/core/columns/subject'
 import { type Line, subjectOf } from '@/core/lists/line'
 import { db, type Knex } from '@/db/connection'
 import { askEngine, EngineAway } from '@/engine/client'
-import { now } from '@/runtime/clock'
 import { log } from '@/runtime/log'
 import { type Actor, Refused } from '@/usecases/team/actor'
 import { momentNow } from '@/usecases/screening/screening-now'
@@ -13,6 +12,9 @@ import { linesOfEdition, listFor } from './open-list'
 import { signedLine, validPage } from './signed-lines'
 import { latestEdition } from '@/db/lists/list-rows'
 import { holdParts } from '@/db/lists/line-parts'
+import { insertEditionRow, linesBefore } from '@/db/lists/editions'
+import { deleteDraft } from '@/db/lists/drafts'
+import { nameOf } from '@/db/team/colleagues'
 
 /** Saves the lines of an earlier edition as the newest one. Gives its number. */
 export async function goBackTo(actor: Actor, id: number, number: number): Promise<number> {
@@ -53,7 +55,7 @@ export async function saveEdition(
     await listFor(actor, id, 'edit', trx, true)
     const latest = await latestEdition(id, trx)
     if (latest.number !== basedOn) {
-      const by = await trx('user').where({ id: latest.saved_by }).first('name')
+      const by = await nameOf(trx, latest.saved_by)
       return {
         theirs: { edition: latest.number, by: by?.name ?? 'Somebody', lines: latest.lines, basis: await linesOfEdition(id, basedOn, trx) },
       }
@@ -65,7 +67,7 @@ export async function saveEdition(
     await checkNames(actor, id, checked, latest.lines, trx)
     await insertEdition(trx, actor, id, latest.number + 1, checked, balance, why)
     await settleHeld(trx, actor, id, latest.number + 1, checked, taking)
-    if (draft === 'ends') await trx('list_draft').where({ list_id: id, user_id: actor.id }).delete()
+    if (draft === 'ends') await deleteDraft(trx, id, actor.id)
     return { edition: latest.number + 1 }
   })
 }
@@ -80,12 +82,7 @@ export async function insertEdition(
   balance: number | null,
   why = '',
 ): Promise<void> {
-  const standing =
-    (
-      await trx('edition')
-        .where({ list_id: list, number: number - 1 })
-        .first('lines')
-    )?.lines ?? []
+  const standing = (await linesBefore(trx, list, number))?.lines ?? []
   const signed = await withTrueNames(
     actor,
     lines.map((line) => signedLine(line, actor)),
@@ -93,15 +90,7 @@ export async function insertEdition(
     trx,
   )
   await holdParts(trx, list, signed)
-  await trx('edition').insert({
-    list_id: list,
-    number,
-    lines: JSON.stringify(signed),
-    balance,
-    why: why.trim().slice(0, 200) || null,
-    saved_by: actor.id,
-    saved_at: now(),
-  })
+  await insertEditionRow(trx, { list, number, signed, balance, why, actorId: actor.id })
 }
 
 /**

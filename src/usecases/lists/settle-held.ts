@@ -1,10 +1,10 @@
 import type { Line } from '@/core/lists/line'
 import { holdsProposal } from '@/core/lists/proposals'
 import { db, type Knex } from '@/db/connection'
-import { now } from '@/runtime/clock'
 import { type Actor, Refused } from '@/usecases/team/actor'
-import type { ProposalRow } from '@/db/lists/proposals'
+import { lockOpenProposals, type ProposalRow, proposalRow, writeDecision } from '@/db/lists/proposals'
 import { tellTalk, tellWork } from '@/db/team/news'
+import { nameOf } from '@/db/team/colleagues'
 
 /**
  * Marks those proposals as taken whose changes an edition that was just saved holds, and the one it was made from. Throws
@@ -18,7 +18,7 @@ export async function settleHeld(
   lines: readonly Line[],
   taking?: number,
 ): Promise<void> {
-  const open: ProposalRow[] = await trx('list_proposal').where({ list_id: list }).whereNull('decision').orderBy('id').forUpdate()
+  const open: ProposalRow[] = await lockOpenProposals(trx, list)
   if (taking !== undefined && !open.some((row) => row.id === taking))
     throw new Refused('Somebody settled that proposal just now. Nothing was changed.')
   for (const row of open) {
@@ -34,15 +34,12 @@ export async function decide(
   to: { decision: ProposalRow['decision']; decided_by: string; reason?: string; edition?: number },
 ): Promise<void> {
   const own = to.decided_by === row.proposed_by
-  const changed = await trx('list_proposal')
-    .where({ id: row.id })
-    .whereNull('decision')
-    .update({ ...to, decided_at: now(), ...(own ? { told_at: now() } : {}) })
+  const changed = await writeDecision(trx, row.id, to, own)
   if (changed === 0) throw new Refused('Somebody settled that proposal just now.')
   await tellTalk(trx, row.list_id)
   if (own) return
   const list = await trx('list').where({ id: row.list_id }).first('name')
-  const by = await trx('user').where({ id: to.decided_by }).first('name')
+  const by = await nameOf(trx, to.decided_by)
   await tellWork(
     trx,
     row.proposed_by,
@@ -52,7 +49,7 @@ export async function decide(
 }
 
 export async function proposalOf(id: number): Promise<ProposalRow> {
-  const row = Number.isSafeInteger(id) ? await db()('list_proposal').where({ id }).first() : undefined
+  const row = Number.isSafeInteger(id) ? await proposalRow(db(), id) : undefined
   if (!row) throw new Refused('There is no such proposal.', 'not found')
   return row
 }

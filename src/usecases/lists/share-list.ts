@@ -5,17 +5,15 @@ import { type Actor, Refused } from '@/usecases/team/actor'
 import { listFor } from './open-list'
 import { ownList } from './change-list'
 import { checkSharing } from './named-lists'
-import { latestEdition } from '@/db/lists/list-rows'
+import { latestEdition, updateOwner, updateTeamRole } from '@/db/lists/list-rows'
 import { tellTalk } from '@/db/team/news'
+import { deleteMember, deleteMembers, insertEditor, insertMembers, memberRows } from '@/db/lists/list-members'
+import { countHere, holdColleague } from '@/db/team/colleagues'
 
 /** Who may do what with a list, for those who see it. */
 export async function sharingOf(actor: Actor, id: number, trx: Knex = db()): Promise<Sharing> {
   const list = await listFor(actor, id, 'see', trx)
-  const members = await trx('list_member as m')
-    .join('user as u', 'u.id', 'm.user_id')
-    .where({ list_id: id })
-    .orderBy('u.name')
-    .select('u.id', 'm.role')
+  const members = await memberRows(trx, id)
   return { team: list.team_role, members }
 }
 
@@ -29,19 +27,19 @@ export async function shareList(actor: Actor, id: number, raw: unknown): Promise
     const list = await ownList(actor, id, 'decide who sees it', trx, true)
     await holdNames(trx)
     const members = sharing.members.filter((m) => m.id !== list.owner_id)
-    const known = await trx('user')
-      .whereNull('left_at')
-      .whereIn(
-        'id',
-        members.map((m) => m.id),
-      )
-      .count('id as n')
-      .first()
+    const known = await countHere(
+      trx,
+      members.map((m) => m.id),
+    )
     if (Number(known?.n) !== members.length)
       throw new Refused('Somebody it was to be shared with is no longer on the team. Nothing was changed.')
-    await trx('list').where({ id }).update({ team_role: sharing.team })
-    await trx('list_member').where({ list_id: id }).delete()
-    if (members.length > 0) await trx('list_member').insert(members.map((m) => ({ list_id: id, user_id: m.id, role: m.role })))
+    await updateTeamRole(trx, id, sharing.team)
+    await deleteMembers(trx, id)
+    if (members.length > 0)
+      await insertMembers(
+        trx,
+        members.map((m) => ({ list_id: id, user_id: m.id, role: m.role })),
+      )
     await checkSharing(actor, id, (await latestEdition(id, trx)).lines, trx)
     await tellTalk(trx, id)
   })
@@ -52,15 +50,11 @@ export async function handOver(actor: Actor, id: number, to: string): Promise<vo
   await db().transaction(async (trx) => {
     await ownList(actor, id, 'hand it over', trx, true)
     await holdNames(trx)
-    const next = await trx('user')
-      .where({ id: String(to) })
-      .whereNull('left_at')
-      .forShare()
-      .first('id')
+    const next = await holdColleague(trx, to)
     if (!next || next.id === actor.id) throw new Refused('Say to whom of the team the list goes.')
-    await trx('list').where({ id }).update({ owner_id: next.id })
-    await trx('list_member').where({ list_id: id, user_id: next.id }).delete()
-    await trx('list_member').insert({ list_id: id, user_id: actor.id, role: 'edit' })
+    await updateOwner(trx, id, next)
+    await deleteMember(trx, id, next)
+    await insertEditor(trx, id, actor.id)
     await checkSharing(actor, id, (await latestEdition(id, trx)).lines, trx)
     await tellTalk(trx, id)
   })

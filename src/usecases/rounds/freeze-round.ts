@@ -5,7 +5,7 @@ import { type ChannelVerdict, type RecordVerdict, screenedAt, screenRecord } fro
 import type { Knex } from '@/db/connection'
 import type { ReleaseAnswer } from '@/engine/protocol'
 import { Overtaken } from './overtaken'
-import { readFor, verdictTable } from '@/db/rounds/frozen-round'
+import { listedAmong, readFor, verdictTable } from '@/db/rounds/frozen-round'
 
 interface Frozen {
   people: number
@@ -79,10 +79,7 @@ export async function stillAsFrozen(
   moment: ScreeningMoment,
   on: readonly number[],
 ): Promise<void> {
-  const asked =
-    changed === 'all'
-      ? on
-      : (await trx('listed').whereRaw('person_id = any(?::bigint[])', [changed]).select('person_id')).map((l) => l.person_id as number)
+  const asked = changed === 'all' ? on : (await listedAmong(trx, changed)).map((l) => l.person_id as number)
   if (asked.length === 0) return
   const columns = await readFor(
     trx,

@@ -2,7 +2,6 @@ import { localDate } from '@/core/calendar/local-day'
 import { lineText } from '@/core/lists/line'
 import { changedByOthers, currentPosition } from '@/db/change-log'
 import { db, type Knex } from '@/db/connection'
-import { copyIn } from '@/db/copy-rows'
 import type { EntryKind } from '@/db/ledger'
 import { shutGate, takeTurn } from '@/db/locks'
 import { askEngine } from '@/engine/client'
@@ -21,7 +20,7 @@ import { writeFiles } from './write-round-files'
 import { Overtaken } from './overtaken'
 import type { EditionRow } from '@/db/lists/list-rows'
 import { lastRounds, type RoundRow } from '@/db/rounds/round-rows'
-import { writeToCome } from '@/db/rounds/frozen-round'
+import { analyzeListed, copyListed, countCaught, createListed, insertEntries, insertStanding, writeToCome } from '@/db/rounds/frozen-round'
 
 /** So often a release begins anew where something changed beneath it. */
 const ATTEMPTS = 3
@@ -81,11 +80,7 @@ async function release(actor: Actor, id: number, seen?: string): Promise<void> {
     const frozen = await freeze(trx, id, answer.on, rules, moment)
     hold(answer, frozen)
     await writeFiles(trx, id, list.name, round.number)
-    await trx('round_standing').insert({
-      round_id: id,
-      ids: Buffer.from(answer.standing.ids, 'base64'),
-      codes: Buffer.from(answer.standing.codes, 'base64'),
-    })
+    await insertStanding(trx, id, answer.standing.ids, answer.standing.codes)
     await writeToCome(trx, id, new Date(moment.asOf))
     await writeComingsAndGoings(trx, actor, { ...round, id }, released, new Date(moment.asOf))
     // Most of what was recorded meanwhile is looked at before the gate is shut, so that it is shut for a moment only.
@@ -120,14 +115,12 @@ async function release(actor: Actor, id: number, seen?: string): Promise<void> {
 /** Who is on the list, in the order in which people are shown, and why: a table that lasts as long as the transaction. */
 async function writeListed(trx: Knex, { on, tookIn }: ReleaseAnswer, edition: EditionRow): Promise<void> {
   const why = edition.lines.map((line) => lineText(line))
-  await trx.raw('create temporary table listed (person_id bigint primary key, place int not null, why text not null) on commit drop')
-  await copyIn(
+  await createListed(trx)
+  await copyListed(
     trx,
-    'listed',
-    ['person_id', 'place', 'why'],
     on.map((id, place) => [id, place, why[tookIn[place]]]),
   )
-  await trx.raw('analyze listed')
+  await analyzeListed(trx)
 }
 
 /**
@@ -140,29 +133,14 @@ async function lastLook(trx: Knex, round: number, at: Date, only: { people: numb
     ? `(select * from suppression_touch where person_id = any(?::bigint[]) union all select * from suppression_touch where suppression_id in (select id from suppression where since > ? and since <= ?))`
     : 'suppression_touch'
   // Whatever the planner takes the sizes for: what is held is worked out once, and each of it looked for by its person.
-  const { rows } = await trx.raw(
-    `with held as materialized (
-       select coalesce(m.merged_into, t.person_id) as person_id, t.address_id, s.reason, s.channels
-       from ${touch} t join suppression_standing s on s.id = t.suppression_id join person m on m.id = t.person_id
-       where s.since <= ? and (s.until is null or s.until > ?))
-     select count(distinct person_id)::int as caught from (
-       select c.person_id from held h cross join lateral (
-         select c.* from round_channel c where c.round_id = ? and c.person_id = h.person_id and c.address_id is not null
-           and (h.address_id is null or h.address_id = c.address_id) and c.channel = any(h.channels) offset 0) c
-       where not (h.reason = 'other' and exists (select 1 from let_through l where l.round_id = c.round_id and l.person_id = c.person_id and l.channel = c.channel and l.taken_back_at is null))
-       union all select c.person_id from round_channel c join person p on p.id = c.person_id where c.round_id = ? and c.address_id is not null and p.state <> 'live'${only ? ' and p.id = any(?::bigint[])' : ''}) caught`,
-    [...(only ? [only.people, only.since, at] : []), at, at, round, round, ...(only ? [only.people] : [])] as never,
-  )
+  const rows = await countCaught(trx, { touch, only, at, round })
   if (rows[0].caught > 0) throw new Overtaken(`${rows[0].caught} of those who were clear must not be contacted.`)
 }
 
 /** What the ledgers of people say of a release: who came onto the list since its last round, who went, who is to be contacted. */
 async function writeComingsAndGoings(trx: Knex, actor: Actor, round: RoundRow, earlier: RoundRow | null, at: Date): Promise<void> {
   const say = async (kind: EntryKind, people: string, bindings: (number | null)[]) => {
-    await trx.raw(
-      `insert into entry (person_id, kind, at, recorded_at, actor_id, round_id, list_id, result) select p.person_id, '${kind}', ?, ?, ?, ?, ?, p.result from (${people}) p`,
-      [at, at, actor.id, round.id, round.list_id, ...bindings],
-    )
+    await insertEntries(trx, { kind, people, at, actorId: actor.id, roundId: round.id, list: round.list_id, bindings })
   }
   const before = earlier?.id ?? null
   await say(

@@ -25,10 +25,13 @@ import { dateText, dayText } from '@/core/text/written'
 import { latestEdition } from '@/db/lists/list-rows'
 import { lastRounds, type RoundRow } from '@/db/rounds/round-rows'
 import { withRegister } from '@/db/screening/let-through'
+import { cameAndWent } from '@/db/directory/person-rows'
+import { changesSince } from '@/db/directory/ledger-rows'
+import { linesById, numberById } from '@/db/lists/editions'
 
 /** The page a round was frozen with, and the editions it used of the lists it names. */
 async function pageOf(round: RoundRow): Promise<PageOfLines> {
-  const { lines } = await db()('edition').where({ id: round.edition_id }).first('lines')
+  const { lines } = await linesById(db(), round.edition_id)
   return expanded(lines, round.uses)
 }
 
@@ -64,7 +67,7 @@ export async function requalifyList(
   const { released } = await lastRounds(listId)
   if (!released?.released_at) throw new Refused('This list has no earlier round to hold it against.', 'not found')
   const edition = await latestEdition(listId)
-  const { number: earlier } = await db()('edition').where({ id: released.edition_id }).first('number')
+  const { number: earlier } = await numberById(db(), released.edition_id)
   const [then, today] = [await pageOf(released), await expanded(edition.lines)]
   const rules = await withRegister(nextPolicy(released.rules))
   const moment = await withLastRounds(momentNow(list.zone, [released.id]), [then, today])
@@ -146,27 +149,13 @@ type Asked = { record: PersonRecord; cause: Cause | null; side: 'left' | 'joined
 async function detailsOf(asked: Asked[], words: Words, round: RoundRow, moment: ScreeningMoment): Promise<string[]> {
   const since = round.as_of as Date
   const ids = asked.map((a) => a.record.id)
-  const changes = await db()('entry as e')
-    .join('entry_value as v', 'v.id', 'e.value_id')
-    .where((some) =>
-      some.whereIn('e.person_id', ids).orWhereIn(
-        'e.organisation_id',
-        asked.map((a) => a.record.organisation).filter((id) => id !== null),
-      ),
-    )
-    .where('e.kind', 'change')
-    .where('e.recorded_at', '>', since)
-    .orderBy('e.id')
-    .select('e.person_id', 'e.organisation_id', 'e.field', 'v.before', 'v.after', 'e.at')
-  const origins = new Map(
-    (
-      await db()('person as p')
-        .leftJoin('batch as b', 'b.id', 'p.batch_id')
-        .whereIn('p.id', ids)
-        .leftJoin('person as m', 'm.id', 'p.merged_into')
-        .select('p.id', 'p.created_at', 'p.state', 'm.name as into', 'b.file_name')
-    ).map((p) => [p.id, p]),
+  const changes = await changesSince(
+    db(),
+    asked.map((a) => a.record.organisation).filter((id) => id !== null),
+    ids,
+    since,
   )
+  const origins = new Map((await cameAndWent(db(), ids)).map((p) => [p.id, p]))
   const verdicts = asked.map(({ record, cause, side }) =>
     cause?.by === 'rule' && side === 'left' ? screenRecord(record, words.rules, moment) : null,
   )

@@ -6,6 +6,7 @@ import type { PageOfLines } from '@/engine/protocol'
 import { expanded, type UsedEditions } from '@/usecases/lists/named-lists'
 import { type EditionRow, latestEdition } from '@/db/lists/list-rows'
 import { letThroughOf, withRegister } from '@/db/screening/let-through'
+import { rulesOf } from '@/db/rounds/round-rows'
 
 /** What a round that is being built goes by: all that decides who is on it and who is held back, but for the records themselves. */
 export interface RoundBasis {
@@ -22,7 +23,7 @@ export interface RoundBasis {
 export async function basisOf(trx: Knex, round: number, list: number, draft?: Rule[]): Promise<RoundBasis> {
   const edition = await latestEdition(list, trx)
   const page = await expanded(edition.lines, {}, trx)
-  const { rules: own } = await trx('round').where({ id: round }).first('rules')
+  const { rules: own } = await rulesOf(trx, round)
   const rules = await withRegister(draft ?? own, trx)
   const letThrough = (await letThroughOf(round, trx)).sort((a, b) => a.person - b.person || (a.channel < b.channel ? -1 : 1))
   const print = createHash('sha256')

@@ -1,24 +1,25 @@
 import { SUBJECT_NAMES } from '@/core/columns/subject'
 import type { RoundIndexRow, RoundState } from '@/core/views/round-views'
-import { nextPolicy, type Rule, validRules } from '@/core/screening/rules'
+import { type Rule, validRules } from '@/core/screening/rules'
 import { db, type Knex } from '@/db/connection'
 import { writeEntries } from '@/db/ledger'
 import { now } from '@/runtime/clock'
 import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
 import { listFor } from '@/usecases/lists/open-list'
-import { latestEdition, type ListRow, seenBy } from '@/db/lists/list-rows'
-import { lastRounds, type RoundRow } from '@/db/rounds/round-rows'
+import { latestEdition, type ListRow } from '@/db/lists/list-rows'
+import { insertRound, lastRounds, listOfRound, type RoundRow, roundRow, roundRows, updateClosed, updateRules } from '@/db/rounds/round-rows'
+import { endToCome, openToCome } from '@/db/rounds/contacts-to-come'
 
 export const stateOf = (round: Pick<RoundRow, 'released_at' | 'closed_at'>): RoundState =>
   round.closed_at ? 'closed' : round.released_at ? 'released' : 'being built'
 
 /** A round of a list this person may see; locked where it is to be changed, which is for those who may use the list. */
 export async function roundFor(actor: Actor, id: number, trx: Knex = db(), lock = false): Promise<{ round: RoundRow; list: ListRow }> {
-  const found = Number.isSafeInteger(id) ? await trx('round').where({ id }).first('list_id') : undefined
+  const found = Number.isSafeInteger(id) ? await listOfRound(trx, id) : undefined
   if (!found) throw new Refused('There is no such round.', 'not found')
   // The list before the round, as everybody takes them.
   const list = await listFor(actor, found.list_id, lock ? 'use' : 'see', trx, lock)
-  const query = trx('round').where({ id }).first()
+  const query = roundRow(trx, id)
   const round: RoundRow = await (lock ? query.forNoKeyUpdate() : query)
   return { round, list }
 }
@@ -39,18 +40,7 @@ export async function startRound(actor: Actor, listId: number): Promise<number> 
     if (newest && !newest.released_at) return newest.id
     if (newest && !newest.closed_at) await endRound(trx, actor, newest)
     const edition = await latestEdition(listId, trx)
-    const [{ id }] = await trx('round').insert(
-      {
-        list_id: listId,
-        number: (newest?.number ?? 0) + 1,
-        edition_id: edition.id,
-        rules: JSON.stringify(nextPolicy(released?.rules ?? [])),
-        started_at: now(),
-        started_by: actor.id,
-        requalified_at: now(),
-      },
-      'id',
-    )
+    const [{ id }] = await insertRound(trx, { listId, newest, editionId: edition.id, released, actorId: actor.id })
     return id
   })
 }
@@ -71,9 +61,7 @@ export async function setRules(actor: Actor, id: number, rules: unknown): Promis
   await db().transaction(async (trx) => {
     const { round } = await roundFor(actor, id, trx, true)
     if (round.released_at) throw new Refused('The round is released: its rules are frozen.')
-    await trx('round')
-      .where({ id })
-      .update({ rules: JSON.stringify(checked) })
+    await updateRules(trx, id, checked)
   })
 }
 
@@ -90,7 +78,7 @@ export async function closeRound(actor: Actor, id: number): Promise<void> {
 
 async function endRound(trx: Knex, actor: Actor, round: RoundRow): Promise<void> {
   const at = now()
-  const due = await trx('contact_to_come').where({ round_id: round.id }).whereNull('ended_at').select('person_id', 'channel')
+  const due = await openToCome(trx, round.id)
   await writeEntries(
     trx,
     due.map((d) => ({
@@ -104,21 +92,13 @@ async function endRound(trx: Knex, actor: Actor, round: RoundRow): Promise<void>
     })),
     at,
   )
-  await trx('contact_to_come').where({ round_id: round.id }).whereNull('ended_at').update({ ended_at: at })
-  await trx('round').where({ id: round.id }).update({ closed_at: at, closed_by: actor.id })
+  await endToCome(trx, round.id, at)
+  await updateClosed(trx, round.id, at, actor.id)
 }
 
 /** Every round of the lists this person may see, the newest first. */
 export async function roundIndex(actor: Actor): Promise<RoundIndexRow[]> {
-  const { rows } = await db().raw(
-    `select r.id, r.number, r.list_id, l.name, r.started_at, r.released_at, r.closed_at, u.name as by,
-       (r.figures #>> '{screening,opening}')::int as listed, (r.figures #>> '{screening,anyone}')::int as clear,
-       (select count(*) from contact_to_come t where t.round_id = r.id and t.ended_at is null)::int as to_come
-     from round r join list l on l.id = r.list_id left join "user" u on u.id = coalesce(r.released_by, r.started_by)
-     where l.deleted_at is null and ${seenBy('l')}
-     order by r.closed_at is not null, coalesce(r.released_at, r.started_at) desc`,
-    [actor.id],
-  )
+  const rows = await roundRows(db(), actor.id)
   return rows.map((row: never) => indexRow(row))
 }
 

@@ -20,22 +20,22 @@ import { roundFor, stateOf } from './rounds'
 import { momentNow } from '@/usecases/screening/screening-now'
 import { latestEdition } from '@/db/lists/list-rows'
 import { lastRounds } from '@/db/rounds/round-rows'
-import { channelRows, letThroughBy } from '@/db/rounds/frozen-round'
+import { channelRows, channelsOf, fileRow, fileRows, letThroughBy } from '@/db/rounds/frozen-round'
 import { letThroughOf, withRegister } from '@/db/screening/let-through'
+import { countToCome } from '@/db/rounds/contacts-to-come'
+import { numberById } from '@/db/lists/editions'
 
 /** A round's page without its figures, which come with `screenRound`. */
 export async function openRound(actor: Actor, id: number): Promise<RoundPage> {
   const { round, list } = await roundFor(actor, id)
-  const edition = round.released_at ? await db()('edition').where({ id: round.edition_id }).first('number') : await latestEdition(list.id)
+  const edition = round.released_at ? await numberById(db(), round.edition_id) : await latestEdition(list.id)
   const rules = round.released_at ? round.rules : await withRegister(round.rules)
   const moment = { ...momentNow(list.zone), ...(round.as_of ? { asOf: round.as_of.getTime() } : {}) }
   const by = await db()('user')
     .where({ id: round.released_by ?? round.started_by })
     .first('name')
-  const files = await db()('round_file').where({ round_id: id }).orderBy('channel').select('channel', 'name', 'rows', 'sha256')
-  const toCome = await db()('contact_to_come')
-    .where({ round_id: id })
-    .first(db().raw('count(*)::int as "all", (count(*) filter (where ended_at is null))::int as open'))
+  const files = await fileRows(db(), id)
+  const toCome = await countToCome(db(), id)
   return {
     id,
     number: round.number,
@@ -133,13 +133,11 @@ async function frozenAccount(
     .offset(offset)
     .limit(PAGE)
     .select('m.person_id', 'm.held_by', 'm.evidence', 'm.card', 'm.why')
-  const channels = await db()('round_channel')
-    .where({ round_id: id })
-    .whereIn(
-      'person_id',
-      members.map((m) => m.person_id),
-    )
-    .select('person_id', 'channel', 'closed_by', 'evidence')
+  const channels = await channelsOf(
+    db(),
+    members.map((m) => m.person_id),
+    id,
+  )
   const views = new Map((await peoplePage(members.map((m) => m.person_id))).map(({ view: v }) => [v.id, v]))
   const shown = members.map((m) => {
     const own = channels.filter((c) => c.person_id === m.person_id)
@@ -183,7 +181,7 @@ async function frozenAccount(
 export async function roundFile(actor: Actor, id: number, channel: string): Promise<{ name: string; bytes: Buffer; sha256: string }> {
   const { round } = await roundFor(actor, id)
   await listFor(actor, round.list_id, 'use')
-  const file = await db()('round_file').where({ round_id: id, channel }).first('name', 'bytes', 'sha256')
+  const file = await fileRow(db(), id, channel)
   if (!file) throw new Refused('This round has no such file.', 'not found')
   return file
 }

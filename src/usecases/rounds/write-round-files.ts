@@ -1,8 +1,8 @@
-import { createHash } from 'node:crypto'
 import { SCREENED, type ScreenedChannel } from '@/core/columns/person-record'
 import type { Knex } from '@/db/connection'
 import { copyRows } from '@/db/copy-rows'
 import { writeCsv } from '@/usecases/directory/write-csv'
+import { insertFile } from '@/db/rounds/frozen-round'
 
 const COLUMNS: Record<ScreenedChannel, { heading: string[]; parts: string[] }> = {
   email: { heading: ['Email'], parts: ['value'] },
@@ -38,6 +38,6 @@ export async function writeFiles(trx: Knex, round: number, list: string, number:
       bytes,
       rows: cells.length,
     }
-    await trx('round_file').insert({ ...file, sha256: createHash('sha256').update(bytes).digest('hex') })
+    await insertFile(trx, file, bytes)
   }
 }

@@ -1,13 +1,14 @@
 import { cleanEmail } from '@/core/clean/email'
 import { cleanPhone } from '@/core/clean/phone'
 import { cleanPostal } from '@/core/clean/postal'
-import { REASON_NAME, type Reason } from '@/core/columns/person-record'
+import { type Reason, REASON_NAME } from '@/core/columns/person-record'
 import { cellsToClean } from '@/core/match/file-locale'
 import type { Batch } from '@/core/views/intake-views'
 import { db } from '@/db/connection'
 import { type AddressKeys, keysOf } from '@/db/key'
 import { now } from '@/runtime/clock'
 import { settings } from '@/runtime/settings'
+import { reasonsByKey } from '@/db/screening/held'
 
 /** Of each of some rows as they came which of its addresses a suppression closes now, in words; nothing where none is. */
 export async function closedCells(batch: Batch, rows: readonly string[][]): Promise<string[]> {
@@ -35,10 +36,10 @@ export async function closedCells(batch: Batch, rows: readonly string[][]): Prom
     }))
   })
   const at = now()
-  const { rows: found } = await db().raw(
-    `select distinct on (k.key) encode(k.key, 'hex') as key, s.reason from suppression_key k join suppression_standing s on s.id = k.suppression_id
-     where k.key = any(?::bytea[]) and s.since <= ? and (s.until is null or s.until > ?) order by k.key, array_position(array['opt-out', 'complaint', 'register', 'other'], s.reason)`,
-    [held.flat().flatMap(({ keys }) => keys), at, at] as never,
+  const found = await reasonsByKey(
+    db(),
+    held.flat().flatMap(({ keys }) => keys),
+    at,
   )
   const reasons = new Map<string, Reason>(found.map((row: { key: string; reason: Reason }) => [row.key, row.reason]))
   return held.map((addresses) =>

@@ -2,39 +2,21 @@ import { CHANNEL_NAME, REASON_NAME } from '@/core/columns/person-record'
 import type { Evidence } from '@/core/screening/kind'
 import { db } from '@/db/connection'
 import { dateText, dayText } from '@/core/text/written'
+import { failedAddresses } from '@/db/directory/address-rows'
+import { roundsWithList } from '@/db/rounds/round-rows'
+import { suppressionsForEvidence } from '@/db/screening/suppression-rows'
 
 /** Evidence in words: what, when, on whose word. Looks up in one go what several pieces of evidence refer to. */
 export async function evidenceTexts(evidence: (Evidence | null)[]): Promise<string[]> {
   const all = evidence.filter((e): e is Evidence => e !== null)
   const suppressionIds = all.flatMap((e) => (e.kind === 'suppression' ? [e.suppression] : []))
-  const suppressions = new Map(
-    (
-      await db()('suppression as s')
-        .leftJoin('person as p', 'p.id', 's.person_id')
-        .whereIn('s.id', suppressionIds)
-        .select('s.id', 's.reason', 's.since', 's.until', 's.word', 's.scope', 's.hint', 'p.name')
-    ).map((s) => [s.id, s]),
-  )
+  const suppressions = new Map((await suppressionsForEvidence(db(), suppressionIds)).map((s) => [s.id, s]))
   const roundIds = all.flatMap((e) => (e.kind === 'contact-to-come' ? [e.round] : []))
-  const rounds = new Map(
-    (
-      await db()('round as r')
-        .join('list as l', 'l.id', 'r.list_id')
-        .whereIn('r.id', roundIds)
-        .select('r.id', 'r.number', 'l.name', 'l.shared')
-    ).map((r) => [r.id, r]),
-  )
+  const rounds = new Map((await roundsWithList(db(), roundIds)).map((r) => [r.id, r]))
   const actorIds = all.flatMap((e) => (e.kind === 'contact' ? [e.by] : []))
   const actors = new Map((await db()('user').whereIn('id', actorIds).select('id', 'name')).map((u) => [u.id, u.name]))
   const failedIds = all.flatMap((e) => (e.kind === 'failed' ? [e.address] : []))
-  const failures = new Map(
-    (
-      await db()('address as a')
-        .leftJoin('entry as f', 'f.id', 'a.failed_entry')
-        .whereIn('a.id', failedIds)
-        .select('a.id', 'a.value', 'f.result')
-    ).map((f) => [f.id, f]),
-  )
+  const failures = new Map((await failedAddresses(db(), failedIds)).map((f) => [f.id, f]))
   return evidence.map((e) => {
     if (e === null) return ''
     switch (e.kind) {

@@ -11,7 +11,7 @@ import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
 import { roundFor } from '@/usecases/rounds/rounds'
 import { momentNow } from './screening-now'
 import { lastRounds } from '@/db/rounds/round-rows'
-import { letThroughOf, withRegister } from '@/db/screening/let-through'
+import { entryOfLetThrough, insertLetThrough, letThroughOf, updateTakenBack, withRegister } from '@/db/screening/let-through'
 
 /**
  * Clears a held-back person for one round and channel, by a named person with a written reason. Refused where nothing
@@ -36,12 +36,7 @@ export async function letThrough(actor: Actor, round: number, person: number, ch
     if (verdict.open) throw new Refused('Nothing holds them back on this channel.')
     if (verdict.evidence.kind === 'no-address') throw new Refused('There is no usable address or number to let through.')
     if (isFinal(verdict.evidence)) throw new Refused(`${ruleKind(rules[verdict.rule]).name}: nobody can let this through.`, 'not allowed')
-    await refusedByDatabase(
-      trx('let_through')
-        .insert({ round_id: round, person_id: person, channel, reason: why, actor_id: actor.id, at })
-        .onConflict(['round_id', 'person_id', 'channel'])
-        .merge({ reason: why, actor_id: actor.id, at, taken_back_at: null, taken_back_by: null }),
-    )
+    await refusedByDatabase(insertLetThrough(trx, { round, person, channel, why, actorId: actor.id, at }))
     await writeEntries(trx, [{ person, kind: 'let through', at, actor: actor.id, channel, note: why, round, list: list.id }], at)
   })
 }
@@ -52,15 +47,9 @@ export async function takeBackLetThrough(actor: Actor, round: number, person: nu
   await db().transaction(async (trx) => {
     const { round: held, list } = await roundFor(actor, round, trx, true)
     if (held.released_at) throw new Refused('The round is released: who is clear is frozen.')
-    const [row] = await trx('let_through')
-      .where({ round_id: round, person_id: person, channel })
-      .whereNull('taken_back_at')
-      .update({ taken_back_at: now(), taken_back_by: actor.id }, 'person_id')
+    const [row] = await updateTakenBack(trx, round, person, channel, actor.id)
     if (!row) throw new Refused('They are not let through on this channel.', 'not found')
-    const entry = await trx('entry')
-      .where({ person_id: person, round_id: round, kind: 'let through', channel })
-      .orderBy('id', 'desc')
-      .first('id')
+    const entry = await entryOfLetThrough(trx, person, round, channel)
     await writeEntries(
       trx,
       [

@@ -6,7 +6,20 @@ import { passGate } from '@/db/locks'
 import { now } from '@/runtime/clock'
 import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
 import { countText } from '@/core/text/written'
-import { goneFrom, holdLifts, standingBy } from '@/db/screening/liftings'
+import {
+  goneFrom,
+  holdLifts,
+  insertLifting,
+  insertLifts,
+  insertLiftsBack,
+  liftedAmong,
+  liftingWord,
+  liftsOf,
+  newestRegisters,
+  peopleOfSuppressions,
+  registerVersion,
+  standingBy,
+} from '@/db/screening/liftings'
 import { peopleTouched } from '@/db/screening/suppression-rows'
 import { numberSetting } from '@/db/team/settings'
 
@@ -21,21 +34,11 @@ export async function liftMany(
   { word, register, version, standing }: { word: string; register?: string; version?: string; standing?: number },
 ): Promise<number> {
   const at = now()
-  const lifted = await trx('suppression_lifted').whereRaw('suppression_id = any(?::bigint[])', [ids]).first('suppression_id')
+  const lifted = await liftedAmong(trx, ids)
   if (lifted) throw new Refused('This suppression is lifted already.')
-  const [{ id }] = await trx('lifting').insert(
-    { at, word, actor_id: actor.id, register: register ?? null, version: version ?? null, lifted: ids.length, standing: standing ?? null },
-    'id',
-  )
-  await trx.raw(
-    'insert into suppression_lift (suppression_id, at, word, actor_id, lifting_id) select s, ?, ?, ?, ? from unnest(?::bigint[]) s',
-    [at, word, actor.id, id, ids],
-  )
-  const told = await trx('entry')
-    .whereRaw(`suppression_id = any(?::bigint[])`, [ids])
-    .where({ kind: 'suppressed' })
-    .whereNotNull('person_id')
-    .select('suppression_id', 'person_id')
+  const [{ id }] = await insertLifting(trx, { at, word, actorId: actor.id, register, version, ids, standing })
+  await insertLifts(trx, { at, word, actorId: actor.id, id, ids })
+  const told = await peopleOfSuppressions(trx, ids)
   const touched = await peopleTouched(trx, ids)
   const people = new Map(ids.map((s) => [s, new Set<number>(touched.get(s) ?? [])]))
   for (const { suppression_id, person_id } of told) people.get(suppression_id)?.add(person_id)
@@ -51,9 +54,7 @@ export async function liftMany(
 
 /** Each register by its name, with the version in use; the one that runs out first comes first. */
 export async function registersInUse(trx: Knex): Promise<RegisterView[]> {
-  const { rows } = await trx.raw<{
-    rows: { name: string; version: string; good_for: number; fresh: number | null; gone: number | null }[]
-  }>('select distinct on (name) name, version, good_for, fresh, gone from register_file order by name, version desc, id desc')
+  const rows = await newestRegisters(trx)
   const share = await numberSetting('lift-share', trx)
   const registers: RegisterView[] = []
   for (const { name, version, good_for, fresh, gone } of rows) {
@@ -95,11 +96,7 @@ export async function liftGone(
       throw new Refused(
         `These are ${countText(ids.length)} of the ${countText(standing)} that stand by ${register}, more than ${share} %. A file that is cut short looks just like that. Nothing was lifted. Write why it is right, or bring in the whole file.`,
       )
-    const { version } = await trx('register_file')
-      .where({ name: register })
-      .orderBy('version', 'desc')
-      .orderBy('id', 'desc')
-      .first('version')
+    const { version } = await registerVersion(trx, register)
     await liftMany(trx, actor, ids, {
       word: `not on ${register} of ${version} any more${reason ? `: ${reason}` : ''}`,
       register,
@@ -116,19 +113,18 @@ export async function takeBackLifting(actor: Actor, id: number): Promise<number>
   return db().transaction(async (trx) => {
     await holdLifts(trx)
     const at = await passGate(trx)
-    const lifting = Number.isSafeInteger(id) ? await trx('lifting').where({ id }).first('word') : undefined
+    const lifting = Number.isSafeInteger(id) ? await liftingWord(trx, id) : undefined
     if (!lifting) throw new Refused('There is no such lift.', 'not found')
-    const lifts: { id: number; suppression_id: number }[] = await trx('suppression_lifted')
-      .where({ lifting_id: id })
-      .select('id', 'suppression_id')
+    const lifts: { id: number; suppression_id: number }[] = await liftsOf(trx, id)
     if (lifts.length === 0) throw new Refused('This lift is taken back already.')
     const word = `the lift was taken back (${lifting.word})`
-    await trx.raw('insert into suppression_lift_back (lift_id, at, word, actor_id) select l, ?, ?, ? from unnest(?::bigint[]) l', [
+    await insertLiftsBack(
+      trx,
+      lifts.map((l) => l.id),
       at,
       word,
       actor.id,
-      lifts.map((l) => l.id),
-    ])
+    )
     const touched = await peopleTouched(
       trx,
       lifts.map((l) => l.suppression_id),

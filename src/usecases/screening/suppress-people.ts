@@ -4,7 +4,9 @@ import type { Knex } from '@/db/connection'
 import { hintOf, suppressedBy } from '@/db/key'
 import { writeEntries } from '@/db/ledger'
 import { passGate } from '@/db/locks'
-import { peopleTouched } from '@/db/screening/suppression-rows'
+import { insertKeys, insertSuppressions, peopleTouched } from '@/db/screening/suppression-rows'
+import { personNames } from '@/db/directory/person-rows'
+import { addressKeysOf } from '@/db/directory/address-rows'
 
 /** Whom a suppression is of: a person, or whoever has an address, number, domain or organisation now or later. */
 export type Suppressed =
@@ -57,10 +59,11 @@ export async function writeSuppressions(trx: Knex, suppressions: NewSuppression[
   if (suppressions.length === 0) return []
   const recordedAt = await passGate(trx)
   const people = suppressions.flatMap((s) => ('person' in s.of ? [s.of.person] : []))
-  const addresses = await trx('address').whereRaw('person_id = any(?::bigint[])', [people]).select('person_id', 'channel', 'key')
-  const names = new Map((await trx('person').whereRaw('id = any(?::bigint[])', [people]).select('id', 'name')).map((p) => [p.id, p.name]))
+  const addresses = await addressKeysOf(trx, people)
+  const names = new Map((await personNames(trx, people)).map((p) => [p.id, p.name]))
   const ids: number[] = (
-    await trx('suppression').insert(
+    await insertSuppressions(
+      trx,
       suppressions.map((s) => ({
         reason: s.reason,
         channels: s.channels,
@@ -75,11 +78,10 @@ export async function writeSuppressions(trx: Knex, suppressions: NewSuppression[
         batch_id: s.batch ?? null,
         recorded_at: recordedAt,
       })),
-      'id',
     )
   ).map((row) => row.id)
   const keys = suppressions.flatMap((s, i) => keysFor(s, addresses).map((k) => ({ suppression_id: ids[i], ...k })))
-  if (keys.length > 0) await trx('suppression_key').insert(keys).onConflict(['suppression_id', 'key']).ignore()
+  if (keys.length > 0) await insertKeys(trx, keys)
   const touched = await peopleTouched(trx, ids)
   await writeEntries(
     trx,

@@ -18,7 +18,9 @@ import { liftMany, registersInUse } from './lift-suppressions'
 import { channelsOf, scopeOf, type Suppressed, writeSuppressions } from './suppress-people'
 import { writeCsv } from '@/usecases/directory/write-csv'
 import { holdLifts, recentLiftings } from '@/db/screening/liftings'
-import { peopleTouched, suppressionsFound } from '@/db/screening/suppression-rows'
+import { countsByReason, peopleTouched, suppressionId, suppressionsFound } from '@/db/screening/suppression-rows'
+import { organisationKeyed } from '@/db/directory/organisation-rows'
+import { personId } from '@/db/directory/person-rows'
 
 const schema = object({
   reason: string().oneOf(REASONS, 'Choose a reason.').required('Choose a reason.'),
@@ -64,12 +66,11 @@ export async function suppress(actor: Actor, target: Target, input: unknown): Pr
 
 async function meant(trx: Knex, target: Target): Promise<Suppressed> {
   if ('person' in target) {
-    if (!(await trx('person').where({ id: target.person }).first('id')))
-      throw new Refused('There is no such person in the directory.', 'not found')
+    if (!(await personId(trx, target.person))) throw new Refused('There is no such person in the directory.', 'not found')
     return target
   }
   if ('organisation' in target) {
-    const o = await trx('organisation').where({ id: target.organisation }).first('id', 'name', 'name_key')
+    const o = await organisationKeyed(trx, target.organisation)
     if (!o) throw new Refused('There is no such organisation in the directory.', 'not found')
     return { organisation: { id: o.id, name: o.name, nameKey: o.name_key } }
   }
@@ -99,7 +100,7 @@ export async function liftSuppression(actor: Actor, id: number, word: string): P
   if (!Number.isSafeInteger(id)) throw new Refused('There is no such suppression.', 'not found')
   await db().transaction(async (trx) => {
     await holdLifts(trx)
-    const suppression = await trx('suppression').where({ id }).first('id')
+    const suppression = await suppressionId(trx, id)
     if (!suppression) throw new Refused('There is no such suppression.', 'not found')
     await liftMany(trx, actor, [id], { word: reason })
   })
@@ -115,17 +116,7 @@ export async function suppressionIndex(_actor: Actor, typed = '', reason: Reason
     rows.map((s) => s.id),
   )
   const at = now()
-  const counts = await db()('suppression as s')
-    .leftJoin('suppression_lifted as l', 'l.suppression_id', 's.id')
-    .groupBy('s.reason')
-    .select('s.reason')
-    .select(
-      db().raw(
-        `(count(*) filter (where l.id is null and s.since <= ? and (s.until is null or s.until > ?)))::int as standing, (count(*) filter (where l.id is null and s.since > ?))::int as "toCome",
-         (count(*) filter (where l.id is null and s.since <= ? and s.until <= ?))::int as ended, count(l.id)::int as lifted`,
-        [at, at, at, at, at],
-      ),
-    )
+  const counts = await countsByReason(db(), at)
   return {
     total,
     rows: rows.map((s) => ({

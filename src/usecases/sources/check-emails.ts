@@ -1,6 +1,6 @@
 import { dayText } from '@/core/text/written'
 import type { Of } from '@/core/sources/enquiry'
-import { type CheckState, SOURCES } from '@/core/sources/source'
+import type { CheckState } from '@/core/sources/source'
 import { db, type Knex } from '@/db/connection'
 import { keysOf } from '@/db/key'
 import { writeEntries } from '@/db/ledger'
@@ -10,7 +10,7 @@ import { type Actor, mustCoordinate } from '@/usecases/team/actor'
 import { makeEnquiry } from './enquiries'
 import { answering } from './ask-or-refuse'
 import { askedAbout, peopleOf } from '@/usecases/directory/people-of'
-import { applyChecks } from '@/db/sources/email-checks'
+import { addressesToCheck, applyChecks, writeChecks } from '@/db/sources/email-checks'
 import { type Enquiry, writeItems } from '@/db/sources/enquiry-rows'
 import { numberSetting } from '@/db/team/settings'
 
@@ -37,11 +37,7 @@ export async function prepareCheck(actor: Actor, asked: Of): Promise<number> {
     })
     const since = new Date(now().getTime() - (await numberSetting('email-check-good-for', trx)) * DAY)
     for (let i = 0; i < people.length; i += 5000) {
-      const { rows } = await trx.raw(
-        `select distinct on (a.key) encode(a.key, 'hex') as key, a.value, p.name, p.id, c.state, c.why, c.at from address a join person p on p.id = a.person_id left join email_check c on c.key = a.key
-         where a.channel = 'email' and (a.usable or c.state = 'bad') and a.person_id = any(?::bigint[]) order by a.key, a.person_id`,
-        [people.slice(i, i + 5000)] as never,
-      )
+      const rows = await addressesToCheck(trx, people, i)
       await writeItems(
         trx,
         id,
@@ -65,11 +61,7 @@ export async function recordChecks(
 ): Promise<void> {
   const at = now()
   const rows = checks.map((c) => ({ key: keysOf({ email: c.email }).key.toString('hex'), state: c.state, why: c.why }))
-  await trx.raw(
-    `insert into email_check (key, state, why, at, source, actor_id) select decode(r.key, 'hex'), r.state, r.why, ?, ?, ? from jsonb_to_recordset(?::jsonb) as r(key text, state text, why text)
-     on conflict (key) do update set state = excluded.state, why = excluded.why, at = excluded.at, source = excluded.source, actor_id = excluded.actor_id`,
-    [at, SOURCES[e.source].name, e.actor_id, JSON.stringify(rows)],
-  )
+  await writeChecks(trx, at, e.source, e.actor_id, rows)
   const changed = await applyChecks(trx, `a.key in (select decode(r.key, 'hex') from jsonb_to_recordset(?::jsonb) as r(key text))`, [
     JSON.stringify(rows),
   ])

@@ -18,9 +18,18 @@ import { now } from '@/runtime/clock'
 import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
 import { PAGE } from '@/usecases/lists/list-account'
 import { listFor } from '@/usecases/lists/open-list'
-import { batchSeenBy } from '@/db/intake/batch-rows'
 import { enqueue } from '@/db/work/enqueue'
-import type { Enquiry } from '@/db/sources/enquiry-rows'
+import {
+  answerTitles,
+  beginRow,
+  countOpenItems,
+  type Enquiry,
+  enquiryIndexRows,
+  insertEnquiry,
+  itemCounts,
+  stopRow,
+} from '@/db/sources/enquiry-rows'
+import { nameOf } from '@/db/team/colleagues'
 
 /** The enquiry of a number; locked to the end of the transaction where asked. Throws Refused where there is none. */
 export async function enquiryOf(trx: Knex, id: number, lock = false): Promise<Enquiry> {
@@ -42,13 +51,7 @@ const countsOf = (of: string) =>
 
 /** Enquiries, the newest first; those about somebody's private list are for them alone. */
 export async function enquiryIndex(actor: Actor): Promise<EnquiryIndexRow[]> {
-  const rows = await db()('enquiry as e')
-    .leftJoin('user as u', 'u.id', 'e.actor_id')
-    .whereRaw(batchSeenBy('e'), [actor.id])
-    .orderBy('e.id', 'desc')
-    .limit(100)
-    .select('e.*', 'u.name as by')
-    .select(db().raw(`${countsOf('e.id')} as counts`))
+  const rows = await enquiryIndexRows(db(), countsOf('e.id'), actor.id)
   return rows.map((e) => ({
     id: e.id,
     kind: e.kind,
@@ -66,18 +69,10 @@ export async function enquiryIndex(actor: Actor): Promise<EnquiryIndexRow[]> {
 /** How far an enquiry got, what came of it, and what it cost. */
 export async function openEnquiry(actor: Actor, id: number): Promise<EnquiryView> {
   const e = await enquiryFor(actor, id)
-  const { rows } = await db().raw(`select ${countsOf('?')} as counts`, [id])
+  const rows = await itemCounts(db(), countsOf('?'), id)
   const counts = Object.fromEntries(ITEM_STATES.map((state) => [state, rows[0].counts[state] ?? 0])) as Record<ItemState, number>
-  const filled =
-    e.kind === 'fill'
-      ? (
-          await db().raw(
-            `select title, count(*)::int as n from enquiry_item i, jsonb_object_keys(i.answer) title where i.enquiry_id = ? and jsonb_typeof(i.answer) = 'object' group by title order by n desc, title`,
-            [id],
-          )
-        ).rows
-      : []
-  const by = await db()('user').where({ id: e.actor_id }).first('name')
+  const filled = e.kind === 'fill' ? await answerTitles(db(), id) : []
+  const by = await nameOf(db(), e.actor_id)
   const each = e.prices ? dearest(e.kind, e.prices) : 0
   return {
     id,
@@ -154,21 +149,17 @@ export async function makeEnquiry(
     prices?: Prices
   },
 ): Promise<number> {
-  const [{ id }] = await trx('enquiry').insert(
-    {
-      kind: made.kind,
-      source: made.source,
-      name: made.name.slice(0, 200),
-      asked: JSON.stringify(made.asked),
-      state: made.state,
-      parts: JSON.stringify(made.parts ?? []),
-      prices: made.prices ? JSON.stringify(made.prices) : null,
-      actor_id: actor.id,
-      list_id: made.list ?? null,
-      created_at: now(),
-    },
-    'id',
-  )
+  const [{ id }] = await insertEnquiry(trx, {
+    madeKind: made.kind,
+    madeSource: made.source,
+    madeName: made.name,
+    madeAsked: made.asked,
+    madeState: made.state,
+    madeParts: made.parts,
+    madePrices: made.prices,
+    actorId: actor.id,
+    madeList: made.list,
+  })
   return id
 }
 
@@ -187,13 +178,11 @@ export async function beginEnquiry(actor: Actor, id: number, cap: number | null)
     // A search that broke off goes on as a search.
     const searching = e.kind === 'find' && e.parts.some((part) => !part.through)
     if (e.state === 'running' || e.state === 'asking') throw new Refused('It is under way already.')
-    const [{ open }] = await trx('enquiry_item').where({ enquiry_id: id, state: 'open' }).select(trx.raw('count(*)::int as open'))
+    const [{ open }] = await countOpenItems(trx, id)
     if (!searching && open === 0) throw new Refused('There is nothing left to ask about.')
     if (!searching && e.prices && within(cap, e.cost, dearest(e.kind, e.prices), 1) === 0)
       throw new Refused('The most it may cost does not allow for one more.')
-    await trx('enquiry')
-      .where({ id })
-      .update({ state: searching ? 'asking' : 'running', cap, note: null, began_at: now(), began_open: open })
+    await beginRow(trx, id, searching, cap, open)
     await enqueueEnquiry(trx, id)
   })
 }
@@ -202,9 +191,6 @@ export async function beginEnquiry(actor: Actor, id: number, cap: number | null)
 export async function stopEnquiry(actor: Actor, id: number): Promise<void> {
   mustCoordinate(actor, 'Asking a source')
   await enquiryFor(actor, id, 'use')
-  const stopped = await db()('enquiry')
-    .where({ id })
-    .whereIn('state', ['running', 'asking'])
-    .update({ state: 'stopped', note: 'It was stopped by hand. What came is kept.' })
+  const stopped = await stopRow(db(), id)
   if (stopped === 0) throw new Refused('It is not under way.')
 }

@@ -15,7 +15,9 @@ import { askedAbout, peopleOf } from '@/usecases/directory/people-of'
 import { receiveFile, refusing } from '@/usecases/intake/receive-file'
 import { countText } from '@/core/text/written'
 import { withFileOf } from '@/db/intake/batch-file'
-import { type Enquiry, writeItems } from '@/db/sources/enquiry-rows'
+import { type Enquiry, itemRows, updateBatch, writeItems } from '@/db/sources/enquiry-rows'
+import { updateOptions } from '@/db/intake/batch-rows'
+import { peopleByKey, peopleWithGaps } from '@/db/sources/gap-rows'
 
 /** Rows of a file that gaps are filled of at most. */
 const MOST_ROWS = 100_000
@@ -52,11 +54,7 @@ export async function prepareFill(actor: Actor, asked: Of, fields: Fillable[]): 
 async function gapsOfPeople(trx: Knex, id: number, people: number[], wanted: Fillable[]): Promise<void> {
   const first = (channel: string) =>
     `(select a.value from address a where a.person_id = p.id and a.channel = '${channel}' and a.usable order by a.position, a.id limit 1)`
-  const { rows } = await trx.raw(
-    `select p.id, p.name, p.role, o.name as organisation, p.street, ${first('email')} as email, ${first('phone')} as phone from person p left join organisation o on o.id = p.organisation_id
-     where p.id = any(?::bigint[]) and p.state = 'live' order by p.sort_key, p.id`,
-    [people] as never,
-  )
+  const rows = await peopleWithGaps(trx, first('email'), first('phone'), people)
   await writeItems(
     trx,
     id,
@@ -118,10 +116,7 @@ async function gapsOfFile(actor: Actor, file: number): Promise<Parameters<typeof
     }),
   )
   const keys = rows.flatMap((r) => (r.email ? [keysOf({ email: r.email }).key] : []))
-  const { rows: have } = await db().raw(
-    `select distinct on (a.key) encode(a.key, 'hex') as key, p.id, p.name from address a join person p on p.id = a.person_id where a.key = any(?::bytea[]) and p.state = 'live' order by a.key, p.id`,
-    [keys] as never,
-  )
+  const have = await peopleByKey(db(), keys)
   const known = new Map(have.map((r: { key: string; id: number; name: string }) => [r.key, r]))
   return rows.map((r) => {
     const gap: Omit<Gap, 'ref'> = {
@@ -164,7 +159,7 @@ export async function batchFromEnquiry(actor: Actor, id: number): Promise<number
     const e = await enquiryFor(actor, id, 'use', trx, true)
     // Its rows are written beside the transaction, which locks this one enquiry and nothing else.
     const batch = await besideTransaction(() => madeBatch(actor, id, e))
-    await trx('enquiry').where({ id }).update({ batch_id: batch })
+    await updateBatch(trx, id, batch)
     return batch
   })
 }
@@ -178,7 +173,7 @@ async function madeBatch(actor: Actor, id: number, e: Enquiry): Promise<number> 
     data: { title: string; person?: number; row?: number; known?: string; lacks?: Fillable[] }
     answer: Record<string, string> | null
     state: string
-  }[] = await db()('enquiry_item').where({ enquiry_id: id }).orderBy('n').select('key', 'data', 'answer', 'state')
+  }[] = await itemRows(db(), id)
   const rows =
     e.asked.kind === 'fill' && 'file' in e.asked.of
       ? await filledRows(actor, e.asked.of.file, new Map(items.map((item) => [item.data.row as number, item])))
@@ -197,9 +192,7 @@ async function madeBatch(actor: Actor, id: number, e: Enquiry): Promise<number> 
     kind: e.source === 'premises' ? 'premises' : 'people',
   })
   const rules = e.kind === 'fill' ? { name: 'blanks', role: 'blanks', organisation: 'blanks', address: 'blanks' } : {}
-  await db()('batch')
-    .where({ id: batch })
-    .update({ options: JSON.stringify({ rules }), list_id: e.list_id })
+  await updateOptions(db(), batch, rules, e.list_id)
   return batch
 }
 

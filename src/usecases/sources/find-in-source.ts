@@ -1,11 +1,23 @@
 import { partsOf, searchText, type Split, SPLITS, tooMany } from '@/core/sources/parts'
-import { type Prices, type Search, SEARCHED_SOURCES, type SearchedName, SOURCES } from '@/core/sources/source'
+import { type Search, SEARCHED_SOURCES, type SearchedName, SOURCES } from '@/core/sources/source'
 import { db } from '@/db/connection'
 import { searchedSource } from '@/sources/http-source'
 import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
 import { enqueueEnquiry, enquiryFor, enquiryOf, makeEnquiry } from './enquiries'
 import { countText } from '@/core/text/written'
-import { CHANNELS, type Enquiry, wantChannels, type Wanted, withKnown, writeItems } from '@/db/sources/enquiry-rows'
+import {
+  CHANNELS,
+  countItems,
+  type Enquiry,
+  markReady,
+  updateAsked,
+  updateParts,
+  updateSplit,
+  wantChannels,
+  type Wanted,
+  withKnown,
+  writeItems,
+} from '@/db/sources/enquiry-rows'
 import { tellWork } from '@/db/team/news'
 
 const LONGEST = 200
@@ -57,9 +69,7 @@ export async function splitFind(actor: Actor, id: number, by: Split): Promise<vo
               : [part],
           )
     if (split === by) throw new Refused(`It is split by ${by} already.`)
-    await trx('enquiry')
-      .where({ id })
-      .update({ asked: JSON.stringify({ ...e.asked, split: by }), parts: JSON.stringify(parts), state: 'asking', note: null })
+    await updateSplit(trx, id, e.asked, by, parts)
     await enqueueEnquiry(trx, id)
   })
 }
@@ -102,18 +112,16 @@ export async function runFind(id: number): Promise<void> {
                 : null,
             }
           : {}
-      await trx('enquiry')
-        .where({ id })
-        .update({ parts: JSON.stringify(parts), prices: JSON.stringify(prices satisfies Prices), ...whole })
+      await updateParts(trx, id, parts, prices, whole)
     })
   }
 }
 
 async function finish(e: Enquiry): Promise<void> {
   await db().transaction(async (trx) => {
-    await trx('enquiry').where({ id: e.id, state: 'asking' }).update({ state: 'ready' })
+    await markReady(trx, e.id)
     await wantChannels(trx, e.id, e.asked.kind === 'find' ? e.asked.wanted : [])
-    const [{ n }] = await trx('enquiry_item').where({ enquiry_id: e.id }).select(trx.raw('count(*)::int as n'))
+    const [{ n }] = await countItems(trx, e.id)
     await tellWork(trx, e.actor_id, `${e.name}: ${countText(n)} found.`, `/intake/enquiries/${e.id}`)
   })
 }
@@ -125,9 +133,7 @@ export async function chooseChannels(actor: Actor, id: number, wanted: Wanted[])
   await db().transaction(async (trx) => {
     const e = await enquiryFor(actor, id, 'see', trx, true)
     if (e.asked.kind !== 'find' || e.state === 'running') throw new Refused('This cannot be chosen now.')
-    await trx('enquiry')
-      .where({ id })
-      .update({ asked: JSON.stringify({ ...e.asked, wanted: chosen }) })
+    await updateAsked(trx, id, e.asked, chosen)
     await wantChannels(trx, id, chosen)
   })
 }

@@ -2,14 +2,13 @@ import { dearest, type ItemState, within } from '@/core/sources/enquiry'
 import { priceText } from '@/core/text/written'
 import type { CheckState, Gap, Prices, SearchedName } from '@/core/sources/source'
 import { db } from '@/db/connection'
-import { now } from '@/runtime/clock'
 import { log } from '@/runtime/log'
 import { fillingSource, searchedSource, SourceTrouble } from '@/sources/http-source'
 import { recordChecks } from './check-emails'
 import { enquiryOf } from './enquiries'
 import { runFind } from './find-in-source'
 import { tellWork } from '@/db/team/news'
-import type { Enquiry } from '@/db/sources/enquiry-rows'
+import { addCost, endEnquiry, type Enquiry, failEnquiry } from '@/db/sources/enquiry-rows'
 
 /** Sources are asked about so many things at once. */
 const CHUNK = 50
@@ -44,9 +43,7 @@ export async function runEnquiry(id: number): Promise<void> {
     await db().transaction(async (trx) => {
       const e = await enquiryOf(trx, id, true)
       if (e.state !== 'running' && e.state !== 'asking') return
-      await trx('enquiry')
-        .where({ id })
-        .update({ state: 'failed', note: `${error.message} What came is kept, and it can go on from there.` })
+      await failEnquiry(trx, id, error.message)
       await tellWork(trx, e.actor_id, `${e.name} broke off: the source does not answer.`, `/intake/enquiries/${id}`)
     })
   }
@@ -74,9 +71,7 @@ async function runChunk(id: number): Promise<boolean> {
       [JSON.stringify(became), id],
     )
     const cost = rows.reduce((sum: number, row: { cost: number }) => sum + row.cost, 0)
-    await trx('enquiry')
-      .where({ id })
-      .update({ cost: trx.raw('cost + ?', [cost]), prices: JSON.stringify(prices) })
+    await addCost(trx, id, cost, prices)
     if (e.kind === 'check')
       await recordChecks(
         trx,
@@ -89,7 +84,7 @@ async function runChunk(id: number): Promise<boolean> {
 
 async function end(e: Enquiry, state: 'done' | 'stopped', note: string | null): Promise<false> {
   await db().transaction(async (trx) => {
-    const moved = await trx('enquiry').where({ id: e.id, state: 'running' }).update({ state, note, finished_at: now() })
+    const moved = await endEnquiry(trx, e.id, state, note)
     if (moved > 0)
       await tellWork(
         trx,

@@ -3,6 +3,8 @@ import { db } from '@/db/connection'
 import { log } from '@/runtime/log'
 import { settings } from '@/runtime/settings'
 import type { Actor } from './actor'
+import { nameOf } from '@/db/team/colleagues'
+import { readersOf } from '@/db/lists/list-rows'
 
 /** What open pages are told: that something in the directory changed, that a list was saved, that somebody said or proposed something or came to look at it, that a round moved, that work somebody began has ended. */
 export type News =
@@ -87,12 +89,8 @@ class NewsDesk {
         if (actor.id === raw.to) tell({ is: 'work', text: raw.text ?? '', href: raw.href ?? '/' })
       return
     }
-    const readers = new Set(
-      (await db().raw('select u.id from "user" u, list l where l.id = ? and role_on(l, u.id) is not null', [raw.list])).rows.map(
-        (r: { id: string }) => r.id,
-      ),
-    )
-    const by = raw.by ? ((await db()('user').where({ id: raw.by }).first('name'))?.name ?? 'Somebody') : ''
+    const readers = new Set((await readersOf(db(), raw.list)).map((r: { id: string }) => r.id))
+    const by = raw.by ? ((await nameOf(db(), raw.by))?.name ?? 'Somebody') : ''
     for (const [tell, { actor }] of this.readers) {
       if (!readers.has(actor.id)) continue
       if (raw.edition !== undefined) tell({ is: 'edition', list: raw.list, edition: raw.edition, by, mine: raw.by === actor.id })

@@ -3,6 +3,7 @@ import { db } from '@/db/connection'
 import { keyed } from '@/db/key'
 import { settings } from '@/runtime/settings'
 import { Refused } from './actor'
+import { deleteOldFailures, insertFailure, lockAttempts } from '@/db/team/sign-in-attempts'
 
 /** So many tries in a quarter of an hour that did not succeed, and the next has to wait. */
 const MOST = 8
@@ -50,15 +51,15 @@ export async function noteTry(email: string, { mark, address }: From): Promise<n
   return db().transaction(async (trx) => {
     const ids: number[] = []
     for (const { key, most } of counted) {
-      await trx.raw('select pg_advisory_xact_lock(hashtext(?))', [`sign-in ${key.toString('hex')}`])
+      await lockAttempts(trx, key)
       const { rows } = await trx.raw(
         'select count(*)::int as n from sign_in_failure where key = ? and at > clock_timestamp() - make_interval(mins => ?)',
         [key, MINUTES],
       )
       if (rows[0].n >= most) throw new Refused(`Too many attempts. Wait ${MINUTES} minutes, then try again.`, 'not allowed')
-      ids.push((await trx('sign_in_failure').insert({ key }, 'id'))[0].id)
+      ids.push((await insertFailure(trx, key))[0].id)
     }
-    await trx.raw(`delete from sign_in_failure where at < clock_timestamp() - interval '1 day'`)
+    await deleteOldFailures(trx)
     return ids
   })
 }

@@ -6,22 +6,38 @@ import { type Colleague, POSTS, type TeamPage } from '@/core/views/team-views'
 import { db, type Knex } from '@/db/connection'
 import { addMember } from '@/db/team/first-member'
 import { holdNames } from '@/db/locks'
-import { now } from '@/runtime/clock'
 import { type Actor, Refused } from './actor'
+import {
+  anotherManager,
+  colleagueRows,
+  colleaguesWithLists,
+  deleteAccount,
+  deleteSessions,
+  emailRow,
+  insertAccount,
+  leftRows,
+  lockColleague,
+  lockLeft,
+  lockTeam,
+  markLeft,
+  unmarkLeft,
+  updateColleague,
+  updatePassword,
+  withEmail,
+} from '@/db/team/colleagues'
+import { countListsOf, lockListsOf, passListsOn } from '@/db/lists/list-rows'
+import { passAreasOn } from '@/db/lists/areas'
+import { deleteMembershipsInListsOf, deleteMembershipsOf } from '@/db/lists/list-members'
 
 /** Everybody of the team, by name. */
 export async function team(_actor: Actor): Promise<{ id: string; name: string }[]> {
-  return db()('user').whereNull('left_at').orderBy('name').select('id', 'name')
+  return colleagueRows(db())
 }
 
 export async function teamPage(actor: Actor): Promise<TeamPage> {
   const manages = actor.post === 'manager'
-  const { rows } = await db().raw(
-    `select u.id, u.name, u.post, u.email, (select count(*)::int from list l where l.owner_id = u.id and l.deleted_at is null) as lists from "user" u where u.left_at is null order by u.name, u.id`,
-  )
-  const left = manages
-    ? await db()('user').whereNotNull('left_at').orderBy('left_at', 'desc').limit(100).select('id', 'name', 'left_at')
-    : []
+  const rows = await colleaguesWithLists(db())
+  const left = manages ? await leftRows(db()) : []
   return {
     mayChange: manages,
     left: left.map((u) => ({ id: u.id, name: u.name, at: u.left_at.toISOString() })),
@@ -55,7 +71,7 @@ function checked(asked: unknown): { name: string; email: string; post: Actor['po
 /** Changes of the team wait for one another, so that what each was decided on still holds. */
 const taken = <T>(work: (trx: Knex.Transaction) => Promise<T>): Promise<T> =>
   db().transaction(async (trx) => {
-    await trx.raw(`select pg_advisory_xact_lock(hashtext('team'))`)
+    await lockTeam(trx)
     return work(trx)
   })
 
@@ -74,7 +90,7 @@ export async function addColleague(actor: Actor, asked: unknown): Promise<{ id: 
 }
 
 async function mustBeFree(trx: Knex, email: string, but: string): Promise<void> {
-  const other = await trx('user').whereRaw('lower(email) = ?', [email]).whereNot('id', but).first('name', 'left_at')
+  const other = await withEmail(trx, email, but)
   if (other)
     throw new Refused(
       other.left_at
@@ -91,24 +107,18 @@ export async function changeColleague(actor: Actor, id: string, asked: unknown):
     const before = await colleague(trx, id)
     await mustBeFree(trx, given.email, before.id)
     if (before.post === 'manager' && given.post !== 'manager') await mustKeepManager(trx, before.id)
-    await trx('user')
-      .where({ id: before.id })
-      .update({ ...given, updatedAt: now() })
+    await updateColleague(trx, before.id, given)
   })
 }
 
 async function colleague(trx: Knex, id: string): Promise<{ id: string; name: string; post: Actor['post'] }> {
-  const found = await trx('user')
-    .where({ id: String(id) })
-    .whereNull('left_at')
-    .forUpdate()
-    .first('id', 'name', 'post')
+  const found = await lockColleague(trx, id)
   if (!found) throw new Refused('This person is not on the team.', 'not found')
   return found
 }
 
 async function mustKeepManager(trx: Knex, but: string): Promise<void> {
-  const other = await trx('user').where({ post: 'manager' }).whereNull('left_at').whereNot('id', but).first('id')
+  const other = await anotherManager(trx, but)
   if (!other) throw new Refused('The team needs at least one manager. Make somebody else a manager first.')
 }
 
@@ -120,8 +130,8 @@ export async function newPasswordFor(actor: Actor, id: string): Promise<{ passwo
   await taken(async (trx) => {
     const who = await colleague(trx, id)
     if (who.id === actor.id) throw new Refused('To change your own password, enter your current one.')
-    await trx('account').where({ userId: who.id, providerId: 'credential' }).update({ password: hash, updatedAt: now() })
-    await trx('session').where({ userId: who.id }).delete()
+    await updatePassword(trx, who.id, hash)
+    await deleteSessions(trx, who.id)
   })
   return { password }
 }
@@ -136,19 +146,16 @@ export async function removeColleague(actor: Actor, id: string): Promise<{ lists
     const who = await colleague(trx, id)
     if (who.id === actor.id) throw new Refused('You cannot remove yourself. Ask another manager.')
     if (who.post === 'manager') await mustKeepManager(trx, who.id)
-    await trx('list').where({ owner_id: who.id }).orderBy('id').forUpdate().select('id')
+    await lockListsOf(trx, who.id)
     await holdNames(trx)
-    await trx('user').where({ id: who.id }).update({ left_at: now() })
-    await trx('account').where({ userId: who.id }).delete()
-    await trx('session').where({ userId: who.id }).delete()
-    await trx('list_member').where({ user_id: who.id }).delete()
-    await trx('list_member')
-      .where({ user_id: actor.id })
-      .whereIn('list_id', trx('list').where({ owner_id: who.id }).select('id'))
-      .delete()
-    await trx('area').where({ owner_id: who.id }).update({ owner_id: actor.id })
-    const lists = await trx('list').where({ owner_id: who.id }).whereNull('deleted_at').count('id as n').first()
-    await trx('list').where({ owner_id: who.id }).update({ owner_id: actor.id })
+    await markLeft(trx, who.id)
+    await deleteAccount(trx, who.id)
+    await deleteSessions(trx, who.id)
+    await deleteMembershipsOf(trx, who.id)
+    await deleteMembershipsInListsOf(trx, actor.id, who.id)
+    await passAreasOn(trx, who.id, actor.id)
+    const lists = await countListsOf(trx, who.id)
+    await passListsOn(trx, who.id, actor.id)
     return { lists: Number(lists?.n ?? 0) }
   })
 }
@@ -159,19 +166,15 @@ export async function takeBackColleague(actor: Actor, id: string): Promise<{ pas
   const password = madeUp()
   const hash = await hashPassword(password)
   await taken(async (trx) => {
-    const left = await trx('user')
-      .where({ id: String(id) })
-      .whereNotNull('left_at')
-      .forUpdate()
-      .first('id')
+    const left = await lockLeft(trx, id)
     if (!left) throw new Refused('This person was not removed.', 'not found')
-    await trx('user').where({ id: left.id }).update({ left_at: null })
-    await trx('account').insert({ userId: left.id, accountId: left.id, providerId: 'credential', password: hash })
+    await unmarkLeft(trx, left)
+    await insertAccount(trx, left, hash)
   })
   return { password }
 }
 
 /** The email address somebody signs in with. */
 export async function emailOf(actor: Actor): Promise<string> {
-  return (await db()('user').where({ id: actor.id }).first('email')).email
+  return (await emailRow(db(), actor.id)).email
 }

@@ -4,6 +4,7 @@ import { now } from '@/runtime/clock'
 import { log } from '@/runtime/log'
 import { tellWork } from '@/db/team/news'
 import type { Jobs } from '@/db/work/enqueue'
+import { trialOf } from '@/db/work/failed'
 
 /**
  * Marks work as failed whose job has used up its tries, says why where it is looked at, and tells whoever began it. What it did
@@ -43,7 +44,7 @@ const FAILED: Record<keyof Jobs, (number: number) => Promise<void>> = {
       if (batch) await tellWork(trx, batch.undone_by, `Undoing ${batch.file_name} failed.`, `/intake/${id}`)
     }),
   'try-batch': async (id) => {
-    const { trial } = (await db()('batch').where({ id, state: 'mapping' }).first('trial')) ?? {}
+    const { trial } = (await trialOf(db(), id)) ?? {}
     if ((trial as BatchTrial | null)?.state !== 'running') return
     await db()('batch')
       .where({ id, state: 'mapping' })

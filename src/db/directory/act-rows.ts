@@ -1,0 +1,20 @@
+import type { Knex } from '@/db/connection'
+import { now } from '@/runtime/clock'
+
+export async function lockAct(trx: Knex, id: number) {
+  return await trx('act').where({ id }).forUpdate().first()
+}
+
+export async function entriesOfAct(trx: Knex, id: number) {
+  return await trx('entry as e')
+    .leftJoin('entry_value as v', 'v.id', 'e.value_id')
+    .where({ 'e.act_id': id })
+    .whereNull('e.reverses_id')
+    .whereNotExists(trx('entry as r').select(trx.raw('1')).whereRaw('r.reverses_id = e.id'))
+    .orderBy('e.id')
+    .select('e.id', 'e.person_id', 'v.before')
+}
+
+export async function updateUndone(trx: Knex, id: number, actorId: string) {
+  return await trx('act').where({ id }).update({ undone_at: now(), undone_by: actorId })
+}

@@ -1,0 +1,51 @@
+import type { Knex } from '@/db/connection'
+
+export async function failedAddresses(trx: Knex, failedIds: number[]) {
+  return await trx('address as a')
+    .leftJoin('entry as f', 'f.id', 'a.failed_entry')
+    .whereIn('a.id', failedIds)
+    .select('a.id', 'a.value', 'f.result')
+}
+
+export async function keysOf(trx: Knex, keep: number) {
+  return await trx('address').where({ person_id: keep }).select('key')
+}
+
+export async function reachRows(trx: Knex, merge: number) {
+  return await trx('address')
+    .where({ person_id: merge })
+    .whereNot('channel', 'post')
+    .orderBy(['channel', 'position'])
+    .select('channel', 'value', 'key')
+}
+
+export async function reachOf(trx: Knex, id: number) {
+  return await trx('address')
+    .where({ person_id: id })
+    .whereNot('channel', 'post')
+    .orderBy(['channel', 'position', 'id'])
+    .select('channel', 'value')
+}
+
+export async function addressKeysOf(trx: Knex, people: number[]) {
+  return await trx('address').whereRaw('person_id = any(?::bigint[])', [people]).select('person_id', 'channel', 'key')
+}
+
+export async function addressRows(trx: Knex, id: number) {
+  return await trx('address')
+    .where({ person_id: id })
+    .orderBy(['channel', 'position', 'id'])
+    .select('id', 'channel', 'value', 'usable', 'why_unusable')
+}
+
+export async function addressStates(trx: Knex, person: number) {
+  const { rows } = await trx.raw(
+    `select a.id, a.channel, (select count(distinct o.person_id)::int from address o join person p on p.id = o.person_id join person me on me.id = a.person_id
+         where o.key = a.key and o.channel = a.channel and o.person_id <> a.person_id and p.state = 'live' and p.organisation_id = me.organisation_id) as colleagues, c.state, c.why, c.source, coalesce(c.at, e.at) as at, e.result from address a left join email_check c on c.key = a.key and a.channel = 'email'
+       left join lateral (select e.at, e.result from entry e where e.address_id = a.id and e.kind = 'contact' and tells(e.result) is not null and not exists (select 1 from entry r where r.reverses_id = e.id)
+         order by e.at desc, e.id desc limit 1) e on a.channel = 'phone'
+     where a.person_id = ? and a.channel in ('email', 'phone')`,
+    [person],
+  )
+  return rows
+}

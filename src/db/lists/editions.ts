@@ -1,0 +1,62 @@
+import type { Knex } from '@/db/connection'
+import { now } from '@/runtime/clock'
+import type { Line } from '@/core/lists/line'
+
+export const latestLines = (trx: Knex, listId: number) =>
+  trx('edition').where({ list_id: listId }).orderBy('number', 'desc').first('lines', 'number')
+
+export async function latestLinesOf(trx: Knex, lists: number[]) {
+  const { rows } = await trx.raw(
+    'select distinct on (list_id) list_id, lines from edition where list_id = any(?::bigint[]) order by list_id, number desc',
+    [lists],
+  )
+  return rows
+}
+
+export async function editionLines(trx: Knex, list: number, number: number) {
+  return await trx('edition').where({ list_id: list, number }).first('lines')
+}
+
+export async function linesBefore(trx: Knex, list: number, number: number) {
+  return await trx('edition')
+    .where({ list_id: list, number: number - 1 })
+    .first('lines')
+}
+
+export async function insertEditionRow(
+  trx: Knex,
+  {
+    list,
+    number,
+    signed,
+    balance,
+    why,
+    actorId,
+  }: { list: number; number: number; signed: Line[]; balance: number | null; why: string; actorId: string },
+) {
+  return await trx('edition').insert({
+    list_id: list,
+    number,
+    lines: JSON.stringify(signed),
+    balance,
+    why: why.trim().slice(0, 200) || null,
+    saved_by: actorId,
+    saved_at: now(),
+  })
+}
+
+export async function editionRows(trx: Knex, id: number) {
+  return await trx('edition as e')
+    .leftJoin('user as u', 'u.id', 'e.saved_by')
+    .where({ list_id: id })
+    .orderBy('number', 'desc')
+    .select('e.number', 'e.saved_at', 'e.balance', 'e.why', 'u.name as by', trx.raw('jsonb_array_length(e.lines) as lines'))
+}
+
+export async function linesById(trx: Knex, roundEdition_id: number) {
+  return await trx('edition').where({ id: roundEdition_id }).first('lines')
+}
+
+export async function numberById(trx: Knex, releasedEdition_id: number) {
+  return await trx('edition').where({ id: releasedEdition_id }).first('number')
+}
