@@ -13,7 +13,7 @@ import { sortedBy } from '@/core/facets/sort'
 import { subjectOf } from '@/core/lists/line'
 import { areasNamed, atHand, picksIn } from '@/core/lists/named'
 import { decidedBy, viewOf } from '@/core/lists/view'
-import { type Crowd, countOf, type RequalifyAccount, requalifyClear, requalifyListed } from '@/core/rounds/requalify'
+import { countOf, type Crowd, type RequalifyAccount, requalifyClear, requalifyListed } from '@/core/rounds/requalify'
 import { standingOf } from '@/core/rounds/standing'
 import { type Glance, glanceAt } from '@/core/screening/glance'
 import { type ScreeningAccount, screeningAccount } from '@/core/screening/account'
@@ -39,12 +39,11 @@ import type {
   ReleaseRequest,
   RequalifyAnswer,
   RequalifyRequest,
-  RequalifyView,
   ScreenAnswer,
-  ScreeningView,
   ScreenRequest,
 } from './protocol'
 import type { ReadModel } from './read-model'
+import type { RequalifyView, ScreeningView } from '@/core/views/round-views'
 
 export type Unmarked<T> = Omit<T, 'behind'>
 

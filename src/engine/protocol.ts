@@ -16,21 +16,13 @@ import type { ScreeningFigures } from '@/core/screening/account'
 import type { ScreeningMoment } from '@/core/screening/kind'
 import type { Glance } from '@/core/screening/glance'
 import type { Rule } from '@/core/screening/rules'
+import type { RequalifyView, ScreeningView } from '@/core/views/round-views'
 
 /** A page of people to go with the figures. */
 export interface PageWanted {
   offset: number
   limit: number
 }
-
-export type ScreeningView =
-  | { tab: 'clear' | 'held' | 'through' }
-  | { tab: 'channel'; channel: 'email' | 'phone' | 'post' }
-  | { tab: 'rule'; rule: number; channel?: 'email' | 'phone' | 'post' }
-
-export type RequalifyView =
-  | { account: 'listed' | 'clear'; tab: 'left' | 'joined' | 'stayed' }
-  | { account: 'listed' | 'clear'; tab: 'row'; row: number }
 
 interface Whole {
   /** Names the screen that asks: only its newest request is worth an answer. */

@@ -46,6 +46,27 @@ test('no file is longer than can be read at a sitting', () => {
   expect(long).toEqual([])
 })
 
+describe('floors', () => {
+  const inside = (folder: string) => FILES.filter((file) => file.startsWith(`${folder}/`))
+
+  test('a use case holds no SQL: rows are read and written by the stores', () => {
+    const SQL =
+      /\b(db\(\)|trx)(\(['"`]|\.raw\b|\s*\n?\s*\.(select|from|insert|where)\b)|\.raw\(|\.(where|whereIn|forUpdate|orderBy|leftJoin)\(/
+    expect(inside('src/usecases').filter((file) => SQL.test(text.get(file) as string))).toEqual([])
+  })
+
+  test('no arrow points up: core knows nobody, stores know core, use cases know both', () => {
+    const UP: [string, RegExp][] = [
+      ['src/core', /from '@\/(db|engine|usecases|ui|app|jobs|formats)\//],
+      ['src/db', /from '@\/(engine|usecases|ui|app|jobs)\//],
+      ['src/engine', /from '@\/(usecases|ui|app|jobs)\//],
+      ['src/usecases', /from '@\/(ui|app|jobs)\//],
+      ['src/ui', /from '@\/(db|engine|usecases|app|jobs)\//],
+    ]
+    expect(UP.flatMap(([floor, up]) => inside(floor).filter((file) => up.test(text.get(file) as string)))).toEqual([])
+  })
+})
+
 describe('rooms', () => {
   const ROOMS = ['lists', 'rounds', 'screening', 'changes', 'contact', 'directory', 'intake', 'sources', 'team']
   test.each([

@@ -1,9 +1,10 @@
 import { array, boolean, mixed, number, object, type ObjectSchema, string, tuple, ValidationError } from 'yup'
-import type { Having, RequalifyView, ScreeningView } from '@/engine/protocol'
+import type { Having } from '@/engine/protocol'
 import { wellFormed } from '@/core/clean/name'
 import { type BatchKind, FIELDS, type Mapping } from '@/core/match/columns'
 import type { Shaping } from '@/core/match/shaping'
 import type { ListView } from '@/core/lists/view'
+import type { RequalifyView, ScreeningView } from '@/core/views/round-views'
 
 /** What a request asks cannot be read; its message is for whoever made it. */
 export class Malformed extends Error {

@@ -109,3 +109,12 @@ export interface RequalifyPage {
   causes: { listed: string[]; clear: string[] }
   page: PeoplePage
 }
+
+export type ScreeningView =
+  | { tab: 'clear' | 'held' | 'through' }
+  | { tab: 'channel'; channel: 'email' | 'phone' | 'post' }
+  | { tab: 'rule'; rule: number; channel?: 'email' | 'phone' | 'post' }
+
+export type RequalifyView =
+  | { account: 'listed' | 'clear'; tab: 'left' | 'joined' | 'stayed' }
+  | { account: 'listed' | 'clear'; tab: 'row'; row: number }

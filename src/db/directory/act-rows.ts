@@ -18,3 +18,7 @@ export async function entriesOfAct(trx: Knex, id: number) {
 export async function updateUndone(trx: Knex, id: number, actorId: string) {
   return await trx('act').where({ id }).update({ undone_at: now(), undone_by: actorId })
 }
+
+export async function insertAct(trx: Knex, kind: string, text: string, actorId: string) {
+  return await trx('act').insert({ kind, text, actor_id: actorId, at: now() }, 'id')
+}

@@ -4,6 +4,7 @@ import type { Knex } from '@/db/connection'
 import { now } from '@/runtime/clock'
 import { insertRows } from '@/db/insert-rows'
 import { tabled, type Weights } from '@/core/match/estimate'
+import { SAME } from '@/core/match/pairs'
 
 /** Everybody in the directory by what they are compared by. */
 export async function everybody(trx: Knex): Promise<{ ids: number[]; records: Comparable[] }> {
@@ -112,4 +113,33 @@ export async function decideDifferent(trx: Knex, keep: number, merged: number, a
   return await trx('likeness')
     .where({ a: Math.min(keep, merged), b: Math.max(keep, merged) })
     .update({ decided: 'different', decided_by: actorId, decided_at: at })
+}
+
+export const OPEN = `l.decided is null and l.chance > 0 and exists (select 1 from person p where p.id = l.a and p.state = 'live') and exists (select 1 from person p where p.id = l.b and p.state = 'live')`
+
+export const SHOWN = 60
+
+export async function openCounts(trx: Knex) {
+  const { rows } = await trx.raw(
+    `select count(*)::int as open, (count(*) filter (where l.chance >= ?))::int as sure from likeness l where ${OPEN}`,
+    [SAME],
+  )
+  return rows
+}
+
+export async function openPairs(trx: Knex) {
+  return await trx.raw(
+    `select l.a, l.b, l.chance, pa.name as "aName", pb.name as "bName", oa.name as "aOrganisation", ob.name as "bOrganisation"
+     from likeness l join person pa on pa.id = l.a join person pb on pb.id = l.b left join organisation oa on oa.id = pa.organisation_id left join organisation ob on ob.id = pb.organisation_id
+     where ${OPEN} order by l.chance desc, l.a, l.b limit ${SHOWN}`,
+  )
+}
+
+export async function lastWeights(trx: Knex, most: number) {
+  return await trx('doubles_search')
+    .where({ state: 'done' })
+    .where('people', '>=', most)
+    .whereNotNull('weights')
+    .orderBy('id', 'desc')
+    .first('weights')
 }

@@ -1,3 +1,4 @@
+import { paged } from '@/db/paged'
 import { organisationKey } from '@/core/clean/organisation'
 import { db, type Knex } from '@/db/connection'
 
@@ -21,4 +22,25 @@ export async function organisationRow(trx: Knex, id: number) {
 
 export async function countPeople(trx: Knex, id: number) {
   return await trx('person').where({ organisation_id: id, state: 'live' }).select(trx.raw('count(*)::int as all'))
+}
+
+export async function firstPeople(trx: Knex, id: number, most: number) {
+  return await trx('person').where({ organisation_id: id, state: 'live' }).orderBy('sort_key').limit(most).select('id')
+}
+
+const ORDER = { name: 'o.name_key, o.id', town: 'o.town nulls last, o.name_key', people: 'people desc, o.name_key' }
+
+/** Organisations whose name, industry or town says what was typed, with how many of their people there are and when one was last contacted. */
+export const organisationsPage = (trx: Knex, typed: string, sort: keyof typeof ORDER, page: { offset: number; limit: number }) =>
+  paged(trx, organisationsSaying(typed), page, (query) =>
+    query
+      .select('o.id', 'o.name', 'o.industry', 'o.town')
+      .select(trx.raw(`(select count(*) from person p where p.organisation_id = o.id and p.state = 'live')::int as people`))
+      .select(trx.raw(`(select max(f.last_at) from facts f join person p on p.id = f.person_id where p.organisation_id = o.id) as last_at`))
+      .orderByRaw(ORDER[sort] ?? ORDER.name),
+  )
+
+/** The ids of all that are found so, so many at most. */
+export async function organisationIdsSaying(typed: string, most: number): Promise<number[]> {
+  return (await organisationsSaying(typed).orderBy('o.id').limit(most).select('o.id')).map((row) => row.id)
 }

@@ -1,7 +1,7 @@
+import { paged } from '@/db/paged'
 import { FIELD } from '@/core/clean/standard-fields'
 import { fold } from '@/core/clean/fold'
 import { db, type Knex } from '@/db/connection'
-import type { Raw } from '../../../node_modules/knex/types/index.d'
 
 export function premisesSaying(typed: string) {
   const query = db()('premises').where({ state: 'live' })
@@ -35,4 +35,15 @@ export async function premisesNames(trx: Knex, ids: number[]) {
 
 export async function lockPremises(trx: Knex, id: number) {
   return await trx('premises').where({ id }).forUpdate().first()
+}
+
+const ORDER = { name: 'name_key, id', town: 'town nulls last, name_key, id', 'roof area': 'roof_area desc nulls last, name_key, id' }
+
+/** Premises whose name, kind, address or owner says what was typed. */
+export const premisesPage = (trx: Knex, typed: string, sort: keyof typeof ORDER, page: { offset: number; limit: number }) =>
+  paged(trx, premisesSaying(typed), page, (query) => query.orderByRaw(ORDER[sort] ?? ORDER.name))
+
+/** The ids of all that are found so, so many at most. */
+export async function premisesIdsSaying(typed: string, most: number): Promise<number[]> {
+  return (await premisesSaying(typed).orderBy('id').limit(most).select('id')).map((row) => row.id)
 }

@@ -1,7 +1,8 @@
+import type { Batch, BatchAccount, BatchOptions, Outcome, Undone } from '@/core/views/intake-views'
+import type { BatchKind, Mapping } from '@/core/match/columns'
+import { paged } from '@/db/paged'
 import { insertRows } from '@/db/insert-rows'
-import type { BatchAccount, BatchOptions } from '@/core/views/intake-views'
 import { db, type Knex } from '@/db/connection'
-import type { Mapping } from '@/core/match/columns'
 import type { Shaping } from '@/core/match/shaping'
 import { now } from '@/runtime/clock'
 
@@ -29,8 +30,11 @@ export async function batchRow(trx: Knex, id: number) {
   return await trx('batch').where({ id }).first()
 }
 
-export const batchSeen = (trx: Knex, id: number, actorId: string) =>
-  trx('batch').where({ id }).whereRaw(batchSeenBy('batch'), [actorId]).first()
+/** A batch that somebody may see, locked where it is to be changed. */
+export async function batchSeen(trx: Knex, id: number, actorId: string, lock = false): Promise<Batch | undefined> {
+  const batch = trx('batch').where({ id }).whereRaw(batchSeenBy('batch'), [actorId]).first()
+  return await (lock ? batch.forUpdate() : batch)
+}
 
 export async function updateListOf(trx: Knex, batch: number, listId: number) {
   return await trx('batch').where({ id: batch }).update({ list_id: listId })
@@ -182,4 +186,51 @@ export async function updateOptions(
 
 export async function rowInDoubt(trx: Knex, batchId: number, rowNo: number) {
   return await trx('batch_row').where({ batch_id: batchId, row_no: rowNo }).first('raw', 'reason', 'outcome', 'candidates')
+}
+
+/** Rows of a batch that ended in one way, in the order of the file, with the record that each is of. */
+export const batchRowsPage = (
+  trx: Knex,
+  id: number,
+  of: { outcome: Outcome } | { undone: Undone },
+  page: { offset: number; limit: number },
+) =>
+  paged(trx, trx('batch_row as r').where({ 'r.batch_id': id, ...of }), page, (query) =>
+    query
+      .leftJoin('person as p', 'p.id', 'r.person_id')
+      .leftJoin('premises as m', 'm.id', 'r.premises_id')
+      .orderBy('row_no')
+      .select(
+        'r.row_no',
+        'r.raw',
+        'r.reason',
+        'r.person_id',
+        'p.name',
+        'r.premises_id',
+        'm.name as premises',
+        'r.candidates',
+        'r.undone',
+        'r.undone_why',
+      ),
+  )
+
+/** What a batch keeps of a file before its rows are read: how it is read, its columns, and how they are mapped, each as JSON. */
+export interface ReadColumns {
+  reading: string
+  choices: string
+  header: string[]
+  first_rows: string
+  mapping: string
+  shaping: string
+}
+
+export async function insertBatch(
+  trx: Knex,
+  batch: ReadColumns & { kind: BatchKind; file_name: string; actor_id: string; created_at: Date },
+) {
+  return await trx('batch').insert(batch, 'id')
+}
+
+export async function updateBatch(trx: Knex, id: number, read: ReadColumns) {
+  return await trx('batch').where({ id }).update(read)
 }

@@ -1,5 +1,5 @@
+import type { BatchKind, Mapping } from '@/core/match/columns'
 import type { Knex } from '@/db/connection'
-import type { Mapping } from '@/core/match/columns'
 import type { Shaping } from '@/core/match/shaping'
 
 export async function lastMapping(trx: Knex, header_key: string, kind: string) {
@@ -13,11 +13,14 @@ export async function writeLastMapping(trx: Knex, header_key: string, kind: stri
     .merge()
 }
 
-export const profileRows = (trx: Knex) =>
-  trx('mapping_profile as m')
+/** Mappings that were saved under a name, those of one kind of file or all, by name. */
+export async function profileRows(trx: Knex, kind?: BatchKind) {
+  const profiles = trx('mapping_profile as m')
     .leftJoin('user as u', 'u.id', 'm.saved_by')
     .orderByRaw('lower(m.name)')
     .select('m.id', 'm.name', 'm.kind', 'm.saved_at', 'u.name as by')
+  return await (kind ? profiles.where({ kind }) : profiles)
+}
 
 export async function writeProfile(
   trx: Knex,

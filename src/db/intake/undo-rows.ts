@@ -7,6 +7,8 @@ import { organisationKey } from '@/core/clean/organisation'
 import { nameKey } from '@/core/clean/name'
 import { fold } from '@/core/clean/fold'
 import { isSet } from './intake-store'
+import type { PremisesColumns } from './premises-rows'
+import type { CustomValues } from '@/core/clean/custom'
 
 /** Organisations that this or another undone batch created go with it where nobody works there and nothing else speaks of them. */
 export async function withdrawOrganisations(trx: Knex, batch: Batch & { undone_by: string }): Promise<void> {
@@ -263,4 +265,36 @@ export async function contactsOfBatch(trx: Knex, batchId: number, people: number
     [batchId, people] as never,
   )
   return rows
+}
+
+export async function updatePremises(
+  trx: Knex,
+  derived: {
+    name_key: string
+    address_key: string | null
+    owner_name_key: string | null
+    owner_organisation_key: string | null
+    owner_address_key: string | null
+  },
+  id: number,
+  columns: Partial<PremisesColumns>,
+  columnsDetails: CustomValues | undefined,
+) {
+  return await trx('premises')
+    .where({ id })
+    .update({
+      ...columns,
+      ...(columnsDetails ? { details: JSON.stringify(columnsDetails) } : {}),
+      ...derived,
+    })
+}
+
+export async function rowsToUndo(trx: Knex, id: number, from: number, most: number) {
+  return await trx('batch_row')
+    .where({ batch_id: id })
+    .where('row_no', '<', from)
+    .whereNull('undone')
+    .orderBy('row_no', 'desc')
+    .limit(most)
+    .select('row_no', 'outcome', 'person_id', 'premises_id')
 }

@@ -2,8 +2,11 @@ import type { Knex } from '@/db/connection'
 import { now } from '@/runtime/clock'
 import type { Line } from '@/core/lists/line'
 
-export const latestLines = (trx: Knex, listId: number) =>
-  trx('edition').where({ list_id: listId }).orderBy('number', 'desc').first('lines', 'number')
+/** The lines of an edition of a list, of its latest where no number is given. */
+export async function latestLines(trx: Knex, list: number, number: number | null) {
+  const editions = trx('edition').where({ list_id: list }).orderBy('number', 'desc').first('lines', 'number')
+  return await (number === null ? editions : editions.where({ number }))
+}
 
 export async function latestLinesOf(trx: Knex, lists: number[]) {
   const { rows } = await trx.raw(

@@ -9,3 +9,32 @@ export async function holdParts(trx: Knex, list: number, lines: readonly Line[])
   )
   if (rows.length > 0) await trx('line_part').insert(rows).onConflict(['list_id', 'part', 'part_id']).ignore()
 }
+
+export async function readableRows(
+  trx: Knex,
+  {
+    table,
+    asked,
+    maker,
+    actorId,
+    part,
+    needs,
+  }: { table: string; asked: number[]; maker: string; actorId: string; part: string; needs: string },
+) {
+  return await trx(table)
+    .whereIn('id', asked)
+    .where((some) => {
+      some
+        .where(maker, actorId)
+        .orWhereExists(
+          trx('line_part as h')
+            .join('list as l', 'l.id', 'h.list_id')
+            .whereRaw(`h.part_id = ${table}.id`)
+            .where('h.part', part)
+            .whereNull('l.deleted_at')
+            .whereRaw('role_on(l, ?) >= ?::list_role', [actorId, needs]),
+        )
+      if (part === 'area') some.orWhere({ named: true, shared: true })
+    })
+    .select('id')
+}

@@ -36,3 +36,33 @@ export async function insertPin(trx: Knex, id: number, actorId: string) {
 export async function deletePin(trx: Knex, id: number, actorId: string) {
   return await trx('list_pin').where({ list_id: id, user_id: actorId }).delete()
 }
+
+export interface Look {
+  before: Buffer | null
+  before_at: Date | null
+  latest: Buffer
+  latest_at: Date
+}
+
+export async function writeLook(
+  trx: Knex,
+  {
+    listId,
+    actorId,
+    look,
+    packed,
+    at,
+  }: { listId: number; actorId: string; look: Look | undefined; packed: Buffer<ArrayBufferLike>; at: Date },
+) {
+  return await trx('list_look')
+    .insert({
+      list_id: listId,
+      user_id: actorId,
+      before: look?.latest ?? null,
+      before_at: look?.latest_at ?? null,
+      latest: packed,
+      latest_at: at,
+    })
+    .onConflict(['list_id', 'user_id'])
+    .merge()
+}

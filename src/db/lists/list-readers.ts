@@ -11,3 +11,12 @@ export async function writeReader(trx: Knex, id: number, actorId: string, at: Da
 export async function deleteReader(trx: Knex, id: number, actorId: string) {
   return await trx('list_reader').where({ list_id: id, user_id: actorId }).delete()
 }
+
+export const readersSince = (trx: Knex, id: number, actorId: string, at: Date, most: number) =>
+  trx('list_reader as r')
+    .join('user as u', 'u.id', 'r.user_id')
+    .where({ list_id: id })
+    .whereNot('r.user_id', actorId)
+    .where('r.at', '>', new Date(at.getTime() - most))
+    .orderBy('u.name')
+    .select('u.name', 'r.working')

@@ -94,12 +94,15 @@ export async function listsSeen(trx: Knex, lists: number[], actorId: string) {
   return await trx('list').whereIn('id', lists).whereRaw('role_on(list, ?) is not null', [actorId]).select('id')
 }
 
-export const listWithRole = (trx: Knex, id: number, actorId: string) =>
-  trx('list')
+/** A list and what somebody may do with it, locked against changes where it is to be changed. */
+export async function listWithRole(trx: Knex, id: number, actorId: string, lock = false): Promise<ListRow | undefined> {
+  const list = trx('list')
     .where({ id })
     .whereNull('deleted_at')
     .select('list.*', trx.raw('role_on(list, ?) as role', [actorId]))
     .first()
+  return await (lock ? list.forNoKeyUpdate() : list)
+}
 
 export async function lockList(trx: Knex, listId: number) {
   return await trx('list').where({ id: listId }).forNoKeyUpdate().first('id')

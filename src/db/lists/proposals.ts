@@ -1,8 +1,7 @@
-import type { ListRole } from '@/core/lists/roles'
+import { allows, type ListRole } from '@/core/lists/roles'
 import type { Line } from '@/core/lists/line'
 import type { Knex } from '@/db/connection'
 import { now } from '@/runtime/clock'
-import { allows } from '@/core/lists/roles'
 
 export interface ProposalRow {
   id: number

@@ -1,11 +1,13 @@
+import { paged } from '@/db/paged'
 import type { PeopleColumns } from '@/core/columns/people-columns'
 import { SCREENED } from '@/core/columns/person-record'
 import { db, type Knex } from '@/db/connection'
-import { copyIn } from '@/db/copy-rows'
+import { copyIn, copyRows } from '@/db/copy-rows'
 import { readForRules } from '@/db/directory/read-people'
 import { personRecords } from '@/db/directory/person-records'
 import type { PersonView } from '@/core/views/record-views'
 import { createHash } from 'node:crypto'
+import type { ScreeningView } from '@/core/views/round-views'
 
 /** A table of verdicts that lasts as long as the transaction. */
 export async function verdictTable(trx: Knex, name: string, rows: Iterable<unknown[]>): Promise<void> {
@@ -136,4 +138,69 @@ export async function channelsOf(trx: Knex, members: number[], id: number) {
 
 export async function fileRow(trx: Knex, id: number, channel: string) {
   return await trx('round_file').where({ round_id: id, channel }).first('name', 'bytes', 'sha256')
+}
+
+export const CARD_OF = `jsonb_build_object('name', p.name, 'given', p.given, 'family', p.family, 'role', p.role, 'organisation', o.name, 'sort', p.sort_key)`
+
+export const MEMBERS = (verdict: string) =>
+  `from ${verdict} v join listed l using (person_id) join person p on p.id = v.person_id left join organisation o on o.id = p.organisation_id`
+
+export const SENT_TO = `case when a.id is not null then jsonb_build_object('value', a.value) || coalesce(a.parts, '{}') end`
+
+export const CHANNELS_OF = (verdict: string) =>
+  `from ${verdict} v cross join lateral (values ${SCREENED.map((c) => `('${c}', ${c}_to, ${c}_by, ${c}_evidence)`).join(', ')}) c(channel, address, closed_by, evidence) left join address a on a.id = c.address`
+
+export const CARD = ['name', 'given', 'family', 'role', 'organisation']
+
+export async function insertMembers(trx: Knex, round: number) {
+  return await trx.raw(
+    `insert into round_member (round_id, person_id, held_by, evidence, card, why) select ?, v.person_id, v.held_by, v.evidence, ${CARD_OF}, l.why ${MEMBERS('verdict')}`,
+    [round],
+  )
+}
+
+export async function insertChannels(trx: Knex, round: number) {
+  return await trx.raw(
+    `insert into round_channel (round_id, person_id, channel, address_id, sent_to, closed_by, evidence) select ?, v.person_id, c.channel, c.address, ${SENT_TO}, c.closed_by, c.evidence ${CHANNELS_OF('verdict')}`,
+    [round],
+  )
+}
+
+export async function countDiffering(trx: Knex, round: number) {
+  const { rows } = await trx.raw(
+    `select (select count(*) from (select v.person_id, v.held_by, ${CARD_OF} as card ${MEMBERS('again')}) n join round_member m on m.round_id = ? and m.person_id = n.person_id where (n.held_by, n.card) is distinct from (m.held_by, m.card))
+       + (select count(*) from (select v.person_id, c.channel, c.address, ${SENT_TO} as sent_to, c.closed_by ${CHANNELS_OF('again')}) n join round_channel m on m.round_id = ? and m.person_id = n.person_id and m.channel = n.channel
+          where (n.address, n.sent_to, n.closed_by) is distinct from (m.address_id, m.sent_to, m.closed_by)) as n`,
+    [round, round],
+  )
+  return rows
+}
+
+export async function readFileRows(
+  trx: Knex,
+  { values, parts, round, channel, cells }: { values: string; parts: string[]; round: number; channel: string; cells: string[][] },
+) {
+  return await copyRows(
+    trx,
+    `select ${values}
+       from round_channel c join round_member m using (round_id, person_id) join listed l using (person_id)
+       where c.round_id = ${Number(round)} and c.channel = '${channel}' and c.closed_by is null order by l.place`,
+    (row) => cells.push(Array.from({ length: 1 + CARD.length + parts.length }, () => row.text() ?? '')),
+  )
+}
+
+/** The people of a released round behind a tab or figure, in the order in which people are shown, as they were frozen. */
+export async function membersPage(trx: Knex, id: number, view: ScreeningView, page: { offset: number; limit: number }) {
+  const query = trx('round_member as m').where('m.round_id', id)
+  if (view.tab === 'clear') query.whereNull('m.held_by')
+  else if (view.tab === 'through')
+    query.whereIn('m.person_id', trx('let_through').where({ round_id: id }).whereNull('taken_back_at').select('person_id'))
+  else if (view.tab === 'held') query.whereNotNull('m.held_by')
+  else if (view.tab === 'channel') query.whereExists(channelRows(id).where({ 'c.channel': view.channel }).whereNull('c.closed_by'))
+  else if (view.tab === 'rule' && view.channel)
+    query.whereExists(channelRows(id).where({ 'c.channel': view.channel, 'c.closed_by': view.rule }))
+  else if (view.tab === 'rule') query.where('m.held_by', view.rule)
+  return paged(trx, query, page, (members) =>
+    members.orderByRaw(`m.card->>'sort', m.person_id`).select('m.person_id', 'm.held_by', 'm.evidence', 'm.card', 'm.why'),
+  )
 }

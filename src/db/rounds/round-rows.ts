@@ -71,7 +71,10 @@ export async function listOfRound(trx: Knex, id: number) {
   return await trx('round').where({ id }).first('list_id')
 }
 
-export const roundRow = (trx: Knex, id: number) => trx('round').where({ id }).first()
+export async function roundRow(trx: Knex, id: number, lock = false): Promise<RoundRow> {
+  const round = trx('round').where({ id }).first()
+  return await (lock ? round.forNoKeyUpdate() : round)
+}
 
 export async function insertRound(
   trx: Knex,
@@ -132,4 +135,45 @@ export async function roundsOfPerson(trx: Knex, whole: number[], actorId: string
 
 export async function rulesOf(trx: Knex, round: number) {
   return await trx('round').where({ id: round }).first('rules')
+}
+
+/** The editions that lines used of the lists they name, by key: what a round freezes. */
+export type UsedEditions = Record<string, number>
+
+export async function updateReleased(
+  trx: Knex,
+  {
+    id,
+    editionId,
+    pageUses,
+    rules,
+    at,
+    actorId,
+    answerList,
+    answerFigures,
+    requalified,
+  }: {
+    id: number
+    editionId: number
+    pageUses: UsedEditions
+    rules: Rule[]
+    at: Date
+    actorId: string
+    answerList: ListFigures
+    answerFigures: ScreeningFigures
+    requalified: { listed: RequalifyFigures; clear: RequalifyFigures } | null
+  },
+) {
+  return await trx('round')
+    .where({ id })
+    .update({
+      edition_id: editionId,
+      uses: JSON.stringify(pageUses),
+      rules: JSON.stringify(rules),
+      as_of: at,
+      screened_at: at,
+      released_at: at,
+      released_by: actorId,
+      figures: JSON.stringify({ list: answerList, screening: answerFigures, requalified }),
+    })
 }

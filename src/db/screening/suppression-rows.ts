@@ -1,3 +1,4 @@
+import { paged } from '@/db/paged'
 import { db, type Knex } from '@/db/connection'
 import { cleanDomain, domainOf } from '@/core/clean/domain'
 import { cleanEmail } from '@/core/clean/email'
@@ -103,3 +104,15 @@ export async function suppressionsOf(trx: Knex, whole: number[]) {
     .orderBy('s.id', 'desc')
     .select('s.*', 'u.name as by', 'l.at as lifted_at', 'l.word as lifted_word', 'lu.name as lifted_by')
 }
+
+/** Suppressions whose who, address or word says what was typed, the newest first. */
+export const suppressionsPage = (trx: Knex, typed: string, reason: Reason | null, page: { offset: number; limit: number }) =>
+  paged(trx, suppressionsFound(typed, reason), page, (query) =>
+    query.orderBy('s.id', 'desc').select('s.*', 'p.name', 'u.name as by', 'l.at as lifted_at'),
+  )
+
+/** The same, all of them, the oldest first, with what a file of them says. */
+export const everySuppression = (typed: string, reason: Reason | null) =>
+  suppressionsFound(typed, reason)
+    .orderBy('s.id')
+    .select('s.*', 'p.name', 'p.outside_id', 'u.name as by', 'l.at as lifted_at', 'l.word as lifted_word')

@@ -1,6 +1,5 @@
-import type { SourceName } from '@/core/sources/source'
+import { type SourceName, SOURCES } from '@/core/sources/source'
 import type { Knex } from '@/db/connection'
-import { SOURCES } from '@/core/sources/source'
 
 /** Closes addresses that were checked as bad and opens those that were and are not any more. `where` names the addresses by a. */
 export async function applyChecks(

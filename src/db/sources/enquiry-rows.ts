@@ -1,3 +1,4 @@
+import { paged } from '@/db/paged'
 import type { Asked, EnquiryKind, EnquiryState, ItemState } from '@/core/sources/enquiry'
 import type { Knex } from '@/db/connection'
 import { fold } from '@/core/clean/fold'
@@ -263,3 +264,36 @@ export async function addCost(trx: Knex, id: number, cost: number, prices: Price
 export async function endEnquiry(trx: Knex, id: number, state: string, note: string | null) {
   return await trx('enquiry').where({ id: id, state: 'running' }).update({ state, note, finished_at: now() })
 }
+
+/** What came of one thing that was asked about. */
+export interface Became {
+  n: number
+  state: ItemState
+  why: string | null
+  answer: Record<string, string> | null
+  cost: number
+}
+
+export async function openItems(trx: Knex, id: number, most: number) {
+  return await trx('enquiry_item').where({ enquiry_id: id, state: 'open' }).orderBy('n').limit(most).select('n', 'key', 'data')
+}
+
+export async function updateItems(trx: Knex, became: Became[], id: number) {
+  const { rows } = await trx.raw(
+    `update enquiry_item i set state = r.state, why = r.why, answer = r.answer, cost = r.cost from jsonb_to_recordset(?::jsonb) as r(n int, state text, why text, answer jsonb, cost int)
+       where i.enquiry_id = ? and i.n = r.n and i.state = 'open' returning i.cost`,
+    [JSON.stringify(became), id],
+  )
+  return rows
+}
+
+export const enquiryRow = (trx: Knex, id: number, lock: boolean): Promise<Enquiry | undefined> => {
+  const query = trx('enquiry').where({ id })
+  return (lock ? query.forUpdate() : query).first()
+}
+
+/** Items of an enquiry in one state, in the order in which they came. */
+export const itemsPage = (trx: Knex, id: number, state: ItemState, page: { offset: number; limit: number }) =>
+  paged(trx, trx('enquiry_item').where({ enquiry_id: id, state }), page, (query) =>
+    query.orderBy('n').select('n', 'data', 'state', 'why', 'answer'),
+  )

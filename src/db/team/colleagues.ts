@@ -103,3 +103,7 @@ export async function insertAccount(trx: Knex, left: { id: string }, hash: strin
 export async function emailRow(trx: Knex, actorId: string) {
   return await trx('user').where({ id: actorId }).first('email')
 }
+
+export async function namesOfAll(trx: Knex, actorIds: string[]) {
+  return await trx('user').whereIn('id', actorIds).select('id', 'name')
+}

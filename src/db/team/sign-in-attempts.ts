@@ -16,3 +16,13 @@ export async function insertFailure(trx: Knex, key: Buffer<ArrayBufferLike>) {
 export async function deleteOldFailures(trx: Knex) {
   return await trx.raw(`delete from sign_in_failure where at < clock_timestamp() - interval '1 day'`)
 }
+
+export const MINUTES = 15
+
+export async function recentFailures(trx: Knex, key: Buffer<ArrayBufferLike>) {
+  const { rows } = await trx.raw(
+    'select count(*)::int as n from sign_in_failure where key = ? and at > clock_timestamp() - make_interval(mins => ?)',
+    [key, MINUTES],
+  )
+  return rows
+}

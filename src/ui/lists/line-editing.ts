@@ -1,5 +1,4 @@
-import type { Criterion, CriterionName } from '@/core/criteria/registry'
-import { CRITERIA, validCriterion } from '@/core/criteria/registry'
+import { CRITERIA, type Criterion, type CriterionName, validCriterion } from '@/core/criteria/registry'
 import type { Subject } from '@/core/columns/subject'
 import { HOW, HOWS } from '@/core/criteria/related'
 import type { Line } from '@/core/lists/line'

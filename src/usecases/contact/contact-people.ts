@@ -1,3 +1,4 @@
+import { namesOfAll } from '@/db/team/colleagues'
 import { localDate, wallTime } from '@/core/calendar/local-day'
 import { CHANNELS, type Way } from '@/core/columns/person-record'
 import { STOP } from '@/core/rounds/results'
@@ -74,13 +75,7 @@ export async function recordContacts(trx: Knex, contacts: NewContact[]): Promise
 
 /** The suppressions of people who asked us to stop. */
 async function stopsOf(trx: Knex, stops: NewContact[]): Promise<NewSuppression[]> {
-  const names = new Map(
-    (
-      await trx('user')
-        .whereIn('id', [...new Set(stops.map((c) => c.actor))])
-        .select('id', 'name')
-    ).map((u) => [u.id, u.name]),
-  )
+  const names = new Map((await namesOfAll(trx, [...new Set(stops.map((c) => c.actor))])).map((u) => [u.id, u.name]))
   return stops.map((c) => {
     const own = CHANNELS.find((channel) => channel === c.channel)
     return {

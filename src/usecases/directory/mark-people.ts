@@ -1,3 +1,4 @@
+import { insertAct } from '@/db/directory/act-rows'
 import { customKey, type CustomValues } from '@/core/clean/custom'
 import { squeeze } from '@/core/clean/name'
 import { FIELD } from '@/core/clean/standard-fields'
@@ -39,7 +40,7 @@ export async function markPeople(actor: Actor, who: Marked, mark: Mark): Promise
   if (('tag' in mark || 'untag' in mark) && text.length > 80) throw new Refused('A tag has at most 80 letters.')
   if ('holder' in mark && !(await idOfName(db(), text))) throw new Refused(`There is nobody of the name ${text} in the team.`)
   const ids = await idsOf(actor, who)
-  const [{ id: act }] = await db()('act').insert({ kind: Object.keys(mark)[0], text, actor_id: actor.id, at: now() }, 'id')
+  const [{ id: act }] = await insertAct(db(), Object.keys(mark)[0], text, actor.id)
   let changed = 0
   for (let i = 0; i < ids.length; i += BLOCK) changed += await markBlock(actor, ids.slice(i, i + BLOCK), mark, text, act)
   return { act, changed, already: ids.length - changed }

@@ -4,7 +4,7 @@ import { type Actor, Refused } from '@/usecases/team/actor'
 import { fieldsOf } from './field-values'
 import { peoplePage } from './people-page'
 import { ledgerOf } from './ledger-of'
-import { countPeople, organisationRow } from '@/db/directory/organisation-rows'
+import { countPeople, firstPeople, organisationRow } from '@/db/directory/organisation-rows'
 
 /** So many of the people of an organisation are shown on its page. */
 const MOST_SHOWN = 500
@@ -12,9 +12,7 @@ const MOST_SHOWN = 500
 export async function openOrganisation(actor: Actor, id: number): Promise<OrganisationPage> {
   const o = Number.isSafeInteger(id) ? await organisationRow(db(), id) : undefined
   if (!o) throw new Refused('There is no such organisation in the directory.', 'not found')
-  const ids = (await db()('person').where({ organisation_id: id, state: 'live' }).orderBy('sort_key').limit(MOST_SHOWN).select('id')).map(
-    (p) => p.id,
-  )
+  const ids = (await firstPeople(db(), id, MOST_SHOWN)).map((p) => p.id)
   const staff = (await peoplePage(ids)).map(({ view }) => view)
   const lastAt = staff.map((p) => p.last?.at ?? '').reduce((a, b) => (b > a ? b : a), '')
   const [{ all }] = await countPeople(db(), id)

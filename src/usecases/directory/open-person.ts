@@ -13,7 +13,7 @@ import { emailTraits } from '@/core/clean/email-traits'
 import { ledgerOf } from './ledger-of'
 import { dayText } from '@/core/text/written'
 import { customFields } from '@/db/directory/custom-fields'
-import { mergedHere, personName, rowsOfPerson } from '@/db/directory/person-rows'
+import { mergedHere, personName, personRow, rowsOfPerson } from '@/db/directory/person-rows'
 import { numberSetting } from '@/db/team/settings'
 import { addressRows, addressStates } from '@/db/directory/address-rows'
 import { roundsOfPerson } from '@/db/rounds/round-rows'
@@ -21,7 +21,7 @@ import { suppressionsOf } from '@/db/screening/suppression-rows'
 
 /** Everything about one person, their ledger included. */
 export async function openPerson(actor: Actor, id: number): Promise<PersonPage> {
-  const person = Number.isSafeInteger(id) ? await db()('person').where({ id }).first() : undefined
+  const person = Number.isSafeInteger(id) ? await personRow(db(), id) : undefined
   if (!person) throw new Refused('There is no such person in the directory.', 'not found')
   const asOf = now().getTime()
   const [{ view, record }] = await peoplePage([id])

@@ -1,35 +1,24 @@
 import { settings } from '@/runtime/settings'
 import { phoneText } from '@/core/clean/phone'
 import { AGREEMENTS, COMPARED } from '@/core/match/compare'
-import { SAME } from '@/core/match/pairs'
 import type { DoublesPage, PairSide, PairView } from '@/core/views/record-views'
 import { db, type Knex } from '@/db/connection'
 import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
 import { mergeIn } from './merge-people'
 import { dayText } from '@/core/text/written'
 import { postalText } from '@/db/directory/postal-rows'
-import { decidedCounts, lastSearch, lockPair, pairRow, reopen, updateDecided } from '@/db/directory/likenesses'
+import { decidedCounts, lastSearch, lockPair, openCounts, openPairs, pairRow, reopen, updateDecided } from '@/db/directory/likenesses'
 import { entryCounts } from '@/db/directory/ledger-rows'
 import { reachOf } from '@/db/directory/address-rows'
 import { personForPair } from '@/db/directory/person-rows'
 
-const OPEN = `l.decided is null and l.chance > 0 and exists (select 1 from person p where p.id = l.a and p.state = 'live') and exists (select 1 from person p where p.id = l.b and p.state = 'live')`
-const SHOWN = 60
-
 /** The last search with its account, and the pairs nobody has decided about, the surest first. */
 export async function doublesPage(_actor: Actor): Promise<DoublesPage> {
   const search = await lastSearch(db())
-  const { rows } = await db().raw(
-    `select count(*)::int as open, (count(*) filter (where l.chance >= ?))::int as sure from likeness l where ${OPEN}`,
-    [SAME],
-  )
+  const rows = await openCounts(db())
   const decided = await decidedCounts(db())
   const of = (what: string) => decided.find((d) => d.decided === what)?.n ?? 0
-  const pairs = await db().raw(
-    `select l.a, l.b, l.chance, pa.name as "aName", pb.name as "bName", oa.name as "aOrganisation", ob.name as "bOrganisation"
-     from likeness l join person pa on pa.id = l.a join person pb on pb.id = l.b left join organisation oa on oa.id = pa.organisation_id left join organisation ob on ob.id = pb.organisation_id
-     where ${OPEN} order by l.chance desc, l.a, l.b limit ${SHOWN}`,
-  )
+  const pairs = await openPairs(db())
   return {
     search: search
       ? {

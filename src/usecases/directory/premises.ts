@@ -4,12 +4,12 @@ import { type Actor, Refused } from '@/usecases/team/actor'
 import { ledgerOf } from './ledger-of'
 import { fieldsOf } from './field-values'
 import { PAGE } from '@/usecases/lists/list-account'
-import { premisesRow, premisesSaying } from '@/db/directory/premises-rows'
+import { premisesRow, premisesPage, premisesIdsSaying } from '@/db/directory/premises-rows'
 import { postalText } from '@/db/directory/postal-rows'
 
 /** The ids of all premises found, so many at most. */
 export async function premisesIdsFound(_actor: Actor, typed: string, most: number): Promise<number[]> {
-  return (await premisesSaying(typed).orderBy('id').limit(most).select('id')).map((row) => row.id)
+  return premisesIdsSaying(typed, most)
 }
 
 /** Premises whose name, street, town, owner or kind says every word that was typed. */
@@ -19,15 +19,7 @@ export async function findPremises(
   sort: 'name' | 'town' | 'roof area' = 'name',
   offset = 0,
 ): Promise<{ total: number; premises: PremisesView[] }> {
-  const query = premisesSaying(typed)
-  const [{ total }] = await query.clone().select(db().raw('count(*)::int as total'))
-  const rows = await query
-    .orderByRaw(
-      { name: 'name_key, id', town: 'town nulls last, name_key, id', 'roof area': 'roof_area desc nulls last, name_key, id' }[sort] ??
-        'name_key, id',
-    )
-    .offset(offset)
-    .limit(PAGE)
+  const { total, rows } = await premisesPage(db(), typed, sort, { offset, limit: PAGE })
   return { total, premises: rows.map(viewOf) }
 }
 

@@ -8,9 +8,9 @@ import { fieldNames } from './custom-fields'
 import { plainColumns, valueIn } from './merge-people'
 import { postalText, writePost } from '@/db/directory/postal-rows'
 import { decideDifferent } from '@/db/directory/likenesses'
-import { carryBack, lockMerge, lockPair, moveAddressesBack, updateLive, updateTakenBack } from '@/db/directory/merge-rows'
+import { carryBack, lockMerge, lockPair, moveAddressesBack, refigure, updateLive, updateTakenBack } from '@/db/directory/merge-rows'
 import { organisationName } from '@/db/directory/organisation-rows'
-import { personRow } from '@/db/directory/person-rows'
+import { personRow, updateFacts } from '@/db/directory/person-rows'
 
 interface Taken {
   column: string
@@ -35,7 +35,7 @@ export async function takeBackMerge(actor: Actor, merged: number): Promise<Parte
     if (!merge) throw new Refused('This record was not merged, or was merged before merges could be taken back.', 'not found')
     const { keep_id: keep, carried, addresses } = merge
     await lockPair(trx, keep, merged)
-    const [kept, other] = [await personRow(trx, keep), await trx('person').where({ id: merged }).first()]
+    const [kept, other] = [await personRow(trx, keep), await personRow(trx, merged)]
     if (kept.state !== 'live')
       throw new Refused(
         `${kept.name} was ${kept.state === 'merged' ? 'merged into another record' : 'withdrawn'} since. Take that back first.`,
@@ -50,9 +50,7 @@ export async function takeBackMerge(actor: Actor, merged: number): Promise<Parte
     const stays = taken.filter((t) => !goes.includes(t) && !(POSTAL.includes(t.column) && t.column !== 'street'))
 
     // First what was taken over goes, an outside id among it, which only one in the directory may have.
-    await trx('person')
-      .where({ id: keep })
-      .update({ name: kept.name, ...plainColumns(Object.fromEntries(goes.map((t) => [t.column, t.before])), kept.custom) })
+    await updateFacts(trx, plainColumns(Object.fromEntries(goes.map((t) => [t.column, t.before])), kept.custom), keep, kept)
     await updateLive(trx, merged)
     if (carried.length > 0) await carryBack(trx, carried, keep, merged)
     if (postal.length > 0 && !postalStays) await writePost(trx, keep, post?.before ?? null)
@@ -82,7 +80,7 @@ export async function takeBackMerge(actor: Actor, merged: number): Promise<Parte
     )
     await updateTakenBack(trx, merge, at, actor.id)
     await decideDifferent(trx, keep, merged, actor.id, at)
-    await trx.raw('select refigure(array[?::bigint, ?::bigint])', [keep, merged])
+    await refigure(trx, keep, merged)
     const named = await fieldNames(trx)
     return {
       stays: await Promise.all(

@@ -12,8 +12,7 @@ export async function batchOf(id: number): Promise<Batch> {
 
 /** A batch this person may see; one they may not is as good as none. Locked to the end of the transaction where asked. */
 export async function batchFor(actor: Actor, id: number, trx: Knex = db(), lock = false): Promise<Batch> {
-  const query = batchSeen(trx, id, actor.id)
-  const batch: Batch | undefined = Number.isSafeInteger(id) ? await (lock ? query.forUpdate() : query) : undefined
+  const batch: Batch | undefined = Number.isSafeInteger(id) ? await batchSeen(trx, id, actor.id, lock) : undefined
   if (!batch) throw new Refused('There is no such batch.', 'not found')
   return batch
 }

@@ -1,4 +1,14 @@
 import {
+  batchesOfPeople,
+  batchIndexRows,
+  batchRowsPage,
+  changesOfRows,
+  rowCounts,
+  rowsWithOutcome,
+  twinRow,
+  undoneCounts,
+} from '@/db/intake/batch-rows'
+import {
   type BatchAccount,
   type BatchIndexRow,
   type BatchRowView,
@@ -14,7 +24,6 @@ import { PAGE } from '@/usecases/lists/list-account'
 import { batchFor } from './batch-for'
 import { closedCells } from '@/usecases/screening/closed-cells'
 import { writeCsv } from '@/usecases/directory/write-csv'
-import { batchesOfPeople, batchIndexRows, changesOfRows, rowCounts, rowsWithOutcome, twinRow, undoneCounts } from '@/db/intake/batch-rows'
 import { namesWithOrganisation } from '@/db/directory/person-rows'
 import { premisesNames } from '@/db/directory/premises-rows'
 
@@ -64,26 +73,7 @@ export async function batchRows(
   offset = 0,
 ): Promise<{ total: number; rows: BatchRowView[] }> {
   const { kind } = await batchFor(actor, id)
-  const query = db()('batch_row as r').where({ 'r.batch_id': id, ...of })
-  const [{ total }] = await query.clone().select(db().raw('count(*)::int as total'))
-  const rows = await query
-    .leftJoin('person as p', 'p.id', 'r.person_id')
-    .leftJoin('premises as m', 'm.id', 'r.premises_id')
-    .orderBy('row_no')
-    .offset(offset)
-    .limit(PAGE)
-    .select(
-      'r.row_no',
-      'r.raw',
-      'r.reason',
-      'r.person_id',
-      'p.name',
-      'r.premises_id',
-      'm.name as premises',
-      'r.candidates',
-      'r.undone',
-      'r.undone_why',
-    )
+  const { total, rows } = await batchRowsPage(db(), id, of, { offset, limit: PAGE })
   const ids = rows.flatMap((r) => r.candidates ?? [])
   const changes =
     'outcome' in of && of.outcome === 'updated'

@@ -14,18 +14,14 @@ import type { Knex } from '@/db/connection'
 import type { KnownPerson } from '@/db/intake/intake-store'
 import { readKnown } from '@/db/intake/known-rows'
 import { countPeopleLive } from '@/db/directory/person-rows'
+import { lastWeights } from '@/db/directory/likenesses'
 
 /** A search among fewer people tells too little of how records agree to go by what it found. */
 const ENOUGH = 2000
 
 /** Everybody in the directory, to find for rows who they may be, by the weights that the last search for doubles found. */
 export async function knownRecords(trx: Knex): Promise<KnownRecords> {
-  const search = await trx('doubles_search')
-    .where({ state: 'done' })
-    .where('people', '>=', ENOUGH)
-    .whereNotNull('weights')
-    .orderBy('id', 'desc')
-    .first('weights')
+  const search = await lastWeights(trx, ENOUGH)
   const rows = await countPeopleLive(trx)
   const known = new KnownRecords(weightsOf(search?.weights ?? USUAL_WEIGHTS), rows[0].expected + 1024)
   await readKnown(trx, known, folded)

@@ -12,8 +12,7 @@ import { deleteProfile, profileRow, profileRows, writeProfile } from '@/db/intak
 
 /** Mappings the team saved under a name, by name. */
 export async function mappingProfiles(_actor: Actor, kind?: BatchKind): Promise<MappingProfile[]> {
-  const query = profileRows(db())
-  const rows = await (kind ? query.where({ kind }) : query)
+  const rows = await profileRows(db(), kind)
   return rows.map((m) => ({ id: m.id, name: m.name, kind: m.kind, at: m.saved_at.toISOString(), by: m.by ?? '' }))
 }
 

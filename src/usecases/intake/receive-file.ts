@@ -1,3 +1,4 @@
+import { insertBatch, updateBatch } from '@/db/intake/batch-rows'
 import { createHash } from 'node:crypto'
 import { type BatchKind, FIELDS, guessMapping, type Mapping } from '@/core/match/columns'
 import { type FileLocale, guessLocale } from '@/core/match/file-locale'
@@ -31,17 +32,8 @@ export async function receiveFile(actor: Actor, { name, bytes, kind: asked }: In
     const kind = asked ?? (shape.reading.format === 'geojson' ? 'premises' : guessKind(shape.header, shape.first))
     const print = await fingerprint(path)
     return db().transaction(async (trx) => {
-      const [{ id }] = await trx('batch').insert(
-        {
-          kind,
-          file_name: name.slice(0, 200),
-          ...columnsOf(shape),
-          ...(await mappingFor(trx, kind, shape)),
-          actor_id: actor.id,
-          created_at: now(),
-        },
-        'id',
-      )
+      const read = { ...columnsOf(shape), ...(await mappingFor(trx, kind, shape)) }
+      const [{ id }] = await insertBatch(trx, { kind, file_name: name.slice(0, 200), ...read, actor_id: actor.id, created_at: now() })
       await keepFile(trx, id, path, print)
       return id
     })
@@ -56,9 +48,7 @@ export async function readAgain(actor: Actor, id: number, asked: Partial<Reading
   await db().transaction(async (trx) => {
     const batch = await batchFor(actor, id, trx, true)
     if (batch.state !== 'mapping') throw new Refused('This file is already being brought in.')
-    await trx('batch')
-      .where({ id })
-      .update({ ...columnsOf(shape, asked), ...(await mappingFor(trx, batch.kind, shape)) })
+    await updateBatch(trx, id, { ...columnsOf(shape, asked), ...(await mappingFor(trx, batch.kind, shape)) })
   })
 }
 

@@ -1,4 +1,4 @@
-import { customKey, type CustomValues } from '@/core/clean/custom'
+import { customKey } from '@/core/clean/custom'
 import { fold } from '@/core/clean/fold'
 import { ownerKeys, ownerPostal } from '@/core/clean/owner'
 import { standardFieldsOf } from '@/core/clean/standard-fields'
@@ -9,30 +9,10 @@ import { matchPremises, type PremisesKeys } from '@/core/match/same-premises'
 import { cellsToClean } from '@/core/match/file-locale'
 import type { Batch } from '@/core/views/intake-views'
 import type { Knex } from '@/db/connection'
-import { type HandedType, insertRows, updateRows } from '@/db/insert-rows'
-import { isSet, nextIds, type RowOutcome } from '@/db/intake/intake-store'
+import { updateRows } from '@/db/insert-rows'
+import { nextIds, type RowOutcome } from '@/db/intake/intake-store'
 import { type NewEntry, writeEntries } from '@/db/ledger'
-
-/** Premises as the table has them. */
-export interface PremisesColumns {
-  outside_id: string | null
-  name: string
-  named: boolean
-  kind: string | null
-  street: string | null
-  town: string | null
-  county: string | null
-  postcode: string | null
-  lat: number | null
-  lon: number | null
-  roof_area: number | null
-  year_built: number | null
-  owner: string | null
-  owner_kind: string | null
-  /** Fields by number. */
-  details: CustomValues
-}
-type Known = PremisesColumns & { id: number; address_key: string | null }
+import { insertPremises, type Known, near, type PremisesColumns, TYPES } from '@/db/intake/premises-rows'
 
 /** What changes of premises are called in the ledger. Where they lie is one thing. */
 export const PREMISES_FIELDS: Record<string, Exclude<keyof PremisesColumns, 'details'>> = {
@@ -50,29 +30,6 @@ export const PREMISES_FIELDS: Record<string, Exclude<keyof PremisesColumns, 'det
 }
 
 const FIELDS_BY_NUMBER = standardFieldsOf('premises')
-
-const TYPES: Record<string, HandedType> = {
-  outside_id: 'text',
-  name: 'text',
-  name_key: 'text',
-  named: 'boolean',
-  kind: 'text',
-  street: 'text',
-  town: 'text',
-  county: 'text',
-  postcode: 'text',
-  address_key: 'text',
-  lat: 'double precision',
-  lon: 'double precision',
-  roof_area: 'int',
-  year_built: 'int',
-  owner: 'text',
-  owner_kind: 'text',
-  details: 'jsonb',
-  owner_name_key: 'text',
-  owner_organisation_key: 'text',
-  owner_address_key: 'text',
-}
 
 /** Columns that others follow from. */
 export function derived(p: PremisesColumns) {
@@ -152,10 +109,8 @@ export async function runPremises(
     }
   })
   const written = (p: Known) => ({ ...p, ...derived(p) })
-  await insertRows(
+  await insertPremises(
     trx,
-    'premises',
-    { id: 'bigint', batch_id: 'bigint', created_at: 'timestamptz', ...TYPES },
     [...made.values()].map((p) => ({ ...written(p), batch_id: batch.id, created_at: at })),
   )
   await updateRows(trx, 'premises', TYPES, [...changed.values()].map(written))
@@ -172,39 +127,6 @@ const keysOf = (row: PremisesRow): PremisesKeys => ({
   address: comparablePostal(row.postal),
   position: row.position,
 })
-
-/** Live premises that share an outside id, an address or a name with some rows, and those of one number. */
-function near(trx: Knex, rows: PremisesRow[], id: number | null): Promise<Known[]> {
-  return trx('premises')
-    .where({ state: 'live' })
-    .where((some) =>
-      some
-        .whereRaw('outside_id = any(?::text[])', [rows.map((r) => r.outsideId).filter(isSet)])
-        .orWhereRaw('address_key = any(?::text[])', [rows.map((r) => comparablePostal(r.postal)).filter(isSet)])
-        .orWhereRaw('name_key = any(?::text[])', [rows.filter((r) => r.named).map((r) => fold(r.name))])
-        .orWhere('id', id ?? -1),
-    )
-    .orderBy('id')
-    .select(
-      'id',
-      'address_key',
-      'outside_id',
-      'name',
-      'named',
-      'kind',
-      'street',
-      'town',
-      'county',
-      'postcode',
-      'lat',
-      'lon',
-      'roof_area',
-      'year_built',
-      'owner',
-      'owner_kind',
-      'details',
-    )
-}
 
 function candidates(known: Known[], row: PremisesRow): Known[] {
   const address = comparablePostal(row.postal)

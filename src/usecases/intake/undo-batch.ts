@@ -8,11 +8,19 @@ import { undoPremises } from './undo-premises'
 import { batchFor } from './batch-for'
 import { undoOrganisations } from './undo-organisations'
 import { undoPerson } from './undo-person'
-import { contactsOfBatch, deleteVariants, goWithEarlier, markUndone, type Result, withdrawOrganisations } from '@/db/intake/undo-rows'
+import {
+  contactsOfBatch,
+  deleteVariants,
+  goWithEarlier,
+  markUndone,
+  type Result,
+  rowsToUndo,
+  withdrawOrganisations,
+} from '@/db/intake/undo-rows'
 import { tellWork } from '@/db/team/news'
 import { enqueue } from '@/db/work/enqueue'
 import { reopenByContacts } from '@/db/rounds/contacts-to-come'
-import { beginUndo, finishUndo } from '@/db/intake/batch-rows'
+import { beginUndo, finishUndo, lockBatch } from '@/db/intake/batch-rows'
 
 const CHUNK = 200
 
@@ -48,17 +56,11 @@ export async function runUndo(id: number): Promise<void> {
   for (let before: number | null = LAST_ROW; before !== null; ) {
     const from: number = before
     before = await db().transaction(async (trx) => {
-      const batch: (Batch & { undone_by: string }) | undefined = await trx('batch').where({ id }).forUpdate().first()
+      const batch: (Batch & { undone_by: string }) | undefined = await lockBatch(trx, id)
       if (batch?.state !== 'undoing') return null
       // A release is either over, and whom it released is kept, or begins after this.
       await passGate(trx)
-      const rows: Row[] = await trx('batch_row')
-        .where({ batch_id: id })
-        .where('row_no', '<', from)
-        .whereNull('undone')
-        .orderBy('row_no', 'desc')
-        .limit(CHUNK)
-        .select('row_no', 'outcome', 'person_id', 'premises_id')
+      const rows: Row[] = await rowsToUndo(trx, id, from, CHUNK)
       const results = await undoRows(trx, batch, rows)
       await markUndone(trx, JSON.stringify(rows.map((row) => ({ row_no: row.row_no, ...results.get(row.row_no) }))), id)
       if (rows.length === CHUNK) return rows[CHUNK - 1].row_no

@@ -4,9 +4,10 @@ import type { Knex } from '@/db/connection'
 import { type NewEntry, writeEntries } from '@/db/ledger'
 import { now } from '@/runtime/clock'
 import { valueUnder } from './undone-values'
-import { derived, PREMISES_FIELDS, type PremisesColumns } from './run-premises'
-import { type Change, otherBatchOfPremises, premisesEntries, withdrawPremises } from '@/db/intake/undo-rows'
+import { derived, PREMISES_FIELDS } from './run-premises'
+import { type Change, otherBatchOfPremises, premisesEntries, updatePremises, withdrawPremises } from '@/db/intake/undo-rows'
 import { lockPremises } from '@/db/directory/premises-rows'
+import type { PremisesColumns } from '@/db/intake/premises-rows'
 
 /** Takes back what a batch did to premises: those it created are withdrawn, fields go back, unless they were worked on since. */
 export async function undoPremises(
@@ -51,14 +52,7 @@ export async function undoPremises(
     entries.push({ ...common, kind: 'change', field: change.field, before: change.after, after: change.before, reverses: change.id })
   }
   const back = entries.filter((e) => e.kind === 'change')
-  if (back.length > 0)
-    await trx('premises')
-      .where({ id })
-      .update({
-        ...columns,
-        ...(columns.details ? { details: JSON.stringify(columns.details) } : {}),
-        ...derived({ ...premises, ...columns }),
-      })
+  if (back.length > 0) await updatePremises(trx, derived({ ...premises, ...columns }), id, columns, columns.details)
   await writeEntries(trx, entries, now())
   const why = kept.length > 0 ? `${kept.join(', ')}: worked on since, and kept` : null
   return back.length > 0 ? { undone: 'put back', why } : { undone: 'kept', why: why ?? 'nothing of it stands any more' }

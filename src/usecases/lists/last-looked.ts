@@ -8,18 +8,11 @@ import type { Actor } from '@/usecases/team/actor'
 import { expanded, withLastRounds } from './named-lists'
 import { momentNow } from '@/usecases/screening/screening-now'
 import { latestEdition, type ListRow } from '@/db/lists/list-rows'
-import { lookBeforeRow, lookRow, looksOf } from '@/db/lists/list-marks'
+import { type Look, lookBeforeRow, lookRow, looksOf, writeLook } from '@/db/lists/list-marks'
 import { latestLinesOf } from '@/db/lists/editions'
 
 /** Opening a list again within this long is still the same look, in milliseconds. */
 const SAME_LOOK = 30 * 60_000
-
-interface Look {
-  before: Buffer | null
-  before_at: Date | null
-  latest: Buffer
-  latest_at: Date
-}
 
 /**
  * Marks that this person opens a list: who is on it now is what the next look is held against. What was new since the
@@ -34,17 +27,7 @@ export async function markLook(actor: Actor, list: ListRow): Promise<Date | null
     throw error
   })
   if (packed) {
-    await db()('list_look')
-      .insert({
-        list_id: list.id,
-        user_id: actor.id,
-        before: look?.latest ?? null,
-        before_at: look?.latest_at ?? null,
-        latest: packed,
-        latest_at: at,
-      })
-      .onConflict(['list_id', 'user_id'])
-      .merge()
+    await writeLook(db(), { listId: list.id, actorId: actor.id, look, packed, at })
   }
   return look?.latest_at ?? null
 }

@@ -3,6 +3,7 @@ import { db, type Knex } from '@/db/connection'
 import type { ListRole } from '@/core/lists/roles'
 import { type Actor, Refused } from '@/usecases/team/actor'
 import { type Part, PARTS, partsOf } from '@/core/lists/line-parts'
+import { readableRows } from '@/db/lists/line-parts'
 
 /**
  * Of some parts, those this person may read: what they made themselves, and what stands in the lines of a list they may see, or more
@@ -18,22 +19,7 @@ export async function readableParts(
   const { table, maker } = PARTS[part]
   const asked = [...new Set(ids.filter(Number.isSafeInteger))]
   if (asked.length === 0) return new Set()
-  const rows = await trx(table)
-    .whereIn('id', asked)
-    .where((some) => {
-      some
-        .where(maker, actor.id)
-        .orWhereExists(
-          trx('line_part as h')
-            .join('list as l', 'l.id', 'h.list_id')
-            .whereRaw(`h.part_id = ${table}.id`)
-            .where('h.part', part)
-            .whereNull('l.deleted_at')
-            .whereRaw('role_on(l, ?) >= ?::list_role', [actor.id, needs]),
-        )
-      if (part === 'area') some.orWhere({ named: true, shared: true })
-    })
-    .select('id')
+  const rows = await readableRows(trx, { table, asked, maker, actorId: actor.id, part, needs })
   return new Set(rows.map((row) => row.id))
 }
 

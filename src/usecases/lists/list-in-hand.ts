@@ -6,7 +6,6 @@ import type { ListView } from '@/core/lists/view'
 import type { Having } from '@/engine/protocol'
 import { db, type Knex } from '@/db/connection'
 import { EngineAway } from '@/engine/client'
-import { now } from '@/runtime/clock'
 import { type Actor, Refused } from '@/usecases/team/actor'
 import { idsFound } from '@/usecases/directory/find-people'
 import { organisationIdsFound } from '@/usecases/directory/find-organisations'
@@ -19,7 +18,7 @@ import { countText } from '@/core/text/written'
 import { latestEdition, type ListRow, lockList } from '@/db/lists/list-rows'
 import { countLive, firstNames, insertPickSet, peopleOfSet, pickSets } from '@/db/lists/pick-sets'
 import { dropHand, handRow, putInHand } from '@/db/lists/in-hand'
-import { draftLines } from '@/db/lists/drafts'
+import { draftLines, draftRow } from '@/db/lists/drafts'
 
 /** More people than this are not picked at once; a line that asks for them by criteria holds any number. */
 export const MOST_PICKED = 200_000
@@ -181,7 +180,7 @@ export async function pickSet(
   if (found) await checkTaken(actor, list.id, found.lines)
   const ids = found ? found.answer.ids : [...new Set((given as number[]).filter(Number.isSafeInteger))]
   await checkPicked(list.subject, ids)
-  const [{ id }] = await db()('pick_set').insert({ people: ids, made_by: actor.id, made_at: now() }, 'id')
+  const [{ id }] = await insertPickSet(db(), ids, actor.id)
   const names = (await firstNames(db(), list.subject, ids)).map((row) => row.name)
   return { set: { id, count: ids.length }, names, by: actor.name }
 }
@@ -221,7 +220,7 @@ async function addLine(actor: Actor, list: ListRow, line: Line): Promise<Put['be
 /** What this person last worked on of a list: their draft, else the latest edition. */
 async function draftOf(trx: Knex, actor: Actor, list: ListRow): Promise<{ lines: Line[]; basedOn: number; drafted: boolean }> {
   await lockList(trx, list.id)
-  const draft = await trx('list_draft').where({ list_id: list.id, user_id: actor.id }).first('lines', 'based_on')
+  const draft = await draftRow(trx, list.id, actor.id)
   if (draft) return { lines: draft.lines, basedOn: draft.based_on, drafted: true }
   const { lines, number } = await latestEdition(list.id, trx)
   return { lines, basedOn: number, drafted: false }

@@ -3,7 +3,7 @@ import { now } from '@/runtime/clock'
 import type { Actor } from '@/usecases/team/actor'
 import { listFor } from './open-list'
 import { tellHere } from '@/db/team/news'
-import { deleteReader, readerRow, writeReader } from '@/db/lists/list-readers'
+import { deleteReader, readerRow, readersSince, writeReader } from '@/db/lists/list-readers'
 
 /** Whoever was not heard of for this long is taken to have gone, in milliseconds; pages tell it far more often. */
 const GONE = 60_000
@@ -26,13 +26,7 @@ export async function lookAt(actor: Actor, id: number, working: boolean): Promis
     await writeReader(trx, id, actor.id, at, working)
     if (!before || before.working !== working || at.getTime() - before.at.getTime() > GONE) await tellHere(trx, id)
   })
-  return db()('list_reader as r')
-    .join('user as u', 'u.id', 'r.user_id')
-    .where({ list_id: id })
-    .whereNot('r.user_id', actor.id)
-    .where('r.at', '>', new Date(at.getTime() - GONE))
-    .orderBy('u.name')
-    .select('u.name', 'r.working')
+  return readersSince(db(), id, actor.id, at, GONE)
 }
 
 /** Marks that this person closed a list. */

@@ -12,11 +12,8 @@ import { checkSets, readableParts } from './line-parts'
 import { listName, listSeen, listsSeen, namedBy, othersSee, readerWithout, roleOn, teamRole, teamRoleAndName } from '@/db/lists/list-rows'
 import { batchesSeen } from '@/db/intake/batch-rows'
 import { areaOwners } from '@/db/lists/areas'
-import { lastReleased } from '@/db/rounds/round-rows'
+import { lastReleased, type UsedEditions } from '@/db/rounds/round-rows'
 import { latestLines } from '@/db/lists/editions'
-
-/** The editions that lines used of the lists they name, by key: what a round freezes. */
-export type UsedEditions = Record<string, number>
 
 /**
  * Lines with the lines of every list that they name, at any depth: the latest saved edition, or the one that is named,
@@ -43,8 +40,7 @@ export async function expanded(lines: Line[], frozen: UsedEditions = {}, trx: Kn
 
 async function editionMeant({ list, edition }: Naming, frozen: number | null, trx: Knex): Promise<{ lines: Line[]; number: number }> {
   const number = frozen ?? edition
-  const query = latestLines(trx, list.id)
-  const found = await (number === null ? query : query.where({ number }))
+  const found = await latestLines(trx, list.id, number)
   if (!found) throw new Refused(`The list “${list.name}”${number === null ? '' : `, edition ${number},`} that a line names does not exist.`)
   return found
 }

@@ -13,8 +13,7 @@ const NEEDED: Record<ListRole, string> = { see: 'see it', use: 'use it', edit: '
 
 /** A list with which this person may do what is needed. One they may not see is as good as none. */
 export async function listFor(actor: Actor, id: number, needs: ListRole = 'see', trx: Knex = db(), lock = false): Promise<ListRow> {
-  const query = listWithRole(trx, id, actor.id)
-  const list: ListRow | undefined = Number.isSafeInteger(id) ? await (lock ? query.forNoKeyUpdate() : query) : undefined
+  const list: ListRow | undefined = Number.isSafeInteger(id) ? await listWithRole(trx, id, actor.id, lock) : undefined
   if (!list?.role) throw new Refused('There is no such list, or it is private to somebody else.', 'not found')
   if (!allows(list.role, needs))
     throw new Refused(`You may look at “${list.name}”, not ${NEEDED[needs]}. Its owner decides who may.`, 'not allowed')

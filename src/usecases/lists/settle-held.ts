@@ -5,6 +5,8 @@ import { type Actor, Refused } from '@/usecases/team/actor'
 import { lockOpenProposals, type ProposalRow, proposalRow, writeDecision } from '@/db/lists/proposals'
 import { tellTalk, tellWork } from '@/db/team/news'
 import { nameOf } from '@/db/team/colleagues'
+import { listName } from '@/db/lists/list-rows'
+import { editionLines } from '@/db/lists/editions'
 
 /**
  * Marks those proposals as taken whose changes an edition that was just saved holds, and the one it was made from. Throws
@@ -22,7 +24,7 @@ export async function settleHeld(
   if (taking !== undefined && !open.some((row) => row.id === taking))
     throw new Refused('Somebody settled that proposal just now. Nothing was changed.')
   for (const row of open) {
-    const { lines: basis } = await trx('edition').where({ list_id: list, number: row.based_on }).first('lines')
+    const { lines: basis } = await editionLines(trx, list, row.based_on)
     if (row.id === taking || holdsProposal(basis, row.lines, lines))
       await decide(trx, row, { decision: 'taken', decided_by: actor.id, edition })
   }
@@ -38,7 +40,7 @@ export async function decide(
   if (changed === 0) throw new Refused('Somebody settled that proposal just now.')
   await tellTalk(trx, row.list_id)
   if (own) return
-  const list = await trx('list').where({ id: row.list_id }).first('name')
+  const list = await listName(trx, row.list_id)
   const by = await nameOf(trx, to.decided_by)
   await tellWork(
     trx,

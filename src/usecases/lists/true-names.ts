@@ -3,6 +3,8 @@ import { type Line, sameLine } from '@/core/lists/line'
 import { areasNamed, batchesNamed, listsNamed, roundsNamed } from '@/core/lists/named'
 import { db, type Knex } from '@/db/connection'
 import { type Actor, Refused } from '@/usecases/team/actor'
+import { namesIn } from '@/db/lists/named-things'
+import { namesOfAll } from '@/db/team/colleagues'
 
 /**
  * Lines with the names of who and what they name as the database has them, whatever the request says: who picked is who is signed in,
@@ -13,19 +15,13 @@ export async function withTrueNames(actor: Actor, lines: readonly Line[], standi
   const criteria = lines.flatMap((line) => ('criterion' in line ? [line.criterion] : []))
   const users = new Map(
     (
-      await trx('user')
-        .whereIn(
-          'id',
-          criteria.flatMap((c) => ('by' in c && c.by && typeof c.by === 'object' && 'id' in c.by ? [c.by.id] : [])),
-        )
-        .select('id', 'name')
+      await namesOfAll(
+        trx,
+        criteria.flatMap((c) => ('by' in c && c.by && typeof c.by === 'object' && 'id' in c.by ? [c.by.id] : [])),
+      )
     ).map((u) => [u.id, u.name as string]),
   )
-  const named = (table: string, ids: number[], column = 'name') =>
-    trx(table)
-      .whereIn('id', ids)
-      .select('id', `${column} as name`)
-      .then((rows) => new Map<number, string>(rows.map((row) => [row.id, row.name])))
+  const named = (table: string, ids: number[], column = 'name') => namesIn(trx, table, ids, column)
   const idsOf = (named: readonly { id: number }[]) => named.map(({ id }) => id)
   const lists = await named('list', idsOf([...listsNamed(lines).map(({ list }) => list), ...roundsNamed(lines)]))
   const areas = await named('area', idsOf(areasNamed(lines)))

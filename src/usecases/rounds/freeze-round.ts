@@ -5,7 +5,7 @@ import { type ChannelVerdict, type RecordVerdict, screenedAt, screenRecord } fro
 import type { Knex } from '@/db/connection'
 import type { ReleaseAnswer } from '@/engine/protocol'
 import { Overtaken } from './overtaken'
-import { listedAmong, readFor, verdictTable } from '@/db/rounds/frozen-round'
+import { countDiffering, insertChannels, insertMembers, listedAmong, readFor, verdictTable } from '@/db/rounds/frozen-round'
 
 interface Frozen {
   people: number
@@ -46,26 +46,10 @@ export async function freeze(trx: Knex, round: number, on: readonly number[], ru
     }
   }
   await verdictTable(trx, 'verdict', verdicts())
-  await trx.raw(
-    `insert into round_member (round_id, person_id, held_by, evidence, card, why) select ?, v.person_id, v.held_by, v.evidence, ${CARD_OF}, l.why ${MEMBERS('verdict')}`,
-    [round],
-  )
-  await trx.raw(
-    `insert into round_channel (round_id, person_id, channel, address_id, sent_to, closed_by, evidence) select ?, v.person_id, c.channel, c.address, ${SENT_TO}, c.closed_by, c.evidence ${CHANNELS_OF('verdict')}`,
-    [round],
-  )
+  await insertMembers(trx, round)
+  await insertChannels(trx, round)
   return frozen
 }
-
-const CARD_OF = `jsonb_build_object('name', p.name, 'given', p.given, 'family', p.family, 'role', p.role, 'organisation', o.name, 'sort', p.sort_key)`
-
-const MEMBERS = (verdict: string) =>
-  `from ${verdict} v join listed l using (person_id) join person p on p.id = v.person_id left join organisation o on o.id = p.organisation_id`
-
-const SENT_TO = `case when a.id is not null then jsonb_build_object('value', a.value) || coalesce(a.parts, '{}') end`
-
-const CHANNELS_OF = (verdict: string) =>
-  `from ${verdict} v cross join lateral (values ${SCREENED.map((c) => `('${c}', ${c}_to, ${c}_by, ${c}_evidence)`).join(', ')}) c(channel, address, closed_by, evidence) left join address a on a.id = c.address`
 
 /**
  * Puts those of the list whom others changed through the rules once more, as they are now, and throws Overtaken where anything
@@ -92,12 +76,7 @@ export async function stillAsFrozen(
     'again',
     asked.map((id) => [id, ...cellsOf(screenRecord(screenedAt(columns, columns.numberFor(id) as number), rules, moment))]),
   )
-  const { rows } = await trx.raw(
-    `select (select count(*) from (select v.person_id, v.held_by, ${CARD_OF} as card ${MEMBERS('again')}) n join round_member m on m.round_id = ? and m.person_id = n.person_id where (n.held_by, n.card) is distinct from (m.held_by, m.card))
-       + (select count(*) from (select v.person_id, c.channel, c.address, ${SENT_TO} as sent_to, c.closed_by ${CHANNELS_OF('again')}) n join round_channel m on m.round_id = ? and m.person_id = n.person_id and m.channel = n.channel
-          where (n.address, n.sent_to, n.closed_by) is distinct from (m.address_id, m.sent_to, m.closed_by)) as n`,
-    [round, round],
-  )
+  const rows = await countDiffering(trx, round)
   if (Number(rows[0].n) > 0) throw new Overtaken('Somebody on the list was changed or suppressed while the round was being released.')
 }
 

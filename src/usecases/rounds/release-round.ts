@@ -19,7 +19,7 @@ import { freeze, hold, stillAsFrozen } from './freeze-round'
 import { writeFiles } from './write-round-files'
 import { Overtaken } from './overtaken'
 import type { EditionRow } from '@/db/lists/list-rows'
-import { lastRounds, type RoundRow } from '@/db/rounds/round-rows'
+import { lastRounds, type RoundRow, updateReleased } from '@/db/rounds/round-rows'
 import { analyzeListed, copyListed, countCaught, createListed, insertEntries, insertStanding, writeToCome } from '@/db/rounds/frozen-round'
 
 /** So often a release begins anew where something changed beneath it. */
@@ -96,18 +96,17 @@ async function release(actor: Actor, id: number, seen?: string): Promise<void> {
       throw new Overtaken('A new day began while the round was being released.')
     await stillAsFrozen(trx, id, meanwhile, rules, { ...again, asOf: at.getTime() }, answer.on)
     await lastLook(trx, id, at, { people: meanwhile, since: new Date(moment.asOf) })
-    await trx('round')
-      .where({ id })
-      .update({
-        edition_id: edition.id,
-        uses: JSON.stringify(page.uses),
-        rules: JSON.stringify(rules),
-        as_of: at,
-        screened_at: at,
-        released_at: at,
-        released_by: actor.id,
-        figures: JSON.stringify({ list: answer.list, screening: answer.figures, requalified }),
-      })
+    await updateReleased(trx, {
+      id,
+      editionId: edition.id,
+      pageUses: page.uses,
+      rules,
+      at,
+      actorId: actor.id,
+      answerList: answer.list,
+      answerFigures: answer.figures,
+      requalified,
+    })
   })
   log.info({ round: id, listed: answer.on.length, clear: answer.figures.anyone }, 'round released')
 }

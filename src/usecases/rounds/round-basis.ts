@@ -3,10 +3,10 @@ import type { LetThrough } from '@/core/screening/kind'
 import type { Rule } from '@/core/screening/rules'
 import type { Knex } from '@/db/connection'
 import type { PageOfLines } from '@/engine/protocol'
-import { expanded, type UsedEditions } from '@/usecases/lists/named-lists'
+import { expanded } from '@/usecases/lists/named-lists'
 import { type EditionRow, latestEdition } from '@/db/lists/list-rows'
 import { letThroughOf, withRegister } from '@/db/screening/let-through'
-import { rulesOf } from '@/db/rounds/round-rows'
+import { rulesOf, type UsedEditions } from '@/db/rounds/round-rows'
 
 /** What a round that is being built goes by: all that decides who is on it and who is held back, but for the records themselves. */
 export interface RoundBasis {

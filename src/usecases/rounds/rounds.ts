@@ -19,8 +19,7 @@ export async function roundFor(actor: Actor, id: number, trx: Knex = db(), lock 
   if (!found) throw new Refused('There is no such round.', 'not found')
   // The list before the round, as everybody takes them.
   const list = await listFor(actor, found.list_id, lock ? 'use' : 'see', trx, lock)
-  const query = roundRow(trx, id)
-  const round: RoundRow = await (lock ? query.forNoKeyUpdate() : query)
+  const round: RoundRow = await roundRow(trx, id, lock)
   return { round, list }
 }
 

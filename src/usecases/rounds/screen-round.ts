@@ -1,4 +1,4 @@
-import type { RoundAccount, RoundPage } from '@/core/views/round-views'
+import type { RoundAccount, RoundPage, ScreeningView } from '@/core/views/round-views'
 import { CHANNEL_NAME, SCREENED } from '@/core/columns/person-record'
 import type { ScreeningFigures } from '@/core/screening/account'
 import { type Evidence, isFinal } from '@/core/screening/kind'
@@ -6,7 +6,6 @@ import { type Rule, ruleKind } from '@/core/screening/rules'
 import { screenRecord } from '@/core/screening/screen-record'
 import { db } from '@/db/connection'
 import { askEngine } from '@/engine/client'
-import type { ScreeningView } from '@/engine/protocol'
 import { allows } from '@/core/lists/roles'
 import { type Actor, mayCoordinate, Refused } from '@/usecases/team/actor'
 import { evidenceTexts } from '@/usecases/screening/evidence'
@@ -20,10 +19,11 @@ import { roundFor, stateOf } from './rounds'
 import { momentNow } from '@/usecases/screening/screening-now'
 import { latestEdition } from '@/db/lists/list-rows'
 import { lastRounds } from '@/db/rounds/round-rows'
-import { channelRows, channelsOf, fileRow, fileRows, letThroughBy } from '@/db/rounds/frozen-round'
+import { channelsOf, fileRow, fileRows, letThroughBy, membersPage } from '@/db/rounds/frozen-round'
 import { letThroughOf, withRegister } from '@/db/screening/let-through'
 import { countToCome } from '@/db/rounds/contacts-to-come'
 import { numberById } from '@/db/lists/editions'
+import { nameOf } from '@/db/team/colleagues'
 
 /** A round's page without its figures, which come with `screenRound`. */
 export async function openRound(actor: Actor, id: number): Promise<RoundPage> {
@@ -31,9 +31,7 @@ export async function openRound(actor: Actor, id: number): Promise<RoundPage> {
   const edition = round.released_at ? await numberById(db(), round.edition_id) : await latestEdition(list.id)
   const rules = round.released_at ? round.rules : await withRegister(round.rules)
   const moment = { ...momentNow(list.zone), ...(round.as_of ? { asOf: round.as_of.getTime() } : {}) }
-  const by = await db()('user')
-    .where({ id: round.released_by ?? round.started_by })
-    .first('name')
+  const by = await nameOf(db(), round.released_by ?? round.started_by)
   const files = await fileRows(db(), id)
   const toCome = await countToCome(db(), id)
   return {
@@ -118,21 +116,7 @@ async function frozenAccount(
   view: ScreeningView,
   offset: number,
 ): Promise<RoundAccount> {
-  const query = db()('round_member as m').where('m.round_id', id)
-  if (view.tab === 'clear') query.whereNull('m.held_by')
-  else if (view.tab === 'through')
-    query.whereIn('m.person_id', db()('let_through').where({ round_id: id }).whereNull('taken_back_at').select('person_id'))
-  else if (view.tab === 'held') query.whereNotNull('m.held_by')
-  else if (view.tab === 'channel') query.whereExists(channelRows(id).where({ 'c.channel': view.channel }).whereNull('c.closed_by'))
-  else if (view.tab === 'rule' && view.channel)
-    query.whereExists(channelRows(id).where({ 'c.channel': view.channel, 'c.closed_by': view.rule }))
-  else if (view.tab === 'rule') query.where('m.held_by', view.rule)
-  const [{ total }] = await query.clone().select(db().raw('count(*)::int as total'))
-  const members = await query
-    .orderByRaw(`m.card->>'sort', m.person_id`)
-    .offset(offset)
-    .limit(PAGE)
-    .select('m.person_id', 'm.held_by', 'm.evidence', 'm.card', 'm.why')
+  const { total, rows: members } = await membersPage(db(), id, view, { offset, limit: PAGE })
   const channels = await channelsOf(
     db(),
     members.map((m) => m.person_id),

@@ -1,16 +1,13 @@
 import { SCREENED, type ScreenedChannel } from '@/core/columns/person-record'
 import type { Knex } from '@/db/connection'
-import { copyRows } from '@/db/copy-rows'
 import { writeCsv } from '@/usecases/directory/write-csv'
-import { insertFile } from '@/db/rounds/frozen-round'
+import { CARD, insertFile, readFileRows } from '@/db/rounds/frozen-round'
 
 const COLUMNS: Record<ScreenedChannel, { heading: string[]; parts: string[] }> = {
   email: { heading: ['Email'], parts: ['value'] },
   phone: { heading: ['Phone'], parts: ['value'] },
   post: { heading: ['Street', 'Town', 'Postcode'], parts: ['street', 'town', 'postcode'] },
 }
-
-const CARD = ['name', 'given', 'family', 'role', 'organisation']
 
 export async function writeFiles(trx: Knex, round: number, list: string, number: number): Promise<void> {
   const slug =
@@ -23,13 +20,13 @@ export async function writeFiles(trx: Knex, round: number, list: string, number:
   for (const channel of SCREENED) {
     const { heading, parts } = COLUMNS[channel]
     const cells: string[][] = []
-    await copyRows(
-      trx,
-      `select ${['m.person_id::text', ...CARD.map((of) => `m.card ->> '${of}'`), ...parts.map((of) => `c.sent_to ->> '${of}'`)].join(', ')}
-       from round_channel c join round_member m using (round_id, person_id) join listed l using (person_id)
-       where c.round_id = ${Number(round)} and c.channel = '${channel}' and c.closed_by is null order by l.place`,
-      (row) => cells.push(Array.from({ length: 1 + CARD.length + parts.length }, () => row.text() ?? '')),
-    )
+    await readFileRows(trx, {
+      values: ['m.person_id::text', ...CARD.map((of) => `m.card ->> '${of}'`), ...parts.map((of) => `c.sent_to ->> '${of}'`)].join(', '),
+      parts,
+      round,
+      channel,
+      cells,
+    })
     const bytes = await writeCsv(['Record number', 'Name', 'Given name', 'Family name', 'Role', 'Organisation', ...heading], cells)
     const file = {
       round_id: round,

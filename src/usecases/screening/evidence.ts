@@ -5,6 +5,7 @@ import { dateText, dayText } from '@/core/text/written'
 import { failedAddresses } from '@/db/directory/address-rows'
 import { roundsWithList } from '@/db/rounds/round-rows'
 import { suppressionsForEvidence } from '@/db/screening/suppression-rows'
+import { namesOfAll } from '@/db/team/colleagues'
 
 /** Evidence in words: what, when, on whose word. Looks up in one go what several pieces of evidence refer to. */
 export async function evidenceTexts(evidence: (Evidence | null)[]): Promise<string[]> {
@@ -14,7 +15,7 @@ export async function evidenceTexts(evidence: (Evidence | null)[]): Promise<stri
   const roundIds = all.flatMap((e) => (e.kind === 'contact-to-come' ? [e.round] : []))
   const rounds = new Map((await roundsWithList(db(), roundIds)).map((r) => [r.id, r]))
   const actorIds = all.flatMap((e) => (e.kind === 'contact' ? [e.by] : []))
-  const actors = new Map((await db()('user').whereIn('id', actorIds).select('id', 'name')).map((u) => [u.id, u.name]))
+  const actors = new Map((await namesOfAll(db(), actorIds)).map((u) => [u.id, u.name]))
   const failedIds = all.flatMap((e) => (e.kind === 'failed' ? [e.address] : []))
   const failures = new Map((await failedAddresses(db(), failedIds)).map((f) => [f.id, f]))
   return evidence.map((e) => {

@@ -18,7 +18,7 @@ import { liftMany, registersInUse } from './lift-suppressions'
 import { channelsOf, scopeOf, type Suppressed, writeSuppressions } from './suppress-people'
 import { writeCsv } from '@/usecases/directory/write-csv'
 import { holdLifts, recentLiftings } from '@/db/screening/liftings'
-import { countsByReason, peopleTouched, suppressionId, suppressionsFound } from '@/db/screening/suppression-rows'
+import { countsByReason, peopleTouched, suppressionId, suppressionsPage, everySuppression } from '@/db/screening/suppression-rows'
 import { organisationKeyed } from '@/db/directory/organisation-rows'
 import { personId } from '@/db/directory/person-rows'
 
@@ -108,9 +108,7 @@ export async function liftSuppression(actor: Actor, id: number, word: string): P
 
 /** Suppressions, the newest first; found by person, organisation, town, domain, whose word, or a whole email or phone. */
 export async function suppressionIndex(_actor: Actor, typed = '', reason: Reason | null = null, offset = 0): Promise<SuppressionIndex> {
-  const query = suppressionsFound(typed, reason)
-  const [{ total }] = await query.clone().select(db().raw('count(*)::int as total'))
-  const rows = await query.orderBy('s.id', 'desc').offset(offset).limit(PAGE).select('s.*', 'p.name', 'u.name as by', 'l.at as lifted_at')
+  const { total, rows } = await suppressionsPage(db(), typed, reason, { offset, limit: PAGE })
   const touched = await peopleTouched(
     db(),
     rows.map((s) => s.id),
@@ -142,9 +140,7 @@ export async function suppressionIndex(_actor: Actor, typed = '', reason: Reason
 
 /** The suppressions found as CSV, in columns that can be brought in again. An email or phone is told in part only: what it was is not kept, but for its key. */
 export async function suppressionsCsv(_actor: Actor, typed: string, reason: Reason | null): Promise<{ name: string; bytes: Buffer }> {
-  const rows = await suppressionsFound(typed, reason)
-    .orderBy('s.id')
-    .select('s.*', 'p.name', 'p.outside_id', 'u.name as by', 'l.at as lifted_at', 'l.word as lifted_word')
+  const rows = await everySuppression(typed, reason)
   const day = (at: Date | null) => (at ? localDate(at.getTime(), settings().ARCH_ZONE) : '')
   return {
     name: 'suppressions.csv',

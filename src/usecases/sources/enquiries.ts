@@ -1,3 +1,4 @@
+import { enquiryRow, itemsPage } from '@/db/sources/enquiry-rows'
 import {
   type Asked,
   dearest,
@@ -33,8 +34,7 @@ import { nameOf } from '@/db/team/colleagues'
 
 /** The enquiry of a number; locked to the end of the transaction where asked. Throws Refused where there is none. */
 export async function enquiryOf(trx: Knex, id: number, lock = false): Promise<Enquiry> {
-  const query = trx('enquiry').where({ id })
-  const found = Number.isSafeInteger(id) ? await (lock ? query.forUpdate() : query).first() : undefined
+  const found = Number.isSafeInteger(id) ? await enquiryRow(trx, id, lock) : undefined
   if (!found) throw new Refused('There is no such enquiry.', 'not found')
   return found
 }
@@ -110,9 +110,7 @@ function secondsLeft({ began_at, began_open, cap, cost, prices, kind }: Enquiry,
 /** Things an enquiry asked about that stand one way, in their order. */
 export async function enquiryItems(actor: Actor, id: number, state: ItemState, offset = 0): Promise<{ total: number; items: ItemView[] }> {
   await enquiryFor(actor, id)
-  const query = db()('enquiry_item').where({ enquiry_id: id, state })
-  const [{ total }] = await query.clone().select(db().raw('count(*)::int as total'))
-  const rows = await query.orderBy('n').offset(offset).limit(PAGE).select('n', 'data', 'state', 'why', 'answer')
+  const { total, rows } = await itemsPage(db(), id, state, { offset, limit: PAGE })
   return {
     total,
     items: rows.map((r) => ({

@@ -1,4 +1,4 @@
-import { dearest, type ItemState, within } from '@/core/sources/enquiry'
+import { dearest, within } from '@/core/sources/enquiry'
 import { priceText } from '@/core/text/written'
 import type { CheckState, Gap, Prices, SearchedName } from '@/core/sources/source'
 import { db } from '@/db/connection'
@@ -8,7 +8,7 @@ import { recordChecks } from './check-emails'
 import { enquiryOf } from './enquiries'
 import { runFind } from './find-in-source'
 import { tellWork } from '@/db/team/news'
-import { addCost, endEnquiry, type Enquiry, failEnquiry } from '@/db/sources/enquiry-rows'
+import { addCost, type Became, endEnquiry, type Enquiry, failEnquiry, openItems, updateItems } from '@/db/sources/enquiry-rows'
 
 /** Sources are asked about so many things at once. */
 const CHUNK = 50
@@ -17,15 +17,6 @@ interface Item {
   n: number
   key: string
   data: { gap?: Gap; email?: string }
-}
-
-/** What came of one thing that was asked about. */
-interface Became {
-  n: number
-  state: ItemState
-  why: string | null
-  answer: Record<string, string> | null
-  cost: number
 }
 
 /**
@@ -53,11 +44,7 @@ async function runChunk(id: number): Promise<boolean> {
   const e = await enquiryOf(db(), id)
   if (e.state !== 'running') return false
   const prices = e.prices ?? (await fillingSource.prices())
-  const open: Item[] = await db()('enquiry_item')
-    .where({ enquiry_id: id, state: 'open' })
-    .orderBy('n')
-    .limit(CHUNK)
-    .select('n', 'key', 'data')
+  const open: Item[] = await openItems(db(), id, CHUNK)
   const may = within(e.cap, e.cost, dearest(e.kind, prices), open.length)
   if (open.length === 0) return end(e, 'done', null)
   if (may === 0)
@@ -65,11 +52,7 @@ async function runChunk(id: number): Promise<boolean> {
   const became = await ASK[e.kind](e, open.slice(0, may), prices)
   await db().transaction(async (trx) => {
     await enquiryOf(trx, id, true)
-    const { rows } = await trx.raw(
-      `update enquiry_item i set state = r.state, why = r.why, answer = r.answer, cost = r.cost from jsonb_to_recordset(?::jsonb) as r(n int, state text, why text, answer jsonb, cost int)
-       where i.enquiry_id = ? and i.n = r.n and i.state = 'open' returning i.cost`,
-      [JSON.stringify(became), id],
-    )
+    const rows = await updateItems(trx, became, id)
     const cost = rows.reduce((sum: number, row: { cost: number }) => sum + row.cost, 0)
     await addCost(trx, id, cost, prices)
     if (e.kind === 'check')

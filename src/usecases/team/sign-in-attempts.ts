@@ -3,12 +3,10 @@ import { db } from '@/db/connection'
 import { keyed } from '@/db/key'
 import { settings } from '@/runtime/settings'
 import { Refused } from './actor'
-import { deleteOldFailures, insertFailure, lockAttempts } from '@/db/team/sign-in-attempts'
+import { deleteOldFailures, insertFailure, lockAttempts, MINUTES, recentFailures } from '@/db/team/sign-in-attempts'
 
 /** So many tries in a quarter of an hour that did not succeed, and the next has to wait. */
 const MOST = 8
-
-const MINUTES = 15
 
 /** Where a try comes from: a browser that signed in for this email before, by its mark, and the address, where it is known. */
 export interface From {
@@ -52,10 +50,7 @@ export async function noteTry(email: string, { mark, address }: From): Promise<n
     const ids: number[] = []
     for (const { key, most } of counted) {
       await lockAttempts(trx, key)
-      const { rows } = await trx.raw(
-        'select count(*)::int as n from sign_in_failure where key = ? and at > clock_timestamp() - make_interval(mins => ?)',
-        [key, MINUTES],
-      )
+      const rows = await recentFailures(trx, key)
       if (rows[0].n >= most) throw new Refused(`Too many attempts. Wait ${MINUTES} minutes, then try again.`, 'not allowed')
       ids.push((await insertFailure(trx, key))[0].id)
     }

@@ -1,5 +1,6 @@
 import { db } from '@/db/connection'
 import { askEngine } from '@/engine/client'
+import { workerUp } from '@/db/work/beat'
 
 export interface Health {
   ok: boolean
@@ -13,10 +14,7 @@ const SILENCE = 10
 
 /** Whether the database, the job worker and the engine are there. Tells nothing else, so anybody may ask. */
 export async function health(): Promise<Health> {
-  const worker = await db()
-    .raw(`select coalesce(max(at) > clock_timestamp() - interval '${SILENCE} seconds', false) as up from worker_beat`)
-    .then(({ rows }) => (rows[0].up ? ('up' as const) : ('down' as const)))
-    .catch(() => null)
+  const worker = await workerUp(db(), SILENCE)
   const engine = await askEngine('health', {})
     .then((h) => (h.ready ? ('up' as const) : ('starting' as const)))
     .catch(() => 'down' as const)

@@ -1,10 +1,9 @@
 import type { BatchTrial } from '@/core/views/intake-views'
 import { db } from '@/db/connection'
-import { now } from '@/runtime/clock'
 import { log } from '@/runtime/log'
 import { tellWork } from '@/db/team/news'
 import type { Jobs } from '@/db/work/enqueue'
-import { trialOf } from '@/db/work/failed'
+import { failBatch, failEnquiry, failSearch, failTrial, failUndo, trialOf, TRIED } from '@/db/work/failed'
 
 /**
  * Marks work as failed whose job has used up its tries, says why where it is looked at, and tells whoever began it. What it did
@@ -15,55 +14,38 @@ export async function workFailed(job: keyof Jobs, number: number): Promise<void>
   await FAILED[job](number)
 }
 
-const TRIED = 'It was tried several times and stopped each time.'
-
 const FAILED: Record<keyof Jobs, (number: number) => Promise<void>> = {
   'run-batch': (id) =>
     db().transaction(async (trx) => {
-      const [batch] = await trx('batch')
-        .where({ id })
-        .whereIn('state', ['queued', 'running'])
-        .update(
-          {
-            state: 'failed',
-            finished_at: now(),
-            error: `The file is not all in. ${TRIED} The rows that are in are kept. Start it again, or undo it.`,
-          },
-          ['file_name', 'actor_id'],
-        )
+      const [batch] = await failBatch(
+        trx,
+        `The file is not all in. ${TRIED} The rows that are in are kept. Start it again, or undo it.`,
+        id,
+      )
       if (batch) await tellWork(trx, batch.actor_id, `${batch.file_name} failed. The rows that are in are kept.`, `/intake/${id}`)
     }),
   'undo-batch': (id) =>
     db().transaction(async (trx) => {
-      const [batch] = await trx('batch')
-        .where({ id, state: 'undoing' })
-        .update({ state: 'done', error: `Undoing did not come to its end. ${TRIED} What is undone is kept so. Undo it again to go on.` }, [
-          'file_name',
-          'undone_by',
-        ])
+      const [batch] = await failUndo(
+        trx,
+        `Undoing did not come to its end. ${TRIED} What is undone is kept so. Undo it again to go on.`,
+        id,
+      )
       if (batch) await tellWork(trx, batch.undone_by, `Undoing ${batch.file_name} failed.`, `/intake/${id}`)
     }),
   'try-batch': async (id) => {
     const { trial } = (await trialOf(db(), id)) ?? {}
     if ((trial as BatchTrial | null)?.state !== 'running') return
-    await db()('batch')
-      .where({ id, state: 'mapping' })
-      .update({ trial: JSON.stringify({ ...trial, state: 'failed', error: `The rows could not be tried. ${TRIED} Nothing was changed.` }) })
+    await failTrial(db(), `The rows could not be tried. ${TRIED} Nothing was changed.`, id, trial)
   },
   'run-enquiry': (id) =>
     db().transaction(async (trx) => {
-      const [enquiry] = await trx('enquiry')
-        .where({ id })
-        .whereIn('state', ['asking', 'running'])
-        .update({ state: 'failed', note: `${TRIED} What came is kept, and it can go on from there.` }, ['name', 'actor_id'])
+      const [enquiry] = await failEnquiry(trx, `${TRIED} What came is kept, and it can go on from there.`, id)
       if (enquiry) await tellWork(trx, enquiry.actor_id, `${enquiry.name} failed. What came is kept.`, `/intake/enquiries/${id}`)
     }),
   'find-doubles': (id) =>
     db().transaction(async (trx) => {
-      const [search] = await trx('doubles_search')
-        .where({ id })
-        .whereIn('state', ['queued', 'running'])
-        .update({ state: 'failed', finished_at: now(), error: `${TRIED} What earlier searches found is kept.` }, ['actor_id'])
+      const [search] = await failSearch(trx, `${TRIED} What earlier searches found is kept.`, id)
       if (search) await tellWork(trx, search.actor_id, 'The search for duplicates failed.', '/directory/doubles')
     }),
 }

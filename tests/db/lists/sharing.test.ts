@@ -14,7 +14,15 @@ import { copyList, createList } from '@/usecases/lists/create-list'
 import { goBackTo, saveEdition } from '@/usecases/lists/save-edition'
 import { openList } from '@/usecases/lists/open-list'
 import { listIndex, nameableLists } from '@/usecases/lists/list-index'
-import { leaveProposal, proposalEffect, proposalsFor, propose, readDecision, takeBackProposal, takeProposal } from '@/usecases/lists/proposals'
+import {
+  leaveProposal,
+  proposalEffect,
+  proposalsFor,
+  propose,
+  readDecision,
+  takeBackProposal,
+  takeProposal,
+} from '@/usecases/lists/proposals'
 import { roundFor, setRules, startRound } from '@/usecases/rounds/rounds'
 import { handOver, shareList, sharingOf } from '@/usecases/lists/share-list'
 import { broughtIn, freshDatabase, type TestDatabase } from '../../support/database'
