@@ -1,3 +1,4 @@
+import { LRUCache } from 'lru-cache'
 import type { Knex } from 'knex'
 import type { PeopleColumns } from '@/core/columns/people-columns'
 import { type FrozenRound, type FrozenSets, frozenSets } from '@/core/rounds/requalify'
@@ -36,7 +37,7 @@ export class Frozen {
 
 /** Frozen rounds never change, so the last few that were asked for are kept. */
 export class FrozenRounds {
-  private readonly kept = new Map<number, Promise<Frozen>>()
+  private readonly kept = new LRUCache<number, Promise<Frozen>>({ max: 8 })
 
   constructor(private readonly db: Knex) {}
 
@@ -46,7 +47,6 @@ export class FrozenRounds {
       found = readFrozenRound(this.db, round).then((frozen) => new Frozen(frozen))
       found.catch(() => this.kept.delete(round))
       this.kept.set(round, found)
-      if (this.kept.size > 8) this.kept.delete(this.kept.keys().next().value as number)
     }
     return found
   }

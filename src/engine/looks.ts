@@ -1,3 +1,4 @@
+import { LRUCache } from 'lru-cache'
 import type { Bitset } from '@/core/columns/bitset'
 import type { SubjectColumns } from '@/core/columns/subject-columns'
 import { unpackIds } from './packed-ids'
@@ -7,15 +8,13 @@ const MOST = 8
 
 /** Who was on lists when people looked before, kept as sets between one question and the next until a record changes. */
 export class Looks {
-  private kept = new Map<string, { columns: SubjectColumns; version: number; set: Bitset }>()
+  private kept = new LRUCache<string, { columns: SubjectColumns; version: number; set: Bitset }>({ max: MOST })
 
   /** Those of some packed ids (base64) that are in the columns now. */
   get(packed: string, columns: SubjectColumns): Bitset {
     const known = this.kept.get(packed)
     if (known && known.columns === columns && known.version === columns.version) return known.set
     const set = columns.numbersNow(unpackIds(Buffer.from(packed, 'base64')))
-    this.kept.delete(packed)
-    if (this.kept.size >= MOST) this.kept.delete(this.kept.keys().next().value as string)
     this.kept.set(packed, { columns, version: columns.version, set })
     return set
   }

@@ -1,8 +1,9 @@
+import { LRUCache } from 'lru-cache'
 import type { Knex } from 'knex'
 
 /** Sets of picked people. They never change, so those that were asked for are kept, the latest some hundred. */
 export class PickSets {
-  private readonly kept = new Map<number, readonly number[]>()
+  private readonly kept = new LRUCache<number, readonly number[]>({ max: 200 })
 
   constructor(private readonly db: Knex) {}
 
@@ -18,7 +19,6 @@ export class PickSets {
       for (const { id, people } of await this.db('pick_set').whereIn('id', missing).select('id', 'people')) {
         wanted.set(id, people)
         this.kept.set(id, people)
-        if (this.kept.size > 200) this.kept.delete(this.kept.keys().next().value as number)
       }
     }
     return wanted

@@ -1,5 +1,5 @@
-import { array, boolean, mixed, number, object, type ObjectSchema, string, tuple, ValidationError } from 'yup'
 import type { Having } from '@/engine/protocol'
+import { array, boolean, mixed, number, object, type ObjectSchema, string, tuple, ValidationError } from 'yup'
 import { wellFormed } from '@/core/clean/name'
 import { type BatchKind, FIELDS, type Mapping } from '@/core/match/columns'
 import type { Shaping } from '@/core/match/shaping'

@@ -1,3 +1,4 @@
+import { LRUCache } from 'lru-cache'
 import { type Result, resultCode } from '../rounds/results'
 import { packTraits, placeOf } from './address-state'
 import { Bitset } from './bitset'
@@ -74,7 +75,7 @@ export class PeopleColumns extends SubjectColumns {
   /** Minutes since 1970 of the latest change of a fact about them. */
   readonly changed = new NumberColumn()
   private suppressionsChanged = 0
-  private readonly sums = new Map<string, KeptSums>()
+  private readonly sums = new LRUCache<string, KeptSums>({ max: MOST_SUMS })
 
   /** The same for suppressions and for where the rows of addresses stand that they are on. */
   get suppressionsVersion(): string {
@@ -114,7 +115,6 @@ export class PeopleColumns extends SubjectColumns {
       count[n]++
       if (at[i] > last[n]) last[n] = at[i]
     }
-    if (this.sums.size >= MOST_SUMS) this.sums.delete(this.sums.keys().next().value as string)
     this.sums.set(key, sums)
     return sums
   }

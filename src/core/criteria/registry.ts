@@ -1,3 +1,4 @@
+import { LRUCache } from 'lru-cache'
 import type { Directory } from '../columns/directory'
 import type { PersonRecord } from '../columns/person-record'
 import type { Subject } from '../columns/subject'
@@ -166,10 +167,12 @@ const MOST_KEPT = 64_000_000
  * the day is kept for that local day only.
  */
 export class Answers {
-  private kept = new Map<string, Answer>()
+  private kept: LRUCache<string, Answer>
   private version = -1
 
-  constructor(private readonly directory: Directory) {}
+  constructor(private readonly directory: Directory) {
+    this.kept = new LRUCache({ maxSize: MOST_KEPT, sizeCalculation: () => 1 + Math.ceil(directory.people.size / 4) })
+  }
 
   of(criterion: Criterion, moment: Moment, subject: Subject = 'person'): Answer {
     const { directory } = this
@@ -188,8 +191,6 @@ export class Answers {
         own === subject
           ? kind.evaluate(criterion, directory.of(own) as never, moment)
           : lifted(directory, subject, own, this.of(criterion, moment, own))
-      if (this.kept.size >= Math.max(64, (MOST_KEPT * 4) / (directory.people.size + 1)))
-        this.kept.delete(this.kept.keys().next().value as string)
       this.kept.set(key, answer)
     }
     return answer

@@ -1,10 +1,10 @@
+import type { AnswerTo } from '@/engine/protocol'
 import { fold } from '@/core/clean/fold'
 import type { PersonView } from '@/core/views/record-views'
 import { type PeopleSort, SORTS } from '@/core/columns/find'
 import type { Glance } from '@/core/screening/glance'
 import { askEngine, EngineAway } from '@/engine/client'
 import { momentNow } from '@/usecases/screening/screening-now'
-import type { FindAnswer } from '@/engine/protocol'
 import type { Actor } from '@/usecases/team/actor'
 import { PAGE } from '@/usecases/lists/list-account'
 import { peoplePage, peopleRows } from './people-page'
@@ -36,7 +36,7 @@ async function askFind(
   sort: PeopleSort,
   offset: number,
   limit: number,
-): Promise<Omit<FindAnswer, 'glances'> & { glances?: Glance[] }> {
+): Promise<Omit<AnswerTo<'find'>, 'glances'> & { glances?: Glance[] }> {
   const words = await Promise.all(wordsOf(typed).map(async (text) => ({ text, ids: await havingAddress(text) })))
   try {
     return await askEngine('find', { moment: momentNow(), words, sort: SORTS.includes(sort) ? sort : 'name', page: { offset, limit } })

@@ -50,7 +50,7 @@ export async function takeBackMerge(actor: Actor, merged: number): Promise<Parte
     const stays = taken.filter((t) => !goes.includes(t) && !(POSTAL.includes(t.column) && t.column !== 'street'))
 
     // First what was taken over goes, an outside id among it, which only one in the directory may have.
-    await updateFacts(trx, plainColumns(Object.fromEntries(goes.map((t) => [t.column, t.before])), kept.custom), keep, kept)
+    await updateFacts(trx, plainColumns(Object.fromEntries(goes.map((t) => [t.column, t.before])), kept.custom), keep, kept.name)
     await updateLive(trx, merged)
     if (carried.length > 0) await carryBack(trx, carried, keep, merged)
     if (postal.length > 0 && !postalStays) await writePost(trx, keep, post?.before ?? null)

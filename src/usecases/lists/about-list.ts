@@ -1,3 +1,4 @@
+import type { AnswerTo } from '@/engine/protocol'
 import { SUBJECT_NAMES } from '@/core/columns/subject'
 import type { Weight } from '@/core/facets/alike'
 import { type CriterionName, probesFor } from '@/core/criteria/registry'
@@ -6,7 +7,6 @@ import { subjectOf } from '@/core/lists/line'
 import type { ListView } from '@/core/lists/view'
 import { askEngine } from '@/engine/client'
 import type { AlikePage } from '@/core/views/list-views'
-import type { GroupAnswer, ProfileAnswer } from '@/engine/protocol'
 import { type Actor, Refused } from '@/usecases/team/actor'
 import { PAGE, preparedLines } from './list-account'
 import { listFor } from './open-list'
@@ -19,7 +19,7 @@ export async function groupList(
   actor: Actor,
   ask: { lines: unknown; view: ListView; key: string; screen?: string },
   signal?: AbortSignal,
-): Promise<GroupAnswer> {
+): Promise<AnswerTo<'group'>> {
   const prepared = await preparedLines(actor, ask.lines)
   try {
     facetOf(subjectOf(prepared.lines), ask.key)
@@ -46,7 +46,7 @@ export async function profileList(
   actor: Actor,
   ask: { lines: unknown; base?: number | null },
   signal?: AbortSignal,
-): Promise<ProfileAnswer> {
+): Promise<AnswerTo<'profile'>> {
   const prepared = await preparedLines(actor, ask.lines)
   const other = ask.base ? await listFor(actor, ask.base) : null
   if (other && other.subject !== subjectOf(prepared.lines))

@@ -1,3 +1,4 @@
+import type { AnswerTo } from '@/engine/protocol'
 import type { AreaShape } from '@/core/areas/shape'
 import { type Subject, SUBJECTS } from '@/core/columns/subject'
 import { subjectOf } from '@/core/lists/line'
@@ -5,7 +6,6 @@ import type { ListView } from '@/core/lists/view'
 import type { AreaView } from '@/core/views/list-views'
 import { db } from '@/db/connection'
 import { askEngine } from '@/engine/client'
-import type { MapAnswer, StreetsAnswer } from '@/engine/protocol'
 import { type Actor, Refused } from '@/usecases/team/actor'
 import { readableParts } from './line-parts'
 import { preparedLines } from './list-account'
@@ -76,7 +76,7 @@ export async function mapList(
   actor: Actor,
   ask: { lines: unknown; view: ListView; box: [number, number, number, number]; columns: number; shape?: unknown },
   signal?: AbortSignal,
-): Promise<MapAnswer> {
+): Promise<AnswerTo<'map'>> {
   const prepared = await preparedLines(actor, ask.lines)
   const box = ask.box.map(Number) as MapBox
   if (box.length !== 4 || box.some((side) => !Number.isFinite(side))) throw new Refused('The part of the map cannot be read.')
@@ -94,7 +94,7 @@ export async function findStreet(
   _actor: Actor,
   ask: { subject?: Subject; lines?: unknown; typed: string },
   signal?: AbortSignal,
-): Promise<StreetsAnswer> {
+): Promise<AnswerTo<'streets'>> {
   const subject = SUBJECTS.find((s) => s === ask.subject) ?? (Array.isArray(ask.lines) ? subjectOf(ask.lines) : 'person')
   return askEngine('streets', { subject, typed: String(ask.typed).slice(0, 120) }, signal)
 }

@@ -1,3 +1,4 @@
+import type { AnswerTo, Having, PageOfLines, Place } from '@/engine/protocol'
 import type { ListFigures } from '@/core/lists/account'
 import type { Moment } from '@/core/criteria/kind'
 import type { SortKey } from '@/core/facets/sort'
@@ -5,7 +6,6 @@ import { type Line, lineText, subjectOf, validLines } from '@/core/lists/line'
 import type { ListView } from '@/core/lists/view'
 import type { RecordsPage } from '@/core/views/list-views'
 import { askEngine } from '@/engine/client'
-import type { Having, ListAnswer, PageOfLines, Place } from '@/engine/protocol'
 import { settings } from '@/runtime/settings'
 import { type Actor, Refused } from '@/usecases/team/actor'
 import { checkedShape } from './area-shape'
@@ -86,7 +86,7 @@ export async function answerFor(
   ask: AccountAsked,
   limit: number,
   signal?: AbortSignal,
-): Promise<{ lines: Line[]; answer: ListAnswer }> {
+): Promise<{ lines: Line[]; answer: AnswerTo<'list'> }> {
   const [{ lines, named, moment }, since] = await Promise.all([
     preparedLines(actor, ask.lines),
     ask.list === undefined ? null : lookBefore(actor, ask.list),
@@ -112,7 +112,10 @@ export async function answerFor(
 }
 
 /** Why each of the people of an answer is not on, where a line decided. */
-export function reasonsOf(answer: Pick<ListAnswer, 'ids' | 'decided'>, lines: Line[]): Map<number, { title: string; detail: string }> {
+export function reasonsOf(
+  answer: Pick<AnswerTo<'list'>, 'ids' | 'decided'>,
+  lines: Line[],
+): Map<number, { title: string; detail: string }> {
   const texts = new Map(lines.map((line, i) => [line.id, { number: i + 1, text: lineText(line, subjectOf(lines)) }]))
   const reasons = new Map<number, { title: string; detail: string }>()
   answer.ids.forEach((id, i) => {

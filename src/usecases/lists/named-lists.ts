@@ -1,3 +1,4 @@
+import type { PageOfLines } from '@/engine/protocol'
 import { listKey } from '@/core/criteria/list'
 import { SUBJECT_NAMES } from '@/core/columns/subject'
 import { criterionOf, type Line, subjectOf } from '@/core/lists/line'
@@ -6,7 +7,6 @@ import { areasNamed, batchesNamed, listsNamed, type NamedLists, type Naming, rou
 import { db, type Knex } from '@/db/connection'
 import { holdNames } from '@/db/locks'
 import type { Moment } from '@/core/criteria/kind'
-import type { PageOfLines } from '@/engine/protocol'
 import { type Actor, Refused } from '@/usecases/team/actor'
 import { checkSets, readableParts } from './line-parts'
 import { listName, listSeen, listsSeen, namedBy, othersSee, readerWithout, roleOn, teamRole, teamRoleAndName } from '@/db/lists/list-rows'

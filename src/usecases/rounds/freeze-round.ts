@@ -1,9 +1,9 @@
+import type { AnswerTo } from '@/engine/protocol'
 import { SCREENED, type ScreenedChannel } from '@/core/columns/person-record'
 import type { Evidence, ScreeningMoment } from '@/core/screening/kind'
 import type { Rule } from '@/core/screening/rules'
 import { type ChannelVerdict, type RecordVerdict, screenedAt, screenRecord } from '@/core/screening/screen-record'
 import type { Knex } from '@/db/connection'
-import type { ReleaseAnswer } from '@/engine/protocol'
 import { Overtaken } from './overtaken'
 import { countDiffering, insertChannels, insertMembers, listedAmong, readFor, verdictTable } from '@/db/rounds/frozen-round'
 
@@ -85,7 +85,7 @@ const json = (evidence: Evidence | null) => (evidence === null ? null : JSON.str
 const channelCells = (of: ChannelVerdict) => (of.open ? [of.address, null, null] : [null, of.rule, json(of.evidence)])
 
 /** The database's own figures must be the engine's, rule by rule and channel by channel. */
-export function hold(answer: ReleaseAnswer, frozen: Frozen): void {
+export function hold(answer: AnswerTo<'release'>, frozen: Frozen): void {
   const { figures } = answer
   const same =
     frozen.people === figures.opening &&

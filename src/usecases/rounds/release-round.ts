@@ -1,3 +1,4 @@
+import type { AnswerTo } from '@/engine/protocol'
 import { localDate } from '@/core/calendar/local-day'
 import { lineText } from '@/core/lists/line'
 import { changedByOthers, currentPosition } from '@/db/change-log'
@@ -5,7 +6,6 @@ import { db, type Knex } from '@/db/connection'
 import type { EntryKind } from '@/db/ledger'
 import { shutGate, takeTurn } from '@/db/locks'
 import { askEngine } from '@/engine/client'
-import type { ReleaseAnswer } from '@/engine/protocol'
 import { now } from '@/runtime/clock'
 import { log } from '@/runtime/log'
 import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
@@ -112,7 +112,7 @@ async function release(actor: Actor, id: number, seen?: string): Promise<void> {
 }
 
 /** Who is on the list, in the order in which people are shown, and why: a table that lasts as long as the transaction. */
-async function writeListed(trx: Knex, { on, tookIn }: ReleaseAnswer, edition: EditionRow): Promise<void> {
+async function writeListed(trx: Knex, { on, tookIn }: AnswerTo<'release'>, edition: EditionRow): Promise<void> {
   const why = edition.lines.map((line) => lineText(line))
   await createListed(trx)
   await copyListed(

@@ -1,0 +1,17 @@
+import { alike } from './alike'
+import { balances } from './balances'
+import { compare } from './compare'
+import { find } from './find'
+import { group } from './group'
+import { list } from './list'
+import { map } from './map'
+import { members } from './members'
+import { presence } from './presence'
+import { profile } from './profile'
+import { release } from './release'
+import { requalify } from './requalify'
+import { screen } from './screen'
+import { streets } from './streets'
+
+/** Every question the engine answers: one row a question. */
+export const VERBS = { alike, balances, compare, find, group, list, map, members, presence, profile, release, requalify, screen, streets }

@@ -1,0 +1,58 @@
+import { SCREENED } from '@/core/columns/person-record'
+import { mixed, object, type InferType } from 'yup'
+import { screenName, pageOfLines, rules, screeningMoment, page, type Found } from './parts'
+import { verb } from './verb'
+import type { Bitset } from '@/core/columns/bitset'
+import { type ScreeningAccount, screeningAccount, type ScreeningFigures } from '@/core/screening/account'
+import type { ScreeningView } from '@/core/views/round-views'
+import { picked, type Sources } from '@/engine/sources'
+import type { ListFigures } from '@/core/lists/account'
+
+const screeningView = () =>
+  mixed((value): value is ScreeningView => {
+    const { tab, channel, rule } = (value ?? {}) as Record<string, unknown>
+    const named = channel === undefined || SCREENED.some((c) => c === channel)
+    return tab === 'rule'
+      ? Number.isInteger(rule) && named
+      : tab === 'channel'
+        ? channel !== undefined && named
+        : ['clear', 'held', 'through'].includes(String(tab))
+  }).required()
+
+const schema = object({ ...screenName, ...pageOfLines, rules: rules(), moment: screeningMoment(), view: screeningView(), page: page() })
+export type ScreenRequest = InferType<typeof schema>
+
+async function answerScreen(sources: Sources, request: ScreenRequest): Promise<ScreenAnswer> {
+  const work = await picked(sources, [request])
+  const { columns } = sources.model
+  const { rules, moment, view, page } = request
+  const list = work(request, moment)
+  const account = screeningAccount(list.on, rules, columns, moment)
+  const set =
+    view.tab === 'through' ? list.on.and(columns.numbers(moment.letThrough.map((l) => l.person))) : screeningSet(account, list.on, view)
+  return { figures: account.figures, list: list.figures, total: set.count(), ids: columns.page(set, page.offset, page.limit) }
+}
+
+export function screeningSet(account: ScreeningAccount, on: Bitset, view: ScreeningView): Bitset {
+  switch (view.tab) {
+    case 'clear':
+    case 'through':
+      return account.anyone
+    case 'held':
+      return on.andNot(account.anyone)
+    case 'channel':
+      return account.clear[view.channel]
+    case 'rule': {
+      const rule = account.rules[view.rule]
+      if (!rule) throw new RangeError(`no rule ${view.rule}`)
+      return view.channel ? rule.closed[view.channel] : rule.heldBack
+    }
+  }
+}
+
+export interface ScreenAnswer extends Found {
+  figures: ScreeningFigures
+  list: ListFigures
+}
+
+export const screen = verb(schema, answerScreen)
