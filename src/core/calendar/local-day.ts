@@ -1,5 +1,5 @@
 import { TZDate } from '@date-fns/tz'
-import { addDays, startOfDay } from 'date-fns'
+import { addDays, differenceInCalendarDays, formatISO, startOfDay, subMonths } from 'date-fns'
 
 /** The same again for the same question: rules ask it for every address of a round, and time zones are slow to work out. */
 function lastAnswer<A extends (number | string)[], T>(of: (...asked: A) => T): (...asked: A) => T {
@@ -50,12 +50,19 @@ export const withinDaysFrom = lastAnswer((asOf: number, days: number, zone: stri
 
 /** A calendar date so many days on, as YYYY-MM-DD. */
 export function datePlusDays(date: string, days: number): string {
-  const at = new Date(`${date}T00:00:00Z`)
-  at.setUTCDate(at.getUTCDate() + days)
-  return at.toISOString().slice(0, 10)
+  return written(addDays(dayOf(date), days))
 }
 
 /** Whole calendar days from one date (YYYY-MM-DD) to another; negative when it lies before. */
 export function daysBetween(from: string, to: string): number {
-  return Math.round((Date.parse(`${to}T00:00:00Z`) - Date.parse(`${from}T00:00:00Z`)) / 86_400_000)
+  return differenceInCalendarDays(dayOf(to), dayOf(from))
 }
+
+/** The same day so many months before a date (YYYY-MM-DD), the last of the month where it has no such day. */
+export function monthsBefore(date: string, months: number): string {
+  return written(subMonths(dayOf(date), months))
+}
+
+/** A calendar date as the beginning of its day in UTC, where no day is longer than another. */
+const dayOf = (date: string) => new TZDate(`${date}T00:00:00Z`, 'UTC')
+const written = (at: TZDate) => formatISO(at, { representation: 'date' })

@@ -2,7 +2,7 @@ import { type InferType, number, object, string } from 'yup'
 import { localDate } from '../calendar/local-day'
 import { customKey } from '../clean/custom'
 import { FIELD } from '../clean/standard-fields'
-import { monthsBefore } from './since'
+import { monthsBefore } from '../calendar/local-day'
 import { within } from './range'
 import { type CriterionKind, type Moment, rangeText, namesNothing } from './kind'
 

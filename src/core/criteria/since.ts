@@ -1,5 +1,5 @@
 import { number, object, string } from 'yup'
-import { localDate } from '../calendar/local-day'
+import { localDate, monthsBefore } from '../calendar/local-day'
 import { dateText } from '../text/written'
 import { type About, type CriterionKind, type Moment, rangeText, namesNothing } from './kind'
 import { type Told, byFact, verdictOf } from './facts'
@@ -85,13 +85,4 @@ function spanText(months: number | null): string | null {
   if (months === null) return null
   if (months % 12 === 0 && months > 0) return months === 12 ? '1 year' : `${months / 12} years`
   return months === 1 ? '1 month' : `${months} months`
-}
-
-/** The same day so many months before a date, the last of the month where it has no such day. */
-export function monthsBefore(date: string, months: number): string {
-  const [year, month, day] = date.split('-').map(Number)
-  const index = year * 12 + (month - 1) - months
-  const [y, m] = [Math.floor(index / 12), index % 12]
-  const last = new Date(Date.UTC(y, m + 1, 0)).getUTCDate()
-  return `${String(y).padStart(4, '0')}-${String(m + 1).padStart(2, '0')}-${String(Math.min(day, last)).padStart(2, '0')}`
 }

@@ -1,5 +1,6 @@
 'use client'
 
+import { daysBetween } from '@/core/calendar/local-day'
 import Link from 'next/link'
 import { useEffect, useState } from 'react'
 import { CHANNEL_NAME, REASON_NAME, REASONS, type Reason, SCOPE_NAME } from '@/core/columns/person-record'
@@ -267,7 +268,7 @@ export function ScreeningScreen({
 }
 
 function registerText(register: RegisterView, today: string): string {
-  const left = Math.round((Date.parse(register.goodThrough) - Date.parse(today)) / 86_400_000)
+  const left = daysBetween(today, register.goodThrough)
   const file = `${register.name}: file of ${dateText(register.version)}`
   return left < 0
     ? `${file} is ${-left} days too old. Nobody can be called until a newer one comes in`
