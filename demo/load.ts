@@ -1,6 +1,5 @@
 import { stringify } from 'csv-stringify/sync'
-import { type Channel, CHANNELS } from '@/core/columns/person-record'
-import type { Subject } from '@/core/columns/subject'
+import type { Subject } from '@/core/records/subject'
 import type { Criterion } from '@/core/criteria/registry'
 import type { Line } from '@/core/lists/line'
 import type { BatchOptions } from '@/core/views/intake-views'
@@ -33,6 +32,7 @@ import { countyMap, PREMISES_HEADER, premisesRows } from './places'
 import { DEMO_MEMBERS, DEMO_PASSWORD } from './people'
 import { Random } from './random'
 import { latestEdition } from '@/db/lists/list-rows'
+import { type Channel, CHANNELS } from '@/core/records/channels'
 
 const DAY = 86_400_000
 

@@ -1,6 +1,6 @@
 import type { Knex } from 'knex'
 import { type HandedType, insertRows } from './insert-rows'
-import type { Way } from '@/core/columns/person-record'
+import type { Way } from '@/core/records/channels'
 
 export type EntryKind =
   | 'created'

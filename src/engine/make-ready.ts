@@ -1,9 +1,9 @@
 import { FIELD } from '@/core/clean/standard-fields'
-import { CHANNELS } from '@/core/columns/person-record'
 import { levelOf } from '@/core/criteria/level'
 import { functionOf } from '@/core/criteria/role-function'
 import { readied } from '@/core/criteria/wording'
 import type { ReadModel } from './read-model'
+import { CHANNELS } from '@/core/records/channels'
 
 /** So many texts are made ready before others are answered: some milliseconds. */
 const TEXTS = 1000

@@ -1,7 +1,7 @@
 import type { Knex } from 'knex'
 import { Directory } from '@/core/columns/directory'
 import type { PeopleColumns } from '@/core/columns/people-columns'
-import type { ContactToCome } from '@/core/columns/person-record'
+import type { ContactToCome } from '@/core/records/person-record'
 import { pointing } from '@/core/columns/pointing'
 import { Answers } from '@/core/criteria/registry'
 import { changesSince, currentPosition } from '@/db/change-log'

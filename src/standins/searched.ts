@@ -1,7 +1,7 @@
 import { stems } from '@/core/criteria/wording'
-import { SCREENED } from '@/core/columns/person-record'
 import type { Fetched, Found, FoundPage, Search } from '@/core/sources/source'
 import { BadRequest, type Route } from './harness'
+import { SCREENED } from '@/core/records/channels'
 
 /** One thing a searched stand-in has: what it is found by, and all that is known of it. */
 export interface Entry {

@@ -1,10 +1,10 @@
 import { afterAll } from 'vitest'
-import { SCREENED } from '@/core/columns/person-record'
 import type { SubjectColumns } from '@/core/columns/subject-columns'
 import type { ReadModel } from '@/engine/read-model'
 import { serveEngine } from '@/engine/server'
 import { settings } from '@/runtime/settings'
 import type { TestDatabase } from './database'
+import { SCREENED } from '@/core/records/channels'
 
 /** The real engine over a test database, reached over HTTP as the application reaches it. */
 export async function startEngine(t: TestDatabase) {

@@ -1,4 +1,4 @@
-import type { ListRole } from '@/core/lists/roles'
+import type { ListRole } from '@/core/records/list-roles'
 import { firstPolicy } from '@/core/screening/rules'
 import type { Actor } from '@/usecases/team/actor'
 

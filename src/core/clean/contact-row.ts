@@ -1,12 +1,12 @@
-import { resultMeant } from '../rounds/results'
-import { CHANNELS, type Channel, type Way } from '../columns/person-record'
+import { resultMeant } from '../records/results'
 import type { Mapping } from '../match/columns'
 import { cleanDate } from './date'
 import { cleanEmail } from './email'
 import { type CleanName, cleanName, squeeze } from './name'
 import { cleanPhone } from './phone'
 import { cleanWay } from './way'
-import { RECORD, type Refusal, badCell, cellsOf, text } from './cells'
+import { badCell, cellsOf, RECORD, type Refusal, text } from './cells'
+import { type Channel, CHANNELS, type Way } from '../records/channels'
 
 export interface Who {
   /** The number of a record of ours. */

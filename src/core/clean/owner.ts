@@ -1,4 +1,4 @@
-import type { OwnerLives } from '../columns/premises-record'
+import type { OwnerLives } from '../records/premises-record'
 import type { CustomValues } from './custom'
 import { fold } from './fold'
 import { cleanName, nameKey } from './name'

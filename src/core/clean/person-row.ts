@@ -1,5 +1,4 @@
 import { nameOfEmail } from './name-of-email'
-import type { Relation } from '../columns/person-record'
 import type { Mapping } from '../match/columns'
 import { FIELD } from './standard-fields'
 import { cleanCustom, type CustomField, customKey, type CustomValues } from './custom'
@@ -14,7 +13,8 @@ import { type Note, whatWasDone } from './notes'
 import { cleanWebsite } from './website'
 import { whoseName } from './whose-name'
 import { cleanRelation } from './relation'
-import { RECORD, type Refusal, badCell, cellsOf, text } from './cells'
+import { badCell, cellsOf, RECORD, type Refusal, text } from './cells'
+import type { Relation } from '../records/relations'
 
 /** A row of people as it will be stored. */
 export interface PersonRow {

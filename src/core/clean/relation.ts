@@ -1,5 +1,5 @@
-import { RELATIONS, type Relation } from '../columns/person-record'
 import { fold } from './fold'
+import { type Relation, RELATIONS } from '../records/relations'
 
 /** Words a file may use for a relation, besides the relation's own name. */
 const ALSO: Record<string, Relation> = {

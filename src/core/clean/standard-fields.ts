@@ -1,4 +1,4 @@
-import type { Subject } from '../columns/subject'
+import type { Subject } from '../records/subject'
 import type { CustomKind } from './custom'
 
 /** A field that every team has. It stands among the team's own, from which its number, below zero, tells it. */

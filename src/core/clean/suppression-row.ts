@@ -1,12 +1,13 @@
-import { CHANNELS, type Channel, REASONS, type Reason } from '../columns/person-record'
 import type { Mapping } from '../match/columns'
 import { cleanDate } from './date'
 import { cleanDomain } from './domain'
 import { fold } from './fold'
 import { cleanOrganisation } from './organisation'
-import { cleanPostal, type PostalParts, postalKey } from './postal'
-import { type Who, cleanChannel, whoOf } from './contact-row'
-import { type Refusal, badCell, cellsOf, text } from './cells'
+import { cleanPostal, postalKey, type PostalParts } from './postal'
+import { cleanChannel, type Who, whoOf } from './contact-row'
+import { badCell, cellsOf, type Refusal, text } from './cells'
+import { type Channel, CHANNELS } from '../records/channels'
+import { type Reason, REASONS } from '../records/suppression'
 
 export interface SuppressionRow extends Who {
   domain: string | null

@@ -1,5 +1,5 @@
-import { type Way, WAYS } from '../columns/person-record'
 import { fold } from './fold'
+import { type Way, WAYS } from '../records/channels'
 
 const CHANNEL_WORDS: Record<string, Way> = {
   'e mail': 'email',

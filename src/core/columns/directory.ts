@@ -1,7 +1,7 @@
 import { OrganisationColumns } from './organisation-columns'
 import { PeopleColumns } from './people-columns'
 import { PremisesColumns } from './premises-columns'
-import type { Subject } from './subject'
+import type { Subject } from '../records/subject'
 
 /** All three subjects as columns, with the numbers by which records of one point at those of another. */
 export class Directory {

@@ -1,7 +1,7 @@
 import { fold } from '../clean/fold'
 import type { Bitset } from './bitset'
 import { NEVER, type PeopleColumns } from './people-columns'
-import type { PersonRecord } from './person-record'
+import type { PersonRecord } from '../records/person-record'
 import type { WordColumn } from './words'
 
 /** How people found in the directory are sorted. */

@@ -1,6 +1,6 @@
 import { Bitset } from './bitset'
 import { NumberColumn } from './number-column'
-import type { OrganisationRecord } from './organisation-record'
+import type { OrganisationRecord } from '../records/organisation-record'
 import { SubjectColumns } from './subject-columns'
 import { WordColumn } from './words'
 

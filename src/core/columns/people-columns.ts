@@ -1,23 +1,14 @@
 import { LRUCache } from 'lru-cache'
-import { type Result, resultCode } from '../rounds/results'
-import { packTraits, placeOf } from './address-state'
+import { type Result, resultCode } from '../records/results'
+import { packTraits, placeOf } from '../records/address-state'
 import { Bitset } from './bitset'
 import { NumberColumn } from './number-column'
-import {
-  type Address,
-  CHANNELS,
-  type Contact,
-  type ContactToCome,
-  type PersonRecord,
-  SCREENED,
-  type ScreenedChannel,
-  type Suppression,
-  type Way,
-  WAYS,
-} from './person-record'
+import type { Address, Contact, ContactToCome, PersonRecord } from '../records/person-record'
 import { Slices } from './slices'
 import { SubjectColumns } from './subject-columns'
 import { WordColumn } from './words'
+import { CHANNELS, SCREENED, type ScreenedChannel, type Way, WAYS } from '../records/channels'
+import type { Suppression } from '../records/suppression'
 
 /** Who was on a released round, and who of them was clear. */
 export interface RoundMembers {

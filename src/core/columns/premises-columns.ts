@@ -1,5 +1,5 @@
 import { NumberColumn } from './number-column'
-import type { PremisesRecord } from './premises-record'
+import type { PremisesRecord } from '../records/premises-record'
 import { SubjectColumns } from './subject-columns'
 import { WordColumn } from './words'
 

@@ -5,7 +5,7 @@ import type { Directory } from './directory'
 import { NumberColumn } from './number-column'
 import { NumberOf } from './number-of'
 import { ShowOrder } from './show-order'
-import type { SubjectRecord } from './subject-record'
+import type { SubjectRecord } from '../records/subject-record'
 import { WordColumn } from './words'
 
 /**

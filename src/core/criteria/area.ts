@@ -5,7 +5,7 @@ import { streetTest } from '../areas/streets'
 import { houseAndStreet } from '../clean/street'
 import type { Position } from '../clean/premises'
 import type { SubjectColumns } from '../columns/subject-columns'
-import type { SubjectRecord } from '../columns/subject-record'
+import type { SubjectRecord } from '../records/subject-record'
 import { type Answer, type CriterionKind, chips, type Moment, steady } from './kind'
 
 const schema = object({

@@ -1,11 +1,12 @@
 import { array, type InferType, number, object, string } from 'yup'
 import { localDate, withinDaysFrom } from '../calendar/local-day'
 import { Bitset } from '../columns/bitset'
-import { CHANNELS, type Contact, type Way, WAYS, waysText } from '../columns/person-record'
+import type { Contact } from '../records/person-record'
 import { flags } from '../columns/people-columns'
-import { ALL_RESULTS } from '../rounds/results'
+import { ALL_RESULTS } from '../records/results'
 import { within } from './range'
-import { chips, type CriterionKind, type Moment, rangeText, namesNothing } from './kind'
+import { chips, type CriterionKind, type Moment, namesNothing, rangeText } from './kind'
+import { CHANNELS, type Way, WAYS, waysText } from '../records/channels'
 
 const end = () => number().integer().min(0).max(100_000).nullable().defined()
 

@@ -2,9 +2,9 @@ import { array, type InferType, number, object, string } from 'yup'
 import { Bitset } from '../columns/bitset'
 import { NEVER } from '../columns/people-columns'
 import { localDate, startOfDate, withinDaysFrom } from '../calendar/local-day'
-import { CHANNELS, type Way, WAYS, waysText } from '../columns/person-record'
 import { type CriterionKind, type Moment, namesNothing } from './kind'
 import { dateText } from '../text/written'
+import { CHANNELS, type Way, WAYS, waysText } from '../records/channels'
 
 const schema = object({
   kind: string()

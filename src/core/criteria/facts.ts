@@ -1,7 +1,7 @@
 import { type CustomKey, customKey } from '../clean/custom'
 import { Bitset } from '../columns/bitset'
 import type { SubjectColumns } from '../columns/subject-columns'
-import type { SubjectRecord } from '../columns/subject-record'
+import type { SubjectRecord } from '../records/subject-record'
 import type { WordColumn } from '../columns/words'
 import {
   type About,

@@ -2,9 +2,9 @@ import { type InferType, mixed, number, object, string } from 'yup'
 import { localDate, withinDaysFrom } from '../calendar/local-day'
 import { Bitset } from '../columns/bitset'
 import { NEVER } from '../columns/people-columns'
-import { WAYS } from '../columns/person-record'
-import { ANSWERS, INTEREST } from '../rounds/results'
+import { ANSWERS, INTEREST } from '../records/results'
 import { type CriterionKind, type Moment, namesNothing } from './kind'
+import { WAYS } from '../records/channels'
 
 const schema = object({
   kind: string()

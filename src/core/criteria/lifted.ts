@@ -1,6 +1,6 @@
 import type { Directory } from '../columns/directory'
 import type { NumberColumn } from '../columns/number-column'
-import type { Subject } from '../columns/subject'
+import type { Subject } from '../records/subject'
 import type { Answer } from './kind'
 
 /** The answer about what records belong to, as one about the records themselves: unknown where they belong to nothing live. */

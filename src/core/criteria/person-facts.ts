@@ -3,7 +3,7 @@ import { type AnyCriterion, anyOf } from './any-of'
 import { type Fact, fieldFact, wordFact } from './facts'
 import { saysWords } from './says-words'
 import { since } from './since'
-import type { PersonRecord } from '../columns/person-record'
+import type { PersonRecord } from '../records/person-record'
 import type { CriterionKind } from './kind'
 import { lifted } from './lifted'
 

@@ -1,6 +1,6 @@
 import { OWNER_KINDS } from '../clean/premises'
 import { FIELD, LIKELY } from '../clean/standard-fields'
-import { OWNER_LIVES } from '../columns/premises-record'
+import { OWNER_LIVES } from '../records/premises-record'
 import { anyOf } from './any-of'
 import { fieldFact, wordFact } from './facts'
 import { range } from './range'

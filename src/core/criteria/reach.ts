@@ -1,7 +1,7 @@
 import { type InferType, object, string } from 'yup'
-import { CHANNEL_NAME, SCREENED } from '../columns/person-record'
 import { Bitset } from '../columns/bitset'
-import { type CriterionKind, steady, namesNothing } from './kind'
+import { type CriterionKind, namesNothing, steady } from './kind'
+import { CHANNEL_NAME, SCREENED } from '../records/channels'
 
 const schema = object({
   kind: string()

@@ -1,10 +1,10 @@
-import { array, mixed, type InferType, number, object, string } from 'yup'
-import { withinDaysFrom, localDate } from '../calendar/local-day'
+import { array, type InferType, mixed, number, object, string } from 'yup'
+import { localDate, withinDaysFrom } from '../calendar/local-day'
 import { FIELD } from '../clean/standard-fields'
-import { isShared, placeOf, placeOfState } from '../columns/address-state'
+import { isShared, placeOf, placeOfState } from '../records/address-state'
 import { NEVER } from '../columns/people-columns'
-import { CHANNELS } from '../columns/person-record'
-import { type AskedField, type CriterionKind, chips, type Moment, namesNothing } from './kind'
+import { type AskedField, chips, type CriterionKind, type Moment, namesNothing } from './kind'
+import { CHANNELS } from '../records/channels'
 
 /** Ways to reach somebody, told apart by whose they are and by what is known of them. */
 export const REACHES = [

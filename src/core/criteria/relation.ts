@@ -1,6 +1,6 @@
 import { array, type InferType, object, string } from 'yup'
-import { RELATIONS } from '../columns/person-record'
-import { byWord, type CriterionKind, chips, steady, namesNothing } from './kind'
+import { byWord, chips, type CriterionKind, namesNothing, steady } from './kind'
+import { RELATIONS } from '../records/relations'
 
 const schema = object({
   kind: string()

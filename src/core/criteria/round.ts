@@ -1,6 +1,6 @@
 import { type InferType, mixed, number, object, string } from 'yup'
 import { Bitset } from '../columns/bitset'
-import type { PersonRecord, RoundSeat } from '../columns/person-record'
+import type { PersonRecord, RoundSeat } from '../records/person-record'
 import type { RoundMembers } from '../columns/people-columns'
 import type { CriterionKind, Moment } from './kind'
 

@@ -1,7 +1,7 @@
 import { fold } from '../clean/fold'
 import type { Directory } from '../columns/directory'
 import type { NumberColumn } from '../columns/number-column'
-import type { Subject } from '../columns/subject'
+import type { Subject } from '../records/subject'
 import type { WordColumn } from '../columns/words'
 import type { Moment } from '../criteria/kind'
 import type { Criterion } from '../criteria/registry'

@@ -1,4 +1,4 @@
-import type { Subject } from '../columns/subject'
+import type { Subject } from '../records/subject'
 import type { Criterion } from '../criteria/registry'
 import type { Weight } from './alike'
 import { FACETS } from './registry'

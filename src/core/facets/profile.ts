@@ -1,6 +1,6 @@
 import type { Bitset } from '../columns/bitset'
 import type { Directory } from '../columns/directory'
-import type { Subject } from '../columns/subject'
+import type { Subject } from '../records/subject'
 import type { Moment } from '../criteria/kind'
 import { countBy } from './group'
 import { FACETS } from './registry'

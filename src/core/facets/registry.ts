@@ -4,14 +4,14 @@ import { OWNER_KINDS } from '../clean/premises'
 import { classifyRole, LEVELS } from '../clean/role'
 import { ACQUAINTANCE, FIELD, LEGAL_KINDS, LIKELY, PARTS, SEATS } from '../clean/standard-fields'
 import type { Directory } from '../columns/directory'
-import { CHANNELS, SCREENED } from '../columns/person-record'
-import { OWNER_LIVES } from '../columns/premises-record'
-import type { Subject } from '../columns/subject'
+import { OWNER_LIVES } from '../records/premises-record'
+import type { Subject } from '../records/subject'
 import type { SubjectColumns } from '../columns/subject-columns'
 import type { Criterion } from '../criteria/registry'
 import { BAND_NAMES, BANDS } from '../criteria/head-count'
 import { loanToValue } from '../criteria/equity'
 import { byBands, byWords, type Facet, type FacetValues, through } from './facet'
+import { CHANNELS, SCREENED } from '../records/channels'
 
 type Values = Facet['values']
 

@@ -1,4 +1,4 @@
-import type { Subject } from '../columns/subject'
+import type { Subject } from '../records/subject'
 import type { Wanted } from '../lists/wanted'
 import { FACETS } from './registry'
 

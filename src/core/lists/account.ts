@@ -1,7 +1,7 @@
 import { localDate } from '../calendar/local-day'
 import { bits } from '../columns/bit-kernel'
 import { Bitset } from '../columns/bitset'
-import { SUBJECTS } from '../columns/subject'
+import { SUBJECTS } from '../records/subject'
 import type { SubjectColumns } from '../columns/subject-columns'
 import type { Answer, Moment } from '../criteria/kind'
 import type { Answers, Criterion } from '../criteria/registry'

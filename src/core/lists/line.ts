@@ -2,7 +2,7 @@ import { array, boolean, type InferType, mixed, number, object, string } from 'y
 import type { Phrase } from '../criteria/kind'
 import { type Criterion, fits, isWhose, nameOf, sentence, validCriterion } from '../criteria/registry'
 import { HOW } from '../criteria/related'
-import { EVERYTHING, type Subject, SUBJECT_NAMES, SUBJECTS } from '../columns/subject'
+import { EVERYTHING, type Subject, SUBJECT_NAMES, SUBJECTS } from '../records/subject'
 import { BEST_FIT, RANKS } from './rank'
 import { countText, dateText } from '../text/written'
 

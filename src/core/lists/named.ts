@@ -7,7 +7,7 @@ import { type ListCriterion, listKey } from '../criteria/list'
 import { type Answers, thingsNamed } from '../criteria/registry'
 import { listAccount } from './account'
 import { criterionOf, type Line, type PickLine, pickKey, subjectOf } from './line'
-import { type Subject, SUBJECT_NAMES } from '../columns/subject'
+import { type Subject, SUBJECT_NAMES } from '../records/subject'
 
 /** The lines of every list that some lines name, at any depth, by key. */
 export type NamedLists = Readonly<Record<string, Line[]>>

@@ -1,4 +1,4 @@
-import { EVERYTHING, SUBJECT_NAMES } from '../columns/subject'
+import { EVERYTHING, SUBJECT_NAMES } from '../records/subject'
 import type { Group } from '../criteria/kind'
 import { CRITERIA, type Criterion, sentence } from '../criteria/registry'
 import { type Line, subjectOf } from './line'

@@ -1,6 +1,7 @@
 import type { Bitset } from '../columns/bitset'
-import { CHANNELS, type PersonRecord, SCREENED } from '../columns/person-record'
+import type { PersonRecord } from '../records/person-record'
 import type { SubjectColumns } from '../columns/subject-columns'
+import { CHANNELS, SCREENED } from '../records/channels'
 
 /** Who comes first where a limit must choose. */
 export const RANKS = [

@@ -1,8 +1,8 @@
 import { Bitset } from '../columns/bitset'
 import type { PeopleColumns } from '../columns/people-columns'
-import { CHANNELS, SCREENED, type ScreenedChannel } from '../columns/person-record'
 import { markRows, type ScreeningMoment } from './kind'
 import { isOff, type Rule, ruleKind } from './rules'
+import { CHANNELS, SCREENED, type ScreenedChannel } from '../records/channels'
 
 type PerChannel<T> = Record<ScreenedChannel, T>
 

@@ -1,6 +1,6 @@
 import { boolean, type InferType, object, string } from 'yup'
-import { CHANNELS } from '../columns/person-record'
 import { markRows, type RuleKind } from './kind'
+import { CHANNELS } from '../records/channels'
 
 const schema = object({
   kind: string()

@@ -1,7 +1,7 @@
 import { type InferType, object, string } from 'yup'
-import type { Reason } from '../columns/person-record'
 import type { RuleKind } from './kind'
 import { markSuppressed, suppressionOf } from './suppressed'
+import type { Reason } from '../records/suppression'
 
 const schema = object({
   kind: string()

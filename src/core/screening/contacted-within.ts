@@ -1,7 +1,7 @@
 import { array, boolean, type InferType, number, object, string } from 'yup'
 import { withinDaysFrom } from '../calendar/local-day'
-import { CHANNELS, WAYS, waysText } from '../columns/person-record'
 import { markRows, type RuleKind } from './kind'
+import { CHANNELS, WAYS, waysText } from '../records/channels'
 
 const schema = object({
   kind: string()

@@ -1,6 +1,6 @@
 import { array, boolean, type InferType, object, string } from 'yup'
-import { RELATIONS } from '../columns/person-record'
 import { markRows, type RuleKind } from './kind'
+import { RELATIONS } from '../records/relations'
 
 const schema = object({
   kind: string()

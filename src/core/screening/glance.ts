@@ -1,9 +1,10 @@
 import type { PeopleColumns } from '../columns/people-columns'
-import { type PersonRecord, SCREENED, type Way, WAYS } from '../columns/person-record'
-import type { Reach } from '@/core/views/record-views'
+import type { PersonRecord } from '../records/person-record'
+import type { Reach } from '../views/record-views'
 import type { ScreenedRecord, ScreeningMoment } from './kind'
 import type { Rule } from './rules'
 import { screenedAt, screenRecord } from './screen-record'
+import { SCREENED, type Way, WAYS } from '../records/channels'
 
 const DAY = 86_400_000
 const YEAR = 365

@@ -1,8 +1,11 @@
 import type { Schema } from 'yup'
 import type { Bitset } from '../columns/bitset'
 import type { PeopleColumns } from '../columns/people-columns'
-import type { Address, Channel, PersonRecord, Reason, Relation, ScreenedChannel, Suppression, Way } from '../columns/person-record'
+import type { Address, PersonRecord } from '../records/person-record'
 import type { Moment, Phrase } from '../criteria/kind'
+import type { Channel, ScreenedChannel, Way } from '../records/channels'
+import type { Relation } from '../records/relations'
+import type { Reason, Suppression } from '../records/suppression'
 
 /** A record cleared for one channel of the round by a named person with a written reason. */
 export interface LetThrough {

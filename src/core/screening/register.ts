@@ -1,10 +1,11 @@
 import { type InferType, number, object, string } from 'yup'
 import { datePlusDays, daysBetween, localDate } from '../calendar/local-day'
-import { CHANNELS, type Reason } from '../columns/person-record'
 import type { Moment } from '../criteria/kind'
 import { markRows, type RuleKind } from './kind'
 import { markSuppressed, suppressionOf } from './suppressed'
 import { dateText } from '../text/written'
+import { CHANNELS } from '../records/channels'
+import type { Reason } from '../records/suppression'
 
 const schema = object({
   kind: string()

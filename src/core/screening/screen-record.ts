@@ -1,7 +1,7 @@
 import { NEVER, type PeopleColumns } from '../columns/people-columns'
-import { CHANNELS, SCREENED, type ScreenedChannel, WAYS } from '../columns/person-record'
 import { type Evidence, isFinal, type ScreenedRecord, type ScreeningMoment } from './kind'
 import { isOff, type Rule, ruleKind } from './rules'
+import { CHANNELS, SCREENED, type ScreenedChannel, WAYS } from '../records/channels'
 
 /** One channel of one person after screening: the address it goes to, or the rule that closed the last one and why. */
 export type ChannelVerdict = { open: true; address: number } | { open: false; rule: number; evidence: Evidence }

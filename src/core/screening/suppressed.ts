@@ -1,7 +1,9 @@
 import type { Bitset } from '../columns/bitset'
 import type { PeopleColumns } from '../columns/people-columns'
-import { type Address, type Channel, CHANNELS, type Reason, REASONS, type Suppression } from '../columns/person-record'
+import type { Address } from '../records/person-record'
 import { type Evidence, inForce, type ScreenedRecord } from './kind'
+import { type Channel, CHANNELS } from '../records/channels'
+import { type Reason, REASONS, type Suppression } from '../records/suppression'
 
 /** The suppression, for one of some reasons, that closes an address: of the person or their organisation first, then of the address itself. */
 export function suppressionOf(record: ScreenedRecord, address: Address, reasons: readonly Reason[], asOf: number): Evidence | null {

@@ -1,4 +1,4 @@
-import type { ScreenedChannel } from '../columns/person-record'
+import type { ScreenedChannel } from '../records/channels'
 
 /** What is asked of a source that is searched: words in any order, and any of some sub-kinds and districts. */
 export interface Search {

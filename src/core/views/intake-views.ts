@@ -1,12 +1,12 @@
-import type { CustomField } from '@/core/clean/custom'
+import type { CustomField } from '../clean/custom'
 import type { ContactRow } from '../clean/contact-row'
 import type { PersonRow } from '../clean/person-row'
 import type { PremisesRow } from '../clean/premises-row'
 import type { Refusal } from '../clean/cells'
 import type { SuppressionRow } from '../clean/suppression-row'
-import type { BatchKind, FieldRules, Guess, Mapping } from '@/core/match/columns'
-import type { Reading, ReadingChoices } from '@/core/match/reading'
-import type { Shaping } from '@/core/match/shaping'
+import type { BatchKind, FieldRules, Guess, Mapping } from '../match/columns'
+import type { Reading, ReadingChoices } from '../match/reading'
+import type { Shaping } from '../match/shaping'
 import type { PairSide, PairView } from './record-views'
 
 /** Plain shapes that the intake is drawn from. Instants are ISO 8601 strings in UTC. */

@@ -1,12 +1,12 @@
-import type { AreaShape } from '@/core/areas/shape'
-import type { Way } from '@/core/columns/person-record'
-import type { Subject } from '@/core/columns/subject'
-import type { Weight } from '@/core/facets/alike'
-import type { EditionFigures } from '@/core/lists/compare-editions'
-import type { Line } from '@/core/lists/line'
-import type { ListRole } from '@/core/lists/roles'
+import type { AreaShape } from '../areas/shape'
+import type { Subject } from '../records/subject'
+import type { Weight } from '../facets/alike'
+import type { EditionFigures } from '../lists/compare-editions'
+import type { Line } from '../lists/line'
+import type { ListRole } from '../records/list-roles'
 import type { PersonView } from './record-views'
 import type { RoundState } from './round-views'
+import type { Way } from '../records/channels'
 
 /** Plain shapes that screens of lists are drawn from. Instants are ISO 8601 strings in UTC. */
 

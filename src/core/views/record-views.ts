@@ -1,6 +1,7 @@
-import type { CustomField } from '@/core/clean/custom'
-import type { Stand } from '@/core/screening/stand'
-import type { Channel, Reason, Scope, ScreenedChannel, Way } from '@/core/columns/person-record'
+import type { CustomField } from '../clean/custom'
+import type { Stand } from '../screening/stand'
+import type { Channel, ScreenedChannel, Way } from '../records/channels'
+import type { Reason, Scope } from '../records/suppression'
 
 /** Plain shapes that people, organisations and premises are drawn from. Instants are ISO 8601 strings in UTC. */
 

@@ -1,10 +1,11 @@
-import type { Channel, Reason, Scope } from '@/core/columns/person-record'
-import type { Phrase } from '@/core/criteria/kind'
-import type { RequalifyFigures } from '@/core/rounds/requalify'
-import type { ScreeningFigures } from '@/core/screening/account'
-import type { Rule } from '@/core/screening/rules'
-import type { Stand } from '@/core/screening/stand'
+import type { Phrase } from '../criteria/kind'
+import type { RequalifyFigures } from '../rounds/requalify'
+import type { ScreeningFigures } from '../screening/account'
+import type { Rule } from '../screening/rules'
+import type { Stand } from '../screening/stand'
 import type { PeoplePage } from './record-views'
+import type { Channel } from '../records/channels'
+import type { Reason, Scope } from '../records/suppression'
 
 /** Plain shapes that screens of rounds and of who must not be contacted are drawn from. Instants are ISO 8601 strings in UTC. */
 

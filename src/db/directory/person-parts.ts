@@ -1,5 +1,6 @@
-import { CHANNELS, type Suppression, WAYS } from '@/core/columns/person-record'
-import { ALL_RESULTS, OTHER_RESULT } from '@/core/rounds/results'
+import { ALL_RESULTS, OTHER_RESULT } from '@/core/records/results'
+import { CHANNELS, WAYS } from '@/core/records/channels'
+import type { Suppression } from '@/core/records/suppression'
 
 const MS = (column: string) => `(extract(epoch from ${column}) * 1000)::float8`
 const INDEX = (words: readonly string[], column: string) => `(case ${column} ${words.map((w, i) => `when '${w}' then ${i}`).join(' ')} end)`

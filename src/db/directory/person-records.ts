@@ -1,17 +1,10 @@
 import type { Knex } from 'knex'
-import {
-  type Address,
-  CHANNELS,
-  type Contact,
-  type ContactToCome,
-  type PersonRecord,
-  type Relation,
-  type ScreenedChannel,
-  type Suppression,
-  WAYS,
-} from '@/core/columns/person-record'
-import { EMAIL_STATES, isShared, PHONE_STATES, placeOfState } from '@/core/columns/address-state'
-import { channelsOfBits, PARTS, type PartName } from './person-parts'
+import type { Address, Contact, ContactToCome, PersonRecord } from '@/core/records/person-record'
+import { EMAIL_STATES, isShared, PHONE_STATES, placeOfState } from '@/core/records/address-state'
+import { channelsOfBits, type PartName, PARTS } from './person-parts'
+import { CHANNELS, type ScreenedChannel, WAYS } from '@/core/records/channels'
+import type { Relation } from '@/core/records/relations'
+import type { Suppression } from '@/core/records/suppression'
 
 /** A record as it stands; one that is not live was withdrawn, or merged into another. */
 export interface StandingRecord {

@@ -1,7 +1,7 @@
 import type { PersonPage } from '@/core/views/record-views'
 import { db, type Knex } from '@/db/connection'
-import type { Way } from '@/core/columns/person-record'
 import { FIELD } from '@/core/clean/standard-fields'
+import type { Way } from '@/core/records/channels'
 
 /** The rows of files somebody was in, as they came, the newest first: at most twenty. */
 export async function rowsOfPerson(ids: number[]): Promise<PersonPage['came']> {

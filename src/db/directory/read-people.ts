@@ -1,14 +1,16 @@
 import type { Knex } from 'knex'
-import { CHANNELS, type ContactToCome, type Reason, type ScreenedChannel, SCREENED, type Suppression } from '@/core/columns/person-record'
+import type { ContactToCome } from '@/core/records/person-record'
 import { houseAndStreet } from '@/core/clean/street'
 import { Directory } from '@/core/columns/directory'
 import { NEVER, type PeopleColumns } from '@/core/columns/people-columns'
-import { SUBJECTS } from '@/core/columns/subject'
+import { SUBJECTS } from '@/core/records/subject'
 import type { SubjectColumns } from '@/core/columns/subject-columns'
 import type { WordColumn } from '@/core/columns/words'
 import { type CopiedRow, copyRows, instantAt, int8At, startCopy } from '@/db/copy-rows'
 import { everyOrganisation, everyPremises, premisesBatches } from './organisation-and-premises-rows'
-import { channelsOfBits, CONTACT_ACTORS, PACKED, PARTS, type PartName } from './person-parts'
+import { channelsOfBits, CONTACT_ACTORS, PACKED, type PartName, PARTS } from './person-parts'
+import { CHANNELS, SCREENED, type ScreenedChannel } from '@/core/records/channels'
+import type { Reason, Suppression } from '@/core/records/suppression'
 
 type Read = (sql: string, own: string, visit: (row: CopiedRow) => void) => Promise<void>
 

@@ -1,6 +1,6 @@
-import type { Channel } from '@/core/columns/person-record'
 import type { Knex } from '@/db/connection'
 import { insertRows } from '@/db/insert-rows'
+import type { Channel } from '@/core/records/channels'
 
 export async function standingKeys(trx: Knex, keys: Buffer[], people: number[], at: Date): Promise<Set<string>> {
   const { rows } = await trx.raw<{

@@ -1,4 +1,4 @@
-import type { Subject } from '@/core/columns/subject'
+import type { Subject } from '@/core/records/subject'
 import type { Knex } from '@/db/connection'
 import { validTable } from '@/core/facets/table'
 

@@ -1,6 +1,6 @@
-import type { Subject } from '@/core/columns/subject'
+import type { Subject } from '@/core/records/subject'
 import { type Line, subjectOf } from '@/core/lists/line'
-import type { ListRole } from '@/core/lists/roles'
+import type { ListRole } from '@/core/records/list-roles'
 import { db, type Knex } from '@/db/connection'
 import { now } from '@/runtime/clock'
 

@@ -1,4 +1,4 @@
-import { allows, type ListRole } from '@/core/lists/roles'
+import { allows, type ListRole } from '@/core/records/list-roles'
 import type { Line } from '@/core/lists/line'
 import type { Knex } from '@/db/connection'
 import { now } from '@/runtime/clock'

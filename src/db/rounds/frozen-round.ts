@@ -1,6 +1,5 @@
 import { paged } from '@/db/paged'
 import type { PeopleColumns } from '@/core/columns/people-columns'
-import { SCREENED } from '@/core/columns/person-record'
 import { db, type Knex } from '@/db/connection'
 import { copyIn, copyRows } from '@/db/copy-rows'
 import { readForRules } from '@/db/directory/read-people'
@@ -8,6 +7,7 @@ import { personRecords } from '@/db/directory/person-records'
 import type { PersonView } from '@/core/views/record-views'
 import { createHash } from 'node:crypto'
 import type { ScreeningView } from '@/core/views/round-views'
+import { SCREENED } from '@/core/records/channels'
 
 /** A table of verdicts that lasts as long as the transaction. */
 export async function verdictTable(trx: Knex, name: string, rows: Iterable<unknown[]>): Promise<void> {

@@ -3,9 +3,9 @@ import { db, type Knex } from '@/db/connection'
 import { cleanDomain, domainOf } from '@/core/clean/domain'
 import { cleanEmail } from '@/core/clean/email'
 import { cleanPhone } from '@/core/clean/phone'
-import type { Reason } from '@/core/columns/person-record'
 import { suppressedBy } from '@/db/key'
 import { settings } from '@/runtime/settings'
+import type { Reason } from '@/core/records/suppression'
 
 /** Whom each of some suppressions holds as things stand, in whatever way it is keyed. */
 export async function peopleTouched(trx: Knex, suppressions: number[]): Promise<Map<number, number[]>> {

@@ -1,12 +1,12 @@
-import { SCREENED } from '@/core/columns/person-record'
-import { mixed, object, type InferType } from 'yup'
-import { screenName, pageOfLines, rules, screeningMoment, page, type Found } from './parts'
+import { type InferType, mixed, object } from 'yup'
+import { type Found, page, pageOfLines, rules, screeningMoment, screenName } from './parts'
 import { verb } from './verb'
 import type { Bitset } from '@/core/columns/bitset'
 import { type ScreeningAccount, screeningAccount, type ScreeningFigures } from '@/core/screening/account'
 import type { ScreeningView } from '@/core/views/round-views'
 import { picked, type Sources } from '@/engine/sources'
 import type { ListFigures } from '@/core/lists/account'
+import { SCREENED } from '@/core/records/channels'
 
 const screeningView = () =>
   mixed((value): value is ScreeningView => {

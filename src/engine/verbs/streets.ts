@@ -1,4 +1,4 @@
-import { SUBJECTS } from '@/core/columns/subject'
+import { SUBJECTS } from '@/core/records/subject'
 import { string, object, type InferType } from 'yup'
 import { screenName } from './parts'
 import { verb } from './verb'

@@ -3,7 +3,7 @@
 import { usePathname, useRouter } from 'next/navigation'
 import { createContext, type ReactNode, useCallback, useContext, useEffect, useLayoutEffect, useRef, useState } from 'react'
 import { Toaster, toast } from 'sonner'
-import { type Subject, SUBJECT_NAMES } from '@/core/columns/subject'
+import { type Subject, SUBJECT_NAMES } from '@/core/records/subject'
 import type { ListView } from '@/core/lists/view'
 import type { ActionResult } from '@/core/views/action-result'
 import { ask } from './ask'

@@ -1,7 +1,7 @@
 'use client'
 
 import { useTransition } from 'react'
-import { type Subject, SUBJECT_NAMES } from '@/core/columns/subject'
+import { type Subject, SUBJECT_NAMES } from '@/core/records/subject'
 import { useBook } from '@/ui/book/book'
 
 /** Puts records on the list in hand or takes them off it; nothing where the list is of something else. */

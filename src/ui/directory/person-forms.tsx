@@ -1,11 +1,12 @@
 'use client'
 
 import { useState, useTransition } from 'react'
-import { CHANNEL_NAME, CHANNELS, REASON_NAME, REASONS, type Way, WAYS } from '@/core/columns/person-record'
 import type { ActionResult } from '@/core/views/action-result'
 import type { PersonPage } from '@/core/views/record-views'
-import { RESULTS } from '@/core/rounds/results'
+import { RESULTS } from '@/core/records/results'
 import type { TakeBackMerge } from './take-back-merge'
+import { CHANNEL_NAME, CHANNELS, type Way, WAYS } from '@/core/records/channels'
+import { REASON_NAME, REASONS } from '@/core/records/suppression'
 
 export interface PersonActions {
   contact: (person: number, input: unknown) => Promise<ActionResult<unknown>>

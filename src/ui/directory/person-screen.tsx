@@ -2,7 +2,6 @@
 
 import { fieldText } from '@/core/text/field-text'
 import Link from 'next/link'
-import { CHANNEL_NAME, REASON_NAME, SCOPE_NAME } from '@/core/columns/person-record'
 import type { PersonPage } from '@/core/views/record-views'
 import { OnListInHand } from './on-list-in-hand'
 import { count, day } from '@/ui/book/figures'
@@ -14,6 +13,8 @@ import { ContactForm, LiftForm, NoteForm, OwnFieldsForm, type PersonActions, Sup
 import { TakeBack } from './take-back-merge'
 import { Spread } from '@/ui/book/spread'
 import { YearStrip } from '@/ui/tables/year-strip'
+import { CHANNEL_NAME } from '@/core/records/channels'
+import { REASON_NAME, SCOPE_NAME } from '@/core/records/suppression'
 
 /** One person: what is known and what can be done on the left, their ledger on the right. */
 export function PersonScreen({ person, mayLift, actions }: { person: PersonPage; mayLift: boolean; actions: PersonActions }) {

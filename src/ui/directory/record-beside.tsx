@@ -3,11 +3,11 @@
 import { X } from 'lucide-react'
 import Link from 'next/link'
 import { useEffect, useRef, useState } from 'react'
-import { CHANNEL_NAME } from '@/core/columns/person-record'
-import type { Subject } from '@/core/columns/subject'
+import type { Subject } from '@/core/records/subject'
 import type { RecordBesideView, RecordView } from '@/core/views/list-views'
 import { ask, Told } from '@/ui/book/ask'
 import { day } from '@/ui/book/figures'
+import { CHANNEL_NAME } from '@/core/records/channels'
 
 /** A record beside the list: what is known of it and what happened lately, without leaving the page. */
 export function RecordBeside({ subject, record, onClose }: { subject: Subject; record: RecordView; onClose: () => void }) {

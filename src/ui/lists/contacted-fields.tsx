@@ -1,8 +1,8 @@
 'use client'
 
-import { CHANNEL_NAME, CHANNELS, type Way, WAYS } from '@/core/columns/person-record'
 import type { Criterion } from '@/core/criteria/registry'
 import type { Choices } from './form-props'
+import { CHANNEL_NAME, CHANNELS, type Way, WAYS } from '@/core/records/channels'
 
 /** Which ways of contact count: the four channels unless others are chosen. */
 export function WaysField({ ways, onWays }: { ways: readonly Way[] | undefined; onWays: (ways: Way[] | undefined) => void }) {

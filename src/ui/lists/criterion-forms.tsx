@@ -1,12 +1,11 @@
 'use client'
 
 import { type ReactNode, useState } from 'react'
-import { RELATIONS, SCREENED } from '@/core/columns/person-record'
 import { FUNCTIONS, LEVELS } from '@/core/clean/role'
 import { BAND_NAMES } from '@/core/criteria/head-count'
-import { type Criterion, CRITERIA, formOf, validCriterion } from '@/core/criteria/registry'
+import { CRITERIA, type Criterion, formOf, validCriterion } from '@/core/criteria/registry'
 import { type CriterionLine, type Line, subjectOf } from '@/core/lists/line'
-import type { Subject } from '@/core/columns/subject'
+import type { Subject } from '@/core/records/subject'
 import { FACETS } from '@/core/facets/registry'
 import { ContactedFields } from './contacted-fields'
 import { CustomFields } from './custom-field-fields'
@@ -17,6 +16,8 @@ import { RoleFields } from './role-fields'
 import { WhereFields } from './where-fields'
 import { Boxes, Known, WordsField } from './field-parts'
 import type { Choices, FormProps } from './form-props'
+import { SCREENED } from '@/core/records/channels'
+import { RELATIONS } from '@/core/records/relations'
 
 /** The form behind a line's chips: each change counts at once when it is whole. */
 export function CriterionForm({ line, before, choices, onChange, onDone }: FormProps<CriterionLine>) {

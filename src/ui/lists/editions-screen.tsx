@@ -3,7 +3,7 @@
 import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { useState } from 'react'
-import type { Subject } from '@/core/columns/subject'
+import type { Subject } from '@/core/records/subject'
 import type { ActionResult } from '@/core/views/action-result'
 import type { EditionsPage, EditionView, RecordView } from '@/core/views/list-views'
 import { ask } from '@/ui/book/ask'

@@ -2,7 +2,7 @@
 
 import type { Line } from '@/core/lists/line'
 import type { CustomField } from '@/core/clean/custom'
-import type { Subject } from '@/core/columns/subject'
+import type { Subject } from '@/core/records/subject'
 import type { KnownWord } from '@/core/criteria/kind'
 import type { AreaView, RoleWording } from '@/core/views/list-views'
 

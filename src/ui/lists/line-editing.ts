@@ -1,5 +1,5 @@
 import { CRITERIA, type Criterion, type CriterionName, validCriterion } from '@/core/criteria/registry'
-import type { Subject } from '@/core/columns/subject'
+import type { Subject } from '@/core/records/subject'
 import { HOW, HOWS } from '@/core/criteria/related'
 import type { Line } from '@/core/lists/line'
 

@@ -1,7 +1,7 @@
 'use client'
 
 import { useState } from 'react'
-import { EVERYTHING, type Subject } from '@/core/columns/subject'
+import { EVERYTHING, type Subject } from '@/core/records/subject'
 import { type LimitLine, PER_LACKS, PERS, type PickLine, type StartLine, subjectOf } from '@/core/lists/line'
 import { BEST_FIT, RANK_NOTE, RANKS } from '@/core/lists/rank'
 import type { FormProps } from './form-props'

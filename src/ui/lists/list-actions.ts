@@ -1,5 +1,5 @@
 import type { TableSet } from '@/core/facets/table'
-import type { Sharing } from '@/core/lists/roles'
+import type { Sharing } from '@/core/records/list-roles'
 import type { ListView as View } from '@/core/lists/view'
 import type { ActionResult } from '@/core/views/action-result'
 import type { LineComment, ListView, ProposalView } from '@/core/views/list-views'

@@ -1,7 +1,7 @@
 'use client'
 
 import { useEffect, useState } from 'react'
-import type { Subject } from '@/core/columns/subject'
+import type { Subject } from '@/core/records/subject'
 import { FACETS } from '@/core/facets/registry'
 import type { Line } from '@/core/lists/line'
 import type { ListView as View } from '@/core/lists/view'

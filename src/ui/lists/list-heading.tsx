@@ -1,7 +1,7 @@
 'use client'
 
 import { useRouter } from 'next/navigation'
-import type { Sharing } from '@/core/lists/roles'
+import type { Sharing } from '@/core/records/list-roles'
 import type { Line } from '@/core/lists/line'
 import type { ActionResult } from '@/core/views/action-result'
 import type { ListView } from '@/core/views/list-views'

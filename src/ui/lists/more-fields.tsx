@@ -3,7 +3,7 @@
 import { byOtherName } from '@/core/criteria/equity'
 import { REACHES } from '@/core/criteria/reachable'
 import type { Criterion, CriterionOf } from '@/core/criteria/registry'
-import { ALL_RESULTS } from '@/core/rounds/results'
+import { ALL_RESULTS } from '@/core/records/results'
 import { ByField, WaysField } from './contacted-fields'
 import { Boxes } from './field-parts'
 import type { Choices } from './form-props'

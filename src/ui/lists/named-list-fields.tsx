@@ -2,7 +2,7 @@
 
 import type { UnitOf } from '@/core/text/units'
 import { Measures } from '@/ui/forms/measure'
-import { type Subject, SUBJECT_NAMES, SUBJECTS } from '@/core/columns/subject'
+import { type Subject, SUBJECT_NAMES, SUBJECTS } from '@/core/records/subject'
 import type { Criterion } from '@/core/criteria/registry'
 import { HOW, type How, HOWS } from '@/core/criteria/related'
 import type { Choices } from './form-props'

@@ -1,7 +1,7 @@
 'use client'
 
 import { useState } from 'react'
-import type { Subject } from '@/core/columns/subject'
+import type { Subject } from '@/core/records/subject'
 import type { ProposalEffect, RecordView } from '@/core/views/list-views'
 import { ask } from '@/ui/book/ask'
 import { RecordBeside } from '@/ui/directory/record-beside'

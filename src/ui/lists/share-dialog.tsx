@@ -4,7 +4,7 @@ import { X } from 'lucide-react'
 import { Dialog } from 'radix-ui'
 import { useRouter } from 'next/navigation'
 import { useState, useTransition } from 'react'
-import { LIST_ROLES, type ListRole, ROLE_SAYS, type Sharing } from '@/core/lists/roles'
+import { LIST_ROLES, type ListRole, ROLE_SAYS, type Sharing } from '@/core/records/list-roles'
 import type { ActionResult } from '@/core/views/action-result'
 import type { ListView } from '@/core/views/list-views'
 

@@ -2,8 +2,8 @@
 
 import { Popover } from 'radix-ui'
 import { useState, useTransition } from 'react'
-import { CHANNEL_NAME, type ScreenedChannel } from '@/core/columns/person-record'
 import type { PersonView } from '@/core/views/record-views'
+import { CHANNEL_NAME, type ScreenedChannel } from '@/core/records/channels'
 
 /** Who was let through and why, a way to take it back, and a way to let somebody through with a written reason. */
 export function LetThrough({

@@ -4,7 +4,6 @@ import { Download } from 'lucide-react'
 import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { useEffect, useState, useTransition } from 'react'
-import { CHANNEL_NAME, SCREENED, type ScreenedChannel } from '@/core/columns/person-record'
 import type { ActionResult } from '@/core/views/action-result'
 import type { RoundAccount, RoundPage } from '@/core/views/round-views'
 import type { ScreeningFigures } from '@/core/screening/account'
@@ -21,6 +20,7 @@ import { Spread } from '@/ui/book/spread'
 import { TabRow } from '@/ui/book/tab-row'
 import { usePeople } from '@/ui/tables/use-people'
 import { useViewInAddress } from '@/ui/book/view-in-address'
+import { CHANNEL_NAME, SCREENED, type ScreenedChannel } from '@/core/records/channels'
 
 export interface RoundActions {
   changeRules: (id: number, rules: unknown) => Promise<ActionResult<unknown>>

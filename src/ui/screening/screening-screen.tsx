@@ -3,7 +3,6 @@
 import { daysBetween } from '@/core/calendar/local-day'
 import Link from 'next/link'
 import { useEffect, useState } from 'react'
-import { CHANNEL_NAME, REASON_NAME, REASONS, type Reason, SCOPE_NAME } from '@/core/columns/person-record'
 import type { ActionResult } from '@/core/views/action-result'
 import type { RegisterView, SuppressionIndex } from '@/core/views/round-views'
 import { ask, Told } from '@/ui/book/ask'
@@ -15,6 +14,8 @@ import { NumberSetting } from '@/ui/forms/number-setting'
 import { LiftGone, Liftings } from './lift-gone'
 import type { LiftGoneAction, SuppressTarget } from './screening-actions'
 import { dateText } from '@/core/text/written'
+import { CHANNEL_NAME } from '@/core/records/channels'
+import { type Reason, REASON_NAME, REASONS, SCOPE_NAME } from '@/core/records/suppression'
 
 /** Who must not be contacted: what stands and how to enter more on the left, each suppression on the right. */
 export function ScreeningScreen({

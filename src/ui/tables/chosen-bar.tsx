@@ -3,7 +3,7 @@
 import { DropdownMenu } from 'radix-ui'
 import { useState, useTransition } from 'react'
 import { toast } from 'sonner'
-import type { Subject } from '@/core/columns/subject'
+import type { Subject } from '@/core/records/subject'
 import type { ListView as View } from '@/core/lists/view'
 import type { ActionResult } from '@/core/views/action-result'
 import { useBook } from '@/ui/book/book'

@@ -5,11 +5,11 @@ import { useVirtualizer } from '@tanstack/react-virtual'
 import Link from 'next/link'
 import { useEffect, useRef } from 'react'
 import type { PersonView } from '@/core/views/record-views'
-import { CHANNEL_NAME } from '@/core/columns/person-record'
 import { count, day } from '@/ui/book/figures'
 import { Reach } from './reach'
 import type { People } from './use-people'
 import { YearStrip } from './year-strip'
+import { CHANNEL_NAME } from '@/core/records/channels'
 
 /** People that can be chosen, one by one, wherever they stand in the table. */
 export interface Choosing {

@@ -5,8 +5,7 @@ import { useVirtualizer } from '@tanstack/react-virtual'
 import { ArrowDown, ArrowUp } from 'lucide-react'
 import Link from 'next/link'
 import { type KeyboardEvent, memo, useCallback, useEffect, useMemo, useRef, useState } from 'react'
-import { CHANNEL_NAME } from '@/core/columns/person-record'
-import type { Subject } from '@/core/columns/subject'
+import type { Subject } from '@/core/records/subject'
 import { columnTitle, facetKeyOf, type TableSet } from '@/core/facets/table'
 import { FACETS } from '@/core/facets/registry'
 import type { RecordView } from '@/core/views/list-views'
@@ -15,6 +14,7 @@ import { MOST_ROWS } from './people-table'
 import { Reach } from './reach'
 import type { People } from './use-people'
 import { YearStrip } from './year-strip'
+import { CHANNEL_NAME } from '@/core/records/channels'
 
 /** So many columns fit beside the name; more make the table one that is moved sideways. */
 const FITTING = 6

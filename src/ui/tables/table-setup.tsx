@@ -2,7 +2,7 @@
 
 import { ArrowLeft, ArrowRight, Columns3, Pin, PinOff, X } from 'lucide-react'
 import { Popover } from 'radix-ui'
-import type { Subject } from '@/core/columns/subject'
+import type { Subject } from '@/core/records/subject'
 import { columnsFor, columnTitle, FIRST_COLUMNS, MOST_PINNED, pinColumn, type TableSet } from '@/core/facets/table'
 
 /** Which columns a table has, in which order, and what it is sorted by. Kept for this person and this list. */

@@ -1,7 +1,6 @@
 import { namesOfAll } from '@/db/team/colleagues'
 import { localDate, wallTime } from '@/core/calendar/local-day'
-import { CHANNELS, type Way } from '@/core/columns/person-record'
-import { STOP } from '@/core/rounds/results'
+import { STOP } from '@/core/records/results'
 import type { Knex } from '@/db/connection'
 import { writeEntries } from '@/db/ledger'
 import { passGate } from '@/db/locks'
@@ -9,6 +8,7 @@ import { settings } from '@/runtime/settings'
 import { type NewSuppression, writeSuppressions } from '@/usecases/screening/suppress-people'
 import { firstAddresses } from '@/db/contact/contact-rows'
 import { endByContacts, toComeOf } from '@/db/rounds/contacts-to-come'
+import { CHANNELS, type Way } from '@/core/records/channels'
 
 /** A contact that took place, to be recorded. */
 export interface NewContact {

@@ -1,8 +1,7 @@
 import { object, string } from 'yup'
 import { isDay } from '@/core/calendar/local-day'
 import { trimmed } from '@/core/clean/name'
-import { WAYS } from '@/core/columns/person-record'
-import { resultMeant } from '@/core/rounds/results'
+import { resultMeant } from '@/core/records/results'
 import { db } from '@/db/connection'
 import { writeEntries } from '@/db/ledger'
 import { passGate } from '@/db/locks'
@@ -11,6 +10,7 @@ import { settings } from '@/runtime/settings'
 import { type Actor, Refused } from '@/usecases/team/actor'
 import { instantOf, recordContacts } from './contact-people'
 import { livePerson } from '@/db/directory/person-rows'
+import { WAYS } from '@/core/records/channels'
 
 const contactSchema = object({
   channel: string().oneOf(WAYS, 'Choose how the contact was made.').required('Choose how the contact was made.'),

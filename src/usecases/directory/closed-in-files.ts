@@ -1,4 +1,4 @@
-import { type PersonRecord, SCREENED, type ScreenedChannel } from '@/core/columns/person-record'
+import type { PersonRecord } from '@/core/records/person-record'
 import { cleanPhone } from '@/core/clean/phone'
 import { cleanPostal, postalKey } from '@/core/clean/postal'
 import { inForce } from '@/core/screening/kind'
@@ -9,6 +9,7 @@ import { settings } from '@/runtime/settings'
 import { evidenceTexts } from '@/usecases/screening/evidence'
 import { momentNow } from '@/usecases/screening/screening-now'
 import { heldKeys } from '@/db/screening/held'
+import { SCREENED, type ScreenedChannel } from '@/core/records/channels'
 
 export const STATUS: Record<ScreenedChannel, string> = { email: 'Email is', phone: 'Phone is', post: 'Post is' }
 

@@ -1,4 +1,3 @@
-import { CHANNEL_NAME, SCREENED, type ScreenedChannel } from '@/core/columns/person-record'
 import type { CustomValues } from '@/core/clean/custom'
 import { standardFieldsOf } from '@/core/clean/standard-fields'
 import { subjectOf } from '@/core/lists/line'
@@ -18,6 +17,7 @@ import { heldOrganisations } from '@/db/screening/held'
 import { customFields } from '@/db/directory/custom-fields'
 import { withRegister } from '@/db/screening/let-through'
 import { addressesOf, peopleToExport, recordsToExport } from '@/db/directory/export-rows'
+import { CHANNEL_NAME, SCREENED, type ScreenedChannel } from '@/core/records/channels'
 
 const BLOCK = 2000
 

@@ -1,4 +1,3 @@
-import { type Channel, CHANNEL_NAME, type Reason, REASON_NAME, type Way } from '@/core/columns/person-record'
 import type { LedgerItem } from '@/core/views/record-views'
 import { tagsMoved } from '@/core/views/tags-moved'
 import { db } from '@/db/connection'
@@ -7,6 +6,8 @@ import { sentenceCase } from '@/usecases/screening/evidence'
 import { fieldNames } from './custom-fields'
 import { dayText } from '@/core/text/written'
 import { ledgerRows } from '@/db/directory/ledger-rows'
+import { type Channel, CHANNEL_NAME, type Way } from '@/core/records/channels'
+import { type Reason, REASON_NAME } from '@/core/records/suppression'
 
 /** The ledger of some records, the newest entries first. */
 export async function ledgerOf(

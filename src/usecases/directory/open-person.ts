@@ -1,8 +1,7 @@
 import { settings } from '@/runtime/settings'
 import { phoneText } from '@/core/clean/phone'
-import { REASON_NAME } from '@/core/columns/person-record'
 import type { PersonPage } from '@/core/views/record-views'
-import { phoneState } from '@/core/rounds/results'
+import { phoneState } from '@/core/records/results'
 import { inForce } from '@/core/screening/kind'
 import { standOf } from '@/core/screening/stand'
 import { db } from '@/db/connection'
@@ -18,6 +17,7 @@ import { numberSetting } from '@/db/team/settings'
 import { addressRows, addressStates } from '@/db/directory/address-rows'
 import { roundsOfPerson } from '@/db/rounds/round-rows'
 import { suppressionsOf } from '@/db/screening/suppression-rows'
+import { REASON_NAME } from '@/core/records/suppression'
 
 /** Everything about one person, their ledger included. */
 export async function openPerson(actor: Actor, id: number): Promise<PersonPage> {

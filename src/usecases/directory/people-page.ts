@@ -1,4 +1,4 @@
-import type { PersonRecord } from '@/core/columns/person-record'
+import type { PersonRecord } from '@/core/records/person-record'
 import type { PersonView, Reach } from '@/core/views/record-views'
 import { type Glance, glanceOf } from '@/core/screening/glance'
 import { db } from '@/db/connection'

@@ -1,5 +1,5 @@
 import { fieldText, numberText } from '@/core/text/field-text'
-import type { Subject } from '@/core/columns/subject'
+import type { Subject } from '@/core/records/subject'
 import type { RecordBesideView } from '@/core/views/list-views'
 import { db } from '@/db/connection'
 import { type Actor, Refused } from '@/usecases/team/actor'

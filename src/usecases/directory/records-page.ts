@@ -1,4 +1,4 @@
-import type { Subject } from '@/core/columns/subject'
+import type { Subject } from '@/core/records/subject'
 import type { RecordView } from '@/core/views/list-views'
 import type { Glance } from '@/core/screening/glance'
 import { db } from '@/db/connection'

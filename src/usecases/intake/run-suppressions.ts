@@ -1,4 +1,3 @@
-import type { Reason } from '@/core/columns/person-record'
 import { startOfDate } from '@/core/calendar/local-day'
 import { organisationKey } from '@/core/clean/organisation'
 import { type SuppressionRow, suppressionRow } from '@/core/clean/suppression-row'
@@ -18,6 +17,7 @@ import {
   writeSuppressions,
 } from '@/usecases/screening/suppress-people'
 import { insertRegisterFile, insertRegisterKeys, keysApart, standingKeys, versionBefore } from '@/db/intake/register-files'
+import type { Reason } from '@/core/records/suppression'
 
 /**
  * Brings in some rows of suppressions. A row with an email or phone stands whether or not anybody has it; one with an

@@ -1,5 +1,5 @@
 import type { AnswerTo } from '@/engine/protocol'
-import { SUBJECT_NAMES } from '@/core/columns/subject'
+import { SUBJECT_NAMES } from '@/core/records/subject'
 import type { Weight } from '@/core/facets/alike'
 import { type CriterionName, probesFor } from '@/core/criteria/registry'
 import { facetOf, FACETS } from '@/core/facets/registry'

@@ -1,6 +1,6 @@
 import type { AnswerTo } from '@/engine/protocol'
 import type { AreaShape } from '@/core/areas/shape'
-import { type Subject, SUBJECTS } from '@/core/columns/subject'
+import { type Subject, SUBJECTS } from '@/core/records/subject'
 import { subjectOf } from '@/core/lists/line'
 import type { ListView } from '@/core/lists/view'
 import type { AreaView } from '@/core/views/list-views'

@@ -1,7 +1,7 @@
 import { type Line, lineText } from '@/core/lists/line'
 import { compareLines } from '@/core/lists/compare'
 import type { EditionsPage, EditionView, LineDifference } from '@/core/views/list-views'
-import type { Subject } from '@/core/columns/subject'
+import type { Subject } from '@/core/records/subject'
 import { db } from '@/db/connection'
 import { askEngine } from '@/engine/client'
 import type { Actor } from '@/usecases/team/actor'

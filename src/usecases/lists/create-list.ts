@@ -1,5 +1,5 @@
 import { randomBytes } from 'node:crypto'
-import type { Subject } from '@/core/columns/subject'
+import type { Subject } from '@/core/records/subject'
 import type { Line } from '@/core/lists/line'
 import { LONGEST_NAME } from '@/core/lists/naming'
 import { db } from '@/db/connection'

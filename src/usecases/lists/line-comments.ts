@@ -1,4 +1,4 @@
-import { allows } from '@/core/lists/roles'
+import { allows } from '@/core/records/list-roles'
 import type { LineComment } from '@/core/views/list-views'
 import { db } from '@/db/connection'
 import { type Actor, Refused } from '@/usecases/team/actor'

@@ -1,6 +1,6 @@
 import type { Line } from '@/core/lists/line'
 import { db, type Knex } from '@/db/connection'
-import type { ListRole } from '@/core/lists/roles'
+import type { ListRole } from '@/core/records/list-roles'
 import { type Actor, Refused } from '@/usecases/team/actor'
 import { type Part, PARTS, partsOf } from '@/core/lists/line-parts'
 import { readableRows } from '@/db/lists/line-parts'

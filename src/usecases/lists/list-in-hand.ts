@@ -1,7 +1,7 @@
 import type { Having } from '@/engine/protocol'
 import { readableParts } from './line-parts'
 import { randomBytes } from 'node:crypto'
-import { type Subject, SUBJECT_NAMES } from '@/core/columns/subject'
+import { type Subject, SUBJECT_NAMES } from '@/core/records/subject'
 import { type Line, MOST_LINES, type PickLine, subjectOf, validLines } from '@/core/lists/line'
 import type { ListView } from '@/core/lists/view'
 import { db, type Knex } from '@/db/connection'

@@ -1,4 +1,4 @@
-import type { Subject } from '@/core/columns/subject'
+import type { Subject } from '@/core/records/subject'
 import type { ListIndexRow } from '@/core/views/list-views'
 import { db } from '@/db/connection'
 import type { Actor } from '@/usecases/team/actor'

@@ -1,5 +1,5 @@
 import type { Line } from '@/core/lists/line'
-import { allows, type ListRole } from '@/core/lists/roles'
+import { allows, type ListRole } from '@/core/records/list-roles'
 import type { ListView } from '@/core/views/list-views'
 import { db, type Knex } from '@/db/connection'
 import { type Actor, Refused } from '@/usecases/team/actor'

@@ -1,5 +1,5 @@
 import { crossed, holdsProposal, proposed, withProposal } from '@/core/lists/proposals'
-import { allows } from '@/core/lists/roles'
+import { allows } from '@/core/records/list-roles'
 import type { ProposalEffect, ProposalView } from '@/core/views/list-views'
 import { db } from '@/db/connection'
 import { type Actor, Refused } from '@/usecases/team/actor'

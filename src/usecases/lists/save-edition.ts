@@ -1,4 +1,4 @@
-import { SUBJECT_NAMES } from '@/core/columns/subject'
+import { SUBJECT_NAMES } from '@/core/records/subject'
 import { type Line, subjectOf } from '@/core/lists/line'
 import { db, type Knex } from '@/db/connection'
 import { askEngine, EngineAway } from '@/engine/client'

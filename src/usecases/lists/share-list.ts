@@ -1,4 +1,4 @@
-import { type Sharing, validSharing } from '@/core/lists/roles'
+import { type Sharing, validSharing } from '@/core/records/list-roles'
 import { db, type Knex } from '@/db/connection'
 import { holdNames } from '@/db/locks'
 import { type Actor, Refused } from '@/usecases/team/actor'

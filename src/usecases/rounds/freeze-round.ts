@@ -1,11 +1,11 @@
 import type { AnswerTo } from '@/engine/protocol'
-import { SCREENED, type ScreenedChannel } from '@/core/columns/person-record'
 import type { Evidence, ScreeningMoment } from '@/core/screening/kind'
 import type { Rule } from '@/core/screening/rules'
 import { type ChannelVerdict, type RecordVerdict, screenedAt, screenRecord } from '@/core/screening/screen-record'
 import type { Knex } from '@/db/connection'
 import { Overtaken } from './overtaken'
 import { countDiffering, insertChannels, insertMembers, listedAmong, readFor, verdictTable } from '@/db/rounds/frozen-round'
+import { SCREENED, type ScreenedChannel } from '@/core/records/channels'
 
 interface Frozen {
   people: number

@@ -1,7 +1,7 @@
 import type { PageOfLines } from '@/engine/protocol'
 import { customIdOf, customKey } from '@/core/clean/custom'
 import { STANDARD_FIELDS } from '@/core/clean/standard-fields'
-import { CHANNEL_NAME, type PersonRecord } from '@/core/columns/person-record'
+import type { PersonRecord } from '@/core/records/person-record'
 import type { AskedField } from '@/core/criteria/kind'
 import { asks, type Criterion } from '@/core/criteria/registry'
 import { type Line, lineText } from '@/core/lists/line'
@@ -28,6 +28,7 @@ import { withRegister } from '@/db/screening/let-through'
 import { cameAndWent } from '@/db/directory/person-rows'
 import { changesSince } from '@/db/directory/ledger-rows'
 import { linesById, numberById } from '@/db/lists/editions'
+import { CHANNEL_NAME } from '@/core/records/channels'
 
 /** The page a round was frozen with, and the editions it used of the lists it names. */
 async function pageOf(round: RoundRow): Promise<PageOfLines> {

@@ -1,4 +1,4 @@
-import { SUBJECT_NAMES } from '@/core/columns/subject'
+import { SUBJECT_NAMES } from '@/core/records/subject'
 import type { RoundIndexRow, RoundState } from '@/core/views/round-views'
 import { type Rule, validRules } from '@/core/screening/rules'
 import { db, type Knex } from '@/db/connection'

@@ -1,12 +1,11 @@
 import type { RoundAccount, RoundPage, ScreeningView } from '@/core/views/round-views'
-import { CHANNEL_NAME, SCREENED } from '@/core/columns/person-record'
 import type { ScreeningFigures } from '@/core/screening/account'
 import { type Evidence, isFinal } from '@/core/screening/kind'
 import { type Rule, ruleKind } from '@/core/screening/rules'
 import { screenRecord } from '@/core/screening/screen-record'
 import { db } from '@/db/connection'
 import { askEngine } from '@/engine/client'
-import { allows } from '@/core/lists/roles'
+import { allows } from '@/core/records/list-roles'
 import { type Actor, mayCoordinate, Refused } from '@/usecases/team/actor'
 import { evidenceTexts } from '@/usecases/screening/evidence'
 import { PAGE } from '@/usecases/lists/list-account'
@@ -24,6 +23,7 @@ import { letThroughOf, withRegister } from '@/db/screening/let-through'
 import { countToCome } from '@/db/rounds/contacts-to-come'
 import { numberById } from '@/db/lists/editions'
 import { nameOf } from '@/db/team/colleagues'
+import { CHANNEL_NAME, SCREENED } from '@/core/records/channels'
 
 /** A round's page without its figures, which come with `screenRound`. */
 export async function openRound(actor: Actor, id: number): Promise<RoundPage> {

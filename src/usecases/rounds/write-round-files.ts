@@ -1,7 +1,7 @@
-import { SCREENED, type ScreenedChannel } from '@/core/columns/person-record'
 import type { Knex } from '@/db/connection'
 import { writeCsv } from '@/usecases/directory/write-csv'
 import { CARD, insertFile, readFileRows } from '@/db/rounds/frozen-round'
+import { SCREENED, type ScreenedChannel } from '@/core/records/channels'
 
 const COLUMNS: Record<ScreenedChannel, { heading: string[]; parts: string[] }> = {
   email: { heading: ['Email'], parts: ['value'] },

@@ -1,7 +1,6 @@
 import { cleanEmail } from '@/core/clean/email'
 import { cleanPhone } from '@/core/clean/phone'
 import { cleanPostal } from '@/core/clean/postal'
-import { type Reason, REASON_NAME } from '@/core/columns/person-record'
 import { cellsToClean } from '@/core/match/file-locale'
 import type { Batch } from '@/core/views/intake-views'
 import { db } from '@/db/connection'
@@ -9,6 +8,7 @@ import { type AddressKeys, keysOf } from '@/db/key'
 import { now } from '@/runtime/clock'
 import { settings } from '@/runtime/settings'
 import { reasonsByKey } from '@/db/screening/held'
+import { type Reason, REASON_NAME } from '@/core/records/suppression'
 
 /** Of each of some rows as they came which of its addresses a suppression closes now, in words; nothing where none is. */
 export async function closedCells(batch: Batch, rows: readonly string[][]): Promise<string[]> {

@@ -1,4 +1,3 @@
-import { CHANNEL_NAME, REASON_NAME } from '@/core/columns/person-record'
 import type { Evidence } from '@/core/screening/kind'
 import { db } from '@/db/connection'
 import { dateText, dayText } from '@/core/text/written'
@@ -6,6 +5,8 @@ import { failedAddresses } from '@/db/directory/address-rows'
 import { roundsWithList } from '@/db/rounds/round-rows'
 import { suppressionsForEvidence } from '@/db/screening/suppression-rows'
 import { namesOfAll } from '@/db/team/colleagues'
+import { CHANNEL_NAME } from '@/core/records/channels'
+import { REASON_NAME } from '@/core/records/suppression'
 
 /** Evidence in words: what, when, on whose word. Looks up in one go what several pieces of evidence refer to. */
 export async function evidenceTexts(evidence: (Evidence | null)[]): Promise<string[]> {

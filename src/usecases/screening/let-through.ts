@@ -1,4 +1,3 @@
-import { SCREENED, type ScreenedChannel } from '@/core/columns/person-record'
 import { isFinal } from '@/core/screening/kind'
 import { ruleKind } from '@/core/screening/rules'
 import { screenRecord } from '@/core/screening/screen-record'
@@ -12,6 +11,7 @@ import { roundFor } from '@/usecases/rounds/rounds'
 import { momentNow } from './screening-now'
 import { lastRounds } from '@/db/rounds/round-rows'
 import { entryOfLetThrough, insertLetThrough, letThroughOf, updateTakenBack, withRegister } from '@/db/screening/let-through'
+import { SCREENED, type ScreenedChannel } from '@/core/records/channels'
 
 /**
  * Clears a held-back person for one round and channel, by a named person with a written reason. Refused where nothing

@@ -1,5 +1,4 @@
 import type { PostalParts } from '@/core/clean/postal'
-import { type Channel, CHANNELS, type Reason, type Scope } from '@/core/columns/person-record'
 import type { Knex } from '@/db/connection'
 import { hintOf, suppressedBy } from '@/db/key'
 import { writeEntries } from '@/db/ledger'
@@ -7,6 +6,8 @@ import { passGate } from '@/db/locks'
 import { insertKeys, insertSuppressions, peopleTouched } from '@/db/screening/suppression-rows'
 import { personNames } from '@/db/directory/person-rows'
 import { addressKeysOf } from '@/db/directory/address-rows'
+import { type Channel, CHANNELS } from '@/core/records/channels'
+import type { Reason, Scope } from '@/core/records/suppression'
 
 /** Whom a suppression is of: a person, or whoever has an address, number, domain or organisation now or later. */
 export type Suppressed =

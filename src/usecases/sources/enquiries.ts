@@ -13,7 +13,7 @@ import {
 } from '@/core/sources/enquiry'
 import { bestSplit, searchText } from '@/core/sources/parts'
 import type { Prices, SourceName } from '@/core/sources/source'
-import type { ListRole } from '@/core/lists/roles'
+import type { ListRole } from '@/core/records/list-roles'
 import { db, type Knex } from '@/db/connection'
 import { now } from '@/runtime/clock'
 import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'

@@ -6,8 +6,8 @@ import { Directory } from '@/core/columns/directory'
 import type { PeopleColumns } from '@/core/columns/people-columns'
 import { Slices } from '@/core/columns/slices'
 import { WordColumn } from '@/core/columns/words'
-import { CHANNELS } from '@/core/columns/person-record'
 import { ACTORS, blank, columnsOf, directory, person } from '../../support/people'
+import { CHANNELS } from '@/core/records/channels'
 
 test('columns that followed changes say what columns made at once say', () => {
   fc.assert(

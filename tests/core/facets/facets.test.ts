@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { Bitset } from '@/core/columns/bitset'
-import { SUBJECTS } from '@/core/columns/subject'
+import { SUBJECTS } from '@/core/records/subject'
 import { Answers, validCriterion } from '@/core/criteria/registry'
 import { areaUnderCurve, learnt, mostAlike, reasonsOf, scoreOf } from '@/core/facets/alike'
 import { countBy, groupRows, having } from '@/core/facets/group'

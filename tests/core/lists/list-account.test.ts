@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { expect, test } from 'vitest'
-import type { PersonRecord } from '@/core/columns/person-record'
+import type { PersonRecord } from '@/core/records/person-record'
 import type { Moment } from '@/core/criteria/kind'
 import { Answers, verdict } from '@/core/criteria/registry'
 import { listAccount } from '@/core/lists/account'

@@ -4,7 +4,7 @@ import type { Criterion } from '@/core/criteria/registry'
 import { type Line, samePage } from '@/core/lists/line'
 import { LONGEST_NAME, namesFrom } from '@/core/lists/naming'
 import { crossed, holdsProposal, proposed, withProposal } from '@/core/lists/proposals'
-import { allows, LIST_ROLES, validSharing } from '@/core/lists/roles'
+import { allows, LIST_ROLES, validSharing } from '@/core/records/list-roles'
 import { STARTING_LISTS } from '@/core/lists/starting'
 import { page } from '../../support/people'
 

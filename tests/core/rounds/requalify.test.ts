@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { expect, test } from 'vitest'
-import type { PersonRecord } from '@/core/columns/person-record'
+import type { PersonRecord } from '@/core/records/person-record'
 import { Answers } from '@/core/criteria/registry'
 import { listAccount } from '@/core/lists/account'
 import { type Crowd, type FrozenRound, frozenSets, requalifyClear, requalifyListed } from '@/core/rounds/requalify'

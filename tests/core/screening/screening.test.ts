@@ -1,14 +1,14 @@
-import { stripOf } from '@/core/screening/glance'
+import { glanceAt, glanceOf, stripOf } from '@/core/screening/glance'
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
-import { CHANNELS, type PersonRecord, SCREENED } from '@/core/columns/person-record'
+import type { PersonRecord } from '@/core/records/person-record'
 import { screeningAccount } from '@/core/screening/account'
 import type { ScreeningMoment } from '@/core/screening/kind'
 import { goodThrough } from '@/core/screening/register'
 import { firstPolicy, type Rule, validRules } from '@/core/screening/rules'
-import { glanceAt, glanceOf } from '@/core/screening/glance'
 import { screenedAt, screenRecord } from '@/core/screening/screen-record'
 import { ASOF, blank, columnsOf, DAY, directory, letThrough, MOMENT, rules } from '../../support/people'
+import { CHANNELS, SCREENED } from '@/core/records/channels'
 
 const moment: ScreeningMoment = { ...MOMENT, exceptRounds: [3], letThrough: [] }
 

@@ -1,6 +1,6 @@
 import { parse } from 'csv-parse/sync'
 import { beforeAll, describe, expect, test } from 'vitest'
-import type { Subject } from '@/core/columns/subject'
+import type { Subject } from '@/core/records/subject'
 import type { Criterion } from '@/core/criteria/registry'
 import { type Line, lineText } from '@/core/lists/line'
 import type { ListView } from '@/core/lists/view'

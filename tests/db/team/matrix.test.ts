@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, test, vi } from 'vitest'
 import { firstPolicy } from '@/core/screening/rules'
-import { allows, LIST_ROLES, type ListRole } from '@/core/lists/roles'
+import { allows, LIST_ROLES, type ListRole } from '@/core/records/list-roles'
 import type { Actor } from '@/usecases/team/actor'
 import { createList } from '@/usecases/lists/create-list'
 import { saveEdition } from '@/usecases/lists/save-edition'

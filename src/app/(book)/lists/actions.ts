@@ -3,7 +3,7 @@
 import { revalidatePath } from 'next/cache'
 import { redirect } from 'next/navigation'
 import { array, boolean, mixed, object, string } from 'yup'
-import { type Subject, SUBJECTS } from '@/core/columns/subject'
+import { type Subject, SUBJECTS } from '@/core/records/subject'
 import { STARTING_LISTS } from '@/core/lists/starting'
 import type { ListView } from '@/core/lists/view'
 import { putAreaAway } from '@/usecases/lists/areas'

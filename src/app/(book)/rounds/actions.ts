@@ -1,12 +1,12 @@
 'use server'
 
 import { revalidatePath } from 'next/cache'
-import { SCREENED, type ScreenedChannel } from '@/core/columns/person-record'
 import { letThrough, takeBackLetThrough } from '@/usecases/screening/let-through'
 import { releaseRound } from '@/usecases/rounds/release-round'
 import { closeRound, setRules } from '@/usecases/rounds/rounds'
 import { act } from '@/app/requests/answer'
 import { free, ref, typed, word } from '@/app/requests/asked'
+import { SCREENED, type ScreenedChannel } from '@/core/records/channels'
 
 export async function changeRules(id: number, rules: unknown) {
   return act([ref(), free()], [id, rules], setRules)

@@ -1,7 +1,7 @@
 import { answer } from '@/app/requests/answer'
 import { bodyOf, suppressed } from '@/app/requests/asked'
-import { REASONS } from '@/core/columns/person-record'
 import { suppressionIndex } from '@/usecases/screening/suppressions'
+import { REASONS } from '@/core/records/suppression'
 
 export async function POST(request: Request) {
   return answer(request, async (who) => {

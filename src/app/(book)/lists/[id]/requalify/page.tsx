@@ -1,7 +1,7 @@
 import type { Metadata } from 'next'
 import { notFound } from 'next/navigation'
 import { RequalifyScreen } from '@/ui/rounds/requalify-screen'
-import { allows } from '@/core/lists/roles'
+import { allows } from '@/core/records/list-roles'
 import { mayCoordinate } from '@/usecases/team/actor'
 import { openList } from '@/usecases/lists/open-list'
 import { actor } from '@/app/requests/auth'

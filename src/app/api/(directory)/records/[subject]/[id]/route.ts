@@ -1,5 +1,5 @@
 import { answer } from '@/app/requests/answer'
-import { SUBJECTS } from '@/core/columns/subject'
+import { SUBJECTS } from '@/core/records/subject'
 import { Refused } from '@/usecases/team/actor'
 import { besideRecord } from '@/usecases/directory/record-beside'
 

@@ -1,5 +1,5 @@
 import { fold } from '../clean/fold'
-import type { Way } from '../columns/person-record'
+import type { Way } from './channels'
 
 /** What can come of a contact, by the way it was made (common practice, no source). Any other words may be written as well. */
 export const RESULTS: Record<Way, readonly string[]> = {

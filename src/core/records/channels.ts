@@ -1,0 +1,32 @@
+/** The four ways to reach somebody, in the order they are shown everywhere. */
+export const CHANNELS = ['email', 'phone', 'post', 'direct'] as const
+
+export type Channel = (typeof CHANNELS)[number]
+
+/** The channels a round is screened and released on. */
+export const SCREENED = ['email', 'phone', 'post'] as const
+
+export type ScreenedChannel = (typeof SCREENED)[number]
+
+/** The ways a contact can be made: by one of the channels, by meeting, or by answering in public. */
+export const WAYS = [...CHANNELS, 'met', 'public reply'] as const
+
+export type Way = (typeof WAYS)[number]
+
+export const CHANNEL_NAME: Record<Way, string> = {
+  email: 'email',
+  phone: 'phone',
+  post: 'post',
+  direct: 'direct message',
+  met: 'met',
+  'public reply': 'public reply',
+}
+
+/** Which contacts count, in words: the four channels where nothing else was chosen. */
+export function waysText(ways: readonly Way[] = CHANNELS): string {
+  if (ways.length === WAYS.length) return 'any channel, met and public replies too'
+  if (ways.length === CHANNELS.length && CHANNELS.every((c) => ways.includes(c))) return 'any channel'
+  return WAYS.filter((way) => ways.includes(way))
+    .map((way) => CHANNEL_NAME[way])
+    .join(' or ')
+}

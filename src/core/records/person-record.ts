@@ -1,0 +1,74 @@
+import type { AddressTraits } from './address-state'
+import type { OrganisationRecord } from './organisation-record'
+import type { PremisesRecord } from './premises-record'
+import type { SubjectRecord } from './subject-record'
+import type { ScreenedChannel, Way } from './channels'
+import type { Relation } from './relations'
+import type { Suppression } from './suppression'
+
+/**
+ * One address or number of a person. `suppressions` are those keyed on this very address or number, or on its domain.
+ * `failedAt` is the instant of the contact that showed that nothing arrives there, unless a later one got through.
+ */
+export interface Address {
+  id: number
+  channel: ScreenedChannel
+  usable: boolean
+  failedAt: number | null
+  /** Whose it is and what is known of it; a postal address has none of that. */
+  traits?: AddressTraits
+  /** Of email: when it was last checked. */
+  checkedAt?: number | null
+  suppressions: Suppression[]
+}
+
+/** A contact that took place. `at` is an instant in UTC milliseconds, `by` the id of who made it. */
+export interface Contact {
+  at: number
+  channel: Way
+  by: string
+  /** What came of it, in a word of RESULTS or another. */
+  result?: string | null
+}
+
+/** A contact that an open round is still to make. `since` is when the round was released. */
+export interface ContactToCome {
+  round: number
+  channel: ScreenedChannel
+  since: number
+}
+
+/** A seat in a released round of a list: on it, and clear or held back. */
+export interface RoundSeat {
+  list: number
+  number: number
+  clear: boolean
+}
+
+/**
+ * Everything about one person that a criterion or a rule can ask about. A missing value is null and makes the
+ * question that needs it *unknown*. Street, town, county and postcode are the person's own, or else their
+ * organisation's.
+ */
+export interface PersonRecord extends SubjectRecord {
+  given: string
+  family: string
+  role: string | null
+  organisation: number | null
+  /** That organisation; only the reference and what is told of a person ask. */
+  employer?: OrganisationRecord | null
+  /** The premises at their address. */
+  premises: number | null
+  /** Those premises; only the reference asks. */
+  at?: PremisesRecord | null
+  relation: Relation | null
+  tags: string[]
+  addresses: Address[]
+  contacts: Contact[]
+  toCome: ContactToCome[]
+  /** Suppressions of the person as such, or of their organisation. */
+  suppressions: Suppression[]
+  rounds: RoundSeat[]
+  /** The latest change of a fact about them, in UTC milliseconds. */
+  changedAt?: number | null
+}
