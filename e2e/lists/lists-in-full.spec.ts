@@ -274,11 +274,11 @@ test('codes of industries are found by words, with those beside what is chosen; 
   await expect(line(2)).toContainText('Keep industry’s code is in NAICS 61111')
 
   await addLine('Keep', 'Organisation’s revenue (the weaker figure)')
-  await page.getByRole('group', { name: 'Bands' }).getByRole('button', { name: '2,000,000 to 10,000,000' }).click()
+  await page.getByRole('group', { name: 'Bands' }).getByRole('button', { name: '£2,000,000 to £10,000,000' }).click()
   await expect(page.getByLabel('At least')).toHaveValue('2000000')
   await accessible(page)
   await done()
-  await expect(line(3)).toContainText('Keep organisation’s revenue, the weaker figure, is 2,000,000 to 10,000,000')
+  await expect(line(3)).toContainText('Keep organisation’s revenue, the weaker figure, is £2,000,000 to £10,000,000')
   await page.getByRole('button', { name: 'Undo', exact: true }).click()
 
   await page.getByRole('button', { name: 'Columns' }).click()

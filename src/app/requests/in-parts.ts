@@ -4,16 +4,21 @@ import { told } from './answer'
 export function inParts(first: unknown, rest: () => Promise<unknown>): Response {
   const encoder = new TextEncoder()
   const line = (value: unknown) => encoder.encode(`${JSON.stringify(value)}\n`)
+  let gone = false
   const stream = new ReadableStream({
     async start(controller) {
       controller.enqueue(line(first))
-      try {
-        controller.enqueue(line(await rest()))
-      } catch (error) {
+      const second = await rest().catch((error) => {
         const { message, status } = told(error)
-        controller.enqueue(line({ error: message, status }))
-      }
+        return { error: message, status }
+      })
+      // Whoever asked may have asked again meanwhile, and reads this no more.
+      if (gone) return
+      controller.enqueue(line(second))
       controller.close()
+    },
+    cancel() {
+      gone = true
     },
   })
   return new Response(stream, { headers: { 'content-type': 'application/x-ndjson', 'cache-control': 'no-store' } })

@@ -1,5 +1,7 @@
 'use client'
 
+import type { FieldUnit } from '@/core/clean/standard-fields'
+import { numberText } from '@/core/text/field-text'
 import type { Unit } from '@/core/text/units'
 import { Measures } from '@/ui/forms/measure'
 import { useEffect, useState } from 'react'
@@ -11,7 +13,7 @@ import { Boxes, Known, WordsField } from './field-parts'
 import type { Choices } from './form-props'
 import { count } from '@/ui/book/figures'
 import { IndustryCodes } from './industry-codes'
-import { countText, moneySign } from '@/core/text/written'
+import { moneySign } from '@/core/text/written'
 
 /** How many of those on the page before a line have each value, by the value; null until it is known, or where it cannot be counted. */
 export function useValueCounts(before: Line[], key: string | null): Map<string, number> | null {
@@ -110,7 +112,7 @@ export function FactFields({
             most={of.most}
             onEnds={set}
           />
-          {form.bands && <Bands bands={form.bands} least={of.least} most={of.most} onBand={set} />}
+          {form.bands && <Bands bands={form.bands} unit={form.unit} least={of.least} most={of.most} onBand={set} />}
         </>
       )
     case 'time':
@@ -145,16 +147,18 @@ export function FactFields({
 /** Bands that fill in both ends with one press. */
 function Bands({
   bands,
+  unit,
   least,
   most,
   onBand,
 }: {
   bands: readonly RangeBand[]
+  unit: FieldUnit | undefined
   least: number | null
   most: number | null
   onBand: (band: RangeBand) => void
 }) {
-  const text = (end: number | null) => (end === null ? null : countText(end))
+  const text = (end: number | null) => (end === null ? null : numberText(end, unit))
   return (
     <div role="group" aria-label="Bands" className="flex flex-wrap gap-1">
       {bands.map((band) => (
