@@ -6,9 +6,9 @@ import { jobKey } from '@/usecases/work/enqueue'
 import { runSearch } from '@/usecases/directory/find-duplicates'
 import { runBatch } from '@/usecases/intake/run-batch'
 import { runEnquiry } from '@/usecases/sources/run-enquiry'
-import { runTrial } from '@/usecases/intake/try-batch'
-import { runUndo } from '@/usecases/intake/undo-batch'
 import type { Jobs } from '@/db/work/enqueue'
+import { runTrial } from '@/usecases/intake/run-trial'
+import { runUndo } from '@/usecases/intake/run-undo'
 
 /** What each job does with what it is given. */
 const WORK: { [J in keyof Jobs]: (given: Jobs[J]) => Promise<void> } = {

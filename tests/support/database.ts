@@ -8,10 +8,10 @@ import { asApp, prepare } from '@/db/prepare'
 import { pinClock } from '@/runtime/clock'
 import type { Actor } from '@/usecases/team/actor'
 import { batchOf } from '@/usecases/intake/batch-for'
-import { startBatch } from '@/usecases/intake/map-batch'
 import { receiveFile } from '@/usecases/intake/receive-file'
 import { runBatch } from '@/usecases/intake/run-batch'
 import { TEMPLATE } from './names'
+import { startBatch } from '@/usecases/intake/start-batch'
 
 export interface TestDatabase {
   /** The owner’s connection; only for looking behind the curtain. */

@@ -1,33 +1,8 @@
 import { DOUBT, findPairs } from '@/core/match/pairs'
 import { db } from '@/db/connection'
-import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
 import { countText } from '@/core/text/written'
 import { tellWork } from '@/db/team/news'
-import { enqueue } from '@/db/work/enqueue'
-import {
-  beginSearch,
-  dropChances,
-  everybody,
-  finishSearch,
-  insertSearch,
-  lockSearches,
-  searchRow,
-  searchUnderWay,
-  updateProgress,
-  writePairs,
-} from '@/db/directory/likenesses'
-
-/** Begins to look for records that are one, among everybody in the directory. One search at a time. */
-export async function startSearch(actor: Actor): Promise<number> {
-  mustCoordinate(actor, 'Finding duplicates')
-  return db().transaction(async (trx) => {
-    await lockSearches(trx)
-    if (await searchUnderWay(trx)) throw new Refused('A search for duplicates is already running.')
-    const [{ id }] = await insertSearch(trx, actor.id)
-    await enqueue(trx, 'find-doubles', { search: id })
-    return id
-  })
-}
+import { beginSearch, dropChances, everybody, finishSearch, searchRow, updateProgress, writePairs } from '@/db/directory/likenesses'
 
 /**
  * Looks for records that are one. What it finds replaces what earlier searches found, but for what somebody decided. A run

@@ -1,22 +1,24 @@
 import { customIdOf, customKey, type CustomValues } from '@/core/clean/custom'
 import type { PostalParts } from '@/core/clean/postal'
-import type { MergeAccount } from '@/core/views/record-views'
 import { db, type Knex } from '@/db/connection'
 import { type NewEntry, writeEntries } from '@/db/ledger'
 import { passGate } from '@/db/locks'
 import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
-import { fieldNames } from './custom-fields'
 import { postalFor } from './postal-address'
 import { postalText, postOf, writePost } from '@/db/directory/postal-rows'
 import { carryMerged, insertMerge, moveAddresses, refigure, updateMerged } from '@/db/directory/merge-rows'
 import { lockPeople, peopleWithOrganisation, updateFacts } from '@/db/directory/person-rows'
-import { entryCounts } from '@/db/directory/ledger-rows'
-import { keysOf, reachRows } from '@/db/directory/address-rows'
 
-const FIELDS = ['role', 'relation', 'county', 'outside_id'] as const
-const LABEL: Record<(typeof FIELDS)[number], string> = { role: 'role', relation: 'relation', county: 'county', outside_id: 'outside id' }
+export const FIELDS = ['role', 'relation', 'county', 'outside_id'] as const
 
-interface Row {
+export const LABEL: Record<(typeof FIELDS)[number], string> = {
+  role: 'role',
+  relation: 'relation',
+  county: 'county',
+  outside_id: 'outside id',
+}
+
+export interface Row {
   id: number
   name: string
   state: string
@@ -34,7 +36,7 @@ interface Row {
   custom: CustomValues
 }
 
-async function pair(trx: Knex, keep: number, merge: number, lock: boolean): Promise<[Row, Row]> {
+export async function pair(trx: Knex, keep: number, merge: number, lock: boolean): Promise<[Row, Row]> {
   if (keep === merge) throw new Refused('A record cannot be merged into itself.')
   const ids = [keep, merge].filter(Number.isSafeInteger)
   if (lock) await lockPeople(trx, ids)
@@ -47,31 +49,10 @@ async function pair(trx: Knex, keep: number, merge: number, lock: boolean): Prom
   return [of(keep), of(merge)]
 }
 
-/** What merging two records would take over, and what stays as the one that is kept has it. */
-export async function mergeAccount(actor: Actor, keep: number, merge: number): Promise<MergeAccount> {
-  mustCoordinate(actor, 'Merging records')
-  const named = await fieldNames(db())
-  const [kept, merged] = await pair(db(), keep, merge, false)
-  const own = await keysOf(db(), keep)
-  const addresses = await reachRows(db(), merge)
-  const counts = await entryCounts(db(), merge)
-  return {
-    keep: { id: keep, name: kept.name },
-    merge: { id: merge, name: merged.name },
-    takenOver: [
-      ...filled(kept, merged).map(({ field, after }) => ({ field: named(field), value: after })),
-      ...addresses.filter((a) => !own.some((o) => o.key.equals(a.key))).map((a) => ({ field: a.channel, value: a.value })),
-    ],
-    stays: differing(kept, merged).map((s) => ({ ...s, field: named(s.field) })),
-    entries: counts.entries,
-    contacts: counts.contacts,
-  }
-}
-
 const partsOf = ({ street, town, postcode }: PostalParts): PostalParts => ({ street, town, postcode })
 
 /** What is empty on the record that is kept and known on the other. */
-function filled(kept: Row, merged: Row): { field: string; column: string; after: string }[] {
+export function filled(kept: Row, merged: Row): { field: string; column: string; after: string }[] {
   const own = FIELDS.flatMap((column) =>
     kept[column] === null && merged[column] !== null
       ? [{ field: LABEL[column], column: column as string, after: merged[column] as string }]
@@ -89,21 +70,6 @@ function filled(kept: Row, merged: Row): { field: string; column: string; after:
     ),
     ...(fresh.length > 0 ? [{ field: 'tags', column: 'tags', after: [...kept.tags, ...fresh].join(', ') }] : []),
   ]
-}
-
-function differing(kept: Row, merged: Row): { field: string; kept: string; other: string }[] {
-  const pairs: [string, string | null, string | null][] = [
-    ['name', kept.name, merged.name],
-    ...FIELDS.map((f): [string, string | null, string | null] => [LABEL[f], kept[f], merged[f]]),
-    ['organisation', kept.organisation, merged.organisation],
-    ['address', postalText(kept), postalText(merged)],
-    ...Object.entries(kept.custom).map(([id, value]): [string, string, string | null] => [
-      customKey(Number(id)),
-      value,
-      merged.custom[id] ?? null,
-    ]),
-  ]
-  return pairs.flatMap(([field, a, b]) => (a && b && a !== b ? [{ field, kept: a, other: b }] : []))
 }
 
 /**

@@ -3,11 +3,10 @@ import { phoneText } from '@/core/clean/phone'
 import { AGREEMENTS, COMPARED } from '@/core/match/compare'
 import type { DoublesPage, PairSide, PairView } from '@/core/views/record-views'
 import { db, type Knex } from '@/db/connection'
-import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
-import { mergeIn } from './merge-people'
+import type { Actor } from '@/usecases/team/actor'
 import { dayText } from '@/core/text/written'
 import { postalText } from '@/db/directory/postal-rows'
-import { decidedCounts, lastSearch, lockPair, openCounts, openPairs, pairRow, reopen, updateDecided } from '@/db/directory/likenesses'
+import { decidedCounts, lastSearch, openCounts, openPairs } from '@/db/directory/likenesses'
 import { entryCounts } from '@/db/directory/ledger-rows'
 import { reachOf } from '@/db/directory/address-rows'
 import { personForPair } from '@/db/directory/person-rows'
@@ -36,20 +35,6 @@ export async function doublesPage(_actor: Actor): Promise<DoublesPage> {
     same: of('same'),
     different: of('different'),
     pairs: pairs.rows,
-  }
-}
-
-/** Two records side by side, with how far they agree. */
-export async function openPair(_actor: Actor, a: number, b: number): Promise<PairView> {
-  const pair = await pairRow(db(), a, b)
-  if (!pair) throw new Refused('These two were not found to be similar.', 'not found')
-  const sides = await Promise.all([pair.a, pair.b].map((id: number) => sideOf(db(), id)))
-  return {
-    a: sides[0],
-    b: sides[1],
-    chance: pair.chance,
-    decided: pair.decided,
-    agrees: agreesOf(pair.agreement),
   }
 }
 
@@ -91,28 +76,4 @@ export async function sideOf(trx: Knex, id: number): Promise<PairSide> {
     },
     entries: counts.entries,
   }
-}
-
-/** Decides about a pair: one record, of which `keep` stays, or two. */
-export async function decidePair(actor: Actor, a: number, b: number, decision: { same: number } | 'different'): Promise<void> {
-  mustCoordinate(actor, 'Deciding about duplicates')
-  const [low, high] = [Math.min(a, b), Math.max(a, b)]
-  await db().transaction(async (trx) => {
-    const pair = await lockPair(trx, low, high)
-    if (!pair) throw new Refused('These two were not found to be similar.', 'not found')
-    if (pair.decided !== null)
-      throw new Refused(`Somebody has decided about these two meanwhile: they are ${pair.decided === 'same' ? 'one' : 'two'}.`)
-    if (decision !== 'different') {
-      if (decision.same !== a && decision.same !== b) throw new Refused('The record that stays is neither of the two.')
-      await mergeIn(trx, actor, decision.same, decision.same === a ? b : a)
-    }
-    await updateDecided(trx, low, high, decision, actor.id)
-  })
-}
-
-/** Takes back that two records are two: they are asked about again. */
-export async function reopenPair(actor: Actor, a: number, b: number): Promise<void> {
-  mustCoordinate(actor, 'Deciding about duplicates')
-  const changed = await reopen(db(), a, b)
-  if (changed === 0) throw new Refused('Nobody marked these as different.')
 }

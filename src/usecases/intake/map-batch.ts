@@ -3,80 +3,19 @@ import { isDay, localDate } from '@/core/calendar/local-day'
 import { fold } from '@/core/clean/fold'
 import { squeeze } from '@/core/clean/name'
 import { type CustomField, customKey } from '@/core/clean/custom'
-import { cleanRow } from '@/core/clean/rows'
-import {
-  type BatchKind,
-  type FieldRules,
-  FIELDS,
-  guessColumns,
-  guessMapping,
-  type Mapping,
-  mappingLacks,
-  RULED,
-  RULES,
-} from '@/core/match/columns'
-import { cellsToClean } from '@/core/match/file-locale'
+import { type BatchKind, type FieldRules, FIELDS, type Mapping, mappingLacks, RULED, RULES } from '@/core/match/columns'
 import type { HowMapped } from '@/core/match/how-mapped'
-import { type MadeColumn, shaped, shapedHeader, type Shaping, shapingLacks } from '@/core/match/shaping'
-import type { Batch, BatchOptions, BatchPreview } from '@/core/views/intake-views'
-import { db, type Knex } from '@/db/connection'
-import { lookOutside } from '@/formats/outside'
+import { type MadeColumn, type Shaping, shapingLacks } from '@/core/match/shaping'
+import type { Batch, BatchOptions } from '@/core/views/intake-views'
+import type { Knex } from '@/db/connection'
 import { now } from '@/runtime/clock'
 import { settings } from '@/runtime/settings'
-import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
-import { twinOf } from './batches'
+import { type Actor, Refused } from '@/usecases/team/actor'
 import { batchFor } from './batch-for'
 import { intakeFields } from '@/usecases/directory/custom-fields'
-import { headerKey, refusing } from './receive-file'
 import { dateText } from '@/core/text/written'
-import { withFileOf } from '@/db/intake/batch-file'
-import { enqueue } from '@/db/work/enqueue'
 import { registerNames } from '@/db/intake/register-files'
-import { writeLastMapping } from '@/db/intake/mapping-rows'
-import { queueBatch, updateMapping } from '@/db/intake/batch-rows'
-
-/** A batch that waits for its mapping, with the first rows as they came and as they would be stored. */
-export async function previewBatch(actor: Actor, id: number, asked: Partial<HowMapped> = {}): Promise<BatchPreview> {
-  const batch = await batchFor(actor, id)
-  const first = batch.first_rows ?? (await withFileOf(id, (path) => refusing(() => lookOutside(path, batch.reading)))).first
-  const customs = await intakeFields(db(), asked.kind ?? batch.kind)
-  if (asked.shaping) batch.shaping = checkedShaping(asked.shaping, batch.header.length)
-  const header = shapedHeader(batch.header, batch.shaping)
-  const rows = first.map((row) => shaped(row, batch.header.length, batch.shaping))
-  if (asked.kind && asked.kind !== batch.kind) {
-    batch.kind = asked.kind
-    batch.mapping = guessMapping(batch.kind, header, rows, customs)
-  }
-  if (asked.mapping) batch.mapping = checked(batch.kind, asked.mapping, header.length, customs)
-  return {
-    batch,
-    header,
-    customs,
-    words: header.map((_, column) =>
-      mostUsed(first.map((row) => shaped(row, batch.header.length, { made: batch.shaping.made })[column] ?? '')),
-    ),
-    guesses: guessColumns(batch.kind, header, rows, customs),
-    rows: rows.slice(0, 8).map((row, i) => ({
-      raw: first[i],
-      shaped: row,
-      stored: cleanRow(batch.kind, cellsToClean(batch, first[i], customs), batch.mapping, settings().ARCH_REGION, customs),
-    })),
-    lacks: mappingLacks(batch.kind, batch.mapping),
-  }
-}
-
-/** Most different words of a column that are offered to be replaced. */
-const MOST_WORDS = 30
-
-/** What stands in a column, the most used first; nothing where nearly every cell is its own. */
-function mostUsed(cells: string[]): string[] {
-  const counts = new Map<string, number>()
-  for (const cell of cells) if (cell.trim() !== '') counts.set(cell.trim(), (counts.get(cell.trim()) ?? 0) + 1)
-  return [...counts]
-    .sort((a, b) => b[1] - a[1])
-    .slice(0, MOST_WORDS)
-    .map(([word]) => word.slice(0, 200))
-}
+import { updateMapping } from '@/db/intake/batch-rows'
 
 /** Writes down how a batch that waits is to be read; throws Refused where that cannot be. Gives the batch as it stands then. */
 export async function writeMapping(
@@ -95,20 +34,6 @@ export async function writeMapping(
   const written = { kind, mapping: chosen, shaping: made }
   await updateMapping(trx, id, kind, chosen, made)
   return { ...batch, ...written }
-}
-
-/** Starts bringing a batch in, and remembers its mapping for the next file with the same header. */
-export async function startBatch(actor: Actor, id: number, how: HowMapped, options: BatchOptions): Promise<void> {
-  mustCoordinate(actor, 'Bringing in a file')
-  await db().transaction(async (trx) => {
-    const { kind, mapping, shaping, header } = await writeMapping(actor, trx, id, how, 'brought in')
-    const twin = options.again ? null : await twinOf(actor, trx, id)
-    if (twin) throw new Refused(`This very file came in before, as ${twin.name}. Say that it is to come in once more, or leave it.`)
-    const register = options.register ? await checkedRegister(trx, options.register) : undefined
-    await queueBatch(trx, checkedRules(options.rules), id, options, register)
-    await writeLastMapping(trx, headerKey(header), kind, mapping, shaping)
-    await enqueue(trx, 'run-batch', { batch: id })
-  })
 }
 
 /**
@@ -140,7 +65,7 @@ export function checkedRules(rules: unknown): FieldRules {
   return Object.fromEntries(entries) as FieldRules
 }
 
-function checked(kind: BatchKind, mapping: Mapping, columns: number, customs: CustomField[]): Mapping {
+export function checked(kind: BatchKind, mapping: Mapping, columns: number, customs: CustomField[]): Mapping {
   const names = new Set<string>([...FIELDS[kind].map(([field]) => field), ...customs.map(({ id }) => customKey(id))])
   if (!Array.isArray(mapping) || mapping.length !== columns) throw new Refused('The mapping does not fit the columns of the file.')
   for (const field of mapping) if (field !== null && !names.has(field)) throw new Refused(`There is no field ${String(field)}.`)

@@ -1,4 +1,4 @@
-import { insertBatch, updateBatch } from '@/db/intake/batch-rows'
+import { insertBatch } from '@/db/intake/batch-rows'
 import { createHash } from 'node:crypto'
 import { type BatchKind, FIELDS, guessMapping, type Mapping } from '@/core/match/columns'
 import { type FileLocale, guessLocale } from '@/core/match/file-locale'
@@ -8,11 +8,10 @@ import { type Shape, Unreadable } from '@/formats'
 import { lookOutside } from '@/formats/outside'
 import { now } from '@/runtime/clock'
 import { settings } from '@/runtime/settings'
-import { batchFor } from './batch-for'
 import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
 import { fingerprint, withIncoming } from './batch-file'
 import { intakeFields } from '@/usecases/directory/custom-fields'
-import { keepFile, withFileOf } from '@/db/intake/batch-file'
+import { keepFile } from '@/db/intake/batch-file'
 import { lastMapping } from '@/db/intake/mapping-rows'
 
 export interface IncomingFile {
@@ -40,22 +39,10 @@ export async function receiveFile(actor: Actor, { name, bytes, kind: asked }: In
   })
 }
 
-/** Reads the file of a batch that still waits once more, another way: another sheet, another row of titles. */
-export async function readAgain(actor: Actor, id: number, asked: Partial<Reading>): Promise<void> {
-  mustCoordinate(actor, 'Bringing in a file')
-  await batchFor(actor, id)
-  const shape = await withFileOf(id, (path) => refusing(() => lookOutside(path, asked)))
-  await db().transaction(async (trx) => {
-    const batch = await batchFor(actor, id, trx, true)
-    if (batch.state !== 'mapping') throw new Refused('This file is already being brought in.')
-    await updateBatch(trx, id, { ...columnsOf(shape, asked), ...(await mappingFor(trx, batch.kind, shape)) })
-  })
-}
-
 /** How the team itself writes numbers and dates, by its region (common practice, no source). */
 const usual = (): FileLocale => ({ decimal: '.', monthFirst: settings().ARCH_REGION === 'US' })
 
-const columnsOf = (shape: Shape, asked: Partial<Reading> = {}) => ({
+export const columnsOf = (shape: Shape, asked: Partial<Reading> = {}) => ({
   reading: JSON.stringify({ ...shape.reading, ...localeAsked(shape, asked) }),
   choices: JSON.stringify(shape.choices),
   header: shape.header,
@@ -63,7 +50,7 @@ const columnsOf = (shape: Shape, asked: Partial<Reading> = {}) => ({
 })
 
 /** How columns with this header were mapped the last time, or as they are guessed to be. */
-async function mappingFor(trx: Knex, kind: BatchKind, { header, first }: Shape): Promise<{ mapping: string; shaping: string }> {
+export async function mappingFor(trx: Knex, kind: BatchKind, { header, first }: Shape): Promise<{ mapping: string; shaping: string }> {
   const known = await lastMapping(trx, headerKey(header), kind)
   const mapping: Mapping = known?.mapping ?? guessMapping(kind, header, first, await intakeFields(trx, kind))
   return { mapping: JSON.stringify(mapping), shaping: JSON.stringify(known?.shaping ?? {}) }

@@ -8,8 +8,7 @@ import { type Actor, Refused } from '@/usecases/team/actor'
 import { checkNames } from './named-lists'
 import { balanceOf, insertEdition } from './save-edition'
 import { validPage } from './signed-lines'
-import { listFor } from './open-list'
-import { insertList, latestEdition } from '@/db/lists/list-rows'
+import { insertList } from '@/db/lists/list-rows'
 
 export function checkedName(name: string): string {
   const trimmed = name.trim().replace(/\s+/g, ' ')
@@ -37,10 +36,3 @@ export const startLine = (subject: Subject = 'person'): Line => ({
   batch: null,
   ...(subject === 'person' ? {} : { subject }),
 })
-
-/** A copy of a list this person may see, as their own. */
-export async function copyList(actor: Actor, id: number): Promise<number> {
-  const list = await listFor(actor, id, 'use')
-  const { lines } = await latestEdition(id)
-  return createList(actor, `${list.name}, copy`.slice(0, 120), false, lines)
-}

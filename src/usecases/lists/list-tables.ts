@@ -1,18 +1,11 @@
 import { type TableSet, validTable } from '@/core/facets/table'
 import { db } from '@/db/connection'
 import type { Actor } from '@/usecases/team/actor'
-import { listFor } from './open-list'
 import type { ListRow } from '@/db/lists/list-rows'
-import { tableRow, writeTable } from '@/db/lists/list-marks'
+import { tableRow } from '@/db/lists/list-marks'
 
 /** How this person set up the table of a list, or as it is at first. */
 export async function tableOf(actor: Actor, list: ListRow): Promise<TableSet> {
   const row = await tableRow(db(), list.id, actor.id)
   return validTable(row?.columns, list.subject)
-}
-
-/** Keeps the set-up of a list's table for this person. */
-export async function keepTable(actor: Actor, id: number, raw: unknown): Promise<void> {
-  const list = await listFor(actor, id)
-  await writeTable(db(), id, actor.id, raw, list.subject)
 }

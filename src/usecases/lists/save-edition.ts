@@ -16,16 +16,6 @@ import { insertEditionRow, linesBefore } from '@/db/lists/editions'
 import { deleteDraft } from '@/db/lists/drafts'
 import { nameOf } from '@/db/team/colleagues'
 
-/** Saves the lines of an earlier edition as the newest one. Gives its number. */
-export async function goBackTo(actor: Actor, id: number, number: number): Promise<number> {
-  const lines = await linesOfEdition(id, number)
-  const { number: newest } = await latestEdition((await listFor(actor, id, 'edit')).id)
-  const saved = await saveEdition(actor, id, newest, lines, { why: `back to edition ${number}`, draft: 'stays' })
-  if ('theirs' in saved)
-    throw new Refused(`${saved.theirs.by} saved edition ${saved.theirs.edition} just now. Look at it first; nothing was changed.`)
-  return saved.edition
-}
-
 export interface Saving {
   why?: string
   /** Whether what this person worked on ends with it: it stays where the lines are not theirs. */

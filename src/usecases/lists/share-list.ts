@@ -3,12 +3,12 @@ import { db, type Knex } from '@/db/connection'
 import { holdNames } from '@/db/locks'
 import { type Actor, Refused } from '@/usecases/team/actor'
 import { listFor } from './open-list'
-import { ownList } from './change-list'
+import { ownList } from './own-list'
 import { checkSharing } from './named-lists'
-import { latestEdition, updateOwner, updateTeamRole } from '@/db/lists/list-rows'
+import { latestEdition, updateTeamRole } from '@/db/lists/list-rows'
 import { tellTalk } from '@/db/team/news'
-import { deleteMember, deleteMembers, insertEditor, insertMembers, memberRows } from '@/db/lists/list-members'
-import { countHere, holdColleague } from '@/db/team/colleagues'
+import { deleteMembers, insertMembers, memberRows } from '@/db/lists/list-members'
+import { countHere } from '@/db/team/colleagues'
 
 /** Who may do what with a list, for those who see it. */
 export async function sharingOf(actor: Actor, id: number, trx: Knex = db()): Promise<Sharing> {
@@ -40,21 +40,6 @@ export async function shareList(actor: Actor, id: number, raw: unknown): Promise
         trx,
         members.map((m) => ({ list_id: id, user_id: m.id, role: m.role })),
       )
-    await checkSharing(actor, id, (await latestEdition(id, trx)).lines, trx)
-    await tellTalk(trx, id)
-  })
-}
-
-/** Hands a list over to somebody else, who owns it from then on. Whoever had it may still edit it. */
-export async function handOver(actor: Actor, id: number, to: string): Promise<void> {
-  await db().transaction(async (trx) => {
-    await ownList(actor, id, 'hand it over', trx, true)
-    await holdNames(trx)
-    const next = await holdColleague(trx, to)
-    if (!next || next.id === actor.id) throw new Refused('Say to whom of the team the list goes.')
-    await updateOwner(trx, id, next)
-    await deleteMember(trx, id, next)
-    await insertEditor(trx, id, actor.id)
     await checkSharing(actor, id, (await latestEdition(id, trx)).lines, trx)
     await tellTalk(trx, id)
   })

@@ -1,63 +1,22 @@
-import type { RoundAccount, RoundPage, ScreeningView } from '@/core/views/round-views'
+import type { RoundAccount, ScreeningView } from '@/core/views/round-views'
 import type { ScreeningFigures } from '@/core/screening/account'
 import { type Evidence, isFinal } from '@/core/screening/kind'
 import { type Rule, ruleKind } from '@/core/screening/rules'
 import { screenRecord } from '@/core/screening/screen-record'
 import { db } from '@/db/connection'
 import { askEngine } from '@/engine/client'
-import { allows } from '@/core/records/list-roles'
-import { type Actor, mayCoordinate, Refused } from '@/usecases/team/actor'
+import type { Actor } from '@/usecases/team/actor'
 import { evidenceTexts } from '@/usecases/screening/evidence'
 import { PAGE } from '@/usecases/lists/list-account'
-import { listFor } from '@/usecases/lists/open-list'
 import { withLastRounds } from '@/usecases/lists/named-lists'
 import { basisOf } from './round-basis'
 import { reachBy } from '@/core/screening/glance'
 import { peoplePage } from '@/usecases/directory/people-page'
-import { roundFor, stateOf } from './rounds'
+import { roundFor } from './rounds'
 import { momentNow } from '@/usecases/screening/screening-now'
-import { latestEdition } from '@/db/lists/list-rows'
 import { lastRounds } from '@/db/rounds/round-rows'
-import { channelsOf, fileRow, fileRows, letThroughBy, membersPage } from '@/db/rounds/frozen-round'
-import { letThroughOf, withRegister } from '@/db/screening/let-through'
-import { countToCome } from '@/db/rounds/contacts-to-come'
-import { numberById } from '@/db/lists/editions'
-import { nameOf } from '@/db/team/colleagues'
+import { channelsOf, letThroughBy, membersPage } from '@/db/rounds/frozen-round'
 import { CHANNEL_NAME, SCREENED } from '@/core/records/channels'
-
-/** A round's page without its figures, which come with `screenRound`. */
-export async function openRound(actor: Actor, id: number): Promise<RoundPage> {
-  const { round, list } = await roundFor(actor, id)
-  const edition = round.released_at ? await numberById(db(), round.edition_id) : await latestEdition(list.id)
-  const rules = round.released_at ? round.rules : await withRegister(round.rules)
-  const moment = { ...momentNow(list.zone), ...(round.as_of ? { asOf: round.as_of.getTime() } : {}) }
-  const by = await nameOf(db(), round.released_by ?? round.started_by)
-  const files = await fileRows(db(), id)
-  const toCome = await countToCome(db(), id)
-  return {
-    id,
-    number: round.number,
-    listId: list.id,
-    list: list.name,
-    state: stateOf(round),
-    startedAt: round.started_at.toISOString(),
-    releasedAt: round.released_at?.toISOString() ?? null,
-    closedAt: round.closed_at?.toISOString() ?? null,
-    by: by?.name ?? '',
-    edition: edition.number,
-    mayRelease: mayCoordinate(actor) && allows(list.role, 'use'),
-    rules: rules.map((rule) => {
-      const kind = ruleKind(rule)
-      return { rule, phrases: kind.sentence(rule), note: kind.note(rule, moment), optional: kind.optional }
-    }),
-    files,
-    requalified: round.figures?.requalified?.listed ?? null,
-    letThrough: new Set((await letThroughOf(id)).map((l) => l.person)).size,
-    hasEarlier: round.number > 1,
-    toCome,
-    mayTake: allows(list.role, 'use'),
-  }
-}
 
 /** The screening account of a round and a page of its people: worked out anew while it is built, frozen once released. */
 export async function screenRound(
@@ -159,13 +118,4 @@ async function frozenAccount(
       }),
     },
   }
-}
-
-/** One released file, byte for byte as it was handed over. */
-export async function roundFile(actor: Actor, id: number, channel: string): Promise<{ name: string; bytes: Buffer; sha256: string }> {
-  const { round } = await roundFor(actor, id)
-  await listFor(actor, round.list_id, 'use')
-  const file = await fileRow(db(), id, channel)
-  if (!file) throw new Refused('This round has no such file.', 'not found')
-  return file
 }

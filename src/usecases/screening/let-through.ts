@@ -5,12 +5,11 @@ import { db } from '@/db/connection'
 import { writeEntries } from '@/db/ledger'
 import { passGate } from '@/db/locks'
 import { personRecords } from '@/db/directory/person-records'
-import { now } from '@/runtime/clock'
 import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
 import { roundFor } from '@/usecases/rounds/rounds'
 import { momentNow } from './screening-now'
 import { lastRounds } from '@/db/rounds/round-rows'
-import { entryOfLetThrough, insertLetThrough, letThroughOf, updateTakenBack, withRegister } from '@/db/screening/let-through'
+import { insertLetThrough, letThroughOf, withRegister } from '@/db/screening/let-through'
 import { SCREENED, type ScreenedChannel } from '@/core/records/channels'
 
 /**
@@ -38,35 +37,6 @@ export async function letThrough(actor: Actor, round: number, person: number, ch
     if (isFinal(verdict.evidence)) throw new Refused(`${ruleKind(rules[verdict.rule]).name}: nobody can let this through.`, 'not allowed')
     await refusedByDatabase(insertLetThrough(trx, { round, person, channel, why, actorId: actor.id, at }))
     await writeEntries(trx, [{ person, kind: 'let through', at, actor: actor.id, channel, note: why, round, list: list.id }], at)
-  })
-}
-
-/** Takes a let-through back before the round is released; an entry says so. */
-export async function takeBackLetThrough(actor: Actor, round: number, person: number, channel: ScreenedChannel): Promise<void> {
-  mustCoordinate(actor, 'Taking a let-through back')
-  await db().transaction(async (trx) => {
-    const { round: held, list } = await roundFor(actor, round, trx, true)
-    if (held.released_at) throw new Refused('The round is released: who is clear is frozen.')
-    const [row] = await updateTakenBack(trx, round, person, channel, actor.id)
-    if (!row) throw new Refused('They are not let through on this channel.', 'not found')
-    const entry = await entryOfLetThrough(trx, person, round, channel)
-    await writeEntries(
-      trx,
-      [
-        {
-          person,
-          kind: 'reversed',
-          at: now(),
-          actor: actor.id,
-          channel,
-          round,
-          list: list.id,
-          reverses: entry?.id,
-          note: 'let-through taken back',
-        },
-      ],
-      now(),
-    )
   })
 }
 

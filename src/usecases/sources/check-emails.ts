@@ -1,17 +1,15 @@
 import { dayText } from '@/core/text/written'
 import type { Of } from '@/core/sources/enquiry'
 import type { CheckState } from '@/core/sources/source'
-import { db, type Knex } from '@/db/connection'
-import { keysOf } from '@/db/key'
-import { writeEntries } from '@/db/ledger'
+import { db } from '@/db/connection'
 import { now } from '@/runtime/clock'
 import { fillingSource } from '@/sources/http-source'
 import { type Actor, mustCoordinate } from '@/usecases/team/actor'
 import { makeEnquiry } from './enquiries'
 import { answering } from './ask-or-refuse'
 import { askedAbout, peopleOf } from '@/usecases/directory/people-of'
-import { addressesToCheck, applyChecks, writeChecks } from '@/db/sources/email-checks'
-import { type Enquiry, writeItems } from '@/db/sources/enquiry-rows'
+import { addressesToCheck } from '@/db/sources/email-checks'
+import { writeItems } from '@/db/sources/enquiry-rows'
 import { numberSetting } from '@/db/team/settings'
 
 const DAY = 86_400_000
@@ -51,31 +49,4 @@ export async function prepareCheck(actor: Actor, asked: Of): Promise<number> {
     }
     return id
   })
-}
-
-/** Keeps what a check said of some addresses. A bad one cannot be used until another check says otherwise; both are told in the ledger. */
-export async function recordChecks(
-  trx: Knex,
-  e: Pick<Enquiry, 'actor_id' | 'source'>,
-  checks: { email: string; state: CheckState; why: string }[],
-): Promise<void> {
-  const at = now()
-  const rows = checks.map((c) => ({ key: keysOf({ email: c.email }).key.toString('hex'), state: c.state, why: c.why }))
-  await writeChecks(trx, at, e.source, e.actor_id, rows)
-  const changed = await applyChecks(trx, `a.key in (select decode(r.key, 'hex') from jsonb_to_recordset(?::jsonb) as r(key text))`, [
-    JSON.stringify(rows),
-  ])
-  await writeEntries(
-    trx,
-    changed.map((c) => ({
-      person: c.person_id,
-      kind: 'change' as const,
-      field: 'email',
-      before: `${c.value}${c.usable ? ', bad' : ''}`,
-      after: `${c.value}${c.usable ? '' : `, bad: ${c.why}`}`,
-      at,
-      actor: e.actor_id,
-    })),
-    at,
-  )
 }

@@ -4,11 +4,11 @@ import type { CheckState, Gap, Prices, SearchedName } from '@/core/sources/sourc
 import { db } from '@/db/connection'
 import { log } from '@/runtime/log'
 import { fillingSource, searchedSource, SourceTrouble } from '@/sources/http-source'
-import { recordChecks } from './check-emails'
 import { enquiryOf } from './enquiries'
-import { runFind } from './find-in-source'
 import { tellWork } from '@/db/team/news'
 import { addCost, type Became, endEnquiry, type Enquiry, failEnquiry, openItems, updateItems } from '@/db/sources/enquiry-rows'
+import { runFind } from './run-find'
+import { recordChecks } from './record-checks'
 
 /** Sources are asked about so many things at once. */
 const CHUNK = 50

@@ -6,10 +6,12 @@ import { findPeople } from '@/usecases/directory/find-people'
 import { openOrganisation } from '@/usecases/directory/open-organisation'
 import { openPerson } from '@/usecases/directory/open-person'
 import { knownWords } from '@/usecases/lists/known-words'
-import { addNote, recordContact } from '@/usecases/contact/record-contact'
-import { suppress, suppressionIndex } from '@/usecases/screening/suppressions'
+import { recordContact } from '@/usecases/contact/record-contact'
+import { suppressionIndex } from '@/usecases/screening/suppression-index'
 import { broughtIn, freshDatabase, type TestDatabase } from '../../support/database'
 import { startEngine } from '../../support/engine'
+import { addNote } from '@/usecases/contact/add-note'
+import { suppress } from '@/usecases/screening/suppress'
 
 let t: TestDatabase
 beforeAll(async () => {

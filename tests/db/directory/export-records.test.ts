@@ -1,13 +1,13 @@
 import { parse } from 'csv-parse/sync'
 import { beforeAll, expect, test } from 'vitest'
 import type { Line } from '@/core/lists/line'
-import { refusedCsv } from '@/usecases/intake/batches'
 import { openPerson } from '@/usecases/directory/open-person'
 import { recordsCsv } from '@/usecases/directory/export-records'
 import { createList } from '@/usecases/lists/create-list'
-import { suppress } from '@/usecases/screening/suppressions'
 import { broughtIn, freshDatabase, type TestDatabase } from '../../support/database'
 import { startEngine } from '../../support/engine'
+import { refusedCsv } from '@/usecases/intake/refused-csv'
+import { suppress } from '@/usecases/screening/suppress'
 
 /** A working file is a second way out: it holds no address that screening closes, unless somebody says why. */
 

@@ -1,14 +1,18 @@
 import { beforeAll, describe, expect, test } from 'vitest'
 import { pinClock } from '@/runtime/clock'
-import { batchAccount, batchRows } from '@/usecases/intake/batches'
 import { openPerson } from '@/usecases/directory/open-person'
 import { listAccountFor } from '@/usecases/lists/list-account'
-import { mergeAccount, mergePeople } from '@/usecases/directory/merge-people'
-import { addNote, recordContact } from '@/usecases/contact/record-contact'
-import { suppress } from '@/usecases/screening/suppressions'
-import { runUndo, undoBatch } from '@/usecases/intake/undo-batch'
+import { mergePeople } from '@/usecases/directory/merge-people'
+import { recordContact } from '@/usecases/contact/record-contact'
+import { undoBatch } from '@/usecases/intake/undo-batch'
 import { broughtIn, freshDatabase, type TestDatabase } from '../../support/database'
 import { startEngine } from '../../support/engine'
+import { addNote } from '@/usecases/contact/add-note'
+import { mergeAccount } from '@/usecases/directory/merge-account'
+import { batchAccount } from '@/usecases/intake/batch-account'
+import { batchRows } from '@/usecases/intake/batch-rows'
+import { runUndo } from '@/usecases/intake/run-undo'
+import { suppress } from '@/usecases/screening/suppress'
 
 let t: TestDatabase
 beforeAll(async () => {

@@ -1,15 +1,17 @@
 import { beforeAll, expect, test } from 'vitest'
 import type { Line } from '@/core/lists/line'
 import { FIELD } from '@/core/clean/standard-fields'
-import { batchIndex, batchRows } from '@/usecases/intake/batches'
+import { batchIndex } from '@/usecases/intake/batches'
 import { createList } from '@/usecases/lists/create-list'
-import { previewBatch, startBatch } from '@/usecases/intake/map-batch'
 import { ownersAsPeople } from '@/usecases/intake/owners-as-people'
 import { runBatch } from '@/usecases/intake/run-batch'
 import { shareList } from '@/usecases/lists/share-list'
 import { freshDatabase, type TestDatabase } from '../../support/database'
 import { startEngine } from '../../support/engine'
 import { receiveFile } from '@/usecases/intake/receive-file'
+import { batchRows } from '@/usecases/intake/batch-rows'
+import { previewBatch } from '@/usecases/intake/preview-batch'
+import { startBatch } from '@/usecases/intake/start-batch'
 
 /** Owners of premises become people one can write to. */
 

@@ -1,13 +1,15 @@
 import fc from 'fast-check'
 import { beforeAll, describe, expect, test } from 'vitest'
 import { openPerson } from '@/usecases/directory/open-person'
-import { addNote, recordContact } from '@/usecases/contact/record-contact'
-import { runUndo, undoBatch } from '@/usecases/intake/undo-batch'
+import { recordContact } from '@/usecases/contact/record-contact'
+import { undoBatch } from '@/usecases/intake/undo-batch'
 import { mergePeople } from '@/usecases/directory/merge-people'
 import { takeBackMerge } from '@/usecases/directory/take-back-merge'
-import { batchRows } from '@/usecases/intake/batches'
 import { broughtIn, freshDatabase, type TestDatabase } from '../../support/database'
 import { customFields } from '@/db/directory/custom-fields'
+import { addNote } from '@/usecases/contact/add-note'
+import { batchRows } from '@/usecases/intake/batch-rows'
+import { runUndo } from '@/usecases/intake/run-undo'
 
 /** Undoing goes back all the way, in whatever order: the directory is as it was before the first of the files. */
 

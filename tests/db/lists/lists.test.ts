@@ -5,9 +5,8 @@ import { compareEditionsOf, editionIndex } from '@/usecases/lists/compare-editio
 import { keepDraft } from '@/usecases/lists/drafts'
 import { recordsCsv } from '@/usecases/directory/export-records'
 import { listAccountFor } from '@/usecases/lists/list-account'
-import { balanceInHand, foldSets, listInHand, putOnList, takeInHand } from '@/usecases/lists/list-in-hand'
+import { balanceInHand, foldSets, listInHand } from '@/usecases/lists/list-in-hand'
 import { createList } from '@/usecases/lists/create-list'
-import { deleteList } from '@/usecases/lists/change-list'
 import { listFor, openList } from '@/usecases/lists/open-list'
 import { listIndex } from '@/usecases/lists/list-index'
 import { saveEdition } from '@/usecases/lists/save-edition'
@@ -17,6 +16,9 @@ import { mergePeople } from '@/usecases/directory/merge-people'
 import { broughtIn, freshDatabase, type TestDatabase } from '../../support/database'
 import { startEngine } from '../../support/engine'
 import { latestEdition } from '@/db/lists/list-rows'
+import { deleteList } from '@/usecases/lists/delete-list'
+import { takeInHand } from '@/usecases/lists/take-in-hand'
+import { putOnList } from '@/usecases/lists/put-on-list'
 
 let t: TestDatabase
 const ROWS = [

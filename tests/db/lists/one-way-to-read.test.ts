@@ -1,27 +1,36 @@
 import { beforeAll, describe, expect, test } from 'vitest'
 import type { Line } from '@/core/lists/line'
-import { areasOf, keepArea } from '@/usecases/lists/areas'
+import { areasOf } from '@/usecases/lists/areas'
 import type { Actor } from '@/usecases/team/actor'
-import { batchAccount, batchIndex, batchRows, peopleBatches, refusedCsv } from '@/usecases/intake/batches'
+import { batchIndex } from '@/usecases/intake/batches'
 import { openPerson } from '@/usecases/directory/open-person'
-import { enquiryIndex, openEnquiry } from '@/usecases/sources/enquiries'
 import { recordsCsv } from '@/usecases/directory/export-records'
-import { batchFromEnquiry } from '@/usecases/sources/fill-gaps'
-import { previewBatch } from '@/usecases/intake/map-batch'
-import { foldSets, pickSet, putOnList, takeInHand } from '@/usecases/lists/list-in-hand'
+import { foldSets, pickSet } from '@/usecases/lists/list-in-hand'
 import { listAccountFor } from '@/usecases/lists/list-account'
 import { createList } from '@/usecases/lists/create-list'
-import { deleteList } from '@/usecases/lists/change-list'
 import { openList } from '@/usecases/lists/open-list'
 import { saveEdition } from '@/usecases/lists/save-edition'
 import { releaseRound } from '@/usecases/rounds/release-round'
-import { startRound } from '@/usecases/rounds/rounds'
-import { roundFile, screenRound } from '@/usecases/rounds/screen-round'
+import { screenRound } from '@/usecases/rounds/screen-round'
 import { shareList } from '@/usecases/lists/share-list'
 import { undoBatch } from '@/usecases/intake/undo-batch'
 import { broughtIn, freshDatabase, type TestDatabase } from '../../support/database'
 import { startEngine } from '../../support/engine'
 import { latestEdition } from '@/db/lists/list-rows'
+import { batchAccount } from '@/usecases/intake/batch-account'
+import { batchRows } from '@/usecases/intake/batch-rows'
+import { refusedCsv } from '@/usecases/intake/refused-csv'
+import { peopleBatches } from '@/usecases/intake/people-batches'
+import { previewBatch } from '@/usecases/intake/preview-batch'
+import { keepArea } from '@/usecases/lists/keep-area'
+import { deleteList } from '@/usecases/lists/delete-list'
+import { takeInHand } from '@/usecases/lists/take-in-hand'
+import { putOnList } from '@/usecases/lists/put-on-list'
+import { startRound } from '@/usecases/rounds/start-round'
+import { roundFile } from '@/usecases/rounds/round-file'
+import { enquiryIndex } from '@/usecases/sources/enquiry-index'
+import { openEnquiry } from '@/usecases/sources/open-enquiry'
+import { batchFromEnquiry } from '@/usecases/sources/batch-from-enquiry'
 
 /** What belongs to a list is read through the list: a number alone opens nothing. */
 
@@ -140,7 +149,7 @@ test('what an enquiry about a private list brought belongs to that list, and doe
   expect((await t.app('batch').where({ id: batch }).first('file_name')).file_name).not.toMatch(/Secret/)
 
   const { runBatch } = await import('@/usecases/intake/run-batch')
-  const { startBatch } = await import('@/usecases/intake/map-batch')
+  const { startBatch } = await import('@/usecases/intake/start-batch')
   const { batch: read } = await previewBatch(t.ines, batch)
   await startBatch(t.ines, batch, { kind: read.kind, mapping: read.mapping, shaping: {} }, { rules: { name: 'blanks' } } as never)
   await runBatch(batch)

@@ -3,31 +3,37 @@ import type { Criterion } from '@/core/criteria/registry'
 import type { Line } from '@/core/lists/line'
 import { firstPolicy } from '@/core/screening/rules'
 import { pinClock } from '@/runtime/clock'
-import { keepArea } from '@/usecases/lists/areas'
 import { keepDraft } from '@/usecases/lists/drafts'
 import { recordsCsv } from '@/usecases/directory/export-records'
-import { commentOn, commentsOn, settleComments } from '@/usecases/lists/line-comments'
+import { commentsOn } from '@/usecases/lists/line-comments'
 import { lookAt, lookAway } from '@/usecases/lists/list-readers'
 import { listAccountFor } from '@/usecases/lists/list-account'
-import { archiveList, deleteList, renameList } from '@/usecases/lists/change-list'
-import { copyList, createList } from '@/usecases/lists/create-list'
-import { goBackTo, saveEdition } from '@/usecases/lists/save-edition'
+import { createList } from '@/usecases/lists/create-list'
+import { saveEdition } from '@/usecases/lists/save-edition'
 import { openList } from '@/usecases/lists/open-list'
 import { listIndex, nameableLists } from '@/usecases/lists/list-index'
-import {
-  leaveProposal,
-  proposalEffect,
-  proposalsFor,
-  propose,
-  readDecision,
-  takeBackProposal,
-  takeProposal,
-} from '@/usecases/lists/proposals'
-import { roundFor, setRules, startRound } from '@/usecases/rounds/rounds'
-import { handOver, shareList, sharingOf } from '@/usecases/lists/share-list'
+import { proposalsFor, propose } from '@/usecases/lists/proposals'
+import { roundFor } from '@/usecases/rounds/rounds'
+import { shareList, sharingOf } from '@/usecases/lists/share-list'
 import { broughtIn, freshDatabase, type TestDatabase } from '../../support/database'
 import { startEngine } from '../../support/engine'
 import { latestEdition } from '@/db/lists/list-rows'
+import { keepArea } from '@/usecases/lists/keep-area'
+import { deleteList } from '@/usecases/lists/delete-list'
+import { archiveList } from '@/usecases/lists/archive-list'
+import { copyList } from '@/usecases/lists/copy-list'
+import { commentOn } from '@/usecases/lists/comment-on'
+import { settleComments } from '@/usecases/lists/settle-comments'
+import { proposalEffect } from '@/usecases/lists/proposal-effect'
+import { takeProposal } from '@/usecases/lists/take-proposal'
+import { leaveProposal } from '@/usecases/lists/leave-proposal'
+import { takeBackProposal } from '@/usecases/lists/take-back-proposal'
+import { readDecision } from '@/usecases/lists/read-decision'
+import { goBackTo } from '@/usecases/lists/go-back-to'
+import { handOver } from '@/usecases/lists/hand-over'
+import { startRound } from '@/usecases/rounds/start-round'
+import { setRules } from '@/usecases/rounds/set-rules'
+import { renameList } from '@/usecases/lists/rename-list'
 
 let t: TestDatabase
 const start: Line = { id: 's', verb: 'start', off: false, batch: null }

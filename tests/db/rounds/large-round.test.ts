@@ -8,11 +8,13 @@ import { ReadModel } from '@/engine/read-model'
 import type { serveEngine } from '@/engine/server'
 import { createList } from '@/usecases/lists/create-list'
 import { releaseRound } from '@/usecases/rounds/release-round'
-import { closeRound, startRound } from '@/usecases/rounds/rounds'
-import { roundFile, screenRound } from '@/usecases/rounds/screen-round'
-import { suppress } from '@/usecases/screening/suppressions'
+import { screenRound } from '@/usecases/rounds/screen-round'
 import { freshDatabase, type TestDatabase } from '../../support/database'
 import { said, startEngine } from '../../support/engine'
+import { startRound } from '@/usecases/rounds/start-round'
+import { closeRound } from '@/usecases/rounds/close-round'
+import { roundFile } from '@/usecases/rounds/round-file'
+import { suppress } from '@/usecases/screening/suppress'
 
 const PEOPLE = 6000
 const MERGED = 7

@@ -11,11 +11,12 @@ import { setWaits } from '@/sources/http-source'
 import { CALM } from '@/standins/harness'
 import { startStandins } from '@/standins/services'
 import { releaseRound } from '@/usecases/rounds/release-round'
-import { setRules, startRound } from '@/usecases/rounds/rounds'
 import { shareList } from '@/usecases/lists/share-list'
 import { broughtIn, freePort, freshDatabase, type TestDatabase } from '../../support/database'
 import { startEngine } from '../../support/engine'
 import { ACTIONS, type Has, LINES, type Needs, PAGES, postEnough, ROUTES, WRONG } from '../../support/matrix'
+import { startRound } from '@/usecases/rounds/start-round'
+import { setRules } from '@/usecases/rounds/set-rules'
 
 /**
  * Every route and every action of the application, as its own files have them, for every post and every role on the list it is about:
@@ -453,19 +454,21 @@ test('whatever an action is handed, nothing breaks', async () => {
 }, 300_000)
 
 test('whatever was stored meanwhile, every page opens for everybody', async () => {
-  const [lists, rounds, batches, enquiries, suppressions, doubles, teams, people, words] = await Promise.all([
+  const [lists, batches, suppressions, doubles, people, words] = await Promise.all([
     import('@/usecases/lists/list-index'),
-    import('@/usecases/rounds/rounds'),
     import('@/usecases/intake/batches'),
-    import('@/usecases/sources/enquiries'),
-    import('@/usecases/screening/suppressions'),
+    import('@/usecases/screening/suppression-index'),
     import('@/usecases/directory/possible-duplicates'),
-    import('@/usecases/team/team'),
     import('@/usecases/directory/open-person'),
     import('@/usecases/lists/known-words'),
   ])
   const listOpen = await import('@/usecases/lists/open-list')
-  const { openRound } = await import('@/usecases/rounds/screen-round')
+  const { openRound } = await import('@/usecases/rounds/open-round')
+  const { roundIndex } = await import('@/usecases/rounds/round-index')
+  const { batchAccount } = await import('@/usecases/intake/batch-account')
+  const { enquiryIndex } = await import('@/usecases/sources/enquiry-index')
+  const { openEnquiry } = await import('@/usecases/sources/open-enquiry')
+  const { teamPage } = await import('@/usecases/team/team-page')
   const { tableOf } = await import('@/usecases/lists/list-tables')
   const { proposalsFor } = await import('@/usecases/lists/proposals')
   const { commentsOn } = await import('@/usecases/lists/line-comments')
@@ -473,7 +476,7 @@ test('whatever was stored meanwhile, every page opens for everybody', async () =
   const { roleWordings } = await import('@/usecases/lists/role-wordings')
   const { mappingProfiles } = await import('@/usecases/intake/mapping-profiles')
   const { listAreas } = await import('@/usecases/lists/areas')
-  const { previewBatch } = await import('@/usecases/intake/map-batch')
+  const { previewBatch } = await import('@/usecases/intake/preview-batch')
   let opened = 0
   for (const who of [...asker.values(), t.ines, t.tam]) {
     for (const { id } of await lists.listIndex(who)) {
@@ -481,14 +484,13 @@ test('whatever was stored meanwhile, every page opens for everybody', async () =
       await Promise.all([listOpen.openList(who, id), proposalsFor(who, id), commentsOn(who, id), sharingOf(who, id)])
       opened++
     }
-    for (const { id } of await rounds.roundIndex(who)) await openRound(who, id)
-    for (const { id, state } of await batches.batchIndex(who))
-      await (state === 'mapping' ? previewBatch(who, id) : batches.batchAccount(who, id))
-    for (const { id } of await enquiries.enquiryIndex(who)) await enquiries.openEnquiry(who, id)
+    for (const { id } of await roundIndex(who)) await openRound(who, id)
+    for (const { id, state } of await batches.batchIndex(who)) await (state === 'mapping' ? previewBatch(who, id) : batchAccount(who, id))
+    for (const { id } of await enquiryIndex(who)) await openEnquiry(who, id)
     await Promise.all([
       suppressions.suppressionIndex(who),
       doubles.doublesPage(who),
-      teams.teamPage(who),
+      teamPage(who),
       words.knownWords(who),
       roleWordings(who),
       mappingProfiles(who),

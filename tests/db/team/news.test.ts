@@ -2,14 +2,15 @@ import { beforeAll, describe, expect, test } from 'vitest'
 import type { Line } from '@/core/lists/line'
 import { copyIn, copyRows } from '@/db/copy-rows'
 import { insertRows } from '@/db/insert-rows'
-import { commentOn } from '@/usecases/lists/line-comments'
 import { lookAt } from '@/usecases/lists/list-readers'
 import { createList } from '@/usecases/lists/create-list'
 import { saveEdition } from '@/usecases/lists/save-edition'
 import { type News, subscribeNews } from '@/usecases/team/news'
 import { recordContact } from '@/usecases/contact/record-contact'
-import { runUndo, undoBatch } from '@/usecases/intake/undo-batch'
+import { undoBatch } from '@/usecases/intake/undo-batch'
 import { broughtIn, freshDatabase, type TestDatabase } from '../../support/database'
+import { runUndo } from '@/usecases/intake/run-undo'
+import { commentOn } from '@/usecases/lists/comment-on'
 
 let t: TestDatabase
 beforeAll(async () => {

@@ -5,15 +5,15 @@ import { connect, type Knex } from '@/db/connection'
 import { serveEngine } from '@/engine/server'
 import { settings } from '@/runtime/settings'
 import type { Actor } from '@/usecases/team/actor'
-import { batchAccount } from '@/usecases/intake/batches'
 import { createList } from '@/usecases/lists/create-list'
 import { batchOf } from '@/usecases/intake/batch-for'
-import { startBatch } from '@/usecases/intake/map-batch'
 import { receiveFile } from '@/usecases/intake/receive-file'
 import { releaseRound } from '@/usecases/rounds/release-round'
-import { startRound } from '@/usecases/rounds/rounds'
 import { Cluster } from '../../support/cluster'
 import { applicationOn } from '../../support/database'
+import { batchAccount } from '@/usecases/intake/batch-account'
+import { startBatch } from '@/usecases/intake/start-batch'
+import { startRound } from '@/usecases/rounds/start-round'
 
 const cluster = new Cluster(`.data-test/kill-${process.pid}`, process.env.ARCH_SECRET as string, 54900)
 let app: Knex

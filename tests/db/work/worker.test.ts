@@ -1,10 +1,10 @@
 import { type ChildProcess, spawn } from 'node:child_process'
 import { afterAll, beforeAll, expect, test } from 'vitest'
-import { batchAccount } from '@/usecases/intake/batches'
 import { health } from '@/usecases/work/health'
 import { batchOf } from '@/usecases/intake/batch-for'
 import { freshDatabase, mapped, type TestDatabase } from '../../support/database'
 import { startEngine } from '../../support/engine'
+import { batchAccount } from '@/usecases/intake/batch-account'
 
 let t: TestDatabase
 let worker: ChildProcess | undefined

@@ -2,17 +2,22 @@
 
 import { revalidatePath } from 'next/cache'
 import { mixed, number, object, string } from 'yup'
-import { setCustom } from '@/usecases/directory/custom-fields'
-import { decidePair, reopenPair } from '@/usecases/directory/possible-duplicates'
-import { startSearch } from '@/usecases/directory/find-duplicates'
-import { liftGone, takeBackLifting } from '@/usecases/screening/lift-suppressions'
 import { mergePeople } from '@/usecases/directory/merge-people'
 import { setNumber } from '@/usecases/team/number-settings'
-import { addNote, recordContact } from '@/usecases/contact/record-contact'
-import { liftSuppression, suppress, type Target } from '@/usecases/screening/suppressions'
+import { recordContact } from '@/usecases/contact/record-contact'
+import type { Target } from '@/usecases/screening/suppression-index'
 import { takeBackMerge } from '@/usecases/directory/take-back-merge'
 import { act } from '@/app/requests/answer'
 import { free, ref, typed } from '@/app/requests/asked'
+import { addNote } from '@/usecases/contact/add-note'
+import { setCustom } from '@/usecases/directory/set-custom'
+import { startSearch } from '@/usecases/directory/start-search'
+import { decidePair } from '@/usecases/directory/decide-pair'
+import { reopenPair } from '@/usecases/directory/reopen-pair'
+import { liftGone } from '@/usecases/screening/lift-gone'
+import { takeBackLifting } from '@/usecases/screening/take-back-lifting'
+import { suppress } from '@/usecases/screening/suppress'
+import { liftSuppression } from '@/usecases/screening/lift-suppression'
 
 const pageOf = (person: unknown) => revalidatePath(`/directory/people/${Number(person)}`)
 

@@ -1,21 +1,22 @@
 'use server'
 
 import { array, boolean, mixed, number, object, string } from 'yup'
-import { type BatchKind, FIELDS, type FieldRules, type Mapping } from '@/core/match/columns'
+import { type BatchKind, type FieldRules, FIELDS, type Mapping } from '@/core/match/columns'
 import type { HowMapped } from '@/core/match/how-mapped'
 import type { Reading } from '@/core/match/reading'
 import type { Shaping } from '@/core/match/shaping'
 import type { BatchOptions } from '@/core/views/intake-views'
-import { declareField } from '@/usecases/directory/custom-fields'
-import { startBatch } from '@/usecases/intake/map-batch'
-import { dropProfile, saveProfile } from '@/usecases/intake/mapping-profiles'
-import { readAgain } from '@/usecases/intake/receive-file'
 import { settleRow } from '@/usecases/intake/settle-row'
 import { startBatchAgain } from '@/usecases/intake/start-batch-again'
 import { tryBatch } from '@/usecases/intake/try-batch'
 import { undoBatch } from '@/usecases/intake/undo-batch'
 import { act } from '@/app/requests/answer'
 import { ref, typed, word } from '@/app/requests/asked'
+import { declareField } from '@/usecases/directory/declare-field'
+import { startBatch } from '@/usecases/intake/start-batch'
+import { saveProfile } from '@/usecases/intake/save-profile'
+import { dropProfile } from '@/usecases/intake/drop-profile'
+import { readAgain } from '@/usecases/intake/read-again'
 
 /** How columns are mapped; whether that fits the file is looked at with the file. */
 const HOW = object({

@@ -2,9 +2,9 @@ import type { Metadata } from 'next'
 import { ListIndex } from '@/ui/lists/list-index'
 import { listIndex } from '@/usecases/lists/list-index'
 import { freshOf } from '@/usecases/lists/last-looked'
-import { roundIndex } from '@/usecases/rounds/rounds'
 import { actor } from '@/app/requests/auth'
 import { newList, restore } from './actions'
+import { roundIndex } from '@/usecases/rounds/round-index'
 
 export const metadata: Metadata = { title: 'Lists' }
 

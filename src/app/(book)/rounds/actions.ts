@@ -1,12 +1,14 @@
 'use server'
 
 import { revalidatePath } from 'next/cache'
-import { letThrough, takeBackLetThrough } from '@/usecases/screening/let-through'
+import { letThrough } from '@/usecases/screening/let-through'
 import { releaseRound } from '@/usecases/rounds/release-round'
-import { closeRound, setRules } from '@/usecases/rounds/rounds'
 import { act } from '@/app/requests/answer'
 import { free, ref, typed, word } from '@/app/requests/asked'
 import { SCREENED, type ScreenedChannel } from '@/core/records/channels'
+import { setRules } from '@/usecases/rounds/set-rules'
+import { closeRound } from '@/usecases/rounds/close-round'
+import { takeBackLetThrough } from '@/usecases/screening/take-back-let-through'
 
 export async function changeRules(id: number, rules: unknown) {
   return act([ref(), free()], [id, rules], setRules)

@@ -1,7 +1,7 @@
 import type { Metadata } from 'next'
 import { RoundIndex } from '@/ui/rounds/round-index'
-import { roundIndex } from '@/usecases/rounds/rounds'
 import { actor } from '@/app/requests/auth'
+import { roundIndex } from '@/usecases/rounds/round-index'
 
 export const metadata: Metadata = { title: 'Rounds' }
 

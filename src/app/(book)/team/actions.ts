@@ -6,10 +6,15 @@ import { auth } from '@/app/requests/auth'
 import { fromWhere } from '@/app/requests/from'
 import { Refused } from '@/usecases/team/actor'
 import { noteTry } from '@/usecases/team/sign-in-attempts'
-import { addColleague, changeColleague, emailOf, newPasswordFor, removeColleague, takeBackColleague } from '@/usecases/team/team'
 import { act } from '@/app/requests/answer'
 import { free, typed } from '@/app/requests/asked'
 import { succeeded } from '@/db/team/sign-in-attempts'
+import { addColleague } from '@/usecases/team/add-colleague'
+import { changeColleague } from '@/usecases/team/change-colleague'
+import { newPasswordFor } from '@/usecases/team/new-password-for'
+import { removeColleague } from '@/usecases/team/remove-colleague'
+import { takeBackColleague } from '@/usecases/team/take-back-colleague'
+import { emailOf } from '@/usecases/team/email-of'
 
 export async function add(asked: unknown) {
   const result = await act([free()], [asked], addColleague)

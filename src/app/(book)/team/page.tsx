@@ -1,8 +1,8 @@
 import type { Metadata } from 'next'
 import { TeamScreen } from '@/ui/team/team-screen'
-import { teamPage } from '@/usecases/team/team'
 import { actor } from '@/app/requests/auth'
 import { add, change, changePassword, newPassword, remove, takeBack } from './actions'
+import { teamPage } from '@/usecases/team/team-page'
 
 export const metadata: Metadata = { title: 'Team' }
 

@@ -1,10 +1,10 @@
 import type { Metadata } from 'next'
 import { BatchScreen } from '@/ui/intake/batch-screen'
 import { mayCoordinate } from '@/usecases/team/actor'
-import { batchAccount } from '@/usecases/intake/batches'
 import { actor } from '@/app/requests/auth'
 import { idOf, pageOf } from '@/app/requests/page-of'
 import { bringIn, declare, dropMapping, readAnew, saveMapping, settle, startAgain, tryOut, undo } from '../actions'
+import { batchAccount } from '@/usecases/intake/batch-account'
 
 export const metadata: Metadata = { title: 'Batch' }
 

@@ -1,16 +1,20 @@
 'use server'
 
 import { array, number, object, string } from 'yup'
-import { FILLABLES, type Fillable, type Of } from '@/core/sources/enquiry'
+import { type Fillable, FILLABLES, type Of } from '@/core/sources/enquiry'
 import { type Split, SPLITS } from '@/core/sources/parts'
 import { type Search, SEARCHED_SOURCES, type SearchedName } from '@/core/sources/source'
 import { prepareCheck } from '@/usecases/sources/check-emails'
-import { beginEnquiry, stopEnquiry } from '@/usecases/sources/enquiries'
-import { batchFromEnquiry, prepareFill } from '@/usecases/sources/fill-gaps'
+import { prepareFill } from '@/usecases/sources/fill-gaps'
 import { setNumber } from '@/usecases/team/number-settings'
-import { chooseChannels, splitFind, startFind } from '@/usecases/sources/find-in-source'
+import { startFind } from '@/usecases/sources/find-in-source'
 import { act } from '@/app/requests/answer'
 import { ref, typed, word } from '@/app/requests/asked'
+import { beginEnquiry } from '@/usecases/sources/begin-enquiry'
+import { stopEnquiry } from '@/usecases/sources/stop-enquiry'
+import { batchFromEnquiry } from '@/usecases/sources/batch-from-enquiry'
+import { splitFind } from '@/usecases/sources/split-find'
+import { chooseChannels } from '@/usecases/sources/choose-channels'
 
 const CHANNELS = ['email', 'phone', 'post'] as const
 const names = () => array(string().strict().max(200).required()).max(100).default([])

@@ -1,10 +1,10 @@
 import type { Metadata } from 'next'
 import { EnquiryIndex } from '@/ui/sources/enquiry-index'
 import { mayCoordinate } from '@/usecases/team/actor'
-import { enquiryIndex } from '@/usecases/sources/enquiries'
 import { actor } from '@/app/requests/auth'
 import { find, goodFor } from './actions'
 import { numberSetting } from '@/db/team/settings'
+import { enquiryIndex } from '@/usecases/sources/enquiry-index'
 
 export const metadata: Metadata = { title: 'Outside sources' }
 

@@ -1,6 +1,5 @@
 import type { Metadata } from 'next'
 import { ListEditor } from '@/ui/lists/list-editor'
-import { peopleBatches } from '@/usecases/intake/batches'
 import { mayCoordinate } from '@/usecases/team/actor'
 import { listFor, openList } from '@/usecases/lists/open-list'
 import { nameableLists } from '@/usecases/lists/list-index'
@@ -38,6 +37,7 @@ import {
   unmark,
 } from '../actions'
 import { lastRounds } from '@/db/rounds/round-rows'
+import { peopleBatches } from '@/usecases/intake/people-batches'
 
 export const metadata: Metadata = { title: 'List' }
 

@@ -1,9 +1,9 @@
 import type { Metadata } from 'next'
 import { RoundScreen } from '@/ui/rounds/round-screen'
-import { openRound } from '@/usecases/rounds/screen-round'
 import { actor } from '@/app/requests/auth'
 import { idOf, pageOf } from '@/app/requests/page-of'
 import { changeRules, close, pass, passBack, release } from '../actions'
+import { openRound } from '@/usecases/rounds/open-round'
 
 export const metadata: Metadata = { title: 'Round' }
 

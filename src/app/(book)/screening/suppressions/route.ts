@@ -1,7 +1,7 @@
 import { answer } from '@/app/requests/answer'
 import { download } from '@/app/requests/download'
-import { suppressionsCsv } from '@/usecases/screening/suppressions'
 import { type Reason, REASONS } from '@/core/records/suppression'
+import { suppressionsCsv } from '@/usecases/screening/suppressions-csv'
 
 export async function GET(request: Request) {
   return answer(request, async (who) => {

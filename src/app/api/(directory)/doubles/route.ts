@@ -1,5 +1,6 @@
 import { answer } from '@/app/requests/answer'
-import { doublesPage, openPair } from '@/usecases/directory/possible-duplicates'
+import { doublesPage } from '@/usecases/directory/possible-duplicates'
+import { openPair } from '@/usecases/directory/open-pair'
 
 /** The queue of doubles; with two numbers, those two records side by side. */
 export async function GET(request: Request) {

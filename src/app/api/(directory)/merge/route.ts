@@ -1,6 +1,6 @@
 import { answer } from '@/app/requests/answer'
 import { bodyOf, pair } from '@/app/requests/asked'
-import { mergeAccount } from '@/usecases/directory/merge-people'
+import { mergeAccount } from '@/usecases/directory/merge-account'
 
 export async function POST(request: Request) {
   return answer(request, async (who) => {

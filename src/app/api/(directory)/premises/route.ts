@@ -1,6 +1,6 @@
 import { answer } from '@/app/requests/answer'
 import { bodyOf, found } from '@/app/requests/asked'
-import { findPremises } from '@/usecases/directory/premises'
+import { findPremises } from '@/usecases/directory/find-premises'
 
 export async function POST(request: Request) {
   return answer(request, async (who) => {

@@ -1,5 +1,6 @@
 import { answer } from '@/app/requests/answer'
-import { applyProfile, mappingProfiles } from '@/usecases/intake/mapping-profiles'
+import { mappingProfiles } from '@/usecases/intake/mapping-profiles'
+import { applyProfile } from '@/usecases/intake/apply-profile'
 
 /** Mappings that were saved; with a batch and a number, how that one fits its columns. */
 export async function GET(request: Request) {

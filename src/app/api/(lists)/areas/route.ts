@@ -1,6 +1,7 @@
 import { answer } from '@/app/requests/answer'
 import { area, bodyOf } from '@/app/requests/asked'
-import { areasOf, keepArea, listAreas } from '@/usecases/lists/areas'
+import { areasOf, listAreas } from '@/usecases/lists/areas'
+import { keepArea } from '@/usecases/lists/keep-area'
 
 /** Areas by their numbers, or every named one. */
 export async function GET(request: Request) {

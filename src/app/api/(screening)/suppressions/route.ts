@@ -1,6 +1,6 @@
 import { answer } from '@/app/requests/answer'
 import { bodyOf, suppressed } from '@/app/requests/asked'
-import { suppressionIndex } from '@/usecases/screening/suppressions'
+import { suppressionIndex } from '@/usecases/screening/suppression-index'
 import { REASONS } from '@/core/records/suppression'
 
 export async function POST(request: Request) {

@@ -1,8 +1,8 @@
 import type { Metadata } from 'next'
 import { PremisesScreen } from '@/ui/directory/premises-screen'
-import { openPremises } from '@/usecases/directory/premises'
 import { actor } from '@/app/requests/auth'
 import { idOf, pageOf } from '@/app/requests/page-of'
+import { openPremises } from '@/usecases/directory/open-premises'
 
 export const metadata: Metadata = { title: 'Premises' }
 

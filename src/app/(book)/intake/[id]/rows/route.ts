@@ -1,8 +1,8 @@
-import { OUTCOMES, type Outcome } from '@/core/views/intake-views'
+import { type Outcome, OUTCOMES } from '@/core/views/intake-views'
 import { answer } from '@/app/requests/answer'
 import { download } from '@/app/requests/download'
 import { idOf } from '@/app/requests/page-of'
-import { refusedCsv } from '@/usecases/intake/batches'
+import { refusedCsv } from '@/usecases/intake/refused-csv'
 
 export async function GET(request: Request, { params }: { params: Promise<{ id: string }> }) {
   return answer(request, async (who) => {

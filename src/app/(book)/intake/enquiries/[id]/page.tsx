@@ -1,10 +1,10 @@
 import type { Metadata } from 'next'
 import { EnquiryScreen } from '@/ui/sources/enquiry-screen'
 import { mayCoordinate } from '@/usecases/team/actor'
-import { openEnquiry } from '@/usecases/sources/enquiries'
 import { actor } from '@/app/requests/auth'
 import { idOf, pageOf } from '@/app/requests/page-of'
 import { asBatch, begin, find, split, stop, want } from '../actions'
+import { openEnquiry } from '@/usecases/sources/open-enquiry'
 
 export const metadata: Metadata = { title: 'Enquiry' }
 

@@ -3,7 +3,7 @@ import { bodyOf, proposal } from '@/app/requests/asked'
 import { idOf } from '@/app/requests/page-of'
 import { sideOf } from '@/usecases/lists/compare-editions'
 import { PAGE } from '@/usecases/lists/list-account'
-import { proposalEffect } from '@/usecases/lists/proposals'
+import { proposalEffect } from '@/usecases/lists/proposal-effect'
 
 type Given = { params: Promise<{ id: string }> }
 

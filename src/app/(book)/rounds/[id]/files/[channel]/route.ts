@@ -1,7 +1,7 @@
 import { answer } from '@/app/requests/answer'
 import { download } from '@/app/requests/download'
 import { idOf } from '@/app/requests/page-of'
-import { roundFile } from '@/usecases/rounds/screen-round'
+import { roundFile } from '@/usecases/rounds/round-file'
 
 export async function GET(request: Request, { params }: { params: Promise<{ id: string; channel: string }> }) {
   return answer(request, async (who) => {

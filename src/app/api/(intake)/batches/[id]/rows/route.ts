@@ -3,7 +3,7 @@ import { answer } from '@/app/requests/answer'
 import { bodyOf, rows } from '@/app/requests/asked'
 import { idOf } from '@/app/requests/page-of'
 import { Refused } from '@/usecases/team/actor'
-import { batchRows } from '@/usecases/intake/batches'
+import { batchRows } from '@/usecases/intake/batch-rows'
 
 export async function POST(request: Request, { params }: { params: Promise<{ id: string }> }) {
   return answer(request, async (who) => {

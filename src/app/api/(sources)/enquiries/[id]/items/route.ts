@@ -2,7 +2,7 @@ import { answer } from '@/app/requests/answer'
 import { idOf } from '@/app/requests/page-of'
 import { ITEM_STATES } from '@/core/sources/enquiry'
 import { Refused } from '@/usecases/team/actor'
-import { enquiryItems } from '@/usecases/sources/enquiries'
+import { enquiryItems } from '@/usecases/sources/enquiry-items'
 
 /** What an enquiry asked about that stands one way, a page of it. */
 export async function GET(request: Request, { params }: { params: Promise<{ id: string }> }) {

@@ -1,0 +1,10 @@
+import { db, type Knex } from '@/db/connection'
+import { type Actor, Refused } from '@/usecases/team/actor'
+import { listFor } from './open-list'
+import type { ListRow } from '@/db/lists/list-rows'
+
+export async function ownList(actor: Actor, id: number, what: string, trx: Knex = db(), lock = false): Promise<ListRow> {
+  const list = await listFor(actor, id, 'see', trx, lock)
+  if (list.owner_id !== actor.id) throw new Refused(`This list is somebody else’s: only its owner can ${what}.`, 'not allowed')
+  return list
+}

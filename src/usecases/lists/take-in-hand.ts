@@ -1,0 +1,14 @@
+import { db } from '@/db/connection'
+import type { Actor } from '@/usecases/team/actor'
+import { listFor } from './open-list'
+import { dropHand, putInHand } from '@/db/lists/in-hand'
+
+/** Takes a list in hand, or (null) puts it down. */
+export async function takeInHand(actor: Actor, id: number | null): Promise<void> {
+  if (id === null) {
+    await dropHand(db(), actor.id)
+    return
+  }
+  await listFor(actor, id)
+  await putInHand(db(), actor.id, id)
+}

@@ -1,0 +1,47 @@
+import type { RoundPage } from '@/core/views/round-views'
+import { ruleKind } from '@/core/screening/rules'
+import { db } from '@/db/connection'
+import { allows } from '@/core/records/list-roles'
+import { type Actor, mayCoordinate } from '@/usecases/team/actor'
+import { roundFor, stateOf } from './rounds'
+import { momentNow } from '@/usecases/screening/screening-now'
+import { latestEdition } from '@/db/lists/list-rows'
+import { fileRows } from '@/db/rounds/frozen-round'
+import { letThroughOf, withRegister } from '@/db/screening/let-through'
+import { countToCome } from '@/db/rounds/contacts-to-come'
+import { numberById } from '@/db/lists/editions'
+import { nameOf } from '@/db/team/colleagues'
+
+/** A round's page without its figures, which come with `screenRound`. */
+export async function openRound(actor: Actor, id: number): Promise<RoundPage> {
+  const { round, list } = await roundFor(actor, id)
+  const edition = round.released_at ? await numberById(db(), round.edition_id) : await latestEdition(list.id)
+  const rules = round.released_at ? round.rules : await withRegister(round.rules)
+  const moment = { ...momentNow(list.zone), ...(round.as_of ? { asOf: round.as_of.getTime() } : {}) }
+  const by = await nameOf(db(), round.released_by ?? round.started_by)
+  const files = await fileRows(db(), id)
+  const toCome = await countToCome(db(), id)
+  return {
+    id,
+    number: round.number,
+    listId: list.id,
+    list: list.name,
+    state: stateOf(round),
+    startedAt: round.started_at.toISOString(),
+    releasedAt: round.released_at?.toISOString() ?? null,
+    closedAt: round.closed_at?.toISOString() ?? null,
+    by: by?.name ?? '',
+    edition: edition.number,
+    mayRelease: mayCoordinate(actor) && allows(list.role, 'use'),
+    rules: rules.map((rule) => {
+      const kind = ruleKind(rule)
+      return { rule, phrases: kind.sentence(rule), note: kind.note(rule, moment), optional: kind.optional }
+    }),
+    files,
+    requalified: round.figures?.requalified?.listed ?? null,
+    letThrough: new Set((await letThroughOf(id)).map((l) => l.person)).size,
+    hasEarlier: round.number > 1,
+    toCome,
+    mayTake: allows(list.role, 'use'),
+  }
+}

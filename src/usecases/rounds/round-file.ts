@@ -1,0 +1,14 @@
+import { db } from '@/db/connection'
+import { type Actor, Refused } from '@/usecases/team/actor'
+import { listFor } from '@/usecases/lists/open-list'
+import { roundFor } from './rounds'
+import { fileRow } from '@/db/rounds/frozen-round'
+
+/** One released file, byte for byte as it was handed over. */
+export async function roundFile(actor: Actor, id: number, channel: string): Promise<{ name: string; bytes: Buffer; sha256: string }> {
+  const { round } = await roundFor(actor, id)
+  await listFor(actor, round.list_id, 'use')
+  const file = await fileRow(db(), id, channel)
+  if (!file) throw new Refused('This round has no such file.', 'not found')
+  return file
+}

@@ -1,0 +1,28 @@
+import { SUBJECT_NAMES } from '@/core/records/subject'
+import { db } from '@/db/connection'
+import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
+import { listFor } from '@/usecases/lists/open-list'
+import { latestEdition } from '@/db/lists/list-rows'
+import { insertRound, lastRounds } from '@/db/rounds/round-rows'
+import { endRound } from './rounds'
+
+/**
+ * Begins the next round of a list, with the rules of the one before. A round of the list that is still out ends with it;
+ * one that is still being built is gone on with.
+ */
+export async function startRound(actor: Actor, listId: number): Promise<number> {
+  mustCoordinate(actor, 'Starting a round')
+  return db().transaction(async (trx) => {
+    const list = await listFor(actor, listId, 'use', trx, true)
+    if (list.subject !== 'person')
+      throw new Refused(
+        `A round goes to people, and this is a list of ${SUBJECT_NAMES[list.subject]}. Make a list of people with a line that names this one.`,
+      )
+    const { released, newest } = await lastRounds(listId, trx)
+    if (newest && !newest.released_at) return newest.id
+    if (newest && !newest.closed_at) await endRound(trx, actor, newest)
+    const edition = await latestEdition(listId, trx)
+    const [{ id }] = await insertRound(trx, { listId, newest, editionId: edition.id, released, actorId: actor.id })
+    return id
+  })
+}

@@ -1,0 +1,81 @@
+import { array, object, string } from 'yup'
+import { isDay, startOfDate } from '@/core/calendar/local-day'
+import { cleanDomain } from '@/core/clean/domain'
+import { cleanEmail } from '@/core/clean/email'
+import { trimmed } from '@/core/clean/name'
+import { cleanPhone } from '@/core/clean/phone'
+import { cleanPostal, postalKey } from '@/core/clean/postal'
+import { db, type Knex } from '@/db/connection'
+import { passGate } from '@/db/locks'
+import { now } from '@/runtime/clock'
+import { settings } from '@/runtime/settings'
+import { type Actor, Refused } from '@/usecases/team/actor'
+import { channelsOf, scopeOf, type Suppressed, writeSuppressions } from './suppress-people'
+import { organisationKeyed } from '@/db/directory/organisation-rows'
+import { personId } from '@/db/directory/person-rows'
+import { CHANNELS } from '@/core/records/channels'
+import { REASONS } from '@/core/records/suppression'
+import type { Target } from './suppression-index'
+
+export const schema = object({
+  reason: string().oneOf(REASONS, 'Choose a reason.').required('Choose a reason.'),
+  channels: array(string().oneOf(CHANNELS).required()).min(1, 'Choose at least one channel.').required('Choose at least one channel.'),
+  since: string()
+    .test('day', 'Since: give a day.', (day) => day === null || day === undefined || isDay(day))
+    .nullable()
+    .default(null),
+  until: string()
+    .test('day', 'Until: give a day.', (day) => day === null || day === undefined || isDay(day))
+    .nullable()
+    .default(null),
+  word: string().transform(trimmed).max(200).required('Say on whose word.'),
+})
+
+/**
+ * Suppresses a person, or whoever has an email, phone, domain, postal address or organisation now or later. Anybody
+ * may: holding back is never refused.
+ */
+export async function suppress(actor: Actor, target: Target, input: unknown): Promise<number> {
+  const given = schema.validateSync(input, { abortEarly: false })
+  const zone = settings().ARCH_ZONE
+  const since = given.since ? new Date(startOfDate(given.since, zone)) : null
+  const until = given.until ? new Date(startOfDate(given.until, zone)) : null
+  if (until && until <= (since ?? now())) throw new Refused('Until must lie after since.')
+  return db().transaction(async (trx) => {
+    await passGate(trx)
+    const of = await meant(trx, target)
+    const possible = channelsOf(scopeOf(of))
+    const chosen = given.channels.filter((c) => possible.includes(c))
+    const channels = possible.length === CHANNELS.length && chosen.length > 0 ? chosen : [...possible]
+    const [id] = await writeSuppressions(trx, [{ of, reason: given.reason, channels, since, until, word: given.word, actor: actor.id }])
+    return id
+  })
+}
+
+export async function meant(trx: Knex, target: Target): Promise<Suppressed> {
+  if ('person' in target) {
+    if (!(await personId(trx, target.person))) throw new Refused('There is no such person in the directory.', 'not found')
+    return target
+  }
+  if ('organisation' in target) {
+    const o = await organisationKeyed(trx, target.organisation)
+    if (!o) throw new Refused('There is no such organisation in the directory.', 'not found')
+    return { organisation: { id: o.id, name: o.name, nameKey: o.name_key } }
+  }
+  if ('postal' in target) {
+    const postal = cleanPostal(target.postal)
+    if (postalKey(postal) === null) throw new Refused('A postal address needs its street, and its town or postcode.')
+    return { postal }
+  }
+  return addressMeant(target.text)
+}
+
+export function addressMeant(text: string): Suppressed {
+  const domain = text.trim().startsWith('@') ? cleanDomain(text) : null
+  if (domain) return { domain }
+  const email = cleanEmail(text)
+  if (text.includes('@') && email?.usable) return { email: email.normal }
+  const phone = text.includes('@') ? null : cleanPhone(text, settings().ARCH_REGION)
+  if (phone?.usable) return { phone: phone.normal }
+  throw new Refused(`“${text.trim()}” is neither an email address, nor a phone number, nor a domain such as @example.org.`)
+}
