@@ -207,6 +207,14 @@ test('the list is screened, a column a channel, and who is held back is told why
 test('release hands over one file a channel, the same again byte for byte', async () => {
   const clear = await screening()
   await page.getByRole('button', { name: 'Release round 1' }).click()
+  const again = page.getByRole('alertdialog', { name: 'Release round 1 of Estates people of Pellow?' })
+  const files = await cellTexts(again.getByRole('row'))
+  expect(files.slice(1).map((cells) => number(cells[1]))).toEqual([clear.email, clear.phone, clear.post, clear.anyone])
+  await accessible(page)
+  await again.getByRole('button', { name: 'Cancel' }).click()
+  await expect(page.getByRole('button', { name: 'Release round 1' })).toBeFocused()
+  await page.keyboard.press('Enter')
+  await again.getByRole('button', { name: /^Release to / }).click()
   await expect(page.getByText(/^Released .* frozen as of then/)).toBeVisible({ timeout: 90_000 })
   expect(await screening()).toEqual(clear)
   for (const [name, rows] of [

@@ -95,6 +95,8 @@ test('its round is screened and released with the keyboard alone, and the keys a
   await expect(button('3 days')).toBeVisible()
   await expect(button('Release round 1')).toBeEnabled()
   await press(button('Release round 1'))
+  await expect(button(/^Release to /)).toBeFocused()
+  await page.keyboard.press('Enter')
   await expect(page.getByText(/^Released .* frozen as of then/)).toBeVisible({ timeout: 90_000 })
   await tabTo(page.getByRole('link', { name: /^Phone file/ }))
 

@@ -136,6 +136,11 @@ export const csv = object({ lines: lines(), view: listView(), closedToo: string(
 export const grouped = object({ lines: lines(), view: listView(), key: string().max(200).required(), screen: string().max(200) })
 export const alike = object({ lines: lines(), offset: offset() })
 export const linesAlone = object({ lines: lines() })
+export const resized = object({
+  lines: lines(),
+  least: number().integer().min(0).max(1e9).required(),
+  most: number().integer().min(0).max(1e9).required(),
+})
 export const profiled = object({ lines: lines(), base: id().nullable().default(null) })
 export const mapped = object({
   lines: lines(),

@@ -10,8 +10,25 @@ import { presence } from './presence'
 import { profile } from './profile'
 import { release } from './release'
 import { requalify } from './requalify'
+import { resize } from './resize'
 import { screen } from './screen'
 import { streets } from './streets'
 
 /** Every question the engine answers: one row a question. */
-export const VERBS = { alike, balances, compare, find, group, list, map, members, presence, profile, release, requalify, screen, streets }
+export const VERBS = {
+  alike,
+  balances,
+  compare,
+  find,
+  group,
+  list,
+  map,
+  members,
+  presence,
+  profile,
+  release,
+  requalify,
+  resize,
+  screen,
+  streets,
+}

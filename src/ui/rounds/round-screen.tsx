@@ -15,6 +15,7 @@ import { count, day, Figure } from '@/ui/book/figures'
 import { LetThrough } from './let-through'
 import { PeopleTable } from '@/ui/tables/people-table'
 import { roundStones } from './round-stones'
+import { ReleaseButton } from './release-button'
 import { RuleCells } from './rule-cells'
 import { Spread } from '@/ui/book/spread'
 import { TabRow } from '@/ui/book/tab-row'
@@ -182,14 +183,13 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
           </table>
           {building && round.mayRelease && (
             <div className="mt-4 flex items-center gap-3">
-              <button
-                type="button"
-                className="button button-main"
+              <ReleaseButton
+                number={round.number}
+                list={round.list}
+                figures={figures}
                 disabled={busy || !figures || basis === null || figures.anyone === 0}
-                onClick={() => run(() => actions.release(round.id, basis as string))}
-              >
-                Release round {round.number}
-              </button>
+                onRelease={() => run(() => actions.release(round.id, basis as string))}
+              />
               <span className="quiet">Freezes the people and gives you one file per channel.</span>
             </div>
           )}

@@ -1,0 +1,60 @@
+import { CHANNEL_NAME, SCREENED } from '@/core/records/channels'
+import type { ScreeningFigures } from '@/core/screening/account'
+import { count } from '@/ui/book/figures'
+import { Confirm } from '@/ui/forms/confirm'
+
+/** Releases a round, after it has shown how many are contacted, by which channels and with which files. */
+export function ReleaseButton({
+  number,
+  list,
+  figures,
+  disabled,
+  onRelease,
+}: {
+  number: number
+  list: string
+  figures: ScreeningFigures | null
+  disabled: boolean
+  onRelease: () => void
+}) {
+  const held = figures?.heldBack ?? 0
+  return (
+    <Confirm
+      title={`Release round ${number} of ${list}?`}
+      act={`Release to ${count(figures?.anyone)} people`}
+      onAct={onRelease}
+      trigger={
+        <button type="button" className="button button-main" disabled={disabled}>
+          Release round {number}
+        </button>
+      }
+    >
+      <table className="account" aria-label="What the release does">
+        <thead>
+          <tr>
+            <th scope="col">File</th>
+            <th scope="col" className="figure">
+              People in it
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {SCREENED.map((channel) => (
+            <tr key={channel}>
+              <td className="first-letter:uppercase">{CHANNEL_NAME[channel]}</td>
+              <td className="figure">{count(figures?.clear[channel])}</td>
+            </tr>
+          ))}
+          <tr className="total">
+            <td>People contacted, each counted once</td>
+            <td className="figure balance">{count(figures?.anyone)}</td>
+          </tr>
+        </tbody>
+      </table>
+      <p className="mt-2">
+        {held === 0 ? 'Nobody is held back everywhere.' : `${count(held)} stay held back everywhere.`} The people and their addresses are
+        frozen as they are now. A released round can be closed, but not taken back.
+      </p>
+    </Confirm>
+  )
+}
