@@ -38,8 +38,7 @@ export const rules = () =>
   mixed((value): value is Rule[] => isArrayOf(value, (rule) => isObject(rule) && typeof rule.kind === 'string')).required()
 
 /** A page of records to go with the figures. */
-export const page = () =>
-  object({ offset: number().integer().min(0).required(), limit: number().integer().min(0).required() }).required()
+export const page = () => object({ offset: number().integer().min(0).required(), limit: number().integer().min(0).required() }).required()
 export type PageWanted = InferType<ReturnType<typeof page>>
 
 /** A tab or figure of a list. */

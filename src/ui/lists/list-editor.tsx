@@ -8,7 +8,7 @@ import { allows } from '@/core/records/list-roles'
 import type { ListView as View } from '@/core/lists/view'
 import { AddLine } from './add-line'
 import { useBook, useNews } from '@/ui/book/book'
-import { isWhole, moved, limitTo } from './line-editing'
+import { isWhole, limitTo, moved, newId } from './line-editing'
 import { startingConflict } from './list-asking'
 import { RoundCard } from './list-round-card'
 import type { LineActs } from './line-row'
@@ -267,6 +267,7 @@ export function ListEditor({
             figures={figures}
             onRemove={(id) => edit(lines.filter((l) => l.id !== id))}
             onLimit={(most) => edit([...lines, limitTo(most, subject)])}
+            onAdd={(line) => edit([...lines, { ...line, id: newId() } as Line])}
           />
           <ListBar
             list={list}

@@ -4,7 +4,9 @@ import { useState } from 'react'
 import type { ListFigures } from '@/core/lists/account'
 import { type Line, lineText, subjectOf } from '@/core/lists/line'
 import { farFrom, stepsTo, type Wanted } from '@/core/lists/wanted'
+import type { NewLine } from '@/core/lists/resizing'
 import { count } from '@/ui/book/figures'
+import { useProposals } from './use-proposals'
 
 /** The size a list should have, how far it is from that, and what would bring it nearer. */
 export function WantedSize({
@@ -14,6 +16,7 @@ export function WantedSize({
   figures,
   onRemove,
   onLimit,
+  onAdd,
 }: {
   wanted: Wanted | null
   onWanted: (wanted: Wanted | null) => void
@@ -21,10 +24,13 @@ export function WantedSize({
   figures: ListFigures | null
   onRemove: (id: string) => void
   onLimit: (most: number) => void
+  onAdd: (line: NewLine) => void
 }) {
   const [open, setOpen] = useState(false)
   const [least, setLeast] = useState(String(wanted?.least ?? ''))
   const [most, setMost] = useState(String(wanted?.most ?? ''))
+  const now = figures?.totals.balance
+  const proposals = useProposals(lines, wanted, wanted !== null && now !== undefined && now > wanted.most)
   if (open || wanted === null) {
     return open ? (
       <form
@@ -54,7 +60,6 @@ export function WantedSize({
       </button>
     )
   }
-  const now = figures?.totals.balance
   const far = now === undefined ? null : farFrom(wanted, now)
   const steps = figures && figures.lines.length === lines.length ? stepsTo(wanted, lines, figures).slice(0, 4) : []
   return (
@@ -74,6 +79,30 @@ export function WantedSize({
           Change
         </button>
       </p>
+      {proposals.length > 0 && (
+        <>
+          <h3 className="quiet mt-2 font-semibold">Narrow it by what its lines do not ask yet</h3>
+          <ul className="mt-1 grid gap-0.5" aria-label="Lines that would narrow it">
+            {proposals.map(({ line, holds }) => {
+              const text = lineText({ ...line, id: 'proposed' } as Line, subjectOf(lines))
+              return (
+                <li key={text} className="flex items-baseline justify-between gap-3">
+                  <span className="min-w-0">{text}</span>
+                  <button
+                    type="button"
+                    className="font-semibold whitespace-nowrap text-verdigris"
+                    aria-label={`Add line: ${text}`}
+                    onClick={() => onAdd(line)}
+                  >
+                    holds {count(holds)}
+                  </button>
+                </li>
+              )
+            })}
+          </ul>
+        </>
+      )}
+      {steps.length > 0 && proposals.length > 0 && <h3 className="quiet mt-2 font-semibold">Or change its own lines</h3>}
       {steps.length > 0 && (
         <ul className="mt-1 grid gap-0.5">
           {steps.map((step) =>
