@@ -106,6 +106,7 @@ export const ACTIONS: Record<string, Needs> = {
   'lists newList': { ask: () => ['A new list', false, 'person'] },
   'lists saveList': { of: 'list', role: 'edit', ask: (id) => [id, 1, LINES, ''] },
   'lists table': { of: 'list', role: 'see', ask: (id) => [id, { columns: ['name'] }] },
+  'lists listOf': { ask: (_, { person }) => [{ of: 'person', ids: [person] }] },
   'lists newListOf': { ask: () => ['A new list', false, LINES] },
   'lists goBack': { of: 'list', role: 'edit', ask: (id) => [id, 1] },
   'lists shelve': { of: 'list', role: 'owner', ask: (id) => [id, { archived: true }] },

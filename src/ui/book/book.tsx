@@ -20,7 +20,16 @@ export interface Put {
   before: { basedOn: number; lines: unknown }
 }
 
+/** What a list can be made of in one step. */
+export type These =
+  | { of: Subject; ids: number[] }
+  | { of: Subject; find: string }
+  | { batch: number }
+  | { enquiry: number }
+  | { area: number; of: Subject }
+
 export interface BookActions {
+  listOf: (these: These) => Promise<ActionResult<number>>
   inHand: (id: number | null) => Promise<ActionResult<unknown>>
   putOn: (side: 'in' | 'out', found: Found, reason?: string) => Promise<ActionResult<Put>>
   draft: (id: number, basedOn: number, lines: unknown, over?: readonly [unknown]) => Promise<ActionResult<{ elsewhere: boolean }>>

@@ -1,5 +1,8 @@
 'use client'
 
+import { OtherHits } from './other-hits'
+import { useViewInAddress } from '@/ui/book/view-in-address'
+import { MakeList } from '@/ui/book/make-list'
 import Link from 'next/link'
 import { useDeferredValue, useEffect, useRef, useState, useTransition } from 'react'
 import type { OrganisationView, PeoplePage, PremisesView } from '@/core/views/record-views'
@@ -22,12 +25,24 @@ const SUBJECT_SHOWN = { people: 'person', organisations: 'organisation', premise
 
 /** Everybody, every organisation and all premises: find as you type, sorted as asked. */
 export function DirectoryScreen({ find: first, show: open }: { find: string; show: Shown }) {
-  const [show, setShow] = useState<Shown>(open)
-  const [typed, setTyped] = useState(first)
-  const [sort, setSort] = useState<string>('name')
+  const [view, setView] = useViewInAddress<{ find: string; show: Shown; sort: string }>(
+    { find: '', show: 'people', sort: 'name' },
+    ({ find: words = first, show: shown = open, sort: by = 'name' }) =>
+      Object.hasOwn(SORTS, shown) && (SORTS[shown as Shown] as readonly string[]).includes(by)
+        ? { find: words, show: shown as Shown, sort: by }
+        : null,
+  )
+  const { show, sort, find: typed } = view
+  const setTyped = (words: string) => setView({ ...view, find: words })
+  const setSort = (by: string) => setView({ ...view, sort: by })
+  const setShow = (shown: Shown) => {
+    setView({ ...view, show: shown, sort: 'name' })
+    setChosen(new Set())
+  }
   const find = useDeferredValue(typed)
   const field = useRef<HTMLInputElement>(null)
   // What was typed before the page had come alive counts too.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: once, when the page has come alive
   useEffect(() => setTyped(field.current?.value ?? ''), [])
   const people = usePeople(
     `${show}|${find}|${sort}`,
@@ -52,7 +67,8 @@ export function DirectoryScreen({ find: first, show: open }: { find: string; sho
   const organisations = usePages<OrganisationView>('organisations', show === 'organisations' ? find : null, sort)
   const premises = usePages<PremisesView>('premises', show === 'premises' ? find : null, sort)
   const found = { people, organisations, premises }[show].total ?? 0
-  const choosing = hand?.subject === of ? { chosen, onChoose: choose } : undefined
+  const choosing = { chosen, onChoose: choose }
+  const onHand = hand?.subject === of ? hand : null
   return (
     <main className="leaf leaf-whole bg-leaf" style={{ height: 'calc(100dvh - 53px)' }} tabIndex={0}>
       <div className="mx-auto max-w-[1080px]">
@@ -86,11 +102,7 @@ export function DirectoryScreen({ find: first, show: open }: { find: string; sho
         <TabRow
           label="Tabs of the directory"
           open={show}
-          onOpen={(key) => {
-            setShow(key as Shown)
-            setSort('name')
-            setChosen(new Set())
-          }}
+          onOpen={(key) => setShow(key as Shown)}
           tabs={[
             { key: 'people', title: 'People', total: show === 'people' ? people.total : undefined },
             { key: 'organisations', title: 'Organisations', total: show === 'organisations' ? organisations.total : undefined },
@@ -101,14 +113,20 @@ export function DirectoryScreen({ find: first, show: open }: { find: string; sho
             Find duplicates
           </Link>
         </TabRow>
-        {hand && choosing && found > 0 && (
+        {found > 0 && (find.trim() !== '' || chosen.size > 0) && (
+          <div className="flex items-center gap-3 px-2 py-1.5" role="group" aria-label="What was found">
+            <span>{chosen.size > 0 ? `${count(chosen.size)} chosen` : `${count(found)} found`}</span>
+            <MakeList these={chosen.size > 0 ? { of, ids: [...chosen] } : { of, find }}>Make a list of these</MakeList>
+          </div>
+        )}
+        {onHand && found > 0 && (
           <div
             className="flex flex-wrap items-center gap-3 border-b border-rule bg-ochre-wash/40 px-2 py-1.5"
             role="group"
             aria-label="The list in hand"
           >
             <span>
-              {chosen.size > 0 ? `${count(chosen.size)} chosen` : `All ${count(found)} found`} · list in hand: <b>{hand.name}</b>
+              {chosen.size > 0 ? `${count(chosen.size)} chosen` : `All ${count(found)} found`} · list in hand: <b>{onHand.name}</b>
             </span>
             <button type="button" className="button px-2! py-0.5!" disabled={busy} onClick={() => send('in')}>
               Put on it
@@ -123,6 +141,7 @@ export function DirectoryScreen({ find: first, show: open }: { find: string; sho
             )}
           </div>
         )}
+        {show === 'people' && <OtherHits find={find} onShow={setShow} />}
         {show === 'people' ? (
           <PeopleTable
             people={people}

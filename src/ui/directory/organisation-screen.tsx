@@ -1,5 +1,6 @@
 'use client'
 
+import { MakeList } from '@/ui/book/make-list'
 import Link from 'next/link'
 import type { ActionResult } from '@/core/views/action-result'
 import type { OrganisationPage } from '@/core/views/record-views'
@@ -28,7 +29,12 @@ export function OrganisationScreen({
         <>
           <div className="flex items-start justify-between gap-3">
             <h1 className="min-w-0 break-words">{o.name}</h1>
-            <OnListInHand of="organisation" ids={[o.id]} />
+            <span className="flex shrink-0 gap-1.5">
+              <OnListInHand of="organisation" ids={[o.id]} />
+              <MakeList these={{ of: 'organisation', ids: [o.id] }} alike>
+                More like this one
+              </MakeList>
+            </span>
           </div>
           <p className="quiet">{o.industry ?? 'industry not recorded'}</p>
           <dl className="mt-4 grid grid-cols-[auto_1fr] gap-x-4 gap-y-1.5">
@@ -74,7 +80,10 @@ export function OrganisationScreen({
         <>
           <div className="flex items-center justify-between gap-3">
             <h2>People</h2>
-            <OnListInHand of="person" ids={o.staff.map((p) => p.id)} />
+            <span className="flex gap-1.5">
+              <OnListInHand of="person" ids={o.staff.map((p) => p.id)} />
+              {o.staff.length > 0 && <MakeList these={{ of: 'person', ids: o.staff.map((p) => p.id) }}>Make a list of these</MakeList>}
+            </span>
           </div>
           {o.staff.length < o.people && (
             <p className="quiet mt-1" role="status">

@@ -1,5 +1,6 @@
 'use client'
 
+import { MakeList } from '@/ui/book/make-list'
 import { fieldText } from '@/core/text/field-text'
 import Link from 'next/link'
 import type { PersonPage } from '@/core/views/record-views'
@@ -26,7 +27,14 @@ export function PersonScreen({ person, mayLift, actions }: { person: PersonPage;
         <>
           <div className="flex items-start justify-between gap-3">
             <h1 className="min-w-0 break-words">{view.name}</h1>
-            {person.state === 'live' && <OnListInHand of="person" ids={[view.id]} />}
+            {person.state === 'live' && (
+              <span className="flex shrink-0 gap-1.5">
+                <OnListInHand of="person" ids={[view.id]} />
+                <MakeList these={{ of: 'person', ids: [view.id] }} alike>
+                  More like this one
+                </MakeList>
+              </span>
+            )}
           </div>
           {person.mergedInto && (
             <p role="status" className="told my-2">

@@ -1,5 +1,6 @@
 'use client'
 
+import { MakeList } from '@/ui/book/make-list'
 import type { PremisesPage } from '@/core/views/record-views'
 import { count } from '@/ui/book/figures'
 import { Ledger } from './ledger'
@@ -28,7 +29,12 @@ export function PremisesScreen({ premises: p }: { premises: PremisesPage }) {
         <>
           <div className="flex items-start justify-between gap-3">
             <h1 className="min-w-0 break-words">{p.name}</h1>
-            <OnListInHand of="premises" ids={[p.id]} />
+            <span className="flex shrink-0 gap-1.5">
+              <OnListInHand of="premises" ids={[p.id]} />
+              <MakeList these={{ of: 'premises', ids: [p.id] }} alike>
+                More like this one
+              </MakeList>
+            </span>
           </div>
           {p.state === 'withdrawn' && <p className="told my-2">Withdrawn from the directory. The ledger stays.</p>}
           <dl className="mt-4 grid grid-cols-[auto_1fr] gap-x-4 gap-y-1.5">

@@ -1,5 +1,6 @@
 'use client'
 
+import { MakeList } from '@/ui/book/make-list'
 import Link from 'next/link'
 import { useEffect, useState, useTransition } from 'react'
 import { readingText } from '@/core/match/reading'
@@ -87,7 +88,12 @@ export function BatchScreen({
       label={{ left: 'The account of the batch', right: 'The rows' }}
       left={
         <>
-          <h1 className="break-words">{batch.file_name}</h1>
+          <div className="flex items-start justify-between gap-3">
+            <h1 className="min-w-0 break-words">{batch.file_name}</h1>
+            {batch.state === 'done' && (batch.kind === 'people' || batch.kind === 'premises') && (
+              <MakeList these={{ batch: batch.id }}>Make a list of these</MakeList>
+            )}
+          </div>
           <p className="quiet">
             {batch.kind} · {day(batch.at)} · {readingText(batch.reading)}
           </p>

@@ -1,5 +1,6 @@
 'use client'
 
+import { MakeList } from '@/ui/book/make-list'
 import dynamic from 'next/dynamic'
 import { useRouter } from 'next/navigation'
 import { useRef, useState } from 'react'
@@ -157,6 +158,7 @@ export function AreasScreen({
                           Put away
                         </button>
                       )}
+                      <MakeList these={{ area: area.id, of: 'person' }}>Make a list</MakeList>
                     </td>
                   </tr>
                 ))}

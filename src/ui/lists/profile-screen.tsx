@@ -1,5 +1,6 @@
 'use client'
 
+import { useViewInAddress } from '@/ui/book/view-in-address'
 import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { useEffect, useState } from 'react'
@@ -35,8 +36,12 @@ export function ProfileScreen({ list, lists, newListOf }: ProfileProps) {
   const [base, setBase] = useState<number | null>(null)
   const [profile, setProfile] = useState<{ total: number; baseTotal: number; facets: ProfileOf[] } | null>(null)
   const [told, setTold] = useState<string | null>(null)
+  const [view, setView] = useViewInAddress<{ tab: 'records' | 'alike' }>({ tab: 'records' }, ({ tab }) =>
+    tab === 'alike' || tab === 'records' ? { tab } : null,
+  )
+  const { tab } = view
+  const setTab = (next: 'records' | 'alike') => setView({ tab: next })
   const [shown, setShown] = useState<{ key: string; label: string | null } | null>(null)
-  const [tab, setTab] = useState<'records' | 'alike'>('records')
   const [alike, setAlike] = useState<AlikePage | null>(null)
   const [beside, setBeside] = useState<RecordView | null>(null)
   const [table, setTable] = useState<TableSet>({ columns: FIRST_COLUMNS[subject].slice(0, 3) as string[], sort: [] })

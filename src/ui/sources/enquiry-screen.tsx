@@ -1,5 +1,6 @@
 'use client'
 
+import { MakeList } from '@/ui/book/make-list'
 import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { useCallback, useEffect, useState, useTransition } from 'react'
@@ -181,7 +182,8 @@ export function EnquiryScreen({ first, actions }: { first: EnquiryView; actions:
           )}
           {e.batch !== null && (
             <p className="mt-4">
-              What came is <Link href={`/intake/${e.batch}`}>a batch</Link>, where it is matched and stored.
+              What came is <Link href={`/intake/${e.batch}`}>a batch</Link>, where it is matched and stored.{' '}
+              <MakeList these={{ enquiry: e.id }}>Make a list of these</MakeList>
             </p>
           )}
         </>

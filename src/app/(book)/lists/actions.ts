@@ -1,5 +1,6 @@
 'use server'
 
+import { listOfThese, type These } from '@/usecases/lists/list-of-these'
 import { revalidatePath } from 'next/cache'
 import { redirect } from 'next/navigation'
 import { array, boolean, mixed, object, string } from 'yup'
@@ -167,6 +168,37 @@ export async function putOn(side: 'in' | 'out', found: FoundInput, reason = '') 
     [side, found, reason],
     (who, way, { of = 'person', ids, find, list, lines, view }, why) =>
       putOnList(who, way, (list !== undefined ? { list, lines, view } : ids ? { of, ids } : { of, find }) as Found, why),
+  )
+}
+
+const THESE = object({
+  of: word(SUBJECTS).optional(),
+  ids: refs().optional(),
+  find: string().max(1000).optional(),
+  batch: ref().optional(),
+  enquiry: ref().optional(),
+  area: ref().optional(),
+})
+  .test('whole', 'say what the list is made of', (these) =>
+    [these?.ids, these?.find, these?.batch, these?.enquiry, these?.area].some((of) => of !== undefined),
+  )
+  .required()
+
+/** A private list of what somebody has before them. */
+export async function listOf(these: These) {
+  return act([THESE], [these], (who, { of = 'person', ids, find, batch, enquiry, area: within }) =>
+    listOfThese(
+      who,
+      batch !== undefined
+        ? { batch }
+        : enquiry !== undefined
+          ? { enquiry }
+          : within !== undefined
+            ? { area: within, of }
+            : ids
+              ? { of, ids }
+              : { of, find: find ?? '' },
+    ),
   )
 }
 

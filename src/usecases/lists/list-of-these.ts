@@ -1,0 +1,77 @@
+import { LONGEST_NAME } from '@/core/lists/naming'
+import type { Line } from '@/core/lists/line'
+import { type Subject, SUBJECT_NAMES } from '@/core/records/subject'
+import { countText } from '@/core/text/written'
+import { db } from '@/db/connection'
+import { areaShapes } from '@/db/lists/areas'
+import { firstNames, insertPickSet } from '@/db/lists/pick-sets'
+import { batchFor } from '@/usecases/intake/batch-for'
+import { enquiryFor } from '@/usecases/sources/enquiries'
+import { type Actor, Refused } from '@/usecases/team/actor'
+import { createList, startLine } from './create-list'
+import { readableParts } from './line-parts'
+import { checkPicked } from './list-in-hand'
+import { foundIds, lineId } from './put-on-list'
+
+/** What a list can be made of in one step. */
+export type These =
+  | { of: Subject; ids: number[] }
+  | { of: Subject; find: string }
+  /** Whoever came in with a file, or is in it. */
+  | { batch: number }
+  | { enquiry: number }
+  /** Everybody in an area. */
+  | { area: number; of: Subject }
+
+/** Makes a private list of what somebody has before them, and gives its number. Throws Refused where that is nothing, or too much. */
+export async function listOfThese(actor: Actor, these: These): Promise<number> {
+  const { name, lines } =
+    'batch' in these || 'enquiry' in these
+      ? await ofBatch(actor, these)
+      : 'area' in these
+        ? await ofArea(actor, these)
+        : await ofPicks(actor, these)
+  return createList(actor, name.slice(0, LONGEST_NAME), false, lines)
+}
+
+async function ofBatch(actor: Actor, these: { batch: number } | { enquiry: number }): Promise<{ name: string; lines: Line[] }> {
+  const id = 'batch' in these ? these.batch : (await enquiryFor(actor, these.enquiry)).batch_id
+  if (id === null) throw new Refused('Nothing of this enquiry is in the directory yet. Import what was found first.')
+  const { kind, file_name: name } = await batchFor(actor, id)
+  if (kind !== 'people' && kind !== 'premises') throw new Refused('A list is made of a file of people or of premises.')
+  const first = startLine(kind === 'people' ? 'person' : 'premises')
+  return { name: `From ${name}`, lines: [{ ...first, batch: { id, name } } as Line] }
+}
+
+async function ofArea(actor: Actor, { area: id, of }: { area: number; of: Subject }): Promise<{ name: string; lines: Line[] }> {
+  const [area] = await areaShapes(db(), await readableParts(actor, 'area', [id]))
+  if (!area) throw new Refused('There is no such area, or it is private to somebody else.', 'not found')
+  const criterion = { kind: 'area' as const, areas: [{ id, name: area.name }] }
+  return {
+    name: `In ${area.name}`,
+    lines: [startLine(of), { id: lineId(), verb: 'keep', off: false, unknownAsYes: false, criterion }],
+  }
+}
+
+async function ofPicks(
+  actor: Actor,
+  these: { of: Subject; ids: number[] } | { of: Subject; find: string },
+): Promise<{ name: string; lines: Line[] }> {
+  const { of } = these
+  const typed = 'find' in these ? these.find.trim() : null
+  // Everything there is needs no picks: it is what a list begins with.
+  if (typed === '') return { name: `All ${SUBJECT_NAMES[of]}`, lines: [startLine(of)] }
+  const ids = 'ids' in these ? [...new Set(these.ids)] : await foundIds(actor, of, these.find)
+  await checkPicked(of, ids)
+  const [{ id }] = await insertPickSet(db(), ids, actor.id)
+  const names = (await firstNames(db(), of, ids)).map((row) => row.name)
+  const name = typed !== null ? `Found: ${typed}` : ids.length === 1 ? names[0] : `${countText(ids.length)} ${SUBJECT_NAMES[of]} chosen`
+  const reason = typed !== null ? `found in the directory: ${typed}`.slice(0, 200) : ''
+  return {
+    name,
+    lines: [
+      { ...startLine(of), off: true },
+      { id: lineId(), verb: 'pick', off: false, side: 'in', set: { id, count: ids.length }, names, reason, until: null, by: actor.name },
+    ],
+  }
+}
