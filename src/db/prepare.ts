@@ -1,4 +1,5 @@
-import { readdirSync } from 'node:fs'
+import { readdirSync, readFileSync } from 'node:fs'
+import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { runMigrations } from 'graphile-worker'
 import type { Knex } from 'knex'
@@ -6,14 +7,23 @@ import { connect } from './connection'
 
 const FOLDER = fileURLToPath(new URL('./migrations', import.meta.url))
 
-/** Migrations as a source Knex can read from TypeScript, in the order of their numbers. */
+/**
+ * Migrations in the order of their numbers. The first nineteen are TypeScript; from there on each is a file of SQL, whose way back
+ * stands behind a line `-- down`, so that none of them changes when code does.
+ */
 export const migrationSource: Knex.MigrationSource<string> = {
   getMigrations: async () =>
     readdirSync(FOLDER)
-      .filter((f) => /^\d{4}_.*\.ts$/.test(f))
+      .filter((f) => /^\d{4}_.*\.(ts|sql)$/.test(f))
       .sort(),
-  getMigrationName: (file) => file.replace(/\.ts$/, ''),
-  getMigration: (file) => import(`./migrations/${file.replace(/\.ts$/, '')}.ts`),
+  getMigrationName: (file) => file.replace(/\.(ts|sql)$/, ''),
+  getMigration: async (file) => (file.endsWith('.sql') ? ofSql(file) : await import(`./migrations/${file.replace(/\.ts$/, '')}.ts`)),
+}
+
+function ofSql(file: string): Knex.Migration {
+  const [up, down, ...more] = readFileSync(join(FOLDER, file), 'utf8').split(/^-- down$/m)
+  if (down === undefined || more.length > 0) throw new Error(`${file}: a migration has one line “-- down”`)
+  return { up: (knex) => knex.raw(up), down: (knex) => knex.raw(down) }
 }
 
 /**

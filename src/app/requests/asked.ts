@@ -106,6 +106,12 @@ export const having = () =>
     .nullable()
     .default(null) as unknown as ObjectSchema<Having | null>
 
+const sortKeys = () =>
+  array(object({ key: string().max(200).required(), back: boolean().default(false) }))
+    .max(10)
+    .optional()
+const columnKeys = () => array(string().max(200).required()).max(100).optional()
+
 /** What is asked of lines, as of their account. */
 export const account = object({
   lines: lines(),
@@ -113,11 +119,9 @@ export const account = object({
   list: id().optional(),
   offset: offset(),
   screen: string().max(200).optional(),
-  sort: array(object({ key: string().max(200).required(), back: boolean().default(false) }))
-    .max(10)
-    .optional(),
+  sort: sortKeys(),
   having: having(),
-  columns: array(string().max(200).required()).max(100).optional(),
+  columns: columnKeys(),
   place: mixed<{ shape: unknown } | { premises: number[] }>(
     (value): value is { shape: unknown } | { premises: number[] } =>
       typeof value === 'object' && value !== null && ('shape' in value || ('premises' in value && Array.isArray(value.premises))),
@@ -132,7 +136,7 @@ export const preview = object({
   mapping: mixed<Mapping>().optional(),
   shaping: mixed<Shaping>().optional(),
 })
-export const csv = object({ lines: lines(), view: listView(), closedToo: string().optional() })
+export const csv = object({ lines: lines(), view: listView(), columns: columnKeys(), sort: sortKeys(), closedToo: string().optional() })
 export const grouped = object({ lines: lines(), view: listView(), key: string().max(200).required(), screen: string().max(200) })
 export const alike = object({ lines: lines(), offset: offset() })
 export const linesAlone = object({ lines: lines() })

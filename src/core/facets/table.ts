@@ -53,6 +53,17 @@ export interface TableSet {
   wanted?: Wanted | null
 }
 
+/** The columns of a table without what is one person's own: its order of rows and its wanted size. */
+export type ColumnSet = Pick<TableSet, 'columns' | 'pinned'>
+
+/** Columns that somebody saved under a name, for the whole team. */
+export interface SavedColumns extends ColumnSet {
+  id: number
+  name: string
+  by: string
+  mine: boolean
+}
+
 /** A set-up of columns that came from outside, with those left out that do not exist. */
 export function validTable(raw: unknown, subject: Subject): TableSet {
   const known = new Set(columnsFor(subject).map(([key]) => key))

@@ -113,27 +113,25 @@ export function DirectoryScreen({ find: first, show: open }: { find: string; sho
             Find duplicates
           </Link>
         </TabRow>
-        {found > 0 && (find.trim() !== '' || chosen.size > 0) && (
-          <div className="flex items-center gap-3 px-2 py-1.5" role="group" aria-label="What was found">
-            <span>{chosen.size > 0 ? `${count(chosen.size)} chosen` : `${count(found)} found`}</span>
-            <MakeList these={chosen.size > 0 ? { of, ids: [...chosen] } : { of, find }}>Make a list of these</MakeList>
-          </div>
-        )}
-        {onHand && found > 0 && (
+        {found > 0 && (onHand || find.trim() !== '' || chosen.size > 0) && (
           <div
             className="flex flex-wrap items-center gap-3 border-b border-rule bg-ochre-wash/40 px-2 py-1.5"
             role="group"
-            aria-label="The list in hand"
+            aria-label="What was found"
           >
-            <span>
-              {chosen.size > 0 ? `${count(chosen.size)} chosen` : `All ${count(found)} found`} · list in hand: <b>{onHand.name}</b>
-            </span>
-            <button type="button" className="button px-2! py-0.5!" disabled={busy} onClick={() => send('in')}>
-              Put on it
-            </button>
-            <button type="button" className="button px-2! py-0.5!" disabled={busy} onClick={() => send('out')}>
-              Take off it
-            </button>
+            <span>{chosen.size > 0 ? `${count(chosen.size)} chosen` : `All ${count(found)} found`}</span>
+            <MakeList these={chosen.size > 0 ? { of, ids: [...chosen] } : { of, find }}>Make a list of these</MakeList>
+            {onHand && (
+              <span className="flex items-center gap-2" role="group" aria-label="The list in hand">
+                List in hand: <b>{onHand.name}</b>
+                <button type="button" className="button px-2! py-0.5!" disabled={busy} onClick={() => send('in')}>
+                  Put on it
+                </button>
+                <button type="button" className="button px-2! py-0.5!" disabled={busy} onClick={() => send('out')}>
+                  Take off it
+                </button>
+              </span>
+            )}
             {chosen.size > 0 && (
               <button type="button" className="font-semibold text-verdigris" onClick={() => setChosen(new Set())}>
                 Choose none

@@ -1,5 +1,6 @@
 'use client'
 
+import { useViewInAddress } from '@/ui/book/view-in-address'
 import { MakeList } from '@/ui/book/make-list'
 import Link from 'next/link'
 import { useEffect, useState, useTransition } from 'react'
@@ -37,9 +38,14 @@ export function BatchScreen({
   undo: ((batch: number) => Promise<ActionResult<unknown>>) | null
 }) {
   const [account, setAccount] = useState(first)
-  const [shownUndone, setShownUndone] = useState<Undone | null>(null)
   const [later, setLater] = useState<ReadonlySet<number>>(new Set())
-  const [outcome, setOutcome] = useState<Outcome | null>(null)
+  const [view, setView] = useViewInAddress<{ outcome?: Outcome; undone?: Undone }>({}, (asked) => {
+    const undone = UNDONE.find((known) => known === asked.undone)
+    const of = OUTCOMES.map(([known]) => known).find((known) => known === asked.outcome)
+    return undone ? { undone } : of ? { outcome: of } : null
+  })
+  const { outcome = null, undone: shownUndone = null } = view
+  const setShownUndone = (undone: Undone | null) => setView(undone === null ? {} : { undone })
   const [told, setTold] = useState<string | null>(null)
   const [busy, begin] = useTransition()
   const { batch, counts } = account
@@ -157,8 +163,7 @@ export function BatchScreen({
                       label={`${o} rows`}
                       chosen={o === shown && !shownUndone}
                       onChoose={() => {
-                        setShownUndone(null)
-                        setOutcome(o)
+                        setView({ outcome: o })
                       }}
                     />
                   </td>

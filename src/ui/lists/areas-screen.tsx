@@ -145,7 +145,7 @@ export function AreasScreen({
                       {area.mine && (
                         <button
                           type="button"
-                          className="text-[13px] font-semibold text-verdigris"
+                          className="button mr-1.5 px-2! py-0.5!"
                           onClick={async () => {
                             const gone = await putAway(area.id, true)
                             if (!gone.ok) return setTold(gone.error)

@@ -1,4 +1,5 @@
-import type { TableSet } from '@/core/facets/table'
+import type { Subject } from '@/core/records/subject'
+import type { ColumnSet, SavedColumns, TableSet } from '@/core/facets/table'
 import type { Sharing } from '@/core/records/list-roles'
 import type { ListView as View } from '@/core/lists/view'
 import type { ActionResult } from '@/core/views/action-result'
@@ -21,6 +22,8 @@ export interface ListActions extends ShareActions, TalkActions {
   remove: (id: number) => Promise<ActionResult<unknown>>
   start: (id: number) => Promise<ActionResult<unknown>>
   table: (id: number, table: TableSet) => Promise<ActionResult<unknown>>
+  saveColumns: (subject: Subject, name: string, columns: ColumnSet) => Promise<ActionResult<SavedColumns[]>>
+  dropColumns: (id: number) => Promise<ActionResult<unknown>>
   owners: (id: number, of: { lines: unknown; view: View }) => Promise<ActionResult<{ batch: number; people: number; left: number }>>
   picks: (id: number, who: Marked) => Promise<ActionResult<{ set: { id: number; count: number }; names: string[]; by: string }>>
   fold: (id: number, sets: number[]) => Promise<ActionResult<{ set: { id: number; count: number } }>>
@@ -38,6 +41,8 @@ export interface ListEditorProps {
   lookedAt: string | null
   /** How this person set up the table. */
   table: TableSet
+  /** Columns the team saved for tables of what the list is of. */
+  columnSets: SavedColumns[]
   sharing: Sharing
   comments: LineComment[]
   proposals: ProposalView[]

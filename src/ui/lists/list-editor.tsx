@@ -42,6 +42,7 @@ export function ListEditor({
   choices,
   lookedAt,
   table: firstTable,
+  columnSets,
   sharing,
   comments,
   proposals,
@@ -325,6 +326,9 @@ export function ListEditor({
             heard={heard}
             table={table}
             onTable={keepTable}
+            columnSets={columnSets}
+            saveColumns={actions.saveColumns}
+            dropColumns={actions.dropColumns}
             group={group}
             onGroup={(group) => put({ group })}
             team={choices.team}

@@ -1,5 +1,6 @@
 'use client'
 
+import { useViewInAddress } from '@/ui/book/view-in-address'
 import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { useState, useTransition } from 'react'
@@ -26,7 +27,13 @@ export function ListIndex({
   deleted: number | null
   restore: (id: number) => Promise<ActionResult<string>>
 }) {
-  const [filter, setFilter] = useState<{ label: string | null; archived: boolean }>({ label: null, archived: false })
+  const [view, setView] = useViewInAddress<{ label?: string; archived?: 'yes' }>({}, ({ label, archived: away }) => ({
+    ...(label ? { label } : {}),
+    ...(away === 'yes' ? { archived: 'yes' } : {}),
+  }))
+  const filter = { label: view.label ?? null, archived: view.archived === 'yes' }
+  const setFilter = ({ label, archived: away }: typeof filter) =>
+    setView({ ...(label === null ? {} : { label }), ...(away ? { archived: 'yes' } : {}) })
   const archived = lists.filter((list) => list.archived).length
   const shown = lists.filter((list) => list.archived === filter.archived && (filter.label === null || list.labels.includes(filter.label)))
   return (

@@ -1,5 +1,9 @@
 'use client'
 
+import { SavedColumnSets } from '@/ui/tables/saved-column-sets'
+import type { ListActions } from './list-actions'
+import type { SavedColumns } from '@/core/facets/table'
+import { useBesideInAddress } from '@/ui/book/view-in-address'
 import { useCallback, useState } from 'react'
 import { FACETS } from '@/core/facets/registry'
 import type { TableSet } from '@/core/facets/table'
@@ -34,6 +38,9 @@ interface ListRecordsProps {
   heard: number
   table: TableSet
   onTable: (table: TableSet) => void
+  columnSets: SavedColumns[]
+  saveColumns: ListActions['saveColumns']
+  dropColumns: ListActions['dropColumns']
   group: Group | null
   onGroup: (group: Group | null) => void
   team: { id: string; name: string }[]
@@ -58,6 +65,9 @@ export function ListRecords({
   heard,
   table,
   onTable,
+  columnSets,
+  saveColumns,
+  dropColumns,
   group,
   onGroup,
   team,
@@ -68,7 +78,14 @@ export function ListRecords({
 }: ListRecordsProps) {
   const [by, setBy] = useState<string | null>(null)
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set())
-  const [beside, setBeside] = useState<RecordView | null>(null)
+  const [besideId, setBesideId] = useBesideInAddress()
+  // A record that is not among those fetched so far stays as it was when it was opened.
+  const [opened, setOpened] = useState<RecordView | null>(null)
+  const beside = besideId === null ? null : (records.find((record) => record.id === besideId) ?? (opened?.id === besideId ? opened : null))
+  const setBeside = (record: RecordView | null) => {
+    setOpened(record)
+    setBesideId(record?.id ?? null)
+  }
   const subject = subjectOf(lines)
   const tabs = figures?.tabs
   const chosenLine = 'line' in view ? lines.find((l) => l.id === view.line) : undefined
@@ -101,7 +118,19 @@ export function ListRecords({
           of={list.id}
           found={{ list: list.id, lines: whole, view }}
           {...(owners ? { owners: () => owners({ lines: whole, view }) } : {})}
-          {...(allows(list.role, 'use') ? { csv: { url: `/api/lists/${list.id}/csv`, body: { lines: whole, view } } } : {})}
+          {...(allows(list.role, 'use')
+            ? {
+                csv: {
+                  url: `/api/lists/${list.id}/csv`,
+                  body: {
+                    lines: whole,
+                    view,
+                    columns: table.columns.filter((key) => Object.hasOwn(FACETS[subject], key)),
+                    sort: table.sort,
+                  },
+                },
+              }
+            : {})}
         />
       </TabRow>
       {view.tab === 'new' && (
@@ -136,7 +165,9 @@ export function ListRecords({
         <>
           <div className="mt-2 flex flex-wrap items-center justify-between gap-3">
             <GroupBy subject={subject} by={by} onBy={setBy} />
-            <TableSetup subject={subject} table={table} onTable={onTable} />
+            <TableSetup subject={subject} table={table} onTable={onTable}>
+              <SavedColumnSets subject={subject} table={table} onTable={onTable} first={columnSets} save={saveColumns} drop={dropColumns} />
+            </TableSetup>
           </div>
           {group && (
             <p className="quiet mt-1 flex items-start justify-between gap-3">

@@ -1,5 +1,6 @@
 'use client'
 
+import { useViewInAddress } from '@/ui/book/view-in-address'
 import { daysBetween } from '@/core/calendar/local-day'
 import Link from 'next/link'
 import { useEffect, useState } from 'react'
@@ -37,8 +38,12 @@ export function ScreeningScreen({
   suppress: (target: SuppressTarget, input: unknown) => Promise<ActionResult<unknown>>
   lift: (id: number, word: string) => Promise<ActionResult<unknown>>
 }) {
-  const [find, setFind] = useState('')
-  const [reason, setReason] = useState<Reason | 'all'>('all')
+  const [{ find, reason }, setView] = useViewInAddress<{ find: string; reason: Reason | 'all' }>(
+    { find: '', reason: 'all' },
+    ({ find: words = '', reason: of = 'all' }) => ({ find: words, reason: REASONS.find((known) => known === of) ?? 'all' }),
+  )
+  const setFind = (words: string) => setView({ find: words, reason })
+  const setReason = (of: Reason | 'all') => setView({ find, reason: of })
   const [index, setIndex] = useState(first)
   const [told, setTold] = useState<string | null>(null)
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new first page means that something was entered or lifted

@@ -1,11 +1,12 @@
 'use client'
 
+import { useViewInAddress } from '@/ui/book/view-in-address'
 import { MakeList } from '@/ui/book/make-list'
 import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { useCallback, useEffect, useState, useTransition } from 'react'
 import type { ActionResult } from '@/core/views/action-result'
-import type { EnquiryView, ItemState } from '@/core/sources/enquiry'
+import { type EnquiryView, ITEM_STATES, type ItemState } from '@/core/sources/enquiry'
 import { SOURCES } from '@/core/sources/source'
 import { ask } from '@/ui/book/ask'
 import { ENQUIRY_STATE } from './enquiry-index'
@@ -51,7 +52,12 @@ const SHOWN_FIRST: readonly ItemState[] = ['fetched', 'verified', 'open', 'bad',
 /** An enquiry to an outside source: its account and what it costs on the left, what came on the right. */
 export function EnquiryScreen({ first, actions }: { first: EnquiryView; actions: EnquiryActions | null }) {
   const [e, setEnquiry] = useState(first)
-  const [chosen, setChosen] = useState<ItemState | null>(null)
+  const [view, setView] = useViewInAddress<{ items?: ItemState }>({}, ({ items }) => {
+    const known = ITEM_STATES.find((state) => state === items)
+    return known ? { items: known } : null
+  })
+  const chosen = view.items ?? null
+  const setChosen = (items: ItemState | null) => setView(items === null ? {} : { items })
   const [told, setTold] = useState<string | null>(null)
   const [busy, begin] = useTransition()
   const router = useRouter()

@@ -1,12 +1,23 @@
 'use client'
 
+import type { ReactNode } from 'react'
 import { ArrowLeft, ArrowRight, Columns3, Pin, PinOff, X } from 'lucide-react'
 import { Popover } from 'radix-ui'
 import type { Subject } from '@/core/records/subject'
 import { columnsFor, columnTitle, FIRST_COLUMNS, MOST_PINNED, pinColumn, type TableSet } from '@/core/facets/table'
 
 /** Which columns a table has, in which order, and what it is sorted by. Kept for this person and this list. */
-export function TableSetup({ subject, table, onTable }: { subject: Subject; table: TableSet; onTable: (table: TableSet) => void }) {
+export function TableSetup({
+  subject,
+  table,
+  onTable,
+  children,
+}: {
+  subject: Subject
+  table: TableSet
+  onTable: (table: TableSet) => void
+  children?: ReactNode
+}) {
   const pinned = table.pinned ?? 0
   const set = (columns: string[], pins = pinned) => onTable({ ...table, columns, pinned: pins })
   const move = (i: number, by: number) => {
@@ -104,6 +115,7 @@ export function TableSetup({ subject, table, onTable }: { subject: Subject; tabl
           >
             Reset columns
           </button>
+          {children}
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>

@@ -16,6 +16,8 @@ export interface People<T = PersonView> {
   total: number | null
   at: (index: number) => T | undefined
   want: (index: number) => void
+  /** The first among those fetched so far of which something is true. */
+  find: (is: (record: T) => boolean) => T | undefined
   told: string | null
   behind: string | null
   /** Puts in a first page that came with something else, such as an account. */
@@ -88,5 +90,11 @@ export function usePeople<T = PersonView>(
     begin,
     at: (index) => pages.get(Math.floor(index / SIZE))?.[index % SIZE],
     want: (index) => load(Math.floor(index / SIZE)),
+    find: (is) => {
+      for (const page of pages.values()) {
+        const found = page.find(is)
+        if (found) return found
+      }
+    },
   }
 }

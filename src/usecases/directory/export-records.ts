@@ -1,3 +1,6 @@
+import { notesByPerson } from './notes-in-files'
+import { notesOf } from '@/db/directory/note-rows'
+import { columnTitle } from '@/core/facets/table'
 import type { CustomValues } from '@/core/clean/custom'
 import { standardFieldsOf } from '@/core/clean/standard-fields'
 import { subjectOf } from '@/core/lists/line'
@@ -31,7 +34,8 @@ interface Sheet {
 }
 
 /**
- * Everything behind a tab or figure of a list as CSV, each with the reason it is there: a working file to go through. Each channel
+ * Everything behind a tab or figure of a list as CSV, each with the reason it is there: a working file to go through, in the order
+ * of the table, with the columns it shows that the file has not anyway, and with the latest notes. Each channel
  * is marked as open or closed, and a closed address is left out unless `closedToo` says why it is wanted, which is an entry for
  * everybody whose address that is. Gives it piece by piece, so that memory does not grow with the list.
  */
@@ -59,16 +63,19 @@ export async function recordsCsv(
   const subject = subjectOf(lines)
   const sheet =
     subject === 'person' ? await peopleSheet(closed) : subject === 'organisation' ? organisationsSheet(closed) : premisesSheet(closed)
+  const columns = (ask.columns ?? []).map((key) => columnTitle(subject, key)).filter((title) => !sheet.header.includes(title))
+  const shown = (ask.columns ?? []).flatMap((key, i) => (sheet.header.includes(columnTitle(subject, key)) ? [] : [i]))
   async function* pieces(): AsyncGenerator<string> {
-    yield `\uFEFF${csvRow(['Record number', ...sheet.header, 'Reason', 'Line'])}`
+    yield `\uFEFF${csvRow(['Record number', ...sheet.header, ...columns, 'Reason', 'Line'])}`
     for (let i = 0; i < answer.ids.length; i += BLOCK) {
       const ids = answer.ids.slice(i, i + BLOCK)
       const rows = await sheet.rows(ids)
       yield ids
-        .flatMap((id) => {
+        .flatMap((id, at) => {
           const row = rows.get(id)
           const why = reasons.get(id)
-          return row ? csvRow([String(id), ...row, why?.title ?? none, why?.detail ?? '']) : []
+          const cells = shown.map((column) => answer.cells?.[i + at]?.[column] ?? '')
+          return row ? csvRow([String(id), ...row, ...cells, why?.title ?? none, why?.detail ?? '']) : []
         })
         .join('')
     }
@@ -120,6 +127,7 @@ async function peopleSheet(closed: Closed): Promise<Sheet> {
       STATUS.post,
       'Relation to us',
       'Last contact',
+      'Notes',
       ...customs.map(({ name }) => name),
     ],
     async rows(ids) {
@@ -129,6 +137,7 @@ async function peopleSheet(closed: Closed): Promise<Sheet> {
       const recordOf = new Map(records.map((record) => [record.id, record]))
       const values = new Map<number, string>((await addressesOf(db(), ids)).map((a) => [a.id, a.value]))
       const rows = await peopleToExport(db(), ids)
+      const notes = notesByPerson(await notesOf(db(), ids))
       type PersonRow = Row & { last_at: Date | null; custom: CustomValues }
       const office = await closedPlaces(
         rows.map((p: PersonRow) => ({ street: p.of_street, town: p.of_town, postcode: p.of_postcode }) as never),
@@ -173,6 +182,7 @@ async function peopleSheet(closed: Closed): Promise<Sheet> {
           post.status,
           cell(p.relation),
           last,
+          notes.get(p.id) ?? '',
           ...customs.map((field) => p.custom[field.id] ?? ''),
         ])
         if (channels.length > 0) given.push({ person: p.id, channels: SCREENED.filter((channel) => channels.includes(channel)) })

@@ -1,3 +1,5 @@
+import { notesByPerson } from '@/usecases/directory/notes-in-files'
+import { notesOfListed } from '@/db/directory/note-rows'
 import type { Knex } from '@/db/connection'
 import { writeCsv } from '@/usecases/directory/write-csv'
 import { CARD, insertFile, readFileRows } from '@/db/rounds/frozen-round'
@@ -17,6 +19,7 @@ export async function writeFiles(trx: Knex, round: number, list: string, number:
       .replace(/\p{M}/gu, '')
       .replace(/[^a-z0-9]+/g, '-')
       .replace(/^-|-$/g, '') || 'list'
+  const notes = notesByPerson(await notesOfListed(trx))
   for (const channel of SCREENED) {
     const { heading, parts } = COLUMNS[channel]
     const cells: string[][] = []
@@ -27,7 +30,10 @@ export async function writeFiles(trx: Knex, round: number, list: string, number:
       channel,
       cells,
     })
-    const bytes = await writeCsv(['Record number', 'Name', 'Given name', 'Family name', 'Role', 'Organisation', ...heading], cells)
+    const bytes = await writeCsv(
+      ['Record number', 'Name', 'Given name', 'Family name', 'Role', 'Organisation', ...heading, 'Notes'],
+      cells.map((row) => [...row, notes.get(Number(row[0])) ?? '']),
+    )
     const file = {
       round_id: round,
       channel,

@@ -6,6 +6,8 @@ import { recordsCsv } from '@/usecases/directory/export-records'
 import { createList } from '@/usecases/lists/create-list'
 import { broughtIn, freshDatabase, type TestDatabase } from '../../support/database'
 import { startEngine } from '../../support/engine'
+import { pinClock } from '@/runtime/clock'
+import { addNote } from '@/usecases/contact/add-note'
 import { refusedCsv } from '@/usecases/intake/refused-csv'
 import { suppress } from '@/usecases/screening/suppress'
 
@@ -43,8 +45,19 @@ P6,Fay None,West School,,,,,,
   list = await createList(t.ines, 'Everybody', true, [start])
 })
 
-async function file(closedToo?: string, lines: Line[] = [start], of = list) {
-  const { pieces } = await recordsCsv(t.ines, { list: of, lines, view: { tab: 'on' }, ...(closedToo === undefined ? {} : { closedToo }) })
+async function file(
+  closedToo?: string,
+  lines: Line[] = [start],
+  of = list,
+  table: { columns?: string[]; sort?: { key: string; back: boolean }[] } = {},
+) {
+  const { pieces } = await recordsCsv(t.ines, {
+    list: of,
+    lines,
+    view: { tab: 'on' },
+    ...table,
+    ...(closedToo === undefined ? {} : { closedToo }),
+  })
   let text = ''
   for await (const piece of pieces) text += piece
   return Object.fromEntries((parse(text, { columns: true, bom: true }) as Record<string, string>[]).map((row) => [row.Name, row]))
@@ -160,4 +173,37 @@ test('rows that were refused say which of their addresses must not be used', asy
   // Where none is, there is no such column.
   const plain = await broughtIn(t.ines, 'nothing-closed.csv', 'Name,Email\n,nobody@export.example\n')
   expect((await refusedCsv(t.ines, plain)).bytes.toString()).not.toContain('Do not use')
+})
+
+test('the columns that the table shows come along, in its order, where the file has not them anyway', async () => {
+  const rows = await file(undefined, [start], list, { columns: ['town', 'district', 'contacts'], sort: [{ key: 'town', back: false }] })
+  expect(Object.keys(rows['Ada Open']).slice(-4)).toEqual(['Postcode district', 'Times contacted', 'Reason', 'Line'])
+  expect(rows['Ada Open']).toMatchObject({ 'Postcode district': 'PW1', Town: 'Thornmouth' })
+  const order = Object.values(rows).map((row) => row.Town)
+  expect(order.indexOf('Low Wendle')).toBeLessThan(order.indexOf('Thornmouth'))
+})
+
+test('the latest notes come along, the newest first; what was taken back does not', async () => {
+  const ada = (await t.app('person').where({ outside_id: 'P1' }).first('id')).id
+  for (const [at, note] of [
+    ['2026-06-01T10:00:00Z', 'has two roofs'],
+    ['2026-06-03T10:00:00Z', 'asked to ring\nin spring'],
+    ['2026-06-05T10:00:00Z', 'moved desks'],
+    ['2026-06-07T10:00:00Z', 'prefers email, never Mondays'],
+  ] as const) {
+    pinClock(new Date(at))
+    await addNote(t.tam, ada, note)
+  }
+  const wrong = await t
+    .app('entry as e')
+    .join('entry_value as v', 'v.id', 'e.value_id')
+    .where({ 'e.person_id': ada, 'v.note': 'moved desks' })
+    .first('e.id')
+  await t
+    .app('entry')
+    .insert({ person_id: ada, kind: 'reversed', at: new Date(), recorded_at: new Date(), actor_id: t.tam.id, reverses_id: wrong.id })
+  expect((await file())['Ada Open'].Notes).toBe(
+    `7 Jun 2026, ${t.tam.name}: prefers email, never Mondays | 3 Jun 2026, ${t.tam.name}: asked to ring in spring | 1 Jun 2026, ${t.tam.name}: has two roofs`,
+  )
+  expect((await file())['Fay None'].Notes).toBe('')
 })

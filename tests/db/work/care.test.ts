@@ -157,6 +157,7 @@ describe('the previous release', () => {
       '0017_sharing',
       '0018_contact_marks',
       '0019_nothing_leaks',
+      '0020_column_sets',
     ])
     expect(said.lists).toHaveLength(6)
     for (const list of said.lists) expect(list.balance - list.out - list.unknown + list.in).toBe(list.on)

@@ -1,5 +1,7 @@
 'use server'
 
+import { dropColumnSet } from '@/usecases/lists/delete-column-set'
+import { saveColumnSet } from '@/usecases/lists/save-column-set'
 import { listOfThese, type These } from '@/usecases/lists/list-of-these'
 import { revalidatePath } from 'next/cache'
 import { redirect } from 'next/navigation'
@@ -60,6 +62,14 @@ export async function saveList(id: number, basedOn: number, lines: unknown, why 
 
 export async function table(id: number, columns: unknown) {
   return act([ref(), free()], [id, columns], keepTable)
+}
+
+export async function saveColumns(subject: Subject, name: string, columns: unknown) {
+  return act([word(SUBJECTS), typed(), free()], [subject, name, columns], saveColumnSet)
+}
+
+export async function dropColumns(id: number) {
+  return act([ref()], [id], dropColumnSet)
 }
 
 /** A new list of some lines, as a profile makes them. */

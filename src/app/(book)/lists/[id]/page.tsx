@@ -1,3 +1,5 @@
+import { subjectOf } from '@/core/lists/line'
+import { columnSets } from '@/usecases/lists/column-sets'
 import type { Metadata } from 'next'
 import { ListEditor } from '@/ui/lists/list-editor'
 import { mayCoordinate } from '@/usecases/team/actor'
@@ -19,6 +21,7 @@ import { idOf, pageOf } from '@/app/requests/page-of'
 import {
   comment,
   copy,
+  dropColumns,
   fold,
   give,
   mark,
@@ -27,6 +30,7 @@ import {
   proposeLines,
   remove,
   rename,
+  saveColumns,
   saveList,
   settle,
   settleProposal,
@@ -57,6 +61,7 @@ export default async function Page({ params }: { params: Promise<{ id: string }>
   return (
     <ListEditor
       key={`${list.id}-${list.edition}`}
+      columnSets={await columnSets(who, subjectOf(list.lines))}
       lookedAt={(await markLook(who, row))?.toISOString() ?? null}
       list={list}
       me={{ id: who.id, name: who.name, mayCoordinate: mayCoordinate(who) }}
@@ -77,6 +82,8 @@ export default async function Page({ params }: { params: Promise<{ id: string }>
       proposals={await proposalsFor(who, list.id)}
       actions={{
         saveList,
+        saveColumns,
+        dropColumns,
         copy,
         rename,
         remove,

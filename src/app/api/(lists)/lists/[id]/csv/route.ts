@@ -6,9 +6,16 @@ import { recordsCsv } from '@/usecases/directory/export-records'
 
 export async function POST(request: Request, { params }: { params: Promise<{ id: string }> }) {
   return answer(request, async (who) => {
-    const { lines, view, closedToo } = await bodyOf(request, csv)
+    const { lines, view, columns, sort, closedToo } = await bodyOf(request, csv)
     return downloadStream(
-      await recordsCsv(who, { list: idOf((await params).id), lines, view, ...(typeof closedToo === 'string' ? { closedToo } : {}) }),
+      await recordsCsv(who, {
+        list: idOf((await params).id),
+        lines,
+        view,
+        columns,
+        sort,
+        ...(typeof closedToo === 'string' ? { closedToo } : {}),
+      }),
     )
   })
 }
