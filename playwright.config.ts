@@ -17,6 +17,8 @@ const ORDER = [
   'whole',
   'intake/wider-intake',
   'without-a-mouse',
+  'first-round',
+  'directory/make-lists',
   'intake/worst',
 ]
 

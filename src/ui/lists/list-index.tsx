@@ -9,6 +9,8 @@ import type { ListIndexRow } from '@/core/views/list-views'
 import type { RoundIndexRow } from '@/core/views/round-views'
 import { SUBJECT_NAMES, SUBJECTS } from '@/core/records/subject'
 import { STARTING_LISTS } from '@/core/lists/starting'
+import type { FirstStep } from '@/core/views/first-step'
+import { FirstSteps } from '@/ui/book/first-steps'
 import { Arch } from '@/ui/rounds/arch'
 import { count, day } from '@/ui/book/figures'
 import { roundStones } from '@/ui/rounds/round-stones'
@@ -18,12 +20,14 @@ export function ListIndex({
   lists,
   rounds,
   newList,
+  steps,
   deleted,
   restore,
 }: {
   lists: ListIndexRow[]
   rounds: RoundIndexRow[]
   newList: (name: string, shared: boolean, begin: string) => Promise<ActionResult<number>>
+  steps: FirstStep[] | null
   deleted: number | null
   restore: (id: number) => Promise<ActionResult<string>>
 }) {
@@ -73,6 +77,7 @@ export function ListIndex({
             <NewList newList={newList} />
           </div>
           {deleted !== null && !lists.some((l) => l.id === deleted) && <Deleted id={deleted} restore={restore} />}
+          {steps && <FirstSteps steps={steps} />}
           {lists.length === 0 ? (
             <p className="mt-8 text-soft">
               No lists yet. Name your first list. It starts with everyone in the directory, and each line you add narrows it.
