@@ -84,6 +84,24 @@ test('a list is made, narrowed, put in another order and saved with the keyboard
   await expect(page.getByText(/taken out by line 3: Drop role says trainee/)).toBeVisible()
 })
 
+test('lines, leaves and tabs are gone through with the arrows and F6', async () => {
+  await tabTo(page.getByTestId('line-1').getByRole('button').first())
+  await page.keyboard.press('ArrowDown')
+  await expect(page.getByTestId('line-2').getByRole('button').and(page.locator(':focus'))).toHaveCount(1)
+  await page.keyboard.press('ArrowUp')
+  await expect(page.getByTestId('line-1').getByRole('button').and(page.locator(':focus'))).toHaveCount(1)
+  await page.keyboard.press('F6')
+  await expect(page.locator('#records')).toBeFocused()
+  await press(button(/^On the list/))
+  await page.keyboard.press('ArrowRight')
+  await expect(button(/^Left out/)).toBeFocused()
+  await expect(button(/^Left out/)).toHaveAttribute('aria-pressed', 'true')
+  await page.keyboard.press('ArrowLeft')
+  await expect(button(/^On the list/)).toHaveAttribute('aria-pressed', 'true')
+  await page.keyboard.press('F6')
+  await expect(page.locator('.leaf-left')).toBeFocused()
+})
+
 test('its round is screened and released with the keyboard alone, and the keys are told', async () => {
   await press(button('Start round 1'), 'Shift+Tab')
   await page.getByRole('heading', { name: 'Round 1 · By keyboard' }).waitFor()

@@ -22,7 +22,21 @@ export function TabRow({
   children?: ReactNode
 }) {
   return (
-    <div className="flex flex-wrap items-end gap-x-4 border-b border-ink" role="group" aria-label={label}>
+    <div
+      className="flex flex-wrap items-end gap-x-4 border-b border-ink"
+      role="group"
+      aria-label={label}
+      onKeyDown={(event) => {
+        const by = event.key === 'ArrowRight' ? 1 : event.key === 'ArrowLeft' ? -1 : 0
+        const buttons = [...event.currentTarget.querySelectorAll<HTMLButtonElement>(':scope > button')]
+        const at = buttons.indexOf(event.target as HTMLButtonElement)
+        const next = tabs[at + by]
+        if (by === 0 || at < 0 || !next) return
+        event.preventDefault()
+        buttons[at + by].focus()
+        onOpen(next.key)
+      }}
+    >
       {tabs.map(({ key, title, total }) => (
         <button
           key={key}

@@ -90,9 +90,17 @@ export function LineRow({
       // By the keyboard alone: what the line in hand says beside would move the lines away under a pointer that is pressed.
       onFocus={(event) => event.target.matches(':focus-visible') && acts.take(line.id)}
       onKeyDown={(event) => {
-        if (!event.altKey || (event.key !== 'ArrowUp' && event.key !== 'ArrowDown')) return
-        event.preventDefault()
-        acts.move(line.id, event.key === 'ArrowUp' ? -1 : 1)
+        if (event.key !== 'ArrowUp' && event.key !== 'ArrowDown') return
+        const by = event.key === 'ArrowUp' ? -1 : 1
+        const target = event.target as HTMLElement
+        if (event.altKey) {
+          event.preventDefault()
+          acts.move(line.id, by)
+        } else if (event.currentTarget.contains(target) && target.matches('button:not(.grip)')) {
+          // What is open over the line, and the handle it is dragged by, have the arrows for themselves.
+          event.preventDefault()
+          focusLine(event.currentTarget, by)
+        }
       }}
       data-testid={`line-${number}`}
     >
@@ -338,3 +346,9 @@ const LineMenu = memo(function LineMenu({
     </DropdownMenu.Root>
   )
 })
+
+/** Goes to the line above or below, to the first of its parts that can be opened. */
+function focusLine(row: HTMLElement, by: -1 | 1): void {
+  const other = by < 0 ? row.previousElementSibling : row.nextElementSibling
+  other?.querySelector<HTMLElement>('button:not(.grip)')?.focus()
+}

@@ -26,7 +26,7 @@ test('an empty book leads from the first file to the first list, a step at a tim
   expect(await next()).toMatchObject({ title: 'Check its columns', href: `/intake/${batch}` })
 
   const { mapping } = await batchOf(batch)
-  await startBatch(t.ines, batch, { kind: 'people', mapping })
+  await startBatch(t.ines, batch, { kind: 'people', mapping, shaping: {} }, {})
   expect(await done()).toEqual([true, true, false, false, false])
   await runBatch(batch)
   expect(await done()).toEqual([true, true, true, false, false])
