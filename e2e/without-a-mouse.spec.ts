@@ -100,6 +100,7 @@ test('lines, leaves and tabs are gone through with the arrows and F6', async () 
   await expect(button(/^On the list/)).toHaveAttribute('aria-pressed', 'true')
   await page.keyboard.press('F6')
   await expect(page.locator('.leaf-left')).toBeFocused()
+  await page.keyboard.press('F6')
 })
 
 test('its round is screened and released with the keyboard alone, and the keys are told', async () => {
