@@ -1,5 +1,6 @@
 'use client'
 
+import { toast } from 'sonner'
 import { MoreHorizontal } from 'lucide-react'
 import { DropdownMenu } from 'radix-ui'
 import { useRouter } from 'next/navigation'
@@ -36,8 +37,12 @@ export function ListMenu({
   const mayUse = allows(list.role, 'use')
   const shelve = async (to: { archived?: boolean; pinned?: boolean }) => {
     const done = await actions.shelve(list.id, to)
-    if (done.ok) router.refresh()
-    else onTold(done.error)
+    if (!done.ok) return onTold(done.error)
+    router.refresh()
+    if (to.archived !== undefined)
+      toast(to.archived ? `“${list.name}” is archived.` : `“${list.name}” is out of the archive.`, {
+        action: { label: 'Undo', onClick: () => void actions.shelve(list.id, { archived: !to.archived }).then(() => router.refresh()) },
+      })
   }
   return (
     <>

@@ -1,0 +1,209 @@
+import { describe, expect, test } from 'vitest'
+import type { Address, Contact, PersonRecord } from '@/core/records/person-record'
+import type { ScreenedChannel } from '@/core/records/channels'
+import type { Suppression } from '@/core/records/suppression'
+import { screeningAccount } from '@/core/screening/account'
+import type { ScreeningMoment } from '@/core/screening/kind'
+import { type Rule, RULES } from '@/core/screening/rules'
+import { screenRecord } from '@/core/screening/screen-record'
+import { ASOF, blank, columnsOf, DAY, MOMENT } from '../../support/people'
+
+type RuleName = Rule['kind']
+
+const moment: ScreeningMoment = { ...MOMENT, exceptRounds: [9], letThrough: [] }
+const NO_WAY: Rule = { kind: 'no-way-to-reach' }
+
+const address = (id: number, channel: ScreenedChannel, of: Partial<Address> = {}): Address => ({
+  id,
+  channel,
+  usable: true,
+  failedAt: null,
+  suppressions: [],
+  ...of,
+})
+/** Somebody with one email, phone and postal address. */
+const ALL = [address(1, 'email'), address(2, 'phone'), address(3, 'post')]
+const with_ = (id: number, of: Partial<Address>) => ALL.map((a) => (a.id === id ? { ...a, ...of } : a))
+const suppression = (reason: Suppression['reason'], of: Partial<Suppression> = {}): Suppression => ({
+  id: 1,
+  reason,
+  channels: ['email', 'phone', 'post', 'direct'],
+  since: ASOF - DAY,
+  until: null,
+  ...of,
+})
+const contact = (daysAgo: number, of: Partial<Contact> = {}): Contact => ({ at: ASOF - daysAgo * DAY, channel: 'email', by: 'tam', ...of })
+
+interface Example {
+  who: string
+  rule: Rule
+  record: Partial<PersonRecord>
+  /** The channels that are closed by the rule; the others stay open. */
+  closes: ScreenedChannel[]
+}
+
+const EVERY: ScreenedChannel[] = ['email', 'phone', 'post']
+const rule = <K extends RuleName>(of: Extract<Rule, { kind: K }>) => of
+const lately = rule<'contacted-within'>({ kind: 'contacted-within', off: false, days: 30, closes: 'every channel' })
+const elsewhere = rule<'another-round'>({ kind: 'another-round', off: false, closes: 'every channel' })
+const ours = rule<'customers'>({ kind: 'customers', off: false, relations: ['customer', 'our own people'] })
+const register = rule<'register'>({ kind: 'register', version: '2026-06-01', goodFor: 31 })
+
+/** Examples of every kind of rule; a kind that has none does not compile. Today is 15 June 2026. */
+const EXAMPLES: Record<RuleName, Example[]> = {
+  'no-way-to-reach': [
+    { who: 'nothing to go to', rule: NO_WAY, record: { addresses: [] }, closes: EVERY },
+    { who: 'an address that is not usable', rule: NO_WAY, record: { addresses: with_(1, { usable: false }) }, closes: ['email'] },
+    { who: 'all there is', rule: NO_WAY, record: { addresses: ALL }, closes: [] },
+  ],
+  'asked-to-stop': [
+    {
+      who: 'an opt-out of the person',
+      rule: { kind: 'asked-to-stop' },
+      record: { addresses: ALL, suppressions: [suppression('opt-out')] },
+      closes: EVERY,
+    },
+    {
+      who: 'a complaint about calls alone',
+      rule: { kind: 'asked-to-stop' },
+      record: { addresses: ALL, suppressions: [suppression('complaint', { channels: ['phone'] })] },
+      closes: ['phone'],
+    },
+    {
+      who: 'one of the address alone',
+      rule: { kind: 'asked-to-stop' },
+      record: { addresses: with_(1, { suppressions: [suppression('opt-out')] }) },
+      closes: ['email'],
+    },
+    {
+      who: 'one that has ended',
+      rule: { kind: 'asked-to-stop' },
+      record: { addresses: ALL, suppressions: [suppression('other', { until: ASOF })] },
+      closes: [],
+    },
+    {
+      who: 'one that is still to come',
+      rule: { kind: 'asked-to-stop' },
+      record: { addresses: ALL, suppressions: [suppression('opt-out', { since: ASOF + 1 })] },
+      closes: [],
+    },
+    {
+      who: 'one of this very instant',
+      rule: { kind: 'asked-to-stop' },
+      record: { addresses: ALL, suppressions: [suppression('opt-out', { since: ASOF })] },
+      closes: EVERY,
+    },
+    {
+      who: 'a register, which has a rule of its own',
+      rule: { kind: 'asked-to-stop' },
+      record: { addresses: ALL, suppressions: [suppression('register', { channels: ['phone'] })] },
+      closes: [],
+    },
+  ],
+  register: [
+    {
+      who: 'a number on it',
+      rule: register,
+      record: { addresses: with_(2, { suppressions: [suppression('register', { channels: ['phone'] })] }) },
+      closes: ['phone'],
+    },
+    { who: 'a number that is not', rule: register, record: { addresses: ALL }, closes: [] },
+    {
+      who: 'a file that is too old: every number',
+      rule: { ...register, version: '2026-05-14' },
+      record: { addresses: ALL },
+      closes: ['phone'],
+    },
+    { who: 'a file on its last good day', rule: { ...register, version: '2026-05-15' }, record: { addresses: ALL }, closes: [] },
+    { who: 'no register kept', rule: { ...register, version: null }, record: { addresses: ALL }, closes: [] },
+  ],
+  'address-failed': [
+    {
+      who: 'one that bounced',
+      rule: { kind: 'address-failed', off: false },
+      record: { addresses: with_(1, { failedAt: ASOF - DAY }) },
+      closes: ['email'],
+    },
+    {
+      who: 'a second one that arrives',
+      rule: { kind: 'address-failed', off: false },
+      record: { addresses: [address(1, 'email', { failedAt: ASOF - DAY }), address(4, 'email'), ...ALL.slice(1)] },
+      closes: [],
+    },
+    {
+      who: 'a rule that is switched off',
+      rule: { kind: 'address-failed', off: true },
+      record: { addresses: with_(1, { failedAt: ASOF - DAY }) },
+      closes: [],
+    },
+  ],
+  customers: [
+    { who: 'a customer', rule: ours, record: { addresses: ALL, relation: 'customer' }, closes: EVERY },
+    { who: 'one of us', rule: ours, record: { addresses: ALL, relation: 'our own people' }, closes: EVERY },
+    { who: 'a former customer', rule: ours, record: { addresses: ALL, relation: 'former customer' }, closes: [] },
+    { who: 'a relation nobody knows', rule: ours, record: { addresses: ALL, relation: null }, closes: [] },
+  ],
+  'contacted-within': [
+    { who: 'a contact thirty days ago', rule: lately, record: { addresses: ALL, contacts: [contact(30)] }, closes: EVERY },
+    { who: 'a contact thirty-one days ago', rule: lately, record: { addresses: ALL, contacts: [contact(31)] }, closes: [] },
+    {
+      who: 'the same channel alone',
+      rule: { ...lately, closes: 'the same channel' },
+      record: { addresses: ALL, contacts: [contact(1, { channel: 'phone' })] },
+      closes: ['phone'],
+    },
+    {
+      who: 'a meeting, which does not count',
+      rule: lately,
+      record: { addresses: ALL, contacts: [contact(1, { channel: 'met' })] },
+      closes: [],
+    },
+    {
+      who: 'a meeting, where it counts',
+      rule: { ...lately, ways: ['met'] },
+      record: { addresses: ALL, contacts: [contact(1, { channel: 'met' })] },
+      closes: EVERY,
+    },
+  ],
+  'another-round': [
+    {
+      who: 'a call another round is to make',
+      rule: elsewhere,
+      record: { addresses: ALL, toCome: [{ round: 3, channel: 'phone', since: ASOF - DAY }] },
+      closes: EVERY,
+    },
+    {
+      who: 'the same channel alone',
+      rule: { ...elsewhere, closes: 'the same channel' },
+      record: { addresses: ALL, toCome: [{ round: 3, channel: 'phone', since: ASOF - DAY }] },
+      closes: ['phone'],
+    },
+    {
+      who: 'the round that this one ends',
+      rule: elsewhere,
+      record: { addresses: ALL, toCome: [{ round: 9, channel: 'phone', since: ASOF - DAY }] },
+      closes: [],
+    },
+  ],
+}
+
+describe.each(Object.entries(EXAMPLES))('%s', (kind, examples) => {
+  test.each(examples.map((example): [string, Example] => [example.who, example]))('%s', (_, example) => {
+    const record: PersonRecord = { ...blank, ...example.record }
+    const policy = kind === 'no-way-to-reach' ? [NO_WAY] : [NO_WAY, example.rule]
+    const { channels } = screenRecord(record, policy, moment)
+    expect(EVERY.filter((channel) => !channels[channel].open)).toEqual(example.closes)
+    const columns = columnsOf([record])
+    const account = screeningAccount(columns.live, policy, columns, moment)
+    const n = columns.numberFor(record.id) as number
+    expect(EVERY.filter((channel) => !account.clear[channel].has(n))).toEqual(example.closes)
+    expect(RULES[kind as RuleName].schema.validateSync(example.rule, { strict: true })).toEqual(example.rule)
+  })
+
+  test('what it closed says why, where it closed anything', () => {
+    const closing = examples.find(({ closes }) => closes.length > 0) as Example
+    const policy = kind === 'no-way-to-reach' ? [NO_WAY] : [NO_WAY, closing.rule]
+    const of = screenRecord({ ...blank, ...closing.record }, policy, moment).channels[closing.closes[0]]
+    expect(of).toMatchObject({ open: false, rule: policy.length - 1, evidence: { kind: expect.any(String) } })
+  })
+})

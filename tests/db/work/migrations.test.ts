@@ -1,0 +1,52 @@
+import { readdirSync, readFileSync } from 'node:fs'
+import { expect, test } from 'vitest'
+import { migrationSource } from '@/db/prepare'
+import { freshDatabase } from '../../support/database'
+
+const FILES = readdirSync('src/db/migrations')
+
+/** The first migrations are TypeScript; those that were handed out never change. */
+const LAST_OF_TYPESCRIPT = 19
+
+test('from the twentieth on, a migration is a file of SQL with its way back', () => {
+  for (const file of FILES) {
+    const number = Number(file.slice(0, 4))
+    expect(file, 'four digits and a name').toMatch(/^\d{4}_[a-z0-9_]+\.(ts|sql)$/)
+    if (number <= LAST_OF_TYPESCRIPT) continue
+    expect(file).toMatch(/\.sql$/)
+    expect(readFileSync(`src/db/migrations/${file}`, 'utf8').split(/^-- down$/m), file).toHaveLength(2)
+  }
+  expect(FILES.map((file) => Number(file.slice(0, 4))).sort((a, b) => a - b)).toEqual(FILES.map((_, i) => i + 1))
+})
+
+test('each is known by its name alone, so that a database does not run one twice', async () => {
+  const files = await migrationSource.getMigrations([])
+  const names = files.map((file) => migrationSource.getMigrationName(file))
+  expect(new Set(names).size).toBe(FILES.length)
+  expect(names).toEqual([...names].sort())
+  expect(names.every((name) => !name.includes('.'))).toBe(true)
+})
+
+test('those of SQL go down and up again, and leave the database as it was', async () => {
+  const t = await freshDatabase()
+  const schema = async () =>
+    (
+      await t.owner.raw(
+        `select table_name, column_name, data_type, is_nullable, column_default from information_schema.columns where table_schema = 'public' order by 1, 2`,
+      )
+    ).rows
+  const rights = async () =>
+    (
+      await t.owner.raw(
+        `select table_name, privilege_type from information_schema.role_table_grants where grantee = 'arch_app' and table_schema = 'public' order by 1, 2`,
+      )
+    ).rows
+  const before = [await schema(), await rights()]
+  for (const file of (await migrationSource.getMigrations([])).filter((name) => name.endsWith('.sql')).reverse()) {
+    const { up, down } = await migrationSource.getMigration(file)
+    await down?.(t.owner)
+    expect(await schema(), `${file} takes something away`).not.toEqual(before[0])
+    await up(t.owner)
+    expect([await schema(), await rights()], `${file} brings it back`).toEqual(before)
+  }
+})
