@@ -70,6 +70,30 @@ export const blank: PersonRecord = {
   sortKey: '',
 }
 
+/** The same of an organisation and of premises. */
+const bare = { id: 1, county: null, town: null, postcode: null, street: null, custom: {}, batches: [], sortKey: '' }
+export const blankOrganisation: OrganisationRecord = {
+  ...bare,
+  name: 'Works',
+  industry: null,
+  headCount: null,
+  domain: null,
+  premises: null,
+}
+export const blankPremises: PremisesRecord = {
+  ...bare,
+  name: 'House',
+  kind: null,
+  position: null,
+  roofArea: null,
+  yearBuilt: null,
+  ownerKind: null,
+  ownerKey: null,
+  ownerLives: null,
+  ownerPerson: null,
+  ownerOrganisation: null,
+}
+
 const suppression = fc.record({
   id: fc.integer({ min: 1, max: 999 }),
   reason: fc.constantFrom(...REASONS),

@@ -22,6 +22,9 @@ export const CHANNEL_NAME: Record<Way, string> = {
   'public reply': 'public reply',
 }
 
+/** The same at the head of a column or on a button. */
+export const CHANNEL_TITLE: Record<Channel, string> = { email: 'Email', phone: 'Phone', post: 'Post', direct: 'Direct message' }
+
 /** Which contacts count, in words: the four channels where nothing else was chosen. */
 export function waysText(ways: readonly Way[] = CHANNELS): string {
   if (ways.length === WAYS.length) return 'any channel, met and public replies too'

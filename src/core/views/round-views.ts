@@ -1,3 +1,4 @@
+import type { ScreenedChannel } from '../records/channels'
 import type { Phrase } from '../criteria/kind'
 import type { RequalifyFigures } from '../rounds/requalify'
 import type { ScreeningFigures } from '../screening/account'
@@ -26,7 +27,7 @@ export interface RoundPage {
   /** Whether the released files may be had, which is for those who may use the list. */
   mayTake: boolean
   rules: { rule: Rule; phrases: Phrase[]; note: string; optional: boolean }[]
-  files: { channel: string; name: string; rows: number; sha256: string }[]
+  files: { channel: ScreenedChannel; name: string; rows: number; sha256: string }[]
   requalified: RequalifyFigures | null
   hasEarlier: boolean
   /** How many people were let through. */

@@ -49,34 +49,7 @@ export const TYPES: Record<string, HandedType> = {
   owner_address_key: 'text',
 }
 
-export async function insertPremises(
-  trx: Knex,
-  rows: {
-    batch_id: number
-    created_at: Date
-    name_key: string
-    address_key: string | null
-    owner_name_key: string | null
-    owner_organisation_key: string | null
-    owner_address_key: string | null
-    outside_id: string | null
-    name: string
-    named: boolean
-    kind: string | null
-    street: string | null
-    town: string | null
-    county: string | null
-    postcode: string | null
-    lat: number | null
-    lon: number | null
-    roof_area: number | null
-    year_built: number | null
-    owner: string | null
-    owner_kind: string | null
-    details: CustomValues
-    id: number
-  }[],
-) {
+export async function insertPremises(trx: Knex, rows: (PremisesColumns & { id: number; batch_id: number; created_at: Date })[]) {
   return await insertRows(trx, 'premises', { id: 'bigint', batch_id: 'bigint', created_at: 'timestamptz', ...TYPES }, rows)
 }
 

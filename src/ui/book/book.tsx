@@ -1,5 +1,6 @@
 'use client'
 
+import type { These } from '@/core/views/these'
 import { usePathname, useRouter } from 'next/navigation'
 import { createContext, type ReactNode, useCallback, useContext, useEffect, useLayoutEffect, useRef, useState } from 'react'
 import { Toaster, toast } from 'sonner'
@@ -19,14 +20,6 @@ export interface Put {
   count: number | null
   before: { basedOn: number; lines: unknown }
 }
-
-/** What a list can be made of in one step. */
-export type These =
-  | { of: Subject; ids: number[] }
-  | { of: Subject; find: string }
-  | { batch: number }
-  | { enquiry: number }
-  | { area: number; of: Subject }
 
 export interface BookActions {
   listOf: (these: These) => Promise<ActionResult<number>>

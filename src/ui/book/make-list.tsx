@@ -3,7 +3,8 @@
 import { useRouter } from 'next/navigation'
 import { useTransition } from 'react'
 import { toast } from 'sonner'
-import { type These, useBook } from './book'
+import type { These } from '@/core/views/these'
+import { useBook } from './book'
 
 /** Makes a private list of what is before somebody, and goes to it; or to those most like it, where these are the examples. */
 export function MakeList({ these, alike = false, children }: { these: These; alike?: boolean; children: string }) {

@@ -21,7 +21,7 @@ import { Spread } from '@/ui/book/spread'
 import { TabRow } from '@/ui/book/tab-row'
 import { usePeople } from '@/ui/tables/use-people'
 import { useViewInAddress } from '@/ui/book/view-in-address'
-import { CHANNEL_NAME, SCREENED, type ScreenedChannel } from '@/core/records/channels'
+import { CHANNEL_NAME, CHANNEL_TITLE, SCREENED, type ScreenedChannel } from '@/core/records/channels'
 
 export interface RoundActions {
   changeRules: (id: number, rules: unknown) => Promise<ActionResult<unknown>>
@@ -120,7 +120,7 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
                 <th scope="col">Line</th>
                 {SCREENED.map((channel) => (
                   <th key={channel} scope="col" className="figure">
-                    {channel === 'email' ? 'Email' : channel === 'phone' ? 'Phone' : 'Post'}
+                    {CHANNEL_TITLE[channel]}
                   </th>
                 ))}
                 <th scope="col" className="figure balance">
@@ -308,12 +308,11 @@ function Files({ round, busy, onClose }: { round: RoundPage; busy: boolean; onCl
               title={`SHA-256 ${file.sha256}`}
               download
             >
-              <Download size={15} aria-hidden="true" /> {file.channel === 'email' ? 'Email' : file.channel === 'phone' ? 'Phone' : 'Post'}{' '}
-              file, {count(file.rows)}
+              <Download size={15} aria-hidden="true" /> {CHANNEL_TITLE[file.channel]} file, {count(file.rows)}
             </a>
           ) : (
             <span key={file.channel} title="You can see this list but not download its files.">
-              {file.channel === 'email' ? 'Email' : file.channel === 'phone' ? 'Phone' : 'Post'} file, {count(file.rows)}
+              {CHANNEL_TITLE[file.channel]} file, {count(file.rows)}
             </span>
           ),
         )}

@@ -1,3 +1,4 @@
+import { CHANNEL_TITLE } from '@/core/records/channels'
 import { fieldText, numberText } from '@/core/text/field-text'
 import type { Subject } from '@/core/records/subject'
 import type { RecordBesideView } from '@/core/views/list-views'
@@ -21,10 +22,7 @@ export async function besideRecord(actor: Actor, subject: Subject, id: number): 
       fact('Relation to us', person.relation),
       fact('Address', person.postal),
       ...person.addresses.map((a) =>
-        fact(
-          a.channel === 'email' ? 'Email' : a.channel === 'phone' ? 'Phone' : 'Post',
-          [a.value, !a.usable && (a.why ?? 'not usable'), a.suppressed].filter(Boolean).join(' · '),
-        ),
+        fact(CHANNEL_TITLE[a.channel], [a.value, !a.usable && (a.why ?? 'not usable'), a.suppressed].filter(Boolean).join(' · ')),
       ),
       ...person.custom.map(({ field, value }) => fact(field.name, value && fieldText(field, value))),
     ]

@@ -1,3 +1,4 @@
+import type { These } from '@/core/views/these'
 import { LONGEST_NAME } from '@/core/lists/naming'
 import type { Line } from '@/core/lists/line'
 import { type Subject, SUBJECT_NAMES } from '@/core/records/subject'
@@ -12,16 +13,6 @@ import { createList, startLine } from './create-list'
 import { readableParts } from './line-parts'
 import { checkPicked } from './list-in-hand'
 import { foundIds, lineId } from './put-on-list'
-
-/** What a list can be made of in one step. */
-export type These =
-  | { of: Subject; ids: number[] }
-  | { of: Subject; find: string }
-  /** Whoever came in with a file, or is in it. */
-  | { batch: number }
-  | { enquiry: number }
-  /** Everybody in an area. */
-  | { area: number; of: Subject }
 
 /** Makes a private list of what somebody has before them, and gives its number. Throws Refused where that is nothing, or too much. */
 export async function listOfThese(actor: Actor, these: These): Promise<number> {

@@ -8,7 +8,7 @@ import type { PremisesRecord } from '@/core/records/premises-record'
 import type { Moment } from '@/core/criteria/kind'
 import { Answers, CRITERIA, type Criterion, type CriterionName, type CriterionOf, validCriterion, verdict } from '@/core/criteria/registry'
 import { lineText } from '@/core/lists/line'
-import { ASOF, blank, DAY, MOMENT } from '../../support/people'
+import { ASOF, blank, blankOrganisation as noOrganisation, blankPremises as noPremises, DAY, MOMENT } from '../../support/people'
 
 /** What is told of one record; the rest of it is not known. */
 interface Told {
@@ -29,22 +29,6 @@ interface Example<K extends CriterionName> {
 type Records<K extends CriterionName> = ((typeof CRITERIA)[K]['of'] extends keyof Told
   ? Told[(typeof CRITERIA)[K]['of']]
   : Told['person'])[]
-
-const bare = { id: 1, county: null, town: null, postcode: null, street: null, custom: {}, batches: [], sortKey: '' }
-const noOrganisation: OrganisationRecord = { ...bare, name: 'Works', industry: null, headCount: null, domain: null, premises: null }
-const noPremises: PremisesRecord = {
-  ...bare,
-  name: 'House',
-  kind: null,
-  position: null,
-  roofArea: null,
-  yearBuilt: null,
-  ownerKind: null,
-  ownerKey: null,
-  ownerLives: null,
-  ownerPerson: null,
-  ownerOrganisation: null,
-}
 
 const roles = (...all: string[]) => all.map((role) => ({ role }))
 const says = (field: number, ...all: string[]) => all.map((value) => ({ custom: { [field]: value } }))

@@ -8,23 +8,7 @@ import type { OrganisationRecord } from '@/core/records/organisation-record'
 import type { Contact, PersonRecord } from '@/core/records/person-record'
 import type { PremisesRecord } from '@/core/records/premises-record'
 import { SUBJECTS, type Subject } from '@/core/records/subject'
-import { ASOF, blank, DAY, MOMENT } from '../../support/people'
-
-const bare = { id: 1, county: null, town: null, postcode: null, street: null, custom: {}, batches: [], sortKey: '' }
-const noOrganisation: OrganisationRecord = { ...bare, name: 'Works', industry: null, headCount: null, domain: null, premises: null }
-const noPremises: PremisesRecord = {
-  ...bare,
-  name: 'House',
-  kind: null,
-  position: null,
-  roofArea: null,
-  yearBuilt: null,
-  ownerKind: null,
-  ownerKey: null,
-  ownerLives: null,
-  ownerPerson: null,
-  ownerOrganisation: null,
-}
+import { ASOF, blank, blankOrganisation as noOrganisation, blankPremises as noPremises, DAY, MOMENT } from '../../support/people'
 
 interface World {
   person?: Partial<PersonRecord>

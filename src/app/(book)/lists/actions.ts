@@ -2,7 +2,8 @@
 
 import { dropColumnSet } from '@/usecases/lists/delete-column-set'
 import { saveColumnSet } from '@/usecases/lists/save-column-set'
-import { listOfThese, type These } from '@/usecases/lists/list-of-these'
+import type { These } from '@/core/views/these'
+import { listOfThese } from '@/usecases/lists/list-of-these'
 import { revalidatePath } from 'next/cache'
 import { redirect } from 'next/navigation'
 import { array, boolean, mixed, object, string } from 'yup'
