@@ -56,3 +56,9 @@ export const limitTo = (most: number, subject: Subject): Line => ({
   per: 'all',
   rank: subject === 'person' ? 'easiest to reach' : 'first in the directory',
 })
+
+/** Goes to the line above or below, to the first of its parts that can be opened. */
+export function focusLine(row: HTMLElement, by: -1 | 1): void {
+  const other = by < 0 ? row.previousElementSibling : row.nextElementSibling
+  other?.querySelector<HTMLElement>('button:not(.grip)')?.focus()
+}

@@ -13,7 +13,7 @@ import type { ListView as View } from '@/core/lists/view'
 import type { Choices } from './form-props'
 import { CriterionForm } from './criterion-forms'
 import { count, Figure } from '@/ui/book/figures'
-import { isWhole } from './line-editing'
+import { focusLine, isWhole } from './line-editing'
 import { LimitForm, PickForm, StartForm } from './line-forms'
 
 /** What can be done with a line, by its id: the same functions as long as the list is open. */
@@ -346,9 +346,3 @@ const LineMenu = memo(function LineMenu({
     </DropdownMenu.Root>
   )
 })
-
-/** Goes to the line above or below, to the first of its parts that can be opened. */
-function focusLine(row: HTMLElement, by: -1 | 1): void {
-  const other = by < 0 ? row.previousElementSibling : row.nextElementSibling
-  other?.querySelector<HTMLElement>('button:not(.grip)')?.focus()
-}
