@@ -43,7 +43,10 @@ export function DirectoryScreen({ find: first, show: open }: { find: string; sho
   const field = useRef<HTMLInputElement>(null)
   // What was typed before the page had come alive counts too.
   // biome-ignore lint/correctness/useExhaustiveDependencies: once, when the page has come alive
-  useEffect(() => setTyped(field.current?.value ?? ''), [])
+  useEffect(() => {
+    const already = field.current?.value ?? ''
+    if (already !== typed) setTyped(already)
+  }, [])
   const people = usePeople(
     `${show}|${find}|${sort}`,
     show === 'people' ? (offset, signal) => ask<PeoplePage>('/api/people', { find, sort, offset }, signal) : null,

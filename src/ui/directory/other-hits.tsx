@@ -45,29 +45,27 @@ export function OtherHits({ find, onShow }: { find: string; onShow: (show: 'orga
   const found = hits.of === find ? hits.found.filter(({ total }) => total > 0) : []
   if (found.length === 0) return null
   return (
-    <section aria-label="Found besides people" className="border-b border-rule px-2 py-1.5">
-      <ul className="grid gap-0.5">
-        {found.flatMap(({ key, kind, total, first }) => [
-          ...first.map((hit) => (
-            <li key={`${key} ${hit.id}`}>
-              <span className="quiet inline-block w-[100px]">{kind}</span>
+    <section aria-label="Found besides people" className="grid grid-cols-2 gap-x-6 border-b border-rule px-2 py-1.5">
+      {found.map(({ key, kind, total, first }) => (
+        <ul key={key} className="min-w-0">
+          {first.map((hit) => (
+            <li key={hit.id} className="truncate">
+              <span className="quiet inline-block w-[92px]">{kind}</span>
               <Link prefetch={false} href={`/directory/${key}/${hit.id}`} className="font-semibold no-underline hover:underline">
                 {hit.name}
               </Link>
               {hit.town && <span className="quiet"> · {hit.town}</span>}
             </li>
-          )),
-          ...(total > first.length
-            ? [
-                <li key={`${key} more`}>
-                  <button type="button" className="ml-[100px] font-semibold text-verdigris" onClick={() => onShow(key)}>
-                    All {count(total)} {key}
-                  </button>
-                </li>,
-              ]
-            : []),
-        ])}
-      </ul>
+          ))}
+          {total > first.length && (
+            <li>
+              <button type="button" className="ml-[92px] min-h-6 font-semibold text-verdigris" onClick={() => onShow(key)}>
+                All {count(total)} {key}
+              </button>
+            </li>
+          )}
+        </ul>
+      ))}
     </section>
   )
 }

@@ -18,7 +18,7 @@ import { countText } from '@/core/text/written'
 
 const AreaMap = dynamic(() => import('./area-map').then((m) => m.AreaMap), { ssr: false })
 
-/** The areas that are kept: drawn, drawn anew, put away, and taken from and to files. */
+/** The areas that are kept: drawn, drawn anew, archived, and taken from and to files. */
 export function AreasScreen({
   areas,
   putAway,
@@ -125,7 +125,7 @@ export function AreasScreen({
                   <th scope="col">Area</th>
                   <th scope="col">What it covers</th>
                   <th scope="col">
-                    <span className="sr-only">Put away</span>
+                    <span className="sr-only">Archive</span>
                   </th>
                 </tr>
               </thead>
@@ -149,13 +149,13 @@ export function AreasScreen({
                           onClick={async () => {
                             const gone = await putAway(area.id, true)
                             if (!gone.ok) return setTold(gone.error)
-                            toast(`“${area.name}” is put away.`, {
+                            toast(`“${area.name}” is archived.`, {
                               action: { label: 'Undo', onClick: () => void putAway(area.id, false).then(() => router.refresh()) },
                             })
                             router.refresh()
                           }}
                         >
-                          Put away
+                          Archive
                         </button>
                       )}
                       <MakeList these={{ area: area.id, of: 'person' }}>Make a list</MakeList>
