@@ -81,7 +81,7 @@ export function WantedSize({
       </p>
       {proposals.length > 0 && (
         <>
-          <h3 className="quiet mt-2 font-semibold">Narrow it by what its lines do not ask yet</h3>
+          <p className="quiet mt-2 font-semibold">Narrow it by what its lines do not ask yet</p>
           <ul className="mt-1 grid gap-0.5" aria-label="Lines that would narrow it">
             {proposals.map(({ line, holds }) => {
               const text = lineText({ ...line, id: 'proposed' } as Line, subjectOf(lines))
@@ -102,7 +102,7 @@ export function WantedSize({
           </ul>
         </>
       )}
-      {steps.length > 0 && proposals.length > 0 && <h3 className="quiet mt-2 font-semibold">Or change its own lines</h3>}
+      {steps.length > 0 && proposals.length > 0 && <p className="quiet mt-2 font-semibold">Or change its own lines</p>}
       {steps.length > 0 && (
         <ul className="mt-1 grid gap-0.5">
           {steps.map((step) =>

@@ -28,7 +28,7 @@ export function SavedColumnSets({
   const [busy, begin] = useTransition()
   return (
     <section aria-label="Saved columns" className="mt-3 border-t border-rule pt-2">
-      <h3 className="quiet font-semibold">Saved by the team</h3>
+      <p className="quiet font-semibold">Saved by the team</p>
       {sets.length === 0 && <p className="quiet">None yet.</p>}
       <ul className="grid gap-0.5">
         {sets.map((set) => (
