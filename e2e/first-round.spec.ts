@@ -23,6 +23,7 @@ test('the guide to a first round leads from the demo county to a call sheet', as
   await page.getByLabel(next('Name of the new list')).fill('A first round')
   await page.getByRole('button', { name: next('New list') }).click()
   await expect(page.getByRole('heading', { name: 'A first round' })).toBeVisible()
+  await expect.poll(() => balance(page)).toBeGreaterThan(1000)
   const everyone = await balance(page)
 
   await page.getByRole('button', { name: next('Add a line') }).click()

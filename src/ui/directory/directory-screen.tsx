@@ -31,6 +31,7 @@ export function DirectoryScreen({ find: first, show: open }: { find: string; sho
       Object.hasOwn(SORTS, shown) && (SORTS[shown as Shown] as readonly string[]).includes(by)
         ? { find: words, show: shown as Shown, sort: by }
         : null,
+    'find',
   )
   const { show, sort, find: typed } = view
   const setTyped = (words: string) => setView({ ...view, find: words })

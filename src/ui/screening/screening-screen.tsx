@@ -41,6 +41,7 @@ export function ScreeningScreen({
   const [{ find, reason }, setView] = useViewInAddress<{ find: string; reason: Reason | 'all' }>(
     { find: '', reason: 'all' },
     ({ find: words = '', reason: of = 'all' }) => ({ find: words, reason: REASONS.find((known) => known === of) ?? 'all' }),
+    'find',
   )
   const setFind = (words: string) => setView({ find: words, reason })
   const setReason = (of: Reason | 'all') => setView({ find, reason: of })
