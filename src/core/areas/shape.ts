@@ -77,7 +77,7 @@ function validRing(raw: unknown, name: string): Ring {
   if (raw.length > MOST_CORNERS * 2)
     throw new WrongShape(`${name} has ${countText(raw.length)} corners; ${countText(MOST_CORNERS)} are the most.`)
   const ring = raw.map((corner, i): [number, number] => {
-    if (!Array.isArray(corner)) throw new WrongShape(`Corner ${i + 1} of ${name.toLowerCase()} is no longitude and latitude.`)
+    if (!Array.isArray(corner)) throw new WrongShape(`Corner ${i + 1} of ${name.toLowerCase()} is not a latitude and longitude.`)
     onEarth(corner as number[], `Corner ${i + 1} of ${name.toLowerCase()}`)
     return [corner[0], corner[1]]
   })
@@ -96,8 +96,8 @@ function validRing(raw: unknown, name: string): Ring {
 
 function onEarth([lon, lat]: (number | undefined)[], name: string): void {
   if (typeof lon !== 'number' || typeof lat !== 'number' || !Number.isFinite(lon) || !Number.isFinite(lat))
-    throw new WrongShape(`${name} is no longitude and latitude in degrees.`)
-  if (Math.abs(lon) > 180 || Math.abs(lat) > 90) throw new WrongShape(`${name} is not on earth: longitude ${lon}, latitude ${lat}.`)
+    throw new WrongShape(`${name} is not a latitude and longitude in degrees.`)
+  if (Math.abs(lon) > 180 || Math.abs(lat) > 90) throw new WrongShape(`${name} is not on earth: latitude ${lat}, longitude ${lon}.`)
 }
 
 function validStreet(raw: StreetRange, i: number): StreetRange {

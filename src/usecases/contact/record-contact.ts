@@ -26,7 +26,7 @@ export async function recordContact(actor: Actor, person: number, input: unknown
   const contact = contactSchema.validateSync(input, { abortEarly: false })
   const at = contact.date ? instantOf(contact.date, null, settings().ARCH_ZONE) : now()
   if (at.getTime() - now().getTime() > 12 * 3_600_000)
-    throw new Refused('The contact lies in the future; only contacts that took place are recorded.')
+    throw new Refused('The contact is dated in the future. Only contacts that took place can be recorded.')
   await db().transaction(async (trx) => {
     const moment = await passGate(trx)
     const known = await livePerson(trx, person)

@@ -9,11 +9,11 @@ export async function decidePair(actor: Actor, a: number, b: number, decision: {
   const [low, high] = [Math.min(a, b), Math.max(a, b)]
   await db().transaction(async (trx) => {
     const pair = await lockPair(trx, low, high)
-    if (!pair) throw new Refused('These two were not found to be similar.', 'not found')
+    if (!pair) throw new Refused('These two records are not among the possible duplicates.', 'not found')
     if (pair.decided !== null)
-      throw new Refused(`Somebody has decided about these two meanwhile: they are ${pair.decided === 'same' ? 'one' : 'two'}.`)
+      throw new Refused(`A colleague decided about these two just now: they are ${pair.decided === 'same' ? 'one' : 'two'}.`)
     if (decision !== 'different') {
-      if (decision.same !== a && decision.same !== b) throw new Refused('The record that stays is neither of the two.')
+      if (decision.same !== a && decision.same !== b) throw new Refused('Choose which of the two records stays.')
       await mergeIn(trx, actor, decision.same, decision.same === a ? b : a)
     }
     await updateDecided(trx, low, high, decision, actor.id)

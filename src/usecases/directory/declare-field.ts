@@ -35,6 +35,6 @@ export async function declareField(actor: Actor, asked: { name: string; kind: st
   )
     throw new Refused(`${name} is a field that every person has already.`)
   const [made] = await insertField(db(), name, kind, choices, actor.id)
-  if (!made) throw new Refused(`There is a field of the name ${name} already.`)
+  if (!made) throw new Refused(`There is a field called ${name} already.`)
   return made
 }

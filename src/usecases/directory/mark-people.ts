@@ -36,9 +36,9 @@ export interface MarkedCount {
  */
 export async function markPeople(actor: Actor, who: Marked, mark: Mark): Promise<MarkedCount> {
   const text = squeeze(String(Object.values(mark)[0] ?? '')).slice(0, 2000)
-  if (text === '') throw new Refused('Say what is to be written.')
+  if (text === '') throw new Refused('Write something first.')
   if (('tag' in mark || 'untag' in mark) && text.length > 80) throw new Refused('A tag has at most 80 letters.')
-  if ('holder' in mark && !(await idOfName(db(), text))) throw new Refused(`There is nobody of the name ${text} in the team.`)
+  if ('holder' in mark && !(await idOfName(db(), text))) throw new Refused(`Nobody on the team is called ${text}.`)
   const ids = await idsOf(actor, who)
   const [{ id: act }] = await insertAct(db(), Object.keys(mark)[0], text, actor.id)
   let changed = 0
@@ -52,7 +52,7 @@ async function idsOf(actor: Actor, who: Marked): Promise<number[]> {
     return [...new Set(who.people.filter(Number.isSafeInteger))]
   }
   const { lines, answer } = await answerFor(actor, who, MOST_PICKED + 1)
-  if (subjectOf(lines) !== 'person') throw new Refused('Only people are tagged, given to somebody or noted on.')
+  if (subjectOf(lines) !== 'person') throw new Refused('Only people can be tagged, handed over or noted on.')
   if (answer.ids.length > MOST_PICKED)
     throw new Refused(`More than ${countText(MOST_PICKED)} people cannot be marked at once. Narrow it first; nothing was changed.`)
   return answer.ids

@@ -27,7 +27,7 @@ export async function peopleOf(actor: Actor, of: Of): Promise<number[]> {
     const { lines } = await latestEdition(list.id)
     return (await answerFor(actor, { lines, view: { tab: 'on' } }, ALL)).answer.ids
   }
-  if (!('batch' in of)) throw new Refused('A file that waits has no people yet.')
+  if (!('batch' in of)) throw new Refused('This file is not imported yet, so it has no people. Import it first.')
   const rows = await peopleOfBatch(db(), of.batch)
   return rows.map((row) => row.id)
 }

@@ -6,5 +6,5 @@ import { reopen } from '@/db/directory/likenesses'
 export async function reopenPair(actor: Actor, a: number, b: number): Promise<void> {
   mustCoordinate(actor, 'Deciding about duplicates')
   const changed = await reopen(db(), a, b)
-  if (changed === 0) throw new Refused('Nobody marked these as different.')
+  if (changed === 0) throw new Refused('These two records were not marked as different.')
 }

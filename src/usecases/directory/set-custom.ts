@@ -12,7 +12,7 @@ export async function setCustom(actor: Actor, person: number, id: number, raw: s
   await db().transaction(async (trx) => {
     const field = (await customFields(trx)).find((f) => f.id === id)
     const row = await lockCustom(trx, person)
-    if (!field || !row) throw new Refused('There is no such field, or nobody with this number in the directory any more.', 'not found')
+    if (!field || !row) throw new Refused('There is no such field, or this person is no longer in the directory.', 'not found')
     const value = cleanCustom(field, String(raw).slice(0, 4000))
     if (value === undefined) throw new Refused(`“${squeeze(raw)}” cannot be a value of ${field.name}.`)
     const before: string | null = row.custom[id] ?? null

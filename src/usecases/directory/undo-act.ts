@@ -30,7 +30,7 @@ export interface ActUndone {
 export async function undoAct(actor: Actor, id: number): Promise<ActUndone> {
   return db().transaction(async (trx) => {
     const act: Act | undefined = Number.isSafeInteger(id) ? await lockAct(trx, id) : undefined
-    if (!act || (act.actor_id !== actor.id && !mayCoordinate(actor))) throw new Refused('There is nothing of yours to undo.', 'not found')
+    if (!act || (act.actor_id !== actor.id && !mayCoordinate(actor))) throw new Refused('You have nothing to undo here.', 'not found')
     if (act.undone_at) throw new Refused('This is undone already.')
     const entries: { id: number; person_id: number; before: string | null }[] = await entriesOfAct(trx, id)
     let back = 0

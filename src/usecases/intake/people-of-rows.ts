@@ -81,7 +81,7 @@ export class PeopleRun {
     if (found.is === 'in doubt') return { outcome: 'in doubt', reason: found.why, candidates: found.ids }
     if (found.is === 'new') return { outcome: 'new', reason: doubtsOf(row), person_id: this.create(row, organisation) }
     const person = this.byId.get(found.id)
-    if (!person) return { outcome: 'in doubt', reason: 'the person it was said to be is not in the directory any more', candidates: [] }
+    if (!person) return { outcome: 'in doubt', reason: 'the person you chose is no longer in the directory', candidates: [] }
     return this.updated(person, row, organisation, found.by, decided === undefined)
   }
 

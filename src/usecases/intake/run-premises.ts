@@ -95,8 +95,7 @@ export async function runPremises(
       return { row_no, outcome: 'new', reason: doubts, premises_id: id }
     }
     const premises = known.find((p) => p.id === found.id)
-    if (!premises)
-      return { row_no, outcome: 'in doubt', reason: 'the premises it was said to be are not in the directory any more', candidates: [] }
+    if (!premises) return { row_no, outcome: 'in doubt', reason: 'the premises you chose are no longer in the directory', candidates: [] }
     const changes = changesOf(premises, row)
     for (const { field, before, after } of changes) entries.push({ ...common, premises: premises.id, kind: 'change', field, before, after })
     if (changes.length > 0 && !made.has(premises.id)) changed.set(premises.id, premises)

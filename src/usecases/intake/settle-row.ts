@@ -20,7 +20,8 @@ export async function settleRow(actor: Actor, batchId: number, rowNo: number, de
     if (!row) throw new Refused('There is no such row.', 'not found')
     if ((batch.kind !== 'people' && batch.kind !== 'premises') || row.outcome !== 'in doubt')
       throw new Refused('This row is not in doubt any more.')
-    if (decided !== 'new' && !row.candidates.includes(decided.person)) throw new Refused('That record is none of those the row could be.')
+    if (decided !== 'new' && !row.candidates.includes(decided.person))
+      throw new Refused('This record is not among the possible matches of the row.')
     const by = { ...batch, actor_id: actor.id }
     if (batch.kind === 'premises')
       return settleRows(trx, batchId, await runPremises(trx, by, [row], now(), decided === 'new' ? 'new' : decided.person))

@@ -15,7 +15,7 @@ export async function startBatch(actor: Actor, id: number, how: HowMapped, optio
   await db().transaction(async (trx) => {
     const { kind, mapping, shaping, header } = await writeMapping(actor, trx, id, how, 'brought in')
     const twin = options.again ? null : await twinOf(actor, trx, id)
-    if (twin) throw new Refused(`This very file came in before, as ${twin.name}. Say that it is to come in once more, or leave it.`)
+    if (twin) throw new Refused(`This file was imported before, as ${twin.name}. Confirm that you want to import it again, or leave it.`)
     const register = options.register ? await checkedRegister(trx, options.register) : undefined
     await queueBatch(trx, checkedRules(options.rules), id, options, register)
     await writeLastMapping(trx, headerKey(header), kind, mapping, shaping)

@@ -9,7 +9,7 @@ export async function undoBatch(actor: Actor, id: number): Promise<void> {
   mustCoordinate(actor, 'Undoing a batch')
   await db().transaction(async (trx) => {
     const batch = await batchFor(actor, id, trx, true)
-    if (batch.state === 'undoing' || batch.state === 'undone') throw new Refused('This batch is undone already, or about to be.')
+    if (batch.state === 'undoing' || batch.state === 'undone') throw new Refused('This batch is undone already, or is being undone.')
     if (batch.state !== 'done' && batch.state !== 'failed')
       throw new Refused('The batch is still being brought in. It can be undone once it is in.')
     await beginUndo(trx, id, actor.id)

@@ -21,7 +21,7 @@ export async function undoPremises(
   const changes: Change[] = rows
   const common = { premises: id, at: now(), actor: batch.undone_by }
   if (premises.batch_id === batch.id) {
-    if (changes.some((c) => !c.mine && !c.reversed)) return { undone: 'kept', why: 'worked on since: a change' }
+    if (changes.some((c) => !c.mine && !c.reversed)) return { undone: 'kept', why: 'changed since' }
     const other = await otherBatchOfPremises(trx, id, batch.id)
     if (other) return { undone: 'kept', why: `they came with ${other.file_name}, too` }
     await withdrawPremises(trx, id)

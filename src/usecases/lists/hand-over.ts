@@ -14,7 +14,7 @@ export async function handOver(actor: Actor, id: number, to: string): Promise<vo
     await ownList(actor, id, 'hand it over', trx, true)
     await holdNames(trx)
     const next = await holdColleague(trx, to)
-    if (!next || next.id === actor.id) throw new Refused('Say to whom of the team the list goes.')
+    if (!next || next.id === actor.id) throw new Refused('Choose the colleague who gets the list.')
     await updateOwner(trx, id, next)
     await deleteMember(trx, id, next)
     await insertEditor(trx, id, actor.id)

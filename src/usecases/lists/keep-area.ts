@@ -17,7 +17,7 @@ export async function keepArea(
   if (asked.replaces) {
     const old = await areaOwner(db(), asked.replaces)
     if (!old || old.owner_id !== actor.id)
-      throw new Refused('Only whose area it is can draw it anew. Keep yours under another name.', 'not allowed')
+      throw new Refused('Only the owner of an area can redraw it. Save yours under another name.', 'not allowed')
   }
   const [made] = await insertArea(db(), {
     name,

@@ -5,6 +5,6 @@ import type { ListRow } from '@/db/lists/list-rows'
 
 export async function ownList(actor: Actor, id: number, what: string, trx: Knex = db(), lock = false): Promise<ListRow> {
   const list = await listFor(actor, id, 'see', trx, lock)
-  if (list.owner_id !== actor.id) throw new Refused(`This list is somebody else’s: only its owner can ${what}.`, 'not allowed')
+  if (list.owner_id !== actor.id) throw new Refused(`A colleague owns this list. Only its owner can ${what}.`, 'not allowed')
   return list
 }

@@ -27,7 +27,7 @@ export async function pickUpload(
   file: { name: string; bytes: AsyncIterable<Uint8Array> },
 ): Promise<Uploaded> {
   const list = await listFor(actor, listId)
-  if (list.subject !== 'person') throw new Refused('A file of people is looked up for a list of people.')
+  if (list.subject !== 'person') throw new Refused('Only a list of people can be filled from a file of people.')
   return withIncoming(file.bytes, async (path) => {
     const shape = await refusing(() => lookOutside(path))
     const mapping = guessMapping('people', shape.header, shape.first)

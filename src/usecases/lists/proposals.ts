@@ -29,7 +29,7 @@ export async function propose(actor: Actor, id: number, basedOn: number, raw: un
     const basis = await linesOfEdition(id, basedOn, trx)
     const standing = await latestEdition(id, trx)
     if (proposed(basis, lines).length === 0 || holdsProposal(basis, lines, standing.lines))
-      throw new Refused('The list says that already: there is nothing to propose.')
+      throw new Refused('The list says this already, so there is nothing to propose.')
     await checkNames(actor, id, withProposal(basis, lines, standing.lines), standing.lines, trx)
     const open = await countOpen(trx, id)
     if (Number(open?.n) >= MOST_OPEN)
@@ -80,6 +80,6 @@ export async function proposalsFor(actor: Actor, id: number): Promise<ProposalVi
 export async function openProposal(actor: Actor, id: number): Promise<ProposalRow> {
   const row = await proposalOf(id)
   await listFor(actor, row.list_id, 'edit')
-  if (row.decision !== null) throw new Refused('That proposal is settled already.')
+  if (row.decision !== null) throw new Refused('This proposal is settled already.')
   return row
 }

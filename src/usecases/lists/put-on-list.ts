@@ -29,7 +29,7 @@ export async function putOnList(actor: Actor, side: 'in' | 'out', found: Found, 
   const of = 'list' in found ? (other as ListRow).subject : found.of
   if (list.subject !== of)
     throw new Refused(`The list in hand, “${list.name}”, is of ${SUBJECT_NAMES[list.subject]}: ${SUBJECT_NAMES[of]} cannot be put on it.`)
-  if ('list' in found && found.list === list.id) throw new Refused('That is the list in hand itself.')
+  if ('list' in found && found.list === list.id) throw new Refused('This is the list in hand. Choose another list.')
   if (other && 'list' in found && found.view.tab === 'on') {
     if (list.shared && !other.shared)
       throw new Refused(`“${list.name}” is shared and cannot name “${other.name}”, which is private. Share that one first.`)

@@ -11,7 +11,7 @@ export async function settleComments(actor: Actor, id: number, line: string): Pr
   await db().transaction(async (trx) => {
     const open = await lockOpenComments(trx, id, line)
     if (!allows(list.role, 'edit') && open.some((c) => c.said_by !== actor.id))
-      throw new Refused('Only those who may edit the list settle what others said of it.', 'not allowed')
+      throw new Refused('Only people who may edit the list can settle comments by others.', 'not allowed')
     await settleRows(
       trx,
       open.map((c) => c.id),

@@ -22,7 +22,7 @@ export async function settleHeld(
 ): Promise<void> {
   const open: ProposalRow[] = await lockOpenProposals(trx, list)
   if (taking !== undefined && !open.some((row) => row.id === taking))
-    throw new Refused('Somebody settled that proposal just now. Nothing was changed.')
+    throw new Refused('A colleague settled this proposal just now. Nothing was changed.')
   for (const row of open) {
     const { lines: basis } = await editionLines(trx, list, row.based_on)
     if (row.id === taking || holdsProposal(basis, row.lines, lines))
@@ -37,7 +37,7 @@ export async function decide(
 ): Promise<void> {
   const own = to.decided_by === row.proposed_by
   const changed = await writeDecision(trx, row.id, to, own)
-  if (changed === 0) throw new Refused('Somebody settled that proposal just now.')
+  if (changed === 0) throw new Refused('A colleague settled this proposal just now.')
   await tellTalk(trx, row.list_id)
   if (own) return
   const list = await listName(trx, row.list_id)

@@ -39,7 +39,7 @@ export async function requalifyList(
 ): Promise<RequalifyPage> {
   const list = await listFor(actor, listId)
   const { released } = await lastRounds(listId)
-  if (!released?.released_at) throw new Refused('This list has no earlier round to hold it against.', 'not found')
+  if (!released?.released_at) throw new Refused('This list has no earlier round to compare with.', 'not found')
   const edition = await latestEdition(listId)
   const { number: earlier } = await numberById(db(), released.edition_id)
   const [then, today] = [await pageOf(released), await expanded(edition.lines)]

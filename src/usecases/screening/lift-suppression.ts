@@ -8,7 +8,7 @@ import { suppressionId } from '@/db/screening/suppression-rows'
 export async function liftSuppression(actor: Actor, id: number, word: string): Promise<void> {
   mustCoordinate(actor, 'Lifting a suppression')
   const reason = word.trim()
-  if (reason === '') throw new Refused('Say on whose word it is lifted.')
+  if (reason === '') throw new Refused('Say who asked to lift it.')
   if (!Number.isSafeInteger(id)) throw new Refused('There is no such suppression.', 'not found')
   await db().transaction(async (trx) => {
     await holdLifts(trx)

@@ -40,7 +40,7 @@ export async function suppress(actor: Actor, target: Target, input: unknown): Pr
   const zone = settings().ARCH_ZONE
   const since = given.since ? new Date(startOfDate(given.since, zone)) : null
   const until = given.until ? new Date(startOfDate(given.until, zone)) : null
-  if (until && until <= (since ?? now())) throw new Refused('Until must lie after since.')
+  if (until && until <= (since ?? now())) throw new Refused('The end must come after the beginning.')
   return db().transaction(async (trx) => {
     await passGate(trx)
     const of = await meant(trx, target)

@@ -13,7 +13,7 @@ export async function takeBackLetThrough(actor: Actor, round: number, person: nu
     const { round: held, list } = await roundFor(actor, round, trx, true)
     if (held.released_at) throw new Refused('The round is released: who is clear is frozen.')
     const [row] = await updateTakenBack(trx, round, person, channel, actor.id)
-    if (!row) throw new Refused('They are not let through on this channel.', 'not found')
+    if (!row) throw new Refused('This person is not let through on this channel.', 'not found')
     const entry = await entryOfLetThrough(trx, person, round, channel)
     await writeEntries(
       trx,

@@ -28,9 +28,9 @@ export async function batchFromEnquiry(actor: Actor, id: number): Promise<number
 }
 
 export async function madeBatch(actor: Actor, id: number, e: Enquiry): Promise<number> {
-  if (e.batch_id !== null) throw new Refused('What it brought is a batch already.')
-  if (e.kind === 'check') throw new Refused('A check brings nobody in.')
-  if (e.state === 'running' || e.state === 'asking') throw new Refused('It is still under way.')
+  if (e.batch_id !== null) throw new Refused('What this enquiry found is a batch already.')
+  if (e.kind === 'check') throw new Refused('A check of addresses stores no records. Fill gaps or find records instead.')
+  if (e.state === 'running' || e.state === 'asking') throw new Refused('This enquiry is still running. Wait until it ends, or stop it.')
   const items: {
     key: string
     data: { title: string; person?: number; row?: number; known?: string; lacks?: Fillable[] }
@@ -47,7 +47,7 @@ export async function madeBatch(actor: Actor, id: number, e: Enquiry): Promise<n
               ? { ...answer, 'Source key': `${e.source} ${key}` }
               : { 'Record number': String(data.person), Name: data.title, ...only(answer ?? {}, data.lacks ?? []), Found: state },
           )
-  if (items.every(({ answer }) => answer === null)) throw new Refused('It brought nothing that could come in.')
+  if (items.every(({ answer }) => answer === null)) throw new Refused('This enquiry found nothing that can be imported.')
   const lines = rows.map((row) => JSON.stringify(inOrder(row))).join('\n')
   const batch = await receiveFile(actor, {
     name: `${e.list_id === null ? e.name : `Gaps filled ${id}`}.jsonl`,

@@ -10,16 +10,16 @@ import { enqueueEnquiry, enquiryFor } from './enquiries'
  */
 export async function beginEnquiry(actor: Actor, id: number, cap: number | null): Promise<void> {
   mustCoordinate(actor, 'Asking a source')
-  if (cap !== null && !(Number.isSafeInteger(cap) && cap >= 0)) throw new Refused('The most it may cost is no amount.')
+  if (cap !== null && !(Number.isSafeInteger(cap) && cap >= 0)) throw new Refused('The spending limit is not an amount of money.')
   await db().transaction(async (trx) => {
     const e = await enquiryFor(actor, id, 'use', trx, true)
     // A search that broke off goes on as a search.
     const searching = e.kind === 'find' && e.parts.some((part) => !part.through)
-    if (e.state === 'running' || e.state === 'asking') throw new Refused('It is under way already.')
+    if (e.state === 'running' || e.state === 'asking') throw new Refused('This enquiry is running already.')
     const [{ open }] = await countOpenItems(trx, id)
     if (!searching && open === 0) throw new Refused('There is nothing left to ask about.')
     if (!searching && e.prices && within(cap, e.cost, dearest(e.kind, e.prices), 1) === 0)
-      throw new Refused('The most it may cost does not allow for one more.')
+      throw new Refused('The spending limit does not allow for one more record. Raise it first.')
     await beginRow(trx, id, searching, cap, open)
     await enqueueEnquiry(trx, id)
   })

@@ -9,7 +9,7 @@ export async function chooseChannels(actor: Actor, id: number, wanted: Wanted[])
   const chosen = CHANNELS.filter((channel) => wanted.includes(channel))
   await db().transaction(async (trx) => {
     const e = await enquiryFor(actor, id, 'see', trx, true)
-    if (e.asked.kind !== 'find' || e.state === 'running') throw new Refused('This cannot be chosen now.')
+    if (e.asked.kind !== 'find' || e.state === 'running') throw new Refused('This cannot be changed while the enquiry is running.')
     await updateAsked(trx, id, e.asked, chosen)
     await wantChannels(trx, id, chosen)
   })

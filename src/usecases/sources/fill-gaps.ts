@@ -86,7 +86,7 @@ const PROFILE = /^https?:\/\/\S+$/i
 async function gapsOfFile(actor: Actor, file: number): Promise<Parameters<typeof writeItems>[2]> {
   const batch = await batchFor(actor, file)
   if (batch.state !== 'mapping' || batch.kind !== 'people')
-    throw new Refused('Gaps are filled of a file of people that waits for its columns.')
+    throw new Refused('Gaps can only be filled in a file of people that is not imported yet.')
   const rows: { row: number; email: string | null; profile: string | null; name: string | null; organisation: string | null }[] = []
   const column = (...fields: string[]) => batch.mapping.findIndex((field) => field !== null && fields.includes(field))
   const [email, name, given, family, organisation] = [
@@ -99,7 +99,7 @@ async function gapsOfFile(actor: Actor, file: number): Promise<Parameters<typeof
   await withFileOf(file, (path) =>
     refusing(async () => {
       for await (const raw of rowsOutside(path, batch.reading, batch.header)) {
-        if (rows.length === MOST_ROWS) throw new Refused(`Gaps are filled of at most ${countText(MOST_ROWS)} rows at once.`)
+        if (rows.length === MOST_ROWS) throw new Refused(`At most ${countText(MOST_ROWS)} rows can be filled at once.`)
         const row = shaped(raw, batch.header.length, batch.shaping)
         const cell = (at: number) => (at < 0 ? null : row[at]?.trim() || null)
         const cleaned = cleanEmail(cell(email) ?? '')

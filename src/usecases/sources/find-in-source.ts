@@ -10,7 +10,7 @@ const LONGEST = 200
 function validSearch(asked: Search): Search {
   const words = String(asked?.words ?? '').trim()
   const names = (all: unknown): string[] => (Array.isArray(all) ? [...new Set(all.map(String))].slice(0, 100) : [])
-  if (words.length > LONGEST) throw new Refused(`At most ${LONGEST} letters are searched for.`)
+  if (words.length > LONGEST) throw new Refused(`Search for at most ${LONGEST} letters.`)
   return { words, subKinds: names(asked?.subKinds), districts: names(asked?.districts) }
 }
 

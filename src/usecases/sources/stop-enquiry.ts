@@ -8,5 +8,5 @@ export async function stopEnquiry(actor: Actor, id: number): Promise<void> {
   mustCoordinate(actor, 'Asking a source')
   await enquiryFor(actor, id, 'use')
   const stopped = await stopRow(db(), id)
-  if (stopped === 0) throw new Refused('It is not under way.')
+  if (stopped === 0) throw new Refused('This enquiry is not running.')
 }

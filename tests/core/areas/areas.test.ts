@@ -116,7 +116,7 @@ describe('a shape that cannot be is refused, and the sentence says what and wher
     ['back along a side', ring([0, 0], [2, 0], [1, 0], [1, 1]), /crosses itself/],
     ['the date line', ring([179, 0], [-179, 0], [179, 1]), /crosses the date line/],
     ['off the earth', ring([0, 0], [0, 91], [1, 1]), /Corner 2 of polygon 1 is not on earth/],
-    ['no number', ring([0, 0], [0, Number.NaN], [1, 1]), /no longitude and latitude/],
+    ['no number', ring([0, 0], [0, Number.NaN], [1, 1]), /not a latitude and longitude/],
     ['a circle of no size', { circles: [{ lat: 1, lon: 1, metres: 0 }] }, /Circle 1 needs a length/],
     ['numbers the wrong way round', { streets: [{ street: 'Mill Lane', from: 9, to: 3, side: 'both' }] }, /9 comes after 3/],
     [

@@ -104,7 +104,7 @@ describe('what is written by hand', () => {
 
   test.each([
     [{ channel: 'fax' }, /Choose how the contact was made/],
-    [{ channel: 'phone', date: '2026-06-20' }, /lies in the future/],
+    [{ channel: 'phone', date: '2026-06-20' }, /is dated in the future/],
     [{ channel: 'phone', note: 'x'.repeat(2001) }, /at most 2,000/],
   ])('a contact that cannot be: %o', async (input, message) => {
     await expect(recordContact(t.tam, await zoe(), input)).rejects.toThrow(message)
@@ -125,7 +125,7 @@ describe('suppressions by hand', () => {
     [{ text: 'a@example.org' }, { reason: 'because', channels: ['email'], word }, /Choose a reason/],
     [{ text: 'a@example.org' }, { reason: 'other', channels: [], word }, /at least one channel/],
     [{ text: 'a@example.org' }, { reason: 'other', channels: ['email'], word: '' }, /whose word/],
-    [{ text: 'a@example.org' }, { reason: 'other', channels: ['email'], word, since: '2026-06-10', until: '2026-06-01' }, /must lie after/],
+    [{ text: 'a@example.org' }, { reason: 'other', channels: ['email'], word, since: '2026-06-10', until: '2026-06-01' }, /must come after/],
     [{ person: 999 }, { reason: 'other', channels: ['email'], word }, /no such person/],
   ])('%o %o is refused', async (target, input, message) => {
     await expect(suppress(t.tam, target, input)).rejects.toThrow(message)

@@ -109,7 +109,7 @@ test('a row in doubt is decided: the premises it could be, or new ones', async (
   expect(await broughtIn(id)).toMatchObject({ 'in doubt': 2 })
   const [first, second] = (await batchRows(t.ines, id, { outcome: 'in doubt' })).rows
   expect(first.candidates).toMatchObject([{ name: 'Otter Barn', organisation: '4 Mill Lane, Thornmouth' }])
-  await expect(settleRow(t.ines, id, first.row, { person: 999 })).rejects.toThrow('none of those')
+  await expect(settleRow(t.ines, id, first.row, { person: 999 })).rejects.toThrow('not among the possible matches')
   await settleRow(t.ines, id, first.row, 'new')
   await settleRow(t.ines, id, second.row, { person: second.candidates[0].id })
   expect((await batchAccount(t.ines, id)).counts).toMatchObject({ new: 1, updated: 1, 'in doubt': 0 })

@@ -144,7 +144,7 @@ describe('matching', () => {
     const [first, second] = (await batchRows(t.ines, id, { outcome: 'in doubt' })).rows
     const person = first.candidates[0].id
     await expect(settleRow(t.tam, id, first.row, { person })).rejects.toThrow(/coordinators and managers/)
-    await expect(settleRow(t.ines, id, first.row, { person: 1 })).rejects.toThrow(/none of those/)
+    await expect(settleRow(t.ines, id, first.row, { person: 1 })).rejects.toThrow(/not among the possible matches/)
     await settleRow(t.marek, id, first.row, { person })
     await settleRow(t.marek, id, second.row, 'new')
     await expect(settleRow(t.ines, id, first.row, 'new')).rejects.toThrow(/not in doubt any more/)
@@ -237,7 +237,7 @@ describe('reading files', () => {
     expect((await batchAccount(t.ines, second)).twin).toMatchObject({ id: first, name: 'visitors.csv' })
     const start = (options: { again?: true }) => startBatch(t.ines, second, { kind: 'people', mapping: ['name', 'email'] }, options)
     await expect(start({})).rejects.toThrow(
-      'This very file came in before, as visitors.csv. Say that it is to come in once more, or leave it.',
+      'This file was imported before, as visitors.csv. Confirm that you want to import it again, or leave it.',
     )
     await start({ again: true })
     await runBatch(second)

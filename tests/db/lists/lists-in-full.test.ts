@@ -273,7 +273,7 @@ describe('areas', () => {
     expect(await names(lines)).toHaveLength(3)
     expect(await names([start(), keep({ kind: 'area', areas: [anew] })])).toHaveLength(4)
     await expect(keepArea(t.tam, { name: 'Mine', shape: square, shared: true, named: true, replaces: anew.id })).rejects.toThrow(
-      'Only whose area it is',
+      'Only the owner of an area',
     )
     await putAreaAway(t.ines, anew.id, true)
     // What it took the place of is offered again.
@@ -387,9 +387,9 @@ describe('working with the table', () => {
     expect(await markPeople(t.ines, { people: [1, 2] }, { untag: 'spring' })).toMatchObject({ changed: 2 })
     expect(await markPeople(t.ines, { people: [1, 1] }, { holder: 'Tam Reyes' })).toMatchObject({ changed: 1 })
     expect(await markPeople(t.ines, { people: [1] }, { note: 'Ask about the gutters' })).toMatchObject({ changed: 1 })
-    await expect(markPeople(t.ines, { people: [1] }, { holder: 'Nobody Here' })).rejects.toThrow('There is nobody of the name')
+    await expect(markPeople(t.ines, { people: [1] }, { holder: 'Nobody Here' })).rejects.toThrow('Nobody on the team is called')
     await expect(markPeople(t.ines, { lines: [start('premises')], view: { tab: 'on' } }, { tag: 'x' })).rejects.toThrow(
-      'Only people are tagged',
+      'Only people can be tagged',
     )
     const { ledger, custom } = await openPerson(t.ines, 1)
     expect(ledger.slice(0, 4).map((e) => e.title)).toEqual([
@@ -424,7 +424,7 @@ describe('working with the table', () => {
       detail: 'the note “Seen at the fair” was taken back',
     })
     const mine = await markPeople(t.ines, { people: [1] }, { tag: 'mine' })
-    await expect(undoAct(t.tam, mine.act)).rejects.toThrow('nothing of yours')
+    await expect(undoAct(t.tam, mine.act)).rejects.toThrow('nothing to undo')
     const untagged = await markPeople(t.ines, { people: [1] }, { untag: 'mine' })
     await undoAct(t.ines, untagged.act)
     expect((await t.app('person').where({ id: 1 }).first('tags')).tags).toContain('mine')
@@ -549,7 +549,7 @@ describe('whom a file of one’s own names', () => {
     )
     await expect(pickUpload(t.ines, id, file(''))).rejects.toThrow(/empty|no rows|nothing/i)
     const buildings = await createList(t.ines, 'Of buildings', true, [start('premises')])
-    await expect(pickUpload(t.ines, buildings, file('Email\nmaud@north.example\n'))).rejects.toThrow(/for a list of people/)
+    await expect(pickUpload(t.ines, buildings, file('Email\nmaud@north.example\n'))).rejects.toThrow(/a list of people/)
     const hidden = await createList(t.ines, 'Hidden from Tam', false, [start()])
     await expect(pickUpload(t.tam, hidden, file('Email\nmaud@north.example\n'))).rejects.toThrow(/no such list/)
   })
@@ -608,7 +608,7 @@ describe('editions and shelves', () => {
     expect((await listIndex(t.ines)).find((l) => l.id === id)?.pinned).toBe(false)
     // What names it goes on.
     expect(await names([start(), keep({ kind: 'list', list: { id, name: 'Used once' }, edition: null })])).toHaveLength(4)
-    await expect(labelList(t.tam, id, ['mine'])).rejects.toThrow('only its owner')
+    await expect(labelList(t.tam, id, ['mine'])).rejects.toThrow('Only its owner')
     await archiveList(t.ines, id, false)
   })
   test('every list to begin with is whole, of our own words, and can be worked out', async () => {

@@ -106,7 +106,7 @@ describe('who may do what with a list', () => {
       () => shareList(t.marek, id, { team: null, members: [] }),
       () => handOver(t.marek, id, t.tam.id),
     ])
-      await expect(owners()).rejects.toThrow(/only its owner can/)
+      await expect(owners()).rejects.toThrow(/Only its owner can/)
   })
 
   test('handed over, it is the other’s, and whoever had it may still edit', async () => {
@@ -114,7 +114,7 @@ describe('who may do what with a list', () => {
     await handOver(t.ines, id, t.marek.id)
     expect(await openList(t.marek, id)).toMatchObject({ mine: true })
     expect(await sharingOf(t.ines, id)).toEqual({ team: null, members: [{ id: t.ines.id, role: 'edit' }] })
-    await expect(handOver(t.marek, id, 'nobody')).rejects.toThrow(/to whom of the team/)
+    await expect(handOver(t.marek, id, 'nobody')).rejects.toThrow(/Choose the colleague/)
   })
 
   test('whoever sees a list sees all it names: by team, by name, when it is saved, shared or handed over', async () => {
@@ -159,7 +159,7 @@ describe('what is said of a line', () => {
       { line: 'a', of: 'Keep is tagged roof', edition: 1, text: 'Half of them moved out.', by: 'Tam Reyes', mine: false, settled: null },
       { line: 'a', of: 'Keep is tagged nursery', edition: 2, text: 'Which half?', by: 'Ines Okafor' },
     ])
-    await expect(settleComments(t.tam, id, 'a')).rejects.toThrow(/Only those who may edit/)
+    await expect(settleComments(t.tam, id, 'a')).rejects.toThrow(/Only people who may edit/)
     await settleComments(t.ines, id, 'a')
     expect((await commentsOn(t.tam, id)).map((c) => c.settled?.by)).toEqual(['Ines Okafor', 'Ines Okafor'])
     await commentOn(t.tam, id, 'a', 'One more.')
@@ -234,7 +234,7 @@ describe('a proposal', () => {
       { is: 'not taken', by: 'Ines Okafor', reason: 'the roofs are the point', edition: null },
     ])
     const two = await propose(t.tam, id, 1, [start, tagged('a', 'nursery')], '')
-    await expect(takeBackProposal(t.marek, two)).rejects.toThrow(/Only who proposed/)
+    await expect(takeBackProposal(t.marek, two)).rejects.toThrow(/Only the person who proposed/)
     await takeBackProposal(t.tam, two)
     expect((await openList(t.tam, id)).draft?.lines).toEqual([start, tagged('a', 'nursery')])
     await expect(takeProposal(t.ines, two)).rejects.toThrow(/settled already/)

@@ -334,8 +334,8 @@ describe('who may see and do what', () => {
   test('another’s list can be copied, never renamed or deleted', async () => {
     const copy = await copyList(t.tam, list)
     expect(await openList(t.tam, copy)).toMatchObject({ mine: true, shared: false, name: 'Clinics, copy' })
-    await expect(deleteList(t.tam, list)).rejects.toThrow(/only its owner/)
-    await expect(renameList(t.tam, list, 'Ours')).rejects.toThrow(/only its owner/)
+    await expect(deleteList(t.tam, list)).rejects.toThrow(/Only its owner/)
+    await expect(renameList(t.tam, list, 'Ours')).rejects.toThrow(/Only its owner/)
     await deleteList(t.tam, copy)
     await expect(openList(t.tam, copy)).rejects.toThrow(/no such list/)
     await expect(restoreList(t.ines, copy)).rejects.toThrow(/no deleted list of yours/)

@@ -112,8 +112,8 @@ describe('finding in a source', () => {
   test('a cap is honoured, what came is a batch like any other, and is never paid for again', async () => {
     const id = await found('storage')
     const open = (await view(id)).counts.open
-    await expect(beginEnquiry(t.ines, id, 3)).rejects.toThrow('does not allow for one more')
-    await expect(beginEnquiry(t.ines, id, -1)).rejects.toThrow('no amount')
+    await expect(beginEnquiry(t.ines, id, 3)).rejects.toThrow('does not allow for one more record')
+    await expect(beginEnquiry(t.ines, id, -1)).rejects.toThrow('not an amount')
     const capped = await began(id, 41)
     expect(capped).toMatchObject({
       state: 'stopped',
@@ -190,11 +190,11 @@ describe('a source that does not do what it should', () => {
   test('stopped by hand it keeps what came', async () => {
     const id = await found('delicatessen')
     await beginEnquiry(t.ines, id, null)
-    await expect(beginEnquiry(t.ines, id, null)).rejects.toThrow('under way')
+    await expect(beginEnquiry(t.ines, id, null)).rejects.toThrow('running already')
     await stopEnquiry(t.ines, id)
     await runEnquiry(id)
     expect(await view(id)).toMatchObject({ state: 'stopped', counts: { fetched: 0 } })
-    await expect(stopEnquiry(t.ines, id)).rejects.toThrow('not under way')
+    await expect(stopEnquiry(t.ines, id)).rejects.toThrow('is not running')
     expect((await began(id)).state).toBe('done')
   })
 })

@@ -12,7 +12,7 @@ export const metadata: Metadata = { title: 'Check and fill' }
 
 async function meant(who: Actor, { list, batch }: { list?: string; batch?: string }): Promise<Of> {
   if (list) return { list: idOf(list), name: (await listFor(who, idOf(list))).name }
-  if (!batch) throw new Refused('It does not say of whom.', 'not found')
+  if (!batch) throw new Refused('The request does not say which people it is about. Nothing was changed.', 'not found')
   const found = await batchFor(who, idOf(batch))
   return found.state === 'mapping' ? { file: found.id, name: found.file_name } : { batch: found.id, name: found.file_name }
 }

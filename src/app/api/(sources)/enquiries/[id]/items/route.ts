@@ -9,7 +9,7 @@ export async function GET(request: Request, { params }: { params: Promise<{ id: 
   return answer(request, async (who) => {
     const { searchParams } = new URL(request.url)
     const state = ITEM_STATES.find((s) => s === searchParams.get('state'))
-    if (!state) throw new Refused('Nothing has this outcome.', 'not found')
+    if (!state) throw new Refused('No row has this outcome.', 'not found')
     return enquiryItems(who, idOf((await params).id), state, Number(searchParams.get('offset') ?? 0))
   })
 }
