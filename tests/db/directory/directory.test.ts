@@ -125,7 +125,11 @@ describe('suppressions by hand', () => {
     [{ text: 'a@example.org' }, { reason: 'because', channels: ['email'], word }, /Choose a reason/],
     [{ text: 'a@example.org' }, { reason: 'other', channels: [], word }, /at least one channel/],
     [{ text: 'a@example.org' }, { reason: 'other', channels: ['email'], word: '' }, /whose word/],
-    [{ text: 'a@example.org' }, { reason: 'other', channels: ['email'], word, since: '2026-06-10', until: '2026-06-01' }, /must come after/],
+    [
+      { text: 'a@example.org' },
+      { reason: 'other', channels: ['email'], word, since: '2026-06-10', until: '2026-06-01' },
+      /must come after/,
+    ],
     [{ person: 999 }, { reason: 'other', channels: ['email'], word }, /no such person/],
   ])('%o %o is refused', async (target, input, message) => {
     await expect(suppress(t.tam, target, input)).rejects.toThrow(message)

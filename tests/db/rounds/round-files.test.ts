@@ -1,0 +1,66 @@
+import { parse } from 'csv-parse/sync'
+import { beforeAll, expect, test } from 'vitest'
+import { pinClock } from '@/runtime/clock'
+import { addNote } from '@/usecases/contact/add-note'
+import { mergePeople } from '@/usecases/directory/merge-people'
+import { createList } from '@/usecases/lists/create-list'
+import { releaseRound } from '@/usecases/rounds/release-round'
+import { roundFile } from '@/usecases/rounds/round-file'
+import { startRound } from '@/usecases/rounds/start-round'
+import { broughtIn, freshDatabase, type TestDatabase } from '../../support/database'
+import { startEngine } from '../../support/engine'
+
+let t: TestDatabase
+let round: number
+beforeAll(async () => {
+  t = await freshDatabase()
+  await broughtIn(
+    t.ines,
+    'people.csv',
+    `Id,Name,Role,Email,Phone
+N1,Ada Able,Bursar,ada@files.example,0113 496 0001
+N2,Ben Bell,Head,ben@files.example,0113 496 0002
+N3,Benjamin Bell,Head,benjamin@files.example,
+N4,Cas Cole,Head,cas@files.example,0113 496 0004
+`,
+  )
+  await startEngine(t)
+  const idOf = async (outside: string) => (await t.app('person').where({ outside_id: outside }).first('id')).id
+  pinClock(new Date('2026-06-15T09:10:00Z'))
+  await addNote(t.tam, await idOf('N3'), 'knows the caretaker')
+  pinClock(new Date('2026-06-15T09:20:00Z'))
+  await mergePeople(t.ines, await idOf('N2'), await idOf('N3'))
+  pinClock(new Date('2026-06-15T09:30:00Z'))
+  await addNote(t.ines, await idOf('N2'), '=HYPERLINK("http://elsewhere.example")')
+  for (const [i, note] of ['first', 'second', 'third', 'fourth'].entries()) {
+    pinClock(new Date(Date.UTC(2026, 5, 15, 10, i)))
+    await addNote(t.tam, await idOf('N4'), note)
+  }
+  round = await startRound(t.ines, await createList(t.ines, 'Everybody', true))
+  await releaseRound(t.ines, round)
+})
+
+const rowsOf = async (channel: 'email' | 'phone') =>
+  Object.fromEntries(
+    (parse((await roundFile(t.ines, round, channel)).bytes, { columns: true }) as Record<string, string>[]).map((row) => [row.Name, row]),
+  )
+
+test.each(['email', 'phone'] as const)('the %s file takes the latest three notes on each along, the newest first', async (channel) => {
+  const rows = await rowsOf(channel)
+  expect(rows['Cas Cole'].Notes).toBe(['fourth', 'third', 'second'].map((note) => `15 Jun 2026, ${t.tam.name}: ${note}`).join(' | '))
+  expect(rows['Ada Able'].Notes).toBe('')
+})
+
+test('notes on a record that was merged into another stand with the one that stays, and do nothing in a spreadsheet', async () => {
+  const { Notes } = (await rowsOf('phone'))['Ben Bell']
+  expect(Notes).toBe(
+    `15 Jun 2026, ${t.ines.name}: =HYPERLINK("http://elsewhere.example") | 15 Jun 2026, ${t.tam.name}: knows the caretaker`,
+  )
+  expect(Notes).toMatch(/^[^=+\-@]/)
+})
+
+test('what is written later is in no file that was handed over', async () => {
+  const before = (await roundFile(t.ines, round, 'phone')).bytes
+  await addNote(t.ines, (await t.app('person').where({ outside_id: 'N1' }).first('id')).id, 'written after the release')
+  expect((await roundFile(t.ines, round, 'phone')).bytes.equals(before)).toBe(true)
+})
