@@ -4,7 +4,7 @@ import { X } from 'lucide-react'
 import { useState } from 'react'
 import type { AreaShape, Ring } from '@/core/areas/shape'
 import type { Line } from '@/core/lists/line'
-import { StreetFields } from './where-fields'
+import { StreetFields } from './street-fields'
 
 /** The parts of an area as they can be typed: corners, a centre and a length, streets. */
 export function AreaParts({ shape, onShape, lines }: { shape: AreaShape; onShape: (shape: AreaShape) => void; lines: Line[] }) {

@@ -1,7 +1,13 @@
 'use client'
 
 import type { ActionResult } from '@/core/views/action-result'
-import type { Asked } from './team-forms'
+import type { Colleague } from '@/core/views/team-views'
+
+export interface Asked {
+  name: string
+  email: string
+  post: Colleague['post']
+}
 
 export interface TeamActions {
   add: (asked: Asked) => Promise<ActionResult<{ password: string }>>

@@ -1,14 +1,7 @@
 'use client'
 
 import { useState } from 'react'
-import type { Colleague } from '@/core/views/team-views'
-import { POSTS_SAY } from './team-actions'
-
-export interface Asked {
-  name: string
-  email: string
-  post: Colleague['post']
-}
+import { type Asked, POSTS_SAY } from './team-actions'
 
 export function PersonForm({
   title,
