@@ -35,7 +35,7 @@ test('the guide to a first round leads from the demo county to a call sheet', as
 
   await page.getByRole('button', { name: next('Add a line') }).click()
   await page.getByRole('option', { name: next('Has a usable address or number'), exact: true }).click()
-  await page.getByLabel(next('Has a usable'), { exact: true }).selectOption({ label: next('phone number') })
+  await page.getByRole('combobox', { name: next('Has a usable'), exact: true }).selectOption({ label: next('phone number') })
   await page.getByRole('button', { name: next('Done') }).click()
   await expect.poll(() => balance(page)).toBeLessThan(led)
 
