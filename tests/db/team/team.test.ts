@@ -130,7 +130,7 @@ test('who is removed is signed out at once, signs in no more, and leaves their l
   expect((await team(t.ines)).some((p) => p.id === id)).toBe(false)
   expect((await t.app('user').where({ id }).first('name')).name).toBe('Leaving Soon')
   await expect(shareList(t.marek, list, { team: null, members: [{ id, role: 'see' }] })).rejects.toThrow(/no longer on the team/)
-  await expect(handOver(t.marek, list, id)).rejects.toThrow(/to whom/)
+  await expect(handOver(t.marek, list, id)).rejects.toThrow(/who gets the list/)
   await expect(newPasswordFor(t.marek, id)).rejects.toThrow(/not on the team/)
   await expect(addColleague(t.marek, { name: 'Again', email: 'leaving@brackenfold.example', post: 'caller' })).rejects.toThrow(
     /who was removed, has this/,
