@@ -1,8 +1,11 @@
 import { type CustomField, customIdOf } from '@/core/clean/custom'
+import { phoneText } from '@/core/clean/phone'
 import { STANDARD_FIELDS, standardFieldsOf } from '@/core/clean/standard-fields'
 import type { BatchKind } from '@/core/match/columns'
+import { fieldText } from '@/core/text/field-text'
 import { db, type Knex } from '@/db/connection'
 import type { Actor } from '@/usecases/team/actor'
+import { settings } from '@/runtime/settings'
 import { customFields } from '@/db/directory/custom-fields'
 
 /** The fields by number that a batch of a kind can bring: of people, of their organisations too. */
@@ -18,9 +21,28 @@ export async function listCustomFields(_actor: Actor): Promise<CustomField[]> {
 
 /** What fields are called, for entries that name them by their number. */
 export async function fieldNames(trx: Knex): Promise<(field: string) => string> {
-  const named = new Map([...(await customFields(trx)), ...STANDARD_FIELDS].map(({ id, name }) => [id, name]))
-  return (field) => {
-    const id = customIdOf(field)
-    return id === null ? field : (named.get(id) ?? 'a field of our own')
+  return (await fieldWords(trx)).name
+}
+
+/** What the fields of changes are called, and their values as screens write them. Null, which is no value, is “none”. */
+export interface FieldWords {
+  name: (field: string) => string
+  value: (field: string, value: string | null) => string
+}
+
+export async function fieldWords(trx: Knex): Promise<FieldWords> {
+  const fields = new Map([...(await customFields(trx)), ...STANDARD_FIELDS].map((field) => [field.id, field]))
+  return {
+    name: (field) => {
+      const id = customIdOf(field)
+      return id === null ? field : (fields.get(id)?.name ?? 'a field of our own')
+    },
+    value: (field, value) => {
+      if (value === null) return 'none'
+      // A check writes what was wrong behind the number.
+      if (field === 'phone' && /^\+\d+$/.test(value)) return phoneText(value, settings().ARCH_REGION)
+      const id = customIdOf(field)
+      return id === null ? value : fieldText(fields.get(id), value)
+    },
   }
 }

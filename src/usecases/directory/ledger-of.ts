@@ -3,7 +3,7 @@ import { tagsMoved } from '@/core/views/tags-moved'
 import { db } from '@/db/connection'
 import type { Actor } from '@/usecases/team/actor'
 import { sentenceCase } from '@/usecases/screening/evidence'
-import { fieldNames } from './custom-fields'
+import { type FieldWords, fieldWords } from './custom-fields'
 import { dayText } from '@/core/text/written'
 import { ledgerRows } from '@/db/directory/ledger-rows'
 import { type Channel, CHANNEL_NAME, type Way } from '@/core/records/channels'
@@ -16,7 +16,7 @@ export async function ledgerOf(
   ids: number[],
 ): Promise<LedgerItem[]> {
   const rows = await ledgerRows(db(), column, ids, actor.id)
-  const named = await fieldNames(db())
+  const words = await fieldWords(db())
   return rows.map((e) => {
     const list = e.list ? (e.seen ? e.list : 'a private list') : null
     return {
@@ -24,26 +24,29 @@ export async function ledgerOf(
       at: e.at.toISOString(),
       kind: e.kind,
       by: e.by ?? '',
-      ...entryText({ ...e, field: e.field && named(e.field), list }),
+      ...entryText({ ...e, list }, words),
     }
   })
 }
 
 /** One entry of the ledger in words. */
-function entryText(e: {
-  kind: string
-  channel: Way | null
-  result: string | null
-  field: string | null
-  before: string | null
-  after: string | null
-  note: string | null
-  file_name: string | null
-  round: number | null
-  list: string | null
-  word: string | null
-  until: Date | null
-}): { title: string; detail: string | null } {
+function entryText(
+  e: {
+    kind: string
+    channel: Way | null
+    result: string | null
+    field: string | null
+    before: string | null
+    after: string | null
+    note: string | null
+    file_name: string | null
+    round: number | null
+    list: string | null
+    word: string | null
+    until: Date | null
+  },
+  words: FieldWords,
+): { title: string; detail: string | null } {
   const from = e.file_name ? `with ${e.file_name}` : null
   const round = e.round ? `round ${e.round} of ${e.list}` : null
   switch (e.kind) {
@@ -51,10 +54,7 @@ function entryText(e: {
       return { title: 'Came into the directory', detail: from }
     case 'change':
       if (e.field === 'tags') return { title: tagsMoved(e.before, e.after), detail: from }
-      return {
-        title: `${sentenceCase(e.field === 'post' ? 'address' : e.field === 'headCount' ? 'head count' : (e.field ?? ''))}: ${e.before ?? 'none'} → ${e.after ?? 'none'}`,
-        detail: from,
-      }
+      return { title: sentenceCase(changeText(e.field ?? '', e.before, e.after, words)), detail: from }
     case 'contact':
       return {
         title: `${sentenceCase(CHANNEL_NAME[e.channel as Way])}${e.result ? ` · ${e.result}` : ''}`,
@@ -106,3 +106,11 @@ function entryText(e: {
       return { title: sentenceCase(e.kind), detail: e.note }
   }
 }
+
+const NAME: Record<string, string> = { post: 'address', headCount: 'head count' }
+
+export const fieldCalled = (field: string, words: FieldWords): string => NAME[field] ?? words.name(field)
+
+/** A change of a field: what it is called, what it was, and what it is then. */
+export const changeText = (field: string, before: string | null, after: string | null, words: FieldWords): string =>
+  `${fieldCalled(field, words)}: ${words.value(field, before)} → ${words.value(field, after)}`

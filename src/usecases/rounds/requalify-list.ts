@@ -1,5 +1,4 @@
-import { customIdOf, customKey } from '@/core/clean/custom'
-import { STANDARD_FIELDS } from '@/core/clean/standard-fields'
+import { customIdOf } from '@/core/clean/custom'
 import type { PersonRecord } from '@/core/records/person-record'
 import type { AskedField } from '@/core/criteria/kind'
 import { asks, type Criterion } from '@/core/criteria/registry'
@@ -17,6 +16,8 @@ import { evidenceTexts } from '@/usecases/screening/evidence'
 import { PAGE } from '@/usecases/lists/list-account'
 import { listFor } from '@/usecases/lists/open-list'
 import { expanded, withLastRounds } from '@/usecases/lists/named-lists'
+import { type FieldWords, fieldWords } from '@/usecases/directory/custom-fields'
+import { changeText, fieldCalled } from '@/usecases/directory/ledger-of'
 import { peoplePage } from '@/usecases/directory/people-page'
 import { momentNow } from '@/usecases/screening/screening-now'
 import { dateText, dayText } from '@/core/text/written'
@@ -107,6 +108,7 @@ export async function detailsOf(asked: Asked[], words: Words, round: RoundRow, m
       .filter((o) => o.live)
       .map((o) => [o.record.id, o.record]),
   )
+  const fields = await fieldWords(db())
   const evidence = await evidenceTexts(verdicts.map((v) => v?.evidence ?? null))
   return asked.map(({ record, cause, side }, i) => {
     if (!cause) return ''
@@ -132,6 +134,7 @@ export async function detailsOf(asked: Asked[], words: Words, round: RoundRow, m
       { ...record, employer: employers.get(record.organisation ?? -1) ?? null },
       changes.filter((c) => c.person_id === record.id || (c.organisation_id !== null && c.organisation_id === record.organisation)),
       since,
+      fields,
     )
   })
 }
@@ -144,16 +147,16 @@ export function beforeAndAfter(
   record: PersonRecord,
   changes: { field: string; before: string | null; after: string | null }[],
   since: Date,
+  fields: FieldWords,
 ): string {
   const texts = asks(criterion).map((field) => {
     if (field === 'contact') return contactText(record, since)
     if (field === 'batch' || field === 'round' || field === 'list') return ELSEWHERE[field]
     const exact = changes.filter((c) => c.field === field)
     const own = exact.length > 0 ? exact : changes.filter((c) => BY_ORGANISATION.includes(field) && c.field === 'organisation')
-    const called = (name: string) => (criterion.kind === 'custom' ? criterion.field.name : fieldName(name))
     if (field === 'tags' && own.length > 0) return tagsMoved(own[0].before, own[own.length - 1].after)
-    if (own.length === 0) return `${called(field)}: ${valueNow(record, field)}, unchanged`
-    return `${called(own[0].field)}: ${own[0].before ?? 'none'} → ${own[own.length - 1].after ?? 'none'}`
+    if (own.length === 0) return `${fieldCalled(field, fields)}: ${valueNow(record, field, fields)}, unchanged`
+    return changeText(own[0].field, own[0].before, own[own.length - 1].after, fields)
   })
   return texts.join(' · ')
 }
@@ -173,11 +176,7 @@ export function contactText(record: PersonRecord, since: Date): string {
   return before === now ? `last contact: ${said(now)}; only time has passed` : `last contact: ${said(before)} → ${said(now)}`
 }
 
-export const fieldName = (field: string) =>
-  STANDARD_FIELDS.find(({ id }) => customKey(id) === field)?.name ??
-  (field === 'post' ? 'address' : field === 'headCount' ? 'head count' : field)
-
-export function valueNow(record: PersonRecord, field: AskedField): string {
+export function valueNow(record: PersonRecord, field: AskedField, fields: FieldWords): string {
   switch (field) {
     case 'email':
     case 'phone':
@@ -201,7 +200,7 @@ export function valueNow(record: PersonRecord, field: AskedField): string {
       return record.employer?.domain ?? 'none'
     default: {
       const custom = customIdOf(field)
-      return custom === null ? 'known' : (record.custom[custom] ?? record.employer?.custom[custom] ?? 'none')
+      return custom === null ? 'known' : fields.value(field, record.custom[custom] ?? record.employer?.custom[custom] ?? null)
     }
   }
 }

@@ -95,6 +95,25 @@ describe('values stand as people wrote them', () => {
     )
   })
 
+  test('money and phone numbers in the ledger, in the national form and with the currency', async () => {
+    const titles = async (phone: string, revenue: string) => {
+      await broughtIn(
+        t.ines,
+        'revenue.csv',
+        `Id,Name,Organisation,Phone,Organisation: revenue\nV2,Fay Ledger,Kiln Bakery,${phone},${revenue}\n`,
+        { kind: 'people', byKeysAlone: true },
+      )
+      const person = await openPerson(t.ines, await idOf('V2'))
+      const kiln = await t.app('organisation').where({ name: 'Kiln Bakery' }).first('id')
+      const { ledger } = await openOrganisation(t.ines, kiln.id)
+      return [...person.ledger, ...ledger].map(({ title }) => title)
+    }
+    await titles('01632 960001', '250000')
+    const after = await titles('01632 960002', '1356000')
+    expect(after).toContain('Organisation: revenue: £250,000 → £1,356,000')
+    expect(after).toContain('Phone: 01632 960001 → 01632 960002')
+  })
+
   test('numbers and dates by the file’s own locale, which is guessed and can be changed', async () => {
     const csv = 'Name;Address;Town;Postcode;Roof area;Latitude;Longitude\nMill House;1 Mill Lane;Thornmouth;PW1 2AB;1.250,5;53,125;-1,5\n'
     const id = await receiveFile(t.ines, { name: 'dach.csv', bytes: Buffer.from(csv), kind: 'premises' })
