@@ -24,7 +24,7 @@ export async function fieldNames(trx: Knex): Promise<(field: string) => string> 
   return (await fieldWords(trx)).name
 }
 
-/** What the fields of changes are called, and their values as screens write them. Null, which is no value, is “none”. */
+/** What the fields of changes are called, and their values as screens write them. No value is “none”. */
 export interface FieldWords {
   name: (field: string) => string
   value: (field: string, value: string | null) => string
@@ -38,7 +38,7 @@ export async function fieldWords(trx: Knex): Promise<FieldWords> {
       return id === null ? field : (fields.get(id)?.name ?? 'a field of our own')
     },
     value: (field, value) => {
-      if (value === null) return 'none'
+      if (value === null || value === '') return 'none'
       // A check writes what was wrong behind the number.
       if (field === 'phone' && /^\+\d+$/.test(value)) return phoneText(value, settings().ARCH_REGION)
       const id = customIdOf(field)

@@ -2,7 +2,7 @@ import { customKey } from '@/core/clean/custom'
 import type { MergeAccount } from '@/core/views/record-views'
 import { db } from '@/db/connection'
 import { type Actor, mustCoordinate } from '@/usecases/team/actor'
-import { fieldNames } from './custom-fields'
+import { fieldWords } from './custom-fields'
 import { postalText } from '@/db/directory/postal-rows'
 import { entryCounts } from '@/db/directory/ledger-rows'
 import { keysOf, reachRows } from '@/db/directory/address-rows'
@@ -11,7 +11,7 @@ import { FIELDS, filled, LABEL, pair, type Row } from './merge-people'
 /** What merging two records would take over, and what stays as the one that is kept has it. */
 export async function mergeAccount(actor: Actor, keep: number, merge: number): Promise<MergeAccount> {
   mustCoordinate(actor, 'Merging records')
-  const named = await fieldNames(db())
+  const words = await fieldWords(db())
   const [kept, merged] = await pair(db(), keep, merge, false)
   const own = await keysOf(db(), keep)
   const addresses = await reachRows(db(), merge)
@@ -20,10 +20,16 @@ export async function mergeAccount(actor: Actor, keep: number, merge: number): P
     keep: { id: keep, name: kept.name },
     merge: { id: merge, name: merged.name },
     takenOver: [
-      ...filled(kept, merged).map(({ field, after }) => ({ field: named(field), value: after })),
-      ...addresses.filter((a) => !own.some((o) => o.key.equals(a.key))).map((a) => ({ field: a.channel, value: a.value })),
+      ...filled(kept, merged).map(({ field, after }) => ({ field: words.name(field), value: words.value(field, after) })),
+      ...addresses
+        .filter((a) => !own.some((o) => o.key.equals(a.key)))
+        .map((a) => ({ field: a.channel, value: words.value(a.channel, a.value) })),
     ],
-    stays: differing(kept, merged).map((s) => ({ ...s, field: named(s.field) })),
+    stays: differing(kept, merged).map((s) => ({
+      field: words.name(s.field),
+      kept: words.value(s.field, s.kept),
+      other: words.value(s.field, s.other),
+    })),
     entries: counts.entries,
     contacts: counts.contacts,
   }

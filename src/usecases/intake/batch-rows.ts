@@ -2,7 +2,7 @@ import { batchRowsPage, changesOfRows } from '@/db/intake/batch-rows'
 import type { BatchRowView, FieldChange, Outcome, Undone } from '@/core/views/intake-views'
 import { db } from '@/db/connection'
 import type { Actor } from '@/usecases/team/actor'
-import { fieldNames } from '@/usecases/directory/custom-fields'
+import { fieldWords } from '@/usecases/directory/custom-fields'
 import { PAGE } from '@/usecases/lists/list-account'
 import { batchFor } from './batch-for'
 import { namesWithOrganisation } from '@/db/directory/person-rows'
@@ -51,7 +51,12 @@ export async function changesOf(
   people: number[],
   premises: number[],
 ): Promise<(FieldChange & { person: number | null; premises: number | null })[]> {
-  const named = await fieldNames(db())
+  const words = await fieldWords(db())
   const rows = await changesOfRows(db(), batch, people, premises)
-  return rows.map((r: FieldChange & { person: number | null; premises: number | null }) => ({ ...r, field: named(r.field) }))
+  return rows.map((r: FieldChange & { person: number | null; premises: number | null }) => ({
+    ...r,
+    field: words.name(r.field),
+    before: words.value(r.field, r.before),
+    after: words.value(r.field, r.after),
+  }))
 }

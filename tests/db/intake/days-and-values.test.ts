@@ -95,9 +95,9 @@ describe('values stand as people wrote them', () => {
     )
   })
 
-  test('money and phone numbers in the ledger, in the national form and with the currency', async () => {
-    const titles = async (phone: string, revenue: string) => {
-      await broughtIn(
+  test('money and phone numbers in the ledger and beside a row, in the national form and with the currency', async () => {
+    const told = async (phone: string, revenue: string) => {
+      const batch = await broughtIn(
         t.ines,
         'revenue.csv',
         `Id,Name,Organisation,Phone,Organisation: revenue\nV2,Fay Ledger,Kiln Bakery,${phone},${revenue}\n`,
@@ -106,12 +106,14 @@ describe('values stand as people wrote them', () => {
       const person = await openPerson(t.ines, await idOf('V2'))
       const kiln = await t.app('organisation').where({ name: 'Kiln Bakery' }).first('id')
       const { ledger } = await openOrganisation(t.ines, kiln.id)
-      return [...person.ledger, ...ledger].map(({ title }) => title)
+      const { rows } = await batchRows(t.ines, batch, { outcome: 'updated' })
+      return { titles: [...person.ledger, ...ledger].map(({ title }) => title), changes: rows.flatMap((r) => r.changes) }
     }
-    await titles('01632 960001', '250000')
-    const after = await titles('01632 960002', '1356000')
-    expect(after).toContain('Organisation: revenue: £250,000 → £1,356,000')
-    expect(after).toContain('Phone: 01632 960001 → 01632 960002')
+    await told('01632 960001', '250000')
+    const { titles, changes } = await told('01632 960002', '1356000')
+    expect(titles).toContain('Organisation: revenue: £250,000 → £1,356,000')
+    expect(titles).toContain('Phone: 01632 960001 → 01632 960002')
+    expect(changes).toContainEqual(expect.objectContaining({ field: 'phone', before: '01632 960001', after: '01632 960002' }))
   })
 
   test('numbers and dates by the file’s own locale, which is guessed and can be changed', async () => {
