@@ -63,6 +63,10 @@ test('the guide to a first round leads from the demo county to a call sheet', as
     .split('\r\n')
   expect(rows[0]).toMatch(/^Record number,Name,.*Phone,Notes$/)
   expect(rows.length - 1).toBe(await figure(sheet.textContent()))
+  const about = page.waitForEvent('download')
+  await page.getByRole('link', { name: next('What the files are') }).click()
+  const { tables } = JSON.parse(readFileSync(await (await about).path(), 'utf8'))
+  expect(tables.map((table: { 'dc:extent': number }) => table['dc:extent'])).toContain(rows.length - 1)
 
   await page.getByRole('table', { name: 'People' }).getByRole('link').first().click()
   await page.getByLabel(next('Result')).selectOption('spoke')

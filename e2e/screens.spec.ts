@@ -31,7 +31,7 @@ test.describe('signing in', () => {
     ]) {
       expect((await request.post(path, { data: {}, headers: { origin: process.env.E2E_URL as string } })).status(), path).toBe(401)
     }
-    for (const path of ['/api/batches/1', '/rounds/1/files/email', '/intake/1/rows'])
+    for (const path of ['/api/batches/1', '/rounds/1/files/email', '/rounds/1/files/about', '/intake/1/rows'])
       expect((await request.get(path)).status(), path).toBe(401)
     const forged = await request.post('/api/people', {
       data: {},

@@ -140,6 +140,17 @@ export async function fileRow(trx: Knex, id: number, channel: string) {
   return await trx('round_file').where({ round_id: id, channel }).first('name', 'bytes', 'sha256')
 }
 
+/** The files of a round with their size and their first row, which is in the first bytes. */
+export async function fileHeads(
+  trx: Knex,
+  id: number,
+): Promise<{ channel: string; name: string; rows: number; sha256: string; bytes: number; head: Buffer }[]> {
+  return await trx('round_file')
+    .where({ round_id: id })
+    .orderBy('channel')
+    .select('channel', 'name', 'rows', 'sha256', trx.raw('length(bytes) as bytes'), trx.raw('substring(bytes from 1 for 2000) as head'))
+}
+
 export const CARD_OF = `jsonb_build_object('name', p.name, 'given', p.given, 'family', p.family, 'role', p.role, 'organisation', o.name, 'sort', p.sort_key)`
 
 export const MEMBERS = (verdict: string) =>

@@ -316,6 +316,16 @@ function Files({ round, busy, onClose }: { round: RoundPage; busy: boolean; onCl
             </span>
           ),
         )}
+        {round.mayTake && (
+          <a
+            href={`/rounds/${round.id}/files/about`}
+            className="font-semibold text-verdigris"
+            title="List, edition, columns, rows and checksums, for whoever receives the files"
+            download
+          >
+            What the files are
+          </a>
+        )}
         {round.state === 'released' && round.mayRelease && (
           <button type="button" className="button ml-auto" onClick={onClose} disabled={busy}>
             Close the round
