@@ -54,6 +54,7 @@ const nothing = () => ({})
 export const ROUTES: Record<string, Needs> = {
   '(book)/intake/[id]/rows GET': { of: 'batch', empty: true, ask: () => ({ outcome: 'refused' }) },
   '(book)/rounds/[id]/files/[channel] GET': { of: 'released', role: 'use', params: { channel: 'email' }, ask: nothing },
+  '(book)/rounds/[id]/files/about GET': { of: 'released', role: 'use', ask: nothing },
   '(book)/screening/suppressions GET': { ask: nothing },
   'api/areas GET': { ask: () => ({ ids: '1' }) },
   'api/areas POST': { ask: () => ({ name: 'x', shape: AREA, shared: false, named: true, replaces: null }) },
