@@ -68,10 +68,15 @@ test('the guide to a first round leads from the demo county to a call sheet', as
   const { tables } = JSON.parse(readFileSync(await (await about).path(), 'utf8'))
   expect(tables.map((table: { 'dc:extent': number }) => table['dc:extent'])).toContain(rows.length - 1)
 
+  await page.getByRole('button', { name: new RegExp(`^${next('Clear')} [\\d,]+$`) }).click()
+  await expect(page.getByRole('columnheader', { name: 'Held back because' })).toHaveCount(0)
   await page.getByRole('table', { name: 'People' }).getByRole('link').first().click()
+  const spoken = page.getByRole('region', { name: 'The ledger' }).getByText('Phone · spoke')
+  await expect(page.getByLabel('Result')).toBeVisible()
+  const before = await spoken.count()
   await page.getByLabel(next('Result')).selectOption('spoke')
   await page.getByRole('button', { name: next('Record'), exact: true }).click()
-  await expect(page.getByRole('region', { name: 'The ledger' }).getByText('Phone · spoke')).toBeVisible()
+  await expect(spoken).toHaveCount(before + 1)
 
   await page.goto('/lists')
   await page.getByRole('region', { name: 'Lists' }).getByRole('link', { name: 'A first round' }).click()
