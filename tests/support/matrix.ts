@@ -143,7 +143,12 @@ export const ACTIONS: Record<string, Needs> = {
   'lists restore': { of: 'list', role: 'owner', empty: true, hidden: true, ask: (id) => [id] },
   'lists start': { of: 'list', role: 'use', post: 'coordinator', ask: (id) => [id] },
   'rounds changeRules': { of: 'round', role: 'use', post: 'coordinator', ask: (id) => [id, firstPolicy()] },
-  'rounds release': { of: 'round', role: 'use', post: 'coordinator', ask: (id) => [id, ''] },
+  'rounds release': {
+    of: 'round',
+    role: 'use',
+    post: 'coordinator',
+    ask: (id) => [id, { basis: 'another', clear: { email: 0, phone: 0, post: 0 } }],
+  },
   'rounds close': { of: 'released', role: 'use', post: 'coordinator', ask: (id) => [id] },
   'rounds pass': { of: 'round', role: 'use', post: 'coordinator', ask: (id, { person }) => [id, person, 'email', 'they asked for it'] },
   'rounds passBack': { of: 'round', role: 'use', post: 'coordinator', empty: true, ask: (id, { person }) => [id, person, 'email'] },

@@ -51,6 +51,11 @@ export function wholeOf<S extends readonly Shape[]>(shapes: readonly [...S], giv
 
 /** A number that must be there and names something. */
 export const ref = () => number().strict().integer().min(0).max(Number.MAX_SAFE_INTEGER).required()
+/** What somebody saw of a round when they released it. */
+export const confirmedRound = object({
+  basis: string().strict().max(200).required(),
+  clear: object({ email: ref(), phone: ref(), post: ref() }).required(),
+}).required()
 /** What is typed into a form; nothing is an empty text. */
 export const typed = (most = 4000) => text(most).default('')
 /** What is checked where it is worked with. */

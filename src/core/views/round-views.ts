@@ -1,11 +1,10 @@
-import type { ScreenedChannel } from '../records/channels'
 import type { Phrase } from '../criteria/kind'
 import type { RequalifyFigures } from '../rounds/requalify'
 import type { ScreeningFigures } from '../screening/account'
 import type { Rule } from '../screening/rules'
 import type { Stand } from '../screening/stand'
 import type { PeoplePage } from './record-views'
-import type { Channel } from '../records/channels'
+import type { Channel, ScreenedChannel } from '../records/channels'
 import type { Reason, Scope } from '../records/suppression'
 
 /** Plain shapes that screens of rounds and of who must not be contacted are drawn from. Instants are ISO 8601 strings in UTC. */
@@ -33,6 +32,12 @@ export interface RoundPage {
   /** How many people were let through. */
   letThrough: number
   toCome: { open: number; all: number }
+}
+
+/** What somebody saw when they released a round: the print of what it rests on, and how many were clear by each channel. */
+export interface Confirmed {
+  basis: string
+  clear: Record<ScreenedChannel, number>
 }
 
 export interface RoundAccount {

@@ -15,12 +15,24 @@ export async function columnSetRows(
     .select('c.id', 'c.name', 'c.columns', 'c.saved_by', 'u.name as by')
 }
 
-/** Saves a set under a name, in place of what had that name before. */
-export async function writeColumnSet(trx: Knex, subject: Subject, name: string, columns: ColumnSet, by: string): Promise<void> {
-  await trx('column_set')
+/** Whose set of a subject has a name, however it is written. */
+export async function columnSetOf(trx: Knex, subject: Subject, name: string): Promise<{ name: string; by: string } | undefined> {
+  return await trx('column_set as c')
+    .join('user as u', 'u.id', 'c.saved_by')
+    .where({ subject })
+    .whereRaw('lower(c.name) = lower(?)', [name])
+    .first('c.name', 'u.name as by')
+}
+
+/** Saves a set under a name, in place of one’s own of that name. Gives how many were saved: none where a colleague’s has the name. */
+export async function writeColumnSet(trx: Knex, subject: Subject, name: string, columns: ColumnSet, by: string): Promise<number> {
+  const saved = await trx('column_set')
     .insert({ subject, name, columns: JSON.stringify(columns), saved_by: by, saved_at: now() })
     .onConflict(trx.raw('(subject, lower(name))'))
     .merge()
+    .where('column_set.saved_by', by)
+    .returning('id')
+  return saved.length
 }
 
 /** Deletes a set; with `by`, only where that person saved it. Gives how many were deleted. */

@@ -15,14 +15,14 @@ export function ReleaseButton({
   list: string
   figures: ScreeningFigures | null
   disabled: boolean
-  onRelease: () => void
+  onRelease: (clear: ScreeningFigures['clear']) => void
 }) {
   const held = figures?.heldBack ?? 0
   return (
     <Confirm
       title={`Release round ${number} of ${list}?`}
       act={`Release to ${count(figures?.anyone)} people`}
-      onAct={onRelease}
+      onAct={() => figures && onRelease(figures.clear)}
       trigger={
         <button type="button" className="button button-main" disabled={disabled}>
           Release round {number}

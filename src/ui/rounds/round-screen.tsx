@@ -5,7 +5,7 @@ import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { useEffect, useState, useTransition } from 'react'
 import type { ActionResult } from '@/core/views/action-result'
-import type { RoundAccount, RoundPage } from '@/core/views/round-views'
+import type { Confirmed, RoundAccount, RoundPage } from '@/core/views/round-views'
 import type { ScreeningFigures } from '@/core/screening/account'
 import type { Rule } from '@/core/screening/rules'
 import { Arch } from './arch'
@@ -25,7 +25,7 @@ import { CHANNEL_NAME, CHANNEL_TITLE, SCREENED, type ScreenedChannel } from '@/c
 
 export interface RoundActions {
   changeRules: (id: number, rules: unknown) => Promise<ActionResult<unknown>>
-  release: (id: number, basis: string) => Promise<ActionResult<unknown>>
+  release: (id: number, confirmed: Confirmed) => Promise<ActionResult<unknown>>
   close: (id: number) => Promise<ActionResult<unknown>>
   pass: (round: number, person: number, channel: ScreenedChannel, reason: string) => Promise<ActionResult<unknown>>
   passBack: (round: number, person: number, channel: ScreenedChannel) => Promise<ActionResult<unknown>>
@@ -188,7 +188,7 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
                 list={round.list}
                 figures={figures}
                 disabled={busy || !figures || basis === null || figures.anyone === 0}
-                onRelease={() => run(() => actions.release(round.id, basis as string))}
+                onRelease={(clear) => run(() => actions.release(round.id, { basis: basis as string, clear }))}
               />
               <span className="quiet">Freezes the people and gives you one file per channel.</span>
             </div>

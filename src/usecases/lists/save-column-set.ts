@@ -1,7 +1,7 @@
 import { type SavedColumns, validTable } from '@/core/facets/table'
 import type { Subject } from '@/core/records/subject'
 import { db } from '@/db/connection'
-import { writeColumnSet } from '@/db/lists/column-sets'
+import { columnSetOf, writeColumnSet } from '@/db/lists/column-sets'
 import { type Actor, Refused } from '@/usecases/team/actor'
 import { columnSets } from './column-sets'
 
@@ -12,8 +12,11 @@ export async function saveColumnSet(actor: Actor, subject: Subject, name: string
   const called = name.trim().replace(/\s+/g, ' ')
   if (called === '' || called.length > LONGEST) throw new Refused(`Give the columns a name of 1 to ${LONGEST} characters.`)
   const { columns, pinned } = validTable(raw, subject)
-  const theirs = (await columnSets(actor, subject)).find((set) => !set.mine && set.name.toLowerCase() === called.toLowerCase())
-  if (theirs) throw new Refused(`${theirs.by} saved columns as “${theirs.name}”. Nothing was saved; choose another name.`)
-  await writeColumnSet(db(), subject, called, { columns, ...(pinned ? { pinned } : {}) }, actor.id)
+  if ((await writeColumnSet(db(), subject, called, { columns, ...(pinned ? { pinned } : {}) }, actor.id)) === 0) {
+    const theirs = await columnSetOf(db(), subject, called)
+    throw new Refused(
+      `${theirs?.by ?? 'A colleague'} saved columns as “${theirs?.name ?? called}”. Nothing was saved; choose another name.`,
+    )
+  }
   return columnSets(actor, subject)
 }

@@ -1,4 +1,7 @@
 import type { AnswerTo } from '@/engine/protocol'
+import type { Confirmed } from '@/core/views/round-views'
+import { CHANNEL_NAME, SCREENED } from '@/core/records/channels'
+import { countText } from '@/core/text/written'
 import { localDate } from '@/core/calendar/local-day'
 import { lineText } from '@/core/lists/line'
 import { changedByOthers, currentPosition } from '@/db/change-log'
@@ -32,13 +35,14 @@ const ATTEMPTS = 3
  *
  * Everybody is frozen first, while others go on working. Then the gate is shut, which writers of suppressions wait for: the
  * moment of the release is taken there, and whoever was changed meanwhile is put through the rules once more. Where that comes
- * out otherwise than it was frozen, all of it is given up and begun anew. `seen` is the basis the person had before them.
+ * out otherwise than it was frozen, all of it is given up and begun anew. Of what the person `confirmed`, another basis is refused,
+ * and so are more people on a channel; fewer are what the rules are for.
  */
-export async function releaseRound(actor: Actor, id: number, seen?: string): Promise<void> {
+export async function releaseRound(actor: Actor, id: number, confirmed?: Confirmed): Promise<void> {
   mustCoordinate(actor, 'Releasing a round')
   for (let attempt = 1; ; attempt++) {
     try {
-      return await release(actor, id, seen)
+      return await release(actor, id, confirmed)
     } catch (error) {
       if (!(error instanceof Overtaken)) throw error
       log.info({ round: id, attempt, why: error.message }, 'a release begins anew')
@@ -48,12 +52,12 @@ export async function releaseRound(actor: Actor, id: number, seen?: string): Pro
   }
 }
 
-async function release(actor: Actor, id: number, seen?: string): Promise<void> {
+async function release(actor: Actor, id: number, confirmed?: Confirmed): Promise<void> {
   const { round, list } = await roundFor(actor, id)
   await listFor(actor, list.id, 'use')
   if (round.released_at) throw new Refused('The round is released already.')
   const basis = await basisOf(db(), id, list.id)
-  if (seen !== undefined && seen !== basis.print)
+  if (confirmed && confirmed.basis !== basis.print)
     throw new Refused(
       'The list, the rules or who was let through changed since you opened this page. Nothing was released. Load the page again and look at the screening.',
     )
@@ -63,6 +67,11 @@ async function release(actor: Actor, id: number, seen?: string): Promise<void> {
   const answer = await askEngine('release', { lines: page.lines, named: page.named, rules, moment: begun })
   if (answer.behind !== null) throw new Refused('The database is not responding. Nothing was released. Try again in a minute.')
   if (answer.figures.anyone === 0) throw new Refused('Nobody is clear on any channel, so there is nothing to release.')
+  const more = confirmed && SCREENED.find((channel) => answer.figures.clear[channel] > confirmed.clear[channel])
+  if (more)
+    throw new Refused(
+      `The list, or who is held back, changed since you confirmed: ${countText(answer.figures.clear[more])} people can be contacted by ${CHANNEL_NAME[more]}, not ${countText(confirmed.clear[more])}. Nothing was released. Look at the screening once more, then release the round.`,
+    )
   const requalified = released ? await requalifyFigures(released, page, rules, begun) : null
   await db().transaction(async (trx) => {
     await takeTurn(trx)

@@ -39,6 +39,24 @@ test('columns there are not are left out; none at all are those a table begins w
   expect((await sets()).find(({ name }) => name === 'Odd')?.columns).toEqual(['place', 'reach', 'strip', 'last'])
 })
 
+test('of two who save under one name at once, one does, and the other is told', async () => {
+  const said = await Promise.allSettled(
+    [t.tam, t.ines, t.marek, t.tam].map((who, i) => saveColumnSet(who, 'premises', i % 2 ? 'At Once' : 'at once', { columns: ['town'] })),
+  )
+  const saved = said.flatMap((s, i) => (s.status === 'fulfilled' ? [[t.tam, t.ines, t.marek, t.tam][i].name] : []))
+  const [set] = await columnSets(t.ines, 'premises')
+  expect(new Set(saved)).toEqual(new Set([set.by]))
+  for (const s of said) if (s.status === 'rejected') expect(s.reason.message).toMatch(/saved columns as “at once”. Nothing was saved/i)
+})
+
+test('a coordinator deletes a colleague’s, and does not overwrite them unseen', async () => {
+  await saveColumnSet(t.tam, 'organisation', 'Tam’s', { columns: ['people'] })
+  await expect(saveColumnSet(t.ines, 'organisation', 'tam’s', { columns: ['industry'] })).rejects.toThrow(
+    `${t.tam.name} saved columns as “Tam’s”. Nothing was saved; choose another name.`,
+  )
+  expect((await sets(t.ines, 'organisation')).find((set) => set.name === 'Tam’s')).toMatchObject({ columns: ['people'], by: t.tam.name })
+})
+
 test('one’s own are deleted, and a coordinator deletes anybody’s', async () => {
   const idOf = async (name: string) => (await columnSets(t.ines, 'person')).find((set) => set.name === name)?.id as number
   await expect(dropColumnSet(t.tam, await idOf('Odd'))).rejects.toThrow(/a colleague saved them/)

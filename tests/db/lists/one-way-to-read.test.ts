@@ -110,8 +110,8 @@ test('whoever may look at a list sees its rounds, and takes none of their files'
   const list = await createList(t.ines, 'Released', false, [start])
   await shareList(t.ines, list, { team: 'see', members: [] })
   const round = await startRound(t.ines, list)
-  const { basis } = (await screenRound(t.ines, round, { tab: 'clear' } as never)) as { basis?: string }
-  await releaseRound(t.ines, round, basis ?? '')
+  const { basis, figures } = await screenRound(t.ines, round, { tab: 'clear' })
+  await releaseRound(t.ines, round, { basis: basis as string, clear: figures.clear })
   const channel = (await t.app('round_file').where({ round_id: round }).first('channel')).channel
   expect((await roundFile(t.ines, round, channel)).bytes.length).toBeGreaterThan(0)
   await expect(roundFile(t.marek, round, channel)).rejects.toThrow(/not use it/)

@@ -7,6 +7,7 @@ import { createList } from '@/usecases/lists/create-list'
 import { saveEdition } from '@/usecases/lists/save-edition'
 import { mergePeople } from '@/usecases/directory/merge-people'
 import { recordContact } from '@/usecases/contact/record-contact'
+import type { Confirmed } from '@/core/views/round-views'
 import { releaseRound } from '@/usecases/rounds/release-round'
 import { roundFor } from '@/usecases/rounds/rounds'
 import { screenRound } from '@/usecases/rounds/screen-round'
@@ -16,6 +17,7 @@ import { startEngine } from '../../support/engine'
 import { runUndo } from '@/usecases/intake/run-undo'
 import { deleteList } from '@/usecases/lists/delete-list'
 import { archiveList } from '@/usecases/lists/archive-list'
+import { liftSuppression } from '@/usecases/screening/lift-suppression'
 import { startRound } from '@/usecases/rounds/start-round'
 import { setRules } from '@/usecases/rounds/set-rules'
 import { closeRound } from '@/usecases/rounds/close-round'
@@ -52,14 +54,20 @@ async function builtRound(): Promise<{ round: number; list: number; batch: numbe
 }
 
 /** Releases a round that is held up after everybody is frozen, before the gate is shut; `meanwhile` must come to its end by itself. */
-async function releasedWhile(round: number, meanwhile: () => Promise<unknown>): Promise<PromiseSettledResult<void>> {
+async function releasedWhile(round: number, meanwhile: () => Promise<unknown>, confirmed?: Confirmed): Promise<PromiseSettledResult<void>> {
   const barrier = await t.owner.transaction()
   await barrier.raw('lock table round_file in share row exclusive mode')
-  const releasing = Promise.allSettled([releaseRound(t.ines, round)])
+  const releasing = Promise.allSettled([releaseRound(t.ines, round, confirmed)])
   await waitsFor('round_file')
   await meanwhile()
   await barrier.commit()
   return (await releasing)[0]
+}
+
+/** What the page of a round shows, which a release confirms. */
+async function shown(round: number): Promise<Confirmed> {
+  const { basis, figures } = await screenRound(t.ines, round, { tab: 'held' })
+  return { basis: basis as string, clear: figures.clear }
 }
 
 /** Until somebody waits for a lock on a table. */
@@ -245,15 +253,42 @@ describe('what a round goes by is compared under its lock, by what is in it', ()
 
   test('a release that was asked for on an older page is refused', async () => {
     const { round } = await builtRound()
-    const { basis } = await screenRound(t.ines, round, { tab: 'held' })
+    const before = await shown(round)
     await setRules(
       t.marek,
       round,
       (await openRound(t.ines, round)).rules.map((r) => r.rule).map((r) => (r.kind === 'contacted-within' ? { ...r, days: 5 } : r)),
     )
-    await expect(releaseRound(t.ines, round, basis as string)).rejects.toThrow(/changed since you opened this page. Nothing was released/)
-    await releaseRound(t.ines, round, (await screenRound(t.ines, round, { tab: 'held' })).basis as string)
+    await expect(releaseRound(t.ines, round, before)).rejects.toThrow(/changed since you opened this page. Nothing was released/)
+    await releaseRound(t.ines, round, await shown(round))
     expect(await stateOf(round)).toBe('released')
+  })
+
+  test('a release that would reach more than were confirmed is refused; one that reaches fewer goes on', async () => {
+    const { round, ids, mail } = await builtRound()
+    await suppress(t.tam, { person: ids[0] }, { ...WORD, reason: 'other' })
+    const two = await shown(round)
+    expect(two.clear.email).toBe(2)
+    const [{ id }] = await t.app('suppression').where({ person_id: ids[0] }).select('id')
+    await liftSuppression(t.ines, id, 'they wrote that they like letters')
+    await expect(releaseRound(t.ines, round, two)).rejects.toThrow(
+      'The list, or who is held back, changed since you confirmed: 3 people can be contacted by email, not 2. Nothing was released. Look at the screening once more, then release the round.',
+    )
+    expect(await stateOf(round)).toBe('being built')
+    const three = await shown(round)
+    await suppress(t.tam, { person: ids[1] }, WORD)
+    await releaseRound(t.ines, round, three)
+    expect(await mailed(round)).toEqual([mail[0], mail[2]])
+  })
+
+  test('who came in while it was being released and was not confirmed is not reached', async () => {
+    const { round, ids } = await builtRound()
+    await suppress(t.tam, { person: ids[0] }, { ...WORD, reason: 'other' })
+    const confirmed = await shown(round)
+    const [{ id }] = await t.app('suppression').where({ person_id: ids[0] }).select('id')
+    const said = await releasedWhile(round, () => liftSuppression(t.ines, id, 'they asked'), confirmed)
+    expect(refusedFor(said)).toMatch(/3 people can be contacted by email, not 2. Nothing was released/)
+    expect(await stateOf(round)).toBe('being built')
   })
 })
 

@@ -2,9 +2,10 @@
 
 import { revalidatePath } from 'next/cache'
 import { letThrough } from '@/usecases/screening/let-through'
+import type { Confirmed } from '@/core/views/round-views'
 import { releaseRound } from '@/usecases/rounds/release-round'
 import { act } from '@/app/requests/answer'
-import { free, ref, typed, word } from '@/app/requests/asked'
+import { confirmedRound, free, ref, typed, word } from '@/app/requests/asked'
 import { SCREENED, type ScreenedChannel } from '@/core/records/channels'
 import { setRules } from '@/usecases/rounds/set-rules'
 import { closeRound } from '@/usecases/rounds/close-round'
@@ -14,8 +15,8 @@ export async function changeRules(id: number, rules: unknown) {
   return act([ref(), free()], [id, rules], setRules)
 }
 
-export async function release(id: number, basis: string) {
-  const result = await act([ref(), typed()], [id, basis], releaseRound)
+export async function release(id: number, confirmed: Confirmed) {
+  const result = await act([ref(), confirmedRound], [id, confirmed], releaseRound)
   revalidatePath(`/rounds/${Number(id)}`)
   return result
 }
