@@ -64,7 +64,7 @@ test('the guide to a first round leads from the demo county to a call sheet', as
   expect(rows[0]).toMatch(/^Record number,Name,.*Phone,Notes$/)
   expect(rows.length - 1).toBe(await figure(sheet.textContent()))
   const about = page.waitForEvent('download')
-  await page.getByRole('link', { name: next('What the files are') }).click()
+  await page.getByRole('link', { name: next('Download file details') }).click()
   const { tables } = JSON.parse(readFileSync(await (await about).path(), 'utf8'))
   expect(tables.map((table: { 'dc:extent': number }) => table['dc:extent'])).toContain(rows.length - 1)
 

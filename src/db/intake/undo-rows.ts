@@ -103,10 +103,11 @@ export interface Change {
   reversed: boolean
 }
 
-export async function premisesEntries(trx: Knex, batchId: number, id: number) {
+/** Changes of a field of a record that reverse none, the oldest first; `mine` are those of the batch. */
+export async function changeEntries(trx: Knex, of: 'person_id' | 'premises_id', batchId: number, id: number) {
   const { rows } = await trx.raw(
     `select e.id, e.field, v.before, v.after, e.batch_id is not distinct from ? as mine, exists (select 1 from entry r where r.reverses_id = e.id) as reversed
-     from entry e left join entry_value v on v.id = e.value_id where e.premises_id = ? and e.kind = 'change' and e.reverses_id is null order by e.id`,
+     from entry e left join entry_value v on v.id = e.value_id where e.${of} = ? and e.kind = 'change' and e.reverses_id is null order by e.id`,
     [batchId, id],
   )
   return rows
@@ -176,15 +177,6 @@ export async function updateOrganisationKey(trx: Knex, id: number, postal: Param
   return await trx('organisation')
     .where({ id })
     .update({ address_key: comparablePostal(postal) })
-}
-
-export async function personEntries(trx: Knex, batchId: number, id: number) {
-  const { rows } = await trx.raw(
-    `select e.id, e.field, v.before, v.after, e.batch_id is not distinct from ? as mine, exists (select 1 from entry r where r.reverses_id = e.id) as reversed
-       from entry e left join entry_value v on v.id = e.value_id where e.person_id = ? and e.kind = 'change' and e.reverses_id is null order by e.id`,
-    [batchId, id],
-  )
-  return rows
 }
 
 export async function addressTold(trx: Knex, person: number, field: string, after: string | null, batchId: number) {

@@ -149,7 +149,7 @@ export function DirectoryScreen({ find: first, show: open }: { find: string; sho
             people={people}
             label="People"
             choosing={choosing}
-            empty={find ? 'Nobody in the directory matches what you typed.' : 'The directory is empty. Bring in a file under Intake.'}
+            empty={find ? 'Nobody in the directory matches what you typed.' : 'The directory is empty. Import a file under Intake.'}
           />
         ) : show === 'organisations' ? (
           <OrganisationTable {...organisations} choosing={choosing} />

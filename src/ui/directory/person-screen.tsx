@@ -65,7 +65,7 @@ export function PersonScreen({ person, mayLift, actions }: { person: PersonPage;
           <dl className="mt-4 grid grid-cols-[auto_1fr] gap-x-4 gap-y-1.5">
             {person.addresses.map((a) => (
               <div key={a.id} className="contents">
-                <dt className="text-soft">{CHANNEL_NAME[a.channel]}</dt>
+                <dt className="text-soft first-letter:uppercase">{CHANNEL_NAME[a.channel]}</dt>
                 <dd className="break-words">
                   {a.suppressed ? <s className="text-madder">{a.value}</s> : a.value}
                   {!a.usable && <span className="quiet"> unusable: {a.why}</span>}
@@ -91,11 +91,11 @@ export function PersonScreen({ person, mayLift, actions }: { person: PersonPage;
                 </dd>
               </div>
             ))}
-            <dt className="text-soft">relation to us</dt>
+            <dt className="text-soft first-letter:uppercase">relation to us</dt>
             <dd>{person.relation ?? 'unknown'}</dd>
             {person.tags.length > 0 && (
               <>
-                <dt className="text-soft">tags</dt>
+                <dt className="text-soft first-letter:uppercase">tags</dt>
                 <dd>{person.tags.join(', ')}</dd>
               </>
             )}
@@ -103,14 +103,14 @@ export function PersonScreen({ person, mayLift, actions }: { person: PersonPage;
               ({ field, value }) =>
                 value !== null && (
                   <div key={field.id} className="contents">
-                    <dt className="text-soft">{field.name}</dt>
+                    <dt className="text-soft first-letter:uppercase">{field.name}</dt>
                     <dd className="break-words">{fieldText(field, value)}</dd>
                   </div>
                 ),
             )}
             {person.outsideId && (
               <>
-                <dt className="text-soft">outside id</dt>
+                <dt className="text-soft first-letter:uppercase">outside id</dt>
                 <dd>{person.outsideId}</dd>
               </>
             )}

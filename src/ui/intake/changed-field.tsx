@@ -1,12 +1,10 @@
 import type { FieldChange } from '@/core/views/intake-views'
 
-const NAME: Record<string, string> = { post: 'address' }
-
 /** What a row changes of a record: the field, what it was, and what it is then. */
 export function Changed({ change: { field, before, after } }: { change: FieldChange }) {
   return (
     <span className="block text-[0.8125rem] break-words">
-      {NAME[field] ?? field}: <span className="text-soft">{before || 'none'}</span> → {after || 'none'}
+      {field}: <span className="text-soft">{before}</span> → {after}
     </span>
   )
 }

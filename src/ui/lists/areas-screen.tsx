@@ -94,7 +94,7 @@ export function AreasScreen({
             </div>
             <span className="flex gap-2">
               <button type="button" className="button" onClick={() => file.current?.click()}>
-                Bring in a file
+                Import areas
               </button>
               <input
                 ref={file}

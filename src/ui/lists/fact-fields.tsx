@@ -9,6 +9,7 @@ import type { Criterion } from '@/core/criteria/registry'
 import { type Form, type RangeBand, rangeText } from '@/core/criteria/kind'
 import type { Line } from '@/core/lists/line'
 import { ask } from '@/ui/book/ask'
+import { useAnswer } from '@/ui/book/use-answer'
 import { Boxes, Known, WordsField } from './field-parts'
 import type { Choices } from './form-props'
 import { count } from '@/ui/book/figures'
@@ -231,43 +232,25 @@ export function Ends({
 
 /** What a line would do while it is being filled in: how many it would leave, take out, and of how many it is not known. */
 export function Foretold({ before, line }: { before: Line[]; line: Line | null }) {
-  const [said, setSaid] = useState<{ text: string; of: string } | null>(null)
-  const asked = line === null ? null : JSON.stringify([...before, line])
-  useEffect(() => {
-    if (asked === null) return
-    const abort = new AbortController()
-    const timer = setTimeout(() => {
-      ask<{ figures: { lines: { out: number; unknown: number; in: number; balance: number; stayedUnknown: number }[] } }>(
-        '/api/list-account',
-        { lines: JSON.parse(asked), view: { tab: 'on' }, figuresOnly: true },
-        abort.signal,
-      ).then(
-        ({ figures }) => {
-          const last = figures.lines[figures.lines.length - 1]
-          setSaid({
-            of: asked,
-            text: [
-              `leaves ${count(last.balance)}`,
-              last.out > 0 && `out ${count(last.out)}`,
-              last.unknown > 0 && `unknown ${count(last.unknown)}`,
-              last.in > 0 && `in ${count(last.in)}`,
-              last.stayedUnknown > 0 && `unknown and kept ${count(last.stayedUnknown)}`,
-            ]
-              .filter(Boolean)
-              .join(' · '),
-          })
-        },
-        () => {},
-      )
-    }, 120)
-    return () => {
-      clearTimeout(timer)
-      abort.abort()
-    }
-  }, [asked])
+  const said = useAnswer<{ figures: { lines: { out: number; unknown: number; in: number; balance: number; stayedUnknown: number }[] } }>(
+    '/api/list-account',
+    line && { lines: [...before, line], view: { tab: 'on' }, figuresOnly: true },
+    120,
+  )
+  const last = said?.figures.lines.at(-1)
   return (
     <p role="status" className="quiet tabular-nums" data-testid="foretold">
-      {asked !== null && said ? said.text : ' '}
+      {last
+        ? [
+            `leaves ${count(last.balance)}`,
+            last.out > 0 && `out ${count(last.out)}`,
+            last.unknown > 0 && `unknown ${count(last.unknown)}`,
+            last.in > 0 && `in ${count(last.in)}`,
+            last.stayedUnknown > 0 && `unknown and kept ${count(last.stayedUnknown)}`,
+          ]
+            .filter(Boolean)
+            .join(' · ')
+        : ' '}
     </p>
   )
 }

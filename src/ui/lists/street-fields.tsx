@@ -1,10 +1,9 @@
 'use client'
 
-import { useEffect, useState } from 'react'
 import type { StreetRange } from '@/core/areas/shape'
 import type { Line } from '@/core/lists/line'
-import { ask } from '@/ui/book/ask'
 import { count } from '@/ui/book/figures'
+import { useAnswer } from '@/ui/book/use-answer'
 
 /** Streets, each with its house numbers. One that nobody is on says so at once and offers the likeliest spelling. */
 export function StreetFields({
@@ -68,24 +67,8 @@ export function StreetFields({
 }
 
 function StreetSaid({ typed, lines, onTake }: { typed: string; lines: Line[]; onTake: (street: string) => void }) {
-  const [said, setSaid] = useState<{ of: string; exact: number; likely: { street: string; count: number }[] } | null>(null)
-  // biome-ignore lint/correctness/useExhaustiveDependencies: of the lines only what they are of matters
-  useEffect(() => {
-    const abort = new AbortController()
-    const timer = setTimeout(
-      () =>
-        ask<{ exact: number; likely: { street: string; count: number }[] }>('/api/streets', { typed, lines }, abort.signal).then(
-          (answer) => setSaid({ of: typed, ...answer }),
-          () => {},
-        ),
-      150,
-    )
-    return () => {
-      clearTimeout(timer)
-      abort.abort()
-    }
-  }, [typed])
-  if (said?.of !== typed) return <p className="quiet col-span-4">…</p>
+  const said = useAnswer<{ exact: number; likely: { street: string; count: number }[] }>('/api/streets', { typed, lines }, 150)
+  if (said === null) return <p className="quiet col-span-4">…</p>
   if (said.exact > 0) return <p className="quiet col-span-4">{count(said.exact)} on this street</p>
   return (
     <p role="status" className="col-span-4 text-[13px] text-ochre">

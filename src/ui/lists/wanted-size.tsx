@@ -81,7 +81,7 @@ export function WantedSize({
       </p>
       {proposals.length > 0 && (
         <>
-          <p className="quiet mt-2 font-semibold">Narrow it by what its lines do not ask yet</p>
+          <p className="quiet mt-2 font-semibold">Narrow it with a new line</p>
           <ul className="mt-1 grid gap-0.5" aria-label="Lines that would narrow it">
             {proposals.map(({ line, holds }) => {
               const text = lineText({ ...line, id: 'proposed' } as Line, subjectOf(lines))
@@ -102,7 +102,7 @@ export function WantedSize({
           </ul>
         </>
       )}
-      {steps.length > 0 && proposals.length > 0 && <p className="quiet mt-2 font-semibold">Or change its own lines</p>}
+      {steps.length > 0 && proposals.length > 0 && <p className="quiet mt-2 font-semibold">Or change a line it has</p>}
       {steps.length > 0 && (
         <ul className="mt-1 grid gap-0.5">
           {steps.map((step) =>

@@ -3,10 +3,10 @@
 import type { UnitOf } from '@/core/text/units'
 import { Measures } from '@/ui/forms/measure'
 import dynamic from 'next/dynamic'
-import { useEffect, useState } from 'react'
+import { useState } from 'react'
 import type { Criterion, CriterionOf } from '@/core/criteria/registry'
 import type { Line } from '@/core/lists/line'
-import { ask } from '@/ui/book/ask'
+import { useAnswer } from '@/ui/book/use-answer'
 import type { Choices } from './form-props'
 import { StreetFields } from './street-fields'
 
@@ -75,23 +75,12 @@ export function WhereFields({
 /** A point taken from premises that are found by their name or address. */
 function PremisesPoint({ onPoint }: { onPoint: (point: { lat: number; lon: number; name: string }) => void }) {
   const [typed, setTyped] = useState('')
-  const [found, setFound] = useState<{ id: number; name: string; postal: string; position: { lat: number; lon: number } | null }[]>([])
-  useEffect(() => {
-    if (typed.trim().length < 2) return setFound([])
-    const abort = new AbortController()
-    const timer = setTimeout(
-      () =>
-        ask<{ premises: typeof found }>('/api/premises', { find: typed, sort: 'name', offset: 0 }, abort.signal).then(
-          ({ premises }) => setFound(premises.filter((p) => p.position).slice(0, 5)),
-          () => {},
-        ),
-      150,
-    )
-    return () => {
-      clearTimeout(timer)
-      abort.abort()
-    }
-  }, [typed])
+  const answer = useAnswer<{ premises: { id: number; name: string; postal: string; position: { lat: number; lon: number } | null }[] }>(
+    '/api/premises',
+    typed.trim().length < 2 ? null : { find: typed, sort: 'name', offset: 0 },
+    150,
+  )
+  const found = answer?.premises.filter((p) => p.position).slice(0, 5) ?? []
   return (
     <div className="field">
       <label className="field">

@@ -39,14 +39,17 @@ type View =
 /** A round's spread: its arch and the screening account on the left, the clear and the held back on the right. */
 export function RoundScreen({ round, actions }: { round: RoundPage; actions: RoundActions }) {
   const router = useRouter()
-  const [view, setView] = useViewInAddress<View>({ tab: 'held' }, ({ tab, channel: by, rule }) => {
-    const channel = SCREENED.find((c) => c === by)
-    if (tab === 'clear' || tab === 'through') return { tab }
-    if (tab === 'channel' && channel) return { tab, channel }
-    return tab === 'rule' && /^\d{1,2}$/.test(rule ?? '') && Number(rule) < round.rules.length
-      ? { tab, rule: Number(rule), ...(channel ? { channel } : {}) }
-      : null
-  })
+  const [view, setView] = useViewInAddress<View>(
+    { tab: round.state === 'being built' ? 'held' : 'clear' },
+    ({ tab, channel: by, rule }) => {
+      const channel = SCREENED.find((c) => c === by)
+      if (tab === 'clear' || tab === 'through') return { tab }
+      if (tab === 'channel' && channel) return { tab, channel }
+      return tab === 'rule' && /^\d{1,2}$/.test(rule ?? '') && Number(rule) < round.rules.length
+        ? { tab, rule: Number(rule), ...(channel ? { channel } : {}) }
+        : null
+    },
+  )
   const [rules, setRules] = useState(round.rules.map((r) => r.rule))
   const [figures, setFigures] = useState<ScreeningFigures | null>(null)
   const [basis, setBasis] = useState<string | null>(null)
@@ -323,7 +326,7 @@ function Files({ round, busy, onClose }: { round: RoundPage; busy: boolean; onCl
             title="List, edition, columns, rows and checksums, for whoever receives the files"
             download
           >
-            What the files are
+            Download file details
           </a>
         )}
         {round.state === 'released' && round.mayRelease && (

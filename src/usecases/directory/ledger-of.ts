@@ -1,9 +1,10 @@
+import type { FieldWords } from '@/core/text/field-words'
 import type { LedgerItem } from '@/core/views/record-views'
 import { tagsMoved } from '@/core/views/tags-moved'
 import { db } from '@/db/connection'
 import type { Actor } from '@/usecases/team/actor'
 import { sentenceCase } from '@/usecases/screening/evidence'
-import { type FieldWords, fieldWords } from './custom-fields'
+import { fieldWords } from './custom-fields'
 import { dayText } from '@/core/text/written'
 import { ledgerRows } from '@/db/directory/ledger-rows'
 import { type Channel, CHANNEL_NAME, type Way } from '@/core/records/channels'
@@ -54,7 +55,7 @@ function entryText(
       return { title: 'Came into the directory', detail: from }
     case 'change':
       if (e.field === 'tags') return { title: tagsMoved(e.before, e.after), detail: from }
-      return { title: sentenceCase(changeText(e.field ?? '', e.before, e.after, words)), detail: from }
+      return { title: sentenceCase(words.change(e.field ?? '', e.before, e.after)), detail: from }
     case 'contact':
       return {
         title: `${sentenceCase(CHANNEL_NAME[e.channel as Way])}${e.result ? ` · ${e.result}` : ''}`,
@@ -106,11 +107,3 @@ function entryText(
       return { title: sentenceCase(e.kind), detail: e.note }
   }
 }
-
-const NAME: Record<string, string> = { post: 'address', headCount: 'head count' }
-
-export const fieldCalled = (field: string, words: FieldWords): string => NAME[field] ?? words.name(field)
-
-/** A change of a field: what it is called, what it was, and what it is then. */
-export const changeText = (field: string, before: string | null, after: string | null, words: FieldWords): string =>
-  `${fieldCalled(field, words)}: ${words.value(field, before)} → ${words.value(field, after)}`

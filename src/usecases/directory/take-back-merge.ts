@@ -4,7 +4,7 @@ import { db } from '@/db/connection'
 import { type NewEntry, writeEntries } from '@/db/ledger'
 import { passGate } from '@/db/locks'
 import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
-import { fieldNames } from './custom-fields'
+import { fieldWords } from './custom-fields'
 import { plainColumns, valueIn } from './merge-people'
 import { postalText, writePost } from '@/db/directory/postal-rows'
 import { decideDifferent } from '@/db/directory/likenesses'
@@ -81,7 +81,7 @@ export async function takeBackMerge(actor: Actor, merged: number): Promise<Parte
     await updateTakenBack(trx, merge, at, actor.id)
     await decideDifferent(trx, keep, merged, actor.id, at)
     await refigure(trx, keep, merged)
-    const named = await fieldNames(trx)
+    const { name: named } = await fieldWords(trx)
     return {
       stays: await Promise.all(
         stays.map(async (t) => ({

@@ -1,4 +1,5 @@
-import type { CustomField } from '@/core/clean/custom'
+import { type CustomField, customKey } from '@/core/clean/custom'
+import type { FieldWords } from '@/core/text/field-words'
 import { nameKey } from '@/core/clean/name'
 import type { PersonRow } from '@/core/clean/person-row'
 import type { RuledField } from '@/core/match/columns'
@@ -13,6 +14,7 @@ export function asksAbout(
   person: KnownPerson,
   row: PersonRow,
   organisation: string | null,
+  words: FieldWords,
 ): string[] {
   const ours: Record<RuledField, [string | null, string | null]> = {
     name: [
@@ -42,7 +44,7 @@ export function asksAbout(
     rules['own fields'] === 'ask'
       ? fields
           .filter(({ id }) => row.custom[id] !== undefined && person.custom[id] !== undefined && row.custom[id] !== person.custom[id])
-          .map(({ id, name }) => `${name}: ${person.custom[id]} → ${row.custom[id]}`)
+          .map(({ id }) => words.change(customKey(id), person.custom[id], row.custom[id]))
       : []
   return [...said, ...own]
 }

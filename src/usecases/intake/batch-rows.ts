@@ -55,8 +55,6 @@ export async function changesOf(
   const rows = await changesOfRows(db(), batch, people, premises)
   return rows.map((r: FieldChange & { person: number | null; premises: number | null }) => ({
     ...r,
-    field: words.name(r.field),
-    before: words.value(r.field, r.before),
-    after: words.value(r.field, r.after),
+    ...words.told(r),
   }))
 }

@@ -1,3 +1,5 @@
+import { type FieldWords, fieldWordsOf } from '@/core/text/field-words'
+import { settings } from '@/runtime/settings'
 import { type CustomField, customKey } from '@/core/clean/custom'
 import { fold } from '@/core/clean/fold'
 import { nameKey } from '@/core/clean/name'
@@ -36,6 +38,8 @@ export class PeopleRun {
   private readonly entries: NewEntry[] = []
   private readonly variants: NewVariant[] = []
 
+  private readonly words: FieldWords
+
   constructor(
     private readonly batch: Batch,
     private readonly at: Date,
@@ -46,6 +50,7 @@ export class PeopleRun {
     private readonly likely: { known: KnownRecords; alike: Map<PersonRow, number[]>; from: number } | null,
     private readonly fields: readonly CustomField[],
   ) {
+    this.words = fieldWordsOf(fields, settings().ARCH_REGION)
     this.orgs = new OrganisationsTold(batch, at, organisations, this.entries)
     for (const person of known) this.remember(person)
   }
@@ -86,14 +91,12 @@ export class PeopleRun {
   }
 
   private updated(person: KnownPerson, row: PersonRow, organisation: string | null, by: string, asks: boolean): Omit<RowOutcome, 'row_no'> {
-    const asked = asks ? asksAbout(this.batch, this.fields, person, row, organisation) : []
+    const asked = asks ? asksAbout(this.batch, this.fields, person, row, organisation, this.words) : []
     if (asked.length > 0)
       return { outcome: 'in doubt', reason: `known by ${by}; it asks about ${asked.join(', ')}`, candidates: [person.id] }
     const from = this.entries.length
     const { changed, kept } = this.update(person, row, organisation)
-    const fields = this.entries
-      .slice(from)
-      .map(({ field = '', before = null, after = null }) => ({ field: this.label(field), before, after }))
+    const fields = this.entries.slice(from).map(({ field = '', before = null, after = null }) => this.words.told({ field, before, after }))
     return {
       changes: { name: `${person.given} ${person.familyName}`.trim(), fields },
       outcome: changed.length > 0 ? 'updated' : 'same',
@@ -181,7 +184,7 @@ export class PeopleRun {
       return true
     }
     const change = (field: string, before: string | null, after: string) => {
-      changed.push(this.label(field))
+      changed.push(this.words.name(field))
       this.entries.push({ ...this.entry(person), kind: 'change', field, before, after })
       this.touched.set(person.id, person)
     }
@@ -214,7 +217,7 @@ export class PeopleRun {
       person.organisationName = row.organisation
     }
     const employer = organisation && organisation === person.organisation ? this.orgs.byId(person.organisationId) : undefined
-    if (employer) changed.push(...this.orgs.update(employer, row).map((field) => this.label(field)))
+    if (employer) changed.push(...this.orgs.update(employer, row).map((field) => this.words.name(field)))
     const tags = row.tags.filter((tag) => !person.tags.includes(tag))
     if (tags.length > 0) {
       change('tags', person.tags.join(', '), [...person.tags, ...tags].join(', '))
@@ -288,11 +291,6 @@ export class PeopleRun {
     const row = postRow(postal)
     person.post = row?.parts ?? null
     if (row) this.addresses.push({ ...row, person_id: person.id, batch_id: this.batch.id })
-  }
-
-  /** What a field is called: those of the team's own by their name. */
-  private label(field: string): string {
-    return this.fields.find(({ id }) => customKey(id) === field)?.name ?? field
   }
 
   private entry(person: KnownPerson): Omit<NewEntry, 'kind'> {

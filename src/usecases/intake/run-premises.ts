@@ -1,3 +1,5 @@
+import { fieldWordsOf } from '@/core/text/field-words'
+import { settings } from '@/runtime/settings'
 import { customKey } from '@/core/clean/custom'
 import { fold } from '@/core/clean/fold'
 import { ownerKeys, ownerPostal } from '@/core/clean/owner'
@@ -64,6 +66,7 @@ export async function runPremises(
   const made = new Map<number, Known>()
   const changed = new Map<number, Known>()
   const entries: NewEntry[] = []
+  const words = fieldWordsOf([], settings().ARCH_REGION)
   const common = { at, actor: batch.actor_id, batch: batch.id }
   const outcomes = cleaned.map(({ row_no, row }): RowOutcome => {
     if ('refused' in row) return { row_no, outcome: 'refused', reason: row.refused }
@@ -102,9 +105,9 @@ export async function runPremises(
     return {
       row_no,
       outcome: changes.length > 0 ? 'updated' : 'same',
-      reason: [changes.map((c) => labelOf(c.field)).join(', '), `known by ${found.by}`, doubts].filter(Boolean).join(' · '),
+      reason: [changes.map((c) => words.name(c.field)).join(', '), `known by ${found.by}`, doubts].filter(Boolean).join(' · '),
       premises_id: premises.id,
-      changes: { name: premises.name, fields: changes.map((c) => ({ ...c, field: labelOf(c.field) })) },
+      changes: { name: premises.name, fields: changes.map((c) => words.told(c)) },
     }
   })
   const written = (p: Known) => ({ ...p, ...derived(p) })
@@ -116,9 +119,6 @@ export async function runPremises(
   await writeEntries(trx, entries, at)
   return outcomes
 }
-
-/** What a field is called; one by number by its name. */
-const labelOf = (field: string): string => FIELDS_BY_NUMBER.find(({ id }) => customKey(id) === field)?.name ?? field
 
 const keysOf = (row: PremisesRow): PremisesKeys => ({
   outsideId: row.outsideId,

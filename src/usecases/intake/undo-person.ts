@@ -16,7 +16,7 @@ import {
   entryOfAddress,
   organisationByKey,
   organisationsMeant,
-  personEntries,
+  changeEntries,
   type Result,
   updatePersonBack,
   withdraw,
@@ -29,7 +29,7 @@ export async function undoPerson(trx: Knex, batch: Batch & { undone_by: string }
     return { undone: 'kept', why: person?.state === 'merged' ? 'merged into another record since' : 'withdrawn already' }
   if (person.batch_id === batch.id) return withdraw(trx, batch, person.id)
   // Every change there was, in its order, but those that took another back.
-  const changes: Change[] = await personEntries(trx, batch.id, id)
+  const changes: Change[] = await changeEntries(trx, 'person_id', batch.id, id)
   const entries: NewEntry[] = []
   const kept: string[] = []
   const columns: Record<string, unknown> = { tags: person.tags }

@@ -5,7 +5,7 @@ import { type NewEntry, writeEntries } from '@/db/ledger'
 import { now } from '@/runtime/clock'
 import { valueUnder } from './undone-values'
 import { derived, PREMISES_FIELDS } from './run-premises'
-import { type Change, otherBatchOfPremises, premisesEntries, updatePremises, withdrawPremises } from '@/db/intake/undo-rows'
+import { type Change, changeEntries, otherBatchOfPremises, updatePremises, withdrawPremises } from '@/db/intake/undo-rows'
 import { lockPremises } from '@/db/directory/premises-rows'
 import type { PremisesColumns } from '@/db/intake/premises-rows'
 
@@ -17,7 +17,7 @@ export async function undoPremises(
 ): Promise<{ undone: Undone; why: string | null }> {
   const premises: (PremisesColumns & { state: string; batch_id: number | null }) | undefined = await lockPremises(trx, id)
   if (premises?.state !== 'live') return { undone: 'kept', why: 'withdrawn already' }
-  const rows = await premisesEntries(trx, batch.id, id)
+  const rows = await changeEntries(trx, 'premises_id', batch.id, id)
   const changes: Change[] = rows
   const common = { premises: id, at: now(), actor: batch.undone_by }
   if (premises.batch_id === batch.id) {

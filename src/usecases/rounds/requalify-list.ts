@@ -1,3 +1,4 @@
+import type { FieldWords } from '@/core/text/field-words'
 import { customIdOf } from '@/core/clean/custom'
 import type { PersonRecord } from '@/core/records/person-record'
 import type { AskedField } from '@/core/criteria/kind'
@@ -16,8 +17,7 @@ import { evidenceTexts } from '@/usecases/screening/evidence'
 import { PAGE } from '@/usecases/lists/list-account'
 import { listFor } from '@/usecases/lists/open-list'
 import { expanded, withLastRounds } from '@/usecases/lists/named-lists'
-import { type FieldWords, fieldWords } from '@/usecases/directory/custom-fields'
-import { changeText, fieldCalled } from '@/usecases/directory/ledger-of'
+import { fieldWords } from '@/usecases/directory/custom-fields'
 import { peoplePage } from '@/usecases/directory/people-page'
 import { momentNow } from '@/usecases/screening/screening-now'
 import { dateText, dayText } from '@/core/text/written'
@@ -155,8 +155,8 @@ export function beforeAndAfter(
     const exact = changes.filter((c) => c.field === field)
     const own = exact.length > 0 ? exact : changes.filter((c) => BY_ORGANISATION.includes(field) && c.field === 'organisation')
     if (field === 'tags' && own.length > 0) return tagsMoved(own[0].before, own[own.length - 1].after)
-    if (own.length === 0) return `${fieldCalled(field, fields)}: ${valueNow(record, field, fields)}, unchanged`
-    return changeText(own[0].field, own[0].before, own[own.length - 1].after, fields)
+    if (own.length === 0) return `${fields.name(field)}: ${valueNow(record, field, fields)}, unchanged`
+    return fields.change(own[0].field, own[0].before, own[own.length - 1].after)
   })
   return texts.join(' · ')
 }
