@@ -1,11 +1,13 @@
 import type { Knex } from '@/db/connection'
 import { seenBy } from './list-rows'
 
+/** The list somebody has in hand. One that was archived or deleted is in no hand, and in it again when that is undone. */
 export async function handRow(trx: Knex, actorId: string) {
   return await trx('list_in_hand as h')
     .join('list as l', 'l.id', 'h.list_id')
     .where({ 'h.user_id': actorId })
     .whereNull('l.deleted_at')
+    .whereNull('l.archived_at')
     .whereRaw(seenBy('l'), [actorId])
     .first('l.id', 'l.name', 'l.subject')
 }
@@ -16,8 +18,4 @@ export async function dropHand(trx: Knex, actorId: string) {
 
 export async function putInHand(trx: Knex, actorId: string, id: number) {
   return await trx('list_in_hand').insert({ user_id: actorId, list_id: id }).onConflict('user_id').merge()
-}
-
-export async function dropFromHands(trx: Knex, listId: number) {
-  return await trx('list_in_hand').where({ list_id: listId }).delete()
 }

@@ -35,13 +35,17 @@ export function ListMenu({
   const book = useBook()
   const [open, setOpen] = useState<'share' | 'rename' | null>(null)
   const mayUse = allows(list.role, 'use')
+  const hold = async (id: number | null) => {
+    const done = await book.actions.inHand(id)
+    if (!done.ok) onTold(done.error)
+  }
   const shelve = async (to: { archived?: boolean; pinned?: boolean }) => {
     const done = await actions.shelve(list.id, to)
     if (!done.ok) return onTold(done.error)
     router.refresh()
     if (to.archived !== undefined)
       toast(to.archived ? `“${list.name}” is archived.` : `“${list.name}” is out of the archive.`, {
-        action: { label: 'Undo', onClick: () => void actions.shelve(list.id, { archived: !to.archived }).then(() => router.refresh()) },
+        action: { label: 'Undo', onClick: () => void shelve({ archived: !to.archived }) },
       })
   }
   return (
@@ -52,9 +56,11 @@ export function ListMenu({
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>
           <DropdownMenu.Content className="floating p-1.5!" align="end" sideOffset={4}>
-            <DropdownMenu.Item className="menu-item" onSelect={() => void book.actions.inHand(book.hand?.id === list.id ? null : list.id)}>
-              {book.hand?.id === list.id ? 'Put it down' : 'Take in hand'}
-            </DropdownMenu.Item>
+            {!list.archived && (
+              <DropdownMenu.Item className="menu-item" onSelect={() => void hold(book.hand?.id === list.id ? null : list.id)}>
+                {book.hand?.id === list.id ? 'Put it down' : 'Take in hand'}
+              </DropdownMenu.Item>
+            )}
             {mayUse && (
               <DropdownMenu.Item
                 className="menu-item"

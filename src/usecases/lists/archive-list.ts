@@ -1,7 +1,6 @@
 import { db } from '@/db/connection'
 import { type Actor, Refused } from '@/usecases/team/actor'
 import { archiveRow } from '@/db/lists/list-rows'
-import { dropFromHands } from '@/db/lists/in-hand'
 import { openRoundNumber } from '@/db/rounds/round-rows'
 import { ownList } from './own-list'
 
@@ -12,6 +11,5 @@ export async function archiveList(actor: Actor, id: number, away: boolean): Prom
     const open = await openRoundNumber(trx, id)
     if (away && open) throw new Refused(`Round ${open.number} of this list is not closed. Close it before the list is archived.`)
     await archiveRow(trx, list.id, away)
-    if (away) await dropFromHands(trx, list.id)
   })
 }

@@ -2,7 +2,6 @@ import { db } from '@/db/connection'
 import { holdNames } from '@/db/locks'
 import { type Actor, Refused } from '@/usecases/team/actor'
 import { firstNameSeen, markDeleted, namedBy } from '@/db/lists/list-rows'
-import { dropFromHands } from '@/db/lists/in-hand'
 import { firstReleased, roundOut } from '@/db/rounds/round-rows'
 import { ownList } from './own-list'
 
@@ -31,6 +30,5 @@ export async function deleteList(actor: Actor, id: number): Promise<void> {
         `Round ${used.number} went out to this list, so it stays: archive it instead. What was released can be had again from it.`,
       )
     await markDeleted(trx, list.id)
-    await dropFromHands(trx, list.id)
   })
 }

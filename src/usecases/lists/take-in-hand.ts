@@ -1,5 +1,5 @@
 import { db } from '@/db/connection'
-import type { Actor } from '@/usecases/team/actor'
+import { type Actor, Refused } from '@/usecases/team/actor'
 import { listFor } from './open-list'
 import { dropHand, putInHand } from '@/db/lists/in-hand'
 
@@ -9,6 +9,7 @@ export async function takeInHand(actor: Actor, id: number | null): Promise<void>
     await dropHand(db(), actor.id)
     return
   }
-  await listFor(actor, id)
+  const list = await listFor(actor, id)
+  if (list.archived_at !== null) throw new Refused('This list is archived. Take it out of the archive first.')
   await putInHand(db(), actor.id, id)
 }
