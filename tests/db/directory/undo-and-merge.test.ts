@@ -141,7 +141,16 @@ describe('merging two records', () => {
     await addNote(t.tam, merge, 'prefers mornings')
     await suppress(t.tam, { person: merge }, { reason: 'opt-out', channels: ['post'], word: 'a letter' })
     const account = await mergeAccount(t.ines, keep, merge)
-    expect(account.takenOver.map((x) => x.field)).toEqual(['role', 'relation', 'county', 'organisation', 'address', 'tags', 'email', 'phone'])
+    expect(account.takenOver.map((x) => x.field)).toEqual([
+      'role',
+      'relation',
+      'county',
+      'organisation',
+      'address',
+      'tags',
+      'email',
+      'phone',
+    ])
     expect(account.stays).toEqual([
       { field: 'name', kept: 'Priya Nandakumar', other: 'Pria Nandakumar' },
       { field: 'outside id', kept: 'K1', other: 'K2' },
