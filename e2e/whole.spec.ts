@@ -122,6 +122,13 @@ test('any tab goes out as CSV with the reason of each', async () => {
     .split('\r\n')
   expect(rows.length - 1).toBe(await figure(tab('Left out').textContent()))
   expect(rows.some((row) => row.includes('Left out by line 4'))).toBe(true)
+
+  const second = page.waitForEvent('download')
+  await page.getByRole('button', { name: /^With these/ }).click()
+  await page.getByRole('menuitem', { name: 'Download file details' }).click()
+  const details = await second
+  expect(details.suggestedFilename()).toBe('large-roofs-left-out-csv-metadata.json')
+  expect(JSON.parse(readFileSync(await details.path(), 'utf8')).tables[0]['dc:extent']).toBe(rows.length - 1)
 })
 
 test('the list in hand: one person, all that was found, and another list’s people go on it and off it', async () => {

@@ -1,4 +1,5 @@
 import { writing } from '@/runtime/settings'
+import { AskingProvider } from '@/ui/book/asking'
 import { BookProvider } from '@/ui/book/book'
 import { Header } from '@/ui/book/header'
 import { listInHand } from '@/usecases/lists/list-in-hand'
@@ -11,9 +12,11 @@ export const dynamic = 'force-dynamic'
 export default async function Layout({ children }: { children: React.ReactNode }) {
   const who = await actor()
   return (
-    <BookProvider hand={await listInHand(who)} writing={writing()} actions={{ inHand, putOn, draft, listOf }}>
-      <Header name={who.name} post={who.post} signOut={signOut} />
-      {children}
-    </BookProvider>
+    <AskingProvider>
+      <BookProvider hand={await listInHand(who)} writing={writing()} actions={{ inHand, putOn, draft, listOf }}>
+        <Header name={who.name} post={who.post} signOut={signOut} />
+        {children}
+      </BookProvider>
+    </AskingProvider>
   )
 }

@@ -141,7 +141,14 @@ export const preview = object({
   mapping: mixed<Mapping>().optional(),
   shaping: mixed<Shaping>().optional(),
 })
-export const csv = object({ lines: lines(), view: listView(), columns: columnKeys(), sort: sortKeys(), closedToo: string().optional() })
+export const csv = object({
+  lines: lines(),
+  view: listView(),
+  columns: columnKeys(),
+  sort: sortKeys(),
+  closedToo: string().optional(),
+  about: boolean().optional(),
+})
 export const grouped = object({ lines: lines(), view: listView(), key: string().max(200).required(), screen: string().max(200) })
 export const alike = object({ lines: lines(), offset: offset() })
 export const linesAlone = object({ lines: lines() })

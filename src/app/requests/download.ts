@@ -1,4 +1,4 @@
-/** A CSV file to be saved under its name. */
+/** A CSV file, or the details of some, to be saved under its name. */
 export function download({ name, bytes }: { name: string; bytes: Buffer }): Response {
   return new Response(new Uint8Array(bytes), { headers: headersFor(name) })
 }
@@ -19,7 +19,8 @@ export function downloadStream({ name, pieces }: { name: string; pieces: AsyncGe
 
 function headersFor(name: string) {
   return {
-    'content-type': 'text/csv; charset=utf-8',
+    // The details of CSV files have a type of their own (Model for Tabular Data and Metadata on the Web, W3C 2015, section 5.2).
+    'content-type': name.endsWith('.json') ? 'application/csvm+json' : 'text/csv; charset=utf-8',
     'content-disposition': `attachment; filename="${name.replace(/[^\x20-\x7e]|["\\]/g, '_')}"; filename*=UTF-8''${encodeURIComponent(name)}`,
     'cache-control': 'no-store',
     'x-content-type-options': 'nosniff',

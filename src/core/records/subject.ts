@@ -7,3 +7,10 @@ export const SUBJECT_NAMES: Record<Subject, string> = { person: 'people', organi
 
 /** Everything of a subject, as a start line says it. */
 export const EVERYTHING: Record<Subject, string> = { person: 'everyone', organisation: 'every organisation', premises: 'all premises' }
+
+/** One and several of a subject, as a table is headed. */
+export const SUBJECT_TITLES: Record<Subject, { one: string; many: string }> = {
+  person: { one: 'Person', many: 'People' },
+  organisation: { one: 'Organisation', many: 'Organisations' },
+  premises: { one: 'Premises', many: 'Premises' },
+}

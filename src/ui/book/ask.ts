@@ -10,6 +10,11 @@ export class Told extends Error {
   get away(): boolean {
     return this.status === 503
   }
+
+  /** A newer question of the same page was answered in its place. */
+  get overtaken(): boolean {
+    return this.status === 409
+  }
 }
 
 /** Asks the application. Throws Told with a sentence for the person, or AbortError when given up. */

@@ -1,8 +1,9 @@
 'use client'
 
 import type { These } from '@/core/views/these'
+import { useQuery } from '@tanstack/react-query'
 import { usePathname, useRouter } from 'next/navigation'
-import { createContext, type ReactNode, useCallback, useContext, useEffect, useLayoutEffect, useRef, useState } from 'react'
+import { createContext, type ReactNode, useCallback, useContext, useEffect, useLayoutEffect, useRef } from 'react'
 import { Toaster, toast } from 'sonner'
 import { type Subject, SUBJECT_NAMES } from '@/core/records/subject'
 import type { ListView } from '@/core/lists/view'
@@ -56,15 +57,17 @@ export function BookProvider({
   writeFor(writing)
   const router = useRouter()
   const here = usePathname()
-  const [handOn, setHandOn] = useState<number | null>(null)
   const handId = hand?.id ?? null
+  const held = useQuery({
+    queryKey: ['list in hand', handId],
+    queryFn: ({ signal }) => ask<{ on: number | null }>('/api/hand', undefined, signal),
+    enabled: handId !== null,
+  })
+  const handOn = handId === null ? null : (held.data?.on ?? null)
+  const { refetch } = held
   const weigh = useCallback(() => {
-    if (handId === null) return setHandOn(null)
-    ask<{ on: number | null }>('/api/hand').then(
-      ({ on }) => setHandOn(on),
-      () => {},
-    )
-  }, [handId])
+    if (handId !== null) void refetch()
+  }, [handId, refetch])
   // biome-ignore lint/correctness/useExhaustiveDependencies: weighed anew on every page
   useEffect(weigh, [weigh, here])
   useNews((news) => {

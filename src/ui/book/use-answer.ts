@@ -1,3 +1,4 @@
+import { useQuery } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
 import { ask } from './ask'
 
@@ -7,22 +8,26 @@ import { ask } from './ask'
  * and where none came.
  */
 export function useAnswer<T>(url: string, body: unknown, pause: number): T | null {
-  const [said, setSaid] = useState<{ of: string; answer: T } | null>(null)
   const asked = body === null ? null : JSON.stringify([url, body])
+  const settled = useSettled(asked, pause)
+  const { data } = useQuery<T>({
+    queryKey: ['beside a form', settled],
+    queryFn: ({ signal }) => {
+      const [to, what] = JSON.parse(settled as string)
+      return ask<T>(to, what, signal)
+    },
+    enabled: asked !== null && settled === asked,
+    gcTime: 0,
+  })
+  return settled === asked ? (data ?? null) : null
+}
+
+/** A value as it is once it has stood for a `pause` (in ms). */
+export function useSettled<T>(value: T, pause: number): T {
+  const [settled, setSettled] = useState(value)
   useEffect(() => {
-    if (asked === null) return
-    const abort = new AbortController()
-    const timer = setTimeout(() => {
-      const [to, what] = JSON.parse(asked)
-      ask<T>(to, what, abort.signal).then(
-        (answer) => setSaid({ of: asked, answer }),
-        () => {},
-      )
-    }, pause)
-    return () => {
-      clearTimeout(timer)
-      abort.abort()
-    }
-  }, [asked, pause])
-  return said !== null && said.of === asked ? said.answer : null
+    const timer = setTimeout(() => setSettled(value), pause)
+    return () => clearTimeout(timer)
+  }, [value, pause])
+  return settled
 }

@@ -4,14 +4,16 @@ import { OtherHits } from './other-hits'
 import { useViewInAddress } from '@/ui/book/view-in-address'
 import { MakeList } from '@/ui/book/make-list'
 import Link from 'next/link'
-import { useDeferredValue, useEffect, useRef, useState, useTransition } from 'react'
+import { useCallback, useDeferredValue, useEffect, useRef, useState, useTransition } from 'react'
+import type { RecordsPage, RecordView } from '@/core/views/list-views'
 import type { OrganisationView, PeoplePage, PremisesView } from '@/core/views/record-views'
-import { ask, Told } from '@/ui/book/ask'
+import { ask } from '@/ui/book/ask'
 import { useBook } from '@/ui/book/book'
 import { count, day } from '@/ui/book/figures'
-import { ChooseCell, ChooseTitle, type Choosing, PeopleTable } from '@/ui/tables/people-table'
+import type { Column } from '@/ui/tables/column'
+import { RecordTable } from '@/ui/tables/record-table'
 import { TabRow } from '@/ui/book/tab-row'
-import { usePeople } from '@/ui/tables/use-people'
+import { recordsOf, useRecords } from '@/ui/tables/use-records'
 
 const SORTS = {
   people: ['name', 'organisation', 'town', 'last contact', 'newest'],
@@ -48,30 +50,22 @@ export function DirectoryScreen({ find: first, show: open }: { find: string; sho
     const already = field.current?.value ?? ''
     if (already !== typed) setTyped(already)
   }, [])
-  const people = usePeople(
-    `${show}|${find}|${sort}`,
-    show === 'people' ? (offset, signal) => ask<PeoplePage>('/api/people', { find, sort, offset }, signal) : null,
-  )
+  const records = useRecords(['directory', show, find, sort], (offset, signal) => FOUND[show]({ find, sort, offset }, signal))
   const { hand, put } = useBook()
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set())
   const [busy, begin] = useTransition()
   const of = SUBJECT_SHOWN[show]
-  const choose = (id: number, on: boolean) =>
-    setChosen((before) => {
-      const next = new Set(before)
-      if (on) next.add(id)
-      else next.delete(id)
-      return next
-    })
+  const choose = useCallback(
+    (ids: number[], on: boolean) =>
+      setChosen((before) => new Set(on ? [...before, ...ids] : [...before].filter((id) => !ids.includes(id)))),
+    [],
+  )
   const send = (side: 'in' | 'out') =>
     begin(async () => {
       await put(side, chosen.size > 0 ? { of, ids: [...chosen] } : { of, find })
       setChosen(new Set())
     })
-  const organisations = usePages<OrganisationView>('organisations', show === 'organisations' ? find : null, sort)
-  const premises = usePages<PremisesView>('premises', show === 'premises' ? find : null, sort)
-  const found = { people, organisations, premises }[show].total ?? 0
-  const choosing = { chosen, onChoose: choose }
+  const found = records.total ?? 0
   const onHand = hand?.subject === of ? hand : null
   return (
     <main className="leaf leaf-whole bg-leaf" style={{ height: 'calc(100dvh - 53px)' }} tabIndex={0}>
@@ -108,9 +102,9 @@ export function DirectoryScreen({ find: first, show: open }: { find: string; sho
           open={show}
           onOpen={(key) => setShow(key as Shown)}
           tabs={[
-            { key: 'people', title: 'People', total: show === 'people' ? people.total : undefined },
-            { key: 'organisations', title: 'Organisations', total: show === 'organisations' ? organisations.total : undefined },
-            { key: 'premises', title: 'Premises', total: show === 'premises' ? premises.total : undefined },
+            { key: 'people', title: 'People', total: show === 'people' ? records.total : undefined },
+            { key: 'organisations', title: 'Organisations', total: show === 'organisations' ? records.total : undefined },
+            { key: 'premises', title: 'Premises', total: show === 'premises' ? records.total : undefined },
           ]}
         >
           <Link href="/directory/doubles" className="font-semibold text-verdigris no-underline hover:underline">
@@ -144,160 +138,75 @@ export function DirectoryScreen({ find: first, show: open }: { find: string; sho
           </div>
         )}
         {show === 'people' && <OtherHits find={find} onShow={setShow} />}
-        {show === 'people' ? (
-          <PeopleTable
-            people={people}
-            label="People"
-            choosing={choosing}
-            empty={find ? 'Nobody in the directory matches what you typed.' : 'The directory is empty. Import a file under Intake.'}
-          />
-        ) : show === 'organisations' ? (
-          <OrganisationTable {...organisations} choosing={choosing} />
-        ) : (
-          <PremisesTable {...premises} choosing={choosing} />
-        )}
+        <RecordTable
+          key={show}
+          subject={of}
+          records={records}
+          columns={COLUMNS[show]}
+          chosen={chosen}
+          onChoose={choose}
+          empty={(find === '' ? EMPTY : NO_HIT)[show]}
+        />
       </div>
     </main>
   )
 }
 
-/** Pages of organisations or premises, as many as were asked for. */
-function usePages<T>(what: 'organisations' | 'premises', find: string | null, sort: string) {
-  const [state, setState] = useState<{ total: number | null; rows: T[]; told: string | null }>({ total: null, rows: [], told: null })
-  const [wanted, setWanted] = useState(60)
-  useEffect(() => {
-    if (find === null) return
-    const abort = new AbortController()
-    const fetchAll = async () => {
-      const rows: T[] = []
-      let total = 0
-      for (let offset = 0; offset < wanted; offset += 60) {
-        const page = await ask<{ total: number } & Record<typeof what, T[]>>(`/api/${what}`, { find, sort, offset }, abort.signal)
-        rows.push(...page[what])
-        total = page.total
-        if (rows.length >= total) break
-      }
-      setState({ total, rows, told: null })
-    }
-    fetchAll().catch((error) => {
-      if (!abort.signal.aborted)
-        setState((before) => ({ ...before, told: error instanceof Told ? error.message : `The ${what} could not be shown.` }))
-    })
-    return () => abort.abort()
-  }, [what, find, sort, wanted])
-  return { ...state, more: () => setWanted((n) => n + 60) }
+type Find = { find: string; sort: string; offset: number }
+
+/** A page of what was found of one kind, as rows of the table. */
+const FOUND: Record<Shown, (asked: Find, signal: AbortSignal) => Promise<RecordsPage>> = {
+  people: async (asked, signal) => recordsOf(await ask<PeoplePage>('/api/people', asked, signal)),
+  organisations: async (asked, signal) => {
+    const { total, organisations } = await ask<{ total: number; organisations: OrganisationView[] }>('/api/organisations', asked, signal)
+    return { total, behind: null, records: organisations.map(organisationRecord) }
+  },
+  premises: async (asked, signal) => {
+    const { total, premises } = await ask<{ total: number; premises: PremisesView[] }>('/api/premises', asked, signal)
+    return { total, behind: null, records: premises.map(premisesRecord) }
+  },
 }
 
-type Pages<T> = ReturnType<typeof usePages<T>>
-
-function OrganisationTable({ total, rows, told, more, choosing }: Pages<OrganisationView> & { choosing?: Choosing }) {
-  return (
-    <>
-      {told && <p className="told mt-3">{told}</p>}
-      {total === 0 && <p className="mt-6 text-soft">No organisation matches what you typed.</p>}
-      {rows.length > 0 && (
-        <table className="people">
-          <thead>
-            <tr>
-              {choosing && <ChooseTitle />}
-              <th scope="col">Organisation</th>
-              <th scope="col">What it is</th>
-              <th scope="col">Town</th>
-              <th scope="col" className="text-right!">
-                People
-              </th>
-              <th scope="col" className="pl-8!">
-                Last contact
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map((o) => (
-              <tr key={o.id}>
-                {choosing && <ChooseCell id={o.id} name={o.name} choosing={choosing} />}
-                <td>
-                  <Link
-                    prefetch={false}
-                    href={`/directory/organisations/${o.id}`}
-                    className="text-[14px] font-semibold no-underline hover:underline"
-                  >
-                    {o.name}
-                  </Link>
-                </td>
-                <td>{o.industry ?? '–'}</td>
-                <td>{o.town ?? '–'}</td>
-                <td className="figure">{count(o.people)}</td>
-                <td className="pl-8!">{o.lastAt ? day(o.lastAt) : 'never'}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      )}
-      {total !== null && rows.length < total && (
-        <button type="button" className="button mt-3" onClick={more}>
-          Show more of {count(total)}
-        </button>
-      )}
-    </>
-  )
+const COLUMNS: Record<Shown, readonly Column[] | undefined> = {
+  people: undefined,
+  organisations: [
+    { key: 'town', title: 'Town' },
+    { key: 'people', title: 'People', figures: true },
+    { key: 'last contact', title: 'Last contact' },
+  ],
+  premises: [
+    { key: 'kind', title: 'Kind' },
+    { key: 'roof', title: 'Roof area', figures: true },
+    { key: 'owner', title: 'Owner' },
+  ],
 }
 
-function PremisesTable({ total, rows, told, more, choosing }: Pages<PremisesView> & { choosing?: Choosing }) {
-  return (
-    <>
-      {told && <p className="told mt-3">{told}</p>}
-      {total === 0 && (
-        <p className="mt-6 text-soft">
-          No premises match what you typed. They come in as files, GeoJSON among them, or from the premises register under Intake.
-        </p>
-      )}
-      {rows.length > 0 && (
-        <table className="people" aria-label="Premises">
-          <thead>
-            <tr>
-              {choosing && <ChooseTitle />}
-              <th scope="col">Premises</th>
-              <th scope="col" className="w-[14%]">
-                Kind
-              </th>
-              <th scope="col" className="w-[34%]">
-                Address
-              </th>
-              <th scope="col" className="w-[9%] text-right!">
-                Roof, m²
-              </th>
-              <th scope="col" className="pl-8!">
-                Owner
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map((p) => (
-              <tr key={p.id}>
-                {choosing && <ChooseCell id={p.id} name={p.name} choosing={choosing} />}
-                <td>
-                  <Link
-                    prefetch={false}
-                    href={`/directory/premises/${p.id}`}
-                    className="text-[14px] font-semibold no-underline hover:underline"
-                  >
-                    {p.name}
-                  </Link>
-                </td>
-                <td>{p.kind ?? '–'}</td>
-                <td>{p.postal || '–'}</td>
-                <td className="figure">{p.roofArea === null ? '–' : count(p.roofArea)}</td>
-                <td className="pl-8!">{p.owner ?? '–'}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      )}
-      {total !== null && rows.length < total && (
-        <button type="button" className="button mt-3" onClick={more}>
-          Show more of {count(total)}
-        </button>
-      )}
-    </>
-  )
+const organisationRecord = ({ id, name, industry, town, people, lastAt }: OrganisationView): RecordView => ({
+  id,
+  title: name,
+  under: industry ?? 'industry not recorded',
+  href: `/directory/organisations/${id}`,
+  person: null,
+  cells: [town, count(people), lastAt ? day(lastAt) : 'never'],
+})
+
+const premisesRecord = ({ id, name, postal, kind, roofArea, owner }: PremisesView): RecordView => ({
+  id,
+  title: name,
+  under: postal || 'no address',
+  href: `/directory/premises/${id}`,
+  person: null,
+  cells: [kind, roofArea === null ? null : `${count(roofArea)} m²`, owner],
+})
+
+const EMPTY: Record<Shown, string> = {
+  people: 'The directory is empty. Import a file under Intake.',
+  organisations: 'There are no organisations yet. They come in with files of people.',
+  premises: 'There are no premises yet. They come in as files, GeoJSON among them, or from the premises register under Intake.',
+}
+
+const NO_HIT: Record<Shown, string> = {
+  people: 'Nobody in the directory matches what you typed.',
+  organisations: 'No organisation matches what you typed.',
+  premises: 'No premises match what you typed.',
 }

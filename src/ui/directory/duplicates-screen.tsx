@@ -1,10 +1,10 @@
 'use client'
 
 import Link from 'next/link'
-import { useCallback, useEffect, useState, useTransition } from 'react'
+import { useEffect, useState, useTransition } from 'react'
 import type { ActionResult } from '@/core/views/action-result'
 import type { DoublesPage, PairView } from '@/core/views/record-views'
-import { ask, Told } from '@/ui/book/ask'
+import { useAsked } from '@/ui/book/asking'
 import { count, day } from '@/ui/book/figures'
 import { PairTable } from './pair-table'
 import { Spread } from '@/ui/book/spread'
@@ -24,10 +24,17 @@ interface Done {
 
 /** Records that may be one: the account of the search on the left, two of them side by side on the right, decided with one key. */
 export function DoublesScreen({ first, actions }: { first: DoublesPage; actions: DoublesActions | null }) {
-  const [page, setPage] = useState(first)
+  const {
+    answer: page = first,
+    told: notShown,
+    again: refresh,
+  } = useAsked<DoublesPage>(['/api/doubles'], {
+    first,
+    every: ({ search }) => (search?.state === 'queued' || search?.state === 'running' ? 900 : false),
+    failed: 'The queue could not be shown just now.',
+  })
   const [later, setLater] = useState<ReadonlySet<string>>(new Set())
-  const [pair, setPair] = useState<PairView | null>(null)
-  const [keep, setKeep] = useState<number | null>(null)
+  const [kept, setKept] = useState<{ of: string; id: number } | null>(null)
   const [told, setTold] = useState<string | null>(null)
   const [done, setDone] = useState<Done | null>(null)
   const [busy, begin] = useTransition()
@@ -36,34 +43,13 @@ export function DoublesScreen({ first, actions }: { first: DoublesPage; actions:
   const waiting = page.pairs.filter((p) => !later.has(`${p.a} ${p.b}`))
   const current = waiting[0] ?? page.pairs[0]
   const key = current ? `${current.a} ${current.b}` : ''
-
-  const refresh = useCallback(
-    () =>
-      ask<DoublesPage>('/api/doubles').then(setPage, (error) =>
-        setTold(error instanceof Told ? error.message : 'The queue could not be shown just now.'),
-      ),
-    [],
-  )
-  useEffect(() => {
-    if (!under) return
-    const timer = setInterval(() => void refresh(), 900)
-    return () => clearInterval(timer)
-  }, [under, refresh])
-  useEffect(() => {
-    setPair(null)
-    if (!key) return
-    const abort = new AbortController()
-    const [a, b] = key.split(' ')
-    ask<PairView>(`/api/doubles?a=${a}&b=${b}`, undefined, abort.signal).then(
-      (got) => {
-        setPair(got)
-        // The one with the longer history stays, the older where they are even.
-        setKeep(got.b.entries > got.a.entries ? got.b.id : got.a.id)
-      },
-      (error) => !abort.signal.aborted && setTold(error instanceof Told ? error.message : 'The two records could not be shown.'),
-    )
-    return () => abort.abort()
-  }, [key])
+  const { answer: pair = null, told: pairNotShown } = useAsked<PairView>(current ? [`/api/doubles?a=${current.a}&b=${current.b}`] : null, {
+    failed: 'The two records could not be shown.',
+  })
+  // The one with the longer history stays unless another is chosen, the older where they are even.
+  const keep = pair === null ? null : kept?.of === key ? kept.id : pair.b.entries > pair.a.entries ? pair.b.id : pair.a.id
+  const setKeep = (id: number) => setKept({ of: key, id })
+  const wrong = told ?? notShown ?? pairNotShown
 
   const takenBack = async (merged: number): Promise<ActionResult<unknown>> => {
     const result = await (actions as DoublesActions).takeBack(merged)
@@ -133,9 +119,9 @@ export function DoublesScreen({ first, actions }: { first: DoublesPage; actions:
               </p>
             </div>
           )}
-          {told && (
+          {wrong && (
             <p role="alert" className="told mt-3">
-              {told}
+              {wrong}
             </p>
           )}
           {done && (

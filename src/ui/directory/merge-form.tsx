@@ -1,10 +1,11 @@
 'use client'
 
 import { useRouter } from 'next/navigation'
-import { useEffect, useState, useTransition } from 'react'
+import { useState, useTransition } from 'react'
 import type { ActionResult } from '@/core/views/action-result'
-import type { MergeAccount, PeoplePage, PersonView } from '@/core/views/record-views'
+import type { MergeAccount, PeoplePage } from '@/core/views/record-views'
 import { ask, Told } from '@/ui/book/ask'
+import { useAsked } from '@/ui/book/asking'
 import { count } from '@/ui/book/figures'
 
 /** Merges another record into this one: find it, see what would be taken over and what stays, then merge. */
@@ -19,18 +20,16 @@ export function MergeForm({
 }) {
   const router = useRouter()
   const [find, setFind] = useState('')
-  const [found, setFound] = useState<PersonView[]>([])
   const [account, setAccount] = useState<MergeAccount | null>(null)
-  const [told, setTold] = useState<string | null>(null)
+  const [notDone, setTold] = useState<string | null>(null)
   const [busy, begin] = useTransition()
-  useEffect(() => {
-    if (find.trim().length < 2) return setFound([])
-    const abort = new AbortController()
-    ask<PeoplePage>('/api/people', { find, sort: 'name', offset: 0 }, abort.signal)
-      .then((page) => setFound(page.people.filter((p) => p.id !== keep).slice(0, 6)))
-      .catch((error) => !abort.signal.aborted && setTold(error instanceof Told ? error.message : 'The directory could not be searched.'))
-    return () => abort.abort()
-  }, [find, keep])
+  const asked = find.trim().length < 2 ? null : { find, sort: 'name', offset: 0 }
+  const { answer, told: notFound } = useAsked<PeoplePage>(asked && ['/api/people', asked], {
+    hold: true,
+    failed: 'The directory could not be searched.',
+  })
+  const found = asked && answer ? answer.people.filter((p) => p.id !== keep).slice(0, 6) : []
+  const told = notDone ?? notFound
   const choose = (other: number) =>
     ask<MergeAccount>('/api/merge', { keep, merge: other })
       .then(setAccount)

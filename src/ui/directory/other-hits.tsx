@@ -1,48 +1,34 @@
 import Link from 'next/link'
-import { useEffect, useState } from 'react'
-import { ask } from '@/ui/book/ask'
+import { useAnswer } from '@/ui/book/use-answer'
 import { count } from '@/ui/book/figures'
 
 const KINDS = [
-  ['organisations', 'Organisation', '/api/organisations'],
-  ['premises', 'Premises', '/api/premises'],
+  ['organisations', 'Organisation'],
+  ['premises', 'Premises'],
 ] as const
 
-interface Hits {
-  of: string
-  found: { key: 'organisations' | 'premises'; kind: string; total: number; first: { id: number; name: string; town: string | null }[] }[]
-}
+type Hit = { id: number; name: string; town: string | null }
+type Hits = { total: number; organisations?: Hit[]; premises?: Hit[] }
+
+/** How long after the last letter these are searched, in milliseconds: people come first. */
+const PAUSE = 200
 
 /** So many of each kind are named. */
 const FIRST = 3
 
 /** Organisations and premises that what was typed finds beside people, each with its kind before it. */
 export function OtherHits({ find, onShow }: { find: string; onShow: (show: 'organisations' | 'premises') => void }) {
-  const [hits, setHits] = useState<Hits>({ of: '', found: [] })
-  useEffect(() => {
-    if (find.trim() === '') return
-    const abort = new AbortController()
-    const timer = setTimeout(() => {
-      Promise.all(
-        KINDS.map(async ([key, kind, url]) => {
-          const page = await ask<{ total: number } & Record<string, { id: number; name: string; town: string | null }[]>>(
-            url,
-            { find, sort: 'name', offset: 0 },
-            abort.signal,
-          )
-          return { key, kind, total: page.total, first: page[key].slice(0, FIRST) }
-        }),
-      ).then(
-        (found) => setHits({ of: find, found }),
-        () => {},
-      )
-    }, 200)
-    return () => {
-      clearTimeout(timer)
-      abort.abort()
-    }
-  }, [find])
-  const found = hits.of === find ? hits.found.filter(({ total }) => total > 0) : []
+  const asked = find.trim() === '' ? null : { find, sort: 'name', offset: 0 }
+  const organisations = useAnswer<Hits>('/api/organisations', asked, PAUSE)
+  const premises = useAnswer<Hits>('/api/premises', asked, PAUSE)
+  // Both or neither: what stands below does not jump twice.
+  const found =
+    organisations && premises
+      ? KINDS.map(([key, kind]) => {
+          const { total, ...page } = { organisations, premises }[key]
+          return { key, kind, total, first: (page[key] ?? []).slice(0, FIRST) }
+        }).filter(({ total }) => total > 0)
+      : []
   if (found.length === 0) return null
   return (
     <section aria-label="Found besides people" className="grid grid-cols-2 gap-x-6 border-b border-rule px-2 py-1.5">

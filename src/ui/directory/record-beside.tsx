@@ -2,28 +2,19 @@
 
 import { X } from 'lucide-react'
 import Link from 'next/link'
-import { useEffect, useRef, useState } from 'react'
+import { useEffect, useRef } from 'react'
 import type { Subject } from '@/core/records/subject'
 import type { RecordBesideView, RecordView } from '@/core/views/list-views'
-import { ask, Told } from '@/ui/book/ask'
+import { useAsked } from '@/ui/book/asking'
 import { day } from '@/ui/book/figures'
 import { CHANNEL_NAME } from '@/core/records/channels'
 
 /** A record beside the list: what is known of it and what happened lately, without leaving the page. */
 export function RecordBeside({ subject, record, onClose }: { subject: Subject; record: RecordView; onClose: () => void }) {
-  const [found, setFound] = useState<RecordBesideView | null>(null)
-  const [told, setTold] = useState('')
+  const { answer: found, told } = useAsked<RecordBesideView>([`/api/records/${subject}/${record.id}`])
   const panel = useRef<HTMLElement>(null)
-  useEffect(() => {
-    const abort = new AbortController()
-    setFound(null)
-    ask<RecordBesideView>(`/api/records/${subject}/${record.id}`, undefined, abort.signal).then(
-      setFound,
-      (error) => error instanceof Told && setTold(error.message),
-    )
-    panel.current?.focus()
-    return () => abort.abort()
-  }, [subject, record.id])
+  // biome-ignore lint/correctness/useExhaustiveDependencies: for another record
+  useEffect(() => panel.current?.focus(), [subject, record.id])
   return (
     <aside
       ref={panel}

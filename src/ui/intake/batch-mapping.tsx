@@ -1,11 +1,11 @@
 'use client'
 
 import Link from 'next/link'
-import { useEffect, useState, useTransition } from 'react'
+import { useState, useTransition } from 'react'
 import { type BatchKind, type FieldRules, FIELDS, RULED } from '@/core/match/columns'
 import { trialOf } from '@/core/match/how-mapped'
 import type { BatchAccount, BatchPreview } from '@/core/views/intake-views'
-import { ask, Told } from '@/ui/book/ask'
+import { useAsked } from '@/ui/book/asking'
 import type { MappingActions } from './batch-actions'
 import { day } from '@/ui/book/figures'
 import { type Mapped, MappingColumns } from './mapping-columns'
@@ -30,23 +30,16 @@ export function BatchMapping({
   onBegun,
 }: Pick<BatchAccount, 'batch' | 'twin'> & { actions: MappingActions; onBegun: () => void }) {
   const [asked, setAsked] = useState<Partial<Mapped>>({ kind: batch.kind, mapping: batch.mapping, shaping: batch.shaping })
-  const [preview, setPreview] = useState<BatchPreview | null>(null)
-  const [told, setTold] = useState<string | null>(null)
+  const [notDone, setTold] = useState<string | null>(null)
   const [register, setRegister] = useState<{ name: string; version: string } | null>(null)
   const [rules, setRules] = useState<FieldRules>(batch.options.rules ?? {})
   const [byKeysAlone, setByKeysAlone] = useState(batch.options.byKeysAlone ?? false)
   const [busy, begin] = useTransition()
-  useEffect(() => {
-    const abort = new AbortController()
-    ask<BatchPreview>(`/api/batches/${batch.id}/preview`, asked, abort.signal).then(
-      (got) => {
-        setPreview(got)
-        setTold(null)
-      },
-      (error) => !abort.signal.aborted && setTold(error instanceof Told ? error.message : 'The rows could not be shown.'),
-    )
-    return () => abort.abort()
-  }, [batch.id, asked])
+  const { answer: preview = null, told: notShown } = useAsked<BatchPreview>([`/api/batches/${batch.id}/preview`, asked], {
+    hold: true,
+    failed: 'The rows could not be shown.',
+  })
+  const told = notDone ?? notShown
   const kind = asked.kind ?? batch.kind
   const how: Mapped = {
     kind,

@@ -3,8 +3,8 @@
 import type { ActionResult } from '@/core/views/action-result'
 import type { BatchAccount, BatchRowView, Outcome, Undone } from '@/core/views/intake-views'
 import Link from 'next/link'
-import { useEffect, useState, useTransition } from 'react'
-import { ask, Told } from '@/ui/book/ask'
+import { useState, useTransition } from 'react'
+import { useGrowing } from '@/ui/book/asking'
 import type { Settle } from './batch-actions'
 import { Changed } from './changed-field'
 import { count } from '@/ui/book/figures'
@@ -34,18 +34,18 @@ export function BatchRows({
   onSettled: () => void
 }) {
   const heading = undone ?? outcome ?? ''
-  const [rows, setRows] = useState<Rows | null>(null)
-  const [told, setTold] = useState<string | null>(null)
-  const more = (offset: number, signal?: AbortSignal) =>
-    ask<Rows>(`/api/batches/${batch.id}/rows`, undone ? { undone, offset } : { outcome, offset }, signal)
-      .then((got) => setRows((before) => ({ total: got.total, rows: [...(offset > 0 ? (before?.rows ?? []) : []), ...got.rows] })))
-      .catch((error) => !signal?.aborted && setTold(error instanceof Told ? error.message : 'The rows could not be shown.'))
-  // biome-ignore lint/correctness/useExhaustiveDependencies: fetched once; the parent makes this anew for another outcome
-  useEffect(() => {
-    const abort = new AbortController()
-    void more(0, abort.signal)
-    return () => abort.abort()
-  }, [])
+  const [notDecided, setTold] = useState<string | null>(null)
+  const {
+    pages,
+    told: notShown,
+    more,
+  } = useGrowing<Rows>(
+    (offset) => [`/api/batches/${batch.id}/rows`, undone ? { undone, offset } : { outcome, offset }],
+    (page) => page.rows.length,
+    { failed: 'The rows could not be shown.' },
+  )
+  const told = notDecided ?? notShown
+  const rows = pages.length > 0 ? { total: pages[pages.length - 1].total, rows: pages.flatMap((page) => page.rows) } : null
   return (
     <>
       <h2>
@@ -145,8 +145,8 @@ export function BatchRows({
           </tbody>
         </table>
       )}
-      {rows && rows.rows.length < rows.total && (
-        <button type="button" className="button mt-3" onClick={() => void more(rows.rows.length)}>
+      {rows && more && (
+        <button type="button" className="button mt-3" onClick={more}>
           Show more of {count(rows.total)}
         </button>
       )}

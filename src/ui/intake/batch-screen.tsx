@@ -3,11 +3,11 @@
 import { useViewInAddress } from '@/ui/book/view-in-address'
 import { MakeList } from '@/ui/book/make-list'
 import Link from 'next/link'
-import { useEffect, useState, useTransition } from 'react'
+import { useState, useTransition } from 'react'
 import { readingText } from '@/core/match/reading'
 import type { ActionResult } from '@/core/views/action-result'
 import { type BatchAccount, type Outcome, UNDONE, type Undone } from '@/core/views/intake-views'
-import { ask } from '@/ui/book/ask'
+import { useAsked } from '@/ui/book/asking'
 import { BatchMapping } from './batch-mapping'
 import { BatchRows } from './batch-rows'
 import { count, day, Figure } from '@/ui/book/figures'
@@ -23,6 +23,9 @@ const OUTCOMES: [Outcome, string, 'in' | 'out' | 'unknown' | 'plain'][] = [
   ['refused', 'could not be taken, each with its reason', 'out'],
 ]
 
+const isUnder = ({ state, trial }: BatchAccount['batch']): boolean =>
+  state === 'queued' || state === 'running' || state === 'undoing' || (state === 'mapping' && trial?.state === 'running')
+
 /** A batch: its columns first, then its account with the rows behind each figure. */
 export function BatchScreen({
   first,
@@ -37,7 +40,11 @@ export function BatchScreen({
   settle: Settle | null
   undo: ((batch: number) => Promise<ActionResult<unknown>>) | null
 }) {
-  const [account, setAccount] = useState(first)
+  const {
+    answer: account = first,
+    again,
+    take,
+  } = useAsked<BatchAccount>([`/api/batches/${first.batch.id}`], { first, every: ({ batch }) => (isUnder(batch) ? 700 : false) })
   const [later, setLater] = useState<ReadonlySet<number>>(new Set())
   const [view, setView] = useViewInAddress<{ outcome?: Outcome; undone?: Undone }>({}, (asked) => {
     const undone = UNDONE.find((known) => known === asked.undone)
@@ -49,22 +56,10 @@ export function BatchScreen({
   const [told, setTold] = useState<string | null>(null)
   const [busy, begin] = useTransition()
   const { batch, counts } = account
-  const under =
-    batch.state === 'queued' ||
-    batch.state === 'running' ||
-    batch.state === 'undoing' ||
-    (batch.state === 'mapping' && batch.trial?.state === 'running')
-  useEffect(() => {
-    if (!under) return
-    const timer = setInterval(() => {
-      ask<BatchAccount>(`/api/batches/${batch.id}`).then(setAccount, () => {})
-    }, 700)
-    return () => clearInterval(timer)
-  }, [under, batch.id])
-
+  const under = isUnder(batch)
   const left = useTimeLeft(batch.rows_done, batch.rows_total)
   const look = async (result: ActionResult<unknown>) => {
-    if (result.ok) setAccount(await ask<BatchAccount>(`/api/batches/${batch.id}`))
+    if (result.ok) await again()
     return result
   }
   if (batch.state === 'mapping')
@@ -78,7 +73,7 @@ export function BatchScreen({
           readAnew: async (id, reading) => look(await mapping.readAnew(id, reading)),
           tryOut: async (id, how, options) => look(await mapping.tryOut(id, how, options)),
         }}
-        onBegun={() => setAccount({ ...account, batch: { ...batch, state: 'queued' } })}
+        onBegun={() => take({ ...account, batch: { ...batch, state: 'queued' } })}
       />
     )
   const shown =
@@ -132,7 +127,7 @@ export function BatchScreen({
               onClick={() =>
                 begin(async () => {
                   const result = await startAgain(batch.id)
-                  if (result.ok) setAccount({ ...account, batch: { ...batch, state: 'queued', error: null } })
+                  if (result.ok) take({ ...account, batch: { ...batch, state: 'queued', error: null } })
                   else setTold(result.error)
                 })
               }
@@ -201,7 +196,7 @@ export function BatchScreen({
                   onClick={() =>
                     begin(async () => {
                       const result = await undo(batch.id)
-                      if (result.ok) setAccount({ ...account, batch: { ...batch, state: 'undoing' } })
+                      if (result.ok) take({ ...account, batch: { ...batch, state: 'undoing' } })
                       else setTold(result.error)
                     })
                   }
@@ -249,7 +244,7 @@ export function BatchScreen({
             settle={
               shown === 'in doubt' && (batch.kind === 'people' || batch.kind === 'premises') && batch.state === 'done' ? settle : null
             }
-            onSettled={() => void ask<BatchAccount>(`/api/batches/${batch.id}`).then(setAccount)}
+            onSettled={() => void again()}
           />
         ) : (
           <p className="text-soft">The rows can be opened here once they are in.</p>

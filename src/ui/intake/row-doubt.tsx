@@ -2,7 +2,7 @@
 
 import { useEffect, useState, useTransition } from 'react'
 import type { BatchRowView, RowDoubt } from '@/core/views/intake-views'
-import { ask, Told } from '@/ui/book/ask'
+import { useAsked } from '@/ui/book/asking'
 import type { Settle } from './batch-actions'
 import { AgreeRows } from '@/ui/directory/pair-table'
 
@@ -22,23 +22,18 @@ export function RowsInDoubt({
   onLater: (later: ReadonlySet<number>) => void
   onSettled: () => void
 }) {
-  const [doubt, setDoubt] = useState<RowDoubt | null>(null)
   const [at, setAt] = useState(0)
-  const [told, setTold] = useState<string | null>(null)
+  const [notDecided, setTold] = useState<string | null>(null)
   const [busy, begin] = useTransition()
   const open = rows.filter((row) => row.candidates.length > 0)
   const current = (open.find((row) => !later.has(row.row)) ?? open[0])?.row
-  useEffect(() => {
-    setDoubt(null)
-    setAt(0)
-    if (current === undefined) return
-    const abort = new AbortController()
-    ask<RowDoubt>(`/api/batches/${batch}/doubts?row=${current}`, undefined, abort.signal).then(
-      setDoubt,
-      (error) => !abort.signal.aborted && setTold(error instanceof Told ? error.message : 'The row could not be shown.'),
-    )
-    return () => abort.abort()
-  }, [batch, current])
+  const { answer: doubt, told: notShown } = useAsked<RowDoubt>(
+    current === undefined ? null : [`/api/batches/${batch}/doubts?row=${current}`],
+    { failed: 'The row could not be shown.' },
+  )
+  const told = notDecided ?? notShown
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another row begins with its first candidate
+  useEffect(() => setAt(0), [batch, current])
   const candidate = doubt?.candidates[at]
   const decide = (decided: { person: number } | 'new') =>
     begin(async () => {

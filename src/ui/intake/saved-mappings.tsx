@@ -1,8 +1,9 @@
 'use client'
 
-import { useCallback, useEffect, useState, useTransition } from 'react'
+import { useState, useTransition } from 'react'
 import type { MappingProfile, ProfileApplied } from '@/core/views/intake-views'
 import { ask, Told } from '@/ui/book/ask'
+import { useAsked } from '@/ui/book/asking'
 import type { MappingActions } from './batch-actions'
 import { day } from '@/ui/book/figures'
 import type { Mapped } from './mapping-columns'
@@ -21,12 +22,10 @@ export function SavedMappings({
   actions: Pick<MappingActions, 'saveMapping' | 'dropMapping'>
   onTold: (told: string | null) => void
 }) {
-  const [all, setAll] = useState<MappingProfile[]>([])
+  const { answer: all = [], again: refresh } = useAsked<MappingProfile[]>(['/api/mappings'])
   const [name, setName] = useState('')
   const [said, setSaid] = useState<string | null>(null)
   const [busy, begin] = useTransition()
-  const refresh = useCallback(() => ask<MappingProfile[]>('/api/mappings').then(setAll, () => {}), [])
-  useEffect(() => void refresh(), [refresh])
   const take = (profile: MappingProfile) =>
     ask<ProfileApplied>(`/api/mappings?batch=${batch}&profile=${profile.id}`).then(
       ({ kind, mapping, shaping, missing }) => {

@@ -9,7 +9,7 @@ import { foundBy } from '@/core/criteria/found-by'
 import { GROUPS } from '@/core/criteria/kind'
 import { CRITERIA, type CriterionName, fits } from '@/core/criteria/registry'
 import type { Line } from '@/core/lists/line'
-import { ask } from '@/ui/book/ask'
+import { useAsked } from '@/ui/book/asking'
 import { newLimit, newLine } from './line-editing'
 
 const VERBS = [
@@ -36,16 +36,13 @@ export function AddLine({
   const picker = useRef<HTMLInputElement>(null)
   const [verb, setVerb] = useState<Verb>('keep')
   const [typed, setTyped] = useState('')
-  const [presence, setPresence] = useState<{ on: number; unknown: Partial<Record<CriterionName, number>> } | null>(null)
-  // biome-ignore lint/correctness/useExhaustiveDependencies: asked once each time it opens
+  const { answer: presence = null } = useAsked<{ on: number; unknown: Partial<Record<CriterionName, number>> }>(
+    open ? ['/api/list-presence', { lines }] : null,
+  )
   useEffect(() => {
     if (!open) return
     setTyped('')
     setVerb('keep')
-    const abort = new AbortController()
-    setPresence(null)
-    ask<NonNullable<typeof presence>>('/api/list-presence', { lines }, abort.signal).then(setPresence, () => {})
-    return () => abort.abort()
   }, [open])
   const add = (line: Line) => {
     setOpen(false)

@@ -23,11 +23,12 @@ export function AreaDialog({
 }) {
   const [shape, setShape] = useState<AreaShape>(EMPTY_SHAPE)
   const [tool, setTool] = useState<Tool>('polygon')
-  const [told, setTold] = useState<string | null>(null)
+  const [notKept, setTold] = useState<string | null>(null)
   const [name, setName] = useState('')
   const [shared, setShared] = useState(true)
   const empty = isNothing(shape)
-  const { found, onBox } = useMapCount(lines, shape, setTold)
+  const { found, told: notCounted, onBox } = useMapCount(lines, shape)
+  const told = notKept ?? notCounted
   const keep = async (named: boolean) => {
     try {
       onKept(await ask<{ id: number; name: string }>('/api/areas', { name, shape, shared: named && shared, named }))

@@ -13,7 +13,7 @@ import { RecordBeside } from '@/ui/directory/record-beside'
 import { RecordTable } from '@/ui/tables/record-table'
 import { Spread } from '@/ui/book/spread'
 import { TabRow } from '@/ui/book/tab-row'
-import { usePeople } from '@/ui/tables/use-people'
+import { useRecords } from '@/ui/tables/use-records'
 
 type Side = 'left' | 'joined' | 'stayed'
 
@@ -38,14 +38,17 @@ export function EditionsScreen({
   const [earlier, setEarlier] = useState(editions[1]?.number ?? newest)
   const [later, setLater] = useState(newest)
   const [tab, setTab] = useState<Side>('joined')
-  const [answer, setAnswer] = useState<EditionsPage | null>(null)
-  const people = usePeople<RecordView>(JSON.stringify([earlier, later, tab]), async (offset, signal) => {
+  const records = useRecords(['editions', id, earlier, later, tab], async (offset, signal) => {
     const got = await ask<EditionsPage>(`/api/editions/${id}`, { earlier, later, tab, offset }, signal)
-    // Where nobody joined, whoever left is what there is to see.
-    if (answer === null && tab === 'joined' && got.figures.joined === 0 && got.figures.left > 0) setTab('left')
-    setAnswer(got)
-    return { ...got.page, people: got.page.records }
+    return { ...got.page, about: got }
   })
+  const answer = records.about
+  // Where nobody joined, whoever left is what there is to see.
+  const [looked, setLooked] = useState(false)
+  if (answer && !looked) {
+    setLooked(true)
+    if (tab === 'joined' && answer.figures.joined === 0 && answer.figures.left > 0) setTab('left')
+  }
   const figures = answer?.figures
   const differ = answer?.lines.filter((l) => l.is !== 'same').length ?? 0
   return (
@@ -153,10 +156,7 @@ export function EditionsScreen({
           />
           <RecordTable
             subject={subject}
-            records={people}
-            table={{ columns: subject === 'person' ? ['place', 'reach', 'strip', 'last'] : [], sort: [] }}
-            onTable={() => {}}
-            fixed
+            records={records}
             because={tab === 'stayed' ? undefined : 'Deciding line'}
             empty={tab === 'stayed' ? 'Nobody is on both.' : `Nobody ${tab} between the two.`}
             onOpen={setBeside}

@@ -4,11 +4,11 @@ import type { FieldUnit } from '@/core/clean/standard-fields'
 import { numberText } from '@/core/text/field-text'
 import type { Unit } from '@/core/text/units'
 import { Measures } from '@/ui/forms/measure'
-import { useEffect, useState } from 'react'
+import { useMemo } from 'react'
 import type { Criterion } from '@/core/criteria/registry'
 import { type Form, type RangeBand, rangeText } from '@/core/criteria/kind'
 import type { Line } from '@/core/lists/line'
-import { ask } from '@/ui/book/ask'
+import { useAsked } from '@/ui/book/asking'
 import { useAnswer } from '@/ui/book/use-answer'
 import { Boxes, Known, WordsField } from './field-parts'
 import type { Choices } from './form-props'
@@ -18,22 +18,11 @@ import { moneySign } from '@/core/text/written'
 
 /** How many of those on the page before a line have each value, by the value; null until it is known, or where it cannot be counted. */
 export function useValueCounts(before: Line[], key: string | null): Map<string, number> | null {
-  const [counts, setCounts] = useState<Map<string, number> | null>(null)
-  const asked = JSON.stringify(before)
-  useEffect(() => {
-    if (key === null) return
-    const abort = new AbortController()
-    ask<{ rows: { label: string; count: number }[] }>(
-      '/api/list-group',
-      { lines: JSON.parse(asked), view: { tab: 'on' }, key },
-      abort.signal,
-    ).then(
-      ({ rows }) => setCounts(new Map(rows.map((row) => [row.label, row.count]))),
-      () => {},
-    )
-    return () => abort.abort()
-  }, [asked, key])
-  return counts
+  const { answer } = useAsked<{ rows: { label: string; count: number }[] }>(
+    key === null ? null : ['/api/list-group', { lines: before, view: { tab: 'on' }, key }],
+    { hold: true },
+  )
+  return useMemo(() => (answer ? new Map(answer.rows.map((row) => [row.label, row.count])) : null), [answer])
 }
 
 /** The form of a criterion that is one fact. */

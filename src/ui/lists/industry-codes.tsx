@@ -1,8 +1,8 @@
 'use client'
 
-import { useEffect, useState } from 'react'
+import { useState } from 'react'
 import { codesBeside } from '@/core/clean/industry-code'
-import { ask } from '@/ui/book/ask'
+import { useAsked } from '@/ui/book/asking'
 import { count } from '@/ui/book/figures'
 
 interface Found {
@@ -24,37 +24,14 @@ export function IndustryCodes({
   counts: Map<string, number> | null
 }) {
   const [find, setFind] = useState('')
-  const [found, setFound] = useState<Found['industries']>([])
-  const [titles, setTitles] = useState<Found['titles']>({})
   const here = counts ? [...counts.keys()].filter((code) => !chosen.includes(code)) : []
   const beside = codesBeside(chosen, here)
   const shown = [...beside, ...here.filter((code) => !beside.includes(code))].slice(0, MOST)
-  const wanted = shown.join('|')
-  useEffect(() => {
-    if (wanted === '') return
-    const abort = new AbortController()
-    ask<Found>(
-      `/api/industries?${wanted
-        .split('|')
-        .map((code) => `code=${encodeURIComponent(code)}`)
-        .join('&')}`,
-      undefined,
-      abort.signal,
-    ).then(
-      (got) => setTitles((before) => ({ ...before, ...got.titles })),
-      () => {},
-    )
-    return () => abort.abort()
-  }, [wanted])
-  useEffect(() => {
-    if (find.trim().length < 3) return setFound([])
-    const abort = new AbortController()
-    ask<Found>(`/api/industries?find=${encodeURIComponent(find)}`, undefined, abort.signal).then(
-      ({ industries }) => setFound(industries),
-      () => {},
-    )
-    return () => abort.abort()
-  }, [find])
+  const wanted = shown.map((code) => `code=${encodeURIComponent(code)}`).join('&')
+  const titles = useAsked<Found>(wanted === '' ? null : [`/api/industries?${wanted}`], { hold: true }).answer?.titles ?? {}
+  const short = find.trim().length < 3
+  const hits = useAsked<Found>(short ? null : [`/api/industries?find=${encodeURIComponent(find)}`], { hold: true })
+  const found = short ? [] : (hits.answer?.industries ?? [])
   return (
     <>
       <Codes

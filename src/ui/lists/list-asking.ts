@@ -1,27 +1,21 @@
 import type { ListFigures } from '@/core/lists/account'
 import { type Line, lineText } from '@/core/lists/line'
 import type { ListView, RecordsPage } from '@/core/views/list-views'
-import { askInParts, Told } from '@/ui/book/ask'
+import { askInParts } from '@/ui/book/ask'
 import type { Theirs } from './their-changes'
 
-/** Asks for the account; while the engine is away says so and asks again until it is back. `heard` is handed the figures before the page is there. */
-export async function accountWhenUp(
+/** Asks for an account and a page of the records behind it. `heard` is handed the figures before the page is there. */
+export const accountPage = async (
   body: object,
   signal: AbortSignal,
-  tell: (text: string) => void,
   heard: (part: { figures: ListFigures; fresh: number | null }) => void = () => {},
-): Promise<{ page: RecordsPage }> {
-  for (;;) {
-    try {
-      return { page: await askInParts('/api/list-account', { ...body, parts: true }, signal, heard) }
-    } catch (error) {
-      if (!(error instanceof Told) || !error.away || signal.aborted) throw error
-      tell(error.message)
-      await new Promise((resolve) => setTimeout(resolve, 1500))
-      if (signal.aborted) throw error
-    }
-  }
-}
+): Promise<RecordsPage> => askInParts('/api/list-account', { ...body, parts: true }, signal, heard)
+
+/** A page with its cells in the order of the columns that are shown, where only some of them were `asked` for. */
+export const withCells = ({ records, ...page }: RecordsPage, columns: readonly string[], asked: readonly string[]): RecordsPage => ({
+  ...page,
+  records: records.map((record) => ({ ...record, cells: columns.map((column) => record.cells?.[asked.indexOf(column)] ?? null) })),
+})
 
 /** A draft that was worked on from an edition that is not the latest any more. */
 export function startingConflict({ draft, edition, savedBy, lines }: ListView): Theirs | null {

@@ -79,15 +79,14 @@ export function ListEditor({
     }
   })
 
-  const {
-    figures,
-    fresh,
-    people,
-    soon: askSoon,
-  } = useListAccount({ list: list.id, lines, view, table, group, heard, tell: (told) => put({ told }) })
+  const account = useListAccount({ list: list.id, lines, view, table, group, heard })
+  const { figures, fresh, records } = account
   useLayoutEffect(() => {
-    soon.current = askSoon
+    soon.current = account.soon
   })
+  // What went wrong with the lines before is over once there are others.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: for the lines alone
+  useEffect(() => put({ told: null }), [lines])
   const keepTable = (next: TableSet) => {
     put({ table: next })
     void actions.table(list.id, next)
@@ -319,7 +318,7 @@ export function ListEditor({
             whole={whole}
             view={view}
             onView={show}
-            records={people}
+            records={records}
             figures={figures}
             fresh={fresh}
             lookedAt={lookedAt}

@@ -1,11 +1,10 @@
 'use client'
 
-import { useEffect, useState } from 'react'
 import type { Subject } from '@/core/records/subject'
 import { FACETS } from '@/core/facets/registry'
 import type { Line } from '@/core/lists/line'
 import type { ListView as View } from '@/core/lists/view'
-import { ask, Told } from '@/ui/book/ask'
+import { useAsked } from '@/ui/book/asking'
 import { count } from '@/ui/book/figures'
 
 export interface Group {
@@ -31,21 +30,10 @@ export function ListGroups({
   onBy: (key: string | null) => void
   onGroup: (group: Group) => void
 }) {
-  const [found, setFound] = useState<{ rows: { label: string; count: number }[]; unknown: number; total: number } | null>(null)
-  const [told, setTold] = useState('')
-  const asked = JSON.stringify({ lines, view, key: by })
-  // biome-ignore lint/correctness/useExhaustiveDependencies: counted anew when something was heard
-  useEffect(() => {
-    const abort = new AbortController()
-    ask<NonNullable<typeof found>>('/api/list-group', JSON.parse(asked), abort.signal).then(
-      (answer) => {
-        setFound(answer)
-        setTold('')
-      },
-      (error) => error instanceof Told && setTold(error.message),
-    )
-    return () => abort.abort()
-  }, [asked, heard])
+  const { answer: found = null, told } = useAsked<{ rows: { label: string; count: number }[]; unknown: number; total: number }>(
+    ['/api/list-group', { lines, view, key: by }],
+    { hold: true, also: heard },
+  )
   const most = Math.max(1, ...(found?.rows.map((row) => row.count) ?? []))
   const title = FACETS[subject][by].title
   return (

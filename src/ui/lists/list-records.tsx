@@ -21,7 +21,7 @@ import { RecordBeside } from '@/ui/directory/record-beside'
 import { RecordTable } from '@/ui/tables/record-table'
 import { TabRow } from '@/ui/book/tab-row'
 import { TableSetup } from '@/ui/tables/table-setup'
-import type { People } from '@/ui/tables/use-people'
+import type { Records } from '@/ui/tables/use-records'
 
 interface ListRecordsProps {
   list: ListView
@@ -30,7 +30,7 @@ interface ListRecordsProps {
   whole: Line[]
   view: View
   onView: (view: View) => void
-  records: People<RecordView>
+  records: Records
   figures: ListFigures | null
   fresh: number | null
   lookedAt: string | null
@@ -81,7 +81,7 @@ export function ListRecords({
   const [besideId, setBesideId] = useBesideInAddress()
   // A record that is not among those fetched so far stays as it was when it was opened.
   const [opened, setOpened] = useState<RecordView | null>(null)
-  const beside = besideId === null ? null : (records.find((record) => record.id === besideId) ?? (opened?.id === besideId ? opened : null))
+  const beside = besideId === null ? null : (records.find(besideId) ?? (opened?.id === besideId ? opened : null))
   const setBeside = (record: RecordView | null) => {
     setOpened(record)
     setBesideId(record?.id ?? null)

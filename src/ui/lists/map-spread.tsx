@@ -15,12 +15,12 @@ import { AreaTools } from './area-tools'
 import { ask, Told } from '@/ui/book/ask'
 import { count } from '@/ui/book/figures'
 import { newId } from './line-editing'
-import { accountWhenUp } from './list-asking'
+import { accountPage, withCells } from './list-asking'
 import { RecordBeside } from '@/ui/directory/record-beside'
 import { RecordTable } from '@/ui/tables/record-table'
 import { Spread } from '@/ui/book/spread'
 import { isNothing, useMapCount } from './use-map-count'
-import { usePeople } from '@/ui/tables/use-people'
+import { useRecords } from '@/ui/tables/use-records'
 
 const AreaMap = dynamic(() => import('./area-map').then((m) => m.AreaMap), { ssr: false })
 
@@ -40,25 +40,21 @@ export function MapSpread({
   const [shape, setShape] = useState<AreaShape>(EMPTY_SHAPE)
   const [tool, setTool] = useState<Tool>('look')
   const [at, setAt] = useState<MapPoint | null>(null)
-  const [told, setTold] = useState<string | null>(null)
+  const [notKept, setTold] = useState<string | null>(null)
   const [beside, setBeside] = useState<RecordView | null>(null)
   const [table, setTable] = useState<TableSet>({ columns: FIRST_COLUMNS[subject].slice(0, 2) as string[], sort: [] })
   const [name, setName] = useState('')
   const empty = isNothing(shape)
-  const { found, onBox } = useMapCount(lines, shape, setTold)
+  const { found, told: notCounted, onBox } = useMapCount(lines, shape)
+  const told = notKept ?? notCounted
   const place = at ? { premises: at.premises } : empty ? null : { shape }
-  const records = usePeople<RecordView>(JSON.stringify([place, table]), async (offset, signal) => {
+  const records = useRecords(['map', list.id, lines, place, table], async (offset, signal) => {
     const columns = table.columns.filter((c) => Object.hasOwn(FACETS[subject], c))
-    const { page } = await accountWhenUp(
+    const page = await accountPage(
       { lines, view: { tab: 'on' }, offset, list: list.id, columns, sort: table.sort, place, screen: `map-${list.id}` },
       signal,
-      setTold,
     )
-    return {
-      total: page.total,
-      behind: page.behind,
-      people: page.records.map((record) => ({ ...record, cells: table.columns.map((c) => record.cells?.[columns.indexOf(c)] ?? null) })),
-    }
+    return withCells(page, table.columns, columns)
   })
   const keep = async () => {
     try {

@@ -3,7 +3,7 @@
 import { useViewInAddress } from '@/ui/book/view-in-address'
 import Link from 'next/link'
 import { useRouter } from 'next/navigation'
-import { useEffect, useState } from 'react'
+import { useState } from 'react'
 import { questionsLike } from '@/core/facets/lines-like'
 import type { ProfileOf } from '@/core/facets/profile'
 import { FIRST_COLUMNS, type TableSet } from '@/core/facets/table'
@@ -11,16 +11,17 @@ import { FACETS } from '@/core/facets/registry'
 import { type Line, subjectOf } from '@/core/lists/line'
 import type { ActionResult } from '@/core/views/action-result'
 import type { AlikePage, ListView, RecordView } from '@/core/views/list-views'
-import { ask, Told } from '@/ui/book/ask'
+import { ask } from '@/ui/book/ask'
+import { useAsked } from '@/ui/book/asking'
 import { count } from '@/ui/book/figures'
 import { newId } from './line-editing'
-import { accountWhenUp } from './list-asking'
+import { accountPage, withCells } from './list-asking'
 import { ProfileFacet } from './profile-facet'
 import { RecordBeside } from '@/ui/directory/record-beside'
 import { RecordTable } from '@/ui/tables/record-table'
 import { Spread } from '@/ui/book/spread'
 import { TabRow } from '@/ui/book/tab-row'
-import { usePeople } from '@/ui/tables/use-people'
+import { useRecords } from '@/ui/tables/use-records'
 
 interface ProfileProps {
   list: ListView
@@ -34,7 +35,6 @@ export function ProfileScreen({ list, lists, newListOf }: ProfileProps) {
   const lines = list.draft?.lines ?? list.lines
   const subject = subjectOf(lines)
   const [base, setBase] = useState<number | null>(null)
-  const [profile, setProfile] = useState<{ total: number; baseTotal: number; facets: ProfileOf[] } | null>(null)
   const [told, setTold] = useState<string | null>(null)
   const [view, setView] = useViewInAddress<{ tab: 'records' | 'alike' }>({ tab: 'records' }, ({ tab }) =>
     tab === 'alike' || tab === 'records' ? { tab } : null,
@@ -42,36 +42,25 @@ export function ProfileScreen({ list, lists, newListOf }: ProfileProps) {
   const { tab } = view
   const setTab = (next: 'records' | 'alike') => setView({ tab: next })
   const [shown, setShown] = useState<{ key: string; label: string | null } | null>(null)
-  const [alike, setAlike] = useState<AlikePage | null>(null)
   const [beside, setBeside] = useState<RecordView | null>(null)
   const [table, setTable] = useState<TableSet>({ columns: FIRST_COLUMNS[subject].slice(0, 3) as string[], sort: [] })
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the lines stay as they are on this page
-  useEffect(() => {
-    const abort = new AbortController()
-    ask<NonNullable<typeof profile>>('/api/list-profile', { lines, base }, abort.signal).then(
-      setProfile,
-      (error) => error instanceof Told && setTold(error.message),
-    )
-    return () => abort.abort()
-  }, [base])
-  const records = usePeople<RecordView>(JSON.stringify([tab, shown, table]), async (offset, signal) => {
+  const { answer: profile = null, told: notMade } = useAsked<{ total: number; baseTotal: number; facets: ProfileOf[] }>(
+    ['/api/list-profile', { lines, base }],
+    { hold: true },
+  )
+  const records = useRecords<AlikePage | null>(['profile', list.id, lines, tab, shown, table], async (offset, signal) => {
     if (tab === 'alike') {
       const found = await ask<AlikePage>('/api/list-alike', { lines, offset }, signal)
-      setAlike(found)
-      return { ...found.page, people: found.page.records }
+      return { ...found.page, about: found }
     }
     const columns = table.columns.filter((c) => Object.hasOwn(FACETS[subject], c))
-    const { page } = await accountWhenUp(
+    const page = await accountPage(
       { lines, view: { tab: 'on' }, offset, columns, sort: table.sort, having: shown, screen: `profile-${list.id}` },
       signal,
-      setTold,
     )
-    return {
-      total: page.total,
-      behind: page.behind,
-      people: page.records.map((record) => ({ ...record, cells: table.columns.map((c) => record.cells?.[columns.indexOf(c)] ?? null) })),
-    }
+    return withCells(page, table.columns, columns)
   })
+  const alike = tab === 'alike' ? (records.about ?? null) : null
   const makeList = async () => {
     if (!alike) return
     const questions = questionsLike(alike.telling, subject)
@@ -123,9 +112,9 @@ export function ProfileScreen({ list, lists, newListOf }: ProfileProps) {
                 ))}
             </select>
           </label>
-          {told && (
+          {(told ?? notMade) && (
             <p role="alert" className="told mt-2">
-              {told}
+              {told ?? notMade}
             </p>
           )}
           {profile?.facets.map((facet) => (

@@ -7,7 +7,7 @@ import { ask } from '@/ui/book/ask'
 import { RecordBeside } from '@/ui/directory/record-beside'
 import { RecordTable } from '@/ui/tables/record-table'
 import { TabRow } from '@/ui/book/tab-row'
-import { usePeople } from '@/ui/tables/use-people'
+import { useRecords } from '@/ui/tables/use-records'
 
 export type ProposalSide = 'left' | 'joined' | 'stayed'
 
@@ -33,13 +33,12 @@ export function ProposalRecords({
   onTab: (tab: ProposalSide) => void
   onBack: () => void
 }) {
-  const [figures, setFigures] = useState<ProposalEffect['figures'] | null>(null)
   const [beside, setBeside] = useState<RecordView | null>(null)
-  const records = usePeople<RecordView>(JSON.stringify([proposal, edition, heard, tab]), async (offset, signal) => {
+  const records = useRecords(['proposal', proposal, edition, heard, tab], async (offset, signal) => {
     const got = await ask<ProposalEffect>(`/api/proposals/${proposal}`, { tab, offset }, signal)
-    setFigures(got.figures)
-    return { ...got.page, people: got.page.records }
+    return { ...got.page, about: got.figures }
   })
+  const figures = records.about
   return (
     <>
       <TabRow
@@ -61,9 +60,6 @@ export function ProposalRecords({
       <RecordTable
         subject={subject}
         records={records}
-        table={{ columns: subject === 'person' ? ['place', 'reach', 'strip', 'last'] : [], sort: [] }}
-        onTable={() => {}}
-        fixed
         because={tab === 'stayed' ? undefined : 'Deciding line'}
         empty={EMPTY[tab]}
         onOpen={setBeside}

@@ -1,10 +1,10 @@
 'use client'
 
 import { useRouter } from 'next/navigation'
-import { useEffect, useState, useTransition } from 'react'
+import { useState, useTransition } from 'react'
 import type { ActionResult } from '@/core/views/action-result'
 import type { ProposalEffect, ProposalView } from '@/core/views/list-views'
-import { ask, Told } from '@/ui/book/ask'
+import { useAsked } from '@/ui/book/asking'
 import { count, day, Figure } from '@/ui/book/figures'
 import { Mark } from './line-marks'
 import type { ProposalSide } from './proposal-records'
@@ -92,19 +92,11 @@ function Open({
   onShow: ShowSide
 }) {
   const router = useRouter()
-  const [effect, setEffect] = useState<ProposalEffect | null>(null)
   const [leaving, setLeaving] = useState<string | null>(null)
-  const [told, setTold] = useState('')
+  const [notDone, setTold] = useState('')
   const [busy, begin] = useTransition()
-  // biome-ignore lint/correctness/useExhaustiveDependencies: another edition gives another effect
-  useEffect(() => {
-    const given = new AbortController()
-    ask<ProposalEffect>(`/api/proposals/${proposal.id}`, undefined, given.signal).then(
-      setEffect,
-      (error) => error instanceof Told && setTold(error.message),
-    )
-    return () => given.abort()
-  }, [proposal.id, edition])
+  const { answer: effect, told: notShown } = useAsked<ProposalEffect>([`/api/proposals/${proposal.id}`], { hold: true, also: edition })
+  const told = notDone || notShown
   const go = (work: Promise<ActionResult<unknown>>) =>
     begin(async () => {
       const done = await work

@@ -1,10 +1,14 @@
 'use client'
 
-import { useEffect, useState } from 'react'
+import { useState } from 'react'
 import type { AreaShape } from '@/core/areas/shape'
 import type { Line } from '@/core/lists/line'
 import type { Box, MapPoint } from './area-map'
-import { ask, Told } from '@/ui/book/ask'
+import { useAsked } from '@/ui/book/asking'
+import { useSettled } from '@/ui/book/use-answer'
+
+/** How long after a movement of the map or a drawing they are counted, in milliseconds. */
+const PAUSE = 80
 
 /** Where the records of some lines lie, and how many an area of what is drawn would have in it. */
 export interface MapFound {
@@ -20,28 +24,13 @@ export const isNothing = ({ polygons, circles, streets }: AreaShape): boolean =>
 export function useMapCount(
   lines: Line[],
   shape: AreaShape,
-  tell: (text: string | null) => void,
-): { found: MapFound | null; onBox: (box: Box, columns: number) => void } {
+): { found: MapFound | null; told: string | null; onBox: (box: Box, columns: number) => void } {
   const [box, setBox] = useState<{ box: Box; columns: number } | null>(null)
-  const [found, setFound] = useState<MapFound | null>(null)
-  const asked = JSON.stringify([box, shape])
-  // biome-ignore lint/correctness/useExhaustiveDependencies: `asked` stands for the box and the shape
-  useEffect(() => {
-    if (!box) return
-    const abort = new AbortController()
-    const timer = setTimeout(() => {
-      ask<MapFound>('/api/list-map', { lines, view: { tab: 'on' }, ...box, shape: isNothing(shape) ? null : shape }, abort.signal).then(
-        (answer) => {
-          setFound(answer)
-          tell(null)
-        },
-        (error) => error instanceof Told && tell(error.message),
-      )
-    }, 80)
-    return () => {
-      clearTimeout(timer)
-      abort.abort()
-    }
-  }, [asked])
-  return { found, onBox: (next, columns) => setBox({ box: next, columns }) }
+  const settled = useSettled(JSON.stringify([box, isNothing(shape) ? null : shape]), PAUSE)
+  const [seen, drawn] = JSON.parse(settled)
+  const { answer, told } = useAsked<MapFound>(
+    seen === null ? null : ['/api/list-map', { lines, view: { tab: 'on' }, ...seen, shape: drawn }],
+    { hold: true },
+  )
+  return { found: answer ?? null, told, onBox: (next, columns) => setBox({ box: next, columns }) }
 }

@@ -8,11 +8,11 @@ import type { RequalifyFigures } from '@/core/rounds/requalify'
 import { Arch } from './arch'
 import { ask } from '@/ui/book/ask'
 import { count, day, Figure } from '@/ui/book/figures'
-import { PeopleTable } from '@/ui/tables/people-table'
+import { RecordTable } from '@/ui/tables/record-table'
 import { roundStones } from './round-stones'
 import { Spread } from '@/ui/book/spread'
 import { TabRow } from '@/ui/book/tab-row'
-import { usePeople } from '@/ui/tables/use-people'
+import { recordsOf, useRecords } from '@/ui/tables/use-records'
 import { useViewInAddress } from '@/ui/book/view-in-address'
 
 type Which = 'listed' | 'clear'
@@ -37,14 +37,13 @@ export function RequalifyScreen({
   const [view, setView] = useViewInAddress<View>({ account: 'listed', tab: 'left' }, ({ account, tab }) =>
     (account === 'listed' || account === 'clear') && (tab === 'left' || tab === 'joined' || tab === 'stayed') ? { account, tab } : null,
   )
-  const [accounts, setAccounts] = useState<RequalifyPage | null>(null)
   const [told, setTold] = useState<string | null>(null)
   const [busy, begin] = useTransition()
-  const people = usePeople(JSON.stringify(view), async (offset, signal) => {
+  const people = useRecords(['requalify', listId, view], async (offset, signal) => {
     const answer = await ask<RequalifyPage>(`/api/requalify/${listId}`, { view, offset }, signal)
-    setAccounts(answer)
-    return answer.page
+    return { ...recordsOf(answer.page), about: answer }
   })
+  const accounts = people.about
   const side = view.tab === 'row' ? (accounts?.[view.account].rows[view.row]?.side ?? 'left') : view.tab
   const shown = accounts?.[view.account]
   return (
@@ -136,9 +135,9 @@ export function RequalifyScreen({
               </button>
             </p>
           )}
-          <PeopleTable
-            people={people}
-            label="People"
+          <RecordTable
+            subject="person"
+            records={people}
             because={side === 'stayed' ? undefined : side === 'left' ? 'Left because' : 'Joined because'}
             empty={`Nobody ${side} since the last round.`}
           />

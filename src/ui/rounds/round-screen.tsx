@@ -6,20 +6,19 @@ import { useRouter } from 'next/navigation'
 import { useEffect, useState, useTransition } from 'react'
 import type { ActionResult } from '@/core/views/action-result'
 import type { Confirmed, RoundAccount, RoundPage } from '@/core/views/round-views'
-import type { ScreeningFigures } from '@/core/screening/account'
 import type { Rule } from '@/core/screening/rules'
 import { Arch } from './arch'
 import { ask } from '@/ui/book/ask'
 import { useNews } from '@/ui/book/book'
 import { count, day, Figure } from '@/ui/book/figures'
 import { LetThrough } from './let-through'
-import { PeopleTable } from '@/ui/tables/people-table'
+import { RecordTable } from '@/ui/tables/record-table'
 import { roundStones } from './round-stones'
 import { ReleaseButton } from './release-button'
 import { RuleCells } from './rule-cells'
 import { Spread } from '@/ui/book/spread'
 import { TabRow } from '@/ui/book/tab-row'
-import { usePeople } from '@/ui/tables/use-people'
+import { recordsOf, useRecords } from '@/ui/tables/use-records'
 import { useViewInAddress } from '@/ui/book/view-in-address'
 import { CHANNEL_NAME, CHANNEL_TITLE, SCREENED, type ScreenedChannel } from '@/core/records/channels'
 
@@ -51,8 +50,6 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
     },
   )
   const [rules, setRules] = useState(round.rules.map((r) => r.rule))
-  const [figures, setFigures] = useState<ScreeningFigures | null>(null)
-  const [basis, setBasis] = useState<string | null>(null)
   // What somebody else changed of the rules meanwhile comes with the page when it is loaded again.
   const kept = JSON.stringify(round.rules.map((r) => r.rule))
   useEffect(() => setRules(JSON.parse(kept)), [kept])
@@ -60,12 +57,11 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
   const [busy, begin] = useTransition()
   const building = round.state === 'being built'
   const [asked, setAsked] = useState(0)
-  const people = usePeople(JSON.stringify([rules, view, asked]), async (offset, signal) => {
+  const people = useRecords(['round', round.id, round.state, rules, view, asked], async (offset, signal) => {
     const answer = await ask<RoundAccount>(`/api/rounds/${round.id}`, { view, offset, rules: building ? rules : undefined }, signal)
-    setFigures(answer.figures)
-    setBasis(answer.basis)
-    return answer.page
+    return { ...recordsOf(answer.page), about: { figures: answer.figures, basis: answer.basis } }
   })
+  const { figures = null, basis = null } = people.about ?? {}
   const passed = async (work: Promise<ActionResult<unknown>>): Promise<string | null> => {
     const result = await work
     if (!result.ok) return result.error
@@ -229,9 +225,9 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
               </button>
             </p>
           )}
-          <PeopleTable
-            people={people}
-            label="People"
+          <RecordTable
+            subject="person"
+            records={people}
             because={
               view.tab === 'held'
                 ? 'Held back because'
@@ -245,13 +241,14 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
             }
             beside={
               building && round.mayRelease
-                ? (person) => (
-                    <LetThrough
-                      person={person}
-                      onPass={(channel, reason) => passed(actions.pass(round.id, person.id, channel, reason))}
-                      onBack={(channel) => passed(actions.passBack(round.id, person.id, channel))}
-                    />
-                  )
+                ? ({ person }) =>
+                    person && (
+                      <LetThrough
+                        person={person}
+                        onPass={(channel, reason) => passed(actions.pass(round.id, person.id, channel, reason))}
+                        onBack={(channel) => passed(actions.passBack(round.id, person.id, channel))}
+                      />
+                    )
                 : undefined
             }
             empty={view.tab === 'held' ? 'Nobody is held back on every channel.' : 'Nobody.'}

@@ -3,10 +3,10 @@
 import { useViewInAddress } from '@/ui/book/view-in-address'
 import { daysBetween } from '@/core/calendar/local-day'
 import Link from 'next/link'
-import { useEffect, useState } from 'react'
+import { useEffect, useRef } from 'react'
 import type { ActionResult } from '@/core/views/action-result'
 import type { RegisterView, SuppressionIndex } from '@/core/views/round-views'
-import { ask, Told } from '@/ui/book/ask'
+import { useGrowing } from '@/ui/book/asking'
 import { count, day } from '@/ui/book/figures'
 import { LiftForm, SuppressForm } from '@/ui/directory/person-forms'
 import { Spread } from '@/ui/book/spread'
@@ -45,23 +45,19 @@ export function ScreeningScreen({
   )
   const setFind = (words: string) => setView({ find: words, reason })
   const setReason = (of: Reason | 'all') => setView({ find, reason: of })
-  const [index, setIndex] = useState(first)
-  const [told, setTold] = useState<string | null>(null)
-  // biome-ignore lint/correctness/useExhaustiveDependencies: a new first page means that something was entered or lifted
+  const { pages, told, more, again } = useGrowing<SuppressionIndex>(
+    (offset) => ['/api/suppressions', { find, reason: reason === 'all' ? null : reason, offset }],
+    ({ rows }) => rows.length,
+    { first, failed: 'The suppressions could not be shown.' },
+  )
+  const index = { ...(pages[pages.length - 1] ?? first), rows: pages.flatMap(({ rows }) => rows) }
+  // A new first page means that something was entered or lifted.
+  const drawn = useRef(first)
   useEffect(() => {
-    const abort = new AbortController()
-    ask<SuppressionIndex>('/api/suppressions', { find, reason: reason === 'all' ? null : reason }, abort.signal)
-      .then((got) => {
-        setIndex(got)
-        setTold(null)
-      })
-      .catch((error) => !abort.signal.aborted && setTold(error instanceof Told ? error.message : 'The suppressions could not be shown.'))
-    return () => abort.abort()
-  }, [find, reason, first])
-  const more = () =>
-    ask<SuppressionIndex>('/api/suppressions', { find, reason: reason === 'all' ? null : reason, offset: index.rows.length })
-      .then((got) => setIndex((before) => ({ ...got, rows: [...before.rows, ...got.rows] })))
-      .catch((error) => setTold(error instanceof Told ? error.message : 'The suppressions could not be shown.'))
+    if (drawn.current === first) return
+    drawn.current = first
+    void again()
+  }, [first, again])
   const standing = (of: Reason) => index.counts.find((c) => c.reason === of)?.standing ?? 0
   const sum = (of: 'lifted' | 'ended' | 'toCome') => index.counts.reduce((all, c) => all + c[of], 0)
   const apart = [
@@ -263,8 +259,8 @@ export function ScreeningScreen({
               </tbody>
             </table>
           )}
-          {index.total > index.rows.length && (
-            <button type="button" className="button mt-3" onClick={() => void more()}>
+          {more && (
+            <button type="button" className="button mt-3" onClick={more}>
               Show more of {count(index.total)}
             </button>
           )}

@@ -1,9 +1,8 @@
 'use client'
 
 import Link from 'next/link'
-import { useEffect, useState } from 'react'
 import type { ItemState, ItemView } from '@/core/sources/enquiry'
-import { ask, Told } from '@/ui/book/ask'
+import { useGrowing } from '@/ui/book/asking'
 import { count } from '@/ui/book/figures'
 
 interface Items {
@@ -13,18 +12,12 @@ interface Items {
 
 /** Things an enquiry asked about that stand one way; of what was found, by which channels it could be reached. */
 export function EnquiryItems({ id, state, title, channels }: { id: number; state: ItemState; title: string; channels: boolean }) {
-  const [items, setItems] = useState<Items | null>(null)
-  const [told, setTold] = useState<string | null>(null)
-  const more = (offset: number, signal?: AbortSignal) =>
-    ask<Items>(`/api/enquiries/${id}/items?state=${encodeURIComponent(state)}&offset=${offset}`, undefined, signal)
-      .then((got) => setItems((before) => ({ total: got.total, items: [...(offset > 0 ? (before?.items ?? []) : []), ...got.items] })))
-      .catch((error) => !signal?.aborted && setTold(error instanceof Told ? error.message : 'They could not be shown.'))
-  // biome-ignore lint/correctness/useExhaustiveDependencies: fetched once; the parent makes this anew for another state
-  useEffect(() => {
-    const abort = new AbortController()
-    void more(0, abort.signal)
-    return () => abort.abort()
-  }, [])
+  const { pages, told, more } = useGrowing<Items>(
+    (offset) => [`/api/enquiries/${id}/items?state=${encodeURIComponent(state)}&offset=${offset}`],
+    (page) => page.items.length,
+    { failed: 'The items could not be shown.' },
+  )
+  const items = pages.length > 0 ? { total: pages[pages.length - 1].total, items: pages.flatMap((page) => page.items) } : null
   const why = items?.items.some((item) => item.why !== null)
   return (
     <>
@@ -70,8 +63,8 @@ export function EnquiryItems({ id, state, title, channels }: { id: number; state
           </tbody>
         </table>
       )}
-      {items && items.items.length < items.total && (
-        <button type="button" className="button mt-3" onClick={() => void more(items.items.length)}>
+      {items && more && (
+        <button type="button" className="button mt-3" onClick={more}>
           Show more of {count(items.total)}
         </button>
       )}

@@ -4,11 +4,11 @@ import { useViewInAddress } from '@/ui/book/view-in-address'
 import { MakeList } from '@/ui/book/make-list'
 import Link from 'next/link'
 import { useRouter } from 'next/navigation'
-import { useCallback, useEffect, useState, useTransition } from 'react'
+import { useState, useTransition } from 'react'
 import type { ActionResult } from '@/core/views/action-result'
 import { type EnquiryView, ITEM_STATES, type ItemState } from '@/core/sources/enquiry'
 import { SOURCES } from '@/core/sources/source'
-import { ask } from '@/ui/book/ask'
+import { useAsked } from '@/ui/book/asking'
 import { ENQUIRY_STATE } from './enquiry-index'
 import { EnquiryItems } from './enquiry-items'
 import { count, day, Figure } from '@/ui/book/figures'
@@ -49,9 +49,10 @@ const LINES: Record<EnquiryView['kind'], [state: ItemState, title: string, what:
 /** What is shown until something else is chosen, the most telling first. */
 const SHOWN_FIRST: readonly ItemState[] = ['fetched', 'verified', 'open', 'bad', 'uncertain', 'left out', 'nothing', 'known']
 
+const isUnder = (state: EnquiryView['state']): boolean => state === 'running' || state === 'asking'
+
 /** An enquiry to an outside source: its account and what it costs on the left, what came on the right. */
 export function EnquiryScreen({ first, actions }: { first: EnquiryView; actions: EnquiryActions | null }) {
-  const [e, setEnquiry] = useState(first)
   const [view, setView] = useViewInAddress<{ items?: ItemState }>({}, ({ items }) => {
     const known = ITEM_STATES.find((state) => state === items)
     return known ? { items: known } : null
@@ -61,13 +62,11 @@ export function EnquiryScreen({ first, actions }: { first: EnquiryView; actions:
   const [told, setTold] = useState<string | null>(null)
   const [busy, begin] = useTransition()
   const router = useRouter()
-  const under = e.state === 'running' || e.state === 'asking'
-  const refresh = useCallback(() => ask<EnquiryView>(`/api/enquiries/${first.id}`).then(setEnquiry, () => {}), [first.id])
-  useEffect(() => {
-    if (!under) return
-    const timer = setInterval(() => void refresh(), 700)
-    return () => clearInterval(timer)
-  }, [under, refresh])
+  const { answer: e = first, again: refresh } = useAsked<EnquiryView>([`/api/enquiries/${first.id}`], {
+    first,
+    every: ({ state }) => (isUnder(state) ? 700 : false),
+  })
+  const under = isUnder(e.state)
   const lines = LINES[e.kind].filter(([state]) => e.counts[state] > 0 || state === 'open')
   const shown = chosen ?? SHOWN_FIRST.find((state) => e.counts[state] > 0) ?? null
   const done = (work: () => Promise<ActionResult<unknown>>) =>

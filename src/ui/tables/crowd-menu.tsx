@@ -67,6 +67,14 @@ export function CrowdMenu({
                 Save as CSV with closed addresses …
               </DropdownMenu.Item>
             )}
+            {csv && (
+              <DropdownMenu.Item
+                className="menu-item"
+                onSelect={() => begin(() => save({ ...csv, body: { ...(csv.body as object), about: true } }))}
+              >
+                Download file details
+              </DropdownMenu.Item>
+            )}
             {owners && (
               <DropdownMenu.Item className="menu-item" onSelect={() => begin(() => bringIn(owners))}>
                 Import owners as people

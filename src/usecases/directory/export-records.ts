@@ -37,12 +37,13 @@ interface Sheet {
  * Everything behind a tab or figure of a list as CSV, each with the reason it is there: a working file to go through, in the order
  * of the table, with the columns it shows that the file has not anyway, and with the latest notes. Each channel
  * is marked as open or closed, and a closed address is left out unless `closedToo` says why it is wanted, which is an entry for
- * everybody whose address that is. Gives it piece by piece, so that memory does not grow with the list.
+ * everybody whose address that is. Gives it piece by piece, so that memory does not grow with the list; `rows` and `heading` say what it
+ * will hold.
  */
 export async function recordsCsv(
   actor: Actor,
   ask: AccountAsked & { list: number; closedToo?: string },
-): Promise<{ name: string; pieces: AsyncGenerator<string> }> {
+): Promise<{ name: string; list: string; what: string; heading: string[]; rows: number; pieces: AsyncGenerator<string> }> {
   const list = await listFor(actor, ask.list, 'use')
   const why = ask.closedToo?.trim() ?? null
   if (why !== null && (why === '' || why.length > 400))
@@ -65,8 +66,9 @@ export async function recordsCsv(
     subject === 'person' ? await peopleSheet(closed) : subject === 'organisation' ? organisationsSheet(closed) : premisesSheet(closed)
   const columns = (ask.columns ?? []).map((key) => columnTitle(subject, key)).filter((title) => !sheet.header.includes(title))
   const shown = (ask.columns ?? []).flatMap((key, i) => (sheet.header.includes(columnTitle(subject, key)) ? [] : [i]))
+  const heading = ['Record number', ...sheet.header, ...columns, 'Reason', 'Line']
   async function* pieces(): AsyncGenerator<string> {
-    yield `\uFEFF${csvRow(['Record number', ...sheet.header, ...columns, 'Reason', 'Line'])}`
+    yield `\uFEFF${csvRow(heading)}`
     for (let i = 0; i < answer.ids.length; i += BLOCK) {
       const ids = answer.ids.slice(i, i + BLOCK)
       const rows = await sheet.rows(ids)
@@ -84,7 +86,8 @@ export async function recordsCsv(
     .replace(/[^\p{L}\p{N}]+/gu, '-')
     .replace(/^-|-$/g, '')
     .toLowerCase()
-  return { name: `${slug}-${FILE_WORD[tab]}.csv`, pieces: pieces() }
+  const what = FILE_WORD[tab].replaceAll('-', ' ')
+  return { name: `${slug}-${FILE_WORD[tab]}.csv`, list: list.name, what, heading, rows: answer.ids.length, pieces: pieces() }
 }
 
 const FILE_WORD = {

@@ -1,5 +1,6 @@
 import type { Subject } from '@/core/records/subject'
 import type { RecordView } from '@/core/views/list-views'
+import { personRecord } from '@/core/views/person-record'
 import type { Glance } from '@/core/screening/glance'
 import { db } from '@/db/connection'
 import { peoplePage, peopleRows } from './people-page'
@@ -11,13 +12,7 @@ export async function recordsPage(subject: Subject, ids: number[], glances?: rea
   if (ids.length === 0) return []
   if (subject === 'person') {
     const people = glances ? await peopleRows(ids, glances) : (await peoplePage(ids)).map(({ view }) => view)
-    return people.map((view) => ({
-      id: view.id,
-      title: view.name,
-      under: [view.role, view.organisation].filter(Boolean).join(', ') || 'no role or organisation',
-      href: `/directory/people/${view.id}`,
-      person: view,
-    }))
+    return people.map(personRecord)
   }
   const table = subject === 'organisation' ? 'organisation' : 'premises'
   const rows = new Map((await recordsWithPlace(db(), table, ids, subject)).map((row) => [row.id, row]))

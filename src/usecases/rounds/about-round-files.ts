@@ -1,5 +1,5 @@
 import { parse } from 'csv-parse/sync'
-import { aboutFiles } from '@/core/rounds/about-files'
+import { aboutFile } from '@/core/text/about-csv'
 import { db } from '@/db/connection'
 import { numberById } from '@/db/lists/editions'
 import { fileHeads } from '@/db/rounds/frozen-round'
@@ -16,13 +16,11 @@ export async function aboutRoundFiles(actor: Actor, id: number): Promise<{ name:
   const heads = await fileHeads(db(), id)
   const edition = await numberById(db(), round.edition_id)
   const by = await nameOf(db(), round.released_by ?? round.started_by)
-  const about = aboutFiles({
-    list: list.name,
-    round: round.number,
-    edition: edition.number,
-    releasedAt: round.released_at,
+  return aboutFile(`round-${round.number}-csv-metadata.json`, {
+    title: `Round ${round.number} of ${list.name}`,
+    description: `Who was released for contact in round ${round.number} of the list “${list.name}”, edition ${edition.number}, a file a channel.`,
+    issued: round.released_at,
     by: by?.name ?? '',
-    files: heads.map(({ head, ...file }) => ({ ...file, heading: parse(head, { to: 1 })[0] ?? [] })),
+    files: heads.map(({ head, channel, ...file }) => ({ ...file, title: channel, heading: parse(head, { to: 1 })[0] ?? [] })),
   })
-  return { name: `round-${round.number}-csv-metadata.json`, bytes: Buffer.from(`${JSON.stringify(about, null, 2)}\n`) }
 }

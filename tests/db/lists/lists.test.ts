@@ -3,6 +3,7 @@ import { type Line, lineText, type PickLine } from '@/core/lists/line'
 import { pinClock } from '@/runtime/clock'
 import { compareEditionsOf, editionIndex } from '@/usecases/lists/compare-editions'
 import { keepDraft } from '@/usecases/lists/drafts'
+import { aboutRecords } from '@/usecases/directory/about-records'
 import { recordsCsv } from '@/usecases/directory/export-records'
 import { listAccountFor } from '@/usecases/lists/list-account'
 import { balanceInHand, foldSets, listInHand } from '@/usecases/lists/list-in-hand'
@@ -262,4 +263,17 @@ test('any tab goes out as CSV with the reason of each', async () => {
   const lines = text.replace('\uFEFF', '').trim().split('\r\n')
   expect(lines[0]).toContain('Reason,Line')
   expect(lines.find((l) => l.includes('Eli East'))).toContain('Unknown by line 2,Keep organisation is a school')
+
+  const asked = { list: id, lines: (await latestEdition(id)).lines, view: { tab: 'unknown' as const } }
+  const details = await aboutRecords(t.tam, asked)
+  expect(details.name).toBe('to-file-unknown-csv-metadata.json')
+  const about = JSON.parse(details.bytes.toString())
+  expect(about).toMatchObject({ 'dc:title': 'To file: unknown', 'dc:creator': 'Tam Reyes' })
+  const [table] = about.tables
+  expect(table).toMatchObject({ url: name, 'dc:extent': lines.length - 1 })
+  // Titles of columns are those of the file's first row, in its order (Metadata Vocabulary for Tabular Data, W3C 2015, section 5.6).
+  expect(table.tableSchema.columns.map((column: { titles: string }) => column.titles)).toEqual(lines[0].split(','))
+  const looking = await createList(t.ines, 'Looked at', false)
+  await shareList(t.ines, looking, { team: 'see', members: [] })
+  await expect(aboutRecords(t.tam, { list: looking, lines: [start], view: { tab: 'on' } })).rejects.toThrow(/not use it/)
 })
