@@ -15,6 +15,7 @@ const ORDER = [
   'story',
   'team/team',
   'whole',
+  'merge-and-refuse',
   'intake/wider-intake',
   'without-a-mouse',
   'first-round',

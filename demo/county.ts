@@ -1,5 +1,6 @@
 import { Random } from './random'
-import { FAMILY, FICTION, GIVEN, KINDS, PLACE_A, PLACE_B, STREETS, TOWNS } from './words'
+import { FAMILY, GIVEN, KINDS, PLACE_A, PLACE_B, STREETS, TOWNS } from './words'
+import { FICTION } from './fictional-numbers'
 
 export interface Organisation {
   name: string

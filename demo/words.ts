@@ -335,24 +335,3 @@ export const KINDS = [
     ],
   },
 ] as const
-
-/** Numbers that Ofcom keeps for drama: prefix and how many digits follow it (from memory; in E.164 without the +). */
-export const FICTION: readonly (readonly [prefix: string, digits: number])[] = [
-  ['44113496 0', 3],
-  ['44114496 0', 3],
-  ['44115496 0', 3],
-  ['44116496 0', 3],
-  ['44117496 0', 3],
-  ['44118496 0', 3],
-  ['44121496 0', 3],
-  ['44131496 0', 3],
-  ['44141496 0', 3],
-  ['44151496 0', 3],
-  ['44161496 0', 3],
-  ['442079460', 3],
-  ['441914980', 3],
-  ['442896496', 3],
-  ['442920180', 3],
-  ['441632960', 3],
-  ['447700900', 3],
-].map(([p, d]) => [String(p).replace(' ', ''), Number(d)] as const)

@@ -1,6 +1,7 @@
 import { pellowCounty } from '../../demo/county'
 import { Random } from '../../demo/random'
-import { FAMILY, FICTION, GIVEN, PLACE_A, PLACE_B, STREETS, TOWNS } from '../../demo/words'
+import { FAMILY, GIVEN, PLACE_A, PLACE_B, STREETS, TOWNS } from '../../demo/words'
+import { FICTION } from '../../demo/fictional-numbers'
 
 /** A business as the directory has it. All of it is made up; addresses are under reserved domains, numbers kept for fiction. */
 export interface Business {

@@ -54,6 +54,8 @@ export type Question = readonly [path: string, body?: unknown]
 interface Asked<T> {
   /** The answer; until one comes the one to the question before, where `hold` says so. */
   answer: T | undefined
+  /** Whether the answer is still the one to the question before. */
+  held: boolean
   /** Why none is there, in a sentence. */
   told: string | null
   /** Puts the question again. */
@@ -96,7 +98,7 @@ export function useAsked<T>(question: Question | null, { first, every, hold = fa
   useEffect(() => {
     if (first !== undefined) take(first)
   }, [first, take])
-  return { answer: query.data, told: toldOf(query, failed), again: refetch, take }
+  return { answer: query.data, held: query.isPlaceholderData, told: toldOf(query, failed), again: refetch, take }
 }
 
 const NOTHING: Question = ['']

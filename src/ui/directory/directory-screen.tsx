@@ -176,7 +176,7 @@ const COLUMNS: Record<Shown, readonly Column[] | undefined> = {
   ],
   premises: [
     { key: 'kind', title: 'Kind' },
-    { key: 'roof', title: 'Roof area', figures: true },
+    { key: 'roof', title: 'Roof, m²', figures: true },
     { key: 'owner', title: 'Owner' },
   ],
 }
@@ -196,7 +196,7 @@ const premisesRecord = ({ id, name, postal, kind, roofArea, owner }: PremisesVie
   under: postal || 'no address',
   href: `/directory/premises/${id}`,
   person: null,
-  cells: [kind, roofArea === null ? null : `${count(roofArea)} m²`, owner],
+  cells: [kind, roofArea === null ? null : count(roofArea), owner],
 })
 
 const EMPTY: Record<Shown, string> = {

@@ -22,7 +22,7 @@ export function useValueCounts(before: Line[], key: string | null): Map<string, 
     key === null ? null : ['/api/list-group', { lines: before, view: { tab: 'on' }, key }],
     { hold: true },
   )
-  return useMemo(() => (answer ? new Map(answer.rows.map((row) => [row.label, row.count])) : null), [answer])
+  return useMemo(() => (answer && key !== null ? new Map(answer.rows.map((row) => [row.label, row.count])) : null), [answer, key])
 }
 
 /** The form of a criterion that is one fact. */

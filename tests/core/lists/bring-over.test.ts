@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { bringOver, theirChanges } from '@/core/lists/bring-over'
 import type { Line } from '@/core/lists/line'
-import { page } from '../../support/people'
+import { page } from '../../support/lines'
 
 const line = (id: string, word = id): Line => ({
   id,

@@ -6,7 +6,8 @@ import { listAccount } from '@/core/lists/account'
 import type { Line } from '@/core/lists/line'
 import { atHand, type NamedLists } from '@/core/lists/named'
 import { Answers } from '@/core/criteria/registry'
-import { AREAS, columnsOf, directory, MOMENT, momentFor, page } from '../../support/people'
+import { columnsOf, directory, MOMENT } from '../../support/people'
+import { AREAS, momentFor, page } from '../../support/lines'
 
 const line = (id: string, word = id): Line => ({
   id,

@@ -7,7 +7,8 @@ import { listAccount } from '@/core/lists/account'
 import { type Line, type LimitLine, lineText, validLines } from '@/core/lists/line'
 import { type Rank, RANKS, rankOfRecord, ranked } from '@/core/lists/rank'
 import { decidedBy, viewOf } from '@/core/lists/view'
-import { blank, columnsOf, directory, momentFor, page, pickedHas, plainPage } from '../../support/people'
+import { blank, columnsOf, directory } from '../../support/people'
+import { momentFor, page, pickedHas, plainPage } from '../../support/lines'
 
 /** The page read line by line for one record, straight from the words of the design. */
 function readPage(

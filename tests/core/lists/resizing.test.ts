@@ -6,7 +6,8 @@ import { type Line, lineText } from '@/core/lists/line'
 import { type NewLine, resizing } from '@/core/lists/resizing'
 import { farFrom, type Wanted } from '@/core/lists/wanted'
 import type { PersonRecord } from '@/core/records/person-record'
-import { ASOF, blank, columnsOf, DAY, directory as people, momentFor, plainPage } from '../../support/people'
+import { ASOF, blank, columnsOf, DAY, directory as people } from '../../support/people'
+import { momentFor, plainPage } from '../../support/lines'
 
 const START: Line = { id: 'start', verb: 'start', off: false, batch: null }
 

@@ -6,7 +6,7 @@ import { LONGEST_NAME, namesFrom } from '@/core/lists/naming'
 import { crossed, holdsProposal, proposed, withProposal } from '@/core/lists/proposals'
 import { allows, LIST_ROLES, validSharing } from '@/core/records/list-roles'
 import { STARTING_LISTS } from '@/core/lists/starting'
-import { page } from '../../support/people'
+import { page } from '../../support/lines'
 
 const start: Line = { id: 's', verb: 'start', off: false, batch: null }
 const line = (id: string, word = id, verb: 'keep' | 'drop' = 'keep'): Line => ({

@@ -7,7 +7,8 @@ import { type Crowd, type FrozenRound, frozenSets, requalifyClear, requalifyList
 import { listedThen, standingOf, stood } from '@/core/rounds/standing'
 import { screeningAccount } from '@/core/screening/account'
 import type { PeopleColumns } from '@/core/columns/people-columns'
-import { columnsOf, directory, momentFor, page, person, rules } from '../../support/people'
+import { columnsOf, directory, person } from '../../support/people'
+import { momentFor, page, rules } from '../../support/lines'
 
 const screening = (columns: PeopleColumns) => ({ ...momentFor(columns), exceptRounds: [], letThrough: [] })
 const idsOf = ({ set, gone }: Crowd, columns: PeopleColumns) => [...columns.toIds(set), ...gone]

@@ -7,7 +7,8 @@ import type { ScreeningMoment } from '@/core/screening/kind'
 import { goodThrough } from '@/core/screening/register'
 import { firstPolicy, type Rule, validRules } from '@/core/screening/rules'
 import { screenedAt, screenRecord } from '@/core/screening/screen-record'
-import { ASOF, blank, columnsOf, DAY, directory, letThrough, MOMENT, rules } from '../../support/people'
+import { ASOF, blank, columnsOf, DAY, directory, MOMENT } from '../../support/people'
+import { letThrough, rules } from '../../support/lines'
 import { CHANNELS, SCREENED } from '@/core/records/channels'
 
 const moment: ScreeningMoment = { ...MOMENT, exceptRounds: [3], letThrough: [] }

@@ -1,22 +1,14 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, test, vi } from 'vitest'
-import { firstPolicy } from '@/core/screening/rules'
-import { allows, LIST_ROLES, type ListRole } from '@/core/records/list-roles'
 import type { Actor } from '@/usecases/team/actor'
-import { createList } from '@/usecases/lists/create-list'
-import { saveEdition } from '@/usecases/lists/save-edition'
-import { propose } from '@/usecases/lists/proposals'
 import { wholeOf } from '@/app/requests/asked'
 import { settings } from '@/runtime/settings'
 import { setWaits } from '@/sources/http-source'
 import { CALM } from '@/standins/harness'
 import { startStandins } from '@/standins/services'
-import { releaseRound } from '@/usecases/rounds/release-round'
-import { shareList } from '@/usecases/lists/share-list'
 import { broughtIn, freePort, freshDatabase, type TestDatabase } from '../../support/database'
 import { startEngine } from '../../support/engine'
-import { ACTIONS, type Has, LINES, type Needs, PAGES, postEnough, ROUTES, WRONG } from '../../support/matrix'
-import { startRound } from '@/usecases/rounds/start-round'
-import { setRules } from '@/usecases/rounds/set-rules'
+import { ACTIONS, type Has, LINES, type Needs, PAGES, ROUTES, WRONG } from '../../support/matrix'
+import { actionsThere, expected, RELATIONS, type Relation, type Route, routesThere, saidBy, thingOf } from '../../support/matrix-things'
 
 /**
  * Every route and every action of the application, as its own files have them, for every post and every role on the list it is about:
@@ -72,19 +64,12 @@ vi.mock('@/app/requests/answer', async (original) => {
   }
 })
 
-type Route = Record<string, ((request: Request, given: { params: Promise<Record<string, string>> }) => Promise<Response>) | undefined>
-const routeFiles = import.meta.glob<Route>('/src/app/**/route.ts')
-const actionFiles = import.meta.glob<Record<string, (...args: unknown[]) => Promise<unknown>>>('/src/app/**/actions.ts')
-const METHODS = ['GET', 'POST', 'PUT', 'PATCH', 'DELETE']
-
-const routes = new Map<string, NonNullable<Route[string]>>()
-const actions = new Map<string, (...args: unknown[]) => Promise<unknown>>()
+let routes: Awaited<ReturnType<typeof routesThere>>
+let actions: Awaited<ReturnType<typeof actionsThere>>
 let t: TestDatabase
 let has: Has
 let batch: number
-const owner = () => t.ines
 const asker = new Map<Actor['post'], Actor>()
-
 let standins: Awaited<ReturnType<typeof startStandins>>
 afterAll(() => new Promise((resolve) => standins.server.close(resolve)))
 
@@ -106,116 +91,13 @@ beforeAll(async () => {
       name: `Asking ${post}`,
       post,
     })
-  for (const [file, load] of Object.entries(routeFiles)) {
-    const module = await load()
-    for (const method of METHODS)
-      if (module[method])
-        routes.set(
-          `${file
-            .replace('/src/app/', '')
-            .replace('/route.ts', '')
-            .replace(/^api\/\([a-z]+\)/, 'api')} ${method}`,
-          module[method],
-        )
-  }
-  for (const [file, load] of Object.entries(actionFiles)) {
-    const module = await load()
-    const name = file
-      .replace('/src/app/', '')
-      .replace('/actions.ts', '')
-      .replace(/^\(book\)\//, '')
-    for (const [key, action] of Object.entries(module))
-      if (typeof action === 'function') actions.set(`${name === 'sign-in' ? '/sign-in' : name} ${key}`, action)
-  }
+  routes = await routesThere()
+  actions = await actionsThere()
 }, 180_000)
 
 beforeEach(() => {
   now.who = null
 })
-
-type Relation = ListRole | 'owner' | 'private'
-const RELATIONS: Relation[] = ['private', ...LIST_ROLES, 'owner']
-
-/** Something of a list that stands to somebody as is said; a fresh one each time, so that what is done to it is done to nothing else. */
-async function thingOf(of: Needs['of'], relation: Relation, who: Actor, wantsList = false): Promise<number> {
-  if (of === 'person') {
-    await broughtIn(owner(), `one-${Math.random()}.csv`, `Name,Email\nOne Person,one-${Math.random()}@way.example\n`)
-    return (await t.app('person').max('id as id').first())?.id
-  }
-  if (of === 'anything') return 900_000_000
-  const by = relation === 'owner' ? who : owner()
-  if (of === 'batch' && relation === 'owner') {
-    const { receiveFile } = await import('@/usecases/intake/receive-file')
-    return receiveFile(owner(), { name: 'waits.csv', bytes: Buffer.from('Name\nSomebody Else\n') })
-  }
-  const list = await createList(by, `List ${Math.random()}`, false, LINES as never)
-  if (relation !== 'owner')
-    await shareList(by, list, { team: null, members: relation === 'private' ? [] : [{ id: who.id, role: relation }] })
-  if (of === 'list') return list
-  if (of === 'proposal') {
-    await saveEdition(by, list, 1, [
-      ...LINES,
-      { id: 'x', verb: 'keep', off: true, unknownAsYes: false, criterion: { kind: 'tag', any: ['x'] } },
-    ] as never)
-    return propose(by, list, 2, LINES, 'why')
-  }
-  if (of === 'enquiry') {
-    const [{ id }] = await t.owner('enquiry').insert(
-      {
-        kind: 'fill',
-        source: 'checker',
-        name: 'Gaps',
-        asked: JSON.stringify({ kind: 'fill', of: { list, name: 'x' }, fields: ['phone'] }),
-        state: 'done',
-        parts: '[]',
-        actor_id: by.id,
-        created_at: new Date(),
-        list_id: list,
-      },
-      'id',
-    )
-    return id
-  }
-  if (of === 'batch') {
-    const [row] = await t.owner('batch').where({ id: batch }).select('*')
-    const { id: _, ...rest } = row
-    const [{ id }] = await t.owner('batch').insert(
-      {
-        ...rest,
-        list_id: list,
-        reading: JSON.stringify(row.reading),
-        choices: JSON.stringify(row.choices),
-        mapping: JSON.stringify(row.mapping),
-        shaping: JSON.stringify(row.shaping),
-        options: JSON.stringify(row.options),
-        first_rows: JSON.stringify(row.first_rows),
-        trial: null,
-      },
-      'id',
-    )
-    await t.owner.raw('insert into batch_file (batch_id, sha256, size) select ?, sha256, size from batch_file where batch_id = ?', [
-      id,
-      batch,
-    ])
-    await t.owner.raw('insert into batch_file_part (batch_id, part, bytes) select ?, part, bytes from batch_file_part where batch_id = ?', [
-      id,
-      batch,
-    ])
-    return id
-  }
-  const coordinating = { ...by, post: 'coordinator' as const }
-  const round = await startRound(coordinating, list)
-  if (of === 'released') {
-    await setRules(
-      coordinating,
-      round,
-      firstPolicy().map((rule) => ('off' in rule ? { ...rule, off: true } : rule)),
-    )
-    await releaseRound(coordinating, round)
-    if (wantsList) return list
-  }
-  return round
-}
 
 async function callRoute(key: string, needs: Needs, id: number | string, body?: unknown): Promise<number> {
   const [path, method] = [key.split(' ')[0], key.split(' ')[1]]
@@ -247,40 +129,6 @@ async function callAction(key: string, args: unknown[]): Promise<number> {
   }
   return spied.status
 }
-
-/** What somebody is to be told, from what is written down. */
-function expected(needs: Needs, relation: Relation, post: Actor['post']): 'none' | 'not allowed' | 'let through' {
-  const ofList =
-    needs.of === 'list' ||
-    needs.of === 'round' ||
-    needs.of === 'released' ||
-    needs.of === 'proposal' ||
-    needs.of === 'enquiry' ||
-    needs.of === 'batch'
-  if (!postEnough(post, needs.post)) return 'not allowed'
-  if (ofList && relation === 'private') return 'none'
-  if (needs.of === 'anything') return 'none'
-  if (relation === 'owner' || !ofList || needs.role === undefined) return 'let through'
-  return needs.role !== 'owner' && relation !== 'private' && allows(relation, needs.role)
-    ? 'let through'
-    : needs.hidden
-      ? 'none'
-      : 'not allowed'
-}
-
-/** Let through is whatever is neither refused for who asks nor broken: it may not be possible just now. */
-const saidBy = (status: number): string =>
-  status === 404
-    ? 'none'
-    : status === 403
-      ? 'not allowed'
-      : status === 400
-        ? 'not whole'
-        : status >= 500
-          ? `broke: ${status}`
-          : status === 401
-            ? 'nobody'
-            : 'let through'
 
 describe('written down is', () => {
   test('what every route needs, and no route that is not there', () => {
@@ -319,7 +167,7 @@ async function differing(
     for (const post of ['caller', 'coordinator', 'manager'] as const) {
       for (const relation of cells(needs)) {
         const who = asker.get(post) as Actor
-        const id = needs.of ? await thingOf(needs.of, relation, who, needs.params?.list === 'yes') : 900_000_000
+        const id = needs.of ? await thingOf({ t, batch }, needs.of, relation, who, needs.params?.list === 'yes') : 900_000_000
         now.who = who
         const said = saidBy(await call(key, needs, id))
         const meant = expected(needs, relation, post)
@@ -399,7 +247,7 @@ test('whatever is sent in place of what is asked for, nothing breaks', async () 
   for (const [key, needs] of Object.entries(ROUTES)) {
     if (skipped(key) || !key.endsWith('POST') || needs.why) continue
     const who = asker.get('manager') as Actor
-    const id = needs.of ? await thingOf(needs.of, 'owner', who, needs.params?.list === 'yes') : 1
+    const id = needs.of ? await thingOf({ t, batch }, needs.of, 'owner', who, needs.params?.list === 'yes') : 1
     const good = needs.ask?.(id, has) as Record<string, unknown>
     const bodies = [
       '',
@@ -430,7 +278,7 @@ test('whatever an action is handed, nothing breaks', async () => {
   for (const [key, needs] of Object.entries(ACTIONS)) {
     if (skipped(key)) continue
     const who = asker.get('manager') as Actor
-    const id = needs.of ? await thingOf(needs.of, 'owner', who) : 1
+    const id = needs.of ? await thingOf({ t, batch }, needs.of, 'owner', who) : 1
     const good = needs.ask?.(id, has) as unknown[]
     for (let i = 0; i < good.length; i++) {
       const part = good[i]
