@@ -20,6 +20,9 @@ const VERBS = [
 
 type Verb = (typeof VERBS)[number][0]
 
+/** So long after it opened at most, in milliseconds, a form that closes may still give its focus back. */
+const LATE = 400
+
 /** Adds a line: what it does, and what it asks, found by its words. Beside each question stands for how many its answer is known. */
 export function AddLine({
   lines,
@@ -39,8 +42,11 @@ export function AddLine({
   const { answer: presence = null } = useAsked<{ on: number; unknown: Partial<Record<CriterionName, number>> }>(
     open ? ['/api/list-presence', { lines }] : null,
   )
+  const menu = useRef<HTMLDivElement>(null)
+  const openedAt = useRef(0)
   useEffect(() => {
     if (!open) return
+    openedAt.current = performance.now()
     setTyped('')
     setVerb('keep')
   }, [open])
@@ -56,11 +62,18 @@ export function AddLine({
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
+          ref={menu}
           className="floating max-h-(--radix-popover-content-available-height) w-[390px] overflow-y-auto p-2!"
           align="start"
           sideOffset={4}
           collisionPadding={12}
           aria-label="Add a line"
+          onFocusOutside={(event) => {
+            // The form that was closed by the same press gives its focus back only now; the menu stays, and takes it again.
+            if (performance.now() - openedAt.current > LATE) return
+            event.preventDefault()
+            menu.current?.querySelector('input')?.focus()
+          }}
         >
           <fieldset className="mb-1 flex gap-1" aria-label="What the line does">
             {VERBS.map(([own, title, what]) => (
