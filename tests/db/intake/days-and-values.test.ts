@@ -177,7 +177,9 @@ describe('what hangs together is kept up', () => {
     await lock.raw('lock table address in access exclusive mode')
     const catching = model.catchUp()
     for (let i = 0; i < 100; i++) {
-      const { rows } = await t.owner.raw(`select 1 from pg_locks where relation = 'address'::regclass and not granted`)
+      const { rows } = await t.owner.raw(
+        `select 1 from pg_locks where relation = 'address'::regclass and not granted and database = (select oid from pg_database where datname = current_database())`,
+      )
       if (rows.length > 0) break
       await new Promise((resolve) => setTimeout(resolve, 20))
     }

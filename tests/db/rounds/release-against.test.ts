@@ -1,92 +1,27 @@
-import { parse } from 'csv-parse/sync'
-import { beforeAll, describe, expect, test } from 'vitest'
-import type { Line } from '@/core/lists/line'
+import { describe, expect, test } from 'vitest'
 import { pinClock } from '@/runtime/clock'
 import { letThrough } from '@/usecases/screening/let-through'
-import { createList } from '@/usecases/lists/create-list'
 import { mergePeople } from '@/usecases/directory/merge-people'
 import { recordContact } from '@/usecases/contact/record-contact'
 import type { Confirmed } from '@/core/views/round-views'
 import { releaseRound } from '@/usecases/rounds/release-round'
 import { roundFor } from '@/usecases/rounds/rounds'
 import { screenRound } from '@/usecases/rounds/screen-round'
-import { broughtIn, freshDatabase, type TestDatabase } from '../../support/database'
-import { startEngine } from '../../support/engine'
+import { broughtIn } from '../../support/database'
 import { liftSuppression } from '@/usecases/screening/lift-suppression'
-import { startRound } from '@/usecases/rounds/start-round'
 import { setRules } from '@/usecases/rounds/set-rules'
 import { openRound } from '@/usecases/rounds/open-round'
-import { roundFile } from '@/usecases/rounds/round-file'
 import { takeBackLetThrough } from '@/usecases/screening/take-back-let-through'
 import { suppress } from '@/usecases/screening/suppress'
+import { t, n, builtRound, releasedWhile, waitsAtTheGate, mailed, stateOf } from './released-while'
 
-/** A release, and what others do while it is under way: held up by a lock in its middle, or waiting for somebody at the gate. */
-
-let t: TestDatabase
-const start: Line = { id: 's', verb: 'start', off: false, batch: null }
 const WORD = { reason: 'opt-out', channels: ['email', 'phone', 'post', 'direct'], word: 'a call' }
-let n = 0
-
-beforeAll(async () => {
-  t = await freshDatabase()
-  await startEngine(t)
-})
-
-/** Three people of a batch of their own, and a round of a list of them. */
-async function builtRound(): Promise<{ round: number; list: number; batch: number; ids: number[]; mail: string[] }> {
-  const k = ++n
-  const mail = ['a', 'b', 'c'].map((c) => `${c}${k}@round${k}.example`)
-  const batch = await broughtIn(
-    t.ines,
-    `people-${k}.csv`,
-    `Id,Name,Organisation,Email,Status\n${['Ada', 'Ben', 'Cyd'].map((given, i) => `${given}${k},${given} Number${'abcdefghijklmnopqrstuvwxyz'[k]},House ${k},${mail[i]},prospect`).join('\n')}\n`,
-  )
-  const ids = (await t.app('person').where({ batch_id: batch }).orderBy('id').select('id')).map((p) => p.id)
-  const list = await createList(t.ines, `List ${k}`, true, [{ ...start, batch: { id: batch, name: 'people' } } as Line])
-  const round = await startRound(t.ines, list)
-  return { round, list, batch, ids, mail }
-}
-
-/** Releases a round that is held up after everybody is frozen, before the gate is shut; `meanwhile` must come to its end by itself. */
-async function releasedWhile(round: number, meanwhile: () => Promise<unknown>, confirmed?: Confirmed): Promise<PromiseSettledResult<void>> {
-  const barrier = await t.owner.transaction()
-  await barrier.raw('lock table round_file in share row exclusive mode')
-  const releasing = Promise.allSettled([releaseRound(t.ines, round, confirmed)])
-  await waitsFor('round_file')
-  await meanwhile()
-  await barrier.commit()
-  return (await releasing)[0]
-}
 
 /** What the page of a round shows, which a release confirms. */
 async function shown(round: number): Promise<Confirmed> {
   const { basis, figures } = await screenRound(t.ines, round, { tab: 'held' })
   return { basis: basis as string, clear: figures.clear }
 }
-
-/** Until somebody waits for a lock on a table. */
-async function waitsFor(table: string): Promise<void> {
-  for (let i = 0; i < 200; i++) {
-    const { rows } = await t.owner.raw(`select 1 from pg_locks where relation = ?::regclass and not granted`, [table])
-    if (rows.length > 0) return
-    await new Promise((resolve) => setTimeout(resolve, 25))
-  }
-  throw new Error(`nobody came to wait for ${table}`)
-}
-
-/** Until somebody waits for an advisory lock. */
-async function waitsAtTheGate(): Promise<void> {
-  for (let i = 0; i < 200; i++) {
-    const { rows } = await t.owner.raw(`select 1 from pg_locks where locktype = 'advisory' and not granted`)
-    if (rows.length > 0) return
-    await new Promise((resolve) => setTimeout(resolve, 25))
-  }
-  throw new Error('nobody came to wait at the gate')
-}
-
-const mailed = async (round: number) =>
-  (parse((await roundFile(t.ines, round, 'email')).bytes, { columns: true }) as Record<string, string>[]).map((row) => row.Email)
-const stateOf = async (round: number) => (await openRound(t.ines, round)).state
 
 /** Every way a suppression comes in; each stops the first of the three. */
 const WAYS: [string, (of: Awaited<ReturnType<typeof builtRound>>) => Promise<unknown>][] = [
@@ -202,7 +137,9 @@ describe('what a round goes by is compared under its lock, by what is in it', ()
     await holder('list').where({ id: list }).forNoKeyUpdate().first('id')
     const releasing = Promise.allSettled([releaseRound(t.ines, round)])
     for (let i = 0; i < 200; i++) {
-      const { rows } = await t.owner.raw(`select 1 from pg_stat_activity where wait_event_type = 'Lock' and query ilike '%"list"%'`)
+      const { rows } = await t.owner.raw(
+        `select 1 from pg_stat_activity where wait_event_type = 'Lock' and query ilike '%"list"%' and datname = current_database()`,
+      )
       if (rows.length > 0) break
       await new Promise((resolve) => setTimeout(resolve, 25))
     }

@@ -1,7 +1,6 @@
 import { createHash } from 'node:crypto'
 import { parse } from 'csv-parse/sync'
-import { beforeAll, describe, expect, test } from 'vitest'
-import type { Line } from '@/core/lists/line'
+import { describe, expect, test } from 'vitest'
 import { pinClock } from '@/runtime/clock'
 import { openPerson } from '@/usecases/directory/open-person'
 import { listAccountFor } from '@/usecases/lists/list-account'
@@ -11,8 +10,7 @@ import { recordContact } from '@/usecases/contact/record-contact'
 import { releaseRound } from '@/usecases/rounds/release-round'
 import { screenRound } from '@/usecases/rounds/screen-round'
 import { suppressionIndex } from '@/usecases/screening/suppression-index'
-import { broughtIn, freshDatabase, type TestDatabase } from '../../support/database'
-import { startEngine } from '../../support/engine'
+import { broughtIn } from '../../support/database'
 import { latestEdition } from '@/db/lists/list-rows'
 import { requalifyList } from '@/usecases/rounds/requalify-list'
 import { startRound } from '@/usecases/rounds/start-round'
@@ -22,54 +20,9 @@ import { openRound } from '@/usecases/rounds/open-round'
 import { roundFile } from '@/usecases/rounds/round-file'
 import { suppress } from '@/usecases/screening/suppress'
 import { liftSuppression } from '@/usecases/screening/lift-suppression'
+import { t, HEAD, start, keepRole, idOf, person, list } from './clinics'
 
-let t: TestDatabase
-const HEAD = 'Id,Name,Role,Organisation,Email,Phone,Address,Town,Postcode,Status\n'
-const start: Line = { id: 'start', verb: 'start', off: false, batch: null }
-const keepRole: Line = {
-  id: 'role',
-  verb: 'keep',
-  off: false,
-  unknownAsYes: false,
-  criterion: { kind: 'role', any: ['estates', 'facilities'] },
-}
-const dropTrainee: Line = { id: 'trainee', verb: 'drop', off: false, unknownAsYes: false, criterion: { kind: 'role', any: ['trainee'] } }
-
-const idOf = async (name: string): Promise<number> => (await t.app('person').where({ name }).first('id')).id
-const person = (id: string, name: string, role: string, email = `${id}@example.org`.toLowerCase(), status = 'prospect') =>
-  `${id},${name},${role},Hallow Clinic,${email},0113 496 0${id.slice(1).padStart(3, '0')},${id.slice(1)} Mill Lane,Thornmouth,PW1 2AB,${status}\n`
-
-let list: number
 let round: number
-beforeAll(async () => {
-  t = await freshDatabase()
-  await startEngine(t)
-  await broughtIn(
-    t.ines,
-    'first.csv',
-    HEAD +
-      person('R1', 'Ada Open', 'Estates lead') +
-      person('R2', 'Ben Stopped', 'Estates lead') +
-      person('R3', 'Cyd Register', 'Facilities manager') +
-      person('R4', 'Dee Customer', 'Estates lead', undefined, 'customer') +
-      person('R5', 'Eve Lately', 'Facilities lead') +
-      person('R6', 'Fay Trainee', 'Trainee estates officer') +
-      person('R7', 'Gus Nobody', '') +
-      person('R8', 'Hal Nurse', 'Nurse') +
-      person('R9', 'Ida Zigzag', '=Estates lead'),
-  )
-  await suppress(
-    t.tam,
-    { person: await idOf('Ben Stopped') },
-    { reason: 'opt-out', channels: ['email', 'phone', 'post', 'direct'], word: 'asked on the phone' },
-  )
-  await broughtIn(t.ines, 'register.csv', 'Phone\n0113 496 0003\n', {
-    kind: 'suppressions',
-    register: { name: 'County register', version: '2026-06-01' },
-  })
-  await recordContact(t.tam, await idOf('Eve Lately'), { channel: 'phone', result: 'voicemail', date: '2026-06-01' })
-  list = await createList(t.ines, 'Clinics', true, [start, keepRole, dropTrainee])
-})
 
 test('the account of the list reconciles, and each tab opens its people', async () => {
   const lines = (await latestEdition(list)).lines

@@ -1,14 +1,10 @@
-import { beforeAll, describe, expect, test } from 'vitest'
-import type { Line } from '@/core/lists/line'
+import { describe, expect, test } from 'vitest'
 import { openPerson } from '@/usecases/directory/open-person'
 import { createList } from '@/usecases/lists/create-list'
 import { openList } from '@/usecases/lists/open-list'
 import { listIndex } from '@/usecases/lists/list-index'
 import { saveEdition } from '@/usecases/lists/save-edition'
-import { recordContact } from '@/usecases/contact/record-contact'
 import { roundFor } from '@/usecases/rounds/rounds'
-import { broughtIn, freshDatabase, type TestDatabase } from '../../support/database'
-import { startEngine } from '../../support/engine'
 import { latestEdition } from '@/db/lists/list-rows'
 import { deleteList } from '@/usecases/lists/delete-list'
 import { restoreList } from '@/usecases/lists/restore-list'
@@ -16,55 +12,8 @@ import { copyList } from '@/usecases/lists/copy-list'
 import { requalifyList } from '@/usecases/rounds/requalify-list'
 import { startRound } from '@/usecases/rounds/start-round'
 import { roundFile } from '@/usecases/rounds/round-file'
-import { suppress } from '@/usecases/screening/suppress'
 import { renameList } from '@/usecases/lists/rename-list'
-
-let t: TestDatabase
-const HEAD = 'Id,Name,Role,Organisation,Email,Phone,Address,Town,Postcode,Status\n'
-const start: Line = { id: 'start', verb: 'start', off: false, batch: null }
-const keepRole: Line = {
-  id: 'role',
-  verb: 'keep',
-  off: false,
-  unknownAsYes: false,
-  criterion: { kind: 'role', any: ['estates', 'facilities'] },
-}
-const dropTrainee: Line = { id: 'trainee', verb: 'drop', off: false, unknownAsYes: false, criterion: { kind: 'role', any: ['trainee'] } }
-
-const idOf = async (name: string): Promise<number> => (await t.app('person').where({ name }).first('id')).id
-const person = (id: string, name: string, role: string, email = `${id}@example.org`.toLowerCase(), status = 'prospect') =>
-  `${id},${name},${role},Hallow Clinic,${email},0113 496 0${id.slice(1).padStart(3, '0')},${id.slice(1)} Mill Lane,Thornmouth,PW1 2AB,${status}\n`
-
-let list: number
-beforeAll(async () => {
-  t = await freshDatabase()
-  await startEngine(t)
-  await broughtIn(
-    t.ines,
-    'first.csv',
-    HEAD +
-      person('R1', 'Ada Open', 'Estates lead') +
-      person('R2', 'Ben Stopped', 'Estates lead') +
-      person('R3', 'Cyd Register', 'Facilities manager') +
-      person('R4', 'Dee Customer', 'Estates lead', undefined, 'customer') +
-      person('R5', 'Eve Lately', 'Facilities lead') +
-      person('R6', 'Fay Trainee', 'Trainee estates officer') +
-      person('R7', 'Gus Nobody', '') +
-      person('R8', 'Hal Nurse', 'Nurse') +
-      person('R9', 'Ida Zigzag', '=Estates lead'),
-  )
-  await suppress(
-    t.tam,
-    { person: await idOf('Ben Stopped') },
-    { reason: 'opt-out', channels: ['email', 'phone', 'post', 'direct'], word: 'asked on the phone' },
-  )
-  await broughtIn(t.ines, 'register.csv', 'Phone\n0113 496 0003\n', {
-    kind: 'suppressions',
-    register: { name: 'County register', version: '2026-06-01' },
-  })
-  await recordContact(t.tam, await idOf('Eve Lately'), { channel: 'phone', result: 'voicemail', date: '2026-06-01' })
-  list = await createList(t.ines, 'Clinics', true, [start, keepRole, dropTrainee])
-})
+import { t, start, keepRole, list } from './clinics'
 
 describe('who may see and do what', () => {
   test('a private list of somebody else is as good as none', async () => {

@@ -1,9 +1,8 @@
-import { beforeAll, describe, expect, test } from 'vitest'
+import { describe, expect, test } from 'vitest'
 import { openPerson } from '@/usecases/directory/open-person'
 import { createList } from '@/usecases/lists/create-list'
 import { suppressionIndex } from '@/usecases/screening/suppression-index'
-import { broughtIn, freshDatabase, type TestDatabase } from '../../support/database'
-import { startEngine } from '../../support/engine'
+import { broughtIn } from '../../support/database'
 import { batchAccount } from '@/usecases/intake/batch-account'
 import { startRound } from '@/usecases/rounds/start-round'
 import { openRound } from '@/usecases/rounds/open-round'
@@ -11,22 +10,7 @@ import { liftGone } from '@/usecases/screening/lift-gone'
 import { takeBackLifting } from '@/usecases/screening/take-back-lifting'
 import { suppress } from '@/usecases/screening/suppress'
 import { liftSuppression } from '@/usecases/screening/lift-suppression'
-
-let t: TestDatabase
-const HEADER = 'Id,Name,Organisation,Email,Phone,Address,Town,Postcode,Status\n'
-beforeAll(async () => {
-  t = await freshDatabase()
-  await broughtIn(
-    t.ines,
-    'people.csv',
-    `${HEADER}S1,Ann Able,North School,ann@north.example,0113 496 0001,1 Mill Lane,Thornmouth,PW1 2AB,\nS2,Bob Bell,North School,bob@north.example,0113 496 0002,1 Mill Ln,Thornmouth,PW1 2AB,\nS3,Cas Cole,Sedge Homes,cas@mail.north.example,0113 496 0003,2 Quay Street,Low Wendle,PW2 1ZZ,customer\nS4,Dot Dean,Sedge Homes,dot@example.org,0113 496 0004,3 Quay Street,Low Wendle,PW2 1ZZ,\n`,
-  )
-  await startEngine(t)
-})
-
-const idOf = async (outside: string): Promise<number> => (await t.app('person').where({ outside_id: outside }).first('id')).id
-const reach = async (outside: string) => (await openPerson(t.ines, await idOf(outside))).view.reach
-const word = { reason: 'opt-out', channels: ['email', 'phone', 'post', 'direct'], word: 'a letter' }
+import { t, HEADER, idOf, reach, word } from './stopped'
 
 describe('a register, version by version', () => {
   const NAME = 'Marle register'

@@ -1,4 +1,4 @@
-import { beforeAll, describe, expect, test } from 'vitest'
+import { describe, expect, test } from 'vitest'
 import type { Line } from '@/core/lists/line'
 import { openPerson } from '@/usecases/directory/open-person'
 import { letThrough } from '@/usecases/screening/let-through'
@@ -9,8 +9,7 @@ import { releaseRound } from '@/usecases/rounds/release-round'
 import { screenRound } from '@/usecases/rounds/screen-round'
 import { suppressionIndex } from '@/usecases/screening/suppression-index'
 import { onlyLooking, passGate, shutGate } from '@/db/locks'
-import { broughtIn, freshDatabase, type TestDatabase } from '../../support/database'
-import { startEngine } from '../../support/engine'
+import { broughtIn } from '../../support/database'
 import { batchAccount } from '@/usecases/intake/batch-account'
 import { startRound } from '@/usecases/rounds/start-round'
 import { setRules } from '@/usecases/rounds/set-rules'
@@ -20,22 +19,8 @@ import { takeBackLetThrough } from '@/usecases/screening/take-back-let-through'
 import { suppress } from '@/usecases/screening/suppress'
 import { liftSuppression } from '@/usecases/screening/lift-suppression'
 import { suppressionsCsv } from '@/usecases/screening/suppressions-csv'
+import { t, HEADER, idOf, reach, word } from './stopped'
 
-let t: TestDatabase
-const HEADER = 'Id,Name,Organisation,Email,Phone,Address,Town,Postcode,Status\n'
-beforeAll(async () => {
-  t = await freshDatabase()
-  await broughtIn(
-    t.ines,
-    'people.csv',
-    `${HEADER}S1,Ann Able,North School,ann@north.example,0113 496 0001,1 Mill Lane,Thornmouth,PW1 2AB,\nS2,Bob Bell,North School,bob@north.example,0113 496 0002,1 Mill Ln,Thornmouth,PW1 2AB,\nS3,Cas Cole,Sedge Homes,cas@mail.north.example,0113 496 0003,2 Quay Street,Low Wendle,PW2 1ZZ,customer\nS4,Dot Dean,Sedge Homes,dot@example.org,0113 496 0004,3 Quay Street,Low Wendle,PW2 1ZZ,\n`,
-  )
-  await startEngine(t)
-})
-
-const idOf = async (outside: string): Promise<number> => (await t.app('person').where({ outside_id: outside }).first('id')).id
-const reach = async (outside: string) => (await openPerson(t.ines, await idOf(outside))).view.reach
-const word = { reason: 'opt-out', channels: ['email', 'phone', 'post', 'direct'], word: 'a letter' }
 const open = { email: 'open', phone: 'open', post: 'open' }
 
 describe('suppressions in every scope', () => {

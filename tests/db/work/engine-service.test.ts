@@ -1,35 +1,19 @@
 import { suppress } from '@/usecases/screening/suppress'
-import { beforeAll, describe, expect, test } from 'vitest'
+import { describe, expect, test } from 'vitest'
 import { Directory } from '@/core/columns/directory'
 import { readied } from '@/core/criteria/wording'
 import { askEngine, type EngineAway } from '@/engine/client'
 import { inTurns } from '@/engine/in-turns'
 import { makeReady } from '@/engine/make-ready'
 import type { ReadModel } from '@/engine/read-model'
-import type { serveEngine } from '@/engine/server'
 import { settings } from '@/runtime/settings'
 import { findPeople } from '@/usecases/directory/find-people'
 import { listAccountFor } from '@/usecases/lists/list-account'
 import { peoplePage } from '@/usecases/directory/people-page'
 import { recordContact } from '@/usecases/contact/record-contact'
-import { broughtIn, freshDatabase, type TestDatabase } from '../../support/database'
-import { startEngine } from '../../support/engine'
+import { broughtIn } from '../../support/database'
 import { MOMENT } from '../../support/people'
-
-let t: TestDatabase
-let engine: Awaited<ReturnType<typeof serveEngine>>
-beforeAll(async () => {
-  t = await freshDatabase()
-  const rows = Array.from(
-    { length: 120 },
-    (_, i) =>
-      `E${i},Engine Number${i},${['Estates lead', 'Bursar', '', 'Trainee estates officer'][i % 4]},Org ${i % 7},e${i % 100}@example.org,0113 496 0${String(i % 60).padStart(3, '0')},${i} Mill Lane,${['Thornmouth', 'Low Wendle', ''][i % 3]},PW1 2AB,${['prospect', 'customer', ''][i % 3]}`,
-  )
-  await broughtIn(t.ines, 'people.csv', `Id,Name,Role,Organisation,Email,Phone,Address,Town,Postcode,Status\n${rows.join('\n')}\n`, {
-    byKeysAlone: true,
-  })
-  engine = await startEngine(t)
-})
+import { t, engine } from './hundred-and-twenty'
 
 describe('what is worked out in turns', () => {
   const parts = [1, 2, 3, 4]

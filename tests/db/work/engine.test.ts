@@ -1,12 +1,11 @@
 import fc from 'fast-check'
-import { beforeAll, describe, expect, test } from 'vitest'
+import { describe, expect, test } from 'vitest'
 import { listAccount } from '@/core/lists/account'
 import { screeningAccount } from '@/core/screening/account'
 import { firstPolicy } from '@/core/screening/rules'
 import { connect } from '@/db/connection'
 import { readEverybody } from '@/db/directory/read-people'
 import { ReadModel } from '@/engine/read-model'
-import type { serveEngine } from '@/engine/server'
 import { settings } from '@/runtime/settings'
 import { batchOf } from '@/usecases/intake/batch-for'
 import { mergePeople } from '@/usecases/directory/merge-people'
@@ -15,28 +14,14 @@ import { recordContact } from '@/usecases/contact/record-contact'
 import { runBatch } from '@/usecases/intake/run-batch'
 import { takeBackMerge } from '@/usecases/directory/take-back-merge'
 import { undoBatch } from '@/usecases/intake/undo-batch'
-import { broughtIn, freshDatabase, type TestDatabase } from '../../support/database'
-import { said, saidOfOthers, startEngine } from '../../support/engine'
+import { broughtIn, type TestDatabase } from '../../support/database'
+import { said, saidOfOthers } from '../../support/engine'
 import { momentFor, page } from '../../support/lines'
 import { startBatch } from '@/usecases/intake/start-batch'
 import { runUndo } from '@/usecases/intake/run-undo'
 import { suppress } from '@/usecases/screening/suppress'
 import { liftSuppression } from '@/usecases/screening/lift-suppression'
-
-let t: TestDatabase
-let engine: Awaited<ReturnType<typeof serveEngine>>
-beforeAll(async () => {
-  t = await freshDatabase()
-  const rows = Array.from(
-    { length: 120 },
-    (_, i) =>
-      `E${i},Engine Number${i},${['Estates lead', 'Bursar', '', 'Trainee estates officer'][i % 4]},Org ${i % 7},e${i % 100}@example.org,0113 496 0${String(i % 60).padStart(3, '0')},${i} Mill Lane,${['Thornmouth', 'Low Wendle', ''][i % 3]},PW1 2AB,${['prospect', 'customer', ''][i % 3]}`,
-  )
-  await broughtIn(t.ines, 'people.csv', `Id,Name,Role,Organisation,Email,Phone,Address,Town,Postcode,Status\n${rows.join('\n')}\n`, {
-    byKeysAlone: true,
-  })
-  engine = await startEngine(t)
-})
+import { t, engine } from './hundred-and-twenty'
 
 test('after any history the engine says what one that has just read everything says', async () => {
   const ids: number[] = (await t.app('person').select('id').orderBy('id')).map((p) => p.id)
