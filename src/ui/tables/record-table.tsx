@@ -152,7 +152,7 @@ export function RecordTable(props: RecordTableProps) {
             {columns.map(({ key, wideOnly }) => (
               <col
                 key={key}
-                className={`${wideOnly ? 'wide-only' : ''} ${key === 'reach' && !because && !wide ? 'w-[19%]' : ''}`}
+                className={`${wideOnly ? 'wide-only' : ''} ${key !== 'reach' || wide ? '' : because ? 'w-[23%]' : 'w-[19%]'}`}
                 style={wide ? { width: COLUMN } : undefined}
               />
             ))}
