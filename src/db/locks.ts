@@ -9,6 +9,12 @@ import { now } from '@/runtime/clock'
 const TURN = `hashtext('release')`
 const GATE = `hashtext('suppressions')`
 const NAMES = `hashtext('list names')`
+const DEFAULT = `hashtext('default policy')`
+
+/** One at a time makes a policy the team's. Held to the end of the transaction. */
+export async function takeDefault(trx: Knex): Promise<void> {
+  await trx.raw(`select pg_advisory_xact_lock(${DEFAULT})`)
+}
 
 /** One release at a time: waits for the one before. Held to the end of the transaction. */
 export async function takeTurn(trx: Knex): Promise<void> {

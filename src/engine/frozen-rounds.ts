@@ -8,6 +8,7 @@ export async function readFrozenRound(db: Knex, round: number): Promise<FrozenRo
   const standing = await db('round_standing').where({ round_id: round }).first('ids', 'codes')
   if (!standing) throw new Error(`round ${round} was never released`)
   const members = await db('round_member').where({ round_id: round }).orderBy('person_id').select('person_id as id', 'held_by as rule')
+  const { rules }: { rules: { id: string }[] } = await db('round').where({ id: round }).first('rules')
   const ids: Buffer = standing.ids
   return {
     standing: {
@@ -16,6 +17,7 @@ export async function readFrozenRound(db: Knex, round: number): Promise<FrozenRo
     },
     clear: members.filter((m) => m.rule === null).map((m) => m.id),
     heldBack: new Map(members.filter((m) => m.rule !== null).map((m) => [m.id, m.rule])),
+    rules: rules.map(({ id }) => id),
   }
 }
 

@@ -8,7 +8,7 @@ import { CRITERIA, type Criterion } from '@/core/criteria/registry'
 import { REACHES } from '@/core/criteria/reachable'
 import { type Line, PERS, pickKey } from '@/core/lists/line'
 import { RANKS } from '@/core/lists/rank'
-import type { Rule } from '@/core/screening/rules'
+import { newRuleId, type Rule, type RuleName } from '@/core/screening/rules'
 import { SCREENED, WAYS } from '@/core/records/channels'
 import { RELATIONS } from '@/core/records/relations'
 import { MOMENT, ACTORS, TOWNS, INDUSTRIES, COUNTIES, TAGS } from './people'
@@ -240,23 +240,43 @@ export const page = pageOf(
   fc.oneof({ weight: 5, arbitrary: criterionLine }, { weight: 1, arbitrary: pickLine }, { weight: 1, arbitrary: limitLine }),
 )
 
+const covers = fc.option(fc.subarray([...SCREENED], { minLength: 1 }), { nil: undefined }).map((channels) => (channels ? { channels } : {}))
+const closes = fc.constantFrom('every channel' as const, 'the same channel' as const)
+/** A rule of each kind that may be left out, with any settings; a kind that has none does not compile. */
+const OPTIONAL: { [K in Exclude<RuleName, 'no-way-to-reach' | 'asked-to-stop' | 'register'>]: fc.Arbitrary<object> } = {
+  'address-failed': fc.record({ off }),
+  customers: fc.record({ off, relations: fc.subarray(['customer', 'our own people', 'former customer', 'competitor'], { minLength: 1 }) }),
+  'contacted-within': fc
+    .record({
+      off,
+      days: fc.integer({ min: 1, max: 120 }),
+      closes,
+      ways: fc.option(fc.subarray([...WAYS], { minLength: 1 }), { nil: undefined }),
+    })
+    .map(({ ways, ...rest }) => ({ ...rest, ...(ways ? { ways } : {}) })),
+  'another-round': fc.record({ off, closes }),
+}
+const optional = fc.oneof(
+  ...Object.entries(OPTIONAL).map(([kind, settings]) => fc.tuple(settings, covers).map(([own, cover]) => ({ ...own, ...cover, kind }))),
+)
+
+/** A whole policy: what the law asks for, and any other rules, some of a kind more than once, in any order. */
 export const rules: fc.Arbitrary<Rule[]> = fc
-  .record({
-    version: fc.option(fc.constantFrom('2026-06-01', '2026-04-01')),
-    off: fc.boolean(),
-    days: fc.integer({ min: 1, max: 120 }),
-    closes: fc.constantFrom('every channel' as const, 'the same channel' as const),
-    ways: fc.option(fc.subarray([...WAYS], { minLength: 1 }), { nil: undefined }),
+  .tuple(
+    fc.option(fc.constantFrom('2026-06-01', '2026-04-01')),
+    fc.array(optional, { maxLength: 6 }),
+    fc.array(fc.nat(1000), { minLength: 8, maxLength: 8 }),
+  )
+  .map(([version, others, places]) => {
+    const legal: Rule[] = [
+      { id: 'asked-to-stop', kind: 'asked-to-stop' },
+      { id: 'register', kind: 'register', version, goodFor: 31 },
+    ]
+    const rest = [...legal]
+    for (const own of others) rest.push({ ...own, id: newRuleId(own.kind as RuleName, rest) } as Rule)
+    const order = rest.map((rule, i) => [places[i] * 10 + i, rule] as const).sort(([a], [b]) => a - b)
+    return [{ id: 'no-way-to-reach', kind: 'no-way-to-reach' }, ...order.map(([, rule]) => rule)]
   })
-  .map(({ version, off, days, closes, ways }) => [
-    { kind: 'no-way-to-reach' },
-    { kind: 'asked-to-stop' },
-    { kind: 'register', version, goodFor: 31 },
-    { kind: 'address-failed', off: days % 3 === 0 },
-    { kind: 'customers', off, relations: ['customer', 'our own people'] },
-    { kind: 'contacted-within', off: false, days, closes, ...(ways ? { ways } : {}) },
-    { kind: 'another-round', off: days % 5 === 0, closes },
-  ])
 
 /** Whom somebody let through, by which channel. */
 export const letThrough = fc.array(fc.record({ person: fc.integer({ min: 1, max: 60 }), channel: fc.constantFrom(...SCREENED) }), {

@@ -98,6 +98,11 @@ export const ROUTES: Record<string, Needs> = {
   'api/role-wordings POST': { ask: () => ({ concept: 'x', wording: 'y' }) },
   'api/rounds/[id] POST': { of: 'round', role: 'see', ask: () => ({ view: { tab: 'held' }, offset: 0 }) },
   'api/streets POST': { ask: () => ({ typed: 'Mill' }) },
+  'api/policies/try/[id] POST': {
+    of: 'list',
+    role: 'see',
+    ask: () => ({ before: firstPolicy(), after: firstPolicy(), tab: 'held', offset: 0 }),
+  },
   'api/suppressions POST': { ask: () => ({ find: '', reason: null, offset: 0 }) },
   'health GET': { ask: nothing, why: 'anybody may ask whether it is up' },
 }
@@ -142,6 +147,13 @@ export const ACTIONS: Record<string, Needs> = {
   'lists remove': { of: 'list', role: 'owner', ask: (id) => [id] },
   'lists restore': { of: 'list', role: 'owner', empty: true, hidden: true, ask: (id) => [id] },
   'lists start': { of: 'list', role: 'use', post: 'coordinator', ask: (id) => [id] },
+  'screening/policies make': { post: 'coordinator', ask: () => [`Policy ${Math.random()}`, 1] },
+  'screening/policies save': { post: 'coordinator', ask: () => [1, 1, firstPolicy(), 'why'] },
+  'screening/policies rename': { post: 'coordinator', ask: () => [1, `Policy ${Math.random()}`] },
+  'screening/policies makeDefault': { post: 'coordinator', ask: () => [1] },
+  'screening/policies archive': { post: 'coordinator', ask: () => [1, true] },
+  'screening/policies choose': { of: 'list', role: 'edit', post: 'coordinator', ask: (id) => [id, null] },
+  'rounds takePolicyOf': { of: 'round', role: 'use', post: 'coordinator', ask: (id) => [id] },
   'rounds changeRules': { of: 'round', role: 'use', post: 'coordinator', ask: (id) => [id, firstPolicy()] },
   'rounds release': {
     of: 'round',
@@ -216,6 +228,8 @@ export const PAGES: Record<string, Needs> = {
   '(book)/rounds': {},
   '(book)/rounds/[id]': { of: 'round', role: 'see' },
   '(book)/screening': {},
+  '(book)/screening/policies': {},
+  '(book)/screening/policies/[id]': { params: { id: '1' } },
   '(book)/words': {},
   '(book)/team': {},
 }

@@ -1,3 +1,4 @@
+import { SCREENED } from '@/core/records/channels'
 import type { Having } from '@/engine/protocol'
 import { array, boolean, mixed, number, object, type ObjectSchema, string, tuple, ValidationError } from 'yup'
 import { wellFormed } from '@/core/clean/name'
@@ -86,7 +87,6 @@ export const known = <T extends string>(words: readonly T[]) =>
     .optional()
 
 const plain = (value: string) => wellFormed(value.replaceAll('\0', ''), '')
-const CHANNELS = ['email', 'phone', 'post'] as const
 
 /** Lines as they came: they are checked where they are worked with. */
 const lines = () => mixed().nullable().default(null)
@@ -180,18 +180,30 @@ export const area = object({
 })
 export const round = object({
   view: object({
-    tab: string().oneOf(['clear', 'held', 'through', 'channel', 'rule']).required(),
-    channel: string().oneOf(CHANNELS),
-    rule: number().integer().min(0).max(1000),
+    tab: string().oneOf(['clear', 'held', 'through', 'channel', 'rule', 'ways']).required(),
+    channel: string().oneOf(SCREENED),
+    channels: array(string().oneOf(SCREENED).required()).min(1),
+    rule: string().max(40),
   })
     .test(
       'whole',
       'the part of the account is not named',
-      (view) => (view?.tab !== 'channel' || view.channel !== undefined) && (view?.tab !== 'rule' || view.rule !== undefined),
+      (view) =>
+        (view?.tab !== 'channel' || view.channel !== undefined) &&
+        (view?.tab !== 'rule' || view.rule !== undefined) &&
+        (view?.tab !== 'ways' || view.channels !== undefined),
     )
     .required() as unknown as ObjectSchema<ScreeningView>,
   offset: offset(),
   rules: mixed().nullable(),
+})
+export const policyTrial = object({
+  before: mixed().nullable(),
+  after: mixed().nullable(),
+  tab: string()
+    .oneOf(['held', 'freed'] as const)
+    .required(),
+  offset: offset(),
 })
 export const requalified = object({
   view: object({

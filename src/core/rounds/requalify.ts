@@ -9,7 +9,7 @@ export type Cause =
   | { by: 'directory' }
   | { by: 'data' | 'edition'; edition: 'then' | 'now'; line: number; how: 'out' | 'unknown' | 'in' }
   | { by: 'list' }
-  | { by: 'rule'; when: 'then' | 'now'; rule: number }
+  | { by: 'rule'; when: 'then' | 'now'; rule: string }
 
 type Side = 'left' | 'joined'
 
@@ -46,11 +46,13 @@ export interface RequalifyAccount {
   stayed: Crowd
 }
 
-/** A round as it was frozen: where everybody stood, who was clear, and by rule who was held back. */
+/** A round as it was frozen: where everybody stood, who was clear, by which rule everybody else was held back, and the order of its rules. */
 export interface FrozenRound {
   standing: Standing
   clear: number[]
-  heldBack: Map<number, number>
+  /** The id of a rule by the id of a person. */
+  heldBack: Map<number, string>
+  rules: string[]
 }
 
 /** The same as sets over columns. Record numbers are never reused, so they are good for as long as the columns are. */
@@ -62,13 +64,14 @@ export interface FrozenSets {
   goneListed: number[]
   clear: Bitset
   goneClear: number[]
-  heldBack: Map<number, Bitset>
+  /** By the id of a rule, in the order of the round's rules. */
+  heldBack: Map<string, Bitset>
   listed: number
   /** Whether everybody in the round has a record number. */
   complete: boolean
 }
 
-export function frozenSets({ standing, clear, heldBack }: FrozenRound, columns: PeopleColumns): FrozenSets {
+export function frozenSets({ standing, clear, heldBack, rules }: FrozenRound, columns: PeopleColumns): FrozenSets {
   const stoodSets = new Map<number, Bitset>()
   const anywhere = new Bitset(columns.size)
   const goneListed: number[] = []
@@ -86,7 +89,7 @@ export function frozenSets({ standing, clear, heldBack }: FrozenRound, columns: 
     anywhere.add(n)
     setFor(stoodSets, codes[i], columns).add(n)
   }
-  const held = new Map<number, Bitset>()
+  const held = new Map(rules.map((rule) => [rule, new Bitset(columns.size)]))
   for (const [id, rule] of heldBack) {
     const n = columns.numberFor(id)
     if (n !== undefined) setFor(held, rule, columns).add(n)
@@ -103,7 +106,7 @@ export function frozenSets({ standing, clear, heldBack }: FrozenRound, columns: 
   }
 }
 
-function setFor(sets: Map<number, Bitset>, key: number, columns: PeopleColumns): Bitset {
+function setFor<K>(sets: Map<K, Bitset>, key: K, columns: PeopleColumns): Bitset {
   let set = sets.get(key)
   if (!set) sets.set(key, (set = new Bitset(columns.size)))
   return set
@@ -147,7 +150,7 @@ export function requalifyClear(frozen: FrozenSets, listed: Bitset, now: Screenin
   const rows = new Rows()
   const left = frozen.clear.andNot(now.anyone)
   rows.put('left', { by: 'list' }, left.andNot(listed), frozen.goneClear)
-  now.rules.forEach(({ heldBack }, rule) => rows.put('left', { by: 'rule', when: 'now', rule }, left.and(listed).and(heldBack)))
+  for (const { rule, heldBack } of now.rules) rows.put('left', { by: 'rule', when: 'now', rule }, left.and(listed).and(heldBack))
   let joined = now.anyone.andNot(frozen.clear)
   for (const [rule, set] of frozen.heldBack) {
     rows.put('joined', { by: 'rule', when: 'then', rule }, joined.and(set))
@@ -216,6 +219,7 @@ export const countOf = ({ set, gone }: Crowd): number => set.count() + gone.leng
 /** Leavers first; within a side the directory, then the data, then the new edition, each by line; then the rules. */
 function rank({ side, cause }: { side: string; cause: Cause }): number {
   const group = { directory: 0, list: 0, data: 1, edition: 2, rule: 3 }[cause.by]
-  const at = 'line' in cause ? cause.line * 3 + ['out', 'unknown', 'in'].indexOf(cause.how) : 'rule' in cause ? cause.rule : 0
+  // Rules were put in their order, and the sort keeps it.
+  const at = 'line' in cause ? cause.line * 3 + ['out', 'unknown', 'in'].indexOf(cause.how) : 0
   return (side === 'left' ? 0 : 1e6) + group * 1e4 + at
 }

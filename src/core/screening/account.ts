@@ -1,15 +1,21 @@
 import { Bitset } from '../columns/bitset'
 import type { PeopleColumns } from '../columns/people-columns'
-import { markRows, type ScreeningMoment } from './kind'
-import { isOff, type Rule, ruleKind } from './rules'
 import { CHANNELS, SCREENED, type ScreenedChannel } from '../records/channels'
+import { markRows, type ScreeningMoment } from './kind'
+import { isOff, marksOf, type Rule } from './rules'
 
-type PerChannel<T> = Record<ScreenedChannel, T>
+export type PerChannel<T> = Record<ScreenedChannel, T>
 
 /** What one rule closed. Per channel: balance before − out = balance; the same for anyone. */
 export interface RuleFigures {
+  /** The id of the rule. */
+  rule: string
   out: PerChannel<number>
   balance: PerChannel<number>
+  /** Of how many it would close the channel if it were the only rule. Absent in rounds that were released before this was kept. */
+  alone?: PerChannel<number>
+  /** Of how many only it closes the channel: without it some address would be open. */
+  onlyIt?: PerChannel<number>
   /** Records whose last open channel this rule closed. */
   anyoneOut: number
   anyone: number
@@ -21,6 +27,15 @@ export interface ScreeningFigures {
   clear: PerChannel<number>
   anyone: number
   heldBack: number
+  /** How many are clear by exactly which channels, the most first. */
+  ways: { channels: ScreenedChannel[]; count: number }[]
+}
+
+/** What one rule closed, as sets. */
+export interface RuleSets {
+  rule: string
+  closed: PerChannel<Bitset>
+  heldBack: Bitset
 }
 
 /** A list put through the rules: its figures, and the sets behind them. */
@@ -28,33 +43,35 @@ export interface ScreeningAccount {
   figures: ScreeningFigures
   clear: PerChannel<Bitset>
   anyone: Bitset
-  /** By rule: whose channel it closed, and whom it held back everywhere. */
-  rules: { closed: PerChannel<Bitset>; heldBack: Bitset }[]
+  /** In the order of the rules: whose channel each closed, and whom it held back everywhere. */
+  rules: RuleSets[]
   /** Rows of `columns.addresses` still open: usable and closed by no rule. */
   openRows: Bitset
 }
 
 /** Screens the people of a list. The first rule is *no way to reach*; rules that are off close nothing. */
 export function screeningAccount(listed: Bitset, rules: Rule[], columns: PeopleColumns, moment: ScreeningMoment): ScreeningAccount {
-  const rows = usableRows(listed, columns)
+  const usable = usableRows(listed, columns)
+  const rows = usable.clone()
   const spared = sparedRows(columns, moment)
   const opening = listed.count()
-  const sets: ScreeningAccount['rules'] = []
-  const figures: RuleFigures[] = []
-  let open: PerChannel<Bitset> = { email: listed, phone: listed, post: listed }
+  const closing = rules.map((rule, i) => {
+    if (i === 0 || isOff(rule)) return new Bitset()
+    const marks = marksOf(rule, columns, listed, moment)
+    return marks.final.or(marks.ours.andNot(spared)).and(usable)
+  })
+  const sets: RuleSets[] = []
+  const figures: Omit<RuleFigures, 'alone' | 'onlyIt'>[] = []
+  let open: PerChannel<Bitset> = each(() => listed)
   let anyone = listed
-  for (const [i, rule] of rules.entries()) {
-    const next =
-      i === 0
-        ? each((c) => listed.and(columns.usable[c]))
-        : isOff(rule)
-          ? open
-          : afterRule(rule, open, rows, spared, listed, columns, moment)
-    const nextAnyone = next.email.or(next.phone).or(next.post)
+  for (const [i, { id }] of rules.entries()) {
+    const next = i === 0 ? each((c) => listed.and(columns.usable[c])) : afterRule(closing[i], open, rows, columns)
+    const nextAnyone = anyOf(next)
     const closed = each((c) => open[c].andNot(next[c]))
     const heldBack = anyone.andNot(nextAnyone)
-    sets.push({ closed, heldBack })
+    sets.push({ rule: id, closed, heldBack })
     figures.push({
+      rule: id,
       out: each((c) => closed[c].count()),
       balance: each((c) => next[c].count()),
       anyoneOut: heldBack.count(),
@@ -63,42 +80,90 @@ export function screeningAccount(listed: Bitset, rules: Rule[], columns: PeopleC
     open = next
     anyone = nextAnyone
   }
+  const alone = closing.map((own) => closedAlone(own, usable, columns))
+  const onlyIt = closedByOnlyOne(closing, open, usable, columns)
   const left = anyone.count()
   return {
     clear: open,
     anyone,
     rules: sets,
     openRows: rows,
-    figures: { opening, rules: figures, clear: each((c) => open[c].count()), anyone: left, heldBack: opening - left },
+    figures: {
+      opening,
+      // A channel without a usable address is closed by the first rule, alone and by nothing else.
+      rules: figures.map((own, i) => ({ ...own, alone: i === 0 ? own.out : alone[i], onlyIt: i === 0 ? own.out : onlyIt[i] })),
+      clear: each((c) => open[c].count()),
+      anyone: left,
+      heldBack: opening - left,
+      ways: waysClear(open),
+    },
   }
 }
 
 /** Takes the rows a rule closes out of `rows` and gives the channels that are still open; touches only whom it closes. */
-function afterRule(
-  rule: Rule,
-  open: PerChannel<Bitset>,
-  rows: Bitset,
-  spared: Bitset,
-  listed: Bitset,
-  columns: PeopleColumns,
-  moment: ScreeningMoment,
-): PerChannel<Bitset> {
-  const marks = { final: new Bitset(), ours: new Bitset() }
-  ruleKind(rule).mark(rule, columns, listed, moment, marks)
-  const closing = marks.final.or(marks.ours.andNot(spared)).and(rows)
+function afterRule(own: Bitset, open: PerChannel<Bitset>, rows: Bitset, columns: PeopleColumns): PerChannel<Bitset> {
+  const closing = own.and(rows)
   closing.forEach((row) => rows.delete(row))
-  const { owner } = columns.addresses
-  const channels = columns.addresses.fields.channel
   const next = each((c) => open[c].clone())
   closing.forEach((row) => {
-    const n = owner[row]
-    const channel = CHANNELS[channels[row]] as ScreenedChannel
-    const first = columns.addresses.first(n)
-    for (let other = first; other < first + columns.addresses.count(n); other++)
-      if (channels[other] === channels[row] && rows.has(other)) return
-    next[channel].delete(n)
+    if (!sameChannel(columns, row).some((other) => rows.has(other))) next[channelAt(columns, row)].delete(columns.addresses.owner[row])
   })
   return next
+}
+
+/** Of how many a rule that closes these rows closes a whole channel by itself. */
+function closedAlone(own: Bitset, usable: Bitset, columns: PeopleColumns): PerChannel<number> {
+  const counts = each(() => 0)
+  own.forEach((row) => {
+    const among = sameChannel(columns, row).filter((other) => usable.has(other))
+    if (among[0] === row && among.every((other) => own.has(other))) counts[channelAt(columns, row)]++
+  })
+  return counts
+}
+
+/** By rule, of how many it alone keeps a channel closed: without it, some address of that channel would be open. */
+function closedByOnlyOne(closing: Bitset[], open: PerChannel<Bitset>, usable: Bitset, columns: PeopleColumns): PerChannel<number>[] {
+  const counts = closing.map(() => each(() => 0))
+  const times = new Uint8Array(columns.addresses.rows)
+  for (const own of closing) own.forEach((row) => times[row]++)
+  closing.forEach((own, i) =>
+    own.forEach((row) => {
+      const channel = channelAt(columns, row)
+      if (times[row] !== 1 || open[channel].has(columns.addresses.owner[row])) return
+      const first = sameChannel(columns, row).find((other) => usable.has(other) && times[other] === 1 && own.has(other))
+      if (first === row) counts[i][channel]++
+    }),
+  )
+  return counts
+}
+
+/** How many are clear by exactly which channels. */
+function waysClear(clear: PerChannel<Bitset>): ScreeningFigures['ways'] {
+  return Array.from({ length: (1 << SCREENED.length) - 1 }, (_, i) => {
+    const channels = SCREENED.filter((_channel, bit) => ((i + 1) >> bit) & 1)
+    return { channels, count: clearByExactly(clear, channels).count() }
+  })
+    .filter(({ count }) => count > 0)
+    .sort((a, b) => b.count - a.count)
+}
+
+/** Whoever is clear by all of some channels and by no other. */
+export function clearByExactly(clear: PerChannel<Bitset>, channels: readonly ScreenedChannel[]): Bitset {
+  const others = SCREENED.filter((c) => !channels.includes(c))
+  const by = channels.map((c) => clear[c]).reduce((all, set) => all.and(set))
+  return others.reduce((left, c) => left.andNot(clear[c]), by)
+}
+
+const channelAt = (columns: PeopleColumns, row: number) => CHANNELS[columns.addresses.fields.channel[row]] as ScreenedChannel
+
+/** The rows of the addresses of one channel of whoever has a row, this one among them, in order. */
+function sameChannel({ addresses }: PeopleColumns, row: number): number[] {
+  const n = addresses.owner[row]
+  const first = addresses.first(n)
+  const { channel } = addresses.fields
+  const rows: number[] = []
+  for (let other = first; other < first + addresses.count(n); other++) if (channel[other] === channel[row]) rows.push(other)
+  return rows
 }
 
 function usableRows(listed: Bitset, columns: PeopleColumns): Bitset {
@@ -120,6 +185,8 @@ function sparedRows(columns: PeopleColumns, { letThrough }: ScreeningMoment): Bi
   }
   return rows
 }
+
+const anyOf = (open: PerChannel<Bitset>): Bitset => SCREENED.map((c) => open[c]).reduce((all, set) => all.or(set))
 
 function each<T>(of: (channel: ScreenedChannel) => T): PerChannel<T> {
   return Object.fromEntries(SCREENED.map((c) => [c, of(c)])) as PerChannel<T>

@@ -1,8 +1,9 @@
 import { boolean, type InferType, object, string } from 'yup'
 import { NEVER } from '../columns/people-columns'
-import type { RuleKind } from './kind'
+import { type RuleKind, ruleParts } from './kind'
 
 const schema = object({
+  ...ruleParts,
   kind: string()
     .oneOf(['address-failed'] as const)
     .required(),
@@ -13,7 +14,10 @@ export type AddressFailedRule = InferType<typeof schema>
 /** An address or number at which the last contact that tells bounced, came back, or reached somebody else. */
 export const addressFailed: RuleKind<AddressFailedRule> = {
   name: 'Address failed',
+  about: 'closes an address that bounced, a letter that came back, a wrong number',
   schema,
+  usual: { off: false },
+  form: [],
   optional: true,
   sentence: () => [{ text: 'Address failed' }],
   note: () => 'an email bounced, a letter returned or a wrong number, and nothing got through since',

@@ -1,8 +1,9 @@
 import { boolean, type InferType, object, string } from 'yup'
-import { markRows, type RuleKind } from './kind'
+import { CLOSES, markRows, type RuleKind, ruleParts } from './kind'
 import { CHANNELS } from '../records/channels'
 
 const schema = object({
+  ...ruleParts,
   kind: string()
     .oneOf(['another-round'] as const)
     .required(),
@@ -17,7 +18,10 @@ export type AnotherRoundRule = InferType<typeof schema>
 /** To be contacted in an open round of another list: released, not closed, and the contact not made yet. */
 export const anotherRound: RuleKind<AnotherRoundRule> = {
   name: 'In another open round',
+  about: 'rests whom a round of another list is still to contact',
   schema,
+  usual: { off: false, closes: 'every channel' },
+  form: [CLOSES],
   optional: true,
   sentence: () => [{ text: 'In another open round' }],
   note: ({ closes }) =>

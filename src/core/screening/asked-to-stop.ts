@@ -1,9 +1,10 @@
 import { type InferType, object, string } from 'yup'
-import type { RuleKind } from './kind'
+import { onlyId, type RuleKind } from './kind'
 import { markSuppressed, suppressionOf } from './suppressed'
 import type { Reason } from '../records/suppression'
 
 const schema = object({
+  id: onlyId('asked-to-stop'),
   kind: string()
     .oneOf(['asked-to-stop'] as const)
     .required(),
@@ -16,7 +17,10 @@ const OURS: readonly Reason[] = ['other']
 /** Every suppression of the person, their organisation or the address itself, other than those of a legal register. */
 export const askedToStop: RuleKind<AskedToStopRule> = {
   name: 'Asked us to stop',
+  about: 'closes what somebody opted out of or complained about, and what one of us held back',
   schema,
+  usual: {},
+  form: [],
   optional: false,
   sentence: () => [{ text: 'Asked us to stop' }],
   note: () => 'opted out, complained or held back by one of us; an opt-out or complaint nobody can let through',

@@ -1,9 +1,10 @@
 import { array, boolean, type InferType, number, object, string } from 'yup'
 import { withinDaysFrom } from '../calendar/local-day'
-import { markRows, type RuleKind } from './kind'
-import { CHANNELS, WAYS, waysText } from '../records/channels'
+import { CLOSES, markRows, type RuleKind, ruleParts } from './kind'
+import { CHANNEL_NAME, CHANNELS, WAYS, waysText } from '../records/channels'
 
 const schema = object({
+  ...ruleParts,
   kind: string()
     .oneOf(['contacted-within'] as const)
     .required(),
@@ -24,7 +25,14 @@ export type ContactedWithinRule = InferType<typeof schema>
  */
 export const contactedWithin: RuleKind<ContactedWithinRule> = {
   name: 'Contacted in the last days',
+  about: 'rests whom somebody on the team contacted lately',
   schema,
+  usual: { off: false, days: 30, closes: 'every channel' },
+  form: [
+    { key: 'days', label: 'Days to hold back after a contact', is: 'number', least: 1, most: 3650, unit: 'days' },
+    { key: 'ways', label: 'Contacts that count', is: 'some', of: WAYS.map((way) => [way, CHANNEL_NAME[way]]), all: 'the four channels' },
+    CLOSES,
+  ],
   optional: true,
   sentence: ({ days }) => [{ text: 'Contacted in the last' }, { chip: `${days} days`, field: 'days' }],
   note: ({ closes, ways }) =>

@@ -1,8 +1,9 @@
 import { array, boolean, type InferType, object, string } from 'yup'
-import { markRows, type RuleKind } from './kind'
+import { markRows, type RuleKind, ruleParts } from './kind'
 import { RELATIONS } from '../records/relations'
 
 const schema = object({
+  ...ruleParts,
   kind: string()
     .oneOf(['customers'] as const)
     .required(),
@@ -14,7 +15,10 @@ export type CustomersRule = InferType<typeof schema>
 /** Customers and our own people, on every channel. A person whose relation is unknown stays. */
 export const customers: RuleKind<CustomersRule> = {
   name: 'Customers and our own people',
+  about: 'closes people by their relation to us',
   schema,
+  usual: { off: false, relations: ['customer', 'our own people'] },
+  form: [{ key: 'relations', label: 'Relations that are held back', is: 'some', of: RELATIONS.map((relation) => [relation, relation]) }],
   optional: true,
   sentence: () => [{ text: 'Customers and our own people' }],
   note: () => 'by their relation to us; an unknown relation stays',

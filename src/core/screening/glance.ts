@@ -2,6 +2,7 @@ import type { PeopleColumns } from '../columns/people-columns'
 import type { PersonRecord } from '../records/person-record'
 import type { Reach } from '../views/record-views'
 import type { ScreenedRecord, ScreeningMoment } from './kind'
+import { NO_WAY } from './no-way-to-reach'
 import type { Rule } from './rules'
 import { screenedAt, screenRecord } from './screen-record'
 import { SCREENED, type Way, WAYS } from '../records/channels'
@@ -10,10 +11,10 @@ const DAY = 86_400_000
 const YEAR = 365
 /** What closes a channel whatever the round. */
 export const STANDING: Rule[] = [
-  { kind: 'no-way-to-reach' },
-  { kind: 'asked-to-stop' },
-  { kind: 'register', version: null, goodFor: 31 },
-  { kind: 'address-failed', off: false },
+  { id: NO_WAY, kind: NO_WAY },
+  { id: 'asked-to-stop', kind: 'asked-to-stop' },
+  { id: 'register', kind: 'register', version: null, goodFor: 31 },
+  { id: 'address-failed', kind: 'address-failed', off: false },
 ]
 
 /** What a row of a table tells of somebody at a glance: their town, how they can be reached, and the contacts of a year. */
@@ -27,7 +28,7 @@ export interface Glance {
 /** By some rules, which channels are open; closed where a rule closes them, none where there is nothing usable. */
 export function reachBy(record: ScreenedRecord, rules: Rule[], moment: ScreeningMoment): Reach {
   const { channels } = screenRecord(record, rules, moment)
-  return Object.fromEntries(SCREENED.map((c) => [c, channels[c].open ? 'open' : channels[c].rule === 0 ? 'none' : 'closed'])) as Reach
+  return Object.fromEntries(SCREENED.map((c) => [c, channels[c].open ? 'open' : channels[c].rule === NO_WAY ? 'none' : 'closed'])) as Reach
 }
 
 /** How somebody can be reached as things stand, whatever the round. */

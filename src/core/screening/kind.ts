@@ -1,9 +1,9 @@
-import type { Schema } from 'yup'
+import { array, type Schema, string } from 'yup'
 import type { Bitset } from '../columns/bitset'
 import type { PeopleColumns } from '../columns/people-columns'
 import type { Address, PersonRecord } from '../records/person-record'
 import type { Moment, Phrase } from '../criteria/kind'
-import type { Channel, ScreenedChannel, Way } from '../records/channels'
+import { type Channel, SCREENED, type ScreenedChannel, type Way } from '../records/channels'
 import type { Relation } from '../records/relations'
 import type { Reason, Suppression } from '../records/suppression'
 
@@ -44,11 +44,42 @@ export function isFinal(evidence: Evidence): boolean {
   )
 }
 
+/** What every rule of a kind that may stand more than once has: an id for life, and the channels it covers, all where it is not said. */
+export const ruleParts = {
+  id: string()
+    .matches(/^[a-z][a-z0-9-]{0,39}$/, 'the id of a rule is 1 to 40 small letters, digits and dashes')
+    .required(),
+  channels: array(string().oneOf(SCREENED).required()).min(1, 'choose at least one channel').optional(),
+}
+
+/** Whether what a rule finds closes every channel, or only the one it happened by. */
+export const CLOSES = {
+  key: 'closes',
+  label: 'A contact closes',
+  is: 'one',
+  of: [
+    ['every channel', 'every channel'],
+    ['the same channel', 'only the channel it was made by'],
+  ],
+} as const
+
+/** The id of a rule that every policy has once: it is the name of its kind. */
+export const onlyId = <K extends string>(kind: K) =>
+  string()
+    .oneOf([kind] as const)
+    .required()
+
 /** Rows of `columns.addresses` that a rule closes: those for good, and those that somebody may let through. */
 export interface Marks {
   final: Bitset
   ours: Bitset
 }
+
+/** A setting of a rule as its form shows it: a number, one of some choices, or several of them (all where none is chosen, if `all` says so). */
+export type RuleField<R> =
+  | { key: keyof R & string; label: string; is: 'number'; least: number; most: number; unit: string }
+  | { key: keyof R & string; label: string; is: 'one'; of: readonly (readonly [value: string, title: string])[] }
+  | { key: keyof R & string; label: string; is: 'some'; of: readonly (readonly [value: string, title: string])[]; all?: string }
 
 /**
  * One kind of rule. A rule closes addresses; a channel of somebody is closed when its last usable address is, and the
@@ -56,11 +87,17 @@ export interface Marks {
  */
 export interface RuleKind<R> {
   name: string
+  /** What it does, for whoever chooses a rule to add. */
+  about: string
   schema: Schema<R>
   /** The rule in words, with the parts that can be changed. */
   sentence(rule: R): Phrase[]
   /** A second, softer line: what counts and what an unknown does. */
   note(rule: R, moment: Moment): string
+  /** The settings a new rule of the kind begins with. */
+  usual: Omit<R, 'id' | 'kind'>
+  /** The settings that can be changed, for its form. */
+  form: readonly RuleField<R>[]
   /** Whether the rule can be switched off. What the law or the person themselves asks for cannot. */
   optional: boolean
   /** The reference: why one usable address of a record is closed, or null. What is final comes before what is not. */

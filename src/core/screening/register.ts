@@ -1,13 +1,14 @@
 import { type InferType, number, object, string } from 'yup'
 import { datePlusDays, daysBetween, localDate } from '../calendar/local-day'
 import type { Moment } from '../criteria/kind'
-import { markRows, type RuleKind } from './kind'
+import { markRows, onlyId, type RuleKind } from './kind'
 import { markSuppressed, suppressionOf } from './suppressed'
 import { dateText } from '../text/written'
 import { CHANNELS } from '../records/channels'
 import type { Reason } from '../records/suppression'
 
 const schema = object({
+  id: onlyId('register'),
   kind: string()
     .oneOf(['register'] as const)
     .required(),
@@ -41,7 +42,10 @@ function outOfDate({ version, goodFor }: RegisterRule, { asOf, zone }: Moment): 
  */
 export const register: RuleKind<RegisterRule> = {
   name: 'Do-not-call register',
+  about: 'closes numbers on the register, and every number once its file is too old',
   schema,
+  usual: { version: null, goodFor: 31 },
+  form: [],
   optional: false,
   sentence: () => [{ text: 'Do-not-call register' }],
   note(rule, moment) {

@@ -1,15 +1,21 @@
+import { CHANNEL_NAME } from '../records/channels'
+import type { Address } from '../records/person-record'
+import type { PeopleColumns } from '../columns/people-columns'
+import { Bitset } from '../columns/bitset'
+import { CHANNELS } from '../records/channels'
 import { type AddressFailedRule, addressFailed } from './address-failed'
 import { type AnotherRoundRule, anotherRound } from './another-round'
 import { type AskedToStopRule, askedToStop } from './asked-to-stop'
 import { type ContactedWithinRule, contactedWithin } from './contacted-within'
 import { type CustomersRule, customers } from './customers'
-import type { RuleKind } from './kind'
-import { type NoWayRule, noWayToReach } from './no-way-to-reach'
+import type { Evidence, Marks, RuleKind, ScreenedRecord, ScreeningMoment } from './kind'
+import { NO_WAY, type NoWayRule, noWayToReach } from './no-way-to-reach'
 import { type RegisterRule, register } from './register'
 
 export type Rule = NoWayRule | AskedToStopRule | RegisterRule | AddressFailedRule | CustomersRule | ContactedWithinRule | AnotherRoundRule
+export type RuleName = Rule['kind']
 
-/** Every kind of rule there is, in the order of the policy. */
+/** Every kind of rule there is, in the order in which they are offered. */
 export const RULES = {
   'no-way-to-reach': noWayToReach,
   'asked-to-stop': askedToStop,
@@ -20,40 +26,79 @@ export const RULES = {
   'another-round': anotherRound,
 } as const
 
+/** More would be more than anybody can answer for. */
+export const MOST_RULES = 40
+
 export function ruleKind(rule: Rule): RuleKind<Rule> {
   return RULES[rule.kind] as unknown as RuleKind<Rule>
 }
+
+/** The name of a rule of a policy by its id, with what tells it from another of its kind. */
+export function ruleNamed(rules: readonly Rule[], id: string): string {
+  const rule = rules.find((own) => own.id === id)
+  if (!rule) return 'a rule that is gone'
+  return rules.filter((own) => own.kind === rule.kind).length > 1 ? ruleText(rule) : ruleKind(rule).name
+}
+
+/** A rule as its sentence says it. */
+export const ruleText = (rule: Rule): string =>
+  ruleKind(rule)
+    .sentence(rule)
+    .map((phrase) => ('text' in phrase ? phrase.text : phrase.chip))
+    .join(' ')
 
 export function isOff(rule: Rule): boolean {
   return 'off' in rule && rule.off === true
 }
 
-/** The rules a round begins with. */
+/** The channels a rule is limited to, in words; null where it covers all that its kind does. */
+export function coverText(rule: Rule): string | null {
+  const channels = 'channels' in rule ? rule.channels : undefined
+  return channels ? `only ${channels.map((c) => CHANNEL_NAME[c]).join(' and ')}` : null
+}
+
+/** The reference: why a rule closes one usable address of a record, or null. */
+export function closedBy(rule: Rule, record: ScreenedRecord, address: Address, moment: ScreeningMoment): Evidence | null {
+  if ('channels' in rule && rule.channels && !rule.channels.some((c) => c === address.channel)) return null
+  return ruleKind(rule).closes(rule, record, address, moment)
+}
+
+/** The same over columns: the rows of `columns.addresses` that a rule closes, among the listed people. */
+export function marksOf(rule: Rule, columns: PeopleColumns, listed: Bitset, moment: ScreeningMoment): Marks {
+  const marks: Marks = { final: new Bitset(), ours: new Bitset() }
+  ruleKind(rule).mark(rule, columns, listed, moment, marks)
+  if (!('channels' in rule) || !rule.channels) return marks
+  const covered = CHANNELS.map((channel) => (rule.channels as readonly string[]).includes(channel))
+  const { channel } = columns.addresses.fields
+  for (const rows of [marks.final, marks.ours])
+    rows.clone().forEach((row) => {
+      if (!covered[channel[row]]) rows.delete(row)
+    })
+  return marks
+}
+
+/** The rules of the first edition of a team's first policy. */
 export function firstPolicy(): Rule[] {
   return [
-    { kind: 'no-way-to-reach' },
-    { kind: 'asked-to-stop' },
-    { kind: 'register', version: null, goodFor: 31 },
-    { kind: 'address-failed', off: false },
-    { kind: 'customers', off: false, relations: ['customer', 'our own people'] },
-    { kind: 'contacted-within', off: false, days: 30, closes: 'every channel' },
-    { kind: 'another-round', off: false, closes: 'every channel' },
+    { id: NO_WAY, kind: NO_WAY },
+    { id: 'asked-to-stop', kind: 'asked-to-stop' },
+    { id: 'register', kind: 'register', version: null, goodFor: 31 },
+    { id: 'address-failed', kind: 'address-failed', off: false },
+    { id: 'customers', kind: 'customers', off: false, relations: ['customer', 'our own people'] },
+    { id: 'contacted-within', kind: 'contacted-within', off: false, days: 30, closes: 'every channel' },
+    { id: 'another-round', kind: 'another-round', off: false, closes: 'every channel' },
   ]
 }
 
-/** The rules of an earlier round, with those that came into the policy since. */
-export function nextPolicy(earlier: readonly Rule[]): Rule[] {
-  return firstPolicy().map((rule) => earlier.find((e) => e.kind === rule.kind) ?? rule)
-}
-
 /**
- * Checks rules that came from outside: each kind once, in policy order, and none of those that cannot be switched off
- * missing. Throws an Error that names the rule and what is wrong.
+ * Checks rules that came from outside: each whole, no id twice, *no way to reach* first, and none of those that cannot be
+ * left out missing. Throws an Error that names the rule and what is wrong.
  */
 export function validRules(value: unknown): Rule[] {
-  if (!Array.isArray(value)) throw new Error('rules are missing')
-  const given = value.map((raw) => {
-    const kind = RULES[raw?.kind as keyof typeof RULES]
+  if (!Array.isArray(value)) throw new Error('the rules are missing')
+  if (value.length > MOST_RULES) throw new Error(`there are more than ${MOST_RULES} rules`)
+  const rules = value.map((raw) => {
+    const kind = Object.hasOwn(RULES, String(raw?.kind)) ? RULES[raw.kind as RuleName] : undefined
     if (!kind) throw new Error(`no such rule: ${String(raw?.kind)}`)
     try {
       return kind.schema.validateSync(raw, { strict: true }) as Rule
@@ -61,10 +106,23 @@ export function validRules(value: unknown): Rule[] {
       throw new Error(`${kind.name}: ${(error as Error).message}`)
     }
   })
-  return Object.entries(RULES).flatMap(([name, kind]) => {
-    const rule = given.filter((r) => r.kind === name)
-    if (rule.length > 1) throw new Error(`${kind.name}: stands twice`)
-    if (rule.length === 0 && !kind.optional) throw new Error(`${kind.name}: cannot be left out`)
-    return rule
-  })
+  const ids = new Set<string>()
+  for (const rule of rules) {
+    // The id of a rule that cannot be left out is its kind, so that no other rule may take it.
+    const others = Object.hasOwn(RULES, rule.id) && !RULES[rule.id as RuleName].optional && rule.kind !== rule.id
+    if (ids.has(rule.id) || others) throw new Error(`${ruleKind(rule).name}: its id “${rule.id}” stands twice`)
+    ids.add(rule.id)
+  }
+  for (const [name, kind] of Object.entries(RULES))
+    if (!kind.optional && !rules.some((rule) => rule.kind === name)) throw new Error(`${kind.name}: cannot be left out`)
+  if (rules[0].kind !== NO_WAY) throw new Error(`${noWayToReach.name}: stands first`)
+  return rules
+}
+
+/** An id for a new rule of a kind that none of some rules has. */
+export function newRuleId(kind: RuleName, rules: readonly Rule[]): string {
+  for (let n = 1; ; n++) {
+    const id = n === 1 ? kind : `${kind}-${n}`
+    if (!rules.some((rule) => rule.id === id)) return id
+  }
 }

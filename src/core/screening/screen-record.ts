@@ -1,15 +1,16 @@
+import { NO_WAY } from './no-way-to-reach'
 import { NEVER, type PeopleColumns } from '../columns/people-columns'
 import { type Evidence, isFinal, type ScreenedRecord, type ScreeningMoment } from './kind'
-import { isOff, type Rule, ruleKind } from './rules'
+import { closedBy, isOff, type Rule } from './rules'
 import { CHANNELS, SCREENED, type ScreenedChannel, WAYS } from '../records/channels'
 
-/** One channel of one person after screening: the address it goes to, or the rule that closed the last one and why. */
-export type ChannelVerdict = { open: true; address: number } | { open: false; rule: number; evidence: Evidence }
+/** One channel of one person after screening: the address it goes to, or the id of the rule that closed the last one, and why. */
+export type ChannelVerdict = { open: true; address: number } | { open: false; rule: string; evidence: Evidence }
 
 export interface RecordVerdict {
   channels: Record<ScreenedChannel, ChannelVerdict>
-  /** Index of the rule that closed the last open channel, or null when the person is clear. */
-  heldBackBy: number | null
+  /** Id of the rule that closed the last open channel, or null when the person is clear. */
+  heldBackBy: string | null
   evidence: Evidence | null
 }
 
@@ -18,25 +19,29 @@ export function screenRecord(record: ScreenedRecord, rules: Rule[], moment: Scre
   const channels = Object.fromEntries(SCREENED.map((c) => [c, channelVerdict(record, c, rules, moment)])) as RecordVerdict['channels']
   const closed = SCREENED.map((c) => channels[c])
   if (closed.some((v) => v.open)) return { channels, heldBackBy: null, evidence: null }
-  const last = closed.reduce((a, b) => (!a.open && !b.open && b.rule > a.rule ? b : a)) as Extract<ChannelVerdict, { open: false }>
+  const place = (id: string) => rules.findIndex((rule) => rule.id === id)
+  const last = closed.reduce((a, b) => (!a.open && !b.open && place(b.rule) > place(a.rule) ? b : a)) as Extract<
+    ChannelVerdict,
+    { open: false }
+  >
   return { channels, heldBackBy: last.rule, evidence: last.evidence }
 }
 
 function channelVerdict(record: ScreenedRecord, channel: ScreenedChannel, rules: Rule[], moment: ScreeningMoment): ChannelVerdict {
   const all = record.addresses.filter((a) => a.channel === channel)
   let open = all.filter((a) => a.usable)
-  if (open.length === 0) return { open: false, rule: 0, evidence: { kind: 'no-address', channel, unusable: all.length > 0 } }
+  if (open.length === 0) return { open: false, rule: NO_WAY, evidence: { kind: 'no-address', channel, unusable: all.length > 0 } }
   const spared = moment.letThrough.some((l) => l.person === record.id && l.channel === channel)
-  for (const [i, rule] of rules.entries()) {
+  for (const rule of rules) {
     if (isOff(rule)) continue
     let evidence: Evidence | null = null
     open = open.filter((address) => {
-      const reason = ruleKind(rule).closes(rule, record, address, moment)
+      const reason = closedBy(rule, record, address, moment)
       const closes = reason && (!spared || isFinal(reason)) ? reason : null
       evidence ??= closes
       return closes === null
     })
-    if (open.length === 0) return { open: false, rule: i, evidence: evidence as unknown as Evidence }
+    if (open.length === 0) return { open: false, rule: rule.id, evidence: evidence as unknown as Evidence }
   }
   return { open: true, address: open[0].id }
 }

@@ -26,6 +26,10 @@ export interface RoundPage {
   /** Whether the released files may be had, which is for those who may use the list. */
   mayTake: boolean
   rules: { rule: Rule; phrases: Phrase[]; note: string; optional: boolean }[]
+  /** The policy it began with; null in rounds that are older than policies. */
+  policy: { id: number; name: string; edition: number; newest: { policy: string; edition: number } | null } | null
+  /** What is other than in that edition, for this round alone: said in words, with who changed it last and why. */
+  ruleChanges: { said: string[]; by: string; at: string; why: string | null } | null
   files: { channel: ScreenedChannel; name: string; rows: number; sha256: string }[]
   requalified: RequalifyFigures | null
   hasEarlier: boolean
@@ -119,8 +123,9 @@ export interface RequalifyPage {
 
 export type ScreeningView =
   | { tab: 'clear' | 'held' | 'through' }
-  | { tab: 'channel'; channel: 'email' | 'phone' | 'post' }
-  | { tab: 'rule'; rule: number; channel?: 'email' | 'phone' | 'post' }
+  | { tab: 'channel'; channel: ScreenedChannel }
+  | { tab: 'rule'; rule: string; channel?: ScreenedChannel }
+  | { tab: 'ways'; channels: ScreenedChannel[] }
 
 export type RequalifyView =
   | { account: 'listed' | 'clear'; tab: 'left' | 'joined' | 'stayed' }

@@ -15,6 +15,8 @@ export interface ListRow {
   team_role: ListRole | null
   shared: boolean
   zone: string
+  /** The screening policy it chose; null: the team's. */
+  policy_id: number | null
   /** What the person who asks may do with it. */
   role: ListRole
 }

@@ -6,6 +6,7 @@ import { readForRules } from '@/db/directory/read-people'
 import { personRecords } from '@/db/directory/person-records'
 import type { PersonView } from '@/core/views/record-views'
 import { createHash } from 'node:crypto'
+import type { ScreeningFigures } from '@/core/screening/account'
 import type { ScreeningView } from '@/core/views/round-views'
 import { SCREENED } from '@/core/records/channels'
 
@@ -14,7 +15,7 @@ export async function verdictTable(trx: Knex, name: string, rows: Iterable<unkno
   const ofChannel = SCREENED.flatMap((channel) => [`${channel}_to`, `${channel}_by`, `${channel}_evidence`])
   await trx.raw(`drop table if exists ${name}`)
   await trx.raw(
-    `create temporary table ${name} (person_id bigint, held_by int, evidence jsonb, ${ofChannel.map((column, i) => `${column} ${['bigint', 'int', 'jsonb'][i % 3]}`).join(', ')}) on commit drop`,
+    `create temporary table ${name} (person_id bigint, held_by text, evidence jsonb, ${ofChannel.map((column, i) => `${column} ${['bigint', 'text', 'jsonb'][i % 3]}`).join(', ')}) on commit drop`,
   )
   await copyIn(trx, name, ['person_id', 'held_by', 'evidence', ...ofChannel], rows as Iterable<never[]>)
   await trx.raw(`analyze ${name}`)
@@ -200,6 +201,20 @@ export async function readFileRows(
   )
 }
 
+/** How many of a released round were clear by exactly which channels, the most first. */
+export async function waysClear(trx: Knex, id: number): Promise<ScreeningFigures['ways']> {
+  const { rows } = await trx.raw(
+    `select channels, count(*)::int as count from (
+       select array_agg(channel order by channel) as channels from round_channel where round_id = ? and closed_by is null group by person_id) w
+     group by channels order by count desc`,
+    [id],
+  )
+  return rows.map(({ channels, count }: { channels: string[]; count: number }) => ({
+    channels: SCREENED.filter((c) => channels.includes(c)),
+    count,
+  }))
+}
+
 /** The people of a released round behind a tab or figure, in the order in which people are shown, as they were frozen. */
 export async function membersPage(trx: Knex, id: number, view: ScreeningView, page: { offset: number; limit: number }) {
   const query = trx('round_member as m').where('m.round_id', id)
@@ -208,6 +223,11 @@ export async function membersPage(trx: Knex, id: number, view: ScreeningView, pa
     query.whereIn('m.person_id', trx('let_through').where({ round_id: id }).whereNull('taken_back_at').select('person_id'))
   else if (view.tab === 'held') query.whereNotNull('m.held_by')
   else if (view.tab === 'channel') query.whereExists(channelRows(id).where({ 'c.channel': view.channel }).whereNull('c.closed_by'))
+  else if (view.tab === 'ways')
+    query.whereRaw(
+      `(select array_agg(c.channel order by c.channel) from round_channel c where c.round_id = m.round_id and c.person_id = m.person_id and c.closed_by is null) = ?::text[]`,
+      [[...view.channels].sort()],
+    )
   else if (view.tab === 'rule' && view.channel)
     query.whereExists(channelRows(id).where({ 'c.channel': view.channel, 'c.closed_by': view.rule }))
   else if (view.tab === 'rule') query.where('m.held_by', view.rule)

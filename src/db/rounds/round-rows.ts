@@ -1,7 +1,8 @@
 import type { RequalifyFigures } from '@/core/rounds/requalify'
 import type { ListFigures } from '@/core/lists/account'
 import type { ScreeningFigures } from '@/core/screening/account'
-import { nextPolicy, type Rule } from '@/core/screening/rules'
+import type { Rule } from '@/core/screening/rules'
+import type { PolicyEditionRow } from '@/db/screening/policies'
 import { db, type Knex } from '@/db/connection'
 import { now } from '@/runtime/clock'
 import { seenBy } from '@/db/lists/list-rows'
@@ -12,6 +13,8 @@ export interface RoundRow {
   number: number
   edition_id: number
   rules: Rule[]
+  /** The edition of the policy it began with; null in rounds that are older than policies. */
+  policy_edition_id: number | null
   uses: Record<string, number>
   started_at: Date
   started_by: string
@@ -82,16 +85,17 @@ export async function insertRound(
     listId,
     newest,
     editionId,
-    released,
+    policy,
     actorId,
-  }: { listId: number; newest: RoundRow | null; editionId: number; released: RoundRow | null; actorId: string },
+  }: { listId: number; newest: RoundRow | null; editionId: number; policy: PolicyEditionRow; actorId: string },
 ) {
   return await trx('round').insert(
     {
       list_id: listId,
       number: (newest?.number ?? 0) + 1,
       edition_id: editionId,
-      rules: JSON.stringify(nextPolicy(released?.rules ?? [])),
+      rules: JSON.stringify(policy.rules),
+      policy_edition_id: policy.id,
       started_at: now(),
       started_by: actorId,
       requalified_at: now(),
@@ -100,10 +104,11 @@ export async function insertRound(
   )
 }
 
-export async function updateRules(trx: Knex, id: number, checked: Rule[]) {
+/** Gives a round that is being built these rules; with `edition`, those of another edition of a policy. */
+export async function updateRules(trx: Knex, id: number, rules: Rule[], edition?: number) {
   return await trx('round')
     .where({ id })
-    .update({ rules: JSON.stringify(checked) })
+    .update({ rules: JSON.stringify(rules), ...(edition === undefined ? {} : { policy_edition_id: edition }) })
 }
 
 export async function updateClosed(trx: Knex, roundId: number, at: Date, actorId: string) {

@@ -1,6 +1,7 @@
 import { alike } from './alike'
 import { balances } from './balances'
 import { compare } from './compare'
+import { differ } from './differ'
 import { find } from './find'
 import { group } from './group'
 import { list } from './list'
@@ -19,6 +20,7 @@ export const VERBS = {
   alike,
   balances,
   compare,
+  differ,
   find,
   group,
   list,

@@ -35,7 +35,9 @@ export const wholePage = () => object(pageOfLines)
 export const moment = () => mixed(isMoment).required()
 export const screeningMoment = () => mixed(isScreeningMoment).required()
 export const rules = () =>
-  mixed((value): value is Rule[] => isArrayOf(value, (rule) => isObject(rule) && typeof rule.kind === 'string')).required()
+  mixed((value): value is Rule[] =>
+    isArrayOf(value, (rule) => isObject(rule) && typeof rule.kind === 'string' && typeof rule.id === 'string'),
+  ).required()
 
 /** A page of records to go with the figures. */
 export const page = () => object({ offset: number().integer().min(0).required(), limit: number().integer().min(0).required() }).required()

@@ -2,7 +2,7 @@ import { type InferType, mixed, object } from 'yup'
 import { type Found, page, pageOfLines, rules, screeningMoment, screenName } from './parts'
 import { verb } from './verb'
 import type { Bitset } from '@/core/columns/bitset'
-import { type ScreeningAccount, screeningAccount, type ScreeningFigures } from '@/core/screening/account'
+import { clearByExactly, type ScreeningAccount, screeningAccount, type ScreeningFigures } from '@/core/screening/account'
 import type { ScreeningView } from '@/core/views/round-views'
 import { picked, type Sources } from '@/engine/sources'
 import type { ListFigures } from '@/core/lists/account'
@@ -10,13 +10,15 @@ import { SCREENED } from '@/core/records/channels'
 
 const screeningView = () =>
   mixed((value): value is ScreeningView => {
-    const { tab, channel, rule } = (value ?? {}) as Record<string, unknown>
+    const { tab, channel, rule, channels } = (value ?? {}) as Record<string, unknown>
     const named = channel === undefined || SCREENED.some((c) => c === channel)
     return tab === 'rule'
-      ? Number.isInteger(rule) && named
-      : tab === 'channel'
-        ? channel !== undefined && named
-        : ['clear', 'held', 'through'].includes(String(tab))
+      ? typeof rule === 'string' && named
+      : tab === 'ways'
+        ? Array.isArray(channels) && channels.length > 0 && channels.every((one) => SCREENED.some((c) => c === one))
+        : tab === 'channel'
+          ? channel !== undefined && named
+          : ['clear', 'held', 'through'].includes(String(tab))
   }).required()
 
 const schema = object({ ...screenName, ...pageOfLines, rules: rules(), moment: screeningMoment(), view: screeningView(), page: page() })
@@ -42,8 +44,10 @@ export function screeningSet(account: ScreeningAccount, on: Bitset, view: Screen
       return on.andNot(account.anyone)
     case 'channel':
       return account.clear[view.channel]
+    case 'ways':
+      return clearByExactly(account.clear, view.channels)
     case 'rule': {
-      const rule = account.rules[view.rule]
+      const rule = account.rules.find((own) => own.rule === view.rule)
       if (!rule) throw new RangeError(`no rule ${view.rule}`)
       return view.channel ? rule.closed[view.channel] : rule.heldBack
     }

@@ -1,12 +1,10 @@
 'use client'
 
-import { Download } from 'lucide-react'
-import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { useEffect, useState, useTransition } from 'react'
 import type { ActionResult } from '@/core/views/action-result'
-import type { Confirmed, RoundAccount, RoundPage } from '@/core/views/round-views'
-import type { Rule } from '@/core/screening/rules'
+import type { Confirmed, RoundAccount, RoundPage, ScreeningView } from '@/core/views/round-views'
+import { type Rule, ruleText } from '@/core/screening/rules'
 import { Arch } from './arch'
 import { ask } from '@/ui/book/ask'
 import { useNews } from '@/ui/book/book'
@@ -15,7 +13,11 @@ import { LetThrough } from './let-through'
 import { RecordTable } from '@/ui/tables/record-table'
 import { roundStones } from './round-stones'
 import { ReleaseButton } from './release-button'
-import { RuleCells } from './rule-cells'
+import { RoundFiles } from './round-files'
+import { RoundSteps } from './round-steps'
+import { RuleSentence } from '@/ui/screening/rule-sentence'
+import { RoundPolicy } from './round-policy'
+import { Besides, WaysClear, waysClearText } from './ways-clear'
 import { Spread } from '@/ui/book/spread'
 import { TabRow } from '@/ui/book/tab-row'
 import { recordsOf, useRecords } from '@/ui/tables/use-records'
@@ -23,7 +25,8 @@ import { useViewInAddress } from '@/ui/book/view-in-address'
 import { CHANNEL_NAME, CHANNEL_TITLE, SCREENED, type ScreenedChannel } from '@/core/records/channels'
 
 export interface RoundActions {
-  changeRules: (id: number, rules: unknown) => Promise<ActionResult<unknown>>
+  changeRules: (id: number, rules: unknown, why?: string) => Promise<ActionResult<unknown>>
+  takePolicyOf: (id: number) => Promise<ActionResult<unknown>>
   release: (id: number, confirmed: Confirmed) => Promise<ActionResult<unknown>>
   close: (id: number) => Promise<ActionResult<unknown>>
   pass: (round: number, person: number, channel: ScreenedChannel, reason: string) => Promise<ActionResult<unknown>>
@@ -33,20 +36,27 @@ export interface RoundActions {
 type View =
   | { tab: 'clear' | 'held' | 'through' }
   | { tab: 'channel'; channel: ScreenedChannel }
-  | { tab: 'rule'; rule: number; channel?: ScreenedChannel }
+  | { tab: 'rule'; rule: string; channel?: ScreenedChannel }
+  /** Channels side by side, as an address holds them. */
+  | { tab: 'ways'; channels: string }
+
+const channelsIn = (text: string): ScreenedChannel[] => SCREENED.filter((channel) => text.split(',').includes(channel))
+
+/** The view as the application is asked for it. */
+const askedView = (view: View): ScreeningView => (view.tab === 'ways' ? { tab: 'ways', channels: channelsIn(view.channels) } : view)
 
 /** A round's spread: its arch and the screening account on the left, the clear and the held back on the right. */
 export function RoundScreen({ round, actions }: { round: RoundPage; actions: RoundActions }) {
   const router = useRouter()
   const [view, setView] = useViewInAddress<View>(
     { tab: round.state === 'being built' ? 'held' : 'clear' },
-    ({ tab, channel: by, rule }) => {
+    ({ tab, channel: by, rule = '', channels: ways = '' }) => {
       const channel = SCREENED.find((c) => c === by)
       if (tab === 'clear' || tab === 'through') return { tab }
       if (tab === 'channel' && channel) return { tab, channel }
-      return tab === 'rule' && /^\d{1,2}$/.test(rule ?? '') && Number(rule) < round.rules.length
-        ? { tab, rule: Number(rule), ...(channel ? { channel } : {}) }
-        : null
+      const together = channelsIn(ways)
+      if (tab === 'ways' && together.length > 0) return { tab, channels: together.join(',') }
+      return tab === 'rule' && round.rules.some((own) => own.rule.id === rule) ? { tab, rule, ...(channel ? { channel } : {}) } : null
     },
   )
   const [rules, setRules] = useState(round.rules.map((r) => r.rule))
@@ -58,7 +68,11 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
   const building = round.state === 'being built'
   const [asked, setAsked] = useState(0)
   const people = useRecords(['round', round.id, round.state, rules, view, asked], async (offset, signal) => {
-    const answer = await ask<RoundAccount>(`/api/rounds/${round.id}`, { view, offset, rules: building ? rules : undefined }, signal)
+    const answer = await ask<RoundAccount>(
+      `/api/rounds/${round.id}`,
+      { view: askedView(view), offset, rules: building ? rules : undefined },
+      signal,
+    )
     return { ...recordsOf(answer.page), about: { figures: answer.figures, basis: answer.basis } }
   })
   const { figures = null, basis = null } = people.about ?? {}
@@ -83,12 +97,12 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
       }
       router.refresh()
     })
-  const change = (i: number, rule: Rule) => {
-    const next = rules.map((r, j) => (i === j ? rule : r))
+  const change = (rule: Rule, why: string) => {
+    const next = rules.map((own) => (own.id === rule.id ? rule : own))
     setRules(next)
-    run(() => actions.changeRules(round.id, next))
+    run(() => actions.changeRules(round.id, next, why))
   }
-  const chosenRule = view.tab === 'rule' ? round.rules[view.rule] : null
+  const chosenRule = view.tab === 'rule' ? rules.find((own) => own.id === view.rule) : undefined
   return (
     <Spread
       width="640px"
@@ -106,7 +120,7 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
                 screen: `/rounds/${round.id}`,
               })}
             />
-            <Steps round={round} />
+            <RoundSteps round={round} />
           </div>
           {told && (
             <p role="alert" className="told mb-2">
@@ -139,30 +153,35 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
                 ))}
                 <td className="figure balance">{count(figures?.opening)}</td>
               </tr>
-              {round.rules.map(({ phrases, note, optional }, i) => (
-                <tr key={rules[i].kind} data-testid={`rule-${rules[i].kind}`}>
-                  <RuleCells
-                    rule={rules[i]}
-                    phrases={phrases}
-                    note={note}
-                    editable={building && round.mayRelease}
-                    optional={optional}
-                    onChange={(rule) => change(i, rule)}
-                  />
-                  {SCREENED.map((channel) => (
-                    <td key={channel} className="figure">
-                      <Figure
-                        value={figures?.rules[i]?.out[channel]}
-                        tone="out"
-                        label={`${CHANNEL_NAME[channel]} closed`}
-                        chosen={view.tab === 'rule' && view.rule === i && view.channel === channel}
-                        onChoose={() => setView({ tab: 'rule', rule: i, channel })}
+              {rules.map((rule) => {
+                const own = figures?.rules.find((told) => told.rule === rule.id)
+                return (
+                  <tr key={rule.id} data-testid={`rule-${rule.id}`}>
+                    <td>
+                      <RuleSentence
+                        rule={rule}
+                        note={round.rules.find((told) => told.rule.id === rule.id)?.note ?? ''}
+                        editable={building && round.mayRelease}
+                        asksWhy
+                        onChange={change}
                       />
                     </td>
-                  ))}
-                  <td className="figure balance">{count(figures?.rules[i]?.anyone)}</td>
-                </tr>
-              ))}
+                    {SCREENED.map((channel) => (
+                      <td key={channel} className="figure">
+                        <Figure
+                          value={own?.out[channel]}
+                          tone="out"
+                          label={`${CHANNEL_NAME[channel]} closed`}
+                          chosen={view.tab === 'rule' && view.rule === rule.id && view.channel === channel}
+                          onChoose={() => setView({ tab: 'rule', rule: rule.id, channel })}
+                        />
+                        <Besides figures={own} channel={channel} />
+                      </td>
+                    ))}
+                    <td className="figure balance">{count(own?.anyone)}</td>
+                  </tr>
+                )
+              })}
               <tr className="total" data-testid="clear">
                 <td>Clear to contact</td>
                 {SCREENED.map((channel) => (
@@ -180,6 +199,14 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
               </tr>
             </tbody>
           </table>
+          {figures && (
+            <WaysClear
+              ways={figures.ways}
+              chosen={view.tab === 'ways' ? channelsIn(view.channels) : null}
+              onChoose={(channels) => setView({ tab: 'ways', channels: channels.join(',') })}
+            />
+          )}
+          <RoundPolicy round={round} busy={busy} onTake={() => run(() => actions.takePolicyOf(round.id))} />
           {building && round.mayRelease && (
             <div className="mt-4 flex items-center gap-3">
               <ReleaseButton
@@ -193,14 +220,14 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
             </div>
           )}
           {building && !round.mayRelease && <p className="quiet mt-4">Coordinators and managers release rounds.</p>}
-          {!building && <Files round={round} busy={busy} onClose={() => run(() => actions.close(round.id))} />}
+          {!building && <RoundFiles round={round} busy={busy} onClose={() => run(() => actions.close(round.id))} />}
         </>
       }
       right={
         <>
           <TabRow
             label="Tabs of people"
-            open={view.tab === 'rule' ? 'held' : view.tab === 'channel' ? 'clear' : view.tab}
+            open={view.tab === 'rule' ? 'held' : view.tab === 'channel' || view.tab === 'ways' ? 'clear' : view.tab}
             onOpen={(tab) => setView({ tab: tab as 'clear' | 'held' | 'through' })}
             tabs={[
               { key: 'clear', title: 'Clear', total: figures?.anyone ?? null },
@@ -208,13 +235,15 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
               ...(round.letThrough > 0 ? [{ key: 'through', title: 'Let through', total: round.letThrough }] : []),
             ]}
           />
-          {(view.tab === 'rule' || view.tab === 'channel') && (
+          {(view.tab === 'rule' || view.tab === 'channel' || view.tab === 'ways') && (
             <p className="quiet mt-2 flex justify-between gap-3">
               <span>
                 Only {count(people.total)}{' '}
                 {view.tab === 'channel'
                   ? `clear by ${CHANNEL_NAME[view.channel]}`
-                  : `whose ${CHANNEL_NAME[view.channel ?? 'email']} was closed by: ${chosenRule?.phrases.map((p) => ('text' in p ? p.text : p.chip)).join(' ')}`}
+                  : view.tab === 'ways'
+                    ? `clear by ${waysClearText(channelsIn(view.channels))}`
+                    : `whose ${CHANNEL_NAME[view.channel ?? 'email']} was closed by: ${chosenRule ? ruleText(chosenRule) : ''}`}
               </span>
               <button
                 type="button"
@@ -265,78 +294,4 @@ function subtitle(round: RoundPage): string {
   if (round.releasedAt)
     return `Released ${day(round.releasedAt)} by ${round.by} · frozen as of then · ${count(round.toCome.open)} of ${count(round.toCome.all)} contacts to come`
   return `Opened ${day(round.startedAt)} by ${round.by} · counts follow the directory until it is released`
-}
-
-function Steps({ round }: { round: RoundPage }) {
-  const building = round.state === 'being built'
-  const closed = round.state === 'closed'
-  return (
-    <ol className="grid gap-0.5 pb-1">
-      <li>
-        <span className="font-semibold text-verdigris">
-          ✓{' '}
-          <Link
-            href={round.hasEarlier && building ? `/lists/${round.listId}/requalify` : `/lists/${round.listId}`}
-            className="no-underline hover:underline"
-          >
-            Requalify
-          </Link>
-        </span>{' '}
-        {round.requalified
-          ? `${count(round.requalified.joined)} joined, ${count(round.requalified.left)} left`
-          : round.hasEarlier
-            ? ''
-            : 'the first round of its list'}
-      </li>
-      <li className={building ? 'font-bold' : 'text-verdigris'}>{building ? '2 Screen, now' : '✓ Screen'}</li>
-      <li className={building ? '' : 'text-verdigris'}>{building ? '4 Release, the keystone' : '✓ Release, the keystone'}</li>
-      <li className={closed ? 'text-verdigris' : ''}>{closed ? '✓ Close' : '7 Close'}</li>
-    </ol>
-  )
-}
-
-function Files({ round, busy, onClose }: { round: RoundPage; busy: boolean; onClose: () => void }) {
-  return (
-    <section aria-label="Files" className="mt-4">
-      <div className="flex flex-wrap items-center gap-2">
-        {round.files.map((file) =>
-          round.mayTake ? (
-            <a
-              key={file.channel}
-              href={`/rounds/${round.id}/files/${file.channel}`}
-              className="button"
-              title={`SHA-256 ${file.sha256}`}
-              download
-            >
-              <Download size={15} aria-hidden="true" /> {CHANNEL_TITLE[file.channel]} file, {count(file.rows)}
-            </a>
-          ) : (
-            <span key={file.channel} title="You can see this list but not download its files.">
-              {CHANNEL_TITLE[file.channel]} file, {count(file.rows)}
-            </span>
-          ),
-        )}
-        {round.mayTake && (
-          <a
-            href={`/rounds/${round.id}/files/about`}
-            className="font-semibold text-verdigris"
-            title="List, edition, columns, rows and checksums, for whoever receives the files"
-            download
-          >
-            Download file details
-          </a>
-        )}
-        {round.state === 'released' && round.mayRelease && (
-          <button type="button" className="button ml-auto" onClick={onClose} disabled={busy}>
-            Close the round
-          </button>
-        )}
-      </div>
-      <p className="quiet mt-2">
-        {round.state === 'released'
-          ? 'Closing records “not worked” for every contact still to come. Starting the next round closes this one too.'
-          : 'The files are those that were handed over, byte for byte.'}
-      </p>
-    </section>
-  )
 }

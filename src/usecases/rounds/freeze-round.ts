@@ -10,8 +10,8 @@ import { SCREENED, type ScreenedChannel } from '@/core/records/channels'
 interface Frozen {
   people: number
   clear: Record<ScreenedChannel, number>
-  /** By rule: whose channel it closed, and whom it held back everywhere. */
-  rules: { out: Record<ScreenedChannel, number>; anyoneOut: number }[]
+  /** By the id of a rule: whose channel it closed, and whom it held back everywhere. */
+  rules: Map<string, { out: Record<ScreenedChannel, number>; anyoneOut: number }>
 }
 
 const none = (): Record<ScreenedChannel, number> => ({ email: 0, phone: 0, post: 0 })
@@ -31,17 +31,18 @@ export async function freeze(trx: Knex, round: number, on: readonly number[], ru
   const columns = await readFor(trx, 'select person_id from listed')
   if (on.some((id) => columns.numberFor(id) === undefined))
     throw new Overtaken('Somebody on the list was withdrawn or merged while the round was being released.')
-  const frozen: Frozen = { people: 0, clear: none(), rules: rules.map(() => ({ out: none(), anyoneOut: 0 })) }
+  const frozen: Frozen = { people: 0, clear: none(), rules: new Map(rules.map(({ id }) => [id, { out: none(), anyoneOut: 0 }])) }
+  const of = (rule: string) => frozen.rules.get(rule) as { out: Record<ScreenedChannel, number>; anyoneOut: number }
   function* verdicts() {
     for (const id of on) {
       const verdict = screenRecord(screenedAt(columns, columns.numberFor(id) as number), rules, moment)
       frozen.people++
       for (const channel of SCREENED) {
-        const of = verdict.channels[channel]
-        if (of.open) frozen.clear[channel]++
-        else frozen.rules[of.rule].out[channel]++
+        const own = verdict.channels[channel]
+        if (own.open) frozen.clear[channel]++
+        else of(own.rule).out[channel]++
       }
-      if (verdict.heldBackBy !== null) frozen.rules[verdict.heldBackBy].anyoneOut++
+      if (verdict.heldBackBy !== null) of(verdict.heldBackBy).anyoneOut++
       yield [id, ...cellsOf(verdict)]
     }
   }
@@ -82,7 +83,8 @@ export async function stillAsFrozen(
 
 const json = (evidence: Evidence | null) => (evidence === null ? null : JSON.stringify(evidence))
 
-const channelCells = (of: ChannelVerdict) => (of.open ? [of.address, null, null] : [null, of.rule, json(of.evidence)])
+const channelCells = (of: ChannelVerdict): (string | number | null)[] =>
+  of.open ? [of.address, null, null] : [null, of.rule, json(of.evidence)]
 
 /** The database's own figures must be the engine's, rule by rule and channel by channel. */
 export function hold(answer: AnswerTo<'release'>, frozen: Frozen): void {
@@ -90,9 +92,9 @@ export function hold(answer: AnswerTo<'release'>, frozen: Frozen): void {
   const same =
     frozen.people === figures.opening &&
     SCREENED.every((channel) => frozen.clear[channel] === figures.clear[channel]) &&
-    frozen.rules.every(
-      (rule, i) =>
-        rule.anyoneOut === figures.rules[i].anyoneOut && SCREENED.every((channel) => rule.out[channel] === figures.rules[i].out[channel]),
-    )
+    figures.rules.every((told) => {
+      const own = frozen.rules.get(told.rule)
+      return own?.anyoneOut === told.anyoneOut && SCREENED.every((channel) => own.out[channel] === told.out[channel])
+    })
   if (!same) throw new Overtaken('Something changed between the screening and the release.')
 }

@@ -11,6 +11,9 @@ import { letThroughOf, withRegister } from '@/db/screening/let-through'
 import { countToCome } from '@/db/rounds/contacts-to-come'
 import { numberById } from '@/db/lists/editions'
 import { nameOf } from '@/db/team/colleagues'
+import { differenceText, ruleDifferences } from '@/core/screening/differences'
+import { newestEdition, policyEdition, type PolicyEditionRow, policyOf, ruleChangesOf } from '@/db/screening/policies'
+import type { ListRow } from '@/db/lists/list-rows'
 
 /** A round's page without its figures, which come with `screenRound`. */
 export async function openRound(actor: Actor, id: number): Promise<RoundPage> {
@@ -21,6 +24,9 @@ export async function openRound(actor: Actor, id: number): Promise<RoundPage> {
   const by = await nameOf(db(), round.released_by ?? round.started_by)
   const files = await fileRows(db(), id)
   const toCome = await countToCome(db(), id)
+  const began = round.policy_edition_id === null ? null : await policyEdition(db(), round.policy_edition_id)
+  const [change] = await ruleChangesOf(db(), id)
+  const said = began ? ruleDifferences(began.rules, round.rules).map((d) => differenceText(d, began.rules, round.rules)) : []
   return {
     id,
     number: round.number,
@@ -37,6 +43,13 @@ export async function openRound(actor: Actor, id: number): Promise<RoundPage> {
       const kind = ruleKind(rule)
       return { rule, phrases: kind.sentence(rule), note: kind.note(rule, moment), optional: kind.optional }
     }),
+    policy: began && {
+      id: began.policy_id,
+      name: began.name,
+      edition: began.number,
+      newest: round.released_at ? null : await newerThan(list, began),
+    },
+    ruleChanges: change && said.length > 0 ? { said, by: change.by ?? '', at: change.at.toISOString(), why: change.why } : null,
     files,
     requalified: round.figures?.requalified?.listed ?? null,
     letThrough: new Set((await letThroughOf(id)).map((l) => l.person)).size,
@@ -44,4 +57,11 @@ export async function openRound(actor: Actor, id: number): Promise<RoundPage> {
     toCome,
     mayTake: allows(list.role, 'use'),
   }
+}
+
+/** What the policy of the list has come to since a round began: another edition, or another policy altogether. */
+async function newerThan(list: ListRow, began: PolicyEditionRow): Promise<{ policy: string; edition: number } | null> {
+  const policy = await policyOf(db(), list)
+  const { id, number } = await newestEdition(db(), policy.id)
+  return id === began.id ? null : { policy: policy.name, edition: number }
 }

@@ -7,7 +7,7 @@ import type { RequalifyPage, RequalifyView } from '@/core/views/round-views'
 import { tagsMoved } from '@/core/views/tags-moved'
 import type { Cause } from '@/core/rounds/requalify'
 import type { ScreeningMoment } from '@/core/screening/kind'
-import { nextPolicy } from '@/core/screening/rules'
+import type { Rule } from '@/core/screening/rules'
 import { screenRecord } from '@/core/screening/screen-record'
 import { db } from '@/db/connection'
 import { organisationRecords } from '@/db/directory/organisation-and-premises-rows'
@@ -21,7 +21,8 @@ import { fieldWords } from '@/usecases/directory/custom-fields'
 import { peoplePage } from '@/usecases/directory/people-page'
 import { momentNow } from '@/usecases/screening/screening-now'
 import { dateText, dayText } from '@/core/text/written'
-import { latestEdition } from '@/db/lists/list-rows'
+import { newestEdition, policyOf } from '@/db/screening/policies'
+import { latestEdition, type ListRow } from '@/db/lists/list-rows'
 import { lastRounds, type RoundRow } from '@/db/rounds/round-rows'
 import { withRegister } from '@/db/screening/let-through'
 import { cameAndWent } from '@/db/directory/person-rows'
@@ -29,6 +30,12 @@ import { changesSince } from '@/db/directory/ledger-rows'
 import { numberById } from '@/db/lists/editions'
 import { CHANNEL_NAME } from '@/core/records/channels'
 import { causeText, pageOf, type Words } from './requalify'
+
+/** The rules a list goes by today: those of the round that is being built, or the newest edition of its policy. */
+async function rulesToday(list: ListRow, newest: RoundRow | null): Promise<Rule[]> {
+  if (newest && !newest.released_at) return newest.rules
+  return (await newestEdition(db(), (await policyOf(db(), list)).id)).rules
+}
 
 /** A list against its last round, with a page of those who left, joined or stayed and why. */
 export async function requalifyList(
@@ -39,12 +46,12 @@ export async function requalifyList(
   signal?: AbortSignal,
 ): Promise<RequalifyPage> {
   const list = await listFor(actor, listId)
-  const { released } = await lastRounds(listId)
+  const { released, newest } = await lastRounds(listId)
   if (!released?.released_at) throw new Refused('This list has no earlier round to compare with.', 'not found')
   const edition = await latestEdition(listId)
   const { number: earlier } = await numberById(db(), released.edition_id)
   const [then, today] = [await pageOf(released), await expanded(edition.lines)]
-  const rules = await withRegister(nextPolicy(released.rules))
+  const rules = await withRegister(await rulesToday(list, newest))
   const moment = await withLastRounds(momentNow(list.zone, [released.id]), [then, today])
   const answer = await askEngine(
     'requalify',

@@ -2,7 +2,7 @@ import type { PageOfLines } from '@/engine/protocol'
 import { type Line, lineText } from '@/core/lists/line'
 import type { Cause, RequalifyFigures } from '@/core/rounds/requalify'
 import type { ScreeningMoment } from '@/core/screening/kind'
-import { type Rule, ruleKind } from '@/core/screening/rules'
+import { type Rule, ruleNamed } from '@/core/screening/rules'
 import { db } from '@/db/connection'
 import { askEngine } from '@/engine/client'
 import { expanded, withLastRounds } from '@/usecases/lists/named-lists'
@@ -50,9 +50,7 @@ export function causeText(cause: Cause, side: 'left' | 'joined', { linesThen, li
     case 'list':
       return side === 'left' ? 'Left the list' : 'Joined the list'
     case 'rule':
-      return side === 'left'
-        ? `Now held back: ${ruleKind(rules[cause.rule]).name}`
-        : `No longer held back: ${ruleKind(rulesThen[cause.rule] ?? rules[0]).name}`
+      return side === 'left' ? `Now held back: ${ruleNamed(rules, cause.rule)}` : `No longer held back: ${ruleNamed(rulesThen, cause.rule)}`
     default: {
       const line = (cause.edition === 'then' ? linesThen : linesNow)[cause.line]
       const said = line ? lineText(line) : 'a line that is gone'

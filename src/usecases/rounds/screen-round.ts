@@ -1,7 +1,8 @@
 import type { RoundAccount, ScreeningView } from '@/core/views/round-views'
 import type { ScreeningFigures } from '@/core/screening/account'
 import { type Evidence, isFinal } from '@/core/screening/kind'
-import { type Rule, ruleKind } from '@/core/screening/rules'
+import { NO_WAY } from '@/core/screening/no-way-to-reach'
+import { type Rule, ruleNamed } from '@/core/screening/rules'
 import { screenRecord } from '@/core/screening/screen-record'
 import { db } from '@/db/connection'
 import { askEngine } from '@/engine/client'
@@ -15,7 +16,7 @@ import { peoplePage } from '@/usecases/directory/people-page'
 import { roundFor } from './rounds'
 import { momentNow } from '@/usecases/screening/screening-now'
 import { lastRounds } from '@/db/rounds/round-rows'
-import { channelsOf, letThroughBy, membersPage } from '@/db/rounds/frozen-round'
+import { channelsOf, letThroughBy, membersPage, waysClear } from '@/db/rounds/frozen-round'
 import { CHANNEL_NAME, SCREENED } from '@/core/records/channels'
 
 /** The screening account of a round and a page of its people: worked out anew while it is built, frozen once released. */
@@ -39,7 +40,7 @@ export async function screenRound(
   )
   const people = await peoplePage(answer.ids, (record) => reachBy(record, rules, moment))
   const verdicts = people.map(({ record }) => screenRecord(record, rules, moment))
-  const shown = verdicts.map((verdict): { rule: number; evidence: Evidence } | null => {
+  const shown = verdicts.map((verdict): { rule: string; evidence: Evidence } | null => {
     if (view.tab === 'rule' && view.channel) {
       const channel = verdict.channels[view.channel]
       return channel.open ? null : { rule: channel.rule, evidence: channel.evidence }
@@ -60,7 +61,8 @@ export async function screenRound(
           const of = verdicts[i].channels[channel]
           return !of.open && !isFinal(of.evidence)
         })
-        const because = shown[i] ? { title: ruleKind(rules[(shown[i] as { rule: number }).rule]).name, detail: texts[i] } : undefined
+        const by = shown[i]?.rule
+        const because = by === undefined ? undefined : { title: ruleNamed(rules, by), detail: texts[i] }
         return { ...person, ...(because ? { because } : {}), through: { let: own, may } }
       }),
     },
@@ -94,7 +96,8 @@ async function frozenAccount(
     members.map((m) => m.person_id),
   )
   return {
-    figures,
+    // Rounds that were released before these were kept have them counted.
+    figures: { ...figures, ways: figures.ways ?? (await waysClear(db(), id)) },
     basis: null,
     page: {
       total,
@@ -106,14 +109,14 @@ async function frozenAccount(
         const reach = Object.fromEntries(
           SCREENED.map((channel) => {
             const closed = own.find((c) => c.channel === channel)?.closed_by
-            return [channel, closed === null ? 'open' : closed === 0 || closed === undefined ? 'none' : 'closed']
+            return [channel, closed === null ? 'open' : closed === NO_WAY || closed === undefined ? 'none' : 'closed']
           }),
         ) as typeof person.reach
         const passes = through.get(m.person_id) ?? []
         const because =
           rule === null
             ? { title: m.why, detail: passes.map((l) => `let through by ${CHANNEL_NAME[l.channel]}: ${l.reason} (${l.by})`).join(' · ') }
-            : { title: ruleKind(rules[rule]).name, detail: texts[i] }
+            : { title: ruleNamed(rules, rule), detail: texts[i] }
         return [{ ...person, name: m.card.name, role: m.card.role, organisation: m.card.organisation, reach, because }]
       }),
     },

@@ -4,10 +4,11 @@ import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
 import { listFor } from '@/usecases/lists/open-list'
 import { latestEdition } from '@/db/lists/list-rows'
 import { insertRound, lastRounds } from '@/db/rounds/round-rows'
+import { newestEdition, policyOf } from '@/db/screening/policies'
 import { endRound } from './rounds'
 
 /**
- * Begins the next round of a list, with the rules of the one before. A round of the list that is still out ends with it;
+ * Begins the next round of a list, with the newest edition of its policy. A round of the list that is still out ends with it;
  * one that is still being built is gone on with.
  */
 export async function startRound(actor: Actor, listId: number): Promise<number> {
@@ -18,11 +19,12 @@ export async function startRound(actor: Actor, listId: number): Promise<number> 
       throw new Refused(
         `A round goes to people, and this is a list of ${SUBJECT_NAMES[list.subject]}. Make a list of people with a line that names this one.`,
       )
-    const { released, newest } = await lastRounds(listId, trx)
+    const { newest } = await lastRounds(listId, trx)
     if (newest && !newest.released_at) return newest.id
     if (newest && !newest.closed_at) await endRound(trx, actor, newest)
     const edition = await latestEdition(listId, trx)
-    const [{ id }] = await insertRound(trx, { listId, newest, editionId: edition.id, released, actorId: actor.id })
+    const policy = await newestEdition(trx, (await policyOf(trx, list)).id)
+    const [{ id }] = await insertRound(trx, { listId, newest, editionId: edition.id, policy, actorId: actor.id })
     return id
   })
 }

@@ -1,5 +1,5 @@
 import { isFinal } from '@/core/screening/kind'
-import { ruleKind } from '@/core/screening/rules'
+import { ruleNamed } from '@/core/screening/rules'
 import { screenRecord } from '@/core/screening/screen-record'
 import { db } from '@/db/connection'
 import { writeEntries } from '@/db/ledger'
@@ -34,7 +34,7 @@ export async function letThrough(actor: Actor, round: number, person: number, ch
       .channels[channel]
     if (verdict.open) throw new Refused('Nothing holds them back on this channel.')
     if (verdict.evidence.kind === 'no-address') throw new Refused('There is no usable address or number to let through.')
-    if (isFinal(verdict.evidence)) throw new Refused(`${ruleKind(rules[verdict.rule]).name}: nobody can let this through.`, 'not allowed')
+    if (isFinal(verdict.evidence)) throw new Refused(`${ruleNamed(rules, verdict.rule)}: nobody can let this through.`, 'not allowed')
     await refusedByDatabase(insertLetThrough(trx, { round, person, channel, why, actorId: actor.id, at }))
     await writeEntries(trx, [{ person, kind: 'let through', at, actor: actor.id, channel, note: why, round, list: list.id }], at)
   })

@@ -115,10 +115,10 @@ test('every rule says in words what it does and what counts', () => {
   ])
   expect(said[2][1]).toBe('no register file has been brought in')
   const register = RULES.register
-  expect(register.note({ kind: 'register', version: '2026-09-02', goodFor: 31 }, moment)).toBe(
+  expect(register.note({ id: 'register', kind: 'register', version: '2026-09-02', goodFor: 31 }, moment)).toBe(
     'file of 2 Sept 2026, 12 days old, good for 19 more',
   )
-  expect(register.note({ kind: 'register', version: '2026-08-01', goodFor: 31 }, moment)).toMatch(
+  expect(register.note({ id: 'register', kind: 'register', version: '2026-08-01', goodFor: 31 }, moment)).toMatch(
     /^file of 1 Aug 2026 was good through 1 Sept 2026/,
   )
 })

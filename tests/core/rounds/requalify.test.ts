@@ -21,9 +21,14 @@ function freeze(
   const columns = columnsOf(people)
   const account = listAccount(lines, columns, new Answers(columns.directory), momentFor(columns))
   const screened = screeningAccount(account.on, policy, columns, screening(columns))
-  const heldBack = new Map<number, number>()
-  screened.rules.forEach((rule, i) => rule.heldBack.forEach((n) => heldBack.set(columns.idAt(n), i)))
-  return { standing: standingOf(account, columns), clear: columns.toIds(screened.anyone), heldBack }
+  const heldBack = new Map<number, string>()
+  for (const { rule, heldBack: held } of screened.rules) held.forEach((n) => heldBack.set(columns.idAt(n), rule))
+  return {
+    standing: standingOf(account, columns),
+    clear: columns.toIds(screened.anyone),
+    heldBack,
+    rules: policy.map(({ id }) => id),
+  }
 }
 
 /** The directory some time on: some withdrawn, some changed, some new. */

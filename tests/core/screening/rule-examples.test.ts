@@ -11,7 +11,7 @@ import { ASOF, blank, columnsOf, DAY, MOMENT } from '../../support/people'
 type RuleName = Rule['kind']
 
 const moment: ScreeningMoment = { ...MOMENT, exceptRounds: [9], letThrough: [] }
-const NO_WAY: Rule = { kind: 'no-way-to-reach' }
+const NO_WAY: Rule = { id: 'no-way-to-reach', kind: 'no-way-to-reach' }
 
 const address = (id: number, channel: ScreenedChannel, of: Partial<Address> = {}): Address => ({
   id,
@@ -44,10 +44,10 @@ interface Example {
 
 const EVERY: ScreenedChannel[] = ['email', 'phone', 'post']
 const rule = <K extends RuleName>(of: Extract<Rule, { kind: K }>) => of
-const lately = rule<'contacted-within'>({ kind: 'contacted-within', off: false, days: 30, closes: 'every channel' })
-const elsewhere = rule<'another-round'>({ kind: 'another-round', off: false, closes: 'every channel' })
-const ours = rule<'customers'>({ kind: 'customers', off: false, relations: ['customer', 'our own people'] })
-const register = rule<'register'>({ kind: 'register', version: '2026-06-01', goodFor: 31 })
+const lately = rule<'contacted-within'>({ id: 'contacted-within', kind: 'contacted-within', off: false, days: 30, closes: 'every channel' })
+const elsewhere = rule<'another-round'>({ id: 'another-round', kind: 'another-round', off: false, closes: 'every channel' })
+const ours = rule<'customers'>({ id: 'customers', kind: 'customers', off: false, relations: ['customer', 'our own people'] })
+const register = rule<'register'>({ id: 'register', kind: 'register', version: '2026-06-01', goodFor: 31 })
 
 /** Examples of every kind of rule; a kind that has none does not compile. Today is 15 June 2026. */
 const EXAMPLES: Record<RuleName, Example[]> = {
@@ -59,43 +59,43 @@ const EXAMPLES: Record<RuleName, Example[]> = {
   'asked-to-stop': [
     {
       who: 'an opt-out of the person',
-      rule: { kind: 'asked-to-stop' },
+      rule: { id: 'asked-to-stop', kind: 'asked-to-stop' },
       record: { addresses: ALL, suppressions: [suppression('opt-out')] },
       closes: EVERY,
     },
     {
       who: 'a complaint about calls alone',
-      rule: { kind: 'asked-to-stop' },
+      rule: { id: 'asked-to-stop', kind: 'asked-to-stop' },
       record: { addresses: ALL, suppressions: [suppression('complaint', { channels: ['phone'] })] },
       closes: ['phone'],
     },
     {
       who: 'one of the address alone',
-      rule: { kind: 'asked-to-stop' },
+      rule: { id: 'asked-to-stop', kind: 'asked-to-stop' },
       record: { addresses: with_(1, { suppressions: [suppression('opt-out')] }) },
       closes: ['email'],
     },
     {
       who: 'one that has ended',
-      rule: { kind: 'asked-to-stop' },
+      rule: { id: 'asked-to-stop', kind: 'asked-to-stop' },
       record: { addresses: ALL, suppressions: [suppression('other', { until: ASOF })] },
       closes: [],
     },
     {
       who: 'one that is still to come',
-      rule: { kind: 'asked-to-stop' },
+      rule: { id: 'asked-to-stop', kind: 'asked-to-stop' },
       record: { addresses: ALL, suppressions: [suppression('opt-out', { since: ASOF + 1 })] },
       closes: [],
     },
     {
       who: 'one of this very instant',
-      rule: { kind: 'asked-to-stop' },
+      rule: { id: 'asked-to-stop', kind: 'asked-to-stop' },
       record: { addresses: ALL, suppressions: [suppression('opt-out', { since: ASOF })] },
       closes: EVERY,
     },
     {
       who: 'a register, which has a rule of its own',
-      rule: { kind: 'asked-to-stop' },
+      rule: { id: 'asked-to-stop', kind: 'asked-to-stop' },
       record: { addresses: ALL, suppressions: [suppression('register', { channels: ['phone'] })] },
       closes: [],
     },
@@ -120,19 +120,19 @@ const EXAMPLES: Record<RuleName, Example[]> = {
   'address-failed': [
     {
       who: 'one that bounced',
-      rule: { kind: 'address-failed', off: false },
+      rule: { id: 'address-failed', kind: 'address-failed', off: false },
       record: { addresses: with_(1, { failedAt: ASOF - DAY }) },
       closes: ['email'],
     },
     {
       who: 'a second one that arrives',
-      rule: { kind: 'address-failed', off: false },
+      rule: { id: 'address-failed', kind: 'address-failed', off: false },
       record: { addresses: [address(1, 'email', { failedAt: ASOF - DAY }), address(4, 'email'), ...ALL.slice(1)] },
       closes: [],
     },
     {
       who: 'a rule that is switched off',
-      rule: { kind: 'address-failed', off: true },
+      rule: { id: 'address-failed', kind: 'address-failed', off: true },
       record: { addresses: with_(1, { failedAt: ASOF - DAY }) },
       closes: [],
     },
@@ -204,6 +204,6 @@ describe.each(Object.entries(EXAMPLES))('%s', (kind, examples) => {
     const closing = examples.find(({ closes }) => closes.length > 0) as Example
     const policy = kind === 'no-way-to-reach' ? [NO_WAY] : [NO_WAY, closing.rule]
     const of = screenRecord({ ...blank, ...closing.record }, policy, moment).channels[closing.closes[0]]
-    expect(of).toMatchObject({ open: false, rule: policy.length - 1, evidence: { kind: expect.any(String) } })
+    expect(of).toMatchObject({ open: false, rule: policy[policy.length - 1].id, evidence: { kind: expect.any(String) } })
   })
 })

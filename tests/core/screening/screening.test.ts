@@ -49,25 +49,13 @@ test('the screening of one record and that over columns agree: channel, deciding
         for (const channel of SCREENED) {
           const of = verdict.channels[channel]
           expect(account.clear[channel].has(n)).toBe(of.open)
-          if (!of.open) expect(account.rules.findIndex((r) => r.closed[channel].has(n))).toBe(of.rule)
+          if (!of.open) expect(account.rules.find((r) => r.closed[channel].has(n))?.rule).toBe(of.rule)
         }
         expect(account.anyone.has(n)).toBe(verdict.heldBackBy === null)
-        if (verdict.heldBackBy !== null) expect(account.rules.findIndex((r) => r.heldBack.has(n))).toBe(verdict.heldBackBy)
+        if (verdict.heldBackBy !== null) expect(account.rules.find((r) => r.heldBack.has(n))?.rule).toBe(verdict.heldBackBy)
       }
     }),
     { numRuns: 400 },
-  )
-})
-
-test('rules about one record commute: who is clear does not hang on their order', () => {
-  fc.assert(
-    fc.property(directory, rules, (people, policy) => {
-      const columns = columnsOf(people)
-      const [first, ...rest] = policy
-      const forth = screeningAccount(columns.live, policy, columns, moment)
-      const back = screeningAccount(columns.live, [first, ...rest.reverse()], columns, moment)
-      for (const channel of SCREENED) expect(back.clear[channel].equals(forth.clear[channel])).toBe(true)
-    }),
   )
 })
 
@@ -121,7 +109,11 @@ describe('a register file', () => {
   test('on its last good day phones are open, the day after they are held back and post stays', () => {
     expect(screenRecord(caller, policy('2026-01-01'), at('2026-02-01T20:00:00Z')).channels.phone.open).toBe(true)
     const late = screenRecord(caller, policy('2026-01-01'), at('2026-02-02T08:00:00Z'))
-    expect(late.channels.phone).toMatchObject({ open: false, rule: 2, evidence: { kind: 'register-out-of-date', version: '2026-01-01' } })
+    expect(late.channels.phone).toMatchObject({
+      open: false,
+      rule: 'register',
+      evidence: { kind: 'register-out-of-date', version: '2026-01-01' },
+    })
     expect(late.channels.post.open).toBe(true)
   })
   test('its day ends by the clock of the list’s zone', () => {
@@ -162,7 +154,7 @@ test('contacts to come of an open round count, those of the round that is being 
 test('an unknown relation stays; a customer is held back', () => {
   expect(screenRecord(somebody(1, { addresses: [address(1, 'post')] }), policy(), moment).heldBackBy).toBeNull()
   expect(screenRecord(somebody(1, { addresses: [address(1, 'post')], relation: 'customer' }), policy(), moment)).toMatchObject({
-    heldBackBy: 4,
+    heldBackBy: 'customers',
     evidence: { kind: 'relation', relation: 'customer' },
   })
 })
@@ -171,7 +163,9 @@ test('rules from outside are checked: none that the law asks for can be left out
   expect(validRules(JSON.parse(JSON.stringify(firstPolicy())))).toEqual(firstPolicy())
   expect(() => validRules(firstPolicy().filter((r) => r.kind !== 'register'))).toThrow(/register: cannot be left out/)
   expect(() => validRules(firstPolicy().map((r) => (r.kind === 'asked-to-stop' ? { ...r, off: true } : r)))).toThrow(/Asked us to stop/)
-  expect(() => validRules([...firstPolicy(), { kind: 'customers', off: true, relations: ['customer'] }])).toThrow(/stands twice/)
+  expect(() => validRules([...firstPolicy(), { id: 'customers', kind: 'customers', off: true, relations: ['customer'] }])).toThrow(
+    /stands twice/,
+  )
 })
 
 describe('let through', () => {
@@ -180,7 +174,7 @@ describe('let through', () => {
   test('opens what rules of our own closed, for that channel alone', () => {
     const p = somebody(1, { relation: 'customer', addresses: [address(1, 'email'), address(2, 'post')] })
     expect(through(p, 'post').channels.post).toEqual({ open: true, address: 2 })
-    expect(through(p, 'post').channels.email).toMatchObject({ open: false, rule: 4 })
+    expect(through(p, 'post').channels.email).toMatchObject({ open: false, rule: 'customers' })
   })
   test('never what an opt-out, a complaint, a register or a missing address closed', () => {
     fc.assert(
@@ -226,7 +220,7 @@ test('an address that failed is closed, and another of the same kind takes over'
   })
   const verdict = screenRecord(p, policy(), moment)
   expect(verdict.channels.email).toEqual({ open: true, address: 2 })
-  expect(verdict.channels.post).toMatchObject({ open: false, rule: 3, evidence: { kind: 'failed', address: 3 } })
+  expect(verdict.channels.post).toMatchObject({ open: false, rule: 'address-failed', evidence: { kind: 'failed', address: 3 } })
 })
 
 test('a meeting counts only for a rule that says so', () => {

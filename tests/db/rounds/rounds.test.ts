@@ -57,7 +57,7 @@ test('screening: the account, and each held-back person with the rule and its ev
   expect(because['Ben Stopped']).toEqual({ title: 'Asked us to stop', detail: 'Asked us to stop since 15 Jun 2026 · asked on the phone' })
   expect(because['Dee Customer']).toEqual({ title: 'Customers and our own people', detail: 'Relation to us: customer' })
   expect(because['Eve Lately']).toEqual({ title: 'Contacted in the last days', detail: 'Phone on 1 Jun 2026 by Tam Reyes' })
-  const phones = await screenRound(t.ines, round, { tab: 'rule', rule: 2, channel: 'phone' })
+  const phones = await screenRound(t.ines, round, { tab: 'rule', rule: 'register', channel: 'phone' })
   expect(phones.page.people.map((p) => p.name)).toEqual(['Cyd Register'])
   expect(phones.page.people[0].because?.detail).toContain('County register')
   // The same people stay mailable.
@@ -128,7 +128,7 @@ describe('release', () => {
   test('its contacts to come hold people back elsewhere, until they are made or the round is closed', async () => {
     const other = await createList(t.marek, 'Another list', true, [start, keepRole])
     const second = await startRound(t.marek, other)
-    const held = await screenRound(t.marek, second, { tab: 'rule', rule: 6 })
+    const held = await screenRound(t.marek, second, { tab: 'rule', rule: 'another-round' })
     const cyd = held.page.people.find((p) => p.name === 'Cyd Register')
     expect(cyd?.because?.detail).toBe('To be contacted by email in round 1 of Clinics')
     // A contact by the same channel makes one of them good.

@@ -93,6 +93,7 @@ describe('a register, version by version', () => {
       await createList(t.ines, 'Registers', true, [{ id: 's', verb: 'start', off: false, batch: null }]),
     )
     expect((await openRound(t.ines, round)).rules.map((r) => r.rule)).toContainEqual({
+      id: 'register',
       kind: 'register',
       version: '2026-06-14',
       goodFor: 31,

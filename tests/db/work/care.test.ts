@@ -115,8 +115,9 @@ describe('the previous release', () => {
     const owner = Object.assign(new URL(server), { pathname: `/${name}` }).toString()
     const admin = connect(server, 1)
     await admin.raw(`create database ${name}`)
+    // Figures name their rules by id since 0021; what they say is the same.
     const counts = `select (select count(*) from person) as people, (select count(*) from entry) as entries, (select count(*) from address) as addresses, (select count(*) from suppression) as suppressions,
-      (select count(*) from round_member) as members, (select string_agg(sha256, ',' order by round_id, channel) from round_file) as files, (select md5(string_agg(figures::text, '' order by id)) from round) as figures,
+      (select count(*) from round_member) as members, (select string_agg(sha256, ',' order by round_id, channel) from round_file) as files, (select md5(string_agg(regexp_replace(figures::text, '"rule": ("[^"]*"|\\d+)(, ){0,1}', '', 'g'), '' order by id)) from round) as figures,
       (select md5(string_agg(lines::text, '' order by id)) from edition) as editions`
     try {
       execFileSync('/usr/lib/postgresql/15/bin/pg_restore', ['--no-owner', '--dbname', owner, 'tests/releases/0006-demo.dump'], {
@@ -158,6 +159,7 @@ describe('the previous release', () => {
       '0018_contact_marks',
       '0019_nothing_leaks',
       '0020_column_sets',
+      '0021_policies',
     ])
     expect(said.lists).toHaveLength(6)
     for (const list of said.lists) expect(list.balance - list.out - list.unknown + list.in).toBe(list.on)

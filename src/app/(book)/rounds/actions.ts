@@ -8,11 +8,16 @@ import { act } from '@/app/requests/answer'
 import { confirmedRound, free, ref, typed, word } from '@/app/requests/asked'
 import { SCREENED, type ScreenedChannel } from '@/core/records/channels'
 import { setRules } from '@/usecases/rounds/set-rules'
+import { takePolicy } from '@/usecases/rounds/take-policy'
 import { closeRound } from '@/usecases/rounds/close-round'
 import { takeBackLetThrough } from '@/usecases/screening/take-back-let-through'
 
-export async function changeRules(id: number, rules: unknown) {
-  return act([ref(), free()], [id, rules], setRules)
+export async function changeRules(id: number, rules: unknown, why = '') {
+  return act([ref(), free(), typed(400)], [id, rules, why], setRules)
+}
+
+export async function takePolicyOf(id: number) {
+  return act([ref()], [id], takePolicy)
 }
 
 export async function release(id: number, confirmed: Confirmed) {

@@ -1,0 +1,51 @@
+import { Download } from 'lucide-react'
+import type { RoundPage } from '@/core/views/round-views'
+import { CHANNEL_TITLE } from '@/core/records/channels'
+import { count } from '@/ui/book/figures'
+
+/** The files of a released round, and closing it. */
+export function RoundFiles({ round, busy, onClose }: { round: RoundPage; busy: boolean; onClose: () => void }) {
+  return (
+    <section aria-label="Files" className="mt-4">
+      <div className="flex flex-wrap items-center gap-2">
+        {round.files.map((file) =>
+          round.mayTake ? (
+            <a
+              key={file.channel}
+              href={`/rounds/${round.id}/files/${file.channel}`}
+              className="button"
+              title={`SHA-256 ${file.sha256}`}
+              download
+            >
+              <Download size={15} aria-hidden="true" /> {CHANNEL_TITLE[file.channel]} file, {count(file.rows)}
+            </a>
+          ) : (
+            <span key={file.channel} title="You can see this list but not download its files.">
+              {CHANNEL_TITLE[file.channel]} file, {count(file.rows)}
+            </span>
+          ),
+        )}
+        {round.mayTake && (
+          <a
+            href={`/rounds/${round.id}/files/about`}
+            className="font-semibold text-verdigris"
+            title="List, edition, columns, rows and checksums, for whoever receives the files"
+            download
+          >
+            Download file details
+          </a>
+        )}
+        {round.state === 'released' && round.mayRelease && (
+          <button type="button" className="button ml-auto" onClick={onClose} disabled={busy}>
+            Close the round
+          </button>
+        )}
+      </div>
+      <p className="quiet mt-2">
+        {round.state === 'released'
+          ? 'Closing records “not worked” for every contact still to come. Starting the next round closes this one too.'
+          : 'The files are those that were handed over, byte for byte.'}
+      </p>
+    </section>
+  )
+}

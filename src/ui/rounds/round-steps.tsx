@@ -1,0 +1,32 @@
+import Link from 'next/link'
+import type { RoundPage } from '@/core/views/round-views'
+import { count } from '@/ui/book/figures'
+
+/** The steps of a round in words, beside its arch. */
+export function RoundSteps({ round }: { round: RoundPage }) {
+  const building = round.state === 'being built'
+  const closed = round.state === 'closed'
+  return (
+    <ol className="grid gap-0.5 pb-1">
+      <li>
+        <span className="font-semibold text-verdigris">
+          ✓{' '}
+          <Link
+            href={round.hasEarlier && building ? `/lists/${round.listId}/requalify` : `/lists/${round.listId}`}
+            className="no-underline hover:underline"
+          >
+            Requalify
+          </Link>
+        </span>{' '}
+        {round.requalified
+          ? `${count(round.requalified.joined)} joined, ${count(round.requalified.left)} left`
+          : round.hasEarlier
+            ? ''
+            : 'the first round of its list'}
+      </li>
+      <li className={building ? 'font-bold' : 'text-verdigris'}>{building ? '2 Screen, now' : '✓ Screen'}</li>
+      <li className={building ? '' : 'text-verdigris'}>{building ? '4 Release, the keystone' : '✓ Release, the keystone'}</li>
+      <li className={closed ? 'text-verdigris' : ''}>{closed ? '✓ Close' : '7 Close'}</li>
+    </ol>
+  )
+}

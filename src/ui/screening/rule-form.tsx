@@ -1,0 +1,175 @@
+'use client'
+
+import { Popover } from 'radix-ui'
+import { type ReactNode, useState } from 'react'
+import { CHANNEL_NAME, SCREENED, type ScreenedChannel } from '@/core/records/channels'
+import type { RuleField } from '@/core/screening/kind'
+import { type Rule, ruleKind } from '@/core/screening/rules'
+
+type Draft = Rule & Record<string, unknown>
+
+/** The settings of a rule, opened from a chip of its sentence. `asksWhy` also asks for a reason, which goes with the change. */
+export function RuleForm({
+  rule,
+  children,
+  asksWhy = false,
+  onChange,
+}: {
+  rule: Rule
+  children: ReactNode
+  asksWhy?: boolean
+  onChange: (rule: Rule, why: string) => void
+}) {
+  const [open, setOpen] = useState(false)
+  const [draft, setDraft] = useState<Draft>(rule as Draft)
+  const [why, setWhy] = useState('')
+  const [told, setTold] = useState('')
+  const { name, form, schema, optional } = ruleKind(rule)
+  const set = (key: string, value: unknown) =>
+    setDraft((before) => {
+      const { [key]: _, ...rest } = before as Record<string, unknown>
+      return (value === undefined ? rest : { ...rest, [key]: value }) as Draft
+    })
+  return (
+    <Popover.Root
+      open={open}
+      onOpenChange={(to) => {
+        if (to) {
+          setDraft(rule as Draft)
+          setWhy('')
+          setTold('')
+        }
+        setOpen(to)
+      }}
+    >
+      {children}
+      <Popover.Portal>
+        <Popover.Content className="floating w-[330px]" align="start" sideOffset={6} collisionPadding={12} aria-label={`Change: ${name}`}>
+          <form
+            className="grid gap-3"
+            onSubmit={(event) => {
+              event.preventDefault()
+              try {
+                schema.validateSync(draft, { strict: true })
+              } catch (error) {
+                return setTold((error as Error).message)
+              }
+              onChange(draft, why)
+              setOpen(false)
+            }}
+          >
+            {form.map((field) => (
+              <Setting key={field.key} field={field} value={draft[field.key]} onSet={(value) => set(field.key, value)} />
+            ))}
+            {optional && (
+              <Covers channels={draft.channels as ScreenedChannel[] | undefined} onSet={(channels) => set('channels', channels)} />
+            )}
+            {asksWhy && (
+              <label className="field">
+                <span>Why, for this round alone</span>
+                <input value={why} maxLength={400} onChange={(event) => setWhy(event.target.value)} />
+              </label>
+            )}
+            {told && (
+              <p role="alert" className="told">
+                {told}
+              </p>
+            )}
+            <button type="submit" className="button button-main justify-self-end">
+              Change rule
+            </button>
+          </form>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  )
+}
+
+function Setting({ field, value, onSet }: { field: RuleField<Rule>; value: unknown; onSet: (value: unknown) => void }) {
+  if (field.is === 'number')
+    return (
+      <label className="field">
+        <span>
+          {field.label}, in {field.unit}
+        </span>
+        <input
+          type="number"
+          min={field.least}
+          max={field.most}
+          required
+          value={typeof value === 'number' ? value : ''}
+          onChange={(event) => onSet(event.target.value === '' ? undefined : Number(event.target.value))}
+        />
+      </label>
+    )
+  if (field.is === 'one')
+    return (
+      <label className="field">
+        <span>{field.label}</span>
+        <select value={String(value ?? '')} onChange={(event) => onSet(event.target.value)}>
+          {field.of.map(([key, title]) => (
+            <option key={key} value={key}>
+              {title}
+            </option>
+          ))}
+        </select>
+      </label>
+    )
+  const chosen = Array.isArray(value) ? (value as string[]) : []
+  return (
+    <fieldset>
+      <legend className="quiet mb-1 font-semibold">
+        {field.label}
+        {field.all && `; none: ${field.all}`}
+      </legend>
+      <Choices of={field.of} chosen={chosen} onChoose={(next) => onSet(next.length === 0 && field.all !== undefined ? undefined : next)} />
+    </fieldset>
+  )
+}
+
+/** The channels a rule covers; all of them is not said. */
+function Covers({
+  channels,
+  onSet,
+}: {
+  channels: ScreenedChannel[] | undefined
+  onSet: (channels: ScreenedChannel[] | undefined) => void
+}) {
+  return (
+    <fieldset>
+      <legend className="quiet mb-1 font-semibold">Channels it covers</legend>
+      <Choices
+        of={SCREENED.map((channel) => [channel, CHANNEL_NAME[channel]])}
+        chosen={channels ?? SCREENED}
+        onChoose={(next) => onSet(next.length === SCREENED.length ? undefined : (next as ScreenedChannel[]))}
+      />
+    </fieldset>
+  )
+}
+
+function Choices({
+  of,
+  chosen,
+  onChoose,
+}: {
+  of: readonly (readonly [value: string, title: string])[]
+  chosen: readonly string[]
+  onChoose: (chosen: string[]) => void
+}) {
+  return (
+    <span className="flex flex-wrap gap-x-3 gap-y-1">
+      {of.map(([key, title]) => (
+        <label key={key} className="flex items-center gap-1.5">
+          <input
+            type="checkbox"
+            checked={chosen.includes(key)}
+            onChange={(event) =>
+              onChoose(of.map(([own]) => own).filter((own) => (own === key ? event.target.checked : chosen.includes(own))))
+            }
+          />{' '}
+          {title}
+        </label>
+      ))}
+    </span>
+  )
+}

@@ -1,0 +1,73 @@
+'use client'
+
+import { Popover } from 'radix-ui'
+import { coverText, isOff, type Rule, ruleKind } from '@/core/screening/rules'
+import { RuleForm } from './rule-form'
+
+/** A rule as a sentence, with the settings that can be changed as chips, and a second, softer line under it. */
+export function RuleSentence({
+  rule,
+  note,
+  editable,
+  asksWhy,
+  onChange,
+  children,
+}: {
+  rule: Rule
+  note: string
+  editable: boolean
+  asksWhy?: boolean
+  onChange: (rule: Rule, why: string) => void
+  /** What else can be done with it, beside *Switch off*. */
+  children?: React.ReactNode
+}) {
+  const { sentence, form, optional, name } = ruleKind(rule)
+  const off = isOff(rule)
+  const phrases = sentence(rule)
+  const chips = phrases.some((phrase) => 'chip' in phrase)
+  const cover = coverText(rule)
+  const line = (
+    <>
+      <span className={`font-semibold ${off ? 'text-soft line-through' : ''}`}>
+        {phrases.map((phrase) =>
+          'text' in phrase ? (
+            `${phrase.text} `
+          ) : editable && !off ? (
+            <Popover.Trigger key={phrase.field} className="chip">
+              {phrase.chip}
+            </Popover.Trigger>
+          ) : (
+            <span key={phrase.field} className="chip">
+              {phrase.chip}
+            </span>
+          ),
+        )}
+      </span>
+      <span className="quiet block">
+        {[note, cover].filter(Boolean).join('; ')}
+        {editable && optional && !off && !chips && (
+          <Popover.Trigger className="ml-2 font-semibold text-verdigris hover:underline" aria-label={`Change: ${name}`}>
+            Change
+          </Popover.Trigger>
+        )}
+        {optional && editable && (
+          <button
+            type="button"
+            className="ml-2 font-semibold text-verdigris hover:underline"
+            onClick={() => onChange({ ...rule, off: !off } as Rule, '')}
+          >
+            {off ? 'Switch on' : 'Switch off'}
+          </button>
+        )}
+        {children}
+      </span>
+    </>
+  )
+  return form.length > 0 || optional ? (
+    <RuleForm rule={rule} asksWhy={asksWhy} onChange={onChange}>
+      {line}
+    </RuleForm>
+  ) : (
+    line
+  )
+}
