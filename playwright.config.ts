@@ -17,6 +17,7 @@ const ORDER = [
   'whole',
   'merge-and-refuse',
   'intake/wider-intake',
+  'screening/policies',
   'without-a-mouse',
   'first-round',
   'directory/make-lists',

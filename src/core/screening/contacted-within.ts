@@ -29,7 +29,7 @@ export const contactedWithin: RuleKind<ContactedWithinRule> = {
   schema,
   usual: { off: false, days: 30, closes: 'every channel' },
   form: [
-    { key: 'days', label: 'Days to hold back after a contact', is: 'number', least: 1, most: 3650, unit: 'days' },
+    { key: 'days', label: 'Hold back after a contact', is: 'number', least: 1, most: 3650, unit: 'days' },
     { key: 'ways', label: 'Contacts that count', is: 'some', of: WAYS.map((way) => [way, CHANNEL_NAME[way]]), all: 'the four channels' },
     CLOSES,
   ],

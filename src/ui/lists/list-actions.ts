@@ -1,3 +1,4 @@
+import type { ReactNode } from 'react'
 import type { Subject } from '@/core/records/subject'
 import type { ColumnSet, SavedColumns, TableSet } from '@/core/facets/table'
 import type { Sharing } from '@/core/records/list-roles'
@@ -36,6 +37,8 @@ export interface ListEditorProps {
   me: { id: string; name: string; mayCoordinate: boolean }
   round: { id: number; number: number; state: RoundState; at: string } | null
   hasReleased: boolean
+  /** The policy it is screened by, and how to choose another. */
+  policy: ReactNode
   choices: Omit<Choices, 'me'>
   /** When this person last opened the list, before now. */
   lookedAt: string | null

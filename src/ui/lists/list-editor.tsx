@@ -39,6 +39,7 @@ export function ListEditor({
   me,
   round,
   hasReleased,
+  policy,
   choices,
   lookedAt,
   table: firstTable,
@@ -227,6 +228,7 @@ export function ListEditor({
               dirty={dirty}
               onStart={start}
               busy={busy}
+              policy={policy}
             />
           ) : (
             <p className="quiet mt-2 rounded-md border border-rule px-3 py-2">

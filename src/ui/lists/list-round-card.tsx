@@ -1,4 +1,5 @@
 import Link from 'next/link'
+import type { ReactNode } from 'react'
 import type { ListView } from '@/core/views/list-views'
 import type { RoundState } from '@/core/views/round-views'
 import { Arch } from '@/ui/rounds/arch'
@@ -13,6 +14,7 @@ export function RoundCard({
   dirty,
   onStart,
   busy,
+  policy,
 }: {
   list: ListView
   round: { id: number; number: number; state: RoundState } | null
@@ -21,6 +23,7 @@ export function RoundCard({
   dirty: boolean
   onStart: () => void
   busy: boolean
+  policy: ReactNode
 }) {
   const building = round?.state === 'being built'
   return (
@@ -32,7 +35,7 @@ export function RoundCard({
           screen: round ? `/rounds/${round.id}` : undefined,
         })}
       />
-      <p className="min-w-0 flex-1">
+      <div className="min-w-0 flex-1">
         <b>
           {round === null
             ? 'No round yet.'
@@ -48,7 +51,8 @@ export function RoundCard({
             : hasReleased
               ? 'See who joined and left before the next.'
               : ''}
-      </p>
+        {policy}
+      </div>
       {building && (
         <Link href={`/rounds/${round.id}`} className="button button-main">
           Go on to screening

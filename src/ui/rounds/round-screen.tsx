@@ -199,14 +199,9 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
               </tr>
             </tbody>
           </table>
-          {figures && (
-            <WaysClear
-              ways={figures.ways}
-              chosen={view.tab === 'ways' ? channelsIn(view.channels) : null}
-              onChoose={(channels) => setView({ tab: 'ways', channels: channels.join(',') })}
-            />
+          {figures?.rules.some(({ alone }) => alone) && (
+            <p className="quiet mt-1.5">Under a figure: how many the rule would close alone · how many only it closes.</p>
           )}
-          <RoundPolicy round={round} busy={busy} onTake={() => run(() => actions.takePolicyOf(round.id))} />
           {building && round.mayRelease && (
             <div className="mt-4 flex items-center gap-3">
               <ReleaseButton
@@ -221,6 +216,14 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
           )}
           {building && !round.mayRelease && <p className="quiet mt-4">Coordinators and managers release rounds.</p>}
           {!building && <RoundFiles round={round} busy={busy} onClose={() => run(() => actions.close(round.id))} />}
+          {figures && (
+            <WaysClear
+              ways={figures.ways}
+              chosen={view.tab === 'ways' ? channelsIn(view.channels) : null}
+              onChoose={(channels) => setView({ tab: 'ways', channels: channels.join(',') })}
+            />
+          )}
+          <RoundPolicy round={round} busy={busy} onTake={() => run(() => actions.takePolicyOf(round.id))} />
         </>
       }
       right={

@@ -86,7 +86,7 @@ export function PolicyScreen({ policy, actions }: { policy: PolicyPage; actions:
                       {editable && ruleKind(rule).optional && (
                         <button
                           type="button"
-                          className="ml-2 font-semibold text-verdigris hover:underline"
+                          className="mr-2 font-semibold text-verdigris hover:underline"
                           onClick={() => setRules(rules.filter((own) => own.id !== rule.id))}
                         >
                           Remove

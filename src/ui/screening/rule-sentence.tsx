@@ -44,16 +44,16 @@ export function RuleSentence({
         )}
       </span>
       <span className="quiet block">
-        {[note, cover].filter(Boolean).join('; ')}
+        {[note, cover].filter(Boolean).join('; ')}{' '}
         {editable && optional && !off && !chips && (
-          <Popover.Trigger className="ml-2 font-semibold text-verdigris hover:underline" aria-label={`Change: ${name}`}>
+          <Popover.Trigger className="mr-2 font-semibold text-verdigris hover:underline" aria-label={`Change: ${name}`}>
             Change
           </Popover.Trigger>
         )}
         {optional && editable && (
           <button
             type="button"
-            className="ml-2 font-semibold text-verdigris hover:underline"
+            className="mr-2 font-semibold text-verdigris hover:underline"
             onClick={() => onChange({ ...rule, off: !off } as Rule, '')}
           >
             {off ? 'Switch on' : 'Switch off'}

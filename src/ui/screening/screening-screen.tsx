@@ -73,7 +73,10 @@ export function ScreeningScreen({
       left={
         <>
           <h1>Screening</h1>
-          <p className="quiet">Who must not be contacted, by which channels, why, since when, and who asked.</p>
+          <p className="quiet">
+            Who must not be contacted, by which channels, why, since when, and who asked. What else holds people back stands in the{' '}
+            <Link href="/screening/policies">policies</Link>.
+          </p>
           <table className="account mt-4" aria-label="Active suppressions">
             <thead>
               <tr>

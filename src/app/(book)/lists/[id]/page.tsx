@@ -1,7 +1,11 @@
 import { subjectOf } from '@/core/lists/line'
 import { columnSets } from '@/usecases/lists/column-sets'
 import type { Metadata } from 'next'
+import { allows } from '@/core/records/list-roles'
 import { ListEditor } from '@/ui/lists/list-editor'
+import { ListPolicy } from '@/ui/screening/list-policy'
+import { policyIndex } from '@/usecases/screening/policy-index'
+import { choose } from '../../screening/policies/actions'
 import { mayCoordinate } from '@/usecases/team/actor'
 import { listFor, openList } from '@/usecases/lists/open-list'
 import { nameableLists } from '@/usecases/lists/list-index'
@@ -67,6 +71,14 @@ export default async function Page({ params }: { params: Promise<{ id: string }>
       me={{ id: who.id, name: who.name, mayCoordinate: mayCoordinate(who) }}
       round={round}
       hasReleased={released !== null}
+      policy={
+        <ListPolicy
+          list={list.id}
+          policy={row.policy_id}
+          policies={(await policyIndex(who)).map(({ id, name, isDefault }) => ({ id, name, isDefault }))}
+          choose={mayCoordinate(who) && allows(list.role, 'edit') ? choose : null}
+        />
+      }
       choices={{
         batches: await peopleBatches(who),
         lists: await nameableLists(who, list.id),

@@ -1,0 +1,57 @@
+'use client'
+
+import Link from 'next/link'
+import { useState, useTransition } from 'react'
+import type { ActionResult } from '@/core/views/action-result'
+import type { PolicySummary } from '@/core/views/policy-views'
+
+/** The policy a list is screened by from its next round on; `choose` is absent where this person may not. */
+export function ListPolicy({
+  list,
+  policy,
+  policies,
+  choose,
+}: {
+  list: number
+  policy: number | null
+  policies: Pick<PolicySummary, 'id' | 'name' | 'isDefault'>[]
+  choose: ((list: number, policy: number | null) => Promise<ActionResult<unknown>>) | null
+}) {
+  const [told, setTold] = useState('')
+  const [busy, begin] = useTransition()
+  const current = policies.find((own) => (policy === null ? own.isDefault : own.id === policy))
+  if (!current) return null
+  return (
+    <p className="quiet mt-1 flex flex-wrap items-center gap-1.5">
+      <span>
+        Screened by{' '}
+        <Link prefetch={false} href={`/screening/policies/${current.id}`}>
+          {current.name}
+        </Link>
+      </span>
+      {choose && policies.length > 1 && (
+        <select
+          aria-label="Policy of this list"
+          className="py-0! text-[13px]"
+          disabled={busy}
+          value={policy ?? ''}
+          onChange={(event) => {
+            const next = event.target.value === '' ? null : Number(event.target.value)
+            begin(async () => {
+              const done = await choose(list, next)
+              setTold(done.ok ? '' : done.error)
+            })
+          }}
+        >
+          <option value="">the team’s policy</option>
+          {policies.map((own) => (
+            <option key={own.id} value={own.id}>
+              {own.name}
+            </option>
+          ))}
+        </select>
+      )}
+      {told && <span role="alert">{told}</span>}
+    </p>
+  )
+}
