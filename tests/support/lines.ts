@@ -245,7 +245,29 @@ const closes = fc.constantFrom('every channel' as const, 'the same channel' as c
 /** A rule of each kind that may be left out, with any settings; a kind that has none does not compile. */
 const OPTIONAL: { [K in Exclude<RuleName, 'no-way-to-reach' | 'asked-to-stop' | 'register'>]: fc.Arbitrary<object> } = {
   'address-failed': fc.record({ off }),
-  customers: fc.record({ off, relations: fc.subarray(['customer', 'our own people', 'former customer', 'competitor'], { minLength: 1 }) }),
+  'address-quality': fc
+    .record({
+      off,
+      emails: fc.constantFrom('any that is not bad', 'verified or uncertain', 'verified'),
+      phones: fc.constantFrom('any that is not wrong', 'reached'),
+      days: fc.option(fc.integer({ min: 1, max: 400 }), { nil: undefined }),
+      unknown: fc.constantFrom('stays', 'is closed'),
+    })
+    .map(({ days, ...rest }) => ({ ...rest, ...(days ? { days } : {}) })),
+  attempts: fc.record({ off, most: fc.integer({ min: 1, max: 4 }), days: fc.integer({ min: 1, max: 400 }), closes }),
+  'gone-quiet': fc.record({
+    off,
+    most: fc.integer({ min: 1, max: 3 }),
+    days: fc.integer({ min: 1, max: 300 }),
+    opens: fc.constantFrom('count', 'do not count'),
+  }),
+  customers: fc
+    .record({
+      off,
+      relations: fc.subarray(['customer', 'our own people', 'former customer', 'competitor'], { minLength: 1 }),
+      unknown: fc.constantFrom('stays', 'is held back', undefined),
+    })
+    .map(({ unknown, ...rest }) => ({ ...rest, ...(unknown ? { unknown } : {}) })),
   'contacted-within': fc
     .record({
       off,

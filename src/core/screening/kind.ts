@@ -1,6 +1,7 @@
 import { array, type Schema, string } from 'yup'
 import type { Bitset } from '../columns/bitset'
 import type { PeopleColumns } from '../columns/people-columns'
+import type { AddressState } from '../records/address-state'
 import type { Address, PersonRecord } from '../records/person-record'
 import type { Moment, Phrase } from '../criteria/kind'
 import { type Channel, SCREENED, type ScreenedChannel, type Way } from '../records/channels'
@@ -30,10 +31,12 @@ export type Evidence =
   | { kind: 'no-address'; channel: Channel; unusable: boolean }
   | { kind: 'suppression'; suppression: number; of: 'person' | 'address'; reason: Reason }
   | { kind: 'register-out-of-date'; version: string }
-  | { kind: 'relation'; relation: Relation }
+  | { kind: 'relation'; relation: Relation | null }
   | { kind: 'contact'; at: number; channel: Way; by: string }
   | { kind: 'failed'; address: number; at: number }
   | { kind: 'contact-to-come'; round: number; channel: Channel }
+  | { kind: 'quality'; address: number; state: AddressState; checkedAt: number | null; known: boolean }
+  | { kind: 'unanswered'; count: number; first: number; last: number }
 
 /** What nobody can let through: an opt-out, a complaint, a legal register, and where there is no address at all. */
 export function isFinal(evidence: Evidence): boolean {
@@ -75,9 +78,9 @@ export interface Marks {
   ours: Bitset
 }
 
-/** A setting of a rule as its form shows it: a number, one of some choices, or several of them (all where none is chosen, if `all` says so). */
+/** A setting of a rule as its form shows it: a number (what leaving it empty means, where it may be), one of some choices, or several of them (all where none is chosen, if `all` says so). */
 export type RuleField<R> =
-  | { key: keyof R & string; label: string; is: 'number'; least: number; most: number; unit: string }
+  | { key: keyof R & string; label: string; is: 'number'; least: number; most: number; unit: string; empty?: string }
   | { key: keyof R & string; label: string; is: 'one'; of: readonly (readonly [value: string, title: string])[] }
   | { key: keyof R & string; label: string; is: 'some'; of: readonly (readonly [value: string, title: string])[]; all?: string }
 
@@ -87,6 +90,8 @@ export type RuleField<R> =
  */
 export interface RuleKind<R> {
   name: string
+  /** What a rule is called where its settings make it another thing than its kind’s name says. */
+  named?(rule: R): string
   /** What it does, for whoever chooses a rule to add. */
   about: string
   schema: Schema<R>

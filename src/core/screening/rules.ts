@@ -4,15 +4,28 @@ import type { PeopleColumns } from '../columns/people-columns'
 import { Bitset } from '../columns/bitset'
 import { CHANNELS } from '../records/channels'
 import { type AddressFailedRule, addressFailed } from './address-failed'
+import { type AddressQualityRule, addressQuality } from './address-quality'
 import { type AnotherRoundRule, anotherRound } from './another-round'
 import { type AskedToStopRule, askedToStop } from './asked-to-stop'
+import { type AttemptsRule, attempts } from './attempts'
 import { type ContactedWithinRule, contactedWithin } from './contacted-within'
+import { type GoneQuietRule, goneQuiet } from './gone-quiet'
 import { type CustomersRule, customers } from './customers'
 import type { Evidence, Marks, RuleKind, ScreenedRecord, ScreeningMoment } from './kind'
 import { NO_WAY, type NoWayRule, noWayToReach } from './no-way-to-reach'
 import { type RegisterRule, register } from './register'
 
-export type Rule = NoWayRule | AskedToStopRule | RegisterRule | AddressFailedRule | CustomersRule | ContactedWithinRule | AnotherRoundRule
+export type Rule =
+  | NoWayRule
+  | AskedToStopRule
+  | RegisterRule
+  | AddressFailedRule
+  | AddressQualityRule
+  | CustomersRule
+  | ContactedWithinRule
+  | AttemptsRule
+  | GoneQuietRule
+  | AnotherRoundRule
 export type RuleName = Rule['kind']
 
 /** Every kind of rule there is, in the order in which they are offered. */
@@ -21,8 +34,11 @@ export const RULES = {
   'asked-to-stop': askedToStop,
   register,
   'address-failed': addressFailed,
+  'address-quality': addressQuality,
   customers,
   'contacted-within': contactedWithin,
+  attempts,
+  'gone-quiet': goneQuiet,
   'another-round': anotherRound,
 } as const
 
@@ -37,7 +53,8 @@ export function ruleKind(rule: Rule): RuleKind<Rule> {
 export function ruleNamed(rules: readonly Rule[], id: string): string {
   const rule = rules.find((own) => own.id === id)
   if (!rule) return 'a rule that is gone'
-  return rules.filter((own) => own.kind === rule.kind).length > 1 ? ruleText(rule) : ruleKind(rule).name
+  const { named, name } = ruleKind(rule)
+  return named?.(rule) ?? (rules.filter((own) => own.kind === rule.kind).length > 1 ? ruleText(rule) : name)
 }
 
 /** A rule as its sentence says it. */

@@ -1,4 +1,7 @@
 import { NO_WAY } from './no-way-to-reach'
+import { EMAIL_STATES, isShared, PHONE_STATES, placeOfState } from '../records/address-state'
+import type { Address } from '../records/person-record'
+import { ALL_RESULTS } from '../records/results'
 import { NEVER, type PeopleColumns } from '../columns/people-columns'
 import { type Evidence, isFinal, type ScreenedRecord, type ScreeningMoment } from './kind'
 import { closedBy, isOff, type Rule } from './rules'
@@ -60,14 +63,27 @@ export function screenedAt(columns: PeopleColumns, n: number): ScreenedRecord {
       at: contacts.fields.at[row],
       channel: WAYS[contacts.fields.channel[row]],
       by: columns.actors[contacts.fields.by[row]],
+      result: ALL_RESULTS[contacts.fields.result[row]] ?? null,
     })),
     addresses: rowsOf(addresses, n, (row) => ({
       id: addresses.fields.id[row],
       channel: CHANNELS[addresses.fields.channel[row]] as ScreenedChannel,
       usable: addresses.fields.usable[row] === 1,
       failedAt: addresses.fields.failed[row] === NEVER ? null : addresses.fields.failed[row],
+      ...traitsAt(columns, row),
       suppressions: suppressions?.[row - first] ?? [],
     })),
+  }
+}
+
+/** What is known of an address: its state by its channel, and when an email was last checked. */
+function traitsAt({ addresses }: PeopleColumns, row: number): Pick<Address, 'traits' | 'checkedAt'> {
+  const { channel, traits, checked } = addresses.fields
+  const states = CHANNELS[channel[row]] === 'email' ? EMAIL_STATES : CHANNELS[channel[row]] === 'phone' ? PHONE_STATES : null
+  if (states === null) return {}
+  return {
+    traits: { shared: isShared(traits[row]), state: states[placeOfState(traits[row])] ?? null },
+    ...(states === EMAIL_STATES ? { checkedAt: checked[row] === NEVER ? null : checked[row] } : {}),
   }
 }
 

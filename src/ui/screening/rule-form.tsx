@@ -91,12 +91,13 @@ function Setting({ field, value, onSet }: { field: RuleField<Rule>; value: unkno
       <label className="field">
         <span>
           {field.label}, in {field.unit}
+          {field.empty && `; empty: ${field.empty}`}
         </span>
         <input
           type="number"
           min={field.least}
           max={field.most}
-          required
+          required={field.empty === undefined}
           value={typeof value === 'number' ? value : ''}
           onChange={(event) => onSet(event.target.value === '' ? undefined : Number(event.target.value))}
         />

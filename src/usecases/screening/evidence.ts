@@ -40,13 +40,20 @@ export async function evidenceTexts(evidence: (Evidence | null)[]): Promise<stri
       case 'register-out-of-date':
         return `The register file of ${dateText(e.version)} is too old to call by`
       case 'relation':
-        return `Relation to us: ${e.relation}`
+        return e.relation === null ? 'Relation to us: not known' : `Relation to us: ${e.relation}`
       case 'contact':
         return `${sentenceCase(CHANNEL_NAME[e.channel])} on ${dayText(new Date(e.at))} by ${actors.get(e.by) ?? 'somebody who left'}`
       case 'failed': {
         const f = failures.get(e.address)
         return `${sentenceCase(f?.result ?? 'failed')} on ${dayText(new Date(e.at))}${f ? `: ${f.value}` : ''}`
       }
+      case 'quality': {
+        const said =
+          e.state === null || e.state === 'not tried' || e.state === 'unchecked' ? 'Never checked or reached' : sentenceCase(e.state)
+        return e.checkedAt === null ? said : `${said}, checked on ${dayText(new Date(e.checkedAt))}${e.known ? '' : ': too long ago'}`
+      }
+      case 'unanswered':
+        return `${e.count} ${e.count === 1 ? 'contact' : 'contacts'} without an answer, ${dayText(new Date(e.first))} to ${dayText(new Date(e.last))}`
       case 'contact-to-come': {
         const round = rounds.get(e.round)
         return `To be contacted by ${CHANNEL_NAME[e.channel]} in round ${round?.number ?? ''} of ${round?.shared ? round.name : 'a private list'}`
