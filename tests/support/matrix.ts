@@ -153,6 +153,8 @@ export const ACTIONS: Record<string, Needs> = {
   'screening/policies makeDefault': { post: 'coordinator', ask: () => [1] },
   'screening/policies archive': { post: 'coordinator', ask: () => [1, true] },
   'screening/policies choose': { of: 'list', role: 'edit', post: 'coordinator', ask: (id) => [id, null] },
+  'rounds passAll': { of: 'round', role: 'use', post: 'coordinator', ask: (id, { person }) => [id, [person], 'email', 'why'] },
+  'rounds passAllBack': { of: 'round', role: 'use', post: 'coordinator', ask: (id, { person }) => [id, [person], 'email'] },
   'rounds takePolicyOf': { of: 'round', role: 'use', post: 'coordinator', ask: (id) => [id] },
   'rounds changeRules': { of: 'round', role: 'use', post: 'coordinator', ask: (id) => [id, firstPolicy()] },
   'rounds release': {

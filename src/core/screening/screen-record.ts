@@ -49,6 +49,19 @@ function channelVerdict(record: ScreenedRecord, channel: ScreenedChannel, rules:
   return { open: true, address: open[0].id }
 }
 
+/**
+ * One channel of a record as it would be if somebody were let through on it: still closed by what nobody can let through, whichever
+ * rule of the policy comes first.
+ */
+export function letThroughVerdict(
+  record: ScreenedRecord,
+  channel: ScreenedChannel,
+  rules: Rule[],
+  moment: ScreeningMoment,
+): ChannelVerdict {
+  return channelVerdict(record, channel, rules, { ...moment, letThrough: [...moment.letThrough, { person: record.id, channel }] })
+}
+
 /** What rules can ask about a record, out of the columns. */
 export function screenedAt(columns: PeopleColumns, n: number): ScreenedRecord {
   const { contacts, addresses } = columns

@@ -4,7 +4,7 @@ import { OtherHits } from './other-hits'
 import { useViewInAddress } from '@/ui/book/view-in-address'
 import { MakeList } from '@/ui/book/make-list'
 import Link from 'next/link'
-import { useCallback, useDeferredValue, useEffect, useRef, useState, useTransition } from 'react'
+import { useDeferredValue, useEffect, useRef, useTransition } from 'react'
 import type { RecordsPage, RecordView } from '@/core/views/list-views'
 import type { OrganisationView, PeoplePage, PremisesView } from '@/core/views/record-views'
 import { ask } from '@/ui/book/ask'
@@ -12,6 +12,7 @@ import { useBook } from '@/ui/book/book'
 import { count, day } from '@/ui/book/figures'
 import type { Column } from '@/ui/tables/column'
 import { RecordTable } from '@/ui/tables/record-table'
+import { useChosen } from '@/ui/tables/use-chosen'
 import { TabRow } from '@/ui/book/tab-row'
 import { recordsOf, useRecords } from '@/ui/tables/use-records'
 
@@ -40,7 +41,7 @@ export function DirectoryScreen({ find: first, show: open }: { find: string; sho
   const setSort = (by: string) => setView({ ...view, sort: by })
   const setShow = (shown: Shown) => {
     setView({ ...view, show: shown, sort: 'name' })
-    setChosen(new Set())
+    chooseNone()
   }
   const find = useDeferredValue(typed)
   const field = useRef<HTMLInputElement>(null)
@@ -52,18 +53,13 @@ export function DirectoryScreen({ find: first, show: open }: { find: string; sho
   }, [])
   const records = useRecords(['directory', show, find, sort], (offset, signal) => FOUND[show]({ find, sort, offset }, signal))
   const { hand, put } = useBook()
-  const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set())
+  const [chosen, choose, chooseNone] = useChosen()
   const [busy, begin] = useTransition()
   const of = SUBJECT_SHOWN[show]
-  const choose = useCallback(
-    (ids: number[], on: boolean) =>
-      setChosen((before) => new Set(on ? [...before, ...ids] : [...before].filter((id) => !ids.includes(id)))),
-    [],
-  )
   const send = (side: 'in' | 'out') =>
     begin(async () => {
       await put(side, chosen.size > 0 ? { of, ids: [...chosen] } : { of, find })
-      setChosen(new Set())
+      chooseNone()
     })
   const found = records.total ?? 0
   const onHand = hand?.subject === of ? hand : null
@@ -131,7 +127,7 @@ export function DirectoryScreen({ find: first, show: open }: { find: string; sho
               </span>
             )}
             {chosen.size > 0 && (
-              <button type="button" className="font-semibold text-verdigris" onClick={() => setChosen(new Set())}>
+              <button type="button" className="font-semibold text-verdigris" onClick={chooseNone}>
                 Choose none
               </button>
             )}

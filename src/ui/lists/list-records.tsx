@@ -4,7 +4,7 @@ import { SavedColumnSets } from '@/ui/tables/saved-column-sets'
 import type { ListActions } from './list-actions'
 import type { SavedColumns } from '@/core/facets/table'
 import { useBesideInAddress } from '@/ui/book/view-in-address'
-import { useCallback, useState } from 'react'
+import { useState } from 'react'
 import { FACETS } from '@/core/facets/registry'
 import type { TableSet } from '@/core/facets/table'
 import type { ListFigures } from '@/core/lists/account'
@@ -19,6 +19,7 @@ import { count, day } from '@/ui/book/figures'
 import { type Group, GroupBy, ListGroups } from './list-groups'
 import { RecordBeside } from '@/ui/directory/record-beside'
 import { RecordTable } from '@/ui/tables/record-table'
+import { useChosen } from '@/ui/tables/use-chosen'
 import { TabRow } from '@/ui/book/tab-row'
 import { TableSetup } from '@/ui/tables/table-setup'
 import type { Records } from '@/ui/tables/use-records'
@@ -77,7 +78,7 @@ export function ListRecords({
   owners,
 }: ListRecordsProps) {
   const [by, setBy] = useState<string | null>(null)
-  const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set())
+  const [chosen, choose, chooseNone] = useChosen()
   const [besideId, setBesideId] = useBesideInAddress()
   // A record that is not among those fetched so far stays as it was when it was opened.
   const [opened, setOpened] = useState<RecordView | null>(null)
@@ -89,14 +90,9 @@ export function ListRecords({
   const subject = subjectOf(lines)
   const tabs = figures?.tabs
   const chosenLine = 'line' in view ? lines.find((l) => l.id === view.line) : undefined
-  const choose = useCallback(
-    (ids: number[], on: boolean) =>
-      setChosen((before) => new Set(on ? [...before, ...ids] : [...before].filter((id) => !ids.includes(id)))),
-    [],
-  )
   const pick = async (side: 'in' | 'out', who: Marked, reason: string) => {
     await onPick(side, who, reason)
-    setChosen(new Set())
+    chooseNone()
   }
   return (
     <>
@@ -187,7 +183,7 @@ export function ListRecords({
             all={{ lines: whole, view, having: group }}
             team={team}
             onPick={pick}
-            onClear={() => setChosen(new Set())}
+            onClear={chooseNone}
             mark={mark}
             unmark={unmark}
           />

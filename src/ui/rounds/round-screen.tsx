@@ -10,7 +10,9 @@ import { ask } from '@/ui/book/ask'
 import { useNews } from '@/ui/book/book'
 import { count, day, Figure } from '@/ui/book/figures'
 import { LetThrough } from './let-through'
+import { LetThroughAll, type LetThroughAllActions } from './let-through-all'
 import { RecordTable } from '@/ui/tables/record-table'
+import { useChosen } from '@/ui/tables/use-chosen'
 import { roundStones } from './round-stones'
 import { ReleaseButton } from './release-button'
 import { RoundFiles } from './round-files'
@@ -24,7 +26,7 @@ import { recordsOf, useRecords } from '@/ui/tables/use-records'
 import { useViewInAddress } from '@/ui/book/view-in-address'
 import { CHANNEL_NAME, CHANNEL_TITLE, SCREENED, type ScreenedChannel } from '@/core/records/channels'
 
-export interface RoundActions {
+export interface RoundActions extends LetThroughAllActions {
   changeRules: (id: number, rules: unknown, why?: string) => Promise<ActionResult<unknown>>
   takePolicyOf: (id: number) => Promise<ActionResult<unknown>>
   release: (id: number, confirmed: Confirmed) => Promise<ActionResult<unknown>>
@@ -67,6 +69,8 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
   const [busy, begin] = useTransition()
   const building = round.state === 'being built'
   const [asked, setAsked] = useState(0)
+  const [chosen, choose, chooseNone] = useChosen()
+  const choosing = building && round.mayRelease && (view.tab === 'held' || view.tab === 'rule')
   const people = useRecords(['round', round.id, round.state, rules, view, asked], async (offset, signal) => {
     const answer = await ask<RoundAccount>(
       `/api/rounds/${round.id}`,
@@ -257,9 +261,22 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
               </button>
             </p>
           )}
+          {choosing && (
+            <LetThroughAll
+              round={round.id}
+              chosen={chosen}
+              actions={actions}
+              onDone={() => {
+                setAsked((n) => n + 1)
+                router.refresh()
+              }}
+              onClear={chooseNone}
+            />
+          )}
           <RecordTable
             subject="person"
             records={people}
+            {...(choosing ? { chosen, onChoose: choose } : {})}
             because={
               view.tab === 'held'
                 ? 'Held back because'

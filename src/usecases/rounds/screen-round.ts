@@ -1,9 +1,9 @@
 import type { RoundAccount, ScreeningView } from '@/core/views/round-views'
 import type { ScreeningFigures } from '@/core/screening/account'
-import { type Evidence, isFinal } from '@/core/screening/kind'
+import type { Evidence } from '@/core/screening/kind'
 import { NO_WAY } from '@/core/screening/no-way-to-reach'
 import { type Rule, ruleNamed } from '@/core/screening/rules'
-import { screenRecord } from '@/core/screening/screen-record'
+import { letThroughVerdict, screenRecord } from '@/core/screening/screen-record'
 import { db } from '@/db/connection'
 import { askEngine } from '@/engine/client'
 import type { Actor } from '@/usecases/team/actor'
@@ -59,7 +59,7 @@ export async function screenRound(
         const own = through.get(person.id) ?? []
         const may = SCREENED.filter((channel) => {
           const of = verdicts[i].channels[channel]
-          return !of.open && !isFinal(of.evidence)
+          return !of.open && letThroughVerdict(people[i].record, channel, rules, moment).open
         })
         const by = shown[i]?.rule
         const because = by === undefined ? undefined : { title: ruleNamed(rules, by), detail: texts[i] }

@@ -1,7 +1,6 @@
-import { isFinal } from '@/core/screening/kind'
 import { ruleNamed } from '@/core/screening/rules'
-import { screenRecord } from '@/core/screening/screen-record'
-import { db } from '@/db/connection'
+import { letThroughVerdict, screenRecord } from '@/core/screening/screen-record'
+import { db, type Knex } from '@/db/connection'
 import { writeEntries } from '@/db/ledger'
 import { passGate } from '@/db/locks'
 import { personRecords } from '@/db/directory/person-records'
@@ -12,42 +11,86 @@ import { lastRounds } from '@/db/rounds/round-rows'
 import { insertLetThrough, letThroughOf, withRegister } from '@/db/screening/let-through'
 import { SCREENED, type ScreenedChannel } from '@/core/records/channels'
 
+/** More are a rule to be changed, not people to be let through. */
+export const MOST_LET_THROUGH = 500
+
+/** What came of letting several through: who was, and how many were not for which reason. */
+export interface LetThroughDone {
+  people: number[]
+  left: { why: string; count: number }[]
+}
+
 /**
  * Clears a held-back person for one round and channel, by a named person with a written reason. Refused where nothing
  * holds them back, where there is no address, and for an opt-out, a complaint or a legal register, which the database
  * refuses as well.
  */
 export async function letThrough(actor: Actor, round: number, person: number, channel: ScreenedChannel, reason: string): Promise<void> {
+  const { left } = await letThroughAll(actor, round, [person], channel, reason)
+  if (left.length > 0) throw new Refused(`${left[0].why}.`, left[0].why === NOBODY ? 'not found' : 'not allowed')
+}
+
+/** The same for several people with one reason, in one act: those who cannot be let through are left and told, the others are let through. */
+export async function letThroughAll(
+  actor: Actor,
+  round: number,
+  people: readonly number[],
+  channel: ScreenedChannel,
+  reason: string,
+): Promise<LetThroughDone> {
   mustCoordinate(actor, 'Letting somebody through')
   const why = reason.trim()
   if (why === '' || why.length > 400) throw new Refused('Write the reason, in 1 to 400 characters.')
   if (!SCREENED.includes(channel)) throw new Refused('Choose a channel.')
-  await db().transaction(async (trx) => {
+  const asked = [...new Set(people)].sort((a, b) => a - b)
+  if (asked.length === 0) throw new Refused('Choose whom to let through.')
+  if (asked.length > MOST_LET_THROUGH)
+    throw new Refused(`At most ${MOST_LET_THROUGH} people can be let through at once. For more, change the rule that holds them back.`)
+  return db().transaction(async (trx) => {
     const { round: held, list } = await roundFor(actor, round, trx, true)
     if (held.released_at) throw new Refused('The round is released: who is clear is frozen.')
     const at = await passGate(trx)
-    const [found] = await personRecords(trx, [person])
-    if (!found?.live) throw new Refused('There is no such person in the directory.', 'not found')
     const { released } = await lastRounds(list.id, trx)
     const rules = await withRegister(held.rules, trx)
-    const verdict = screenRecord(found.record, rules, momentNow(list.zone, released ? [released.id] : [], await letThroughOf(round, trx)))
-      .channels[channel]
-    if (verdict.open) throw new Refused('Nothing holds them back on this channel.')
-    if (verdict.evidence.kind === 'no-address') throw new Refused('There is no usable address or number to let through.')
-    if (isFinal(verdict.evidence)) throw new Refused(`${ruleNamed(rules, verdict.rule)}: nobody can let this through.`, 'not allowed')
-    await refusedByDatabase(insertLetThrough(trx, { round, person, channel, why, actorId: actor.id, at }))
-    await writeEntries(trx, [{ person, kind: 'let through', at, actor: actor.id, channel, note: why, round, list: list.id }], at)
+    const moment = momentNow(list.zone, released ? [released.id] : [], await letThroughOf(round, trx))
+    const records = new Map((await personRecords(trx, asked)).map((found) => [found.record.id, found]))
+    const through: number[] = []
+    const left = new Map<string, number>()
+    const leave = (said: string) => left.set(said, (left.get(said) ?? 0) + 1)
+    for (const person of asked) {
+      const found = records.get(person)
+      if (!found?.live) {
+        leave(NOBODY)
+        continue
+      }
+      const now = screenRecord(found.record, rules, moment).channels[channel]
+      const then = letThroughVerdict(found.record, channel, rules, moment)
+      if (now.open) leave('Nothing holds them back on this channel')
+      else if (now.evidence.kind === 'no-address') leave('There is no usable address or number to let through')
+      else if (!then.open) leave(`${ruleNamed(rules, then.rule)}: nobody can let this through`)
+      else if (await insertedUnlessRefused(trx, { round, person, channel, why, actorId: actor.id, at })) through.push(person)
+      else leave('An opt-out, a complaint or a legal register cannot be let through')
+    }
+    await writeEntries(
+      trx,
+      through.map((person) => ({ person, kind: 'let through' as const, at, actor: actor.id, channel, note: why, round, list: list.id })),
+      at,
+    )
+    return { people: through, left: [...left].map(([said, count]) => ({ why: said, count })) }
   })
 }
 
+const NOBODY = 'There is no such person in the directory'
 const RESTRICTED = '23001'
 
-async function refusedByDatabase(work: PromiseLike<unknown>): Promise<void> {
+/** Whether the database took a let-through: it refuses an opt-out, a complaint and a register by itself. */
+async function insertedUnlessRefused(trx: Knex, row: Parameters<typeof insertLetThrough>[1]): Promise<boolean> {
   try {
-    await work
+    // In a transaction of its own within this one, so that a refusal ends that one alone.
+    await trx.transaction((inner) => insertLetThrough(inner, row))
+    return true
   } catch (error) {
-    if ((error as { code?: string }).code === RESTRICTED)
-      throw new Refused('An opt-out, a complaint or a legal register cannot be let through.', 'not allowed')
+    if ((error as { code?: string }).code === RESTRICTED) return false
     throw error
   }
 }

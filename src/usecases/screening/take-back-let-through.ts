@@ -8,29 +8,36 @@ import type { ScreenedChannel } from '@/core/records/channels'
 
 /** Takes a let-through back before the round is released; an entry says so. */
 export async function takeBackLetThrough(actor: Actor, round: number, person: number, channel: ScreenedChannel): Promise<void> {
+  if ((await takeBackAll(actor, round, [person], channel)) === 0)
+    throw new Refused('This person is not let through on this channel.', 'not found')
+}
+
+/** The same for several people; gives how many were let through until now. */
+export async function takeBackAll(actor: Actor, round: number, people: readonly number[], channel: ScreenedChannel): Promise<number> {
   mustCoordinate(actor, 'Taking a let-through back')
-  await db().transaction(async (trx) => {
+  return db().transaction(async (trx) => {
     const { round: held, list } = await roundFor(actor, round, trx, true)
     if (held.released_at) throw new Refused('The round is released: who is clear is frozen.')
-    const [row] = await updateTakenBack(trx, round, person, channel, actor.id)
-    if (!row) throw new Refused('This person is not let through on this channel.', 'not found')
-    const entry = await entryOfLetThrough(trx, person, round, channel)
+    const at = now()
+    const back = []
+    for (const person of [...new Set(people)].sort((a, b) => a - b)) {
+      const [row] = await updateTakenBack(trx, round, person, channel, actor.id)
+      if (row) back.push({ person, reverses: (await entryOfLetThrough(trx, person, round, channel))?.id })
+    }
     await writeEntries(
       trx,
-      [
-        {
-          person,
-          kind: 'reversed',
-          at: now(),
-          actor: actor.id,
-          channel,
-          round,
-          list: list.id,
-          reverses: entry?.id,
-          note: 'let-through taken back',
-        },
-      ],
-      now(),
+      back.map((own) => ({
+        ...own,
+        kind: 'reversed' as const,
+        at,
+        actor: actor.id,
+        channel,
+        round,
+        list: list.id,
+        note: 'let-through taken back',
+      })),
+      at,
     )
+    return back.length
   })
 }

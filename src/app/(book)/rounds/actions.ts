@@ -1,16 +1,16 @@
 'use server'
 
 import { revalidatePath } from 'next/cache'
-import { letThrough } from '@/usecases/screening/let-through'
+import { letThrough, letThroughAll, MOST_LET_THROUGH } from '@/usecases/screening/let-through'
 import type { Confirmed } from '@/core/views/round-views'
 import { releaseRound } from '@/usecases/rounds/release-round'
 import { act } from '@/app/requests/answer'
-import { confirmedRound, free, ref, typed, word } from '@/app/requests/asked'
+import { confirmedRound, free, ref, refs, typed, word } from '@/app/requests/asked'
 import { SCREENED, type ScreenedChannel } from '@/core/records/channels'
 import { setRules } from '@/usecases/rounds/set-rules'
 import { takePolicy } from '@/usecases/rounds/take-policy'
 import { closeRound } from '@/usecases/rounds/close-round'
-import { takeBackLetThrough } from '@/usecases/screening/take-back-let-through'
+import { takeBackAll, takeBackLetThrough } from '@/usecases/screening/take-back-let-through'
 
 export async function changeRules(id: number, rules: unknown, why = '') {
   return act([ref(), free(), typed(400)], [id, rules, why], setRules)
@@ -34,6 +34,14 @@ export async function close(id: number) {
 
 export async function pass(round: number, person: number, channel: ScreenedChannel, reason: string) {
   return act([ref(), ref(), word(SCREENED), typed()], [round, person, channel, reason], letThrough)
+}
+
+export async function passAll(round: number, people: number[], channel: ScreenedChannel, reason: string) {
+  return act([ref(), refs(MOST_LET_THROUGH + 1), word(SCREENED), typed()], [round, people, channel, reason], letThroughAll)
+}
+
+export async function passAllBack(round: number, people: number[], channel: ScreenedChannel) {
+  return act([ref(), refs(MOST_LET_THROUGH + 1), word(SCREENED)], [round, people, channel], takeBackAll)
 }
 
 export async function passBack(round: number, person: number, channel: ScreenedChannel) {

@@ -1,0 +1,116 @@
+'use client'
+
+import { Popover } from 'radix-ui'
+import { useState, useTransition } from 'react'
+import { toast } from 'sonner'
+import { CHANNEL_NAME, SCREENED, type ScreenedChannel } from '@/core/records/channels'
+import type { ActionResult } from '@/core/views/action-result'
+import { count } from '@/ui/book/figures'
+
+export interface LetThroughAllActions {
+  passAll: (
+    round: number,
+    people: number[],
+    channel: ScreenedChannel,
+    reason: string,
+  ) => Promise<ActionResult<{ people: number[]; left: { why: string; count: number }[] }>>
+  passAllBack: (round: number, people: number[], channel: ScreenedChannel) => Promise<ActionResult<number>>
+}
+
+/** Lets everybody who is chosen through by one channel with one reason, and says who could not be. */
+export function LetThroughAll({
+  round,
+  chosen,
+  actions,
+  onDone,
+  onClear,
+}: {
+  round: number
+  chosen: ReadonlySet<number>
+  actions: LetThroughAllActions
+  /** Something changed: the account is to be asked for anew. */
+  onDone: () => void
+  onClear: () => void
+}) {
+  const [open, setOpen] = useState(false)
+  const [told, setTold] = useState('')
+  const [busy, begin] = useTransition()
+  if (chosen.size === 0) return null
+  const pass = (channel: ScreenedChannel, reason: string) =>
+    begin(async () => {
+      const done = await actions.passAll(round, [...chosen], channel, reason)
+      if (!done.ok) return setTold(done.error)
+      const { people, left } = done.value
+      const others = left.map(({ why, count: n }) => `${count(n)} not. ${why}.`).join(' ')
+      setOpen(false)
+      onClear()
+      onDone()
+      if (people.length === 0) return void toast.error(`Nobody was let through. ${others}`, { duration: 12_000 })
+      toast.success(
+        `${count(people.length)} ${people.length === 1 ? 'person was' : 'people were'} let through by ${CHANNEL_NAME[channel]}. ${others}`,
+        {
+          duration: 12_000,
+          action: {
+            label: 'Undo',
+            onClick: () =>
+              void actions.passAllBack(round, people, channel).then((back) => {
+                if (back.ok) toast.success(`${count(back.value)} let-throughs were taken back.`)
+                else toast.error(back.error)
+                onDone()
+              }),
+          },
+        },
+      )
+    })
+  return (
+    <div
+      className="flex flex-wrap items-center gap-3 border-b border-rule bg-ochre-wash/40 px-2 py-1.5"
+      role="group"
+      aria-label="Those who are chosen"
+    >
+      <span>{count(chosen.size)} chosen</span>
+      <Popover.Root open={open} onOpenChange={setOpen}>
+        <Popover.Trigger className="button px-2! py-0.5!">Let them through</Popover.Trigger>
+        <Popover.Portal>
+          <Popover.Content className="floating w-[330px]" align="start" sideOffset={6} aria-label="Let them through">
+            <form
+              className="grid gap-3"
+              onSubmit={(event) => {
+                event.preventDefault()
+                const form = new FormData(event.currentTarget)
+                pass(form.get('channel') as ScreenedChannel, String(form.get('reason') ?? ''))
+              }}
+            >
+              <b>Let {count(chosen.size)} through</b>
+              <label className="field">
+                <span>By</span>
+                <select name="channel">
+                  {SCREENED.map((channel) => (
+                    <option key={channel} value={channel}>
+                      {CHANNEL_NAME[channel]}
+                    </option>
+                  ))}
+                </select>
+              </label>
+              <label className="field">
+                <span>Reason, kept with the round and in the ledger of each</span>
+                <textarea name="reason" rows={2} required maxLength={400} />
+              </label>
+              {told && (
+                <p role="alert" className="told">
+                  {told}
+                </p>
+              )}
+              <button type="submit" className="button button-main justify-self-end" disabled={busy}>
+                Let through
+              </button>
+            </form>
+          </Popover.Content>
+        </Popover.Portal>
+      </Popover.Root>
+      <button type="button" className="font-semibold text-verdigris" onClick={onClear}>
+        Choose none
+      </button>
+    </div>
+  )
+}
