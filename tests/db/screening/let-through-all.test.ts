@@ -1,7 +1,7 @@
 import { beforeAll, expect, test } from 'vitest'
 import type { Line } from '@/core/lists/line'
 import { newRule } from '@/core/screening/new-rule'
-import { firstPolicy, RULES, type Rule, type RuleName } from '@/core/screening/rules'
+import { firstPolicy, RULES, type RuleName } from '@/core/screening/rules'
 import { recordContact } from '@/usecases/contact/record-contact'
 import { createList } from '@/usecases/lists/create-list'
 import { closeRound } from '@/usecases/rounds/close-round'
@@ -107,9 +107,8 @@ test('two at once, too many, nobody chosen, no reason, a round that is out', asy
 test('with a rule of every kind, what is released is what was screened, to the figure and the reason', async () => {
   for (let i = 0; i < 5; i++) await recordContact(t.tam, ids.Dee, { channel: 'phone', result: 'no answer', date: `2026-05-0${i + 1}` })
   const round = await built()
-  const policy = (Object.keys(RULES) as RuleName[])
-    .filter((kind) => RULES[kind].optional)
-    .reduce<Rule[]>((rules, kind) => [...rules, newRule(kind, rules)], firstPolicy().slice(0, 3))
+  const policy = firstPolicy().slice(0, 3)
+  for (const kind of Object.keys(RULES) as RuleName[]) if (RULES[kind].optional) policy.push(newRule(kind, policy))
   await setRules(t.ines, round, policy)
   const live = await screenRound(t.ines, round, { tab: 'held' })
   const dee = live.page.people.find((p) => p.name === 'Dee Clear')
