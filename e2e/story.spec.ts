@@ -77,7 +77,7 @@ async function lines() {
   let before = 0
   const all = []
   for (const cells of rows) {
-    const [out, unknown, came, after] = [1, 2, 3, 4].map((i) => number(cells[i]))
+    const [out, unknown, came, after] = [1, 2, 3, 4].map((i) => number(cells[i].split('\n')[0]))
     expect(before - out - unknown + came).toBe(after)
     before = after
     all.push({ out, unknown, in: came, balance: after })
@@ -176,7 +176,7 @@ async function screening() {
     texts = await cellTexts(rows)
     expect(texts.at(-1)?.[4]).toMatch(/\d/)
   }).toPass()
-  const all = texts.map((cells) => [1, 2, 3, 4].map((i) => number(cells[i])))
+  const all = texts.map((cells) => [1, 2, 3, 4].map((i) => number(cells[i].split('\n')[0])))
   const [open, ...rest] = all
   const clear = rest.pop() as number[]
   for (const i of [0, 1, 2]) expect(rest.reduce((left, row) => left - row[i], open[i])).toBe(clear[i])

@@ -13,6 +13,7 @@ test.beforeAll(async ({ browser }) => {
 })
 test.afterAll(() => page.close())
 
+const anyoneLeft = () => figure(page.getByTestId('clear').locator('td').last().textContent())
 const rule = (id: string) => page.getByTestId(`rule-${id}`)
 
 test('a policy is made from the team’s, changed, tried on a list before it is saved, and saved as an edition with a reason', async () => {
@@ -63,18 +64,24 @@ test('a list chooses it, its round says so, and what is changed for this round a
   await expect(policy).toContainText(`By ${NAME}, edition 2.`)
   await rule('contacted-within-2').getByRole('button', { name: '400 days' }).click()
   await page.getByLabel('Hold back after a contact').fill('200')
+  // What it would do is told before it is done, and comes true.
+  const effect = page.getByTestId('rule-effect')
+  await expect(effect).toHaveText(/ more people are clear\.$/)
+  const more = await figure(effect.textContent().then((text) => text?.split('; ')[1].split(' more')[0] ?? ''))
+  const before = await anyoneLeft()
   await page.getByLabel('Why, for this round alone').fill('the fair is in May')
   await page.getByRole('button', { name: 'Change rule' }).click()
   await expect(policy).toContainText(
     /Changed for this round alone, last by Ines Okafor.*“the fair is in May”.*Contacted in the last 400 days, only email and post: now contacted in the last 200 days/,
   )
+  await expect.poll(anyoneLeft).toBe(before + more)
   await accessible(page)
   await fits(page)
 })
 
 test('whoever is clear by exactly some channels is a press away, and the ways add up to anyone left', async () => {
   const ways = page.getByRole('region', { name: 'Clear by which channels' }).getByRole('button')
-  const anyone = await figure(page.getByTestId('clear').locator('td').last().textContent())
+  const anyone = await anyoneLeft()
   const counts = await Promise.all((await ways.all()).map((way) => figure(way.locator('b').textContent())))
   expect(counts.reduce((sum, n) => sum + n, 0)).toBe(anyone)
   await ways.first().click()

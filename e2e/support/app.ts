@@ -38,11 +38,11 @@ export async function figure(text: Promise<string | null>): Promise<number> {
   return said === '' ? 0 : Number(said)
 }
 
-/** The texts of the cells of some rows, all read at one moment. Reads again where the page was loaded anew beneath it. */
+/** The texts of the cells of some rows, line by line as they are seen, all read at one moment. Reads again where the page was loaded anew beneath it. */
 export async function cellTexts(rows: Locator): Promise<string[][]> {
   let texts: string[][] = []
   await expect(async () => {
-    texts = await rows.evaluateAll((all) => all.map((row) => [...row.querySelectorAll('td')].map((cell) => cell.textContent ?? '')))
+    texts = await rows.evaluateAll((all) => all.map((row) => [...row.querySelectorAll('td')].map((cell) => cell.innerText)))
   }).toPass()
   return texts
 }

@@ -19,6 +19,7 @@ import { RoundFiles } from './round-files'
 import { RoundSteps } from './round-steps'
 import { RuleSentence } from '@/ui/screening/rule-sentence'
 import { RoundPolicy } from './round-policy'
+import { RuleEffect } from './rule-effect'
 import { Besides, WaysClear, waysClearText } from './ways-clear'
 import { Spread } from '@/ui/book/spread'
 import { TabRow } from '@/ui/book/tab-row'
@@ -167,6 +168,7 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
                         note={round.rules.find((told) => told.rule.id === rule.id)?.note ?? ''}
                         editable={building && round.mayRelease}
                         asksWhy
+                        effect={(draft) => <RuleEffect round={round.id} rules={rules} now={figures} rule={draft} />}
                         onChange={change}
                       />
                     </td>

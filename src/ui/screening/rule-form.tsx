@@ -13,11 +13,14 @@ export function RuleForm({
   rule,
   children,
   asksWhy = false,
+  effect,
   onChange,
 }: {
   rule: Rule
   children: ReactNode
   asksWhy?: boolean
+  /** What the rule as it is filled in would do. */
+  effect?: (draft: Rule) => ReactNode
   onChange: (rule: Rule, why: string) => void
 }) {
   const [open, setOpen] = useState(false)
@@ -70,6 +73,7 @@ export function RuleForm({
                 <input value={why} maxLength={400} onChange={(event) => setWhy(event.target.value)} />
               </label>
             )}
+            {effect?.(draft)}
             {told && (
               <p role="alert" className="told">
                 {told}

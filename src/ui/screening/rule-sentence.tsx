@@ -10,6 +10,7 @@ export function RuleSentence({
   note,
   editable,
   asksWhy,
+  effect,
   onChange,
   children,
 }: {
@@ -17,6 +18,7 @@ export function RuleSentence({
   note: string
   editable: boolean
   asksWhy?: boolean
+  effect?: (draft: Rule) => React.ReactNode
   onChange: (rule: Rule, why: string) => void
   /** What else can be done with it, beside *Switch off*. */
   children?: React.ReactNode
@@ -64,7 +66,7 @@ export function RuleSentence({
     </>
   )
   return form.length > 0 || optional ? (
-    <RuleForm rule={rule} asksWhy={asksWhy} onChange={onChange}>
+    <RuleForm rule={rule} asksWhy={asksWhy} effect={effect} onChange={onChange}>
       {line}
     </RuleForm>
   ) : (

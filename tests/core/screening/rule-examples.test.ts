@@ -4,11 +4,9 @@ import type { ScreenedChannel } from '@/core/records/channels'
 import type { Suppression } from '@/core/records/suppression'
 import { screeningAccount } from '@/core/screening/account'
 import type { ScreeningMoment } from '@/core/screening/kind'
-import { type Rule, RULES } from '@/core/screening/rules'
+import { type Rule, RULES, type RuleName } from '@/core/screening/rules'
 import { screenRecord } from '@/core/screening/screen-record'
 import { ASOF, blank, columnsOf, DAY, MOMENT } from '../../support/people'
-
-type RuleName = Rule['kind']
 
 const moment: ScreeningMoment = { ...MOMENT, exceptRounds: [9], letThrough: [] }
 const NO_WAY: Rule = { id: 'no-way-to-reach', kind: 'no-way-to-reach' }
