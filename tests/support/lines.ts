@@ -8,7 +8,7 @@ import { CRITERIA, type Criterion } from '@/core/criteria/registry'
 import { REACHES } from '@/core/criteria/reachable'
 import { type Line, PERS, pickKey } from '@/core/lists/line'
 import { RANKS } from '@/core/lists/rank'
-import { newRuleId, type Rule, type RuleName } from '@/core/screening/rules'
+import { isOfSet, newRuleId, type Rule, type RuleName } from '@/core/screening/rules'
 import { SCREENED, WAYS } from '@/core/records/channels'
 import { RELATIONS } from '@/core/records/relations'
 import { MOMENT, ACTORS, TOWNS, INDUSTRIES, COUNTIES, TAGS } from './people'
@@ -277,6 +277,11 @@ const OPTIONAL: { [K in Exclude<RuleName, 'no-way-to-reach' | 'asked-to-stop' | 
     })
     .map(({ ways, ...rest }) => ({ ...rest, ...(ways ? { ways } : {}) })),
   'another-round': fc.record({ off, closes }),
+  'per-organisation': fc.record({
+    off,
+    most: fc.integer({ min: 1, max: 3 }),
+    first: fc.constantFrom('most ways to reach', 'least often contacted', 'longest in the directory'),
+  }),
 }
 const optional = fc.oneof(
   ...Object.entries(OPTIONAL).map(([kind, settings]) => fc.tuple(settings, covers).map(([own, cover]) => ({ ...own, ...cover, kind }))),
@@ -297,7 +302,8 @@ export const rules: fc.Arbitrary<Rule[]> = fc
     const rest = [...legal]
     for (const own of others) rest.push({ ...own, id: newRuleId(own.kind as RuleName, rest) } as Rule)
     const order = rest.map((rule, i) => [places[i] * 10 + i, rule] as const).sort(([a], [b]) => a - b)
-    return [{ id: 'no-way-to-reach', kind: 'no-way-to-reach' }, ...order.map(([, rule]) => rule)]
+    const placed = order.map(([, rule]) => rule)
+    return [{ id: 'no-way-to-reach', kind: 'no-way-to-reach' }, ...placed.filter((rule) => !isOfSet(rule)), ...placed.filter(isOfSet)]
   })
 
 /** Whom somebody let through, by which channel. */

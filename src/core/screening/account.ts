@@ -1,8 +1,8 @@
 import { Bitset } from '../columns/bitset'
 import type { PeopleColumns } from '../columns/people-columns'
 import { CHANNELS, SCREENED, type ScreenedChannel } from '../records/channels'
-import { markRows, type ScreeningMoment } from './kind'
-import { isOff, marksOf, type Rule } from './rules'
+import { type Evidence, markRows, type ScreeningMoment } from './kind'
+import { covered, isOff, isOfSet, marksOf, type Rule, ruleKind } from './rules'
 
 export type PerChannel<T> = Record<ScreenedChannel, T>
 
@@ -45,6 +45,8 @@ export interface ScreeningAccount {
   anyone: Bitset
   /** In the order of the rules: whose channel each closed, and whom it held back everywhere. */
   rules: RuleSets[]
+  /** Who waits behind others of a set, by record number: the rule, and behind whom. */
+  waiting: Map<number, { rule: string; evidence: Evidence }>
   /** Rows of `columns.addresses` still open: usable and closed by no rule. */
   openRows: Bitset
 }
@@ -56,7 +58,7 @@ export function screeningAccount(listed: Bitset, rules: Rule[], columns: PeopleC
   const spared = sparedRows(columns, moment)
   const opening = listed.count()
   const closing = rules.map((rule, i) => {
-    if (i === 0 || isOff(rule)) return new Bitset()
+    if (i === 0 || isOff(rule) || isOfSet(rule)) return new Bitset()
     const marks = marksOf(rule, columns, listed, moment)
     return marks.final.or(marks.ours.andNot(spared)).and(usable)
   })
@@ -64,8 +66,22 @@ export function screeningAccount(listed: Bitset, rules: Rule[], columns: PeopleC
   const figures: Omit<RuleFigures, 'alone' | 'onlyIt'>[] = []
   let open: PerChannel<Bitset> = each(() => listed)
   let anyone = listed
-  for (const [i, { id }] of rules.entries()) {
-    const next = i === 0 ? each((c) => listed.and(columns.usable[c])) : afterRule(closing[i], open, rows, columns)
+  const waiting: ScreeningAccount['waiting'] = new Map()
+  const setAlone = new Map<string, PerChannel<number>>()
+  for (const [i, rule] of rules.entries()) {
+    const { id } = rule
+    let next: PerChannel<Bitset>
+    if (i === 0) next = each((c) => listed.and(columns.usable[c]))
+    else if (!isOfSet(rule)) next = afterRule(closing[i], open, rows, columns)
+    else {
+      const usableOf = each((c) => listed.and(columns.usable[c]))
+      const none = each(() => 0)
+      setAlone.set(id, isOff(rule) ? none : closedBySet(usableOf, waitersOf(rule, usableOf, columns), rule, columns, moment).counts)
+      const waits = isOff(rule) ? new Map<number, Evidence>() : waitersOf(rule, open, columns)
+      for (const [n, evidence] of waits) waiting.set(n, { rule: id, evidence })
+      next = closedBySet(open, waits, rule, columns, moment).next
+      closeRows(rows, open, next, columns)
+    }
     const nextAnyone = anyOf(next)
     const closed = each((c) => open[c].andNot(next[c]))
     const heldBack = anyone.andNot(nextAnyone)
@@ -87,11 +103,17 @@ export function screeningAccount(listed: Bitset, rules: Rule[], columns: PeopleC
     clear: open,
     anyone,
     rules: sets,
+    waiting,
     openRows: rows,
     figures: {
       opening,
       // A channel without a usable address is closed by the first rule, alone and by nothing else.
-      rules: figures.map((own, i) => ({ ...own, alone: i === 0 ? own.out : alone[i], onlyIt: i === 0 ? own.out : onlyIt[i] })),
+      rules: figures.map((own, i) => {
+        const ofSet = setAlone.get(own.rule)
+        if (i === 0) return { ...own, alone: own.out, onlyIt: own.out }
+        // Whom a rule about a set closes nothing else had closed.
+        return ofSet ? { ...own, alone: ofSet, onlyIt: own.out } : { ...own, alone: alone[i], onlyIt: onlyIt[i] }
+      }),
       clear: each((c) => open[c].count()),
       anyone: left,
       heldBack: opening - left,
@@ -109,6 +131,40 @@ function afterRule(own: Bitset, open: PerChannel<Bitset>, rows: Bitset, columns:
     if (!sameChannel(columns, row).some((other) => rows.has(other))) next[channelAt(columns, row)].delete(columns.addresses.owner[row])
   })
   return next
+}
+
+/** Who of those open by the channels a rule about a set covers must wait, and behind whom. */
+function waitersOf(rule: Rule, open: PerChannel<Bitset>, columns: PeopleColumns): Map<number, Evidence> {
+  const clear = each((c) => (covered(rule).includes(c) ? open[c] : new Bitset()))
+  return ruleKind(rule).waits?.(rule, columns, { clear, anyone: anyOf(clear) }) ?? new Map()
+}
+
+/** The channels still open once some wait: those the rule covers are closed for them, but for what somebody let through. */
+function closedBySet(
+  open: PerChannel<Bitset>,
+  waits: ReadonlyMap<number, Evidence>,
+  rule: Rule,
+  columns: PeopleColumns,
+  { letThrough }: ScreeningMoment,
+): { next: PerChannel<Bitset>; counts: PerChannel<number> } {
+  const waiters = new Bitset(columns.size)
+  for (const n of waits.keys()) waiters.add(n)
+  const next = each((c) => {
+    if (!covered(rule).includes(c)) return open[c]
+    const spared = columns.numbers(letThrough.filter(({ channel }) => channel === c).map(({ person }) => person))
+    return open[c].andNot(waiters.andNot(spared))
+  })
+  return { next, counts: each((c) => open[c].andNot(next[c]).count()) }
+}
+
+/** Takes the rows of channels that were closed out of `rows`. */
+function closeRows(rows: Bitset, open: PerChannel<Bitset>, next: PerChannel<Bitset>, columns: PeopleColumns): void {
+  const { channel } = columns.addresses.fields
+  for (const c of SCREENED)
+    open[c].andNot(next[c]).forEach((n) => {
+      const first = columns.addresses.first(n)
+      for (let row = first; row < first + columns.addresses.count(n); row++) if (CHANNELS[channel[row]] === c) rows.delete(row)
+    })
 }
 
 /** Of how many a rule that closes these rows closes a whole channel by itself. */

@@ -4,8 +4,8 @@ import type { Reach } from '../views/record-views'
 import type { ScreenedRecord, ScreeningMoment } from './kind'
 import { NO_WAY } from './no-way-to-reach'
 import type { Rule } from './rules'
-import { screenedAt, screenRecord } from './screen-record'
-import { SCREENED, type Way, WAYS } from '../records/channels'
+import { reachOf, screenedAt, screenRecord } from './screen-record'
+import { type Way, WAYS } from '../records/channels'
 
 const DAY = 86_400_000
 const YEAR = 365
@@ -27,8 +27,7 @@ export interface Glance {
 
 /** By some rules, which channels are open; closed where a rule closes them, none where there is nothing usable. */
 export function reachBy(record: ScreenedRecord, rules: Rule[], moment: ScreeningMoment): Reach {
-  const { channels } = screenRecord(record, rules, moment)
-  return Object.fromEntries(SCREENED.map((c) => [c, channels[c].open ? 'open' : channels[c].rule === NO_WAY ? 'none' : 'closed'])) as Reach
+  return reachOf(screenRecord(record, rules, moment))
 }
 
 /** How somebody can be reached as things stand, whatever the round. */

@@ -37,6 +37,7 @@ export type Evidence =
   | { kind: 'contact-to-come'; round: number; channel: Channel }
   | { kind: 'quality'; address: number; state: AddressState; checkedAt: number | null; known: boolean }
   | { kind: 'unanswered'; count: number; first: number; last: number }
+  | { kind: 'waits'; most: number; behind: number[] }
 
 /** What nobody can let through: an opt-out, a complaint, a legal register, and where there is no address at all. */
 export function isFinal(evidence: Evidence): boolean {
@@ -84,6 +85,12 @@ export type RuleField<R> =
   | { key: keyof R & string; label: string; is: 'one'; of: readonly (readonly [value: string, title: string])[] }
   | { key: keyof R & string; label: string; is: 'some'; of: readonly (readonly [value: string, title: string])[]; all?: string }
 
+/** Who is still open when a rule about a set begins: by each channel it covers, and by any of them. */
+export interface StillOpen {
+  clear: Record<ScreenedChannel, Bitset>
+  anyone: Bitset
+}
+
 /**
  * One kind of rule. A rule closes addresses; a channel of somebody is closed when its last usable address is, and the
  * rule that closed that one decides. Rules about one record commute, so their order moves counts and nobody's clearance.
@@ -107,6 +114,11 @@ export interface RuleKind<R> {
   optional: boolean
   /** The reference: why one usable address of a record is closed, or null. What is final comes before what is not. */
   closes(rule: R, record: ScreenedRecord, address: Address, moment: ScreeningMoment): Evidence | null
+  /**
+   * Of a rule about a set: who of those still open after all rules about one record must wait, by record number, and behind whom. Such
+   * rules run in the policy's order, each on who is left; they close nothing by themselves.
+   */
+  waits?(rule: R, columns: PeopleColumns, open: StillOpen): Map<number, Evidence>
   /** The same over columns: marks the rows of `columns.addresses` that the rule closes, among the listed people. */
   mark(rule: R, columns: PeopleColumns, listed: Bitset, moment: ScreeningMoment, marks: Marks): void
 }

@@ -1,8 +1,7 @@
-import { CHANNEL_NAME } from '../records/channels'
 import type { Address } from '../records/person-record'
 import type { PeopleColumns } from '../columns/people-columns'
 import { Bitset } from '../columns/bitset'
-import { CHANNELS } from '../records/channels'
+import { CHANNEL_NAME, CHANNELS, SCREENED, type ScreenedChannel } from '../records/channels'
 import { type AddressFailedRule, addressFailed } from './address-failed'
 import { type AddressQualityRule, addressQuality } from './address-quality'
 import { type AnotherRoundRule, anotherRound } from './another-round'
@@ -13,6 +12,7 @@ import { type GoneQuietRule, goneQuiet } from './gone-quiet'
 import { type CustomersRule, customers } from './customers'
 import type { Evidence, Marks, RuleKind, ScreenedRecord, ScreeningMoment } from './kind'
 import { NO_WAY, type NoWayRule, noWayToReach } from './no-way-to-reach'
+import { type PerOrganisationRule, perOrganisation } from './per-organisation'
 import { type RegisterRule, register } from './register'
 
 export type Rule =
@@ -26,6 +26,7 @@ export type Rule =
   | AttemptsRule
   | GoneQuietRule
   | AnotherRoundRule
+  | PerOrganisationRule
 export type RuleName = Rule['kind']
 
 /** Every kind of rule there is, in the order in which they are offered. */
@@ -40,6 +41,7 @@ export const RULES = {
   attempts,
   'gone-quiet': goneQuiet,
   'another-round': anotherRound,
+  'per-organisation': perOrganisation,
 } as const
 
 /** More would be more than anybody can answer for. */
@@ -67,6 +69,15 @@ export const ruleText = (rule: Rule): string =>
 export function isOff(rule: Rule): boolean {
   return 'off' in rule && rule.off === true
 }
+
+/** Whether a rule is about a set of records, such as those of one organisation, and so runs after all rules about one record. */
+export const isOfSet = (rule: Rule): boolean => ruleKind(rule).waits !== undefined
+
+/** Rules in the order in which they run: those about a set after all others, each in the order they were given. */
+export const inStages = (rules: readonly Rule[]): Rule[] => [...rules.filter((rule) => !isOfSet(rule)), ...rules.filter(isOfSet)]
+
+/** The channels a rule covers. */
+export const covered = (rule: Rule): readonly ScreenedChannel[] => ('channels' in rule && rule.channels ? rule.channels : SCREENED)
 
 /** The channels a rule is limited to, in words; null where it covers all that its kind does. */
 export function coverText(rule: Rule): string | null {
@@ -133,7 +144,7 @@ export function validRules(value: unknown): Rule[] {
   for (const [name, kind] of Object.entries(RULES))
     if (!kind.optional && !rules.some((rule) => rule.kind === name)) throw new Error(`${kind.name}: cannot be left out`)
   if (rules[0].kind !== NO_WAY) throw new Error(`${noWayToReach.name}: stands first`)
-  return rules
+  return inStages(rules)
 }
 
 /** An id for a new rule of a kind that none of some rules has. */

@@ -4,8 +4,9 @@ import type { Address } from '../records/person-record'
 import { ALL_RESULTS } from '../records/results'
 import { NEVER, type PeopleColumns } from '../columns/people-columns'
 import { type Evidence, isFinal, type ScreenedRecord, type ScreeningMoment } from './kind'
-import { closedBy, isOff, type Rule } from './rules'
+import { closedBy, covered, isOff, type Rule } from './rules'
 import { CHANNELS, SCREENED, type ScreenedChannel, WAYS } from '../records/channels'
+import type { Reach } from '../views/record-views'
 
 /** One channel of one person after screening: the address it goes to, or the id of the rule that closed the last one, and why. */
 export type ChannelVerdict = { open: true; address: number } | { open: false; rule: string; evidence: Evidence }
@@ -47,6 +48,36 @@ function channelVerdict(record: ScreenedRecord, channel: ScreenedChannel, rules:
     if (open.length === 0) return { open: false, rule: rule.id, evidence: evidence as unknown as Evidence }
   }
   return { open: true, address: open[0].id }
+}
+
+/** Which channels a verdict leaves open: closed where a rule closes them, none where there is nothing usable. */
+export const reachOf = ({ channels }: RecordVerdict): Reach =>
+  Object.fromEntries(
+    SCREENED.map((c) => {
+      const of = channels[c]
+      return [c, of.open ? 'open' : of.rule === NO_WAY ? 'none' : 'closed']
+    }),
+  ) as Reach
+
+/**
+ * A verdict with what a rule about a set adds: the channels it covers are closed where they were open, but for those on which somebody
+ * was let through.
+ */
+export function withWaiting(
+  verdict: RecordVerdict,
+  waiting: { rule: string; evidence: Evidence } | undefined,
+  rules: readonly Rule[],
+  through: readonly ScreenedChannel[],
+): RecordVerdict {
+  const rule = waiting && rules.find((own) => own.id === waiting.rule)
+  if (!waiting || !rule) return verdict
+  const closes = (channel: ScreenedChannel) => covered(rule).includes(channel) && !through.includes(channel)
+  const channels = Object.fromEntries(
+    SCREENED.map((c) => [c, verdict.channels[c].open && closes(c) ? { open: false, ...waiting } : verdict.channels[c]]),
+  ) as RecordVerdict['channels']
+  return SCREENED.some((c) => channels[c].open)
+    ? { channels, heldBackBy: null, evidence: null }
+    : { channels, heldBackBy: waiting.rule, evidence: waiting.evidence }
 }
 
 /**

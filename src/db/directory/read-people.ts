@@ -103,9 +103,15 @@ async function readAllBut(trx: Knex, addresses: Fetch, contacts: Fetch): Promise
  */
 export async function readForRules(trx: Knex, who: string): Promise<PeopleColumns> {
   const columns = new Directory().people
-  await copyRows(trx, `select id, relation from person where state = 'live' and id in (${who}) order by id`, (row) => {
-    word(columns.relation, columns.give(row.int8()), row)
-  })
+  await copyRows(
+    trx,
+    `select id, relation, coalesce(organisation_id, -1) from person where state = 'live' and id in (${who}) order by id`,
+    (row) => {
+      const n = columns.give(row.int8())
+      word(columns.relation, n, row)
+      columns.employer.set(n, columns.directory.organisations.numberOrNone(row.int8()))
+    },
+  )
   await readReach(
     trx,
     who,

@@ -7,6 +7,7 @@ import { personRecords } from '@/db/directory/person-records'
 import type { PersonView } from '@/core/views/record-views'
 import { createHash } from 'node:crypto'
 import type { ScreeningFigures } from '@/core/screening/account'
+import type { Evidence } from '@/core/screening/kind'
 import type { ScreeningView } from '@/core/views/round-views'
 import { SCREENED } from '@/core/records/channels'
 
@@ -199,6 +200,22 @@ export async function readFileRows(
        where c.round_id = ${Number(round)} and c.channel = '${channel}' and c.closed_by is null order by l.place`,
     (row) => cells.push(Array.from({ length: 1 + CARD.length + parts.length }, () => row.text() ?? '')),
   )
+}
+
+/** Which of some people have a channel that one of some rules closed, by which, and why. */
+export async function closedByAny(
+  trx: Knex,
+  round: number,
+  people: readonly number[],
+  rules: string[],
+): Promise<{ person_id: number; rule: string; evidence: Evidence }[]> {
+  return await trx('round_channel')
+    .where({ round_id: round })
+    .whereRaw('person_id = any(?::bigint[])', [[...people]])
+    .whereIn('closed_by', rules)
+    .distinctOn('person_id')
+    .orderBy('person_id')
+    .select('person_id', 'closed_by as rule', 'evidence')
 }
 
 /** How many of a released round were clear by exactly which channels, the most first. */

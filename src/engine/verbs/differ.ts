@@ -1,5 +1,6 @@
 import { type InferType, object, string } from 'yup'
 import { type Found, page, pageOfLines, rules, screeningMoment, screenName } from './parts'
+import { type Waiting, waitingOf } from './screen'
 import { verb } from './verb'
 import { screeningAccount, type ScreeningFigures } from '@/core/screening/account'
 import { picked, type Sources } from '@/engine/sources'
@@ -21,6 +22,8 @@ export interface DifferAnswer extends Found {
   /** How many are clear by the rules before and held back by those after, and the other way round. */
   held: number
   freed: number
+  /** Of the page: who waits behind others by the rules that hold them back. */
+  waiting: Waiting
 }
 
 /** A list by some rules and by others: who comes out differently, and a page of them. */
@@ -32,13 +35,15 @@ async function answerDiffer(sources: Sources, { view, page, moment, ...request }
   const held = before.anyone.andNot(after.anyone)
   const freed = after.anyone.andNot(before.anyone)
   const shown = view.tab === 'held' ? held : freed
+  const ids = columns.page(shown, page.offset, page.limit)
   return {
     before: before.figures,
     after: after.figures,
     held: held.count(),
     freed: freed.count(),
     total: shown.count(),
-    ids: columns.page(shown, page.offset, page.limit),
+    ids,
+    waiting: waitingOf(view.tab === 'held' ? after : before, ids, columns),
   }
 }
 

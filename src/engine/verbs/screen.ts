@@ -2,6 +2,8 @@ import { type InferType, mixed, object } from 'yup'
 import { type Found, page, pageOfLines, rules, screeningMoment, screenName } from './parts'
 import { verb } from './verb'
 import type { Bitset } from '@/core/columns/bitset'
+import type { PeopleColumns } from '@/core/columns/people-columns'
+import type { Evidence } from '@/core/screening/kind'
 import { clearByExactly, type ScreeningAccount, screeningAccount, type ScreeningFigures } from '@/core/screening/account'
 import type { ScreeningView } from '@/core/views/round-views'
 import { picked, type Sources } from '@/engine/sources'
@@ -32,7 +34,8 @@ async function answerScreen(sources: Sources, request: ScreenRequest): Promise<S
   const account = screeningAccount(list.on, rules, columns, moment)
   const set =
     view.tab === 'through' ? list.on.and(columns.numbers(moment.letThrough.map((l) => l.person))) : screeningSet(account, list.on, view)
-  return { figures: account.figures, list: list.figures, total: set.count(), ids: columns.page(set, page.offset, page.limit) }
+  const ids = columns.page(set, page.offset, page.limit)
+  return { figures: account.figures, list: list.figures, total: set.count(), ids, waiting: waitingOf(account, ids, columns) }
 }
 
 export function screeningSet(account: ScreeningAccount, on: Bitset, view: ScreeningView): Bitset {
@@ -54,8 +57,19 @@ export function screeningSet(account: ScreeningAccount, on: Bitset, view: Screen
   }
 }
 
+/** Who of some people waits behind others, by id. */
+export function waitingOf({ waiting }: ScreeningAccount, ids: readonly number[], columns: PeopleColumns): Waiting {
+  return ids.flatMap((id): Waiting => {
+    const own = waiting.get(columns.numberFor(id) ?? -1)
+    return own ? [[id, own]] : []
+  })
+}
+
+export type Waiting = [person: number, by: { rule: string; evidence: Evidence }][]
+
 export interface ScreenAnswer extends Found {
   figures: ScreeningFigures
+  waiting: Waiting
   list: ListFigures
 }
 

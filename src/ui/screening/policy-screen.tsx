@@ -6,7 +6,7 @@ import { useRouter } from 'next/navigation'
 import { DropdownMenu } from 'radix-ui'
 import { useState, useTransition } from 'react'
 import { newRule } from '@/core/screening/new-rule'
-import { RULES, type Rule, type RuleName, ruleKind } from '@/core/screening/rules'
+import { inStages, isOfSet, RULES, type Rule, type RuleName, ruleKind } from '@/core/screening/rules'
 import { ruleDifferences } from '@/core/screening/differences'
 import type { ActionResult } from '@/core/views/action-result'
 import type { PolicyPage } from '@/core/views/policy-views'
@@ -45,7 +45,7 @@ export function PolicyScreen({ policy, actions }: { policy: PolicyPage; actions:
       const next = [...before]
       const [rule] = next.splice(i, 1)
       next.splice(i + by, 0, rule)
-      return next
+      return inStages(next)
     })
   const offered = (Object.entries(RULES) as [RuleName, (typeof RULES)[RuleName]][]).filter(([, kind]) => kind.optional)
   return (
@@ -98,10 +98,10 @@ export function PolicyScreen({ policy, actions }: { policy: PolicyPage; actions:
                     <td>
                       {i > 0 && (
                         <span className="flex justify-end gap-1">
-                          <Move label={`Move ${ruleKind(rule).name} up`} disabled={i === 1} onMove={() => move(i, -1)}>
+                          <Move label={`Move ${ruleKind(rule).name} up`} disabled={!mayMove(rules, i, -1)} onMove={() => move(i, -1)}>
                             <ArrowUp size={15} aria-hidden="true" />
                           </Move>
-                          <Move label={`Move ${ruleKind(rule).name} down`} disabled={i === rules.length - 1} onMove={() => move(i, 1)}>
+                          <Move label={`Move ${ruleKind(rule).name} down`} disabled={!mayMove(rules, i, 1)} onMove={() => move(i, 1)}>
                             <ArrowDown size={15} aria-hidden="true" />
                           </Move>
                         </span>
@@ -126,7 +126,7 @@ export function PolicyScreen({ policy, actions }: { policy: PolicyPage; actions:
                       <DropdownMenu.Item
                         key={name}
                         className="menu-item"
-                        onSelect={() => setRules((before) => [...before, newRule(name, before)])}
+                        onSelect={() => setRules((before) => inStages([...before, newRule(name, before)]))}
                       >
                         <span>
                           <b>{kind.name}</b>
@@ -179,6 +179,10 @@ export function PolicyScreen({ policy, actions }: { policy: PolicyPage; actions:
     />
   )
 }
+
+/** Whether a rule may change places with the one before or after it: the first stays first, and rules about a set come last. */
+const mayMove = (rules: readonly Rule[], i: number, by: number): boolean =>
+  i + by > 0 && i + by < rules.length && isOfSet(rules[i]) === isOfSet(rules[i + by])
 
 function Move({ label, disabled, onMove, children }: { label: string; disabled: boolean; onMove: () => void; children: React.ReactNode }) {
   return (

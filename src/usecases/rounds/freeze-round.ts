@@ -1,10 +1,11 @@
 import type { AnswerTo } from '@/engine/protocol'
 import type { Evidence, ScreeningMoment } from '@/core/screening/kind'
-import type { Rule } from '@/core/screening/rules'
-import { type ChannelVerdict, type RecordVerdict, screenedAt, screenRecord } from '@/core/screening/screen-record'
+import { type ScreeningAccount, screeningAccount } from '@/core/screening/account'
+import { isOfSet, type Rule } from '@/core/screening/rules'
+import { type ChannelVerdict, type RecordVerdict, screenedAt, screenRecord, withWaiting } from '@/core/screening/screen-record'
 import type { Knex } from '@/db/connection'
 import { Overtaken } from './overtaken'
-import { countDiffering, insertChannels, insertMembers, listedAmong, readFor, verdictTable } from '@/db/rounds/frozen-round'
+import { closedByAny, countDiffering, insertChannels, insertMembers, listedAmong, readFor, verdictTable } from '@/db/rounds/frozen-round'
 import { SCREENED, type ScreenedChannel } from '@/core/records/channels'
 
 interface Frozen {
@@ -13,6 +14,11 @@ interface Frozen {
   /** By the id of a rule: whose channel it closed, and whom it held back everywhere. */
   rules: Map<string, { out: Record<ScreenedChannel, number>; anyoneOut: number }>
 }
+
+const NOBODY_WAITS: Pick<ScreeningAccount, 'waiting'> = { waiting: new Map() }
+
+const throughOf = ({ letThrough }: ScreeningMoment, person: number): ScreenedChannel[] =>
+  letThrough.filter((own) => own.person === person).map(({ channel }) => channel)
 
 const none = (): Record<ScreenedChannel, number> => ({ email: 0, phone: 0, post: 0 })
 
@@ -33,9 +39,12 @@ export async function freeze(trx: Knex, round: number, on: readonly number[], ru
     throw new Overtaken('Somebody on the list was withdrawn or merged while the round was being released.')
   const frozen: Frozen = { people: 0, clear: none(), rules: new Map(rules.map(({ id }) => [id, { out: none(), anyoneOut: 0 }])) }
   const of = (rule: string) => frozen.rules.get(rule) as { out: Record<ScreenedChannel, number>; anyoneOut: number }
+  // Rules about a set look at everybody who is left, so they are worked out first, from what was read just now.
+  const { waiting } = rules.some(isOfSet) ? screeningAccount(columns.numbers(on), rules, columns, moment) : NOBODY_WAITS
   function* verdicts() {
     for (const id of on) {
-      const verdict = screenRecord(screenedAt(columns, columns.numberFor(id) as number), rules, moment)
+      const n = columns.numberFor(id) as number
+      const verdict = withWaiting(screenRecord(screenedAt(columns, n), rules, moment), waiting.get(n), rules, throughOf(moment, id))
       frozen.people++
       for (const channel of SCREENED) {
         const own = verdict.channels[channel]
@@ -54,7 +63,8 @@ export async function freeze(trx: Knex, round: number, on: readonly number[], ru
 
 /**
  * Puts those of the list whom others changed through the rules once more, as they are now, and throws Overtaken where anything
- * comes out otherwise than it is frozen: who is clear, by which rule not, to which address, or what stands on their card.
+ * comes out otherwise than it is frozen: who is clear, by which rule not, to which address, or what stands on their card. Whoever waits
+ * behind others of a set still waits, as long as no rule about one record closes them.
  */
 export async function stillAsFrozen(
   trx: Knex,
@@ -72,13 +82,29 @@ export async function stillAsFrozen(
   )
   if (asked.some((id) => columns.numberFor(id) === undefined))
     throw new Overtaken('Somebody on the list was withdrawn or merged while the round was being released.')
+  const waited = await waitedOf(trx, round, asked, rules)
   await verdictTable(
     trx,
     'again',
-    asked.map((id) => [id, ...cellsOf(screenRecord(screenedAt(columns, columns.numberFor(id) as number), rules, moment))]),
+    asked.map((id) => {
+      const verdict = screenRecord(screenedAt(columns, columns.numberFor(id) as number), rules, moment)
+      return [id, ...cellsOf(withWaiting(verdict, waited.get(id), rules, throughOf(moment, id)))]
+    }),
   )
   const rows = await countDiffering(trx, round)
   if (Number(rows[0].n) > 0) throw new Overtaken('Somebody on the list was changed or suppressed while the round was being released.')
+}
+
+/** By which rule about a set some people of a round wait, as it is frozen. */
+async function waitedOf(
+  trx: Knex,
+  round: number,
+  people: readonly number[],
+  rules: Rule[],
+): Promise<Map<number, { rule: string; evidence: Evidence }>> {
+  const ofSet = rules.filter(isOfSet).map(({ id }) => id)
+  if (ofSet.length === 0) return new Map()
+  return new Map((await closedByAny(trx, round, people, ofSet)).map(({ person_id, ...by }) => [person_id, by]))
 }
 
 const json = (evidence: Evidence | null) => (evidence === null ? null : JSON.stringify(evidence))

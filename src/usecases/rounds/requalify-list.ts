@@ -119,7 +119,8 @@ export async function detailsOf(asked: Asked[], words: Words, round: RoundRow, m
   const evidence = await evidenceTexts(verdicts.map((v) => v?.evidence ?? null))
   return asked.map(({ record, cause, side }, i) => {
     if (!cause) return ''
-    if (cause.by === 'rule') return evidence[i] || 'the rule no longer holds them back'
+    if (cause.by === 'rule')
+      return evidence[i] || (side === 'left' ? 'others of the same set come first' : 'the rule no longer holds them back')
     const origin = origins.get(record.id)
     if (cause.by === 'directory' || cause.by === 'list') {
       if (side === 'left')

@@ -3,7 +3,7 @@ import type { ScreeningFigures } from '@/core/screening/account'
 import type { Evidence } from '@/core/screening/kind'
 import { NO_WAY } from '@/core/screening/no-way-to-reach'
 import { type Rule, ruleNamed } from '@/core/screening/rules'
-import { letThroughVerdict, screenRecord } from '@/core/screening/screen-record'
+import { letThroughVerdict, reachOf, screenRecord, withWaiting } from '@/core/screening/screen-record'
 import { db } from '@/db/connection'
 import { askEngine } from '@/engine/client'
 import type { Actor } from '@/usecases/team/actor'
@@ -11,7 +11,6 @@ import { evidenceTexts } from '@/usecases/screening/evidence'
 import { PAGE } from '@/usecases/lists/list-account'
 import { withLastRounds } from '@/usecases/lists/named-lists'
 import { basisOf } from './round-basis'
-import { reachBy } from '@/core/screening/glance'
 import { peoplePage } from '@/usecases/directory/people-page'
 import { roundFor } from './rounds'
 import { momentNow } from '@/usecases/screening/screening-now'
@@ -38,8 +37,12 @@ export async function screenRound(
     { screen: `${actor.id}:round-${id}`, lines: lines.lines, named: lines.named, rules, moment, view, page: { offset, limit: PAGE } },
     signal,
   )
-  const people = await peoplePage(answer.ids, (record) => reachBy(record, rules, moment))
-  const verdicts = people.map(({ record }) => screenRecord(record, rules, moment))
+  const people = await peoplePage(answer.ids)
+  const waiting = new Map(answer.waiting)
+  const passed = (person: number) => letThrough.filter((own) => own.person === person).map(({ channel }) => channel)
+  const verdicts = people.map(({ record }) =>
+    withWaiting(screenRecord(record, rules, moment), waiting.get(record.id), rules, passed(record.id)),
+  )
   const shown = verdicts.map((verdict): { rule: string; evidence: Evidence } | null => {
     if (view.tab === 'rule' && view.channel) {
       const channel = verdict.channels[view.channel]
@@ -63,7 +66,7 @@ export async function screenRound(
         })
         const by = shown[i]?.rule
         const because = by === undefined ? undefined : { title: ruleNamed(rules, by), detail: texts[i] }
-        return { ...person, ...(because ? { because } : {}), through: { let: own, may } }
+        return { ...person, reach: reachOf(verdicts[i]), ...(because ? { because } : {}), through: { let: own, may } }
       }),
     },
   }

@@ -2,6 +2,7 @@ import type { Evidence } from '@/core/screening/kind'
 import { db } from '@/db/connection'
 import { dateText, dayText } from '@/core/text/written'
 import { failedAddresses } from '@/db/directory/address-rows'
+import { personNames } from '@/db/directory/person-rows'
 import { roundsWithList } from '@/db/rounds/round-rows'
 import { suppressionsForEvidence } from '@/db/screening/suppression-rows'
 import { namesOfAll } from '@/db/team/colleagues'
@@ -17,6 +18,8 @@ export async function evidenceTexts(evidence: (Evidence | null)[]): Promise<stri
   const rounds = new Map((await roundsWithList(db(), roundIds)).map((r) => [r.id, r]))
   const actorIds = all.flatMap((e) => (e.kind === 'contact' ? [e.by] : []))
   const actors = new Map((await namesOfAll(db(), actorIds)).map((u) => [u.id, u.name]))
+  const behind = all.flatMap((e) => (e.kind === 'waits' ? e.behind : []))
+  const people = new Map((await personNames(db(), behind)).map((p) => [p.id, p.name]))
   const failedIds = all.flatMap((e) => (e.kind === 'failed' ? [e.address] : []))
   const failures = new Map((await failedAddresses(db(), failedIds)).map((f) => [f.id, f]))
   return evidence.map((e) => {
@@ -54,6 +57,10 @@ export async function evidenceTexts(evidence: (Evidence | null)[]): Promise<stri
       }
       case 'unanswered':
         return `${e.count} ${e.count === 1 ? 'contact' : 'contacts'} without an answer, ${dayText(new Date(e.first))} to ${dayText(new Date(e.last))}`
+      case 'waits': {
+        const names = e.behind.map((id) => people.get(id)).filter(Boolean)
+        return `${e.most} of their organisation ${e.most === 1 ? 'stays' : 'stay'} before them${names.length > 0 ? `: ${names.join(', ')}` : ''}`
+      }
       case 'contact-to-come': {
         const round = rounds.get(e.round)
         return `To be contacted by ${CHANNEL_NAME[e.channel]} in round ${round?.number ?? ''} of ${round?.shared ? round.name : 'a private list'}`

@@ -1,4 +1,4 @@
-import { ruleNamed } from '@/core/screening/rules'
+import { covered, isOff, isOfSet, ruleNamed } from '@/core/screening/rules'
 import { letThroughVerdict, screenRecord } from '@/core/screening/screen-record'
 import { db, type Knex } from '@/db/connection'
 import { writeEntries } from '@/db/ledger'
@@ -65,8 +65,10 @@ export async function letThroughAll(
       }
       const now = screenRecord(found.record, rules, moment).channels[channel]
       const then = letThroughVerdict(found.record, channel, rules, moment)
-      if (now.open) leave('Nothing holds them back on this channel')
-      else if (now.evidence.kind === 'no-address') leave('There is no usable address or number to let through')
+      // Whoever waits behind others may be let through as well, and then no longer waits.
+      if (now.open && !rules.some((rule) => isOfSet(rule) && !isOff(rule) && covered(rule).includes(channel)))
+        leave('Nothing holds them back on this channel')
+      else if (!now.open && now.evidence.kind === 'no-address') leave('There is no usable address or number to let through')
       else if (!then.open) leave(`${ruleNamed(rules, then.rule)}: nobody can let this through`)
       else if (await insertedUnlessRefused(trx, { round, person, channel, why, actorId: actor.id, at })) through.push(person)
       else leave('An opt-out, a complaint or a legal register cannot be let through')

@@ -1,6 +1,6 @@
 import type { PolicyTrial } from '@/core/views/policy-views'
 import { ruleNamed } from '@/core/screening/rules'
-import { screenRecord } from '@/core/screening/screen-record'
+import { screenRecord, withWaiting } from '@/core/screening/screen-record'
 import { reachBy } from '@/core/screening/glance'
 import { withRegister } from '@/db/screening/let-through'
 import { lastRounds } from '@/db/rounds/round-rows'
@@ -47,7 +47,8 @@ export async function tryPolicy(actor: Actor, asked: PolicyTrialAsked, signal?: 
   )
   const rules = tab === 'held' ? after : before
   const people = await peoplePage(answer.ids, (record) => reachBy(record, rules, moment))
-  const verdicts = people.map(({ record }) => screenRecord(record, rules, moment))
+  const waiting = new Map(answer.waiting)
+  const verdicts = people.map(({ record }) => withWaiting(screenRecord(record, rules, moment), waiting.get(record.id), rules, []))
   const texts = await evidenceTexts(verdicts.map((verdict) => verdict.evidence))
   return {
     clear: { before: answer.before.anyone, after: answer.after.anyone },

@@ -1,65 +1,24 @@
 import { describe, expect, test } from 'vitest'
-import type { Address, Contact, PersonRecord } from '@/core/records/person-record'
-import type { ScreenedChannel } from '@/core/records/channels'
-import type { Suppression } from '@/core/records/suppression'
+import type { PersonRecord } from '@/core/records/person-record'
 import { screeningAccount } from '@/core/screening/account'
-import type { ScreeningMoment } from '@/core/screening/kind'
-import { type Rule, RULES, type RuleName } from '@/core/screening/rules'
+import { RULES, type RuleName } from '@/core/screening/rules'
 import { screenRecord } from '@/core/screening/screen-record'
-import { ASOF, blank, columnsOf, DAY, MOMENT } from '../../support/people'
+import { ASOF, blank, columnsOf, DAY } from '../../support/people'
 
-const moment: ScreeningMoment = { ...MOMENT, exceptRounds: [9], letThrough: [] }
-const NO_WAY: Rule = { id: 'no-way-to-reach', kind: 'no-way-to-reach' }
+import { moment, NO_WAY, address, ALL, with_, suppression, contact, type Example, EVERY, rule } from './rule-example'
+import { OF_CONTACTS } from './examples-of-contacts'
 
-const address = (id: number, channel: ScreenedChannel, of: Partial<Address> = {}): Address => ({
-  id,
-  channel,
-  usable: true,
-  failedAt: null,
-  suppressions: [],
-  ...of,
-})
-/** Somebody with one email, phone and postal address. */
-const ALL = [address(1, 'email'), address(2, 'phone'), address(3, 'post')]
-const with_ = (id: number, of: Partial<Address>) => ALL.map((a) => (a.id === id ? { ...a, ...of } : a))
-const suppression = (reason: Suppression['reason'], of: Partial<Suppression> = {}): Suppression => ({
-  id: 1,
-  reason,
-  channels: ['email', 'phone', 'post', 'direct'],
-  since: ASOF - DAY,
-  until: null,
-  ...of,
-})
-const contact = (daysAgo: number, of: Partial<Contact> = {}): Contact => ({ at: ASOF - daysAgo * DAY, channel: 'email', by: 'tam', ...of })
-
-interface Example {
-  who: string
-  rule: Rule
-  record: Partial<PersonRecord>
-  /** The channels that are closed by the rule; the others stay open. */
-  closes: ScreenedChannel[]
-}
-
-const EVERY: ScreenedChannel[] = ['email', 'phone', 'post']
-const rule = <K extends RuleName>(of: Extract<Rule, { kind: K }>) => of
 const lately = rule<'contacted-within'>({ id: 'contacted-within', kind: 'contacted-within', off: false, days: 30, closes: 'every channel' })
 const elsewhere = rule<'another-round'>({ id: 'another-round', kind: 'another-round', off: false, closes: 'every channel' })
 const ours = rule<'customers'>({ id: 'customers', kind: 'customers', off: false, relations: ['customer', 'our own people'] })
-const quality = rule<'address-quality'>({
-  id: 'address-quality',
-  kind: 'address-quality',
-  off: false,
-  emails: 'verified or uncertain',
-  phones: 'any that is not wrong',
-  days: 90,
-  unknown: 'stays',
-})
-const tries = rule<'attempts'>({ id: 'attempts', kind: 'attempts', off: false, most: 4, days: 60, closes: 'every channel' })
-const silent = rule<'gone-quiet'>({ id: 'gone-quiet', kind: 'gone-quiet', off: false, most: 6, days: 180, opens: 'do not count' })
 const register = rule<'register'>({ id: 'register', kind: 'register', version: '2026-06-01', goodFor: 31 })
 
-/** Examples of every kind of rule; a kind that has none does not compile. Today is 15 June 2026. */
-const EXAMPLES: Record<RuleName, Example[]> = {
+/** Rules about one record; those about a set have tests of their own. */
+type RecordRule = Exclude<RuleName, 'per-organisation'>
+
+/** Examples of every kind of rule about one record; a kind that has none does not compile. Today is 15 June 2026. */
+const EXAMPLES: Record<RecordRule, Example[]> = {
+  ...OF_CONTACTS,
   'no-way-to-reach': [
     { who: 'nothing to go to', rule: NO_WAY, record: { addresses: [] }, closes: EVERY },
     { who: 'an address that is not usable', rule: NO_WAY, record: { addresses: with_(1, { usable: false }) }, closes: ['email'] },
@@ -143,131 +102,6 @@ const EXAMPLES: Record<RuleName, Example[]> = {
       who: 'a rule that is switched off',
       rule: { id: 'address-failed', kind: 'address-failed', off: true },
       record: { addresses: with_(1, { failedAt: ASOF - DAY }) },
-      closes: [],
-    },
-  ],
-  'address-quality': [
-    {
-      who: 'an email that was found bad',
-      rule: quality,
-      record: { addresses: with_(1, { traits: { shared: false, state: 'bad' }, checkedAt: ASOF - 500 * DAY }) },
-      closes: ['email'],
-    },
-    {
-      who: 'an uncertain email, where only verified ones stay',
-      rule: { ...quality, emails: 'verified' },
-      record: { addresses: with_(1, { traits: { shared: false, state: 'uncertain' }, checkedAt: ASOF - DAY }) },
-      closes: ['email'],
-    },
-    {
-      who: 'an uncertain email, where it stays',
-      rule: quality,
-      record: { addresses: with_(1, { traits: { shared: false, state: 'uncertain' }, checkedAt: ASOF - DAY }) },
-      closes: [],
-    },
-    {
-      who: 'a check on its last day that counts',
-      rule: { ...quality, unknown: 'is closed' },
-      record: { addresses: with_(1, { traits: { shared: false, state: 'verified' }, checkedAt: ASOF - 90 * DAY }) },
-      closes: [],
-    },
-    {
-      who: 'a check a day too old, where the unknown are closed',
-      rule: { ...quality, unknown: 'is closed' },
-      record: { addresses: with_(1, { traits: { shared: false, state: 'verified' }, checkedAt: ASOF - 91 * DAY }) },
-      closes: ['email'],
-    },
-    { who: 'one that was never checked, which stays', rule: quality, record: { addresses: ALL }, closes: [] },
-    {
-      who: 'a number that was wrong',
-      rule: quality,
-      record: { addresses: with_(2, { traits: { shared: false, state: 'wrong' } }) },
-      closes: ['phone'],
-    },
-    {
-      who: 'numbers nobody was reached at, where only those are left',
-      rule: { ...quality, phones: 'reached', unknown: 'is closed', emails: 'any that is not bad', days: undefined },
-      record: { addresses: with_(2, { traits: { shared: false, state: 'not tried' } }) },
-      closes: ['phone'],
-    },
-  ],
-  attempts: [
-    {
-      who: 'four calls without an answer, the last today',
-      rule: tries,
-      record: { addresses: ALL, contacts: [0, 9, 20, 200].map((n) => contact(n, { channel: 'phone', result: 'no answer' })) },
-      closes: EVERY,
-    },
-    {
-      who: 'three of them',
-      rule: tries,
-      record: { addresses: ALL, contacts: [0, 9, 20].map((n) => contact(n, { channel: 'phone', result: 'no answer' })) },
-      closes: [],
-    },
-    {
-      who: 'an answer between them',
-      rule: tries,
-      record: {
-        addresses: ALL,
-        contacts: [...[0, 1, 20, 30].map((n) => contact(n, { result: 'sent' })), contact(10, { channel: 'met', result: 'spoke' })],
-      },
-      closes: [],
-    },
-    {
-      who: 'the last of them sixty-one days ago: they have rested',
-      rule: tries,
-      record: { addresses: ALL, contacts: [61, 70, 80, 90].map((n) => contact(n, { result: 'sent' })) },
-      closes: [],
-    },
-    {
-      who: 'only the channels they were made by',
-      rule: { ...tries, closes: 'the same channel' },
-      record: { addresses: ALL, contacts: [1, 2, 3, 4].map((n) => contact(n, { result: 'sent' })) },
-      closes: ['email'],
-    },
-    { who: 'nobody contacted', rule: tries, record: { addresses: ALL }, closes: [] },
-  ],
-  'gone-quiet': [
-    {
-      who: 'six emails over half a year',
-      rule: silent,
-      record: { addresses: ALL, contacts: [1, 40, 80, 120, 160, 181].map((n) => contact(n, { result: 'sent' })) },
-      closes: ['email'],
-    },
-    {
-      who: 'the same over one day less',
-      rule: silent,
-      record: { addresses: ALL, contacts: [1, 40, 80, 120, 160, 180].map((n) => contact(n, { result: 'sent' })) },
-      closes: [],
-    },
-    {
-      who: 'one of them opened, where opens do not count',
-      rule: silent,
-      record: {
-        addresses: ALL,
-        contacts: [...[1, 40, 80, 120, 160, 181].map((n) => contact(n, { result: 'sent' })), contact(60, { result: 'opened' })],
-      },
-      closes: ['email'],
-    },
-    {
-      who: 'one of them opened, where opens count',
-      rule: { ...silent, opens: 'count' },
-      record: {
-        addresses: ALL,
-        contacts: [...[1, 40, 80, 120, 160, 181].map((n) => contact(n, { result: 'sent' })), contact(60, { result: 'opened' })],
-      },
-      closes: [],
-    },
-    {
-      who: 'a talk on the phone since',
-      rule: silent,
-      record: {
-        addresses: ALL,
-        contacts: [
-          ...[1, 40, 80, 120, 160, 181].map((n) => contact(n, { result: 'sent' })),
-          contact(30, { channel: 'phone', result: 'spoke' }),
-        ],
-      },
       closes: [],
     },
   ],

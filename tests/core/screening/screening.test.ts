@@ -6,7 +6,7 @@ import { screeningAccount } from '@/core/screening/account'
 import type { ScreeningMoment } from '@/core/screening/kind'
 import { goodThrough } from '@/core/screening/register'
 import { firstPolicy, type Rule, validRules } from '@/core/screening/rules'
-import { screenedAt, screenRecord } from '@/core/screening/screen-record'
+import { screenedAt, screenRecord, withWaiting } from '@/core/screening/screen-record'
 import { ASOF, blank, columnsOf, DAY, directory, MOMENT } from '../../support/people'
 import { letThrough, rules } from '../../support/lines'
 import { CHANNELS, SCREENED } from '@/core/records/channels'
@@ -42,9 +42,11 @@ test('the screening of one record and that over columns agree: channel, deciding
       const account = screeningAccount(columns.live, policy, columns, now)
       for (const p of people) {
         const n = columns.numberFor(p.id) as number
-        const verdict = screenRecord(p, policy, now)
+        const alone = screenRecord(p, policy, now)
+        const passed = through.filter((own) => own.person === p.id).map(({ channel }) => channel)
+        const verdict = withWaiting(alone, account.waiting.get(n), policy, passed)
         // The record read back out of the columns is screened alike, evidence and all.
-        expect(screenRecord(screenedAt(columns, n), policy, now)).toEqual(verdict)
+        expect(screenRecord(screenedAt(columns, n), policy, now)).toEqual(alone)
         expect(glanceAt(columns, n, now)).toEqual(glanceOf(p, now))
         for (const channel of SCREENED) {
           const of = verdict.channels[channel]

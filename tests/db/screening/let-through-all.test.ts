@@ -18,6 +18,7 @@ import { startEngine } from '../../support/engine'
 let t: TestDatabase
 let ids: Record<string, number>
 const start: Line = { id: 's', verb: 'start', off: false, batch: null }
+let works: number
 let lists = 0
 const built = async () => startRound(t.ines, await createList(t.ines, `Through ${++lists}`, true, [start]))
 /** What is ours to decide stands before what the person asked for: the first rule that closes something is then not the last word. */
@@ -123,3 +124,64 @@ test('with a rule of every kind, what is released is what was screened, to the f
   expect(frozen.figures).toEqual(shown.figures)
   expect(frozen.page.people.map((p) => [p.name, p.because])).toEqual(shown.page.people.map((p) => [p.name, p.because]))
 })
+
+test('at most one of an organisation: who waits is told behind whom, is frozen so, and may be let through', async () => {
+  works = await broughtIn(
+    t.ines,
+    'works.csv',
+    `Id,Name,Organisation,Email\n${['Una', 'Vic', 'Wyn'].map((given, i) => `W${i},${given} Works,Weir Works,${given.toLowerCase()}@works.example`).join('\n')}\n`,
+  )
+  const list = await createList(t.ines, 'The works', true, [{ ...start, batch: { id: works, name: 'works.csv' } } as Line])
+  const round = await startRound(t.ines, list)
+  await setRules(t.ines, round, [...firstPolicy(), { ...newRule('per-organisation', []), most: 1 } as never])
+  const held = await screenRound(t.ines, round, { tab: 'held' })
+  expect(held.page.people.map((p) => [p.name, p.because?.title, p.because?.detail, p.reach.email])).toEqual(
+    ['Vic Works', 'Wyn Works'].map((name) => [
+      name,
+      'At most so many of one organisation',
+      '1 of their organisation stays before them: Una Works',
+      'closed',
+    ]),
+  )
+  expect(held.page.people[0].through?.may).toEqual(['email'])
+  const [vic, wyn] = held.page.people.map((p) => p.id)
+  await letThrough(t.ines, round, wyn, 'email', 'they run the other site')
+  await releaseRound(t.ines, round)
+  const frozen = await screenRound(t.ines, round, { tab: 'rule', rule: 'per-organisation', channel: 'email' })
+  expect(frozen.page.people.map((p) => [p.id, p.because?.detail])).toEqual([[vic, '1 of their organisation stays before them: Una Works']])
+  expect((await screenRound(t.ines, round, { tab: 'clear' })).page.people.map((p) => p.name)).toEqual(['Una Works', 'Wyn Works'])
+  await closeRound(t.ines, round)
+})
+
+test('somebody changed while a round with a rule about a set is being released: it is released, or begun anew, never wrong', async () => {
+  const list = await createList(t.ines, 'The works again', true, [{ ...start, batch: { id: works, name: 'works.csv' } } as Line])
+  const round = await startRound(t.ines, list)
+  await setRules(t.ines, round, [...firstPolicy(), { ...newRule('per-organisation', []), most: 1 } as never])
+  const una = await t.app('person').where({ name: 'Una Works' }).first('id')
+  const vic = await t.app('person').where({ name: 'Vic Works' }).first('id')
+  // The one who stays asks to be left alone, and one who waits is changed, both in the middle of the release.
+  const said = await releasedBeside(round, async () => {
+    await suppress(t.tam, { person: una.id }, { reason: 'opt-out', channels: ['email', 'phone', 'post', 'direct'], word: 'a call' })
+    await recordContact(t.tam, vic.id, { channel: 'met', result: 'spoke' })
+  })
+  expect(said.status).toBe('fulfilled')
+  const clear = await screenRound(t.ines, round, { tab: 'clear' })
+  expect(clear.page.people.map((p) => p.name)).toEqual(['Vic Works'])
+})
+
+/** Releases a round that is held up after everybody is frozen; `meanwhile` must come to its end by itself. */
+async function releasedBeside(round: number, meanwhile: () => Promise<unknown>): Promise<PromiseSettledResult<void>> {
+  const barrier = await t.owner.transaction()
+  await barrier.raw('lock table round_file in share row exclusive mode')
+  const releasing = Promise.allSettled([releaseRound(t.ines, round)])
+  for (let i = 0; i < 200; i++) {
+    const { rows } = await t.owner.raw(
+      `select 1 from pg_locks where relation = 'round_file'::regclass and not granted and database = (select oid from pg_database where datname = current_database())`,
+    )
+    if (rows.length > 0) break
+    await new Promise((resolve) => setTimeout(resolve, 25))
+  }
+  await meanwhile()
+  await barrier.commit()
+  return (await releasing)[0]
+}

@@ -1,0 +1,95 @@
+import fc from 'fast-check'
+import { expect, test } from 'vitest'
+import { SCREENED, type ScreenedChannel } from '@/core/records/channels'
+import type { PersonRecord } from '@/core/records/person-record'
+import { screeningAccount } from '@/core/screening/account'
+import type { ScreeningMoment } from '@/core/screening/kind'
+import { type PerOrganisationRule, ranked } from '@/core/screening/per-organisation'
+import { firstPolicy, isOfSet, type Rule, validRules } from '@/core/screening/rules'
+import { screenRecord } from '@/core/screening/screen-record'
+import { blank, columnsOf, directory, MOMENT } from '../../support/people'
+import { letThrough, rules } from '../../support/lines'
+
+const moment: ScreeningMoment = { ...MOMENT, exceptRounds: [], letThrough: [] }
+const atMost = (most: number, of: Partial<PerOrganisationRule> = {}): PerOrganisationRule => ({
+  id: 'per-organisation',
+  kind: 'per-organisation',
+  off: false,
+  most,
+  first: 'longest in the directory',
+  ...of,
+})
+const address = (id: number, channel: ScreenedChannel) => ({ id, channel, usable: true, failedAt: null, suppressions: [] })
+const somebody = (id: number, of: Partial<PersonRecord> = {}): PersonRecord => ({
+  ...blank,
+  id,
+  organisation: 7,
+  addresses: [address(id * 10, 'email'), address(id * 10 + 1, 'phone')],
+  ...of,
+})
+const clearOf = (people: PersonRecord[], policy: Rule[], through: ScreeningMoment['letThrough'] = []) => {
+  const columns = columnsOf(people)
+  const account = screeningAccount(columns.live, policy, columns, { ...moment, letThrough: through })
+  return { account, columns, ids: (channel: ScreenedChannel) => columns.toIds(account.clear[channel]).sort((a, b) => a - b) }
+}
+
+test('two of five of one organisation stay, the first of them; whoever has no organisation is not limited', () => {
+  const people = [...[1, 2, 3, 4, 5].map((id) => somebody(id)), somebody(6, { organisation: null }), somebody(8, { organisation: 9 })]
+  const { account, ids, columns } = clearOf(people, [...firstPolicy(), atMost(2)])
+  expect(ids('email')).toEqual([1, 2, 6, 8])
+  expect(account.figures.rules.at(-1)).toMatchObject({ rule: 'per-organisation', anyoneOut: 3, out: { email: 3, phone: 3, post: 0 } })
+  expect(account.waiting.get(columns.numberFor(5) as number)).toEqual({
+    rule: 'per-organisation',
+    evidence: { kind: 'waits', most: 2, behind: [1, 2] },
+  })
+})
+
+test('nobody waits behind somebody who is held back', () => {
+  const people = [somebody(1, { relation: 'customer' }), somebody(2), somebody(3)]
+  expect(clearOf(people, [...firstPolicy(), atMost(1)]).ids('email')).toEqual([2])
+})
+
+test('whoever waits can be let through by one channel, and takes nobody’s place', () => {
+  const people = [somebody(1), somebody(2), somebody(3)]
+  const { ids } = clearOf(people, [...firstPolicy(), atMost(1)], [{ person: 3, channel: 'phone' }])
+  expect([ids('email'), ids('phone')]).toEqual([[1], [1, 3]])
+})
+
+test('a rule for one channel closes that one alone', () => {
+  const { ids } = clearOf([somebody(1), somebody(2)], [...firstPolicy(), atMost(1, { channels: ['phone'] })])
+  expect([ids('email'), ids('phone')]).toEqual([[1, 2], [1]])
+})
+
+test('who stays is ranked as the rule says, and even ones by their number', () => {
+  const of = (id: number, ways: number, contacts: number) => ({ id, ways, contacts })
+  const members = [of(1, 1, 0), of(2, 3, 9), of(3, 3, 2), of(4, 2, 0)]
+  expect(ranked('most ways to reach', members).map(({ id }) => id)).toEqual([2, 3, 4, 1])
+  expect(ranked('least often contacted', members).map(({ id }) => id)).toEqual([1, 4, 3, 2])
+  expect(ranked('longest in the directory', members).map(({ id }) => id)).toEqual([1, 2, 3, 4])
+})
+
+test('rules about a set are put after all others, whatever order they come in', () => {
+  const [first, ...rest] = firstPolicy()
+  const policy = validRules([first, atMost(2), ...rest])
+  expect(policy.map(({ id }) => id)).toEqual([...firstPolicy().map(({ id }) => id), 'per-organisation'])
+})
+
+test('of no organisation more are left than the rule says, and those who wait are the last of those whom nothing else holds back', () => {
+  fc.assert(
+    fc.property(directory, rules, letThrough, fc.integer({ min: 1, max: 3 }), (people, policy, through, most) => {
+      const own = policy.filter((rule) => !isOfSet(rule))
+      const at = { ...moment, letThrough: through }
+      const passed = (p: PersonRecord, channel: ScreenedChannel) => through.some((t) => t.person === p.id && t.channel === channel)
+      const { account, columns } = clearOf(people, [...own, atMost(most)], through)
+      const open = people.filter((p) => screenRecord(p, own, at).heldBackBy === null)
+      for (const organisation of new Set(open.flatMap((p) => p.organisation ?? []))) {
+        const group = open.filter((p) => p.organisation === organisation).sort((a, b) => a.id - b.id)
+        for (const [place, p] of group.entries())
+          for (const channel of SCREENED) {
+            const stays = screenRecord(p, own, at).channels[channel].open && (place < most || passed(p, channel))
+            expect(account.clear[channel].has(columns.numberFor(p.id) as number)).toBe(stays)
+          }
+      }
+    }),
+  )
+})
