@@ -38,6 +38,12 @@ export interface RuleSets {
   heldBack: Bitset
 }
 
+/** One rule about a set by which somebody waits. */
+export interface Waits {
+  rule: string
+  evidence: Evidence
+}
+
 /** A list put through the rules: its figures, and the sets behind them. */
 export interface ScreeningAccount {
   figures: ScreeningFigures
@@ -45,8 +51,8 @@ export interface ScreeningAccount {
   anyone: Bitset
   /** In the order of the rules: whose channel each closed, and whom it held back everywhere. */
   rules: RuleSets[]
-  /** Who waits behind others of a set, by record number: the rule, and behind whom. */
-  waiting: Map<number, { rule: string; evidence: Evidence }>
+  /** Who waits behind others of a set, by record number: by which rules, in their order, and behind whom. */
+  waiting: Map<number, Waits[]>
   /** Rows of `columns.addresses` still open: usable and closed by no rule. */
   openRows: Bitset
 }
@@ -66,6 +72,7 @@ export function screeningAccount(listed: Bitset, rules: Rule[], columns: PeopleC
   const figures: Omit<RuleFigures, 'alone' | 'onlyIt'>[] = []
   let open: PerChannel<Bitset> = each(() => listed)
   let anyone = listed
+  let afterRecords = open
   const waiting: ScreeningAccount['waiting'] = new Map()
   const setAlone = new Map<string, PerChannel<number>>()
   for (const [i, rule] of rules.entries()) {
@@ -78,7 +85,7 @@ export function screeningAccount(listed: Bitset, rules: Rule[], columns: PeopleC
       const none = each(() => 0)
       setAlone.set(id, isOff(rule) ? none : closedBySet(usableOf, waitersOf(rule, usableOf, columns), rule, columns, moment).counts)
       const waits = isOff(rule) ? new Map<number, Evidence>() : waitersOf(rule, open, columns)
-      for (const [n, evidence] of waits) waiting.set(n, { rule: id, evidence })
+      for (const [n, evidence] of waits) waiting.set(n, [...(waiting.get(n) ?? []), { rule: id, evidence }])
       next = closedBySet(open, waits, rule, columns, moment).next
       closeRows(rows, open, next, columns)
     }
@@ -94,10 +101,11 @@ export function screeningAccount(listed: Bitset, rules: Rule[], columns: PeopleC
       anyone: nextAnyone.count(),
     })
     open = next
+    if (!isOfSet(rule)) afterRecords = open
     anyone = nextAnyone
   }
   const alone = closing.map((own) => closedAlone(own, usable, columns))
-  const onlyIt = closedByOnlyOne(closing, open, usable, columns)
+  const onlyIt = closedByOnlyOne(closing, afterRecords, columns)
   const left = anyone.count()
   return {
     clear: open,
@@ -127,8 +135,14 @@ function afterRule(own: Bitset, open: PerChannel<Bitset>, rows: Bitset, columns:
   const closing = own.and(rows)
   closing.forEach((row) => rows.delete(row))
   const next = each((c) => open[c].clone())
+  const { owner } = columns.addresses
+  const { channel } = columns.addresses.fields
   closing.forEach((row) => {
-    if (!sameChannel(columns, row).some((other) => rows.has(other))) next[channelAt(columns, row)].delete(columns.addresses.owner[row])
+    const n = owner[row]
+    const first = columns.addresses.first(n)
+    const end = first + columns.addresses.count(n)
+    for (let other = first; other < end; other++) if (channel[other] === channel[row] && rows.has(other)) return
+    next[channelAt(columns, row)].delete(n)
   })
   return next
 }
@@ -170,24 +184,39 @@ function closeRows(rows: Bitset, open: PerChannel<Bitset>, next: PerChannel<Bits
 /** Of how many a rule that closes these rows closes a whole channel by itself. */
 function closedAlone(own: Bitset, usable: Bitset, columns: PeopleColumns): PerChannel<number> {
   const counts = each(() => 0)
+  const { owner } = columns.addresses
+  const { channel } = columns.addresses.fields
   own.forEach((row) => {
-    const among = sameChannel(columns, row).filter((other) => usable.has(other))
-    if (among[0] === row && among.every((other) => own.has(other))) counts[channelAt(columns, row)]++
+    const first = columns.addresses.first(owner[row])
+    const end = first + columns.addresses.count(owner[row])
+    for (let other = first; other < end; other++) {
+      if (channel[other] !== channel[row] || other === row || !usable.has(other)) continue
+      // Counted with the first of its rows, and only where the rule closes all of them.
+      if (other < row || !own.has(other)) return
+    }
+    counts[channelAt(columns, row)]++
   })
   return counts
 }
 
-/** By rule, of how many it alone keeps a channel closed: without it, some address of that channel would be open. */
-function closedByOnlyOne(closing: Bitset[], open: PerChannel<Bitset>, usable: Bitset, columns: PeopleColumns): PerChannel<number>[] {
+/**
+ * By rule, of how many it alone keeps a channel closed that is not among the `open` ones: without it, some address of that channel
+ * would be open.
+ */
+function closedByOnlyOne(closing: Bitset[], open: PerChannel<Bitset>, columns: PeopleColumns): PerChannel<number>[] {
   const counts = closing.map(() => each(() => 0))
   const times = new Uint8Array(columns.addresses.rows)
   for (const own of closing) own.forEach((row) => times[row]++)
+  const { owner } = columns.addresses
+  const { channel } = columns.addresses.fields
   closing.forEach((own, i) =>
     own.forEach((row) => {
-      const channel = channelAt(columns, row)
-      if (times[row] !== 1 || open[channel].has(columns.addresses.owner[row])) return
-      const first = sameChannel(columns, row).find((other) => usable.has(other) && times[other] === 1 && own.has(other))
-      if (first === row) counts[i][channel]++
+      const of = channelAt(columns, row)
+      if (times[row] !== 1 || open[of].has(owner[row])) return
+      // Counted with the first such row of the channel.
+      for (let other = columns.addresses.first(owner[row]); other < row; other++)
+        if (channel[other] === channel[row] && times[other] === 1 && own.has(other)) return
+      counts[i][of]++
     }),
   )
   return counts
@@ -211,16 +240,6 @@ export function clearByExactly(clear: PerChannel<Bitset>, channels: readonly Scr
 }
 
 const channelAt = (columns: PeopleColumns, row: number) => CHANNELS[columns.addresses.fields.channel[row]] as ScreenedChannel
-
-/** The rows of the addresses of one channel of whoever has a row, this one among them, in order. */
-function sameChannel({ addresses }: PeopleColumns, row: number): number[] {
-  const n = addresses.owner[row]
-  const first = addresses.first(n)
-  const { channel } = addresses.fields
-  const rows: number[] = []
-  for (let other = first; other < first + addresses.count(n); other++) if (channel[other] === channel[row]) rows.push(other)
-  return rows
-}
 
 function usableRows(listed: Bitset, columns: PeopleColumns): Bitset {
   const rows = new Bitset(columns.addresses.rows)

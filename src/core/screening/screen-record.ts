@@ -4,6 +4,7 @@ import type { Address } from '../records/person-record'
 import { ALL_RESULTS } from '../records/results'
 import { NEVER, type PeopleColumns } from '../columns/people-columns'
 import { type Evidence, isFinal, type ScreenedRecord, type ScreeningMoment } from './kind'
+import type { Waits } from './account'
 import { closedBy, covered, isOff, type Rule } from './rules'
 import { CHANNELS, SCREENED, type ScreenedChannel, WAYS } from '../records/channels'
 import type { Reach } from '../views/record-views'
@@ -60,24 +61,30 @@ export const reachOf = ({ channels }: RecordVerdict): Reach =>
   ) as Reach
 
 /**
- * A verdict with what a rule about a set adds: the channels it covers are closed where they were open, but for those on which somebody
+ * A verdict with what rules about a set add: the channels they cover are closed where they were open, but for those on which somebody
  * was let through.
  */
 export function withWaiting(
   verdict: RecordVerdict,
-  waiting: { rule: string; evidence: Evidence } | undefined,
+  waiting: readonly Waits[] | undefined,
   rules: readonly Rule[],
   through: readonly ScreenedChannel[],
 ): RecordVerdict {
-  const rule = waiting && rules.find((own) => own.id === waiting.rule)
-  if (!waiting || !rule) return verdict
-  const closes = (channel: ScreenedChannel) => covered(rule).includes(channel) && !through.includes(channel)
-  const channels = Object.fromEntries(
-    SCREENED.map((c) => [c, verdict.channels[c].open && closes(c) ? { open: false, ...waiting } : verdict.channels[c]]),
-  ) as RecordVerdict['channels']
-  return SCREENED.some((c) => channels[c].open)
-    ? { channels, heldBackBy: null, evidence: null }
-    : { channels, heldBackBy: waiting.rule, evidence: waiting.evidence }
+  let { channels } = verdict
+  let held = verdict
+  for (const waits of waiting ?? []) {
+    const rule = rules.find((own) => own.id === waits.rule)
+    if (!rule) continue
+    const closes = (channel: ScreenedChannel) => covered(rule).includes(channel) && !through.includes(channel)
+    channels = Object.fromEntries(
+      SCREENED.map((c) => [c, channels[c].open && closes(c) ? { open: false, ...waits } : channels[c]]),
+    ) as RecordVerdict['channels']
+    if (held.heldBackBy !== null) continue
+    held = SCREENED.some((c) => channels[c].open)
+      ? { channels, heldBackBy: null, evidence: null }
+      : { channels, heldBackBy: waits.rule, evidence: waits.evidence }
+  }
+  return { ...held, channels }
 }
 
 /**

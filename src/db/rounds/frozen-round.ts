@@ -202,7 +202,7 @@ export async function readFileRows(
   )
 }
 
-/** Which of some people have a channel that one of some rules closed, by which, and why. */
+/** Which of some people have a channel that one of some rules closed: each such rule once, and why. */
 export async function closedByAny(
   trx: Knex,
   round: number,
@@ -213,8 +213,8 @@ export async function closedByAny(
     .where({ round_id: round })
     .whereRaw('person_id = any(?::bigint[])', [[...people]])
     .whereIn('closed_by', rules)
-    .distinctOn('person_id')
-    .orderBy('person_id')
+    .distinctOn('person_id', 'closed_by')
+    .orderBy(['person_id', 'closed_by'])
     .select('person_id', 'closed_by as rule', 'evidence')
 }
 

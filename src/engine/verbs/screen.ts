@@ -3,8 +3,7 @@ import { type Found, page, pageOfLines, rules, screeningMoment, screenName } fro
 import { verb } from './verb'
 import type { Bitset } from '@/core/columns/bitset'
 import type { PeopleColumns } from '@/core/columns/people-columns'
-import type { Evidence } from '@/core/screening/kind'
-import { clearByExactly, type ScreeningAccount, screeningAccount, type ScreeningFigures } from '@/core/screening/account'
+import { clearByExactly, type ScreeningAccount, screeningAccount, type Waits, type ScreeningFigures } from '@/core/screening/account'
 import type { ScreeningView } from '@/core/views/round-views'
 import { picked, type Sources } from '@/engine/sources'
 import type { ListFigures } from '@/core/lists/account'
@@ -65,7 +64,7 @@ export function waitingOf({ waiting }: ScreeningAccount, ids: readonly number[],
   })
 }
 
-export type Waiting = [person: number, by: { rule: string; evidence: Evidence }][]
+export type Waiting = [person: number, by: Waits[]][]
 
 export interface ScreenAnswer extends Found {
   figures: ScreeningFigures

@@ -30,6 +30,7 @@ const WORDS: readonly { heading: string; words: readonly (readonly [word: string
       ['Round', 'One outreach on one list: requalify, screen, release, contact, close.'],
       ['Requalify', 'Run the list again, and see who joined and who left since its last round, and why.'],
       ['Screening', 'Checking a list against suppressions and rules, channel by channel.'],
+      ['Policy', 'A named set of rules that lists are screened by, kept in editions. Each list goes by one.'],
       ['Held back, clear', 'The two results of screening. A person is clear by a channel if an address or number is left that we may use.'],
       [
         'Let through',

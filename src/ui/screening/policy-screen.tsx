@@ -113,8 +113,8 @@ export function PolicyScreen({ policy, actions }: { policy: PolicyPage; actions:
             </tbody>
           </table>
           <p className="quiet mt-2">
-            The order says which rule a held-back person is counted under, never who is held back. What the law or the person themselves
-            asks for cannot be removed.
+            The order says which rule a held-back person is counted under, never who is held back. Rules about several people of one set
+            come last: they look at who is left. What the law or the person themselves asks for cannot be removed.
           </p>
           {editable && (
             <div className="mt-4 flex flex-wrap items-center gap-3">

@@ -1,6 +1,6 @@
 import type { AnswerTo } from '@/engine/protocol'
 import type { Evidence, ScreeningMoment } from '@/core/screening/kind'
-import { type ScreeningAccount, screeningAccount } from '@/core/screening/account'
+import { type ScreeningAccount, screeningAccount, type Waits } from '@/core/screening/account'
 import { isOfSet, type Rule } from '@/core/screening/rules'
 import { type ChannelVerdict, type RecordVerdict, screenedAt, screenRecord, withWaiting } from '@/core/screening/screen-record'
 import type { Knex } from '@/db/connection'
@@ -96,15 +96,13 @@ export async function stillAsFrozen(
 }
 
 /** By which rule about a set some people of a round wait, as it is frozen. */
-async function waitedOf(
-  trx: Knex,
-  round: number,
-  people: readonly number[],
-  rules: Rule[],
-): Promise<Map<number, { rule: string; evidence: Evidence }>> {
+async function waitedOf(trx: Knex, round: number, people: readonly number[], rules: Rule[]): Promise<Map<number, Waits[]>> {
   const ofSet = rules.filter(isOfSet).map(({ id }) => id)
   if (ofSet.length === 0) return new Map()
-  return new Map((await closedByAny(trx, round, people, ofSet)).map(({ person_id, ...by }) => [person_id, by]))
+  const waited = new Map<number, Waits[]>()
+  for (const { person_id, ...by } of await closedByAny(trx, round, people, ofSet))
+    waited.set(person_id, [...(waited.get(person_id) ?? []), by])
+  return waited
 }
 
 const json = (evidence: Evidence | null) => (evidence === null ? null : JSON.stringify(evidence))

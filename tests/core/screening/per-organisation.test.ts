@@ -6,7 +6,7 @@ import { screeningAccount } from '@/core/screening/account'
 import type { ScreeningMoment } from '@/core/screening/kind'
 import { type PerOrganisationRule, ranked } from '@/core/screening/per-organisation'
 import { firstPolicy, isOfSet, type Rule, validRules } from '@/core/screening/rules'
-import { screenRecord } from '@/core/screening/screen-record'
+import { screenRecord, withWaiting } from '@/core/screening/screen-record'
 import { blank, columnsOf, directory, MOMENT } from '../../support/people'
 import { letThrough, rules } from '../../support/lines'
 
@@ -38,10 +38,12 @@ test('two of five of one organisation stay, the first of them; whoever has no or
   const { account, ids, columns } = clearOf(people, [...firstPolicy(), atMost(2)])
   expect(ids('email')).toEqual([1, 2, 6, 8])
   expect(account.figures.rules.at(-1)).toMatchObject({ rule: 'per-organisation', anyoneOut: 3, out: { email: 3, phone: 3, post: 0 } })
-  expect(account.waiting.get(columns.numberFor(5) as number)).toEqual({
-    rule: 'per-organisation',
-    evidence: { kind: 'waits', most: 2, behind: [1, 2] },
-  })
+  expect(account.waiting.get(columns.numberFor(5) as number)).toEqual([
+    {
+      rule: 'per-organisation',
+      evidence: { kind: 'waits', most: 2, behind: [1, 2] },
+    },
+  ])
 })
 
 test('nobody waits behind somebody who is held back', () => {
@@ -92,4 +94,21 @@ test('of no organisation more are left than the rule says, and those who wait ar
       }
     }),
   )
+})
+
+test('two of them, each for other channels: both are told, and the verdict of each person says what the sets say', () => {
+  const people = [1, 2, 3].map((id) => somebody(id))
+  const policy: Rule[] = [
+    ...firstPolicy(),
+    atMost(1, { channels: ['phone'] }),
+    { ...atMost(2, { channels: ['email'] }), id: 'per-organisation-2' },
+  ]
+  const { account, columns, ids } = clearOf(people, policy)
+  expect([ids('email'), ids('phone')]).toEqual([[1, 2], [1]])
+  expect(account.waiting.get(columns.numberFor(3) as number)?.map(({ rule }) => rule)).toEqual(['per-organisation', 'per-organisation-2'])
+  const verdict = withWaiting(screenRecord(people[2], policy, moment), account.waiting.get(columns.numberFor(3) as number), policy, [])
+  expect(verdict).toMatchObject({
+    heldBackBy: 'per-organisation-2',
+    channels: { email: { rule: 'per-organisation-2' }, phone: { rule: 'per-organisation' } },
+  })
 })
