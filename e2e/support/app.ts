@@ -42,6 +42,7 @@ export async function figure(text: Promise<string | null>): Promise<number> {
 export async function cellTexts(rows: Locator): Promise<string[][]> {
   let texts: string[][] = []
   await expect(async () => {
+    // biome-ignore lint/performance/useDomNodeTextContent: lines are told apart as they are seen
     texts = await rows.evaluateAll((all) => all.map((row) => [...row.querySelectorAll('td')].map((cell) => cell.innerText)))
   }).toPass()
   return texts

@@ -102,6 +102,8 @@ async function waitedOf(trx: Knex, round: number, people: readonly number[], rul
   const waited = new Map<number, Waits[]>()
   for (const { person_id, ...by } of await closedByAny(trx, round, people, ofSet))
     waited.set(person_id, [...(waited.get(person_id) ?? []), by])
+  // In the order of the policy: the first that covers a channel closes it.
+  for (const own of waited.values()) own.sort((a, b) => ofSet.indexOf(a.rule) - ofSet.indexOf(b.rule))
   return waited
 }
 
