@@ -181,6 +181,8 @@ describe('locks of a session', () => {
   test('a pool whose lock nobody holds is dead; one that was taken only just now is left alone', async () => {
     const locks = await SessionLocks.open(settings().APP_DATABASE_URL, () => {})
     const other = await SessionLocks.open(settings().APP_DATABASE_URL, () => {})
+    // Pools of earlier tests may be dead as well.
+    const dead = async () => (await unlockDead(t.app, locks)).filter((pool) => ['slept', 'own'].includes(pool))
     await t.app.raw(`select graphile_worker.add_job('prune-change-log', job_key => 'held-1')`)
     const lockedAt = (seconds: number) =>
       t.app.raw(
@@ -188,16 +190,16 @@ describe('locks of a session', () => {
         [seconds],
       )
     await lockedAt(2)
-    expect(await unlockDead(t.app, locks)).toEqual([])
+    expect(await dead()).toEqual([])
     await lockedAt(600)
     await other.take(poolLock('slept'))
-    expect(await unlockDead(t.app, locks)).toEqual([])
+    expect(await dead()).toEqual([])
     await locks.take(poolLock('own'))
     await t.app.raw(`update graphile_worker._private_jobs set locked_by = 'own' where key = 'held-1'`)
-    expect(await unlockDead(t.app, locks)).toEqual([])
+    expect(await dead()).toEqual([])
     await t.app.raw(`update graphile_worker._private_jobs set locked_by = 'slept' where key = 'held-1'`)
     await other.close()
-    expect(await unlockDead(t.app, locks)).toEqual(['slept'])
+    expect(await dead()).toEqual(['slept'])
     await locks.close()
   })
 })
