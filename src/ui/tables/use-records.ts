@@ -1,6 +1,6 @@
 'use client'
 
-import { type QueryKey, useQueries, useQueryClient } from '@tanstack/react-query'
+import { type QueryKey, useQueries, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useCallback, useEffect, useRef, useState } from 'react'
 import type { RecordsPage, RecordView } from '@/core/views/list-views'
 import { personRecord } from '@/core/views/person-record'
@@ -44,25 +44,24 @@ export function useRecords<A = unknown>(key: QueryKey, fetchPage: FetchPage<A> |
   const client = useQueryClient()
   const [seen, setSeen] = useState({ from: 0, to: 0 })
   const shown = useRef(key)
-  // The first page comes before the others: the engine answers a screen's newest question alone.
-  const begun = client.getQueryData([...key, 0]) !== undefined
-  const pages = [0, ...Array.from({ length: seen.to - seen.from + 1 }, (_, i) => seen.from + i).filter((page) => page > 0)]
-  const answers = useQueries({
-    queries: pages.map((page) => ({
-      queryKey: [...key, page],
-      queryFn: ({ signal }: { signal: AbortSignal }) => (fetchPage as FetchPage<A>)(page * SIZE, signal),
-      enabled: fetchPage !== null && (page === 0 || begun),
-      staleTime: FRESH,
-      placeholderData: () => client.getQueryData<Page<A>>([...shown.current, page]),
-    })),
+  const ask = (page: number) => ({
+    queryKey: [...key, page],
+    queryFn: ({ signal }: { signal: AbortSignal }) => (fetchPage as FetchPage<A>)(page * SIZE, signal),
+    staleTime: FRESH,
+    placeholderData: () => client.getQueryData<Page<A>>([...shown.current, page]),
   })
-  const [top] = answers
+  const top = useQuery({ ...ask(0), enabled: fetchPage !== null })
+  // The first page comes before the others: the engine answers a screen's newest question alone.
+  const begun = fetchPage !== null && top.isSuccess && !top.isPlaceholderData
+  const pages = Array.from({ length: seen.to - seen.from + 1 }, (_, i) => seen.from + i).filter((page) => page > 0)
+  const others = useQueries({ queries: pages.map((page) => ({ ...ask(page), enabled: begun })) })
   useEffect(() => {
     if (begun) shown.current = key
   })
   const pageAt = (page: number): RecordsPage | undefined => {
+    if (page === 0) return top.data
     const place = pages.indexOf(page)
-    return place >= 0 ? answers[place].data : client.getQueryData<RecordsPage>([...key, page])
+    return place >= 0 ? others[place].data : client.getQueryData<RecordsPage>([...key, page])
   }
   const want = useCallback((from: number, to: number) => {
     const next = { from: Math.floor(from / SIZE), to: Math.floor(to / SIZE) }
@@ -71,7 +70,8 @@ export function useRecords<A = unknown>(key: QueryKey, fetchPage: FetchPage<A> |
   return {
     total: top.data?.total ?? null,
     about: top.data?.about,
-    told: answers.map((answer) => toldOf(answer, 'The records could not be shown just now.')).find((told) => told !== null) ?? null,
+    told:
+      [top, ...others].map((answer) => toldOf(answer, 'The records could not be shown just now.')).find((told) => told !== null) ?? null,
     behind: top.data?.behind ?? null,
     at: (index) => pageAt(Math.floor(index / SIZE))?.records[index % SIZE],
     want,
