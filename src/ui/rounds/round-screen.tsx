@@ -214,7 +214,7 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
                 number={round.number}
                 list={round.list}
                 figures={figures}
-                disabled={busy || !figures || basis === null || figures.anyone === 0}
+                disabled={busy || people.held || !figures || basis === null || figures.anyone === 0}
                 onRelease={(clear) => run(() => actions.release(round.id, { basis: basis as string, clear }))}
               />
               <span className="quiet">Freezes the people and gives you one file per channel.</span>

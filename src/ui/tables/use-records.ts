@@ -16,6 +16,8 @@ export interface Records<A = unknown> {
   want: (from: number, to: number) => void
   /** One of those fetched so far. */
   find: (id: number) => RecordView | undefined
+  /** Whether what is shown is still what was shown before the last change, until the new first page is there. */
+  held: boolean
   /** What came with the first page, such as an account. */
   about: A | undefined
   told: string | null
@@ -69,6 +71,7 @@ export function useRecords<A = unknown>(key: QueryKey, fetchPage: FetchPage<A> |
   }, [])
   return {
     total: top.data?.total ?? null,
+    held: top.isPlaceholderData,
     about: top.data?.about,
     told:
       [top, ...others].map((answer) => toldOf(answer, 'The records could not be shown just now.')).find((told) => told !== null) ?? null,

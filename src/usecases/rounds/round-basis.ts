@@ -33,11 +33,14 @@ export async function basisOf(trx: Knex, round: number, list: number, draft?: Ru
   return { edition, page, rules, letThrough, print }
 }
 
+/** Rules as a text that does not hang on the order in which their settings stand: the database keeps another than a form does. */
+const plain = (rules: readonly Rule[]) => JSON.stringify(rules.map((rule) => Object.entries(rule).sort(([a], [b]) => (a < b ? -1 : 1))))
+
 const partsOf = ({ edition, page, rules, letThrough }: Omit<RoundBasis, 'print'>): [said: string, value: string][] => [
   ['The list was saved again', String(edition.number)],
   ['A list that this one names was saved again', JSON.stringify(Object.entries(page.uses).sort())],
-  ['A newer register file came in', JSON.stringify(rules.filter((rule) => rule.kind === 'register'))],
-  ['The rules of this round were changed', JSON.stringify(rules.filter((rule) => rule.kind !== 'register'))],
+  ['A newer register file came in', plain(rules.filter((rule) => rule.kind === 'register'))],
+  ['The rules of this round were changed', plain(rules.filter((rule) => rule.kind !== 'register'))],
   ['Somebody was let through, or a let-through was taken back,', JSON.stringify(letThrough)],
 ]
 

@@ -216,3 +216,15 @@ describe('a round', () => {
     ])
   })
 })
+
+test('a round is the same round however the settings of its rules are ordered', async () => {
+  const round = await startRound(t.ines, await listOf())
+  const turned = days(12).map((rule) => Object.fromEntries(Object.entries(rule).reverse()) as unknown as Rule)
+  const shown = await screenRound(t.ines, round, { tab: 'clear' }, 0, turned)
+  await setRules(t.ines, round, turned)
+  const kept = await screenRound(t.ines, round, { tab: 'clear' })
+  expect(kept.basis).toBe(shown.basis)
+  // What was seen before it was kept may be released.
+  await releaseRound(t.ines, round, { basis: shown.basis as string, clear: shown.figures.clear })
+  expect((await openRound(t.ines, round)).state).toBe('released')
+})
