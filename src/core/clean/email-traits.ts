@@ -22,6 +22,8 @@ const disposable = mailchecker.blacklist()
 const personal = new Set(providers.filter((domain) => !disposable.has(domain)))
 /** Domains at which anybody can have an address, but for those that are reserved for examples. */
 export const PERSONAL_DOMAINS: readonly string[] = [...personal].filter((domain) => !RESERVED.test(domain))
+/** Whether a domain is a mail provider's at which anybody can have an address. */
+export const isForEverybody = (domain: string): boolean => personal.has(domain) && !RESERVED.test(domain)
 const known = common.filter((domain) => domain.length >= 7 && personal.has(domain))
 /** Posts that the list of the package lacks and that those we write to have (common practice, no source). */
 const OURS =

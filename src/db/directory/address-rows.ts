@@ -1,5 +1,15 @@
 import type { Knex } from '@/db/connection'
 
+/** How many usable email addresses of live people are at a domain, by its key. */
+export async function countAtDomain(trx: Knex, key: Buffer): Promise<number> {
+  const row = await trx('address as a')
+    .join('person as p', 'p.id', 'a.person_id')
+    .where({ 'a.domain_key': key, 'a.channel': 'email', 'a.usable': true, 'p.state': 'live' })
+    .count('* as n')
+    .first()
+  return Number(row?.n ?? 0)
+}
+
 export async function failedAddresses(trx: Knex, failedIds: number[]) {
   return await trx('address as a')
     .leftJoin('entry as f', 'f.id', 'a.failed_entry')

@@ -209,6 +209,7 @@ export function SuppressForm({
             since: form.get('since') || null,
             until: form.get('until') || null,
             word: form.get('word'),
+            wholeProvider: form.get('wholeProvider') === 'on',
           },
           form,
         )

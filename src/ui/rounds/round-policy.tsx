@@ -24,6 +24,7 @@ export function RoundPolicy({ round, busy, onTake }: { round: RoundPage; busy: b
               <button type="button" className="ml-2 font-semibold text-verdigris hover:underline" disabled={busy} onClick={onTake}>
                 Use edition {policy.newest.edition}
                 {policy.newest.policy === policy.name ? '' : ` of ${policy.newest.policy}`}
+                {ruleChanges && ' and drop this round’s own changes'}
               </button>
             )}
           </>

@@ -135,6 +135,9 @@ export function ScreeningScreen({
                 <span>Email, phone, or a domain such as @example.org</span>
                 <input name="target" required />
               </label>
+              <label className="flex items-center gap-1.5">
+                <input type="checkbox" name="wholeProvider" /> Also a whole mail provider, at which anybody can have an address
+              </label>
             </SuppressForm>
             <SuppressForm
               channels={false}

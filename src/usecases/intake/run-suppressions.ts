@@ -1,3 +1,4 @@
+import { isForEverybody } from '@/core/clean/email-traits'
 import { startOfDate } from '@/core/calendar/local-day'
 import { organisationKey } from '@/core/clean/organisation'
 import { type SuppressionRow, suppressionRow } from '@/core/clean/suppression-row'
@@ -43,6 +44,12 @@ export async function runSuppressions(trx: Knex, batch: Batch, rows: { row_no: n
   const fresh: NewSuppression[] = []
   const outcomes = cleaned.map(({ row_no, row }): RowOutcome => {
     if ('refused' in row) return { row_no, outcome: 'refused', reason: row.refused }
+    if (row.domain && isForEverybody(row.domain))
+      return {
+        row_no,
+        outcome: 'refused',
+        reason: `${row.domain} is a mail provider at which anybody can have an address; suppress it by itself under Screening if it is meant`,
+      }
     const byId =
       (row.record !== null || row.outsideId !== null) && !row.email && !row.phone && !row.domain && !row.postal && !row.organisation
     const meant = byId ? peopleMeant(row, people) : []

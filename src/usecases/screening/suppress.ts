@@ -1,11 +1,15 @@
-import { array, object, string } from 'yup'
+import { array, boolean, object, string } from 'yup'
 import { isDay, startOfDate } from '@/core/calendar/local-day'
 import { cleanDomain } from '@/core/clean/domain'
 import { cleanEmail } from '@/core/clean/email'
+import { isForEverybody } from '@/core/clean/email-traits'
 import { trimmed } from '@/core/clean/name'
 import { cleanPhone } from '@/core/clean/phone'
 import { cleanPostal, postalKey } from '@/core/clean/postal'
 import { db, type Knex } from '@/db/connection'
+import { domainKey } from '@/db/key'
+import { countAtDomain } from '@/db/directory/address-rows'
+import { countText } from '@/core/text/written'
 import { passGate } from '@/db/locks'
 import { now } from '@/runtime/clock'
 import { settings } from '@/runtime/settings'
@@ -29,6 +33,8 @@ export const schema = object({
     .nullable()
     .default(null),
   word: string().transform(trimmed).max(200).required('Say on whose word.'),
+  /** Whether a domain is meant even where anybody can have an address at it. */
+  wholeProvider: boolean().default(false),
 })
 
 /**
@@ -44,6 +50,12 @@ export async function suppress(actor: Actor, target: Target, input: unknown): Pr
   return db().transaction(async (trx) => {
     await passGate(trx)
     const of = await meant(trx, target)
+    if ('domain' in of && !given.wholeProvider && isForEverybody(of.domain)) {
+      const n = await countAtDomain(trx, domainKey(of.domain))
+      throw new Refused(
+        `${of.domain} is a mail provider at which anybody can have an address: ${countText(n)} ${n === 1 ? 'address' : 'addresses'} in the directory would be closed, and all that come in later. Nothing was suppressed. Tick “Also a whole mail provider” if you mean it.`,
+      )
+    }
     const possible = channelsOf(scopeOf(of))
     const chosen = given.channels.filter((c) => possible.includes(c))
     const channels = possible.length === CHANNELS.length && chosen.length > 0 ? chosen : [...possible]

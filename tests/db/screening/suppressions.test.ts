@@ -1,4 +1,5 @@
 import { describe, expect, test } from 'vitest'
+import { PERSONAL_DOMAINS } from '@/core/clean/email-traits'
 import type { Line } from '@/core/lists/line'
 import { openPerson } from '@/usecases/directory/open-person'
 import { letThrough } from '@/usecases/screening/let-through'
@@ -239,4 +240,32 @@ test('a let-through that is dated back is refused by the database itself', async
   // Before they asked us to stop, nothing held them back for good.
   await expect(t.app('let_through').insert(row('2026-06-13T09:00:00Z'))).rejects.toThrow(/cannot be dated back/)
   await expect(t.app('let_through').insert(row('2026-06-15T09:00:00Z'))).rejects.toThrow(/cannot be let through/)
+})
+
+describe('a whole mail provider', () => {
+  // Whatever the package lists first: no provider is named here.
+  const provider = PERSONAL_DOMAINS[0]
+
+  test('is suppressed only when that is said; how many it would close is told first', async () => {
+    await broughtIn(t.ines, 'provider.csv', `Name,Email\nPat Provider,pat@${provider}\nPia Provider,pia@${provider}\n`)
+    const before = Number((await t.app('suppression').count('* as n').first())?.n)
+    await expect(suppress(t.tam, { text: `@${provider}` }, { ...word, channels: ['email'] })).rejects.toThrow(
+      /anybody can have an address: 2 addresses in the directory would be closed.*Nothing was suppressed/,
+    )
+    expect(Number((await t.app('suppression').count('* as n').first())?.n)).toBe(before)
+    await suppress(t.tam, { text: `pat@${provider}` }, { ...word, channels: ['email'] })
+    await suppress(t.tam, { text: `@${provider}` }, { ...word, channels: ['email'], wholeProvider: true })
+    const pia = await t.app('person').where({ name: 'Pia Provider' }).first('id')
+    expect((await openPerson(t.ines, pia.id)).view.reach.email).toBe('closed')
+  })
+
+  test('a file that names one has that row refused with the reason, and keeps the others', async () => {
+    const other = PERSONAL_DOMAINS[1]
+    const id = await broughtIn(t.ines, 'stops.csv', `Email domain,Reason\n@${other},opt-out\n@works.example,opt-out\n`, {
+      kind: 'suppressions',
+    })
+    const rows = await t.app('batch_row').where({ batch_id: id }).orderBy('row_no').select('outcome', 'reason')
+    expect(rows.map((r) => r.outcome)).toEqual(['refused', 'new'])
+    expect(rows[0].reason).toMatch(/anybody can have an address; suppress it by itself under Screening/)
+  })
 })
