@@ -170,6 +170,7 @@ export const ACTIONS: Record<string, Needs> = {
   'directory note': { of: 'person', ask: (id) => [id, 'A note.'] },
   'directory setField': { of: 'person', empty: true, ask: (id) => [id, 1, 'x'] },
   'directory suppressPerson': { of: 'person', ask: (id) => [id, WORD] },
+  'directory suppressLines': { ask: () => [['nobody@way.example'], WORD] },
   'directory suppressTarget': { ask: () => [{ text: 'nobody@way.example' }, WORD] },
   'directory merge': { of: 'person', post: 'coordinator', ask: (id, { person }) => [person, id] },
   'directory lift': { of: 'anything', post: 'coordinator', ask: (id) => [id, 'a word'] },

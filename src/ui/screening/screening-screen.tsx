@@ -24,6 +24,7 @@ export function ScreeningScreen({
   today,
   mayLift,
   suppress,
+  suppressLines,
   lift,
   liftGone,
   takeLiftBack,
@@ -36,6 +37,7 @@ export function ScreeningScreen({
   today: string
   mayLift: boolean
   suppress: (target: SuppressTarget, input: unknown) => Promise<ActionResult<unknown>>
+  suppressLines: (texts: string[], input: unknown) => Promise<ActionResult<unknown>>
   lift: (id: number, word: string) => Promise<ActionResult<unknown>>
 }) {
   const [{ find, reason }, setView] = useViewInAddress<{ find: string; reason: Reason | 'all' }>(
@@ -128,12 +130,12 @@ export function ScreeningScreen({
             <SuppressForm
               open
               channels={false}
-              label="Suppress an email, phone or domain"
-              suppress={(input, form) => suppress({ text: String(form.get('target') ?? '') }, input)}
+              label="Suppress emails, phones or domains"
+              suppress={(input, form) => suppressLines(String(form.get('target') ?? '').split(/\r?\n/), input)}
             >
               <label className="field">
-                <span>Email, phone, or a domain such as @example.org</span>
-                <input name="target" required />
+                <span>Email, phone, or a domain such as @example.org; one a line</span>
+                <textarea name="target" rows={2} required />
               </label>
               <label className="flex items-center gap-1.5">
                 <input type="checkbox" name="wholeProvider" /> Also a whole mail provider, at which anybody can have an address

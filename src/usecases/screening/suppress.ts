@@ -14,7 +14,7 @@ import { passGate } from '@/db/locks'
 import { now } from '@/runtime/clock'
 import { settings } from '@/runtime/settings'
 import { type Actor, Refused } from '@/usecases/team/actor'
-import { channelsOf, scopeOf, type Suppressed, writeSuppressions } from './suppress-people'
+import { channelsOf, type NewSuppression, scopeOf, type Suppressed, writeSuppressions } from './suppress-people'
 import { organisationKeyed } from '@/db/directory/organisation-rows'
 import { personId } from '@/db/directory/person-rows'
 import { CHANNELS } from '@/core/records/channels'
@@ -37,31 +37,88 @@ export const schema = object({
   wholeProvider: boolean().default(false),
 })
 
+/** More belong into a file under Intake. */
+export const MOST_TEXTS = 500
+
 /**
  * Suppresses a person, or whoever has an email, phone, domain, postal address or organisation now or later. Anybody
- * may: holding back is never refused.
+ * may: holding back is never refused, but for a whole mail provider, which has to be meant.
  */
 export async function suppress(actor: Actor, target: Target, input: unknown): Promise<number> {
+  const given = givenIn(input)
+  return db().transaction(async (trx) => {
+    await passGate(trx)
+    const [id] = await writeSuppressions(trx, [suppressionOf(actor, await meantWhole(trx, target, given), given)])
+    return id
+  })
+}
+
+/**
+ * Suppresses several emails, phones or domains at once, each once however often it stands there; gives how many. All of them or none:
+ * what cannot be read is told line by line.
+ */
+export async function suppressTexts(actor: Actor, texts: readonly string[], input: unknown): Promise<number> {
+  const given = givenIn(input)
+  const lines = texts.map((text) => text.trim()).filter((text) => text !== '')
+  if (lines.length === 0) throw new Refused('Write an email address, a phone number or a domain, one a line.')
+  if (lines.length > MOST_TEXTS)
+    throw new Refused(`These are ${lines.length} lines; at most ${MOST_TEXTS} at once. Import more as a file under Intake.`)
+  return db().transaction(async (trx) => {
+    await passGate(trx)
+    const meant = new Map<string, Suppressed>()
+    const wrong: string[] = []
+    for (const text of lines)
+      try {
+        const of = await meantWhole(trx, { text }, given)
+        meant.set(JSON.stringify(of), of)
+      } catch (error) {
+        if (!(error instanceof Refused)) throw error
+        wrong.push(error.message)
+      }
+    if (wrong.length > 0)
+      throw new Refused(
+        lines.length === 1
+          ? wrong[0]
+          : `${[...new Set(wrong)].slice(0, 5).join(' ')}${wrong.length > 5 ? ` And ${wrong.length - 5} more.` : ''} None of the ${lines.length} lines was suppressed.`,
+      )
+    return (
+      await writeSuppressions(
+        trx,
+        [...meant.values()].map((of) => suppressionOf(actor, of, given)),
+      )
+    ).length
+  })
+}
+
+type Given = ReturnType<typeof givenIn>
+
+/** What a form gives, with its days as instants. Throws where they end before they begin. */
+function givenIn(input: unknown) {
   const given = schema.validateSync(input, { abortEarly: false })
   const zone = settings().ARCH_ZONE
   const since = given.since ? new Date(startOfDate(given.since, zone)) : null
   const until = given.until ? new Date(startOfDate(given.until, zone)) : null
   if (until && until <= (since ?? now())) throw new Refused('The end must come after the beginning.')
-  return db().transaction(async (trx) => {
-    await passGate(trx)
-    const of = await meant(trx, target)
-    if ('domain' in of && !given.wholeProvider && isForEverybody(of.domain)) {
-      const n = await countAtDomain(trx, domainKey(of.domain))
-      throw new Refused(
-        `${of.domain} is a mail provider at which anybody can have an address: ${countText(n)} ${n === 1 ? 'address' : 'addresses'} in the directory would be closed, and all that come in later. Nothing was suppressed. Tick “Also a whole mail provider” if you mean it.`,
-      )
-    }
-    const possible = channelsOf(scopeOf(of))
-    const chosen = given.channels.filter((c) => possible.includes(c))
-    const channels = possible.length === CHANNELS.length && chosen.length > 0 ? chosen : [...possible]
-    const [id] = await writeSuppressions(trx, [{ of, reason: given.reason, channels, since, until, word: given.word, actor: actor.id }])
-    return id
-  })
+  return { ...given, since, until }
+}
+
+function suppressionOf(actor: Actor, of: Suppressed, { reason, channels: asked, since, until, word }: Given): NewSuppression {
+  const possible = channelsOf(scopeOf(of))
+  const chosen = asked.filter((c) => possible.includes(c))
+  const channels = possible.length === CHANNELS.length && chosen.length > 0 ? chosen : [...possible]
+  return { of, reason, channels, since, until, word, actor: actor.id }
+}
+
+/** Whom a target means; a mail provider for everybody only where that is said. */
+async function meantWhole(trx: Knex, target: Target, { wholeProvider }: Given): Promise<Suppressed> {
+  const of = await meant(trx, target)
+  if ('domain' in of && !wholeProvider && isForEverybody(of.domain)) {
+    const n = await countAtDomain(trx, domainKey(of.domain))
+    throw new Refused(
+      `${of.domain} is a mail provider at which anybody can have an address: ${countText(n)} ${n === 1 ? 'address' : 'addresses'} in the directory would be closed, and all that come in later. Nothing was suppressed. Tick “Also a whole mail provider” if you mean it.`,
+    )
+  }
+  return of
 }
 
 export async function meant(trx: Knex, target: Target): Promise<Suppressed> {

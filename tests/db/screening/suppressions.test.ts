@@ -17,7 +17,7 @@ import { setRules } from '@/usecases/rounds/set-rules'
 import { openRound } from '@/usecases/rounds/open-round'
 import { roundFile } from '@/usecases/rounds/round-file'
 import { takeBackLetThrough } from '@/usecases/screening/take-back-let-through'
-import { suppress } from '@/usecases/screening/suppress'
+import { suppress, suppressTexts } from '@/usecases/screening/suppress'
 import { liftSuppression } from '@/usecases/screening/lift-suppression'
 import { suppressionsCsv } from '@/usecases/screening/suppressions-csv'
 import { t, HEADER, idOf, reach, word } from './stopped'
@@ -267,5 +267,35 @@ describe('a whole mail provider', () => {
     const rows = await t.app('batch_row').where({ batch_id: id }).orderBy('row_no').select('outcome', 'reason')
     expect(rows.map((r) => r.outcome)).toEqual(['refused', 'new'])
     expect(rows[0].reason).toMatch(/anybody can have an address; suppress it by itself under Screening/)
+  })
+})
+
+describe('several at once', () => {
+  const standing = async () => Number((await t.app('suppression_standing').count('* as n').first())?.n)
+
+  test('emails, phones and domains that are pasted are suppressed together, each once', async () => {
+    const before = await standing()
+    const lines = ['one@several.example', '', '  0113 496 0777 ', '@several.example', 'ONE@several.example']
+    expect(await suppressTexts(t.tam, lines, { ...word, channels: ['email', 'phone', 'post', 'direct'] })).toBe(3)
+    expect(await standing()).toBe(before + 3)
+  })
+
+  test('where one cannot be read none is, and each that cannot is told', async () => {
+    const before = await standing()
+    await expect(suppressTexts(t.tam, ['good@several.example', 'no address', `@${PERSONAL_DOMAINS[2]}`], word)).rejects.toThrow(
+      /“no address” is neither an email address.*anybody can have an address.*None of the 3 lines was suppressed/,
+    )
+    await expect(suppressTexts(t.tam, ['', ' '], word)).rejects.toThrow(/one a line/)
+    await expect(
+      suppressTexts(
+        t.tam,
+        Array.from({ length: 501 }, (_, i) => `p${i}@several.example`),
+        word,
+      ),
+    ).rejects.toThrow(/501 lines; at most 500.*Intake/)
+    await expect(suppressTexts(t.tam, ['good@several.example'], { ...word, since: '2026-06-10', until: '2026-06-09' })).rejects.toThrow(
+      /end must come after/,
+    )
+    expect(await standing()).toBe(before)
   })
 })

@@ -1,7 +1,7 @@
 'use server'
 
 import { revalidatePath } from 'next/cache'
-import { mixed, number, object, string } from 'yup'
+import { array, mixed, number, object, string } from 'yup'
 import { mergePeople } from '@/usecases/directory/merge-people'
 import { setNumber } from '@/usecases/team/number-settings'
 import { recordContact } from '@/usecases/contact/record-contact'
@@ -16,7 +16,7 @@ import { decidePair } from '@/usecases/directory/decide-pair'
 import { reopenPair } from '@/usecases/directory/reopen-pair'
 import { liftGone } from '@/usecases/screening/lift-gone'
 import { takeBackLifting } from '@/usecases/screening/take-back-lifting'
-import { suppress } from '@/usecases/screening/suppress'
+import { suppress, suppressTexts } from '@/usecases/screening/suppress'
 import { liftSuppression } from '@/usecases/screening/lift-suppression'
 
 const pageOf = (person: unknown) => revalidatePath(`/directory/people/${Number(person)}`)
@@ -66,6 +66,13 @@ export async function suppressTarget(target: Typed, input: unknown) {
   )
   revalidatePath('/screening')
   revalidatePath('/directory/organisations/[id]', 'page')
+  return result
+}
+
+/** Several emails, phones or domains, as they were typed or pasted. */
+export async function suppressLines(texts: string[], input: unknown) {
+  const result = await act([array(string().strict().max(1000).defined()).max(10_000).required(), free()], [texts, input], suppressTexts)
+  revalidatePath('/screening')
   return result
 }
 

@@ -6,7 +6,7 @@ import { mayCoordinate } from '@/usecases/team/actor'
 import { suppressionIndex } from '@/usecases/screening/suppression-index'
 import { now } from '@/runtime/clock'
 import { actor } from '@/app/requests/auth'
-import { lift, liftNoLongerRegistered, shareOfLifts, suppressTarget, takeLiftBack } from '../directory/actions'
+import { lift, liftNoLongerRegistered, shareOfLifts, suppressLines, suppressTarget, takeLiftBack } from '../directory/actions'
 
 export const metadata: Metadata = { title: 'Screening' }
 
@@ -18,6 +18,7 @@ export default async function Page() {
       today={localDate(now().getTime(), settings().ARCH_ZONE)}
       mayLift={mayCoordinate(who)}
       suppress={suppressTarget}
+      suppressLines={suppressLines}
       lift={lift}
       liftGone={liftNoLongerRegistered}
       takeLiftBack={takeLiftBack}
