@@ -87,6 +87,8 @@ export async function answerFor(
   limit: number,
   signal?: AbortSignal,
 ): Promise<{ lines: Line[]; answer: AnswerTo<'list'> }> {
+  // What was sent is checked before anything is asked for.
+  const place = placeOf(ask.place)
   const [{ lines, named, moment }, since] = await Promise.all([
     preparedLines(actor, ask.lines),
     ask.list === undefined ? null : lookBefore(actor, ask.list),
@@ -103,7 +105,7 @@ export async function answerFor(
       sort: ask.sort,
       having: ask.having,
       columns: ask.columns,
-      place: placeOf(ask.place),
+      place,
       page: { offset: ask.offset ?? 0, limit },
     },
     signal,
