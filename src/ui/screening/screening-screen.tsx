@@ -77,7 +77,10 @@ export function ScreeningScreen({
           <h1>Screening</h1>
           <p className="quiet">
             Who must not be contacted, by which channels, why, since when, and who asked. What else holds people back stands in the{' '}
-            <Link href="/screening/policies">policies</Link>.
+            <Link href="/screening/policies" className="font-semibold text-verdigris">
+              policies
+            </Link>
+            .
           </p>
           <table className="account mt-4" aria-label="Active suppressions">
             <thead>
