@@ -18,13 +18,13 @@ export interface PolicyEditionRow {
   saved_at: Date
 }
 
-/** Every policy that is not archived, the default first, with its newest edition and how many lists go by it. */
+/** Every policy that is not archived, the default first, with its newest edition and how many lists of people go by it. */
 export async function policyRows(
   trx: Knex,
 ): Promise<(PolicyRow & { number: number; rules: Rule[]; saved_at: Date; by: string | null; lists: number })[]> {
   const { rows } = await trx.raw(
     `select p.id, p.name, p.is_default, p.archived_at, e.number, e.rules, e.saved_at, u.name as by,
-       (select count(*) from list l where l.deleted_at is null and coalesce(l.policy_id, d.id) = p.id)::int as lists
+       (select count(*) from list l where l.deleted_at is null and l.subject = 'person' and coalesce(l.policy_id, d.id) = p.id)::int as lists
      from policy p join lateral (select * from policy_edition where policy_id = p.id order by number desc limit 1) e on true
      cross join (select id from policy where is_default) d left join "user" u on u.id = e.saved_by
      where p.archived_at is null order by p.is_default desc, lower(p.name)`,

@@ -5,6 +5,7 @@ import { useState, useTransition } from 'react'
 import { toast } from 'sonner'
 import { CHANNEL_NAME, SCREENED, type ScreenedChannel } from '@/core/records/channels'
 import type { ActionResult } from '@/core/views/action-result'
+import { LetThroughForm } from './let-through-form'
 import { count } from '@/ui/book/figures'
 
 export interface LetThroughAllActions {
@@ -41,7 +42,7 @@ export function LetThroughAll({
       const done = await actions.passAll(round, [...chosen], channel, reason)
       if (!done.ok) return setTold(done.error)
       const { people, left } = done.value
-      const others = left.map(({ why, count: n }) => `${count(n)} not. ${why}.`).join(' ')
+      const others = left.map(({ why, count: n }) => `${count(n)} could not be. ${why}.`).join(' ')
       setOpen(false)
       onClear()
       onDone()
@@ -73,38 +74,7 @@ export function LetThroughAll({
         <Popover.Trigger className="button px-2! py-0.5!">Let them through</Popover.Trigger>
         <Popover.Portal>
           <Popover.Content className="floating w-[330px]" align="start" sideOffset={6} aria-label="Let them through">
-            <form
-              className="grid gap-3"
-              onSubmit={(event) => {
-                event.preventDefault()
-                const form = new FormData(event.currentTarget)
-                pass(form.get('channel') as ScreenedChannel, String(form.get('reason') ?? ''))
-              }}
-            >
-              <b>Let {count(chosen.size)} through</b>
-              <label className="field">
-                <span>By</span>
-                <select name="channel">
-                  {SCREENED.map((channel) => (
-                    <option key={channel} value={channel}>
-                      {CHANNEL_NAME[channel]}
-                    </option>
-                  ))}
-                </select>
-              </label>
-              <label className="field">
-                <span>Reason, kept with the round and in the ledger of each</span>
-                <textarea name="reason" rows={2} required maxLength={400} />
-              </label>
-              {told && (
-                <p role="alert" className="told">
-                  {told}
-                </p>
-              )}
-              <button type="submit" className="button button-main justify-self-end" disabled={busy}>
-                Let through
-              </button>
-            </form>
+            <LetThroughForm title={`Let ${count(chosen.size)} through`} channels={SCREENED} told={told} busy={busy} onSend={pass} />
           </Popover.Content>
         </Popover.Portal>
       </Popover.Root>

@@ -4,6 +4,7 @@ import { Popover } from 'radix-ui'
 import { useState, useTransition } from 'react'
 import type { PersonView } from '@/core/views/record-views'
 import { CHANNEL_NAME, type ScreenedChannel } from '@/core/records/channels'
+import { LetThroughForm } from './let-through-form'
 
 /** Who was let through and why, a way to take it back, and a way to let somebody through with a written reason. */
 export function LetThrough({
@@ -42,42 +43,19 @@ export function LetThrough({
           </Popover.Trigger>
           <Popover.Portal>
             <Popover.Content className="floating w-[320px]" align="start" sideOffset={6} aria-label="Let through">
-              <form
-                className="grid gap-3"
-                onSubmit={(event) => {
-                  event.preventDefault()
-                  const form = new FormData(event.currentTarget)
+              <LetThroughForm
+                title={`Let ${person.name} through`}
+                channels={may}
+                told={told}
+                busy={busy}
+                onSend={(channel, reason) =>
                   begin(async () => {
-                    const refused = await onPass(form.get('channel') as ScreenedChannel, String(form.get('reason') ?? ''))
+                    const refused = await onPass(channel, reason)
                     setTold(refused)
                     if (refused === null) setOpen(false)
                   })
-                }}
-              >
-                <b>Let {person.name} through</b>
-                <label className="field">
-                  <span>By</span>
-                  <select name="channel">
-                    {may.map((channel) => (
-                      <option key={channel} value={channel}>
-                        {CHANNEL_NAME[channel]}
-                      </option>
-                    ))}
-                  </select>
-                </label>
-                <label className="field">
-                  <span>Reason, kept with the round and in the ledger</span>
-                  <textarea name="reason" rows={2} required maxLength={400} autoFocus />
-                </label>
-                {told && (
-                  <p role="alert" className="told">
-                    {told}
-                  </p>
-                )}
-                <button type="submit" className="button button-main justify-self-end" disabled={busy}>
-                  Let through
-                </button>
-              </form>
+                }
+              />
             </Popover.Content>
           </Popover.Portal>
         </Popover.Root>

@@ -9,7 +9,7 @@ export function RoundPolicy({ round, busy, onTake }: { round: RoundPage; busy: b
   return (
     <section aria-label="Policy" className="mt-4">
       <p className="quiet">
-        By{' '}
+        Screened by{' '}
         <Link href={`/screening/policies/${policy.id}`} className="font-semibold">
           {policy.name}
         </Link>

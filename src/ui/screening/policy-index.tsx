@@ -50,7 +50,7 @@ export function PolicyIndex({
                   <Link href={`/screening/policies/${policy.id}`} className="text-[14px] font-semibold no-underline hover:underline">
                     {policy.name}
                   </Link>
-                  {policy.isDefault && <span className="quiet block">the team’s: for lists that chose none</span>}
+                  {policy.isDefault && <span className="quiet block">The team’s policy, used by every list that chose no other</span>}
                 </td>
                 <td className="quiet">{policy.rules.join(' · ')}</td>
                 <td className="figure">{count(policy.lists)}</td>

@@ -30,7 +30,7 @@ export function PolicyTrialSide({ policy, rules, dirty }: { policy: PolicyPage; 
     <section aria-label="What it would change">
       <div className="flex flex-wrap items-end gap-3">
         <label className="field">
-          <span>{dirty ? 'See what the changes would do to' : 'Compare editions on'}</span>
+          <span>{dirty ? 'See what the changes would do to' : 'Compare two editions on'}</span>
           <select value={list ?? ''} onChange={(event) => setList(event.target.value === '' ? null : Number(event.target.value))}>
             <option value="">a list …</option>
             {policy.tryOn.map(({ id, name }) => (
@@ -63,8 +63,8 @@ export function PolicyTrialSide({ policy, rules, dirty }: { policy: PolicyPage; 
             open={tab}
             onOpen={(key) => setTab(key as typeof tab)}
             tabs={[
-              { key: 'held', title: 'Held back by it', total: got?.held ?? null },
-              { key: 'freed', title: 'Clear by it', total: got?.freed ?? null },
+              { key: 'held', title: 'Newly held back', total: got?.held ?? null },
+              { key: 'freed', title: 'Newly clear', total: got?.freed ?? null },
             ]}
           />
           <RecordTable

@@ -95,7 +95,7 @@ function Setting({ field, value, onSet }: { field: RuleField<Rule>; value: unkno
       <label className="field">
         <span>
           {field.label}, in {field.unit}
-          {field.empty && `; empty: ${field.empty}`}
+          {field.empty && ` (leave it empty for: ${field.empty})`}
         </span>
         <input
           type="number"
@@ -125,7 +125,7 @@ function Setting({ field, value, onSet }: { field: RuleField<Rule>; value: unkno
     <fieldset>
       <legend className="quiet mb-1 font-semibold">
         {field.label}
-        {field.all && `; none: ${field.all}`}
+        {field.all && ` (choose none for ${field.all})`}
       </legend>
       <Choices of={field.of} chosen={chosen} onChoose={(next) => onSet(next.length === 0 && field.all !== undefined ? undefined : next)} />
     </fieldset>

@@ -206,6 +206,14 @@ describe('a round', () => {
     await expect(tryPolicy(t.tam, { ...asked, list: own, tab: 'held' })).rejects.toThrow(/no such list/)
   })
 
+  test('a policy is for lists of people, and its count is of those alone', async () => {
+    const count = async () => (await policyIndex(t.ines)).find((policy) => policy.isDefault)?.lists
+    const before = await count()
+    const places = await createList(t.ines, 'Places', true, [{ ...start, subject: 'premises' } as Line])
+    expect(await count()).toBe(before)
+    await expect(choosePolicy(t.ines, places, await teams())).rejects.toThrow(/only a list of people/)
+  })
+
   test('choosing a policy is for who may edit the list', async () => {
     const list = await listOf()
     await shareList(t.ines, list, { team: 'use', members: [] })
