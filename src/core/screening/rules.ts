@@ -1,4 +1,5 @@
 import type { Address } from '../records/person-record'
+import type { Phrase } from '../criteria/kind'
 import type { PeopleColumns } from '../columns/people-columns'
 import { Bitset } from '../columns/bitset'
 import { CHANNEL_NAME, CHANNELS, SCREENED, type ScreenedChannel } from '../records/channels'
@@ -63,8 +64,14 @@ export function ruleNamed(rules: readonly Rule[], id: string): string {
 export const ruleText = (rule: Rule): string =>
   ruleKind(rule)
     .sentence(rule)
-    .map((phrase) => ('text' in phrase ? phrase.text : phrase.chip))
-    .join(' ')
+    .map((phrase, i, all) => `${'text' in phrase ? phrase.text : phrase.chip}${spaceAfter(all, i)}`)
+    .join('')
+
+/** What stands between a piece of a sentence and the next: a space, but not before a comma and not at the end. */
+export function spaceAfter(phrases: readonly Phrase[], i: number): '' | ' ' {
+  const next = phrases[i + 1]
+  return next === undefined || ('text' in next && next.text.startsWith(',')) ? '' : ' '
+}
 
 export function isOff(rule: Rule): boolean {
   return 'off' in rule && rule.off === true

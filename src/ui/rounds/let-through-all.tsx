@@ -22,12 +22,15 @@ export interface LetThroughAllActions {
 export function LetThroughAll({
   round,
   chosen,
+  by,
   actions,
   onDone,
   onClear,
 }: {
   round: number
   chosen: ReadonlySet<number>
+  /** The channel that is looked at, which is offered first. */
+  by?: ScreenedChannel
   actions: LetThroughAllActions
   /** Something changed: the account is to be asked for anew. */
   onDone: () => void
@@ -74,7 +77,13 @@ export function LetThroughAll({
         <Popover.Trigger className="button px-2! py-0.5!">Let them through</Popover.Trigger>
         <Popover.Portal>
           <Popover.Content className="floating w-[330px]" align="start" sideOffset={6} aria-label="Let them through">
-            <LetThroughForm title={`Let ${count(chosen.size)} through`} channels={SCREENED} told={told} busy={busy} onSend={pass} />
+            <LetThroughForm
+              title={`Let ${count(chosen.size)} through`}
+              channels={by ? [by, ...SCREENED.filter((channel) => channel !== by)] : SCREENED}
+              told={told}
+              busy={busy}
+              onSend={pass}
+            />
           </Popover.Content>
         </Popover.Portal>
       </Popover.Root>

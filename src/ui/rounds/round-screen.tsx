@@ -267,6 +267,7 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
             <LetThroughAll
               round={round.id}
               chosen={chosen}
+              {...(view.tab === 'rule' && view.channel ? { by: view.channel } : {})}
               actions={actions}
               onDone={() => {
                 setAsked((n) => n + 1)

@@ -1,7 +1,8 @@
 'use client'
 
 import { Popover } from 'radix-ui'
-import { coverText, isOff, type Rule, ruleKind } from '@/core/screening/rules'
+import { Fragment } from 'react'
+import { coverText, isOff, type Rule, ruleKind, spaceAfter } from '@/core/screening/rules'
 import { RuleForm } from './rule-form'
 
 /** A rule as a sentence, with the settings that can be changed as chips, and a second, softer line under it. */
@@ -31,17 +32,18 @@ export function RuleSentence({
   const line = (
     <>
       <span className={`font-semibold ${off ? 'text-soft line-through' : ''}`}>
-        {phrases.map((phrase) =>
+        {phrases.map((phrase, i) =>
           'text' in phrase ? (
-            `${phrase.text} `
-          ) : editable && !off ? (
-            <Popover.Trigger key={phrase.field} className="chip">
-              {phrase.chip}
-            </Popover.Trigger>
+            `${phrase.text}${spaceAfter(phrases, i)}`
           ) : (
-            <span key={phrase.field} className="chip">
-              {phrase.chip}
-            </span>
+            <Fragment key={phrase.field}>
+              {editable && !off ? (
+                <Popover.Trigger className="chip">{phrase.chip}</Popover.Trigger>
+              ) : (
+                <span className="chip">{phrase.chip}</span>
+              )}
+              {spaceAfter(phrases, i)}
+            </Fragment>
           ),
         )}
       </span>

@@ -211,3 +211,11 @@ describe('what differs between two editions', () => {
     )
   })
 })
+
+test.each([
+  ['address-quality', 'Address quality: emails verified or uncertain, numbers any that is not wrong'],
+  ['attempts', '4 attempts without an answer, the last within 60 days'],
+  ['gone-quiet', 'Gone quiet: 6 emails over 180 days and nothing heard'],
+  ['per-organisation', 'At most 3 of one organisation'],
+  ['customers', 'Customers and our own people'],
+] as const)('a new rule of kind %s reads as a sentence', (kind, said) => expect(ruleText(newRule(kind, []))).toBe(said))
