@@ -15,6 +15,7 @@ import {
   type Rule,
   type RuleName,
   ruleNamed,
+  ruleText,
   validRules,
 } from '@/core/screening/rules'
 import { screenRecord } from '@/core/screening/screen-record'
