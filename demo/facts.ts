@@ -99,6 +99,7 @@ export const PEOPLE_HEADER = [
   'Earlier employers',
   'Part in a decision',
   'How well we know them',
+  'Profile link or handle',
   'Direct messages',
   'Whose they are',
 ]
@@ -110,7 +111,7 @@ export function peopleRows({ organisations, people }: County, today: number, hol
   const daysAgo = (days: number) => new Date(today - days * 86_400_000).toISOString().slice(0, 10)
   return people
     .filter((p, i) => p.organisation !== '' && i % 3 !== 1)
-    .map((p) => {
+    .map((p, i) => {
       const inRole = Math.floor(random.next() ** 1.5 * 4000)
       const decides = /head|director|owner|manager|principal|bursar/i.test(p.role)
       return [
@@ -143,6 +144,8 @@ export function peopleRows({ organisations, people }: County, today: number, hol
               ] as [(typeof PARTS)[number], number][]),
         ),
         maybe(0.45, () => random.pick(ACQUAINTANCE)),
+        // Nothing is drawn for it: a third of them have a profile at the county's page for members.
+        i % 3 === 0 ? `https://members.pellow.example/${p.id.toLowerCase()}` : '',
         maybe(0.3, () => random.pick(DIRECT)),
         maybe(0.25, () => random.pick(holders)),
       ]

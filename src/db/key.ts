@@ -2,6 +2,7 @@ import { createHmac } from 'node:crypto'
 import { domainOf } from '@/core/clean/domain'
 import { firstFold } from '@/core/clean/fold'
 import { comparablePostal, type PostalParts, postalKey, secondPostalKey } from '@/core/clean/postal'
+import type { Channel } from '@/core/records/channels'
 import { settings } from '@/runtime/settings'
 
 /** The keys an address or number is stored with: its own; of an email, its domain's; of a postal address, those of its later comparable forms. */
@@ -12,8 +13,8 @@ export interface AddressKeys {
   post_key_3: Buffer | null
 }
 
-/** What has keys: an email or phone in its one form, or the parts of a postal address. */
-export type Keyed = { email: string } | { phone: string } | { postal: PostalParts }
+/** What has keys: an email, phone, profile link or handle in its one form, or the parts of a postal address. */
+export type Keyed = { email: string } | { phone: string } | { direct: string } | { postal: PostalParts }
 
 /**
  * Makes the keys of an address or number; every place that stores one or looks one up goes through here. What names no place to
@@ -28,6 +29,7 @@ export function keysOf(of: Keyed): AddressKeys {
       post_key_3: null,
     }
   if ('phone' in of) return { key: addressKey('phone', of.phone), domain_key: null, post_key: null, post_key_3: null }
+  if ('direct' in of) return { key: addressKey('direct', of.direct), domain_key: null, post_key: null, post_key_3: null }
   const { street, town, postcode } = of.postal
   const [first, second, third] = [postalKey(of.postal), secondPostalKey(of.postal), comparablePostal(of.postal)]
   const text = [street, town, postcode].filter((part) => part !== null && part !== '').join(', ')
@@ -45,7 +47,7 @@ export function keysOf(of: Keyed): AddressKeys {
 export function suppressedBy(of: Keyed | { domain: string } | { organisationKey: string }): { channel: string; key: Buffer }[] {
   if ('domain' in of) return [{ channel: 'domain', key: domainKey(of.domain) }]
   if ('organisationKey' in of) return [{ channel: 'organisation', key: organisationKeyOf(of.organisationKey) }]
-  const channel = 'email' in of ? 'email' : 'phone' in of ? 'phone' : 'post'
+  const channel = 'email' in of ? 'email' : 'phone' in of ? 'phone' : 'direct' in of ? 'direct' : 'post'
   const { key, post_key, post_key_3 } = keysOf(of)
   return [key, ...(post_key ? [post_key] : []), ...(post_key_3 ? [post_key_3] : [])].map((k) => ({ channel, key: k }))
 }
@@ -54,7 +56,7 @@ export function suppressedBy(of: Keyed | { domain: string } | { organisationKey:
  * The key of an address or number: HMAC-SHA-256 (RFC 2104) of its channel and normalised form. It tells whether two
  * are the same without telling what they are, so a suppression can outlive the erasure of what it was made for.
  */
-export function addressKey(channel: 'email' | 'phone' | 'post', normal: string): Buffer {
+export function addressKey(channel: Channel, normal: string): Buffer {
   return keyed(`${channel}:${normal}`)
 }
 
@@ -87,7 +89,8 @@ export function keyed(text: string): Buffer {
 }
 
 /** What can be shown of an address or number without telling it whole. */
-export function hintOf(channel: 'email' | 'phone', value: string): string {
+export function hintOf(channel: 'email' | 'phone' | 'direct', value: string): string {
+  if (channel === 'direct') return value.startsWith('@') ? `${value.slice(0, 2)}…` : `…@${new URL(value).hostname}`
   if (channel === 'phone') return `…${value.slice(-4)}`
   const [local, domain] = value.split('@')
   return `${local.slice(0, 1)}…@${domain ?? ''}`

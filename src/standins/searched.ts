@@ -1,7 +1,7 @@
 import { stems } from '@/core/criteria/wording'
 import type { Fetched, Found, FoundPage, Search } from '@/core/sources/source'
 import { BadRequest, type Route } from './harness'
-import { SCREENED } from '@/core/records/channels'
+import { CHANNELS } from '@/core/records/channels'
 
 /** One thing a searched stand-in has: what it is found by, and all that is known of it. */
 export interface Entry {
@@ -11,7 +11,7 @@ export interface Entry {
 }
 
 export function entry(found: Omit<Found, 'has'>, fields: Record<string, string>): Entry {
-  const has = SCREENED.filter((channel) =>
+  const has = CHANNELS.filter((channel) =>
     channel === 'email' ? fields['E-mail'] : channel === 'phone' ? fields.Phone : fields.Street && found.postcode,
   )
   return { found: { ...found, has }, fields, words: new Set(stems([found.name, found.kind, found.subKind, found.district].join(' '))) }

@@ -4,7 +4,7 @@ import type { ReadModel } from '@/engine/read-model'
 import { serveEngine } from '@/engine/server'
 import { settings } from '@/runtime/settings'
 import type { TestDatabase } from './database'
-import { SCREENED } from '@/core/records/channels'
+import { CHANNELS } from '@/core/records/channels'
 
 /** The real engine over a test database, reached over HTTP as the application reaches it. */
 export async function startEngine(t: TestDatabase) {
@@ -23,7 +23,7 @@ export function said(model: ReadModel) {
     .map((n) => ({
       id: columns.idAt(n),
       words: [columns.role, columns.county, columns.town, columns.postcode, columns.street, columns.relation].map((c) => c.get(n)),
-      usable: SCREENED.map((c) => columns.usable[c].has(n)),
+      usable: CHANNELS.map((c) => columns.usable[c].has(n)),
       contacts: Array.from(
         { length: columns.contacts.count(n) },
         (_, i) =>

@@ -9,7 +9,7 @@ import { REACHES } from '@/core/criteria/reachable'
 import { type Line, PERS, pickKey } from '@/core/lists/line'
 import { RANKS } from '@/core/lists/rank'
 import { isOfSet, newRuleId, type Rule, type RuleName } from '@/core/screening/rules'
-import { SCREENED, WAYS } from '@/core/records/channels'
+import { CHANNELS, WAYS } from '@/core/records/channels'
 import { RELATIONS } from '@/core/records/relations'
 import { MOMENT, ACTORS, TOWNS, INDUSTRIES, COUNTIES, TAGS } from './people'
 
@@ -75,7 +75,7 @@ export const criterion: fc.Arbitrary<Criterion> = fc.oneof(
     .record({ towns: fc.subarray([...TOWNS, 'LOW  WENDLE']), postcodes: fc.subarray(['PW1', 'pw12 3', 'PW']) })
     .filter((p) => p.towns.length + p.postcodes.length > 0)
     .map((p) => ({ kind: 'place' as const, ...p })),
-  fc.constantFrom(...SCREENED).map((channel) => ({ kind: 'reach' as const, channel })),
+  fc.constantFrom(...CHANNELS).map((channel) => ({ kind: 'reach' as const, channel })),
   fc.subarray([...RELATIONS], { minLength: 1 }).map((any) => ({ kind: 'relation' as const, any })),
   fc.subarray([...LEVELS], { minLength: 1 }).map((any) => ({ kind: 'level' as const, any })),
   fc.subarray([...FUNCTIONS], { minLength: 1 }).map((any) => ({ kind: 'function' as const, any })),
@@ -240,7 +240,7 @@ export const page = pageOf(
   fc.oneof({ weight: 5, arbitrary: criterionLine }, { weight: 1, arbitrary: pickLine }, { weight: 1, arbitrary: limitLine }),
 )
 
-const covers = fc.option(fc.subarray([...SCREENED], { minLength: 1 }), { nil: undefined }).map((channels) => (channels ? { channels } : {}))
+const covers = fc.option(fc.subarray([...CHANNELS], { minLength: 1 }), { nil: undefined }).map((channels) => (channels ? { channels } : {}))
 const closes = fc.constantFrom('every channel' as const, 'the same channel' as const)
 /** A rule of each kind that may be left out, with any settings; a kind that has none does not compile. */
 const OPTIONAL: { [K in Exclude<RuleName, 'no-way-to-reach' | 'asked-to-stop' | 'register'>]: fc.Arbitrary<object> } = {
@@ -307,6 +307,6 @@ export const rules: fc.Arbitrary<Rule[]> = fc
   })
 
 /** Whom somebody let through, by which channel. */
-export const letThrough = fc.array(fc.record({ person: fc.integer({ min: 1, max: 60 }), channel: fc.constantFrom(...SCREENED) }), {
+export const letThrough = fc.array(fc.record({ person: fc.integer({ min: 1, max: 60 }), channel: fc.constantFrom(...CHANNELS) }), {
   maxLength: 20,
 })

@@ -161,7 +161,7 @@ export const ACTIONS: Record<string, Needs> = {
     of: 'round',
     role: 'use',
     post: 'coordinator',
-    ask: (id) => [id, { basis: 'another', clear: { email: 0, phone: 0, post: 0 } }],
+    ask: (id) => [id, { basis: 'another', clear: { email: 0, phone: 0, post: 0, direct: 0 } }],
   },
   'rounds close': { of: 'released', role: 'use', post: 'coordinator', ask: (id) => [id] },
   'rounds pass': { of: 'round', role: 'use', post: 'coordinator', ask: (id, { person }) => [id, person, 'email', 'they asked for it'] },

@@ -10,7 +10,7 @@ import type { PersonRecord } from '@/core/records/person-record'
 import type { CustomValues } from '@/core/clean/custom'
 import type { Moment } from '@/core/criteria/kind'
 import { ALL_RESULTS } from '@/core/records/results'
-import { CHANNELS, SCREENED, WAYS } from '@/core/records/channels'
+import { CHANNELS, WAYS } from '@/core/records/channels'
 import { RELATIONS } from '@/core/records/relations'
 import { REASONS } from '@/core/records/suppression'
 
@@ -177,7 +177,7 @@ const liveOrganisation = (id: number | null) => ORGANISATIONS.find((o) => o.id =
 export const address = fc
   .record({
     id: fc.integer({ min: 1, max: 9999 }),
-    channel: fc.constantFrom(...SCREENED),
+    channel: fc.constantFrom(...CHANNELS),
     usable: fc.boolean(),
     failedAt: fc.option(fc.constant(ASOF - 9 * DAY)),
     shared: fc.boolean(),
@@ -233,7 +233,7 @@ export const person: fc.Arbitrary<Omit<PersonRecord, 'id'>> = fc
       4,
     ),
     toCome: few(
-      fc.record({ round: fc.integer({ min: 1, max: 3 }), channel: fc.constantFrom(...SCREENED), since: fc.constant(ASOF - 3 * DAY) }),
+      fc.record({ round: fc.integer({ min: 1, max: 3 }), channel: fc.constantFrom(...CHANNELS), since: fc.constant(ASOF - 3 * DAY) }),
       2,
     ),
     suppressions: few(suppression, 1),

@@ -1,4 +1,4 @@
-import { SCREENED } from '@/core/records/channels'
+import { CHANNELS } from '@/core/records/channels'
 import type { Having } from '@/engine/protocol'
 import { array, boolean, mixed, number, object, type ObjectSchema, string, tuple, ValidationError } from 'yup'
 import { wellFormed } from '@/core/clean/name'
@@ -55,7 +55,7 @@ export const ref = () => number().strict().integer().min(0).max(Number.MAX_SAFE_
 /** What somebody saw of a round when they released it. */
 export const confirmedRound = object({
   basis: string().strict().max(200).required(),
-  clear: object({ email: ref(), phone: ref(), post: ref() }).required(),
+  clear: object({ email: ref(), phone: ref(), post: ref(), direct: ref() }).required(),
 }).required()
 /** What is typed into a form; nothing is an empty text. */
 export const typed = (most = 4000) => text(most).default('')
@@ -181,8 +181,8 @@ export const area = object({
 export const round = object({
   view: object({
     tab: string().oneOf(['clear', 'held', 'through', 'channel', 'rule', 'ways']).required(),
-    channel: string().oneOf(SCREENED),
-    channels: array(string().oneOf(SCREENED).required()).min(1),
+    channel: string().oneOf(CHANNELS),
+    channels: array(string().oneOf(CHANNELS).required()).min(1),
     rule: string().max(40),
   })
     .test(

@@ -5,6 +5,7 @@ import { cleanCustom, type CustomField, customKey, type CustomValues } from './c
 import { type CleanAddress, cleanEmail } from './email'
 import { type CleanName, cleanName, squeeze } from './name'
 import { cleanOrganisation } from './organisation'
+import { cleanDirect } from './direct'
 import { cleanPhone } from './phone'
 import { cleanPostal, type PostalParts } from './postal'
 import { emailTraits } from './email-traits'
@@ -31,6 +32,8 @@ export interface PersonRow {
   county: string | null
   emails: (CleanAddress & { raw: string })[]
   phones: (CleanAddress & { raw: string })[]
+  /** Where direct messages go. */
+  directs: (CleanAddress & { raw: string })[]
   postal: PostalParts
   relation: Relation | null
   tags: string[]
@@ -90,6 +93,7 @@ export function personRow(row: string[], mapping: Mapping, region: string, custo
     county: text(cells.county),
     emails: addresses(['email', 'email2'], cleanEmail),
     phones: addresses(['phone', 'phone2'], (raw) => cleanPhone(raw, region)),
+    directs: addresses(['direct'], cleanDirect),
     postal: cleanPostal(cells),
     relation,
     custom: {},
@@ -193,6 +197,14 @@ function notesOn(row: PersonRow, cells: Record<string, string>, noHeadCount: boo
       )
     else note('phone', phone.raw, phone.value, `“${phone.value}” is no phone number: ${phone.why}`, true)
   }
+  for (const direct of row.directs)
+    note(
+      'direct',
+      direct.raw,
+      direct.value,
+      direct.usable ? whatWasDone(direct.raw, direct.value) : `“${direct.value}” cannot be written to: ${direct.why}`,
+      !direct.usable,
+    )
   if (noHeadCount) note('headCount', cells.headCount, '', `“${squeeze(cells.headCount)}” is not a number of people and was left out`, true)
   return notes
 }

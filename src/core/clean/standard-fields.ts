@@ -19,8 +19,8 @@ export type FieldUnit = 'money' | 'm²' | '%' | 'year'
 export const PARTS = ['decides', 'advises', 'uses', 'pays', 'stands against'] as const
 /** How well we know somebody. */
 export const ACQUAINTANCE = ['not at all', 'by name', 'met', 'well'] as const
-/** Whether somebody takes direct messages. */
-export const DIRECT = ['open', 'after an introduction'] as const
+/** How somebody takes direct messages: from anyone, by a request that costs one of an allowance, or through somebody they know. */
+export const DIRECT = ['open', 'by request', 'after an introduction'] as const
 /** What an organisation is in law (common practice, no source). */
 export const LEGAL_KINDS = ['sole trader', 'partnership', 'company', 'co-operative', 'charity', 'public body'] as const
 /** What a place is to an organisation. */

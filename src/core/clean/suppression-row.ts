@@ -1,5 +1,6 @@
 import type { Mapping } from '../match/columns'
 import { cleanDate } from './date'
+import { cleanDirect } from './direct'
 import { cleanDomain } from './domain'
 import { fold } from './fold'
 import { cleanOrganisation } from './organisation'
@@ -10,6 +11,7 @@ import { type Channel, CHANNELS } from '../records/channels'
 import { type Reason, REASONS } from '../records/suppression'
 
 export interface SuppressionRow extends Who {
+  direct: string | null
   domain: string | null
   postal: PostalParts | null
   organisation: string | null
@@ -44,8 +46,10 @@ export function suppressionRow(row: string[], mapping: Mapping, region: string):
   const postal = text(cells.street) ? cleanPostal(cells) : null
   if (postal && !postalKey(postal)) return { refused: 'the postal address has no town or postcode' }
   const organisation = cleanOrganisation(cells.organisation ?? '')
-  if (!who.record && !who.outsideId && !who.email && !who.phone && !domain && !postal && !organisation)
-    return { refused: 'it names no email, phone, domain, street, organisation or outside id' }
+  const direct = cleanDirect(cells.direct ?? '')
+  if (direct && !direct.usable) return { refused: `the profile “${direct.value}” cannot be right: ${direct.why}` }
+  if (!who.record && !who.outsideId && !who.email && !who.phone && !direct && !domain && !postal && !organisation)
+    return { refused: 'it names no email, phone, profile, domain, street, organisation or outside id' }
   const words = (cells.channels ?? '')
     .split(/[;,|+]/)
     .map((word) => word.trim())
@@ -62,6 +66,7 @@ export function suppressionRow(row: string[], mapping: Mapping, region: string):
     if (text(cells[side]) && !dates[side]) return { refused: `${side}: “${cells[side].trim()}” is not a date` }
   return {
     ...who,
+    direct: direct?.normal ?? null,
     domain,
     postal,
     organisation,

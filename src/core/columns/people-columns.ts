@@ -7,7 +7,7 @@ import type { Address, Contact, ContactToCome, PersonRecord } from '../records/p
 import { Slices } from './slices'
 import { SubjectColumns } from './subject-columns'
 import { WordColumn } from './words'
-import { CHANNELS, SCREENED, type ScreenedChannel, type Way, WAYS } from '../records/channels'
+import { CHANNELS, type Channel, type Way, WAYS } from '../records/channels'
 import type { Suppression } from '../records/suppression'
 
 /** Who was on a released round, and who of them was clear. */
@@ -41,7 +41,12 @@ export class PeopleColumns extends SubjectColumns {
   readonly employer = new NumberColumn()
   /** Record number of the premises at their address. */
   readonly at = new NumberColumn()
-  readonly usable: Record<ScreenedChannel, Bitset> = { email: new Bitset(), phone: new Bitset(), post: new Bitset() }
+  readonly usable: Record<Channel, Bitset> = {
+    email: new Bitset(),
+    phone: new Bitset(),
+    post: new Bitset(),
+    direct: new Bitset(),
+  }
   readonly contacts = new Slices({ at: 'float64', channel: 'uint8', by: 'int32', result: 'uint8' })
   readonly addresses = new Slices({
     id: 'int32',
@@ -150,7 +155,7 @@ export class PeopleColumns extends SubjectColumns {
     this.employer.set(n, this.directory.organisations.numberOrNone(record.organisation))
     this.at.set(n, this.directory.premises.numberOrNone(record.premises))
     this.changed.set(n, record.changedAt == null ? null : Math.floor(record.changedAt / 60_000))
-    for (const channel of SCREENED) this.usable[channel].delete(n)
+    for (const channel of CHANNELS) this.usable[channel].delete(n)
     for (const a of record.addresses) if (a.usable) this.usable[a.channel].add(n)
     if (!contactsKept) {
       this.contacts.replace(n, record.contacts, this.writeContact)

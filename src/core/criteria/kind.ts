@@ -66,6 +66,7 @@ export type AskedField =
   | 'email'
   | 'phone'
   | 'post'
+  | 'direct'
   | 'contact'
   | 'batch'
   | 'round'

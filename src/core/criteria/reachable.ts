@@ -19,6 +19,7 @@ export const REACHES = [
   'a phone not tried yet',
   'a postal address',
   'open direct messages',
+  'direct messages by request',
   'direct messages after an introduction',
 ] as const
 export type ReachWay = (typeof REACHES)[number]
@@ -149,6 +150,7 @@ const WAYS: Record<ReachWay, WayTest> = {
   'a phone not tried yet': way('phone', { state: placeOf('not tried') }),
   'a postal address': way('post'),
   'open direct messages': { asks: `custom:${FIELD.direct}`, channel: -1, direct: 'open' },
+  'direct messages by request': { asks: `custom:${FIELD.direct}`, channel: -1, direct: 'by request' },
   'direct messages after an introduction': { asks: `custom:${FIELD.direct}`, channel: -1, direct: 'after an introduction' },
 }
 

@@ -11,7 +11,7 @@ import type { Criterion } from '../criteria/registry'
 import { BAND_NAMES, BANDS } from '../criteria/head-count'
 import { loanToValue } from '../criteria/equity'
 import { byBands, byWords, type Facet, type FacetValues, through } from './facet'
-import { CHANNELS, SCREENED } from '../records/channels'
+import { CHANNELS } from '../records/channels'
 
 type Values = Facet['values']
 
@@ -190,7 +190,7 @@ const people: Record<string, Facet> = {
           ['two', 2],
           ['all three', 3],
         ],
-        (n) => SCREENED.filter((c) => d.people.usable[c].has(n)).length,
+        (n) => CHANNELS.filter((c) => d.people.usable[c].has(n)).length,
       ),
     undefined,
     true,

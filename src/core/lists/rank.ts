@@ -1,7 +1,7 @@
 import type { Bitset } from '../columns/bitset'
 import type { PersonRecord } from '../records/person-record'
 import type { SubjectColumns } from '../columns/subject-columns'
-import { CHANNELS, SCREENED } from '../records/channels'
+import { CHANNELS } from '../records/channels'
 
 /** Who comes first where a limit must choose. */
 export const RANKS = [
@@ -22,7 +22,7 @@ export const BEST_FIT = 'best fit'
 
 /** What each ranking goes by, in words. */
 export const RANK_NOTE: Record<Rank | typeof BEST_FIT, string> = {
-  'easiest to reach': 'by how many of email, phone and post are usable',
+  'easiest to reach': 'by how many of email, phone, post and direct message are usable',
   'least often contacted': 'by contacts in the four channels; never contacted comes first',
   'longest since a contact': 'by the last contact in the four channels; never contacted comes last',
   'latest contact': 'by the last contact in the four channels; never contacted comes last',
@@ -45,7 +45,7 @@ export function rankOfRecord(rank: Rank, record: PersonRecord, seed = 0): number
   const counted = record.contacts.filter((c) => (CHANNELS as readonly string[]).includes(c.channel)).map((c) => c.at)
   return rankBy(
     rank,
-    SCREENED.filter((channel) => record.addresses.some((a) => a.channel === channel && a.usable)).length,
+    CHANNELS.filter((channel) => record.addresses.some((a) => a.channel === channel && a.usable)).length,
     counted.length,
     Math.max(...counted, Number.NEGATIVE_INFINITY),
   )
@@ -65,7 +65,7 @@ export function drawn(seed: number, id: number): number {
 function rankBy(rank: Rank, reachable: number, contacts: number, last: number): number {
   switch (rank) {
     case 'easiest to reach':
-      return SCREENED.length - reachable
+      return CHANNELS.length - reachable
     case 'least often contacted':
       return contacts
     case 'longest since a contact':
@@ -133,7 +133,7 @@ function keyOf(rank: Rank, columns: SubjectColumns): (n: number) => number {
       if (at[i] > last) last = at[i]
     }
     let reachable = 0
-    for (const c of SCREENED) if (people.usable[c].has(n)) reachable++
+    for (const c of CHANNELS) if (people.usable[c].has(n)) reachable++
     return rankBy(rank, reachable, contacts, last)
   }
 }

@@ -4,7 +4,7 @@ import { countBy, groupRows } from '../facets/group'
 import { facetOf } from '../facets/registry'
 import type { Directory } from '../columns/directory'
 import type { Bitset } from '../columns/bitset'
-import { SCREENED } from '../records/channels'
+import { CHANNELS } from '../records/channels'
 import { type Line, subjectOf } from './line'
 import type { Per } from './line'
 import { farFrom, type Wanted } from './wanted'
@@ -90,7 +90,7 @@ export function resizing(
         )
       }
     }
-    if (free('reach')) for (const channel of SCREENED) criterion('reach', { kind: 'reach', channel })
+    if (free('reach')) for (const channel of CHANNELS) criterion('reach', { kind: 'reach', channel })
   }
   if (!lines.some((line) => line.verb === 'limit' && !line.off)) {
     const per: Per = subject === 'person' ? 'organisation' : subject === 'organisation' ? 'postcode' : 'postcode'

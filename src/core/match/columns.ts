@@ -65,6 +65,11 @@ export const FIELDS = {
       ['phone', 'telephone', 'tel', 'phone number', 'work phone', 'direct line', 'business phone', 'office phone', 'landline'],
     ],
     ['phone2', 'Second phone', ['mobile', 'cell', 'phone 2', 'mobile phone', 'other phone', 'cell phone', 'mobile number']],
+    [
+      'direct',
+      'Profile link or handle',
+      ['profile', 'profile link', 'profile url', 'handle', 'direct message', 'social profile', 'social', 'username', 'member page'],
+    ],
     ['street', 'Street', ['street', 'address', 'address line 1', 'street address', 'address 1']],
     ['town', 'Town', ['town', 'city', 'town city', 'place', 'municipality', 'locality']],
     ['county', 'County', ['county', 'region', 'district', 'state', 'province']],
@@ -118,6 +123,7 @@ export const FIELDS = {
     ['outsideId', 'Outside id', ['id', 'record id', 'ref', 'contact id', 'outside id']],
     ['email', 'Email', ['email', 'e mail', 'email address']],
     ['phone', 'Phone', ['phone', 'telephone', 'number', 'phone number']],
+    ['direct', 'Profile link or handle', ['profile', 'profile link', 'profile url', 'handle', 'direct message']],
     ['domain', 'Email domain', ['domain', 'email domain', 'e mail domain']],
     ['street', 'Street', ['street', 'address', 'address line 1', 'street address']],
     ['town', 'Town', ['town', 'city', 'town city']],
@@ -258,9 +264,9 @@ export function mappingLacks(kind: BatchKind, mapping: Mapping): string | null {
         : 'say which columns hold the latitude and the longitude, both of them'
       : 'say which column holds the street, or the latitude and longitude'
   if (kind === 'suppressions')
-    return has('record', 'email', 'phone', 'outsideId', 'domain', 'organisation', 'street')
+    return has('record', 'email', 'phone', 'direct', 'outsideId', 'domain', 'organisation', 'street')
       ? null
-      : 'say which column tells who is suppressed: an email, phone, domain, street, organisation or outside id'
+      : 'say which column tells who is suppressed: an email, phone, profile, domain, street, organisation or outside id'
   if (!has('record', 'email', 'phone', 'outsideId', 'name')) return 'say which column tells who was contacted'
   return has('date') ? (has('channel') ? null : 'say which column holds the channel') : 'say which column holds the date'
 }

@@ -2,7 +2,7 @@ import type { AddressTraits } from './address-state'
 import type { OrganisationRecord } from './organisation-record'
 import type { PremisesRecord } from './premises-record'
 import type { SubjectRecord } from './subject-record'
-import type { ScreenedChannel, Way } from './channels'
+import type { Channel, Way } from './channels'
 import type { Relation } from './relations'
 import type { Suppression } from './suppression'
 
@@ -12,7 +12,7 @@ import type { Suppression } from './suppression'
  */
 export interface Address {
   id: number
-  channel: ScreenedChannel
+  channel: Channel
   usable: boolean
   failedAt: number | null
   /** Whose it is and what is known of it; a postal address has none of that. */
@@ -34,7 +34,7 @@ export interface Contact {
 /** A contact that an open round is still to make. `since` is when the round was released. */
 export interface ContactToCome {
   round: number
-  channel: ScreenedChannel
+  channel: Channel
   since: number
 }
 

@@ -13,7 +13,7 @@ export const REASON_NAME: Record<Reason, string> = {
 }
 
 /** What a suppression is keyed on. */
-export const SCOPES = ['person', 'email', 'phone', 'domain', 'post', 'organisation'] as const
+export const SCOPES = ['person', 'email', 'phone', 'domain', 'post', 'direct', 'organisation'] as const
 
 export type Scope = (typeof SCOPES)[number]
 
@@ -23,6 +23,7 @@ export const SCOPE_NAME: Record<Scope, string> = {
   phone: 'phone number',
   domain: 'email domain',
   post: 'postal address',
+  direct: 'profile link or handle',
   organisation: 'organisation',
 }
 

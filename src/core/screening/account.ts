@@ -1,10 +1,10 @@
 import { Bitset } from '../columns/bitset'
 import type { PeopleColumns } from '../columns/people-columns'
-import { CHANNELS, SCREENED, type ScreenedChannel } from '../records/channels'
+import { CHANNELS, type Channel } from '../records/channels'
 import { type Evidence, markRows, type ScreeningMoment } from './kind'
 import { covered, isOff, isOfSet, marksOf, type Rule, ruleKind } from './rules'
 
-export type PerChannel<T> = Record<ScreenedChannel, T>
+export type PerChannel<T> = Record<Channel, T>
 
 /** What one rule closed. Per channel: balance before − out = balance; the same for anyone. */
 export interface RuleFigures {
@@ -28,7 +28,7 @@ export interface ScreeningFigures {
   anyone: number
   heldBack: number
   /** How many are clear by exactly which channels, the most first. */
-  ways: { channels: ScreenedChannel[]; count: number }[]
+  ways: { channels: Channel[]; count: number }[]
 }
 
 /** What one rule closed, as sets. */
@@ -174,7 +174,7 @@ function closedBySet(
 /** Takes the rows of channels that were closed out of `rows`. */
 function closeRows(rows: Bitset, open: PerChannel<Bitset>, next: PerChannel<Bitset>, columns: PeopleColumns): void {
   const { channel } = columns.addresses.fields
-  for (const c of SCREENED)
+  for (const c of CHANNELS)
     open[c].andNot(next[c]).forEach((n) => {
       const first = columns.addresses.first(n)
       for (let row = first; row < first + columns.addresses.count(n); row++) if (CHANNELS[channel[row]] === c) rows.delete(row)
@@ -224,8 +224,8 @@ function closedByOnlyOne(closing: Bitset[], open: PerChannel<Bitset>, columns: P
 
 /** How many are clear by exactly which channels. */
 function waysClear(clear: PerChannel<Bitset>): ScreeningFigures['ways'] {
-  return Array.from({ length: (1 << SCREENED.length) - 1 }, (_, i) => {
-    const channels = SCREENED.filter((_channel, bit) => ((i + 1) >> bit) & 1)
+  return Array.from({ length: (1 << CHANNELS.length) - 1 }, (_, i) => {
+    const channels = CHANNELS.filter((_channel, bit) => ((i + 1) >> bit) & 1)
     return { channels, count: clearByExactly(clear, channels).count() }
   })
     .filter(({ count }) => count > 0)
@@ -233,13 +233,13 @@ function waysClear(clear: PerChannel<Bitset>): ScreeningFigures['ways'] {
 }
 
 /** Whoever is clear by all of some channels and by no other. */
-export function clearByExactly(clear: PerChannel<Bitset>, channels: readonly ScreenedChannel[]): Bitset {
-  const others = SCREENED.filter((c) => !channels.includes(c))
+export function clearByExactly(clear: PerChannel<Bitset>, channels: readonly Channel[]): Bitset {
+  const others = CHANNELS.filter((c) => !channels.includes(c))
   const by = channels.map((c) => clear[c]).reduce((all, set) => all.and(set))
   return others.reduce((left, c) => left.andNot(clear[c]), by)
 }
 
-const channelAt = (columns: PeopleColumns, row: number) => CHANNELS[columns.addresses.fields.channel[row]] as ScreenedChannel
+const channelAt = (columns: PeopleColumns, row: number) => CHANNELS[columns.addresses.fields.channel[row]] as Channel
 
 function usableRows(listed: Bitset, columns: PeopleColumns): Bitset {
   const rows = new Bitset(columns.addresses.rows)
@@ -261,8 +261,8 @@ function sparedRows(columns: PeopleColumns, { letThrough }: ScreeningMoment): Bi
   return rows
 }
 
-const anyOf = (open: PerChannel<Bitset>): Bitset => SCREENED.map((c) => open[c]).reduce((all, set) => all.or(set))
+const anyOf = (open: PerChannel<Bitset>): Bitset => CHANNELS.map((c) => open[c]).reduce((all, set) => all.or(set))
 
-function each<T>(of: (channel: ScreenedChannel) => T): PerChannel<T> {
-  return Object.fromEntries(SCREENED.map((c) => [c, of(c)])) as PerChannel<T>
+function each<T>(of: (channel: Channel) => T): PerChannel<T> {
+  return Object.fromEntries(CHANNELS.map((c) => [c, of(c)])) as PerChannel<T>
 }

@@ -4,14 +4,14 @@ import type { PeopleColumns } from '../columns/people-columns'
 import type { AddressState } from '../records/address-state'
 import type { Address, PersonRecord } from '../records/person-record'
 import type { Moment, Phrase } from '../criteria/kind'
-import { type Channel, SCREENED, type ScreenedChannel, type Way } from '../records/channels'
+import { type Channel, CHANNELS, type Way } from '../records/channels'
 import type { Relation } from '../records/relations'
 import type { Reason, Suppression } from '../records/suppression'
 
 /** A record cleared for one channel of the round by a named person with a written reason. */
 export interface LetThrough {
   person: number
-  channel: ScreenedChannel
+  channel: Channel
 }
 
 /**
@@ -53,7 +53,7 @@ export const ruleParts = {
   id: string()
     .matches(/^[a-z][a-z0-9-]{0,39}$/, 'the id of a rule is 1 to 40 small letters, digits and dashes')
     .required(),
-  channels: array(string().oneOf(SCREENED).required()).min(1, 'choose at least one channel').optional(),
+  channels: array(string().oneOf(CHANNELS).required()).min(1, 'choose at least one channel').optional(),
 }
 
 /** Whether what a rule finds closes every channel, or only the one it happened by. */
@@ -87,7 +87,7 @@ export type RuleField<R> =
 
 /** Who is still open when a rule about a set begins: by each channel it covers, and by any of them. */
 export interface StillOpen {
-  clear: Record<ScreenedChannel, Bitset>
+  clear: Record<Channel, Bitset>
   anyone: Bitset
 }
 

@@ -1,6 +1,6 @@
 import { boolean, type InferType, number, object, string } from 'yup'
 import type { PeopleColumns } from '../columns/people-columns'
-import { SCREENED } from '../records/channels'
+import { CHANNELS } from '../records/channels'
 import { type Evidence, type RuleKind, ruleParts, type StillOpen } from './kind'
 
 const FIRST = ['most ways to reach', 'least often contacted', 'longest in the directory'] as const
@@ -78,6 +78,6 @@ export const perOrganisation: RuleKind<PerOrganisationRule> = {
 
 const rankOf = (columns: PeopleColumns, n: number, open: StillOpen): Ranked => ({
   id: columns.idAt(n),
-  ways: SCREENED.filter((channel) => open.clear[channel].has(n)).length,
+  ways: CHANNELS.filter((channel) => open.clear[channel].has(n)).length,
   contacts: columns.contacts.count(n),
 })

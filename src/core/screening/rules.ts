@@ -2,7 +2,7 @@ import type { Address } from '../records/person-record'
 import type { Phrase } from '../criteria/kind'
 import type { PeopleColumns } from '../columns/people-columns'
 import { Bitset } from '../columns/bitset'
-import { CHANNEL_NAME, CHANNELS, SCREENED, type ScreenedChannel } from '../records/channels'
+import { CHANNEL_NAME, CHANNELS, type Channel } from '../records/channels'
 import { type AddressFailedRule, addressFailed } from './address-failed'
 import { type AddressQualityRule, addressQuality } from './address-quality'
 import { type AnotherRoundRule, anotherRound } from './another-round'
@@ -84,7 +84,7 @@ export const isOfSet = (rule: Rule): boolean => ruleKind(rule).waits !== undefin
 export const inStages = (rules: readonly Rule[]): Rule[] => [...rules.filter((rule) => !isOfSet(rule)), ...rules.filter(isOfSet)]
 
 /** The channels a rule covers. */
-export const covered = (rule: Rule): readonly ScreenedChannel[] => ('channels' in rule && rule.channels ? rule.channels : SCREENED)
+export const covered = (rule: Rule): readonly Channel[] => ('channels' in rule && rule.channels ? rule.channels : CHANNELS)
 
 /** The channels a rule is limited to, in words; null where it covers all that its kind does. */
 export function coverText(rule: Rule): string | null {

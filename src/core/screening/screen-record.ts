@@ -6,14 +6,14 @@ import { NEVER, type PeopleColumns } from '../columns/people-columns'
 import { type Evidence, isFinal, type ScreenedRecord, type ScreeningMoment } from './kind'
 import type { Waits } from './account'
 import { closedBy, covered, isOff, type Rule } from './rules'
-import { CHANNELS, SCREENED, type ScreenedChannel, WAYS } from '../records/channels'
+import { CHANNELS, type Channel, WAYS } from '../records/channels'
 import type { Reach } from '../views/record-views'
 
 /** One channel of one person after screening: the address it goes to, or the id of the rule that closed the last one, and why. */
 export type ChannelVerdict = { open: true; address: number } | { open: false; rule: string; evidence: Evidence }
 
 export interface RecordVerdict {
-  channels: Record<ScreenedChannel, ChannelVerdict>
+  channels: Record<Channel, ChannelVerdict>
   /** Id of the rule that closed the last open channel, or null when the person is clear. */
   heldBackBy: string | null
   evidence: Evidence | null
@@ -21,8 +21,8 @@ export interface RecordVerdict {
 
 /** The reference screening of one record, with the evidence. Addresses are taken in the record's own order. */
 export function screenRecord(record: ScreenedRecord, rules: Rule[], moment: ScreeningMoment): RecordVerdict {
-  const channels = Object.fromEntries(SCREENED.map((c) => [c, channelVerdict(record, c, rules, moment)])) as RecordVerdict['channels']
-  const closed = SCREENED.map((c) => channels[c])
+  const channels = Object.fromEntries(CHANNELS.map((c) => [c, channelVerdict(record, c, rules, moment)])) as RecordVerdict['channels']
+  const closed = CHANNELS.map((c) => channels[c])
   if (closed.some((v) => v.open)) return { channels, heldBackBy: null, evidence: null }
   const place = (id: string) => rules.findIndex((rule) => rule.id === id)
   const last = closed.reduce((a, b) => (!a.open && !b.open && place(b.rule) > place(a.rule) ? b : a)) as Extract<
@@ -32,7 +32,7 @@ export function screenRecord(record: ScreenedRecord, rules: Rule[], moment: Scre
   return { channels, heldBackBy: last.rule, evidence: last.evidence }
 }
 
-function channelVerdict(record: ScreenedRecord, channel: ScreenedChannel, rules: Rule[], moment: ScreeningMoment): ChannelVerdict {
+function channelVerdict(record: ScreenedRecord, channel: Channel, rules: Rule[], moment: ScreeningMoment): ChannelVerdict {
   const all = record.addresses.filter((a) => a.channel === channel)
   let open = all.filter((a) => a.usable)
   if (open.length === 0) return { open: false, rule: NO_WAY, evidence: { kind: 'no-address', channel, unusable: all.length > 0 } }
@@ -54,7 +54,7 @@ function channelVerdict(record: ScreenedRecord, channel: ScreenedChannel, rules:
 /** Which channels a verdict leaves open: closed where a rule closes them, none where there is nothing usable. */
 export const reachOf = ({ channels }: RecordVerdict): Reach =>
   Object.fromEntries(
-    SCREENED.map((c) => {
+    CHANNELS.map((c) => {
       const of = channels[c]
       return [c, of.open ? 'open' : of.rule === NO_WAY ? 'none' : 'closed']
     }),
@@ -68,19 +68,19 @@ export function withWaiting(
   verdict: RecordVerdict,
   waiting: readonly Waits[] | undefined,
   rules: readonly Rule[],
-  through: readonly ScreenedChannel[],
+  through: readonly Channel[],
 ): RecordVerdict {
   let { channels } = verdict
   let held = verdict
   for (const waits of waiting ?? []) {
     const rule = rules.find((own) => own.id === waits.rule)
     if (!rule) continue
-    const closes = (channel: ScreenedChannel) => covered(rule).includes(channel) && !through.includes(channel)
+    const closes = (channel: Channel) => covered(rule).includes(channel) && !through.includes(channel)
     channels = Object.fromEntries(
-      SCREENED.map((c) => [c, channels[c].open && closes(c) ? { open: false, ...waits } : channels[c]]),
+      CHANNELS.map((c) => [c, channels[c].open && closes(c) ? { open: false, ...waits } : channels[c]]),
     ) as RecordVerdict['channels']
     if (held.heldBackBy !== null) continue
-    held = SCREENED.some((c) => channels[c].open)
+    held = CHANNELS.some((c) => channels[c].open)
       ? { channels, heldBackBy: null, evidence: null }
       : { channels, heldBackBy: waits.rule, evidence: waits.evidence }
   }
@@ -91,12 +91,7 @@ export function withWaiting(
  * One channel of a record as it would be if somebody were let through on it: still closed by what nobody can let through, whichever
  * rule of the policy comes first.
  */
-export function letThroughVerdict(
-  record: ScreenedRecord,
-  channel: ScreenedChannel,
-  rules: Rule[],
-  moment: ScreeningMoment,
-): ChannelVerdict {
+export function letThroughVerdict(record: ScreenedRecord, channel: Channel, rules: Rule[], moment: ScreeningMoment): ChannelVerdict {
   return channelVerdict(record, channel, rules, { ...moment, letThrough: [...moment.letThrough, { person: record.id, channel }] })
 }
 
@@ -118,7 +113,7 @@ export function screenedAt(columns: PeopleColumns, n: number): ScreenedRecord {
     })),
     addresses: rowsOf(addresses, n, (row) => ({
       id: addresses.fields.id[row],
-      channel: CHANNELS[addresses.fields.channel[row]] as ScreenedChannel,
+      channel: CHANNELS[addresses.fields.channel[row]] as Channel,
       usable: addresses.fields.usable[row] === 1,
       failedAt: addresses.fields.failed[row] === NEVER ? null : addresses.fields.failed[row],
       ...traitsAt(columns, row),

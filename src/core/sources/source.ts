@@ -1,4 +1,4 @@
-import type { ScreenedChannel } from '../records/channels'
+import type { Channel } from '../records/channels'
 
 /** What is asked of a source that is searched: words in any order, and any of some sub-kinds and districts. */
 export interface Search {
@@ -16,7 +16,7 @@ export interface Found {
   subKind: string
   district: string
   postcode: string
-  has: ScreenedChannel[]
+  has: Channel[]
 }
 
 /** A page of what was found. `total` is how many there are; a search gives no more than `most` of them, however it is paged. */

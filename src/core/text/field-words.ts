@@ -14,7 +14,7 @@ export interface FieldWords {
 }
 
 /** Columns whose name in an entry is not what people call them. */
-const COLUMN_CALLED: Record<string, string> = { post: 'address', headCount: 'head count' }
+const COLUMN_CALLED: Record<string, string> = { post: 'address', direct: 'direct message', headCount: 'head count' }
 
 /** The words for the columns of records, the fields every team has, and a team's `own`; phone numbers as a `region` writes them. */
 export function fieldWordsOf(own: readonly CustomField[], region: string): FieldWords {

@@ -1,11 +1,11 @@
 import type { CustomField } from '../clean/custom'
 import type { Stand } from '../screening/stand'
-import type { Channel, ScreenedChannel, Way } from '../records/channels'
+import type { Channel, Way } from '../records/channels'
 import type { Reason, Scope } from '../records/suppression'
 
 /** Plain shapes that people, organisations and premises are drawn from. Instants are ISO 8601 strings in UTC. */
 
-export type Reach = Record<ScreenedChannel, 'open' | 'closed' | 'none'>
+export type Reach = Record<Channel, 'open' | 'closed' | 'none'>
 
 /** One person as a row of any table of people. */
 export interface PersonView {
@@ -22,7 +22,7 @@ export interface PersonView {
   /** Why they stand in this tab, where there is something to tell: a headline and what it rests on. */
   because?: { title: string; detail: string }
   /** In a round that is being built: channels somebody let them through by, and those somebody still may. */
-  through?: { let: { channel: ScreenedChannel; reason: string; by: string }[]; may: ScreenedChannel[] }
+  through?: { let: { channel: Channel; reason: string; by: string }[]; may: Channel[] }
 }
 
 export interface PeoplePage {

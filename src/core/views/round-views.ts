@@ -4,7 +4,7 @@ import type { ScreeningFigures } from '../screening/account'
 import type { Rule } from '../screening/rules'
 import type { Stand } from '../screening/stand'
 import type { PeoplePage } from './record-views'
-import type { Channel, ScreenedChannel } from '../records/channels'
+import type { Channel } from '../records/channels'
 import type { Reason, Scope } from '../records/suppression'
 
 /** Plain shapes that screens of rounds and of who must not be contacted are drawn from. Instants are ISO 8601 strings in UTC. */
@@ -30,7 +30,7 @@ export interface RoundPage {
   policy: { id: number; name: string; edition: number; newest: { policy: string; edition: number } | null } | null
   /** What is other than in that edition, for this round alone: said in words, with who changed it last and why. */
   ruleChanges: { said: string[]; by: string; at: string; why: string | null } | null
-  files: { channel: ScreenedChannel; name: string; rows: number; sha256: string }[]
+  files: { channel: Channel; name: string; rows: number; sha256: string }[]
   requalified: RequalifyFigures | null
   hasEarlier: boolean
   /** How many people were let through. */
@@ -41,7 +41,7 @@ export interface RoundPage {
 /** What somebody saw when they released a round: the print of what it rests on, and how many were clear by each channel. */
 export interface Confirmed {
   basis: string
-  clear: Record<ScreenedChannel, number>
+  clear: Record<Channel, number>
 }
 
 export interface RoundAccount {
@@ -123,9 +123,9 @@ export interface RequalifyPage {
 
 export type ScreeningView =
   | { tab: 'clear' | 'held' | 'through' }
-  | { tab: 'channel'; channel: ScreenedChannel }
-  | { tab: 'rule'; rule: string; channel?: ScreenedChannel }
-  | { tab: 'ways'; channels: ScreenedChannel[] }
+  | { tab: 'channel'; channel: Channel }
+  | { tab: 'rule'; rule: string; channel?: Channel }
+  | { tab: 'ways'; channels: Channel[] }
 
 export type RequalifyView =
   | { account: 'listed' | 'clear'; tab: 'left' | 'joined' | 'stayed' }

@@ -10,6 +10,11 @@ export async function countAtDomain(trx: Knex, key: Buffer): Promise<number> {
   return Number(row?.n ?? 0)
 }
 
+/** Whether anybody in the directory has the address or number of a key. */
+export async function isAddress(trx: Knex, key: Buffer): Promise<boolean> {
+  return (await trx('address').where({ key }).first('id')) !== undefined
+}
+
 export async function failedAddresses(trx: Knex, failedIds: number[]) {
   return await trx('address as a')
     .leftJoin('entry as f', 'f.id', 'a.failed_entry')

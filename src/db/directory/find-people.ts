@@ -1,13 +1,13 @@
 import { db } from '@/db/connection'
 
-/** Whoever has an email or phone that a word is part of; nobody where it cannot be part of one. */
+/** Whoever has an email, phone, profile link or handle that a word is part of; nobody where it cannot be part of one. */
 export async function havingAddress(word: string): Promise<number[]> {
   if (!/[@\d]/.test(word) || word.length < 3) return []
   const like = `%${word.replace(/[%_\\]/g, '')}%`
   const rows = await db()('address as a')
     .join('person as p', 'p.id', 'a.person_id')
     .where('p.state', 'live')
-    .whereIn('a.channel', ['email', 'phone'])
+    .whereIn('a.channel', ['email', 'phone', 'direct'])
     .where('a.value', 'like', like)
     .limit(MOST_ADDRESSES)
     .distinct('a.person_id as id')

@@ -2,7 +2,7 @@ import type { Knex } from 'knex'
 import type { Address, Contact, ContactToCome, PersonRecord } from '@/core/records/person-record'
 import { EMAIL_STATES, isShared, PHONE_STATES, placeOfState } from '@/core/records/address-state'
 import { channelsOfBits, type PartName, PARTS } from './person-parts'
-import { CHANNELS, type ScreenedChannel, WAYS } from '@/core/records/channels'
+import { CHANNELS, type Channel, WAYS } from '@/core/records/channels'
 import type { Relation } from '@/core/records/relations'
 import type { Suppression } from '@/core/records/suppression'
 
@@ -75,7 +75,7 @@ export async function personRecords(trx: Knex, ids: number[], but: ReadonlySet<n
       addresses: (addresses.get(p.id) ?? []).map(
         (a): Address => ({
           id: a.id,
-          channel: CHANNELS[a.channel] as ScreenedChannel,
+          channel: CHANNELS[a.channel] as Channel,
           usable: a.usable,
           failedAt: a.failed,
           ...(a.channel === 2
@@ -90,7 +90,7 @@ export async function personRecords(trx: Knex, ids: number[], but: ReadonlySet<n
       suppressions: (onPerson.get(p.id) ?? []).map(suppressionOf),
       contacts: (contacts.get(p.id) ?? []).map((c): Contact => ({ at: c.at, channel: WAYS[c.way], by: c.by, result: c.result })),
       toCome: (toCome.get(p.id) ?? []).map(
-        (t): ContactToCome => ({ round: t.round_id, channel: CHANNELS[t.channel] as ScreenedChannel, since: t.since }),
+        (t): ContactToCome => ({ round: t.round_id, channel: CHANNELS[t.channel] as Channel, since: t.since }),
       ),
       batches: [...new Set((batches.get(p.id) ?? []).map((b) => b.batch_id))],
       rounds: [],

@@ -9,7 +9,7 @@ import type { WordColumn } from '@/core/columns/words'
 import { type CopiedRow, copyRows, instantAt, int8At, startCopy } from '@/db/copy-rows'
 import { everyOrganisation, everyPremises, premisesBatches } from './organisation-and-premises-rows'
 import { channelsOfBits, CONTACT_ACTORS, PACKED, type PartName, PARTS } from './person-parts'
-import { CHANNELS, SCREENED, type ScreenedChannel } from '@/core/records/channels'
+import { CHANNELS, type Channel } from '@/core/records/channels'
 import type { Reason, Suppression } from '@/core/records/suppression'
 
 type Read = (sql: string, own: string, visit: (row: CopiedRow) => void) => Promise<void>
@@ -151,7 +151,7 @@ async function startAddresses(trx: Knex, who: string | null): Promise<Fetch> {
           packed >> 16,
           checked < EARLIEST ? NEVER : checked,
         )
-        if (usable) columns.usable[SCREENED[channel] as ScreenedChannel].add(n)
+        if (usable) columns.usable[CHANNELS[channel] as Channel].add(n)
       }
     })
     addresses.done()
@@ -226,7 +226,7 @@ async function readReach(trx: Knex, who: string | null, columns: PeopleColumns, 
     (row) => {
       const n = columns.numberFor(row.int8())
       const round = row.int8()
-      const channel = CHANNELS[row.int4()] as ScreenedChannel
+      const channel = CHANNELS[row.int4()] as Channel
       const since = row.float8() as number
       if (n === undefined) return
       const known = columns.toCome.get(n)
@@ -298,7 +298,7 @@ export async function roundsToCome(trx: Knex, rounds: number[], visit: (person: 
     trx,
     `select coalesce(p.merged_into, p.id), t.round_id, t.channel, t.since from (${sql}) t join person p on p.id = t.person_id`,
     (row) => {
-      visit(row.int8(), { round: row.int8(), channel: CHANNELS[row.int4()] as ScreenedChannel, since: row.float8() as number })
+      visit(row.int8(), { round: row.int8(), channel: CHANNELS[row.int4()] as Channel, since: row.float8() as number })
     },
   )
 }

@@ -23,6 +23,8 @@ export interface KnownPerson extends Candidate {
   topPosition: number
   /** Numbers of records that were merged into this one. */
   otherRecords?: number[]
+  /** Their profile links and handles, in small letters. They are no key to know somebody by. */
+  directs: string[]
 }
 
 export interface RowOutcome {
@@ -80,6 +82,7 @@ export async function peopleSharing(
        p.street, p.town, p.postcode, p.county, p.tags, p.custom, p.address_key as address, o.name_key as organisation,
        coalesce((select array_agg(value) from address a where a.person_id = p.id and a.channel = 'email'), '{}') as emails,
        coalesce((select array_agg(value) from address a where a.person_id = p.id and a.channel = 'phone'), '{}') as phones,
+       coalesce((select array_agg(lower(value)) from address a where a.person_id = p.id and a.channel = 'direct'), '{}') as directs,
        (select parts from address a where a.person_id = p.id and a.channel = 'post' limit 1) as post,
        coalesce((select array_agg(m.id) from person m where m.merged_into = p.id), '{}') as "otherRecords",
        coalesce((select array_agg(m.outside_id) from person m where m.merged_into = p.id and m.outside_id is not null), '{}') as "otherIds",

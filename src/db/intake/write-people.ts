@@ -4,11 +4,12 @@ import { nameKey } from '@/core/clean/name'
 import { comparablePostal, type PostalParts } from '@/core/clean/postal'
 import { type HandedType, insertRows, updateRows } from '@/db/insert-rows'
 import { type NewEntry, writeEntries } from '@/db/ledger'
+import type { Channel } from '@/core/records/channels'
 import type { KnownOrganisation, KnownPerson } from './intake-store'
 
 export interface NewAddress {
   person_id: number
-  channel: 'email' | 'phone' | 'post'
+  channel: Channel
   raw: string
   value: string
   parts: PostalParts | null

@@ -5,15 +5,16 @@ import { copyIn, copyRows } from '@/db/copy-rows'
 import { readForRules } from '@/db/directory/read-people'
 import { personRecords } from '@/db/directory/person-records'
 import type { PersonView } from '@/core/views/record-views'
+import { FIELD } from '@/core/clean/standard-fields'
 import { createHash } from 'node:crypto'
 import type { ScreeningFigures } from '@/core/screening/account'
 import type { Evidence } from '@/core/screening/kind'
 import type { ScreeningView } from '@/core/views/round-views'
-import { SCREENED } from '@/core/records/channels'
+import { type Channel, CHANNELS } from '@/core/records/channels'
 
 /** A table of verdicts that lasts as long as the transaction. */
 export async function verdictTable(trx: Knex, name: string, rows: Iterable<unknown[]>): Promise<void> {
-  const ofChannel = SCREENED.flatMap((channel) => [`${channel}_to`, `${channel}_by`, `${channel}_evidence`])
+  const ofChannel = CHANNELS.flatMap((channel) => [`${channel}_to`, `${channel}_by`, `${channel}_evidence`])
   await trx.raw(`drop table if exists ${name}`)
   await trx.raw(
     `create temporary table ${name} (person_id bigint, held_by text, evidence jsonb, ${ofChannel.map((column, i) => `${column} ${['bigint', 'text', 'jsonb'][i % 3]}`).join(', ')}) on commit drop`,
@@ -63,7 +64,7 @@ export async function listedAmong(trx: Knex, changed: number[]) {
 
 export async function insertFile(
   trx: Knex,
-  file: { round_id: number; channel: 'email' | 'phone' | 'post'; name: string; bytes: Buffer<ArrayBufferLike>; rows: number },
+  file: { round_id: number; channel: Channel; name: string; bytes: Buffer<ArrayBufferLike>; rows: number },
   bytes: Buffer<ArrayBufferLike>,
 ) {
   return await trx('round_file').insert({ ...file, sha256: createHash('sha256').update(bytes).digest('hex') })
@@ -158,10 +159,11 @@ export const CARD_OF = `jsonb_build_object('name', p.name, 'given', p.given, 'fa
 export const MEMBERS = (verdict: string) =>
   `from ${verdict} v join listed l using (person_id) join person p on p.id = v.person_id left join organisation o on o.id = p.organisation_id`
 
-export const SENT_TO = `case when a.id is not null then jsonb_build_object('value', a.value) || coalesce(a.parts, '{}') end`
+/** What a contact goes to; of a direct message also the way, where it is known. */
+export const SENT_TO = `case when a.id is not null then jsonb_strip_nulls(jsonb_build_object('value', a.value, 'way', case when a.channel = 'direct' then p.custom ->> '${FIELD.direct}' end)) || coalesce(a.parts, '{}') end`
 
 export const CHANNELS_OF = (verdict: string) =>
-  `from ${verdict} v cross join lateral (values ${SCREENED.map((c) => `('${c}', ${c}_to, ${c}_by, ${c}_evidence)`).join(', ')}) c(channel, address, closed_by, evidence) left join address a on a.id = c.address`
+  `from ${verdict} v cross join lateral (values ${CHANNELS.map((c) => `('${c}', ${c}_to, ${c}_by, ${c}_evidence)`).join(', ')}) c(channel, address, closed_by, evidence) left join address a on a.id = c.address join person p on p.id = v.person_id`
 
 export const CARD = ['name', 'given', 'family', 'role', 'organisation']
 
@@ -227,7 +229,7 @@ export async function waysClear(trx: Knex, id: number): Promise<ScreeningFigures
     [id],
   )
   return rows.map(({ channels, count }: { channels: string[]; count: number }) => ({
-    channels: SCREENED.filter((c) => channels.includes(c)),
+    channels: CHANNELS.filter((c) => channels.includes(c)),
     count,
   }))
 }

@@ -1,11 +1,13 @@
 import { paged } from '@/db/paged'
 import { db, type Knex } from '@/db/connection'
+import { cleanDirect } from '@/core/clean/direct'
 import { cleanDomain, domainOf } from '@/core/clean/domain'
 import { cleanEmail } from '@/core/clean/email'
 import { cleanPhone } from '@/core/clean/phone'
 import { suppressedBy } from '@/db/key'
 import { settings } from '@/runtime/settings'
-import type { Reason } from '@/core/records/suppression'
+import type { Channel } from '@/core/records/channels'
+import type { Reason, Scope } from '@/core/records/suppression'
 
 /** Whom each of some suppressions holds as things stand, in whatever way it is keyed. */
 export async function peopleTouched(trx: Knex, suppressions: number[]): Promise<Map<number, number[]>> {
@@ -29,10 +31,12 @@ export function suppressionsFound(typed: string, reason: Reason | null) {
     const email = cleanEmail(text)
     const phone = cleanPhone(text, settings().ARCH_REGION)
     const domain = cleanDomain(text)
+    const direct = cleanDirect(text)
     const keys = [
       ...(email?.usable ? [...suppressedBy({ email: email.normal }), ...suppressedBy({ domain: domainOf(email.normal) })] : []),
       ...(phone?.usable ? suppressedBy({ phone: phone.normal }) : []),
       ...(domain ? suppressedBy({ domain }) : []),
+      ...(direct?.usable ? suppressedBy({ direct: direct.normal }) : []),
     ].map(({ key }) => key)
     const like = `%${text.replace(/[%_\\]/g, '')}%`
     query.where((some) => {
@@ -56,9 +60,9 @@ export async function suppressionsForEvidence(trx: Knex, suppressionIds: number[
 export async function insertSuppressions(
   trx: Knex,
   suppressions: {
-    reason: 'opt-out' | 'complaint' | 'register' | 'other'
-    channels: ('email' | 'phone' | 'post' | 'direct')[]
-    scope: 'person' | 'organisation' | 'email' | 'phone' | 'post' | 'domain'
+    reason: Reason
+    channels: Channel[]
+    scope: Scope
     person_id: number | null
     organisation_id: number | null
     hint: string

@@ -7,16 +7,16 @@ import { clearByExactly, type ScreeningAccount, screeningAccount, type Waits, ty
 import type { ScreeningView } from '@/core/views/round-views'
 import { picked, type Sources } from '@/engine/sources'
 import type { ListFigures } from '@/core/lists/account'
-import { SCREENED } from '@/core/records/channels'
+import { CHANNELS } from '@/core/records/channels'
 
 const screeningView = () =>
   mixed((value): value is ScreeningView => {
     const { tab, channel, rule, channels } = (value ?? {}) as Record<string, unknown>
-    const named = channel === undefined || SCREENED.some((c) => c === channel)
+    const named = channel === undefined || CHANNELS.some((c) => c === channel)
     return tab === 'rule'
       ? typeof rule === 'string' && named
       : tab === 'ways'
-        ? Array.isArray(channels) && channels.length > 0 && channels.every((one) => SCREENED.some((c) => c === one))
+        ? Array.isArray(channels) && channels.length > 0 && channels.every((one) => CHANNELS.some((c) => c === one))
         : tab === 'channel'
           ? channel !== undefined && named
           : ['clear', 'held', 'through'].includes(String(tab))

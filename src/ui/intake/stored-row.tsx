@@ -70,7 +70,7 @@ export function StoredRow({ stored }: { stored: Stored }) {
         <b>{stored.name.name}</b> <span className="text-soft">{[stored.role, stored.organisation].filter(Boolean).join(', ')}</span>
         <span className="quiet block">
           {[
-            ...[...stored.emails, ...stored.phones].map((a) => a.value),
+            ...[...stored.emails, ...stored.phones, ...stored.directs].map((a) => a.value),
             [stored.postal.street, stored.postal.town, stored.county, stored.postal.postcode].filter(Boolean).join(', '),
             stored.headCount !== null && `${stored.headCount} work there`,
             stored.website,
@@ -91,6 +91,7 @@ export function StoredRow({ stored }: { stored: Stored }) {
     stored.name?.name,
     stored.email,
     stored.phone,
+    'direct' in stored && stored.direct,
     stored.outsideId && `id ${stored.outsideId}`,
   ]
     .filter(Boolean)

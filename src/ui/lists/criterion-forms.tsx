@@ -16,7 +16,7 @@ import { RoleFields } from './role-fields'
 import { WhereFields } from './where-fields'
 import { Boxes, Known, WordsField } from './field-parts'
 import type { Choices, FormProps } from './form-props'
-import { SCREENED } from '@/core/records/channels'
+import { ADDRESS_NAME, CHANNELS } from '@/core/records/channels'
 import { RELATIONS } from '@/core/records/relations'
 
 /** The form behind a line's chips: each change counts at once when it is whole. */
@@ -124,9 +124,9 @@ function Fields({
             value={draft.channel}
             onChange={(event) => setDraft({ ...draft, channel: event.target.value as typeof draft.channel })}
           >
-            {SCREENED.map((channel) => (
+            {CHANNELS.map((channel) => (
               <option key={channel} value={channel}>
-                {channel === 'email' ? 'email address' : channel === 'phone' ? 'phone number' : 'postal address'}
+                {ADDRESS_NAME[channel]}
               </option>
             ))}
           </select>

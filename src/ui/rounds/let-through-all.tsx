@@ -3,7 +3,7 @@
 import { Popover } from 'radix-ui'
 import { useState, useTransition } from 'react'
 import { toast } from 'sonner'
-import { CHANNEL_NAME, SCREENED, type ScreenedChannel } from '@/core/records/channels'
+import { CHANNEL_NAME, CHANNELS, type Channel } from '@/core/records/channels'
 import type { ActionResult } from '@/core/views/action-result'
 import { LetThroughForm } from './let-through-form'
 import { count } from '@/ui/book/figures'
@@ -12,10 +12,10 @@ export interface LetThroughAllActions {
   passAll: (
     round: number,
     people: number[],
-    channel: ScreenedChannel,
+    channel: Channel,
     reason: string,
   ) => Promise<ActionResult<{ people: number[]; left: { why: string; count: number }[] }>>
-  passAllBack: (round: number, people: number[], channel: ScreenedChannel) => Promise<ActionResult<number>>
+  passAllBack: (round: number, people: number[], channel: Channel) => Promise<ActionResult<number>>
 }
 
 /** Lets everybody who is chosen through by one channel with one reason, and says who could not be. */
@@ -30,7 +30,7 @@ export function LetThroughAll({
   round: number
   chosen: ReadonlySet<number>
   /** The channel that is looked at, which is offered first. */
-  by?: ScreenedChannel
+  by?: Channel
   actions: LetThroughAllActions
   /** Something changed: the account is to be asked for anew. */
   onDone: () => void
@@ -40,7 +40,7 @@ export function LetThroughAll({
   const [told, setTold] = useState('')
   const [busy, begin] = useTransition()
   if (chosen.size === 0) return null
-  const pass = (channel: ScreenedChannel, reason: string) =>
+  const pass = (channel: Channel, reason: string) =>
     begin(async () => {
       const done = await actions.passAll(round, [...chosen], channel, reason)
       if (!done.ok) return setTold(done.error)
@@ -79,7 +79,7 @@ export function LetThroughAll({
           <Popover.Content className="floating w-[330px]" align="start" sideOffset={6} aria-label="Let them through">
             <LetThroughForm
               title={`Let ${count(chosen.size)} through`}
-              channels={by ? [by, ...SCREENED.filter((channel) => channel !== by)] : SCREENED}
+              channels={by ? [by, ...CHANNELS.filter((channel) => channel !== by)] : CHANNELS}
               told={told}
               busy={busy}
               onSend={pass}

@@ -1,4 +1,4 @@
-import { CHANNEL_NAME, type ScreenedChannel } from '@/core/records/channels'
+import { CHANNEL_NAME, type Channel } from '@/core/records/channels'
 
 /** The channel and the written reason with which somebody is let through. */
 export function LetThroughForm({
@@ -9,10 +9,10 @@ export function LetThroughForm({
   onSend,
 }: {
   title: string
-  channels: readonly ScreenedChannel[]
+  channels: readonly Channel[]
   told: string | null
   busy: boolean
-  onSend: (channel: ScreenedChannel, reason: string) => void
+  onSend: (channel: Channel, reason: string) => void
 }) {
   return (
     <form
@@ -20,7 +20,7 @@ export function LetThroughForm({
       onSubmit={(event) => {
         event.preventDefault()
         const form = new FormData(event.currentTarget)
-        onSend(form.get('channel') as ScreenedChannel, String(form.get('reason') ?? ''))
+        onSend(form.get('channel') as Channel, String(form.get('reason') ?? ''))
       }}
     >
       <b>{title}</b>

@@ -3,7 +3,7 @@
 import { Popover } from 'radix-ui'
 import { useState, useTransition } from 'react'
 import type { PersonView } from '@/core/views/record-views'
-import { CHANNEL_NAME, type ScreenedChannel } from '@/core/records/channels'
+import { CHANNEL_NAME, type Channel } from '@/core/records/channels'
 import { LetThroughForm } from './let-through-form'
 
 /** Who was let through and why, a way to take it back, and a way to let somebody through with a written reason. */
@@ -13,8 +13,8 @@ export function LetThrough({
   onBack,
 }: {
   person: PersonView
-  onPass: (channel: ScreenedChannel, reason: string) => Promise<string | null>
-  onBack: (channel: ScreenedChannel) => Promise<string | null>
+  onPass: (channel: Channel, reason: string) => Promise<string | null>
+  onBack: (channel: Channel) => Promise<string | null>
 }) {
   const [open, setOpen] = useState(false)
   const [told, setTold] = useState<string | null>(null)

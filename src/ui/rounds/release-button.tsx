@@ -1,4 +1,4 @@
-import { CHANNEL_NAME, SCREENED } from '@/core/records/channels'
+import { CHANNEL_NAME, CHANNELS } from '@/core/records/channels'
 import type { ScreeningFigures } from '@/core/screening/account'
 import { count } from '@/ui/book/figures'
 import { Confirm } from '@/ui/forms/confirm'
@@ -39,7 +39,7 @@ export function ReleaseButton({
           </tr>
         </thead>
         <tbody>
-          {SCREENED.map((channel) => (
+          {CHANNELS.map((channel) => (
             <tr key={channel}>
               <td className="first-letter:uppercase">{CHANNEL_NAME[channel]}</td>
               <td className="figure">{count(figures?.clear[channel])}</td>

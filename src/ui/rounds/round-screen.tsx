@@ -25,25 +25,25 @@ import { Spread } from '@/ui/book/spread'
 import { TabRow } from '@/ui/book/tab-row'
 import { recordsOf, useRecords } from '@/ui/tables/use-records'
 import { useViewInAddress } from '@/ui/book/view-in-address'
-import { CHANNEL_NAME, CHANNEL_TITLE, SCREENED, type ScreenedChannel } from '@/core/records/channels'
+import { CHANNEL_NAME, CHANNEL_TITLE, CHANNELS, type Channel, channelsOf } from '@/core/records/channels'
 
 export interface RoundActions extends LetThroughAllActions {
   changeRules: (id: number, rules: unknown, why?: string) => Promise<ActionResult<unknown>>
   takePolicyOf: (id: number) => Promise<ActionResult<unknown>>
   release: (id: number, confirmed: Confirmed) => Promise<ActionResult<unknown>>
   close: (id: number) => Promise<ActionResult<unknown>>
-  pass: (round: number, person: number, channel: ScreenedChannel, reason: string) => Promise<ActionResult<unknown>>
-  passBack: (round: number, person: number, channel: ScreenedChannel) => Promise<ActionResult<unknown>>
+  pass: (round: number, person: number, channel: Channel, reason: string) => Promise<ActionResult<unknown>>
+  passBack: (round: number, person: number, channel: Channel) => Promise<ActionResult<unknown>>
 }
 
 type View =
   | { tab: 'clear' | 'held' | 'through' }
-  | { tab: 'channel'; channel: ScreenedChannel }
-  | { tab: 'rule'; rule: string; channel?: ScreenedChannel }
+  | { tab: 'channel'; channel: Channel }
+  | { tab: 'rule'; rule: string; channel?: Channel }
   /** Channels side by side, as an address holds them. */
   | { tab: 'ways'; channels: string }
 
-const channelsIn = (text: string): ScreenedChannel[] => SCREENED.filter((channel) => text.split(',').includes(channel))
+const channelsIn = (text: string): Channel[] => CHANNELS.filter((channel) => text.split(',').includes(channel))
 
 /** The view as the application is asked for it. */
 const askedView = (view: View): ScreeningView => (view.tab === 'ways' ? { tab: 'ways', channels: channelsIn(view.channels) } : view)
@@ -54,7 +54,7 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
   const [view, setView] = useViewInAddress<View>(
     { tab: round.state === 'being built' ? 'held' : 'clear' },
     ({ tab, channel: by, rule = '', channels: ways = '' }) => {
-      const channel = SCREENED.find((c) => c === by)
+      const channel = CHANNELS.find((c) => c === by)
       if (tab === 'clear' || tab === 'through') return { tab }
       if (tab === 'channel' && channel) return { tab, channel }
       const together = channelsIn(ways)
@@ -107,6 +107,7 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
     setRules(next)
     run(() => actions.changeRules(round.id, next, why))
   }
+  const channels = figures ? channelsOf(figures.clear) : CHANNELS
   const chosenRule = view.tab === 'rule' ? rules.find((own) => own.id === view.rule) : undefined
   return (
     <Spread
@@ -136,7 +137,7 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
             <thead>
               <tr>
                 <th scope="col">Line</th>
-                {SCREENED.map((channel) => (
+                {channels.map((channel) => (
                   <th key={channel} scope="col" className="figure">
                     {CHANNEL_TITLE[channel]}
                   </th>
@@ -151,7 +152,7 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
                 <td>
                   <b>Open</b> with the list, edition {round.edition}
                 </td>
-                {SCREENED.map((channel) => (
+                {channels.map((channel) => (
                   <td key={channel} className="figure">
                     {count(figures?.opening)}
                   </td>
@@ -172,7 +173,7 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
                         onChange={change}
                       />
                     </td>
-                    {SCREENED.map((channel) => (
+                    {channels.map((channel) => (
                       <td key={channel} className="figure">
                         <Figure
                           value={own?.out[channel]}
@@ -190,7 +191,7 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
               })}
               <tr className="total" data-testid="clear">
                 <td>Clear to contact</td>
-                {SCREENED.map((channel) => (
+                {channels.map((channel) => (
                   <td key={channel} className="figure">
                     <Figure
                       value={figures?.clear[channel]}

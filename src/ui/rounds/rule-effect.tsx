@@ -1,6 +1,6 @@
 'use client'
 
-import { CHANNEL_NAME, SCREENED } from '@/core/records/channels'
+import { CHANNEL_NAME, CHANNELS } from '@/core/records/channels'
 import type { ScreeningFigures } from '@/core/screening/account'
 import { RULES, type Rule } from '@/core/screening/rules'
 import type { RoundAccount } from '@/core/views/round-views'
@@ -30,7 +30,7 @@ export function RuleEffect({ round, rules, now, rule }: { round: number; rules: 
 /** The difference between two accounts in words: “57 more by phone; 43 more people are clear”. */
 export function effectText(now: ScreeningFigures, then: ScreeningFigures): string {
   const said = (difference: number) => `${count(Math.abs(difference))} ${difference > 0 ? 'more' : 'fewer'}`
-  const by = SCREENED.map((channel) => [channel, then.clear[channel] - now.clear[channel]] as const).filter(
+  const by = CHANNELS.map((channel) => [channel, then.clear[channel] - now.clear[channel]] as const).filter(
     ([, difference]) => difference !== 0,
   )
   if (by.length === 0) return 'Nobody more and nobody fewer is clear on any channel.'

@@ -1,9 +1,9 @@
-import { CHANNEL_NAME, type ScreenedChannel } from '@/core/records/channels'
+import { CHANNEL_NAME, type Channel } from '@/core/records/channels'
 import type { RuleFigures, ScreeningFigures } from '@/core/screening/account'
 import { count } from '@/ui/book/figures'
 
 /** Some channels as somebody is clear by them and by no other: “email and phone”, “post only”. */
-export const waysClearText = (channels: readonly ScreenedChannel[]): string =>
+export const waysClearText = (channels: readonly Channel[]): string =>
   channels.length === 1
     ? `${CHANNEL_NAME[channels[0]]} only`
     : channels
@@ -18,8 +18,8 @@ export function WaysClear({
   onChoose,
 }: {
   ways: ScreeningFigures['ways']
-  chosen: readonly ScreenedChannel[] | null
-  onChoose: (channels: ScreenedChannel[]) => void
+  chosen: readonly Channel[] | null
+  onChoose: (channels: Channel[]) => void
 }) {
   if (ways.length === 0) return null
   return (
@@ -44,7 +44,7 @@ export function WaysClear({
 }
 
 /** What a rule would close by itself, and what only it closes, under what it closed here. */
-export function Besides({ figures, channel }: { figures: RuleFigures | undefined; channel: ScreenedChannel }) {
+export function Besides({ figures, channel }: { figures: RuleFigures | undefined; channel: Channel }) {
   const [alone, only] = [figures?.alone?.[channel] ?? 0, figures?.onlyIt?.[channel] ?? 0]
   if (!figures?.alone || alone === 0 || (alone === figures.out[channel] && only === alone)) return null
   return (

@@ -2,7 +2,7 @@
 
 import { Popover } from 'radix-ui'
 import { type ReactNode, useState } from 'react'
-import { CHANNEL_NAME, SCREENED, type ScreenedChannel } from '@/core/records/channels'
+import { CHANNEL_NAME, CHANNELS, type Channel } from '@/core/records/channels'
 import type { RuleField } from '@/core/screening/kind'
 import { type Rule, ruleKind } from '@/core/screening/rules'
 
@@ -64,9 +64,7 @@ export function RuleForm({
             {form.map((field) => (
               <Setting key={field.key} field={field} value={draft[field.key]} onSet={(value) => set(field.key, value)} />
             ))}
-            {optional && (
-              <Covers channels={draft.channels as ScreenedChannel[] | undefined} onSet={(channels) => set('channels', channels)} />
-            )}
+            {optional && <Covers channels={draft.channels as Channel[] | undefined} onSet={(channels) => set('channels', channels)} />}
             {asksWhy && (
               <label className="field">
                 <span>Why, for this round alone</span>
@@ -133,20 +131,14 @@ function Setting({ field, value, onSet }: { field: RuleField<Rule>; value: unkno
 }
 
 /** The channels a rule covers; all of them is not said. */
-function Covers({
-  channels,
-  onSet,
-}: {
-  channels: ScreenedChannel[] | undefined
-  onSet: (channels: ScreenedChannel[] | undefined) => void
-}) {
+function Covers({ channels, onSet }: { channels: Channel[] | undefined; onSet: (channels: Channel[] | undefined) => void }) {
   return (
     <fieldset>
       <legend className="quiet mb-1 font-semibold">Channels it covers</legend>
       <Choices
-        of={SCREENED.map((channel) => [channel, CHANNEL_NAME[channel]])}
-        chosen={channels ?? SCREENED}
-        onChoose={(next) => onSet(next.length === SCREENED.length ? undefined : (next as ScreenedChannel[]))}
+        of={CHANNELS.map((channel) => [channel, CHANNEL_NAME[channel]])}
+        chosen={channels ?? CHANNELS}
+        onChoose={(next) => onSet(next.length === CHANNELS.length ? undefined : (next as Channel[]))}
       />
     </fieldset>
   )

@@ -9,9 +9,9 @@ import { settings } from '@/runtime/settings'
 import { evidenceTexts } from '@/usecases/screening/evidence'
 import { momentNow } from '@/usecases/screening/screening-now'
 import { heldKeys } from '@/db/screening/held'
-import { SCREENED, type ScreenedChannel } from '@/core/records/channels'
+import { CHANNELS, type Channel } from '@/core/records/channels'
 
-export const STATUS: Record<ScreenedChannel, string> = { email: 'Email is', phone: 'Phone is', post: 'Post is' }
+export const STATUS: Record<Channel, string> = { email: 'Email is', phone: 'Phone is', post: 'Post is', direct: 'Direct message is' }
 
 /** What an address reads as and how it stands: one that is closed is left out unless it is asked for. */
 export interface Told {
@@ -23,19 +23,19 @@ export interface Told {
 export async function standings(
   records: PersonRecord[],
   rules: Rule[],
-): Promise<Map<number, Record<ScreenedChannel, ChannelVerdict & { text: string }>>> {
+): Promise<Map<number, Record<Channel, ChannelVerdict & { text: string }>>> {
   const moment = momentNow()
   const verdicts = records.map((record) => screenRecord(record, rules, moment).channels)
   const texts = await evidenceTexts(
     verdicts.flatMap((of) =>
-      SCREENED.map((channel) => (of[channel].open || of[channel].evidence.kind === 'no-address' ? null : of[channel].evidence)),
+      CHANNELS.map((channel) => (of[channel].open || of[channel].evidence.kind === 'no-address' ? null : of[channel].evidence)),
     ),
   )
   return new Map(
     records.map((record, i) => [
       record.id,
       Object.fromEntries(
-        SCREENED.map((channel, j) => {
+        CHANNELS.map((channel, j) => {
           const verdict = verdicts[i][channel]
           // Nothing can be sent without an address, yet the person may be closed all the same: an address of their organisation is not theirs to use then.
           const whole =
@@ -54,11 +54,11 @@ export async function standings(
                     ? verdict.evidence.unusable
                       ? 'unusable'
                       : 'none'
-                    : `closed: ${texts[i * SCREENED.length + j]}`,
+                    : `closed: ${texts[i * CHANNELS.length + j]}`,
             },
           ]
         }),
-      ) as Record<ScreenedChannel, ChannelVerdict & { text: string }>,
+      ) as Record<Channel, ChannelVerdict & { text: string }>,
     ]),
   )
 }

@@ -20,7 +20,7 @@ import { heldOrganisations } from '@/db/screening/held'
 import { customFields } from '@/db/directory/custom-fields'
 import { withRegister } from '@/db/screening/let-through'
 import { addressesOf, peopleToExport, recordsToExport } from '@/db/directory/export-rows'
-import { CHANNEL_NAME, SCREENED, type ScreenedChannel } from '@/core/records/channels'
+import { CHANNEL_NAME, CHANNELS, type Channel } from '@/core/records/channels'
 
 const BLOCK = 2000
 
@@ -128,6 +128,8 @@ async function peopleSheet(closed: Closed): Promise<Sheet> {
       STATUS.phone,
       'Street',
       STATUS.post,
+      'Direct message',
+      STATUS.direct,
       'Relation to us',
       'Last contact',
       'Notes',
@@ -145,14 +147,14 @@ async function peopleSheet(closed: Closed): Promise<Sheet> {
       const office = await closedPlaces(
         rows.map((p: PersonRow) => ({ street: p.of_street, town: p.of_town, postcode: p.of_postcode }) as never),
       )
-      const given: { person: number; channels: ScreenedChannel[] }[] = []
+      const given: { person: number; channels: Channel[] }[] = []
       const sheet = new Map<number, string[]>()
       rows.forEach((p: PersonRow, i: number) => {
         const of = stand.get(p.id)
         const record = recordOf.get(p.id)
         if (!of || !record) return
-        const channels: ScreenedChannel[] = []
-        const numbers = (channel: 'email' | 'phone'): string => {
+        const channels: Channel[] = []
+        const numbers = (channel: 'email' | 'phone' | 'direct'): string => {
           const verdict = of[channel]
           if (verdict.open) return values.get(verdict.address) ?? ''
           const first = record.addresses.find((a) => a.channel === channel && a.usable)
@@ -183,12 +185,14 @@ async function peopleSheet(closed: Closed): Promise<Sheet> {
           of.phone.text,
           post.shown ? cell(postal.street) : '',
           post.status,
+          numbers('direct'),
+          of.direct.text,
           cell(p.relation),
           last,
           notes.get(p.id) ?? '',
           ...customs.map((field) => p.custom[field.id] ?? ''),
         ])
-        if (channels.length > 0) given.push({ person: p.id, channels: SCREENED.filter((channel) => channels.includes(channel)) })
+        if (channels.length > 0) given.push({ person: p.id, channels: CHANNELS.filter((channel) => channels.includes(channel)) })
       })
       if (closed.why !== null && given.length > 0) {
         const at = now()

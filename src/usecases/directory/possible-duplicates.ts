@@ -67,6 +67,7 @@ export async function sideOf(trx: Knex, id: number): Promise<PairSide> {
       organisation: p.organisation ?? '',
       email: of('email'),
       phone: of('phone', (value) => phoneText(value, settings().ARCH_REGION)),
+      'direct message': of('direct'),
       address: postalText(p),
       'relation to us': p.relation ?? '',
       tags: (p.tags ?? []).join(', '),

@@ -1,6 +1,7 @@
 import { type FieldWords, fieldWordsOf } from '@/core/text/field-words'
 import { settings } from '@/runtime/settings'
 import { type CustomField, customKey } from '@/core/clean/custom'
+import type { CleanAddress } from '@/core/clean/email'
 import { fold } from '@/core/clean/fold'
 import { nameKey } from '@/core/clean/name'
 import { organisationKey } from '@/core/clean/organisation'
@@ -16,7 +17,7 @@ import { type KnownOne, whoIs } from '@/core/match/who-is'
 import type { Batch } from '@/core/views/intake-views'
 import type { Knex } from '@/db/connection'
 import { isSet, type KnownOrganisation, type KnownPerson, type RowOutcome } from '@/db/intake/intake-store'
-import { keysOf } from '@/db/key'
+import { type Keyed, keysOf } from '@/db/key'
 import type { NewEntry } from '@/db/ledger'
 import { comparablePerson, comparableRow, withOwn } from './known-records'
 import { type NewAddress, type NewVariant, personColumns, writePeople } from '@/db/intake/write-people'
@@ -25,6 +26,9 @@ import { ofPerson, OrganisationsTold } from './organisations-told'
 import { postalFor } from '@/usecases/directory/postal-address'
 import type { Decided } from './decided'
 import { postalText, postRow } from '@/db/directory/postal-rows'
+
+/** What is kept of an address: its one form, but of a profile as it is written, since a link may not open in small letters. */
+const asKept = (channel: 'email' | 'phone' | 'direct', a: CleanAddress): string => (channel === 'direct' ? a.value : a.normal)
 
 /** What a run of rows changes, gathered so that each table is written once. Later rows see what earlier ones made. */
 export class PeopleRun {
@@ -160,6 +164,7 @@ export class PeopleRun {
       custom: ofPerson(row.custom),
       emails: [],
       phones: [],
+      directs: [],
       post: null,
       topPosition: 0,
     }
@@ -259,17 +264,20 @@ export class PeopleRun {
 
   private addNumbers(person: KnownPerson, row: PersonRow, tell: boolean): string[] {
     const changed: string[] = []
-    for (const channel of ['email', 'phone'] as const) {
-      const own = channel === 'email' ? person.emails : person.phones
-      const fresh = (channel === 'email' ? row.emails : row.phones).filter((a) => !own.includes(a.normal))
+    for (const [channel, own, said] of [
+      ['email', person.emails, row.emails],
+      ['phone', person.phones, row.phones],
+      ['direct', person.directs, row.directs],
+    ] as const) {
+      const fresh = said.filter((a) => !own.includes(a.normal))
       fresh.forEach((a, i) => {
         this.addresses.push({
           person_id: person.id,
           channel,
           raw: a.raw,
-          value: a.normal,
+          value: asKept(channel, a),
           parts: null,
-          ...keysOf(channel === 'email' ? { email: a.normal } : { phone: a.normal }),
+          ...keysOf({ [channel]: a.normal } as Keyed),
           usable: a.usable,
           why_unusable: a.usable ? null : a.why,
           position: person.topPosition - (tell ? fresh.length - i : -i),
@@ -277,7 +285,7 @@ export class PeopleRun {
         })
         if (tell) {
           changed.push(channel)
-          this.entries.push({ ...this.entry(person), kind: 'change', field: channel, before: own[0] ?? null, after: a.normal })
+          this.entries.push({ ...this.entry(person), kind: 'change', field: channel, before: own[0] ?? null, after: asKept(channel, a) })
         }
         own.push(a.normal)
       })

@@ -37,6 +37,7 @@ export async function openRowInDoubt(actor: Actor, batchId: number, rowNo: numbe
       organisation: row.organisation ?? '',
       email: row.emails.map((e) => e.value).join(', '),
       phone: row.phones.map((p) => p.normal).join(', '),
+      'direct message': row.directs.map((d) => d.value).join(', '),
       address: postalText(row.postal),
       'relation to us': row.relation ?? '',
       tags: row.tags.join(', '),

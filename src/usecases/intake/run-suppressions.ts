@@ -21,7 +21,7 @@ import { insertRegisterFile, insertRegisterKeys, keysApart, standingKeys, versio
 import type { Reason } from '@/core/records/suppression'
 
 /**
- * Brings in some rows of suppressions. A row with an email or phone stands whether or not anybody has it; one with an
+ * Brings in some rows of suppressions. A row with an email, phone or profile stands whether or not anybody has it; one with an
  * outside id needs its person. What is suppressed already, for that reason and those channels, is *same*. One transaction.
  */
 export async function runSuppressions(trx: Knex, batch: Batch, rows: { row_no: number; raw: string[] }[], at: Date): Promise<RowOutcome[]> {
@@ -51,7 +51,13 @@ export async function runSuppressions(trx: Knex, batch: Batch, rows: { row_no: n
         reason: `${row.domain} is a mail provider at which anybody can have an address; suppress it by itself under Screening if it is meant`,
       }
     const byId =
-      (row.record !== null || row.outsideId !== null) && !row.email && !row.phone && !row.domain && !row.postal && !row.organisation
+      (row.record !== null || row.outsideId !== null) &&
+      !row.email &&
+      !row.phone &&
+      !row.direct &&
+      !row.domain &&
+      !row.postal &&
+      !row.organisation
     const meant = byId ? peopleMeant(row, people) : []
     if (byId && meant.length !== 1)
       return {
@@ -118,6 +124,7 @@ function suppressionsOf(
   if (person !== undefined) of.push({ person })
   if (row.email) of.push({ email: row.email })
   if (row.phone) of.push({ phone: row.phone })
+  if (row.direct) of.push({ direct: row.direct })
   if (row.domain) of.push({ domain: row.domain })
   if (row.postal) of.push({ postal: row.postal })
   if (row.organisation) {
@@ -137,6 +144,7 @@ function keysOf(row: SuppressionRow): Buffer[] {
   return [
     ...(row.email ? suppressedBy({ email: row.email }) : []),
     ...(row.phone ? suppressedBy({ phone: row.phone }) : []),
+    ...(row.direct ? suppressedBy({ direct: row.direct }) : []),
     ...(row.domain ? suppressedBy({ domain: row.domain }) : []),
     ...(row.postal ? suppressedBy({ postal: row.postal }) : []),
     ...(row.organisation ? suppressedBy({ organisationKey: organisationKey(row.organisation) }) : []),

@@ -35,7 +35,7 @@ export async function undoPerson(trx: Knex, batch: Batch & { undone_by: string }
   const columns: Record<string, unknown> = { tags: person.tags }
   for (const change of changes.filter((c) => c.mine && !c.reversed).reverse()) {
     const common = { person: id, at: now(), actor: batch.undone_by, reverses: change.id }
-    // Tags, emails and phones are added to what there is, and taken from it by themselves.
+    // Tags, emails, phones and profiles are added to what there is, and taken from it by themselves.
     const later =
       !ADDED.includes(change.field) && changes.some((c) => c.field === change.field && c.id > change.id && !c.mine && !c.reversed)
     const before = valueUnder(changes, change)
@@ -88,7 +88,7 @@ async function putBack(
   { field, before, after }: Change,
   columns: Record<string, unknown>,
 ): Promise<boolean> {
-  if (field === 'email' || field === 'phone') {
+  if (field === 'email' || field === 'phone' || field === 'direct') {
     const address = await addressTold(trx, person, field, after, batch.id)
     if (!address) return false
     if (await entryOfAddress(trx, address)) return false
@@ -114,7 +114,7 @@ async function putBack(
   return true
 }
 
-const ADDED = ['tags', 'email', 'phone']
+const ADDED = ['tags', 'email', 'phone', 'direct']
 
 /** Tags as the ledger has them; no tag holds a comma. */
 const tagsOf = (text: string | null): string[] => (text === null || text === '' ? [] : text.split(', '))

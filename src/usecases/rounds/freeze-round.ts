@@ -6,27 +6,27 @@ import { type ChannelVerdict, type RecordVerdict, screenedAt, screenRecord, with
 import type { Knex } from '@/db/connection'
 import { Overtaken } from './overtaken'
 import { closedByAny, countDiffering, insertChannels, insertMembers, listedAmong, readFor, verdictTable } from '@/db/rounds/frozen-round'
-import { SCREENED, type ScreenedChannel } from '@/core/records/channels'
+import { CHANNELS, type Channel } from '@/core/records/channels'
 
 interface Frozen {
   people: number
-  clear: Record<ScreenedChannel, number>
+  clear: Record<Channel, number>
   /** By the id of a rule: whose channel it closed, and whom it held back everywhere. */
-  rules: Map<string, { out: Record<ScreenedChannel, number>; anyoneOut: number }>
+  rules: Map<string, { out: Record<Channel, number>; anyoneOut: number }>
 }
 
 const NOBODY_WAITS: Pick<ScreeningAccount, 'waiting'> = { waiting: new Map() }
 
-const throughOf = ({ letThrough }: ScreeningMoment, person: number): ScreenedChannel[] =>
+const throughOf = ({ letThrough }: ScreeningMoment, person: number): Channel[] =>
   letThrough.filter((own) => own.person === person).map(({ channel }) => channel)
 
-const none = (): Record<ScreenedChannel, number> => ({ email: 0, phone: 0, post: 0 })
+const none = (): Record<Channel, number> => ({ email: 0, phone: 0, post: 0, direct: 0 })
 
 /** What screening says of somebody, as it stands in the tables of a round. */
 const cellsOf = (verdict: RecordVerdict) => [
   verdict.heldBackBy,
   json(verdict.evidence),
-  ...SCREENED.flatMap((channel) => channelCells(verdict.channels[channel])),
+  ...CHANNELS.flatMap((channel) => channelCells(verdict.channels[channel])),
 ]
 
 /**
@@ -38,7 +38,7 @@ export async function freeze(trx: Knex, round: number, on: readonly number[], ru
   if (on.some((id) => columns.numberFor(id) === undefined))
     throw new Overtaken('Somebody on the list was withdrawn or merged while the round was being released.')
   const frozen: Frozen = { people: 0, clear: none(), rules: new Map(rules.map(({ id }) => [id, { out: none(), anyoneOut: 0 }])) }
-  const of = (rule: string) => frozen.rules.get(rule) as { out: Record<ScreenedChannel, number>; anyoneOut: number }
+  const of = (rule: string) => frozen.rules.get(rule) as { out: Record<Channel, number>; anyoneOut: number }
   // Rules about a set look at everybody who is left, so they are worked out first, from what was read just now.
   const { waiting } = rules.some(isOfSet) ? screeningAccount(columns.numbers(on), rules, columns, moment) : NOBODY_WAITS
   function* verdicts() {
@@ -46,7 +46,7 @@ export async function freeze(trx: Knex, round: number, on: readonly number[], ru
       const n = columns.numberFor(id) as number
       const verdict = withWaiting(screenRecord(screenedAt(columns, n), rules, moment), waiting.get(n), rules, throughOf(moment, id))
       frozen.people++
-      for (const channel of SCREENED) {
+      for (const channel of CHANNELS) {
         const own = verdict.channels[channel]
         if (own.open) frozen.clear[channel]++
         else of(own.rule).out[channel]++
@@ -117,10 +117,10 @@ export function hold(answer: AnswerTo<'release'>, frozen: Frozen): void {
   const { figures } = answer
   const same =
     frozen.people === figures.opening &&
-    SCREENED.every((channel) => frozen.clear[channel] === figures.clear[channel]) &&
+    CHANNELS.every((channel) => frozen.clear[channel] === figures.clear[channel]) &&
     figures.rules.every((told) => {
       const own = frozen.rules.get(told.rule)
-      return own?.anyoneOut === told.anyoneOut && SCREENED.every((channel) => own.out[channel] === told.out[channel])
+      return own?.anyoneOut === told.anyoneOut && CHANNELS.every((channel) => own.out[channel] === told.out[channel])
     })
   if (!same) throw new Overtaken('Something changed between the screening and the release.')
 }

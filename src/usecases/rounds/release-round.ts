@@ -1,6 +1,6 @@
 import type { AnswerTo } from '@/engine/protocol'
 import type { Confirmed } from '@/core/views/round-views'
-import { CHANNEL_NAME, SCREENED } from '@/core/records/channels'
+import { CHANNEL_NAME, CHANNELS } from '@/core/records/channels'
 import { countText } from '@/core/text/written'
 import { localDate } from '@/core/calendar/local-day'
 import { lineText } from '@/core/lists/line'
@@ -67,7 +67,7 @@ async function release(actor: Actor, id: number, confirmed?: Confirmed): Promise
   const answer = await askEngine('release', { lines: page.lines, named: page.named, rules, moment: begun })
   if (answer.behind !== null) throw new Refused('The database is not responding. Nothing was released. Try again in a minute.')
   if (answer.figures.anyone === 0) throw new Refused('Nobody is clear on any channel, so there is nothing to release.')
-  const more = confirmed && SCREENED.find((channel) => answer.figures.clear[channel] > confirmed.clear[channel])
+  const more = confirmed && CHANNELS.find((channel) => answer.figures.clear[channel] > confirmed.clear[channel])
   if (more)
     throw new Refused(
       `The list, or who is held back, changed since you confirmed: ${countText(answer.figures.clear[more])} people can be contacted by ${CHANNEL_NAME[more]}, not ${countText(confirmed.clear[more])}. Nothing was released. Look at the screening once more, then release the round.`,

@@ -189,6 +189,7 @@ export function valueNow(record: PersonRecord, field: AskedField, fields: FieldW
     case 'email':
     case 'phone':
     case 'post':
+    case 'direct':
       return record.addresses.some((a) => a.channel === field && a.usable) ? 'usable' : 'none usable'
     case 'tags':
       return record.tags.join(', ') || 'none'

@@ -16,7 +16,7 @@ import { roundFor } from './rounds'
 import { momentNow } from '@/usecases/screening/screening-now'
 import { lastRounds } from '@/db/rounds/round-rows'
 import { channelsOf, letThroughBy, membersPage, waysClear } from '@/db/rounds/frozen-round'
-import { CHANNEL_NAME, SCREENED } from '@/core/records/channels'
+import { CHANNEL_NAME, CHANNELS } from '@/core/records/channels'
 
 /** The screening account of a round and a page of its people: worked out anew while it is built, frozen once released. */
 export async function screenRound(
@@ -60,7 +60,7 @@ export async function screenRound(
       behind: answer.behind === null ? null : new Date(answer.behind).toISOString(),
       people: people.map(({ view: person }, i) => {
         const own = through.get(person.id) ?? []
-        const may = SCREENED.filter((channel) => {
+        const may = CHANNELS.filter((channel) => {
           const of = verdicts[i].channels[channel]
           return !of.open && letThroughVerdict(people[i].record, channel, rules, moment).open
         })
@@ -110,7 +110,7 @@ async function frozenAccount(
         if (!person) return []
         const { own, rule } = shown[i]
         const reach = Object.fromEntries(
-          SCREENED.map((channel) => {
+          CHANNELS.map((channel) => {
             const closed = own.find((c) => c.channel === channel)?.closed_by
             return [channel, closed === null ? 'open' : closed === NO_WAY || closed === undefined ? 'none' : 'closed']
           }),

@@ -3,12 +3,13 @@ import { notesOfListed } from '@/db/directory/note-rows'
 import type { Knex } from '@/db/connection'
 import { writeCsv } from '@/usecases/directory/write-csv'
 import { CARD, insertFile, readFileRows } from '@/db/rounds/frozen-round'
-import { SCREENED, type ScreenedChannel } from '@/core/records/channels'
+import { CHANNELS, type Channel } from '@/core/records/channels'
 
-const COLUMNS: Record<ScreenedChannel, { heading: string[]; parts: string[] }> = {
+const COLUMNS: Record<Channel, { heading: string[]; parts: string[] }> = {
   email: { heading: ['Email'], parts: ['value'] },
   phone: { heading: ['Phone'], parts: ['value'] },
   post: { heading: ['Street', 'Town', 'Postcode'], parts: ['street', 'town', 'postcode'] },
+  direct: { heading: ['Direct message', 'Way'], parts: ['value', 'way'] },
 }
 
 export async function writeFiles(trx: Knex, round: number, list: string, number: number): Promise<void> {
@@ -20,7 +21,7 @@ export async function writeFiles(trx: Knex, round: number, list: string, number:
       .replace(/[^a-z0-9]+/g, '-')
       .replace(/^-|-$/g, '') || 'list'
   const notes = notesByPerson(await notesOfListed(trx))
-  for (const channel of SCREENED) {
+  for (const channel of CHANNELS) {
     const { heading, parts } = COLUMNS[channel]
     const cells: string[][] = []
     await readFileRows(trx, {

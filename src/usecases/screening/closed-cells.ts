@@ -1,3 +1,4 @@
+import { cleanDirect } from '@/core/clean/direct'
 import { cleanEmail } from '@/core/clean/email'
 import { cleanPhone } from '@/core/clean/phone'
 import { cleanPostal } from '@/core/clean/postal'
@@ -25,6 +26,8 @@ export async function closedCells(batch: Batch, rows: readonly string[][]): Prom
       const phone = cleanPhone(cell(field), region)
       if (phone?.usable) addresses.push({ said: phone.normal, keys: keysOf({ phone: phone.normal }) })
     }
+    const direct = cleanDirect(cell('direct'))
+    if (direct?.usable) addresses.push({ said: direct.value, keys: keysOf({ direct: direct.normal }) })
     if (cell('street') !== '')
       addresses.push({
         said: 'the postal address',

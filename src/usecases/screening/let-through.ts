@@ -9,7 +9,7 @@ import { roundFor } from '@/usecases/rounds/rounds'
 import { momentNow } from './screening-now'
 import { lastRounds } from '@/db/rounds/round-rows'
 import { insertLetThrough, letThroughOf, withRegister } from '@/db/screening/let-through'
-import { SCREENED, type ScreenedChannel } from '@/core/records/channels'
+import { CHANNELS, type Channel } from '@/core/records/channels'
 
 /** More are a rule to be changed, not people to be let through. */
 export const MOST_LET_THROUGH = 500
@@ -25,7 +25,7 @@ export interface LetThroughDone {
  * holds them back, where there is no address, and for an opt-out, a complaint or a legal register, which the database
  * refuses as well.
  */
-export async function letThrough(actor: Actor, round: number, person: number, channel: ScreenedChannel, reason: string): Promise<void> {
+export async function letThrough(actor: Actor, round: number, person: number, channel: Channel, reason: string): Promise<void> {
   const { left } = await letThroughAll(actor, round, [person], channel, reason)
   if (left.length > 0) throw new Refused(`${left[0].why}.`, left[0].why === NOBODY ? 'not found' : 'not allowed')
 }
@@ -35,13 +35,13 @@ export async function letThroughAll(
   actor: Actor,
   round: number,
   people: readonly number[],
-  channel: ScreenedChannel,
+  channel: Channel,
   reason: string,
 ): Promise<LetThroughDone> {
   mustCoordinate(actor, 'Letting somebody through')
   const why = reason.trim()
   if (why === '' || why.length > 400) throw new Refused('Write the reason, in 1 to 400 characters.')
-  if (!SCREENED.includes(channel)) throw new Refused('Choose a channel.')
+  if (!CHANNELS.includes(channel)) throw new Refused('Choose a channel.')
   const asked = [...new Set(people)].sort((a, b) => a - b)
   if (asked.length === 0) throw new Refused('Choose whom to let through.')
   if (asked.length > MOST_LET_THROUGH)

@@ -14,6 +14,7 @@ export type Suppressed =
   | { person: number }
   | { email: string }
   | { phone: string }
+  | { direct: string }
   | { domain: string }
   | { postal: PostalParts }
   | { organisation: { id: number | null; name: string; nameKey: string } }
@@ -38,21 +39,24 @@ export function scopeOf(of: Suppressed): Scope {
       ? 'email'
       : 'phone' in of
         ? 'phone'
-        : 'domain' in of
-          ? 'domain'
-          : 'postal' in of
-            ? 'post'
-            : 'organisation'
+        : 'direct' in of
+          ? 'direct'
+          : 'domain' in of
+            ? 'domain'
+            : 'postal' in of
+              ? 'post'
+              : 'organisation'
 }
 
 /** The channels that can be closed by what a suppression is keyed on. */
 export function channelsOf(scope: Scope): readonly Channel[] {
-  return scope === 'email' || scope === 'domain' ? ['email'] : scope === 'phone' ? ['phone'] : scope === 'post' ? ['post'] : CHANNELS
+  if (scope === 'person' || scope === 'organisation') return CHANNELS
+  return scope === 'domain' ? ['email'] : [scope]
 }
 
 /**
- * Writes suppressions and tells the ledger of everybody they touch. A suppression of a person is keyed on their emails
- * and phones as well, so that it catches them when they come in again; not on their postal address, which would close it
+ * Writes suppressions and tells the ledger of everybody they touch. A suppression of a person is keyed on their emails,
+ * phones and profiles as well, so that it catches them when they come in again; not on their postal address, which would close it
  * for a whole house or school, and by which, with the name, they are known again anyway. Runs in the caller's transaction. It
  * passes the gate first and takes the moment there, so that a release either heeds it or lies before it.
  */
@@ -118,6 +122,7 @@ function hint(of: Suppressed, names: Map<number, string>): string {
   if ('person' in of) return initials(names.get(of.person) ?? '')
   if ('email' in of) return hintOf('email', of.email)
   if ('phone' in of) return hintOf('phone', of.phone)
+  if ('direct' in of) return hintOf('direct', of.direct)
   if ('domain' in of) return of.domain
   if ('organisation' in of) return of.organisation.name
   return [of.postal.town, of.postal.postcode].filter(Boolean).join(', ')

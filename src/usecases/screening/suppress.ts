@@ -1,5 +1,6 @@
 import { array, boolean, object, string } from 'yup'
 import { isDay, startOfDate } from '@/core/calendar/local-day'
+import { cleanDirect } from '@/core/clean/direct'
 import { cleanDomain } from '@/core/clean/domain'
 import { cleanEmail } from '@/core/clean/email'
 import { isForEverybody } from '@/core/clean/email-traits'
@@ -7,8 +8,8 @@ import { trimmed } from '@/core/clean/name'
 import { cleanPhone } from '@/core/clean/phone'
 import { cleanPostal, postalKey } from '@/core/clean/postal'
 import { db, type Knex } from '@/db/connection'
-import { domainKey } from '@/db/key'
-import { countAtDomain } from '@/db/directory/address-rows'
+import { domainKey, keysOf } from '@/db/key'
+import { countAtDomain, isAddress } from '@/db/directory/address-rows'
 import { countText } from '@/core/text/written'
 import { passGate } from '@/db/locks'
 import { now } from '@/runtime/clock'
@@ -41,7 +42,7 @@ export const schema = object({
 export const MOST_TEXTS = 500
 
 /**
- * Suppresses a person, or whoever has an email, phone, domain, postal address or organisation now or later. Anybody
+ * Suppresses a person, or whoever has an email, phone, profile, domain, postal address or organisation now or later. Anybody
  * may: holding back is never refused, but for a whole mail provider, which has to be meant.
  */
 export async function suppress(actor: Actor, target: Target, input: unknown): Promise<number> {
@@ -54,13 +55,13 @@ export async function suppress(actor: Actor, target: Target, input: unknown): Pr
 }
 
 /**
- * Suppresses several emails, phones or domains at once, each once however often it stands there; gives how many. All of them or none:
+ * Suppresses several emails, phones, domains or profiles at once, each once however often it stands there; gives how many. All of them or none:
  * what cannot be read is told line by line.
  */
 export async function suppressTexts(actor: Actor, texts: readonly string[], input: unknown): Promise<number> {
   const given = givenIn(input)
   const lines = texts.map((text) => text.trim()).filter((text) => text !== '')
-  if (lines.length === 0) throw new Refused('Write an email address, a phone number or a domain, one a line.')
+  if (lines.length === 0) throw new Refused('Write an email address, a phone number, a domain or a profile link, one a line.')
   if (lines.length > MOST_TEXTS)
     throw new Refused(`These are ${lines.length} lines; at most ${MOST_TEXTS} at once. Import more as a file under Intake.`)
   return db().transaction(async (trx) => {
@@ -136,15 +137,27 @@ export async function meant(trx: Knex, target: Target): Promise<Suppressed> {
     if (postalKey(postal) === null) throw new Refused('A postal address needs its street, and its town or postcode.')
     return { postal }
   }
-  return addressMeant(target.text)
+  const of = addressMeant(target.text)
+  const handle = 'domain' in of ? cleanDirect(target.text) : null
+  if (!('domain' in of) || !handle?.usable || !(await isAddress(trx, keysOf({ direct: handle.normal }).key))) return of
+  // “@name.design” may be the handle of somebody here as well as a domain.
+  if ((await countAtDomain(trx, domainKey(of.domain))) === 0) return { direct: handle.normal }
+  throw new Refused(
+    `“${target.text.trim()}” is the handle of somebody in the directory, and also a domain at which somebody has an email. Nothing was suppressed. Suppress it on the page of the person, or write one of the emails.`,
+  )
 }
 
 export function addressMeant(text: string): Suppressed {
   const domain = text.trim().startsWith('@') ? cleanDomain(text) : null
   if (domain) return { domain }
+  const direct = cleanDirect(text)
+  // A link may hold an @ or digits, and an email or a phone no host before a slash.
+  if (direct?.usable && /^(https?:\/\/|@|acct:|[\w-]+(\.[\w-]+)*\.[a-z]{2,}\/)/i.test(text.trim())) return { direct: direct.normal }
   const email = cleanEmail(text)
   if (text.includes('@') && email?.usable) return { email: email.normal }
   const phone = text.includes('@') ? null : cleanPhone(text, settings().ARCH_REGION)
   if (phone?.usable) return { phone: phone.normal }
-  throw new Refused(`“${text.trim()}” is neither an email address, nor a phone number, nor a domain such as @example.org.`)
+  throw new Refused(
+    `“${text.trim()}” is neither an email address, nor a phone number, nor a domain such as @example.org, nor a profile link or handle.`,
+  )
 }

@@ -4,16 +4,16 @@ import { now } from '@/runtime/clock'
 import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
 import { roundFor } from '@/usecases/rounds/rounds'
 import { entryOfLetThrough, updateTakenBack } from '@/db/screening/let-through'
-import type { ScreenedChannel } from '@/core/records/channels'
+import type { Channel } from '@/core/records/channels'
 
 /** Takes a let-through back before the round is released; an entry says so. */
-export async function takeBackLetThrough(actor: Actor, round: number, person: number, channel: ScreenedChannel): Promise<void> {
+export async function takeBackLetThrough(actor: Actor, round: number, person: number, channel: Channel): Promise<void> {
   if ((await takeBackAll(actor, round, [person], channel)) === 0)
     throw new Refused('This person is not let through on this channel.', 'not found')
 }
 
 /** The same for several people; gives how many were let through until now. */
-export async function takeBackAll(actor: Actor, round: number, people: readonly number[], channel: ScreenedChannel): Promise<number> {
+export async function takeBackAll(actor: Actor, round: number, people: readonly number[], channel: Channel): Promise<number> {
   mustCoordinate(actor, 'Taking a let-through back')
   return db().transaction(async (trx) => {
     const { round: held, list } = await roundFor(actor, round, trx, true)

@@ -243,7 +243,7 @@ describe('rows', () => {
       reason: 'opt-out',
     })
     expect(suppressionRow(['', 'all', '', ''], columns, 'GB')).toEqual({
-      refused: 'it names no email, phone, domain, street, organisation or outside id',
+      refused: 'it names no email, phone, profile, domain, street, organisation or outside id',
     })
     expect(suppressionRow(['a@example.org', '', '', '2026-02-31'], columns, 'GB')).toEqual({ refused: 'until: “2026-02-31” is not a date' })
   })

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { expect, test } from 'vitest'
-import { SCREENED, type ScreenedChannel } from '@/core/records/channels'
+import { CHANNELS, type Channel } from '@/core/records/channels'
 import type { PersonRecord } from '@/core/records/person-record'
 import { screeningAccount } from '@/core/screening/account'
 import type { ScreeningMoment } from '@/core/screening/kind'
@@ -19,7 +19,7 @@ const atMost = (most: number, of: Partial<PerOrganisationRule> = {}): PerOrganis
   first: 'longest in the directory',
   ...of,
 })
-const address = (id: number, channel: ScreenedChannel) => ({ id, channel, usable: true, failedAt: null, suppressions: [] })
+const address = (id: number, channel: Channel) => ({ id, channel, usable: true, failedAt: null, suppressions: [] })
 const somebody = (id: number, of: Partial<PersonRecord> = {}): PersonRecord => ({
   ...blank,
   id,
@@ -30,7 +30,7 @@ const somebody = (id: number, of: Partial<PersonRecord> = {}): PersonRecord => (
 const clearOf = (people: PersonRecord[], policy: Rule[], through: ScreeningMoment['letThrough'] = []) => {
   const columns = columnsOf(people)
   const account = screeningAccount(columns.live, policy, columns, { ...moment, letThrough: through })
-  return { account, columns, ids: (channel: ScreenedChannel) => columns.toIds(account.clear[channel]).sort((a, b) => a - b) }
+  return { account, columns, ids: (channel: Channel) => columns.toIds(account.clear[channel]).sort((a, b) => a - b) }
 }
 
 test('two of five of one organisation stay, the first of them; whoever has no organisation is not limited', () => {
@@ -81,13 +81,13 @@ test('of no organisation more are left than the rule says, and those who wait ar
     fc.property(directory, rules, letThrough, fc.integer({ min: 1, max: 3 }), (people, policy, through, most) => {
       const own = policy.filter((rule) => !isOfSet(rule))
       const at = { ...moment, letThrough: through }
-      const passed = (p: PersonRecord, channel: ScreenedChannel) => through.some((t) => t.person === p.id && t.channel === channel)
+      const passed = (p: PersonRecord, channel: Channel) => through.some((t) => t.person === p.id && t.channel === channel)
       const { account, columns } = clearOf(people, [...own, atMost(most)], through)
       const open = people.filter((p) => screenRecord(p, own, at).heldBackBy === null)
       for (const organisation of new Set(open.flatMap((p) => p.organisation ?? []))) {
         const group = open.filter((p) => p.organisation === organisation).sort((a, b) => a.id - b.id)
         for (const [place, p] of group.entries())
-          for (const channel of SCREENED) {
+          for (const channel of CHANNELS) {
             const stays = screenRecord(p, own, at).channels[channel].open && (place < most || passed(p, channel))
             expect(account.clear[channel].has(columns.numberFor(p.id) as number)).toBe(stays)
           }

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
-import { SCREENED } from '@/core/records/channels'
+import { CHANNELS } from '@/core/records/channels'
 import { clearByExactly, screeningAccount } from '@/core/screening/account'
 import { differenceText, ruleDifferences } from '@/core/screening/differences'
 import type { ScreeningMoment } from '@/core/screening/kind'
@@ -32,7 +32,7 @@ describe('a screening account', () => {
         const columns = columnsOf(people)
         const account = screeningAccount(columns.live, policy, columns, { ...moment, letThrough: through })
         const { figures } = account
-        for (const channel of SCREENED)
+        for (const channel of CHANNELS)
           expect(figures.opening - figures.rules.reduce((sum, { out }) => sum + out[channel], 0)).toBe(figures.clear[channel])
         expect(figures.opening - figures.rules.reduce((sum, rule) => sum + rule.anyoneOut, 0)).toBe(figures.anyone)
         expect(figures.ways.reduce((sum, { count }) => sum + count, 0)).toBe(figures.anyone)
@@ -49,14 +49,14 @@ describe('a screening account', () => {
         const at = { ...moment, letThrough: through }
         const columns = columnsOf(people)
         const { figures } = screeningAccount(columns.live, policy, columns, at)
-        const closed = (of: Rule[], channel: (typeof SCREENED)[number]) =>
+        const closed = (of: Rule[], channel: (typeof CHANNELS)[number]) =>
           people.filter((p) => {
             const verdict = screenRecord(p, of, at).channels[channel]
             return !verdict.open && verdict.rule !== NO_WAY.id
           })
         for (const [i, rule] of policy.entries()) {
           if (i === 0) continue
-          for (const channel of SCREENED) {
+          for (const channel of CHANNELS) {
             expect(figures.rules[i].alone?.[channel], `${rule.id} alone by ${channel}`).toBe(closed([NO_WAY, rule], channel).length)
             const without = new Set(
               closed(
@@ -76,10 +76,10 @@ describe('a screening account', () => {
   test('where everybody has one address a channel, only it ≤ here ≤ alone', () => {
     fc.assert(
       fc.property(directory, rules, (people, policy) => {
-        const single = people.map((p) => ({ ...p, addresses: SCREENED.flatMap((c) => p.addresses.find((a) => a.channel === c) ?? []) }))
+        const single = people.map((p) => ({ ...p, addresses: CHANNELS.flatMap((c) => p.addresses.find((a) => a.channel === c) ?? []) }))
         const columns = columnsOf(single)
         for (const { out, alone, onlyIt } of screeningAccount(columns.live, policy, columns, moment).figures.rules)
-          for (const channel of SCREENED) {
+          for (const channel of CHANNELS) {
             expect(onlyIt?.[channel]).toBeLessThanOrEqual(out[channel])
             expect(out[channel]).toBeLessThanOrEqual(alone?.[channel] as number)
           }
@@ -96,7 +96,7 @@ describe('a screening account', () => {
         const turned = [policy[0], ...placed.filter((rule) => !isOfSet(rule)), ...policy.filter(isOfSet)]
         const [one, other] = [policy, turned].map((of) => screeningAccount(columns.live, of, columns, moment))
         expect(columns.toIds(other.anyone)).toEqual(columns.toIds(one.anyone))
-        for (const channel of SCREENED) expect(columns.toIds(other.clear[channel])).toEqual(columns.toIds(one.clear[channel]))
+        for (const channel of CHANNELS) expect(columns.toIds(other.clear[channel])).toEqual(columns.toIds(one.clear[channel]))
         for (const p of people)
           expect(screenRecord(p, turned, moment).heldBackBy === null).toBe(screenRecord(p, policy, moment).heldBackBy === null)
       }),
@@ -148,7 +148,7 @@ describe('rules of a policy', () => {
     fc.assert(
       fc.property(directory, rules, (people, policy) => {
         for (const p of people)
-          for (const channel of SCREENED) {
+          for (const channel of CHANNELS) {
             const verdict = screenRecord(p, policy, moment).channels[channel]
             if (verdict.open) continue
             const rule = policy.find(({ id }) => id === verdict.rule) as Rule

@@ -1,5 +1,5 @@
 import type { Address, Contact, PersonRecord } from '@/core/records/person-record'
-import type { ScreenedChannel } from '@/core/records/channels'
+import type { Channel } from '@/core/records/channels'
 import type { Suppression } from '@/core/records/suppression'
 import type { ScreeningMoment } from '@/core/screening/kind'
 import type { Rule, RuleName } from '@/core/screening/rules'
@@ -8,7 +8,7 @@ import { ASOF, DAY, MOMENT } from '../../support/people'
 export const moment: ScreeningMoment = { ...MOMENT, exceptRounds: [9], letThrough: [] }
 export const NO_WAY: Rule = { id: 'no-way-to-reach', kind: 'no-way-to-reach' }
 
-export const address = (id: number, channel: ScreenedChannel, of: Partial<Address> = {}): Address => ({
+export const address = (id: number, channel: Channel, of: Partial<Address> = {}): Address => ({
   id,
   channel,
   usable: true,
@@ -39,8 +39,8 @@ export interface Example {
   rule: Rule
   record: Partial<PersonRecord>
   /** The channels that are closed by the rule; the others stay open. */
-  closes: ScreenedChannel[]
+  closes: Channel[]
 }
 
-export const EVERY: ScreenedChannel[] = ['email', 'phone', 'post']
+export const EVERY: Channel[] = ['email', 'phone', 'post']
 export const rule = <K extends RuleName>(of: Extract<Rule, { kind: K }>) => of

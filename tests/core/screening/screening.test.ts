@@ -9,7 +9,7 @@ import { firstPolicy, type Rule, validRules } from '@/core/screening/rules'
 import { screenedAt, screenRecord, withWaiting } from '@/core/screening/screen-record'
 import { ASOF, blank, columnsOf, DAY, directory, MOMENT } from '../../support/people'
 import { letThrough, rules } from '../../support/lines'
-import { CHANNELS, SCREENED } from '@/core/records/channels'
+import { CHANNELS } from '@/core/records/channels'
 
 const moment: ScreeningMoment = { ...MOMENT, exceptRounds: [3], letThrough: [] }
 
@@ -18,7 +18,7 @@ test('invariant 1, channel by channel: every rule’s balance before − out is 
     fc.property(directory, rules, (people, policy) => {
       const columns = columnsOf(people)
       const { figures } = screeningAccount(columns.live, policy, columns, moment)
-      for (const channel of SCREENED) {
+      for (const channel of CHANNELS) {
         let balance = figures.opening
         for (const rule of figures.rules) {
           expect(balance - rule.out[channel]).toBe(rule.balance[channel])
@@ -48,7 +48,7 @@ test('the screening of one record and that over columns agree: channel, deciding
         // The record read back out of the columns is screened alike, evidence and all.
         expect(screenRecord(screenedAt(columns, n), policy, now)).toEqual(alone)
         expect(glanceAt(columns, n, now)).toEqual(glanceOf(p, now))
-        for (const channel of SCREENED) {
+        for (const channel of CHANNELS) {
           const of = verdict.channels[channel]
           expect(account.clear[channel].has(n)).toBe(of.open)
           if (!of.open) expect(account.rules.find((r) => r.closed[channel].has(n))?.rule).toBe(of.rule)
@@ -86,7 +86,7 @@ test('of 276 in an area with 155 on the register, 276 can be mailed and 121 call
     }),
   )
   const columns = columnsOf(people)
-  expect(screeningAccount(columns.live, policy(), columns, moment).figures.clear).toEqual({ email: 0, phone: 121, post: 276 })
+  expect(screeningAccount(columns.live, policy(), columns, moment).figures.clear).toEqual({ email: 0, phone: 121, post: 276, direct: 0 })
 })
 
 test('a suppression that comes, ends or goes after a screening counts at the next one', () => {
@@ -184,7 +184,7 @@ describe('let through', () => {
         for (const p of people) {
           const before = screenRecord(p, rest, moment)
           const after = screenRecord(p, rest, { ...moment, letThrough: let1 })
-          for (const channel of SCREENED) {
+          for (const channel of CHANNELS) {
             if (before.channels[channel].open || !after.channels[channel].open) continue
             const stands = [
               ...p.suppressions,

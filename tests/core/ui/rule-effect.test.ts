@@ -5,7 +5,7 @@ import { effectText } from '@/ui/rounds/rule-effect'
 const figures = (email: number, phone: number, post: number, anyone: number): ScreeningFigures => ({
   opening: 2000,
   rules: [],
-  clear: { email, phone, post },
+  clear: { email, phone, post, direct: 0 },
   anyone,
   heldBack: 2000 - anyone,
   ways: [],

@@ -73,7 +73,7 @@ test('somebody without an address of their own is where their organisation is', 
   expect(ana.place).toBe('Thornmouth')
   const page = await openPerson(t.ines, ana.id)
   expect(page.addresses.find((a) => a.channel === 'post')?.value).toBe('1 Quay Street, Thornmouth, PW1 1AA')
-  expect(page.view.reach).toEqual({ email: 'open', phone: 'open', post: 'open' })
+  expect(page.view.reach).toEqual({ email: 'open', phone: 'open', post: 'open', direct: 'none' })
 })
 
 test('organisations: found, sorted, opened with their people', async () => {
@@ -138,7 +138,7 @@ describe('suppressions by hand', () => {
   test('of a phone that two share closes it for both, and says so; the rest stays open', async () => {
     await suppress(t.tam, { text: '0113 496 0101' }, { reason: 'complaint', channels: ['phone'], word })
     for (const name of ['zoe', 'haddad'])
-      expect((await findPeople(t.ines, name)).people[0].reach).toEqual({ email: 'open', phone: 'closed', post: 'open' })
+      expect((await findPeople(t.ines, name)).people[0].reach).toEqual({ email: 'open', phone: 'closed', post: 'open', direct: 'none' })
     expect((await suppressionIndex(t.ines, '01134960101')).rows[0]).toMatchObject({
       who: '…0101',
       catches: 2,
@@ -155,9 +155,14 @@ describe('suppressions by hand', () => {
       { person: bo.id },
       { reason: 'opt-out', channels: ['email', 'phone', 'post', 'direct'], word, until: '2026-07-01' },
     )
-    expect((await findPeople(t.ines, 'bo pike')).people[0].reach).toEqual({ email: 'closed', phone: 'none', post: 'closed' })
+    expect((await findPeople(t.ines, 'bo pike')).people[0].reach).toEqual({
+      email: 'closed',
+      phone: 'none',
+      post: 'closed',
+      direct: 'none',
+    })
     pinClock(new Date('2026-07-01T09:00:00Z'))
-    expect((await findPeople(t.ines, 'bo pike')).people[0].reach).toEqual({ email: 'open', phone: 'none', post: 'open' })
+    expect((await findPeople(t.ines, 'bo pike')).people[0].reach).toEqual({ email: 'open', phone: 'none', post: 'open', direct: 'none' })
     pinClock(new Date('2026-06-15T09:00:00Z'))
   })
 })

@@ -52,7 +52,7 @@ test('screening: the account, and each held-back person with the rule and its ev
     [1, 1, 1, 3],
     [0, 0, 0, 3],
   ])
-  expect(figures.clear).toEqual({ email: 3, phone: 2, post: 3 })
+  expect(figures.clear).toEqual({ email: 3, phone: 2, post: 3, direct: 0 })
   const because = Object.fromEntries(page.people.map((p) => [p.name, p.because]))
   expect(because['Ben Stopped']).toEqual({ title: 'Asked us to stop', detail: 'Asked us to stop since 15 Jun 2026 · asked on the phone' })
   expect(because['Dee Customer']).toEqual({ title: 'Customers and our own people', detail: 'Relation to us: customer' })
@@ -61,7 +61,7 @@ test('screening: the account, and each held-back person with the rule and its ev
   expect(phones.page.people.map((p) => p.name)).toEqual(['Cyd Register'])
   expect(phones.page.people[0].because?.detail).toContain('County register')
   // The same people stay mailable.
-  expect(phones.page.people[0].reach).toEqual({ email: 'open', phone: 'closed', post: 'open' })
+  expect(phones.page.people[0].reach).toEqual({ email: 'open', phone: 'closed', post: 'open', direct: 'none' })
 })
 
 test('a rule can be changed while the round is built; those of the law cannot be left out', async () => {

@@ -22,7 +22,7 @@ import { liftSuppression } from '@/usecases/screening/lift-suppression'
 import { suppressionsCsv } from '@/usecases/screening/suppressions-csv'
 import { t, HEADER, idOf, reach, word } from './stopped'
 
-const open = { email: 'open', phone: 'open', post: 'open' }
+const open = { email: 'open', phone: 'open', post: 'open', direct: 'none' }
 
 describe('suppressions in every scope', () => {
   test('of an email domain: exactly that one, now and later', async () => {
@@ -76,7 +76,7 @@ describe('suppressions in every scope', () => {
     const counts = async () => (await batchAccount(t.ines, await broughtIn(t.ines, 'stop.csv', file, { kind: 'suppressions' }))).counts
     expect(await counts()).toMatchObject({ new: 3, refused: 1 })
     expect(await counts()).toMatchObject({ new: 0, same: 3, refused: 1 })
-    expect(await reach('S4')).toEqual({ email: 'closed', phone: 'closed', post: 'closed' })
+    expect(await reach('S4')).toEqual({ ...open, email: 'closed', phone: 'closed', post: 'closed' })
     const { bytes } = await suppressionsCsv(t.ines, '', null)
     const out = bytes.toString()
     expect(out).toContain('email domain,north.example,,north.example,,email,opt-out')

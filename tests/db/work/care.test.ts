@@ -160,6 +160,7 @@ describe('the previous release', () => {
       '0019_nothing_leaks',
       '0020_column_sets',
       '0021_policies',
+      '0022_direct_messages',
     ])
     expect(said.lists).toHaveLength(6)
     for (const list of said.lists) expect(list.balance - list.out - list.unknown + list.in).toBe(list.on)

@@ -131,7 +131,7 @@ describe.skipIf(!mounted)('the disk of the database is full', () => {
     expect(await counts(written)).toEqual({ round_member: 0, round_channel: 0, round_file: 0, contact_to_come: 0 })
     await engine.model.catchUp()
     await releaseRound(ines, round)
-    expect(await counts(written)).toEqual({ round_member: 8000, round_channel: 24_000, round_file: 3, contact_to_come: 16_000 })
+    expect(await counts(written)).toEqual({ round_member: 8000, round_channel: 32_000, round_file: 4, contact_to_come: 16_000 })
     await engine.close()
   }, 120_000)
 })

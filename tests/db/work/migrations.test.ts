@@ -35,18 +35,24 @@ test('those of SQL go down and up again, and leave the database as it was', asyn
         `select table_name, column_name, data_type, is_nullable, column_default from information_schema.columns where table_schema = 'public' order by 1, 2`,
       )
     ).rows
+  const checks = async () =>
+    (
+      await t.owner.raw(
+        `select conrelid::regclass::text as of, conname, pg_get_constraintdef(oid) as says from pg_constraint where connamespace = 'public'::regnamespace order by 1, 2`,
+      )
+    ).rows
   const rights = async () =>
     (
       await t.owner.raw(
         `select table_name, privilege_type from information_schema.role_table_grants where grantee = 'arch_app' and table_schema = 'public' order by 1, 2`,
       )
     ).rows
-  const before = [await schema(), await rights()]
+  const before = [await schema(), await checks(), await rights()]
   for (const file of (await migrationSource.getMigrations([])).filter((name) => name.endsWith('.sql')).reverse()) {
     const { up, down } = await migrationSource.getMigration(file)
     await down?.(t.owner)
-    expect(await schema(), `${file} takes something away`).not.toEqual(before[0])
+    expect([await schema(), await checks()], `${file} takes something away`).not.toEqual(before.slice(0, 2))
     await up(t.owner)
-    expect([await schema(), await rights()], `${file} brings it back`).toEqual(before)
+    expect([await schema(), await checks(), await rights()], `${file} brings it back`).toEqual(before)
   }
 })

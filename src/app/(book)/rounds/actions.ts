@@ -6,7 +6,7 @@ import type { Confirmed } from '@/core/views/round-views'
 import { releaseRound } from '@/usecases/rounds/release-round'
 import { act } from '@/app/requests/answer'
 import { confirmedRound, free, ref, refs, typed, word } from '@/app/requests/asked'
-import { SCREENED, type ScreenedChannel } from '@/core/records/channels'
+import { CHANNELS, type Channel } from '@/core/records/channels'
 import { setRules } from '@/usecases/rounds/set-rules'
 import { takePolicy } from '@/usecases/rounds/take-policy'
 import { closeRound } from '@/usecases/rounds/close-round'
@@ -32,18 +32,18 @@ export async function close(id: number) {
   return result
 }
 
-export async function pass(round: number, person: number, channel: ScreenedChannel, reason: string) {
-  return act([ref(), ref(), word(SCREENED), typed()], [round, person, channel, reason], letThrough)
+export async function pass(round: number, person: number, channel: Channel, reason: string) {
+  return act([ref(), ref(), word(CHANNELS), typed()], [round, person, channel, reason], letThrough)
 }
 
-export async function passAll(round: number, people: number[], channel: ScreenedChannel, reason: string) {
-  return act([ref(), refs(MOST_LET_THROUGH + 1), word(SCREENED), typed()], [round, people, channel, reason], letThroughAll)
+export async function passAll(round: number, people: number[], channel: Channel, reason: string) {
+  return act([ref(), refs(MOST_LET_THROUGH + 1), word(CHANNELS), typed()], [round, people, channel, reason], letThroughAll)
 }
 
-export async function passAllBack(round: number, people: number[], channel: ScreenedChannel) {
-  return act([ref(), refs(MOST_LET_THROUGH + 1), word(SCREENED)], [round, people, channel], takeBackAll)
+export async function passAllBack(round: number, people: number[], channel: Channel) {
+  return act([ref(), refs(MOST_LET_THROUGH + 1), word(CHANNELS)], [round, people, channel], takeBackAll)
 }
 
-export async function passBack(round: number, person: number, channel: ScreenedChannel) {
-  return act([ref(), ref(), word(SCREENED)], [round, person, channel], takeBackLetThrough)
+export async function passBack(round: number, person: number, channel: Channel) {
+  return act([ref(), ref(), word(CHANNELS)], [round, person, channel], takeBackLetThrough)
 }
