@@ -8,6 +8,8 @@ import { CRITERIA, type Criterion } from '@/core/criteria/registry'
 import { REACHES } from '@/core/criteria/reachable'
 import { type Line, PERS, pickKey } from '@/core/lists/line'
 import { RANKS } from '@/core/lists/rank'
+import { GROUPS } from '@/core/records/person-record'
+import { FIRST } from '@/core/screening/ranked'
 import { isOfSet, newRuleId, type Rule, type RuleName } from '@/core/screening/rules'
 import { CHANNELS, WAYS } from '@/core/records/channels'
 import { RELATIONS } from '@/core/records/relations'
@@ -240,6 +242,7 @@ export const page = pageOf(
   fc.oneof({ weight: 5, arbitrary: criterionLine }, { weight: 1, arbitrary: pickLine }, { weight: 1, arbitrary: limitLine }),
 )
 
+const first = fc.constantFrom(...FIRST)
 const covers = fc.option(fc.subarray([...CHANNELS], { minLength: 1 }), { nil: undefined }).map((channels) => (channels ? { channels } : {}))
 const closes = fc.constantFrom('every channel' as const, 'the same channel' as const)
 /** A rule of each kind that may be left out, with any settings; a kind that has none does not compile. */
@@ -274,14 +277,18 @@ const OPTIONAL: { [K in Exclude<RuleName, 'no-way-to-reach' | 'asked-to-stop' | 
       days: fc.integer({ min: 1, max: 120 }),
       closes,
       ways: fc.option(fc.subarray([...WAYS], { minLength: 1 }), { nil: undefined }),
+      counted: fc.constantFrom('person', ...GROUPS),
     })
     .map(({ ways, ...rest }) => ({ ...rest, ...(ways ? { ways } : {}) })),
   'another-round': fc.record({ off, closes }),
   'per-organisation': fc.record({
     off,
     most: fc.integer({ min: 1, max: 3 }),
-    first: fc.constantFrom('most ways to reach', 'least often contacted', 'longest in the directory'),
+    first,
+    of: fc.constantFrom(...GROUPS),
+    days: fc.option(fc.integer({ min: 1, max: 300 }), { nil: undefined }),
   }),
+  'same-address': fc.record({ off, first, colleagues: fc.constantFrom('share an email only', 'share everything') }),
 }
 const optional = fc.oneof(
   ...Object.entries(OPTIONAL).map(([kind, settings]) => fc.tuple(settings, covers).map(([own, cover]) => ({ ...own, ...cover, kind }))),

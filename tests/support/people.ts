@@ -6,7 +6,7 @@ import { Directory } from '@/core/columns/directory'
 import type { OrganisationRecord } from '@/core/records/organisation-record'
 import type { PeopleColumns } from '@/core/columns/people-columns'
 import { OWNER_LIVES, type PremisesRecord } from '@/core/records/premises-record'
-import type { PersonRecord } from '@/core/records/person-record'
+import type { ContactAround, GroupOf, PersonRecord } from '@/core/records/person-record'
 import type { CustomValues } from '@/core/clean/custom'
 import type { Moment } from '@/core/criteria/kind'
 import { ALL_RESULTS } from '@/core/records/results'
@@ -184,9 +184,11 @@ export const address = fc
     place: fc.nat(3),
     checkedAt: fc.option(fc.integer({ min: ASOF - 200 * DAY, max: ASOF })),
     suppressions: few(suppression, 2),
+    // Few enough that people share addresses and numbers.
+    key: fc.nat(9),
   })
   .map(({ shared, place: at, checkedAt, ...a }): PersonRecord['addresses'][number] =>
-    a.channel === 'post'
+    a.channel === 'post' || a.channel === 'direct'
       ? a
       : {
           ...a,
@@ -253,9 +255,29 @@ export const directory: fc.Arbitrary<PersonRecord[]> = fc
   .map((people) => counted(people.map((p, i) => ({ ...p, id: i + 1 }))))
 
 function counted(people: PersonRecord[]): PersonRecord[] {
-  return people.map((p) =>
-    p.employer ? { ...p, employer: { ...p.employer, people: people.filter((o) => o.organisation === p.organisation).length } } : p,
-  )
+  return people.map((p) => ({
+    ...p,
+    ...(p.employer ? { employer: { ...p.employer, people: people.filter((o) => o.organisation === p.organisation).length } } : {}),
+    around: aroundOf(people, p),
+  }))
+}
+
+/** The contacts of others who count together with somebody, by the definition: one person after the other. */
+function aroundOf(people: PersonRecord[], p: PersonRecord): ContactAround[] {
+  const home = (o: PersonRecord) =>
+    (o.organisation === null ? o.addresses.find((a) => a.channel === 'post' && a.usable && a.key) : undefined)?.key
+  const of = (o: PersonRecord): GroupOf | null =>
+    o.id === p.id
+      ? null
+      : p.organisation !== null && o.organisation === p.organisation
+        ? 'organisation'
+        : home(p) !== undefined && home(o) === home(p)
+          ? 'household'
+          : null
+  return people.flatMap((o) => {
+    const how = of(o)
+    return how === null ? [] : o.contacts.map((contact) => ({ ...contact, person: o.id, of: how }))
+  })
 }
 
 export function columnsOf(people: PersonRecord[]): PeopleColumns {

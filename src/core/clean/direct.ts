@@ -30,7 +30,7 @@ export function cleanDirect(raw: string): CleanAddress | null {
   const url = URL.canParse(/^https?:\/\//i.test(text) ? text : `https://${text}`)
     ? new URL(/^https?:\/\//i.test(text) ? text : `https://${text}`)
     : null
-  if (!url || url.username !== '' || !isDomainValid(url.hostname))
+  if (url === null || url.username !== '' || !isDomainValid(url.hostname))
     return bad('it is neither the link to a profile nor a handle such as @name')
   for (const key of [...url.searchParams.keys()]) if (TRACKING.test(key)) url.searchParams.delete(key)
   const path = `${url.pathname.replace(/\/+$/, '')}${url.search}`

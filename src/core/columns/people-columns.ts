@@ -23,7 +23,7 @@ export interface ContactSums {
 }
 
 /** So many sums are kept: twelve bytes a record each. */
-const MOST_SUMS = 4
+const MOST_SUMS = 6
 
 /** A missing instant in a column of instants. */
 export const NEVER = Number.NEGATIVE_INFINITY
@@ -55,6 +55,7 @@ export class PeopleColumns extends SubjectColumns {
     failed: 'float64',
     traits: 'uint8',
     checked: 'float64',
+    key: 'float64',
   })
   /** Contacts to come of open rounds, by record number. */
   readonly toCome = new Map<number, PersonRecord['toCome']>()
@@ -243,6 +244,7 @@ function writeAddress(fields: PeopleColumns['addresses']['fields'], at: number, 
   fields.failed[at] = a.failedAt ?? NEVER
   fields.traits[at] = packTraits(a.traits?.shared ?? false, placeOf(a.traits?.state ?? null))
   fields.checked[at] = a.checkedAt ?? NEVER
+  fields.key[at] = a.key ?? 0
 }
 
 const byRound = (a: ContactToCome, b: ContactToCome) => a.round - b.round || CHANNELS.indexOf(a.channel) - CHANNELS.indexOf(b.channel)

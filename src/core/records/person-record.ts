@@ -15,6 +15,8 @@ export interface Address {
   channel: Channel
   usable: boolean
   failedAt: number | null
+  /** The same number for two who have the same address or number: 52 bits of its key. 0 where it is not known. */
+  key?: number
   /** Whose it is and what is known of it; a postal address has none of that. */
   traits?: AddressTraits
   /** Of email: when it was last checked. */
@@ -29,6 +31,16 @@ export interface Contact {
   by: string
   /** What came of it, in a word of RESULTS or another. */
   result?: string | null
+}
+
+/** Who counts together: the people of one organisation, or those without one who have the same postal address. */
+export const GROUPS = ['organisation', 'household'] as const
+export type GroupOf = (typeof GROUPS)[number]
+
+/** A contact of somebody else who counts together with a person. */
+export interface ContactAround extends Contact {
+  person: number
+  of: GroupOf
 }
 
 /** A contact that an open round is still to make. `since` is when the round was released. */
@@ -69,6 +81,8 @@ export interface PersonRecord extends SubjectRecord {
   /** Suppressions of the person as such, or of their organisation. */
   suppressions: Suppression[]
   rounds: RoundSeat[]
+  /** Contacts of others of their organisation or household; only where a rule asks about them. */
+  around?: readonly ContactAround[]
   /** The latest change of a fact about them, in UTC milliseconds. */
   changedAt?: number | null
 }

@@ -1,7 +1,7 @@
 import { Bitset } from '../columns/bitset'
 import type { PeopleColumns } from '../columns/people-columns'
 import { CHANNELS, type Channel } from '../records/channels'
-import { type Evidence, markRows, type ScreeningMoment } from './kind'
+import { markRows, type ScreeningMoment, type Wait } from './kind'
 import { covered, isOff, isOfSet, marksOf, type Rule, ruleKind } from './rules'
 
 export type PerChannel<T> = Record<Channel, T>
@@ -38,10 +38,9 @@ export interface RuleSets {
   heldBack: Bitset
 }
 
-/** One rule about a set by which somebody waits. */
-export interface Waits {
+/** One rule about a set by which somebody waits, and on which channels. */
+export interface Waits extends Wait {
   rule: string
-  evidence: Evidence
 }
 
 /** A list put through the rules: its figures, and the sets behind them. */
@@ -83,10 +82,13 @@ export function screeningAccount(listed: Bitset, rules: Rule[], columns: PeopleC
     else {
       const usableOf = each((c) => listed.and(columns.usable[c]))
       const none = each(() => 0)
-      setAlone.set(id, isOff(rule) ? none : closedBySet(usableOf, waitersOf(rule, usableOf, columns), rule, columns, moment).counts)
-      const waits = isOff(rule) ? new Map<number, Evidence>() : waitersOf(rule, open, columns)
-      for (const [n, evidence] of waits) waiting.set(n, [...(waiting.get(n) ?? []), { rule: id, evidence }])
-      next = closedBySet(open, waits, rule, columns, moment).next
+      setAlone.set(
+        id,
+        isOff(rule) ? none : closedBySet(usableOf, waitersOf(rule, usableOf, usable, columns, moment), columns, moment).counts,
+      )
+      const waits = isOff(rule) ? new Map<number, Wait[]>() : waitersOf(rule, open, rows, columns, moment)
+      for (const [n, own] of waits) waiting.set(n, [...(waiting.get(n) ?? []), ...own.map((wait) => ({ rule: id, ...wait }))])
+      next = closedBySet(open, waits, columns, moment).next
       closeRows(rows, open, next, columns)
     }
     const nextAnyone = anyOf(next)
@@ -148,25 +150,31 @@ function afterRule(own: Bitset, open: PerChannel<Bitset>, rows: Bitset, columns:
 }
 
 /** Who of those open by the channels a rule about a set covers must wait, and behind whom. */
-function waitersOf(rule: Rule, open: PerChannel<Bitset>, columns: PeopleColumns): Map<number, Evidence> {
-  const clear = each((c) => (covered(rule).includes(c) ? open[c] : new Bitset()))
-  return ruleKind(rule).waits?.(rule, columns, { clear, anyone: anyOf(clear) }) ?? new Map()
+function waitersOf(
+  rule: Rule,
+  open: PerChannel<Bitset>,
+  rows: Bitset,
+  columns: PeopleColumns,
+  moment: ScreeningMoment,
+): Map<number, Wait[]> {
+  const channels = covered(rule)
+  const clear = each((c) => (channels.includes(c) ? open[c] : new Bitset()))
+  return ruleKind(rule).waits?.(rule, columns, { clear, anyone: anyOf(clear), rows }, moment, channels) ?? new Map()
 }
 
-/** The channels still open once some wait: those the rule covers are closed for them, but for what somebody let through. */
+/** The channels still open once some wait: those they wait on are closed for them, but for what somebody let through. */
 function closedBySet(
   open: PerChannel<Bitset>,
-  waits: ReadonlyMap<number, Evidence>,
-  rule: Rule,
+  waits: ReadonlyMap<number, readonly Wait[]>,
   columns: PeopleColumns,
   { letThrough }: ScreeningMoment,
 ): { next: PerChannel<Bitset>; counts: PerChannel<number> } {
-  const waiters = new Bitset(columns.size)
-  for (const n of waits.keys()) waiters.add(n)
+  const waiters = each(() => new Bitset(columns.size))
+  for (const [n, own] of waits) for (const { channels } of own) for (const c of channels) waiters[c].add(n)
   const next = each((c) => {
-    if (!covered(rule).includes(c)) return open[c]
+    if (waiters[c].count() === 0) return open[c]
     const spared = columns.numbers(letThrough.filter(({ channel }) => channel === c).map(({ person }) => person))
-    return open[c].andNot(waiters.andNot(spared))
+    return open[c].andNot(waiters[c].andNot(spared))
   })
   return { next, counts: each((c) => open[c].andNot(next[c]).count()) }
 }

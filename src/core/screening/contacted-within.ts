@@ -1,5 +1,8 @@
 import { array, boolean, type InferType, number, object, string } from 'yup'
 import { withinDaysFrom } from '../calendar/local-day'
+import type { PeopleColumns } from '../columns/people-columns'
+import { contactedSince, GROUP_NAME, groupsOf } from './groups'
+import { GROUPS } from '../records/person-record'
 import { CLOSES, markRows, type RuleKind, ruleParts } from './kind'
 import { CHANNEL_NAME, CHANNELS, WAYS, waysText } from '../records/channels'
 
@@ -16,46 +19,93 @@ const schema = object({
   closes: string()
     .oneOf(['every channel', 'the same channel'] as const)
     .default('every channel'),
+  /** Whose contacts count; the person's alone where it is not said. */
+  counted: string()
+    .oneOf(['person', ...GROUPS] as const)
+    .optional(),
 }).noUnknown()
 export type ContactedWithinRule = InferType<typeof schema>
 
 /**
  * Contacted in the last N calendar days by anyone on the team, in the ways that count: email, phone, post and direct
- * message unless others are chosen. Contacts made count; those that another round is still to make have their own rule.
+ * message unless others are chosen. Contacts made count; those that another round is still to make have their own rule. Counted for an
+ * organisation or a household, a contact of one of them closes all of them.
  */
 export const contactedWithin: RuleKind<ContactedWithinRule> = {
   name: 'Contacted in the last days',
-  about: 'rests whom somebody on the team contacted lately',
+  about: 'rests whom somebody on the team contacted lately, by themselves or with their household or organisation',
   schema,
   usual: { off: false, days: 30, closes: 'every channel' },
   form: [
     { key: 'days', label: 'Hold back after a contact', is: 'number', least: 1, most: 3650, unit: 'days' },
     { key: 'ways', label: 'Contacts that count', is: 'some', of: WAYS.map((way) => [way, CHANNEL_NAME[way]]), all: 'the four channels' },
+    {
+      key: 'counted',
+      label: 'Whose contacts count',
+      is: 'one',
+      of: [
+        ['person', 'their own'],
+        ['household', 'those of their household'],
+        ['organisation', 'those of their organisation'],
+      ],
+    },
     CLOSES,
   ],
   optional: true,
-  sentence: ({ days }) => [{ text: 'Contacted in the last' }, { chip: `${days} days`, field: 'days' }],
+  sentence: ({ days, counted = 'person' }) => [
+    { text: counted === 'person' ? 'Contacted in the last' : `Somebody of ${GROUP_NAME[counted]} contacted in the last` },
+    { chip: `${days} days`, field: 'days' },
+  ],
   note: ({ closes, ways }) =>
     `${waysText(ways)}, by anyone on the team${closes === 'every channel' ? '' : '; closes only the channel it was made by'}`,
+  around: ({ days, counted = 'person' }, { asOf, zone }) => (counted === 'person' ? null : withinDaysFrom(asOf, days, zone)),
   closes(rule, record, address, moment) {
     const from = withinDaysFrom(moment.asOf, rule.days, moment.zone)
     const ways: readonly string[] = rule.ways ?? CHANNELS
     const counts = (way: string) => ways.includes(way) && (rule.closes === 'every channel' || way === address.channel)
-    const latest = record.contacts.filter((c) => c.at >= from && counts(c.channel)).sort((a, b) => b.at - a.at)[0]
-    return latest ? { kind: 'contact', at: latest.at, channel: latest.channel, by: latest.by } : null
+    const others = (record.around ?? []).filter((c) => c.of === rule.counted)
+    // Their own contact is told before one of somebody else.
+    for (const contacts of [record.contacts, others]) {
+      const latest = contacts.filter((c) => c.at >= from && counts(c.channel)).sort((a, b) => b.at - a.at || personOf(a) - personOf(b))[0]
+      if (latest)
+        return {
+          kind: 'contact',
+          at: latest.at,
+          channel: latest.channel,
+          by: latest.by,
+          ...('person' in latest ? { of: personOf(latest) } : {}),
+        }
+    }
+    return null
   },
   mark(rule, columns, listed, moment, marks) {
     const from = withinDaysFrom(moment.asOf, rule.days, moment.zone)
-    const { at, channel } = columns.contacts.fields
     const every = rule.closes === 'every channel'
-    const counted = (rule.ways ?? CHANNELS).reduce((bits, way) => bits | (1 << WAYS.indexOf(way)), 0)
-    listed.forEach((n) => {
-      const first = columns.contacts.first(n)
-      const end = first + columns.contacts.count(n)
-      let by = 0
-      for (let i = first; i < end; i++) if (at[i] >= from) by |= 1 << channel[i]
-      by &= counted
+    const ways = rule.ways ?? CHANNELS
+    const counted = ways.reduce((bits, way) => bits | (1 << WAYS.indexOf(way)), 0)
+    const close = (n: number, by: number) => {
       if (by !== 0) markRows(columns, n, marks.ours, every ? undefined : (c) => (by & (1 << c)) !== 0)
-    })
+    }
+    if (rule.counted === undefined || rule.counted === 'person') {
+      listed.forEach((n) => close(n, waysSince(columns, n, from) & counted))
+      return
+    }
+    const { of } = groupsOf(columns, rule.counted)
+    const byGroup = new Map<number, number>()
+    for (const [group, members] of contactedSince(columns, rule.counted, ways, from))
+      byGroup.set(group, members.reduce((bits, n) => bits | waysSince(columns, n, from), 0) & counted)
+    listed.forEach((n) => close(n, of[n] < 0 ? waysSince(columns, n, from) & counted : (byGroup.get(of[n]) ?? 0)))
   },
+}
+
+/** Whose contact it is; of two at one instant the same is told, whatever order they come in. */
+const personOf = (contact: object): number => ('person' in contact ? (contact.person as number) : 0)
+
+/** The ways in which somebody was contacted since an instant, a bit each by its place in WAYS. */
+function waysSince(columns: PeopleColumns, n: number, from: number): number {
+  const { at, channel } = columns.contacts.fields
+  const first = columns.contacts.first(n)
+  let by = 0
+  for (let i = first; i < first + columns.contacts.count(n); i++) if (at[i] >= from) by |= 1 << channel[i]
+  return by
 }

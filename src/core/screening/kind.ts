@@ -24,7 +24,7 @@ export interface ScreeningMoment extends Moment {
 }
 
 /** What rules can ask about a record. */
-export type ScreenedRecord = Pick<PersonRecord, 'id' | 'relation' | 'addresses' | 'suppressions' | 'contacts' | 'toCome'>
+export type ScreenedRecord = Pick<PersonRecord, 'id' | 'relation' | 'addresses' | 'suppressions' | 'contacts' | 'toCome' | 'around'>
 
 /** What a rule rests on when it closes an address of somebody. Ids are looked up for the page that is shown. */
 export type Evidence =
@@ -32,12 +32,13 @@ export type Evidence =
   | { kind: 'suppression'; suppression: number; of: 'person' | 'address'; reason: Reason }
   | { kind: 'register-out-of-date'; version: string }
   | { kind: 'relation'; relation: Relation | null }
-  | { kind: 'contact'; at: number; channel: Way; by: string }
+  | { kind: 'contact'; at: number; channel: Way; by: string; of?: number }
   | { kind: 'failed'; address: number; at: number }
   | { kind: 'contact-to-come'; round: number; channel: Channel }
   | { kind: 'quality'; address: number; state: AddressState; checkedAt: number | null; known: boolean }
   | { kind: 'unanswered'; count: number; first: number; last: number }
-  | { kind: 'waits'; most: number; behind: number[] }
+  | { kind: 'waits'; most: number; behind: number[]; of?: 'household' }
+  | { kind: 'shares'; channel: Channel; with: number }
 
 /** What nobody can let through: an opt-out, a complaint, a legal register, and where there is no address at all. */
 export function isFinal(evidence: Evidence): boolean {
@@ -85,10 +86,17 @@ export type RuleField<R> =
   | { key: keyof R & string; label: string; is: 'one'; of: readonly (readonly [value: string, title: string])[] }
   | { key: keyof R & string; label: string; is: 'some'; of: readonly (readonly [value: string, title: string])[]; all?: string }
 
-/** Who is still open when a rule about a set begins: by each channel it covers, and by any of them. */
+/** Who is still open when a rule about a set begins: by each channel it covers, by any of them, and which rows of `columns.addresses` are. */
 export interface StillOpen {
   clear: Record<Channel, Bitset>
   anyone: Bitset
+  rows: Bitset
+}
+
+/** Behind whom somebody waits, and on which channels. */
+export interface Wait {
+  evidence: Evidence
+  channels: readonly Channel[]
 }
 
 /**
@@ -115,10 +123,12 @@ export interface RuleKind<R> {
   /** The reference: why one usable address of a record is closed, or null. What is final comes before what is not. */
   closes(rule: R, record: ScreenedRecord, address: Address, moment: ScreeningMoment): Evidence | null
   /**
-   * Of a rule about a set: who of those still open after all rules about one record must wait, by record number, and behind whom. Such
-   * rules run in the policy's order, each on who is left; they close nothing by themselves.
+   * Of a rule about a set: who of those still open after all rules about one record must wait, by record number, on which of the channels
+   * it covers and behind whom. Such rules run in the policy's order, each on who is left; they close nothing by themselves.
    */
-  waits?(rule: R, columns: PeopleColumns, open: StillOpen): Map<number, Evidence>
+  waits?(rule: R, columns: PeopleColumns, open: StillOpen, moment: ScreeningMoment, channels: readonly Channel[]): Map<number, Wait[]>
+  /** Since when contacts of others of the same organisation or household are asked about; null where they are not. */
+  around?(rule: R, moment: Moment): number | null
   /** The same over columns: marks the rows of `columns.addresses` that the rule closes, among the listed people. */
   mark(rule: R, columns: PeopleColumns, listed: Bitset, moment: ScreeningMoment, marks: Marks): void
 }

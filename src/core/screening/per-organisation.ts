@@ -1,9 +1,10 @@
 import { boolean, type InferType, number, object, string } from 'yup'
-import type { PeopleColumns } from '../columns/people-columns'
+import { withinDaysFrom } from '../calendar/local-day'
 import { CHANNELS } from '../records/channels'
-import { type Evidence, type RuleKind, ruleParts, type StillOpen } from './kind'
-
-const FIRST = ['most ways to reach', 'least often contacted', 'longest in the directory'] as const
+import { contactedSince, GROUP_NAME, groupsOf } from './groups'
+import { GROUPS } from '../records/person-record'
+import { type RuleKind, ruleParts, type Wait } from './kind'
+import { FIRST, NAMED, rankedNumbers } from './ranked'
 
 const schema = object({
   ...ruleParts,
@@ -11,73 +12,84 @@ const schema = object({
     .oneOf(['per-organisation'] as const)
     .required(),
   off: boolean().default(false),
-  /** So many of one organisation at most stay clear in a round. */
+  /** So many of one organisation or household at most stay clear in a round. */
   most: number().integer().min(1).max(1000).required(),
+  /** Who counts together; the people of one organisation where it is not said. */
+  of: string().oneOf(GROUPS).optional(),
+  /** Whoever was contacted in the last so many calendar days counts as well; this round alone where it is not said. */
+  days: number().integer().min(1).max(3650).optional(),
   /** Who stays. */
   first: string().oneOf(FIRST).required(),
 }).noUnknown()
 export type PerOrganisationRule = InferType<typeof schema>
 
-/** So many of those who wait behind others are named in their evidence. */
-const NAMED = 3
-
-/** One of several who are still open, as they are ranked. */
-export interface Ranked {
-  id: number
-  ways: number
-  contacts: number
-}
-
-/** Who of one organisation comes before whom; even ones by id, so that the order is always the same. */
-export function ranked(first: PerOrganisationRule['first'], members: readonly Ranked[]): Ranked[] {
-  const by = (a: Ranked, b: Ranked) =>
-    first === 'most ways to reach' ? b.ways - a.ways : first === 'least often contacted' ? a.contacts - b.contacts : 0
-  return [...members].sort((a, b) => by(a, b) || a.id - b.id)
-}
-
 /**
- * At most so many of one organisation in a round. Whoever has no organisation is not limited. It goes by who is left after all rules
- * about one record, so that nobody waits behind somebody who is held back. Whoever waits can be let through, and takes nobody's place.
+ * At most so many people of one organisation or household, in this round and among those contacted in the days before. Whoever belongs to
+ * none is not limited. It goes by who is left after all rules about one record, so that nobody waits behind somebody who is held
+ * back. Whoever was contacted in those days counts already: if nothing else holds them back, they stay and take nobody's place. Whoever
+ * waits can be let through, and takes nobody's place either.
  */
 export const perOrganisation: RuleKind<PerOrganisationRule> = {
   name: 'At most so many of one organisation',
-  about: 'keeps so many of each organisation, the best of them first, and holds the others back',
+  about: 'keeps so many of each organisation or household, the best of them first, and holds the others back',
   schema,
   usual: { off: false, most: 3, first: 'most ways to reach' },
   form: [
-    { key: 'most', label: 'Of one organisation at most', is: 'number', least: 1, most: 1000, unit: 'people' },
+    { key: 'most', label: 'At most', is: 'number', least: 1, most: 1000, unit: 'people' },
+    {
+      key: 'of',
+      label: 'Of',
+      is: 'one',
+      of: [
+        ['organisation', 'one organisation'],
+        ['household', 'one household: the same postal address, and no organisation'],
+      ],
+    },
+    {
+      key: 'days',
+      label: 'Whoever was contacted before counts',
+      is: 'number',
+      least: 1,
+      most: 3650,
+      unit: 'days',
+      empty: 'this round alone',
+    },
     { key: 'first', label: 'Who stays', is: 'one', of: FIRST.map((own) => [own, own]) },
   ],
   optional: true,
-  sentence: ({ most }) => [{ text: 'At most' }, { chip: `${most} of one organisation`, field: 'most' }],
-  note: ({ first }) => `of those who are left: ${first} first; whoever has no organisation is not limited`,
+  sentence: ({ most, of = 'organisation', days }) => [
+    { text: 'At most' },
+    { chip: `${most} of ${GROUP_NAME[of]}`, field: 'most' },
+    ...(days === undefined ? [] : [{ text: 'in' }, { chip: `${days} days`, field: 'days' }]),
+  ],
+  note: ({ first, of = 'organisation', days }) =>
+    `of those who are left: ${first} first; whoever has no ${of} is not limited${days === undefined ? '' : '; whoever was contacted in these days counts'}`,
+  around: ({ days }, { asOf, zone }) => (days === undefined ? null : withinDaysFrom(asOf, days, zone)),
   closes: () => null,
   mark: () => {},
-  waits(rule, columns, open) {
+  waits(rule, columns, open, moment, channels) {
+    const by = rule.of ?? 'organisation'
+    const { of } = groupsOf(columns, by)
     const groups = new Map<number, number[]>()
     open.anyone.forEach((n) => {
-      const organisation = columns.employer.at(n)
-      if (organisation < 0) return
-      const group = groups.get(organisation)
+      if (of[n] < 0) return
+      const group = groups.get(of[n])
       if (group) group.push(n)
-      else groups.set(organisation, [n])
+      else groups.set(of[n], [n])
     })
-    const waiting = new Map<number, Evidence>()
-    for (const group of groups.values()) {
-      if (group.length <= rule.most) continue
-      const order = ranked(
-        rule.first,
-        group.map((n) => rankOf(columns, n, open)),
-      )
-      const behind = order.slice(0, Math.min(rule.most, NAMED)).map(({ id }) => id)
-      for (const { id } of order.slice(rule.most)) waiting.set(columns.numberFor(id) as number, { kind: 'waits', most: rule.most, behind })
+    const before =
+      rule.days === undefined ? null : contactedSince(columns, by, CHANNELS, withinDaysFrom(moment.asOf, rule.days, moment.zone))
+    const waiting = new Map<number, Wait[]>()
+    for (const [group, open_] of groups) {
+      const counted = before?.get(group) ?? []
+      const fresh = counted.length === 0 ? open_ : open_.filter((n) => !counted.includes(n))
+      const room = Math.max(0, rule.most - counted.length)
+      if (fresh.length <= room) continue
+      const order = rankedNumbers(rule.first, columns, open, fresh)
+      const behind = [...counted, ...order.slice(0, room)].slice(0, NAMED).map((n) => columns.idAt(n))
+      for (const n of order.slice(room))
+        waiting.set(n, [{ evidence: { kind: 'waits', most: rule.most, behind, ...(by === 'household' ? { of: by } : {}) }, channels }])
     }
     return waiting
   },
 }
-
-const rankOf = (columns: PeopleColumns, n: number, open: StillOpen): Ranked => ({
-  id: columns.idAt(n),
-  ways: CHANNELS.filter((channel) => open.clear[channel].has(n)).length,
-  contacts: columns.contacts.count(n),
-})

@@ -1,5 +1,5 @@
 import type { Address } from '../records/person-record'
-import type { Phrase } from '../criteria/kind'
+import type { Moment, Phrase } from '../criteria/kind'
 import type { PeopleColumns } from '../columns/people-columns'
 import { Bitset } from '../columns/bitset'
 import { CHANNEL_NAME, CHANNELS, type Channel } from '../records/channels'
@@ -15,6 +15,7 @@ import type { Evidence, Marks, RuleKind, ScreenedRecord, ScreeningMoment } from 
 import { NO_WAY, type NoWayRule, noWayToReach } from './no-way-to-reach'
 import { type PerOrganisationRule, perOrganisation } from './per-organisation'
 import { type RegisterRule, register } from './register'
+import { type SameAddressRule, sameAddress } from './same-address'
 
 export type Rule =
   | NoWayRule
@@ -28,6 +29,7 @@ export type Rule =
   | GoneQuietRule
   | AnotherRoundRule
   | PerOrganisationRule
+  | SameAddressRule
 export type RuleName = Rule['kind']
 
 /** Every kind of rule there is, in the order in which they are offered. */
@@ -43,6 +45,7 @@ export const RULES = {
   'gone-quiet': goneQuiet,
   'another-round': anotherRound,
   'per-organisation': perOrganisation,
+  'same-address': sameAddress,
 } as const
 
 /** More would be more than anybody can answer for. */
@@ -79,6 +82,12 @@ export function isOff(rule: Rule): boolean {
 
 /** Whether a rule is about a set of records, such as those of one organisation, and so runs after all rules about one record. */
 export const isOfSet = (rule: Rule): boolean => ruleKind(rule).waits !== undefined
+
+/** Since when some rules ask about contacts of others of the same organisation or household; null where none does. */
+export function aroundSince(rules: readonly Rule[], moment: Moment): number | null {
+  const since = rules.flatMap((rule) => (isOff(rule) ? [] : (ruleKind(rule).around?.(rule, moment) ?? [])))
+  return since.length === 0 ? null : Math.min(...since)
+}
 
 /** Rules in the order in which they run: those about a set after all others, each in the order they were given. */
 export const inStages = (rules: readonly Rule[]): Rule[] => [...rules.filter((rule) => !isOfSet(rule)), ...rules.filter(isOfSet)]

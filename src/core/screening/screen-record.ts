@@ -1,11 +1,12 @@
 import { NO_WAY } from './no-way-to-reach'
 import { EMAIL_STATES, isShared, PHONE_STATES, placeOfState } from '../records/address-state'
-import type { Address } from '../records/person-record'
+import { type Address, type Contact, type ContactAround, GROUPS } from '../records/person-record'
+import { groupsOf } from './groups'
 import { ALL_RESULTS } from '../records/results'
 import { NEVER, type PeopleColumns } from '../columns/people-columns'
 import { type Evidence, isFinal, type ScreenedRecord, type ScreeningMoment } from './kind'
 import type { Waits } from './account'
-import { closedBy, covered, isOff, type Rule } from './rules'
+import { closedBy, isOff, type Rule } from './rules'
 import { CHANNELS, type Channel, WAYS } from '../records/channels'
 import type { Reach } from '../views/record-views'
 
@@ -61,23 +62,17 @@ export const reachOf = ({ channels }: RecordVerdict): Reach =>
   ) as Reach
 
 /**
- * A verdict with what rules about a set add: the channels they cover are closed where they were open, but for those on which somebody
+ * A verdict with what rules about a set add: the channels somebody waits on are closed where they were open, but for those on which somebody
  * was let through.
  */
-export function withWaiting(
-  verdict: RecordVerdict,
-  waiting: readonly Waits[] | undefined,
-  rules: readonly Rule[],
-  through: readonly Channel[],
-): RecordVerdict {
+export function withWaiting(verdict: RecordVerdict, waiting: readonly Waits[] | undefined, through: readonly Channel[]): RecordVerdict {
   let { channels } = verdict
   let held = verdict
   for (const waits of waiting ?? []) {
-    const rule = rules.find((own) => own.id === waits.rule)
-    if (!rule) continue
-    const closes = (channel: Channel) => covered(rule).includes(channel) && !through.includes(channel)
+    const { rule, evidence } = waits
+    const closes = (channel: Channel) => waits.channels.includes(channel) && !through.includes(channel)
     channels = Object.fromEntries(
-      CHANNELS.map((c) => [c, channels[c].open && closes(c) ? { open: false, ...waits } : channels[c]]),
+      CHANNELS.map((c) => [c, channels[c].open && closes(c) ? { open: false, rule, evidence } : channels[c]]),
     ) as RecordVerdict['channels']
     if (held.heldBackBy !== null) continue
     held = CHANNELS.some((c) => channels[c].open)
@@ -97,7 +92,7 @@ export function letThroughVerdict(record: ScreenedRecord, channel: Channel, rule
 
 /** What rules can ask about a record, out of the columns. */
 export function screenedAt(columns: PeopleColumns, n: number): ScreenedRecord {
-  const { contacts, addresses } = columns
+  const { addresses } = columns
   const suppressions = columns.addressSuppressed.get(n)
   const first = addresses.first(n)
   return {
@@ -105,22 +100,37 @@ export function screenedAt(columns: PeopleColumns, n: number): ScreenedRecord {
     relation: columns.relation.get(n) as ScreenedRecord['relation'],
     suppressions: columns.suppressed.get(n) ?? [],
     toCome: columns.toCome.get(n) ?? [],
-    contacts: rowsOf(contacts, n, (row) => ({
-      at: contacts.fields.at[row],
-      channel: WAYS[contacts.fields.channel[row]],
-      by: columns.actors[contacts.fields.by[row]],
-      result: ALL_RESULTS[contacts.fields.result[row]] ?? null,
-    })),
+    get around() {
+      return aroundAt(columns, n)
+    },
+    contacts: contactsAt(columns, n),
     addresses: rowsOf(addresses, n, (row) => ({
       id: addresses.fields.id[row],
       channel: CHANNELS[addresses.fields.channel[row]] as Channel,
       usable: addresses.fields.usable[row] === 1,
       failedAt: addresses.fields.failed[row] === NEVER ? null : addresses.fields.failed[row],
+      key: addresses.fields.key[row],
       ...traitsAt(columns, row),
       suppressions: suppressions?.[row - first] ?? [],
     })),
   }
 }
+
+const contactsAt = ({ contacts, actors }: PeopleColumns, n: number): Contact[] =>
+  rowsOf(contacts, n, (row) => ({
+    at: contacts.fields.at[row],
+    channel: WAYS[contacts.fields.channel[row]],
+    by: actors[contacts.fields.by[row]],
+    result: ALL_RESULTS[contacts.fields.result[row]] ?? null,
+  }))
+
+/** The contacts of others of their organisation and household. */
+const aroundAt = (columns: PeopleColumns, n: number): ContactAround[] =>
+  GROUPS.flatMap((of) => {
+    const { of: group, members } = groupsOf(columns, of)
+    const others = group[n] < 0 ? [] : (members().get(group[n]) ?? []).filter((other) => other !== n)
+    return others.flatMap((other) => contactsAt(columns, other).map((contact) => ({ ...contact, person: columns.idAt(other), of })))
+  })
 
 /** What is known of an address: its state by its channel, and when an email was last checked. */
 function traitsAt({ addresses }: PeopleColumns, row: number): Pick<Address, 'traits' | 'checkedAt'> {

@@ -58,7 +58,7 @@ export const PARTS = {
     order: 'id',
   },
   addresses: {
-    sql: `select a.person_id, a.id, ${CHANNEL('a.channel')} as channel, a.usable, ${MS('a.failed_at')} as failed, a.position, ${TRAITS} as traits, ${MS('c.at')} as checked from ${ADDRESS} where {where}`,
+    sql: `select a.person_id, a.id, ${CHANNEL('a.channel')} as channel, a.usable, ${MS('a.failed_at')} as failed, a.position, ${TRAITS} as traits, ${MS('c.at')} as checked, (('x' || encode(substring(a.key from 1 for 7), 'hex'))::bit(56)::bigint >> 4) as key from ${ADDRESS} where {where}`,
     own: 'a.person_id',
     order: 'person_id, position, id',
   },
@@ -98,8 +98,8 @@ export const CONTACT_ACTORS = `select distinct actor_id from entry where kind = 
  * binary. One by one, rows cost more to send and to take apart than to read. `{actors}` stands for an array of actors.
  */
 export const PACKED = {
-  /** int8 person, int8 address, int4 of channel, usable and traits, int4 position, instant of its failure and of its check, each or `NO_INSTANT`. */
-  addresses: `select string_agg(int8send(a.person_id) || int8send(a.id) || int4send(${CHANNEL('a.channel')} | (a.usable::int << 8) | (${TRAITS} << 16)) || int4send(a.position) || coalesce(timestamptz_send(a.failed_at), int8send(${NO_INSTANT})) || coalesce(timestamptz_send(c.at), int8send(${NO_INSTANT})), '')
+  /** int8 person, int8 address, int4 of channel, usable and traits, int4 position, instant of its failure and of its check, each or `NO_INSTANT`, and the first 8 bytes of its key. */
+  addresses: `select string_agg(int8send(a.person_id) || int8send(a.id) || int4send(${CHANNEL('a.channel')} | (a.usable::int << 8) | (${TRAITS} << 16)) || int4send(a.position) || coalesce(timestamptz_send(a.failed_at), int8send(${NO_INSTANT})) || coalesce(timestamptz_send(c.at), int8send(${NO_INSTANT})) || substring(a.key from 1 for 8), '')
     from ${ADDRESS} where {where} group by a.id / 4096`,
   /** int8 person, instant, int4 of way and result, int4 actor. */
   contacts: `select string_agg(int8send(e.person_id) || timestamptz_send(e.at) || int4send(${INDEX(WAYS, 'e.channel')} | (${RESULT} << 8)) || int4send(a.place::int), '')

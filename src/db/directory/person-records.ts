@@ -42,7 +42,16 @@ export async function personRecords(trx: Knex, ids: number[], but: ReadonlySet<n
   }
   const people = await ask<Row & { id: number; state: string }>(trx, 'people', ids)
   const addresses = await read<
-    Row & { person_id: number; id: number; channel: number; usable: boolean; failed: number | null; traits: number; checked: number | null }
+    Row & {
+      person_id: number
+      id: number
+      channel: number
+      usable: boolean
+      failed: number | null
+      traits: number
+      checked: number | null
+      key: number
+    }
   >('addresses')
   const onAddress = await read<SuppressionRow & { address: number }>('onAddress')
   const onPerson = await read<SuppressionRow>('onPerson')
@@ -78,7 +87,8 @@ export async function personRecords(trx: Knex, ids: number[], but: ReadonlySet<n
           channel: CHANNELS[a.channel] as Channel,
           usable: a.usable,
           failedAt: a.failed,
-          ...(a.channel === 2
+          key: a.key,
+          ...(a.channel >= 2
             ? {}
             : {
                 traits: { shared: isShared(a.traits), state: (a.channel === 0 ? EMAIL_STATES : PHONE_STATES)[placeOfState(a.traits)] },

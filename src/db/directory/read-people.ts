@@ -133,7 +133,7 @@ async function startAddresses(trx: Knex, who: string | null): Promise<Fetch> {
     await fetch((row) => {
       row.span()
       const { bytes, from, length } = row
-      for (let at = from; at < from + length; at += 40) {
+      for (let at = from; at < from + length; at += 48) {
         const n = columns.numberFor(int8At(bytes, at))
         if (n === undefined) continue
         const packed = bytes.readInt32BE(at + 16)
@@ -150,6 +150,7 @@ async function startAddresses(trx: Knex, who: string | null): Promise<Fetch> {
           failed < EARLIEST ? NEVER : failed,
           packed >> 16,
           checked < EARLIEST ? NEVER : checked,
+          bytes.readUIntBE(at + 40, 6) * 16 + (bytes[at + 46] >> 4),
         )
         if (usable) columns.usable[CHANNELS[channel] as Channel].add(n)
       }

@@ -2,6 +2,7 @@ import { paged } from '@/db/paged'
 import type { PeopleColumns } from '@/core/columns/people-columns'
 import { db, type Knex } from '@/db/connection'
 import { copyIn, copyRows } from '@/db/copy-rows'
+import { whoAround } from '@/db/screening/contacts-around'
 import { readForRules } from '@/db/directory/read-people'
 import { personRecords } from '@/db/directory/person-records'
 import type { PersonView } from '@/core/views/record-views'
@@ -23,8 +24,12 @@ export async function verdictTable(trx: Knex, name: string, rows: Iterable<unkno
   await trx.raw(`analyze ${name}`)
 }
 
-/** Those whose ids a query gives who are live, with what is known of the records that were merged into them. */
-export async function readFor(trx: Knex, who: string): Promise<PeopleColumns> {
+/**
+ * Those whose ids a query gives who are live, with what is known of the records that were merged into them. `around`: also everybody of
+ * their organisations and households who was contacted since that instant (UTC milliseconds).
+ */
+export async function readFor(trx: Knex, asked: string, around: number | null): Promise<PeopleColumns> {
+  const who = around === null ? asked : whoAround(asked, around)
   const columns = await readForRules(trx, who)
   const merged = await trx('person').whereRaw(`merged_into in (${who})`).distinct('merged_into')
   for (const { live, record } of await personRecords(
@@ -128,8 +133,11 @@ export async function insertEntries(
   )
 }
 
+/** Files in the order of their channels everywhere else. */
+const IN_ORDER = `array_position(array[${CHANNELS.map((channel) => `'${channel}'`).join(', ')}], channel)`
+
 export async function fileRows(trx: Knex, id: number) {
-  return await trx('round_file').where({ round_id: id }).orderBy('channel').select('channel', 'name', 'rows', 'sha256')
+  return await trx('round_file').where({ round_id: id }).orderByRaw(IN_ORDER).select('channel', 'name', 'rows', 'sha256')
 }
 
 export async function channelsOf(trx: Knex, members: number[], id: number) {
@@ -150,7 +158,7 @@ export async function fileHeads(
 ): Promise<{ channel: string; name: string; rows: number; sha256: string; bytes: number; head: Buffer }[]> {
   return await trx('round_file')
     .where({ round_id: id })
-    .orderBy('channel')
+    .orderByRaw(IN_ORDER)
     .select('channel', 'name', 'rows', 'sha256', trx.raw('length(bytes) as bytes'), trx.raw('substring(bytes from 1 for 2000) as head'))
 }
 
@@ -204,20 +212,18 @@ export async function readFileRows(
   )
 }
 
-/** Which of some people have a channel that one of some rules closed: each such rule once, and why. */
+/** The channels of some people that one of some rules closed, and why. */
 export async function closedByAny(
   trx: Knex,
   round: number,
   people: readonly number[],
   rules: string[],
-): Promise<{ person_id: number; rule: string; evidence: Evidence }[]> {
+): Promise<{ person_id: number; channel: Channel; rule: string; evidence: Evidence }[]> {
   return await trx('round_channel')
     .where({ round_id: round })
     .whereRaw('person_id = any(?::bigint[])', [[...people]])
     .whereIn('closed_by', rules)
-    .distinctOn('person_id', 'closed_by')
-    .orderBy(['person_id', 'closed_by'])
-    .select('person_id', 'closed_by as rule', 'evidence')
+    .select('person_id', 'channel', 'closed_by as rule', 'evidence')
 }
 
 /** How many of a released round were clear by exactly which channels, the most first. */

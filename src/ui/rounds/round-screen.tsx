@@ -139,7 +139,7 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
                 <th scope="col">Line</th>
                 {channels.map((channel) => (
                   <th key={channel} scope="col" className="figure">
-                    {CHANNEL_TITLE[channel]}
+                    {channel === 'direct' ? 'Direct' : CHANNEL_TITLE[channel]}
                   </th>
                 ))}
                 <th scope="col" className="figure balance">

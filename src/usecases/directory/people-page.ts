@@ -28,14 +28,19 @@ export async function peopleRows(ids: number[], glances: readonly Glance[]): Pro
   })
 }
 
-/** The same with the records they were made from, all of it read from the database; by `reachOf` where other rules tell how they can be reached. */
+/**
+ * The same with the records they were made from, all of it read from the database; by `reachOf` where other rules tell how they can be
+ * reached, after `ready` has given the records what those rules ask besides.
+ */
 export async function peoplePage(
   ids: number[],
   reachOf?: (record: PersonRecord) => Reach,
+  ready?: (records: PersonRecord[]) => Promise<void>,
 ): Promise<{ view: PersonView; record: PersonRecord }[]> {
   if (ids.length === 0) return []
   const rows = await named(ids)
   const records = new Map((await personRecords(db(), ids)).map(({ record }) => [record.id, record]))
+  await ready?.([...records.values()])
   const moment = momentNow()
   return ids.flatMap((id) => {
     const row = rows.get(id)

@@ -1,7 +1,8 @@
 import type { AnswerTo } from '@/engine/protocol'
 import type { Evidence, ScreeningMoment } from '@/core/screening/kind'
 import { type ScreeningAccount, screeningAccount, type Waits } from '@/core/screening/account'
-import { isOfSet, type Rule } from '@/core/screening/rules'
+import { andTogether } from '@/db/screening/contacts-around'
+import { aroundSince, isOfSet, type Rule } from '@/core/screening/rules'
 import { type ChannelVerdict, type RecordVerdict, screenedAt, screenRecord, withWaiting } from '@/core/screening/screen-record'
 import type { Knex } from '@/db/connection'
 import { Overtaken } from './overtaken'
@@ -34,7 +35,7 @@ const cellsOf = (verdict: RecordVerdict) => [
  * of it beside their card as it stands. Gives how many there are, how many are clear by which channel, and what each rule closed.
  */
 export async function freeze(trx: Knex, round: number, on: readonly number[], rules: Rule[], moment: ScreeningMoment): Promise<Frozen> {
-  const columns = await readFor(trx, 'select person_id from listed')
+  const columns = await readFor(trx, 'select person_id from listed', aroundSince(rules, moment))
   if (on.some((id) => columns.numberFor(id) === undefined))
     throw new Overtaken('Somebody on the list was withdrawn or merged while the round was being released.')
   const frozen: Frozen = { people: 0, clear: none(), rules: new Map(rules.map(({ id }) => [id, { out: none(), anyoneOut: 0 }])) }
@@ -44,7 +45,7 @@ export async function freeze(trx: Knex, round: number, on: readonly number[], ru
   function* verdicts() {
     for (const id of on) {
       const n = columns.numberFor(id) as number
-      const verdict = withWaiting(screenRecord(screenedAt(columns, n), rules, moment), waiting.get(n), rules, throughOf(moment, id))
+      const verdict = withWaiting(screenRecord(screenedAt(columns, n), rules, moment), waiting.get(n), throughOf(moment, id))
       frozen.people++
       for (const channel of CHANNELS) {
         const own = verdict.channels[channel]
@@ -74,11 +75,18 @@ export async function stillAsFrozen(
   moment: ScreeningMoment,
   on: readonly number[],
 ): Promise<void> {
-  const asked = changed === 'all' ? on : (await listedAmong(trx, changed)).map((l) => l.person_id as number)
+  const around = aroundSince(rules, moment)
+  // What happened to one of an organisation or household may close the others, where a rule asks about them.
+  const touched = changed === 'all' || around === null ? changed : await andTogether(trx, changed)
+  const asked = touched === 'all' ? on : (await listedAmong(trx, touched)).map((l) => l.person_id as number)
   if (asked.length === 0) return
+  // Who of a set comes first hangs on contacts of others too: then all of the sets are worked out anew.
+  if (around !== null && rules.some((rule) => isOfSet(rule) && aroundSince([rule], moment) !== null))
+    throw new Overtaken('Somebody of an organisation or household on the list was changed while the round was being released.')
   const columns = await readFor(
     trx,
     changed === 'all' ? 'select person_id from listed' : `select unnest('{${asked.map(Number).join(',')}}'::bigint[])`,
+    around,
   )
   if (asked.some((id) => columns.numberFor(id) === undefined))
     throw new Overtaken('Somebody on the list was withdrawn or merged while the round was being released.')
@@ -88,7 +96,7 @@ export async function stillAsFrozen(
     'again',
     asked.map((id) => {
       const verdict = screenRecord(screenedAt(columns, columns.numberFor(id) as number), rules, moment)
-      return [id, ...cellsOf(withWaiting(verdict, waited.get(id), rules, throughOf(moment, id)))]
+      return [id, ...cellsOf(withWaiting(verdict, waited.get(id), throughOf(moment, id)))]
     }),
   )
   const rows = await countDiffering(trx, round)
@@ -100,8 +108,8 @@ async function waitedOf(trx: Knex, round: number, people: readonly number[], rul
   const ofSet = rules.filter(isOfSet).map(({ id }) => id)
   if (ofSet.length === 0) return new Map()
   const waited = new Map<number, Waits[]>()
-  for (const { person_id, ...by } of await closedByAny(trx, round, people, ofSet))
-    waited.set(person_id, [...(waited.get(person_id) ?? []), by])
+  for (const { person_id, channel, rule, evidence } of await closedByAny(trx, round, people, ofSet))
+    waited.set(person_id, [...(waited.get(person_id) ?? []), { rule, evidence, channels: [channel] }])
   // In the order of the policy: the first that covers a channel closes it.
   for (const own of waited.values()) own.sort((a, b) => ofSet.indexOf(a.rule) - ofSet.indexOf(b.rule))
   return waited

@@ -18,6 +18,7 @@ import { PAGE } from '@/usecases/lists/list-account'
 import { listFor } from '@/usecases/lists/open-list'
 import { expanded, withLastRounds } from '@/usecases/lists/named-lists'
 import { fieldWords } from '@/usecases/directory/custom-fields'
+import { withAround } from '@/usecases/screening/with-around'
 import { peoplePage } from '@/usecases/directory/people-page'
 import { momentNow } from '@/usecases/screening/screening-now'
 import { dateText, dayText } from '@/core/text/written'
@@ -64,6 +65,12 @@ export async function requalifyList(
     clear: answer.clear.rows.map((row) => causeText(row.cause, row.side, words)),
   }
   const people = await peoplePage(answer.ids)
+  await withAround(
+    db(),
+    people.map(({ record }) => record),
+    rules,
+    moment,
+  )
   const rows = answer[view.account].rows
   const rowOf = new Map(answer.ids.map((id, i) => [id, rows[answer.rows[i]] ?? null]))
   const details = await detailsOf(

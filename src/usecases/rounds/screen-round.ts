@@ -11,6 +11,7 @@ import { evidenceTexts } from '@/usecases/screening/evidence'
 import { PAGE } from '@/usecases/lists/list-account'
 import { withLastRounds } from '@/usecases/lists/named-lists'
 import { basisOf } from './round-basis'
+import { withAround } from '@/usecases/screening/with-around'
 import { peoplePage } from '@/usecases/directory/people-page'
 import { roundFor } from './rounds'
 import { momentNow } from '@/usecases/screening/screening-now'
@@ -38,11 +39,15 @@ export async function screenRound(
     signal,
   )
   const people = await peoplePage(answer.ids)
+  await withAround(
+    db(),
+    people.map(({ record }) => record),
+    rules,
+    moment,
+  )
   const waiting = new Map(answer.waiting)
   const passed = (person: number) => letThrough.filter((own) => own.person === person).map(({ channel }) => channel)
-  const verdicts = people.map(({ record }) =>
-    withWaiting(screenRecord(record, rules, moment), waiting.get(record.id), rules, passed(record.id)),
-  )
+  const verdicts = people.map(({ record }) => withWaiting(screenRecord(record, rules, moment), waiting.get(record.id), passed(record.id)))
   const shown = verdicts.map((verdict): { rule: string; evidence: Evidence } | null => {
     if (view.tab === 'rule' && view.channel) {
       const channel = verdict.channels[view.channel]

@@ -6,7 +6,7 @@ import { personNames } from '@/db/directory/person-rows'
 import { roundsWithList } from '@/db/rounds/round-rows'
 import { suppressionsForEvidence } from '@/db/screening/suppression-rows'
 import { namesOfAll } from '@/db/team/colleagues'
-import { CHANNEL_NAME } from '@/core/records/channels'
+import { ADDRESS_NAME, CHANNEL_NAME } from '@/core/records/channels'
 import { REASON_NAME } from '@/core/records/suppression'
 
 /** Evidence in words: what, when, on whose word. Looks up in one go what several pieces of evidence refer to. */
@@ -18,7 +18,9 @@ export async function evidenceTexts(evidence: (Evidence | null)[]): Promise<stri
   const rounds = new Map((await roundsWithList(db(), roundIds)).map((r) => [r.id, r]))
   const actorIds = all.flatMap((e) => (e.kind === 'contact' ? [e.by] : []))
   const actors = new Map((await namesOfAll(db(), actorIds)).map((u) => [u.id, u.name]))
-  const behind = all.flatMap((e) => (e.kind === 'waits' ? e.behind : []))
+  const behind = all.flatMap((e) =>
+    e.kind === 'waits' ? e.behind : e.kind === 'shares' ? [e.with] : e.kind === 'contact' && e.of !== undefined ? [e.of] : [],
+  )
   const people = new Map((await personNames(db(), behind)).map((p) => [p.id, p.name]))
   const failedIds = all.flatMap((e) => (e.kind === 'failed' ? [e.address] : []))
   const failures = new Map((await failedAddresses(db(), failedIds)).map((f) => [f.id, f]))
@@ -45,7 +47,7 @@ export async function evidenceTexts(evidence: (Evidence | null)[]): Promise<stri
       case 'relation':
         return e.relation === null ? 'Relation to us: not known' : `Relation to us: ${e.relation}`
       case 'contact':
-        return `${sentenceCase(CHANNEL_NAME[e.channel])} on ${dayText(new Date(e.at))} by ${actors.get(e.by) ?? 'somebody who left'}`
+        return `${sentenceCase(CHANNEL_NAME[e.channel])}${e.of === undefined ? '' : ` to ${people.get(e.of) ?? 'somebody with them'}`} on ${dayText(new Date(e.at))} by ${actors.get(e.by) ?? 'somebody who left'}`
       case 'failed': {
         const f = failures.get(e.address)
         return `${sentenceCase(f?.result ?? 'failed')} on ${dayText(new Date(e.at))}${f ? `: ${f.value}` : ''}`
@@ -59,8 +61,10 @@ export async function evidenceTexts(evidence: (Evidence | null)[]): Promise<stri
         return `${e.count} ${e.count === 1 ? 'contact' : 'contacts'} without an answer, ${dayText(new Date(e.first))} to ${dayText(new Date(e.last))}`
       case 'waits': {
         const names = e.behind.map((id) => people.get(id)).filter(Boolean)
-        return `${e.most} of their organisation ${e.most === 1 ? 'stays' : 'stay'} before them${names.length > 0 ? `: ${names.join(', ')}` : ''}`
+        return `${e.most} of their ${e.of ?? 'organisation'} ${e.most === 1 ? 'comes' : 'come'} before them${names.length > 0 ? `: ${names.join(', ')}` : ''}`
       }
+      case 'shares':
+        return `${people.get(e.with) ?? 'Somebody'} is contacted at the same ${ADDRESS_NAME[e.channel]}`
       case 'contact-to-come': {
         const round = rounds.get(e.round)
         return `To be contacted by ${CHANNEL_NAME[e.channel]} in round ${round?.number ?? ''} of ${round?.shared ? round.name : 'a private list'}`

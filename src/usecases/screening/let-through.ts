@@ -1,4 +1,5 @@
 import { covered, isOff, isOfSet, ruleNamed } from '@/core/screening/rules'
+import { withAround } from './with-around'
 import { letThroughVerdict, screenRecord } from '@/core/screening/screen-record'
 import { db, type Knex } from '@/db/connection'
 import { writeEntries } from '@/db/ledger'
@@ -54,6 +55,12 @@ export async function letThroughAll(
     const rules = await withRegister(held.rules, trx)
     const moment = momentNow(list.zone, released ? [released.id] : [], await letThroughOf(round, trx))
     const records = new Map((await personRecords(trx, asked)).map((found) => [found.record.id, found]))
+    await withAround(
+      trx,
+      [...records.values()].map(({ record }) => record),
+      rules,
+      moment,
+    )
     const through: number[] = []
     const left = new Map<string, number>()
     const leave = (said: string) => left.set(said, (left.get(said) ?? 0) + 1)

@@ -13,6 +13,8 @@ import { listFor } from '@/usecases/lists/open-list'
 import { expanded, withLastRounds } from '@/usecases/lists/named-lists'
 import { evidenceTexts } from './evidence'
 import { policyRules } from './policy-for'
+import { db } from '@/db/connection'
+import { withAround } from './with-around'
 import { momentNow } from './screening-now'
 
 export interface PolicyTrialAsked {
@@ -46,9 +48,13 @@ export async function tryPolicy(actor: Actor, asked: PolicyTrialAsked, signal?: 
     signal,
   )
   const rules = tab === 'held' ? after : before
-  const people = await peoplePage(answer.ids, (record) => reachBy(record, rules, moment))
+  const people = await peoplePage(
+    answer.ids,
+    (record) => reachBy(record, rules, moment),
+    (records) => withAround(db(), records, rules, moment),
+  )
   const waiting = new Map(answer.waiting)
-  const verdicts = people.map(({ record }) => withWaiting(screenRecord(record, rules, moment), waiting.get(record.id), rules, []))
+  const verdicts = people.map(({ record }) => withWaiting(screenRecord(record, rules, moment), waiting.get(record.id), []))
   const texts = await evidenceTexts(verdicts.map((verdict) => verdict.evidence))
   return {
     clear: { before: answer.before.anyone, after: answer.after.anyone },

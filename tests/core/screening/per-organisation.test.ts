@@ -1,13 +1,14 @@
 import fc from 'fast-check'
-import { expect, test } from 'vitest'
+import { describe, expect, test } from 'vitest'
 import { CHANNELS, type Channel } from '@/core/records/channels'
 import type { PersonRecord } from '@/core/records/person-record'
 import { screeningAccount } from '@/core/screening/account'
 import type { ScreeningMoment } from '@/core/screening/kind'
-import { type PerOrganisationRule, ranked } from '@/core/screening/per-organisation'
+import type { PerOrganisationRule } from '@/core/screening/per-organisation'
+import { ranked } from '@/core/screening/ranked'
 import { firstPolicy, isOfSet, type Rule, validRules } from '@/core/screening/rules'
 import { screenRecord, withWaiting } from '@/core/screening/screen-record'
-import { blank, columnsOf, directory, MOMENT } from '../../support/people'
+import { ASOF, blank, columnsOf, DAY, directory, MOMENT } from '../../support/people'
 import { letThrough, rules } from '../../support/lines'
 
 const moment: ScreeningMoment = { ...MOMENT, exceptRounds: [], letThrough: [] }
@@ -42,6 +43,7 @@ test('two of five of one organisation stay, the first of them; whoever has no or
     {
       rule: 'per-organisation',
       evidence: { kind: 'waits', most: 2, behind: [1, 2] },
+      channels: CHANNELS,
     },
   ])
 })
@@ -106,9 +108,39 @@ test('two of them, each for other channels: both are told, and the verdict of ea
   const { account, columns, ids } = clearOf(people, policy)
   expect([ids('email'), ids('phone')]).toEqual([[1, 2], [1]])
   expect(account.waiting.get(columns.numberFor(3) as number)?.map(({ rule }) => rule)).toEqual(['per-organisation', 'per-organisation-2'])
-  const verdict = withWaiting(screenRecord(people[2], policy, moment), account.waiting.get(columns.numberFor(3) as number), policy, [])
+  const verdict = withWaiting(screenRecord(people[2], policy, moment), account.waiting.get(columns.numberFor(3) as number), [])
   expect(verdict).toMatchObject({
     heldBackBy: 'per-organisation-2',
     channels: { email: { rule: 'per-organisation-2' }, phone: { rule: 'per-organisation' } },
+  })
+})
+
+test('of a household: those without an organisation at one postal address', () => {
+  const at = (id: number, key: number) => ({ ...address(id, 'post'), key })
+  const people = [1, 2, 3, 4].map((id) => somebody(id, { organisation: null, addresses: [at(id, id < 4 ? 77 : 78)] }))
+  // At the same place by their office: of no household.
+  people.push(somebody(5, { addresses: [at(5, 77)] }))
+  const { account, ids, columns } = clearOf(people, [...firstPolicy(), atMost(1, { of: 'household' })])
+  expect(ids('post')).toEqual([1, 4, 5])
+  expect(account.waiting.get(columns.numberFor(2) as number)?.[0].evidence).toEqual({
+    kind: 'waits',
+    most: 1,
+    behind: [1],
+    of: 'household',
+  })
+})
+
+describe('whoever was contacted in the days before', () => {
+  const contacted = (days: number) => [{ at: ASOF - days * DAY, channel: 'phone' as const, by: 'tam' }]
+  test('counts, though they are not on the list or held back, and takes the place of one more', () => {
+    const people = [somebody(1, { contacts: contacted(9), relation: 'customer' }), somebody(2), somebody(3)]
+    expect(clearOf(people, [...firstPolicy(), atMost(2, { days: 10 })]).ids('email')).toEqual([2])
+    expect(clearOf(people, [...firstPolicy(), atMost(2, { days: 8 })]).ids('email')).toEqual([2, 3])
+  })
+  test('stays where nothing else holds them back, since they count already', () => {
+    const people = [somebody(1), somebody(2, { contacts: contacted(40) }), somebody(3)]
+    const { ids, account, columns } = clearOf(people, [...firstPolicy(), atMost(1, { days: 60 })])
+    expect(ids('email')).toEqual([2])
+    expect(account.waiting.get(columns.numberFor(3) as number)?.[0].evidence).toMatchObject({ behind: [2] })
   })
 })

@@ -14,7 +14,7 @@ const ours = rule<'customers'>({ id: 'customers', kind: 'customers', off: false,
 const register = rule<'register'>({ id: 'register', kind: 'register', version: '2026-06-01', goodFor: 31 })
 
 /** Rules about one record; those about a set have tests of their own. */
-type RecordRule = Exclude<RuleName, 'per-organisation'>
+type RecordRule = Exclude<RuleName, 'per-organisation' | 'same-address'>
 
 /** Examples of every kind of rule about one record; a kind that has none does not compile. Today is 15 June 2026. */
 const EXAMPLES: Record<RecordRule, Example[]> = {

@@ -44,7 +44,7 @@ test('the screening of one record and that over columns agree: channel, deciding
         const n = columns.numberFor(p.id) as number
         const alone = screenRecord(p, policy, now)
         const passed = through.filter((own) => own.person === p.id).map(({ channel }) => channel)
-        const verdict = withWaiting(alone, account.waiting.get(n), policy, passed)
+        const verdict = withWaiting(alone, account.waiting.get(n), passed)
         // The record read back out of the columns is screened alike, evidence and all.
         expect(screenRecord(screenedAt(columns, n), policy, now)).toEqual(alone)
         expect(glanceAt(columns, n, now)).toEqual(glanceOf(p, now))

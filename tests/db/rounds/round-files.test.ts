@@ -72,12 +72,12 @@ test('what the files are is told by a file beside them: columns, rows and checks
   expect(about['dc:creator']).toBe(t.ines.name)
   expect(about['dc:issued']['@value']).toBe('2026-06-15T10:03:00.000Z')
   expect(about.tables.map((table: { url: string }) => table.url)).toEqual([
-    'everybody-round-1-direct.csv',
     'everybody-round-1-email.csv',
     'everybody-round-1-phone.csv',
     'everybody-round-1-post.csv',
+    'everybody-round-1-direct.csv',
   ])
-  for (const [i, channel] of ['email', 'phone', 'post'].entries()) {
+  for (const [i, channel] of ['email', 'phone', 'post', 'direct'].entries()) {
     const file = await roundFile(t.ines, round, channel)
     const [heading, ...rows] = parse(file.bytes) as string[][]
     const table = about.tables[i]

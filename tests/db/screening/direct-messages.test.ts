@@ -21,7 +21,7 @@ import { broughtIn, freshDatabase, type TestDatabase } from '../../support/datab
 import { startEngine } from '../../support/engine'
 
 let t: TestDatabase
-const HEADER = 'Id,Name,Email,Profile,Direct messages\n'
+const HEADER = 'Id,Name,Email,Handle,Direct messages\n'
 const idOf = async (outside: string): Promise<number> => (await t.app('person').where({ outside_id: outside }).first('id')).id
 const reach = async (outside: string) => (await openPerson(t.ines, await idOf(outside))).view.reach
 const WORD = { reason: 'opt-out', channels: ['direct'], word: 'a message' }
@@ -103,7 +103,7 @@ describe('a suppression', () => {
     expect((await reach('D9')).direct).toBe('open')
   })
   test('by a file names profiles in a column', async () => {
-    await broughtIn(t.ines, 'stops.csv', 'Profile,Reason\n@BEN_bell,opt-out\nnot a profile,opt-out\n', { kind: 'suppressions' })
+    await broughtIn(t.ines, 'stops.csv', 'Handle,Reason\n@BEN_bell,opt-out\nnot a profile,opt-out\n', { kind: 'suppressions' })
     expect((await reach('D2')).direct).toBe('closed')
     expect((await reach('D2')).email).toBe('open')
   })

@@ -139,7 +139,7 @@ test('at most one of an organisation: who waits is told behind whom, is frozen s
     ['Vic Works', 'Wyn Works'].map((name) => [
       name,
       'At most so many of one organisation',
-      '1 of their organisation stays before them: Una Works',
+      '1 of their organisation comes before them: Una Works',
       'closed',
     ]),
   )
@@ -148,7 +148,7 @@ test('at most one of an organisation: who waits is told behind whom, is frozen s
   await letThrough(t.ines, round, wyn, 'email', 'they run the other site')
   await releaseRound(t.ines, round)
   const frozen = await screenRound(t.ines, round, { tab: 'rule', rule: 'per-organisation', channel: 'email' })
-  expect(frozen.page.people.map((p) => [p.id, p.because?.detail])).toEqual([[vic, '1 of their organisation stays before them: Una Works']])
+  expect(frozen.page.people.map((p) => [p.id, p.because?.detail])).toEqual([[vic, '1 of their organisation comes before them: Una Works']])
   expect((await screenRound(t.ines, round, { tab: 'clear' })).page.people.map((p) => p.name)).toEqual(['Una Works', 'Wyn Works'])
   await closeRound(t.ines, round)
 })
