@@ -244,6 +244,9 @@ export const page = pageOf(
 
 const first = fc.constantFrom(...FIRST)
 const covers = fc.option(fc.subarray([...CHANNELS], { minLength: 1 }), { nil: undefined }).map((channels) => (channels ? { channels } : {}))
+const countries = fc
+  .option(fc.subarray(['GB', 'US', 'DE'], { minLength: 1 }), { nil: undefined })
+  .map((of) => (of ? { countries: of } : {}))
 const closes = fc.constantFrom('every channel' as const, 'the same channel' as const)
 /** A rule of each kind that may be left out, with any settings; a kind that has none does not compile. */
 const OPTIONAL: { [K in Exclude<RuleName, 'no-way-to-reach' | 'asked-to-stop' | 'register'>]: fc.Arbitrary<object> } = {
@@ -269,8 +272,9 @@ const OPTIONAL: { [K in Exclude<RuleName, 'no-way-to-reach' | 'asked-to-stop' | 
       off,
       relations: fc.subarray(['customer', 'our own people', 'former customer', 'competitor'], { minLength: 1 }),
       unknown: fc.constantFrom('stays', 'is held back', undefined),
+      offLimits: fc.constantFrom('stay', 'are held back', undefined),
     })
-    .map(({ unknown, ...rest }) => ({ ...rest, ...(unknown ? { unknown } : {}) })),
+    .map(({ unknown, offLimits, ...rest }) => ({ ...rest, ...(unknown ? { unknown } : {}), ...(offLimits ? { offLimits } : {}) })),
   'contacted-within': fc
     .record({
       off,
@@ -288,10 +292,24 @@ const OPTIONAL: { [K in Exclude<RuleName, 'no-way-to-reach' | 'asked-to-stop' | 
     of: fc.constantFrom(...GROUPS),
     days: fc.option(fc.integer({ min: 1, max: 300 }), { nil: undefined }),
   }),
+  'register-age': fc.record({ off, version: fc.constantFrom(null, '2026-06-01', '2026-05-10'), goodFor: fc.constantFrom(10, 28) }),
+  'legal-basis': fc.record({
+    off,
+    accepted: fc.subarray(['consent', 'legitimate interests', 'contract'], { minLength: 1 }),
+    unknown: fc.constantFrom('is held back', 'stays'),
+  }),
+  'quiet-days': fc.record({
+    off,
+    weekends: fc.constantFrom('quiet', 'not quiet'),
+    asked: fc.constantFrom('before each contact', 'at the release, too'),
+  }),
+  'calling-hours': fc.record({ off, from: fc.constantFrom('08:00', '11:00'), until: fc.constantFrom('10:00', '21:00') }),
   'same-address': fc.record({ off, first, colleagues: fc.constantFrom('share an email only', 'share everything') }),
 }
 const optional = fc.oneof(
-  ...Object.entries(OPTIONAL).map(([kind, settings]) => fc.tuple(settings, covers).map(([own, cover]) => ({ ...own, ...cover, kind }))),
+  ...Object.entries(OPTIONAL).map(([kind, settings]) =>
+    fc.tuple(settings, covers, countries).map(([own, cover, of]) => ({ ...own, ...cover, ...(isOfSet({ kind } as Rule) ? {} : of), kind })),
+  ),
 )
 
 /** A whole policy: what the law asks for, and any other rules, some of a kind more than once, in any order. */
@@ -304,7 +322,7 @@ export const rules: fc.Arbitrary<Rule[]> = fc
   .map(([version, others, places]) => {
     const legal: Rule[] = [
       { id: 'asked-to-stop', kind: 'asked-to-stop' },
-      { id: 'register', kind: 'register', version, goodFor: 31 },
+      { id: 'register', kind: 'register', version, goodFor: 31, ...(places[7] % 3 === 0 ? { established: ['US', 'GB'] } : {}) },
     ]
     const rest = [...legal]
     for (const own of others) rest.push({ ...own, id: newRuleId(own.kind as RuleName, rest) } as Rule)

@@ -96,6 +96,7 @@ export const ROUTES: Record<string, Needs> = {
     params: { list: 'yes' },
   },
   'api/role-wordings POST': { ask: () => ({ concept: 'x', wording: 'y' }) },
+  'api/rounds/[id]/check POST': { of: 'released', role: 'use', empty: true, ask: () => ({ person: 900_000, channel: 'email' }) },
   'api/rounds/[id] POST': { of: 'round', role: 'see', ask: () => ({ view: { tab: 'held' }, offset: 0 }) },
   'api/streets POST': { ask: () => ({ typed: 'Mill' }) },
   'api/policies/try/[id] POST': {

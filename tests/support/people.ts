@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { OWNER_KINDS } from '@/core/clean/premises'
-import { ACQUAINTANCE, DIRECT, FIELD, LEGAL_KINDS, LIKELY, PARTS, SEATS } from '@/core/clean/standard-fields'
+import { ACQUAINTANCE, BASES, DIRECT, FIELD, LEGAL_KINDS, LIKELY, PARTS, SEATS } from '@/core/clean/standard-fields'
 import { EMAIL_STATES, PHONE_STATES } from '@/core/records/address-state'
 import { Directory } from '@/core/columns/directory'
 import type { OrganisationRecord } from '@/core/records/organisation-record'
@@ -186,6 +186,7 @@ export const address = fc
     suppressions: few(suppression, 2),
     // Few enough that people share addresses and numbers.
     key: fc.nat(9),
+    country: fc.option(fc.constantFrom('GB', 'US', 'DE', 'CA')),
   })
   .map(({ shared, place: at, checkedAt, ...a }): PersonRecord['addresses'][number] =>
     a.channel === 'post' || a.channel === 'direct'
@@ -221,9 +222,15 @@ export const person: fc.Arbitrary<Omit<PersonRecord, 'id'>> = fc
       [FIELD.direct]: fc.constantFrom(...DIRECT),
       [FIELD.holder]: fc.constantFrom('Ines', 'Tam'),
       [FIELD.region]: fc.constant('North'),
+      [FIELD.lastPurchase]: fc.constantFrom('2024-12-15', '2024-12-14', '2026-06-16', 'no day'),
+      [FIELD.lastInquiry]: fc.constantFrom('2026-03-15', '2026-03-14'),
+      [FIELD.basis]: fc.constantFrom(...BASES),
+      [FIELD.basisUntil]: fc.constantFrom('2026-06-15', '2026-06-14'),
     }),
     ...place,
     relation: fc.option(fc.constantFrom(...RELATIONS)),
+    country: fc.option(fc.constantFrom('United Kingdom', 'us', 'Germany', 'Pellow')),
+    offLimits: fc.option(fc.constant('the county’s own people')),
     addresses: few(address, 5),
     contacts: few(
       fc.record({

@@ -180,7 +180,7 @@ export const area = object({
 })
 export const round = object({
   view: object({
-    tab: string().oneOf(['clear', 'held', 'through', 'channel', 'rule', 'ways']).required(),
+    tab: string().oneOf(['clear', 'held', 'through', 'stopped', 'channel', 'rule', 'ways']).required(),
     channel: string().oneOf(CHANNELS),
     channels: array(string().oneOf(CHANNELS).required()).min(1),
     rule: string().max(40),
@@ -197,6 +197,7 @@ export const round = object({
   offset: offset(),
   rules: mixed().nullable(),
 })
+export const contactToCheck = object({ person: id().required(), channel: string().oneOf(CHANNELS).required() })
 export const policyTrial = object({
   before: mixed().nullable(),
   after: mixed().nullable(),

@@ -22,6 +22,15 @@ export function isMobile(e164: string): boolean {
   return type === 'MOBILE'
 }
 
+/**
+ * The country of a number in E.164 (ISO 3166-1 alpha-2); null where it cannot be told. Numbers that are kept for fiction are no country's
+ * for the library: those of the code 44 count as British, since the islands have prefixes of their own that it knows.
+ */
+export function phoneCountry(e164: string): string | null {
+  const number = e164.startsWith('+') ? parsePhoneNumberFromString(e164) : undefined
+  return number?.country ?? (number?.countryCallingCode === '44' ? 'GB' : null)
+}
+
 /** A number in E.164 as people of a region write it: in its national form there, with the code of its country elsewhere. */
 export function phoneText(e164: string, region: string): string {
   const number = e164.startsWith('+') ? parsePhoneNumberFromString(e164) : undefined

@@ -21,6 +21,8 @@ export const PARTS = ['decides', 'advises', 'uses', 'pays', 'stands against'] as
 export const ACQUAINTANCE = ['not at all', 'by name', 'met', 'well'] as const
 /** How somebody takes direct messages: from anyone, by a request that costs one of an allowance, or through somebody they know. */
 export const DIRECT = ['open', 'by request', 'after an introduction'] as const
+/** On what a contact rests in law (Regulation (EU) 2016/679, article 6(1), as far as it fits outreach). */
+export const BASES = ['consent', 'legitimate interests', 'contract', 'legal obligation', 'public task'] as const
 /** What an organisation is in law (common practice, no source). */
 export const LEGAL_KINDS = ['sole trader', 'partnership', 'company', 'co-operative', 'charity', 'public body'] as const
 /** What a place is to an organisation. */
@@ -60,6 +62,10 @@ export const FIELD = {
   country: -10,
   region: -11,
   district: -12,
+  lastPurchase: -13,
+  lastInquiry: -14,
+  basis: -15,
+  basisUntil: -16,
   description: -21,
   industryCode: -22,
   legalKind: -23,
@@ -71,6 +77,7 @@ export const FIELD = {
   orgCountry: -29,
   orgRegion: -30,
   orgDistrict: -31,
+  offLimits: -32,
   bedrooms: -41,
   floorArea: -42,
   transferDate: -43,
@@ -104,6 +111,10 @@ export const STANDARD_FIELDS: readonly StandardField[] = [
   field(FIELD.country, 'person', 'Country', 'text'),
   field(FIELD.region, 'person', 'Region', 'text'),
   field(FIELD.district, 'person', 'District', 'text'),
+  field(FIELD.lastPurchase, 'person', 'Last purchase', 'date'),
+  field(FIELD.lastInquiry, 'person', 'Last inquiry', 'date'),
+  field(FIELD.basis, 'person', 'Legal basis', 'choice', BASES),
+  field(FIELD.basisUntil, 'person', 'Legal basis until', 'date'),
   field(FIELD.description, 'organisation', 'Organisation: description', 'text'),
   field(FIELD.industryCode, 'organisation', 'Organisation: industry code', 'text'),
   field(FIELD.legalKind, 'organisation', 'Organisation: kind', 'choice', LEGAL_KINDS),
@@ -115,6 +126,7 @@ export const STANDARD_FIELDS: readonly StandardField[] = [
   field(FIELD.orgCountry, 'organisation', 'Organisation: country', 'text'),
   field(FIELD.orgRegion, 'organisation', 'Organisation: region', 'text'),
   field(FIELD.orgDistrict, 'organisation', 'Organisation: district', 'text'),
+  field(FIELD.offLimits, 'organisation', 'Organisation: off limits, approached by', 'text'),
   field(FIELD.bedrooms, 'premises', 'Bedrooms', 'number'),
   counting(FIELD.floorArea, 'premises', 'Floor area', 'm²'),
   field(FIELD.transferDate, 'premises', 'Last transfer', 'date'),

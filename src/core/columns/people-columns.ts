@@ -2,6 +2,7 @@ import { LRUCache } from 'lru-cache'
 import { type Result, resultCode } from '../records/results'
 import { packTraits, placeOf } from '../records/address-state'
 import { Bitset } from './bitset'
+import { countryPlace } from './country-places'
 import { NumberColumn } from './number-column'
 import type { Address, Contact, ContactToCome, PersonRecord } from '../records/person-record'
 import { Slices } from './slices'
@@ -37,6 +38,9 @@ export class PeopleColumns extends SubjectColumns {
   readonly family = new WordColumn()
   readonly role = new WordColumn()
   readonly relation = new WordColumn()
+  /** Their country or their organisation’s, and who alone may approach their organisation, as they are recorded. */
+  readonly country = new WordColumn()
+  readonly offLimits = new WordColumn()
   /** Record number of the organisation they work at. */
   readonly employer = new NumberColumn()
   /** Record number of the premises at their address. */
@@ -56,6 +60,7 @@ export class PeopleColumns extends SubjectColumns {
     traits: 'uint8',
     checked: 'float64',
     key: 'float64',
+    country: 'uint8',
   })
   /** Contacts to come of open rounds, by record number. */
   readonly toCome = new Map<number, PersonRecord['toCome']>()
@@ -153,6 +158,8 @@ export class PeopleColumns extends SubjectColumns {
     this.family.set(n, record.family)
     this.role.set(n, record.role)
     this.relation.set(n, record.relation)
+    this.country.set(n, record.country ?? null)
+    this.offLimits.set(n, record.offLimits ?? null)
     this.employer.set(n, this.directory.organisations.numberOrNone(record.organisation))
     this.at.set(n, this.directory.premises.numberOrNone(record.premises))
     this.changed.set(n, record.changedAt == null ? null : Math.floor(record.changedAt / 60_000))
@@ -245,6 +252,7 @@ function writeAddress(fields: PeopleColumns['addresses']['fields'], at: number, 
   fields.traits[at] = packTraits(a.traits?.shared ?? false, placeOf(a.traits?.state ?? null))
   fields.checked[at] = a.checkedAt ?? NEVER
   fields.key[at] = a.key ?? 0
+  fields.country[at] = countryPlace(a.country)
 }
 
 const byRound = (a: ContactToCome, b: ContactToCome) => a.round - b.round || CHANNELS.indexOf(a.channel) - CHANNELS.indexOf(b.channel)

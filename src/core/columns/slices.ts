@@ -65,23 +65,23 @@ export class Slices<Fields extends string> {
 
   /**
    * Takes in the rows of many records at once, in any order: `add` a row of a record with its place among the record's
-   * rows and its values in the order of the fields, at most seven, then `done`. Rows of one record stand by their place,
+   * rows and its values in the order of the fields, at most eight, then `done`. Rows of one record stand by their place,
    * and those of one place by their first field. Only for slices that hold nothing yet.
    */
   loader(): {
-    add: (n: number, place: number, ...values: [number, number?, number?, number?, number?, number?, number?]) => void
+    add: (n: number, place: number, ...values: [number, number?, number?, number?, number?, number?, number?, number?]) => void
     done: () => void
   } {
     let owners = new Int32Array(1024)
     // Nothing is held of places while all are 0.
     let places: Int32Array | null = null
     // Each field in a variable of its own: a row costs a third of what it does through an array of fields.
-    let [fieldA, fieldB, fieldC, fieldD, fieldE, fieldF, fieldG] = [0, 1, 2, 3, 4, 5, 6].map((f) =>
+    let [fieldA, fieldB, fieldC, fieldD, fieldE, fieldF, fieldG, fieldH] = [0, 1, 2, 3, 4, 5, 6, 7].map((f) =>
       numbers(f < this.names.length ? this.shape[this.names[f]] : 'uint8', 1024),
     )
     let rows = 0
     return {
-      add: (n, place, a, b = 0, c = 0, d = 0, e = 0, f = 0, g = 0) => {
+      add: (n, place, a, b = 0, c = 0, d = 0, e = 0, f = 0, g = 0, h = 0) => {
         if (rows === owners.length) {
           owners = extend(owners, rows + 1)
           if (places) places = extend(places, rows + 1)
@@ -92,6 +92,7 @@ export class Slices<Fields extends string> {
           fieldE = extend(fieldE, rows + 1)
           fieldF = extend(fieldF, rows + 1)
           fieldG = extend(fieldG, rows + 1)
+          fieldH = extend(fieldH, rows + 1)
         }
         owners[rows] = n
         if (place !== 0) places ??= new Int32Array(owners.length)
@@ -103,12 +104,13 @@ export class Slices<Fields extends string> {
         fieldE[rows] = e
         fieldF[rows] = f
         fieldG[rows] = g
+        fieldH[rows] = h
         rows++
       },
       done: () => {
-        const held = [fieldA, fieldB, fieldC, fieldD, fieldE, fieldF, fieldG]
+        const held = [fieldA, fieldB, fieldC, fieldD, fieldE, fieldF, fieldG, fieldH]
         // What is held is let go of as it is put in its place, or all of it would be there twice.
-        fieldA = fieldB = fieldC = fieldD = fieldE = fieldF = fieldG = NOTHING
+        fieldA = fieldB = fieldC = fieldD = fieldE = fieldF = fieldG = fieldH = NOTHING
         this.fill(owners, places, held, rows)
         owners = NOTHING
         places = null

@@ -19,6 +19,8 @@ export interface Address {
   key?: number
   /** Whose it is and what is known of it; a postal address has none of that. */
   traits?: AddressTraits
+  /** Of a phone: the country of the number (ISO 3166-1 alpha-2), where it can be told. */
+  country?: string | null
   /** Of email: when it was last checked. */
   checkedAt?: number | null
   suppressions: Suppression[]
@@ -29,6 +31,8 @@ export interface Contact {
   at: number
   channel: Way
   by: string
+  /** The round it was made in, where it was in one and that is read. */
+  round?: number | null
   /** What came of it, in a word of RESULTS or another. */
   result?: string | null
 }
@@ -74,6 +78,10 @@ export interface PersonRecord extends SubjectRecord {
   /** Those premises; only the reference asks. */
   at?: PremisesRecord | null
   relation: Relation | null
+  /** Their country, or else their organisation’s, as it is recorded. */
+  country?: string | null
+  /** Who alone may approach their organisation, where it is off limits to the others. */
+  offLimits?: string | null
   tags: string[]
   addresses: Address[]
   contacts: Contact[]

@@ -1,9 +1,9 @@
 import { boolean, type InferType, object, string } from 'yup'
 import { NEVER } from '../columns/people-columns'
-import { type RuleKind, ruleParts } from './kind'
+import { type RuleKind, recordRuleParts } from './kind'
 
 const schema = object({
-  ...ruleParts,
+  ...recordRuleParts,
   kind: string()
     .oneOf(['address-failed'] as const)
     .required(),

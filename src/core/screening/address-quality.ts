@@ -4,13 +4,13 @@ import { type AddressState, EMAIL_STATES, PHONE_STATES, placeOfState } from '../
 import { CHANNELS } from '../records/channels'
 import type { Moment } from '../criteria/kind'
 import { NEVER } from '../columns/people-columns'
-import { type RuleKind, ruleParts } from './kind'
+import { type RuleKind, recordRuleParts } from './kind'
 
 const EMAILS = ['any that is not bad', 'verified or uncertain', 'verified'] as const
 const PHONES = ['any that is not wrong', 'reached'] as const
 
 const schema = object({
-  ...ruleParts,
+  ...recordRuleParts,
   kind: string()
     .oneOf(['address-quality'] as const)
     .required(),

@@ -1,9 +1,9 @@
 import { boolean, type InferType, object, string } from 'yup'
-import { CLOSES, markRows, type RuleKind, ruleParts } from './kind'
+import { CLOSES, markRows, type RuleKind, recordRuleParts } from './kind'
 import { CHANNELS } from '../records/channels'
 
 const schema = object({
-  ...ruleParts,
+  ...recordRuleParts,
   kind: string()
     .oneOf(['another-round'] as const)
     .required(),

@@ -1,11 +1,11 @@
 import { boolean, type InferType, number, object, string } from 'yup'
 import { withinDaysFrom } from '../calendar/local-day'
 import { WAYS } from '../records/channels'
-import { CLOSES, markRows, type RuleKind, ruleParts } from './kind'
+import { CLOSES, markRows, type RuleKind, recordRuleParts } from './kind'
 import { unansweredAt, unansweredOf } from './unanswered'
 
 const schema = object({
-  ...ruleParts,
+  ...recordRuleParts,
   kind: string()
     .oneOf(['attempts'] as const)
     .required(),

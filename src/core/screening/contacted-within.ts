@@ -3,11 +3,11 @@ import { withinDaysFrom } from '../calendar/local-day'
 import type { PeopleColumns } from '../columns/people-columns'
 import { contactedSince, GROUP_NAME, groupsOf } from './groups'
 import { GROUPS } from '../records/person-record'
-import { CLOSES, markRows, type RuleKind, ruleParts } from './kind'
+import { CLOSES, markRows, type RuleKind, recordRuleParts } from './kind'
 import { CHANNEL_NAME, CHANNELS, WAYS, waysText } from '../records/channels'
 
 const schema = object({
-  ...ruleParts,
+  ...recordRuleParts,
   kind: string()
     .oneOf(['contacted-within'] as const)
     .required(),

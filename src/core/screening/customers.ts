@@ -1,9 +1,9 @@
 import { array, boolean, type InferType, object, string } from 'yup'
-import { markRows, type RuleKind, ruleParts } from './kind'
+import { markRows, type RuleKind, recordRuleParts } from './kind'
 import { RELATIONS } from '../records/relations'
 
 const schema = object({
-  ...ruleParts,
+  ...recordRuleParts,
   kind: string()
     .oneOf(['customers'] as const)
     .required(),
@@ -12,6 +12,10 @@ const schema = object({
   /** What becomes of somebody whose relation is unknown; they stay where it is not said. */
   unknown: string()
     .oneOf(['stays', 'is held back'] as const)
+    .optional(),
+  /** What becomes of people whose organisation only somebody else may approach; they are not asked about where it is not said. */
+  offLimits: string()
+    .oneOf(['stay', 'are held back'] as const)
     .optional(),
 }).noUnknown()
 export type CustomersRule = InferType<typeof schema>
@@ -39,20 +43,32 @@ export const customers: RuleKind<CustomersRule> = {
         ['is held back', 'is held back'],
       ],
     },
+    {
+      key: 'offLimits',
+      label: 'People of organisations that are off limits',
+      is: 'one',
+      of: [
+        ['stay', 'stay'],
+        ['are held back', 'are held back'],
+      ],
+    },
   ],
   optional: true,
   named,
   sentence: (rule) => [{ chip: named(rule), field: 'relations' }],
-  note: ({ unknown }) => `by their relation to us; an unknown relation ${unknown ?? 'stays'}`,
-  closes({ relations, unknown }, { relation }) {
+  note: ({ unknown, offLimits }) =>
+    `by their relation to us; an unknown relation ${unknown ?? 'stays'}${offLimits === 'are held back' ? '; people of organisations that are off limits are held back' : ''}`,
+  closes({ relations, unknown, offLimits: limits }, { relation, offLimits }) {
+    if (limits === 'are held back' && offLimits) return { kind: 'off-limits', by: offLimits }
     const closed = relation === null ? unknown === 'is held back' : relations.includes(relation)
     return closed ? { kind: 'relation', relation } : null
   },
-  mark({ relations, unknown }, columns, listed, _moment, { ours: rows }) {
+  mark({ relations, unknown, offLimits }, columns, listed, _moment, { ours: rows }) {
     const asked = columns.relation.words.map((word) => (relations as string[]).includes(word))
     listed.forEach((n) => {
       const code = columns.relation.codeAt(n)
-      if (code >= 0 ? asked[code] : unknown === 'is held back') markRows(columns, n, rows)
+      const off = offLimits === 'are held back' && columns.offLimits.codeAt(n) >= 0
+      if (off || (code >= 0 ? asked[code] : unknown === 'is held back')) markRows(columns, n, rows)
     })
   },
 }

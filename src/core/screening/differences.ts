@@ -48,6 +48,7 @@ export function differenceText(difference: RuleDifference, before: readonly Rule
 
 /** A rule as a policy has it: the register is filled in from the file that is in. */
 export function withoutFile(rule: Rule): Rule {
+  if (rule.kind === 'register-age') return { ...rule, version: null }
   return rule.kind === 'register' ? { ...rule, version: null, goodFor: 31 } : rule
 }
 

@@ -2,11 +2,11 @@ import { boolean, type InferType, number, object, string } from 'yup'
 import { datePlusDays, localDate } from '../calendar/local-day'
 import type { Moment } from '../criteria/kind'
 import { CHANNELS, WAYS } from '../records/channels'
-import { markRows, type RuleKind, ruleParts } from './kind'
+import { markRows, type RuleKind, recordRuleParts } from './kind'
 import { codesOf, type Unanswered, unansweredAt, unansweredOf } from './unanswered'
 
 const schema = object({
-  ...ruleParts,
+  ...recordRuleParts,
   kind: string()
     .oneOf(['gone-quiet'] as const)
     .required(),

@@ -21,10 +21,17 @@ export interface LetThrough {
 export interface ScreeningMoment extends Moment {
   exceptRounds: number[]
   letThrough: readonly LetThrough[]
+  /** The public holiday of today by country, where there is one and a rule asks. */
+  holidays?: Readonly<Record<string, string>>
+  /** Set when a contact is about to be made: the time zones the person may be in. */
+  now?: { zones: readonly string[] }
 }
 
 /** What rules can ask about a record. */
-export type ScreenedRecord = Pick<PersonRecord, 'id' | 'relation' | 'addresses' | 'suppressions' | 'contacts' | 'toCome' | 'around'>
+export type ScreenedRecord = Pick<
+  PersonRecord,
+  'id' | 'relation' | 'addresses' | 'suppressions' | 'contacts' | 'toCome' | 'around' | 'custom' | 'country' | 'offLimits'
+>
 
 /** What a rule rests on when it closes an address of somebody. Ids are looked up for the page that is shown. */
 export type Evidence =
@@ -38,6 +45,10 @@ export type Evidence =
   | { kind: 'quality'; address: number; state: AddressState; checkedAt: number | null; known: boolean }
   | { kind: 'unanswered'; count: number; first: number; last: number }
   | { kind: 'waits'; most: number; behind: number[]; of?: 'household' }
+  | { kind: 'off-limits'; by: string }
+  | { kind: 'basis'; basis: string | null; until: string | null }
+  | { kind: 'quiet-day'; day: string; country: string | null }
+  | { kind: 'hours'; zone: string | null; clock: string | null; from: string; until: string }
   | { kind: 'shares'; channel: Channel; with: number }
 
 /** What nobody can let through: an opt-out, a complaint, a legal register, and where there is no address at all. */
@@ -55,6 +66,20 @@ export const ruleParts = {
     .matches(/^[a-z][a-z0-9-]{0,39}$/, 'the id of a rule is 1 to 40 small letters, digits and dashes')
     .required(),
   channels: array(string().oneOf(CHANNELS).required()).min(1, 'choose at least one channel').optional(),
+}
+
+/** What a rule about one record has besides: the countries whose addresses it covers, all where it is not said, and where its figures are from. */
+export const recordRuleParts = {
+  ...ruleParts,
+  countries: array(
+    string()
+      .matches(/^[A-Z]{2}$/, 'countries: two capital letters each')
+      .required(),
+  )
+    .min(1, 'choose at least one country')
+    .max(60)
+    .optional(),
+  source: string().max(300).optional(),
 }
 
 /** Whether what a rule finds closes every channel, or only the one it happened by. */

@@ -5,6 +5,12 @@ import { Bitset } from '../columns/bitset'
 import { CHANNEL_NAME, CHANNELS, type Channel } from '../records/channels'
 import { type AddressFailedRule, addressFailed } from './address-failed'
 import { type AddressQualityRule, addressQuality } from './address-quality'
+import { type CallingHoursRule, callingHours } from './calling-hours'
+import { countryAt, countryOf } from './country-of'
+import { countryName } from '../clean/country'
+import { type LegalBasisRule, legalBasis } from './legal-basis'
+import { type QuietDaysRule, quietDays } from './quiet-days'
+import { type RegisterAgeRule, registerAge } from './register-age'
 import { type AnotherRoundRule, anotherRound } from './another-round'
 import { type AskedToStopRule, askedToStop } from './asked-to-stop'
 import { type AttemptsRule, attempts } from './attempts'
@@ -21,6 +27,7 @@ export type Rule =
   | NoWayRule
   | AskedToStopRule
   | RegisterRule
+  | RegisterAgeRule
   | AddressFailedRule
   | AddressQualityRule
   | CustomersRule
@@ -28,6 +35,9 @@ export type Rule =
   | AttemptsRule
   | GoneQuietRule
   | AnotherRoundRule
+  | LegalBasisRule
+  | QuietDaysRule
+  | CallingHoursRule
   | PerOrganisationRule
   | SameAddressRule
 export type RuleName = Rule['kind']
@@ -37,6 +47,7 @@ export const RULES = {
   'no-way-to-reach': noWayToReach,
   'asked-to-stop': askedToStop,
   register,
+  'register-age': registerAge,
   'address-failed': addressFailed,
   'address-quality': addressQuality,
   customers,
@@ -44,6 +55,9 @@ export const RULES = {
   attempts,
   'gone-quiet': goneQuiet,
   'another-round': anotherRound,
+  'legal-basis': legalBasis,
+  'quiet-days': quietDays,
+  'calling-hours': callingHours,
   'per-organisation': perOrganisation,
   'same-address': sameAddress,
 } as const
@@ -95,15 +109,30 @@ export const inStages = (rules: readonly Rule[]): Rule[] => [...rules.filter((ru
 /** The channels a rule covers. */
 export const covered = (rule: Rule): readonly Channel[] => ('channels' in rule && rule.channels ? rule.channels : CHANNELS)
 
-/** The channels a rule is limited to, in words; null where it covers all that its kind does. */
+/** The countries whose addresses a rule covers; null where it covers all. */
+export const countriesOf = (rule: Rule): readonly string[] | null => ('countries' in rule && rule.countries ? rule.countries : null)
+
+/** The channels and countries a rule is limited to, in words; null where it covers all that its kind does. */
 export function coverText(rule: Rule): string | null {
   const channels = 'channels' in rule ? rule.channels : undefined
-  return channels ? `only ${channels.map((c) => CHANNEL_NAME[c]).join(' and ')}` : null
+  const countries = countriesOf(rule)
+  const said = [
+    ...(channels ? [`only ${channels.map((c) => CHANNEL_NAME[c]).join(' and ')}`] : []),
+    ...(countries ? [`only ${countriesText(countries)}`] : []),
+  ]
+  return said.length > 0 ? said.join(', ') : null
 }
+
+/** Some countries in words; many of them by their number. */
+export const countriesText = (countries: readonly string[]): string =>
+  countries.length > 4 ? `${countries.length} countries` : countries.map(countryName).join(', ')
 
 /** The reference: why a rule closes one usable address of a record, or null. */
 export function closedBy(rule: Rule, record: ScreenedRecord, address: Address, moment: ScreeningMoment): Evidence | null {
   if ('channels' in rule && rule.channels && !rule.channels.some((c) => c === address.channel)) return null
+  const countries = countriesOf(rule)
+  const country = countries && countryOf(record, address)
+  if (countries && country && !countries.includes(country)) return null
   return ruleKind(rule).closes(rule, record, address, moment)
 }
 
@@ -111,12 +140,18 @@ export function closedBy(rule: Rule, record: ScreenedRecord, address: Address, m
 export function marksOf(rule: Rule, columns: PeopleColumns, listed: Bitset, moment: ScreeningMoment): Marks {
   const marks: Marks = { final: new Bitset(), ours: new Bitset() }
   ruleKind(rule).mark(rule, columns, listed, moment, marks)
-  if (!('channels' in rule) || !rule.channels) return marks
-  const covered = CHANNELS.map((channel) => (rule.channels as readonly string[]).includes(channel))
+  const countries = countriesOf(rule)
+  const channels = 'channels' in rule ? rule.channels : undefined
+  if (!channels && !countries) return marks
+  const covered = CHANNELS.map((channel) => !channels || channels.includes(channel))
+  const elsewhere = (row: number) => {
+    const country = countries && countryAt(columns, row)
+    return countries !== null && country !== null && !countries.includes(country)
+  }
   const { channel } = columns.addresses.fields
   for (const rows of [marks.final, marks.ours])
     rows.clone().forEach((row) => {
-      if (!covered[channel[row]]) rows.delete(row)
+      if (!covered[channel[row]] || elsewhere(row)) rows.delete(row)
     })
   return marks
 }

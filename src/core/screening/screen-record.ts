@@ -1,6 +1,10 @@
 import { NO_WAY } from './no-way-to-reach'
 import { EMAIL_STATES, isShared, PHONE_STATES, placeOfState } from '../records/address-state'
 import { type Address, type Contact, type ContactAround, GROUPS } from '../records/person-record'
+import type { CustomValues } from '../clean/custom'
+import { FIELD } from '../clean/standard-fields'
+import { countryOfPlace } from '../columns/country-places'
+import { customAt } from './custom-at'
 import { groupsOf } from './groups'
 import { ALL_RESULTS } from '../records/results'
 import { NEVER, type PeopleColumns } from '../columns/people-columns'
@@ -100,6 +104,11 @@ export function screenedAt(columns: PeopleColumns, n: number): ScreenedRecord {
     relation: columns.relation.get(n) as ScreenedRecord['relation'],
     suppressions: columns.suppressed.get(n) ?? [],
     toCome: columns.toCome.get(n) ?? [],
+    country: columns.country.get(n),
+    offLimits: columns.offLimits.get(n),
+    get custom() {
+      return screenedFields(columns, n)
+    },
     get around() {
       return aroundAt(columns, n)
     },
@@ -110,11 +119,23 @@ export function screenedAt(columns: PeopleColumns, n: number): ScreenedRecord {
       usable: addresses.fields.usable[row] === 1,
       failedAt: addresses.fields.failed[row] === NEVER ? null : addresses.fields.failed[row],
       key: addresses.fields.key[row],
+      country: countryOfPlace(addresses.fields.country[row]),
       ...traitsAt(columns, row),
       suppressions: suppressions?.[row - first] ?? [],
     })),
   }
 }
+
+/** The fields that rules ask about. */
+export const SCREENED_FIELDS = [FIELD.lastPurchase, FIELD.lastInquiry, FIELD.basis, FIELD.basisUntil]
+
+const screenedFields = (columns: PeopleColumns, n: number): CustomValues =>
+  Object.fromEntries(
+    SCREENED_FIELDS.flatMap((field) => {
+      const value = customAt(columns, n, field)
+      return value === null ? [] : [[field, value]]
+    }),
+  )
 
 const contactsAt = ({ contacts, actors }: PeopleColumns, n: number): Contact[] =>
   rowsOf(contacts, n, (row) => ({

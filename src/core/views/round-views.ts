@@ -36,7 +36,12 @@ export interface RoundPage {
   /** How many people were let through. */
   letThrough: number
   toCome: { open: number; all: number }
+  /** Contacts that suppressions stopped since the release, by channel, and who had taken the file of the channel by then. */
+  stopped: { channel: Channel; people: number; takenBy: { name: string; at: string }[] }[]
 }
+
+/** Whether one contact of a round may be made at this moment: where it goes, or why not. */
+export type ContactCheck = { may: true; to: string } | { may: false; title: string; detail: string }
 
 /** What somebody saw when they released a round: the print of what it rests on, and how many were clear by each channel. */
 export interface Confirmed {
@@ -122,7 +127,7 @@ export interface RequalifyPage {
 }
 
 export type ScreeningView =
-  | { tab: 'clear' | 'held' | 'through' }
+  | { tab: 'clear' | 'held' | 'through' | 'stopped' }
   | { tab: 'channel'; channel: Channel }
   | { tab: 'rule'; rule: string; channel?: Channel }
   | { tab: 'ways'; channels: Channel[] }

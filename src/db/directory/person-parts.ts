@@ -1,4 +1,5 @@
 import { ALL_RESULTS, OTHER_RESULT } from '@/core/records/results'
+import { FIELD } from '@/core/clean/standard-fields'
 import { CHANNELS, WAYS } from '@/core/records/channels'
 import type { Suppression } from '@/core/records/suppression'
 
@@ -26,6 +27,9 @@ const ADDRESS = `address a left join email_check c on c.key = a.key and a.channe
 const AT = (key: string) => `left join premises q on q.address_key = ${key} and q.state = 'live'
         and not exists (select 1 from premises e where e.address_key = q.address_key and e.state = 'live' and e.id < q.id)`
 
+/** The country of a person, or else of their organisation, as it is recorded. */
+export const COUNTRY = `coalesce(p.custom ->> '${FIELD.country}', o.details ->> '${FIELD.orgCountry}')`
+
 /** Whether somebody has no address of their own at all: then their organisation's counts for them, and as a whole. */
 const NOWHERE = '(p.street is null and p.town is null and p.postcode is null)'
 
@@ -51,14 +55,14 @@ export const PARTS = {
         case when ${NOWHERE} then o.town else p.town end as town,
         case when ${NOWHERE} then o.postcode else p.postcode end as postcode,
         case when ${NOWHERE} then o.street else p.street end as street,
-        p.relation, p.tags, p.sort_key, nullif(p.custom, '{}')::text as custom, (extract(epoch from l.at) * 1000)::float8 as changed
+        p.relation, p.tags, p.sort_key, nullif(p.custom, '{}')::text as custom, (extract(epoch from l.at) * 1000)::float8 as changed, ${COUNTRY} as country, o.details ->> '${FIELD.offLimits}' as off_limits
       from person p left join organisation o on o.id = p.organisation_id left join last_change l on l.person_id = p.id
       ${AT(`coalesce(p.address_key, case when p.street is null and p.postcode is null and (p.town is null or lower(p.town) = lower(o.town)) then o.address_key end)`)} where {where}`,
     own: 'p.id',
     order: 'id',
   },
   addresses: {
-    sql: `select a.person_id, a.id, ${CHANNEL('a.channel')} as channel, a.usable, ${MS('a.failed_at')} as failed, a.position, ${TRAITS} as traits, ${MS('c.at')} as checked, (('x' || encode(substring(a.key from 1 for 7), 'hex'))::bit(56)::bigint >> 4) as key from ${ADDRESS} where {where}`,
+    sql: `select a.person_id, a.id, ${CHANNEL('a.channel')} as channel, a.usable, ${MS('a.failed_at')} as failed, a.position, ${TRAITS} as traits, ${MS('c.at')} as checked, (('x' || encode(substring(a.key from 1 for 7), 'hex'))::bit(56)::bigint >> 4) as key, a.country from ${ADDRESS} where {where}`,
     own: 'a.person_id',
     order: 'person_id, position, id',
   },
@@ -73,7 +77,7 @@ export const PARTS = {
     order: 'person_id, id',
   },
   contacts: {
-    sql: `select e.person_id, ${MS('e.at')} as at, ${INDEX(WAYS, 'e.channel')} as way, e.actor_id as by, e.result from entry e
+    sql: `select e.person_id, ${MS('e.at')} as at, ${INDEX(WAYS, 'e.channel')} as way, e.actor_id as by, e.result, e.round_id as round from entry e
       where e.kind = 'contact' and {where} and not exists (select 1 from entry r where r.reverses_id = e.id)`,
     own: 'e.person_id',
     order: 'person_id, at, way',
@@ -98,8 +102,8 @@ export const CONTACT_ACTORS = `select distinct actor_id from entry where kind = 
  * binary. One by one, rows cost more to send and to take apart than to read. `{actors}` stands for an array of actors.
  */
 export const PACKED = {
-  /** int8 person, int8 address, int4 of channel, usable and traits, int4 position, instant of its failure and of its check, each or `NO_INSTANT`, and the first 8 bytes of its key. */
-  addresses: `select string_agg(int8send(a.person_id) || int8send(a.id) || int4send(${CHANNEL('a.channel')} | (a.usable::int << 8) | (${TRAITS} << 16)) || int4send(a.position) || coalesce(timestamptz_send(a.failed_at), int8send(${NO_INSTANT})) || coalesce(timestamptz_send(c.at), int8send(${NO_INSTANT})) || substring(a.key from 1 for 8), '')
+  /** int8 person, int8 address, int4 of channel, usable and traits, int4 position, instant of its failure and of its check, each or `NO_INSTANT`, the first 8 bytes of its key, and two letters of its country. */
+  addresses: `select string_agg(int8send(a.person_id) || int8send(a.id) || int4send(${CHANNEL('a.channel')} | (a.usable::int << 8) | (${TRAITS} << 16)) || int4send(a.position) || coalesce(timestamptz_send(a.failed_at), int8send(${NO_INSTANT})) || coalesce(timestamptz_send(c.at), int8send(${NO_INSTANT})) || substring(a.key from 1 for 8) || coalesce(convert_to(a.country, 'UTF8'), '\\x2020'), '')
     from ${ADDRESS} where {where} group by a.id / 4096`,
   /** int8 person, instant, int4 of way and result, int4 actor. */
   contacts: `select string_agg(int8send(e.person_id) || timestamptz_send(e.at) || int4send(${INDEX(WAYS, 'e.channel')} | (${RESULT} << 8)) || int4send(a.place::int), '')

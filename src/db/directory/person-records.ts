@@ -55,7 +55,7 @@ export async function personRecords(trx: Knex, ids: number[], but: ReadonlySet<n
   >('addresses')
   const onAddress = await read<SuppressionRow & { address: number }>('onAddress')
   const onPerson = await read<SuppressionRow>('onPerson')
-  const contacts = await read<{ person_id: number; at: number; way: number; by: string; result: string | null }>(
+  const contacts = await read<{ person_id: number; at: number; way: number; by: string; result: string | null; round: number | null }>(
     'contacts',
     whole.filter((id) => !but.has(rootOf.get(id) ?? id)),
   )
@@ -77,6 +77,8 @@ export async function personRecords(trx: Knex, ids: number[], but: ReadonlySet<n
       postcode: p.postcode as string | null,
       street: p.street as string | null,
       relation: p.relation as Relation | null,
+      country: p.country as string | null,
+      offLimits: p.off_limits as string | null,
       tags: p.tags as string[],
       custom: p.custom === null ? {} : JSON.parse(p.custom),
       changedAt: p.changed as number | null,
@@ -88,6 +90,7 @@ export async function personRecords(trx: Knex, ids: number[], but: ReadonlySet<n
           usable: a.usable,
           failedAt: a.failed,
           key: a.key,
+          country: a.country as string | null,
           ...(a.channel >= 2
             ? {}
             : {
@@ -98,7 +101,9 @@ export async function personRecords(trx: Knex, ids: number[], but: ReadonlySet<n
         }),
       ),
       suppressions: (onPerson.get(p.id) ?? []).map(suppressionOf),
-      contacts: (contacts.get(p.id) ?? []).map((c): Contact => ({ at: c.at, channel: WAYS[c.way], by: c.by, result: c.result })),
+      contacts: (contacts.get(p.id) ?? []).map(
+        (c): Contact => ({ at: c.at, channel: WAYS[c.way], by: c.by, result: c.result, ...(c.round === null ? {} : { round: c.round }) }),
+      ),
       toCome: (toCome.get(p.id) ?? []).map(
         (t): ContactToCome => ({ round: t.round_id, channel: CHANNELS[t.channel] as Channel, since: t.since }),
       ),

@@ -25,6 +25,7 @@ export function postRow(postal: PostalParts) {
     raw: text,
     value: text,
     parts: { street, town, postcode },
+    country: null,
     ...keysOf({ postal }),
     usable: why === null,
     why_unusable: why,

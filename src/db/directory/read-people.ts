@@ -2,13 +2,16 @@ import type { Knex } from 'knex'
 import type { ContactToCome } from '@/core/records/person-record'
 import { houseAndStreet } from '@/core/clean/street'
 import { Directory } from '@/core/columns/directory'
+import { countryPlace } from '@/core/columns/country-places'
+import { FIELD } from '@/core/clean/standard-fields'
+import { SCREENED_FIELDS } from '@/core/screening/screen-record'
 import { NEVER, type PeopleColumns } from '@/core/columns/people-columns'
 import { SUBJECTS } from '@/core/records/subject'
 import type { SubjectColumns } from '@/core/columns/subject-columns'
 import type { WordColumn } from '@/core/columns/words'
 import { type CopiedRow, copyRows, instantAt, int8At, startCopy } from '@/db/copy-rows'
 import { everyOrganisation, everyPremises, premisesBatches } from './organisation-and-premises-rows'
-import { channelsOfBits, CONTACT_ACTORS, PACKED, type PartName, PARTS } from './person-parts'
+import { channelsOfBits, CONTACT_ACTORS, COUNTRY, PACKED, type PartName, PARTS } from './person-parts'
 import { CHANNELS, type Channel } from '@/core/records/channels'
 import type { Reason, Suppression } from '@/core/records/suppression'
 
@@ -77,6 +80,8 @@ async function readAllBut(trx: Knex, addresses: Fetch, contacts: Fetch): Promise
     if (custom !== null) columns.putCustom(n, JSON.parse(custom))
     const changed = row.float8()
     columns.changed.set(n, changed === null ? null : Math.floor(changed / 60_000))
+    word(columns.country, n, row)
+    word(columns.offLimits, n, row)
   })
   await everyOrganisation(trx, (record) => directory.organisations.put(record))
   await everyPremises(trx, (record) => directory.premises.put(record))
@@ -105,11 +110,16 @@ export async function readForRules(trx: Knex, who: string): Promise<PeopleColumn
   const columns = new Directory().people
   await copyRows(
     trx,
-    `select id, relation, coalesce(organisation_id, -1) from person where state = 'live' and id in (${who}) order by id`,
+    `select p.id, p.relation, coalesce(p.organisation_id, -1), ${COUNTRY}, o.details ->> '${FIELD.offLimits}', nullif(jsonb_strip_nulls(jsonb_build_object(${SCREENED_FIELDS.map((field) => `'${field}', p.custom -> '${field}'`).join(', ')})), '{}')::text
+     from person p left join organisation o on o.id = p.organisation_id where p.state = 'live' and p.id in (${who}) order by p.id`,
     (row) => {
       const n = columns.give(row.int8())
       word(columns.relation, n, row)
       columns.employer.set(n, columns.directory.organisations.numberOrNone(row.int8()))
+      word(columns.country, n, row)
+      word(columns.offLimits, n, row)
+      const fields = row.text()
+      if (fields !== null) columns.putCustom(n, JSON.parse(fields))
     },
   )
   await readReach(
@@ -133,7 +143,7 @@ async function startAddresses(trx: Knex, who: string | null): Promise<Fetch> {
     await fetch((row) => {
       row.span()
       const { bytes, from, length } = row
-      for (let at = from; at < from + length; at += 48) {
+      for (let at = from; at < from + length; at += 50) {
         const n = columns.numberFor(int8At(bytes, at))
         if (n === undefined) continue
         const packed = bytes.readInt32BE(at + 16)
@@ -151,6 +161,7 @@ async function startAddresses(trx: Knex, who: string | null): Promise<Fetch> {
           packed >> 16,
           checked < EARLIEST ? NEVER : checked,
           bytes.readUIntBE(at + 40, 6) * 16 + (bytes[at + 46] >> 4),
+          countryPlace(bytes.toString('latin1', at + 48, at + 50)),
         )
         if (usable) columns.usable[CHANNELS[channel] as Channel].add(n)
       }

@@ -13,6 +13,8 @@ export interface NewAddress {
   raw: string
   value: string
   parts: PostalParts | null
+  /** Of a phone: the country of the number, where it can be told. */
+  country: string | null
   key: Buffer
   domain_key: Buffer | null
   post_key: Buffer | null
@@ -168,6 +170,7 @@ const ADDRESS: Record<string, HandedType> = {
   post_key_3: 'bytea',
   usable: 'boolean',
   why_unusable: 'text',
+  country: 'text',
   position: 'int',
   batch_id: 'bigint',
 }

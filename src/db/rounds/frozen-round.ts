@@ -7,6 +7,7 @@ import { readForRules } from '@/db/directory/read-people'
 import { personRecords } from '@/db/directory/person-records'
 import type { PersonView } from '@/core/views/record-views'
 import { FIELD } from '@/core/clean/standard-fields'
+import { MONTHS } from '@/core/screening/established'
 import { createHash } from 'node:crypto'
 import type { ScreeningFigures } from '@/core/screening/account'
 import type { Evidence } from '@/core/screening/kind'
@@ -95,9 +96,25 @@ export async function analyzeListed(trx: Knex) {
   return await trx.raw('analyze listed')
 }
 
+/** Whether a date of a person (as q) lies at most so many months before a day; the same as `isEstablished`, in SQL. */
+const within = (field: number, months: number) =>
+  `((q.custom ->> '${field}') <= ? and (q.custom ->> '${field}')::date + interval '${months} months' >= ?::date)`
+
 export async function countCaught(
   trx: Knex,
-  { touch, only, at, round }: { touch: string; only: { people: number[]; since: Date } | null; at: Date; round: number },
+  {
+    touch,
+    only,
+    at,
+    round,
+    exempt,
+  }: {
+    touch: string
+    only: { people: number[]; since: Date } | null
+    at: Date
+    round: number
+    exempt: { countries: string[]; day: string }
+  },
 ) {
   const { rows } = await trx.raw(
     `with held as materialized (
@@ -109,8 +126,18 @@ export async function countCaught(
          select c.* from round_channel c where c.round_id = ? and c.person_id = h.person_id and c.address_id is not null
            and (h.address_id is null or h.address_id = c.address_id) and c.channel = any(h.channels) offset 0) c
        where not (h.reason = 'other' and exists (select 1 from let_through l where l.round_id = c.round_id and l.person_id = c.person_id and l.channel = c.channel and l.taken_back_at is null))
+         and not (h.reason = 'register' and exists (select 1 from person q join address a on a.id = c.address_id where q.id = c.person_id and a.country = any(?::text[]) and (${within(FIELD.lastPurchase, MONTHS.purchase)} or ${within(FIELD.lastInquiry, MONTHS.inquiry)})))
        union all select c.person_id from round_channel c join person p on p.id = c.person_id where c.round_id = ? and c.address_id is not null and p.state <> 'live'${only ? ' and p.id = any(?::bigint[])' : ''}) caught`,
-    [...(only ? [only.people, only.since, at] : []), at, at, round, round, ...(only ? [only.people] : [])] as never,
+    [
+      ...(only ? [only.people, only.since, at] : []),
+      at,
+      at,
+      round,
+      exempt.countries,
+      ...Array(4).fill(exempt.day),
+      round,
+      ...(only ? [only.people] : []),
+    ] as never,
   )
   return rows
 }
@@ -246,6 +273,8 @@ export async function membersPage(trx: Knex, id: number, view: ScreeningView, pa
   if (view.tab === 'clear') query.whereNull('m.held_by')
   else if (view.tab === 'through')
     query.whereIn('m.person_id', trx('let_through').where({ round_id: id }).whereNull('taken_back_at').select('person_id'))
+  else if (view.tab === 'stopped')
+    query.whereIn('m.person_id', trx('contact_to_come').where({ round_id: id }).whereNotNull('stopped_by').select('person_id'))
   else if (view.tab === 'held') query.whereNotNull('m.held_by')
   else if (view.tab === 'channel') query.whereExists(channelRows(id).where({ 'c.channel': view.channel }).whereNull('c.closed_by'))
   else if (view.tab === 'ways')

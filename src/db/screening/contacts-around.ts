@@ -21,17 +21,17 @@ export async function contactsAround(trx: Knex, people: readonly number[], from:
   if (people.length === 0) return around
   const ids = `select unnest('{${people.map(Number).join(',')}}'::bigint[])`
   const { rows } = await trx.raw<{
-    rows: { of: number; other: number; how: GroupOf; at: number; way: Way; by: string; result: string | null }[]
+    rows: { of: number; other: number; how: GroupOf; at: number; way: Way; by: string; result: string | null; round: number | null }[]
   }>(
-    `select t.of, t.other, t.how, (extract(epoch from e.at) * 1000)::float8 as at, e.channel as way, e.actor_id as by, e.result
+    `select t.of, t.other, t.how, (extract(epoch from e.at) * 1000)::float8 as at, e.channel as way, e.actor_id as by, e.result, e.round_id as round
      from ${TOGETHER(ids)} t join facts f on f.person_id = t.other and f.last_at >= to_timestamp(?)
        join lateral (select t.other as id union all select m.id from person m where m.merged_into = t.other) w on true
        join entry e on e.person_id = w.id and e.kind = 'contact' and e.at >= to_timestamp(?) and not exists (select 1 from entry r where r.reverses_id = e.id)
      order by t.of, t.other, e.at, e.id`,
     [from / 1000, from / 1000],
   )
-  for (const { of, other, how, at, way, by, result } of rows) {
-    const contact: ContactAround = { at, channel: way, by, result, person: other, of: how }
+  for (const { of, other, how, at, way, by, result, round } of rows) {
+    const contact: ContactAround = { at, channel: way, by, result, round, person: other, of: how }
     const own = around.get(of)
     if (own) own.push(contact)
     else around.set(of, [contact])

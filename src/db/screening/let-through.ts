@@ -14,9 +14,10 @@ export async function withRegister(rules: Rule[], trx: Knex = db()): Promise<Rul
     'select version, good_for from (select distinct on (name) version, good_for from register_file order by name, version desc, id desc) f order by version + good_for, version limit 1',
   )
   const newest = rows[0]
-  return rules.map((rule) =>
-    rule.kind === 'register' ? { ...rule, version: newest?.version ?? null, goodFor: newest?.good_for ?? 31 } : rule,
-  )
+  return rules.map((rule) => {
+    if (rule.kind === 'register-age') return { ...rule, version: newest?.version ?? null }
+    return rule.kind === 'register' ? { ...rule, version: newest?.version ?? null, goodFor: newest?.good_for ?? 31 } : rule
+  })
 }
 
 export const insertLetThrough = (

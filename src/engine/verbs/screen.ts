@@ -1,7 +1,7 @@
 import { type InferType, mixed, object } from 'yup'
 import { type Found, page, pageOfLines, rules, screeningMoment, screenName } from './parts'
 import { verb } from './verb'
-import type { Bitset } from '@/core/columns/bitset'
+import { Bitset } from '@/core/columns/bitset'
 import type { PeopleColumns } from '@/core/columns/people-columns'
 import { clearByExactly, type ScreeningAccount, screeningAccount, type Waits, type ScreeningFigures } from '@/core/screening/account'
 import type { ScreeningView } from '@/core/views/round-views'
@@ -19,7 +19,7 @@ const screeningView = () =>
         ? Array.isArray(channels) && channels.length > 0 && channels.every((one) => CHANNELS.some((c) => c === one))
         : tab === 'channel'
           ? channel !== undefined && named
-          : ['clear', 'held', 'through'].includes(String(tab))
+          : ['clear', 'held', 'through', 'stopped'].includes(String(tab))
   }).required()
 
 const schema = object({ ...screenName, ...pageOfLines, rules: rules(), moment: screeningMoment(), view: screeningView(), page: page() })
@@ -42,6 +42,9 @@ export function screeningSet(account: ScreeningAccount, on: Bitset, view: Screen
     case 'clear':
     case 'through':
       return account.anyone
+    // Only rounds that are released have such: what is worked out here is of rounds that are being built.
+    case 'stopped':
+      return new Bitset()
     case 'held':
       return on.andNot(account.anyone)
     case 'channel':

@@ -1,7 +1,7 @@
 import { Download } from 'lucide-react'
 import type { RoundPage } from '@/core/views/round-views'
-import { CHANNEL_TITLE } from '@/core/records/channels'
-import { count } from '@/ui/book/figures'
+import { CHANNEL_NAME, CHANNEL_TITLE } from '@/core/records/channels'
+import { count, day } from '@/ui/book/figures'
 
 /** The files of a released round, and closing it. */
 export function RoundFiles({ round, busy, onClose }: { round: RoundPage; busy: boolean; onClose: () => void }) {
@@ -41,6 +41,15 @@ export function RoundFiles({ round, busy, onClose }: { round: RoundPage; busy: b
           </button>
         )}
       </div>
+      {round.stopped.map(({ channel, people, takenBy }) => (
+        <p key={channel} className="said mt-2">
+          {count(people)} {people === 1 ? 'person was' : 'people were'} suppressed for {CHANNEL_NAME[channel]} since the release and must
+          not be contacted.{' '}
+          {takenBy.length === 0
+            ? `Nobody has downloaded the ${CHANNEL_NAME[channel]} file.`
+            : `The ${CHANNEL_NAME[channel]} file, which names them, was downloaded by ${takenBy.map(({ name, at }) => `${name} on ${day(at)}`).join(', ')}.`}
+        </p>
+      ))}
       <p className="quiet mt-2">
         {round.state === 'released'
           ? 'Closing records “not worked” for every contact still to come. Starting the next round closes this one too.'

@@ -9,6 +9,7 @@ import { Arch } from './arch'
 import { ask } from '@/ui/book/ask'
 import { useNews } from '@/ui/book/book'
 import { count, day, Figure } from '@/ui/book/figures'
+import { CheckContact } from './check-contact'
 import { LetThrough } from './let-through'
 import { LetThroughAll, type LetThroughAllActions } from './let-through-all'
 import { RecordTable } from '@/ui/tables/record-table'
@@ -37,7 +38,7 @@ export interface RoundActions extends LetThroughAllActions {
 }
 
 type View =
-  | { tab: 'clear' | 'held' | 'through' }
+  | { tab: 'clear' | 'held' | 'through' | 'stopped' }
   | { tab: 'channel'; channel: Channel }
   | { tab: 'rule'; rule: string; channel?: Channel }
   /** Channels side by side, as an address holds them. */
@@ -55,7 +56,7 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
     { tab: round.state === 'being built' ? 'held' : 'clear' },
     ({ tab, channel: by, rule = '', channels: ways = '' }) => {
       const channel = CHANNELS.find((c) => c === by)
-      if (tab === 'clear' || tab === 'through') return { tab }
+      if (tab === 'clear' || tab === 'through' || tab === 'stopped') return { tab }
       if (tab === 'channel' && channel) return { tab, channel }
       const together = channelsIn(ways)
       if (tab === 'ways' && together.length > 0) return { tab, channels: together.join(',') }
@@ -238,11 +239,12 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
           <TabRow
             label="Tabs of people"
             open={view.tab === 'rule' ? 'held' : view.tab === 'channel' || view.tab === 'ways' ? 'clear' : view.tab}
-            onOpen={(tab) => setView({ tab: tab as 'clear' | 'held' | 'through' })}
+            onOpen={(tab) => setView({ tab: tab as 'clear' | 'held' | 'through' | 'stopped' })}
             tabs={[
               { key: 'clear', title: 'Clear', total: figures?.anyone ?? null },
               { key: 'held', title: 'Held back everywhere', total: figures?.heldBack ?? null },
               ...(round.letThrough > 0 ? [{ key: 'through', title: 'Let through', total: round.letThrough }] : []),
+              ...(round.stopped.length > 0 ? [{ key: 'stopped', title: 'Stopped since', total: null }] : []),
             ]}
           />
           {(view.tab === 'rule' || view.tab === 'channel' || view.tab === 'ways') && (
@@ -302,7 +304,9 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
                         onBack={(channel) => passed(actions.passBack(round.id, person.id, channel))}
                       />
                     )
-                : undefined
+                : round.state === 'released' && round.mayTake
+                  ? ({ person }) => person && <CheckContact round={round.id} person={person} />
+                  : undefined
             }
             empty={view.tab === 'held' ? 'Nobody is held back on every channel.' : 'Nobody.'}
           />

@@ -7,11 +7,13 @@ import { DropdownMenu } from 'radix-ui'
 import { useState, useTransition } from 'react'
 import { newRule } from '@/core/screening/new-rule'
 import { inStages, isOfSet, RULES, type Rule, type RuleName, ruleKind } from '@/core/screening/rules'
+import { withPreset } from '@/core/screening/presets'
 import { ruleDifferences } from '@/core/screening/differences'
 import type { ActionResult } from '@/core/views/action-result'
 import type { PolicyPage } from '@/core/views/policy-views'
 import { Spread } from '@/ui/book/spread'
 import { PolicyEditions } from './policy-editions'
+import { PresetMenu } from './preset-menu'
 import { PolicyTrialSide } from './policy-trial'
 import { RuleSentence } from './rule-sentence'
 
@@ -79,7 +81,7 @@ export function PolicyScreen({ policy, actions }: { policy: PolicyPage; actions:
                   <td>
                     <RuleSentence
                       rule={rule}
-                      note={ruleKind(rule).note(rule.kind === 'register' ? { ...rule, ...policy.register } : rule, policy.moment)}
+                      note={ruleKind(rule).note(withFile(rule, policy.register), policy.moment)}
                       editable={editable}
                       onChange={(next) => change(rule.id, next)}
                     >
@@ -137,6 +139,7 @@ export function PolicyScreen({ policy, actions }: { policy: PolicyPage; actions:
                   </DropdownMenu.Content>
                 </DropdownMenu.Portal>
               </DropdownMenu.Root>
+              <PresetMenu rules={rules} onAdd={(preset) => setRules((before) => inStages(withPreset(before, preset)))} />
               {dirty && (
                 <>
                   <button type="button" className="button" onClick={() => setRules(newest.rules)}>
@@ -179,6 +182,10 @@ export function PolicyScreen({ policy, actions }: { policy: PolicyPage; actions:
     />
   )
 }
+
+/** A rule with the register file that is in, where it goes by one. */
+const withFile = (rule: Rule, file: PolicyPage['register']): Rule =>
+  rule.kind === 'register' ? { ...rule, ...file } : rule.kind === 'register-age' ? { ...rule, version: file.version } : rule
 
 /** Whether a rule may change places with the one before or after it: the first stays first, and rules about a set come last. */
 const mayMove = (rules: readonly Rule[], i: number, by: number): boolean =>

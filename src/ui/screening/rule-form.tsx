@@ -4,7 +4,8 @@ import { Popover } from 'radix-ui'
 import { type ReactNode, useState } from 'react'
 import { CHANNEL_NAME, CHANNELS, type Channel } from '@/core/records/channels'
 import type { RuleField } from '@/core/screening/kind'
-import { type Rule, ruleKind } from '@/core/screening/rules'
+import { countryCode, countryName } from '@/core/clean/country'
+import { isOfSet, type Rule, ruleKind } from '@/core/screening/rules'
 
 type Draft = Rule & Record<string, unknown>
 
@@ -64,6 +65,20 @@ export function RuleForm({
             {form.map((field) => (
               <Setting key={field.key} field={field} value={draft[field.key]} onSet={(value) => set(field.key, value)} />
             ))}
+            {optional && !isOfSet(rule) && (
+              <Countries
+                label="Countries it covers, with commas (leave it empty for all)"
+                codes={draft.countries as string[] | undefined}
+                onSet={(countries) => set('countries', countries)}
+              />
+            )}
+            {rule.kind === 'register' && (
+              <Countries
+                label="Countries where an established relationship opens a number on the register"
+                codes={draft.established as string[] | undefined}
+                onSet={(countries) => set('established', countries)}
+              />
+            )}
             {optional && <Covers channels={draft.channels as Channel[] | undefined} onSet={(channels) => set('channels', channels)} />}
             {asksWhy && (
               <label className="field">
@@ -127,6 +142,31 @@ function Setting({ field, value, onSet }: { field: RuleField<Rule>; value: unkno
       </legend>
       <Choices of={field.of} chosen={chosen} onChoose={(next) => onSet(next.length === 0 && field.all !== undefined ? undefined : next)} />
     </fieldset>
+  )
+}
+
+/** Countries by their names or codes; what is none is told and left out. */
+function Countries({ label, codes, onSet }: { label: string; codes: string[] | undefined; onSet: (codes: string[] | undefined) => void }) {
+  const [text, setText] = useState((codes ?? []).map(countryName).join(', '))
+  const words = text
+    .split(/[,;\n]/)
+    .map((word) => word.trim())
+    .filter(Boolean)
+  const unknown = words.filter((word) => countryCode(word) === null)
+  return (
+    <label className="field">
+      <span>{label}</span>
+      <input
+        value={text}
+        maxLength={1500}
+        onChange={(event) => {
+          setText(event.target.value)
+          const found = [...new Set(event.target.value.split(/[,;\n]/).flatMap((word) => countryCode(word) ?? []))]
+          onSet(found.length === 0 ? undefined : found)
+        }}
+      />
+      {unknown.length > 0 && <span className="text-madder">No country is called {unknown.join(', ')}.</span>}
+    </label>
   )
 }
 

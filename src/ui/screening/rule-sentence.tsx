@@ -48,8 +48,9 @@ export function RuleSentence({
         )}
       </span>
       <span className="quiet block">
-        {[note, cover].filter(Boolean).join('; ')}{' '}
-        {editable && optional && !off && !chips && (
+        {[note, cover].filter(Boolean).join('; ')}
+        {'source' in rule && rule.source && <span className="block">Source: {rule.source}</span>}{' '}
+        {editable && (optional || rule.kind === 'register') && !off && !chips && (
           <Popover.Trigger className="mr-2 font-semibold text-verdigris hover:underline" aria-label={`Change: ${name}`}>
             Change
           </Popover.Trigger>
@@ -67,7 +68,7 @@ export function RuleSentence({
       </span>
     </>
   )
-  return form.length > 0 || optional ? (
+  return form.length > 0 || optional || rule.kind === 'register' ? (
     <RuleForm rule={rule} asksWhy={asksWhy} effect={effect} onChange={onChange}>
       {line}
     </RuleForm>

@@ -5,6 +5,7 @@ import type { CleanAddress } from '@/core/clean/email'
 import { fold } from '@/core/clean/fold'
 import { nameKey } from '@/core/clean/name'
 import { organisationKey } from '@/core/clean/organisation'
+import { phoneCountry } from '@/core/clean/phone'
 import { comparablePostal, type PostalParts } from '@/core/clean/postal'
 import type { RuledField } from '@/core/match/columns'
 import { doubtsOf, type PersonRow } from '@/core/clean/person-row'
@@ -277,6 +278,7 @@ export class PeopleRun {
           raw: a.raw,
           value: asKept(channel, a),
           parts: null,
+          country: channel === 'phone' && a.usable ? phoneCountry(a.normal) : null,
           ...keysOf({ [channel]: a.normal } as Keyed),
           usable: a.usable,
           why_unusable: a.usable ? null : a.why,

@@ -8,6 +8,7 @@ import { momentNow } from '@/usecases/screening/screening-now'
 import { latestEdition } from '@/db/lists/list-rows'
 import { fileRows } from '@/db/rounds/frozen-round'
 import { letThroughOf, withRegister } from '@/db/screening/let-through'
+import { stoppedOf } from '@/db/rounds/stopped'
 import { countToCome } from '@/db/rounds/contacts-to-come'
 import { numberById } from '@/db/lists/editions'
 import { nameOf } from '@/db/team/colleagues'
@@ -55,6 +56,10 @@ export async function openRound(actor: Actor, id: number): Promise<RoundPage> {
     letThrough: new Set((await letThroughOf(id)).map((l) => l.person)).size,
     hasEarlier: round.number > 1,
     toCome,
+    stopped: (await stoppedOf(db(), id)).map((own) => ({
+      ...own,
+      takenBy: own.takenBy.map(({ name, at }) => ({ name, at: at.toISOString() })),
+    })),
     mayTake: allows(list.role, 'use'),
   }
 }

@@ -17,7 +17,7 @@ import { withLastRounds } from '@/usecases/lists/named-lists'
 import { requalifyFigures } from './requalify'
 import { roundFor } from './rounds'
 import { basisOf, differing } from './round-basis'
-import { momentNow } from '@/usecases/screening/screening-now'
+import { momentNow, withHolidays } from '@/usecases/screening/screening-now'
 import { freeze, hold, stillAsFrozen } from './freeze-round'
 import { writeFiles } from './write-round-files'
 import { Overtaken } from './overtaken'
@@ -63,7 +63,7 @@ async function release(actor: Actor, id: number, confirmed?: Confirmed): Promise
     )
   const { edition, rules, page } = basis
   const { released } = await lastRounds(list.id)
-  const begun = await withLastRounds(momentNow(list.zone, released ? [released.id] : [], basis.letThrough), [page])
+  const begun = withHolidays(await withLastRounds(momentNow(list.zone, released ? [released.id] : [], basis.letThrough), [page]), rules)
   const answer = await askEngine('release', { lines: page.lines, named: page.named, rules, moment: begun })
   if (answer.behind !== null) throw new Refused('The database is not responding. Nothing was released. Try again in a minute.')
   if (answer.figures.anyone === 0) throw new Refused('Nobody is clear on any channel, so there is nothing to release.')
@@ -96,7 +96,11 @@ async function release(actor: Actor, id: number, confirmed?: Confirmed): Promise
     const later = await currentPosition(trx)
     const again = { ...moment, exceptRounds: [...moment.exceptRounds, id] }
     await stillAsFrozen(trx, id, await changedByOthers(trx, position), rules, again, answer.on)
-    await lastLook(trx, id, now())
+    const exempt = (day: Date) => ({
+      countries: rules.flatMap((rule) => (rule.kind === 'register' ? (rule.established ?? []) : [])),
+      day: localDate(day.getTime(), list.zone),
+    })
+    await lastLook(trx, id, now(), exempt(now()))
     const at = await shutGate(trx)
     await unchanged()
     const meanwhile = await changedByOthers(trx, later)
@@ -104,7 +108,7 @@ async function release(actor: Actor, id: number, confirmed?: Confirmed): Promise
     if (localDate(at.getTime(), list.zone) !== localDate(moment.asOf, list.zone))
       throw new Overtaken('A new day began while the round was being released.')
     await stillAsFrozen(trx, id, meanwhile, rules, { ...again, asOf: at.getTime() }, answer.on)
-    await lastLook(trx, id, at, { people: meanwhile, since: new Date(moment.asOf) })
+    await lastLook(trx, id, at, exempt(at), { people: meanwhile, since: new Date(moment.asOf) })
     await updateReleased(trx, {
       id,
       editionId: edition.id,
@@ -133,15 +137,22 @@ async function writeListed(trx: Knex, { on, tookIn }: AnswerTo<'release'>, editi
 
 /**
  * Last look, in SQL alone: nothing that leaves may be suppressed, by whatever the view of what suppressions touch says; what
- * somebody let through may leave all the same, but for an opt-out, a complaint or a register. `only`: what touches some people,
+ * somebody let through may leave all the same, but for an opt-out, a complaint or a register; so may a number on a register in a country
+ * where an established relationship opens it. `only`: what touches some people,
  * and what came into force since.
  */
-async function lastLook(trx: Knex, round: number, at: Date, only: { people: number[]; since: Date } | null = null): Promise<void> {
+async function lastLook(
+  trx: Knex,
+  round: number,
+  at: Date,
+  exempt: { countries: string[]; day: string },
+  only: { people: number[]; since: Date } | null = null,
+): Promise<void> {
   const touch = only
     ? `(select * from suppression_touch where person_id = any(?::bigint[]) union all select * from suppression_touch where suppression_id in (select id from suppression where since > ? and since <= ?))`
     : 'suppression_touch'
   // Whatever the planner takes the sizes for: what is held is worked out once, and each of it looked for by its person.
-  const rows = await countCaught(trx, { touch, only, at, round })
+  const rows = await countCaught(trx, { touch, only, at, round, exempt })
   if (rows[0].caught > 0) throw new Overtaken(`${rows[0].caught} of those who were clear must not be contacted.`)
 }
 

@@ -20,7 +20,7 @@ import { expanded, withLastRounds } from '@/usecases/lists/named-lists'
 import { fieldWords } from '@/usecases/directory/custom-fields'
 import { withAround } from '@/usecases/screening/with-around'
 import { peoplePage } from '@/usecases/directory/people-page'
-import { momentNow } from '@/usecases/screening/screening-now'
+import { momentNow, withHolidays } from '@/usecases/screening/screening-now'
 import { dateText, dayText } from '@/core/text/written'
 import { newestEdition, policyOf } from '@/db/screening/policies'
 import { latestEdition, type ListRow } from '@/db/lists/list-rows'
@@ -53,7 +53,7 @@ export async function requalifyList(
   const { number: earlier } = await numberById(db(), released.edition_id)
   const [then, today] = [await pageOf(released), await expanded(edition.lines)]
   const rules = await withRegister(await rulesToday(list, newest))
-  const moment = await withLastRounds(momentNow(list.zone, [released.id]), [then, today])
+  const moment = withHolidays(await withLastRounds(momentNow(list.zone, [released.id]), [then, today]), rules)
   const answer = await askEngine(
     'requalify',
     { screen: `${actor.id}:requalify-${listId}`, round: released.id, then, now: today, rules, moment, view, page: { offset, limit: PAGE } },

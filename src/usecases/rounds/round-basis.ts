@@ -1,6 +1,7 @@
 import type { PageOfLines } from '@/engine/protocol'
 import { createHash } from 'node:crypto'
 import type { LetThrough } from '@/core/screening/kind'
+import { withoutFile } from '@/core/screening/differences'
 import type { Rule } from '@/core/screening/rules'
 import type { Knex } from '@/db/connection'
 import { expanded } from '@/usecases/lists/named-lists'
@@ -36,11 +37,14 @@ export async function basisOf(trx: Knex, round: number, list: number, draft?: Ru
 /** Rules as a text that does not hang on the order in which their settings stand: the database keeps another than a form does. */
 const plain = (rules: readonly Rule[]) => JSON.stringify(rules.map((rule) => Object.entries(rule).sort(([a], [b]) => (a < b ? -1 : 1))))
 
+/** Whether a rule goes by the register file that is in. */
+const byFile = (rule: Rule): boolean => rule.kind === 'register' || rule.kind === 'register-age'
+
 const partsOf = ({ edition, page, rules, letThrough }: Omit<RoundBasis, 'print'>): [said: string, value: string][] => [
   ['The list was saved again', String(edition.number)],
   ['A list that this one names was saved again', JSON.stringify(Object.entries(page.uses).sort())],
-  ['A newer register file came in', plain(rules.filter((rule) => rule.kind === 'register'))],
-  ['The rules of this round were changed', plain(rules.filter((rule) => rule.kind !== 'register'))],
+  ['A newer register file came in', plain(rules.filter(byFile))],
+  ['The rules of this round were changed', plain(rules.filter((rule) => !byFile(rule)).concat(rules.filter(byFile).map(withoutFile)))],
   ['Somebody was let through, or a let-through was taken back,', JSON.stringify(letThrough)],
 ]
 

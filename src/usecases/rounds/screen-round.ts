@@ -11,10 +11,11 @@ import { evidenceTexts } from '@/usecases/screening/evidence'
 import { PAGE } from '@/usecases/lists/list-account'
 import { withLastRounds } from '@/usecases/lists/named-lists'
 import { basisOf } from './round-basis'
+import { stoppedBy } from '@/db/rounds/stopped'
 import { withAround } from '@/usecases/screening/with-around'
 import { peoplePage } from '@/usecases/directory/people-page'
 import { roundFor } from './rounds'
-import { momentNow } from '@/usecases/screening/screening-now'
+import { momentNow, withHolidays } from '@/usecases/screening/screening-now'
 import { lastRounds } from '@/db/rounds/round-rows'
 import { channelsOf, letThroughBy, membersPage, waysClear } from '@/db/rounds/frozen-round'
 import { CHANNEL_NAME, CHANNELS } from '@/core/records/channels'
@@ -32,7 +33,7 @@ export async function screenRound(
   if (round.released_at) return frozenAccount(id, round.rules, round.figures?.screening as ScreeningFigures, view, offset)
   const { page: lines, rules, letThrough, print } = await basisOf(db(), id, list.id, draft)
   const { released } = await lastRounds(list.id)
-  const moment = await withLastRounds(momentNow(list.zone, released ? [released.id] : [], letThrough), [lines])
+  const moment = withHolidays(await withLastRounds(momentNow(list.zone, released ? [released.id] : [], letThrough), [lines]), rules)
   const answer = await askEngine(
     'screen',
     { screen: `${actor.id}:round-${id}`, lines: lines.lines, named: lines.named, rules, moment, view, page: { offset, limit: PAGE } },
@@ -91,14 +92,21 @@ async function frozenAccount(
     members.map((m) => m.person_id),
     id,
   )
-  const views = new Map((await peoplePage(members.map((m) => m.person_id))).map(({ view: v }) => [v.id, v]))
+  const ids = members.map((m) => m.person_id as number)
+  const views = new Map((await peoplePage(ids)).map(({ view: v }) => [v.id, v]))
   const shown = members.map((m) => {
     const own = channels.filter((c) => c.person_id === m.person_id)
     const of =
       view.tab === 'rule' && view.channel ? own.find((c) => c.channel === view.channel) : { closed_by: m.held_by, evidence: m.evidence }
     return { own, rule: of?.closed_by ?? null, evidence: (of?.evidence ?? null) as Evidence | null }
   })
-  const texts = await evidenceTexts(shown.map((s) => s.evidence))
+  const stopped = view.tab === 'stopped' ? await stoppedBy(db(), id, ids) : new Map<number, number>()
+  const texts = await evidenceTexts(
+    shown.map((s, i) => {
+      const suppression = stopped.get(members[i].person_id)
+      return suppression === undefined ? s.evidence : { kind: 'suppression', suppression, of: 'person', reason: 'other' }
+    }),
+  )
   const through = await letThroughBy(
     id,
     members.map((m) => m.person_id),
@@ -121,8 +129,9 @@ async function frozenAccount(
           }),
         ) as typeof person.reach
         const passes = through.get(m.person_id) ?? []
-        const because =
-          rule === null
+        const because = stopped.has(m.person_id)
+          ? { title: 'Stopped since the release', detail: texts[i] }
+          : rule === null
             ? { title: m.why, detail: passes.map((l) => `let through by ${CHANNEL_NAME[l.channel]}: ${l.reason} (${l.by})`).join(' · ') }
             : { title: ruleNamed(rules, rule), detail: texts[i] }
         return [{ ...person, name: m.card.name, role: m.card.role, organisation: m.card.organisation, reach, because }]

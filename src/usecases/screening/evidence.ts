@@ -1,4 +1,5 @@
 import type { Evidence } from '@/core/screening/kind'
+import { countryName } from '@/core/clean/country'
 import { db } from '@/db/connection'
 import { dateText, dayText } from '@/core/text/written'
 import { failedAddresses } from '@/db/directory/address-rows'
@@ -63,6 +64,16 @@ export async function evidenceTexts(evidence: (Evidence | null)[]): Promise<stri
         const names = e.behind.map((id) => people.get(id)).filter(Boolean)
         return `${e.most} of their ${e.of ?? 'organisation'} ${e.most === 1 ? 'comes' : 'come'} before them${names.length > 0 ? `: ${names.join(', ')}` : ''}`
       }
+      case 'off-limits':
+        return `Off limits to us: ${e.by} may approach them`
+      case 'basis':
+        return e.basis === null ? 'No legal basis is recorded' : `Legal basis: ${e.basis}${e.until ? `, until ${dateText(e.until)}` : ''}`
+      case 'quiet-day':
+        return `${e.day}${e.country ? ` in ${countryName(e.country)}` : ''}`
+      case 'hours':
+        return e.zone === null
+          ? `It is not known what time it is where they are; calls are allowed from ${e.from} to ${e.until}`
+          : `It is ${e.clock} where they are (${e.zone}); calls are allowed from ${e.from} to ${e.until}`
       case 'shares':
         return `${people.get(e.with) ?? 'Somebody'} is contacted at the same ${ADDRESS_NAME[e.channel]}`
       case 'contact-to-come': {

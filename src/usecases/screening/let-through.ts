@@ -7,7 +7,7 @@ import { passGate } from '@/db/locks'
 import { personRecords } from '@/db/directory/person-records'
 import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
 import { roundFor } from '@/usecases/rounds/rounds'
-import { momentNow } from './screening-now'
+import { momentNow, withHolidays } from './screening-now'
 import { lastRounds } from '@/db/rounds/round-rows'
 import { insertLetThrough, letThroughOf, withRegister } from '@/db/screening/let-through'
 import { CHANNELS, type Channel } from '@/core/records/channels'
@@ -53,7 +53,7 @@ export async function letThroughAll(
     const at = await passGate(trx)
     const { released } = await lastRounds(list.id, trx)
     const rules = await withRegister(held.rules, trx)
-    const moment = momentNow(list.zone, released ? [released.id] : [], await letThroughOf(round, trx))
+    const moment = withHolidays(momentNow(list.zone, released ? [released.id] : [], await letThroughOf(round, trx)), rules)
     const records = new Map((await personRecords(trx, asked)).map((found) => [found.record.id, found]))
     await withAround(
       trx,

@@ -2,6 +2,7 @@ import type { PostalParts } from '@/core/clean/postal'
 import type { Knex } from '@/db/connection'
 import { hintOf, suppressedBy } from '@/db/key'
 import { writeEntries } from '@/db/ledger'
+import { stopToCome } from '@/db/rounds/stopped'
 import { passGate } from '@/db/locks'
 import { insertKeys, insertSuppressions, peopleTouched } from '@/db/screening/suppression-rows'
 import { personNames } from '@/db/directory/person-rows'
@@ -58,7 +59,8 @@ export function channelsOf(scope: Scope): readonly Channel[] {
  * Writes suppressions and tells the ledger of everybody they touch. A suppression of a person is keyed on their emails,
  * phones and profiles as well, so that it catches them when they come in again; not on their postal address, which would close it
  * for a whole house or school, and by which, with the name, they are known again anyway. Runs in the caller's transaction. It
- * passes the gate first and takes the moment there, so that a release either heeds it or lies before it.
+ * passes the gate first and takes the moment there, so that a release either heeds it or lies before it; contacts that released rounds
+ * are still to make are stopped.
  */
 export async function writeSuppressions(trx: Knex, suppressions: NewSuppression[]): Promise<number[]> {
   if (suppressions.length === 0) return []
@@ -103,7 +105,29 @@ export async function writeSuppressions(trx: Knex, suppressions: NewSuppression[
     ),
     recordedAt,
   )
+  await stopContacts(trx, ids, suppressions, recordedAt)
   return ids
+}
+
+/** Takes whom suppressions touch out of what rounds are still to do, at once, and says so in their ledgers. */
+async function stopContacts(trx: Knex, ids: readonly number[], of: readonly NewSuppression[], at: Date): Promise<void> {
+  const stopped = await stopToCome(trx, ids, at)
+  const byId = new Map(ids.map((id, i) => [id, of[i]]))
+  await writeEntries(
+    trx,
+    stopped.map(({ round, list, person, channel, suppression }) => ({
+      person,
+      kind: 'not worked' as const,
+      at,
+      actor: (byId.get(suppression) as NewSuppression).actor,
+      channel,
+      round,
+      list,
+      suppression,
+      result: 'suppressed',
+    })),
+    at,
+  )
 }
 
 function keysFor({ of, channels }: NewSuppression, addresses: { person_id: number; channel: Channel; key: Buffer }[]) {

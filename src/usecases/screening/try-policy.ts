@@ -15,7 +15,7 @@ import { evidenceTexts } from './evidence'
 import { policyRules } from './policy-for'
 import { db } from '@/db/connection'
 import { withAround } from './with-around'
-import { momentNow } from './screening-now'
+import { momentNow, withHolidays } from './screening-now'
 
 export interface PolicyTrialAsked {
   list: number
@@ -32,7 +32,7 @@ export async function tryPolicy(actor: Actor, asked: PolicyTrialAsked, signal?: 
   const [before, after] = [await withRegister(policyRules(asked.before)), await withRegister(policyRules(asked.after))]
   const page = await expanded((await latestEdition(list.id)).lines)
   const { released } = await lastRounds(list.id)
-  const moment = await withLastRounds(momentNow(list.zone, released ? [released.id] : []), [page])
+  const moment = withHolidays(await withLastRounds(momentNow(list.zone, released ? [released.id] : []), [page]), [...before, ...after])
   const answer = await askEngine(
     'differ',
     {

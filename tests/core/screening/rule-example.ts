@@ -38,6 +38,10 @@ export interface Example {
   who: string
   rule: Rule
   record: Partial<PersonRecord>
+  /** What of the moment is other than usual. */
+  moment?: Partial<ScreeningMoment>
+  /** Whether it can be told of the one record alone. */
+  alone?: true
   /** The channels that are closed by the rule; the others stay open. */
   closes: Channel[]
 }

@@ -6,6 +6,7 @@ import { screenRecord } from '@/core/screening/screen-record'
 import { ASOF, blank, columnsOf, DAY } from '../../support/people'
 
 import { moment, NO_WAY, address, ALL, with_, suppression, contact, type Example, EVERY, rule } from './rule-example'
+import { ESTABLISHED, OF_LAW } from './examples-of-law'
 import { OF_CONTACTS } from './examples-of-contacts'
 
 const lately = rule<'contacted-within'>({ id: 'contacted-within', kind: 'contacted-within', off: false, days: 30, closes: 'every channel' })
@@ -19,6 +20,7 @@ type RecordRule = Exclude<RuleName, 'per-organisation' | 'same-address'>
 /** Examples of every kind of rule about one record; a kind that has none does not compile. Today is 15 June 2026. */
 const EXAMPLES: Record<RecordRule, Example[]> = {
   ...OF_CONTACTS,
+  ...OF_LAW,
   'no-way-to-reach': [
     { who: 'nothing to go to', rule: NO_WAY, record: { addresses: [] }, closes: EVERY },
     { who: 'an address that is not usable', rule: NO_WAY, record: { addresses: with_(1, { usable: false }) }, closes: ['email'] },
@@ -69,6 +71,7 @@ const EXAMPLES: Record<RecordRule, Example[]> = {
     },
   ],
   register: [
+    ...ESTABLISHED,
     {
       who: 'a number on it',
       rule: register,
@@ -112,12 +115,32 @@ const EXAMPLES: Record<RecordRule, Example[]> = {
       record: { addresses: ALL },
       closes: EVERY,
     },
+    {
+      who: 'somebody whose organisation only others may approach, where that counts',
+      rule: { ...ours, offLimits: 'are held back' },
+      record: { addresses: ALL, offLimits: 'the county team' },
+      closes: EVERY,
+    },
+    { who: 'the same, where it is not asked', rule: ours, record: { addresses: ALL, offLimits: 'the county team' }, closes: [] },
     { who: 'a customer', rule: ours, record: { addresses: ALL, relation: 'customer' }, closes: EVERY },
     { who: 'one of us', rule: ours, record: { addresses: ALL, relation: 'our own people' }, closes: EVERY },
     { who: 'a former customer', rule: ours, record: { addresses: ALL, relation: 'former customer' }, closes: [] },
     { who: 'a relation nobody knows', rule: ours, record: { addresses: ALL, relation: null }, closes: [] },
   ],
   'contacted-within': [
+    {
+      who: 'a colleague contacted yesterday, where that counts',
+      rule: { ...lately, counted: 'organisation' },
+      record: { addresses: ALL, around: [{ ...contact(1), person: 2, of: 'organisation' }] },
+      closes: EVERY,
+      alone: true,
+    },
+    {
+      who: 'the same, where only their own count',
+      rule: lately,
+      record: { addresses: ALL, around: [{ ...contact(1), person: 2, of: 'organisation' }] },
+      closes: [],
+    },
     { who: 'a contact thirty days ago', rule: lately, record: { addresses: ALL, contacts: [contact(30)] }, closes: EVERY },
     { who: 'a contact thirty-one days ago', rule: lately, record: { addresses: ALL, contacts: [contact(31)] }, closes: [] },
     {
@@ -165,19 +188,22 @@ describe.each(Object.entries(EXAMPLES))('%s', (kind, examples) => {
   test.each(examples.map((example): [string, Example] => [example.who, example]))('%s', (_, example) => {
     const record: PersonRecord = { ...blank, ...example.record }
     const policy = kind === 'no-way-to-reach' ? [NO_WAY] : [NO_WAY, example.rule]
-    const { channels } = screenRecord(record, policy, moment)
+    const at = { ...moment, ...example.moment }
+    const { channels } = screenRecord(record, policy, at)
     expect(EVERY.filter((channel) => !channels[channel].open)).toEqual(example.closes)
+    expect(RULES[kind as RuleName].schema.validateSync(example.rule, { strict: true })).toEqual(example.rule)
+    // What others did is not in the columns of one record.
+    if (example.alone) return
     const columns = columnsOf([record])
-    const account = screeningAccount(columns.live, policy, columns, moment)
+    const account = screeningAccount(columns.live, policy, columns, at)
     const n = columns.numberFor(record.id) as number
     expect(EVERY.filter((channel) => !account.clear[channel].has(n))).toEqual(example.closes)
-    expect(RULES[kind as RuleName].schema.validateSync(example.rule, { strict: true })).toEqual(example.rule)
   })
 
   test('what it closed says why, where it closed anything', () => {
     const closing = examples.find(({ closes }) => closes.length > 0) as Example
     const policy = kind === 'no-way-to-reach' ? [NO_WAY] : [NO_WAY, closing.rule]
-    const of = screenRecord({ ...blank, ...closing.record }, policy, moment).channels[closing.closes[0]]
+    const of = screenRecord({ ...blank, ...closing.record }, policy, { ...moment, ...closing.moment }).channels[closing.closes[0]]
     expect(of).toMatchObject({ open: false, rule: policy[policy.length - 1].id, evidence: { kind: expect.any(String) } })
   })
 })

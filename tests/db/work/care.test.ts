@@ -161,6 +161,8 @@ describe('the previous release', () => {
       '0020_column_sets',
       '0021_policies',
       '0022_direct_messages',
+      '0023_countries',
+      '0024_last_moment',
     ])
     expect(said.lists).toHaveLength(6)
     for (const list of said.lists) expect(list.balance - list.out - list.unknown + list.in).toBe(list.on)

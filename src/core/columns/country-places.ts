@@ -1,0 +1,7 @@
+import { COUNTRY_CODES } from '../clean/country'
+
+const PLACES = new Map(COUNTRY_CODES.map((code, i) => [code, i + 1]))
+
+/** The place of a country in columns, from 1 on; 0 where it is not known. There are fewer than 256. */
+export const countryPlace = (code: string | null | undefined): number => (code ? (PLACES.get(code) ?? 0) : 0)
+export const countryOfPlace = (place: number): string | null => COUNTRY_CODES[place - 1] ?? null

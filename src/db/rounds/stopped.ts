@@ -1,0 +1,100 @@
+import type { Channel } from '@/core/records/channels'
+import type { Knex } from '@/db/connection'
+
+/**
+ * Ends the contacts to come that some suppressions in force forbid, and gives them. What was let through stays, but for an opt-out, a
+ * complaint or a register. A suppression of one address ends only contacts that go to it.
+ */
+export async function stopToCome(
+  trx: Knex,
+  suppressions: readonly number[],
+  at: Date,
+): Promise<{ round: number; list: number; person: number; channel: Channel; suppression: number }[]> {
+  const { rows } = await trx.raw(
+    `with held as materialized (
+       select distinct on (coalesce(m.merged_into, m.id), t.address_id, s.id) coalesce(m.merged_into, m.id) as root, t.address_id, s.id, s.reason, s.channels
+       from suppression_touch t join suppression_standing s on s.id = t.suppression_id join person m on m.id = t.person_id
+       where s.id = any(?::bigint[]) and s.since <= ? and (s.until is null or s.until > ?)),
+     due as materialized (
+       select distinct on (t.round_id, t.person_id, t.channel) t.round_id, t.person_id, t.channel, h.id as suppression
+       from held h join person w on w.id = h.root or w.merged_into = h.root
+         join contact_to_come t on t.person_id = w.id and t.ended_at is null and t.channel = any(h.channels)
+         join round_channel c on c.round_id = t.round_id and c.person_id = t.person_id and c.channel = t.channel
+       where (h.address_id is null or h.address_id = c.address_id)
+         and not (h.reason = 'other' and exists (select 1 from let_through l where l.round_id = t.round_id and l.person_id = t.person_id and l.channel = t.channel and l.taken_back_at is null))
+       order by t.round_id, t.person_id, t.channel, h.id)
+     update contact_to_come t set ended_at = ?, stopped_by = due.suppression from due join round r on r.id = due.round_id
+     where t.round_id = due.round_id and t.person_id = due.person_id and t.channel = due.channel
+     returning t.round_id as round, r.list_id as list, t.person_id as person, t.channel, t.stopped_by as suppression`,
+    [[...suppressions], at, at, at] as never,
+  )
+  return rows
+}
+
+/** Of a released round by channel: how many of its contacts were stopped since, and who took its file before the last of them. */
+export async function stoppedOf(
+  trx: Knex,
+  round: number,
+): Promise<{ channel: Channel; people: number; takenBy: { name: string; at: Date }[] }[]> {
+  const rows = await trx('contact_to_come')
+    .where({ round_id: round })
+    .whereNotNull('stopped_by')
+    .groupBy('channel')
+    .select('channel', trx.raw('count(*)::int as people'), trx.raw('max(ended_at) as last'))
+  const taken = await trx('round_file_taken as t')
+    .leftJoin('user as u', 'u.id', 't.actor_id')
+    .where({ 't.round_id': round })
+    .orderBy('t.id')
+    .select('t.channel', 't.at', 'u.name')
+  return rows.map(({ channel, people, last }) => ({
+    channel,
+    people,
+    takenBy: taken.filter((t) => t.channel === channel && t.at <= last).map(({ name, at }) => ({ name: name ?? 'somebody who left', at })),
+  }))
+}
+
+export async function insertTaken(trx: Knex, row: { round: number; channel: string; actor: string; at: Date }): Promise<void> {
+  await trx('round_file_taken').insert({ round_id: row.round, channel: row.channel, actor_id: row.actor, at: row.at })
+}
+
+/** Of some people of a released round, the suppression that stopped each, the first where there are several. */
+export async function stoppedBy(trx: Knex, round: number, people: readonly number[]): Promise<Map<number, number>> {
+  const rows = await trx('contact_to_come')
+    .where({ round_id: round })
+    .whereRaw('person_id = any(?::bigint[])', [[...people]])
+    .whereNotNull('stopped_by')
+    .orderBy('stopped_by', 'desc')
+    .select('person_id', 'stopped_by')
+  return new Map(rows.map((row) => [row.person_id, row.stopped_by]))
+}
+
+/** One contact of a round that is still to be made: where it goes. */
+export async function contactDue(
+  trx: Knex,
+  round: number,
+  person: number,
+  channel: string,
+): Promise<{ address_id: number; sent_to: { value: string }; ended_at: Date | null; stopped_by: number | null } | undefined> {
+  return await trx('round_channel as c')
+    .join('contact_to_come as t', (on) =>
+      on.on('t.round_id', 'c.round_id').andOn('t.person_id', 'c.person_id').andOn('t.channel', 'c.channel'),
+    )
+    .where({ 'c.round_id': round, 'c.person_id': person, 'c.channel': channel })
+    .first('c.address_id', 'c.sent_to', 't.ended_at', 't.stopped_by')
+}
+
+/** Facts of some people that changed since an instant and that somebody should know of before they are contacted, the latest of each. */
+export async function changedLately(
+  trx: Knex,
+  people: readonly number[],
+  since: Date,
+): Promise<{ person_id: number; field: string; at: Date; before: string | null; after: string | null }[]> {
+  const { rows } = await trx.raw(
+    `select distinct on (e.person_id, e.field) e.person_id, e.field, e.at, v.before, v.after from entry e left join entry_value v on v.id = e.value_id
+     where e.person_id = any(?::bigint[]) and e.kind = 'change' and e.field in ('role', 'organisation') and e.at >= ? and v.before is not null
+       and not exists (select 1 from entry r where r.reverses_id = e.id)
+     order by e.person_id, e.field, e.at desc, e.id desc`,
+    [[...people], since] as never,
+  )
+  return rows
+}
