@@ -20,6 +20,7 @@ export interface SuppressionRow extends Who {
   since: string | null
   until: string | null
   word: string | null
+  evidence: string | null
 }
 
 const REASON_WORDS: Record<string, Reason> = {
@@ -32,6 +33,19 @@ const REASON_WORDS: Record<string, Reason> = {
   'do not call': 'register',
   'do not call register': 'register',
   dnc: 'register',
+  bounced: 'bounce',
+  'hard bounce': 'bounce',
+  returned: 'returned post',
+  'return to sender': 'returned post',
+  deceased: 'deceased or moved',
+  died: 'deceased or moved',
+  moved: 'deceased or moved',
+  'moved away': 'deceased or moved',
+  'existing customer': 'customer',
+  client: 'customer',
+  staff: 'our own',
+  'our own people': 'our own',
+  pause: 'agreed pause',
 }
 
 /** Cleans a row of suppressions, or says why it is refused. */
@@ -64,6 +78,7 @@ export function suppressionRow(row: string[], mapping: Mapping, region: string):
   const dates = { since: cleanDate(cells.since ?? ''), until: cleanDate(cells.until ?? '') }
   for (const side of ['since', 'until'] as const)
     if (text(cells[side]) && !dates[side]) return { refused: `${side}: “${cells[side].trim()}” is not a date` }
+  if (reason === 'agreed pause' && !dates.until) return { refused: 'an agreed pause needs the day it ends' }
   return {
     ...who,
     direct: direct?.normal ?? null,
@@ -75,5 +90,6 @@ export function suppressionRow(row: string[], mapping: Mapping, region: string):
     since: dates.since?.date ?? null,
     until: dates.until?.date ?? null,
     word: text(cells.word),
+    evidence: text(cells.evidence)?.slice(0, 400) ?? null,
   }
 }

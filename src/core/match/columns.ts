@@ -143,7 +143,8 @@ export const FIELDS = {
     ['reason', 'Reason', ['reason', 'why']],
     ['since', 'Since', ['since', 'date', 'from', 'registered']],
     ['until', 'Until', ['until', 'to', 'ends', 'expires']],
-    ['word', 'Requested by', ['on whose word', 'word', 'source', 'asked by', 'who']],
+    ['word', 'Requested by', ['requested by', 'on whose word', 'word', 'source', 'asked by', 'who']],
+    ['evidence', 'Evidence', ['evidence', 'proof', 'message', 'note']],
   ],
 } as const satisfies Record<string, readonly (readonly [string, string, readonly string[]])[]>
 

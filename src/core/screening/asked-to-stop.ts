@@ -1,7 +1,7 @@
 import { type InferType, object, string } from 'yup'
 import { onlyId, type RuleKind } from './kind'
 import { markSuppressed, suppressionOf } from './suppressed'
-import type { Reason } from '../records/suppression'
+import { isFinalReason, type Reason, REASONS } from '../records/suppression'
 
 const schema = object({
   id: onlyId('asked-to-stop'),
@@ -12,7 +12,7 @@ const schema = object({
 export type AskedToStopRule = InferType<typeof schema>
 
 const FINAL: readonly Reason[] = ['opt-out', 'complaint']
-const OURS: readonly Reason[] = ['other']
+const OURS = REASONS.filter((reason) => !isFinalReason(reason))
 
 /** Every suppression of the person, their organisation or the address itself, other than those of a legal register. */
 export const askedToStop: RuleKind<AskedToStopRule> = {

@@ -6,7 +6,7 @@ import type { Address, PersonRecord } from '../records/person-record'
 import type { Moment, Phrase } from '../criteria/kind'
 import { type Channel, CHANNELS, type Way } from '../records/channels'
 import type { Relation } from '../records/relations'
-import type { Reason, Suppression } from '../records/suppression'
+import { isFinalReason, type Reason, type Suppression } from '../records/suppression'
 
 /** A record cleared for one channel of the round by a named person with a written reason. */
 export interface LetThrough {
@@ -56,7 +56,7 @@ export function isFinal(evidence: Evidence): boolean {
   return (
     evidence.kind === 'no-address' ||
     evidence.kind === 'register-out-of-date' ||
-    (evidence.kind === 'suppression' && evidence.reason !== 'other')
+    (evidence.kind === 'suppression' && isFinalReason(evidence.reason))
   )
 }
 

@@ -126,6 +126,8 @@ export interface OrganisationPage extends OrganisationView {
   website: string | null
   /** Fields by number that have a value, in words. */
   fields: { name: string; value: string }[]
+  /** Other organisations with the same website, or whose name begins with its whole name. */
+  branches: { id: number; name: string }[]
   staff: PersonView[]
   ledger: LedgerItem[]
 }

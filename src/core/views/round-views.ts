@@ -80,6 +80,10 @@ export interface SuppressionView {
   since: string
   until: string | null
   word: string
+  /** What it rests on besides, and the file it came with. */
+  evidence: string | null
+  batch: { id: number; file: string } | null
+  lifted: { at: string; word: string; by: string } | null
   by: string
   stand: Stand
   catches: number
@@ -92,6 +96,8 @@ export interface SuppressionIndex {
   counts: { reason: Reason; standing: number; toCome: number; ended: number; lifted: number }[]
   registers: RegisterView[]
   liftings: LiftingView[]
+  /** What ends by itself within a week, with the first day on which it does not hold any more (YYYY-MM-DD in the team's zone). */
+  ending: { id: number; who: string; personId: number | null; reason: Reason; until: string }[]
 }
 
 /** A register's version in use; what is new and gone since the version before it; how many of those that stand by it are gone from it. */

@@ -12,6 +12,17 @@ export async function organisationKeyed(trx: Knex, id: number) {
   return await trx('organisation').where({ id: id }).first('id', 'name', 'name_key')
 }
 
+/** Other live organisations that are branches of one: those with the same website, and those whose name begins with its whole name. */
+export async function branchesOf(trx: Knex, id: number): Promise<{ id: number; name: string; name_key: string }[]> {
+  const { rows } = await trx.raw(
+    `select b.id, b.name, b.name_key from organisation o join organisation b on b.id <> o.id and b.live
+       and ((o.website is not null and b.website = o.website) or starts_with(b.name_key, o.name_key || ' '))
+     where o.id = ? and o.name_key <> '' order by b.name_key, b.id limit 500`,
+    [id],
+  )
+  return rows
+}
+
 export async function organisationName(trx: Knex, id: number) {
   return await trx('organisation').where({ id }).first('name')
 }

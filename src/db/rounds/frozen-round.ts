@@ -125,7 +125,7 @@ export async function countCaught(
        select c.person_id from held h cross join lateral (
          select c.* from round_channel c where c.round_id = ? and c.person_id = h.person_id and c.address_id is not null
            and (h.address_id is null or h.address_id = c.address_id) and c.channel = any(h.channels) offset 0) c
-       where not (h.reason = 'other' and exists (select 1 from let_through l where l.round_id = c.round_id and l.person_id = c.person_id and l.channel = c.channel and l.taken_back_at is null))
+       where not (h.reason not in ('opt-out', 'complaint', 'register') and exists (select 1 from let_through l where l.round_id = c.round_id and l.person_id = c.person_id and l.channel = c.channel and l.taken_back_at is null))
          and not (h.reason = 'register' and exists (select 1 from person q join address a on a.id = c.address_id where q.id = c.person_id and a.country = any(?::text[]) and (${within(FIELD.lastPurchase, MONTHS.purchase)} or ${within(FIELD.lastInquiry, MONTHS.inquiry)})))
        union all select c.person_id from round_channel c join person p on p.id = c.person_id where c.round_id = ? and c.address_id is not null and p.state <> 'live'${only ? ' and p.id = any(?::bigint[])' : ''}) caught`,
     [

@@ -21,7 +21,7 @@ export async function stopToCome(
          join contact_to_come t on t.person_id = w.id and t.ended_at is null and t.channel = any(h.channels)
          join round_channel c on c.round_id = t.round_id and c.person_id = t.person_id and c.channel = t.channel
        where (h.address_id is null or h.address_id = c.address_id)
-         and not (h.reason = 'other' and exists (select 1 from let_through l where l.round_id = t.round_id and l.person_id = t.person_id and l.channel = t.channel and l.taken_back_at is null))
+         and not (h.reason not in ('opt-out', 'complaint', 'register') and exists (select 1 from let_through l where l.round_id = t.round_id and l.person_id = t.person_id and l.channel = t.channel and l.taken_back_at is null))
        order by t.round_id, t.person_id, t.channel, h.id)
      update contact_to_come t set ended_at = ?, stopped_by = due.suppression from due join round r on r.id = due.round_id
      where t.round_id = due.round_id and t.person_id = due.person_id and t.channel = due.channel

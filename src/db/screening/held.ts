@@ -1,4 +1,5 @@
 import { db, type Knex } from '@/db/connection'
+import { REASONS } from '@/core/records/suppression'
 import { now } from '@/runtime/clock'
 
 export async function heldKeys(keys: Buffer[]): Promise<Set<string>> {
@@ -27,7 +28,7 @@ export async function heldOrganisations(ids: number[]): Promise<Map<number, stri
 export async function reasonsByKey(trx: Knex, held: Buffer<ArrayBufferLike>[], at: Date) {
   const { rows } = await trx.raw(
     `select distinct on (k.key) encode(k.key, 'hex') as key, s.reason from suppression_key k join suppression_standing s on s.id = k.suppression_id
-     where k.key = any(?::bytea[]) and s.since <= ? and (s.until is null or s.until > ?) order by k.key, array_position(array['opt-out', 'complaint', 'register', 'other'], s.reason)`,
+     where k.key = any(?::bytea[]) and s.since <= ? and (s.until is null or s.until > ?) order by k.key, array_position(array[${REASONS.map((reason) => `'${reason}'`).join(', ')}], s.reason)`,
     [held, at, at] as never,
   )
   return rows

@@ -42,7 +42,7 @@ export function suppressionsFound(typed: string, reason: Reason | null) {
     query.where((some) => {
       some
         .whereILike('p.name', like)
-        .orWhere((own) => own.whereIn('s.scope', ['organisation', 'post', 'domain']).whereILike('s.hint', like))
+        .orWhere((own) => own.whereIn('s.scope', ['organisation', 'post', 'household', 'domain']).whereILike('s.hint', like))
         .orWhereILike('s.word', like)
       if (keys.length > 0) some.orWhereIn('s.id', db()('suppression_key').whereIn('key', keys).select('suppression_id'))
     })
@@ -69,6 +69,7 @@ export async function insertSuppressions(
     since: Date
     until: Date | null
     word: string
+    evidence: string | null
     actor_id: string
     batch_id: number | null
     recorded_at: Date
@@ -79,6 +80,19 @@ export async function insertSuppressions(
 
 export async function insertKeys(trx: Knex, keys: { channel: string; key: Buffer<ArrayBufferLike>; suppression_id: number }[]) {
   return await trx('suppression_key').insert(keys).onConflict(['suppression_id', 'key']).ignore()
+}
+
+/** Suppressions in force that end by themselves within some time, the first to end first; some hundred at most. */
+export async function endingSoon(trx: Knex, from: Date, until: Date) {
+  return await trx('suppression_standing as s')
+    .leftJoin('person as p', 'p.id', 's.person_id')
+    .where('s.since', '<=', from)
+    .where('s.until', '>', from)
+    .where('s.until', '<=', until)
+    .orderBy('s.until')
+    .orderBy('s.id')
+    .limit(100)
+    .select('s.id', 's.reason', 's.until', 's.hint', 's.person_id', 'p.name')
 }
 
 export async function suppressionId(trx: Knex, id: number) {
@@ -112,7 +126,11 @@ export async function suppressionsOf(trx: Knex, whole: number[]) {
 /** Suppressions whose who, address or word says what was typed, the newest first. */
 export const suppressionsPage = (trx: Knex, typed: string, reason: Reason | null, page: { offset: number; limit: number }) =>
   paged(trx, suppressionsFound(typed, reason), page, (query) =>
-    query.orderBy('s.id', 'desc').select('s.*', 'p.name', 'u.name as by', 'l.at as lifted_at'),
+    query
+      .leftJoin('batch as b', 'b.id', 's.batch_id')
+      .leftJoin('user as lu', 'lu.id', 'l.actor_id')
+      .orderBy('s.id', 'desc')
+      .select('s.*', 'p.name', 'u.name as by', 'l.at as lifted_at', 'l.word as lifted_word', 'lu.name as lifted_by', 'b.file_name'),
   )
 
 /** The same, all of them, the oldest first, with what a file of them says. */

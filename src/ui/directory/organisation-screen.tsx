@@ -66,7 +66,24 @@ export function OrganisationScreen({
             <dd>{o.lastAt ? day(o.lastAt) : 'never'}</dd>
           </dl>
           <div className="mt-5 grid gap-4">
-            <SuppressForm label="Suppress everybody here, now and later" suppress={(input) => suppress({ organisation: o.id }, input)} />
+            <SuppressForm
+              label="Suppress everybody here, now and later"
+              suppress={(input, form) => suppress({ organisation: o.id, branches: form.get('branches') === 'on' }, input)}
+            >
+              {o.branches.length > 0 && (
+                <label className="flex items-start gap-1.5">
+                  <input type="checkbox" name="branches" className="mt-1" />
+                  <span>
+                    Also {o.branches.length === 1 ? 'its branch' : `its ${count(o.branches.length)} branches`}, by the same website or name:{' '}
+                    {o.branches
+                      .slice(0, 5)
+                      .map(({ name }) => name)
+                      .join(', ')}
+                    {o.branches.length > 5 && ' …'}
+                  </span>
+                </label>
+              )}
+            </SuppressForm>
           </div>
           {o.ledger.length > 0 && (
             <section className="mt-5" aria-label="The ledger">

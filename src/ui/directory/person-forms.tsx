@@ -73,6 +73,10 @@ export function LiftForm({ id, lift }: { id: number; lift: PersonActions['lift']
         <span>Who asked for it to be lifted</span>
         <input name="word" required maxLength={200} />
       </label>
+      <label className="field">
+        <span>Evidence, if there is any: a message, a note</span>
+        <input name="evidence" maxLength={400} />
+      </label>
     </Form>
   )
 }
@@ -209,6 +213,7 @@ export function SuppressForm({
             since: form.get('since') || null,
             until: form.get('until') || null,
             word: form.get('word'),
+            evidence: form.get('evidence') || null,
             wholeProvider: form.get('wholeProvider') === 'on',
           },
           form,
@@ -249,6 +254,10 @@ export function SuppressForm({
       <label className="field">
         <span>Requested by</span>
         <input name="word" required maxLength={200} />
+      </label>
+      <label className="field">
+        <span>Evidence, if there is any: a message, a note</span>
+        <input name="evidence" maxLength={400} />
       </label>
     </Form>
   )

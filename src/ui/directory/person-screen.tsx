@@ -135,7 +135,18 @@ export function PersonScreen({ person, mayLift, actions }: { person: PersonPage;
               <ContactForm person={view.id} contact={actions.contact} />
               <NoteForm person={view.id} note={actions.note} />
               {person.custom.length > 0 && <OwnFieldsForm person={view.id} custom={person.custom} setField={actions.setField} />}
-              <SuppressForm label="Suppress this person" suppress={(input) => actions.suppressPerson(view.id, input)} />
+              <SuppressForm
+                label="Suppress this person"
+                suppress={(input, form) =>
+                  actions.suppressPerson(view.id, { ...(input as object), household: form.get('household') === 'on' })
+                }
+              >
+                {view.organisationId === null && person.postal && (
+                  <label className="flex items-center gap-1.5">
+                    <input type="checkbox" name="household" /> The whole household: everybody at {person.postal}, now and later
+                  </label>
+                )}
+              </SuppressForm>
               {mayLift && <MergeForm keep={view.id} name={view.name} merge={actions.merge} />}
             </div>
           )}

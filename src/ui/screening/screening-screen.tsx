@@ -10,13 +10,12 @@ import { useGrowing } from '@/ui/book/asking'
 import { count, day } from '@/ui/book/figures'
 import { LiftForm, SuppressForm } from '@/ui/directory/person-forms'
 import { Spread } from '@/ui/book/spread'
-import { TabRow } from '@/ui/book/tab-row'
 import { NumberSetting } from '@/ui/forms/number-setting'
 import { LiftGone, Liftings } from './lift-gone'
 import type { LiftGoneAction, SuppressTarget } from './screening-actions'
 import { dateText } from '@/core/text/written'
 import { CHANNEL_NAME } from '@/core/records/channels'
-import { type Reason, REASON_NAME, REASONS, SCOPE_NAME } from '@/core/records/suppression'
+import { isFinalReason, type Reason, REASON_NAME, REASONS, SCOPE_NAME } from '@/core/records/suppression'
 
 /** Who must not be contacted: what stands and how to enter more on the left, each suppression on the right. */
 export function ScreeningScreen({
@@ -92,7 +91,7 @@ export function ScreeningScreen({
               </tr>
             </thead>
             <tbody>
-              {REASONS.map((r) => (
+              {REASONS.filter((r) => isFinalReason(r) || standing(r) > 0).map((r) => (
                 <tr key={r}>
                   <td>
                     {REASON_NAME[r].slice(0, 1).toUpperCase() + REASON_NAME[r].slice(1)}
@@ -127,6 +126,26 @@ export function ScreeningScreen({
               max={100}
               keep={setShare}
             />
+          )}
+          {index.ending.length > 0 && (
+            <section aria-label="Ending soon" className="mt-3">
+              <h2 className="text-[15px]">Ending within a week</h2>
+              <ul className="mt-1 grid gap-0.5">
+                {index.ending.slice(0, 8).map((s) => (
+                  <li key={s.id}>
+                    {s.personId ? (
+                      <Link prefetch={false} href={`/directory/people/${s.personId}`}>
+                        {s.who}
+                      </Link>
+                    ) : (
+                      s.who
+                    )}
+                    : {REASON_NAME[s.reason]}, ends {endsText(s.until, today)}
+                  </li>
+                ))}
+              </ul>
+              {index.ending.length > 8 && <p className="quiet">And {count(index.ending.length - 8)} more.</p>}
+            </section>
           )}
           {mayLift && index.liftings.length > 0 && <Liftings liftings={index.liftings} takeLiftBack={takeLiftBack} />}
           <div className="mt-5 grid gap-3">
@@ -181,16 +200,18 @@ export function ScreeningScreen({
       }
       right={
         <>
-          <TabRow
-            label="Reasons"
-            open={reason}
-            onOpen={(key) => setReason(key as Reason | 'all')}
-            tabs={[
-              { key: 'all', title: 'All', total: reason === 'all' ? index.total : undefined },
-              ...REASONS.map((r) => ({ key: r, title: REASON_NAME[r].slice(0, 1).toUpperCase() + REASON_NAME[r].slice(1) })),
-            ]}
-          />
-          <div className="mt-3 flex items-end gap-3">
+          <div className="flex items-end gap-3">
+            <label className="field">
+              <span>Reason</span>
+              <select value={reason} onChange={(event) => setReason(event.target.value as Reason | 'all')}>
+                <option value="all">all</option>
+                {REASONS.map((r) => (
+                  <option key={r} value={r}>
+                    {REASON_NAME[r]}
+                  </option>
+                ))}
+              </select>
+            </label>
             <label className="field flex-1">
               <span>Find by name, organisation, domain, town or word, or by a whole email or phone</span>
               <input type="search" value={find} onChange={(event) => setFind(event.target.value)} />
@@ -259,7 +280,21 @@ export function ScreeningScreen({
                       {s.until ? ` until ${day(s.until)}` : ''}
                       <span className="quiet block">
                         {s.word} · {s.by}
+                        {s.batch && (
+                          <>
+                            {' · '}
+                            <Link prefetch={false} href={`/intake/${s.batch.id}`}>
+                              {s.batch.file}
+                            </Link>
+                          </>
+                        )}
                       </span>
+                      {s.evidence && <span className="quiet block">Evidence: {s.evidence}</span>}
+                      {s.lifted && (
+                        <span className="quiet block">
+                          Lifted on {day(s.lifted.at)} by {s.lifted.by}: {s.lifted.word}
+                        </span>
+                      )}
                       {s.stand !== 'lifted' && mayLift && s.personId === null && s.reason !== 'register' && (
                         <LiftForm id={s.id} lift={lift} />
                       )}
@@ -279,6 +314,12 @@ export function ScreeningScreen({
       }
     />
   )
+}
+
+/** When something ends, against today: on the day before it says so. */
+function endsText(until: string, today: string): string {
+  const left = daysBetween(today, until)
+  return left <= 0 ? 'today' : left === 1 ? 'tomorrow' : `on ${dateText(until)}`
 }
 
 function registerText(register: RegisterView, today: string): string {

@@ -4,7 +4,7 @@ import { type Actor, Refused } from '@/usecases/team/actor'
 import { fieldsOf } from './field-values'
 import { peoplePage } from './people-page'
 import { ledgerOf } from './ledger-of'
-import { countPeople, firstPeople, organisationRow } from '@/db/directory/organisation-rows'
+import { branchesOf, countPeople, firstPeople, organisationRow } from '@/db/directory/organisation-rows'
 
 /** So many of the people of an organisation are shown on its page. */
 const MOST_SHOWN = 500
@@ -29,6 +29,7 @@ export async function openOrganisation(actor: Actor, id: number): Promise<Organi
     website: o.website,
     fields: await fieldsOf(o.details),
     staff,
+    branches: (await branchesOf(db(), id)).map(({ id: branch, name }) => ({ id: branch, name })),
     ledger: await ledgerOf(actor, 'organisation_id', [id]),
   }
 }

@@ -116,6 +116,7 @@ function suppressionsOf(
     reason,
     since: row.since ? new Date(startOfDate(row.since, zone)) : register ? new Date(startOfDate(register.version, zone)) : null,
     until: row.until ? new Date(startOfDate(row.until, zone)) : null,
+    evidence: row.evidence,
     word: row.word ?? register?.name ?? batch.file_name,
     actor: batch.actor_id,
     batch: batch.id,

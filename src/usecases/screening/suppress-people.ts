@@ -13,6 +13,7 @@ import type { Reason, Scope } from '@/core/records/suppression'
 /** Whom a suppression is of: a person, or whoever has an address, number, domain or organisation now or later. */
 export type Suppressed =
   | { person: number }
+  | { household: PostalParts }
   | { email: string }
   | { phone: string }
   | { direct: string }
@@ -29,11 +30,14 @@ export interface NewSuppression {
   since: Date | null
   until: Date | null
   word: string
+  /** What it rests on besides: a message, a note. */
+  evidence?: string | null
   actor: string
   batch?: number
 }
 
 export function scopeOf(of: Suppressed): Scope {
+  if ('household' in of) return 'household'
   return 'person' in of
     ? 'person'
     : 'email' in of
@@ -51,7 +55,7 @@ export function scopeOf(of: Suppressed): Scope {
 
 /** The channels that can be closed by what a suppression is keyed on. */
 export function channelsOf(scope: Scope): readonly Channel[] {
-  if (scope === 'person' || scope === 'organisation') return CHANNELS
+  if (scope === 'person' || scope === 'household' || scope === 'organisation') return CHANNELS
   return scope === 'domain' ? ['email'] : [scope]
 }
 
@@ -81,6 +85,7 @@ export async function writeSuppressions(trx: Knex, suppressions: NewSuppression[
         since: s.since ?? recordedAt,
         until: s.until,
         word: s.word,
+        evidence: s.evidence ?? null,
         actor_id: s.actor,
         batch_id: s.batch ?? null,
         recorded_at: recordedAt,
@@ -139,6 +144,7 @@ function keysFor({ of, channels }: NewSuppression, addresses: { person_id: numbe
 
 /** The keys of what is suppressed by something other than the record of a person. */
 export function keysOfSuppressed(of: Exclude<Suppressed, { person: number }>): { channel: string; key: Buffer }[] {
+  if ('household' in of) return suppressedBy({ postal: of.household }).map(({ key }) => ({ channel: 'household', key }))
   return suppressedBy('organisation' in of ? { organisationKey: of.organisation.nameKey } : of)
 }
 
@@ -149,7 +155,8 @@ function hint(of: Suppressed, names: Map<number, string>): string {
   if ('direct' in of) return hintOf('direct', of.direct)
   if ('domain' in of) return of.domain
   if ('organisation' in of) return of.organisation.name
-  return [of.postal.town, of.postal.postcode].filter(Boolean).join(', ')
+  const { town, postcode } = 'household' in of ? of.household : of.postal
+  return [town, postcode].filter(Boolean).join(', ')
 }
 
 function initials(name: string): string {

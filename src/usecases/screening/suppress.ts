@@ -16,8 +16,9 @@ import { now } from '@/runtime/clock'
 import { settings } from '@/runtime/settings'
 import { type Actor, Refused } from '@/usecases/team/actor'
 import { channelsOf, type NewSuppression, scopeOf, type Suppressed, writeSuppressions } from './suppress-people'
-import { organisationKeyed } from '@/db/directory/organisation-rows'
-import { personId } from '@/db/directory/person-rows'
+import { branchesOf, organisationKeyed } from '@/db/directory/organisation-rows'
+import { postOf } from '@/db/directory/postal-rows'
+import { peopleWithOrganisation, personId } from '@/db/directory/person-rows'
 import { CHANNELS } from '@/core/records/channels'
 import { REASONS } from '@/core/records/suppression'
 import type { Target } from './suppression-index'
@@ -34,6 +35,7 @@ export const schema = object({
     .nullable()
     .default(null),
   word: string().transform(trimmed).max(200).required('Say on whose word.'),
+  evidence: string().transform(trimmed).max(400, 'The evidence holds at most 400 characters.').nullable().default(null),
   /** Whether a domain is meant even where anybody can have an address at it. */
   wholeProvider: boolean().default(false),
 })
@@ -49,7 +51,13 @@ export async function suppress(actor: Actor, target: Target, input: unknown): Pr
   const given = givenIn(input)
   return db().transaction(async (trx) => {
     await passGate(trx)
-    const [id] = await writeSuppressions(trx, [suppressionOf(actor, await meantWhole(trx, target, given), given)])
+    const of = await meantWhole(trx, target, given)
+    const branches = 'organisation' in target && target.branches ? await branchesOf(trx, target.organisation) : []
+    const all: Suppressed[] = [of, ...branches.map(({ id, name, name_key }) => ({ organisation: { id, name, nameKey: name_key } }))]
+    const [id] = await writeSuppressions(
+      trx,
+      all.map((own) => suppressionOf(actor, own, given)),
+    )
     return id
   })
 }
@@ -100,14 +108,15 @@ function givenIn(input: unknown) {
   const since = given.since ? new Date(startOfDate(given.since, zone)) : null
   const until = given.until ? new Date(startOfDate(given.until, zone)) : null
   if (until && until <= (since ?? now())) throw new Refused('The end must come after the beginning.')
+  if (given.reason === 'agreed pause' && !until) throw new Refused('An agreed pause ends by itself: give the day it ends.')
   return { ...given, since, until }
 }
 
-function suppressionOf(actor: Actor, of: Suppressed, { reason, channels: asked, since, until, word }: Given): NewSuppression {
+function suppressionOf(actor: Actor, of: Suppressed, { reason, channels: asked, since, until, word, evidence }: Given): NewSuppression {
   const possible = channelsOf(scopeOf(of))
   const chosen = asked.filter((c) => possible.includes(c))
   const channels = possible.length === CHANNELS.length && chosen.length > 0 ? chosen : [...possible]
-  return { of, reason, channels, since, until, word, actor: actor.id }
+  return { of, reason, channels, since, until, word, evidence: evidence || null, actor: actor.id }
 }
 
 /** Whom a target means; a mail provider for everybody only where that is said. */
@@ -126,6 +135,17 @@ export async function meant(trx: Knex, target: Target): Promise<Suppressed> {
   if ('person' in target) {
     if (!(await personId(trx, target.person))) throw new Refused('There is no such person in the directory.', 'not found')
     return target
+  }
+  if ('household' in target) {
+    if (!(await personId(trx, target.household))) throw new Refused('There is no such person in the directory.', 'not found')
+    const [person] = await peopleWithOrganisation(trx, [target.household])
+    if (person.organisation_id !== null)
+      throw new Refused('This person works at an organisation, so they are of no household here. Suppress the person or the organisation.')
+    const post = await postOf(trx, target.household)
+    const postal = post && cleanPostal(post as never)
+    if (!postal || postalKey(postal) === null)
+      throw new Refused('Their postal address is not known well enough to tell the household. Suppress the person.')
+    return { household: postal }
   }
   if ('organisation' in target) {
     const o = await organisationKeyed(trx, target.organisation)

@@ -163,6 +163,7 @@ describe('the previous release', () => {
       '0022_direct_messages',
       '0023_countries',
       '0024_last_moment',
+      '0025_suppressions_in_full',
     ])
     expect(said.lists).toHaveLength(6)
     for (const list of said.lists) expect(list.balance - list.out - list.unknown + list.in).toBe(list.on)

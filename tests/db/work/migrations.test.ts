@@ -47,12 +47,18 @@ test('those of SQL go down and up again, and leave the database as it was', asyn
         `select table_name, privilege_type from information_schema.role_table_grants where grantee = 'arch_app' and table_schema = 'public' order by 1, 2`,
       )
     ).rows
-  const before = [await schema(), await checks(), await rights()]
-  for (const file of (await migrationSource.getMigrations([])).filter((name) => name.endsWith('.sql')).reverse()) {
-    const { up, down } = await migrationSource.getMigration(file)
-    await down?.(t.owner)
-    expect([await schema(), await checks()], `${file} takes something away`).not.toEqual(before.slice(0, 2))
-    await up(t.owner)
-    expect([await schema(), await checks(), await rights()], `${file} brings it back`).toEqual(before)
+  const all = async () => [await schema(), await checks(), await rights()]
+  // Down one after the other from the newest, and up again in their order: each meets what it was written for.
+  const files = (await migrationSource.getMigrations([])).filter((name) => name.endsWith('.sql')).reverse()
+  const before: { file: string; stood: unknown[] }[] = []
+  for (const file of files) {
+    const stood = await all()
+    before.push({ file, stood })
+    await (await migrationSource.getMigration(file)).down?.(t.owner)
+    expect((await all()).slice(0, 2), `${file} takes something away`).not.toEqual(stood.slice(0, 2))
+  }
+  for (const { file, stood } of before.reverse()) {
+    await (await migrationSource.getMigration(file)).up(t.owner)
+    expect(await all(), `${file} brings it back`).toEqual(stood)
   }
 })

@@ -1,7 +1,7 @@
 'use server'
 
 import { revalidatePath } from 'next/cache'
-import { array, mixed, number, object, string } from 'yup'
+import { array, boolean, mixed, number, object, string } from 'yup'
 import { mergePeople } from '@/usecases/directory/merge-people'
 import { setNumber } from '@/usecases/team/number-settings'
 import { recordContact } from '@/usecases/contact/record-contact'
@@ -40,17 +40,20 @@ export async function setField(person: number, field: number, value: string) {
 }
 
 export async function suppressPerson(person: number, input: unknown) {
-  const result = await act([ref(), free()], [person, input], (who, id, given) => suppress(who, { person: id }, given))
+  const result = await act([ref(), free()], [person, input], (who, id, given) =>
+    suppress(who, (given as { household?: unknown } | null)?.household === true ? { household: id } : { person: id }, given),
+  )
   pageOf(person)
   return result
 }
 
-type Typed = Exclude<Target, { person: number }>
+type Typed = Exclude<Target, { person: number } | { household: number }>
 const POSTAL = object({ street: typed(), town: typed(), postcode: typed() })
 const TARGET = object({
   text: string().strict().max(1000).optional(),
   postal: POSTAL.optional().default(undefined),
   organisation: ref().optional(),
+  branches: boolean().optional(),
 })
   .test(
     'whole',
@@ -61,8 +64,8 @@ const TARGET = object({
 
 /** What a form says is to be suppressed: what was typed, a postal address, or an organisation. */
 export async function suppressTarget(target: Typed, input: unknown) {
-  const result = await act([TARGET, free()], [target, input], (who, { text, postal, organisation }, given) =>
-    suppress(who, (text !== undefined ? { text } : postal ? { postal } : { organisation }) as Typed, given),
+  const result = await act([TARGET, free()], [target, input], (who, { text, postal, organisation, branches }, given) =>
+    suppress(who, (text !== undefined ? { text } : postal ? { postal } : { organisation, branches }) as Typed, given),
   )
   revalidatePath('/screening')
   revalidatePath('/directory/organisations/[id]', 'page')
