@@ -15,6 +15,7 @@ export type EntryKind =
   | 'not worked'
   | 'reversed'
   | 'let through'
+  | 'erased'
   | 'withdrawn'
   | 'merged'
   | 'parted'

@@ -53,6 +53,8 @@ const nothing = () => ({})
 /** Every route by its file and method: a new one fails the test until what it needs is written down here. */
 export const ROUTES: Record<string, Needs> = {
   '(book)/intake/[id]/rows GET': { of: 'batch', empty: true, ask: () => ({ outcome: 'refused' }) },
+  '(book)/directory/people/[id]/file GET': { of: 'person', post: 'coordinator', ask: () => ({ as: 'json' }) },
+  '(book)/directory/people/[id]/proof/file GET': { of: 'person', post: 'coordinator', ask: () => ({ day: '2026-06-15' }) },
   '(book)/rounds/[id]/files/[channel] GET': { of: 'released', role: 'use', params: { channel: 'email' }, ask: nothing },
   '(book)/rounds/[id]/files/about GET': { of: 'released', role: 'use', ask: nothing },
   '(book)/screening/suppressions GET': { ask: nothing },
@@ -174,6 +176,7 @@ export const ACTIONS: Record<string, Needs> = {
   'directory suppressLines': { ask: () => [['nobody@way.example'], WORD] },
   'directory suppressTarget': { ask: () => [{ text: 'nobody@way.example' }, WORD] },
   'directory merge': { of: 'person', post: 'coordinator', ask: (id, { person }) => [person, id] },
+  'directory erase': { of: 'anything', post: 'manager', empty: true, ask: () => [900_000] },
   'directory lift': { of: 'anything', post: 'coordinator', ask: (id) => [id, 'a word'] },
   'directory liftNoLongerRegistered': { post: 'coordinator', ask: () => [{ register: 'none', expected: 0, why: 'x' }] },
   'directory shareOfLifts': { post: 'coordinator', ask: () => [5] },
@@ -216,6 +219,7 @@ export const PAGES: Record<string, Needs> = {
   '(book)/directory/doubles': {},
   '(book)/directory/organisations/[id]': { of: 'anything' },
   '(book)/directory/people/[id]': { of: 'person' },
+  '(book)/directory/people/[id]/proof': { of: 'person' },
   '(book)/directory/premises/[id]': { of: 'anything' },
   '(book)/intake': {},
   '(book)/intake/[id]': { of: 'batch' },

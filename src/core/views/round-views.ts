@@ -30,7 +30,8 @@ export interface RoundPage {
   policy: { id: number; name: string; edition: number; newest: { policy: string; edition: number } | null } | null
   /** What is other than in that edition, for this round alone: said in words, with who changed it last and why. */
   ruleChanges: { said: string[]; by: string; at: string; why: string | null } | null
-  files: { channel: Channel; name: string; rows: number; sha256: string }[]
+  /** Withdrawn files held somebody who was erased: they are had no more. */
+  files: { channel: Channel; name: string; rows: number; sha256: string; withdrawnAt: string | null }[]
   requalified: RequalifyFigures | null
   hasEarlier: boolean
   /** How many people were let through. */

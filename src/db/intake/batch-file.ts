@@ -9,7 +9,8 @@ import { tempFolder } from '@/runtime/temp-folder'
 /** The file of a batch, byte for byte as it came, for as long as somebody works with it. */
 export async function withFileOf<T>(batch: number, work: (path: string) => Promise<T>): Promise<T> {
   return inFolder(async (path) => {
-    const { size } = await db()('batch_file').where({ batch_id: batch }).first('size')
+    const { size, withdrawn_at } = await db()('batch_file').where({ batch_id: batch }).first('size', 'withdrawn_at')
+    if (withdrawn_at) throw new Error('The file was withdrawn, since somebody in it was erased on request. Upload it again without them.')
     async function* parts(): AsyncGenerator<Buffer> {
       for (let part = 0, read = 0; read < Number(size); part++) {
         const { bytes } = await db()('batch_file_part').where({ batch_id: batch, part }).first('bytes')

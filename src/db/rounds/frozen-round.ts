@@ -164,7 +164,10 @@ export async function insertEntries(
 const IN_ORDER = `array_position(array[${CHANNELS.map((channel) => `'${channel}'`).join(', ')}], channel)`
 
 export async function fileRows(trx: Knex, id: number) {
-  return await trx('round_file').where({ round_id: id }).orderByRaw(IN_ORDER).select('channel', 'name', 'rows', 'sha256')
+  return await trx('round_file')
+    .where({ round_id: id })
+    .orderByRaw(IN_ORDER)
+    .select('channel', 'name', 'rows', 'sha256', 'withdrawn_at as withdrawnAt')
 }
 
 export async function channelsOf(trx: Knex, members: number[], id: number) {
@@ -175,7 +178,7 @@ export async function channelsOf(trx: Knex, members: number[], id: number) {
 }
 
 export async function fileRow(trx: Knex, id: number, channel: string) {
-  return await trx('round_file').where({ round_id: id, channel }).first('name', 'bytes', 'sha256')
+  return await trx('round_file').where({ round_id: id, channel }).first('name', 'bytes', 'sha256', 'withdrawn_at')
 }
 
 /** The files of a round with their size and their first row, which is in the first bytes. */

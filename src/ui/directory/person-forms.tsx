@@ -16,6 +16,8 @@ export interface PersonActions {
   lift: (id: number, word: string) => Promise<ActionResult<unknown>>
   merge: (keep: number, other: number) => Promise<ActionResult<unknown>>
   takeBack: TakeBackMerge
+  /** Only for managers. */
+  erase?: (person: number) => Promise<ActionResult<unknown>>
 }
 
 /** Sets the fields of the team's own, those that were changed. */

@@ -11,6 +11,7 @@ import { Ledger } from './ledger'
 import { AsItCame } from '@/ui/intake/as-it-came'
 import { MergeForm } from './merge-form'
 import { ContactForm, LiftForm, NoteForm, OwnFieldsForm, type PersonActions, SuppressForm } from './person-forms'
+import { PersonRights } from './person-rights'
 import { TakeBack } from './take-back-merge'
 import { Spread } from '@/ui/book/spread'
 import { YearStrip } from '@/ui/tables/year-strip'
@@ -130,6 +131,20 @@ export function PersonScreen({ person, mayLift, actions }: { person: PersonPage;
           )}
           {person.came.length > 0 && <AsItCame came={person.came} />}
           <Suppressions person={person} mayLift={mayLift} lift={actions.lift} />
+          {person.state === 'erased' && (
+            <p className="told my-2">
+              Erased on request. A suppression of their addresses stays as keys that tell nothing. Backups made before hold them until they
+              are deleted.
+            </p>
+          )}
+          {person.state !== 'erased' && (
+            <PersonRights
+              person={view.id}
+              name={view.name}
+              mayFile={mayLift}
+              erase={person.state === 'merged' ? null : (actions.erase ?? null)}
+            />
+          )}
           {person.state === 'live' && (
             <div className="mt-5 grid gap-4">
               <ContactForm person={view.id} contact={actions.contact} />

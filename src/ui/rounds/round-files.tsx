@@ -9,7 +9,11 @@ export function RoundFiles({ round, busy, onClose }: { round: RoundPage; busy: b
     <section aria-label="Files" className="mt-4">
       <div className="flex flex-wrap items-center gap-2">
         {round.files.map((file) =>
-          round.mayTake ? (
+          file.withdrawnAt ? (
+            <span key={file.channel} className="text-soft" title={`SHA-256 ${file.sha256}`}>
+              {CHANNEL_TITLE[file.channel]} file, {count(file.rows)}: withdrawn, since somebody in it was erased
+            </span>
+          ) : round.mayTake ? (
             <a
               key={file.channel}
               href={`/rounds/${round.id}/files/${file.channel}`}

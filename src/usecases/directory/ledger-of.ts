@@ -93,6 +93,11 @@ function entryText(
           .join(', ')}`,
         detail: e.note,
       }
+    case 'erased':
+      return {
+        title: 'Erased on request',
+        detail: 'What was known of them is gone; a suppression of their addresses stays as keys that tell nothing.',
+      }
     case 'withdrawn':
       return { title: 'Withdrawn from the directory', detail: e.note }
     case 'merged':

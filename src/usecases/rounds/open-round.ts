@@ -51,7 +51,7 @@ export async function openRound(actor: Actor, id: number): Promise<RoundPage> {
       newest: round.released_at ? null : await newerThan(list, began),
     },
     ruleChanges: change && said.length > 0 ? { said, by: change.by ?? '', at: change.at.toISOString(), why: change.why } : null,
-    files,
+    files: files.map((file) => ({ ...file, withdrawnAt: file.withdrawnAt?.toISOString() ?? null })),
     requalified: round.figures?.requalified?.listed ?? null,
     letThrough: new Set((await letThroughOf(id)).map((l) => l.person)).size,
     hasEarlier: round.number > 1,

@@ -12,6 +12,8 @@ export async function roundFile(actor: Actor, id: number, channel: string): Prom
   await listFor(actor, round.list_id, 'use')
   const file = await fileRow(db(), id, channel)
   if (!file) throw new Refused('This round has no such file.', 'not found')
+  if (file.withdrawn_at)
+    throw new Refused('Somebody in this file was erased on request, so it was withdrawn. Its rows and its checksum stay with the round.')
   await insertTaken(db(), { round: id, channel, actor: actor.id, at: now() })
   return file
 }

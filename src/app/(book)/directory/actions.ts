@@ -2,6 +2,7 @@
 
 import { revalidatePath } from 'next/cache'
 import { array, boolean, mixed, number, object, string } from 'yup'
+import { erasePerson } from '@/usecases/directory/erase-person'
 import { mergePeople } from '@/usecases/directory/merge-people'
 import { setNumber } from '@/usecases/team/number-settings'
 import { recordContact } from '@/usecases/contact/record-contact'
@@ -76,6 +77,14 @@ export async function suppressTarget(target: Typed, input: unknown) {
 export async function suppressLines(texts: string[], input: unknown) {
   const result = await act([array(string().strict().max(1000).defined()).max(10_000).required(), free()], [texts, input], suppressTexts)
   revalidatePath('/screening')
+  return result
+}
+
+/** Erases a person for good. */
+export async function erase(person: number) {
+  const result = await act([ref()], [person], erasePerson)
+  pageOf(person)
+  revalidatePath('/directory')
   return result
 }
 

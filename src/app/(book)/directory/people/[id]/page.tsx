@@ -4,7 +4,7 @@ import { mayCoordinate } from '@/usecases/team/actor'
 import { openPerson } from '@/usecases/directory/open-person'
 import { actor } from '@/app/requests/auth'
 import { idOf, pageOf } from '@/app/requests/page-of'
-import { contact, lift, merge, note, setField, suppressPerson, takeBack } from '../../actions'
+import { contact, erase, lift, merge, note, setField, suppressPerson, takeBack } from '../../actions'
 
 export const metadata: Metadata = { title: 'Person' }
 
@@ -15,7 +15,7 @@ export default async function Page({ params }: { params: Promise<{ id: string }>
     <PersonScreen
       person={person}
       mayLift={mayCoordinate(who)}
-      actions={{ contact, note, setField, suppressPerson, lift, merge, takeBack }}
+      actions={{ contact, note, setField, suppressPerson, lift, merge, takeBack, ...(who.post === 'manager' ? { erase } : {}) }}
     />
   )
 }
