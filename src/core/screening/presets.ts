@@ -49,11 +49,7 @@ export const PRESETS: readonly Preset[] = [
     id: 'GB',
     name: 'United Kingdom',
     countries: ['GB'],
-    optOut: {
-      days: 28,
-      of: 'calendar days',
-      source: 'PECR regulation 21: 28 days after registration; an objection to marketing at once (UK GDPR article 21(3), from memory)',
-    },
+    optOut: { days: 0, of: 'calendar days', source: 'UK GDPR article 21(3): no longer, so at once (from memory)' },
     rules: [
       {
         kind: 'register-age',

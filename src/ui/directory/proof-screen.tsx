@@ -6,6 +6,9 @@ import { dateText } from '@/core/text/written'
 import type { ReadablePage } from '@/core/views/sections'
 import { Spread } from '@/ui/book/spread'
 
+/** Each line once: what is said twice tells no more. */
+const once = <T,>(lines: readonly T[]): T[] => lines.filter((line, i) => lines.findIndex((other) => String(other) === String(line)) === i)
+
 /** Why somebody was contacted on a day, or why not: the day on the left, the proof on the right. */
 export function ProofScreen({
   id,
@@ -83,9 +86,8 @@ export function ProofScreen({
                 <p className="text-soft">Nothing.</p>
               ) : (
                 <dl className="mt-1 grid grid-cols-[minmax(110px,auto)_1fr] gap-x-4 gap-y-1">
-                  {section.lines.map((line, i) => (
-                    // Lines of a page that is drawn once have no other key.
-                    <div key={`${i} ${String(line)}`} className="contents">
+                  {once(section.lines).map((line) => (
+                    <div key={String(line)} className="contents">
                       <dt className="text-soft first-letter:uppercase">{typeof line === 'string' ? '' : line[0]}</dt>
                       <dd className="break-words">{typeof line === 'string' ? line : line[1]}</dd>
                     </div>

@@ -79,6 +79,14 @@ export function ScreeningScreen({
             <Link href="/screening/policies" className="font-semibold text-verdigris">
               policies
             </Link>
+            {mayLift && (
+              <>
+                ; what it did and what is due in the{' '}
+                <Link href="/screening/audit" className="font-semibold text-verdigris">
+                  audit
+                </Link>
+              </>
+            )}
             .
           </p>
           <table className="account mt-4" aria-label="Active suppressions">

@@ -165,6 +165,7 @@ describe('the previous release', () => {
       '0024_last_moment',
       '0025_suppressions_in_full',
       '0026_erasure',
+      '0027_opt_outs_carried',
     ])
     expect(said.lists).toHaveLength(6)
     for (const list of said.lists) expect(list.balance - list.out - list.unknown + list.in).toBe(list.on)
