@@ -88,7 +88,7 @@ export function ProofScreen({
                 <dl className="mt-1 grid grid-cols-[minmax(110px,auto)_1fr] gap-x-4 gap-y-1">
                   {once(section.lines).map((line) => (
                     <div key={String(line)} className="contents">
-                      <dt className="text-soft first-letter:uppercase">{typeof line === 'string' ? '' : line[0]}</dt>
+                      <dt className="text-soft">{typeof line === 'string' ? '' : line[0]}</dt>
                       <dd className="break-words">{typeof line === 'string' ? line : line[1]}</dd>
                     </div>
                   ))}

@@ -56,6 +56,11 @@ export const RecordCells = memo(function RecordCells(props: RecordCellsProps) {
           {record.title}
         </Link>
         <span className="quiet block">{record.under}</span>
+        {record.person?.marks?.map((mark) => (
+          <span key={mark} className="block text-[12.5px] break-words text-ochre">
+            {mark}
+          </span>
+        ))}
       </td>
       {columns.map(({ key, figures, wideOnly }, i) => {
         const { className = '', ...pinned } = pin(i)

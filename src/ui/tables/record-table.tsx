@@ -146,13 +146,13 @@ export function RecordTable(props: RecordTableProps) {
           <colgroup>
             {chooses && <col className="w-[30px]" />}
             <col
-              className={because ? 'w-[34%]' : wide ? '' : columns.length > 5 ? 'w-[24%]' : 'person w-[34%]'}
+              className={because ? 'w-[32%]' : wide ? '' : columns.length > 5 ? 'w-[24%]' : 'person w-[34%]'}
               style={wide ? { width: NAME } : undefined}
             />
             {columns.map(({ key, wideOnly }) => (
               <col
                 key={key}
-                className={`${wideOnly ? 'wide-only' : ''} ${key !== 'reach' || wide ? '' : because ? 'w-[23%]' : 'w-[19%]'}`}
+                className={`${wideOnly ? 'wide-only' : ''} ${key !== 'reach' || wide ? '' : because ? 'w-[26%]' : 'w-[19%]'}`}
                 style={wide ? { width: COLUMN } : undefined}
               />
             ))}

@@ -4,6 +4,7 @@ import { fieldText } from '@/core/text/field-text'
 import { dayText } from '@/core/text/written'
 import type { ReadablePage } from '@/core/views/sections'
 import { readableHtml } from '@/formats/readable-html'
+import { sentenceCase } from '@/usecases/screening/evidence'
 import { now } from '@/runtime/clock'
 import { type Actor, mustCoordinate } from '@/usecases/team/actor'
 import { openPerson } from './open-person'
@@ -68,11 +69,14 @@ function readable(actor: Actor, page: Awaited<ReturnType<typeof openPerson>>, at
           ...page.custom.flatMap(({ field, value }) => fact(field.name, value === null ? null : fieldText(field, value))),
         ],
       },
-      { title: 'Addresses and numbers', lines: page.addresses.map((a): [string, string] => [CHANNEL_NAME[a.channel], a.value]) },
+      {
+        title: 'Addresses and numbers',
+        lines: page.addresses.map((a): [string, string] => [sentenceCase(CHANNEL_NAME[a.channel]), a.value]),
+      },
       {
         title: 'Suppressions',
         lines: page.suppressions.map((s): [string, string] => [
-          REASON_NAME[s.reason],
+          sentenceCase(REASON_NAME[s.reason]),
           `${s.channels.map((c) => CHANNEL_NAME[c]).join(', ')}; since ${dayText(new Date(s.since))}; ${s.word}; ${s.stand}`,
         ]),
       },

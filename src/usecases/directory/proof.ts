@@ -10,7 +10,7 @@ import { mergedHere, personRow } from '@/db/directory/person-rows'
 import { contactsBetween, type SeatThen, seatsBetween, sourcesUntil, suppressionsAt } from '@/db/directory/proof-rows'
 import { now } from '@/runtime/clock'
 import { settings } from '@/runtime/settings'
-import { evidenceTexts } from '@/usecases/screening/evidence'
+import { evidenceTexts, sentenceCase } from '@/usecases/screening/evidence'
 import { type Actor, Refused } from '@/usecases/team/actor'
 
 /**
@@ -36,7 +36,7 @@ export async function proofOf(actor: Actor, person: number, day: string): Promis
       lines: contacts.map((contact) => {
         const seat = seats.find((own) => own.round === contact.round)
         return [
-          CHANNEL_NAME[contact.channel],
+          sentenceCase(CHANNEL_NAME[contact.channel]),
           [
             contact.by && `by ${contact.by}`,
             contact.sent_to && `to ${contact.sent_to.value}`,
@@ -53,7 +53,7 @@ export async function proofOf(actor: Actor, person: number, day: string): Promis
     {
       title: 'Suppressions in force that day',
       lines: held.map((s) => [
-        REASON_NAME[s.reason],
+        sentenceCase(REASON_NAME[s.reason]),
         `${s.channels.map((c) => CHANNEL_NAME[c]).join(', ')}; ${SCOPE_NAME[s.scope]}; since ${dayText(s.since)}${s.until ? ` until ${dayText(s.until)}` : ''}; requested by ${s.word}; entered on ${dayText(s.recorded_at)} by ${s.by ?? 'somebody who left'}`,
       ]),
     },
@@ -86,7 +86,7 @@ async function seatSection(seat: SeatThen, contacted: boolean): Promise<Section>
       ['Policy', seat.policy ? `${seat.policy}, edition ${seat.policy_edition}` : 'of the round itself'],
       ['Rules', passed.join('; ')],
       ...channels.map((own, i): [string, string] => [
-        CHANNEL_NAME[own.channel],
+        sentenceCase(CHANNEL_NAME[own.channel]),
         own.closed_by === null
           ? `clear, to ${own.sent_to?.value ?? ''}`
           : `closed by “${ruleNamed(seat.rules, own.closed_by)}”: ${texts[i]}`,

@@ -11,6 +11,7 @@ import { evidenceTexts } from '@/usecases/screening/evidence'
 import { PAGE } from '@/usecases/lists/list-account'
 import { withLastRounds } from '@/usecases/lists/named-lists'
 import { basisOf } from './round-basis'
+import { clearMarks } from './clear-marks'
 import { stoppedBy } from '@/db/rounds/stopped'
 import { withAround } from '@/usecases/screening/with-around'
 import { peoplePage } from '@/usecases/directory/people-page'
@@ -19,6 +20,9 @@ import { momentNow, withHolidays } from '@/usecases/screening/screening-now'
 import { lastRounds } from '@/db/rounds/round-rows'
 import { channelsOf, letThroughBy, membersPage, waysClear } from '@/db/rounds/frozen-round'
 import { CHANNEL_NAME, CHANNELS } from '@/core/records/channels'
+
+/** Tabs of people who are clear. */
+const CLEAR: ScreeningView['tab'][] = ['clear', 'channel', 'ways']
 
 /** The screening account of a round and a page of its people: worked out anew while it is built, frozen once released. */
 export async function screenRound(
@@ -58,6 +62,13 @@ export async function screenRound(
   })
   const texts = await evidenceTexts(shown.map((s) => s?.evidence ?? null))
   const through = await letThroughBy(id, answer.ids)
+  const marks = CLEAR.includes(view.tab)
+    ? await clearMarks(
+        people.map(({ record }) => record),
+        rules,
+        moment,
+      )
+    : null
   return {
     figures: answer.figures,
     basis: print,
@@ -72,7 +83,13 @@ export async function screenRound(
         })
         const by = shown[i]?.rule
         const because = by === undefined ? undefined : { title: ruleNamed(rules, by), detail: texts[i] }
-        return { ...person, reach: reachOf(verdicts[i]), ...(because ? { because } : {}), through: { let: own, may } }
+        return {
+          ...person,
+          reach: reachOf(verdicts[i]),
+          ...(because ? { because } : {}),
+          ...(marks?.has(person.id) ? { marks: marks.get(person.id) } : {}),
+          through: { let: own, may },
+        }
       }),
     },
   }

@@ -80,7 +80,7 @@ describe('a person who asks to be erased', () => {
     expect(said).toContain('to +441134960321')
     expect(said).toContain('Let through by phone')
     expect(said).toContain('closed by “Customers and our own people”: Relation to us: customer')
-    expect(said).toContain('another reason","email; email address; since 15 Jun 2026')
+    expect(said).toContain('Another reason","email; email address; since 15 Jun 2026')
     expect(said).toContain('people.csv","row 1')
     const file = await proofFile(t.ines, person, '2026-06-15')
     expect(file.bytes.toString()).toContain('<h1>Why Wilhelmina Quillfeather was contacted</h1>')

@@ -176,9 +176,28 @@ test('a number on the register leaves where an established relationship opens it
   await set('Oz', FIELD.lastInquiry, '2026-03-15')
   await new Promise((resolve) => setTimeout(resolve, 300))
   const account = await screenRound(t.ines, round, { tab: 'channel', channel: 'phone' })
-  expect(account.page.people.map((p) => p.name)).toEqual(['Mia Moment', 'Oz Moment', 'Pip Moment'])
+  expect(account.page.people.map((p) => [p.name, p.marks])).toEqual([
+    ['Mia Moment', ['On the register; may be called until 15 Jun 2026: purchase on 15 Dec 2024']],
+    ['Oz Moment', ['On the register; may be called until 15 Jun 2026: inquiry on 15 Mar 2026']],
+    ['Pip Moment', undefined],
+  ])
   await releaseRound(t.ines, round)
   expect((await roundFile(t.ines, round, 'phone')).bytes.toString()).toContain('Mia Moment')
   expect((await roundFile(t.ines, round, 'phone')).bytes.toString()).not.toContain('Noa Moment')
   await closeRound(t.ines, round)
+})
+
+test('somebody who is clear and whose role changed lately is marked so, and not held back', async () => {
+  const { round, id } = await built(['H1,Quin Moment,quin@moment.example,,', 'H2,Rae Moment,rae@moment.example,,'])
+  await broughtIn(t.ines, 'roles.csv', `Id,Name,Role\nH1,Quin Moment,Bursar\nH2,Rae Moment,Head\n`)
+  pinClock(new Date('2026-06-15T12:00:00Z'))
+  await broughtIn(t.ines, 'roles-2.csv', `Id,Name,Role\nH1,Quin Moment,Caretaker\n`)
+  const clear = await screenRound(t.ines, round, { tab: 'clear' })
+  // A role that was not known before is none that changed.
+  expect(clear.page.people.map((p) => [p.id, p.marks])).toEqual([
+    [id.Quin, ['Role changed on 15 Jun 2026, not confirmed: Bursar → Caretaker']],
+    [id.Rae, undefined],
+  ])
+  expect(clear.figures.clear.email).toBe(2)
+  pinClock(new Date('2026-06-15T09:00:00Z'))
 })
