@@ -1,6 +1,7 @@
 import { Bitset } from '../columns/bitset'
 import type { PeopleColumns } from '../columns/people-columns'
 import { CHANNELS, type Channel } from '../records/channels'
+import { keptList, keptOf } from './kept-rows'
 import { markRows, type ScreeningMoment, type Wait } from './kind'
 import { covered, isOff, isOfSet, marksOf, type Rule, ruleKind } from './rules'
 
@@ -58,14 +59,17 @@ export interface ScreeningAccount {
 
 /** Screens the people of a list. The first rule is *no way to reach*; rules that are off close nothing. */
 export function screeningAccount(listed: Bitset, rules: Rule[], columns: PeopleColumns, moment: ScreeningMoment): ScreeningAccount {
-  const usable = usableRows(listed, columns)
+  const kept = keptList(columns, listed, () => usableRows(listed, columns))
+  const { usable } = kept
   const rows = usable.clone()
   const spared = sparedRows(columns, moment)
   const opening = listed.count()
   const closing = rules.map((rule, i) => {
     if (i === 0 || isOff(rule) || isOfSet(rule)) return new Bitset()
-    const marks = marksOf(rule, columns, listed, moment)
-    return marks.final.or(marks.ours.andNot(spared)).and(usable)
+    return keptOf(kept, 'closes', rule, moment, () => {
+      const marks = marksOf(rule, columns, listed, moment)
+      return marks.final.or(marks.ours.andNot(spared)).and(usable)
+    })
   })
   const sets: RuleSets[] = []
   const figures: Omit<RuleFigures, 'alone' | 'onlyIt'>[] = []
@@ -84,7 +88,15 @@ export function screeningAccount(listed: Bitset, rules: Rule[], columns: PeopleC
       const none = each(() => 0)
       setAlone.set(
         id,
-        isOff(rule) ? none : closedBySet(usableOf, waitersOf(rule, usableOf, usable, columns, moment), columns, moment).counts,
+        isOff(rule)
+          ? none
+          : keptOf(
+              kept,
+              'alone',
+              rule,
+              moment,
+              () => closedBySet(usableOf, waitersOf(rule, usableOf, usable, columns, moment), columns, moment).counts,
+            ),
       )
       const waits = isOff(rule) ? new Map<number, Wait[]>() : waitersOf(rule, open, rows, columns, moment)
       for (const [n, own] of waits) waiting.set(n, [...(waiting.get(n) ?? []), ...own.map((wait) => ({ rule: id, ...wait }))])
@@ -106,7 +118,7 @@ export function screeningAccount(listed: Bitset, rules: Rule[], columns: PeopleC
     if (!isOfSet(rule)) afterRecords = open
     anyone = nextAnyone
   }
-  const alone = closing.map((own) => closedAlone(own, usable, columns))
+  const alone = closing.map((own, i) => keptOf(kept, 'alone', rules[i], moment, () => closedAlone(own, usable, columns)))
   const onlyIt = closedByOnlyOne(closing, afterRecords, columns)
   const left = anyone.count()
   return {

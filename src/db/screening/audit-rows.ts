@@ -59,7 +59,7 @@ export async function insertCarried(
 }
 
 /**
- * Contacts since an instant against a suppression that was known before they were made and in force then; what was let through in the
+ * Contacts since an instant against a suppression that was known before they were made, to be of that person, and in force then; what was let through in the
  * round of the contact is none, but for what nobody can let through.
  */
 export async function breaches(
@@ -73,6 +73,9 @@ export async function breaches(
        join suppression s on s.id = t.suppression_id left join "user" u on u.id = e.actor_id
      where e.kind = 'contact' and e.at >= ? and e.channel = any(s.channels) and s.recorded_at < e.at and s.since < e.at and (s.until is null or s.until > e.at)
        and not exists (select 1 from entry r where r.reverses_id = e.id)
+       -- Known by then: records that were found to be one only later, and who came to an organisation or a household since, do not count.
+       and not exists (select 1 from merge g where w.id <> p.id and g.merged_id in (w.id, p.id) and g.at > e.at and g.back_at is null)
+       and not (t.address_id is null and s.person_id is null and exists (select 1 from entry c where c.person_id = e.person_id and c.kind = 'change' and c.at > e.at and c.field in ('organisation', 'post', 'street')))
        and not exists (select 1 from suppression_lift l where l.suppression_id = s.id and l.at <= e.at and not exists (select 1 from suppression_lift_back b where b.lift_id = l.id and b.at <= e.at))
        and not (s.reason not in ('opt-out', 'complaint', 'register') and exists (select 1 from let_through x where x.round_id = e.round_id and x.person_id = e.person_id and x.channel = e.channel and x.at <= e.at))
      order by e.id, s.id limit 500`,

@@ -1,0 +1,63 @@
+import { LRUCache } from 'lru-cache'
+import type { Bitset } from '../columns/bitset'
+import type { PeopleColumns } from '../columns/people-columns'
+import { localDate } from '../calendar/local-day'
+import type { ScreeningMoment } from './kind'
+import type { Rule } from './rules'
+
+/** What is kept of one list while nothing in the columns changes: its usable rows, and by rule what it closes. */
+export interface KeptList {
+  version: number
+  listed: Bitset
+  usable: Bitset
+  ofRule: LRUCache<string, object>
+}
+
+/** So many lists are kept, and so many rules of each: whoever edits a rule asks for the same list again and again. */
+const MOST_LISTS = 3
+const MOST_RULES = 40
+/** Beyond so many let-throughs nothing is kept: each makes another answer. */
+const MOST_THROUGH = 200
+
+const known = new WeakMap<PeopleColumns, KeptList[]>()
+
+/** What is kept of a list, made where it is not known. */
+export function keptList(columns: PeopleColumns, listed: Bitset, usable: () => Bitset): KeptList {
+  const lists = (known.get(columns) ?? []).filter((list) => list.version === columns.version)
+  const same = lists.find((list) => list.listed.equals(listed))
+  const list = same ?? {
+    version: columns.version,
+    listed: listed.clone(),
+    usable: usable(),
+    ofRule: new LRUCache<string, object>({ max: MOST_RULES }),
+  }
+  known.set(columns, [list, ...lists.filter((other) => other !== list)].slice(0, MOST_LISTS))
+  return list
+}
+
+/**
+ * What a rule gives on a list, kept by its settings and by what of the moment it may hang on: the day and the minute, the rounds that do
+ * not count, holidays, and whether a contact is about to be made. Suppressions begin and end at any instant, so the rules about them
+ * go by that.
+ */
+export function keptOf<T extends object>(list: KeptList, what: string, rule: Rule, moment: ScreeningMoment, make: () => T): T {
+  if (moment.letThrough.length > MOST_THROUGH) return make()
+  const { id: _id, ...settings } = rule
+  const exact = rule.kind === 'asked-to-stop' || rule.kind === 'register'
+  const when = exact ? moment.asOf : `${localDate(moment.asOf, moment.zone)} ${Math.floor(moment.asOf / 60_000)}`
+  const key = JSON.stringify([
+    what,
+    settings,
+    when,
+    moment.zone,
+    moment.exceptRounds,
+    moment.letThrough,
+    moment.holidays ?? null,
+    moment.now ?? null,
+  ])
+  const before = list.ofRule.get(key) as T | undefined
+  if (before !== undefined) return before
+  const made = make()
+  list.ofRule.set(key, made)
+  return made
+}
