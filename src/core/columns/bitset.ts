@@ -169,8 +169,9 @@ export class Bitset {
   }
 
   equals(other: Bitset): boolean {
-    const length = Math.max(this.words.length, other.words.length)
-    for (let i = 0; i < length; i++) if ((this.words[i] ?? 0) !== (other.words[i] ?? 0)) return false
+    const [long, short] = this.words.length >= other.words.length ? [this.words, other.words] : [other.words, this.words]
+    for (let i = 0; i < short.length; i++) if (long[i] !== short[i]) return false
+    for (let i = short.length; i < long.length; i++) if (long[i] !== 0) return false
     return true
   }
 

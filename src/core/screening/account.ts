@@ -61,7 +61,7 @@ export interface ScreeningAccount {
 export function screeningAccount(listed: Bitset, rules: Rule[], columns: PeopleColumns, moment: ScreeningMoment): ScreeningAccount {
   const kept = keptList(columns, listed, () => usableRows(listed, columns))
   const { usable } = kept
-  const rows = usable.clone()
+  let rows = usable.clone()
   const spared = sparedRows(columns, moment)
   const opening = listed.count()
   const closing = rules.map((rule, i) => {
@@ -82,7 +82,7 @@ export function screeningAccount(listed: Bitset, rules: Rule[], columns: PeopleC
     const { id } = rule
     let next: PerChannel<Bitset>
     if (i === 0) next = each((c) => listed.and(columns.usable[c]))
-    else if (!isOfSet(rule)) next = afterRule(closing[i], open, rows, columns)
+    else if (!isOfSet(rule)) ({ next, rows } = afterRule(closing[i], open, rows, columns))
     else {
       const usableOf = each((c) => listed.and(columns.usable[c]))
       const none = each(() => 0)
@@ -144,21 +144,27 @@ export function screeningAccount(listed: Bitset, rules: Rule[], columns: PeopleC
   }
 }
 
-/** Takes the rows a rule closes out of `rows` and gives the channels that are still open; touches only whom it closes. */
-function afterRule(own: Bitset, open: PerChannel<Bitset>, rows: Bitset, columns: PeopleColumns): PerChannel<Bitset> {
+/** The channels and rows that are still open after a rule about one record; touches only whom it closes. */
+function afterRule(
+  own: Bitset,
+  open: PerChannel<Bitset>,
+  rows: Bitset,
+  columns: PeopleColumns,
+): { next: PerChannel<Bitset>; rows: Bitset } {
   const closing = own.and(rows)
-  closing.forEach((row) => rows.delete(row))
+  const left = rows.andNot(closing)
   const next = each((c) => open[c].clone())
+  const sets = byPlace(next)
   const { owner } = columns.addresses
   const { channel } = columns.addresses.fields
   closing.forEach((row) => {
     const n = owner[row]
     const first = columns.addresses.first(n)
     const end = first + columns.addresses.count(n)
-    for (let other = first; other < end; other++) if (channel[other] === channel[row] && rows.has(other)) return
-    next[channelAt(columns, row)].delete(n)
+    for (let other = first; other < end; other++) if (channel[other] === channel[row] && left.has(other)) return
+    sets[channel[row]].delete(n)
   })
-  return next
+  return { next, rows: left }
 }
 
 /** Who of those open by the channels a rule about a set covers must wait, and behind whom. */
@@ -194,16 +200,17 @@ function closedBySet(
 /** Takes the rows of channels that were closed out of `rows`. */
 function closeRows(rows: Bitset, open: PerChannel<Bitset>, next: PerChannel<Bitset>, columns: PeopleColumns): void {
   const { channel } = columns.addresses.fields
-  for (const c of CHANNELS)
+  CHANNELS.forEach((c, place) =>
     open[c].andNot(next[c]).forEach((n) => {
       const first = columns.addresses.first(n)
-      for (let row = first; row < first + columns.addresses.count(n); row++) if (CHANNELS[channel[row]] === c) rows.delete(row)
-    })
+      for (let row = first; row < first + columns.addresses.count(n); row++) if (channel[row] === place) rows.delete(row)
+    }),
+  )
 }
 
 /** Of how many a rule that closes these rows closes a whole channel by itself. */
 function closedAlone(own: Bitset, usable: Bitset, columns: PeopleColumns): PerChannel<number> {
-  const counts = each(() => 0)
+  const sums = CHANNELS.map(() => 0)
   const { owner } = columns.addresses
   const { channel } = columns.addresses.fields
   own.forEach((row) => {
@@ -214,9 +221,9 @@ function closedAlone(own: Bitset, usable: Bitset, columns: PeopleColumns): PerCh
       // Counted with the first of its rows, and only where the rule closes all of them.
       if (other < row || !own.has(other)) return
     }
-    counts[channelAt(columns, row)]++
+    sums[channel[row]]++
   })
-  return counts
+  return Object.fromEntries(CHANNELS.map((c, place) => [c, sums[place]])) as PerChannel<number>
 }
 
 /**
@@ -225,20 +232,30 @@ function closedAlone(own: Bitset, usable: Bitset, columns: PeopleColumns): PerCh
  */
 function closedByOnlyOne(closing: Bitset[], open: PerChannel<Bitset>, columns: PeopleColumns): PerChannel<number>[] {
   const counts = closing.map(() => each(() => 0))
-  const times = new Uint8Array(columns.addresses.rows)
-  for (const own of closing) own.forEach((row) => times[row]++)
+  const openSets = byPlace(open)
+  // Rows that exactly one rule closes, a word of 32 rows at a time.
+  let some = new Bitset()
+  let several = new Bitset()
+  for (const own of closing) {
+    several = several.or(some.and(own))
+    some = some.or(own)
+  }
   const { owner } = columns.addresses
   const { channel } = columns.addresses.fields
-  closing.forEach((own, i) =>
-    own.forEach((row) => {
-      const of = channelAt(columns, row)
-      if (times[row] !== 1 || open[of].has(owner[row])) return
+  closing.forEach((own, i) => {
+    const only = own.andNot(several)
+    const sums = CHANNELS.map(() => 0)
+    only.forEach((row) => {
+      if (openSets[channel[row]].has(owner[row])) return
       // Counted with the first such row of the channel.
       for (let other = columns.addresses.first(owner[row]); other < row; other++)
-        if (channel[other] === channel[row] && times[other] === 1 && own.has(other)) return
-      counts[i][of]++
-    }),
-  )
+        if (channel[other] === channel[row] && only.has(other)) return
+      sums[channel[row]]++
+    })
+    CHANNELS.forEach((c, place) => {
+      counts[i][c] = sums[place]
+    })
+  })
   return counts
 }
 
@@ -259,7 +276,8 @@ export function clearByExactly(clear: PerChannel<Bitset>, channels: readonly Cha
   return others.reduce((left, c) => left.andNot(clear[c]), by)
 }
 
-const channelAt = (columns: PeopleColumns, row: number) => CHANNELS[columns.addresses.fields.channel[row]] as Channel
+/** What there is by channel in the order of the channels, as their places stand in columns. */
+const byPlace = <T>(of: PerChannel<T>): T[] => CHANNELS.map((channel) => of[channel])
 
 function usableRows(listed: Bitset, columns: PeopleColumns): Bitset {
   const rows = new Bitset(columns.addresses.rows)

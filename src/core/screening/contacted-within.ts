@@ -90,11 +90,16 @@ export const contactedWithin: RuleKind<ContactedWithinRule> = {
       listed.forEach((n) => close(n, waysSince(columns, n, from) & counted))
       return
     }
-    const { of } = groupsOf(columns, rule.counted)
-    const byGroup = new Map<number, number>()
-    for (const [group, members] of contactedSince(columns, rule.counted, ways, from))
-      byGroup.set(group, members.reduce((bits, n) => bits | waysSince(columns, n, from), 0) & counted)
-    listed.forEach((n) => close(n, of[n] < 0 ? waysSince(columns, n, from) & counted : (byGroup.get(of[n]) ?? 0)))
+    const groups = groupsOf(columns, rule.counted)
+    const wanted = new Uint8Array(groups.size)
+    listed.forEach((n) => {
+      if (groups.of[n] >= 0) wanted[groups.of[n]] = 1
+    })
+    // A bit a way of each group.
+    const byGroup = new Uint8Array(groups.size)
+    for (const [group, members] of contactedSince(columns, groups, ways, from, wanted))
+      byGroup[group] = members.reduce((bits, n) => bits | waysSince(columns, n, from), 0) & counted
+    listed.forEach((n) => close(n, groups.of[n] < 0 ? waysSince(columns, n, from) & counted : byGroup[groups.of[n]]))
   },
 }
 

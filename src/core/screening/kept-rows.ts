@@ -3,10 +3,12 @@ import type { Bitset } from '../columns/bitset'
 import type { PeopleColumns } from '../columns/people-columns'
 import { localDate } from '../calendar/local-day'
 import type { ScreeningMoment } from './kind'
+import { stretchOf } from './suppressed'
 import type { Rule } from './rules'
 
 /** What is kept of one list while nothing in the columns changes: its usable rows, and by rule what it closes. */
 export interface KeptList {
+  columns: PeopleColumns
   version: number
   listed: Bitset
   usable: Bitset
@@ -26,6 +28,7 @@ export function keptList(columns: PeopleColumns, listed: Bitset, usable: () => B
   const lists = (known.get(columns) ?? []).filter((list) => list.version === columns.version)
   const same = lists.find((list) => list.listed.equals(listed))
   const list = same ?? {
+    columns,
     version: columns.version,
     listed: listed.clone(),
     usable: usable(),
@@ -37,14 +40,14 @@ export function keptList(columns: PeopleColumns, listed: Bitset, usable: () => B
 
 /**
  * What a rule gives on a list, kept by its settings and by what of the moment it may hang on: the day and the minute, the rounds that do
- * not count, holidays, and whether a contact is about to be made. Suppressions begin and end at any instant, so the rules about them
- * go by that.
+ * not count, holidays, and whether a contact is about to be made. Rules about suppressions go by the stretch of time in which none begins
+ * or ends.
  */
 export function keptOf<T extends object>(list: KeptList, what: string, rule: Rule, moment: ScreeningMoment, make: () => T): T {
   if (moment.letThrough.length > MOST_THROUGH) return make()
   const { id: _id, ...settings } = rule
   const exact = rule.kind === 'asked-to-stop' || rule.kind === 'register'
-  const when = exact ? moment.asOf : `${localDate(moment.asOf, moment.zone)} ${Math.floor(moment.asOf / 60_000)}`
+  const when = `${localDate(moment.asOf, moment.zone)} ${exact ? stretchOf(list.columns, moment.asOf) : Math.floor(moment.asOf / 60_000)}`
   const key = JSON.stringify([
     what,
     settings,

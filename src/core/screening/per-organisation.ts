@@ -69,26 +69,36 @@ export const perOrganisation: RuleKind<PerOrganisationRule> = {
   mark: () => {},
   waits(rule, columns, open, moment, channels) {
     const by = rule.of ?? 'organisation'
-    const { of } = groupsOf(columns, by)
-    const groups = new Map<number, number[]>()
+    const groups = groupsOf(columns, by)
+    const counts = new Int32Array(groups.size)
     open.anyone.forEach((n) => {
-      if (of[n] < 0) return
-      const group = groups.get(of[n])
-      if (group) group.push(n)
-      else groups.set(of[n], [n])
+      if (groups.of[n] >= 0) counts[groups.of[n]]++
     })
-    const before =
-      rule.days === undefined ? null : contactedSince(columns, by, CHANNELS, withinDaysFrom(moment.asOf, rule.days, moment.zone))
+    const before = new Map<number, number[]>()
+    if (rule.days !== undefined) {
+      const wanted = Uint8Array.from(counts, (count) => (count > 0 ? 1 : 0))
+      const from = withinDaysFrom(moment.asOf, rule.days, moment.zone)
+      for (const [group, members] of contactedSince(columns, groups, CHANNELS, from, wanted)) before.set(group, members)
+    }
+    // Only groups that may be too many are looked into.
+    const large = new Map<number, number[]>()
+    open.anyone.forEach((n) => {
+      const group = groups.of[n]
+      if (group < 0 || counts[group] + (before.get(group)?.length ?? 0) <= rule.most) return
+      const own = large.get(group)
+      if (own) own.push(n)
+      else large.set(group, [n])
+    })
     const waiting = new Map<number, Wait[]>()
-    for (const [group, open_] of groups) {
-      const counted = before?.get(group) ?? []
-      const fresh = counted.length === 0 ? open_ : open_.filter((n) => !counted.includes(n))
+    for (const [group, members] of large) {
+      const counted = before.get(group) ?? []
+      const fresh = counted.length === 0 ? members : members.filter((n) => !counted.includes(n))
       const room = Math.max(0, rule.most - counted.length)
       if (fresh.length <= room) continue
       const order = rankedNumbers(rule.first, columns, open, fresh)
       const behind = [...counted, ...order.slice(0, room)].slice(0, NAMED).map((n) => columns.idAt(n))
-      for (const n of order.slice(room))
-        waiting.set(n, [{ evidence: { kind: 'waits', most: rule.most, behind, ...(by === 'household' ? { of: by } : {}) }, channels }])
+      const wait: Wait[] = [{ evidence: { kind: 'waits', most: rule.most, behind, ...(by === 'household' ? { of: by } : {}) }, channels }]
+      for (const n of order.slice(room)) waiting.set(n, wait)
     }
     return waiting
   },

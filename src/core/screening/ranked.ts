@@ -25,10 +25,11 @@ export function ranked(first: First, members: readonly Ranked[]): Ranked[] {
 
 /** Record numbers of a set in the order in which they stay. */
 export function rankedNumbers(first: First, columns: PeopleColumns, open: StillOpen, members: readonly number[]): number[] {
-  const own = members.map((n) => ({
-    id: columns.idAt(n),
-    ways: CHANNELS.filter((channel) => open.clear[channel].has(n)).length,
-    contacts: columns.contacts.count(n),
-  }))
-  return ranked(first, own).map(({ id }) => columns.numberFor(id) as number)
+  const sets = CHANNELS.map((channel) => open.clear[channel])
+  const ways = (n: number) => sets.reduce((sum, set) => sum + (set.has(n) ? 1 : 0), 0)
+  // The same order as `ranked` has: those that are counted are counted once.
+  const value = new Map(
+    members.map((n) => [n, first === 'most ways to reach' ? -ways(n) : first === 'least often contacted' ? columns.contacts.count(n) : 0]),
+  )
+  return [...members].sort((a, b) => (value.get(a) as number) - (value.get(b) as number) || columns.idAt(a) - columns.idAt(b))
 }

@@ -1,6 +1,7 @@
 import { boolean, type InferType, object, string } from 'yup'
 import { CHANNELS, type Channel } from '../records/channels'
-import { type RuleKind, ruleParts, type Wait } from './kind'
+import type { PeopleColumns } from '../columns/people-columns'
+import { type RuleKind, ruleParts, type StillOpen, type Wait } from './kind'
 import { FIRST, rankedNumbers } from './ranked'
 
 const COLLEAGUES = ['share an email only', 'share everything'] as const
@@ -48,28 +49,11 @@ export const sameAddress: RuleKind<SameAddressRule> = {
   mark: () => {},
   waits(rule, columns, open, _moment, channels) {
     const waiting = new Map<number, Wait[]>()
-    const { channel, key } = columns.addresses.fields
     for (const own of channels) {
-      const place = CHANNELS.indexOf(own)
-      const shared = new Map<string, number[]>()
-      open.clear[own].forEach((n) => {
-        const first = columns.addresses.first(n)
-        for (let row = first; row < first + columns.addresses.count(n); row++) {
-          if (channel[row] !== place || !open.rows.has(row)) continue
-          if (key[row] === 0) return
-          const mark = apart(rule, own, columns.employer.at(n), n)
-          const at = `${key[row]}${mark}`
-          const group = shared.get(at)
-          if (group) group.push(n)
-          else shared.set(at, [n])
-          return
-        }
-      })
-      for (const members of shared.values()) {
-        if (members.length < 2) continue
+      for (const members of sharing(rule, own, columns, open)) {
         const [stays, ...others] = rankedNumbers(rule.first, columns, open, members)
+        const wait: Wait = { evidence: { kind: 'shares', channel: own, with: columns.idAt(stays) }, channels: [own] }
         for (const n of others) {
-          const wait: Wait = { evidence: { kind: 'shares', channel: own, with: columns.idAt(stays) }, channels: [own] }
           const known = waiting.get(n)
           if (known) known.push(wait)
           else waiting.set(n, [wait])
@@ -80,6 +64,36 @@ export const sameAddress: RuleKind<SameAddressRule> = {
   },
 }
 
-/** What keeps somebody out of the set of an address: colleagues share a number and a postal address without being one household. */
-const apart = ({ colleagues }: SameAddressRule, channel: Channel, employer: number, n: number): string =>
-  employer >= 0 && channel !== 'email' && colleagues === 'share an email only' ? `|${n}` : ''
+/**
+ * The sets of record numbers who would be contacted at one address by a channel, each of two or more. Addresses are found by a table of
+ * their keys with open addressing: most have nobody else, and nothing is made for those.
+ */
+function sharing(rule: SameAddressRule, channel: Channel, columns: PeopleColumns, open: StillOpen): Iterable<number[]> {
+  const { channel: channels, key } = columns.addresses.fields
+  const place = CHANNELS.indexOf(channel)
+  const apart = channel !== 'email' && rule.colleagues === 'share an email only'
+  const size = 1 << Math.max(4, Math.ceil(Math.log2(Math.max(1, open.clear[channel].count()) * 2)))
+  const keys = new Float64Array(size)
+  const firsts = new Int32Array(size)
+  const sets = new Map<number, number[]>()
+  open.clear[channel].forEach((n) => {
+    // Colleagues share a number and a postal address without being one household.
+    if (apart && columns.employer.at(n) >= 0) return
+    const first = columns.addresses.first(n)
+    const end = first + columns.addresses.count(n)
+    let row = first
+    while (row < end && (channels[row] !== place || !open.rows.has(row))) row++
+    if (row === end || key[row] === 0) return
+    let at = (key[row] % 2147483647) & (size - 1)
+    while (keys[at] !== 0 && keys[at] !== key[row]) at = (at + 1) & (size - 1)
+    if (keys[at] === 0) {
+      keys[at] = key[row]
+      firsts[at] = n
+      return
+    }
+    const set = sets.get(at)
+    if (set) set.push(n)
+    else sets.set(at, [firsts[at], n])
+  })
+  return sets.values()
+}

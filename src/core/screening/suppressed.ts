@@ -34,6 +34,26 @@ export function markSuppressed(
   }
 }
 
+/** Between which instants nothing begins or ends, of those that were asked about last. */
+const steady = new WeakMap<PeopleColumns, { version: string; from: number; until: number }>()
+
+/** Names the stretch of time around an instant in which the same suppressions are in force. */
+export function stretchOf(columns: PeopleColumns, asOf: number): string {
+  let last = steady.get(columns)
+  if (last?.version !== columns.suppressionsVersion || asOf < last.from || asOf >= last.until) {
+    const { since, until } = suppressedRows(columns)
+    let [from, to] = [Number.NEGATIVE_INFINITY, Number.POSITIVE_INFINITY]
+    for (const instants of [since, until])
+      for (let i = 0; i < instants.length; i++) {
+        const at = instants[i]
+        if (at <= asOf) from = at > from ? at : from
+        else if (at < to) to = at
+      }
+    steady.set(columns, (last = { version: columns.suppressionsVersion, from, until: to }))
+  }
+  return `${last.version} ${last.from} ${last.until}`
+}
+
 /** Every address row with every suppression that is on it or on whose it is, and that is of its channel, side by side. */
 interface SuppressedRows {
   version: string
