@@ -31,7 +31,7 @@ test('a policy is made from the team’s, changed, tried on a list before it is 
   await page.getByLabel('Hold back after a contact').fill('400')
   await page.getByRole('group', { name: 'Channels it covers' }).getByLabel('phone').uncheck()
   await page.getByRole('button', { name: 'Change rule' }).click()
-  await expect(rule('contacted-within-2')).toContainText('only email and post')
+  await expect(rule('contacted-within-2')).toContainText('only email, post and direct message')
   await page.getByLabel('See what the changes would do to').selectOption({ label: LIST })
   await expect(page.getByTestId('trial')).toHaveText(/^Clear to contact: [\d,]+ now, [\d,]+ with the changes\.$/)
   const held = await figure(page.getByRole('button', { name: /^Newly held back [\d,]+$/ }).textContent())
@@ -72,7 +72,7 @@ test('a list chooses it, its round says so, and what is changed for this round a
   await page.getByLabel('Why, for this round alone').fill('the fair is in May')
   await page.getByRole('button', { name: 'Change rule' }).click()
   await expect(policy).toContainText(
-    /Changed for this round alone, last by Ines Okafor.*“the fair is in May”.*Contacted in the last 400 days, only email and post: now contacted in the last 200 days/,
+    /Changed for this round alone, last by Ines Okafor.*“the fair is in May”.*Contacted in the last 400 days, only email, post and direct message: now contacted in the last 200 days/,
   )
   await expect.poll(anyoneLeft).toBe(before + more)
   await accessible(page)

@@ -250,7 +250,9 @@ const countries = fc
 const closes = fc.constantFrom('every channel' as const, 'the same channel' as const)
 /** A rule of each kind that may be left out, with any settings; a kind that has none does not compile. */
 const OPTIONAL: { [K in Exclude<RuleName, 'no-way-to-reach' | 'asked-to-stop' | 'register'>]: fc.Arbitrary<object> } = {
-  'address-failed': fc.record({ off }),
+  'address-failed': fc
+    .record({ off, days: fc.option(fc.constantFrom(8, 9, 30), { nil: undefined }) })
+    .map(({ days, ...rest }) => ({ ...rest, ...(days ? { days } : {}) })),
   'address-quality': fc
     .record({
       off,

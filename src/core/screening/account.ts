@@ -52,7 +52,7 @@ export interface ScreeningAccount {
   /** In the order of the rules: whose channel each closed, and whom it held back everywhere. */
   rules: RuleSets[]
   /** Who waits behind others of a set, by record number: by which rules, in their order, and behind whom. */
-  waiting: Map<number, Waits[]>
+  waiting: { get(n: number): Waits[] | undefined }
   /** Rows of `columns.addresses` still open: usable and closed by no rule. */
   openRows: Bitset
 }
@@ -76,7 +76,7 @@ export function screeningAccount(listed: Bitset, rules: Rule[], columns: PeopleC
   let open: PerChannel<Bitset> = each(() => listed)
   let anyone = listed
   let afterRecords = open
-  const waiting: ScreeningAccount['waiting'] = new Map()
+  const waits: { rule: string; of: Map<number, Wait[]> }[] = []
   const setAlone = new Map<string, PerChannel<number>>()
   for (const [i, rule] of rules.entries()) {
     const { id } = rule
@@ -98,9 +98,9 @@ export function screeningAccount(listed: Bitset, rules: Rule[], columns: PeopleC
               () => closedBySet(usableOf, waitersOf(rule, usableOf, usable, columns, moment), columns, moment).counts,
             ),
       )
-      const waits = isOff(rule) ? new Map<number, Wait[]>() : waitersOf(rule, open, rows, columns, moment)
-      for (const [n, own] of waits) waiting.set(n, [...(waiting.get(n) ?? []), ...own.map((wait) => ({ rule: id, ...wait }))])
-      next = closedBySet(open, waits, columns, moment).next
+      const of = isOff(rule) ? new Map<number, Wait[]>() : waitersOf(rule, open, rows, columns, moment)
+      waits.push({ rule: id, of })
+      next = closedBySet(open, of, columns, moment).next
       closeRows(rows, open, next, columns)
     }
     const nextAnyone = anyOf(next)
@@ -125,7 +125,13 @@ export function screeningAccount(listed: Bitset, rules: Rule[], columns: PeopleC
     clear: open,
     anyone,
     rules: sets,
-    waiting,
+    // Put together for whom it is asked of: most pages show some sixty people.
+    waiting: {
+      get(n) {
+        const own = waits.flatMap(({ rule, of }) => (of.get(n) ?? []).map((wait) => ({ rule, ...wait })))
+        return own.length > 0 ? own : undefined
+      },
+    },
     openRows: rows,
     figures: {
       opening,

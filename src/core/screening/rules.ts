@@ -117,15 +117,18 @@ export function coverText(rule: Rule): string | null {
   const channels = 'channels' in rule ? rule.channels : undefined
   const countries = countriesOf(rule)
   const said = [
-    ...(channels ? [`only ${channels.map((c) => CHANNEL_NAME[c]).join(' and ')}`] : []),
+    ...(channels ? [`only ${listed(channels.map((c) => CHANNEL_NAME[c]))}`] : []),
     ...(countries ? [`only ${countriesText(countries)}`] : []),
   ]
   return said.length > 0 ? said.join(', ') : null
 }
 
+/** Words one after the other: “email, post and direct message”. */
+const listed = (words: readonly string[]): string => words.join(', ').replace(/, ([^,]*)$/, ' and $1')
+
 /** Some countries in words; many of them by their number. */
 export const countriesText = (countries: readonly string[]): string =>
-  countries.length > 4 ? `${countries.length} countries` : countries.map(countryName).join(', ')
+  countries.length > 4 ? `${countries.length} countries` : listed(countries.map(countryName))
 
 /** The reference: why a rule closes one usable address of a record, or null. */
 export function closedBy(rule: Rule, record: ScreenedRecord, address: Address, moment: ScreeningMoment): Evidence | null {

@@ -45,7 +45,9 @@ begin
   end if;
   -- Full names, and addresses and numbers that nobody else in the directory has.
   names := array(select distinct name from (select name from person where id = any(whole) union select name from name_variant where person_id = any(whole)) x
-    where name ~ '\S\s+\S' and length(name) >= 5);
+    where name ~ '\S\s+\S' and length(name) >= 5
+      -- Whoever else has the same name keeps what is theirs.
+      and not exists (select 1 from person o where lower(o.name) = lower(x.name) and o.id <> all(whole) and o.state = 'live'));
   own := array(select distinct said from address a cross join lateral (values (a.value), (btrim(a.raw))) v(said)
     where a.person_id = any(whole) and a.channel <> 'post' and length(said) >= 5
       and not exists (select 1 from address o join person p on p.id = o.person_id where o.key = a.key and p.id <> all(whole) and p.state = 'live'));

@@ -24,11 +24,20 @@ export async function stopToCome(
          and not (h.reason not in ('opt-out', 'complaint', 'register') and exists (select 1 from let_through l where l.round_id = t.round_id and l.person_id = t.person_id and l.channel = t.channel and l.taken_back_at is null))
        order by t.round_id, t.person_id, t.channel, h.id)
      update contact_to_come t set ended_at = ?, stopped_by = due.suppression from due join round r on r.id = due.round_id
-     where t.round_id = due.round_id and t.person_id = due.person_id and t.channel = due.channel
+     -- Looked at once more under the row's lock: somebody else may have ended it meanwhile.
+     where t.round_id = due.round_id and t.person_id = due.person_id and t.channel = due.channel and t.ended_at is null
      returning t.round_id as round, r.list_id as list, t.person_id as person, t.channel, t.stopped_by as suppression`,
     [[...suppressions], at, at, at] as never,
   )
   return rows
+}
+
+/** The suppressions that touch some people, whether or not they are in force. */
+export async function suppressionsTouching(trx: Knex, people: readonly number[]): Promise<number[]> {
+  const { rows } = await trx.raw('select distinct suppression_id as id from suppression_touch where person_id = any(?::bigint[])', [
+    [...people],
+  ] as never)
+  return rows.map((row: { id: number }) => row.id)
 }
 
 /** Of a released round by channel: how many of its contacts were stopped since, and who took its file before the last of them. */

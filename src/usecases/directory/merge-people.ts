@@ -2,6 +2,8 @@ import { customIdOf, customKey, type CustomValues } from '@/core/clean/custom'
 import type { PostalParts } from '@/core/clean/postal'
 import { db, type Knex } from '@/db/connection'
 import { type NewEntry, writeEntries } from '@/db/ledger'
+import { suppressionsTouching } from '@/db/rounds/stopped'
+import { stopContacts } from '@/usecases/screening/stop-contacts'
 import { passGate } from '@/db/locks'
 import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
 import { postalFor } from './postal-address'
@@ -163,4 +165,6 @@ export async function mergeIn(trx: Knex, actor: Actor, keep: number, merge: numb
     actorId: actor.id,
   })
   await refigure(trx, keep, merge)
+  // What one of them asked for holds for both from now on, for what rounds are still to do as well.
+  await stopContacts(trx, await suppressionsTouching(trx, [keep, merge]), () => actor.id, at)
 }

@@ -2,7 +2,7 @@ import type { PostalParts } from '@/core/clean/postal'
 import type { Knex } from '@/db/connection'
 import { hintOf, suppressedBy } from '@/db/key'
 import { writeEntries } from '@/db/ledger'
-import { stopToCome } from '@/db/rounds/stopped'
+import { stopContacts } from './stop-contacts'
 import { passGate } from '@/db/locks'
 import { insertKeys, insertSuppressions, peopleTouched } from '@/db/screening/suppression-rows'
 import { personNames } from '@/db/directory/person-rows'
@@ -110,29 +110,9 @@ export async function writeSuppressions(trx: Knex, suppressions: NewSuppression[
     ),
     recordedAt,
   )
-  await stopContacts(trx, ids, suppressions, recordedAt)
+  const actors = new Map(ids.map((id, i) => [id, suppressions[i].actor]))
+  await stopContacts(trx, ids, (id) => actors.get(id) as string, recordedAt)
   return ids
-}
-
-/** Takes whom suppressions touch out of what rounds are still to do, at once, and says so in their ledgers. */
-async function stopContacts(trx: Knex, ids: readonly number[], of: readonly NewSuppression[], at: Date): Promise<void> {
-  const stopped = await stopToCome(trx, ids, at)
-  const byId = new Map(ids.map((id, i) => [id, of[i]]))
-  await writeEntries(
-    trx,
-    stopped.map(({ round, list, person, channel, suppression }) => ({
-      person,
-      kind: 'not worked' as const,
-      at,
-      actor: (byId.get(suppression) as NewSuppression).actor,
-      channel,
-      round,
-      list,
-      suppression,
-      result: 'suppressed',
-    })),
-    at,
-  )
 }
 
 function keysFor({ of, channels }: NewSuppression, addresses: { person_id: number; channel: Channel; key: Buffer }[]) {

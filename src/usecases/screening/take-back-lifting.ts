@@ -3,6 +3,7 @@ import { writeEntries } from '@/db/ledger'
 import { passGate } from '@/db/locks'
 import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
 import { holdLifts, insertLiftsBack, liftingWord, liftsOf } from '@/db/screening/liftings'
+import { stopContacts } from './stop-contacts'
 import { peopleTouched } from '@/db/screening/suppression-rows'
 
 /** Takes a lift back: what it lifted stands again, each by an entry, unless it was taken back already. Gives how many. */
@@ -39,6 +40,13 @@ export async function takeBackLifting(actor: Actor, id: number): Promise<number>
           note: word,
         })),
       ),
+      at,
+    )
+    // What stands again holds for what rounds are still to do, too.
+    await stopContacts(
+      trx,
+      lifts.map((l) => l.suppression_id),
+      () => actor.id,
       at,
     )
     return lifts.length

@@ -96,6 +96,18 @@ const EXAMPLES: Record<RecordRule, Example[]> = {
       closes: ['email'],
     },
     {
+      who: 'one that bounced longer ago than failures count',
+      rule: { id: 'address-failed', kind: 'address-failed', off: false, days: 30 },
+      record: { addresses: with_(1, { failedAt: ASOF - 32 * DAY }) },
+      closes: [],
+    },
+    {
+      who: 'one that bounced within the days',
+      rule: { id: 'address-failed', kind: 'address-failed', off: false, days: 30 },
+      record: { addresses: with_(1, { failedAt: ASOF - 29 * DAY }) },
+      closes: ['email'],
+    },
+    {
       who: 'a second one that arrives',
       rule: { id: 'address-failed', kind: 'address-failed', off: false },
       record: { addresses: [address(1, 'email', { failedAt: ASOF - DAY }), address(4, 'email'), ...ALL.slice(1)] },

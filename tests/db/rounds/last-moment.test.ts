@@ -17,6 +17,7 @@ import { startRound } from '@/usecases/rounds/start-round'
 import { createList } from '@/usecases/lists/create-list'
 import { liftSuppression } from '@/usecases/screening/lift-suppression'
 import { letThrough } from '@/usecases/screening/let-through'
+import { takeBackLifting } from '@/usecases/screening/take-back-lifting'
 import { suppress } from '@/usecases/screening/suppress'
 import { broughtIn } from '../../support/database'
 import { start, t } from './released-while'
@@ -88,6 +89,29 @@ describe('a suppression that comes after the release', () => {
     await suppress(t.tam, { person: kept }, STOP)
     expect(await open(id.Eve)).toEqual([])
     expect(await checkContact(t.ines, round, id.Eve, 'phone')).toMatchObject({ may: false, title: 'Asked us to stop' })
+    await closeRound(t.ines, round)
+  })
+  test('that stands again, because its lift was taken back, stops as well', async () => {
+    const { round, id } = await built(['J1,Ula Moment,ula@moment.example,,'])
+    const given = await suppress(t.tam, { person: id.Ula }, STOP)
+    await liftSuppression(t.ines, given, 'a mistake')
+    await releaseRound(t.ines, round)
+    expect((await openRound(t.ines, round)).toCome.open).toBe(1)
+    const lifting = await t.app('lifting').orderBy('id', 'desc').first('id')
+    await takeBackLifting(t.ines, lifting.id)
+    expect((await openRound(t.ines, round)).toCome.open).toBe(0)
+    await closeRound(t.ines, round)
+  })
+  test('of somebody who is found to be one with a person of the round holds for both', async () => {
+    const { round, id } = await built(['I1,Tia Moment,tia@moment.example,,'])
+    await releaseRound(t.ines, round)
+    const other = await broughtIn(t.ines, 'tia.csv', `${HEAD}I2,Tiana Moment,tiana@moment.example,,\n`)
+    const { id: merged } = await t.app('person').where({ batch_id: other }).first('id')
+    await suppress(t.tam, { person: merged }, STOP)
+    expect((await openRound(t.ines, round)).toCome.open).toBe(1)
+    await mergePeople(t.ines, id.Tia, merged)
+    const page = await openRound(t.ines, round)
+    expect([page.toCome.open, page.stopped.map(({ channel, people }) => [channel, people])]).toEqual([0, [['email', 1]]])
     await closeRound(t.ines, round)
   })
   test('leaves whoever was let through where it is one of ours, and never where they asked for it', async () => {
