@@ -119,7 +119,6 @@ test('a manager erases somebody, after what goes and what stays was said', async
   await own.goto('/directory?find=tealgarth')
   await own.getByRole('table', { name: 'People' }).getByRole('link').first().click()
   const erase = own.getByRole('button', { name: 'Erase on request' })
-  if ((await erase.count()) === 0) test.skip(true, 'this member is no manager')
   await erase.click()
   await expect(own.getByRole('alertdialog')).toContainText('It cannot be undone')
   await own.getByRole('button', { name: 'Erase for good' }).click()
