@@ -105,7 +105,7 @@ export async function mapped(
   actor: Actor,
   name: string,
   csv: string | Buffer,
-  options: BatchOptions & { kind?: 'people' | 'contacts' | 'suppressions' } = {},
+  options: BatchOptions & { kind?: 'people' | 'contacts' | 'suppressions' | 'premises' } = {},
 ): Promise<number> {
   const { kind, ...rest } = options
   const id = await receiveFile(actor, { name, bytes: Buffer.from(csv as string), kind })

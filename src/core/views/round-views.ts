@@ -1,5 +1,6 @@
 import type { Phrase } from '../criteria/kind'
 import type { RequalifyFigures } from '../rounds/requalify'
+import type { PremisesFigures } from '../screening/premises'
 import type { ScreeningFigures } from '../screening/account'
 import type { Rule } from '../screening/rules'
 import type { Stand } from '../screening/stand'
@@ -39,6 +40,13 @@ export interface RoundPage {
   toCome: { open: number; all: number }
   /** Contacts that suppressions stopped since the release, by channel, and who had taken the file of the channel by then. */
   stopped: { channel: Channel; people: number; takenBy: { name: string; at: string }[] }[]
+}
+
+/** A list of premises screened for post: the account, and the first of those that are held back. */
+export interface PremisesScreening {
+  figures: PremisesFigures
+  held: { id: number; name: string; rule: string; why: string | null }[]
+  at: string
 }
 
 /** Whether one contact of a round may be made at this moment: where it goes, or why not. */

@@ -10,7 +10,7 @@ import { AddLine } from './add-line'
 import { useBook, useNews } from '@/ui/book/book'
 import { isWhole, limitTo, moved, newId } from './line-editing'
 import { startingConflict } from './list-asking'
-import { RoundCard } from './list-round-card'
+import { NotForRounds, RoundCard } from './list-round-card'
 import type { LineActs } from './line-row'
 import { GoneTalk, LineTalk } from './line-talk'
 import { ListBar } from './list-bar'
@@ -231,9 +231,7 @@ export function ListEditor({
               policy={policy}
             />
           ) : (
-            <p className="quiet mt-2 rounded-md border border-rule px-3 py-2">
-              Rounds go to people. A list of people can name this one with a line: “Linked to a list”.
-            </p>
+            <NotForRounds list={list.id} subject={subject} dirty={dirty} />
           )}
           {told && (
             <p role="alert" className="told mt-3">
