@@ -76,7 +76,7 @@ export const ROUTES: Record<string, Needs> = {
   'api/list-group POST': { ask: () => ({ ...ON, key: 'town' }) },
   'api/list-map POST': { ask: () => ({ ...ON, box: [1, 55, 2, 56], columns: 10 }) },
   'api/list-presence POST': { ask: (_, { person }) => ({ lines: LINES, ids: [person] }) },
-  'api/premises-post/[id] POST': { of: 'list', role: 'see', ask: nothing, empty: true },
+  'api/premises-post/[id] GET': { of: 'list', role: 'see', ask: nothing, empty: true },
   'api/list-resize POST': { ask: () => ({ lines: LINES, least: 0, most: 1 }) },
   'api/list-profile POST': { ask: () => ({ ...ON, facets: ['town'] }) },
   'api/lists/[id]/csv POST': { of: 'list', role: 'use', ask: () => ({ ...ON }) },

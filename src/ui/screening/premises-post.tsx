@@ -15,7 +15,7 @@ export function PremisesPost({ list, dirty }: { list: number; dirty: boolean }) 
   const screen = () =>
     begin(async () => {
       try {
-        setSaid(await ask<PremisesScreening>(`/api/premises-post/${list}`, {}))
+        setSaid(await ask<PremisesScreening>(`/api/premises-post/${list}`))
         setTold('')
       } catch (error) {
         setTold((error as Error).message)
