@@ -25,7 +25,7 @@ export const anotherRound: RuleKind<AnotherRoundRule> = {
   optional: true,
   sentence: () => [{ text: 'In another open round' }],
   note: ({ closes }) =>
-    `contacts by email, phone or post that a round of another list is still to make${closes === 'every channel' ? '' : '; closes only that channel'}`,
+    `contacts by any channel that a round of another list is still to make${closes === 'every channel' ? '' : '; closes only that channel'}`,
   closes(rule, record, address, moment) {
     const toCome = record.toCome.find(
       (t) => !moment.exceptRounds.includes(t.round) && (rule.closes === 'every channel' || t.channel === address.channel),

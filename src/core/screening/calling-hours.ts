@@ -60,7 +60,7 @@ export const callingHours: RuleKind<CallingHoursRule> = {
   ],
   optional: true,
   sentence: ({ from, until }) => [
-    { text: 'No calls but from' },
+    { text: 'Calls only from' },
     { chip: from, field: 'from' },
     { text: 'to' },
     { chip: until, field: 'until' },

@@ -51,11 +51,12 @@ async function heldOwners(trx: Knex, ids: readonly number[], at: Date): Promise<
          join suppression_touch t on t.person_id = p.id left join address a on a.id = t.address_id
          where q.id = any(?::bigint[]) and (t.address_id is null or a.channel = 'post')
        union all select q.id, s.id from premises q join organisation o on o.name_key = q.owner_organisation_key and o.live
-         join suppression s on s.organisation_id = o.id or s.id in (select k.suppression_id from suppression_key k where k.key = o.key and k.channel = 'organisation')
-         where q.id = any(?::bigint[])) q
+         join suppression s on s.organisation_id = o.id where q.id = any(?::bigint[])
+       union all select q.id, k.suppression_id from premises q join organisation o on o.name_key = q.owner_organisation_key and o.live
+         join suppression_key k on k.key = o.key and k.channel = 'organisation' where q.id = any(?::bigint[])) q
      join suppression_standing s on s.id = q.suppression_id
      where 'post' = any(s.channels) and s.since <= ? and (s.until is null or s.until > ?) order by q.id, ${IN_ORDER}`,
-    [[...ids], [...ids], at, at] as never,
+    [[...ids], [...ids], [...ids], at, at] as never,
   )
   return new Map(rows.map((row: { id: number; reason: Reason }) => [row.id, row.reason]))
 }

@@ -57,7 +57,7 @@ export function ProofScreen({
                       href={to(own)}
                       prefetch={false}
                       aria-current={own === day ? 'date' : undefined}
-                      className={own === day ? 'font-bold' : ''}
+                      className={`inline-block min-h-6 ${own === day ? 'font-bold' : ''}`}
                     >
                       {dateText(own)}
                     </Link>

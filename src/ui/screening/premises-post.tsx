@@ -1,7 +1,7 @@
 'use client'
 
 import Link from 'next/link'
-import { useState, useTransition } from 'react'
+import { useEffect, useState, useTransition } from 'react'
 import { PREMISES_RULE_NAME } from '@/core/screening/premises'
 import type { PremisesScreening } from '@/core/views/round-views'
 import { ask } from '@/ui/book/ask'
@@ -12,6 +12,10 @@ export function PremisesPost({ list, dirty }: { list: number; dirty: boolean }) 
   const [said, setSaid] = useState<PremisesScreening | null>(null)
   const [told, setTold] = useState('')
   const [busy, begin] = useTransition()
+  // An account of the list as it was before a change is of another list.
+  useEffect(() => {
+    if (dirty) setSaid(null)
+  }, [dirty])
   const screen = () =>
     begin(async () => {
       try {
@@ -38,7 +42,7 @@ export function PremisesPost({ list, dirty }: { list: number; dirty: boolean }) 
           title={dirty ? 'Save the list first' : undefined}
           onClick={screen}
         >
-          Screen for post
+          {busy ? 'Screening …' : 'Screen for post'}
         </button>
       </div>
       {told && (
