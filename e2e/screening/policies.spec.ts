@@ -26,7 +26,7 @@ test('a policy is made from the team’s, changed, tried on a list before it is 
   await page.getByRole('button', { name: 'Make policy' }).click()
   await expect(page.getByRole('heading', { name: NAME })).toBeVisible()
   await page.getByRole('button', { name: 'Add rule' }).click()
-  await page.getByRole('menuitem', { name: /^Contacted in the last days/ }).click()
+  await page.getByRole('menuitem', { name: /^Contacted recently/ }).click()
   await rule('contacted-within-2').getByRole('button', { name: '30 days' }).click()
   await page.getByLabel('Hold back after a contact').fill('400')
   await page.getByRole('group', { name: 'Channels it covers' }).getByLabel('phone').uncheck()

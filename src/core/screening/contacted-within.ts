@@ -32,7 +32,7 @@ export type ContactedWithinRule = InferType<typeof schema>
  * organisation or a household, a contact of one of them closes all of them.
  */
 export const contactedWithin: RuleKind<ContactedWithinRule> = {
-  name: 'Contacted in the last days',
+  name: 'Contacted recently',
   about: 'rests whom somebody on the team contacted lately, by themselves or with their household or organisation',
   schema,
   usual: { off: false, days: 30, closes: 'every channel' },

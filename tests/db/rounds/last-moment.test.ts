@@ -173,7 +173,7 @@ describe('a contact that is about to be made', () => {
     expect(await checkContact(t.ines, round, id.Kim, 'phone')).toMatchObject({ may: false, title: 'Done already' })
     // A meeting counts for nothing, a letter of somebody else's does.
     await recordContact(t.tam, id.Lou, { channel: 'post', result: 'sent' })
-    expect(await checkContact(t.ines, round, id.Lou, 'email')).toMatchObject({ may: false, title: 'Contacted in the last days' })
+    expect(await checkContact(t.ines, round, id.Lou, 'email')).toMatchObject({ may: false, title: 'Contacted recently' })
     await expect(checkContact(t.ines, round, id.Lou, 'post')).rejects.toThrow(/not contacted by post in this round/)
     await closeRound(t.ines, round)
     await expect(checkContact(t.ines, round, id.Lou, 'email')).rejects.toThrow(/closed/)

@@ -56,7 +56,7 @@ test('screening: the account, and each held-back person with the rule and its ev
   const because = Object.fromEntries(page.people.map((p) => [p.name, p.because]))
   expect(because['Ben Stopped']).toEqual({ title: 'Asked us to stop', detail: 'Asked us to stop since 15 Jun 2026 · asked on the phone' })
   expect(because['Dee Customer']).toEqual({ title: 'Customers and our own people', detail: 'Relation to us: customer' })
-  expect(because['Eve Lately']).toEqual({ title: 'Contacted in the last days', detail: 'Phone on 1 Jun 2026 by Tam Reyes' })
+  expect(because['Eve Lately']).toEqual({ title: 'Contacted recently', detail: 'Phone on 1 Jun 2026 by Tam Reyes' })
   const phones = await screenRound(t.ines, round, { tab: 'rule', rule: 'register', channel: 'phone' })
   expect(phones.page.people.map((p) => p.name)).toEqual(['Cyd Register'])
   expect(phones.page.people[0].because?.detail).toContain('County register')
@@ -216,7 +216,7 @@ describe('requalify', () => {
     expect(left.clear.opening - left.clear.left + left.clear.joined).toBe(left.clear.closing)
     const clearJoined = await requalifyList(t.ines, list, { account: 'clear', tab: 'joined' })
     expect(clearJoined.page.people.find((p) => p.name === 'Eve Lately')?.because?.title).toBe(
-      'No longer held back: Contacted in the last days',
+      'No longer held back: Contacted recently',
     )
   })
 

@@ -198,7 +198,7 @@ describe('a round', () => {
     const asked = { list, before: days(3), after: days(30), offset: 0 }
     const held = await tryPolicy(t.tam, { ...asked, tab: 'held' })
     expect(held).toMatchObject({ clear: { before: 3, after: 2 }, held: 1, freed: 0 })
-    expect(held.page.people.map((p) => [p.name, p.because?.title])).toEqual([['Ada Lately', 'Contacted in the last days']])
+    expect(held.page.people.map((p) => [p.name, p.because?.title])).toEqual([['Ada Lately', 'Contacted recently']])
     const freed = await tryPolicy(t.tam, { ...asked, before: days(30), after: days(3), tab: 'freed' })
     expect(freed.page.people.map((p) => [p.name, p.because?.detail])).toEqual([['Ada Lately', 'Email on 1 Jun 2026 by Tam Reyes']])
     await expect(tryPolicy(t.tam, { ...asked, after: [], tab: 'held' })).rejects.toThrow(/cannot be left out/)
