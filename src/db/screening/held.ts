@@ -1,13 +1,15 @@
 import { db, type Knex } from '@/db/connection'
+import type { Channel } from '@/core/records/channels'
 import { REASONS } from '@/core/records/suppression'
 import { now } from '@/runtime/clock'
 
-export async function heldKeys(keys: Buffer[]): Promise<Set<string>> {
+/** Of some keys, those that are suppressed now for one channel, in hex. What is suppressed of a person alone is not looked at. */
+export async function heldKeys(keys: Buffer[], channel: Channel): Promise<Set<string>> {
   if (keys.length === 0) return new Set()
   const at = now()
   const { rows } = await db().raw(
-    `select distinct encode(k.key, 'hex') as key from suppression_key k join suppression_standing s on s.id = k.suppression_id where k.key = any(?::bytea[]) and s.scope <> 'person' and s.since <= ? and (s.until is null or s.until > ?)`,
-    [keys, at, at] as never,
+    `select distinct encode(k.key, 'hex') as key from suppression_key k join suppression_standing s on s.id = k.suppression_id where k.key = any(?::bytea[]) and s.scope <> 'person' and ? = any(s.channels) and s.since <= ? and (s.until is null or s.until > ?)`,
+    [keys, channel, at, at] as never,
   )
   return new Set(rows.map((row: { key: string }) => row.key))
 }

@@ -65,21 +65,21 @@ export async function standings(
 
 type Place = { street: string | null; town: string | null; postcode: string | null }
 
-/** Of some postal addresses, which are suppressed by their own key. */
+/** Of some postal addresses, which are suppressed for letters by their own key, or with the household there. */
 export async function closedPlaces(places: Place[]): Promise<boolean[]> {
   const keys = places.map((place) =>
     postalKey(cleanPostal(place as never)) === null ? [] : suppressedBy({ postal: cleanPostal(place as never) }).map(({ key }) => key),
   )
-  const held = await heldKeys(keys.flat())
+  const held = await heldKeys(keys.flat(), 'post')
   return keys.map((own) => own.some((key) => held.has(key.toString('hex'))))
 }
 
-/** Of some numbers, which are suppressed by their own key. */
+/** Of some numbers, which are suppressed for calls by their own key. */
 export async function closedNumbers(numbers: (string | null)[]): Promise<boolean[]> {
   const keys = numbers.map((number) => {
     const phone = number === null ? null : cleanPhone(number, settings().ARCH_REGION)
     return phone?.usable ? suppressedBy({ phone: phone.normal }).map(({ key }) => key) : []
   })
-  const held = await heldKeys(keys.flat())
+  const held = await heldKeys(keys.flat(), 'phone')
   return keys.map((own) => own.some((key) => held.has(key.toString('hex'))))
 }

@@ -17,6 +17,7 @@ import { csvRow } from './write-csv'
 import { closedNumbers, closedPlaces, standings, STATUS, type Told } from './closed-in-files'
 import { dayText } from '@/core/text/written'
 import { heldOrganisations } from '@/db/screening/held'
+import { premisesToScreen } from '@/db/screening/premises-held'
 import { customFields } from '@/db/directory/custom-fields'
 import { withRegister } from '@/db/screening/let-through'
 import { addressesOf, peopleToExport, recordsToExport } from '@/db/directory/export-rows'
@@ -253,6 +254,12 @@ const premisesSheet = (closed: Closed): Sheet =>
     closed,
   )
 
+/** Of some premises, those to which no letter may go as screening has it: for their household's or their owner's sake too. */
+async function heldPremisesOf(ids: readonly number[]): Promise<Map<number, string[]>> {
+  const held = (await premisesToScreen(db(), ids, now())).filter((own) => own.address ?? own.household ?? own.owner)
+  return new Map(held.map(({ id }) => [id, ['post']]))
+}
+
 /** A table as it stands, with the fields that every team has of its records, and whether its number and address are suppressed. */
 function plainSheet(table: 'organisation' | 'premises', columns: Record<string, string>, closed: Closed): Sheet {
   const fields = standardFieldsOf(table)
@@ -268,7 +275,7 @@ function plainSheet(table: 'organisation' | 'premises', columns: Record<string, 
       const rows: (Row & { details: CustomValues })[] = await recordsToExport(db(), table, ids, columns)
       const places = await closedPlaces(rows as never)
       const numbers = await closedNumbers(rows.map((row) => (numbered ? (row.phone as string | null) : null)))
-      const whole = table === 'organisation' ? await heldOrganisations(ids) : new Map<number, string[]>()
+      const whole = table === 'organisation' ? await heldOrganisations(ids) : await heldPremisesOf(ids)
       const given: { id: number; channels: string[] }[] = []
       const sheet = new Map(
         rows.map((row, i) => {

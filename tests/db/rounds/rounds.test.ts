@@ -215,9 +215,7 @@ describe('requalify', () => {
     })
     expect(left.clear.opening - left.clear.left + left.clear.joined).toBe(left.clear.closing)
     const clearJoined = await requalifyList(t.ines, list, { account: 'clear', tab: 'joined' })
-    expect(clearJoined.page.people.find((p) => p.name === 'Eve Lately')?.because?.title).toBe(
-      'No longer held back: Contacted recently',
-    )
+    expect(clearJoined.page.people.find((p) => p.name === 'Eve Lately')?.because?.title).toBe('No longer held back: Contacted recently')
   })
 
   test('the next round closes the one before, with an entry for every contact not made', async () => {

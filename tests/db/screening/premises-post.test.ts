@@ -1,5 +1,6 @@
 import { beforeAll, expect, test } from 'vitest'
 import type { Line } from '@/core/lists/line'
+import { recordsCsv } from '@/usecases/directory/export-records'
 import { createList } from '@/usecases/lists/create-list'
 import { liftSuppression } from '@/usecases/screening/lift-suppression'
 import { screenPremises } from '@/usecases/screening/screen-premises'
@@ -9,6 +10,7 @@ import { startEngine } from '../../support/engine'
 
 let t: TestDatabase
 let list: number
+const start = [{ id: 's', verb: 'start', off: false, batch: null, subject: 'premises' }] as Line[]
 const WORD = { reason: 'opt-out', channels: ['email', 'phone', 'post', 'direct'], word: 'a letter' }
 beforeAll(async () => {
   t = await freshDatabase()
@@ -33,7 +35,7 @@ A1,Ada Owner,ada@premises.example,4 Maltings,Thornmouth,PW1 1AD
 A2,Ben Home,ben@premises.example,3 Mill Lane,Thornmouth,PW1 1AC
 `,
   )
-  list = await createList(t.ines, 'Houses', true, [{ id: 's', verb: 'start', off: false, batch: null, subject: 'premises' }] as Line[])
+  list = await createList(t.ines, 'Houses', true, start)
 })
 const idOf = async (outside: string): Promise<number> => (await t.app('person').where({ outside_id: outside }).first('id')).id
 const account = async () => {
@@ -66,4 +68,29 @@ test('letters to premises go by address, household and owner, each told with its
 test('a list of people is not screened so', async () => {
   const people = await createList(t.ines, 'People', true)
   await expect(screenPremises(t.ines, people)).rejects.toThrow(/Only a list of premises/)
+})
+
+test('a file of the list says the same: what is closed for the owner’s or the household’s sake goes without its street', async () => {
+  const rows = async () => {
+    const { pieces } = await recordsCsv(t.tam, { list, lines: start, view: { tab: 'on' } })
+    let text = ''
+    for await (const piece of pieces) text += piece
+    const [head, ...all] = text.trim().split('\r\n')
+    const [name, street, post] = ['Name', 'Street', 'Post is'].map((title) => head.replace('\uFEFF', '').split(',').indexOf(title))
+    return Object.fromEntries(all.map((row) => row.split(',')).map((row) => [row[name], [row[street], row[post]]]))
+  }
+  const owner = await suppress(t.tam, { person: await idOf('A1') }, WORD)
+  const household = await suppress(t.tam, { household: await idOf('A2') }, WORD)
+  const closed = await rows()
+  expect(closed['The Maltings']).toEqual(['', 'closed: suppressed'])
+  expect(closed['Mill Cottage']).toEqual(['', 'closed: suppressed'])
+  expect(closed['Quay House']).toEqual(['1 Quay Street', 'open'])
+  for (const id of [owner, household]) await liftSuppression(t.ines, id, 'sold')
+  // What is held back for calls alone is no matter for a letter, here as in the account.
+  await suppress(t.tam, { household: await idOf('A2') }, { ...WORD, channels: ['phone'] })
+  const open = await rows()
+  expect([open['The Maltings'], open['Mill Cottage']]).toEqual([
+    ['4 Maltings', 'open'],
+    ['3 Mill Lane', 'open'],
+  ])
 })
