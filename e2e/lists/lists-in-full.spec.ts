@@ -69,28 +69,6 @@ test('a list of premises: a question is found by its words, and says what it wou
   await expect.poll(balance).toBe(before)
 })
 
-test('a list of premises is screened for post, and an account of the list before a change is not left standing', async () => {
-  const region = page.getByRole('region', { name: 'Screening for post' })
-  await expect(region.getByRole('button', { name: 'Screen for post' })).toBeDisabled()
-  await page.getByRole('button', { name: /^Save edition/ }).click()
-  await expect(region.getByRole('button', { name: 'Screen for post' })).toBeEnabled()
-  await region.getByRole('button', { name: 'Screen for post' }).click()
-  const account = region.getByRole('table', { name: 'Screening account for post' })
-  const left = (name: string) => figure(account.getByRole('row', { name }).getByRole('cell').last().textContent())
-  await expect(account.getByRole('row')).toHaveCount(7)
-  expect(await left('Open with the list')).toBe(await balance())
-  const outs = await Promise.all(
-    ['No postal address', 'Address asked', 'Household asked', 'Owner asked'].map((rule) =>
-      figure(account.getByRole('row', { name: rule }).getByRole('cell').nth(1).textContent()),
-    ),
-  )
-  expect(await left('Clear for post')).toBe((await balance()) - outs.reduce((sum, out) => sum + out, 0))
-  await accessible(page)
-  await line(3).getByRole('button', { name: 'Count unknown as yes?' }).click()
-  await expect(account).toHaveCount(0)
-  await page.getByRole('button', { name: 'Undo', exact: true }).click()
-})
-
 test('an area is typed and drawn, counted while it is, kept under its name, and asked about', async () => {
   await addLine('Keep', 'Area on the map')
   await page.getByRole('button', { name: 'Draw one on the map' }).click()

@@ -110,7 +110,7 @@ export function expected(needs: Needs, relation: Relation, post: Actor['post']):
     needs.of === 'proposal' ||
     needs.of === 'enquiry' ||
     needs.of === 'batch'
-  if (!postEnough(post, needs.post)) return 'not allowed'
+  if (!postEnough(post, needs.post)) return needs.hidden ? 'none' : 'not allowed'
   if (ofList && relation === 'private') return 'none'
   if (needs.of === 'anything') return 'none'
   if (relation === 'owner' || !ofList || needs.role === undefined) return 'let through'

@@ -238,7 +238,7 @@ export const PAGES: Record<string, Needs> = {
   '(book)/rounds': {},
   '(book)/rounds/[id]': { of: 'round', role: 'see' },
   '(book)/screening': {},
-  '(book)/screening/audit': { post: 'coordinator' },
+  '(book)/screening/audit': { post: 'coordinator', hidden: true },
   '(book)/screening/policies': {},
   '(book)/screening/policies/[id]': { params: { id: '1' } },
   '(book)/words': {},

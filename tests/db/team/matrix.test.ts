@@ -170,9 +170,7 @@ async function differing(
         const id = needs.of ? await thingOf({ t, batch }, needs.of, relation, who, needs.params?.list === 'yes') : 900_000_000
         now.who = who
         const said = saidBy(await call(key, needs, id))
-        // A page does not say that it is there for others: whoever may not see it finds none.
-        const right = expected(needs, relation, post)
-        const meant = table === PAGES && right === 'not allowed' ? 'none' : right
+        const meant = expected(needs, relation, post)
         // Of what nobody made, a person who may is told that there is none.
         if (said !== meant && !(meant === 'let through' && said === 'none' && (needs.of === undefined || needs.empty)))
           wrong.push(`${key}, ${post}, ${relation}: ${said}, not ${meant}`)
