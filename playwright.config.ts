@@ -42,6 +42,7 @@ export default defineConfig({
     screenshot: 'only-on-failure',
     acceptDownloads: true,
     actionTimeout: 60_000,
+    navigationTimeout: 60_000,
     launchOptions: {
       executablePath: '/usr/bin/chromium',
       args: [

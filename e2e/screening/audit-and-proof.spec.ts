@@ -113,20 +113,12 @@ test('why somebody was contacted is a page and a file; what is known of them can
   await expect(page.getByRole('button', { name: 'Erase on request' })).toHaveCount(0)
 })
 
-// After the whole run the manager’s sign-in does not get past its page; to be looked into.
-test.fixme('a manager erases somebody, after what goes and what stays was said', async ({ browser }) => {
+test('a manager erases somebody, after what goes and what stays was said', async ({ browser }) => {
   const own = await (await browser.newContext()).newPage()
   await signIn(own, 'Marek Dunn')
   await own.goto('/directory?find=tealgarth')
-  const found = own.getByRole('table', { name: 'People' }).locator('a[href^="/directory/people/"]')
-  await found.first().waitFor()
+  await own.getByRole('table', { name: 'People' }).getByRole('link').first().click()
   const erase = own.getByRole('button', { name: 'Erase on request' })
-  // Whoever an earlier test withdrew or merged is not there to be erased.
-  for (const href of await found.evaluateAll((links) => links.map((link) => link.getAttribute('href') as string))) {
-    await own.goto(href)
-    await own.getByRole('heading', { name: 'Ledger' }).waitFor()
-    if ((await erase.count()) > 0) break
-  }
   await erase.click()
   await expect(own.getByRole('alertdialog')).toContainText('It cannot be undone')
   await own.getByRole('button', { name: 'Erase for good' }).click()
