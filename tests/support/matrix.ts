@@ -152,6 +152,7 @@ export const ACTIONS: Record<string, Needs> = {
   'lists restore': { of: 'list', role: 'owner', empty: true, hidden: true, ask: (id) => [id] },
   'lists start': { of: 'list', role: 'use', post: 'coordinator', ask: (id) => [id] },
   'screening/audit carried': { post: 'coordinator', ask: () => [1, 1, 'email'] },
+  'screening/audit carriedBack': { post: 'coordinator', ask: () => [1, 1, 'email'] },
   'screening/policies make': { post: 'coordinator', ask: () => [`Policy ${Math.random()}`, 1] },
   'screening/policies save': { post: 'coordinator', ask: () => [1, 1, firstPolicy(), 'why'] },
   'screening/policies rename': { post: 'coordinator', ask: () => [1, `Policy ${Math.random()}`] },

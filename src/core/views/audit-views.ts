@@ -5,6 +5,8 @@ import type { RegisterView } from './round-views'
 /** What somebody who answers for screening looks at once a week. Instants are ISO 8601 strings in UTC, days are YYYY-MM-DD. */
 export interface Audit {
   today: string
+  /** How many there are of what is told in part: of contacts and opt-outs the first 500, of suppressions the first 100, of let-throughs the 200 largest rows. */
+  found: { breaches: number; toCarry: number; ending: number; through: number }
   /** How many days back rounds, contacts and let-throughs are looked at. */
   days: number
   registers: (RegisterView & { age: number })[]

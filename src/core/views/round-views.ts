@@ -32,13 +32,21 @@ export interface RoundPage {
   /** What is other than in that edition, for this round alone: said in words, with who changed it last and why. */
   ruleChanges: { said: string[]; by: string; at: string; why: string | null } | null
   /** Withdrawn files held somebody who was erased: they are had no more. */
-  files: { channel: Channel; name: string; rows: number; sha256: string; withdrawnAt: string | null }[]
+  files: {
+    channel: Channel
+    name: string
+    /** As it was released; so many of them are left out when it is downloaded now, since they must not be contacted any more. */
+    rows: number
+    leftOut: number
+    sha256: string
+    withdrawnAt: string | null
+  }[]
   requalified: RequalifyFigures | null
   hasEarlier: boolean
   /** How many people were let through. */
   letThrough: number
   toCome: { open: number; all: number }
-  /** Contacts that suppressions stopped since the release, by channel, and who had taken the file of the channel by then. */
+  /** Contacts that suppressions stopped since the release, by channel, and who took a file that names one of them. */
   stopped: { channel: Channel; people: number; takenBy: { name: string; at: string }[] }[]
 }
 

@@ -40,7 +40,7 @@ export async function suppressionsTouching(trx: Knex, people: readonly number[])
   return rows.map((row: { id: number }) => row.id)
 }
 
-/** Of a released round by channel: how many of its contacts were stopped since, and who took its file before the last of them. */
+/** Of a released round by channel: how many of its contacts were stopped since, and who took a file that names one of them. */
 export async function stoppedOf(
   trx: Knex,
   round: number,
@@ -49,21 +49,58 @@ export async function stoppedOf(
     .where({ round_id: round })
     .whereNotNull('stopped_by')
     .groupBy('channel')
-    .select('channel', trx.raw('count(*)::int as people'), trx.raw('max(ended_at) as last'))
-  const taken = await trx('round_file_taken as t')
-    .leftJoin('user as u', 'u.id', 't.actor_id')
-    .where({ 't.round_id': round })
-    .orderBy('t.id')
-    .select('t.channel', 't.at', 'u.name')
-  return rows.map(({ channel, people, last }) => ({
+    .select('channel', trx.raw('count(*)::int as people'))
+  const { rows: taken } = await trx.raw(
+    `select f.channel, f.at, u.name from round_file_taken f left join "user" u on u.id = f.actor_id
+     where f.round_id = ? and exists (select 1 from contact_to_come t where t.round_id = f.round_id and t.channel = f.channel and t.stopped_by is not null and t.person_id <> all(f.without))
+     order by f.id`,
+    [round],
+  )
+  return rows.map(({ channel, people }) => ({
     channel,
     people,
-    takenBy: taken.filter((t) => t.channel === channel && t.at <= last).map(({ name, at }) => ({ name: name ?? 'somebody who left', at })),
+    takenBy: taken
+      .filter((own: { channel: Channel }) => own.channel === channel)
+      .map(({ name, at }: { name: string | null; at: Date }) => ({ name: name ?? 'somebody who left', at })),
   }))
 }
 
-export async function insertTaken(trx: Knex, row: { round: number; channel: string; actor: string; at: Date }): Promise<void> {
-  await trx('round_file_taken').insert({ round_id: row.round, channel: row.channel, actor_id: row.actor, at: row.at })
+/** Keeps who took a file of a round, and who was left out of it. */
+export async function insertTaken(
+  trx: Knex,
+  row: { round: number; channel: Channel; actor: string; at: Date; without: readonly number[] },
+): Promise<void> {
+  await trx('round_file_taken').insert({
+    round_id: row.round,
+    channel: row.channel,
+    actor_id: row.actor,
+    at: row.at,
+    without: [...row.without],
+  })
+}
+
+/**
+ * Of the people in the files of a released round, those who must not be contacted by that channel any more: a suppression in force forbids it,
+ * or one stopped it and was lifted again. What was let through stays, but for an opt-out, a complaint or a register; and so does a number
+ * that was on the register at the release and was released all the same, since an established relationship opens it.
+ */
+export async function leftOutOf(trx: Knex, round: number, at: Date): Promise<{ channel: Channel; person: number }[]> {
+  const { rows } = await trx.raw(
+    `select c.channel, c.person_id as person from round_channel c join person p on p.id = c.person_id join round r on r.id = c.round_id
+     where c.round_id = ? and c.sent_to is not null and c.closed_by is null and (
+       exists (select 1 from contact_to_come t where t.round_id = c.round_id and t.person_id = c.person_id and t.channel = c.channel and t.stopped_by is not null)
+       or exists (
+         select 1 from (select p.id union select p.merged_into union select m.id from person m where m.merged_into = coalesce(p.merged_into, p.id)) w
+           join suppression_touch t on t.person_id = w.id and (t.address_id is null or t.address_id = c.address_id)
+           join suppression_standing s on s.id = t.suppression_id
+         where c.channel = any(s.channels) and s.since <= ? and (s.until is null or s.until > ?)
+           and (s.reason <> 'register' or s.recorded_at > r.released_at)
+           and not (s.reason not in ('opt-out', 'complaint', 'register')
+             and exists (select 1 from let_through l where l.round_id = c.round_id and l.person_id = c.person_id and l.channel = c.channel and l.taken_back_at is null))))
+     order by c.channel, c.person_id`,
+    [round, at, at],
+  )
+  return rows
 }
 
 /** Of some people of a released round, the suppression that stopped each, the first where there are several. */

@@ -92,7 +92,7 @@ export async function endingSoon(trx: Knex, from: Date, until: Date) {
     .orderBy('s.until')
     .orderBy('s.id')
     .limit(100)
-    .select('s.id', 's.reason', 's.until', 's.hint', 's.person_id', 'p.name')
+    .select('s.id', 's.reason', 's.until', 's.hint', 's.person_id', 'p.name', trx.raw('count(*) over ()::int as of'))
 }
 
 export async function suppressionId(trx: Knex, id: number) {

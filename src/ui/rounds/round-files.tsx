@@ -18,10 +18,10 @@ export function RoundFiles({ round, busy, onClose }: { round: RoundPage; busy: b
               key={file.channel}
               href={`/rounds/${round.id}/files/${file.channel}`}
               className="button"
-              title={`SHA-256 ${file.sha256}`}
+              title={file.leftOut === 0 ? `SHA-256 ${file.sha256}` : undefined}
               download
             >
-              <Download size={15} aria-hidden="true" /> {CHANNEL_TITLE[file.channel]} file, {count(file.rows)}
+              <Download size={15} aria-hidden="true" /> {CHANNEL_TITLE[file.channel]} file, {count(file.rows - file.leftOut)}
             </a>
           ) : (
             <span key={file.channel} title="You can see this list but not download its files.">
@@ -45,19 +45,32 @@ export function RoundFiles({ round, busy, onClose }: { round: RoundPage; busy: b
           </button>
         )}
       </div>
+      {round.files
+        .filter((file) => file.leftOut > 0 && !file.withdrawnAt)
+        .map((file) => (
+          <p key={file.channel} className="quiet mt-2">
+            The {CHANNEL_NAME[file.channel]} file leaves out {count(file.leftOut)} of {count(file.rows)}, who must not be contacted any
+            more.{' '}
+            {round.mayTake && (
+              <a href={`/rounds/${round.id}/files/${file.channel}?as=released`} title={`SHA-256 ${file.sha256}`} download>
+                Download the {CHANNEL_NAME[file.channel]} file as it was released
+              </a>
+            )}
+          </p>
+        ))}
       {round.stopped.map(({ channel, people, takenBy }) => (
         <p key={channel} className="said mt-2">
           {count(people)} {people === 1 ? 'person was' : 'people were'} suppressed for {CHANNEL_NAME[channel]} since the release and must
           not be contacted.{' '}
           {takenBy.length === 0
-            ? `Nobody has downloaded the ${CHANNEL_NAME[channel]} file.`
-            : `The ${CHANNEL_NAME[channel]} file, which names them, was downloaded by ${takenBy.map(({ name, at }) => `${name} on ${day(at)}`).join(', ')}.`}
+            ? `Nobody has downloaded a ${CHANNEL_NAME[channel]} file that names them.`
+            : `A ${CHANNEL_NAME[channel]} file that names them was downloaded by ${takenBy.map(({ name, at }) => `${name} on ${day(at)}`).join(', ')}.`}
         </p>
       ))}
       <p className="quiet mt-2">
         {round.state === 'released'
           ? 'Closing records “not worked” for every contact still to come. Starting the next round closes this one too.'
-          : 'The files are those that were handed over, byte for byte.'}
+          : 'The files are those that were released, byte for byte, without whoever must not be contacted any more.'}
       </p>
     </section>
   )

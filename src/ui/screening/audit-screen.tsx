@@ -2,7 +2,8 @@
 
 import Link from 'next/link'
 import { useRouter } from 'next/navigation'
-import { useState, useTransition } from 'react'
+import { useTransition } from 'react'
+import { toast } from 'sonner'
 import { CHANNEL_NAME, type Channel } from '@/core/records/channels'
 import { REASON_NAME } from '@/core/records/suppression'
 import { dateText } from '@/core/text/written'
@@ -33,14 +34,13 @@ const ABOUT: Record<Check, string> = {
   through: 'Who let how many people through, and why.',
 }
 
-/** What somebody who answers for screening looks at once a week: the checks on the left, what each found on the right. */
-export function AuditScreen({
-  audit,
-  carried,
-}: {
-  audit: Audit
+interface AuditActions {
   carried: (round: number, person: number, channel: Channel) => Promise<ActionResult<unknown>>
-}) {
+  carriedBack: (round: number, person: number, channel: Channel) => Promise<ActionResult<unknown>>
+}
+
+/** What somebody who answers for screening looks at once a week: the checks on the left, what each found on the right. */
+export function AuditScreen({ audit, actions }: { audit: Audit; actions: AuditActions }) {
   const router = useRouter()
   const [{ check }, setView] = useViewInAddress<{ check: Check }>({ check: 'breaches' }, ({ check: asked }) => ({
     check: CHECKS.find((own) => own === asked) ?? 'breaches',
@@ -55,13 +55,14 @@ export function AuditScreen({
     through: false,
   }
   const figure: Record<Check, number> = {
-    breaches: audit.breaches.length,
-    toCarry: audit.toCarry.length,
+    ...audit.found,
     registers: audit.registers.length,
-    ending: audit.ending.length,
     rules: audit.rules.length,
-    through: audit.through.reduce((sum, own) => sum + own.people, 0),
   }
+  const shown =
+    (check === 'breaches' || check === 'toCarry' || check === 'ending') && audit[check].length < figure[check]
+      ? `The first ${count(audit[check].length)} of ${count(figure[check])}.`
+      : undefined
   const loud = CHECKS.filter((own) => alarm[own])
   return (
     <Spread
@@ -130,14 +131,15 @@ export function AuditScreen({
         <>
           <h2>{TITLE[check]}</h2>
           <p className="quiet mb-2">{ABOUT[check]}</p>
-          <Found check={check} audit={audit} carried={carried} />
+          {shown !== undefined && <p className="quiet">{shown}</p>}
+          <Found check={check} audit={audit} actions={actions} />
         </>
       }
     />
   )
 }
 
-function Found({ check, audit, carried }: { check: Check; audit: Audit; carried: Parameters<typeof AuditScreen>[0]['carried'] }) {
+function Found({ check, audit, actions }: { check: Check; audit: Audit; actions: AuditActions }) {
   const person = (id: number | null, name: string) =>
     id === null ? (
       name
@@ -182,7 +184,7 @@ function Found({ check, audit, carried }: { check: Check; audit: Audit; carried:
               </span>
               <span className="quiet block">{own.rule}</span>
             </>,
-            <Carried key="carried" onCarried={() => carried(own.round, own.person, own.channel)} name={own.name} />,
+            <Carried key="carried" own={own} actions={actions} />,
           ])}
         />
       )
@@ -263,30 +265,32 @@ function Table({ head, rows, none }: { head: string[]; rows: [key: string, ...ce
   )
 }
 
-function Carried({ onCarried, name }: { onCarried: () => Promise<ActionResult<unknown>>; name: string }) {
-  const [told, setTold] = useState('')
+function Carried({ own: { round, person, channel, name }, actions }: { own: Audit['toCarry'][number]; actions: AuditActions }) {
   const [busy, begin] = useTransition()
+  const carry = () =>
+    begin(async () => {
+      const done = await actions.carried(round, person, channel)
+      if (!done.ok) return void toast.error(done.error)
+      toast.success(`The opt-out of ${name} was carried.`, {
+        duration: 12_000,
+        action: {
+          label: 'Undo',
+          onClick: () =>
+            void actions.carriedBack(round, person, channel).then((back) => {
+              if (!back.ok) toast.error(back.error)
+            }),
+        },
+      })
+    })
   return (
-    <>
-      <button
-        type="button"
-        className="button px-2! py-0.5!"
-        disabled={busy}
-        aria-label={`The opt-out of ${name} was carried`}
-        onClick={() =>
-          begin(async () => {
-            const result = await onCarried()
-            setTold(result.ok ? '' : result.error)
-          })
-        }
-      >
-        Carried
-      </button>
-      {told && (
-        <span role="alert" className="block text-madder">
-          {told}
-        </span>
-      )}
-    </>
+    <button
+      type="button"
+      className="button px-2! py-0.5!"
+      disabled={busy}
+      aria-label={`The opt-out of ${name} was carried`}
+      onClick={carry}
+    >
+      Carried
+    </button>
   )
 }

@@ -8,7 +8,8 @@ import { momentNow } from '@/usecases/screening/screening-now'
 import { latestEdition } from '@/db/lists/list-rows'
 import { fileRows } from '@/db/rounds/frozen-round'
 import { letThroughOf, withRegister } from '@/db/screening/let-through'
-import { stoppedOf } from '@/db/rounds/stopped'
+import { now } from '@/runtime/clock'
+import { leftOutOf, stoppedOf } from '@/db/rounds/stopped'
 import { countToCome } from '@/db/rounds/contacts-to-come'
 import { numberById } from '@/db/lists/editions'
 import { nameOf } from '@/db/team/colleagues'
@@ -24,6 +25,7 @@ export async function openRound(actor: Actor, id: number): Promise<RoundPage> {
   const moment = { ...momentNow(list.zone), ...(round.as_of ? { asOf: round.as_of.getTime() } : {}) }
   const by = await nameOf(db(), round.released_by ?? round.started_by)
   const files = await fileRows(db(), id)
+  const leftOut = files.length === 0 ? [] : await leftOutOf(db(), id, now())
   const toCome = await countToCome(db(), id)
   const began = round.policy_edition_id === null ? null : await policyEdition(db(), round.policy_edition_id)
   const [change] = await ruleChangesOf(db(), id)
@@ -51,7 +53,11 @@ export async function openRound(actor: Actor, id: number): Promise<RoundPage> {
       newest: round.released_at ? null : await newerThan(list, began),
     },
     ruleChanges: change && said.length > 0 ? { said, by: change.by ?? '', at: change.at.toISOString(), why: change.why } : null,
-    files: files.map((file) => ({ ...file, withdrawnAt: file.withdrawnAt?.toISOString() ?? null })),
+    files: files.map((file) => ({
+      ...file,
+      withdrawnAt: file.withdrawnAt?.toISOString() ?? null,
+      leftOut: leftOut.filter((own) => own.channel === file.channel).length,
+    })),
     requalified: round.figures?.requalified?.listed ?? null,
     letThrough: new Set((await letThroughOf(id)).map((l) => l.person)).size,
     hasEarlier: round.number > 1,

@@ -25,11 +25,16 @@ export async function audit(actor: Actor, days: number): Promise<Audit> {
   const back = Math.min(366, Math.max(1, Math.trunc(days) || 30))
   const since = new Date(at.getTime() - back * DAY)
   const today = localDate(at.getTime(), zone)
+  const inBreach = await breaches(db(), since)
+  const due = await notCarried(db(), actor.id)
+  const ending = await endingSoon(db(), at, new Date(at.getTime() + 7 * DAY))
+  const through = await letThroughSince(db(), since)
   return {
     today,
     days: back,
+    found: { breaches: inBreach[0]?.of ?? 0, toCarry: due[0]?.of ?? 0, ending: ending[0]?.of ?? 0, through: through[0]?.of ?? 0 },
     registers: (await registersInUse(db())).map((register) => ({ ...register, age: daysBetween(register.version, today) })),
-    ending: (await endingSoon(db(), at, new Date(at.getTime() + 7 * DAY))).map((s) => ({
+    ending: ending.map((s) => ({
       id: s.id,
       who: s.name ?? s.hint,
       personId: s.person_id,
@@ -37,7 +42,7 @@ export async function audit(actor: Actor, days: number): Promise<Audit> {
       until: localDate(s.until.getTime(), zone),
     })),
     rules: await rulesThatStandOut(since),
-    toCarry: (await notCarried(db(), actor.id)).map((row) => {
+    toCarry: due.map((row) => {
       const day = localDate(row.recorded_at.getTime(), zone)
       const { by, rule } = carryBy(day, countryCode(row.country))
       return {
@@ -53,7 +58,7 @@ export async function audit(actor: Actor, days: number): Promise<Audit> {
         takenBy: row.taken,
       }
     }),
-    breaches: (await breaches(db(), since)).map((row) => ({
+    breaches: inBreach.map((row) => ({
       person: row.person,
       name: row.name,
       at: row.at.toISOString(),
@@ -63,7 +68,7 @@ export async function audit(actor: Actor, days: number): Promise<Audit> {
       recordedAt: row.recorded_at.toISOString(),
       word: row.word,
     })),
-    through: (await letThroughSince(db(), since)).map(({ by, reason, people, last }) => ({
+    through: through.map(({ by, reason, people, last }) => ({
       by: by ?? 'somebody who left',
       reason,
       people,

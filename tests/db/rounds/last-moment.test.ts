@@ -6,6 +6,7 @@ import { pinClock } from '@/runtime/clock'
 import { recordContact } from '@/usecases/contact/record-contact'
 import { mergePeople } from '@/usecases/directory/merge-people'
 import { openPerson } from '@/usecases/directory/open-person'
+import { aboutRoundFiles } from '@/usecases/rounds/about-round-files'
 import { checkContact } from '@/usecases/rounds/check-contact'
 import { closeRound } from '@/usecases/rounds/close-round'
 import { openRound } from '@/usecases/rounds/open-round'
@@ -15,6 +16,7 @@ import { screenRound } from '@/usecases/rounds/screen-round'
 import { setRules } from '@/usecases/rounds/set-rules'
 import { startRound } from '@/usecases/rounds/start-round'
 import { createList } from '@/usecases/lists/create-list'
+import { audit } from '@/usecases/screening/audit'
 import { liftSuppression } from '@/usecases/screening/lift-suppression'
 import { letThrough } from '@/usecases/screening/let-through'
 import { takeBackLifting } from '@/usecases/screening/take-back-lifting'
@@ -66,6 +68,54 @@ describe('a suppression that comes after the release', () => {
     // What was stopped is not told again as not worked.
     const entries = await t.app('entry').where({ person_id: id.Ann, round_id: round, kind: 'not worked' })
     expect(entries).toHaveLength(2)
+  })
+  test('is heeded by the file that is downloaded after it; whoever takes it as it was released is named', async () => {
+    const { round, id } = await built([
+      'W1,Gil Moment,gil@moment.example,0113 496 0121,',
+      'W2,Hob Moment,hob@moment.example,0113 496 0122,',
+      'W3,Isa Moment,isa@moment.example,0113 496 0123,',
+      'W4,Jon Moment,jon@moment.example,0113 496 0124,',
+    ])
+    await releaseRound(t.ines, round)
+    // Done before they asked: nothing of it is to come, and the file must not bring it again.
+    await recordContact(t.tam, id.Isa, { channel: 'email', result: 'sent' })
+    await suppress(t.tam, { person: id.Gil }, STOP)
+    await suppress(t.tam, { text: 'isa@moment.example' }, STOP)
+    const agreed = await suppress(t.tam, { person: id.Jon }, { ...STOP, reason: 'other', channels: ['email'] })
+    const names = async (asReleased?: boolean) =>
+      (await roundFile(t.ines, round, 'email', asReleased)).bytes
+        .toString()
+        .split('\r\n')
+        .slice(1)
+        .flatMap((row) => row.split(',')[2] ?? [])
+    expect(await names()).toEqual(['Hob'])
+    const { files, stopped } = await openRound(t.ines, round)
+    expect(files.map((file) => [file.channel, file.rows, file.leftOut])).toEqual(
+      expect.arrayContaining([
+        ['email', 4, 3],
+        ['phone', 4, 1],
+      ]),
+    )
+    expect(stopped.every((own) => own.takenBy.length === 0)).toBe(true)
+    const about = JSON.parse((await aboutRoundFiles(t.ines, round)).bytes.toString())
+    const told = about.tables.find((table: { url: string }) => table.url.includes('email'))
+    const file = await roundFile(t.ines, round, 'email')
+    expect([told.url, told['dc:extent'], told['schema:contentSize'], told['schema:sha256']]).toEqual([
+      file.name,
+      1,
+      file.bytes.length,
+      file.sha256,
+    ])
+    // What was stopped does not come back with the lift.
+    await liftSuppression(t.ines, agreed, 'a mistake')
+    expect(await names()).toEqual(['Hob'])
+    await closeRound(t.ines, round)
+    await suppress(t.tam, { person: id.Hob }, STOP)
+    expect(await names()).toEqual([])
+    expect(await names(true)).toEqual(['Gil', 'Hob', 'Isa', 'Jon'])
+    const after = await openRound(t.ines, round)
+    expect(after.stopped.find((own) => own.channel === 'email')?.takenBy.map(({ name }) => name)).toEqual([t.ines.name])
+    expect((await audit(t.ines, 30)).toCarry.map((own) => [own.name, own.takenBy])).toContainEqual(['Gil Moment', [t.ines.name]])
   })
   test('of one address ends only what goes to it; of a domain, a number in a file and a merged record as well', async () => {
     const { round, id } = await built([

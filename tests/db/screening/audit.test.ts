@@ -1,6 +1,7 @@
 import { describe, expect, test } from 'vitest'
 import { newRule } from '@/core/screening/new-rule'
 import { firstPolicy, type Rule } from '@/core/screening/rules'
+import { writeEntries } from '@/db/ledger'
 import { pinClock } from '@/runtime/clock'
 import { recordContact } from '@/usecases/contact/record-contact'
 import { mergePeople } from '@/usecases/directory/merge-people'
@@ -11,7 +12,7 @@ import { roundFile } from '@/usecases/rounds/round-file'
 import { setRules } from '@/usecases/rounds/set-rules'
 import { startRound } from '@/usecases/rounds/start-round'
 import { audit } from '@/usecases/screening/audit'
-import { carryOptOut } from '@/usecases/screening/carry-opt-out'
+import { carryBack, carryOptOut } from '@/usecases/screening/carry-opt-out'
 import { letThrough } from '@/usecases/screening/let-through'
 import { liftSuppression } from '@/usecases/screening/lift-suppression'
 import { suppress } from '@/usecases/screening/suppress'
@@ -71,6 +72,20 @@ describe('contacts in breach', () => {
         word: 'a call',
       },
     ])
+    // However many there are, all are counted.
+    const many = Array.from({ length: 505 }, () => ({
+      person: id.Ann,
+      kind: 'contact' as const,
+      at: new Date('2026-06-15T11:00:00Z'),
+      actor: t.tam.id,
+      channel: 'phone' as const,
+      result: 'no answer',
+    }))
+    await t.app.transaction((trx) => writeEntries(trx, many, new Date('2026-06-15T11:00:00Z')))
+    const crowded = await audit(t.ines, 30)
+    expect([crowded.breaches.length, crowded.found.breaches]).toEqual([500, 506])
+    await t.owner('entry').where({ person_id: id.Ann, result: 'no answer' }).del()
+    expect((await audit(t.ines, 30)).found).toMatchObject({ breaches: 1, toCarry: 0, ending: 0, through: 0 })
     // Found to be one only later: what was known of the other is no breach of before.
     const other = await built(['A9,Eli Audit,eli@audit.example,0113 496 0209,,'])
     await mergePeople(t.ines, id.Bea, other.id.Eli)
@@ -110,6 +125,15 @@ describe('opt-outs to carry', () => {
     await carryOptOut(t.ines, round, id.Eve, 'email')
     await carryOptOut(t.ines, round, id.Eve, 'email')
     expect(await t.app('opt_out_carried').where({ round_id: round })).toHaveLength(1)
+    // Said by mistake: it is due again, and may be said again; what was taken back stays on record.
+    const due = async () => (await audit(t.ines, 30)).toCarry.map((own) => own.name)
+    expect(await due()).toEqual(['Fay Audit'])
+    await expect(carryBack(t.tam, round, id.Eve, 'email')).rejects.toThrow(/coordinators and managers/)
+    expect([await carryBack(t.ines, round, id.Eve, 'email'), await carryBack(t.ines, round, id.Eve, 'email')]).toEqual([true, false])
+    expect(await due()).toEqual(['Eve Audit', 'Fay Audit'])
+    await Promise.all([carryOptOut(t.ines, round, id.Eve, 'email'), carryOptOut(t.ines, round, id.Eve, 'email')])
+    expect(await t.app('opt_out_carried').where({ round_id: round, back_at: null })).toHaveLength(1)
+    expect(await t.app('opt_out_carried').where({ round_id: round })).toHaveLength(2)
     at('2026-06-16T09:00:00Z')
     expect((await audit(t.ines, 30)).toCarry.map((own) => [own.name, own.late])).toEqual([['Fay Audit', true]])
     await closeRound(t.ines, round)
@@ -132,6 +156,7 @@ test('rules that closed nothing in three rounds or held back nearly everybody ar
   const { rules, through } = await audit(t.ines, 3)
   expect(rules.find((rule) => rule.rule === 'Attempts without an answer')).toMatchObject({ is: 'nobody', rounds: 3, heldBack: 0 })
   expect(rules.some((rule) => rule.rule === 'Customers and our own people')).toBe(false)
+  expect((await audit(t.ines, 3)).found.through).toBe(1)
   expect(through).toEqual([{ by: t.ines.name, reason: 'they asked for a visit', people: 1, last: expect.any(String) }])
   // Every usable address of theirs is closed by a rule that nobody passes.
   const strict = await built(Array.from({ length: 10 }, (_, i) => `D${i},Kim${i} Audit,kim${i}@audit.example,,,${i < 9 ? 'customer' : ''}`))

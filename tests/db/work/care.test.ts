@@ -49,7 +49,7 @@ async function accounts(app: Knex, lists: number[], round: number, batch: number
     if (allowed) counts[relname] = Number((await app(relname).count('* as n').first())?.n)
   }
   const files = await Promise.all(
-    ['email', 'phone', 'post'].map(async (channel) => (await roundFile(t.ines, round, channel)).bytes.toString('base64')),
+    ['email', 'phone', 'post'].map(async (channel) => (await roundFile(t.ines, round, channel, true)).bytes.toString('base64')),
   )
   return {
     figures,
