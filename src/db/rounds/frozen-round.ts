@@ -219,6 +219,11 @@ export async function insertChannels(trx: Knex, round: number) {
   )
 }
 
+/** Tells the planner how many people the round has that was just frozen, as no statistics hold any of it yet. */
+export async function measureRounds(trx: Knex): Promise<void> {
+  await trx.raw('select measure_rounds()')
+}
+
 export async function countDiffering(trx: Knex, round: number) {
   const { rows } = await trx.raw(
     `select (select count(*) from (select v.person_id, v.held_by, ${CARD_OF} as card ${MEMBERS('again')}) n join round_member m on m.round_id = ? and m.person_id = n.person_id where (n.held_by, n.card) is distinct from (m.held_by, m.card))

@@ -10,10 +10,9 @@ import { suppressedBy } from '@/db/key'
 import { settings } from '@/runtime/settings'
 import { peopleMeant, peopleNamed } from './run-contacts'
 import {
-  channelsOf,
+  channelsClosed,
   keysOfSuppressed,
   type NewSuppression,
-  scopeOf,
   type Suppressed,
   writeSuppressions,
 } from '@/usecases/screening/suppress-people'
@@ -132,12 +131,9 @@ function suppressionsOf(
     const nameKey = organisationKey(row.organisation)
     of.push({ organisation: { id: organisations.find((o) => o.key === nameKey)?.id ?? null, name: row.organisation, nameKey } })
   }
-  // A do-not-call register closes phones and nothing else.
   return of.flatMap((o) => {
-    const possible = reason === 'register' ? channelsOf(scopeOf(o)).filter((c) => c === 'phone') : channelsOf(scopeOf(o))
-    const chosen = possible.filter((c) => row.channels.includes(c))
-    const channels = chosen.length > 0 ? chosen : possible
-    return channels.length > 0 ? [{ ...common, of: o, channels: [...channels] }] : []
+    const channels = channelsClosed(reason, o, row.channels)
+    return channels.length > 0 ? [{ ...common, of: o, channels }] : []
   })
 }
 

@@ -23,7 +23,7 @@ import { writeFiles } from './write-round-files'
 import { Overtaken } from './overtaken'
 import type { EditionRow } from '@/db/lists/list-rows'
 import { lastRounds, type RoundRow, updateReleased } from '@/db/rounds/round-rows'
-import { analyzeListed, copyListed, countCaught, createListed, insertEntries, insertStanding, writeToCome } from '@/db/rounds/frozen-round'
+import { analyzeListed, copyListed, countCaught, createListed, insertEntries, insertStanding, measureRounds, writeToCome } from '@/db/rounds/frozen-round'
 
 /** So often a release begins anew where something changed beneath it. */
 const ATTEMPTS = 3
@@ -88,9 +88,10 @@ async function release(actor: Actor, id: number, confirmed?: Confirmed): Promise
     await writeListed(trx, answer, edition)
     const frozen = await freeze(trx, id, answer.on, rules, moment)
     hold(answer, frozen)
+    await writeToCome(trx, id, new Date(moment.asOf))
+    await measureRounds(trx)
     await writeFiles(trx, id, list.name, round.number)
     await insertStanding(trx, id, answer.standing.ids, answer.standing.codes)
-    await writeToCome(trx, id, new Date(moment.asOf))
     await writeComingsAndGoings(trx, actor, { ...round, id }, released, new Date(moment.asOf))
     // Most of what was recorded meanwhile is looked at before the gate is shut, so that it is shut for a moment only.
     const later = await currentPosition(trx)

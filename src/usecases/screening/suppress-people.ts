@@ -36,7 +36,7 @@ export interface NewSuppression {
   batch?: number
 }
 
-export function scopeOf(of: Suppressed): Scope {
+function scopeOf(of: Suppressed): Scope {
   if ('household' in of) return 'household'
   return 'person' in of
     ? 'person'
@@ -54,9 +54,19 @@ export function scopeOf(of: Suppressed): Scope {
 }
 
 /** The channels that can be closed by what a suppression is keyed on. */
-export function channelsOf(scope: Scope): readonly Channel[] {
+function channelsOf(scope: Scope): readonly Channel[] {
   if (scope === 'person' || scope === 'household' || scope === 'organisation') return CHANNELS
   return scope === 'domain' ? ['email'] : [scope]
+}
+
+/**
+ * The channels a suppression closes: the chosen ones of those that its reason and what it is keyed on can close, or all of these where
+ * none of them was chosen. A do-not-call register closes phones and nothing else. Empty: it can close nothing.
+ */
+export function channelsClosed(reason: Reason, of: Suppressed, chosen: readonly Channel[]): Channel[] {
+  const possible = channelsOf(scopeOf(of)).filter((channel) => reason !== 'register' || channel === 'phone')
+  const asked = possible.filter((channel) => chosen.includes(channel))
+  return asked.length > 0 ? asked : possible
 }
 
 /**

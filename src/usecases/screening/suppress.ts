@@ -15,7 +15,7 @@ import { passGate } from '@/db/locks'
 import { now } from '@/runtime/clock'
 import { settings } from '@/runtime/settings'
 import { type Actor, Refused } from '@/usecases/team/actor'
-import { channelsOf, type NewSuppression, scopeOf, type Suppressed, writeSuppressions } from './suppress-people'
+import { channelsClosed, type NewSuppression, type Suppressed, writeSuppressions } from './suppress-people'
 import { branchesOf, organisationKeyed } from '@/db/directory/organisation-rows'
 import { postOf } from '@/db/directory/postal-rows'
 import { peopleWithOrganisation, personId } from '@/db/directory/person-rows'
@@ -113,9 +113,9 @@ function givenIn(input: unknown) {
 }
 
 function suppressionOf(actor: Actor, of: Suppressed, { reason, channels: asked, since, until, word, evidence }: Given): NewSuppression {
-  const possible = channelsOf(scopeOf(of))
-  const chosen = asked.filter((c) => possible.includes(c))
-  const channels = possible.length === CHANNELS.length && chosen.length > 0 ? chosen : [...possible]
+  const channels = channelsClosed(reason, of, asked)
+  if (channels.length === 0 || (reason === 'register' && !asked.includes('phone')))
+    throw new Refused('A do-not-call register is about phone numbers. Nothing was suppressed. Choose the phone, or another reason.')
   return { of, reason, channels, since, until, word, evidence: evidence || null, actor: actor.id }
 }
 

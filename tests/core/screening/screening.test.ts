@@ -5,11 +5,12 @@ import type { PersonRecord } from '@/core/records/person-record'
 import { screeningAccount } from '@/core/screening/account'
 import type { ScreeningMoment } from '@/core/screening/kind'
 import { goodThrough } from '@/core/screening/register'
-import { firstPolicy, type Rule, validRules } from '@/core/screening/rules'
+import { firstPolicy, isOfSet, type Rule, validRules } from '@/core/screening/rules'
 import { screenedAt, screenRecord, withWaiting } from '@/core/screening/screen-record'
 import { ASOF, blank, columnsOf, DAY, directory, MOMENT } from '../../support/people'
 import { letThrough, rules } from '../../support/lines'
-import { CHANNELS } from '@/core/records/channels'
+import { type Channel, CHANNELS } from '@/core/records/channels'
+import { isFinalReason, type Reason, REASONS } from '@/core/records/suppression'
 
 const moment: ScreeningMoment = { ...MOMENT, exceptRounds: [3], letThrough: [] }
 
@@ -69,7 +70,7 @@ const address = (id: number, channel: 'email' | 'phone' | 'post', suppressions: 
   failedAt: null,
   suppressions,
 })
-const since = (reason: 'opt-out' | 'register' | 'other', rest = {}) => ({
+const since = (reason: Reason, rest = {}) => ({
   id: 1,
   reason,
   channels: [...CHANNELS],
@@ -87,6 +88,39 @@ test('of 276 in an area with 155 on the register, 276 can be mailed and 121 call
   )
   const columns = columnsOf(people)
   expect(screeningAccount(columns.live, policy(), columns, moment).figures.clear).toEqual({ email: 0, phone: 121, post: 276, direct: 0 })
+})
+
+test('a suppression never clears whom it touches; others change only where they waited behind them', () => {
+  // What a register closes is for its own rule to say, which spares whoever has an established relationship.
+  const added = fc.record({
+    who: fc.nat(59),
+    reason: fc.constantFrom(...REASONS.filter((reason) => reason !== 'register')),
+    channels: fc.subarray([...CHANNELS], { minLength: 1 }),
+  })
+  fc.assert(
+    fc.property(directory, rules, letThrough, added, (people, policy, through, { who, reason, channels }) => {
+      const touched = people[who % people.length]
+      if (!touched) return
+      const at = { ...moment, letThrough: through }
+      const suppressions = [...touched.suppressions, since(reason, { channels })]
+      const [before, after] = [people, people.map((p) => (p === touched ? { ...p, suppressions } : p))].map((all) => {
+        const columns = columnsOf(all)
+        const { clear, rules: sets } = screeningAccount(columns.live, policy, columns, at)
+        const waited = (channel: Channel) => policy.flatMap((rule, i) => (isOfSet(rule) ? columns.toIds(sets[i].closed[channel]) : []))
+        return { clear: (channel: Channel) => columns.toIds(clear[channel]), waited }
+      })
+      for (const channel of CHANNELS) {
+        const [was, is] = [before.clear(channel), after.clear(channel)]
+        const spared = !isFinalReason(reason) && through.some((own) => own.person === touched.id && own.channel === channel)
+        if (channels.includes(channel) && !spared) expect(is).not.toContain(touched.id)
+        if (!was.includes(touched.id) && !before.waited(channel).includes(touched.id)) expect(is).not.toContain(touched.id)
+        // Whoever is clear now and was not before waited; whoever is not any more is the one it touches.
+        for (const id of is.filter((own) => !was.includes(own))) expect(before.waited(channel)).toContain(id)
+        if (!policy.some(isOfSet)) expect(was.filter((own) => !is.includes(own) && own !== touched.id)).toEqual([])
+      }
+    }),
+    { numRuns: 300 },
+  )
 })
 
 test('a suppression that comes, ends or goes after a screening counts at the next one', () => {

@@ -144,3 +144,23 @@ describe('what a release writes is refused by the database', () => {
     expect((await t.app('person').count('* as n').first())?.n).toBe(PEOPLE)
   })
 })
+
+test('the planner knows how many people a round has as soon as it is released, although it knew of others only', async () => {
+  await t.owner.raw('analyze')
+  const round = await startRound(t.ines, await createList(t.ines, 'Everybody in one more', true, [start]))
+  const expected = async () => {
+    const rows: Record<string, number> = {}
+    for (const table of ['round_member', 'round_channel', 'contact_to_come']) {
+      const { rows: plan } = await t.app.raw(`explain (format json) select 1 from ${table} where round_id = ${round}`)
+      rows[table] = plan[0]['QUERY PLAN'][0].Plan['Plan Rows']
+    }
+    return rows
+  }
+  expect(await expected()).toEqual({ round_member: 1, round_channel: 1, contact_to_come: 1 })
+  await releaseRound(t.ines, round)
+  const known = await expected()
+  for (const [table, rows] of Object.entries({ round_member: PEOPLE - 1, round_channel: 4 * (PEOPLE - 1), contact_to_come: CLEAR })) {
+    expect(known[table]).toBeGreaterThan(rows / 2)
+    expect(known[table]).toBeLessThan(rows * 2)
+  }
+})

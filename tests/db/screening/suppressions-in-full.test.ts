@@ -5,7 +5,7 @@ import { createList } from '@/usecases/lists/create-list'
 import { startRound } from '@/usecases/rounds/start-round'
 import { liftSuppression } from '@/usecases/screening/lift-suppression'
 import { letThrough } from '@/usecases/screening/let-through'
-import { suppress } from '@/usecases/screening/suppress'
+import { suppress, suppressTexts } from '@/usecases/screening/suppress'
 import { suppressionIndex } from '@/usecases/screening/suppression-index'
 import { suppressionsCsv } from '@/usecases/screening/suppressions-csv'
 import { broughtIn } from '../../support/database'
@@ -118,4 +118,32 @@ test('reasons come in by a file in many words and go out again with what they re
   expect((await suppressionIndex(t.ines, 'c@reasons.example')).rows).toEqual([])
   expect((await suppressionIndex(t.ines, 'd@reasons.example')).rows[0]).toMatchObject({ reason: 'agreed pause' })
   expect((await suppressionsCsv(t.ines, 'a@reasons.example', null)).bytes.toString()).toContain('550 5.1.1')
+})
+
+test('a do-not-call register closes phones however it is given, and is refused where nothing would be closed', async () => {
+  await broughtIn(
+    t.ines,
+    'by-hand.csv',
+    `${HEADER}R1,Rae Hand,,rae@hand.example,0155 0123 461,7 Rill Lane,Thornmouth,PW1 7AB,\nR2,Roy Hand,,roy@hand.example,0155 0123 462,8 Rill Lane,Thornmouth,PW1 7AB,\n`,
+  )
+  const register = { ...word, reason: 'register' }
+  await suppress(t.tam, { person: await idOf('R1') }, { ...register, channels: every })
+  expect(await reach('R1')).toMatchObject({ phone: 'closed', email: 'open', post: 'open' })
+  const row = (await suppressionIndex(t.ines, 'hand')).rows.find((own) => own.reason === 'register')
+  expect(row?.channels).toEqual(['phone'])
+  // Whoever chooses other channels alone means something else, which would not have been held to.
+  const refused = /register is about phone numbers.*another reason/
+  await expect(suppress(t.tam, { person: await idOf('R2') }, { ...register, channels: ['email'] })).rejects.toThrow(refused)
+  for (const text of ['roy@hand.example', '@hand.example', 'https://board.example/roy'])
+    await expect(suppressTexts(t.tam, [text], { ...register, channels: every })).rejects.toThrow(refused)
+  await expect(
+    suppress(
+      t.tam,
+      { postal: { street: '8 Rill Lane', town: 'Thornmouth', postcode: 'PW1 7AB' } as never },
+      { ...register, channels: every },
+    ),
+  ).rejects.toThrow(refused)
+  expect(await reach('R2')).toMatchObject({ phone: 'open', email: 'open', post: 'open' })
+  await suppressTexts(t.tam, ['0155 0123 462'], { ...register, channels: every })
+  expect(await reach('R2')).toMatchObject({ phone: 'closed', email: 'open' })
 })

@@ -47,7 +47,14 @@ test('those of SQL go down and up again, and leave the database as it was', asyn
         `select table_name, privilege_type from information_schema.role_table_grants where grantee = 'arch_app' and table_schema = 'public' order by 1, 2`,
       )
     ).rows
-  const all = async () => [await schema(), await checks(), await rights()]
+  const functions = async () =>
+    (
+      await t.owner.raw(
+        `select p.oid::regprocedure::text as name, pg_get_functiondef(p.oid) as says, has_function_privilege('arch_app', p.oid, 'execute') as may
+         from pg_proc p join pg_language l on l.oid = p.prolang where p.pronamespace = 'public'::regnamespace and l.lanname in ('sql', 'plpgsql') order by 1`,
+      )
+    ).rows
+  const all = async () => [await schema(), await checks(), await functions(), await rights()]
   // Down one after the other from the newest, and up again in their order: each meets what it was written for.
   const files = (await migrationSource.getMigrations([])).filter((name) => name.endsWith('.sql')).reverse()
   const before: { file: string; stood: unknown[] }[] = []
@@ -55,7 +62,7 @@ test('those of SQL go down and up again, and leave the database as it was', asyn
     const stood = await all()
     before.push({ file, stood })
     await (await migrationSource.getMigration(file)).down?.(t.owner)
-    expect((await all()).slice(0, 2), `${file} takes something away`).not.toEqual(stood.slice(0, 2))
+    expect((await all()).slice(0, 3), `${file} takes something away`).not.toEqual(stood.slice(0, 3))
   }
   for (const { file, stood } of before.reverse()) {
     await (await migrationSource.getMigration(file)).up(t.owner)
