@@ -23,7 +23,16 @@ import { writeFiles } from './write-round-files'
 import { Overtaken } from './overtaken'
 import type { EditionRow } from '@/db/lists/list-rows'
 import { lastRounds, type RoundRow, updateReleased } from '@/db/rounds/round-rows'
-import { analyzeListed, copyListed, countCaught, createListed, insertEntries, insertStanding, measureRounds, writeToCome } from '@/db/rounds/frozen-round'
+import {
+  analyzeListed,
+  copyListed,
+  countCaught,
+  createListed,
+  insertEntries,
+  insertStanding,
+  measureRounds,
+  writeToCome,
+} from '@/db/rounds/frozen-round'
 
 /** So often a release begins anew where something changed beneath it. */
 const ATTEMPTS = 3
