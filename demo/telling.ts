@@ -179,7 +179,8 @@ export class Telling {
         ['sent', 70],
         ['replied', 8],
         ['opened', 18],
-        ['bounced', 4],
+        ['bounced', 3],
+        ['soft bounced', 1],
       ])
     return this.random.weigh([
       ['sent', 88],

@@ -251,8 +251,13 @@ const closes = fc.constantFrom('every channel' as const, 'the same channel' as c
 /** A rule of each kind that may be left out, with any settings; a kind that has none does not compile. */
 const OPTIONAL: { [K in Exclude<RuleName, 'no-way-to-reach' | 'asked-to-stop' | 'register'>]: fc.Arbitrary<object> } = {
   'address-failed': fc
-    .record({ off, days: fc.option(fc.constantFrom(8, 9, 30), { nil: undefined }) })
-    .map(({ days, ...rest }) => ({ ...rest, ...(days ? { days } : {}) })),
+    .record({
+      off,
+      days: fc.option(fc.constantFrom(8, 9, 30), { nil: undefined }),
+      soft: fc.option(fc.integer({ min: 2, max: 3 }), { nil: undefined }),
+      softDays: fc.integer({ min: 1, max: 60 }),
+    })
+    .map(({ days, soft, ...rest }) => ({ ...rest, ...(days ? { days } : {}), ...(soft ? { soft } : {}) })),
   'address-quality': fc
     .record({
       off,
@@ -263,12 +268,15 @@ const OPTIONAL: { [K in Exclude<RuleName, 'no-way-to-reach' | 'asked-to-stop' | 
     })
     .map(({ days, ...rest }) => ({ ...rest, ...(days ? { days } : {}) })),
   attempts: fc.record({ off, most: fc.integer({ min: 1, max: 4 }), days: fc.integer({ min: 1, max: 400 }), closes }),
-  'gone-quiet': fc.record({
-    off,
-    most: fc.integer({ min: 1, max: 3 }),
-    days: fc.integer({ min: 1, max: 300 }),
-    opens: fc.constantFrom('count', 'do not count'),
-  }),
+  'gone-quiet': fc
+    .record({
+      off,
+      most: fc.integer({ min: 1, max: 3 }),
+      days: fc.integer({ min: 1, max: 300 }),
+      opens: fc.constantFrom('count', 'do not count'),
+      again: fc.option(fc.integer({ min: 1, max: 100 }), { nil: undefined }),
+    })
+    .map(({ again, ...rest }) => ({ ...rest, ...(again ? { again } : {}) })),
   customers: fc
     .record({
       off,

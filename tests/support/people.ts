@@ -180,6 +180,10 @@ export const address = fc
     channel: fc.constantFrom(...CHANNELS),
     usable: fc.boolean(),
     failedAt: fc.option(fc.constant(ASOF - 9 * DAY)),
+    softAt: fc.option(
+      fc.array(fc.integer({ min: ASOF - 40 * DAY, max: ASOF }), { maxLength: 4 }).map((at) => at.sort((a, b) => a - b)),
+      { nil: undefined },
+    ),
     shared: fc.boolean(),
     place: fc.nat(3),
     checkedAt: fc.option(fc.integer({ min: ASOF - 200 * DAY, max: ASOF })),

@@ -68,6 +68,8 @@ export class PeopleColumns extends SubjectColumns {
   readonly suppressed = new Map<number, Suppression[]>()
   /** Suppressions of the addresses of a person, by record number, in the order of their rows. */
   readonly addressSuppressed = new Map<number, Suppression[][]>()
+  /** When their addresses bounced for now since anything last arrived, by record number, in the order of their rows. */
+  readonly softBounced = new Map<number, (readonly number[])[]>()
   readonly tags = new Map<string, Bitset>()
   /** Released rounds by list and by number. */
   readonly rounds = new Map<number, Map<number, RoundMembers>>()
@@ -177,6 +179,7 @@ export class PeopleColumns extends SubjectColumns {
       n,
       record.addresses.some((a) => a.suppressions.length > 0) ? record.addresses.map((a) => a.suppressions) : null,
     )
+    setOrDelete(this.softBounced, n, record.addresses.some((a) => a.softAt?.length) ? record.addresses.map((a) => a.softAt ?? []) : null)
     if (this.suppressionsOf(n) !== before) this.suppressionsChanged++
     for (const members of this.tags.values()) members.delete(n)
     for (const tag of record.tags) this.memberOf(this.tags, tag, n)

@@ -15,6 +15,8 @@ export interface Address {
   channel: Channel
   usable: boolean
   failedAt: number | null
+  /** When it bounced for now since anything last arrived, in ascending order. */
+  softAt?: readonly number[]
   /** The same number for two who have the same address or number: 52 bits of its key. 0 where it is not known. */
   key?: number
   /** Whose it is and what is known of it; a postal address has none of that. */

@@ -4,7 +4,7 @@ import type { Way } from './channels'
 /** What can come of a contact, by the way it was made (common practice, no source). Any other words may be written as well. */
 export const RESULTS: Record<Way, readonly string[]> = {
   phone: ['spoke', 'no answer', 'voicemail', 'meeting set', 'wrong number', 'out of service', 'not interested', 'asked us to stop'],
-  email: ['sent', 'opened', 'replied', 'bounced', 'not interested', 'asked us to stop'],
+  email: ['sent', 'opened', 'replied', 'bounced', 'soft bounced', 'not interested', 'asked us to stop'],
   post: ['sent', 'replied', 'returned', 'asked us to stop'],
   direct: ['sent', 'replied', 'not interested', 'asked us to stop'],
   met: ['spoke', 'meeting set', 'not interested', 'asked us to stop'],
@@ -38,11 +38,26 @@ const STOP_WORDS = new Set(
   ].map(fold),
 )
 
+/** An email that could not be delivered for now, though the address may be good: a full mailbox, a server that is away. */
+export const SOFT: Result = 'soft bounced'
+
+/** Other words for how an email bounced (common practice, no source). */
+const BOUNCE_WORDS = new Map<string, Result>([
+  ...['bounce', 'hard bounce', 'hard bounced'].map((word) => [fold(word), 'bounced'] as const),
+  ...['soft bounce', 'temporarily undeliverable'].map((word) => [fold(word), SOFT] as const),
+])
+
+/** The status code of a delivery: class 4 is a failure for now, class 5 one for good (RFC 3463, section 2); a reply code may stand before it (RFC 2034). */
+const STATUS = /^(?:[45]\d\d[ -])?([45])\.\d{1,3}\.\d{1,3}(?![\d.])/
+
 /** The result a text means, in the one wording we have for it, however it is written; any other text stays as it is. Null where there is none. */
 export function resultMeant(text: string | null | undefined): string | null {
   const folded = fold(text ?? '')
   if (folded === '') return text?.trim() || null
-  return ALL_RESULTS.find((result) => result === folded) ?? (STOP_WORDS.has(folded) ? STOP : (text as string).trim())
+  const own = (text as string).trim()
+  const status = STATUS.exec(own)?.[1]
+  if (status) return status === '4' ? SOFT : 'bounced'
+  return ALL_RESULTS.find((result) => fold(result) === folded) ?? BOUNCE_WORDS.get(folded) ?? (STOP_WORDS.has(folded) ? STOP : own)
 }
 
 /** Results that show that nothing arrives at an address or number, and those that show that it does. Others tell nothing. */
@@ -75,6 +90,7 @@ export const ALL_RESULTS = [
   'replied',
   'bounced',
   'returned',
+  'soft bounced',
 ] as const
 export type Result = (typeof ALL_RESULTS)[number]
 

@@ -18,6 +18,8 @@ const schema = object({
   opens: string()
     .oneOf(['count', 'do not count'] as const)
     .required(),
+  /** After so many calendar days without an email one more may go out, once; none may where it is not said. */
+  again: number().integer().min(1).max(3650).optional(),
 }).noUnknown()
 export type GoneQuietRule = InferType<typeof schema>
 
@@ -25,13 +27,23 @@ const EMAIL = 1 << WAYS.indexOf('email')
 const HEARD = ['replied', 'spoke', 'meeting set', 'not interested', 'asked us to stop'] as const
 const SIGNS = { count: codesOf([...HEARD, 'opened']), 'do not count': codesOf(HEARD) }
 
-/** Whether so many emails went out over so many days with nothing heard. */
-function quiet(rule: GoneQuietRule, row: Unanswered | null, { zone }: Moment): row is Unanswered {
-  return row !== null && row.count >= rule.most && localDate(row.last, zone) >= datePlusDays(localDate(row.first, zone), rule.days)
+/** Whether so many emails went out over so many days with nothing heard: the first `count` of a row of them. */
+const quietAfter = ({ most, days }: GoneQuietRule, { times }: Unanswered, count: number, zone: string): boolean =>
+  count >= most && localDate(times[count - 1], zone) >= datePlusDays(localDate(times[0], zone), days)
+
+/** Whether somebody is closed: quiet, and not about to be asked a last time whether they want to hear from us. */
+function isClosed(rule: GoneQuietRule, row: Unanswered | null, { asOf, zone }: Moment): row is Unanswered {
+  if (row === null || !quietAfter(rule, row, row.count, zone)) return false
+  if (rule.again === undefined) return true
+  const { again } = rule
+  const rested = (since: number, at: number) => localDate(at, zone) >= datePlusDays(localDate(since, zone), again)
+  const asked = row.times.some((at, i) => i > 0 && rested(row.times[i - 1], at) && quietAfter(rule, row, i, zone))
+  return asked || !rested(row.last, asOf)
 }
 
 /**
- * Gone quiet (disengaged): so many emails over so many days since the last sign of life, by any way. Email alone is closed. The trade
+ * Gone quiet (disengaged): so many emails over so many days since the last sign of life, by any way. Email alone is closed. One last email, which asks whether
+ * they still want to hear from us, may go out after a rest, once. The trade
  * calls this a sunset policy (common practice, no source).
  */
 export const goneQuiet: RuleKind<GoneQuietRule> = {
@@ -51,6 +63,7 @@ export const goneQuiet: RuleKind<GoneQuietRule> = {
         ['count', 'count as a sign of life'],
       ],
     },
+    { key: 'again', label: 'One last email may go out after', is: 'number', least: 1, most: 3650, unit: 'days of rest', empty: 'none may' },
   ],
   optional: true,
   sentence: ({ most, days }) => [
@@ -60,17 +73,18 @@ export const goneQuiet: RuleKind<GoneQuietRule> = {
     { chip: `${days} days`, field: 'days' },
     { text: 'and nothing heard' },
   ],
-  note: ({ opens }) => `closes email alone; a reply, a talk or a meeting ends it, an open ${opens === 'count' ? 'too' : 'does not'}`,
+  note: ({ opens, again }) =>
+    `closes email alone; a reply, a talk or a meeting ends it, an open ${opens === 'count' ? 'too' : 'does not'}${again === undefined ? '' : `; after ${again} days without one, a last email may ask whether they want to hear from us`}`,
   closes(rule, record, address, moment) {
     if (address.channel !== 'email') return null
     const row = unansweredOf(record.contacts, moment.asOf, { ways: EMAIL, signs: SIGNS[rule.opens] })
-    return quiet(rule, row, moment) ? { kind: 'unanswered', count: row.count, first: row.first, last: row.last } : null
+    return isClosed(rule, row, moment) ? { kind: 'unanswered', count: row.count, first: row.first, last: row.last } : null
   },
   mark(rule, columns, listed, moment, marks) {
     const email = CHANNELS.indexOf('email')
     listed.forEach((n) => {
       if (columns.contacts.count(n) < rule.most) return
-      if (quiet(rule, unansweredAt(columns, n, moment.asOf, { ways: EMAIL, signs: SIGNS[rule.opens] }), moment))
+      if (isClosed(rule, unansweredAt(columns, n, moment.asOf, { ways: EMAIL, signs: SIGNS[rule.opens] }), moment))
         markRows(columns, n, marks.ours, (channel) => channel === email)
     })
   },

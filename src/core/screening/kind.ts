@@ -40,7 +40,7 @@ export type Evidence =
   | { kind: 'register-out-of-date'; version: string }
   | { kind: 'relation'; relation: Relation | null }
   | { kind: 'contact'; at: number; channel: Way; by: string; of?: number }
-  | { kind: 'failed'; address: number; at: number }
+  | { kind: 'failed'; address: number; at: number; soft?: number }
   | { kind: 'contact-to-come'; round: number; channel: Channel }
   | { kind: 'quality'; address: number; state: AddressState; checkedAt: number | null; known: boolean }
   | { kind: 'unanswered'; count: number; first: number; last: number }

@@ -98,6 +98,7 @@ export function letThroughVerdict(record: ScreenedRecord, channel: Channel, rule
 export function screenedAt(columns: PeopleColumns, n: number): ScreenedRecord {
   const { addresses } = columns
   const suppressions = columns.addressSuppressed.get(n)
+  const soft = columns.softBounced.get(n)
   const first = addresses.first(n)
   return {
     id: columns.idAt(n),
@@ -118,6 +119,7 @@ export function screenedAt(columns: PeopleColumns, n: number): ScreenedRecord {
       channel: CHANNELS[addresses.fields.channel[row]] as Channel,
       usable: addresses.fields.usable[row] === 1,
       failedAt: addresses.fields.failed[row] === NEVER ? null : addresses.fields.failed[row],
+      ...(soft ? { softAt: soft[row - first] } : {}),
       key: addresses.fields.key[row],
       country: countryOfPlace(addresses.fields.country[row]),
       ...traitsAt(columns, row),

@@ -8,6 +8,8 @@ export interface Unanswered {
   count: number
   first: number
   last: number
+  /** When each was, in ascending order. */
+  times: readonly number[]
   /** A bit a way, by its place in WAYS. */
   ways: number
 }
@@ -28,11 +30,12 @@ function since(
   const heard = all.reduce((latest, [at, , result]) => (signs.has(result) && at > latest ? at : latest), Number.NEGATIVE_INFINITY)
   const after = all.filter(([at, way, result]) => at > heard && (counts >> way) & 1 && !signs.has(result))
   if (after.length === 0) return null
-  const times = after.map(([at]) => at)
+  const times = after.map(([at]) => at).sort((a, b) => a - b)
   return {
     count: after.length,
-    first: Math.min(...times),
-    last: Math.max(...times),
+    first: times[0],
+    last: times[times.length - 1],
+    times,
     ways: after.reduce((bits, [, way]) => bits | (1 << way), 0),
   }
 }

@@ -1,4 +1,5 @@
 import type { Prices, SearchedName, SourceName, Search } from './source'
+import type { AskedField } from '../criteria/kind'
 import type { Split } from './parts'
 
 export type EnquiryKind = 'find' | 'fill' | 'check'
@@ -23,8 +24,49 @@ export type Asked =
   | { kind: 'fill'; of: Of; fields: Fillable[] }
   | { kind: 'check'; of: Of }
 
-/** Of whom: everybody on a list as it was when it was asked, everybody a batch brought or met, or the rows of a file that waits. */
-export type Of = { list: number; name: string } | { batch: number; name: string } | { file: number; name: string }
+/**
+ * Of whom: everybody on a list as it was when it was asked, or of these whom one of its lines does not know what to make of; everybody a batch
+ * brought or met; the rows of a file that waits; whose email a rule of a round closes.
+ */
+export type Of =
+  | { list: number; name: string; line?: string; then?: Standing }
+  | { batch: number; name: string }
+  | { file: number; name: string }
+  | { round: number; name: string; rule: string; then?: Standing }
+
+/** How many a line or rule set aside, and how many are on the list or clear by email. */
+export interface Standing {
+  aside: number
+  on: number
+}
+
+/** The most that filling the gaps of one person and checking one address can cost, in minor units of the currency. */
+export interface DearestPrices {
+  currency: string
+  fill: number
+  check: number
+}
+
+/** What a source can fill of that which a question about people asks for. */
+export function fillsOf(asked: readonly AskedField[]): Fillable[] {
+  return FILLABLES.filter((field) => asked.some((own) => FILLS[own] === field))
+}
+
+const FILLS: Partial<Record<AskedField, Fillable>> = {
+  role: 'role',
+  organisation: 'organisation',
+  email: 'email',
+  phone: 'phone',
+  post: 'address',
+  street: 'address',
+  town: 'address',
+  postcode: 'address',
+}
+
+/** Of so many whom a line does not know what to make of, about how many would stay, going by those of whom it knows; null where it knows of none. */
+export function aboutStaying(unknown: number, { stay, go }: { stay: number; go: number }): number | null {
+  return stay + go === 0 ? null : Math.round((unknown * stay) / (stay + go))
+}
 
 /** How far an enquiry got, and what it cost, in minor units. */
 export interface EnquiryView {
@@ -50,6 +92,8 @@ export interface EnquiryView {
   /** Seconds that are left, by how fast it goes; null where that cannot be told yet. */
   left: number | null
   note: string | null
+  /** Of a line or rule: what it set aside when it was asked about, and what it does now. */
+  balance: { of: string; at: string; then: Standing; now: Standing } | null
   by: string
   at: string
   batch: number | null

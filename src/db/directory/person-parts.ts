@@ -71,6 +71,11 @@ export const PARTS = {
     own: 't.person_id',
     order: 'person_id, id',
   },
+  softBounces: {
+    sql: `select a.person_id, a.id as address, ${MS('b.at')} as at from address a cross join lateral unnest(a.soft) as b(at) where a.soft is not null and {where}`,
+    own: 'a.person_id',
+    order: 'person_id, address, at',
+  },
   onPerson: {
     sql: `select t.person_id, ${SUPPRESSION} from suppression_touch t join suppression_standing s on s.id = t.suppression_id where t.address_id is null and {where}`,
     own: 't.person_id',

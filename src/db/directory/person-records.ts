@@ -54,6 +54,7 @@ export async function personRecords(trx: Knex, ids: number[], but: ReadonlySet<n
     }
   >('addresses')
   const onAddress = await read<SuppressionRow & { address: number }>('onAddress')
+  const soft = await read<{ person_id: number; address: number; at: number }>('softBounces')
   const onPerson = await read<SuppressionRow>('onPerson')
   const contacts = await read<{ person_id: number; at: number; way: number; by: string; result: string | null; round: number | null }>(
     'contacts',
@@ -89,6 +90,7 @@ export async function personRecords(trx: Knex, ids: number[], but: ReadonlySet<n
           channel: CHANNELS[a.channel] as Channel,
           usable: a.usable,
           failedAt: a.failed,
+          ...(soft.has(p.id) ? { softAt: (soft.get(p.id) ?? []).filter((s) => s.address === a.id).map((s) => s.at) } : {}),
           key: a.key,
           country: a.country as string | null,
           ...(a.channel >= 2

@@ -199,23 +199,11 @@ async function readReach(trx: Knex, who: string | null, columns: PeopleColumns, 
   const read = reader(trx, who)
   const readPart = ({ sql, own }: (typeof PARTS)[PartName], visit: (row: CopiedRow) => void, order: string) => read(sql + order, own, visit)
   await addresses(columns)
+  await readPart(PARTS.onAddress, ofAddress(columns, columns.addressSuppressed, suppressionOf), ' order by person_id, id')
   await readPart(
-    PARTS.onAddress,
-    (row) => {
-      const n = columns.numberFor(row.int8())
-      if (n === undefined) return
-      const address = row.int8()
-      const suppression = suppressionOf(row)
-      const first = columns.addresses.first(n)
-      const count = columns.addresses.count(n)
-      for (let i = 0; i < count; i++) {
-        if (columns.addresses.fields.id[first + i] !== address) continue
-        let byAddress = columns.addressSuppressed.get(n)
-        if (!byAddress) columns.addressSuppressed.set(n, (byAddress = Array.from({ length: count }, () => [])))
-        byAddress[i].push(suppression)
-      }
-    },
-    ' order by person_id, id',
+    PARTS.softBounces,
+    ofAddress(columns, columns.softBounced as Map<number, number[][]>, (row) => row.float8() as number),
+    ' order by person_id, address, at',
   )
 
   await readPart(
@@ -247,6 +235,23 @@ async function readReach(trx: Knex, who: string | null, columns: PeopleColumns, 
     },
     ' order by person_id, round_id, channel',
   )
+}
+
+/** Puts what a row tells of an address, after its person and its number, where the address stands among theirs. */
+function ofAddress<T>(columns: PeopleColumns, known: Map<number, T[][]>, read: (row: CopiedRow) => T): (row: CopiedRow) => void {
+  return (row) => {
+    const n = columns.numberFor(row.int8())
+    if (n === undefined) return
+    const address = row.int8()
+    const told = read(row)
+    const [first, count] = [columns.addresses.first(n), columns.addresses.count(n)]
+    for (let i = 0; i < count; i++) {
+      if (columns.addresses.fields.id[first + i] !== address) continue
+      let byAddress = known.get(n)
+      if (!byAddress) known.set(n, (byAddress = Array.from({ length: count }, () => [])))
+      byAddress[i].push(told)
+    }
+  }
 }
 
 /** Anything earlier stands for no instant: PostgreSQL’s own timestamps begin in 4713 BC. */

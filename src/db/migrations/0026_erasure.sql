@@ -90,7 +90,7 @@ begin
   -- The ledger: entries stay, their words go; words of others that name them as well.
   update entry_value v set before = null, after = null, note = null from entry e where e.value_id = v.id and e.person_id = any(whole);
   update entry set result = null where person_id = any(whole) and kind = 'contact'
-    and result not in ('spoke', 'no answer', 'voicemail', 'meeting set', 'wrong number', 'out of service', 'not interested', 'asked us to stop', 'sent', 'opened', 'replied', 'bounced', 'returned');
+    and result not in ('spoke', 'no answer', 'voicemail', 'meeting set', 'wrong number', 'out of service', 'not interested', 'asked us to stop', 'sent', 'opened', 'replied', 'bounced', 'returned', 'soft bounced');
   if pattern <> '' then
     update entry_value set before = without_words(before, pattern), after = without_words(after, pattern), note = without_words(note, pattern)
       where before ~* pattern or after ~* pattern or note ~* pattern;

@@ -10,6 +10,7 @@ import type { Choices } from './form-props'
 import type { TalkActions } from './line-talk'
 import type { SettleProposal } from './proposals'
 import type { ShareActions } from './share-dialog'
+import type { Fill } from './fill-unknown'
 import type { Theirs } from './their-changes'
 import type { MarkAction, UnmarkAction, Marked } from '@/ui/tables/chosen-bar'
 
@@ -26,6 +27,7 @@ export interface ListActions extends ShareActions, TalkActions {
   saveColumns: (subject: Subject, name: string, columns: ColumnSet) => Promise<ActionResult<SavedColumns[]>>
   dropColumns: (id: number) => Promise<ActionResult<unknown>>
   owners: (id: number, of: { lines: unknown; view: View }) => Promise<ActionResult<{ batch: number; people: number; left: number }>>
+  fill: Fill
   picks: (id: number, who: Marked) => Promise<ActionResult<{ set: { id: number; count: number }; names: string[]; by: string }>>
   fold: (id: number, sets: number[]) => Promise<ActionResult<{ set: { id: number; count: number } }>>
   mark: MarkAction

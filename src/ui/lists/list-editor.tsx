@@ -334,6 +334,7 @@ export function ListEditor({
             onPick={pickThem}
             mark={actions.mark}
             unmark={actions.unmark}
+            {...(me.mayCoordinate && allows(list.role, 'use') ? { fill: actions.fill } : {})}
             {...(subject === 'premises' && me.mayCoordinate && allows(list.role, 'use')
               ? { owners: (of: { lines: Line[]; view: View }) => actions.owners(list.id, of) }
               : {})}

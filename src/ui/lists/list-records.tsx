@@ -5,6 +5,7 @@ import type { ListActions } from './list-actions'
 import type { SavedColumns } from '@/core/facets/table'
 import { useBesideInAddress } from '@/ui/book/view-in-address'
 import { useState } from 'react'
+import { type Fill, FillUnknown } from './fill-unknown'
 import { FACETS } from '@/core/facets/registry'
 import type { TableSet } from '@/core/facets/table'
 import type { ListFigures } from '@/core/lists/account'
@@ -50,6 +51,8 @@ interface ListRecordsProps {
   unmark: UnmarkAction
   /** Of premises: makes a batch of people of their owners; absent where this person may not. */
   owners?: (of: { lines: Line[]; view: View }) => Promise<ActionResult<{ batch: number; people: number; left: number }>>
+  /** Asks a source for what people lack; absent where this person may not. */
+  fill?: Fill
 }
 
 /** The records behind any figure of a list: as a table, counted by a column, chosen, and one of them beside. */
@@ -76,6 +79,7 @@ export function ListRecords({
   mark,
   unmark,
   owners,
+  fill,
 }: ListRecordsProps) {
   const [by, setBy] = useState<string | null>(null)
   const [chosen, choose, chooseNone] = useChosen()
@@ -90,6 +94,7 @@ export function ListRecords({
   const subject = subjectOf(lines)
   const tabs = figures?.tabs
   const chosenLine = 'line' in view ? lines.find((l) => l.id === view.line) : undefined
+  const lineFigures = figures?.lines.find((own) => own.id === chosenLine?.id)
   const pick = async (side: 'in' | 'out', who: Marked, reason: string) => {
     await onPick(side, who, reason)
     chooseNone()
@@ -155,6 +160,20 @@ export function ListRecords({
           </button>
         </p>
       )}
+      {fill &&
+        subject === 'person' &&
+        lineFigures &&
+        (view.tab === 'unknown' || view.tab === 'moved') &&
+        chosenLine &&
+        'criterion' in chosenLine && (
+          <FillUnknown
+            list={list.id}
+            line={chosenLine}
+            figures={lineFigures}
+            saved={list.lines.some((own) => JSON.stringify(own) === JSON.stringify(chosenLine))}
+            fill={fill}
+          />
+        )}
       {by !== null && group === null ? (
         <ListGroups subject={subject} lines={whole} view={view} by={by} heard={heard} onBy={setBy} onGroup={onGroup} />
       ) : (

@@ -26,6 +26,7 @@ import { Spread } from '@/ui/book/spread'
 import { TabRow } from '@/ui/book/tab-row'
 import { recordsOf, useRecords } from '@/ui/tables/use-records'
 import { useViewInAddress } from '@/ui/book/view-in-address'
+import { type Check, CheckClosed } from './check-closed'
 import { CHANNEL_NAME, CHANNEL_TITLE, CHANNELS, type Channel, channelsOf } from '@/core/records/channels'
 
 export interface RoundActions extends LetThroughAllActions {
@@ -35,6 +36,7 @@ export interface RoundActions extends LetThroughAllActions {
   close: (id: number) => Promise<ActionResult<unknown>>
   pass: (round: number, person: number, channel: Channel, reason: string) => Promise<ActionResult<unknown>>
   passBack: (round: number, person: number, channel: Channel) => Promise<ActionResult<unknown>>
+  check: Check
 }
 
 type View =
@@ -266,6 +268,13 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
               </button>
             </p>
           )}
+          {choosing &&
+            view.tab === 'rule' &&
+            view.channel === 'email' &&
+            chosenRule?.kind === 'address-quality' &&
+            (people.total ?? 0) > 0 && (
+              <CheckClosed round={round.id} rule={chosenRule.id} closed={people.total ?? 0} check={actions.check} />
+            )}
           {choosing && (
             <LetThroughAll
               round={round.id}

@@ -160,6 +160,7 @@ export function EnquiryScreen({ first, actions }: { first: EnquiryView; actions:
               {e.filled.length > 0 && `: ${e.filled.map(([title, n]) => `${title.toLowerCase()} ${count(n)}`).join(', ')}`}.
             </p>
           )}
+          {e.balance && !under && <Balance of={e.balance} checked={e.kind === 'check'} />}
           {e.asked.kind === 'find' && !under && e.batch === null && actions && e.counts.open + e.counts['left out'] > 0 && (
             <Wanted wanted={e.asked.wanted} busy={busy} want={(channels) => done(() => actions.want(e.id, channels))} />
           )}
@@ -207,6 +208,40 @@ export function EnquiryScreen({ first, actions }: { first: EnquiryView; actions:
         )
       }
     />
+  )
+}
+
+/** What the line or rule that was asked about set aside then, and what it sets aside now. */
+function Balance({ of: { of, at, then, now }, checked }: { of: NonNullable<EnquiryView['balance']>; checked: boolean }) {
+  const rows: [string, number, number][] = [
+    [checked ? `Closed by ${of}` : `Unknown to ${of}`, then.aside, now.aside],
+    [checked ? 'Clear by email' : 'On the list', then.on, now.on],
+  ]
+  return (
+    <table className="account mt-4" aria-label="What came of it">
+      <thead>
+        <tr>
+          <th scope="col">
+            <Link href={at}>{checked ? 'The round' : 'The list'}</Link>
+          </th>
+          <th scope="col" className="figure">
+            When asked
+          </th>
+          <th scope="col" className="figure balance">
+            Now
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map(([title, before, after]) => (
+          <tr key={title}>
+            <td>{title}</td>
+            <td className="figure">{count(before)}</td>
+            <td className="figure balance">{count(after)}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
   )
 }
 

@@ -19,6 +19,9 @@ import { roundsOfPerson } from '@/db/rounds/round-rows'
 import { suppressionsOf } from '@/db/screening/suppression-rows'
 import { REASON_NAME } from '@/core/records/suppression'
 
+const softText = (at: readonly number[] = []): string | null =>
+  at.length === 0 ? null : `${at.length} soft ${at.length === 1 ? 'bounce' : 'bounces'}, the last on ${dayText(new Date(Math.max(...at)))}`
+
 /** Everything about one person, their ledger included. */
 export async function openPerson(actor: Actor, id: number): Promise<PersonPage> {
   const person = Number.isSafeInteger(id) ? await personRow(db(), id) : undefined
@@ -48,7 +51,7 @@ export async function openPerson(actor: Actor, id: number): Promise<PersonPage> 
         channel: a.channel,
         value: a.channel === 'phone' ? phoneText(a.value, settings().ARCH_REGION) : a.value,
         usable: a.usable && own?.failedAt === null,
-        why: a.why_unusable ?? (own?.failedAt ? `failed ${dayText(new Date(own.failedAt))}` : null),
+        why: a.why_unusable ?? (own?.failedAt ? `failed ${dayText(new Date(own.failedAt))}` : softText(own?.softAt)),
         about: a.channel === 'email' && a.usable ? aboutEmail(a.value) : null,
         state: states.get(a.id) ?? null,
         suppressed: s ? REASON_NAME[s.reason] : null,

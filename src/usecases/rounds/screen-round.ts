@@ -10,7 +10,7 @@ import type { Actor } from '@/usecases/team/actor'
 import { evidenceTexts } from '@/usecases/screening/evidence'
 import { PAGE } from '@/usecases/lists/list-account'
 import { withLastRounds } from '@/usecases/lists/named-lists'
-import { basisOf } from './round-basis'
+import { basisOf, type RoundBasis } from './round-basis'
 import { clearMarks } from './clear-marks'
 import { stoppedBy } from '@/db/rounds/stopped'
 import { withAround } from '@/usecases/screening/with-around'
@@ -35,14 +35,9 @@ export async function screenRound(
 ): Promise<RoundAccount> {
   const { round, list } = await roundFor(actor, id)
   if (round.released_at) return frozenAccount(id, round.rules, round.figures?.screening as ScreeningFigures, view, offset)
-  const { page: lines, rules, letThrough, print } = await basisOf(db(), id, list.id, draft)
-  const { released } = await lastRounds(list.id)
-  const moment = withHolidays(await withLastRounds(momentNow(list.zone, released ? [released.id] : [], letThrough), [lines]), rules)
-  const answer = await askEngine(
-    'screen',
-    { screen: `${actor.id}:round-${id}`, lines: lines.lines, named: lines.named, rules, moment, view, page: { offset, limit: PAGE } },
-    signal,
-  )
+  const basis = await basisOf(db(), id, list.id, draft)
+  const { rules, letThrough, print } = basis
+  const { answer, moment } = await askScreening(list, basis, view, { offset, limit: PAGE }, `${actor.id}:round-${id}`, signal)
   const people = await peoplePage(answer.ids)
   await withAround(
     db(),
@@ -93,6 +88,21 @@ export async function screenRound(
       }),
     },
   }
+}
+
+/** What the engine says of the screening of a round that is being built, and as of when. `screen` names who looks: a newer question takes the place of theirs. */
+export async function askScreening(
+  list: { id: number; zone: string },
+  { page: { lines, named }, rules, letThrough }: RoundBasis,
+  view: ScreeningView,
+  page: { offset: number; limit: number },
+  screen?: string,
+  signal?: AbortSignal,
+) {
+  const { released } = await lastRounds(list.id)
+  const asked = await withLastRounds(momentNow(list.zone, released ? [released.id] : [], letThrough), [{ lines, named }])
+  const moment = withHolidays(asked, rules)
+  return { moment, answer: await askEngine('screen', { screen, lines, named, rules, moment, view, page }, signal) }
 }
 
 /** The people of a released round, as they were frozen. */

@@ -51,6 +51,7 @@ export async function evidenceTexts(evidence: (Evidence | null)[]): Promise<stri
         return `${sentenceCase(CHANNEL_NAME[e.channel])}${e.of === undefined ? '' : ` to ${people.get(e.of) ?? 'somebody with them'}`} on ${dayText(new Date(e.at))} by ${actors.get(e.by) ?? 'somebody who left'}`
       case 'failed': {
         const f = failures.get(e.address)
+        if (e.soft) return `${e.soft} soft bounces, the last on ${dayText(new Date(e.at))}${f ? `: ${f.value}` : ''}`
         return `${sentenceCase(f?.result ?? 'failed')} on ${dayText(new Date(e.at))}${f ? `: ${f.value}` : ''}`
       }
       case 'quality': {

@@ -7,7 +7,7 @@ import { fillingSource } from '@/sources/http-source'
 import { type Actor, mustCoordinate } from '@/usecases/team/actor'
 import { makeEnquiry } from './enquiries'
 import { answering } from './ask-or-refuse'
-import { askedAbout, peopleOf } from '@/usecases/directory/people-of'
+import { askedAbout, peopleOf } from './people-of'
 import { addressesToCheck } from '@/db/sources/email-checks'
 import { writeItems } from '@/db/sources/enquiry-rows'
 import { numberSetting } from '@/db/team/settings'
@@ -21,15 +21,15 @@ const DAY = 86_400_000
 export async function prepareCheck(actor: Actor, asked: Of): Promise<number> {
   mustCoordinate(actor, 'Checking addresses')
   const { of, list } = await askedAbout(actor, asked)
-  const people = await peopleOf(actor, of)
+  const { people, of: meant } = await peopleOf(actor, of)
   const prices = await answering(() => fillingSource.prices())
   return db().transaction(async (trx) => {
     const id = await makeEnquiry(trx, actor, {
       list,
       kind: 'check',
       source: 'checker',
-      name: `E-mail addresses of ${of.name}`,
-      asked: { kind: 'check', of },
+      name: `E-mail addresses of ${meant.name}`,
+      asked: { kind: 'check', of: meant },
       state: 'ready',
       prices,
     })

@@ -10,7 +10,7 @@ import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
 import { answering } from './ask-or-refuse'
 import { batchFor } from '@/usecases/intake/batch-for'
 import { makeEnquiry } from './enquiries'
-import { askedAbout, peopleOf } from '@/usecases/directory/people-of'
+import { askedAbout, peopleOf } from './people-of'
 import { refusing } from '@/usecases/intake/receive-file'
 import { countText } from '@/core/text/written'
 import { withFileOf } from '@/db/intake/batch-file'
@@ -30,7 +30,7 @@ export async function prepareFill(actor: Actor, asked: Of, fields: Fillable[]): 
   if (wanted.length === 0) throw new Refused('Choose at least one thing to be filled.')
   const { of, list } = await askedAbout(actor, asked)
   const prices = await answering(() => fillingSource.prices())
-  const people = 'file' in of ? [] : await peopleOf(actor, of)
+  const { people, of: meant } = 'file' in of ? { people: [], of } : await peopleOf(actor, of)
   // A file is read before the transaction: its reader is a process of its own.
   const gaps = 'file' in of ? await gapsOfFile(actor, of.file) : null
   return db().transaction(async (trx) => {
@@ -38,8 +38,8 @@ export async function prepareFill(actor: Actor, asked: Of, fields: Fillable[]): 
       list,
       kind: 'fill',
       source: 'checker',
-      name: `Gaps of ${of.name}`,
-      asked: { kind: 'fill', of, fields: wanted },
+      name: `Gaps of ${meant.name}`,
+      asked: { kind: 'fill', of: meant, fields: wanted },
       state: 'ready',
       prices,
     })

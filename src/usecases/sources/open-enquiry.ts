@@ -3,7 +3,8 @@ import { dearest, type EnquiryView, ITEM_STATES, type ItemState, within } from '
 import { bestSplit, searchText } from '@/core/sources/parts'
 import { db } from '@/db/connection'
 import { now } from '@/runtime/clock'
-import type { Actor } from '@/usecases/team/actor'
+import { type Actor, Refused } from '@/usecases/team/actor'
+import { setAside } from './people-of'
 import { nameOf } from '@/db/team/colleagues'
 import { countsOf, enquiryFor } from './enquiries'
 
@@ -33,9 +34,23 @@ export async function openEnquiry(actor: Actor, id: number): Promise<EnquiryView
     most: each * counts.open,
     left: e.state === 'running' ? secondsLeft(e, counts.open) : null,
     note: e.note,
+    balance: await balanceOf(actor, e),
     by: by?.name ?? '',
     at: e.created_at.toISOString(),
     batch: e.batch_id,
+  }
+}
+
+/** What a line or rule set aside when it was asked about, and what it does now; null while it is asked, or where it is not there any more. */
+async function balanceOf(actor: Actor, { asked, state }: Enquiry): Promise<EnquiryView['balance']> {
+  if (asked.kind === 'find' || !('then' in asked.of) || !asked.of.then || state === 'running') return null
+  const { of } = asked
+  try {
+    const { aside, on, text } = await setAside(actor, of, 0)
+    return { of: text, at: 'round' in of ? `/rounds/${of.round}` : `/lists/${of.list}`, then: asked.of.then, now: { aside, on } }
+  } catch (error) {
+    if (error instanceof Refused) return null
+    throw error
   }
 }
 

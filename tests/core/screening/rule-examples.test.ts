@@ -12,6 +12,7 @@ import { OF_CONTACTS } from './examples-of-contacts'
 const lately = rule<'contacted-within'>({ id: 'contacted-within', kind: 'contacted-within', off: false, days: 30, closes: 'every channel' })
 const elsewhere = rule<'another-round'>({ id: 'another-round', kind: 'another-round', off: false, closes: 'every channel' })
 const ours = rule<'customers'>({ id: 'customers', kind: 'customers', off: false, relations: ['customer', 'our own people'] })
+const SOFTLY = rule<'address-failed'>({ id: 'address-failed', kind: 'address-failed', off: false, soft: 3, softDays: 30 })
 const register = rule<'register'>({ id: 'register', kind: 'register', version: '2026-06-01', goodFor: 31 })
 
 /** Rules about one record; those about a set have tests of their own. */
@@ -106,6 +107,24 @@ const EXAMPLES: Record<RecordRule, Example[]> = {
       rule: { id: 'address-failed', kind: 'address-failed', off: false, days: 30 },
       record: { addresses: with_(1, { failedAt: ASOF - 29 * DAY }) },
       closes: ['email'],
+    },
+    {
+      who: 'one that bounced for now as often as counts',
+      rule: SOFTLY,
+      record: { addresses: with_(1, { softAt: [ASOF - 29 * DAY, ASOF - 3 * DAY, ASOF - DAY] }) },
+      closes: ['email'],
+    },
+    {
+      who: 'one of whose soft bounces some are too long ago',
+      rule: SOFTLY,
+      record: { addresses: with_(1, { softAt: [ASOF - 32 * DAY, ASOF - 31 * DAY, ASOF - 3 * DAY, ASOF - DAY] }) },
+      closes: [],
+    },
+    {
+      who: 'soft bounces where none count',
+      rule: { ...SOFTLY, soft: undefined },
+      record: { addresses: with_(1, { softAt: [ASOF - 3 * DAY, ASOF - 2 * DAY, ASOF - DAY] }) },
+      closes: [],
     },
     {
       who: 'a second one that arrives',

@@ -228,7 +228,7 @@ describe('let through', () => {
             ]
             const final = stands.filter(
               (s) =>
-                s.reason !== 'other' &&
+                isFinalReason(s.reason) &&
                 s.reason !== 'register' &&
                 s.channels.includes(channel) &&
                 s.since <= ASOF &&

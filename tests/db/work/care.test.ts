@@ -168,6 +168,7 @@ describe('the previous release', () => {
       '0027_opt_outs_carried',
       '0028_registers_close_phones',
       '0029_measured_rounds',
+      '0030_soft_bounces',
     ])
     expect(said.lists).toHaveLength(6)
     for (const list of said.lists) expect(list.balance - list.out - list.unknown + list.in).toBe(list.on)

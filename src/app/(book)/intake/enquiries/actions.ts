@@ -1,6 +1,6 @@
 'use server'
 
-import { array, number, object, string } from 'yup'
+import { array, type InferType, number, object, string } from 'yup'
 import { type Fillable, FILLABLES, type Of } from '@/core/sources/enquiry'
 import { type Split, SPLITS } from '@/core/sources/parts'
 import { type Search, SEARCHED_SOURCES, type SearchedName } from '@/core/sources/source'
@@ -19,12 +19,27 @@ import { chooseChannels } from '@/usecases/sources/choose-channels'
 const CHANNELS = ['email', 'phone', 'post'] as const
 const names = () => array(string().strict().max(200).required()).max(100).default([])
 const SEARCH = object({ words: typed(), subKinds: names(), districts: names() }).required()
-const OF = object({ list: ref().optional(), batch: ref().optional(), file: ref().optional(), name: typed() })
-  .test('whole', 'say of whom', (of) => [of?.list, of?.batch, of?.file].filter((part) => part !== undefined).length === 1)
+const OF = object({
+  list: ref().optional(),
+  line: string().strict().max(60).optional(),
+  batch: ref().optional(),
+  file: ref().optional(),
+  round: ref().optional(),
+  rule: string().strict().max(60).optional(),
+  name: typed(),
+})
+  .test('whole', 'say of whom', (of) => [of?.list, of?.batch, of?.file, of?.round].filter((part) => part !== undefined).length === 1)
+  .test('ruled', 'say by which rule', (of) => (of?.round === undefined) === (of?.rule === undefined))
   .required()
 /** By number alone: what it is called is looked up. */
-const meant = ({ list, batch, file }: { list?: number; batch?: number; file?: number }): Of =>
-  list !== undefined ? { list, name: '' } : batch !== undefined ? { batch, name: '' } : { file: file as number, name: '' }
+const meant = ({ list, line, batch, file, round, rule }: InferType<typeof OF>): Of =>
+  list !== undefined
+    ? { list, name: '', ...(line === undefined ? {} : { line }) }
+    : batch !== undefined
+      ? { batch, name: '' }
+      : round !== undefined
+        ? { round, rule: rule as string, name: '' }
+        : { file: file as number, name: '' }
 
 export async function find(source: SearchedName, search: Search) {
   return act([word(SEARCHED_SOURCES), SEARCH], [source, search], startFind)

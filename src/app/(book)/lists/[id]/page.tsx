@@ -5,6 +5,7 @@ import { allows } from '@/core/records/list-roles'
 import { ListEditor } from '@/ui/lists/list-editor'
 import { ListPolicy } from '@/ui/screening/list-policy'
 import { policyIndex } from '@/usecases/screening/policy-index'
+import { fill } from '@/app/(book)/intake/enquiries/actions'
 import { choose } from '../../screening/policies/actions'
 import { mayCoordinate } from '@/usecases/team/actor'
 import { listFor, openList } from '@/usecases/lists/open-list'
@@ -103,6 +104,7 @@ export default async function Page({ params }: { params: Promise<{ id: string }>
         table,
         picks,
         owners,
+        fill,
         fold,
         mark,
         unmark,

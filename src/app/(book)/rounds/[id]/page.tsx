@@ -2,6 +2,7 @@ import type { Metadata } from 'next'
 import { RoundScreen } from '@/ui/rounds/round-screen'
 import { actor } from '@/app/requests/auth'
 import { idOf, pageOf } from '@/app/requests/page-of'
+import { check } from '@/app/(book)/intake/enquiries/actions'
 import { changeRules, close, pass, passAll, passAllBack, passBack, release, takePolicyOf } from '../actions'
 import { openRound } from '@/usecases/rounds/open-round'
 
@@ -13,7 +14,7 @@ export default async function Page({ params }: { params: Promise<{ id: string }>
     <RoundScreen
       key={`${round.id}-${round.state}`}
       round={round}
-      actions={{ changeRules, release, close, pass, passAll, passAllBack, passBack, takePolicyOf }}
+      actions={{ changeRules, release, close, pass, passAll, passAllBack, passBack, takePolicyOf, check }}
     />
   )
 }
