@@ -5,6 +5,7 @@ import { log } from '@/runtime/log'
 import { jobKey } from '@/usecases/work/enqueue'
 import { runSearch } from '@/usecases/directory/find-duplicates'
 import { runBatch } from '@/usecases/intake/run-batch'
+import { runComparison } from '@/usecases/screening/run-comparison'
 import { runEnquiry } from '@/usecases/sources/run-enquiry'
 import type { Jobs } from '@/db/work/enqueue'
 import { runTrial } from '@/usecases/intake/run-trial'
@@ -17,6 +18,7 @@ const WORK: { [J in keyof Jobs]: (given: Jobs[J]) => Promise<void> } = {
   'undo-batch': ({ batch }) => runUndo(batch),
   'find-doubles': ({ search }) => runSearch(search),
   'run-enquiry': ({ enquiry }) => runEnquiry(enquiry),
+  'compare-suppressions': ({ comparison }) => runComparison(comparison),
 }
 
 /**

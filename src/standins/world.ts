@@ -185,11 +185,11 @@ export function world(seed = 77): { businesses: Business[]; premises: Premises[]
   // Of every five people of the county the checker knows three; some by a profile of theirs.
   const known = people
     .filter((p, i) => p.email !== '' && i % 5 < 3)
-    .map((p) => ({
+    .map((p, i) => ({
       email: p.email,
       profile: `https://profiles.example/${ascii(`${p.given} ${p.family}`)}-${p.id.toLowerCase()}`,
       name: `${p.given} ${p.family}`,
-      role: p.role,
+      role: p.role || ROLES[i % ROLES.length],
       organisation: p.organisation,
       phone: p.phone || number(),
       street: p.street || '',

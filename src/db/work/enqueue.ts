@@ -19,6 +19,7 @@ export interface Jobs {
   'undo-batch': { batch: number }
   'run-enquiry': { enquiry: number }
   'find-doubles': { search: number }
+  'compare-suppressions': { comparison: number }
 }
 
 /** Of each job: the key it stands in the queue by, once for each thing it is about, and the queue in which it waits its turn. */
@@ -28,6 +29,7 @@ export const STANDS: { [J in keyof Jobs]: (of: Jobs[J]) => { key: string; queue:
   'undo-batch': ({ batch }) => ({ key: `undo-${batch}`, queue: 'intake' }),
   'run-enquiry': ({ enquiry }) => ({ key: `enquiry-${enquiry}`, queue: `enquiry-${enquiry}` }),
   'find-doubles': ({ search }) => ({ key: `doubles-${search}`, queue: null }),
+  'compare-suppressions': ({ comparison }) => ({ key: `comparison-${comparison}`, queue: null }),
 }
 
 /** So often a job is tried, the last time some half an hour after the first. */

@@ -1,4 +1,5 @@
 import type { Knex } from '@/db/connection'
+import { comparisonsDue } from '@/db/screening/comparison-rows'
 import type { Jobs } from './enqueue'
 
 /** Everything that is under way, whatever its kind. */
@@ -21,6 +22,7 @@ export async function underWay(trx: Knex): Promise<Work[]> {
     ),
     ...trials.map(({ id }): Work => ({ job: 'try-batch', payload: { batch: id } })),
     ...enquiries.map(({ id }): Work => ({ job: 'run-enquiry', payload: { enquiry: id } })),
+    ...(await comparisonsDue(trx)).map(({ id }): Work => ({ job: 'compare-suppressions', payload: { comparison: id } })),
     ...searches.map(({ id }): Work => ({ job: 'find-doubles', payload: { search: id } })),
   ]
 }

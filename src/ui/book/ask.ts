@@ -62,7 +62,9 @@ async function send(url: string, body: unknown, signal: AbortSignal | undefined)
       url,
       body === undefined
         ? { signal }
-        : { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body), signal },
+        : body instanceof Blob
+          ? { method: 'POST', body, signal }
+          : { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body), signal },
     )
   } catch (error) {
     if ((error as Error).name === 'AbortError') throw error

@@ -85,6 +85,11 @@ export function ScreeningScreen({
                 <Link href="/screening/audit" className="font-semibold text-verdigris">
                   audit
                 </Link>
+                . They can be{' '}
+                <Link href="/screening/compare" className="font-semibold text-verdigris">
+                  compared
+                </Link>{' '}
+                with another organisation’s
               </>
             )}
             .

@@ -1,6 +1,7 @@
 import type { BatchTrial } from '@/core/views/intake-views'
 import { db } from '@/db/connection'
 import { log } from '@/runtime/log'
+import { failComparison } from '@/db/screening/comparison-rows'
 import { tellWork } from '@/db/team/news'
 import type { Jobs } from '@/db/work/enqueue'
 import { failBatch, failEnquiry, failSearch, failTrial, failUndo, trialOf, TRIED } from '@/db/work/failed'
@@ -42,6 +43,11 @@ const FAILED: Record<keyof Jobs, (number: number) => Promise<void>> = {
     db().transaction(async (trx) => {
       const [enquiry] = await failEnquiry(trx, `${TRIED} What came is kept, and it can go on from there.`, id)
       if (enquiry) await tellWork(trx, enquiry.actor_id, `${enquiry.name} failed. What came is kept.`, `/intake/enquiries/${id}`)
+    }),
+  'compare-suppressions': (id) =>
+    db().transaction(async (trx) => {
+      const [comparison] = await failComparison(trx, id, `${TRIED} Begin a new comparison.`)
+      if (comparison) await tellWork(trx, comparison.actor_id, `The comparison with ${comparison.name} failed.`, '/screening/compare')
     }),
   'find-doubles': (id) =>
     db().transaction(async (trx) => {

@@ -1,9 +1,5 @@
-import { afterAll, beforeAll, describe, expect, test } from 'vitest'
+import { describe, expect, test } from 'vitest'
 import { pinClock } from '@/runtime/clock'
-import { settings } from '@/runtime/settings'
-import { setWaits } from '@/sources/http-source'
-import { CALM } from '@/standins/harness'
-import { startStandins } from '@/standins/services'
 import { batchOf } from '@/usecases/intake/batch-for'
 import { prepareCheck } from '@/usecases/sources/check-emails'
 import { setNumber } from '@/usecases/team/number-settings'
@@ -13,11 +9,8 @@ import { createList, startLine } from '@/usecases/lists/create-list'
 import { receiveFile } from '@/usecases/intake/receive-file'
 import { recordContact } from '@/usecases/contact/record-contact'
 import { runBatch } from '@/usecases/intake/run-batch'
-import { runEnquiry } from '@/usecases/sources/run-enquiry'
 import { undoBatch } from '@/usecases/intake/undo-batch'
-import { cells, HEADER, pellowCounty } from '../../../demo/county'
-import { startEngine } from '../../support/engine'
-import { broughtIn, freePort, freshDatabase, type TestDatabase } from '../../support/database'
+import { broughtIn } from '../../support/database'
 import { numberSetting } from '@/db/team/settings'
 import { batchAccount } from '@/usecases/intake/batch-account'
 import { batchRows } from '@/usecases/intake/batch-rows'
@@ -27,33 +20,8 @@ import { runUndo } from '@/usecases/intake/run-undo'
 import { enquiryIndex } from '@/usecases/sources/enquiry-index'
 import { openEnquiry } from '@/usecases/sources/open-enquiry'
 import { enquiryItems } from '@/usecases/sources/enquiry-items'
-import { beginEnquiry } from '@/usecases/sources/begin-enquiry'
 import { batchFromEnquiry } from '@/usecases/sources/batch-from-enquiry'
-
-let t: TestDatabase
-let standins: Awaited<ReturnType<typeof startStandins>>
-const { people } = pellowCounty()
-const quoted = (row: readonly string[]) => row.map((cell) => `"${cell}"`).join(',')
-
-beforeAll(async () => {
-  process.env.SOURCES_PORT = String(await freePort())
-  t = await freshDatabase()
-  setWaits([1, 2, 4])
-  standins = await startStandins(settings().SOURCES_PORT, CALM)
-  await broughtIn(t.ines, 'county.csv', [HEADER.join(','), ...people.slice(0, 700).map((p) => quoted(cells(p)))].join('\n'), {
-    kind: 'people',
-    byKeysAlone: true,
-  })
-  await startEngine(t)
-}, 60_000)
-afterAll(() => new Promise((resolve) => standins.server.close(resolve)))
-
-const view = (id: number) => openEnquiry(t.ines, id)
-const began = async (id: number, cap: number | null = null) => {
-  await beginEnquiry(t.ines, id, cap)
-  await runEnquiry(id)
-  return view(id)
-}
+import { began, people, t, view } from './county'
 
 describe('checking e-mail addresses', () => {
   test('each address once, by the states there are; bad ones are closed and told; nothing is asked twice in good time', async () => {

@@ -1,57 +1,27 @@
-import { afterAll, beforeAll, describe, expect, test } from 'vitest'
-import { settings } from '@/runtime/settings'
-import { setWaits } from '@/sources/http-source'
-import { CALM } from '@/standins/harness'
-import { startStandins } from '@/standins/services'
+import { describe, expect, test } from 'vitest'
 import { prepareCheck } from '@/usecases/sources/check-emails'
 import { openPerson } from '@/usecases/directory/open-person'
 import { startFind } from '@/usecases/sources/find-in-source'
 import { runBatch } from '@/usecases/intake/run-batch'
 import { runEnquiry } from '@/usecases/sources/run-enquiry'
-import { cells, HEADER, pellowCounty } from '../../../demo/county'
-import { startEngine } from '../../support/engine'
-import { broughtIn, freePort, freshDatabase, type TestDatabase } from '../../support/database'
+import { broughtIn } from '../../support/database'
 import { batchAccount } from '@/usecases/intake/batch-account'
 import { batchRows } from '@/usecases/intake/batch-rows'
 import { previewBatch } from '@/usecases/intake/preview-batch'
 import { startBatch } from '@/usecases/intake/start-batch'
 import { enquiryIndex } from '@/usecases/sources/enquiry-index'
-import { openEnquiry } from '@/usecases/sources/open-enquiry'
 import { enquiryItems } from '@/usecases/sources/enquiry-items'
 import { beginEnquiry } from '@/usecases/sources/begin-enquiry'
 import { stopEnquiry } from '@/usecases/sources/stop-enquiry'
 import { batchFromEnquiry } from '@/usecases/sources/batch-from-enquiry'
 import { splitFind } from '@/usecases/sources/split-find'
 import { chooseChannels } from '@/usecases/sources/choose-channels'
-
-let t: TestDatabase
-let standins: Awaited<ReturnType<typeof startStandins>>
-const { people } = pellowCounty()
-const quoted = (row: readonly string[]) => row.map((cell) => `"${cell}"`).join(',')
-
-beforeAll(async () => {
-  process.env.SOURCES_PORT = String(await freePort())
-  t = await freshDatabase()
-  setWaits([1, 2, 4])
-  standins = await startStandins(settings().SOURCES_PORT, CALM)
-  await broughtIn(t.ines, 'county.csv', [HEADER.join(','), ...people.slice(0, 700).map((p) => quoted(cells(p)))].join('\n'), {
-    kind: 'people',
-    byKeysAlone: true,
-  })
-  await startEngine(t)
-}, 60_000)
-afterAll(() => new Promise((resolve) => standins.server.close(resolve)))
+import { began, calmAgain, standins, startAgain, t, view } from './county'
 
 const found = async (words: string, more: { subKinds?: string[]; districts?: string[] } = {}): Promise<number> => {
   const id = await startFind(t.ines, 'directory', { words, subKinds: [], districts: [], ...more })
   await runEnquiry(id)
   return id
-}
-const view = (id: number) => openEnquiry(t.ines, id)
-const began = async (id: number, cap: number | null = null) => {
-  await beginEnquiry(t.ines, id, cap)
-  await runEnquiry(id)
-  return view(id)
 }
 const titles = async (id: number) => (await t.app('enquiry_item').where({ enquiry_id: id }).orderBy('key').select('key')).map((i) => i.key)
 
@@ -165,16 +135,10 @@ describe('a source that does not do what it should', () => {
   })
 
   test('one that is busy, slow and now and then broken is asked again until all has come', async () => {
-    const port = settings().SOURCES_PORT
-    await new Promise((resolve) => standins.server.close(resolve))
-    standins.server.closeAllConnections()
-    standins = await startStandins(port, { latency: [1, 5], perSecond: 40, failsOneIn: 4 })
-    setWaits([5, 10, 20, 40, 80, 160])
+    await startAgain({ latency: [1, 5], perSecond: 40, failsOneIn: 4 }, [5, 10, 20, 40, 80, 160])
     const id = await found('swimming')
     expect((await began(id)).state).toBe('done')
-    await new Promise((resolve) => standins.server.close(resolve))
-    standins = await startStandins(port, CALM)
-    setWaits([1, 2, 4])
+    await calmAgain()
   })
 
   test('stopped by hand it keeps what came', async () => {
