@@ -11,9 +11,8 @@ export interface Entry {
 }
 
 export function entry(found: Omit<Found, 'has'>, fields: Record<string, string>): Entry {
-  const has = CHANNELS.filter((channel) =>
-    channel === 'email' ? fields['E-mail'] : channel === 'phone' ? fields.Phone : fields.Street && found.postcode,
-  )
+  const ways = { email: fields['E-mail'], phone: fields.Phone, post: fields.Street && found.postcode, direct: undefined }
+  const has = CHANNELS.filter((channel) => ways[channel])
   return { found: { ...found, has }, fields, words: new Set(stems([found.name, found.kind, found.subKind, found.district].join(' '))) }
 }
 

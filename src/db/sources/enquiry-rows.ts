@@ -67,7 +67,12 @@ export async function withKnown(trx: Knex, source: string, items: Found[]) {
           )
     return {
       key: item.key,
-      data: { title: item.name, detail: [item.subKind, item.district, item.postcode].filter(Boolean).join(', '), has: item.has },
+      data: {
+        title: item.name,
+        detail: [item.subKind, item.district, item.postcode].filter(Boolean).join(', '),
+        has: item.has,
+        found: { kind: item.kind, subKind: item.subKind, district: item.district, postcode: item.postcode },
+      },
       state: before || org || site ? ('known' as const) : ('open' as const),
       why: before
         ? 'came in by an enquiry before'
@@ -80,10 +85,14 @@ export async function withKnown(trx: Knex, source: string, items: Found[]) {
   })
 }
 
+/** Why something found is left out that has none of the channels that are wanted. */
+export const NO_CHANNEL = 'has none of the wanted channels'
+
 export async function wantChannels(trx: Knex, id: number, wanted: readonly Wanted[]): Promise<void> {
   await trx.raw(
-    `update enquiry_item set state = t.state, why = case when t.state = 'left out' then 'has none of the wanted channels' end
-     from (select n, case when cardinality(?::text[]) = 0 or data->'has' \\?| ?::text[] then 'open' else 'left out' end as state from enquiry_item where enquiry_id = ? and state in ('open', 'left out')) t
+    `update enquiry_item set state = t.state, why = case when t.state = 'left out' then '${NO_CHANNEL}' end
+     from (select n, case when cardinality(?::text[]) = 0 or data->'has' \\?| ?::text[] then 'open' else 'left out' end as state from enquiry_item
+       where enquiry_id = ? and (state = 'open' or (state = 'left out' and why = '${NO_CHANNEL}'))) t
      where enquiry_id = ? and enquiry_item.n = t.n and enquiry_item.state <> t.state`,
     [wanted, wanted, id, id] as never,
   )

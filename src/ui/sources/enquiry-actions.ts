@@ -10,6 +10,7 @@ export interface EnquiryActions {
   want: (id: number, channels: Channel[]) => Promise<ActionResult<unknown>>
   begin: (id: number, cap: number | null) => Promise<ActionResult<unknown>>
   stop: (id: number) => Promise<ActionResult<unknown>>
+  buyFor: (id: number, list: number, how: { open: boolean; most: number }) => Promise<ActionResult<unknown>>
   asBatch: (id: number) => Promise<ActionResult<number>>
 }
 

@@ -11,14 +11,28 @@ interface Items {
 }
 
 /** Things an enquiry asked about that stand one way; of what was found, by which channels it could be reached. */
-export function EnquiryItems({ id, state, title, channels }: { id: number; state: ItemState; title: string; channels: boolean }) {
+export function EnquiryItems({
+  id,
+  state,
+  title,
+  channels,
+  said,
+}: {
+  id: number
+  state: ItemState
+  title: string
+  channels: boolean
+  /** What a list would make of each that is not paid for. */
+  said: ReadonlyMap<number, string> | null
+}) {
   const { pages, told, more } = useGrowing<Items>(
     (offset) => [`/api/enquiries/${id}/items?state=${encodeURIComponent(state)}&offset=${offset}`],
     (page) => page.items.length,
     { failed: 'The items could not be shown.' },
   )
   const items = pages.length > 0 ? { total: pages[pages.length - 1].total, items: pages.flatMap((page) => page.items) } : null
-  const why = items?.items.some((item) => item.why !== null)
+  const whyOf = (item: ItemView) => (state === 'open' ? said?.get(item.n) : undefined) ?? item.why
+  const why = items?.items.some((item) => whyOf(item) !== null)
   return (
     <>
       <h2>
@@ -57,7 +71,7 @@ export function EnquiryItems({ id, state, title, channels }: { id: number; state
                   <span className="quiet block">{item.detail}</span>
                 </td>
                 {channels && <td>{item.has.join(', ') || <span className="text-soft">–</span>}</td>}
-                {why && <td className="quiet break-words">{item.why ?? ''}</td>}
+                {why && <td className="quiet break-words">{whyOf(item) ?? ''}</td>}
               </tr>
             ))}
           </tbody>

@@ -14,6 +14,8 @@ import { EnquiryItems } from './enquiry-items'
 import { count, day, Figure } from '@/ui/book/figures'
 import { Spread } from '@/ui/book/spread'
 import { timeText } from '@/ui/book/time-left'
+import { TryOnList } from './try-on-list'
+import type { TriedView } from '@/core/sources/tried'
 import { Cost, TooMany } from './enquiry-cost'
 import type { Channel, EnquiryActions } from './enquiry-actions'
 
@@ -52,7 +54,16 @@ const SHOWN_FIRST: readonly ItemState[] = ['fetched', 'verified', 'open', 'bad',
 const isUnder = (state: EnquiryView['state']): boolean => state === 'running' || state === 'asking'
 
 /** An enquiry to an outside source: its account and what it costs on the left, what came on the right. */
-export function EnquiryScreen({ first, actions }: { first: EnquiryView; actions: EnquiryActions | null }) {
+export function EnquiryScreen({
+  first,
+  lists,
+  actions,
+}: {
+  first: EnquiryView
+  /** Lists on which what was found can be tried before it is bought. */
+  lists: { id: number; name: string }[]
+  actions: EnquiryActions | null
+}) {
   const [view, setView] = useViewInAddress<{ items?: ItemState }>({}, ({ items }) => {
     const known = ITEM_STATES.find((state) => state === items)
     return known ? { items: known } : null
@@ -67,6 +78,12 @@ export function EnquiryScreen({ first, actions }: { first: EnquiryView; actions:
     every: ({ state }) => (isUnder(state) ? 700 : false),
   })
   const under = isUnder(e.state)
+  const [list, setList] = useState<number | null>(null)
+  const mayTry = e.asked.kind === 'find' && !under && e.batch === null && actions !== null && e.counts.open + e.counts['left out'] > 0
+  const { answer: tried, told: notTried } = useAsked<TriedView>(
+    mayTry && list !== null ? [`/api/enquiries/${first.id}/tried?list=${list}`] : null,
+    { also: `${e.counts.open} ${e.counts['left out']}` },
+  )
   const lines = LINES[e.kind].filter(([state]) => e.counts[state] > 0 || state === 'open')
   const shown = chosen ?? SHOWN_FIRST.find((state) => e.counts[state] > 0) ?? null
   const done = (work: () => Promise<ActionResult<unknown>>) =>
@@ -164,6 +181,19 @@ export function EnquiryScreen({ first, actions }: { first: EnquiryView; actions:
           {e.asked.kind === 'find' && !under && e.batch === null && actions && e.counts.open + e.counts['left out'] > 0 && (
             <Wanted wanted={e.asked.wanted} busy={busy} want={(channels) => done(() => actions.want(e.id, channels))} />
           )}
+          {mayTry && actions && lists.length > 0 && (
+            <TryOnList
+              e={e}
+              lists={lists}
+              chosen={list}
+              onChoose={setList}
+              tried={tried}
+              told={notTried}
+              busy={busy}
+              buy={(of, how) => actions.buyFor(e.id, of, how)}
+              done={done}
+            />
+          )}
           {told && (
             <p role="alert" className="told mt-3">
               {told}
@@ -204,6 +234,7 @@ export function EnquiryScreen({ first, actions }: { first: EnquiryView; actions:
             state={shown}
             title={lines.find(([state]) => state === shown)?.[1] ?? shown}
             channels={e.kind === 'find'}
+            said={tried ? new Map(tried.said) : null}
           />
         )
       }

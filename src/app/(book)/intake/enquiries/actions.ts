@@ -1,6 +1,6 @@
 'use server'
 
-import { array, type InferType, number, object, string } from 'yup'
+import { array, boolean, type InferType, number, object, string } from 'yup'
 import { type Fillable, FILLABLES, type Of } from '@/core/sources/enquiry'
 import { type Split, SPLITS } from '@/core/sources/parts'
 import { type Search, SEARCHED_SOURCES, type SearchedName } from '@/core/sources/source'
@@ -10,6 +10,7 @@ import { setNumber } from '@/usecases/team/number-settings'
 import { startFind } from '@/usecases/sources/find-in-source'
 import { act } from '@/app/requests/answer'
 import { ref, typed, word } from '@/app/requests/asked'
+import { buyForList } from '@/usecases/sources/try-on-list'
 import { beginEnquiry } from '@/usecases/sources/begin-enquiry'
 import { stopEnquiry } from '@/usecases/sources/stop-enquiry'
 import { batchFromEnquiry } from '@/usecases/sources/batch-from-enquiry'
@@ -51,6 +52,15 @@ export async function split(id: number, by: Split) {
 
 export async function want(id: number, channels: ('email' | 'phone' | 'post')[]) {
   return act([ref(), array(word(CHANNELS)).max(10).required()], [id, channels], chooseChannels)
+}
+
+/** Buys those found that would be on a list. */
+export async function buyFor(id: number, list: number, how: { open: boolean; most: number }) {
+  return act(
+    [ref(), ref(), object({ open: boolean().required(), most: number().integer().min(0).required() }).required()],
+    [id, list, how],
+    buyForList,
+  )
 }
 
 export async function begin(id: number, cap: number | null) {
