@@ -38,6 +38,21 @@ test('a search that finds too much is split, what we have costs nothing, and wha
   await fits(page)
 })
 
+test('it is held against a list before anything is bought: who would be on, and who is left out by which line', async () => {
+  const open = await items('open')
+  await page.getByLabel('Check against a list before you buy').selectOption({ label: 'Breweries and dairies' })
+  const tried = page.getByRole('table', { name: 'What Breweries and dairies would make of them' })
+  await expect(tried).toBeVisible()
+  await expect(tried).toContainText(`of ${open.toLocaleString('en-GB')}`)
+  await expect(page.getByRole('table', { name: 'Could come in' })).toContainText(
+    /left out by line \d+ of Breweries and dairies|not known yet|would be on/,
+  )
+  await accessible(page)
+  await fits(page)
+  await page.getByLabel('Check against a list before you buy').selectOption('')
+  await expect(tried).toBeHidden()
+})
+
 test('it is paid for up to what it may cost, goes on, and comes in as a batch', async () => {
   const open = await items('open')
   await page.getByLabel(/^Spend at most/).fill('0.4')

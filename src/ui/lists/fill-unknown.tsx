@@ -40,9 +40,9 @@ export function FillUnknown({
   return (
     <p className="quiet mt-2 flex items-start justify-between gap-3" data-testid="fill-unknown">
       <span>
-        A source may know what they lack.
-        {about !== null && ` Going by those of whom it is known, about ${count(about)} of the ${count(unknown)} would stay.`}
-        {!saved && ' Save the list first: what is asked about is the list as it was last saved.'}
+        A source may have what is missing.
+        {about !== null && ` Judging by the others, about ${count(about)} of these ${count(unknown)} would stay on the list.`}
+        {!saved && ' Save the list first.'}
         {told && (
           <span role="alert" className="told block">
             {told}
@@ -61,7 +61,7 @@ export function FillUnknown({
           })
         }
       >
-        Fill these {count(unknown)}
+        Fill gaps of these {count(unknown)}
         {prices && `, ${priceText(prices.fill * unknown, prices.currency)} at most`}
       </button>
     </p>

@@ -19,7 +19,7 @@ export function CheckClosed({ round, rule, closed, check }: { round: number; rul
   return (
     <p className="quiet mt-2 flex items-start justify-between gap-3" data-testid="check-closed">
       <span>
-        A source says of each address whether it takes mail. What was checked not long ago costs nothing.
+        A source can check whether each address takes mail. Recent checks cost nothing.
         {told && (
           <span role="alert" className="told block">
             {told}

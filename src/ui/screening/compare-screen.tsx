@@ -49,18 +49,18 @@ export function CompareScreen({ first, actions }: { first: ComparisonView[]; act
           </p>
           <h1>Compare suppressions</h1>
           <p className="mt-2">
-            Find out which addresses and numbers both you and another organisation must not contact. Neither of you sees any other of the
+            Find the addresses and numbers that both you and another organisation must not contact. Neither side sees the rest of the
             other’s.
           </p>
           <ol className="mt-3 list-decimal space-y-1 pl-5">
-            <li>You send each other an offer. It holds your addresses and numbers so that nobody can read them.</li>
-            <li>You send each other the answer to what came.</li>
-            <li>From their answer you see which are shared, and they see it from yours.</li>
+            <li>Send each other an offer. It holds your addresses and numbers in a form nobody can read.</li>
+            <li>Import their offer, and send them the answer to it.</li>
+            <li>Import their answer. It shows you which are shared; yours shows them.</li>
           </ol>
           <p className="quiet mt-3">
-            Compared are emails, numbers and profiles in the directory of people who asked us to stop or complained. Those that nobody in
-            the directory has are kept as keys alone and cannot be compared. People who were erased are not part of it. Each side learns how
-            many the other brings; whoever brings guesses learns which of them are on the other’s list.
+            A comparison includes the emails, numbers and profiles of people in the directory who asked us to stop or complained. It leaves
+            out erased people, and suppressions of addresses that nobody in the directory has: we keep only keys of those. Each side learns
+            how many the other brings. A side that brings guesses learns which of them are right.
           </p>
           <form
             className="mt-4 flex items-end gap-2"
@@ -79,7 +79,7 @@ export function CompareScreen({ first, actions }: { first: ComparisonView[]; act
               <input name="name" required maxLength={100} placeholder="the name of the organisation" />
             </label>
             <button type="submit" className="button button-main" disabled={busy}>
-              Begin
+              Prepare offer
             </button>
           </form>
           {told && (
@@ -91,7 +91,7 @@ export function CompareScreen({ first, actions }: { first: ComparisonView[]; act
       }
       right={
         all.length === 0 ? (
-          <p className="text-soft">Nothing was compared yet.</p>
+          <p className="text-soft">No comparisons yet.</p>
         ) : (
           <ul className="space-y-8">
             {all.map((own) => (
@@ -144,13 +144,13 @@ function Comparison({ of, busy, onFile, onDrop }: { of: ComparisonView; busy: bo
           <tbody>
             <tr>
               <td>Offer</td>
-              <td>{of.offer ? <Ours id={of.id} part="offer" /> : 'being made'}</td>
-              <td>{of.cameOffer ? 'came' : 'not here yet'}</td>
+              <td>{of.offer ? <Ours id={of.id} part="offer" /> : 'preparing'}</td>
+              <td>{of.cameOffer ? 'imported' : 'not imported yet'}</td>
             </tr>
             <tr>
               <td>Answer</td>
-              <td>{of.answer ? <Ours id={of.id} part="answer" /> : of.cameOffer ? 'being made' : 'once their offer is here'}</td>
-              <td>{over ? 'came' : of.cameAnswer ? 'came' : 'not here yet'}</td>
+              <td>{of.answer ? <Ours id={of.id} part="answer" /> : of.cameOffer ? 'preparing' : 'needs their offer first'}</td>
+              <td>{over || of.cameAnswer ? 'imported' : 'not imported yet'}</td>
             </tr>
           </tbody>
         </table>
@@ -158,13 +158,13 @@ function Comparison({ of, busy, onFile, onDrop }: { of: ComparisonView; busy: bo
       {over ? (
         <p className="said mt-3" role="status">
           <b>{count(of.shared)}</b> {of.shared === 1 ? 'is' : 'are'} shared.{' '}
-          {of.shared !== 0 && <Link href={`/screening/compare/${of.id}`}>Show them</Link>}
+          {of.shared !== 0 && <Link href={`/screening/compare/${of.id}`}>Show shared suppressions</Link>}
         </p>
       ) : (
         of.failed === null &&
         of.offer && (
           <label className="field mt-3">
-            <span>Bring in the offer or the answer they sent</span>
+            <span>Import the offer or the answer they sent</span>
             <input
               type="file"
               accept=".json,application/json"

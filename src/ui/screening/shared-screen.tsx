@@ -17,8 +17,8 @@ export function SharedScreen({ id, name, shared }: { id: number; name: string; s
         <h1 className="break-words">Shared with {name}</h1>
         <p className="quiet flex justify-between gap-3">
           <span>
-            {shared.length > SHOWN ? `The first ${count(SHOWN)} of ${count(shared.length)}.` : `${count(shared.length)} in all.`} Whoever
-            was erased or lost the address since is not among them.
+            {shared.length > SHOWN ? `The first ${count(SHOWN)} of ${count(shared.length)}.` : `${count(shared.length)} in all.`} People who
+            were erased or lost the address since are not shown.
           </span>
           <a href={`/screening/compare/${id}/shared`} download>
             Save as CSV

@@ -30,9 +30,9 @@ export function TryOnList({ e, lists, chosen, onChoose, tried, told, busy, buy, 
   return (
     <section className="mt-5" aria-label="Try on a list">
       <label className="field">
-        <span>What would a list make of them? Nothing is paid for that</span>
+        <span>Check against a list before you buy</span>
         <select value={chosen ?? ''} onChange={(event) => onChoose(event.target.value === '' ? null : Number(event.target.value))}>
-          <option value="">choose a list</option>
+          <option value="">Choose a list</option>
           {lists.map((list) => (
             <option key={list.id} value={list.id}>
               {list.name}
@@ -55,7 +55,7 @@ export function TryOnList({ e, lists, chosen, onChoose, tried, told, busy, buy, 
                   Left out
                 </th>
                 <th scope="col" className="figure">
-                  Not told yet
+                  Not known yet
                 </th>
               </tr>
             </thead>
@@ -70,7 +70,7 @@ export function TryOnList({ e, lists, chosen, onChoose, tried, told, busy, buy, 
                 </tr>
               ))}
               <tr className="total">
-                <td>Would be on, of {count(tried.tried)}</td>
+                <td>Would be on the list, of {count(tried.tried)}</td>
                 <td />
                 <td className="figure" data-testid="would-be-on">
                   {count(tried.on)}
@@ -80,26 +80,21 @@ export function TryOnList({ e, lists, chosen, onChoose, tried, told, busy, buy, 
           </table>
           {tried.clear && tried.on > 0 && (
             <p className="quiet mt-2">
-              Clear by {tried.list.policy}, as far as it can be told:{' '}
+              Clear by {tried.list.policy}, as far as we know now:{' '}
               {CHANNELS.map((channel) => `${CHANNEL_TITLE[channel].toLowerCase()} ${count(tried.clear?.[channel] ?? 0)}`).join(', ')}. Their
-              addresses and numbers are held against suppressions and registers when they come in.
+              addresses and numbers are screened again when you import them.
             </p>
           )}
-          {untold > 0 && (
-            <p className="quiet mt-1">
-              Not told yet: what the line asks comes only with what is bought, or is told by the records themselves.
-            </p>
-          )}
+          {untold > 0 && <p className="quiet mt-1">Not known yet: the source shows what these lines ask about only after you buy.</p>}
           {tried.limits.length > 0 && (
             <p className="quiet mt-1">
-              {tried.limits.length === 1 ? 'Line' : 'Lines'} {tried.limits.join(', ')} keeps at most so many of all; who that leaves is told
-              once they are in.
+              {tried.limits.length === 1 ? 'Line' : 'Lines'} {tried.limits.join(', ')} limits the list. Its effect is not included here.
             </p>
           )}
           {untold > 0 && (
             <label className="mt-2 flex items-center gap-2">
-              <input type="checkbox" checked={open} onChange={(event) => setOpen(event.target.checked)} /> Also the {count(untold)} not told
-              yet
+              <input type="checkbox" checked={open} onChange={(event) => setOpen(event.target.checked)} /> Also buy the {count(untold)} not
+              known yet
             </label>
           )}
           <button
@@ -108,7 +103,7 @@ export function TryOnList({ e, lists, chosen, onChoose, tried, told, busy, buy, 
             disabled={busy || bought === 0}
             onClick={() => done(() => buy(tried.list.id, { open, most: bought }))}
           >
-            Buy the {count(bought)} {open ? 'who may be on' : 'who would be on'}
+            Buy the {count(bought)} {open ? 'that may be on the list' : 'that would be on the list'}
             {e.prices && `, ${priceText(bought * each, e.prices.currency)}`}
           </button>
         </>

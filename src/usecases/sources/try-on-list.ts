@@ -49,10 +49,10 @@ export async function buyForList(
     if (e.batch_id !== null) throw new Refused('What this enquiry found is a batch already.')
     const { outcomes, view } = await work(trx, actor, e, list)
     const bought = outcomes.filter(({ outcome }) => outcome.is === 'on' || (open && outcome.is === 'open')).map(({ n }) => n)
-    if (bought.length === 0) throw new Refused('None of what was found would be on this list.')
+    if (bought.length === 0) throw new Refused('None of the results would be on this list.')
     if (bought.length > most)
       throw new Refused(
-        `The list or what was found changed: it would be ${countText(bought.length)} now, not ${countText(most)}. Nothing was bought. Look at the figures once more.`,
+        `The list or the results changed: ${countText(bought.length)} would be bought now, not ${countText(most)}. Nothing was bought. Check the figures again.`,
       )
     const kept = new Set(bought)
     await leaveOutItems(
@@ -72,10 +72,10 @@ async function work(
   listId: number,
 ): Promise<{ view: TriedView; outcomes: { n: number; outcome: Outcome }[] }> {
   const list = await listFor(actor, listId, 'use', trx)
-  if (e.asked.kind !== 'find' || !(e.source in TRIED_ON)) throw new Refused('Only what a search found can be tried on a list.')
+  if (e.asked.kind !== 'find' || !(e.source in TRIED_ON)) throw new Refused('Only the results of a search can be checked against a list.')
   const { lines } = await latestEdition(listId, trx)
   const subject = subjectOf(lines)
-  if (!TRIED_ON[e.source as SearchedName].includes(subject)) throw new Refused('This list is of other things than the source has.')
+  if (!TRIED_ON[e.source as SearchedName].includes(subject)) throw new Refused('This source has no records of the kind this list holds.')
   const moment = await withLastRounds(momentNow(list.zone), [await expanded(lines, {}, trx)], trx)
   const all = (await itemsToTry(trx, e.id)).map(({ n, data }) => ({
     n,
@@ -120,7 +120,7 @@ const saidOf = (outcome: Outcome, list: string): string =>
     ? `would be on ${list}`
     : outcome.is === 'out'
       ? `left out by line ${outcome.line + 1} of ${list}`
-      : `line ${outcome.line + 1} of ${list} cannot tell before it is bought`
+      : `not known yet: line ${outcome.line + 1} of ${list}`
 
 /** How many would be clear by each channel, going by the organisation and by what can be reached; numbers and addresses come with what is bought. */
 async function clearOf(trx: Knex, people: PersonRecord[], rules: Rule[], zone: string): Promise<NonNullable<TriedView['clear']>> {

@@ -69,7 +69,7 @@ test('what a line asks that only comes with what is bought is told so, and bough
   const open = (await view(id)).counts.open
   const list = await createList(t.ines, 'No caretakers', true, [startLine(), ofRole])
   expect(await triedOnList(t.ines, id, list)).toMatchObject({ on: 0, lines: [{ number: 2, out: 0, open }], clear: { email: 0 } })
-  await expect(buyForList(t.ines, id, list, { open: false, most: 1000 })).rejects.toThrow('None of what was found would be on this list')
+  await expect(buyForList(t.ines, id, list, { open: false, most: 1000 })).rejects.toThrow('None of the results would be on this list')
   const other = await createList(t.ines, 'Elsewhere', true, [startLine(), inTown])
   const tried = await triedOnList(t.ines, id, other)
   await buyForList(t.ines, id, other, { open: false, most: tried.on })
@@ -101,7 +101,7 @@ test('an organisation that is suppressed by name is clear by no channel, althoug
 test('only what a search found, on lists of what its source has, by whoever may use them', async () => {
   const id = await found('dairy')
   const buildings = await createList(t.ines, 'Buildings', true, [startLine('premises')])
-  await expect(triedOnList(t.ines, id, buildings)).rejects.toThrow('of other things than the source has')
+  await expect(triedOnList(t.ines, id, buildings)).rejects.toThrow('no records of the kind this list holds')
   const own = await createList(t.marek, 'Marek’s own', false, [startLine()])
   await expect(triedOnList(t.ines, id, own)).rejects.toThrow(/no such list/)
   await expect(triedOnList(t.tam, id, own)).rejects.toThrow(/coordinators and managers/)
