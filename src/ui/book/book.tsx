@@ -7,6 +7,7 @@ import { createContext, type ReactNode, useCallback, useContext, useEffect, useL
 import { Toaster, toast } from 'sonner'
 import { type Subject, SUBJECT_NAMES } from '@/core/records/subject'
 import type { ListView } from '@/core/lists/view'
+import type { Line } from '@/core/lists/line'
 import type { ActionResult } from '@/core/views/action-result'
 import { ask } from './ask'
 import { type Writing, writeFor } from '@/core/text/written'
@@ -26,7 +27,12 @@ export interface BookActions {
   listOf: (these: These) => Promise<ActionResult<number>>
   inHand: (id: number | null) => Promise<ActionResult<unknown>>
   putOn: (side: 'in' | 'out', found: Found, reason?: string) => Promise<ActionResult<Put>>
-  draft: (id: number, basedOn: number, lines: unknown, over?: readonly [unknown]) => Promise<ActionResult<{ elsewhere: boolean }>>
+  draft: (
+    id: number,
+    basedOn: number,
+    lines: unknown,
+    over?: readonly [unknown],
+  ) => Promise<ActionResult<{ elsewhere: boolean; kept?: Line[] | null }>>
 }
 
 interface Book {

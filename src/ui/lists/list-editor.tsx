@@ -56,7 +56,8 @@ export function ListEditor({
     list,
     async (edition, next, over) => {
       const kept = await book.actions.draft(list.id, edition, next, over)
-      return kept.ok ? kept.value : { elsewhere: false }
+      if (!kept.ok) throw new Error(kept.error)
+      return kept.value
     },
     (next) => soon.current(next),
   )

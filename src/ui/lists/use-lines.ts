@@ -3,6 +3,8 @@
 import { useEffect, useRef, useState } from 'react'
 import { type Line, samePage } from '@/core/lists/line'
 import type { ListView } from '@/core/views/list-views'
+import { useLatest } from '@/ui/book/use-latest'
+import { DraftKeeper } from './draft-keeper'
 import { isWhole } from './line-editing'
 
 /** How long a pause in editing is before what is not saved is kept, in milliseconds. */
@@ -15,7 +17,7 @@ const PAUSE = 400
  */
 export function useLines(
   list: ListView,
-  keep: (basedOn: number, lines: Line[] | null, over?: readonly [Line[] | null]) => Promise<{ elsewhere: boolean }>,
+  keep: (basedOn: number, lines: Line[] | null, over?: readonly [Line[] | null]) => Promise<{ elsewhere: boolean; kept?: Line[] | null }>,
   soon: (lines: Line[]) => void,
 ) {
   const draft = list.draft?.lines ?? null
@@ -24,10 +26,9 @@ export function useLines(
   const [base, setBase] = useState({ edition: list.draft?.basedOn ?? list.edition, lines: list.draft?.basis ?? list.lines })
   const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined)
   const due = useRef<(() => void) | null>(null)
-  // What this page takes for kept, and what is being kept, one after the other.
-  const held = useRef<Line[] | null>(draft)
-  const keeping = useRef<Promise<void>>(Promise.resolve())
   const [elsewhere, setElsewhere] = useState(false)
+  const latest = useLatest({ keep })
+  const [keeper] = useState(() => new DraftKeeper(draft, latest.keep, setElsewhere))
 
   // A draft that was put on from another page takes the place of what stands here.
   const arrived = JSON.stringify(draft)
@@ -35,12 +36,14 @@ export function useLines(
   useEffect(() => {
     if (arrived === lastArrived.current) return
     lastArrived.current = arrived
-    if (due.current) return
-    held.current = JSON.parse(arrived)
-    const next: Line[] = JSON.parse(arrived) ?? base.lines
+    const came: Line[] | null = JSON.parse(arrived)
+    // What this page kept itself comes back with every refresh, and may be older than what stands here.
+    if (due.current || keeper.isMine(came)) return
+    keeper.take(came)
+    const next = came ?? base.lines
     setPast((before) => [...before, lines])
     setLines(next)
-  }, [arrived, base.lines, lines])
+  }, [arrived, base.lines, lines, keeper])
 
   useEffect(() => {
     const flush = () => due.current?.()
@@ -60,14 +63,7 @@ export function useLines(
       due.current = null
       const whole = next.filter(isWhole)
       const kept = samePage(whole, basis.lines) ? null : whole
-      keeping.current = keeping.current.then(
-        async () => {
-          const result = await keep(basis.edition, kept, [held.current])
-          setElsewhere(result.elsewhere)
-          if (!result.elsewhere) held.current = kept
-        },
-        () => {},
-      )
+      void keeper.put(basis.edition, kept)
     }
     timer.current = setTimeout(() => due.current?.(), PAUSE)
   }
@@ -102,7 +98,7 @@ export function useLines(
       const whole = lines.filter(isWhole)
       const kept = samePage(whole, base.lines) ? null : whole
       await keep(base.edition, kept)
-      held.current = kept
+      keeper.take(kept)
       setElsewhere(false)
     },
     /** What was waiting to be kept need not be: it was saved. */

@@ -9,7 +9,7 @@ import { deleteDraft, draftLines, lockDraft, putDraft } from '@/db/lists/drafts'
  * Keeps what somebody works on and has not saved, so that leaving the page, or losing it, loses nothing and it can be
  * gone on with anywhere. `lines` null drops it. A line that is not whole yet is kept as it is by the screen, not here.
  * `over` is what the page that asks takes for kept so far (null: nothing): where another page of theirs kept something else since,
- * nothing is changed and it is told; without it, it is kept all the same.
+ * nothing is changed and what is kept is given; without it, it is kept all the same.
  */
 export async function keepDraft(
   actor: Actor,
@@ -17,7 +17,7 @@ export async function keepDraft(
   basedOn: number,
   lines: unknown,
   over?: unknown,
-): Promise<{ elsewhere: boolean }> {
+): Promise<{ elsewhere: boolean; kept?: Line[] | null }> {
   await listFor(actor, id)
   const draft = lines === null ? null : checked(lines)
   const known = over === undefined || over === null ? over : checked(over)
@@ -26,7 +26,7 @@ export async function keepDraft(
     if (known !== undefined) {
       const kept: Line[] | null = (await draftLines(trx, id, actor.id))?.lines ?? null
       const same = (a: Line[] | null, b: Line[] | null) => (a === null || b === null ? a === b : samePage(a, b))
-      if (!same(kept, known) && !same(kept, draft)) return { elsewhere: true }
+      if (!same(kept, known) && !same(kept, draft)) return { elsewhere: true, kept }
     }
     // A draft that says what the latest edition says, as one that arrives after it was saved, is none.
     if (draft === null || samePage(draft, (await latestEdition(id, trx)).lines)) await deleteDraft(trx, id, actor.id)

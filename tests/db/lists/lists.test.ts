@@ -203,7 +203,7 @@ describe('the list in hand', () => {
     expect(ends.map((e) => e.elsewhere).sort()).toEqual([false, true])
     const kept = (await openList(t.ines, id)).draft?.lines as Line[]
     expect(kept).toEqual(ends[0].elsewhere ? b : a)
-    expect(await keepDraft(t.ines, id, 1, null, null)).toEqual({ elsewhere: true })
+    expect(await keepDraft(t.ines, id, 1, null, null)).toEqual({ elsewhere: true, kept })
     expect(await keepDraft(t.ines, id, 1, b, kept)).toEqual({ elsewhere: false })
     expect(await keepDraft(t.ines, id, 1, a)).toEqual({ elsewhere: false })
     expect((await openList(t.ines, id)).draft?.lines).toEqual(a)
