@@ -47,5 +47,6 @@ test('suppressions are compared with another organisation by two files each way,
   await page.reload()
   await expect(comparison.getByText('0 are shared.')).toBeVisible()
   await comparison.getByRole('button', { name: 'Delete' }).click()
+  await comparison.getByRole('button', { name: 'Delete for good' }).click()
   await expect(page.getByText('No comparisons yet.')).toBeVisible()
 })

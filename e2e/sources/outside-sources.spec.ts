@@ -113,3 +113,28 @@ test('gaps of a list are filled: the most it can cost is shown first, and what c
   await expect(page.getByLabel('Record number holds')).toHaveValue('record')
   await expect(page.getByText(/keep ours for name, role, organisation, address/)).toBeVisible()
 })
+
+test('gaps of those a line does not know what to make of are filled from the list, and the enquiry says what came of it', async () => {
+  await page.goto('/lists')
+  await page.getByRole('region', { name: 'Lists' }).getByRole('link', { name: 'Estates leads at housing bodies' }).click()
+  await page.getByTestId('line-2').locator('td').nth(2).getByRole('button').click()
+  const fill = page.getByTestId('fill-unknown')
+  await expect(fill).toContainText(/Judging by the others, about [\d,]+ of these [\d,]+ would stay\./)
+  await expect(fill.getByRole('button')).toHaveText(/^Fill gaps of these [\d,]+, £[\d,.]+ at most$/)
+  await accessible(page)
+  await fits(page)
+  await fill.getByRole('button').click()
+  await expect(page.getByRole('heading', { name: 'Gaps of Estates leads at housing bodies, line 2' })).toBeVisible()
+  const came = page.getByRole('table', { name: 'What came of it' })
+  await expect(came.getByRole('row', { name: /^Unknown to line 2/ })).toBeVisible()
+  expect(
+    await figure(
+      came
+        .getByRole('row', { name: /^Unknown to line 2/ })
+        .locator('td')
+        .nth(1)
+        .textContent(),
+    ),
+  ).toBe(await items('open'))
+  await accessible(page)
+})

@@ -41,7 +41,7 @@ export function FillUnknown({
     <p className="quiet mt-2 flex items-start justify-between gap-3" data-testid="fill-unknown">
       <span>
         A source may have what is missing.
-        {about !== null && ` Judging by the others, about ${count(about)} of these ${count(unknown)} would stay on the list.`}
+        {about !== null && ` Judging by the others, about ${count(about)} of these ${count(unknown)} would stay.`}
         {!saved && ' Save the list first.'}
         {told && (
           <span role="alert" className="told block">

@@ -118,13 +118,25 @@ export function CompareScreen({ first, actions }: { first: ComparisonView[]; act
 
 function Comparison({ of, busy, onFile, onDrop }: { of: ComparisonView; busy: boolean; onFile: (file: File) => void; onDrop: () => void }) {
   const over = of.doneAt !== null
+  const [asked, setAsked] = useState(false)
   return (
     <section aria-label={`Comparison with ${of.name}`}>
       <div className="flex items-baseline justify-between gap-3">
         <h2>{of.name}</h2>
-        <button type="button" className="font-semibold whitespace-nowrap text-verdigris" disabled={busy} onClick={onDrop}>
-          Delete
-        </button>
+        {asked ? (
+          <span className="flex gap-3">
+            <button type="button" className="font-semibold whitespace-nowrap text-madder" disabled={busy} onClick={onDrop}>
+              Delete for good
+            </button>
+            <button type="button" className="font-semibold whitespace-nowrap text-verdigris" onClick={() => setAsked(false)}>
+              Keep
+            </button>
+          </span>
+        ) : (
+          <button type="button" className="font-semibold whitespace-nowrap text-verdigris" onClick={() => setAsked(true)}>
+            Delete
+          </button>
+        )}
       </div>
       <p className="quiet">
         {day(of.at)} by {of.by}
@@ -183,7 +195,7 @@ function Comparison({ of, busy, onFile, onDrop }: { of: ComparisonView; busy: bo
 }
 
 const Ours = ({ id, part }: { id: number; part: 'offer' | 'answer' }): ReactNode => (
-  <a href={`/screening/compare/${id}/${part}`} download>
+  <a className="font-semibold text-verdigris" href={`/screening/compare/${id}/${part}`} download>
     Download the {part}
   </a>
 )

@@ -48,7 +48,7 @@ export function RuleForm({
     >
       {children}
       <Popover.Portal>
-        <Popover.Content className="floating w-[330px]" align="start" sideOffset={6} collisionPadding={12} aria-label={`Change: ${name}`}>
+        <Popover.Content className="floating w-[420px]" align="start" sideOffset={6} collisionPadding={12} aria-label={`Change: ${name}`}>
           <form
             className="grid gap-3"
             onSubmit={(event) => {
@@ -62,12 +62,16 @@ export function RuleForm({
               setOpen(false)
             }}
           >
-            {form.map((field) => (
-              <Setting key={field.key} field={field} value={draft[field.key]} onSet={(value) => set(field.key, value)} />
-            ))}
+            <div className="grid grid-cols-2 items-end gap-3">
+              {form.map((field) => (
+                <div key={field.key} className={field.is === 'number' ? '' : 'col-span-2'}>
+                  <Setting field={field} value={draft[field.key]} onSet={(value) => set(field.key, value)} />
+                </div>
+              ))}
+            </div>
             {optional && !isOfSet(rule) && (
               <Countries
-                label="Countries it covers, with commas (leave it empty for all)"
+                label="Countries it covers, separated by commas (empty: all)"
                 codes={draft.countries as string[] | undefined}
                 onSet={(countries) => set('countries', countries)}
               />
@@ -107,8 +111,8 @@ function Setting({ field, value, onSet }: { field: RuleField<Rule>; value: unkno
     return (
       <label className="field">
         <span>
-          {field.label}, in {field.unit}
-          {field.empty && ` (leave it empty for: ${field.empty})`}
+          {field.label} ({field.unit}
+          {field.empty && `; empty: ${field.empty}`})
         </span>
         <input
           type="number"

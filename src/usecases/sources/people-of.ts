@@ -35,7 +35,7 @@ export async function askedAbout(actor: Actor, of: Of): Promise<{ of: Of; list: 
  * closes: at most `limit` of them, how many there are, and how many are on the list or clear by email. Throws Refused where there is no such
  * line or rule any more.
  */
-export async function setAside(actor: Actor, of: Of, limit: number): Promise<Standing & { people: number[]; text: string }> {
+export async function setAside(actor: Actor, of: Of, limit: number): Promise<Standing & { people: number[]; text: string; short: string }> {
   if ('round' in of) {
     const { round, list } = await roundFor(actor, of.round)
     const basis = await basisOf(db(), of.round, list.id)
@@ -43,7 +43,13 @@ export async function setAside(actor: Actor, of: Of, limit: number): Promise<Sta
     if (round.released_at || !rule) throw new Refused('The round does not go by this rule any more.')
     const view = { tab: 'rule', rule: rule.id, channel: 'email' } as const
     const { answer } = await askScreening(list, basis, view, { offset: 0, limit })
-    return { aside: answer.total, on: answer.figures.clear.email, people: answer.ids, text: ruleNamed(basis.rules, rule.id) }
+    return {
+      aside: answer.total,
+      on: answer.figures.clear.email,
+      people: answer.ids,
+      text: ruleNamed(basis.rules, rule.id),
+      short: ruleNamed(basis.rules, rule.id),
+    }
   }
   const line = 'list' in of ? of.line : undefined
   if (!('list' in of) || line === undefined) throw new Refused('The request does not say which people it is about. Nothing was changed.')
@@ -53,14 +59,20 @@ export async function setAside(actor: Actor, of: Of, limit: number): Promise<Sta
   if (at < 0) throw new Refused('The list has no such line, as it was last saved. Save it, then try again.')
   const column = lines[at].verb === 'drop' ? 'stayedUnknown' : 'unknown'
   const { answer } = await answerFor(actor, { lines, view: { tab: 'moved', line, column } }, limit)
-  return { aside: answer.total, on: answer.figures.totals.balance, people: answer.ids, text: `line ${at + 1}: ${lineText(lines[at])}` }
+  return {
+    aside: answer.total,
+    on: answer.figures.totals.balance,
+    people: answer.ids,
+    text: `line ${at + 1}: ${lineText(lines[at])}`,
+    short: `line ${at + 1}`,
+  }
 }
 
 /** Everybody meant, and what is kept of whom that is: of a line or rule also what it set aside. */
 export async function peopleOf(actor: Actor, of: Of): Promise<{ people: number[]; of: Of }> {
   if ('round' in of || ('list' in of && of.line !== undefined)) {
-    const { people, aside, on, text } = await setAside(actor, of, ALL)
-    return { people, of: { ...of, name: `${of.name}, ${text}`, then: { aside, on } } }
+    const { people, aside, on, short } = await setAside(actor, of, ALL)
+    return { people, of: { ...of, name: `${of.name}, ${short}`, then: { aside, on } } }
   }
   if ('list' in of) {
     const { id } = await listFor(actor, of.list, 'use')
