@@ -48,7 +48,7 @@ export const addressFailed: RuleKind<AddressFailedRule> = {
   form: [
     { key: 'days', label: 'A failure counts for', is: 'number', least: 1, most: 3650, unit: 'days', empty: 'for good' },
     { key: 'soft', label: 'Soft bounces that count as a failure', is: 'number', least: 2, most: 20, unit: 'emails', empty: 'none' },
-    { key: 'softDays', label: 'Within the last', is: 'number', least: 1, most: 365, unit: 'days', empty: `${SOFT_DAYS}` },
+    { key: 'softDays', label: 'Soft bounces within the last', is: 'number', least: 1, most: 365, unit: 'days', empty: `${SOFT_DAYS}` },
   ],
   optional: true,
   sentence: () => [{ text: 'Address failed' }],
