@@ -12,7 +12,7 @@ create function same_addresses(of_address bigint) returns table (id bigint) lang
 create function soft_bounces(addresses bigint[]) returns timestamptz[] language sql stable as $$
   select array_agg(at order by at) from (
     select e.at from entry e
-    where e.address_id = any(addresses) and e.kind = 'contact' and softly(e.result) and not exists (select 1 from entry r where r.reverses_id = e.id)
+    where e.address_id = any(addresses) and e.kind = 'contact' and e.channel = 'email' and softly(e.result) and not exists (select 1 from entry r where r.reverses_id = e.id)
       and not exists (select 1 from entry g where g.address_id = any(addresses) and g.kind = 'contact' and not tells(g.result) and g.at >= e.at
         and not exists (select 1 from entry r where r.reverses_id = g.id))
     order by e.at desc, e.id desc limit 20) latest $$;

@@ -21,6 +21,16 @@ export async function goneFrom(trx: Knex, name: string): Promise<number[]> {
   return rows.map((row: { id: number }) => row.id)
 }
 
+/** The file of a register's version in use: whether it is all in, and how many of its rows could not be read. */
+export async function fileInUse(trx: Knex, name: string): Promise<{ through: boolean; refused: number }> {
+  const { rows } = await trx.raw(
+    `select b.state in ('done', 'undone') as through, (select count(*)::int from batch_row r where r.batch_id = b.id and r.outcome = 'refused') as refused
+     from register_file f join batch b on b.id = f.batch_id where f.name = ? order by f.version desc, f.id desc limit 1`,
+    [name],
+  )
+  return rows[0] ?? { through: true, refused: 0 }
+}
+
 /** How many suppressions stand by the versions of a register. */
 export async function standingBy(trx: Knex, name: string): Promise<number> {
   const { rows } = await trx.raw(

@@ -6,7 +6,7 @@ import type { PersonPage } from '@/core/views/record-views'
 import { RESULTS } from '@/core/records/results'
 import type { TakeBackMerge } from './take-back-merge'
 import { CHANNEL_NAME, CHANNELS, type Way, WAYS } from '@/core/records/channels'
-import { REASON_NAME, REASONS } from '@/core/records/suppression'
+import { type Reason, REASON_NAME, REASONS } from '@/core/records/suppression'
 
 export interface PersonActions {
   contact: (person: number, input: unknown) => Promise<ActionResult<unknown>>
@@ -202,6 +202,7 @@ export function SuppressForm({
   open?: boolean
   children?: React.ReactNode
 }) {
+  const [reason, setReason] = useState<Reason>(REASONS[0])
   return (
     <Form
       title={label}
@@ -226,10 +227,10 @@ export function SuppressForm({
       <div className="grid grid-cols-2 gap-2.5">
         <label className="field col-span-2">
           <span>Reason</span>
-          <select name="reason">
-            {REASONS.map((reason) => (
-              <option key={reason} value={reason}>
-                {REASON_NAME[reason]}
+          <select name="reason" value={reason} onChange={(event) => setReason(event.target.value as Reason)}>
+            {REASONS.map((own) => (
+              <option key={own} value={own}>
+                {REASON_NAME[own]}
               </option>
             ))}
           </select>
@@ -245,10 +246,13 @@ export function SuppressForm({
       </div>
       {channels && (
         <fieldset className="flex flex-wrap gap-3">
-          <legend className="quiet font-semibold">Channels</legend>
+          <legend className="quiet font-semibold">
+            Channels{reason === 'register' && ': a do-not-call register closes the phone only'}
+          </legend>
           {CHANNELS.map((c) => (
             <label key={c} className="flex items-center gap-1.5">
-              <input type="checkbox" name="channels" value={c} defaultChecked /> {CHANNEL_NAME[c]}
+              <input type="checkbox" name="channels" value={c} defaultChecked disabled={reason === 'register' && c !== 'phone'} />{' '}
+              {CHANNEL_NAME[c]}
             </label>
           ))}
         </fieldset>

@@ -1,7 +1,7 @@
 import { db } from '@/db/connection'
 import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
 import { countText } from '@/core/text/written'
-import { goneFrom, holdLifts, registerVersion, standingBy } from '@/db/screening/liftings'
+import { fileInUse, goneFrom, holdLifts, registerVersion, standingBy } from '@/db/screening/liftings'
 import { numberSetting } from '@/db/team/settings'
 import { liftMany } from './lift-suppressions'
 
@@ -28,6 +28,13 @@ export async function liftGone(
     if (ids.length * 100 > standing * share && reason === '')
       throw new Refused(
         `These are ${countText(ids.length)} of the ${countText(standing)} that stand by ${register}, more than ${share} %. A file that is cut short looks just like that. Nothing was lifted. Write why it is right, or bring in the whole file.`,
+      )
+    const { through, refused } = await fileInUse(trx, register)
+    if (!through)
+      throw new Refused(`The file of ${register} is not all imported yet. Nothing was lifted. Wait until it is in, or start it again.`)
+    if (refused > 0 && reason === '')
+      throw new Refused(
+        `${countText(refused)} rows of the file could not be read, so some of these numbers may still be on ${register}. Nothing was lifted. Import the file again with those rows corrected, or write why it is right.`,
       )
     const { version } = await registerVersion(trx, register)
     await liftMany(trx, actor, ids, {

@@ -46,6 +46,7 @@ export async function buyForList(
   await db().transaction(async (trx) => {
     const e = await enquiryFor(actor, enquiry, 'use', trx, true)
     if (e.state === 'running' || e.state === 'asking') throw new Refused('This enquiry is running already.')
+    if (e.prices === null) throw new Refused('The source has not given its prices yet. Nothing was bought.')
     if (e.batch_id !== null) throw new Refused('What this enquiry found is a batch already.')
     const { outcomes, view } = await work(trx, actor, e, list)
     const bought = outcomes.filter(({ outcome }) => outcome.is === 'on' || (open && outcome.is === 'open')).map(({ n }) => n)
@@ -61,7 +62,7 @@ export async function buyForList(
       bought,
       view.said.filter(([n]) => !kept.has(n)),
     )
-    await beginIn(trx, e, e.prices === null ? null : e.cost + bought.length * dearest('find', e.prices))
+    await beginIn(trx, e, e.cost + bought.length * dearest('find', e.prices))
   })
 }
 

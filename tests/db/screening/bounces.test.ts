@@ -63,6 +63,13 @@ describe('soft bounces', () => {
     pinClock(AT)
   })
 
+  test('are counted of emails alone, whatever a file calls the outcome of a call', async () => {
+    await contacts('S4,2026-06-01,phone,soft bounced\nS4,2026-06-02,phone,soft bounced\nS4,2026-06-03,phone,soft bounced\n')
+    const { page } = await screenRound(t.ines, round as number, { tab: 'rule', rule: 'address-failed', channel: 'phone' })
+    expect(page.people.map((p) => p.name)).not.toContain('Dot Dean')
+    expect((await openPerson(t.ines, await idOf('S4'))).addresses.every((a) => a.why === null)).toBe(true)
+  })
+
   test('of two records that are found to be one are counted together, and a hard bounce of one holds for both', async () => {
     await broughtIn(
       t.ines,

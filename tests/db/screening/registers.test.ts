@@ -151,3 +151,32 @@ describe('spellings', () => {
     expect((await suppressionIndex(t.ines, 'anybody@münchen.example')).rows[0]).toMatchObject({ catches: 3 })
   })
 })
+
+test('a register file with half its rows broken closes what it can, says which it cannot read, and lifts nothing without a word', async () => {
+  const numbers = Array.from({ length: 60 }, (_, i) => `0155 0123 ${200 + i}`)
+  const name = 'Broken register'
+  const bring = (date: string, rows: string[]) =>
+    broughtIn(t.ines, `broken-${date}.csv`, `Phone\n${rows.join('\n')}\n`, { kind: 'suppressions', register: { name, version: date } })
+  await bring('2026-04-01', numbers)
+  const batch = await bring(
+    '2026-05-01',
+    // One number is gone, and every other row of those that are there cannot be read.
+    numbers.slice(1).map((number, i) => (i % 2 === 0 ? number : `see list ${i}`)),
+  )
+  const { counts } = await batchAccount(t.ines, batch)
+  expect(counts).toMatchObject({ refused: 29 })
+  expect((counts.new ?? 0) + (counts.same ?? 0)).toBe(30)
+  const register = (await suppressionIndex(t.ines)).registers.find((own) => own.name === name)
+  // All that stood goes on standing: a number that could not be read is not gone.
+  expect(register).toMatchObject({ version: '2026-05-01', standing: 60, stillHeld: 30 })
+  await expect(liftGone(t.ines, { register: name, expected: 30, why: '' })).rejects.toThrow(/more than 5 %/)
+  const { setNumber } = await import('@/usecases/team/number-settings')
+  await setNumber(t.marek, 'lift-share', 100)
+  await expect(liftGone(t.ines, { register: name, expected: 30, why: '' })).rejects.toThrow(
+    /29 rows of the file could not be read.*Nothing was lifted/,
+  )
+  await t.owner('batch').where({ id: batch }).update({ state: 'running' })
+  await expect(liftGone(t.ines, { register: name, expected: 30, why: 'checked' })).rejects.toThrow(/not all imported yet/)
+  await t.owner('batch').where({ id: batch }).update({ state: 'done' })
+  expect(await liftGone(t.ines, { register: name, expected: 30, why: 'their office confirmed it' })).toBe(30)
+})
