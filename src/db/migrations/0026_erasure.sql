@@ -27,13 +27,27 @@ create trigger refuse_let_through before update on let_through for each row when
 create function without_words(said text, pattern text) returns text language sql immutable as $$
   select case when said is null or pattern = '' then said else regexp_replace(said, pattern, '[erased]', 'gi') end $$;
 
+/* What tells of one person and the records merged into them: full names, and addresses and numbers that nobody else in the directory has. */
+create function person_words(who bigint) returns text[] language sql stable security definer set search_path = public, pg_temp as $$
+  with whole as materialized (select id from person where (id = who or merged_into = who))
+  select coalesce(array_agg(distinct word), '{}') from (
+    select name as word from (select name from person where id in (select id from whole) union select name from name_variant where person_id in (select id from whole)) x
+    where name ~ '\S\s+\S' and length(name) >= 5
+      -- Whoever else has the same name keeps what is theirs.
+      and not exists (select 1 from person o where lower(o.name) = lower(x.name) and o.id not in (select id from whole) and o.state = 'live')
+    union all
+    select said from address a cross join lateral (values (a.value), (btrim(a.raw))) v(said)
+    where a.person_id in (select id from whole) and a.channel <> 'post' and length(said) >= 5
+      and not exists (select 1 from address o join person p on p.id = o.person_id where o.key = a.key and p.id not in (select id from whole) and p.state = 'live')) w $$;
+revoke all on function person_words(bigint) from public;
+grant execute on function person_words(bigint) to arch_app;
+
 /* Erases one person and the records merged into them, in the caller's transaction. Gives how many rows of files, files of rounds and
-   uploads were touched. The caller has written the suppression that stays, and writes the entry that says so. */
-create function erase_person(who bigint) returns jsonb language plpgsql security definer set search_path = public, pg_temp as $$
+   uploads were touched. `also` are uploads in which the caller found them, which bytes alone do not tell. The caller has written the suppression that stays, and writes the entry that says so. */
+create function erase_person(who bigint, also bigint[]) returns jsonb language plpgsql security definer set search_path = public, pg_temp as $$
 declare
   whole bigint[] := array(select id from person where (id = who or merged_into = who) order by id);
-  names text[];
-  own text[];
+  words text[];
   pattern text;
   rows_touched int := 0;
   files jsonb;
@@ -43,16 +57,9 @@ begin
   if not exists (select 1 from person where id = who and state <> 'erased') then
     raise exception 'there is no such person to erase' using errcode = 'no_data_found';
   end if;
-  -- Full names, and addresses and numbers that nobody else in the directory has.
-  names := array(select distinct name from (select name from person where id = any(whole) union select name from name_variant where person_id = any(whole)) x
-    where name ~ '\S\s+\S' and length(name) >= 5
-      -- Whoever else has the same name keeps what is theirs.
-      and not exists (select 1 from person o where lower(o.name) = lower(x.name) and o.id <> all(whole) and o.state = 'live'));
-  own := array(select distinct said from address a cross join lateral (values (a.value), (btrim(a.raw))) v(said)
-    where a.person_id = any(whole) and a.channel <> 'post' and length(said) >= 5
-      and not exists (select 1 from address o join person p on p.id = o.person_id where o.key = a.key and p.id <> all(whole) and p.state = 'live'));
+  words := person_words(who);
   -- The letter that is written as a code is the question mark, which the client would take for a parameter.
-  pattern := coalesce((select string_agg(regexp_replace(word, '([.^$*+' || chr(63) || '()\[\]{}|\\])', '\\\1', 'g'), '|') from unnest(names || own) word), '');
+  pattern := coalesce((select string_agg(regexp_replace(word, '([.^$*+' || chr(63) || '()\[\]{}|\\])', '\\\1', 'g'), '|') from unnest(words) word), '');
 
   -- Rows of files, as they came: theirs, and those nobody was made of that name one of their addresses.
   create temporary table erased_row on commit drop as
@@ -64,8 +71,10 @@ begin
   get diagnostics rows_touched = row_count;
   -- Uploads: of those rows, and those that are still to be brought in and name them.
   uploads := array(select distinct batch_id from erased_row
-    union select p.batch_id from batch_file_part p join batch b on b.id = p.batch_id cross join unnest(names || own) word
-      where b.state not in ('done', 'undone') and position(convert_to(word, 'UTF8') in p.bytes) > 0);
+    union select p.batch_id from batch_file_part p join batch b on b.id = p.batch_id cross join unnest(words) word
+      where b.state not in ('done', 'undone') and position(convert_to(word, 'UTF8') in p.bytes) > 0
+    union select id from batch where state not in ('done', 'undone') and pattern <> '' and first_rows::text ~* pattern
+    union select unnest(also));
   delete from batch_file_part where batch_id = any(uploads);
   update batch_file set withdrawn_at = now() where batch_id = any(uploads) and withdrawn_at is null;
   update batch set first_rows = null, trial = null, error = without_words(error, pattern) where id = any(uploads);
@@ -80,7 +89,7 @@ begin
     update round_file f set bytes = '', withdrawn_at = now()
     where f.withdrawn_at is null and exists (select 1 from round_channel c where c.round_id = f.round_id and c.channel = f.channel and c.person_id = any(whole) and c.sent_to is not null)
       -- A note on somebody else may name them.
-      or f.withdrawn_at is null and exists (select 1 from unnest(names || own) word where position(convert_to(word, 'UTF8') in f.bytes) > 0)
+      or f.withdrawn_at is null and exists (select 1 from unnest(words) word where position(convert_to(word, 'UTF8') in f.bytes) > 0)
     returning f.round_id, f.channel)
   select coalesce(jsonb_agg(jsonb_build_object('round', round_id, 'channel', channel)), '[]') into files from withdrawn;
   update round_channel set sent_to = '{"value": "erased"}' where person_id = any(whole) and sent_to is not null;
@@ -133,11 +142,12 @@ begin
     state = case when id = who then 'erased' else state end where id = any(whole);
   return jsonb_build_object('records', cardinality(whole), 'rows', rows_touched, 'files', files, 'uploads', cardinality(uploads));
 end $$;
-revoke all on function erase_person(bigint) from public;
-grant execute on function erase_person(bigint) to arch_app;
+revoke all on function erase_person(bigint, bigint[]) from public;
+grant execute on function erase_person(bigint, bigint[]) to arch_app;
 
 -- down
-drop function erase_person(bigint);
+drop function erase_person(bigint, bigint[]);
+drop function person_words(bigint);
 drop function without_words(text, text);
 drop trigger refuse_let_through on let_through;
 drop trigger refuse_let_through_new on let_through;

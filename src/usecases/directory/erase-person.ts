@@ -1,10 +1,13 @@
 import { CHANNELS } from '@/core/records/channels'
 import { db } from '@/db/connection'
-import { type Erased, eraseRows } from '@/db/directory/erase'
+import { type Erased, eraseRows, packedUploads, wordsOf } from '@/db/directory/erase'
 import { lockPerson } from '@/db/directory/person-rows'
 import { writeEntries } from '@/db/ledger'
 import { passGate } from '@/db/locks'
 import { writeSuppressions } from '@/usecases/screening/suppress-people'
+import { withFileOf } from '@/db/intake/batch-file'
+import { rowsOutside } from '@/formats/outside'
+import { log } from '@/runtime/log'
 import { type Actor, Refused } from '@/usecases/team/actor'
 
 /**
@@ -14,6 +17,8 @@ import { type Actor, Refused } from '@/usecases/team/actor'
  */
 export async function erasePerson(actor: Actor, person: number): Promise<Erased> {
   if (actor.post !== 'manager') throw new Refused('Erasing a person is for managers.', 'not allowed')
+  // Reading a file is a process of its own, so it is done before.
+  const uploads = await packedUploadsNaming(person)
   return db().transaction(async (trx) => {
     const at = await passGate(trx)
     const row = Number.isSafeInteger(person) ? await lockPerson(trx, person) : undefined
@@ -22,8 +27,31 @@ export async function erasePerson(actor: Actor, person: number): Promise<Erased>
     await writeSuppressions(trx, [
       { of: { person }, reason: 'opt-out', channels: [...CHANNELS], since: at, until: null, word: 'erased', actor: actor.id },
     ])
-    const erased = await eraseRows(trx, person)
+    const erased = await eraseRows(trx, person, uploads)
     await writeEntries(trx, [{ person, kind: 'erased', at, actor: actor.id }], at)
     return erased
   })
+}
+
+/** Workbooks and archives that wait to be imported and name a person in any of their rows; one that cannot be read is left to its importing. */
+async function packedUploadsNaming(person: number): Promise<number[]> {
+  if (!Number.isSafeInteger(person)) return []
+  const waiting = await packedUploads(db())
+  if (waiting.length === 0) return []
+  const words = (await wordsOf(db(), person)).map((word) => word.toLowerCase())
+  const naming: number[] = []
+  for (const { id, reading, header } of waiting) {
+    const names = await withFileOf(id, async (path) => {
+      for await (const row of rowsOutside(path, reading, header)) {
+        const text = row.join('\n').toLowerCase()
+        if (words.some((word) => text.includes(word))) return true
+      }
+      return false
+    }).catch((error) => {
+      log.warn({ batch: id, message: (error as Error).message }, 'an upload that waits could not be looked through')
+      return false
+    })
+    if (names) naming.push(id)
+  }
+  return naming
 }

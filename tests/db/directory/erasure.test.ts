@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs'
 import { execFileSync } from 'node:child_process'
 import { beforeAll, describe, expect, test } from 'vitest'
 import type { Line } from '@/core/lists/line'
@@ -21,6 +22,8 @@ import { letThrough } from '@/usecases/screening/let-through'
 import { suppress } from '@/usecases/screening/suppress'
 import { broughtIn, freshDatabase, type TestDatabase } from '../../support/database'
 import { startEngine } from '../../support/engine'
+import { receiveFile } from '@/usecases/intake/receive-file'
+import { sheetRow, workbook } from '../../formats/files'
 
 let t: TestDatabase
 const HEAD = 'Id,Name,Role,Email,Phone,Handle,Address,Town,Postcode,Status\n'
@@ -166,8 +169,37 @@ test('a file that is still to be brought in and names them is withdrawn with the
   pinClock(new Date('2026-06-15T09:00:00Z'))
 })
 
+test('a workbook that waits and names them far down is withdrawn too; one that does not is left alone', async () => {
+  await broughtIn(t.ines, 'yan.csv', `${HEAD}Y1,Yannick Tallowmere,,yannick@erase.example,,,,,,\n`)
+  const sheet = (last: string[]) =>
+    workbook([
+      {
+        name: 'Visitors',
+        rows: [['Name', 'Email'], ...Array.from({ length: 300 }, (_, i) => [`Visitor ${i}`, `v${i}@fair.example`]), last]
+          .map((cells, i) => sheetRow(i + 1, cells))
+          .join(''),
+      },
+    ])
+  const wait = async (name: string, last: string[]) => receiveFile(t.ines, { name, bytes: readFileSync(await sheet(last)), kind: 'people' })
+  const theirs = await wait('fair.xlsx', ['yannick TALLOWMERE', 'y.t@fair.example'])
+  const others = await wait('other-fair.xlsx', ['Somebody Else', 'else@fair.example'])
+  const stands = async (id: number) =>
+    t
+      .app('batch as b')
+      .join('batch_file as f', 'f.batch_id', 'b.id')
+      .where('b.id', id)
+      .first(
+        'b.state',
+        t.app.raw('f.withdrawn_at is not null as gone, (select count(*)::int from batch_file_part p where p.batch_id = b.id) as parts'),
+      )
+  expect(await stands(theirs)).toMatchObject({ state: 'mapping', gone: false })
+  await erasePerson(manager(), await idOf('Y1'))
+  expect(await stands(theirs)).toMatchObject({ state: 'failed', gone: true, parts: 0 })
+  expect(await stands(others)).toMatchObject({ state: 'mapping', gone: false, parts: 1 })
+})
+
 test('the function of the database erases nobody twice, and not by somebody without it', async () => {
-  await expect(t.app.raw('select erase_person(900000)')).rejects.toThrow(/no such person to erase/)
+  await expect(t.app.raw('select erase_person(900000, array[]::bigint[])')).rejects.toThrow(/no such person to erase/)
   await expect(t.app('entry_value').update({ note: 'x' })).rejects.toThrow(/permission denied/)
   await expect(t.app('round_file').update({ bytes: Buffer.alloc(0) })).rejects.toThrow(/permission denied/)
 })
