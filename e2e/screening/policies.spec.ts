@@ -54,6 +54,10 @@ test('a list chooses it, its round says so, and what is changed for this round a
   await page.getByRole('region', { name: 'Lists' }).getByRole('link', { name: LIST }).click()
   await page.getByLabel('Policy of this list').selectOption({ label: NAME })
   await expect(page.getByRole('link', { name: NAME })).toBeVisible()
+  await page.locator('[data-sonner-toast]').getByRole('button', { name: 'Undo' }).click()
+  await expect(page.getByLabel('Policy of this list')).toHaveValue('')
+  await page.getByLabel('Policy of this list').selectOption({ label: NAME })
+  await expect(page.getByRole('link', { name: NAME })).toBeVisible()
   await page.getByRole('link', { name: 'Requalify' }).last().click()
   await page
     .getByRole('button', { name: /^Start round/ })

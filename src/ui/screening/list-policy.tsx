@@ -2,6 +2,7 @@
 
 import Link from 'next/link'
 import { useState, useTransition } from 'react'
+import { toast } from 'sonner'
 import type { ActionResult } from '@/core/views/action-result'
 import type { PolicySummary } from '@/core/views/policy-views'
 
@@ -37,10 +38,17 @@ export function ListPolicy({
           value={policy ?? ''}
           onChange={(event) => {
             const next = event.target.value === '' ? null : Number(event.target.value)
-            begin(async () => {
-              const done = await choose(list, next)
-              setTold(done.ok ? '' : done.error)
-            })
+            const to = (wanted: number | null, undo: boolean) =>
+              begin(async () => {
+                const done = await choose(list, wanted)
+                setTold(done.ok ? '' : done.error)
+                const name = policies.find((own) => (wanted === null ? own.isDefault : own.id === wanted))?.name
+                if (done.ok)
+                  toast.success(`The next round is screened by ${name}.`, {
+                    ...(undo ? { action: { label: 'Undo', onClick: () => to(policy, false) } } : {}),
+                  })
+              })
+            to(next, true)
           }}
         >
           <option value="">the team’s policy</option>
