@@ -25,7 +25,7 @@ type Tone = 'in' | 'out' | 'unknown' | 'plain'
 const LINES: Record<EnquiryView['kind'], [state: ItemState, title: string, what: string, tone: Tone][]> = {
   find: [
     ['known', 'Had already', 'not paid for', 'plain'],
-    ['left out', 'Left out', 'none of the wanted channels', 'out'],
+    ['left out', 'Left out', 'by channel or by a list', 'out'],
     ['open', 'Could come in', 'not paid for yet', 'in'],
     ['fetched', 'Came', 'paid for, and kept here', 'in'],
     ['nothing', 'Gone', 'no longer at the source', 'unknown'],

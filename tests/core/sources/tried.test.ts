@@ -63,7 +63,7 @@ test('whoever a list is said to take is on it once they are in, and whoever it i
       if (outcome.is === 'out') expect(truth).toBe(false)
       outcome.is === 'on' ? on++ : outcome.is === 'out' ? out++ : open++
     }),
-    { numRuns: 1500 },
+    { numRuns: 700 },
   )
   // Each of the three is told often, or the test would show nothing.
   expect(Math.min(on, out, open)).toBeGreaterThan(20)
