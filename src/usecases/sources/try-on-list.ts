@@ -46,6 +46,7 @@ export async function buyForList(
   await db().transaction(async (trx) => {
     const e = await enquiryFor(actor, enquiry, 'use', trx, true)
     if (e.state === 'running' || e.state === 'asking') throw new Refused('This enquiry is running already.')
+    if (e.parts.some((part) => !part.through)) throw new Refused('The search is not complete. Continue it first. Nothing was bought.')
     if (e.prices === null) throw new Refused('The source has not given its prices yet. Nothing was bought.')
     if (e.batch_id !== null) throw new Refused('What this enquiry found is a batch already.')
     const { outcomes, view } = await work(trx, actor, e, list)
