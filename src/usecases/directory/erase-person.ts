@@ -10,6 +10,15 @@ import { rowsOutside } from '@/formats/outside'
 import { log } from '@/runtime/log'
 import { type Actor, Refused } from '@/usecases/team/actor'
 
+/** So often files that came meanwhile are read before it is given up. */
+const ATTEMPTS = 3
+
+/** Uploads that were looked through, and those of them that name the person. */
+interface LookedThrough {
+  looked: ReadonlySet<number>
+  naming: number[]
+}
+
 /**
  * Erases what is known of a person, on their request: their record and what was merged into it, rows and files they came in with,
  * files of rounds they were in, words of the ledger. A suppression of their addresses and numbers stays as keys that tell nothing, so
@@ -17,27 +26,37 @@ import { type Actor, Refused } from '@/usecases/team/actor'
  */
 export async function erasePerson(actor: Actor, person: number): Promise<Erased> {
   if (actor.post !== 'manager') throw new Refused('Erasing a person is for managers.', 'not allowed')
-  // Reading a file is a process of its own, so it is done before.
-  const uploads = await packedUploadsNaming(person)
+  for (let attempt = 1; ; attempt++) {
+    // Reading a file is a process of its own, so it is done before the transaction.
+    const uploads = await packedUploadsNaming(person)
+    const erased = await eraseIn(actor, person, uploads)
+    if (erased) return erased
+    if (attempt === ATTEMPTS)
+      throw new Refused('Files were uploaded meanwhile and must be read first. Nobody was erased. Try again in a minute.')
+  }
+}
+
+/** Erases somebody, unless an upload came that was not looked through; then nothing is changed, and null is given. */
+async function eraseIn(actor: Actor, person: number, { looked, naming }: LookedThrough): Promise<Erased | null> {
   return db().transaction(async (trx) => {
     const at = await passGate(trx)
     const row = Number.isSafeInteger(person) ? await lockPerson(trx, person) : undefined
     if (!row || row.state === 'erased') throw new Refused('There is no such person in the directory.', 'not found')
+    if ((await packedUploads(trx)).some(({ id }) => !looked.has(id))) return null
     if (row.state === 'merged') throw new Refused('This record was merged into another. Erase that one: this one goes with it.')
     await writeSuppressions(trx, [
       { of: { person }, reason: 'opt-out', channels: [...CHANNELS], since: at, until: null, word: 'erased', actor: actor.id },
     ])
-    const erased = await eraseRows(trx, person, uploads)
+    const erased = await eraseRows(trx, person, naming)
     await writeEntries(trx, [{ person, kind: 'erased', at, actor: actor.id }], at)
     return erased
   })
 }
 
 /** Workbooks and archives that wait to be imported and name a person in any of their rows; one that cannot be read is left to its importing. */
-async function packedUploadsNaming(person: number): Promise<number[]> {
-  if (!Number.isSafeInteger(person)) return []
+async function packedUploadsNaming(person: number): Promise<LookedThrough> {
+  if (!Number.isSafeInteger(person)) return { looked: new Set(), naming: [] }
   const waiting = await packedUploads(db())
-  if (waiting.length === 0) return []
   const words = (await wordsOf(db(), person)).map((word) => word.toLowerCase())
   const naming: number[] = []
   for (const { id, reading, header } of waiting) {
@@ -53,5 +72,5 @@ async function packedUploadsNaming(person: number): Promise<number[]> {
     })
     if (names) naming.push(id)
   }
-  return naming
+  return { looked: new Set(waiting.map(({ id }) => id)), naming }
 }

@@ -196,6 +196,27 @@ test('a workbook that waits and names them far down is withdrawn too; one that d
   await erasePerson(manager(), await idOf('Y1'))
   expect(await stands(theirs)).toMatchObject({ state: 'failed', gone: true, parts: 0 })
   expect(await stands(others)).toMatchObject({ state: 'mapping', gone: false, parts: 1 })
+
+  // One that comes in while they are being erased, after the others were read, is read as well.
+  await broughtIn(t.ines, 'una.csv', `${HEAD}Y2,Una Tallowmere,,una.t@erase.example,,,,,,\n`)
+  const una = await idOf('Y2')
+  const held = await t.app.transaction()
+  await held('person').where({ id: una }).forUpdate()
+  const erasing = erasePerson(manager(), una)
+  await expect
+    .poll(
+      async () =>
+        (
+          await t.owner.raw(
+            `select count(*)::int as n from pg_stat_activity where datname = current_database() and wait_event_type = 'Lock'`,
+          )
+        ).rows[0].n,
+    )
+    .toBeGreaterThan(0)
+  const late = await wait('late-fair.xlsx', ['Una Tallowmere', 'una@fair.example'])
+  await held.rollback()
+  await erasing
+  expect(await stands(late)).toMatchObject({ state: 'failed', gone: true, parts: 0 })
 })
 
 test('the function of the database erases nobody twice, and not by somebody without it', async () => {

@@ -111,7 +111,10 @@ test('only what a search found, on lists of what its source has, by whoever may 
   await buyForList(t.ines, id, list, { open: false, most: on }).catch(() => undefined)
   // A search that broke off is gone on with before anything is bought: what it has not found yet was not looked at.
   const half = await found('bakery')
-  await t.owner('enquiry').where({ id: half }).update({ state: 'failed', parts: t.owner.raw(`jsonb_set(parts, '{0,through}', 'false')`) })
+  await t
+    .owner('enquiry')
+    .where({ id: half })
+    .update({ state: 'failed', parts: t.owner.raw(`jsonb_set(parts, '{0,through}', 'false')`) })
   await expect(buyForList(t.ines, half, list, { open: true, most: 1000 })).rejects.toThrow('The search is not complete')
   expect((await view(half)).counts.fetched).toBe(0)
   // The list as it is now decides, not the one that was looked at.
