@@ -170,7 +170,11 @@ function Comparison({ of, busy, onFile, onDrop }: { of: ComparisonView; busy: bo
       {over ? (
         <p className="said mt-3" role="status">
           <b>{count(of.shared)}</b> {of.shared === 1 ? 'is' : 'are'} shared.{' '}
-          {of.shared !== 0 && <Link href={`/screening/compare/${of.id}`}>Show shared suppressions</Link>}
+          {of.shared !== 0 && (
+            <Link className="font-semibold underline" href={`/screening/compare/${of.id}`}>
+              Show shared suppressions
+            </Link>
+          )}
         </p>
       ) : (
         of.failed === null &&

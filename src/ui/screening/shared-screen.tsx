@@ -20,7 +20,7 @@ export function SharedScreen({ id, name, shared }: { id: number; name: string; s
             {shared.length > SHOWN ? `The first ${count(SHOWN)} of ${count(shared.length)}.` : `${count(shared.length)} in all.`} People who
             were erased or lost the address since are not shown.
           </span>
-          <a href={`/screening/compare/${id}/shared`} download>
+          <a className="font-semibold text-verdigris" href={`/screening/compare/${id}/shared`} download>
             Save as CSV
           </a>
         </p>
