@@ -8,6 +8,7 @@ export type HandedType =
   | 'text'
   | 'boolean'
   | 'timestamptz'
+  | 'date'
   | 'jsonb'
   | 'bytea'
   | 'text[]'

@@ -20,6 +20,7 @@ export type EntryKind =
   | 'merged'
   | 'parted'
   | 'exported'
+  | 'reported'
 
 /** An entry to be written. `before`, `after` and `note` are personal values and go to a table of their own. */
 export interface NewEntry {

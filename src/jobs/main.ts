@@ -10,6 +10,7 @@ import { numberOfKey } from '@/usecases/work/enqueue'
 import { takeUpWork } from '@/usecases/work/take-up-work'
 import { workFailed } from '@/usecases/work/work-failed'
 import { taskList } from './tasks'
+import { watchChanges } from './watch-changes'
 import type { Jobs } from '@/db/work/enqueue'
 
 const { APP_DATABASE_URL } = settings()
@@ -42,6 +43,7 @@ takeUpWork().then(
   (taken) => taken > 0 && log.info({ taken }, 'took up what was under way without a job'),
   (error) => log.warn({ message: error.message }, 'what was under way could not be looked up'),
 )
+const endWatching = watchChanges(locks)
 const sweep = () =>
   sweepFolders().then(
     (swept) => swept > 0 && log.info({ swept }, 'took away what killed processes left'),
@@ -69,6 +71,7 @@ for (const signal of ['SIGINT', 'SIGTERM'] as const) {
     // A job that is cut off goes on from its last transaction when the worker is back.
     setTimeout(() => process.exit(0), 5000).unref()
     clearInterval(beating)
+    endWatching()
     await runner.stop()
     await locks.close()
     await db.destroy()

@@ -70,6 +70,13 @@ export function dateText(date: string): string {
     : kept('date', () => new Intl.DateTimeFormat(writing.locale, { ...DAY, timeZone: 'UTC' })).format(at)
 }
 
+/** The month of a calendar date (YYYY-MM-DD) in words: November. */
+export function writtenMonth(date: string): string {
+  return kept('month', () => new Intl.DateTimeFormat(writing.locale, { month: 'long', timeZone: 'UTC' })).format(
+    new Date(`${date}T12:00:00Z`),
+  )
+}
+
 /** The day of an instant in the team's zone: 21 Nov 2026. */
 export function dayText(at: Date): string {
   return kept('day', () => new Intl.DateTimeFormat(writing.locale, { ...DAY, timeZone: writing.zone })).format(at)

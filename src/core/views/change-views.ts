@@ -1,0 +1,69 @@
+import type { ChangesAccount } from '../changes/account'
+import type { Asks } from '../changes/asks'
+import type { Freshness } from '../changes/freshness'
+import type { Interval, Sure } from '../changes/sighting'
+import type { Subject } from '../records/subject'
+
+/** Which of the changes are shown. */
+export const CHANGE_TABS = ['all', 'confirm', 'answer', 'reconsider', 'opening', 'lead'] as const
+export type ChangeTab = (typeof CHANGE_TABS)[number]
+
+export interface ChangesView {
+  tab: ChangeTab
+  /** Only those of one list, or that stand so; null: all. */
+  list: number | null
+  freshness: Freshness | null
+  /** Only those of one record. */
+  offset: number
+}
+
+/** One change as somebody sees it. */
+export interface ChangeRow extends Interval {
+  id: number
+  of: Subject
+  record: number
+  /** The name of the record, and of the organisation it belongs to. */
+  name: string
+  organisation: string | null
+  kind: string
+  kindId: number
+  asks: Asks
+  /** Of a field: its name and both values as they are written. */
+  field: { name: string; before: string; after: string } | null
+  /** Of something that happened: what was said, and where. */
+  text: string | null
+  link: string | null
+  sources: number
+  source: string
+  sure: Sure
+  freshness: Freshness
+  state: 'open' | 'taken' | 'handled' | 'set aside'
+  stateBy: string | null
+  /** Taken by whoever looks. */
+  mine: boolean
+  /** What it does to lists, as far as whoever looks may see them. */
+  lists: { id: number; name: string; is: 'stays on' | 'now fits' | 'no longer fits' }[]
+  opener: string | null
+  /** Whose the talks are, where we are in talks with them. */
+  leads: string | null
+  /** The contact of ours that came shortly before. */
+  after_contact: string | null
+  putOffUntil: string | null
+  /** It can be confirmed or turned down on the record. */
+  decide: 'left' | 'field' | null
+}
+
+export interface ChangesPage {
+  today: string
+  lookedAt: string | null
+  account: ChangesAccount
+  /** How many are unhandled now by what they ask, by list and by how fresh they are. */
+  asks: Record<Asks, number>
+  lists: { id: number; name: string; n: number }[]
+  freshness: Record<Freshness, number>
+  total: number
+  rows: ChangeRow[]
+  following: { lists: number; records: number; kindsMuted: number }
+  /** Some that came lately were not yet held against the lists. */
+  reading: boolean
+}

@@ -1,0 +1,72 @@
+import type { Line } from '@/core/lists/line'
+import { subjectOf } from '@/core/lists/line'
+import { db } from '@/db/connection'
+import { concerned, keepStanding, listsToTell, markTold, standingOf, type ToldRow, untoldChanges, writeTold } from '@/db/changes/told-rows'
+import { askEngine } from '@/engine/client'
+import { packIds, unpackIds } from '@/engine/packed-ids'
+import { log } from '@/runtime/log'
+import { now } from '@/runtime/clock'
+import { settings } from '@/runtime/settings'
+import { expanded, withLastRounds } from '@/usecases/lists/named-lists'
+import { momentNow } from '@/usecases/screening/screening-now'
+import { Refused } from '@/usecases/team/actor'
+
+/** So many changes are told at once. */
+const AT_ONCE = 20_000
+
+/**
+ * Finds which lists each new change concerns: those its record was on before it, or is on now, so that somebody who leaves a list by
+ * a change is told of, too. Who was on before is kept from one time to the next. Returns how many changes were told of.
+ */
+export async function tellChanges(): Promise<number> {
+  let told = 0
+  for (;;) {
+    const changes = (await untoldChanges(db(), AT_ONCE)).map(({ id }) => id)
+    if (changes.length === 0) break
+    for (const list of await listsToTell(db(), 'all')) await tellList(list, changes)
+    await markTold(db(), changes, now())
+    told += changes.length
+  }
+  // Lists and editions that are new are asked who is on before the next change comes.
+  for (const list of await listsToTell(db(), 'new')) await tellList(list, [])
+  return told
+}
+
+async function tellList(list: { id: number; edition: number; lines: Line[] }, changes: number[]): Promise<void> {
+  const after = await membersOf(list.lines)
+  if (after === null) return
+  const standing = await standingOf(db(), list.id)
+  const before = standing ? new Set(unpackIds(standing.members)) : after
+  const sameLines = standing?.edition === list.edition
+  const found = new Map<number, ToldRow>()
+  for (const { change, record } of await concerned(db(), changes, subjectOf(list.lines))) {
+    const [was, is] = [before.has(record), after.has(record)]
+    if (!was && !is) continue
+    const row = found.get(change) ?? { list_id: list.id, change_id: change, before: false, after: false, moved: false }
+    found.set(change, {
+      ...row,
+      before: row.before || was,
+      after: row.after || is,
+      moved: row.moved || (sameLines && was !== is),
+    })
+  }
+  // Together: told twice, a change would find everybody where they are now.
+  await db().transaction(async (trx) => {
+    await writeTold(trx, [...found.values()])
+    await keepStanding(trx, list.id, list.edition, packIds([...after]), now())
+  })
+}
+
+/** Who is on some saved lines now; null where they name what is gone. Throws EngineAway while the engine is away. */
+async function membersOf(lines: Line[]): Promise<Set<number> | null> {
+  try {
+    const page = await expanded(lines)
+    const moment = await withLastRounds(momentNow(settings().ARCH_ZONE), [page])
+    const { packed } = await askEngine('members', { lines, named: page.named, moment })
+    return new Set(unpackIds(Buffer.from(packed, 'base64')))
+  } catch (error) {
+    if (!(error instanceof Refused)) throw error
+    log.warn({ message: error.message }, 'a list names what is gone, so its changes are not told')
+    return null
+  }
+}
