@@ -166,17 +166,7 @@ create table change_due (
 );
 create function mark_changes_due() returns trigger language plpgsql security definer set search_path = public, pg_temp as $$
 begin
-  -- Rows that say what is known already write no entry, and yet are another source of a change.
-create function mark_confirmed_due() returns trigger language plpgsql security definer set search_path = public, pg_temp as $$
-begin
-  insert into change_due (person_id)
-  select distinct c.person_id from batch_row r join change c on c.person_id = r.person_id
-  where r.batch_id = new.id and r.outcome = 'same' and c.field in ('role', 'organisation');
-  return null;
-end $$;
-create trigger mark_confirmed_due after update of state on batch for each row when (new.state in ('done', 'undone') and old.state <> new.state)
-  execute function mark_confirmed_due();
-insert into change_due (person_id, organisation_id, premises_id)
+  insert into change_due (person_id, organisation_id, premises_id)
   select distinct person_id, organisation_id, premises_id from fresh
   where kind in ('change', 'reported', 'contact', 'suppressed', 'reversed', 'withdrawn', 'merged', 'parted', 'erased')
     and num_nonnulls(person_id, organisation_id, premises_id) > 0;
