@@ -65,6 +65,7 @@ export const ROUTES: Record<string, Needs> = {
   'api/batches/[id]/doubts GET': { of: 'batch', empty: true, ask: () => ({ row: '1' }) },
   'api/batches/[id]/preview POST': { of: 'batch', ask: nothing },
   'api/batches/[id]/rows POST': { of: 'batch', ask: () => ({ outcome: 'new', offset: 0 }) },
+  'api/changes POST': { ask: () => ({ tab: 'all', offset: 0 }) },
   'api/comparisons GET': { post: 'coordinator', ask: nothing },
   'api/comparisons/[id] POST': { post: 'coordinator', params: { id: '1' }, empty: true, ask: nothing, why: 'a file is sent as it is' },
   '(book)/screening/compare/[id]/[file] GET': { post: 'coordinator', params: { id: '1', file: 'offer' }, empty: true, ask: nothing },
@@ -118,6 +119,18 @@ export const ROUTES: Record<string, Needs> = {
 
 /** Every action by its file and name. */
 export const ACTIONS: Record<string, Needs> = {
+  'changes act': { ask: () => [999_999, 'take'], why: 'it names no change' },
+  'changes putOff': { ask: () => [999_999, null], why: 'it names no change' },
+  'changes looked': { ask: () => [] },
+  'changes contact': { ask: (_, { person }) => [person, { channel: 'phone', result: 'spoke' }] },
+  'changes decide': { ask: () => [999_999, 'confirm'], why: 'it names no change' },
+  'changes report': { ask: (_, { person }) => [{ of: 'person', record: person, kind: 1, day: '2026-06-01' }] },
+  'changes followOneList': { of: 'list', role: 'see', ask: (id) => [id, true] },
+  'changes followOneRecord': { ask: (_, { person }) => ['person', person, true] },
+  'changes muteOneKind': { ask: () => [1, true] },
+  'changes saveOneKind': { post: 'coordinator', ask: () => [null, { name: 'Moved in', asks: 'opening' }] },
+  'changes archiveOneKind': { post: 'coordinator', ask: () => [999_999], why: 'it names no kind' },
+  'changes reach': { ask: () => [30] },
   'lists newList': { ask: () => ['A new list', false, 'person'] },
   'lists saveList': { of: 'list', role: 'edit', ask: (id) => [id, 1, LINES, ''] },
   'lists saveColumns': { ask: () => ['person', 'Calls', { columns: ['reach'] }] },
@@ -232,6 +245,8 @@ export const ACTIONS: Record<string, Needs> = {
 
 /** Every page, by its folder; one that somebody may not see is not there for them. */
 export const PAGES: Record<string, Needs> = {
+  '(book)/changes': {},
+  '(book)/changes/following': {},
   '(book)/directory': {},
   '(book)/directory/doubles': {},
   '(book)/directory/organisations/[id]': { of: 'anything' },

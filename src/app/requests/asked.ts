@@ -4,6 +4,8 @@ import { array, boolean, mixed, number, object, type ObjectSchema, string, tuple
 import { wellFormed } from '@/core/clean/name'
 import { type BatchKind, FIELDS, type Mapping } from '@/core/match/columns'
 import type { Shaping } from '@/core/match/shaping'
+import { FRESHNESS } from '@/core/changes/freshness'
+import { CHANGE_TABS } from '@/core/views/change-views'
 import type { ListView } from '@/core/lists/view'
 import type { RequalifyView, ScreeningView } from '@/core/views/round-views'
 
@@ -196,6 +198,12 @@ export const round = object({
     .required() as unknown as ObjectSchema<ScreeningView>,
   offset: offset(),
   rules: mixed().nullable(),
+})
+export const changes = object({
+  tab: string().oneOf(CHANGE_TABS).required(),
+  list: id().nullable().default(null),
+  freshness: string().oneOf(FRESHNESS).nullable().default(null),
+  offset: offset(),
 })
 export const contactToCheck = object({ person: id().required(), channel: string().oneOf(CHANNELS).required() })
 export const policyTrial = object({

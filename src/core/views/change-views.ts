@@ -67,3 +67,38 @@ export interface ChangesPage {
   /** Some that came lately were not yet held against the lists. */
   reading: boolean
 }
+
+/** A kind of changes as the team set it. */
+export interface KindView {
+  id: number
+  /** One the team added. */
+  own: boolean
+  /** One that can be reported by hand. */
+  told: boolean
+  name: string
+  asks: Exclude<Asks, 'lead'>
+  freshDays: number | null
+  opener: string | null
+  muted: boolean
+  changes: number
+}
+
+/** What somebody follows. */
+export interface FollowingView {
+  lists: { id: number; name: string; following: boolean; onlyFollow: boolean }[]
+  records: { of: Subject; id: number; name: string }[]
+  kinds: KindView[]
+  /** How far back what they begin to follow reaches. */
+  reachDays: number
+}
+
+/** The changes of one record, on its page. */
+export interface RecordChanges {
+  of: Subject
+  id: number
+  today: string
+  followed: boolean
+  rows: ChangeRow[]
+  /** Kinds that can be reported by hand. */
+  kinds: { id: number; name: string }[]
+}

@@ -119,3 +119,16 @@ export async function changesGone(trx: Knex, ids: readonly number[], why: string
     .whereIn('id', [...ids])
     .update({ gone_at: trx.raw('coalesce(gone_at, ?)', [at]), gone_why: why })
 }
+
+/** The changes of one record that count, the latest first: so many at most. */
+export async function changesOfRecord(trx: Knex, of: Subject, id: number, most: number): Promise<number[]> {
+  return await trx('change')
+    .where({ [SUBJECT_COLUMN[of]]: id })
+    .whereNull('gone_at')
+    .orderBy([
+      { column: 'by_day', order: 'desc' },
+      { column: 'id', order: 'desc' },
+    ])
+    .limit(most)
+    .pluck('id')
+}

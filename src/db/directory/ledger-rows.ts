@@ -8,6 +8,8 @@ export async function ledgerRows(trx: Knex, column: string, ids: number[], actor
     .leftJoin('round as r', 'r.id', 'e.round_id')
     .leftJoin('list as l', 'l.id', 'r.list_id')
     .leftJoin('suppression as s', 's.id', 'e.suppression_id')
+    .leftJoin('report as t', 't.entry_id', 'e.id')
+    .leftJoin('change_kind as k', 'k.id', 't.kind_id')
     .whereIn(`e.${column}`, ids)
     .orderBy([
       { column: 'e.at', order: 'desc' },
@@ -31,6 +33,8 @@ export async function ledgerRows(trx: Knex, column: string, ids: number[], actor
       trx.raw('role_on(l, ?) is not null as seen', [actorId]),
       's.word',
       's.until',
+      'k.name as happening',
+      't.source as reported',
     )
 }
 

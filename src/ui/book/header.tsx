@@ -13,6 +13,7 @@ import { Mark } from './mark'
 const SECTIONS = [
   ['Lists', '/lists'],
   ['Rounds', '/rounds'],
+  ['Changes', '/changes'],
   ['Directory', '/directory'],
   ['Intake', '/intake'],
   ['Screening', '/screening'],

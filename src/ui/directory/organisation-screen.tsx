@@ -2,6 +2,7 @@
 
 import { MakeList } from '@/ui/book/make-list'
 import Link from 'next/link'
+import type { ReactNode } from 'react'
 import type { ActionResult } from '@/core/views/action-result'
 import type { OrganisationPage } from '@/core/views/record-views'
 import { count, day } from '@/ui/book/figures'
@@ -17,9 +18,11 @@ import { YearStrip } from '@/ui/tables/year-strip'
 export function OrganisationScreen({
   organisation: o,
   suppress,
+  changes,
 }: {
   organisation: OrganisationPage
   suppress: (target: SuppressTarget, input: unknown) => Promise<ActionResult<unknown>>
+  changes: ReactNode
 }) {
   return (
     <Spread
@@ -95,6 +98,7 @@ export function OrganisationScreen({
       }
       right={
         <>
+          {changes}
           <div className="flex items-center justify-between gap-3">
             <h2>People</h2>
             <span className="flex gap-1.5">

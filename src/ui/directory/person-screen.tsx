@@ -3,6 +3,7 @@
 import { MakeList } from '@/ui/book/make-list'
 import { fieldText } from '@/core/text/field-text'
 import Link from 'next/link'
+import type { ReactNode } from 'react'
 import type { PersonPage } from '@/core/views/record-views'
 import { OnListInHand } from './on-list-in-hand'
 import { count, day } from '@/ui/book/figures'
@@ -19,7 +20,17 @@ import { CHANNEL_NAME } from '@/core/records/channels'
 import { REASON_NAME, SCOPE_NAME } from '@/core/records/suppression'
 
 /** One person: what is known and what can be done on the left, their ledger on the right. */
-export function PersonScreen({ person, mayLift, actions }: { person: PersonPage; mayLift: boolean; actions: PersonActions }) {
+export function PersonScreen({
+  person,
+  mayLift,
+  actions,
+  changes,
+}: {
+  person: PersonPage
+  mayLift: boolean
+  actions: PersonActions
+  changes: ReactNode
+}) {
   const { view } = person
   return (
     <Spread
@@ -169,6 +180,7 @@ export function PersonScreen({ person, mayLift, actions }: { person: PersonPage;
       }
       right={
         <>
+          {changes}
           <h2>Ledger</h2>
           {person.lists.length > 0 && (
             <p className="quiet">

@@ -1,5 +1,6 @@
 'use client'
 
+import type { ReactNode } from 'react'
 import { MakeList } from '@/ui/book/make-list'
 import type { PremisesPage } from '@/core/views/record-views'
 import { count } from '@/ui/book/figures'
@@ -8,7 +9,7 @@ import { OnListInHand } from './on-list-in-hand'
 import { Spread } from '@/ui/book/spread'
 
 /** Premises: what is known of them, and their ledger. */
-export function PremisesScreen({ premises: p }: { premises: PremisesPage }) {
+export function PremisesScreen({ premises: p, changes }: { premises: PremisesPage; changes: ReactNode }) {
   const known: [string, string | null][] = [
     ['Kind', p.kind],
     ['Address', p.postal || null],
@@ -49,6 +50,7 @@ export function PremisesScreen({ premises: p }: { premises: PremisesPage }) {
       }
       right={
         <>
+          {changes}
           <h2>Ledger</h2>
           <Ledger items={p.ledger} />
         </>

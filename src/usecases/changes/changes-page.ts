@@ -27,7 +27,7 @@ import { fieldWords } from '@/usecases/directory/custom-fields'
 import type { Actor } from '@/usecases/team/actor'
 
 /** How far back a list that somebody begins to follow reaches where they did not say otherwise. */
-const REACH_DAYS = 30
+export const REACH_DAYS = 30
 const PAGE = 60
 
 interface Stood {

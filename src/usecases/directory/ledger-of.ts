@@ -45,6 +45,8 @@ function entryText(
     list: string | null
     word: string | null
     until: Date | null
+    happening: string | null
+    reported: string | null
   },
   words: FieldWords,
 ): { title: string; detail: string | null } {
@@ -93,6 +95,13 @@ function entryText(
           .join(', ')}`,
         detail: e.note,
       }
+    case 'reported':
+      if (e.field !== null)
+        return {
+          title: `Reported: ${words.change(e.field, e.before, e.after)}`,
+          detail: [e.reported, e.note].filter(Boolean).join(' · ') || null,
+        }
+      return { title: `Reported: ${e.happening ?? ''}`, detail: [e.note, e.after, e.reported].filter(Boolean).join(' · ') || null }
     case 'erased':
       return {
         title: 'Erased on request',
