@@ -16,6 +16,9 @@ import { toCsv } from './files'
 import { countyMap, PREMISES_HEADER, premisesRows } from './places'
 import { DEMO_MEMBERS, DEMO_PASSWORD } from './people'
 import { add, drop, keep, Telling } from './telling'
+import type { FeedPage } from '@/core/changes/feed'
+import { countyFeed } from '@/standins/feed'
+import { readFeed } from '@/usecases/changes/run-feed'
 import { latestEdition } from '@/db/lists/list-rows'
 import { keepArea } from '@/usecases/lists/keep-area'
 import { commentOn } from '@/usecases/lists/comment-on'
@@ -116,8 +119,11 @@ class Story extends Telling {
     await this.bringIn('do-not-call-register-september.csv', this.register(0, 59), {
       register: { name: 'Pellow do-not-call register', version: new Date(this.today - 59 * DAY).toISOString().slice(0, 10) },
     })
+    this.goTo(46)
+    await this.look()
     this.goTo(45)
     await this.bringIn('county-directory-changes.csv', toCsv(this.changes()))
+    await this.settleChanges(44, 14)
     this.goTo(27)
     await this.bringIn('do-not-call-register.csv', this.register(12, 60), {
       register: { name: 'Pellow do-not-call register', version: new Date(this.today - 28 * DAY).toISOString().slice(0, 10) },
@@ -131,6 +137,8 @@ class Story extends Telling {
     await this.contactsOfTheYears(44, 13, 900)
     this.goTo(12)
     await this.round(BREWERIES, this.ines, 0.35, 0)
+    this.goTo(6)
+    await this.look()
     this.goTo(5)
     await this.bringIn(
       'who-is-who.csv',
@@ -154,6 +162,9 @@ class Story extends Telling {
     await this.contactsOfTheYears(11, 1, 260)
     this.goTo(1)
     await this.bringIn('autumn-fair-cards.csv', this.cards())
+    this.goTo(0)
+    await readFeed({ name: 'County wire', read: async (cursor) => countyFeed().read({ cursor } as never) as FeedPage })
+    await this.settleChanges(0, 0, 0.04)
   }
 
   /** Lists of premises and organisations, an area, a wording of a role, and people by what they stand to. */

@@ -13,6 +13,9 @@ import { receiveFile } from '@/usecases/intake/receive-file'
 import { releaseRound } from '@/usecases/rounds/release-round'
 import { runBatch } from '@/usecases/intake/run-batch'
 import { type NewSuppression, writeSuppressions } from '@/usecases/screening/suppress-people'
+import { actOnChange } from '@/usecases/changes/act-on-change'
+import { bringChanges } from '@/usecases/changes/bring-changes'
+import { changesPage, lookedAtChanges } from '@/usecases/changes/changes-page'
 import { cells, type County } from './county'
 import { Random } from './random'
 import { latestEdition } from '@/db/lists/list-rows'
@@ -74,6 +77,26 @@ export class Telling {
           .join(',')
       })
     return ['First name,Last name,Role,Organisation,Email,Phone,Town', ...rows].join('\r\n')
+  }
+
+  /** Everybody looks through their changes, so that their next account opens with what is left. */
+  protected async look(): Promise<void> {
+    await bringChanges()
+    for (const actor of this.actors) await lookedAtChanges(actor)
+  }
+
+  /** Colleagues settle a share of the changes they hear of, on days between two. */
+  protected async settleChanges(from: number, to: number, share = 0.8): Promise<void> {
+    await bringChanges()
+    for (const actor of this.actors) {
+      const { rows } = await changesPage(actor, { tab: 'all', list: null, freshness: null, offset: 0 }, 100_000)
+      for (const row of rows) {
+        if (!this.random.chance(share)) continue
+        this.goTo(to + this.random.below(from - to + 1))
+        await actOnChange(actor, row.id, this.random.weigh([['handle', 8] as const, ['set aside', 1] as const, ['take', 1] as const])).catch(() => {})
+      }
+    }
+    this.goTo(to)
   }
 
   protected async bringIn(name: string, csv: string, options: BatchOptions = {}, of: 'people' | 'premises' = 'people'): Promise<void> {

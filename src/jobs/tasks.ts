@@ -5,6 +5,8 @@ import { log } from '@/runtime/log'
 import { jobKey } from '@/usecases/work/enqueue'
 import { runSearch } from '@/usecases/directory/find-duplicates'
 import { runBatch } from '@/usecases/intake/run-batch'
+import { askFeeds } from '@/usecases/changes/ask-feeds'
+import { runFeed } from '@/usecases/changes/run-feed'
 import { runComparison } from '@/usecases/screening/run-comparison'
 import { runEnquiry } from '@/usecases/sources/run-enquiry'
 import type { Jobs } from '@/db/work/enqueue'
@@ -19,6 +21,7 @@ const WORK: { [J in keyof Jobs]: (given: Jobs[J]) => Promise<void> } = {
   'find-doubles': ({ search }) => runSearch(search),
   'run-enquiry': ({ enquiry }) => runEnquiry(enquiry),
   'compare-suppressions': ({ comparison }) => runComparison(comparison),
+  'read-feed': ({ feed }) => runFeed(feed),
 }
 
 /**
@@ -36,6 +39,7 @@ export function taskList(locks: SessionLocks): TaskList {
     }
   return {
     ...Object.fromEntries((Object.keys(WORK) as (keyof Jobs)[]).map((job) => [job, task(job)])),
+    'read-feeds': async () => askFeeds(),
     'prune-change-log': async () => {
       await db().raw('select prune_change_log()')
     },

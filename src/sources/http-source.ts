@@ -10,6 +10,7 @@ import type {
   SearchedName,
   SearchedSource,
 } from '@/core/sources/source'
+import type { FeedPage, FeedSource } from '@/core/changes/feed'
 import { outsideOfTransactions } from '@/runtime/inside-transaction'
 import { settings } from '@/runtime/settings'
 
@@ -66,4 +67,9 @@ export const fillingSource: FillingSource = {
   prices,
   fill: (gaps: Gap[]): Promise<Filled[]> => ask('/checker/fill', { gaps }),
   check: (emails: string[]): Promise<Checked[]> => ask('/checker/check', { emails }),
+}
+
+export const countyWire: FeedSource = {
+  name: 'County wire',
+  read: (cursor): Promise<FeedPage> => ask('/feed/read', { cursor }),
 }

@@ -1,5 +1,6 @@
 import type { Prices } from '@/core/sources/source'
 import { addressChecker } from './address-checker'
+import { countyFeed } from './feed'
 import { type Manners, type Route, serve } from './harness'
 import { entry, searched } from './searched'
 import { world } from './world'
@@ -12,7 +13,7 @@ const PRICES: Prices = {
   check: { verified: 1, uncertain: 0, bad: 1 },
 }
 
-/** The three stand-ins behind one port, each under its own path: a business directory, a premises register, an address checker. */
+/** The four stand-ins behind one port, each under its own path: a business directory, a premises register, an address checker, a feed of changes. */
 export function startStandins(port: number, manners: Manners) {
   const { businesses, premises, known } = world()
   const directory = searched(
@@ -66,5 +67,6 @@ export function startStandins(port: number, manners: Manners) {
   put('directory', directory)
   put('premises', register)
   put('checker', checker)
+  put('feed', countyFeed())
   return serve(routes, port, manners)
 }

@@ -187,6 +187,28 @@ insert into change_due (person_id, organisation_id, premises_id)
   select distinct person_id, organisation_id, premises_id from entry
   where kind in ('change', 'contact', 'suppressed') and num_nonnulls(person_id, organisation_id, premises_id) > 0;
 
+-- An outside feed: how far it was read, and what became of each of its items. Of what is about nobody here only its number is kept.
+create table feed (
+  name text primary key,
+  cursor text,
+  asked_at timestamptz,
+  read_at timestamptz,
+  error text
+);
+create table feed_item (
+  feed text not null references feed,
+  -- The HMAC of the item's number and of what it says: the same item that comes again is known.
+  key bytea not null,
+  outcome text not null check (outcome in ('reported', 'nobody here', 'in doubt', 'refused')),
+  why text,
+  entry_id bigint references entry,
+  at timestamptz not null,
+  primary key (feed, key)
+);
+create index on feed_item (feed, outcome);
+grant select, insert, update on feed to arch_app;
+grant select, insert on feed_item to arch_app;
+
 grant select, insert, update on change_kind, change, change_mine, follow, change_look, standing, told to arch_app;
 grant select, insert on report, change_act to arch_app;
 grant select, insert, delete on muted_kind to arch_app;
@@ -198,7 +220,7 @@ drop trigger mark_changes_due on entry;
 drop trigger mark_confirmed_due on batch;
 drop function mark_changes_due();
 drop function mark_confirmed_due();
-drop table change_due, told, standing;
+drop table feed_item, feed, change_due, told, standing;
 alter table list drop column only_follow;
 drop table change_look, muted_kind, follow, change_mine, change_act, change, report, change_kind;
 alter table entry drop constraint entry_kind_check;

@@ -20,6 +20,7 @@ export interface Jobs {
   'run-enquiry': { enquiry: number }
   'find-doubles': { search: number }
   'compare-suppressions': { comparison: number }
+  'read-feed': { feed: string }
 }
 
 /** Of each job: the key it stands in the queue by, once for each thing it is about, and the queue in which it waits its turn. */
@@ -30,6 +31,7 @@ export const STANDS: { [J in keyof Jobs]: (of: Jobs[J]) => { key: string; queue:
   'run-enquiry': ({ enquiry }) => ({ key: `enquiry-${enquiry}`, queue: `enquiry-${enquiry}` }),
   'find-doubles': ({ search }) => ({ key: `doubles-${search}`, queue: null }),
   'compare-suppressions': ({ comparison }) => ({ key: `comparison-${comparison}`, queue: null }),
+  'read-feed': ({ feed }) => ({ key: `feed-${feed}`, queue: null }),
 }
 
 /** So often a job is tried, the last time some half an hour after the first. */

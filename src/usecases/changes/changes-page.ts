@@ -38,7 +38,7 @@ interface Stood {
 }
 
 /** Somebody's changes: the account since they last looked, and those that are unhandled now, the most useful first. */
-export async function changesPage(actor: Actor, view: ChangesView): Promise<ChangesPage> {
+export async function changesPage(actor: Actor, view: ChangesView, most = PAGE): Promise<ChangesPage> {
   const { all, looked, today } = await stand(db(), actor)
   const unhandled = all.filter((own) => own.now)
   const count = <K extends string>(keys: readonly K[], of: (own: Stood) => K) =>
@@ -51,7 +51,7 @@ export async function changesPage(actor: Actor, view: ChangesView): Promise<Chan
     .filter(({ row }) => view.list === null || (row.lists ?? []).includes(view.list))
     .filter(({ freshness }) => view.freshness === null || freshness === view.freshness)
     .sort(mostUseful)
-  const page = shown.slice(view.offset, view.offset + PAGE)
+  const page = shown.slice(view.offset, view.offset + most)
   return {
     today,
     lookedAt: looked?.toISOString() ?? null,

@@ -16,6 +16,8 @@ export async function workFailed(job: keyof Jobs, number: number): Promise<void>
 }
 
 const FAILED: Record<keyof Jobs, (number: number) => Promise<void>> = {
+  // What a feed said last stands with it, and it is read again at its next turn.
+  'read-feed': async () => {},
   'run-batch': (id) =>
     db().transaction(async (trx) => {
       const [batch] = await failBatch(
