@@ -101,9 +101,11 @@ function happenedOn(day: string, days: Map<string, FeedItem[]>): FeedItem[] {
       const item: FeedItem = { ...plain, id, about: person, field: 'role', before: p.role, after: random.pick(ROLES) }
       items.push(item)
       // Somebody else's list is behind, and says so a day later.
-      if (random.below(CONTRADICTED_ONE_IN) === 0) items.push({ ...item, id: `${id}-b`, after: p.role, before: null, stated: false, link: null })
+      if (random.below(CONTRADICTED_ONE_IN) === 0)
+        items.push({ ...item, id: `${id}-b`, after: p.role, before: null, stated: false, link: null })
     } else if (turn < 4) items.push({ ...plain, id, about: person, field: 'organisation', before: p.organisation, after: org.name })
-    else if (turn < 5) items.push({ ...plain, id, about: person, field: 'organisation', before: p.organisation, after: null, text: 'has left' })
+    else if (turn < 5)
+      items.push({ ...plain, id, about: person, field: 'organisation', before: p.organisation, after: null, text: 'has left' })
     else if (turn < 6) items.push({ ...plain, id, about: person, happening: 'wrote', text: 'spoke about keeping rain on the roof' })
     else {
       const [happening, text] = random.pick([

@@ -130,6 +130,7 @@ export const ACTIONS: Record<string, Needs> = {
   'changes muteOneKind': { ask: () => [1, true] },
   'changes saveOneKind': { post: 'coordinator', ask: () => [null, { name: 'Moved in', asks: 'opening' }] },
   'changes archiveOneKind': { post: 'coordinator', ask: () => [999_999], why: 'it names no kind' },
+  'changes readFeeds': { post: 'coordinator', ask: () => [] },
   'changes reach': { ask: () => [30] },
   'lists newList': { ask: () => ['A new list', false, 'person'] },
   'lists saveList': { of: 'list', role: 'edit', ask: (id) => [id, 1, LINES, ''] },

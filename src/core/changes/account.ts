@@ -22,6 +22,8 @@ export interface Standing {
   /** Put off by them until a day that has come, or that is still to come. */
   putOff: 'due' | 'waiting' | null
   state: 'open' | 'taken' | 'handled' | 'set aside'
+  /** Whether what became of it last, became of it since they looked. */
+  settledSince: boolean
   /** Whether the last act was their own. */
   byThem: boolean
   gone: boolean
@@ -47,7 +49,7 @@ export function changesAccount(changes: Iterable<Standing>): ChangesAccount {
   let [opening, closing] = [0, 0]
   const add = <K>(to: Map<K, number>, key: K) => to.set(key, (to.get(key) ?? 0) + 1)
   for (const change of changes) {
-    const passed = !change.now && !change.then && change.toldSince && !change.newly && change.followed
+    const passed = !change.now && !change.then && cameAndWent(change)
     if (change.then) opening++
     if (change.now) closing++
     if ((change.now && !change.then) || passed) {
@@ -67,6 +69,10 @@ export function changesAccount(changes: Iterable<Standing>): ChangesAccount {
     closing,
   }
 }
+
+/** Whether it reached them since they looked and was settled: what they only began to follow counts where they settled it themselves. */
+const cameAndWent = (change: Standing): boolean =>
+  change.followed && (change.newly ? change.byThem && change.settledSince && !change.gone : change.toldSince)
 
 function whyCame(change: Standing): Came {
   if (change.putOff === 'due') return 'put off'

@@ -63,7 +63,8 @@ export function itemTrouble(item: FeedItem, today: string): string | null {
   if (typeof item.day !== 'string' || !isDay(item.day)) return 'it has no day'
   if (item.day > today) return 'it is dated in the future'
   if (item.happening !== null && !HAPPENINGS.has(item.happening)) return `we know no “${String(item.happening).slice(0, 40)}”`
-  if (item.happening === null && item.field !== 'role' && item.field !== 'organisation') return 'it says neither what happened nor what changed'
+  if (item.happening === null && item.field !== 'role' && item.field !== 'organisation')
+    return 'it says neither what happened nor what changed'
   if (item.happening !== null && item.field !== null) return 'it says two things at once'
   if (item.field === 'role' && !item.after?.trim()) return 'it does not say the new role'
   if (item.field !== null && !('person' in item.about)) return 'only people have roles and employers'

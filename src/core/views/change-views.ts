@@ -1,5 +1,6 @@
 import type { ChangesAccount } from '../changes/account'
 import type { Asks } from '../changes/asks'
+import type { FeedOutcome } from '../changes/feed'
 import type { Freshness } from '../changes/freshness'
 import type { Interval, Sure } from '../changes/sighting'
 import type { Subject } from '../records/subject'
@@ -90,6 +91,8 @@ export interface FollowingView {
   kinds: KindView[]
   /** How far back what they begin to follow reaches. */
   reachDays: number
+  /** The outside feeds: when each was read, and what became of what it sent. */
+  feeds: { name: string; readAt: string | null; error: string | null; outcomes: Partial<Record<FeedOutcome, number>> }[]
 }
 
 /** The changes of one record, on its page. */

@@ -41,7 +41,7 @@ export async function changesFor(
      wanted as (select change_id from through union select change_id from followed union select unnest(:then::bigint[]))
      select c.id, c.state, c.state_by = :me as "byThem", c.gone_at is not null as gone, c.after_day, c.by_day, c.sure, k.fresh_days, t.lists,
        coalesce(c.told_at > :looked, false) as "toldSince", coalesce(t.newly, true) and coalesce(fo.newly, true) as newly,
-       coalesce(c.state = 'open' and c.state_at > :looked, false) as reopened,
+       coalesce(c.state = 'open' and c.state_at > :looked, false) as reopened, coalesce(c.state_at > coalesce(:looked, c.learned_at), false) as "settledSince",
        case when m.put_off_until is null then null when m.put_off_until > :today then 'waiting' else 'due' end as "putOff",
        (t.change_id is not null or fo.change_id is not null) and not exists (select 1 from muted_kind mk where mk.user_id = :me and mk.kind_id = c.kind_id) as followed,
        case when p.relation = 'in talks' or exists (select 1 from person x where x.organisation_id = c.organisation_id and x.relation = 'in talks' and x.state = 'live') then 'lead' else k.asks end as asks

@@ -49,8 +49,10 @@ export async function insertItems(trx: Knex, items: readonly ItemRow[]): Promise
 }
 
 /** What became of everything that was read from the feeds. */
-export async function feedAccounts(trx: Knex): Promise<
-  { name: string; asked_at: Date | null; read_at: Date | null; error: string | null; outcomes: Record<string, number>; waiting: boolean }[]
+export async function feedAccounts(
+  trx: Knex,
+): Promise<
+  { name: string; asked_at: Date | null; read_at: Date | null; error: string | null; outcomes: Partial<Record<FeedOutcome, number>> }[]
 > {
   const { rows } = await trx.raw(
     `select f.name, f.asked_at, f.read_at, f.error,
@@ -97,7 +99,10 @@ export async function othersMeant(
 }
 
 /** What a field of some people is now. */
-export async function fieldsOfPeople(trx: Knex, ids: readonly number[]): Promise<Map<number, { role: string | null; organisation: string | null }>> {
+export async function fieldsOfPeople(
+  trx: Knex,
+  ids: readonly number[],
+): Promise<Map<number, { role: string | null; organisation: string | null }>> {
   const { rows } = await trx.raw(
     'select p.id, p.role, o.name as organisation from person p left join organisation o on o.id = p.organisation_id where p.id = any(?::bigint[])',
     [[...ids]],

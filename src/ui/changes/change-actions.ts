@@ -18,5 +18,6 @@ export interface FollowActions {
   muteKind: (kind: number, muted: boolean) => Promise<ActionResult<unknown>>
   saveKind: (kind: number | null, input: unknown) => Promise<ActionResult<unknown>>
   archiveKind: (kind: number) => Promise<ActionResult<unknown>>
+  readFeeds: () => Promise<ActionResult<unknown>>
   reach: (days: number) => Promise<ActionResult<unknown>>
 }

@@ -3,7 +3,7 @@
 import Link from 'next/link'
 import { DropdownMenu } from 'radix-ui'
 import type { ChangeRow } from '@/core/views/change-views'
-import { effectText, recordPath, sourceText, whenText } from './change-words'
+import { effectText, recordPath, sourceText, whatText, whenText } from './change-words'
 
 /** What one key, or one press, does with the change in focus. */
 export type Pressed = 'take' | 'handle' | 'put off' | 'set aside' | 'contact' | 'list' | 'open' | 'confirm' | 'turn down'
@@ -21,6 +21,7 @@ interface Props {
 /** One change: when, who, what, what it does to lists, and who says so; with what can be done where it is in focus. */
 export function ChangeItem({ row, current, busy, hand, onFocus, onDo, onPutOff }: Props) {
   const effect = effectText(row)
+  const what = whatText(row)
   return (
     <li
       data-change={row.id}
@@ -39,16 +40,7 @@ export function ChangeItem({ row, current, busy, hand, onFocus, onDo, onPutOff }
           {row.organisation && <span className="text-[13px] text-soft">{row.organisation}</span>}
         </p>
         <p>
-          {row.field ? (
-            <>
-              {row.field.name}: {row.field.before} → <b className="font-semibold">{row.field.after}</b>
-            </>
-          ) : (
-            <>
-              {row.kind}
-              {row.text && row.text !== row.kind && <>: {row.text}</>}
-            </>
-          )}
+          {what.said} {what.after !== null && <b className="font-semibold">{what.after}</b>}
           {row.link && (
             <>
               {' '}

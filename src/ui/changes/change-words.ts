@@ -9,7 +9,20 @@ export function whenText({ after, by }: { after: string | null; by: string }): s
   if (after === null) return `by ${noon(by)}`
   const next = new Date(`${after}T12:00:00Z`)
   next.setUTCDate(next.getUTCDate() + 1)
-  return next.toISOString().slice(0, 10) === by ? noon(by) : `between ${noon(next.toISOString())} and ${noon(by)}`
+  const earliest = next.toISOString().slice(0, 10)
+  return earliest === by ? noon(by) : `between ${noon(earliest)} and ${noon(by)}`
+}
+
+/** What changed, or what happened, in words: before and after apart, so that they can be told from each other. */
+export function whatText(row: ChangeRow): { said: string; after: string | null } {
+  if (row.field) {
+    if (row.decide === 'left' || (row.field.name === 'organisation' && row.field.after === 'none'))
+      return { said: `left ${row.field.before}`, after: null }
+    return { said: `${row.field.name}: ${row.field.before} →`, after: row.field.after }
+  }
+  const text = row.text ?? row.kind
+  const same = text.toLowerCase().startsWith(row.kind.toLowerCase())
+  return { said: same ? text.charAt(0).toUpperCase() + text.slice(1) : `${row.kind}: ${text}`, after: null }
 }
 
 /** Who says so, and how sure it is. */
@@ -27,7 +40,9 @@ export function effectText(row: ChangeRow): string {
     const lists = row.lists.filter((list) => list.is === is).map((list) => list.name)
     if (lists.length === 0) return []
     const shown = lists.length > 3 ? `${lists.slice(0, 3).join(', ')} and ${lists.length - 3} more` : lists.join(', ')
-    return [is === 'no longer fits' ? `would leave ${shown} when it is next requalified` : `${is} ${shown}`]
+    if (is === 'no longer fits') return [`would leave ${shown} when it is next requalified`]
+    // What happens to somebody changes no field: they are on the list, before and after.
+    return [`${is === 'stays on' && row.field === null ? 'on' : is} ${shown}`]
   })
   if (row.after_contact) {
     const [at, by] = row.after_contact.split('|')

@@ -5,6 +5,7 @@ import { useEffect, useRef, useState, useTransition } from 'react'
 import { toast } from 'sonner'
 import { ASKS, ASKS_NAME, type Asks } from '@/core/changes/asks'
 import { FRESHNESS, type Freshness } from '@/core/changes/freshness'
+import { timeText } from '@/core/text/written'
 import { CHANGE_TABS, type ChangeRow, type ChangesPage, type ChangeTab } from '@/core/views/change-views'
 import { useAsked } from '@/ui/book/asking'
 import { useBook, useNews } from '@/ui/book/book'
@@ -72,8 +73,10 @@ export function ChangesScreen({ first, actions }: { first: ChangesPage; actions:
         <>
           <h1>Changes</h1>
           <p className="quiet">
-            {page.lookedAt ? `Since you last looked, ${day(page.lookedAt)}, ${timeOf(page.lookedAt)}` : 'You have not looked before'} ·
-            through {count(page.following.lists)} {page.following.lists === 1 ? 'list' : 'lists'}
+            {page.lookedAt
+              ? `Since you last looked, ${day(page.lookedAt)}, ${timeText(new Date(page.lookedAt))}`
+              : 'You have not looked before'}{' '}
+            · through {count(page.following.lists)} {page.following.lists === 1 ? 'list' : 'lists'}
             {page.following.records > 0 && ` and ${count(page.following.records)} ${page.following.records === 1 ? 'record' : 'records'}`}{' '}
             you follow
           </p>
@@ -174,8 +177,6 @@ export function ChangesScreen({ first, actions }: { first: ChangesPage; actions:
     />
   )
 }
-
-const timeOf = (iso: string) => new Intl.DateTimeFormat(undefined, { hour: '2-digit', minute: '2-digit' }).format(new Date(iso))
 
 /** The list of changes, gone through with the arrows and one key each. */
 function Changes({ page, actions, again }: { page: ChangesPage; actions: ChangeActions; again: () => Promise<unknown> }) {

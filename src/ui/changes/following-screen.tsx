@@ -7,7 +7,9 @@ import { ASKS_NAME } from '@/core/changes/asks'
 import { OPENER_WORDS } from '@/core/changes/opener'
 import type { ActionResult } from '@/core/views/action-result'
 import type { FollowingView, KindView } from '@/core/views/change-views'
-import { count } from '@/ui/book/figures'
+import { FEED_OUTCOMES, type FeedOutcome } from '@/core/changes/feed'
+import { timeText } from '@/core/text/written'
+import { count, day } from '@/ui/book/figures'
 import { Spread } from '@/ui/book/spread'
 import type { FollowActions } from './change-actions'
 import { recordPath } from './change-words'
@@ -74,6 +76,7 @@ export function FollowingScreen({ view, maySet, actions }: { view: FollowingView
               </li>
             ))}
           </ul>
+          <Feeds feeds={view.feeds} busy={busy} read={maySet ? () => run(actions.readFeeds) : null} />
           <form
             className="mt-5 flex items-end gap-2"
             onSubmit={(event) => {
@@ -105,6 +108,13 @@ export function FollowingScreen({ view, maySet, actions }: { view: FollowingView
           <p className="quiet">For the whole team, but for what you mute: that is yours alone.</p>
           {open === 'new' && <KindForm kind={null} busy={busy} actions={actions} run={run} onDone={() => setOpen(null)} />}
           <table className="people mt-2">
+            <colgroup>
+              <col className="w-[48%]" />
+              <col className="w-[13%]" />
+              <col className="w-[12%]" />
+              <col className="w-[10%]" />
+              <col />
+            </colgroup>
             <thead>
               <tr>
                 <th scope="col">Kind</th>
@@ -158,6 +168,41 @@ export function FollowingScreen({ view, maySet, actions }: { view: FollowingView
         </>
       }
     />
+  )
+}
+
+const OUTCOME: Record<FeedOutcome, string> = {
+  reported: 'reported',
+  known: 'known already',
+  'nobody here': 'about nobody in the directory',
+  'in doubt': 'could be about several records',
+  refused: 'could not be read',
+}
+
+/** The outside feeds: how much each sent, and what became of it. */
+function Feeds({ feeds, busy, read }: { feeds: FollowingView['feeds']; busy: boolean; read: (() => void) | null }) {
+  return (
+    <>
+      <h2 className="mt-4">Feeds</h2>
+      {feeds.length === 0 && <p className="quiet">No feed has been read yet. They are read every quarter of an hour.</p>}
+      {feeds.map((feed) => (
+        <p key={feed.name} className="mt-1">
+          <b className="font-semibold">{feed.name}</b>{' '}
+          <span className="quiet">
+            {feed.readAt ? `read ${day(feed.readAt)}, ${timeText(new Date(feed.readAt))}` : 'not read yet'}
+            {FEED_OUTCOMES.flatMap((outcome) =>
+              feed.outcomes[outcome] ? [` · ${count(feed.outcomes[outcome])} ${OUTCOME[outcome]}`] : [],
+            )}
+          </span>
+          {feed.error && <span className="block text-madder">{feed.error} It is tried again at its next turn; nothing is lost.</span>}
+        </p>
+      ))}
+      {read && (
+        <button type="button" className="button mt-1.5 px-2! py-0.5!" disabled={busy} onClick={read}>
+          Read feeds now
+        </button>
+      )}
+    </>
   )
 }
 

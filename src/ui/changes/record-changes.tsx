@@ -5,7 +5,7 @@ import { toast } from 'sonner'
 import type { ActionResult } from '@/core/views/action-result'
 import type { ChangeRow, RecordChanges } from '@/core/views/change-views'
 import type { Subject } from '@/core/records/subject'
-import { effectText, sourceText, whenText } from './change-words'
+import { effectText, sourceText, whatText, whenText } from './change-words'
 
 export interface RecordChangeActions {
   report: (input: unknown) => Promise<ActionResult<unknown>>
@@ -48,7 +48,7 @@ export function RecordChangesPart({ changes, actions }: { changes: RecordChanges
           <li key={row.id} className="grid grid-cols-[92px_1fr_auto] gap-3 border-b border-rule py-2">
             <span className="text-soft">{whenText(row)}</span>
             <span className="min-w-0 break-words">
-              <span className="font-medium">{row.field ? `${row.field.name}: ${row.field.before} → ${row.field.after}` : said(row)}</span>
+              <span className="font-medium">{[whatText(row).said, whatText(row).after].filter(Boolean).join(' ')}</span>
               {row.link && (
                 <>
                   {' '}
@@ -66,8 +66,6 @@ export function RecordChangesPart({ changes, actions }: { changes: RecordChanges
     </section>
   )
 }
-
-const said = (row: ChangeRow) => (row.text && row.text !== row.kind ? `${row.kind}: ${row.text}` : row.kind)
 
 function stateText(row: ChangeRow): string {
   if (row.state === 'open') return row.freshness

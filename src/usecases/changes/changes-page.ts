@@ -163,7 +163,7 @@ function shownRow(row: ShownRow, actor: Actor, today: string, words: FieldWords)
 }
 
 function happened(row: ShownRow): string {
-  if (row.entry_kind === 'contact') return `${row.result} · ${CHANNEL_NAME[row.channel as Way] ?? ''}`
+  if (row.entry_kind === 'contact') return `${row.result} by ${CHANNEL_NAME[row.channel as Way] ?? 'another way'}`
   return row.note ?? row.kind
 }
 

@@ -1,5 +1,6 @@
 import type { Subject } from '@/core/records/subject'
 import type { FollowingView } from '@/core/views/change-views'
+import { feedAccounts } from '@/db/changes/feed-rows'
 import { lookOf } from '@/db/changes/changes-for'
 import { follow, followedLists, followedRecords, setReach } from '@/db/changes/follow-rows'
 import { recordStands } from '@/db/changes/report-rows'
@@ -22,6 +23,12 @@ export async function following(actor: Actor): Promise<FollowingView> {
     })),
     records: await followedRecords(db(), actor.id),
     kinds: await changeKinds(actor),
+    feeds: (await feedAccounts(db())).map(({ name, read_at, error, outcomes }) => ({
+      name,
+      readAt: read_at?.toISOString() ?? null,
+      error,
+      outcomes,
+    })),
     reachDays: (await lookOf(db(), actor.id))?.reach_days ?? REACH_DAYS,
   }
 }

@@ -145,7 +145,9 @@ async function recordsMeant(trx: Knex, items: readonly FeedItem[]): Promise<Map<
   const organisations = await othersMeant(
     trx,
     'organisation',
-    items.flatMap((item, n) => ('person' in item.about || 'premises' in item.about ? [] : [{ n, name: organisationKey(item.about.organisation), address: null }])),
+    items.flatMap((item, n) =>
+      'person' in item.about || 'premises' in item.about ? [] : [{ n, name: organisationKey(item.about.organisation), address: null }],
+    ),
   )
   const premises = await othersMeant(
     trx,

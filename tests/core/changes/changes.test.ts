@@ -118,6 +118,7 @@ describe('the account of somebody’s changes', () => {
       then: fc.boolean(),
       toldSince: fc.boolean(),
       newly: fc.boolean(),
+      settledSince: fc.boolean(),
       reopened: fc.boolean(),
       putOff: fc.constantFrom('due' as const, 'waiting' as const, null),
       state: fc.constantFrom('open' as const, 'taken' as const, 'handled' as const, 'set aside' as const),
@@ -153,6 +154,7 @@ describe('the account of somebody’s changes', () => {
       then: false,
       toldSince: true,
       newly: false,
+      settledSince: true,
       reopened: false,
       putOff: null,
       state: 'handled',
@@ -163,5 +165,10 @@ describe('the account of somebody’s changes', () => {
     const account = changesAccount([one])
     expect(account.came.find((line) => line.asks === 'confirm')?.n).toBe(1)
     expect(account.went.find((line) => line.why === 'handled by you')?.n).toBe(1)
+    const sides = (of: Standing) => changesAccount([of]).came.reduce((n, line) => n + line.n, 0)
+    // What one only began to follow counts where one settled it oneself; what others did before is none of theirs.
+    expect(sides({ ...one, newly: true })).toBe(1)
+    expect(sides({ ...one, newly: true, byThem: false })).toBe(0)
+    expect(sides({ ...one, newly: true, settledSince: false })).toBe(0)
   })
 })

@@ -15,7 +15,9 @@ import { startEngine } from '../../support/engine'
 let t: TestDatabase
 const person = async (name: string): Promise<number> => (await t.app('person').where({ name, state: 'live' }).first('id')).id
 const outcomes = async (feed: string) =>
-  Object.fromEntries((await t.app('feed_item').where({ feed }).groupBy('outcome').select('outcome').count('* as n')).map((r) => [r.outcome, Number(r.n)]))
+  Object.fromEntries(
+    (await t.app('feed_item').where({ feed }).groupBy('outcome').select('outcome').count('* as n')).map((r) => [r.outcome, Number(r.n)]),
+  )
 
 const marit = { person: 'Marit Ellingsgate', organisation: 'Wendleside Clinic', email: 'marit@wendleside.example' }
 const item = (id: string, more: Partial<FeedItem> = {}): FeedItem => ({
@@ -68,7 +70,13 @@ beforeEach(() => pinClock(new Date('2026-06-15T09:00:00Z')))
 
 describe('a feed', () => {
   test('is read page by page; a report changes nothing of the record until somebody confirms it', async () => {
-    await readFeed(feedOf('wire', [item('1'), item('2', { field: null, happening: 'wrote', before: null, after: null, text: 'spoke of rain' }), item('3', { about: { organisation: 'Wendleside Clinic' }, field: null, happening: 'tender', before: null, after: null })]))
+    await readFeed(
+      feedOf('wire', [
+        item('1'),
+        item('2', { field: null, happening: 'wrote', before: null, after: null, text: 'spoke of rain' }),
+        item('3', { about: { organisation: 'Wendleside Clinic' }, field: null, happening: 'tender', before: null, after: null }),
+      ]),
+    )
     await bringChanges()
     expect(await outcomes('wire')).toEqual({ reported: 3 })
     const id = await person('Marit Ellingsgate')
@@ -85,12 +93,16 @@ describe('a feed', () => {
   test('that sends everything again brings nothing twice', async () => {
     const before = await t.app('entry').count('* as n').first()
     await t.owner('feed').where({ name: 'wire' }).update({ cursor: null })
-    await readFeed(feedOf('wire', [item('1'), item('2', { field: null, happening: 'wrote', before: null, after: null, text: 'spoke of rain' })]))
+    await readFeed(
+      feedOf('wire', [item('1'), item('2', { field: null, happening: 'wrote', before: null, after: null, text: 'spoke of rain' })]),
+    )
     expect(await t.app('entry').count('* as n').first()).toEqual(before)
   })
 
   test('read by two at once brings everything once', async () => {
-    const items = Array.from({ length: 9 }, (_, i) => item(`t${i}`, { field: null, happening: 'permit', before: null, after: null, text: `permit ${i}` }))
+    const items = Array.from({ length: 9 }, (_, i) =>
+      item(`t${i}`, { field: null, happening: 'permit', before: null, after: null, text: `permit ${i}` }),
+    )
     await Promise.all([readFeed(feedOf('twice', items)), readFeed(feedOf('twice', items))])
     expect(await outcomes('twice')).toEqual({ reported: 9 })
   })

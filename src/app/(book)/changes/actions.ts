@@ -6,6 +6,7 @@ import { act as asked } from '@/app/requests/answer'
 import { free, ref, word } from '@/app/requests/asked'
 import { SUBJECTS, type Subject } from '@/core/records/subject'
 import type { ChangeAct } from '@/ui/changes/change-actions'
+import { readFeedsNow } from '@/usecases/changes/ask-feeds'
 import { actOnChange, putOffChange } from '@/usecases/changes/act-on-change'
 import { archiveKind, muteKind, saveKind } from '@/usecases/changes/change-kinds'
 import { lookedAtChanges } from '@/usecases/changes/changes-page'
@@ -81,4 +82,8 @@ export async function reach(days: number) {
   const result = await asked([number().strict().integer().min(0).max(3650).required()], [days], reachBack)
   anew()
   return result
+}
+
+export async function readFeeds() {
+  return asked([], [], readFeedsNow)
 }

@@ -4,7 +4,7 @@ import { pageOf } from '@/app/requests/page-of'
 import { FollowingScreen } from '@/ui/changes/following-screen'
 import { following } from '@/usecases/changes/following'
 import { mayCoordinate } from '@/usecases/team/actor'
-import { archiveOneKind, followOneList, followOneRecord, muteOneKind, reach, saveOneKind } from '../actions'
+import { archiveOneKind, followOneList, followOneRecord, muteOneKind, reach, readFeeds, saveOneKind } from '../actions'
 
 export const metadata: Metadata = { title: 'What you follow' }
 
@@ -21,6 +21,7 @@ export default async function Page() {
         saveKind: saveOneKind,
         archiveKind: archiveOneKind,
         reach,
+        readFeeds,
       }}
     />
   )
