@@ -8,6 +8,9 @@ import { changesSince, currentPosition } from '@/db/change-log'
 import { readEverybody, roundMembers, roundsToCome } from '@/db/directory/read-people'
 import { organisationRecords, premisesRecords } from '@/db/directory/organisation-and-premises-rows'
 import { PACKING } from '@/db/directory/person-parts'
+import { changesOfRecords } from '@/db/changes/read-change-rows'
+import type { Subject } from '@/core/records/subject'
+import type { SubjectRecord } from '@/core/records/subject-record'
 import { personRecords, type StandingRecord } from '@/db/directory/person-records'
 
 const CHUNK = 20_000
@@ -91,6 +94,9 @@ export class ReadModel {
     const people: StandingRecord[] = []
     for (let i = 0; i < of.people.length; i += CHUNK) people.push(...(await personRecords(trx, of.people.slice(i, i + CHUNK), kept)))
     const premises = await premisesRecords(trx, of.premises)
+    await withChanges(trx, 'person', people)
+    await withChanges(trx, 'organisation', organisations)
+    await withChanges(trx, 'premises', premises)
     const toCome = of.toCome.length > 0 ? await toComeOf(trx, of.toCome) : null
     const rounds: (() => void)[] = []
     if (of.rounds.length > 0)
@@ -161,7 +167,9 @@ export class ReadModel {
     const { directory, mergedInto } = await beside((addresses) => beside((contacts) => readEverybody(trx, { addresses, contacts })))
     const columns = directory.people
     // What was known of merged records belongs to those that stayed, wherever in the order of ids they stand.
-    put(columns, await personRecords(trx, [...mergedInto]))
+    const stayed = await personRecords(trx, [...mergedInto])
+    await withChanges(trx, 'person', stayed)
+    put(columns, stayed)
     await this.readRounds(trx, columns, 'all')
     columns.inOrder()
     this.directory = directory
@@ -175,6 +183,16 @@ export class ReadModel {
       columns.putRound(list, number, { listed: columns.numbers(people), clear: columns.numbers(clear) }),
     )
   }
+}
+
+/** Puts into records the changes of theirs that count. */
+async function withChanges(trx: Knex, of: Subject, records: readonly { record: SubjectRecord }[]): Promise<void> {
+  const changes = await changesOfRecords(
+    trx,
+    of,
+    records.map(({ record }) => record.id),
+  )
+  for (const { record } of records) record.changes = changes.get(record.id) ?? []
 }
 
 async function toComeOf(trx: Knex, rounds: number[]): Promise<Map<number, ContactToCome[]>> {

@@ -55,6 +55,7 @@ export function said(model: ReadModel) {
       rounds: [...columns.rounds].flatMap(([list, rounds]) =>
         [...rounds].flatMap(([number, { listed, clear }]) => (listed.has(n) ? [[list, number, clear.has(n)]] : [])),
       ),
+      changes: changesAt(columns, n),
       batches: [...columns.batches]
         .filter(([, members]) => members.has(n))
         .map(([id]) => id)
@@ -62,6 +63,14 @@ export function said(model: ReadModel) {
     }))
     .sort((a, b) => a.id - b.id)
 }
+
+/** The changes of a record, in no order. */
+const changesAt = (columns: SubjectColumns, n: number) =>
+  Array.from({ length: columns.changes.count(n) }, (_, i) =>
+    Object.values(columns.changes.fields)
+      .map((field) => field[columns.changes.first(n) + i])
+      .join(' '),
+  ).sort()
 
 const pointed = (columns: SubjectColumns, n: number) => (n < 0 ? null : columns.idAt(n))
 
@@ -73,6 +82,7 @@ const common = (columns: SubjectColumns, n: number) => ({
     .map(([field, column]) => [field, column.get(n)])
     .filter(([, value]) => value !== null)
     .sort(),
+  changes: changesAt(columns, n),
   batches: [...columns.batches]
     .filter(([, members]) => members.has(n))
     .map(([id]) => id)

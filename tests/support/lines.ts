@@ -13,6 +13,7 @@ import { FIRST } from '@/core/screening/ranked'
 import { isOfSet, newRuleId, type Rule, type RuleName } from '@/core/screening/rules'
 import { CHANNELS, WAYS } from '@/core/records/channels'
 import { RELATIONS } from '@/core/records/relations'
+import { changedCriterion } from './changed'
 import { MOMENT, ACTORS, TOWNS, INDUSTRIES, COUNTIES, TAGS } from './people'
 
 /** A square with a hole, a circle, and a street on either side. */
@@ -153,6 +154,7 @@ export const criterion: fc.Arbitrary<Criterion> = fc.oneof(
       how: fc.constantFrom('never' as const, 'within' as const, 'longer ago' as const),
     })
     .map((c): Criterion => ({ kind: 'interest', ...c, days: c.how === 'never' ? null : 90 })),
+  changedCriterion,
   fc
     .record({
       as: fc.constantFrom('equity' as const, 'loan-to-value' as const),

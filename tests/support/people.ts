@@ -14,6 +14,9 @@ import { CHANNELS, WAYS } from '@/core/records/channels'
 import { RELATIONS } from '@/core/records/relations'
 import { REASONS } from '@/core/records/suppression'
 
+import { CHANGE_STATES, type RecordChange } from '@/core/records/record-change'
+import { datePlusDays } from '@/core/calendar/local-day'
+
 export const DAY = 86_400_000
 export const ASOF = Date.UTC(2026, 5, 15, 10)
 export const MOMENT: Moment = { asOf: ASOF, zone: 'Europe/London' }
@@ -94,6 +97,19 @@ const suppression = fc.record({
   until: fc.option(fc.integer({ min: ASOF - 20 * DAY, max: ASOF + 90 * DAY })),
 })
 
+const change: fc.Arbitrary<RecordChange> = fc
+  .record({
+    kind: fc.constantFrom(1, 2, 3),
+    asks: fc.constantFrom('confirm' as const, 'answer' as const, 'reconsider' as const, 'opening' as const),
+    by: fc.constantFrom('2026-01-01', '2026-05-16', '2026-06-09', '2026-06-10', '2026-06-15'),
+    long: fc.option(fc.constantFrom(1, 6, 40)),
+    learnedAt: fc.integer({ min: ASOF - 120 * DAY, max: ASOF }),
+    state: fc.constantFrom(...CHANGE_STATES),
+  })
+  .map(({ long, ...c }) => ({ ...c, after: long === null ? null : datePlusDays(c.by, -long) }))
+/** Changes of a record; most have none. */
+const changes = fc.oneof(fc.constant([]), fc.array(change, { maxLength: 3 }))
+
 const few = <T>(of: fc.Arbitrary<T>, most: number) => fc.array(of, { maxLength: most })
 
 const STREETS = ['12 Mill Lane', '13 Mill Ln', '7a Weir Street', 'Old Maltings', '1 Station Road, Unit 4']
@@ -126,6 +142,7 @@ export const premises: fc.Arbitrary<Omit<PremisesRecord, 'id'>> = fc.record({
   ownerOrganisation: fc.option(fc.integer({ min: 1, max: 13 })),
   ...place,
   batches,
+  changes,
   sortKey,
   custom: values({
     [FIELD.floorArea]: numbers(90, 400),
@@ -150,6 +167,7 @@ export const organisation: fc.Arbitrary<Omit<OrganisationRecord, 'id'>> = fc.rec
   premises: fc.option(fc.integer({ min: 1, max: 13 })),
   ...place,
   batches,
+  changes,
   sortKey,
   custom: values({
     [FIELD.description]: fc.constantFrom('Brews ale and cleans casks', 'A school with a walled garden'),

@@ -2,6 +2,7 @@ import type { CustomValues } from '../clean/custom'
 import { houseAndStreet } from '../clean/street'
 import { Bitset } from './bitset'
 import type { Directory } from './directory'
+import { changeSlices, writeChange } from './change-rows'
 import { NumberColumn } from './number-column'
 import { NumberOf } from './number-of'
 import { ShowOrder } from './show-order'
@@ -23,6 +24,8 @@ export class SubjectColumns {
   /** Fields that every team has and the team's own, by their number. */
   readonly custom = new Map<number, WordColumn>()
   readonly batches = new Map<number, Bitset>()
+  /** Changes of each record that count. */
+  readonly changes = changeSlices()
   /** Records that were merged, by id, and the id of the one that stayed. */
   readonly mergedInto = new Map<number, number>()
   readonly order = new ShowOrder()
@@ -124,6 +127,7 @@ export class SubjectColumns {
     for (const batch of record.batches) this.memberOf(this.batches, batch, n)
     if (known) for (const column of this.custom.values()) column.set(n, null)
     this.putCustom(n, record.custom)
+    this.changes.replace(n, record.changes ?? [], writeChange)
     return n
   }
 

@@ -68,6 +68,7 @@ export type AskedField =
   | 'post'
   | 'direct'
   | 'contact'
+  | 'change'
   | 'batch'
   | 'round'
   | 'list'

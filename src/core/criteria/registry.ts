@@ -6,6 +6,7 @@ import type { SubjectRecord } from '../records/subject-record'
 import { anyList } from './any-list'
 import { area } from './area'
 import { batch } from './batch'
+import { changedOrganisation, changedPremises, changedSelf } from './changed'
 import { contactCount } from './contact-count'
 import { contacted } from './contacted'
 import { county } from './county'
@@ -64,6 +65,7 @@ export const CRITERIA = {
   founded: organisation.founded,
   seat: organisation.seat,
   'our-people': organisation.ourPeople,
+  'org-changed': changedOrganisation,
   place,
   county,
   district: person.district,
@@ -88,11 +90,13 @@ export const CRITERIA = {
   equity,
   listed: premises.listed,
   likely: premises.likely,
+  'premises-changed': changedPremises,
   reach,
   reachable,
   contacted,
   'contact-count': contactCount,
   interest,
+  changed: changedSelf,
   round,
   list,
   'any-list': anyList,

@@ -10,6 +10,7 @@ import { SUBJECTS } from '@/core/records/subject'
 import type { SubjectColumns } from '@/core/columns/subject-columns'
 import type { WordColumn } from '@/core/columns/words'
 import { type CopiedRow, copyRows, instantAt, int8At, startCopy } from '@/db/copy-rows'
+import { readChangeColumns } from '@/db/changes/read-change-rows'
 import { everyOrganisation, everyPremises, premisesBatches } from './organisation-and-premises-rows'
 import { channelsOfBits, CONTACT_ACTORS, COUNTRY, PACKED, type PartName, PARTS } from './person-parts'
 import { CHANNELS, type Channel } from '@/core/records/channels'
@@ -98,6 +99,7 @@ async function readAllBut(trx: Knex, addresses: Fetch, contacts: Fetch): Promise
     const n = directory.premises.numberFor(batch.premises)
     if (n !== undefined) directory.premises.memberOf(directory.premises.batches, batch.batch, n)
   }
+  await readChangeColumns(trx, directory)
   columns.version++
   return { directory, mergedInto }
 }

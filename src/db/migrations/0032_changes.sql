@@ -209,6 +209,22 @@ create index on feed_item (feed, outcome);
 grant select, insert, update on feed to arch_app;
 grant select, insert on feed_item to arch_app;
 
+-- The engine holds changes beside their records, so it reads a record anew when one of its changes is another.
+create trigger mark_person_new after insert on change referencing new table as fresh for each statement execute function mark_change('person', 'person_id');
+create trigger mark_person after update on change referencing new table as fresh for each statement execute function mark_change('person', 'person_id');
+create trigger mark_organisation_new after insert on change referencing new table as fresh for each statement execute function mark_change('organisation', 'organisation_id');
+create trigger mark_organisation after update on change referencing new table as fresh for each statement execute function mark_change('organisation', 'organisation_id');
+create trigger mark_premises_new after insert on change referencing new table as fresh for each statement execute function mark_change('premises', 'premises_id');
+create trigger mark_premises after update on change referencing new table as fresh for each statement execute function mark_change('premises', 'premises_id');
+create function mark_kinds() returns trigger language plpgsql security definer set search_path = public, pg_temp as $$
+begin
+  insert into change_log (what, ids) values ('person', null);
+  perform pg_notify('arch_change', '');
+  return null;
+end $$;
+-- What a kind asks is held beside each of its changes.
+create trigger mark_kinds after update of asks on change_kind for each row when (old.asks is distinct from new.asks) execute function mark_kinds();
+
 grant select, insert, update on change_kind, change, change_mine, follow, change_look, standing, told to arch_app;
 grant select, insert on report, change_act to arch_app;
 grant select, insert, delete on muted_kind to arch_app;
@@ -220,6 +236,8 @@ drop trigger mark_changes_due on entry;
 drop trigger mark_confirmed_due on batch;
 drop function mark_changes_due();
 drop function mark_confirmed_due();
+drop trigger mark_kinds on change_kind;
+drop function mark_kinds();
 drop table feed_item, feed, change_due, told, standing;
 alter table list drop column only_follow;
 drop table change_look, muted_kind, follow, change_mine, change_act, change, report, change_kind;

@@ -7,6 +7,7 @@ import { CRITERIA, type Criterion, formOf, validCriterion } from '@/core/criteri
 import { type CriterionLine, type Line, subjectOf } from '@/core/lists/line'
 import type { Subject } from '@/core/records/subject'
 import { FACETS } from '@/core/facets/registry'
+import { ChangedFields } from './changed-fields'
 import { ContactedFields } from './contacted-fields'
 import { CustomFields } from './custom-field-fields'
 import { FactFields, Foretold, useValueCounts } from './fact-fields'
@@ -164,6 +165,10 @@ function Fields({
           hint="If the wording does not say, the function is unknown."
         />
       )
+    case 'changed':
+    case 'org-changed':
+    case 'premises-changed':
+      return <ChangedFields draft={draft} setDraft={setDraft} />
     case 'contacted':
       return <ContactedFields draft={draft} setDraft={setDraft} me={choices.me} team={choices.team} />
     case 'industry':

@@ -1,3 +1,4 @@
+import type { RecordChange } from '@/core/records/record-change'
 import type { AreaShape } from '@/core/areas/shape'
 import type { OrganisationRecord } from '@/core/records/organisation-record'
 import type { Address, Contact, PersonRecord } from '@/core/records/person-record'
@@ -41,6 +42,16 @@ export const contact = (daysAgo: number, of: Partial<Contact> = {}): Contact => 
   by: 'ines',
   ...of,
 })
+export const change = (of: Partial<RecordChange>): RecordChange => ({
+  kind: 1,
+  asks: 'confirm',
+  after: '2026-06-09',
+  by: '2026-06-10',
+  learnedAt: ASOF - DAY,
+  state: 'open',
+  ...of,
+})
+export const changes = (...all: RecordChange[]) => ({ changes: all })
 export const contacts = (...all: Contact[]) => ({ contacts: all })
 export const ends = (least: number | null, most: number | null) => ({ least, most })
 export const time = (least: number | null, most: number | null, from: string | null = null, to: string | null = null) => ({

@@ -1,6 +1,6 @@
 import { FIELD } from '@/core/clean/standard-fields'
 import { ASOF, DAY } from '../../support/people'
-import { says, address, contact, contacts, ends, time, at, type Examples } from './example'
+import { says, address, change, changes, contact, contacts, ends, time, at, type Examples } from './example'
 
 export const SECOND = {
   region: {
@@ -181,6 +181,31 @@ export const SECOND = {
     line: 'Keep was contacted 2 to 3 times with the result no answer within 90 days by anyone counting any channel',
     yes: [contacts(contact(1, { result: 'no answer' }), contact(90, { result: 'no answer' }))],
     no: [{}, contacts(contact(1, { result: 'no answer' }), contact(91, { result: 'no answer' })), contacts(contact(1), contact(2))],
+  },
+  changed: {
+    ask: { asks: ['confirm'], kinds: [], days: 30, by: 'happened', least: 1, state: 'any' },
+    line: 'Keep had a change to confirm that happened within 30 days',
+    yes: [changes(change({})), changes(change({ after: '2026-05-15', by: '2026-05-16' }), change({ asks: 'opening' }))],
+    no: [{}, changes(change({ asks: 'opening' })), changes(change({ after: '2026-05-10', by: '2026-05-15' }))],
+    unknown: [changes(change({ after: '2026-05-14', by: '2026-06-01' })), changes(change({ after: null }))],
+  },
+  'org-changed': {
+    ask: { asks: [], kinds: [{ id: 3, name: 'Taking people on' }], days: 30, by: 'learned', least: 2, state: 'unhandled' },
+    line: 'Keep organisation had 2 changes or more of the kind taking people on that we learned of within 30 days and is not handled yet',
+    yes: [changes(change({ kind: 3 }), change({ kind: 3, learnedAt: ASOF - 30 * DAY, state: 'taken' }))],
+    no: [
+      {},
+      changes(change({ kind: 3 })),
+      changes(change({ kind: 3 }), change({ kind: 4 })),
+      changes(change({ kind: 3 }), change({ kind: 3, state: 'handled' })),
+      changes(change({ kind: 3 }), change({ kind: 3, learnedAt: ASOF - 32 * DAY })),
+    ],
+  },
+  'premises-changed': {
+    ask: { asks: ['reconsider', 'opening'], kinds: [], days: null, by: 'happened', least: 1, state: 'handled' },
+    line: 'Keep premises had a change to reconsider or that is an opening that happened at any time and is handled',
+    yes: [changes(change({ asks: 'opening', after: null, by: '1999-01-01', state: 'set aside' }))],
+    no: [{}, changes(change({ asks: 'opening' })), changes(change({ state: 'handled' }))],
   },
   interest: {
     ask: { sign: 'answer', how: 'longer ago', days: 90 },

@@ -2,6 +2,8 @@ import { beforeAll, describe, expect, test } from 'vitest'
 import type { Line } from '@/core/lists/line'
 import { writeEntries } from '@/db/ledger'
 import { pinClock } from '@/runtime/clock'
+import { changeKinds, saveKind } from '@/usecases/changes/change-kinds'
+import { listAccountFor } from '@/usecases/lists/list-account'
 import { bringChanges } from '@/usecases/changes/bring-changes'
 import { actOnChange, putOffChange } from '@/usecases/changes/act-on-change'
 import { changesPage, lookedAtChanges } from '@/usecases/changes/changes-page'
@@ -179,6 +181,49 @@ describe('what is not a file', () => {
     const [row] = (await changesPage(t.ines, { ...ALL, tab: 'opening' })).rows
     expect(row).toMatchObject({ text: 'roof torn off', link: 'https://wire.example/7', sources: 2, sure: 'stated', by: '2026-09-04' })
     expect(row.opener).toBe('We hear that your roof was damaged on 4 September.')
+  })
+})
+
+describe('lists ask of changes', () => {
+  const on = async (line: object) =>
+    (
+      await listAccountFor(t.ines, {
+        lines: [start, { id: 'c', verb: 'keep', off: false, unknownAsYes: false, criterion: line }],
+        view: { tab: 'on' },
+      })
+    ).figures.lines[1]
+  const asked = { asks: [], kinds: [], days: null, by: 'happened', least: 1, state: 'any' }
+
+  test('of people and of their organisations; handled ones apart; what is not proved within the days is unknown', async () => {
+    pinClock(new Date('2026-09-05T12:00:00Z'))
+    // Marit has another role; Hanne replied, has an address that failed, and her roof was torn off.
+    expect((await on({ ...asked, kind: 'changed' })).balance).toBe(2)
+    expect((await on({ ...asked, kind: 'changed', least: 2 })).balance).toBe(1)
+    expect((await on({ ...asked, kind: 'changed', asks: ['answer'] })).balance).toBe(1)
+    // Marit's lies between 21 June and 10 July: sixty-five days back fall into it.
+    const role = { ...asked, kind: 'changed', asks: ['confirm'] }
+    expect(await on({ ...role, days: 80 })).toMatchObject({ balance: 2, unknown: 0 })
+    expect(await on({ ...role, days: 65 })).toMatchObject({ balance: 1, unknown: 1 })
+    expect(await on({ ...role, days: 20 })).toMatchObject({ balance: 1, unknown: 0 })
+    expect((await on({ ...asked, kind: 'org-changed' })).balance).toBe(0)
+    const marit = await t
+      .app('change')
+      .where({ person_id: await person('Marit Ellingsgate') })
+      .whereNull('gone_at')
+      .first('id')
+    await actOnChange(t.ines, marit.id, 'handle')
+    expect((await on({ ...asked, kind: 'changed', state: 'unhandled' })).balance).toBe(1)
+    expect((await on({ ...asked, kind: 'changed', state: 'handled' })).balance).toBe(1)
+    await actOnChange(t.ines, marit.id, 'reopen')
+  })
+
+  test('another meaning of a kind counts at once', async () => {
+    const kind = (await changeKinds(t.ines)).find((own) => own.name === 'Storm damage')
+    await saveKind(t.ines, kind?.id as number, { name: 'Storm damage', asks: 'reconsider', freshDays: 30, opener: null })
+    expect((await on({ ...asked, kind: 'changed', asks: ['opening'] })).balance).toBe(0)
+    expect((await on({ ...asked, kind: 'changed', asks: ['reconsider'] })).balance).toBe(1)
+    await expect(saveKind(t.ines, null, { name: ' storm DAMAGE', asks: 'opening' })).rejects.toThrow(/already/)
+    await expect(saveKind(t.tam, null, { name: 'Moved in', asks: 'opening' })).rejects.toThrow(/coordinators/)
   })
 })
 

@@ -1,0 +1,25 @@
+import { ASKS } from '../changes/asks'
+import { CHANGE_STATES, type RecordChange } from '../records/record-change'
+import { Slices } from './slices'
+
+/** No day at all: before every day there is. */
+export const NO_DAY = -(2 ** 31)
+
+/** Days since 1 January 1970 of a calendar date (YYYY-MM-DD). */
+export const dayNumber = (day: string): number => Math.floor(Date.parse(`${day}T00:00:00Z`) / 86_400_000)
+
+/** Changes of records as columns: the kind; in `what` what it asks and its state; the days after and by which it happened; when we learned of it. */
+export const changeSlices = () => new Slices({ kind: 'int32', what: 'uint8', after: 'int32', by: 'int32', learned: 'float64' })
+export type ChangeSlices = ReturnType<typeof changeSlices>
+
+export const packWhat = (asks: number, state: number): number => asks | (state << 3)
+export const asksOf = (what: number): number => what & 7
+export const stateOf = (what: number): number => what >> 3
+
+export function writeChange(fields: ChangeSlices['fields'], at: number, change: RecordChange): void {
+  fields.kind[at] = change.kind
+  fields.what[at] = packWhat(ASKS.indexOf(change.asks), CHANGE_STATES.indexOf(change.state))
+  fields.after[at] = change.after === null ? NO_DAY : dayNumber(change.after)
+  fields.by[at] = dayNumber(change.by)
+  fields.learned[at] = change.learnedAt
+}

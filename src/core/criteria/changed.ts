@@ -1,0 +1,193 @@
+import { array, number, object, string } from 'yup'
+import { localDate, withinDaysFrom } from '../calendar/local-day'
+import { ASKS, type Asks } from '../changes/asks'
+import { asksOf, dayNumber, stateOf } from '../columns/change-rows'
+import type { SubjectColumns } from '../columns/subject-columns'
+import { CHANGE_STATES, type RecordChange } from '../records/record-change'
+import type { SubjectRecord } from '../records/subject-record'
+import { type About, chips, type CriterionKind, type Group, type Moment, namesNothing, type Phrase } from './kind'
+
+/** What a change can ask by its kind; whether somebody is in talks is a question of its own. */
+export const ASKED = ASKS.filter((asks): asks is Exclude<Asks, 'lead'> => asks !== 'lead')
+export const STATES = ['any', 'unhandled', 'handled'] as const
+
+export interface ChangedCriterion<K extends string> {
+  kind: K
+  /** What the changes ask; any where none is named. */
+  asks: Exclude<Asks, 'lead'>[]
+  /** Kinds of changes; any where none is named. */
+  kinds: { id: number; name: string }[]
+  /** Calendar days back; null: at any time. */
+  days: number | null
+  /** Whether the day counts on which it happened, or on which we learned of it. */
+  by: 'happened' | 'learned'
+  least: number
+  state: (typeof STATES)[number]
+}
+
+/**
+ * Had so many changes, of these kinds, within so many days. By the day they happened, a change counts only where the whole interval in
+ * which it must have happened lies within; one of which it can be so or not makes the answer *unknown*. That no change is on record is
+ * known, and a no.
+ */
+export function changed<K extends string, A extends About>(of: {
+  kind: K
+  of: A
+  group: Group
+  name: string
+  whose: string
+  synonyms: readonly string[]
+}): CriterionKind<ChangedCriterion<K>, A> {
+  const blank: ChangedCriterion<K> = { kind: of.kind, asks: [], kinds: [], days: 90, by: 'happened', least: 1, state: 'any' }
+  return {
+    name: of.name,
+    synonyms: of.synonyms,
+    inName: 'sentence',
+    single: false,
+    probe: null,
+    named: namesNothing,
+    of: of.of,
+    group: of.group,
+    schema: object({
+      kind: string()
+        .oneOf([of.kind as string])
+        .required(),
+      asks: array(string().oneOf(ASKED).required()).max(4).required(),
+      kinds: array(object({ id: number().integer().positive().required(), name: string().max(60).required() }).noUnknown())
+        .max(60)
+        .required(),
+      days: number().integer('whole days').min(1, 'days: 1 or more').max(3650).nullable().defined(),
+      by: string()
+        .oneOf(['happened', 'learned'] as const)
+        .required(),
+      least: number().integer().min(1, 'one change at least').max(1000).required(),
+      state: string().oneOf(STATES).required(),
+    }).noUnknown() as never,
+    blank,
+    sentence: (c) => sentenceOf(c, of.whose),
+    asks: () => ['change'],
+    varies: (c, { asOf, zone }) => (c.days === null ? '' : localDate(asOf, zone)),
+    verdict: (c, record, moment) => {
+      const test = testOf(c, moment)
+      const told = ((record as SubjectRecord).changes ?? []).map((change) => test(plain(change)))
+      const sure = told.filter((t) => t === 'yes').length
+      const maybe = told.filter((t) => t === 'unknown').length
+      return sure >= c.least ? 'yes' : sure + maybe >= c.least ? 'unknown' : 'no'
+    },
+    evaluate: (c, given, moment) => {
+      const columns = given as SubjectColumns
+      const test = testOf(c, moment)
+      const { changes } = columns
+      const { kind, what, after, by, learned } = changes.fields
+      const row = { kind: 0, asks: 0, state: 0, after: 0, by: 0, learned: 0 }
+      const [sure, maybe] = [new Uint16Array(columns.size), new Uint16Array(columns.size)]
+      for (let i = 0; i < changes.rows; i++) {
+        const n = changes.owner[i]
+        if (n < 0) continue
+        row.kind = kind[i]
+        row.asks = asksOf(what[i])
+        row.state = stateOf(what[i])
+        row.after = after[i]
+        row.by = by[i]
+        row.learned = learned[i]
+        const is = test(row)
+        if (is === 'yes') sure[n]++
+        else if (is === 'unknown') maybe[n]++
+      }
+      return columns.live.split((n) => (sure[n] >= c.least ? 1 : sure[n] + maybe[n] >= c.least ? 2 : 0))
+    },
+  }
+}
+
+/** A change in the numbers that columns hold. */
+interface Row {
+  kind: number
+  asks: number
+  state: number
+  after: number
+  by: number
+  learned: number
+}
+
+const plain = (change: RecordChange): Row => ({
+  kind: change.kind,
+  asks: ASKS.indexOf(change.asks),
+  state: CHANGE_STATES.indexOf(change.state),
+  after: change.after === null ? Number.NEGATIVE_INFINITY : dayNumber(change.after),
+  by: dayNumber(change.by),
+  learned: change.learnedAt,
+})
+
+const HANDLED = CHANGE_STATES.indexOf('handled')
+
+/** Whether one change is among those that are asked for. */
+function testOf<K extends string>(c: ChangedCriterion<K>, { asOf, zone }: Moment): (row: Row) => 'yes' | 'no' | 'unknown' {
+  const kinds = new Set(c.kinds.map(({ id }) => id))
+  const asked = ASKS.map((asks) => c.asks.length === 0 || c.asks.some((own) => own === asks))
+  const today = dayNumber(localDate(asOf, zone))
+  const from = c.days === null ? null : today - c.days
+  const learnedFrom = c.days === null ? Number.NEGATIVE_INFINITY : withinDaysFrom(asOf, c.days, zone)
+  return (row) => {
+    if (!asked[row.asks] || (kinds.size > 0 && !kinds.has(row.kind))) return 'no'
+    if (c.state !== 'any' && row.state >= HANDLED !== (c.state === 'handled')) return 'no'
+    if (c.by === 'learned') return row.learned >= learnedFrom && row.learned <= asOf ? 'yes' : 'no'
+    if (from === null) return 'yes'
+    if (row.by < from || row.after >= today) return 'no'
+    return row.after + 1 >= from && row.by <= today ? 'yes' : 'unknown'
+  }
+}
+
+/** What a change is there for, as a sentence says it. */
+const TO: Record<Exclude<Asks, 'lead'>, string> = {
+  confirm: 'to confirm',
+  answer: 'to answer',
+  reconsider: 'to reconsider',
+  opening: 'that is an opening',
+}
+
+function sentenceOf<K extends string>(c: ChangedCriterion<K>, whose: string): Phrase[] {
+  const kinds = c.kinds.map(({ name }) => name.toLowerCase())
+  const which = [
+    ...(kinds.length > 0 ? [{ text: 'of the kind' }, ...chips(kinds, 'kinds', 'any')] : []),
+    ...(c.asks.length > 0
+      ? chips(
+          c.asks.map((asks) => TO[asks]),
+          'asks',
+          'any',
+        )
+      : []),
+  ]
+  return [
+    { text: whose },
+    { chip: c.least === 1 ? 'a change' : `${c.least} changes or more`, field: 'least' },
+    ...which,
+    { text: c.by === 'happened' ? 'that happened' : 'that we learned of' },
+    { chip: c.days === null ? 'at any time' : `within ${c.days} days`, field: 'days' },
+    ...(c.state === 'any' ? [] : [{ text: 'and' }, { chip: c.state === 'handled' ? 'is handled' : 'is not handled yet', field: 'state' }]),
+  ]
+}
+
+export const changedSelf = changed({
+  kind: 'changed',
+  of: 'any',
+  group: 'history',
+  name: 'Changes',
+  whose: 'had',
+  synonyms: ['trigger', 'signal', 'news', 'job change', 'new role', 'event', 'changed recently', 'what changed', 'intent'],
+})
+export const changedOrganisation = changed({
+  kind: 'org-changed',
+  of: 'organisation',
+  group: 'their organisation',
+  name: 'Organisation: changes',
+  whose: 'organisation had',
+  synonyms: ['company news', 'hiring', 'funding', 'trigger', 'signal', 'account news', 'tender'],
+})
+export const changedPremises = changed({
+  kind: 'premises-changed',
+  of: 'premises',
+  group: 'premises',
+  name: 'Premises: changes',
+  whose: 'premises had',
+  synonyms: ['permit', 'storm damage', 'sale', 'building work', 'property news'],
+})

@@ -1,0 +1,99 @@
+'use client'
+
+import { ASKS_NAME } from '@/core/changes/asks'
+import { ASKED, type ChangedCriterion, STATES } from '@/core/criteria/changed'
+import type { Criterion } from '@/core/criteria/registry'
+import { useAsked } from '@/ui/book/asking'
+
+type Changed = ChangedCriterion<'changed' | 'org-changed' | 'premises-changed'>
+type Known = { id: number; name: string; asks: string }[]
+
+/** Which changes are asked for: what they ask or their kinds, since when, how many, and what became of them. */
+export function ChangedFields({ draft, setDraft }: { draft: Changed; setDraft: (next: Criterion) => void }) {
+  const { answer: kinds = [] } = useAsked<Known>(['/api/change-kinds'])
+  const put = (next: Partial<Changed>) => setDraft({ ...draft, ...next } as Criterion)
+  return (
+    <fieldset className="grid gap-2.5">
+      <legend className="quiet mb-1 font-semibold">Which changes</legend>
+      <span className="flex flex-wrap gap-x-3 gap-y-1">
+        {ASKED.map((asks) => (
+          <label key={asks} className="flex items-center gap-1.5">
+            <input
+              type="checkbox"
+              checked={draft.asks.includes(asks)}
+              onChange={(event) => put({ asks: ASKED.filter((own) => (own === asks ? event.target.checked : draft.asks.includes(own))) })}
+            />{' '}
+            {ASKS_NAME[asks]}
+          </label>
+        ))}
+      </span>
+      <details open={draft.kinds.length > 0}>
+        <summary className="cursor-pointer text-verdigris">Only some kinds</summary>
+        <span className="mt-1.5 grid grid-cols-2 gap-x-3 gap-y-1">
+          {kinds.map((kind) => (
+            <label key={kind.id} className="flex items-center gap-1.5">
+              <input
+                type="checkbox"
+                checked={draft.kinds.some((own) => own.id === kind.id)}
+                onChange={(event) =>
+                  put({
+                    kinds: event.target.checked
+                      ? [...draft.kinds, { id: kind.id, name: kind.name }]
+                      : draft.kinds.filter((own) => own.id !== kind.id),
+                  })
+                }
+              />{' '}
+              {kind.name}
+            </label>
+          ))}
+        </span>
+      </details>
+      <label className="flex items-center gap-2">
+        <select
+          aria-label="By which day"
+          value={draft.by}
+          onChange={(event) => put({ by: event.target.value === 'learned' ? 'learned' : 'happened' })}
+        >
+          <option value="happened">happened</option>
+          <option value="learned">we learned of</option>
+        </select>
+        within
+        <input
+          type="number"
+          min={1}
+          max={3650}
+          aria-label="Days"
+          className="w-20"
+          placeholder="ever"
+          value={draft.days ?? ''}
+          onChange={(event) => put({ days: event.target.value === '' ? null : Number(event.target.value) })}
+        />{' '}
+        days
+      </label>
+      <div className="grid grid-cols-2 gap-2.5">
+        <label className="field">
+          <span>At least so many</span>
+          <input
+            type="number"
+            min={1}
+            max={1000}
+            value={draft.least}
+            onChange={(event) => put({ least: Math.max(1, Number(event.target.value)) })}
+          />
+        </label>
+        <label className="field">
+          <span>What became of them</span>
+          <select value={draft.state} onChange={(event) => put({ state: STATES.find((own) => own === event.target.value) ?? 'any' })}>
+            <option value="any">any</option>
+            <option value="unhandled">not handled yet</option>
+            <option value="handled">handled or set aside</option>
+          </select>
+        </label>
+      </div>
+      <p className="quiet">
+        No change on record is a no, not unknown. Where it is only known that something happened between two days, and one of them lies
+        further back, the answer is unknown.
+      </p>
+    </fieldset>
+  )
+}
