@@ -19,6 +19,8 @@ import { add, drop, keep, Telling } from './telling'
 import type { FeedPage } from '@/core/changes/feed'
 import { countyFeed } from '@/standins/feed'
 import { readFeed } from '@/usecases/changes/run-feed'
+import { setRhythm } from '@/usecases/lists/set-rhythm'
+import { makeTask } from '@/usecases/team/tasks'
 import { latestEdition } from '@/db/lists/list-rows'
 import { keepArea } from '@/usecases/lists/keep-area'
 import { commentOn } from '@/usecases/lists/comment-on'
@@ -162,9 +164,34 @@ class Story extends Telling {
     await this.contactsOfTheYears(11, 1, 260)
     this.goTo(1)
     await this.bringIn('autumn-fair-cards.csv', this.cards())
+    await this.tasks()
     this.goTo(0)
     await readFeed({ name: 'County wire', read: async (cursor) => countyFeed().read({ cursor } as never) as FeedPage })
     await this.settleChanges(0, 0, 0.04)
+  }
+
+  /** What somebody is to do, and when lists are due again. */
+  private async tasks(): Promise<void> {
+    const [first, second] = this.callers
+    const day = (from: number) => new Date(this.today + from * DAY).toISOString().slice(0, 10)
+    await setRhythm(this.ines, this.lists.get(SCHOOLS) as number, { every: 'days', days: 45 })
+    await setRhythm(this.ines, this.lists.get(BREWERIES) as number, { every: 'week', on: ['MO'], weeks: 2 })
+    await setRhythm(this.marek, this.lists.get(HOUSING) as number, { every: 'month', day: 1 })
+    const given: [what: string, who: Actor, due: string | null][] = [
+      ['Ask the county office for the list of new head teachers', this.ines, day(-2)],
+      ['Send Beth the wording for the spring letter', this.ines, day(0)],
+      ['Find out who looks after the roofs of the leisure centres', this.ines, null],
+    ]
+    for (const [what, who, due] of given) await makeTask(who, { what, forId: who.id, due })
+    await makeTask(this.marek, { what: 'Check the figures for the members’ meeting', forId: this.ines.id, due: day(3) })
+    await makeTask(this.ines, {
+      what: 'Call the breweries that asked for a visit',
+      forId: first.id,
+      due: day(1),
+      of: 'list',
+      id: String(this.lists.get(BREWERIES)),
+    })
+    await makeTask(second, { what: 'Order more cards', forId: second.id, due: day(-1) })
   }
 
   /** Lists of premises and organisations, an area, a wording of a role, and people by what they stand to. */

@@ -93,7 +93,11 @@ export class Telling {
       for (const row of rows) {
         if (!this.random.chance(share)) continue
         this.goTo(to + this.random.below(from - to + 1))
-        await actOnChange(actor, row.id, this.random.weigh([['handle', 8] as const, ['set aside', 1] as const, ['take', 1] as const])).catch(() => {})
+        await actOnChange(
+          actor,
+          row.id,
+          this.random.weigh([['handle', 8] as const, ['set aside', 1] as const, ['take', 1] as const]),
+        ).catch(() => {})
       }
     }
     this.goTo(to)

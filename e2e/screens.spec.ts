@@ -50,7 +50,7 @@ test.describe('signing in', () => {
     await page.getByLabel('Email').fill('ines.okafor@brackenfold.example')
     await page.getByLabel('Password').fill('rain-on-the-roof')
     await page.getByRole('button', { name: 'Sign in' }).click()
-    await page.waitForURL('**/lists')
+    await page.waitForURL('**/today')
     await page.getByRole('button', { name: 'Signed in as Ines Okafor' }).click()
     await page.getByRole('menuitem', { name: 'Sign out' }).click()
     await expect(page).toHaveURL(/sign-in/)

@@ -109,7 +109,12 @@ test('a kind is muted for oneself, and a new one is added for the team', async (
   await page.goto('/changes')
   const before = await total()
   await page.getByRole('link', { name: 'What you follow' }).click()
-  await expect(page.getByRole('region', { name: 'What you follow' }).getByText(/reported/).first()).toBeVisible()
+  await expect(
+    page
+      .getByRole('region', { name: 'What you follow' })
+      .getByText(/reported/)
+      .first(),
+  ).toBeVisible()
   await accessible(page)
   await fits(page)
   await page.getByRole('button', { name: 'Mute Storm damage' }).click()

@@ -6,7 +6,7 @@ import { expect, type Locator, type Page } from '@playwright/test'
 export async function signIn(page: Page, name = 'Ines Okafor'): Promise<void> {
   await page.goto('/sign-in')
   await page.getByRole('button', { name: new RegExp(name) }).click()
-  await page.waitForURL('**/lists')
+  await page.waitForURL('**/today')
 }
 
 /** Sets the application's clock so many days on from today. */

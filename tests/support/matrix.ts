@@ -133,6 +133,15 @@ export const ACTIONS: Record<string, Needs> = {
   'changes archiveOneKind': { post: 'coordinator', ask: () => [999_999], why: 'it names no kind' },
   'changes readFeeds': { post: 'coordinator', ask: () => [] },
   'changes reach': { ask: () => [30] },
+  'lists rhythm': { of: 'list', role: 'edit', ask: (id) => [id, { every: 'month', day: 1 }] },
+  'lists onlyFollow': { of: 'list', role: 'edit', ask: (id) => [id, false] },
+  'today make': {
+    ask: (_, { person }) => [{ what: 'call back', forId: 'nobody', of: 'person', id: String(person) }],
+    why: 'it names no colleague',
+  },
+  'today done': { ask: () => [999_999, true], why: 'it names no task' },
+  'today hand': { ask: () => [999_999, 'nobody'], why: 'it names no task' },
+  'today move': { ask: () => [999_999, null], why: 'it names no task' },
   'lists newList': { ask: () => ['A new list', false, 'person'] },
   'lists saveList': { of: 'list', role: 'edit', ask: (id) => [id, 1, LINES, ''] },
   'lists saveColumns': { ask: () => ['person', 'Calls', { columns: ['reach'] }] },
@@ -277,6 +286,7 @@ export const PAGES: Record<string, Needs> = {
   '(book)/screening/policies/[id]': { params: { id: '1' } },
   '(book)/words': {},
   '(book)/team': {},
+  '(book)/today': {},
 }
 
 const POSTS: Actor['post'][] = ['caller', 'coordinator', 'manager']

@@ -31,7 +31,7 @@ export async function signIn(_before: SignInState, form: FormData): Promise<Sign
     if (status === 401) return { error: 'This email and password do not match.' }
     return { error: 'Signing in failed. Try again in a minute.' }
   }
-  redirect('/lists')
+  redirect('/today')
 }
 
 export async function signOut(): Promise<void> {

@@ -9,7 +9,7 @@ export const dynamic = 'force-dynamic'
 export const metadata: Metadata = { title: 'Sign in' }
 
 export default async function Page() {
-  if (await actorOrNull()) redirect('/lists')
+  if (await actorOrNull()) redirect('/today')
   return (
     <main className="mx-auto grid max-w-[380px] gap-6 px-6 pt-[12vh] pb-12">
       <div className="flex items-center gap-3">

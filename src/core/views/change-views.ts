@@ -1,3 +1,4 @@
+import type { TaskView } from './today-views'
 import type { ChangesAccount } from '../changes/account'
 import type { Asks } from '../changes/asks'
 import type { FeedOutcome } from '../changes/feed'
@@ -104,4 +105,8 @@ export interface RecordChanges {
   rows: ChangeRow[]
   /** Kinds that can be reported by hand. */
   kinds: { id: number; name: string }[]
+  /** Tasks about it that are still to do, whosever they are. */
+  tasks: TaskView[]
+  colleagues: { id: string; name: string }[]
+  me: string
 }

@@ -1,3 +1,4 @@
+import type { Rhythm } from '../calendar/rhythm'
 import type { AreaShape } from '../areas/shape'
 import type { Subject } from '../records/subject'
 import type { Weight } from '../facets/alike'
@@ -70,6 +71,11 @@ export interface ListView {
   labels: string[]
   archived: boolean
   pinned: boolean
+  /** When it is due again, and the next day on which it is; null where it has no rhythm. */
+  rhythm: Rhythm | null
+  due: string | null
+  /** It is only for following, and never goes out in a round. */
+  onlyFollow: boolean
   mine: boolean
   owner: string
   edition: number

@@ -1,3 +1,4 @@
+import type { Rhythm } from '@/core/calendar/rhythm'
 import type { Subject } from '@/core/records/subject'
 import { type Line, subjectOf } from '@/core/lists/line'
 import type { ListRole } from '@/core/records/list-roles'
@@ -15,6 +16,10 @@ export interface ListRow {
   team_role: ListRole | null
   shared: boolean
   zone: string
+  rhythm: Rhythm | null
+  /** The day on which its rhythm was set (YYYY-MM-DD). */
+  rhythm_from: string | null
+  only_follow: boolean
   /** The screening policy it chose; null: the team's. */
   policy_id: number | null
   /** What the person who asks may do with it. */
@@ -202,4 +207,14 @@ export async function passListsOn(trx: Knex, whoId: string, actorId: string) {
 export async function readersOf(trx: Knex, rawList: number) {
   const { rows } = await trx.raw('select u.id from "user" u, list l where l.id = ? and role_on(l, u.id) is not null', [rawList])
   return rows
+}
+
+export async function updateRhythm(trx: Knex, id: number, rhythm: object | null, from: string | null) {
+  return await trx('list')
+    .where({ id })
+    .update({ rhythm: rhythm && JSON.stringify(rhythm), rhythm_from: from })
+}
+
+export async function updateOnlyFollow(trx: Knex, id: number, only: boolean) {
+  return await trx('list').where({ id }).update({ only_follow: only })
 }

@@ -182,3 +182,12 @@ export async function updateReleased(
       figures: JSON.stringify({ list: answerList, screening: answerFigures, requalified }),
     })
 }
+
+/** The day on which the last round of a list began, in a time zone; undefined where it had none. */
+export async function lastRoundDay(trx: Knex, list: number, zone: string): Promise<string | undefined> {
+  const { rows } = await trx.raw(
+    `select to_char((started_at at time zone ?)::date, 'YYYY-MM-DD') as day from round where list_id = ? order by number desc limit 1`,
+    [zone, list],
+  )
+  return rows[0]?.day
+}

@@ -41,6 +41,18 @@ const WORDS: readonly { heading: string; words: readonly (readonly [word: string
     ],
   },
   {
+    heading: 'What changed',
+    words: [
+      ['Change', 'A dated fact about a record that may ask something of you: a new role, a move, a reply, a permit.'],
+      ['Between two days', 'A change happened after the last day it was seen otherwise, and by the first day it was seen so.'],
+      ['Fresh, fading, gone', 'Happened within the days its kind stays useful; may be older than that; too old to start from.'],
+      ['To follow', 'To hear of the changes of a record, by itself or through a list. Nobody learns that you follow them.'],
+      ['Opener', 'A first sentence for one kind of change. It says no more of the day than is proved.'],
+      ['Task', 'What somebody is to do about a record, a list or nothing, by when.'],
+      ['Rhythm', 'When a list is due again: by the week, by the month, or so many days after its last round.'],
+    ],
+  },
+  {
     heading: 'Who must not be contacted',
     words: [
       ['Suppression', 'Who must not be contacted, by which channels, why, since when, until when, and who asked.'],

@@ -11,6 +11,7 @@ import { KeysDialog } from './keys-dialog'
 import { Mark } from './mark'
 
 const SECTIONS = [
+  ['Today', '/today'],
   ['Lists', '/lists'],
   ['Rounds', '/rounds'],
   ['Changes', '/changes'],
@@ -65,7 +66,7 @@ export function Header({ name, post, signOut }: { name: string; post: string; si
     .slice(0, 2)
   return (
     <header className="flex min-h-[53px] flex-wrap items-end border-b border-strong bg-page px-5">
-      <Link href="/lists" className="mr-7 flex items-center gap-2 pb-2.5 no-underline max-[1000px]:mr-2">
+      <Link href="/today" className="mr-7 flex items-center gap-2 pb-2.5 no-underline max-[1000px]:mr-2">
         <Mark />
         <span className="font-title text-[19px] font-semibold max-[1000px]:sr-only">Arch Ledger</span>
       </Link>

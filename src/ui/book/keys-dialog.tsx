@@ -16,6 +16,8 @@ const KEYS = [
   ['Ctrl Z', 'undo the last change to a list that is not saved'],
   ['Ctrl S', 'save the list as a new edition'],
   ['S, D, N', 'in duplicates: one record, two records, next pair'],
+  ['T, D, P, X', 'in changes: take, done, put off, set aside'],
+  ['C, L, Y, N', 'in changes: record a contact, put on the list, confirm, it is not so'],
   ['Esc', 'close what is open'],
 ] as const
 

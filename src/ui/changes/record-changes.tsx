@@ -5,9 +5,12 @@ import { toast } from 'sonner'
 import type { ActionResult } from '@/core/views/action-result'
 import type { ChangeRow, RecordChanges } from '@/core/views/change-views'
 import type { Subject } from '@/core/records/subject'
+import { day } from '@/ui/book/figures'
+import { type MakeTask, TaskForm } from '@/ui/team/task-form'
 import { effectText, sourceText, whatText, whenText } from './change-words'
 
 export interface RecordChangeActions {
+  makeTask: MakeTask
   report: (input: unknown) => Promise<ActionResult<unknown>>
   followRecord: (of: Subject, id: number, on: boolean) => Promise<ActionResult<unknown>>
 }
@@ -15,7 +18,7 @@ export interface RecordChangeActions {
 /** What changed about one record, a way to report something, and to follow it. */
 export function RecordChangesPart({ changes, actions }: { changes: RecordChanges; actions: RecordChangeActions }) {
   const [busy, begin] = useTransition()
-  const [open, setOpen] = useState(false)
+  const [open, setOpen] = useState<'report' | 'task' | null>(null)
   const { of, id, rows, followed } = changes
   return (
     <section aria-label="Changes" className="mb-5">
@@ -36,12 +39,47 @@ export function RecordChangesPart({ changes, actions }: { changes: RecordChanges
           >
             {followed ? 'Following' : 'Follow'}
           </button>
-          <button type="button" className="button px-2! py-0.5!" aria-expanded={open} onClick={() => setOpen(!open)}>
+          <button
+            type="button"
+            className="button px-2! py-0.5!"
+            aria-expanded={open === 'task'}
+            onClick={() => setOpen(open === 'task' ? null : 'task')}
+          >
+            Add a task
+          </button>
+          <button
+            type="button"
+            className="button px-2! py-0.5!"
+            aria-expanded={open === 'report'}
+            onClick={() => setOpen(open === 'report' ? null : 'report')}
+          >
             Report a change
           </button>
         </span>
       </div>
-      {open && <ReportForm changes={changes} report={actions.report} onDone={() => setOpen(false)} />}
+      {open === 'report' && <ReportForm changes={changes} report={actions.report} onDone={() => setOpen(null)} />}
+      {open === 'task' && (
+        <div className="my-2">
+          <TaskForm
+            about={{ of, id }}
+            colleagues={changes.colleagues}
+            me={changes.me}
+            today={changes.today}
+            make={actions.makeTask}
+            onDone={() => setOpen(null)}
+          />
+        </div>
+      )}
+      {changes.tasks.length > 0 && (
+        <ul className="mt-1">
+          {changes.tasks.map((task) => (
+            <li key={task.id} className="quiet">
+              Task: <span className="text-ink">{task.what}</span> · for {task.forId === changes.me ? 'you' : task.forName}
+              {task.due && ` · by ${day(`${task.due}T12:00:00Z`)}`}
+            </li>
+          ))}
+        </ul>
+      )}
       {rows.length === 0 && <p className="quiet mt-1">No change on record.</p>}
       <ol>
         {rows.map((row) => (

@@ -18,6 +18,8 @@ export interface ListActions extends ShareActions, TalkActions {
   shelve: (id: number, to: { archived?: boolean; pinned?: boolean; labels?: string[] }) => Promise<ActionResult<unknown>>
   saveList: (id: number, basedOn: number, lines: unknown, why?: string) => Promise<ActionResult<{ edition: number } | { theirs: Theirs }>>
   copy: (id: number) => Promise<ActionResult<number>>
+  rhythm: (id: number, rhythm: unknown) => Promise<ActionResult<unknown>>
+  onlyFollow: (id: number, only: boolean) => Promise<ActionResult<unknown>>
   rename: (id: number, name: string) => Promise<ActionResult<unknown>>
   propose: (id: number, basedOn: number, lines: unknown, note: string) => Promise<ActionResult<number>>
   settleProposal: SettleProposal

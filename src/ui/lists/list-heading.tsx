@@ -4,6 +4,7 @@ import { useRouter } from 'next/navigation'
 import type { Sharing } from '@/core/records/list-roles'
 import type { Line } from '@/core/lists/line'
 import type { ActionResult } from '@/core/views/action-result'
+import { rhythmText } from '@/core/calendar/rhythm'
 import type { ListView } from '@/core/views/list-views'
 import type { RoundState } from '@/core/views/round-views'
 import { day } from '@/ui/book/figures'
@@ -51,6 +52,11 @@ export function ListHeading({
         <p className="quiet">
           {whose(list, sharing)}
           {ROLE_TOLD[list.role]} · Edition {list.edition}, saved {day(list.savedAt)} by {list.savedBy}
+          {list.onlyFollow
+            ? ' · only for following'
+            : list.due && list.rhythm
+              ? ` · due ${day(`${list.due}T12:00:00Z`)}, ${rhythmText(list.rhythm)}`
+              : ''}
           {round ? ` · round ${round.number} ${round.state} ${day(round.at)}` : ''}
         </p>
         <p role="status" className="quiet text-verdigris empty:hidden" data-testid="readers">

@@ -11,6 +11,7 @@ import type { ListView } from '@/core/views/list-views'
 import { useBook } from '@/ui/book/book'
 import type { ListActions } from './list-actions'
 import { RenameDialog } from '@/ui/forms/rename-dialog'
+import { RhythmDialog } from './rhythm-dialog'
 import { ShareDialog } from './share-dialog'
 
 /** What can be done with a whole list: copy anybody's, share or delete one's own. */
@@ -33,7 +34,7 @@ export function ListMenu({
 }) {
   const router = useRouter()
   const book = useBook()
-  const [open, setOpen] = useState<'share' | 'rename' | null>(null)
+  const [open, setOpen] = useState<'share' | 'rename' | 'rhythm' | null>(null)
   const mayUse = allows(list.role, 'use')
   const hold = async (id: number | null) => {
     const done = await book.actions.inHand(id)
@@ -81,6 +82,11 @@ export function ListMenu({
             <DropdownMenu.Item className="menu-item" onSelect={() => setOpen('share')}>
               {list.mine ? 'Share it…' : 'Who sees it…'}
             </DropdownMenu.Item>
+            {allows(list.role, 'edit') && (
+              <DropdownMenu.Item className="menu-item" onSelect={() => setOpen('rhythm')}>
+                When it is due…
+              </DropdownMenu.Item>
+            )}
             <DropdownMenu.Item className="menu-item" onSelect={() => shelve({ pinned: !list.pinned })}>
               {list.pinned ? 'Unpin' : 'Pin to the top'}
             </DropdownMenu.Item>
@@ -108,6 +114,9 @@ export function ListMenu({
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
       {open === 'share' && <ShareDialog list={list} sharing={sharing} team={team} actions={actions} open onClose={() => setOpen(null)} />}
+      {open === 'rhythm' && (
+        <RhythmDialog id={list.id} rhythm={list.rhythm} onlyFollow={list.onlyFollow} actions={actions} onClose={() => setOpen(null)} />
+      )}
       {open === 'rename' && (
         <RenameDialog id={list.id} name={list.name} lines={lines} rename={actions.rename} open onClose={() => setOpen(null)} />
       )}

@@ -6,6 +6,9 @@ import { isFollowed } from '@/db/changes/follow-rows'
 import { db } from '@/db/connection'
 import { now } from '@/runtime/clock'
 import { settings } from '@/runtime/settings'
+import { tasksAbout } from '@/db/team/task-rows'
+import { taskView } from '@/usecases/team/tasks'
+import { team } from '@/usecases/team/team'
 import type { Actor } from '@/usecases/team/actor'
 import { changeKinds } from './change-kinds'
 import { changeRows } from './changes-page'
@@ -21,6 +24,9 @@ export async function changesOf(actor: Actor, of: Subject, id: number): Promise<
     today,
     followed: await isFollowed(db(), actor.id, of, id),
     rows: await changeRows(db(), actor, await changesOfRecord(db(), of, id, MOST), today),
+    tasks: (await tasksAbout(db(), actor.id, of, id)).map((row) => taskView(row, actor.id, today)),
+    colleagues: await team(actor),
+    me: actor.id,
     kinds: (await changeKinds(actor)).filter((kind) => kind.told).map(({ id, name }) => ({ id, name })),
   }
 }

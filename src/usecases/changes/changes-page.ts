@@ -71,9 +71,10 @@ export async function changesPage(actor: Actor, view: ChangesView, most = PAGE):
   }
 }
 
-/** How many changes are unhandled for somebody: the figure in the tab. */
-export async function unhandledCount(actor: Actor): Promise<number> {
-  return (await stand(db(), actor)).all.filter((own) => own.now).length
+/** How many changes are unhandled for somebody, by what they ask. */
+export async function unhandledByAsks(actor: Actor): Promise<Record<Asks, number>> {
+  const unhandled = (await stand(db(), actor)).all.filter((own) => own.now)
+  return Object.fromEntries(ASKS.map((asks) => [asks, unhandled.filter(({ row }) => row.asks === asks).length])) as Record<Asks, number>
 }
 
 /** Closes somebody’s account of changes and opens the next one with what is unhandled now. */

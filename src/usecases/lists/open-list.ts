@@ -1,6 +1,8 @@
 import type { Line } from '@/core/lists/line'
 import { allows, type ListRole } from '@/core/records/list-roles'
 import type { ListView } from '@/core/views/list-views'
+import { dueAfter } from '@/core/calendar/rhythm'
+import { lastRoundDay } from '@/db/rounds/round-rows'
 import { db, type Knex } from '@/db/connection'
 import { type Actor, Refused } from '@/usecases/team/actor'
 import { latestEdition, type ListRow, listWithRole } from '@/db/lists/list-rows'
@@ -34,6 +36,9 @@ export async function openList(actor: Actor, id: number): Promise<ListView> {
     labels: list.labels,
     archived: list.archived_at !== null,
     pinned: (await pinRow(db(), id, actor.id)) !== undefined,
+    rhythm: list.rhythm,
+    due: list.rhythm && dueAfter(list.rhythm, (await lastRoundDay(db(), id, list.zone)) ?? (list.rhythm_from as string)),
+    onlyFollow: list.only_follow,
     mine: list.owner_id === actor.id,
     owner: names.get(list.owner_id) ?? '',
     edition: edition.number,

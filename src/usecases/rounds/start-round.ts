@@ -15,6 +15,8 @@ export async function startRound(actor: Actor, listId: number): Promise<number> 
   mustCoordinate(actor, 'Starting a round')
   return db().transaction(async (trx) => {
     const list = await listFor(actor, listId, 'use', trx, true)
+    if (list.only_follow)
+      throw new Refused('This list is only for following its people. Change that under “When it is due” before a round of it begins.')
     if (list.subject !== 'person')
       throw new Refused(
         `A round goes to people, and this is a list of ${SUBJECT_NAMES[list.subject]}. Make a list of people with a line that names this one.`,

@@ -40,6 +40,7 @@ import { readDecision } from '@/usecases/lists/read-decision'
 import { goBackTo } from '@/usecases/lists/go-back-to'
 import { handOver } from '@/usecases/lists/hand-over'
 import { startRound } from '@/usecases/rounds/start-round'
+import { setOnlyFollow, setRhythm } from '@/usecases/lists/set-rhythm'
 import { renameList } from '@/usecases/lists/rename-list'
 
 /** `begin` is a subject, with `none of` before it for a list that begins empty, or the name of one of the lists to begin with. */
@@ -215,6 +216,16 @@ export async function listOf(these: These) {
 
 export async function copy(id: number) {
   return act([ref()], [id], copyList)
+}
+
+export async function rhythm(id: number, given: unknown) {
+  const result = await act([ref(), free()], [id, given], setRhythm)
+  revalidatePath(`/lists/${Number(id)}`)
+  return result
+}
+
+export async function onlyFollow(id: number, only: boolean) {
+  return act([ref(), boolean().strict().required()], [id, only], setOnlyFollow)
 }
 
 export async function rename(id: number, name: string) {

@@ -4,6 +4,7 @@ import { openOrganisation } from '@/usecases/directory/open-organisation'
 import { actor } from '@/app/requests/auth'
 import { idOf, pageOf } from '@/app/requests/page-of'
 import { followOneRecord, report } from '@/app/(book)/changes/actions'
+import { make } from '@/app/(book)/today/actions'
 import { RecordChangesPart } from '@/ui/changes/record-changes'
 import { changesOf } from '@/usecases/changes/changes-of'
 import { suppressTarget } from '../../actions'
@@ -17,7 +18,12 @@ export default async function Page({ params }: { params: Promise<{ id: string }>
     <OrganisationScreen
       organisation={await pageOf(openOrganisation(who, id))}
       suppress={suppressTarget}
-      changes={<RecordChangesPart changes={await changesOf(who, 'organisation', id)} actions={{ report, followRecord: followOneRecord }} />}
+      changes={
+        <RecordChangesPart
+          changes={await changesOf(who, 'organisation', id)}
+          actions={{ report, followRecord: followOneRecord, makeTask: make }}
+        />
+      }
     />
   )
 }

@@ -5,6 +5,7 @@ import { openPerson } from '@/usecases/directory/open-person'
 import { actor } from '@/app/requests/auth'
 import { idOf, pageOf } from '@/app/requests/page-of'
 import { followOneRecord, report } from '@/app/(book)/changes/actions'
+import { make } from '@/app/(book)/today/actions'
 import { RecordChangesPart } from '@/ui/changes/record-changes'
 import { changesOf } from '@/usecases/changes/changes-of'
 import { contact, erase, lift, merge, note, setField, suppressPerson, takeBack } from '../../actions'
@@ -22,7 +23,10 @@ export default async function Page({ params }: { params: Promise<{ id: string }>
       actions={{ contact, note, setField, suppressPerson, lift, merge, takeBack, ...(who.post === 'manager' ? { erase } : {}) }}
       changes={
         person.state === 'live' && (
-          <RecordChangesPart changes={await changesOf(who, 'person', id)} actions={{ report, followRecord: followOneRecord }} />
+          <RecordChangesPart
+            changes={await changesOf(who, 'person', id)}
+            actions={{ report, followRecord: followOneRecord, makeTask: make }}
+          />
         )
       }
     />

@@ -3,6 +3,7 @@ import { PremisesScreen } from '@/ui/directory/premises-screen'
 import { actor } from '@/app/requests/auth'
 import { idOf, pageOf } from '@/app/requests/page-of'
 import { followOneRecord, report } from '@/app/(book)/changes/actions'
+import { make } from '@/app/(book)/today/actions'
 import { RecordChangesPart } from '@/ui/changes/record-changes'
 import { changesOf } from '@/usecases/changes/changes-of'
 import { openPremises } from '@/usecases/directory/open-premises'
@@ -15,7 +16,12 @@ export default async function Page({ params }: { params: Promise<{ id: string }>
   return (
     <PremisesScreen
       premises={await pageOf(openPremises(who, id))}
-      changes={<RecordChangesPart changes={await changesOf(who, 'premises', id)} actions={{ report, followRecord: followOneRecord }} />}
+      changes={
+        <RecordChangesPart
+          changes={await changesOf(who, 'premises', id)}
+          actions={{ report, followRecord: followOneRecord, makeTask: make }}
+        />
+      }
     />
   )
 }

@@ -1,0 +1,116 @@
+import { dueAfter, rhythmText } from '@/core/calendar/rhythm'
+import { datePlusDays, localDate } from '@/core/calendar/local-day'
+import { ASKS, ASKS_NAME } from '@/core/changes/asks'
+import { goodThrough } from '@/core/screening/register'
+import { dateText } from '@/core/text/written'
+import type { Move, TodayPage } from '@/core/views/today-views'
+import { db } from '@/db/connection'
+import { openCounts } from '@/db/directory/likenesses'
+import { tasksByColleague, tasksGiven, tasksOf } from '@/db/team/task-rows'
+import { failedBatches, listsWithRhythm, proposalsWaiting, registerVersions, roundsWaiting, rowsInDoubt } from '@/db/team/today-rows'
+import { now } from '@/runtime/clock'
+import { settings } from '@/runtime/settings'
+import { unhandledByAsks } from '@/usecases/changes/changes-page'
+import { type Actor, mayCoordinate } from './actor'
+import { taskView } from './tasks'
+import { team } from './team'
+
+/** A register that runs out within so many days is said beforehand (our own figure, no source). */
+const SOON = 7
+
+/** What is somebody's move today, and nothing else: each line goes when it is done. */
+export async function todayPage(actor: Actor): Promise<TodayPage> {
+  const today = localDate(now().getTime(), settings().ARCH_ZONE)
+  const changes = await unhandledByAsks(actor)
+  const moves: Move[] = [
+    ...ASKS.flatMap((asks): Move[] =>
+      changes[asks] === 0
+        ? []
+        : [
+            {
+              key: `changes ${asks}`,
+              group: 'changes',
+              text: ASKS_NAME[asks],
+              n: changes[asks],
+              href: `/changes?tab=${asks}`,
+              late: asks === 'answer',
+            },
+          ],
+    ),
+    ...(await dueLists(actor, today)),
+    ...(await rounds(actor)),
+    ...(mayCoordinate(actor) ? [...(await registers(today)), ...(await doubts(actor)), ...(await duplicates())] : []),
+    ...(await proposalsWaiting(db(), actor.id)).map(
+      ({ id, name, n }): Move => ({ key: `proposals ${id}`, group: 'proposals', text: name, n, href: `/lists/${id}`, late: false }),
+    ),
+    ...(await failedBatches(db(), actor.id)).map(
+      ({ id, name }): Move => ({ key: `batch ${id}`, group: 'work', text: `${name} failed`, n: null, href: `/intake/${id}`, late: true }),
+    ),
+  ]
+  return {
+    today,
+    me: actor.id,
+    tasks: (await tasksOf(db(), actor.id, actor.id)).map((row) => taskView(row, actor.id, today)),
+    given: (await tasksGiven(db(), actor.id)).map((row) => taskView(row, actor.id, today)),
+    moves,
+    changes,
+    colleagues: await team(actor),
+    team: actor.post === 'manager' ? await tasksByColleague(db(), today) : null,
+  }
+}
+
+async function dueLists(actor: Actor, today: string): Promise<Move[]> {
+  return (await listsWithRhythm(db(), actor.id, settings().ARCH_ZONE)).flatMap(({ id, name, rhythm, last, open }): Move[] => {
+    const due = dueAfter(rhythm, last)
+    // A round that is being built is the list's next step itself.
+    if (due > today || open) return []
+    const text = `${name}, due ${due === today ? 'today' : dateText(due)}, ${rhythmText(rhythm)}`
+    return [{ key: `list ${id}`, group: 'lists', text, n: null, href: `/lists/${id}/requalify`, late: due < today }]
+  })
+}
+
+async function rounds(actor: Actor): Promise<Move[]> {
+  return (await roundsWaiting(db(), actor.id)).flatMap(({ id, number, list, released, to_come }): Move[] => {
+    const name = `Round ${number} of ${list}`
+    if (!released)
+      return [{ key: `round ${id}`, group: 'rounds', text: `${name}: release it`, n: null, href: `/rounds/${id}`, late: false }]
+    const text = to_come > 0 ? `${name}: contacts to make` : `${name}: every contact is made, close it`
+    return [{ key: `round ${id}`, group: 'rounds', text, n: to_come > 0 ? to_come : null, href: `/rounds/${id}`, late: false }]
+  })
+}
+
+async function registers(today: string): Promise<Move[]> {
+  return (await registerVersions(db())).flatMap(({ name, version, good_for }): Move[] => {
+    const through = goodThrough(version, good_for)
+    if (through > datePlusDays(today, SOON)) return []
+    const text = through < today ? `${name} is too old since ${dateText(through)}` : `${name} may be used through ${dateText(through)}`
+    return [
+      {
+        key: `register ${name}`,
+        group: 'registers',
+        text: `${text}: import a newer file`,
+        n: null,
+        href: '/intake',
+        late: through < today,
+      },
+    ]
+  })
+}
+
+async function doubts(actor: Actor): Promise<Move[]> {
+  return (await rowsInDoubt(db(), actor.id)).map(({ id, name, n }) => ({
+    key: `doubts ${id}`,
+    group: 'records',
+    text: `Rows in doubt in ${name}`,
+    n,
+    href: `/intake/${id}`,
+    late: false,
+  }))
+}
+
+async function duplicates(): Promise<Move[]> {
+  const [{ open }] = await openCounts(db())
+  return open === 0
+    ? []
+    : [{ key: 'duplicates', group: 'records', text: 'Possible duplicates', n: open, href: '/directory/doubles', late: false }]
+}
