@@ -17,3 +17,12 @@ export const ASKS_ABOUT: Record<Asks, string> = {
   opening: 'permit, tender, storm damage, taking people on, wrote in public',
   lead: 'anything about somebody we are in talks with',
 }
+
+/** The same after a number: 12 to confirm. */
+export const ASKS_SHORT: Record<Asks, string> = {
+  confirm: 'to confirm',
+  answer: 'to answer',
+  reconsider: 'to reconsider',
+  opening: 'openings',
+  lead: 'for whoever leads',
+}

@@ -94,7 +94,7 @@ function edgesOf(history: History, field: string, entries: ReportEntry[]): Unlea
   const values = new Map(entries.map((e) => [e.id, e]))
   return edges.flatMap((edge): Unlearned[] => {
     const reports = edge.reports.filter((id) => id > 0)
-    if (reports.length === 0 || edge.from === '') return []
+    if (reports.length === 0) return []
     const said = values.get(reports[0])
     return [
       {

@@ -7,6 +7,7 @@ import type { ChangeRow, RecordChanges } from '@/core/views/change-views'
 import type { Subject } from '@/core/records/subject'
 import { day } from '@/ui/book/figures'
 import { type MakeTask, TaskForm } from '@/ui/team/task-form'
+import { ReportForm } from './report-form'
 import { effectText, sourceText, whatText, whenText } from './change-words'
 
 export interface RecordChangeActions {
@@ -108,75 +109,4 @@ export function RecordChangesPart({ changes, actions }: { changes: RecordChanges
 function stateText(row: ChangeRow): string {
   if (row.state === 'open') return row.freshness
   return `${row.state}${row.stateBy ? ` by ${row.mine ? 'you' : row.stateBy}` : ''}`
-}
-
-function ReportForm({ changes, report, onDone }: { changes: RecordChanges; report: RecordChangeActions['report']; onDone: () => void }) {
-  const [told, setTold] = useState<string | null>(null)
-  const [busy, begin] = useTransition()
-  return (
-    <form
-      className="my-2 grid gap-2.5 rounded-lg border border-rule bg-leaf p-3"
-      aria-label="Report a change"
-      onSubmit={(event) => {
-        event.preventDefault()
-        const form = new FormData(event.currentTarget)
-        begin(async () => {
-          const done = await report({
-            of: changes.of,
-            record: changes.id,
-            kind: Number(form.get('kind')),
-            day: form.get('day'),
-            stated: form.get('stated') === 'on',
-            text: form.get('text') || null,
-            link: form.get('link') || null,
-          })
-          setTold(done.ok ? null : done.error)
-          if (!done.ok) return
-          toast.success('Reported. It shows among the changes in a moment.')
-          onDone()
-        })
-      }}
-    >
-      <div className="grid grid-cols-2 gap-2.5">
-        <label className="field">
-          <span>What happened</span>
-          <select name="kind" required>
-            {changes.kinds.map((kind) => (
-              <option key={kind.id} value={kind.id}>
-                {kind.name}
-              </option>
-            ))}
-          </select>
-        </label>
-        <label className="field">
-          <span>Day</span>
-          <input type="date" name="day" required max={changes.today} defaultValue={changes.today} />
-        </label>
-      </div>
-      <label className="flex items-center gap-1.5">
-        <input type="checkbox" name="stated" defaultChecked /> It happened on that day. Otherwise: it was seen by then.
-      </label>
-      <label className="field">
-        <span>In a few words</span>
-        <input name="text" maxLength={1000} />
-      </label>
-      <label className="field">
-        <span>Link, if there is one</span>
-        <input name="link" type="url" maxLength={1000} />
-      </label>
-      <div className="flex gap-2">
-        <button type="submit" className="button button-main" disabled={busy}>
-          Report change
-        </button>
-        <button type="button" className="button" onClick={onDone}>
-          Cancel
-        </button>
-      </div>
-      {told && (
-        <p role="alert" className="told">
-          {told}
-        </p>
-      )}
-    </form>
-  )
 }

@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react'
+import type { Asks } from '@/core/changes/asks'
 import type { Subject } from '@/core/records/subject'
 import type { ColumnSet, SavedColumns, TableSet } from '@/core/facets/table'
 import type { Sharing } from '@/core/records/list-roles'
@@ -46,6 +47,8 @@ export interface ListEditorProps {
   choices: Omit<Choices, 'me'>
   /** When this person last opened the list, before now. */
   lookedAt: string | null
+  /** What unhandled changes of its people ask of whoever looks. */
+  changes: { asks: Asks; n: number }[]
   /** How this person set up the table. */
   table: TableSet
   /** Columns the team saved for tables of what the list is of. */

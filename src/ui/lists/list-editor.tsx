@@ -41,6 +41,7 @@ export function ListEditor({
   hasReleased,
   policy,
   choices,
+  changes,
   lookedAt,
   table: firstTable,
   columnSets,
@@ -174,6 +175,7 @@ export function ListEditor({
           <ListHeading
             list={list}
             lines={whole}
+            changes={changes}
             round={round}
             readers={readers}
             sharing={sharing}

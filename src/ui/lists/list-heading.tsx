@@ -4,10 +4,12 @@ import { useRouter } from 'next/navigation'
 import type { Sharing } from '@/core/records/list-roles'
 import type { Line } from '@/core/lists/line'
 import type { ActionResult } from '@/core/views/action-result'
+import Link from 'next/link'
+import { ASKS_SHORT, type Asks } from '@/core/changes/asks'
 import { rhythmText } from '@/core/calendar/rhythm'
 import type { ListView } from '@/core/views/list-views'
 import type { RoundState } from '@/core/views/round-views'
-import { day } from '@/ui/book/figures'
+import { count, day } from '@/ui/book/figures'
 import { Labels } from './labels'
 import type { ListActions } from './list-actions'
 import { ListMenu } from './list-menu'
@@ -18,6 +20,7 @@ const ROLE_TOLD: Record<ListView['role'], string> = { see: ' · you may look and
 export function ListHeading({
   list,
   lines,
+  changes,
   round,
   readers,
   sharing,
@@ -28,6 +31,7 @@ export function ListHeading({
 }: {
   list: ListView
   lines: Line[]
+  changes: { asks: Asks; n: number }[]
   round: { number: number; state: RoundState; at: string } | null
   readers: { name: string; working: boolean }[]
   sharing: Sharing
@@ -59,6 +63,19 @@ export function ListHeading({
               : ''}
           {round ? ` · round ${round.number} ${round.state} ${day(round.at)}` : ''}
         </p>
+        {changes.length > 0 && (
+          <p className="quiet">
+            Changes of its people:{' '}
+            {changes.map(({ asks, n }, i) => (
+              <span key={asks}>
+                {i > 0 && ' · '}
+                <Link href={`/changes?tab=${asks}&list=${list.id}`} className="font-semibold text-verdigris">
+                  {count(n)} {ASKS_SHORT[asks]}
+                </Link>
+              </span>
+            ))}
+          </p>
+        )}
         <p role="status" className="quiet text-verdigris empty:hidden" data-testid="readers">
           {readers.length > 0 && `Also here: ${readers.map((r) => (r.working ? `${r.name} (has lines not saved)` : r.name)).join(', ')}`}
         </p>

@@ -40,34 +40,37 @@ export function TodayScreen({ page, actions }: { page: TodayPage; actions: Today
           <h1>Today</h1>
           <p className="quiet">{longDay(page.today)}. Each line opens the place where it is done, and goes when it is done.</p>
           {page.moves.length === 0 && <p className="mt-4 text-soft">Nothing waits for you here.</p>}
-          {MOVE_GROUPS.map((group) => {
-            const moves = page.moves.filter((move) => move.group === group)
-            if (moves.length === 0) return null
-            return (
-              <table key={group} className="account mt-3" aria-label={GROUP[group]}>
-                <thead>
-                  <tr>
-                    <th scope="col">{GROUP[group]}</th>
-                    <th scope="col" className="figure balance">
-                      {moves.some((move) => move.n !== null) ? 'How many' : <span className="sr-only">How many</span>}
-                    </th>
-                  </tr>
-                </thead>
-                <tbody>
-                  {moves.map((move) => (
-                    <tr key={move.key}>
-                      <td>
-                        <Link href={move.href} className={`font-semibold no-underline hover:underline ${move.late ? 'text-madder' : ''}`}>
-                          {move.text}
-                        </Link>
-                      </td>
-                      <td className="figure balance">{move.n === null ? '' : count(move.n)}</td>
+          {page.moves.length > 0 && (
+            <table className="account mt-2 table-fixed" aria-label="What waits for you">
+              <colgroup>
+                <col />
+                <col className="w-[76px]" />
+              </colgroup>
+              {MOVE_GROUPS.map((group) => {
+                const moves = page.moves.filter((move) => move.group === group)
+                if (moves.length === 0) return null
+                return (
+                  <tbody key={group}>
+                    <tr>
+                      <th scope="rowgroup" colSpan={2} className="pt-3!">
+                        {GROUP[group]}
+                      </th>
                     </tr>
-                  ))}
-                </tbody>
-              </table>
-            )
-          })}
+                    {moves.map((move) => (
+                      <tr key={move.key}>
+                        <td>
+                          <Link href={move.href} className={`font-semibold no-underline hover:underline ${move.late ? 'text-madder' : ''}`}>
+                            {move.text}
+                          </Link>
+                        </td>
+                        <td className="figure balance">{move.n === null ? '' : count(move.n)}</td>
+                      </tr>
+                    ))}
+                  </tbody>
+                )
+              })}
+            </table>
+          )}
         </>
       }
       right={

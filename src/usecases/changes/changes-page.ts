@@ -77,6 +77,12 @@ export async function unhandledByAsks(actor: Actor): Promise<Record<Asks, number
   return Object.fromEntries(ASKS.map((asks) => [asks, unhandled.filter(({ row }) => row.asks === asks).length])) as Record<Asks, number>
 }
 
+/** The same of one list: what the changes of its people ask of whoever looks. */
+export async function changesOfList(actor: Actor, list: number): Promise<{ asks: Asks; n: number }[]> {
+  const here = (await stand(db(), actor)).all.filter((own) => own.now && (own.row.lists ?? []).includes(list))
+  return ASKS.map((asks) => ({ asks, n: here.filter(({ row }) => row.asks === asks).length })).filter(({ n }) => n > 0)
+}
+
 /** Closes somebody’s account of changes and opens the next one with what is unhandled now. */
 export async function lookedAtChanges(actor: Actor): Promise<void> {
   await db().transaction(async (trx) => {

@@ -1,15 +1,10 @@
-import { boolean, number, object, string } from 'yup'
 import { fold } from '@/core/clean/fold'
-import { trimmed } from '@/core/clean/name'
-import { isDay, localDate } from '@/core/calendar/local-day'
-import { SUBJECTS, type Subject } from '@/core/records/subject'
-import { insertReport, kindStands, recordStands } from '@/db/changes/report-rows'
-import { db, type Knex } from '@/db/connection'
+import type { Subject } from '@/core/records/subject'
+import { insertReport } from '@/db/changes/report-rows'
+import type { Knex } from '@/db/connection'
 import { keyed } from '@/db/key'
 import { writeEntries } from '@/db/ledger'
 import { now } from '@/runtime/clock'
-import { settings } from '@/runtime/settings'
-import { type Actor, Refused } from '@/usecases/team/actor'
 
 /** What is reported of a record: something that happened, or what a field is said to be now. */
 export interface Report {
@@ -65,47 +60,4 @@ function sameKeys(r: Report): string[] {
     r.text === null || fold(r.text) === '' ? null : `report text:${r.day}:${fold(r.text)}`,
   ]
   return keys.flatMap((key) => (key === null ? [] : [keyed(key).toString('hex')]))
-}
-
-const schema = object({
-  of: string().oneOf(SUBJECTS).required(),
-  record: number().integer().positive().required(),
-  kind: number().integer().positive().required('Choose what happened.'),
-  text: string().transform(trimmed).max(1000, 'Say it in 1,000 characters at most.').nullable().default(null),
-  link: string()
-    .transform(trimmed)
-    .max(1000)
-    .nullable()
-    .default(null)
-    .test('link', 'A link begins with https:// or http://.', (link) => !link || (/^https?:\/\//.test(link) && URL.canParse(link))),
-  day: string()
-    .test('day', 'Give the day.', (day) => day !== undefined && isDay(day))
-    .required('Give the day.'),
-  stated: boolean().default(true),
-})
-
-/** Reports by hand that something happened to a record. Throws Refused or a ValidationError that says what is missing. */
-export async function reportByHand(actor: Actor, input: unknown): Promise<void> {
-  const { of, record, kind, text, link, day, stated } = schema.validateSync(input, { abortEarly: false })
-  if (day > localDate(now().getTime(), settings().ARCH_ZONE)) throw new Refused('The day is still to come. Nothing was recorded.')
-  await db().transaction(async (trx) => {
-    if (!(await recordStands(trx, of, record))) throw new Refused('There is no such record in the directory.', 'not found')
-    if (!(await kindStands(trx, kind))) throw new Refused('This kind of change does not exist any more.', 'not found')
-    await writeReports(trx, actor.id, [
-      {
-        of,
-        record,
-        kind,
-        field: null,
-        before: null,
-        after: null,
-        text: text || null,
-        link: link || null,
-        day,
-        stated,
-        source: `told by ${actor.name}`,
-        outsideId: null,
-      },
-    ])
-  })
 }

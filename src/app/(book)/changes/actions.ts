@@ -12,7 +12,7 @@ import { archiveKind, muteKind, saveKind } from '@/usecases/changes/change-kinds
 import { lookedAtChanges } from '@/usecases/changes/changes-page'
 import { decideChange } from '@/usecases/changes/decide-change'
 import { followList, followRecord, reachBack } from '@/usecases/changes/following'
-import { reportByHand } from '@/usecases/changes/report-change'
+import { reportByHand } from '@/usecases/changes/report-by-hand'
 import { recordContact } from '@/usecases/contact/record-contact'
 
 /** What one follows, and what is told of a record, is shown on several pages. */

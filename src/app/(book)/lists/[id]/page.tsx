@@ -2,6 +2,7 @@ import { subjectOf } from '@/core/lists/line'
 import { columnSets } from '@/usecases/lists/column-sets'
 import type { Metadata } from 'next'
 import { allows } from '@/core/records/list-roles'
+import { changesOfList } from '@/usecases/changes/changes-page'
 import { ListEditor } from '@/ui/lists/list-editor'
 import { ListPolicy } from '@/ui/screening/list-policy'
 import { policyIndex } from '@/usecases/screening/policy-index'
@@ -91,6 +92,7 @@ export default async function Page({ params }: { params: Promise<{ id: string }>
         areas: await listAreas(who),
         wordings: await roleWordings(who),
       }}
+      changes={await changesOfList(who, list.id)}
       table={await tableOf(who, row)}
       sharing={await sharingOf(who, list.id)}
       comments={await commentsOn(who, list.id)}
