@@ -125,6 +125,7 @@ export const ACTIONS: Record<string, Needs> = {
   'changes looked': { ask: () => [] },
   'changes contact': { ask: (_, { person }) => [person, { channel: 'phone', result: 'spoke' }] },
   'changes decide': { ask: () => [999_999, 'confirm'], why: 'it names no change' },
+  'changes undecide': { ask: () => [999_999], why: 'it names no change' },
   'changes report': { ask: (_, { person }) => [{ of: 'person', record: person, kind: 1, day: '2026-06-01' }] },
   'changes followOneList': { of: 'list', role: 'see', ask: (id) => [id, true] },
   'changes followOneRecord': { ask: (_, { person }) => ['person', person, true] },

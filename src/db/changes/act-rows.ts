@@ -30,3 +30,13 @@ export async function putOffRow(trx: Knex, id: number, me: string, until: string
     .onConflict(['change_id', 'user_id'])
     .merge()
 }
+
+/** Lets go of every change somebody had taken. */
+export async function letGoOf(trx: Knex, who: string, actor: string, at: Date): Promise<void> {
+  const gone = await trx('change')
+    .where({ state: 'taken', state_by: who })
+    .update({ state: 'open', state_by: actor, state_at: at })
+    .returning('id')
+  if (gone.length > 0)
+    await trx('change_act').insert(gone.map(({ id }: { id: number }) => ({ change_id: id, act: 'let go', actor_id: actor, at })))
+}

@@ -59,6 +59,37 @@ export async function organisationCalled(trx: Knex, name: string, at: Date): Pro
   return { id: made.id, name, street: null, town: null, postcode: null }
 }
 
+/** What confirming a change wrote, and was not taken back; locked. */
+export async function lockDecision(
+  trx: Knex,
+  change: number,
+): Promise<{ id: number; actor_id: string; entries: number[]; suppressions: number[] } | undefined> {
+  return await trx('change_decision').where({ change_id: change }).whereNull('undone_at').orderBy('id', 'desc').forUpdate().first()
+}
+
+export async function insertDecision(
+  trx: Knex,
+  decision: { change_id: number; actor_id: string; at: Date; entries: number[]; suppressions: number[] },
+): Promise<void> {
+  await trx('change_decision').insert(decision)
+}
+
+export async function decisionUndone(trx: Knex, id: number, at: Date): Promise<void> {
+  await trx('change_decision').where({ id }).update({ undone_at: at })
+}
+
+/** The changes of fields that some entries hold, the latest first. */
+export async function entriesOf(
+  trx: Knex,
+  ids: readonly number[],
+): Promise<{ id: number; field: string; before: string | null; after: string | null }[]> {
+  return await trx('entry as e')
+    .leftJoin('entry_value as v', 'v.id', 'e.value_id')
+    .whereIn('e.id', [...ids])
+    .orderBy('e.id', 'desc')
+    .select('e.id', 'e.field', 'v.before', 'v.after')
+}
+
 export async function updateMoved(trx: Knex, id: number, columns: Record<string, unknown>): Promise<void> {
   await trx('person').where({ id }).update(columns)
 }

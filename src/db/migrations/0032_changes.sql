@@ -99,6 +99,17 @@ create table change_act (
   at timestamptz not null
 );
 create index on change_act (change_id);
+-- What confirming a change wrote, so that it can be taken back whole.
+create table change_decision (
+  id bigint generated always as identity primary key,
+  change_id bigint not null references change,
+  actor_id text not null references "user",
+  at timestamptz not null,
+  entries bigint[] not null,
+  suppressions bigint[] not null,
+  undone_at timestamptz
+);
+create index on change_decision (change_id);
 -- What each colleague keeps for themselves.
 create table change_mine (
   change_id bigint not null references change,
@@ -227,6 +238,7 @@ create trigger mark_kinds after update of asks on change_kind for each row when 
 
 grant select, insert, update on change_kind, change, change_mine, follow, change_look, standing, told to arch_app;
 grant select, insert on report, change_act to arch_app;
+grant select, insert, update on change_decision to arch_app;
 grant select, insert, delete on muted_kind to arch_app;
 grant select, delete on change_due to arch_app;
 grant delete on change_mine, follow, told to arch_app;
@@ -240,7 +252,7 @@ drop trigger mark_kinds on change_kind;
 drop function mark_kinds();
 drop table feed_item, feed, change_due, told, standing;
 alter table list drop column only_follow;
-drop table change_look, muted_kind, follow, change_mine, change_act, change, report, change_kind;
+drop table change_look, muted_kind, follow, change_mine, change_decision, change_act, change, report, change_kind;
 alter table entry drop constraint entry_kind_check;
 alter table entry add constraint entry_kind_check check (kind in
   ('created', 'change', 'contact', 'note', 'suppressed', 'lifted', 'listed', 'unlisted', 'released', 'not worked', 'reversed', 'let through', 'withdrawn', 'merged', 'parted', 'exported', 'erased')) not valid;

@@ -107,3 +107,10 @@ export async function insertTaskAct(
 export async function colleagueStands(trx: Knex, id: string): Promise<{ id: string; name: string } | undefined> {
   return await trx('user').where({ id }).whereNull('left_at').first('id', 'name')
 }
+
+/** Hands everything somebody was still to do to another. */
+export async function passTasksOn(trx: Knex, from: string, to: string, at: Date): Promise<void> {
+  const moved = await trx('task').where({ for_id: from }).whereNull('done_at').update({ for_id: to }).returning('id')
+  if (moved.length > 0)
+    await trx('task_act').insert(moved.map(({ id }: { id: number }) => ({ task_id: id, act: 'handed over', actor_id: to, to_id: to, at })))
+}

@@ -9,6 +9,7 @@ export interface ChangeActions {
   putOff: (id: number, until: string | null) => Promise<ActionResult<unknown>>
   looked: () => Promise<ActionResult<unknown>>
   contact: (person: number, input: unknown) => Promise<ActionResult<unknown>>
+  undecide: (id: number) => Promise<ActionResult<unknown>>
   decide: (id: number, decision: 'confirm' | 'turn down') => Promise<ActionResult<unknown>>
 }
 

@@ -3,6 +3,7 @@
 import { useEffect, useRef, useState, useTransition } from 'react'
 import { toast } from 'sonner'
 import { FRESHNESS } from '@/core/changes/freshness'
+import type { ActionResult } from '@/core/views/action-result'
 import type { ChangeRow, ChangesPage } from '@/core/views/change-views'
 import { useBook } from '@/ui/book/book'
 import { day } from '@/ui/book/figures'
@@ -38,7 +39,11 @@ export function ChangeList({ page, actions, again }: { page: ChangesPage; action
     setAt(next)
     list.current?.querySelectorAll<HTMLElement>('[data-change]')[next]?.focus()
   }
-  const settle = (row: ChangeRow, work: () => Promise<{ ok: boolean; error?: string }>, said: string, back?: () => Promise<unknown>) =>
+  const undone = (result: ActionResult<unknown>) => {
+    if (!result.ok) toast.error(result.error)
+    return again()
+  }
+  const settle = (row: ChangeRow, work: () => Promise<ActionResult<unknown>>, said: string, back?: () => Promise<ActionResult<unknown>>) =>
     begin(async () => {
       const done = await work()
       if (!done.ok) {
@@ -48,7 +53,7 @@ export function ChangeList({ page, actions, again }: { page: ChangesPage; action
       }
       toast.success(
         `${row.name}: ${said}`,
-        back ? { duration: 12_000, action: { label: 'Undo', onClick: () => void back().then(again) } } : {},
+        back ? { duration: 12_000, action: { label: 'Undo', onClick: () => void back().then(undone) } } : {},
       )
       await again()
       // The next one stands where this one stood.
@@ -94,7 +99,12 @@ export function ChangeList({ page, actions, again }: { page: ChangesPage; action
         return putOff(row, 7)
       case 'confirm':
         if (row.decide === null) return
-        return settle(row, () => actions.decide(row.id, 'confirm'), 'confirmed; the record says so now.')
+        return settle(
+          row,
+          () => actions.decide(row.id, 'confirm'),
+          'confirmed; the record says so now.',
+          () => actions.undecide(row.id),
+        )
       case 'turn down':
         if (row.decide === null) return
         return settle(

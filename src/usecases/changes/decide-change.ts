@@ -3,9 +3,18 @@ import { cleanOrganisation } from '@/core/clean/organisation'
 import { type PostalParts, whyNotPostable } from '@/core/clean/postal'
 import { RELATIONS } from '@/core/records/relations'
 import { lockChange, writeAct } from '@/db/changes/act-rows'
-import { emailsOfOld, lockForMove, type Moved, organisationCalled, reportedChange, samePostal, updateMoved } from '@/db/changes/decide-rows'
+import {
+  emailsOfOld,
+  insertDecision,
+  lockForMove,
+  type Moved,
+  organisationCalled,
+  reportedChange,
+  samePostal,
+  updateMoved,
+} from '@/db/changes/decide-rows'
 import { db, type Knex } from '@/db/connection'
-import { postOf, writePost } from '@/db/directory/postal-rows'
+import { postalText, postOf, writePost } from '@/db/directory/postal-rows'
 import { type NewEntry, writeEntries } from '@/db/ledger'
 import { passGate } from '@/db/locks'
 import { writeSuppressions } from '@/usecases/screening/suppress-people'
@@ -41,18 +50,39 @@ export async function decideChange(actor: Actor, id: number, decision: 'confirm'
       throw new Refused('There is nothing to set on the record. Say Done instead.')
     const person = await lockForMove(trx, reported.person_id)
     if (!person) throw new Refused('This person is no longer in the directory.', 'not found')
-    const closed = await setField(trx, actor, person, reported.field, reported.after, at)
+    const { entries, closed } = await setField(trx, actor, person, reported.field, reported.after, at)
+    await insertDecision(trx, {
+      change_id: id,
+      actor_id: actor.id,
+      at,
+      entries: await writeEntries(trx, entries, at),
+      suppressions: closed.ids,
+    })
     await writeAct(trx, id, 'handle', 'handled', actor.id, at)
-    return { closed }
+    return { closed: closed.emails }
   })
 }
 
-async function setField(trx: Knex, actor: Actor, person: Moved, field: string, after: string | null, at: Date): Promise<string[]> {
+/** Emails that were closed, with the suppressions that close them. */
+interface Closed {
+  emails: string[]
+  ids: number[]
+}
+const NOTHING: Closed = { emails: [], ids: [] }
+
+async function setField(
+  trx: Knex,
+  actor: Actor,
+  person: Moved,
+  field: string,
+  after: string | null,
+  at: Date,
+): Promise<{ entries: NewEntry[]; closed: Closed }> {
   const entries: NewEntry[] = []
   const change = (name: string, before: string | null, next: string | null) => {
     if (before !== next) entries.push({ person: person.id, kind: 'change', field: name, before, after: next, at, actor: actor.id })
   }
-  let closed: string[] = []
+  let closed = NOTHING
   const custom = customIdOf(field)
   if (field === 'organisation') closed = await move(trx, actor, person, after, change, at)
   else if (custom !== null) {
@@ -64,8 +94,7 @@ async function setField(trx: Knex, actor: Actor, person: Moved, field: string, a
     change(field, person[field], after)
     await updateMoved(trx, person.id, { [field]: after })
   } else throw new Refused('This field cannot be set from here. Open the record, then say Done.')
-  await writeEntries(trx, entries, at)
-  return closed
+  return { entries, closed }
 }
 
 /** Moves somebody to another organisation, or to none: their role at the old one ends, and what reached them there is closed. */
@@ -76,18 +105,18 @@ async function move(
   to: string | null,
   change: (field: string, before: string | null, after: string | null) => void,
   at: Date,
-): Promise<string[]> {
+): Promise<Closed> {
   const name = to === null ? null : cleanOrganisation(to)
   const old = person.organisation
   const next = name === null ? null : await organisationCalled(trx, name, at)
-  if (next !== null && next.id === old?.id) return []
+  if (next !== null && next.id === old?.id) return NOTHING
   change('organisation', old?.name ?? null, next?.name ?? null)
   if (next === null) change('role', person.role, null)
   await updateMoved(trx, person.id, { organisation_id: next?.id ?? null, ...(next === null ? { role: null } : {}) })
-  if (!old) return []
-  await movePost(trx, person, old, next)
+  if (!old) return NOTHING
+  await movePost(trx, person, old, next, change)
   const emails = await emailsOfOld(trx, person.id, old.id, old.website)
-  await writeSuppressions(
+  const ids = await writeSuppressions(
     trx,
     emails.map((email) => ({
       of: { email },
@@ -99,14 +128,21 @@ async function move(
       actor: actor.id,
     })),
   )
-  return emails
+  return { emails, ids }
 }
 
 /** Letters that went to the old organisation go to the new one, or to nobody. */
-async function movePost(trx: Knex, person: Moved, old: PostalParts, next: PostalParts | null): Promise<void> {
+async function movePost(
+  trx: Knex,
+  person: Moved,
+  old: PostalParts,
+  next: PostalParts | null,
+  change: (field: string, before: string | null, after: string | null) => void,
+): Promise<void> {
   const now = await postOf(trx, person.id)
   if (!now || !samePostal(now, old)) return
   const own = whyNotPostable(person) === null && !samePostal(person, old) ? person : null
   const to = own ?? (next && whyNotPostable(next) === null ? next : null)
+  change('post', postalText(now) || null, to && postalText(to))
   await writePost(trx, person.id, to && { street: to.street, town: to.town, postcode: to.postcode })
 }

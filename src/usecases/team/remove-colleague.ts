@@ -1,3 +1,6 @@
+import { letGoOf } from '@/db/changes/act-rows'
+import { passTasksOn } from '@/db/team/task-rows'
+import { now } from '@/runtime/clock'
 import { holdNames } from '@/db/locks'
 import { type Actor, Refused } from './actor'
 import { deleteAccount, deleteSessions, markLeft } from '@/db/team/colleagues'
@@ -7,8 +10,8 @@ import { deleteMembershipsInListsOf, deleteMembershipsOf } from '@/db/lists/list
 import { colleague, mustKeepManager, mustManage, taken } from './team'
 
 /**
- * Removes somebody from the team: they are signed out at once and sign in no more, and their lists and areas go to whoever removes
- * them, shared as they were. What they did stays under their name. Gives how many lists came along.
+ * Removes somebody from the team: they are signed out at once and sign in no more, and their lists, areas and tasks go to whoever
+ * removes them, lists shared as they were; changes they took are anybody's again. What they did stays under their name. Gives how many lists came along.
  */
 export async function removeColleague(actor: Actor, id: string): Promise<{ lists: number }> {
   mustManage(actor)
@@ -24,6 +27,8 @@ export async function removeColleague(actor: Actor, id: string): Promise<{ lists
     await deleteMembershipsOf(trx, who.id)
     await deleteMembershipsInListsOf(trx, actor.id, who.id)
     await passAreasOn(trx, who.id, actor.id)
+    await passTasksOn(trx, who.id, actor.id, now())
+    await letGoOf(trx, who.id, actor.id, now())
     const lists = await countListsOf(trx, who.id)
     await passListsOn(trx, who.id, actor.id)
     return { lists: Number(lists?.n ?? 0) }

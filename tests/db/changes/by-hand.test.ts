@@ -6,6 +6,7 @@ import { changesOf } from '@/usecases/changes/changes-of'
 import { changesPage, lookedAtChanges } from '@/usecases/changes/changes-page'
 import { decideChange } from '@/usecases/changes/decide-change'
 import { followRecord, following } from '@/usecases/changes/following'
+import { undoDecision } from '@/usecases/changes/undo-decision'
 import { reportByHand } from '@/usecases/changes/report-by-hand'
 import { batchAccount } from '@/usecases/intake/batch-account'
 import { settleRow } from '@/usecases/intake/settle-row'
@@ -67,6 +68,20 @@ describe('somebody who left', () => {
     const { view, addresses } = await openPerson(t.ines, basil)
     expect(view.organisation).toBe('Larch House')
     expect(addresses.find((a) => a.channel === 'email')?.suppressed).toBeTruthy()
+    // Taken back, everything is as it was; confirmed once more, it is so again.
+    await expect(undoDecision(t.tam, moved?.id as number)).rejects.toThrow(/colleague confirmed/)
+    const twice = await Promise.allSettled([undoDecision(t.ines, moved?.id as number), undoDecision(t.ines, moved?.id as number)])
+    expect(twice.map((one) => one.status).sort()).toEqual(['fulfilled', 'rejected'])
+    const back = await openPerson(t.ines, basil)
+    expect([back.view.organisation, back.view.role]).toEqual(['Farrowbridge Brewery', 'Head Brewer'])
+    expect(back.addresses.find((a) => a.channel === 'email')?.suppressed).toBeNull()
+    expect(back.addresses.find((a) => a.channel === 'post')?.value).toBe('1 Maltings, Farrowbridge, PW3 1AA')
+    await bringChanges()
+    const again = (await changesOf(t.ines, 'person', basil)).rows.find((row) => row.field?.after === 'Larch House')
+    expect([again?.id, again?.state, again?.sources]).toEqual([moved?.id, 'open', 1])
+    await decideChange(t.ines, moved?.id as number, 'confirm')
+    await t.owner('person').where({ id: basil }).update({ organisation_id: null })
+    await expect(undoDecision(t.ines, moved?.id as number)).rejects.toThrow(/was changed since/)
     // A provider everybody uses is not the school's.
     const nils = await person('Nils Askew')
     await reportByHand(t.tam, { ...plain, of: 'person', record: nils, moved: 'left' })

@@ -11,6 +11,7 @@ import { actOnChange, putOffChange } from '@/usecases/changes/act-on-change'
 import { archiveKind, muteKind, saveKind } from '@/usecases/changes/change-kinds'
 import { lookedAtChanges } from '@/usecases/changes/changes-page'
 import { decideChange } from '@/usecases/changes/decide-change'
+import { undoDecision } from '@/usecases/changes/undo-decision'
 import { followList, followRecord, reachBack } from '@/usecases/changes/following'
 import { reportByHand } from '@/usecases/changes/report-by-hand'
 import { recordContact } from '@/usecases/contact/record-contact'
@@ -38,6 +39,11 @@ export async function contact(person: number, input: unknown) {
 
 export async function decide(id: number, decision: 'confirm' | 'turn down') {
   return asked([ref(), word(['confirm', 'turn down'] as const)], [id, decision], decideChange)
+}
+
+/** Takes a confirmation back. */
+export async function undecide(id: number) {
+  return asked([ref()], [id], undoDecision)
 }
 
 export async function report(input: unknown) {
