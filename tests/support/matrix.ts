@@ -259,6 +259,7 @@ export const ACTIONS: Record<string, Needs> = {
 export const PAGES: Record<string, Needs> = {
   '(book)/changes': {},
   '(book)/changes/following': {},
+  '(book)/changes/movement': {},
   '(book)/directory': {},
   '(book)/directory/doubles': {},
   '(book)/directory/organisations/[id]': { of: 'anything' },

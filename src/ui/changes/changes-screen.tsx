@@ -87,6 +87,9 @@ export function ChangesScreen({ first, actions }: { first: ChangesPage; actions:
             >
               By freshness
             </button>
+            <Link href="/changes/movement" className="button" prefetch={false}>
+              Movement of people
+            </Link>
             <Link href="/changes/following" className="button">
               What you follow
             </Link>

@@ -102,6 +102,9 @@ export function OrganisationScreen({
           <div className="flex items-center justify-between gap-3">
             <h2>People</h2>
             <span className="flex gap-1.5">
+              <Link prefetch={false} href={`/changes/movement?organisation=${o.id}`} className="button px-2! py-0.5!">
+                Movement
+              </Link>
               <OnListInHand of="person" ids={o.staff.map((p) => p.id)} />
               {o.staff.length > 0 && <MakeList these={{ of: 'person', ids: o.staff.map((p) => p.id) }}>Make a list of these</MakeList>}
             </span>
