@@ -39,30 +39,26 @@ export interface FeedSource {
 export const FEED_OUTCOMES = ['reported', 'known', 'nobody here', 'in doubt', 'refused'] as const
 export type FeedOutcome = (typeof FEED_OUTCOMES)[number]
 
-/** Happenings a feed may tell of, in the words that kinds are known by. */
-const HAPPENINGS = new Set([
-  'asked',
-  'form',
-  'event',
-  'hands',
-  'roof',
-  'for sale',
-  'permit',
-  'tender',
-  'storm',
-  'building work',
-  'hiring',
-  'money raised',
-  'wrote',
-  'passed on',
+/** Kinds that are read off fields and contacts, and that nobody tells by themselves. */
+const FOUND_OTHERWISE = new Set([
+  'left',
+  'role',
+  'organisation',
+  'address failed',
+  'disagree',
+  'replied',
+  'complained',
+  'detail',
+  'customer',
 ])
 
-/** Why an item cannot be taken, or null. `today` is the day on which it is read. */
-export function itemTrouble(item: FeedItem, today: string): string | null {
+/** Why an item cannot be taken, or null. `today` is the day on which it is read; `kinds` has the words that kinds are known by. */
+export function itemTrouble(item: FeedItem, today: string, kinds: ReadonlyMap<string, number>): string | null {
   if (typeof item.id !== 'string' || item.id === '' || item.id.length > 200) return 'it has no number'
   if (typeof item.day !== 'string' || !isDay(item.day)) return 'it has no day'
   if (item.day > today) return 'it is dated in the future'
-  if (item.happening !== null && !HAPPENINGS.has(item.happening)) return `we know no “${String(item.happening).slice(0, 40)}”`
+  if (item.happening !== null && (!kinds.has(item.happening) || FOUND_OTHERWISE.has(item.happening)))
+    return `we know no “${String(item.happening).slice(0, 40)}”`
   if (item.happening === null && item.field !== 'role' && item.field !== 'organisation')
     return 'it says neither what happened nor what changed'
   if (item.happening !== null && item.field !== null) return 'it says two things at once'

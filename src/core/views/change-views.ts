@@ -85,6 +85,18 @@ export interface KindView {
   changes: number
 }
 
+/** What became of the rows of a file of changes. */
+export interface ImportedChanges {
+  rows: number
+  reported: number
+  known: number
+  nobody: number
+  inDoubt: number
+  refused: number
+  /** Rows that were not reported, with why: the first of them. */
+  not: { row: number; why: string }[]
+}
+
 /** What somebody follows. */
 export interface FollowingView {
   lists: { id: number; name: string; following: boolean; onlyFollow: boolean }[]

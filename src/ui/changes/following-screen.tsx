@@ -11,6 +11,7 @@ import { FEED_OUTCOMES, type FeedOutcome } from '@/core/changes/feed'
 import { timeText } from '@/core/text/written'
 import { count, day } from '@/ui/book/figures'
 import { Spread } from '@/ui/book/spread'
+import { ImportChanges } from './import-changes'
 import type { FollowActions } from './change-actions'
 import { recordPath } from './change-words'
 
@@ -77,6 +78,7 @@ export function FollowingScreen({ view, maySet, actions }: { view: FollowingView
             ))}
           </ul>
           <Feeds feeds={view.feeds} busy={busy} read={maySet ? () => run(actions.readFeeds) : null} />
+          {maySet && <ImportChanges />}
           <form
             className="mt-5 flex items-end gap-2"
             onSubmit={(event) => {

@@ -3,7 +3,7 @@ import { cleanEmail } from '@/core/clean/email'
 import { cleanName } from '@/core/clean/name'
 import { organisationKey } from '@/core/clean/organisation'
 import { comparablePostal } from '@/core/clean/postal'
-import { type FeedItem, type FeedSource, itemTrouble } from '@/core/changes/feed'
+import { type FeedItem, type FeedOutcome, type FeedSource, itemTrouble } from '@/core/changes/feed'
 import {
   feedAsked,
   feedRead,
@@ -61,60 +61,111 @@ export async function readFeed(source: FeedSource): Promise<void> {
 async function takePage(trx: Knex, feed: string, from: string | null, items: readonly FeedItem[], next: string): Promise<boolean> {
   const { cursor } = await lockFeed(trx, feed)
   if (cursor !== from) return true
-  const fresh = new Map<string, FeedItem>()
-  for (const item of items) fresh.set(itemKey(item), item)
-  for (const key of await itemsKnown(trx, feed, [...fresh.keys()])) fresh.delete(key)
+  await takeIn(trx, { feed, source: feed, actor: ACTOR }, items, await kindsByKey(trx))
+  await feedRead(trx, feed, next, now())
+  return true
+}
+
+/** Takes items in that somebody brought, in a transaction of their own. Gives what became of each, in their order. */
+export async function takeItems(
+  feed: string,
+  source: string,
+  actor: string,
+  items: readonly FeedItem[],
+  kinds: ReadonlyMap<string, number>,
+): Promise<Outcome[]> {
+  return db().transaction(async (trx) => {
+    await lockFeed(trx, feed)
+    const outcomes = await takeIn(trx, { feed, source, actor }, items, kinds)
+    await feedAsked(trx, feed, now(), null)
+    return outcomes
+  })
+}
+
+/** What became of one item, and why where nothing was reported. */
+interface Outcome {
+  outcome: FeedOutcome
+  why: string | null
+}
+
+/** Writes a report for each item that is new and about one record here. The feed is locked. */
+async function takeIn(
+  trx: Knex,
+  { feed, source, actor }: { feed: string; source: string; actor: string },
+  items: readonly FeedItem[],
+  kinds: ReadonlyMap<string, number>,
+): Promise<Outcome[]> {
+  const keys = items.map(itemKey)
+  const known = await itemsKnown(trx, feed, keys)
   const at = now()
   const today = localDate(at.getTime(), settings().ARCH_ZONE)
-  const all = [...fresh].map(([key, item]) => ({ key, item, why: itemTrouble(item, today) }))
+  const fresh = new Map<string, { item: FeedItem; row: ItemRow }>()
+  items.forEach((item, i) => {
+    if (!known.has(keys[i]) && !fresh.has(keys[i]))
+      fresh.set(keys[i], {
+        item,
+        row: { feed, key: keys[i], outcome: 'reported', why: itemTrouble(item, today, kinds), entry_id: null, at },
+      })
+  })
+  const all = [...fresh.values()]
   const meant = await recordsMeant(
     trx,
-    all.filter((one) => one.why === null).map((one) => one.item),
+    all.filter(({ row }) => row.why === null).map(({ item }) => item),
   )
-  const kinds = await kindsByKey(trx)
   const fields = await fieldsOfPeople(
     trx,
     [...meant.values()].flatMap((m) => (m.of === 'person' ? m.ids : [])),
   )
-  const rows: ItemRow[] = []
-  const reports: { report: Report; row: ItemRow }[] = []
-  for (const { key, item, why } of all) {
+  const reported: { report: Report; row: ItemRow }[] = []
+  for (const { item, row } of all) {
     const { of, ids } = meant.get(item) ?? { of: 'person' as const, ids: [] }
-    const row: ItemRow = { feed, key, outcome: 'reported', why, entry_id: null, at }
-    rows.push(row)
-    if (why !== null) row.outcome = 'refused'
+    if (row.why !== null) row.outcome = 'refused'
     else if (ids.length !== 1) row.outcome = ids.length === 0 ? 'nobody here' : 'in doubt'
-    else {
-      const own = fields.get(ids[0])
-      reports.push({
-        row,
-        report: {
-          of,
-          record: ids[0],
-          kind: item.happening === null ? null : (kinds.get(item.happening) as number),
-          field: item.field,
-          // What we have says more of what it was than what the feed takes it for.
-          before: item.field === null ? null : (own?.[item.field] ?? item.before),
-          after: item.field === null ? null : item.after,
-          text: item.text,
-          link: item.link,
-          day: item.day,
-          stated: item.stated,
-          source: feed,
-          outsideId: item.id,
-        },
-      })
-    }
+    else reported.push({ row, report: reportOf(item, of, ids[0], fields.get(ids[0]), source, kinds) })
   }
   const entries = await writeReports(
     trx,
-    ACTOR,
-    reports.map(({ report }) => report),
+    actor,
+    reported.map(({ report }) => report),
   )
-  reports.forEach(({ row }, i) => (row.entry_id = entries[i]))
-  await insertItems(trx, rows)
-  await feedRead(trx, feed, next, at)
-  return true
+  reported.forEach(({ row }, i) => (row.entry_id = entries[i]))
+  await insertItems(
+    trx,
+    all.map(({ row }) => row),
+  )
+  // Of two that say the very same the second is known.
+  const first = new Set<string>()
+  return keys.map((key) => {
+    const row = fresh.get(key)?.row
+    if (!row || first.has(key)) return { outcome: 'known', why: null }
+    first.add(key)
+    return { outcome: row.outcome, why: row.why }
+  })
+}
+
+function reportOf(
+  item: FeedItem,
+  of: Report['of'],
+  record: number,
+  own: { role: string | null; organisation: string | null } | undefined,
+  source: string,
+  kinds: ReadonlyMap<string, number>,
+): Report {
+  return {
+    of,
+    record,
+    kind: item.happening === null ? null : (kinds.get(item.happening) as number),
+    field: item.field,
+    // What we have says more of what it was than what the feed takes it for.
+    before: item.field === null ? null : (own?.[item.field] ?? item.before),
+    after: item.field === null ? null : item.after,
+    text: item.text,
+    link: item.link,
+    day: item.day,
+    stated: item.stated,
+    source,
+    outsideId: item.id,
+  }
 }
 
 /** An item is the same where its number and everything it says are. */

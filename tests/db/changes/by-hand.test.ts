@@ -1,3 +1,4 @@
+import { Readable } from 'node:stream'
 import { beforeAll, describe, expect, test } from 'vitest'
 import { pinClock } from '@/runtime/clock'
 import { bringChanges } from '@/usecases/changes/bring-changes'
@@ -7,6 +8,7 @@ import { changesPage, lookedAtChanges } from '@/usecases/changes/changes-page'
 import { decideChange } from '@/usecases/changes/decide-change'
 import { followRecord, following } from '@/usecases/changes/following'
 import { undoDecision } from '@/usecases/changes/undo-decision'
+import { importChanges } from '@/usecases/changes/import-changes'
 import { reportByHand } from '@/usecases/changes/report-by-hand'
 import { batchAccount } from '@/usecases/intake/batch-account'
 import { settleRow } from '@/usecases/intake/settle-row'
@@ -145,5 +147,44 @@ describe('what is reported by hand', () => {
     expect(values.length).toBeGreaterThan(0)
     expect(values.every((v) => v.before === null && v.after === null && v.note === null)).toBe(true)
     expect(await t.app('change').where({ person_id: una }).whereNull('gone_at')).toEqual([])
+  })
+})
+
+describe('a file of changes', () => {
+  const file = (name: string, text: string) => importChanges(t.ines, { name, bytes: Readable.from([Buffer.from(text)]) })
+
+  test('each row is reported, known, about nobody, in doubt or refused, and a second time nothing is new', async () => {
+    const rows =
+      'Person;Organisation;What;After;Day;Note\n' +
+      'Nils Askew;;New role;Head Caretaker;01.06.2026;\n' +
+      ';Farrowbridge Brewery;storm damage;;02.06.2026;the mash house roof\n' +
+      'Nobody Here;Farrowbridge Brewery;left;;02.06.2026;\n' +
+      ';Farrowbridge Brewery;eclipse;;02.06.2026;\n' +
+      ';Farrowbridge Brewery;storm damage;;02.06.2026;the mash house roof\n'
+    const brewery = (await t.app('organisation').where({ name: 'Farrowbridge Brewery' }).first('id')).id
+    const nils = await person('Nils Askew')
+    await t.owner('person').where({ id: nils }).update({ organisation_id: brewery })
+    const first = await file('news.csv', rows.replace('Nils Askew;;', 'Nils Askew;Farrowbridge Brewery;'))
+    expect(first).toMatchObject({ rows: 5, reported: 2, known: 1, nobody: 1, inDoubt: 0, refused: 1 })
+    expect(first.not).toEqual([
+      { row: 3, why: 'it is about nobody in the directory' },
+      { row: 4, why: 'we know no “eclipse”' },
+    ])
+    await bringChanges()
+    expect((await changesOf(t.ines, 'person', nils)).rows.map((row) => row.field?.after)).toContain('Head Caretaker')
+    expect((await changesOf(t.ines, 'organisation', brewery)).rows.map((row) => [row.text, row.source])).toEqual([
+      ['the mash house roof', 'news.csv'],
+    ])
+    const again = await file('news.csv', rows.replace('Nils Askew;;', 'Nils Askew;Farrowbridge Brewery;'))
+    expect(again).toMatchObject({ rows: 5, reported: 0, known: 5 })
+  })
+
+  test('one that cannot be read stores nothing and says what is missing; it is for coordinators', async () => {
+    const before = await t.app('entry').count('* as n').first()
+    await expect(file('odd.csv', 'Colour;Shape\nred;round\n')).rejects.toThrow(/No column says what happened.*Nothing was imported/)
+    await expect(importChanges(t.tam, { name: 'x.csv', bytes: Readable.from([Buffer.from('What,Day,Person\n')]) })).rejects.toThrow(
+      /coordinators/,
+    )
+    expect(await t.app('entry').count('* as n').first()).toEqual(before)
   })
 })
