@@ -20,6 +20,10 @@ const balance = (page: Page) => figure(page.getByTestId('balance').textContent()
 
 test('the guide to a first round leads from the demo county to a call sheet', async ({ page }) => {
   await signIn(page)
+  await page
+    .getByRole('navigation', { name: 'Sections' })
+    .getByRole('link', { name: next('Lists') })
+    .click()
   await page.getByLabel(next('Name of the new list')).fill('A first round')
   await page.getByRole('button', { name: next('New list') }).click()
   await expect(page.getByRole('heading', { name: 'A first round' })).toBeVisible()

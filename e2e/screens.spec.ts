@@ -61,9 +61,12 @@ test.describe('signing in', () => {
 
 test('what is private to somebody else, or forged, is not there', async ({ page }) => {
   await signIn(page)
+  await page.goto('/lists')
+  await expect(page.getByRole('heading', { name: 'Lists', exact: true })).toBeVisible()
   await expect(page.getByText('Owners nobody has called')).toHaveCount(0)
   await page.context().clearCookies()
   await signIn(page, 'Tam Reyes')
+  await page.goto('/lists')
   await page.getByRole('link', { name: 'Owners nobody has called' }).click()
   await expect(page.getByRole('heading', { name: 'Owners nobody has called' })).toBeVisible()
   const url = page.url()
@@ -112,6 +115,7 @@ test('directory: find as you type, sort, a record with its ledger; a contact is 
 
 test('a table of people draws those in view and not everybody, at any width, and scrolls to others', async ({ page }) => {
   await signIn(page, 'Tam Reyes')
+  await page.goto('/lists')
   const drawn = () => page.getByRole('table', { name: 'People' }).locator('tbody tr').count()
   const listed = await page.getByRole('link', { name: 'Schools and clinics, north Pellow' }).first().getAttribute('href')
   for (const address of ['/directory', listed as string]) {
@@ -168,7 +172,7 @@ test('lists and rounds: the indexes fit and are accessible, and leaves stack whe
   await page.goto('/intake')
   await accessible(page)
   await page.setViewportSize({ width: 880, height: 800 })
-  for (const path of ['/lists', '/lists/2', '/rounds', '/directory', '/screening', '/intake']) {
+  for (const path of ['/today', '/changes', '/lists', '/lists/2', '/rounds', '/directory', '/screening', '/intake']) {
     await page.goto(path)
     await expect(page.getByRole('main')).toBeVisible()
     await fits(page)
