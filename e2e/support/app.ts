@@ -2,11 +2,12 @@ import { readFileSync, writeFileSync } from 'node:fs'
 import AxeBuilder from '@axe-core/playwright'
 import { expect, type Locator, type Page } from '@playwright/test'
 
-/** Comes in as one of the demo people. */
+/** Comes in as one of the demo people, and goes from the page of the day to the lists. */
 export async function signIn(page: Page, name = 'Ines Okafor'): Promise<void> {
   await page.goto('/sign-in')
   await page.getByRole('button', { name: new RegExp(name) }).click()
   await page.waitForURL('**/today')
+  await page.goto('/lists')
 }
 
 /** Sets the application's clock so many days on from today. */

@@ -13,6 +13,7 @@ test.afterAll(() => page.close())
 const tasks = (of = page) => of.getByRole('region', { name: 'Your tasks' })
 
 test('the day begins with what is one’s move; each line opens the place where it is done', async () => {
+  await page.goto('/today')
   await expect(page.getByRole('heading', { name: 'Today' })).toBeVisible()
   await accessible(page)
   await fits(page)
@@ -34,6 +35,7 @@ test('a task is made for a colleague, handed back, done, and taken back', async 
 
   const marek = await (await browser.newContext()).newPage()
   await signIn(marek, 'Marek Dunn')
+  await marek.goto('/today')
   await expect(tasks(marek).getByText('Count the brochures')).toBeVisible()
   await expect(tasks(marek).getByRole('cell', { name: 'Ines Okafor' })).toBeVisible()
   await marek.getByLabel('Hand over: Count the brochures').selectOption({ label: 'Ines Okafor' })
