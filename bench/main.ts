@@ -49,6 +49,7 @@ import {
   timed,
 } from './measuring'
 import { releases } from './releases'
+import { whatChanged } from './what-changed'
 
 /** A twelve-line list edited again and again: the engine, the same with nothing cached, and SQL. */
 async function edits(): Promise<void> {
@@ -324,7 +325,18 @@ async function paints(): Promise<void> {
   record('from Ctrl Z to painted numbers', undone, 'p95 150 ms')
 }
 
-const PARTS: Record<string, () => Promise<void>> = { edits, screenings, changes, pages, helps, paints, releases, intakes, millions }
+const PARTS: Record<string, () => Promise<void>> = {
+  edits,
+  screenings,
+  changes,
+  pages,
+  helps,
+  paints,
+  releases,
+  intakes,
+  'what-changed': whatChanged,
+  millions,
+}
 for (const part of only ?? Object.keys(PARTS).filter((name) => name !== 'millions')) await PARTS[part]()
 
 const after = steal()
