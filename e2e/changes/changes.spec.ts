@@ -121,7 +121,7 @@ test('a kind is muted for oneself, and a new one is added for the team', async (
   await expect(page.getByRole('button', { name: 'Mute Storm damage' })).toHaveAttribute('aria-pressed', 'true')
   await page.getByRole('button', { name: 'Add a kind' }).click()
   const form = page.getByRole('form', { name: 'Add a kind' })
-  await form.getByLabel('Name').fill('New neighbour')
+  await form.getByLabel('Name', { exact: true }).fill('New neighbour')
   await form.getByLabel(/^Opener/).fill('Welcome {name}')
   await form.getByRole('button', { name: 'Save kind' }).click()
   await expect(form.getByRole('alert')).toContainText('“{name}” is not known')
