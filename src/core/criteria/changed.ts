@@ -76,25 +76,27 @@ export function changed<K extends string, A extends About>(of: {
     },
     evaluate: (c, given, moment) => {
       const columns = given as SubjectColumns
-      const test = testOf(c, moment)
       const { changes } = columns
       const { kind, what, after, by, learned } = changes.fields
-      const row = { kind: 0, asks: 0, state: 0, after: 0, by: 0, learned: 0 }
+      const { owner, rows } = changes
+      const asked = askedOf(c)
+      const { from, today, learnedFrom, asOf } = spanOf(c, moment)
+      // What a change asks and what became of it are one byte: whether it counts is looked up.
+      const counts = Uint8Array.from({ length: 256 }, (_, byte) => (asked.asks[asksOf(byte)] && isInState(c, stateOf(byte)) ? 1 : 0))
       const [sure, maybe] = [new Uint16Array(columns.size), new Uint16Array(columns.size)]
-      for (let i = 0; i < changes.rows; i++) {
-        const n = changes.owner[i]
-        if (n < 0) continue
-        row.kind = kind[i]
-        row.asks = asksOf(what[i])
-        row.state = stateOf(what[i])
-        row.after = after[i]
-        row.by = by[i]
-        row.learned = learned[i]
-        const is = test(row)
-        if (is === 'yes') sure[n]++
-        else if (is === 'unknown') maybe[n]++
+      const byDay = c.by === 'happened'
+      for (let i = 0; i < rows; i++) {
+        const n = owner[i]
+        if (n < 0 || counts[what[i]] === 0 || (asked.kinds !== null && !asked.kinds.has(kind[i]))) continue
+        if (!byDay) {
+          if (learned[i] >= learnedFrom && learned[i] <= asOf) sure[n]++
+        } else if (c.days === null) sure[n]++
+        else if (by[i] < from || after[i] >= today) continue
+        else if (after[i] + 1 >= from && by[i] <= today) sure[n]++
+        else maybe[n]++
       }
-      return columns.live.split((n) => (sure[n] >= c.least ? 1 : sure[n] + maybe[n] >= c.least ? 2 : 0))
+      const { least } = c
+      return columns.live.split((n) => (sure[n] >= least ? 1 : sure[n] + maybe[n] >= least ? 2 : 0))
     },
   }
 }
@@ -120,18 +122,36 @@ const plain = (change: RecordChange): Row => ({
 
 const HANDLED = CHANGE_STATES.indexOf('handled')
 
-/** Whether one change is among those that are asked for. */
-function testOf<K extends string>(c: ChangedCriterion<K>, { asOf, zone }: Moment): (row: Row) => 'yes' | 'no' | 'unknown' {
-  const kinds = new Set(c.kinds.map(({ id }) => id))
-  const asked = ASKS.map((asks) => c.asks.length === 0 || c.asks.some((own) => own === asks))
+/** The kinds that are asked for, null for any; and of what a change asks, by its place, whether that is. */
+function askedOf<K extends string>(c: ChangedCriterion<K>): { kinds: Set<number> | null; asks: boolean[] } {
+  return {
+    kinds: c.kinds.length === 0 ? null : new Set(c.kinds.map(({ id }) => id)),
+    asks: ASKS.map((asks) => c.asks.length === 0 || c.asks.some((own) => own === asks)),
+  }
+}
+
+const isInState = <K extends string>(c: ChangedCriterion<K>, state: number): boolean =>
+  c.state === 'any' || state >= HANDLED === (c.state === 'handled')
+
+/** The days and instants between which a change counts. */
+function spanOf<K extends string>(c: ChangedCriterion<K>, { asOf, zone }: Moment) {
   const today = dayNumber(localDate(asOf, zone))
-  const from = c.days === null ? null : today - c.days
-  const learnedFrom = c.days === null ? Number.NEGATIVE_INFINITY : withinDaysFrom(asOf, c.days, zone)
+  return {
+    today,
+    asOf,
+    from: c.days === null ? Number.NEGATIVE_INFINITY : today - c.days,
+    learnedFrom: c.days === null ? Number.NEGATIVE_INFINITY : withinDaysFrom(asOf, c.days, zone),
+  }
+}
+
+/** Whether one change is among those that are asked for. */
+function testOf<K extends string>(c: ChangedCriterion<K>, moment: Moment): (row: Row) => 'yes' | 'no' | 'unknown' {
+  const asked = askedOf(c)
+  const { today, asOf, from, learnedFrom } = spanOf(c, moment)
   return (row) => {
-    if (!asked[row.asks] || (kinds.size > 0 && !kinds.has(row.kind))) return 'no'
-    if (c.state !== 'any' && row.state >= HANDLED !== (c.state === 'handled')) return 'no'
+    if (!asked.asks[row.asks] || (asked.kinds !== null && !asked.kinds.has(row.kind)) || !isInState(c, row.state)) return 'no'
     if (c.by === 'learned') return row.learned >= learnedFrom && row.learned <= asOf ? 'yes' : 'no'
-    if (from === null) return 'yes'
+    if (c.days === null) return 'yes'
     if (row.by < from || row.after >= today) return 'no'
     return row.after + 1 >= from && row.by <= today ? 'yes' : 'unknown'
   }

@@ -101,6 +101,9 @@ export async function insertChanges(trx: Knex, changes: readonly NewChange[]): P
 
 /** Makes a stored change what it is read as now. One that was gone counts again. Those told already are told again where what it is changed. */
 export async function updateChange(trx: Knex, id: number, change: NewChange, again: boolean): Promise<void> {
+  await trx('told')
+    .where({ change_id: id })
+    .update({ learned_at: new Date(change.learnedAt) })
   await trx('change')
     .where({ id })
     .update({

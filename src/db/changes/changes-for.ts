@@ -15,11 +15,15 @@ export interface StandingRow extends Omit<Standing, 'then' | 'now'> {
 const REACHES = `
   own_list as materialized (select f.list_id, f.since, f.since - f.reach_days * interval '1 day' as from_at from follow f join list l on l.id = f.list_id
     where f.user_id = :me and f.following and l.deleted_at is null and l.archived_at is null and role_on(l, :me) is not null),
-  through as materialized (select t.change_id, array_agg(t.list_id order by t.list_id) as lists, bool_and(o.since > :looked) as newly from told t join own_list o on o.list_id = t.list_id
+  through as materialized (select t.change_id, array_agg(t.list_id order by t.list_id) as lists, bool_and(o.since > :looked) as newly from own_list o join told t on t.list_id = o.list_id and t.learned_at >= o.from_at
     join change c on c.id = t.change_id join change_kind k on k.id = c.kind_id
-    where c.learned_at >= o.from_at and (k.key is distinct from 'detail' or t.moved) group by 1),
-  followed as materialized (select c.id as change_id, bool_and(f.since > :looked) as newly from follow f join change c on c.person_id = f.person_id or c.organisation_id = f.organisation_id or c.premises_id = f.premises_id
-    where f.user_id = :me and f.following and f.list_id is null and c.learned_at >= f.since - f.reach_days * interval '1 day' group by 1)`
+    where k.key is distinct from 'detail' or t.moved group by 1),
+  own_record as materialized (select * from follow f where f.user_id = :me and f.following and f.list_id is null),
+  followed as materialized (select c.id as change_id, bool_and(c.since > :looked) as newly from (
+      select c.id, c.learned_at, f.since, f.reach_days from own_record f join change c on c.person_id = f.person_id
+      union all select c.id, c.learned_at, f.since, f.reach_days from own_record f join change c on c.organisation_id = f.organisation_id
+      union all select c.id, c.learned_at, f.since, f.reach_days from own_record f join change c on c.premises_id = f.premises_id) c
+    where c.learned_at >= c.since - c.reach_days * interval '1 day' group by 1)`
 
 /** Follows the lists somebody may see and did not follow or mute yet, from now on and so many days back. */
 export async function followSeenLists(trx: Knex, me: string, at: Date, reachDays: number): Promise<void> {

@@ -1,7 +1,6 @@
 import type { Line } from '@/core/lists/line'
 import type { Subject } from '@/core/records/subject'
 import type { Knex } from '@/db/connection'
-import { insertRows } from '@/db/insert-rows'
 
 /** A change that lists were not asked about yet. */
 export interface Untold {
@@ -71,10 +70,14 @@ export interface ToldRow {
 
 /** Notes which changes concern which lists. Told again, a change stays what it was before. */
 export async function writeTold(trx: Knex, rows: readonly ToldRow[]): Promise<void> {
-  await insertRows(trx, 'told', { list_id: 'bigint', change_id: 'bigint', before: 'boolean', after: 'boolean', moved: 'boolean' }, rows, {
-    conflict:
-      '(list_id, change_id) do update set before = told.before or excluded.before, after = excluded.after, moved = told.moved or excluded.moved',
-  })
+  if (rows.length === 0) return
+  await trx.raw(
+    `insert into told (list_id, change_id, before, after, moved, learned_at)
+     select r.list_id, r.change_id, r.before, r.after, r.moved, c.learned_at
+     from jsonb_to_recordset(?::jsonb) as r(list_id bigint, change_id bigint, before boolean, after boolean, moved boolean) join change c on c.id = r.change_id
+     on conflict (list_id, change_id) do update set before = told.before or excluded.before, after = excluded.after, moved = told.moved or excluded.moved, learned_at = excluded.learned_at`,
+    [JSON.stringify(rows)],
+  )
 }
 
 export async function markTold(trx: Knex, changes: readonly number[], at: Date): Promise<void> {

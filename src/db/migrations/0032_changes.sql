@@ -165,10 +165,13 @@ create table told (
   after boolean not null,
   -- Whether it brought somebody on the list or off it.
   moved boolean not null,
+  -- When we learned of the change, beside the list: an account reads what came lately and not all there ever was.
+  learned_at timestamptz not null,
   primary key (list_id, change_id),
   check (before or after)
 );
 create index on told (change_id);
+create index on told (list_id, learned_at) include (change_id, moved);
 
 -- Records whose changes must be read anew: written with the entries, whoever writes them.
 create table change_due (

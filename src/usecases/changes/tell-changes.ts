@@ -1,5 +1,6 @@
 import type { Line } from '@/core/lists/line'
 import { subjectOf } from '@/core/lists/line'
+import type { Subject } from '@/core/records/subject'
 import { db } from '@/db/connection'
 import { concerned, keepStanding, listsToTell, markTold, standingOf, type ToldRow, untoldChanges, writeTold } from '@/db/changes/told-rows'
 import { askEngine } from '@/engine/client'
@@ -23,7 +24,8 @@ export async function tellChanges(): Promise<number> {
   for (;;) {
     const changes = (await untoldChanges(db(), AT_ONCE)).map(({ id }) => id)
     if (changes.length === 0) break
-    for (const list of await listsToTell(db(), 'all')) await tellList(list, changes)
+    const whom = new Map<Subject, Concerned>()
+    for (const list of await listsToTell(db(), 'all')) await tellList(list, await concernedBy(whom, changes, list))
     await markTold(db(), changes, now())
     told += changes.length
   }
@@ -32,14 +34,24 @@ export async function tellChanges(): Promise<number> {
   return told
 }
 
-async function tellList(list: { id: number; edition: number; lines: Line[] }, changes: number[]): Promise<void> {
+type Concerned = { change: number; record: number }[]
+
+/** Whom changes concern on lists of a list's subject: looked up once for all of them. */
+async function concernedBy(known: Map<Subject, Concerned>, changes: number[], list: { lines: Line[] }): Promise<Concerned> {
+  const subject = subjectOf(list.lines)
+  const found = known.get(subject) ?? (await concerned(db(), changes, subject))
+  known.set(subject, found)
+  return found
+}
+
+async function tellList(list: { id: number; edition: number; lines: Line[] }, whom: Concerned): Promise<void> {
   const after = await membersOf(list.lines)
   if (after === null) return
   const standing = await standingOf(db(), list.id)
   const before = standing ? new Set(unpackIds(standing.members)) : after
   const sameLines = standing?.edition === list.edition
   const found = new Map<number, ToldRow>()
-  for (const { change, record } of await concerned(db(), changes, subjectOf(list.lines))) {
+  for (const { change, record } of whom) {
     const [was, is] = [before.has(record), after.has(record)]
     if (!was && !is) continue
     const row = found.get(change) ?? { list_id: list.id, change_id: change, before: false, after: false, moved: false }
