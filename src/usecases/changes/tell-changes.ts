@@ -4,7 +4,7 @@ import type { Subject } from '@/core/records/subject'
 import { db } from '@/db/connection'
 import { concerned, keepStanding, listsToTell, markTold, standingOf, type ToldRow, untoldChanges, writeTold } from '@/db/changes/told-rows'
 import { askEngine } from '@/engine/client'
-import { packIds, unpackIds } from '@/engine/packed-ids'
+import { unpackIds } from '@/engine/packed-ids'
 import { log } from '@/runtime/log'
 import { now } from '@/runtime/clock'
 import { settings } from '@/runtime/settings'
@@ -45,14 +45,15 @@ async function concernedBy(known: Map<Subject, Concerned>, changes: number[], li
 }
 
 async function tellList(list: { id: number; edition: number; lines: Line[] }, whom: Concerned): Promise<void> {
-  const after = await membersOf(list.lines)
-  if (after === null) return
+  const packed = await membersOf(list.lines)
+  if (packed === null) return
   const standing = await standingOf(db(), list.id)
-  const before = standing ? new Set(unpackIds(standing.members)) : after
+  const after = unpackIds(packed)
+  const before = standing ? unpackIds(standing.members) : after
   const sameLines = standing?.edition === list.edition
   const found = new Map<number, ToldRow>()
   for (const { change, record } of whom) {
-    const [was, is] = [before.has(record), after.has(record)]
+    const [was, is] = [holds(before, record), holds(after, record)]
     if (!was && !is) continue
     const row = found.get(change) ?? { list_id: list.id, change_id: change, before: false, after: false, moved: false }
     found.set(change, {
@@ -65,17 +66,29 @@ async function tellList(list: { id: number; edition: number; lines: Line[] }, wh
   // Together: told twice, a change would find everybody where they are now.
   await db().transaction(async (trx) => {
     await writeTold(trx, [...found.values()])
-    await keepStanding(trx, list.id, list.edition, packIds([...after]), now())
+    await keepStanding(trx, list.id, list.edition, packed, now())
   })
 }
 
-/** Who is on some saved lines now; null where they name what is gone. Throws EngineAway while the engine is away. */
-async function membersOf(lines: Line[]): Promise<Set<number> | null> {
+/** Whether ids in ascending order hold one: a few are looked for among very many. */
+function holds(ids: readonly number[], id: number): boolean {
+  let [low, high] = [0, ids.length - 1]
+  while (low <= high) {
+    const middle = (low + high) >> 1
+    if (ids[middle] === id) return true
+    if (ids[middle] < id) low = middle + 1
+    else high = middle - 1
+  }
+  return false
+}
+
+/** Who is on some saved lines now, as packed ids; null where they name what is gone. Throws EngineAway while the engine is away. */
+async function membersOf(lines: Line[]): Promise<Buffer | null> {
   try {
     const page = await expanded(lines)
     const moment = await withLastRounds(momentNow(settings().ARCH_ZONE), [page])
     const { packed } = await askEngine('members', { lines, named: page.named, moment })
-    return new Set(unpackIds(Buffer.from(packed, 'base64')))
+    return Buffer.from(packed, 'base64')
   } catch (error) {
     if (!(error instanceof Refused)) throw error
     log.warn({ message: error.message }, 'a list names what is gone, so its changes are not told')
