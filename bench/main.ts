@@ -2,9 +2,6 @@ import { writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { connect } from '@/db/connection'
 import { copyIn } from '@/db/copy-rows'
-import type { Line } from '@/core/lists/line'
-import { newRule } from '@/core/screening/new-rule'
-import type { Rule } from '@/core/screening/rules'
 import { askEngine } from '@/engine/client'
 import { moreLike } from '@/usecases/lists/more-like'
 import { findPeople } from '@/usecases/directory/find-people'
@@ -15,7 +12,7 @@ import { receiveFile } from '@/usecases/intake/receive-file'
 import { runBatch } from '@/usecases/intake/run-batch'
 import { machine, median, steal, table } from './figures'
 import { sizes } from './generate'
-import { caseOf, edited, page, questions, Seeded, shapeOf, SHAPES, START } from './lists'
+import { caseOf, edited, page, questions, shapeOf, SHAPES, START } from './lists'
 import { decidedOnOne } from './one-record'
 import { paint } from './paint'
 import { startBatch } from '@/usecases/intake/start-batch'
@@ -49,6 +46,7 @@ import {
   timed,
 } from './measuring'
 import { releases } from './releases'
+import { screenings, wide } from './screenings'
 import { whatChanged } from './what-changed'
 
 /** A twelve-line list edited again and again: the engine, the same with nothing cached, and SQL. */
@@ -141,52 +139,6 @@ async function edits(): Promise<void> {
 
 const areasIn = (lines: ReturnType<typeof page>): number[] =>
   lines.flatMap((line) => ('criterion' in line && line.criterion.kind === 'area' ? line.criterion.areas.map((a) => a.id) : []))
-
-const wide = page(questions(SHAPES[0], new Seeded(99)).filter((q) => q.criterion.kind !== 'area'))
-
-/** Twelve rules: those of the first policy, and one of each kind that looks at many people. */
-function twelve(days: number): Rule[] {
-  const all: Rule[] = rules.map((r) => (r.kind === 'contacted-within' ? { ...r, days } : r))
-  for (const [kind, of] of [
-    ['contacted-within', { days: 10, counted: 'organisation' }],
-    ['attempts', { most: 3 }],
-    ['address-quality', {}],
-    ['per-organisation', { most: 5, days: 30 }],
-    ['same-address', {}],
-  ] as const)
-    all.push({ ...newRule(kind, all), ...of } as Rule)
-  return all
-}
-
-/** Screening of long and short lists by twelve rules and four channels, after a rule was edited. */
-async function screenings(): Promise<void> {
-  await screeningOf('a long list', wide)
-  await screeningOf('a short list', [
-    ...wide,
-    { id: 'short', verb: 'limit', off: false, most: 20_000, per: 'all', rank: 'first in the directory', seed: 0 } as Line,
-  ])
-}
-
-async function screeningOf(what: string, lines: Line[]): Promise<void> {
-  const screen = (days: number) =>
-    askEngine('screen', {
-      lines,
-      named: {},
-      rules: twelve(days),
-      moment: screening,
-      view: { tab: 'held' },
-      page: { offset: 0, limit: 60 },
-    })
-  const first = await screen(1)
-  const screens: number[] = []
-  for (let days = 2; days < 62; days++) screens.push((await timed(() => screen(days)))[0])
-  record(
-    `screening account of ${what} after one of twelve rules was edited`,
-    screens,
-    what === 'a long list' ? 'p95 100 ms' : 'p95 30 ms',
-    `${first.figures.opening.toLocaleString('en')} listed, ${first.figures.anyone.toLocaleString('en')} clear`,
-  )
-}
 
 /** 1,000 changed records, from commit until an account shows them. */
 async function changes(): Promise<void> {

@@ -74,7 +74,7 @@ describe('rooms', () => {
     ['src/usecases', ['work']],
     ['src/ui', ['book', 'forms', 'tables']],
     ['src/db', ['migrations', 'work']],
-    ['src/app/(book)', ['words']],
+    ['src/app/(book)', ['today', 'words']],
     ['src/app/api', []],
     ['e2e', ['support']],
     ['tests/db', ['work']],

@@ -18,6 +18,21 @@ export const FRESHNESS_SAYS: Record<Freshness, string> = {
  */
 export function freshnessOf({ after, by }: Interval, days: number | null, today: Day): Freshness {
   if (days === null) return 'fresh'
-  if (after !== null && datePlusDays(after, 1) >= datePlusDays(today, -days)) return 'fresh'
-  return by >= datePlusDays(today, -2 * days) ? 'fading' : 'gone'
+  const { fresh, fading } = limitsOf(days, today)
+  if (after !== null && after >= fresh) return 'fresh'
+  return by >= fading ? 'fading' : 'gone'
+}
+
+/** The last day before a fresh change, and the first of one that is fading: few kinds ask for very many changes of one day. */
+const limits = new Map<string, { fresh: Day; fading: Day }>()
+
+function limitsOf(days: number, today: Day): { fresh: Day; fading: Day } {
+  const key = `${today} ${days}`
+  let known = limits.get(key)
+  if (!known) {
+    // Another day asks for others.
+    if (limits.size > 500) limits.clear()
+    limits.set(key, (known = { fresh: datePlusDays(today, -days - 1), fading: datePlusDays(today, -2 * days) }))
+  }
+  return known
 }
