@@ -77,6 +77,14 @@ export function writtenMonth(date: string): string {
   )
 }
 
+/** A calendar date (YYYY-MM-DD) with its weekday: Saturday 28 November. */
+export function weekdayText(date: string): string {
+  return kept(
+    'weekday',
+    () => new Intl.DateTimeFormat(writing.locale, { weekday: 'long', day: 'numeric', month: 'long', timeZone: 'UTC' }),
+  ).format(new Date(`${date}T12:00:00Z`))
+}
+
 /** The day of an instant in the team's zone: 21 Nov 2026. */
 export function dayText(at: Date): string {
   return kept('day', () => new Intl.DateTimeFormat(writing.locale, { ...DAY, timeZone: writing.zone })).format(at)

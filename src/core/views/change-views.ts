@@ -51,6 +51,8 @@ export interface ChangeRow extends Interval {
   /** The contact of ours that came shortly before. */
   after_contact: string | null
   putOffUntil: string | null
+  /** It was confirmed, and the record says so. */
+  confirmed: boolean
   /** It can be confirmed or turned down on the record. */
   decide: 'left' | 'field' | null
 }

@@ -96,6 +96,7 @@ export interface ShownRow {
   state_by: string | null
   state_name: string | null
   put_off_until: string | null
+  confirmed: boolean
   leads: string | null
   relation: string | null
   result: string | null
@@ -114,7 +115,7 @@ export async function shownChanges(trx: Knex, ids: readonly number[], me: string
        case when p.relation = 'in talks' or exists (select 1 from person x where x.organisation_id = c.organisation_id and x.relation = 'in talks' and x.state = 'live') then 'lead' else k.asks end as asks,
        c.field, coalesce(fv.after, v.before) as before, v.after, v.note, e.kind as entry_kind, e.result, e.channel,
        coalesce(r.source, b.file_name, u.name, 'the directory') as source, c.sources, c.after_day, c.by_day, c.sure, k.fresh_days, c.state, c.state_by, s.name as state_name,
-       m.put_off_until, coalesce(p.custom, hp.custom) ->> '-9' as leads, p.relation, contact.at as contacted_at, contact.by as contacted_by,
+       m.put_off_until, exists (select 1 from change_decision d where d.change_id = c.id and d.undone_at is null) as confirmed, coalesce(p.custom, hp.custom) ->> '-9' as leads, p.relation, contact.at as contacted_at, contact.by as contacted_by,
        (select jsonb_agg(jsonb_build_object('id', l.id, 'name', l.name, 'before', t.before, 'after', t.after, 'moved', t.moved) order by l.name)
           from told t join list l on l.id = t.list_id where t.change_id = c.id and l.deleted_at is null and l.archived_at is null and role_on(l, :me) is not null) as told
      from unnest(:ids::bigint[]) with ordinality w(id, n) join change c on c.id = w.id join change_kind k on k.id = c.kind_id

@@ -1,5 +1,6 @@
 'use client'
 
+import { useRouter } from 'next/navigation'
 import { useState, useTransition } from 'react'
 import { toast } from 'sonner'
 import type { ActionResult } from '@/core/views/action-result'
@@ -8,16 +9,20 @@ import type { Subject } from '@/core/records/subject'
 import { day } from '@/ui/book/figures'
 import { type MakeTask, TaskForm } from '@/ui/team/task-form'
 import { ReportForm } from './report-form'
+import type { ChangeActions } from './change-actions'
 import { effectText, sourceText, whatText, whenText } from './change-words'
 
 export interface RecordChangeActions {
   makeTask: MakeTask
+  act: ChangeActions['act']
+  undecide: ChangeActions['undecide']
   report: (input: unknown) => Promise<ActionResult<unknown>>
   followRecord: (of: Subject, id: number, on: boolean) => Promise<ActionResult<unknown>>
 }
 
 /** What changed about one record, a way to report something, and to follow it. */
 export function RecordChangesPart({ changes, actions }: { changes: RecordChanges; actions: RecordChangeActions }) {
+  const router = useRouter()
   const [busy, begin] = useTransition()
   const [open, setOpen] = useState<'report' | 'task' | null>(null)
   const { of, id, rows, followed } = changes
@@ -98,7 +103,25 @@ export function RecordChangesPart({ changes, actions }: { changes: RecordChanges
               )}
               <span className="quiet block">{[sourceText(row), effectText(row)].filter(Boolean).join(' · ')}</span>
             </span>
-            <span className="quiet text-right">{stateText(row)}</span>
+            <span className="quiet text-right">
+              {stateText(row)}
+              {(row.state === 'handled' || row.state === 'set aside') && (
+                <button
+                  type="button"
+                  className="mt-0.5 block w-full text-right font-semibold text-verdigris hover:underline"
+                  disabled={busy}
+                  onClick={() =>
+                    begin(async () => {
+                      const done = await (row.confirmed ? actions.undecide(row.id) : actions.act(row.id, 'reopen'))
+                      if (done.ok) router.refresh()
+                      else toast.error(done.error)
+                    })
+                  }
+                >
+                  {row.confirmed ? 'Take back' : 'Open again'}
+                </button>
+              )}
+            </span>
           </li>
         ))}
       </ol>

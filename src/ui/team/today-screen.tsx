@@ -3,6 +3,7 @@
 import Link from 'next/link'
 import { useState, useTransition } from 'react'
 import { toast } from 'sonner'
+import { weekdayText } from '@/core/text/written'
 import type { ActionResult } from '@/core/views/action-result'
 import { MOVE_GROUPS, type MoveGroup, type TaskView, type TodayPage } from '@/core/views/today-views'
 import { count, day } from '@/ui/book/figures'
@@ -38,7 +39,7 @@ export function TodayScreen({ page, actions }: { page: TodayPage; actions: Today
       left={
         <>
           <h1>Today</h1>
-          <p className="quiet">{longDay(page.today)}. Each line opens the place where it is done, and goes when it is done.</p>
+          <p className="quiet">{weekdayText(page.today)}. Each line opens the place where it is done, and goes when it is done.</p>
           {page.moves.length === 0 && <p className="mt-4 text-soft">Nothing waits for you here.</p>}
           {page.moves.length > 0 && (
             <table className="account mt-2 table-fixed" aria-label="What waits for you">
@@ -136,11 +137,6 @@ export function TodayScreen({ page, actions }: { page: TodayPage; actions: Today
     />
   )
 }
-
-const longDay = (date: string) =>
-  new Intl.DateTimeFormat('en-GB', { weekday: 'long', day: 'numeric', month: 'long', timeZone: 'UTC' }).format(
-    new Date(`${date}T12:00:00Z`),
-  )
 
 function Tasks({ tasks, page, actions, none }: { tasks: TaskView[]; page: TodayPage; actions: TodayActions; none: string }) {
   const [busy, begin] = useTransition()

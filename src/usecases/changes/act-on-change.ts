@@ -1,5 +1,6 @@
 import { isDay, localDate } from '@/core/calendar/local-day'
 import { type ChangeAct, lockChange, putOffRow, writeAct } from '@/db/changes/act-rows'
+import { lockDecision } from '@/db/changes/decide-rows'
 import { db } from '@/db/connection'
 import { now } from '@/runtime/clock'
 import { settings } from '@/runtime/settings'
@@ -19,6 +20,8 @@ export async function actOnChange(actor: Actor, id: number, act: ChangeAct): Pro
     if (!change) throw new Refused('This change does not exist.', 'not found')
     const why = refusal(actor, change, act)
     if (why) throw new Refused(why)
+    if (act === 'reopen' && (await lockDecision(trx, id)))
+      throw new Refused('This change was confirmed, and the record says so. Take the confirmation back instead.')
     if (change.state === BECOMES[act] && change.state_by === actor.id) return
     await writeAct(trx, id, act, BECOMES[act], actor.id, now())
   })

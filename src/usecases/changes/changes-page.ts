@@ -165,6 +165,7 @@ function shownRow(row: ShownRow, actor: Actor, today: string, words: FieldWords)
     leads: row.relation === 'in talks' || row.asks === 'lead' ? (row.leads ?? '') : null,
     after_contact: row.contacted_at && `${row.contacted_at.toISOString()}|${row.contacted_by ?? ''}`,
     putOffUntil: row.put_off_until,
+    confirmed: row.confirmed,
     decide: row.entry_kind !== 'reported' ? null : row.key === 'left' ? 'left' : row.field !== null ? 'field' : null,
   }
 }

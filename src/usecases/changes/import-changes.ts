@@ -1,13 +1,13 @@
 import { createHash } from 'node:crypto'
 import { fold } from '@/core/clean/fold'
-import { inOneLocale } from '@/core/match/file-locale'
+import { guessLocale, inOneLocale } from '@/core/match/file-locale'
 import { changeColumns, changeRow, missingColumns } from '@/core/changes/file-row'
+import { countText } from '@/core/text/written'
 import type { FeedItem } from '@/core/changes/feed'
 import type { ImportedChanges } from '@/core/views/change-views'
 import { kindRows } from '@/db/changes/kind-rows'
 import { db } from '@/db/connection'
 import { lookOutside, rowsOutside } from '@/formats/outside'
-import { guessLocale } from '@/core/match/file-locale'
 import { settings } from '@/runtime/settings'
 import { withIncoming } from '@/usecases/intake/batch-file'
 import { refusing } from '@/usecases/intake/receive-file'
@@ -49,7 +49,9 @@ export async function importChanges(actor: Actor, file: { name: string; bytes: A
     await refusing(async () => {
       for await (const raw of rowsOutside(path, shape.reading, shape.header)) {
         if (++told.rows > MOST_ROWS)
-          throw new Refused(`The file has more than ${MOST_ROWS} rows. The first of them are in; split the rest off.`)
+          throw new Refused(
+            `The file has more than ${countText(MOST_ROWS)} rows. The first rows are imported. Import the rest as another file.`,
+          )
         block.push(
           changeRow(inOneLocale(raw, mapping, locale), columns, (content) => `row ${createHash('sha256').update(content).digest('hex')}`),
         )

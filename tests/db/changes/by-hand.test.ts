@@ -1,6 +1,7 @@
 import { Readable } from 'node:stream'
 import { beforeAll, describe, expect, test } from 'vitest'
 import { pinClock } from '@/runtime/clock'
+import { actOnChange } from '@/usecases/changes/act-on-change'
 import { bringChanges } from '@/usecases/changes/bring-changes'
 import { changeKinds } from '@/usecases/changes/change-kinds'
 import { changesOf } from '@/usecases/changes/changes-of'
@@ -82,6 +83,8 @@ describe('somebody who left', () => {
     const again = (await changesOf(t.ines, 'person', basil)).rows.find((row) => row.field?.after === 'Larch House')
     expect([again?.id, again?.state, again?.sources]).toEqual([moved?.id, 'open', 1])
     await decideChange(t.ines, moved?.id as number, 'confirm')
+    // Opened again without the record it would be confirmed twice, and taken back once.
+    await expect(actOnChange(t.ines, moved?.id as number, 'reopen')).rejects.toThrow(/Take the confirmation back/)
     await t.owner('person').where({ id: basil }).update({ organisation_id: null })
     await expect(undoDecision(t.ines, moved?.id as number)).rejects.toThrow(/was changed since/)
     // A provider everybody uses is not the school's.

@@ -3,7 +3,7 @@ import { OrganisationScreen } from '@/ui/directory/organisation-screen'
 import { openOrganisation } from '@/usecases/directory/open-organisation'
 import { actor } from '@/app/requests/auth'
 import { idOf, pageOf } from '@/app/requests/page-of'
-import { followOneRecord, report } from '@/app/(book)/changes/actions'
+import { act, followOneRecord, report, undecide } from '@/app/(book)/changes/actions'
 import { make } from '@/app/(book)/today/actions'
 import { RecordChangesPart } from '@/ui/changes/record-changes'
 import { changesOf } from '@/usecases/changes/changes-of'
@@ -21,7 +21,7 @@ export default async function Page({ params }: { params: Promise<{ id: string }>
       changes={
         <RecordChangesPart
           changes={await changesOf(who, 'organisation', id)}
-          actions={{ report, followRecord: followOneRecord, makeTask: make }}
+          actions={{ report, followRecord: followOneRecord, makeTask: make, act, undecide }}
         />
       }
     />

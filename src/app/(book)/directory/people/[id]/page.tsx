@@ -4,7 +4,7 @@ import { mayCoordinate } from '@/usecases/team/actor'
 import { openPerson } from '@/usecases/directory/open-person'
 import { actor } from '@/app/requests/auth'
 import { idOf, pageOf } from '@/app/requests/page-of'
-import { followOneRecord, report } from '@/app/(book)/changes/actions'
+import { act, followOneRecord, report, undecide } from '@/app/(book)/changes/actions'
 import { make } from '@/app/(book)/today/actions'
 import { RecordChangesPart } from '@/ui/changes/record-changes'
 import { changesOf } from '@/usecases/changes/changes-of'
@@ -25,7 +25,7 @@ export default async function Page({ params }: { params: Promise<{ id: string }>
         person.state === 'live' && (
           <RecordChangesPart
             changes={await changesOf(who, 'person', id)}
-            actions={{ report, followRecord: followOneRecord, makeTask: make }}
+            actions={{ report, followRecord: followOneRecord, makeTask: make, act, undecide }}
           />
         )
       }

@@ -2,7 +2,7 @@ import type { Metadata } from 'next'
 import { PremisesScreen } from '@/ui/directory/premises-screen'
 import { actor } from '@/app/requests/auth'
 import { idOf, pageOf } from '@/app/requests/page-of'
-import { followOneRecord, report } from '@/app/(book)/changes/actions'
+import { act, followOneRecord, report, undecide } from '@/app/(book)/changes/actions'
 import { make } from '@/app/(book)/today/actions'
 import { RecordChangesPart } from '@/ui/changes/record-changes'
 import { changesOf } from '@/usecases/changes/changes-of'
@@ -19,7 +19,7 @@ export default async function Page({ params }: { params: Promise<{ id: string }>
       changes={
         <RecordChangesPart
           changes={await changesOf(who, 'premises', id)}
-          actions={{ report, followRecord: followOneRecord, makeTask: make }}
+          actions={{ report, followRecord: followOneRecord, makeTask: make, act, undecide }}
         />
       }
     />
