@@ -15,11 +15,12 @@ export async function nameSuccessor(trx: Knex, actor: Actor, of: number, name: s
   const person = await lockForMove(trx, of)
   if (!person) throw new Refused('There is no such record in the directory.', 'not found')
   return insertInDoubt(trx, {
-    file: `Successor of ${person.name}`,
+    // Whoever left is not named: an erasure of them must not have to look for their name in somebody else's row.
+    file: `Successor named by ${actor.name}`,
     header: ['Name', 'Role', 'Organisation'],
     mapping: ['name', 'role', 'organisation'],
     raw: [name, person.role ?? '', person.organisation?.name ?? ''],
-    reason: `named by ${actor.name} as the successor of ${person.name}`,
+    reason: `named by ${actor.name} as the successor in this role`,
     candidates: await likeNamed(trx, clean.key, of),
     actor: actor.id,
     at: now(),
