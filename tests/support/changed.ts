@@ -9,8 +9,9 @@ export const changedCriterion: fc.Arbitrary<Criterion> = fc
     asks: fc.subarray([...ASKED], { maxLength: 2 }),
     kinds: fc.constantFrom([], [], [{ id: 1, name: 'one' }], [{ id: 2, name: 'two' }]),
     days: fc.option(fc.constantFrom(5, 30, 90)),
+    since: fc.constantFrom(undefined, null, { id: 7, name: 'Schools' }, { id: 8, name: 'Never released' }),
     by: fc.constantFrom('happened' as const, 'learned' as const),
     least: fc.constantFrom(1, 1, 2),
     state: fc.constantFrom(...STATES),
   })
-  .map((c): Criterion => ({ ...c, kinds: [...c.kinds] }) as Criterion)
+  .map((c): Criterion => ({ ...c, ...(c.since ? { days: null } : {}), kinds: [...c.kinds] }) as Criterion)

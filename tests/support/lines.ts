@@ -59,7 +59,13 @@ export function momentFor(columns: PeopleColumns): Moment {
       { has, set: columns.numbers(Array.from({ length: 80 }, (_, i) => i + 1).filter(has)) },
     ]),
   )
-  return { ...MOMENT, lastRounds: { 7: 2 }, members, areas: new Map(AREAS.map((shape, i) => [i + 1, shape])) }
+  return {
+    ...MOMENT,
+    lastRounds: { 7: 2 },
+    releasedAt: { 7: MOMENT.asOf - 40 * 86_400_000 },
+    members,
+    areas: new Map(AREAS.map((shape, i) => [i + 1, shape])),
+  }
 }
 export const pickedHas = (line: Extract<Line, { verb: 'pick' }>, id: number): boolean => NAMED[pickKey(line) as 'pick:1'](id)
 

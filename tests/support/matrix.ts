@@ -136,6 +136,7 @@ export const ACTIONS: Record<string, Needs> = {
   'changes readFeeds': { post: 'coordinator', ask: () => [] },
   'changes reach': { ask: () => [30] },
   'lists rhythm': { of: 'list', role: 'edit', ask: (id) => [id, { every: 'month', day: 1 }] },
+  'lists openers': { of: 'list', role: 'edit', ask: (id) => [id, []] },
   'lists onlyFollow': { of: 'list', role: 'edit', ask: (id) => [id, false] },
   'today make': {
     ask: (_, { person }) => [{ what: 'call back', forId: 'nobody', of: 'person', id: String(person) }],

@@ -134,6 +134,7 @@ export const account = object({
       typeof value === 'object' && value !== null && ('shape' in value || ('premises' in value && Array.isArray(value.premises))),
   ).nullable(),
   figuresOnly: boolean().optional(),
+  openers: boolean().optional(),
   parts: boolean().optional(),
 })
 

@@ -30,7 +30,9 @@ export type OpenerWords = Record<(typeof OPENER_WORDS)[number], string | null>
 
 /** What is wrong with an opener as it was written, or null. */
 export function openerTrouble(text: string): string | null {
-  const unknown = [...text.matchAll(/\{([^}]*)\}?/g)].map((m) => m[1]).find((w) => !(OPENER_WORDS as readonly string[]).includes(w))
+  const outside = text.replace(/\{[^{}]*\}/g, '')
+  if (/[{}]/.test(outside)) return `A brace in “${text}” is not closed, or not opened. A word stands between two of them: {when}.`
+  const unknown = [...text.matchAll(/\{([^{}]*)\}/g)].map((m) => m[1]).find((w) => !(OPENER_WORDS as readonly string[]).includes(w))
   return unknown === undefined ? null : `“{${unknown}}” is not known. An opener can name ${OPENER_WORDS.map((w) => `{${w}}`).join(', ')}.`
 }
 

@@ -5,7 +5,7 @@ import { asksOf, dayNumber, stateOf } from '../columns/change-rows'
 import type { SubjectColumns } from '../columns/subject-columns'
 import { CHANGE_STATES, type RecordChange } from '../records/record-change'
 import type { SubjectRecord } from '../records/subject-record'
-import { type About, chips, type CriterionKind, type Group, type Moment, namesNothing, type Phrase } from './kind'
+import { type About, chips, type CriterionKind, type Group, type Moment, type Phrase } from './kind'
 
 /** What a change can ask by its kind; whether somebody is in talks is a question of its own. */
 export const ASKED = ASKS.filter((asks): asks is Exclude<Asks, 'lead'> => asks !== 'lead')
@@ -19,6 +19,8 @@ export interface ChangedCriterion<K extends string> {
   kinds: { id: number; name: string }[]
   /** Calendar days back; null: at any time. */
   days: number | null
+  /** Instead of days: since the last released round of a list; at any time where it had none. */
+  since?: { id: number; name: string } | null
   /** Whether the day counts on which it happened, or on which we learned of it. */
   by: 'happened' | 'learned'
   least: number
@@ -45,7 +47,7 @@ export function changed<K extends string, A extends About>(of: {
     inName: 'sentence',
     single: false,
     probe: null,
-    named: namesNothing,
+    named: (c, call) => (c.since ? { ...c, since: call(c.since, { what: 'rounds' }) } : c),
     of: of.of,
     group: of.group,
     schema: object({
@@ -57,6 +59,11 @@ export function changed<K extends string, A extends About>(of: {
         .max(60)
         .required(),
       days: number().integer('whole days').min(1, 'days: 1 or more').max(3650).nullable().defined(),
+      since: object({ id: number().integer().positive('choose a list').required(), name: string().required() })
+        .noUnknown()
+        .nullable()
+        .default(undefined)
+        .optional(),
       by: string()
         .oneOf(['happened', 'learned'] as const)
         .required(),
@@ -66,7 +73,8 @@ export function changed<K extends string, A extends About>(of: {
     blank,
     sentence: (c) => sentenceOf(c, of.whose),
     asks: () => ['change'],
-    varies: (c, { asOf, zone }) => (c.days === null ? '' : localDate(asOf, zone)),
+    varies: (c, { asOf, zone, releasedAt }) =>
+      c.since ? `${localDate(asOf, zone)} ${releasedAt?.[c.since.id] ?? ''}` : c.days === null ? '' : localDate(asOf, zone),
     verdict: (c, record, moment) => {
       const test = testOf(c, moment)
       const told = ((record as SubjectRecord).changes ?? []).map((change) => test(plain(change)))
@@ -90,7 +98,7 @@ export function changed<K extends string, A extends About>(of: {
         if (n < 0 || counts[what[i]] === 0 || (asked.kinds !== null && !asked.kinds.has(kind[i]))) continue
         if (!byDay) {
           if (learned[i] >= learnedFrom && learned[i] <= asOf) sure[n]++
-        } else if (c.days === null) sure[n]++
+        } else if (from === Number.NEGATIVE_INFINITY) sure[n]++
         else if (by[i] < from || after[i] >= today) continue
         else if (after[i] + 1 >= from && by[i] <= today) sure[n]++
         else maybe[n]++
@@ -134,8 +142,17 @@ const isInState = <K extends string>(c: ChangedCriterion<K>, state: number): boo
   c.state === 'any' || state >= HANDLED === (c.state === 'handled')
 
 /** The days and instants between which a change counts. */
-function spanOf<K extends string>(c: ChangedCriterion<K>, { asOf, zone }: Moment) {
+function spanOf<K extends string>(c: ChangedCriterion<K>, { asOf, zone, releasedAt }: Moment) {
   const today = dayNumber(localDate(asOf, zone))
+  if (c.since) {
+    const released = releasedAt?.[c.since.id] ?? null
+    return {
+      today,
+      asOf,
+      from: released === null ? Number.NEGATIVE_INFINITY : dayNumber(localDate(released, zone)),
+      learnedFrom: released ?? Number.NEGATIVE_INFINITY,
+    }
+  }
   return {
     today,
     asOf,
@@ -151,7 +168,7 @@ function testOf<K extends string>(c: ChangedCriterion<K>, moment: Moment): (row:
   return (row) => {
     if (!asked.asks[row.asks] || (asked.kinds !== null && !asked.kinds.has(row.kind)) || !isInState(c, row.state)) return 'no'
     if (c.by === 'learned') return row.learned >= learnedFrom && row.learned <= asOf ? 'yes' : 'no'
-    if (c.days === null) return 'yes'
+    if (from === Number.NEGATIVE_INFINITY) return 'yes'
     if (row.by < from || row.after >= today) return 'no'
     return row.after + 1 >= from && row.by <= today ? 'yes' : 'unknown'
   }
@@ -182,7 +199,14 @@ function sentenceOf<K extends string>(c: ChangedCriterion<K>, whose: string): Ph
     { chip: c.least === 1 ? 'a change' : `${c.least} changes or more`, field: 'least' },
     ...which,
     { text: c.by === 'happened' ? 'that happened' : 'that we learned of' },
-    { chip: c.days === null ? 'at any time' : `within ${c.days} days`, field: 'days' },
+    {
+      chip: c.since
+        ? `since the last round of ${c.since.name || 'which list?'}`
+        : c.days === null
+          ? 'at any time'
+          : `within ${c.days} days`,
+      field: 'days',
+    },
     ...(c.state === 'any' ? [] : [{ text: 'and' }, { chip: c.state === 'handled' ? 'is handled' : 'is not handled yet', field: 'state' }]),
   ]
 }

@@ -29,7 +29,8 @@ export interface Members {
 
 /**
  * When, where and among what a question is asked. `asOf` is UTC milliseconds, `zone` the list's IANA time zone.
- * `members` holds what lines name, by the key they name it by; `lastRounds` the number of each list's last released round.
+ * `members` holds what lines name, by the key they name it by; `lastRounds` the number of each list's last released round
+ * and `releasedAt` when that was (UTC milliseconds).
  */
 export interface Moment {
   asOf: number
@@ -38,6 +39,7 @@ export interface Moment {
   /** Areas that lines name, by their number. */
   areas?: ReadonlyMap<number, AreaShape>
   lastRounds?: Readonly<Record<number, number>>
+  releasedAt?: Readonly<Record<number, number>>
 }
 
 /** A sentence in pieces: plain words, and chips that can be opened and changed. */

@@ -3,7 +3,7 @@ import type { Wanted } from '../lists/wanted'
 import { FACETS } from './registry'
 
 /** Columns of people that draw more than a word. */
-export const DRAWN = { place: 'Place', reach: 'Reach', strip: 'A year', last: 'Last dealt with' } as const
+export const DRAWN = { place: 'Place', reach: 'Reach', strip: 'A year', last: 'Last dealt with', opener: 'Opener' } as const
 export type Drawn = keyof typeof DRAWN
 
 export const isDrawn = (key: string): key is Drawn => Object.hasOwn(DRAWN, key)

@@ -76,6 +76,8 @@ export interface ListView {
   due: string | null
   /** It is only for following, and never goes out in a round. */
   onlyFollow: boolean
+  /** The kinds of changes that give its people an opener, each with the list's own sentence where it has one. */
+  openers: { kind: number; own: string | null }[]
   mine: boolean
   owner: string
   edition: number

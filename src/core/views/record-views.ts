@@ -21,6 +21,8 @@ export interface PersonView {
   last: { at: string; channel: Way; result: string | null; by: string } | null
   /** Why they stand in this tab, where there is something to tell: a headline and what it rests on. */
   because?: { title: string; detail: string }
+  /** The first sentence that a letter, an email or a call to them can begin with. */
+  opener?: string
   /** What somebody should know of them before they are contacted. */
   marks?: string[]
   /** In a round that is being built: channels somebody let them through by, and those somebody still may. */

@@ -7,7 +7,7 @@ export async function lockChange(trx: Knex, id: number) {
   return await trx('change as c')
     .leftJoin('user as u', 'u.id', 'c.state_by')
     .where('c.id', id)
-    .forUpdate('c')
+    .forNoKeyUpdate('c')
     .first('c.id', 'c.state', 'c.state_by', 'c.state_at', 'c.gone_at', 'c.gone_why', 'u.name as by')
 }
 

@@ -32,7 +32,7 @@ export async function storedChanges(trx: Knex, of: Subject, ids: number[]): Prom
   return await trx('change')
     .whereIn(column, ids)
     .orderBy('id')
-    .forUpdate()
+    .forNoKeyUpdate()
     .select(
       'id',
       `${column} as subject`,

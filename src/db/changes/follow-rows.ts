@@ -50,7 +50,7 @@ export async function follow(
   const id = 'list' in what ? what.list : what.id
   const found = await trx('follow')
     .where({ user_id: me, [column]: id })
-    .forUpdate()
+    .forNoKeyUpdate()
     .first('id', 'following')
   if (!found) await trx('follow').insert({ user_id: me, [column]: id, following, since: at, reach_days: reachDays })
   else if (found.following !== following)

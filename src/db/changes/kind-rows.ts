@@ -26,7 +26,7 @@ export async function kindRows(trx: Knex, me: string): Promise<KindRow[]> {
 }
 
 export async function lockKind(trx: Knex, id: number) {
-  return await trx('change_kind').where({ id }).whereNull('archived_at').forUpdate().first('id', 'key', 'name')
+  return await trx('change_kind').where({ id }).whereNull('archived_at').forNoKeyUpdate().first('id', 'key', 'name')
 }
 
 /** Whether another kind has a name, however its letters are written. */

@@ -13,7 +13,7 @@ export interface Erased {
 /** Erases a person and the records merged into them, by the one function of the database that may. */
 export async function eraseRows(trx: Knex, person: number, alsoUploads: readonly number[]): Promise<Erased> {
   // Their words are known only until they are erased.
-  await trx.raw('select erase_in_tasks(?, person_words(?))', [person, person])
+  await trx.raw('select erase_besides(?, person_words(?))', [person, person])
   const { rows } = await trx.raw('select erase_person(?, ?::bigint[]) as said', [person, [...alsoUploads]])
   return rows[0].said
 }

@@ -59,9 +59,10 @@ export async function namedBy(list: number, trx: Knex = db()): Promise<{ id: num
      where l.deleted_at is null and l.id <> ? and exists (
        select 1 from jsonb_array_elements(e.lines) line where (line #>> '{criterion,kind}' in ('list', 'round', 'related') and (line #>> '{criterion,list,id}')::bigint = ?)
          or (line #>> '{like,id}')::bigint = ?
+         or (line #>> '{criterion,since,id}')::bigint = ?
          or (line #>> '{criterion,kind}' = 'any-list' and line #> '{criterion,lists}' @> jsonb_build_array(jsonb_build_object('id', ?::bigint))))
      order by l.name`,
-    [list, list, list, list],
+    [list, list, list, list, list],
   )
   return rows
 }

@@ -42,13 +42,17 @@ export async function lastRounds(list: number, trx: Knex = db()): Promise<{ rele
   return { released: released ?? null, newest: newest ?? null }
 }
 
-export async function lastReleased(trx: Knex, lists: number[]) {
+/** The number of the last released round of some lists, and when it was released. */
+export async function lastReleased(trx: Knex, lists: number[]): Promise<{ list_id: number; number: number; at: Date }[]> {
   return await trx('round')
     .whereIn('list_id', lists)
     .whereNotNull('released_at')
-    .groupBy('list_id')
-    .select('list_id')
-    .max('number as number')
+    .distinctOn('list_id')
+    .orderBy([
+      { column: 'list_id', order: 'asc' },
+      { column: 'number', order: 'desc' },
+    ])
+    .select('list_id', 'number', 'released_at as at')
 }
 
 export async function roundsWithList(trx: Knex, roundIds: number[]) {

@@ -4,13 +4,23 @@ import { ASKS_NAME } from '@/core/changes/asks'
 import { ASKED, type ChangedCriterion, STATES } from '@/core/criteria/changed'
 import type { Criterion } from '@/core/criteria/registry'
 import { useAsked } from '@/ui/book/asking'
+import type { Choices } from './form-props'
 
 type Changed = ChangedCriterion<'changed' | 'org-changed' | 'premises-changed'>
 type Known = { id: number; name: string; asks: string }[]
 
 /** Which changes are asked for: what they ask or their kinds, since when, how many, and what became of them. */
-export function ChangedFields({ draft, setDraft }: { draft: Changed; setDraft: (next: Criterion) => void }) {
+export function ChangedFields({
+  draft,
+  setDraft,
+  lists,
+}: {
+  draft: Changed
+  setDraft: (next: Criterion) => void
+  lists: Choices['lists']
+}) {
   const { answer: kinds = [] } = useAsked<Known>(['/api/change-kinds'])
+  const rounds = lists.filter((list) => list.rounds > 0)
   const put = (next: Partial<Changed>) => setDraft({ ...draft, ...next } as Criterion)
   return (
     <fieldset className="grid gap-2.5">
@@ -48,7 +58,7 @@ export function ChangedFields({ draft, setDraft }: { draft: Changed; setDraft: (
           ))}
         </span>
       </details>
-      <label className="flex items-center gap-2">
+      <span className="flex flex-wrap items-center gap-2">
         <select
           aria-label="By which day"
           value={draft.by}
@@ -57,19 +67,53 @@ export function ChangedFields({ draft, setDraft }: { draft: Changed; setDraft: (
           <option value="happened">happened</option>
           <option value="learned">we learned of</option>
         </select>
-        within
-        <input
-          type="number"
-          min={1}
-          max={3650}
-          aria-label="Days"
-          className="w-20"
-          placeholder="ever"
-          value={draft.days ?? ''}
-          onChange={(event) => put({ days: event.target.value === '' ? null : Number(event.target.value) })}
-        />{' '}
-        days
-      </label>
+        <select
+          aria-label="Since when"
+          value={draft.since ? 'round' : 'days'}
+          onChange={(event) => {
+            const first = rounds[0]
+            put(
+              event.target.value === 'round' && first
+                ? { since: { id: first.id, name: first.name }, days: null }
+                : { since: null, days: 90 },
+            )
+          }}
+        >
+          <option value="days">within</option>
+          {rounds.length > 0 && <option value="round">since the last round of</option>}
+        </select>
+        {draft.since ? (
+          <select
+            aria-label="List"
+            className="min-w-0"
+            value={draft.since.id}
+            onChange={(event) => {
+              const list = rounds.find(({ id }) => id === Number(event.target.value))
+              if (list) put({ since: { id: list.id, name: list.name } })
+            }}
+          >
+            {rounds.map(({ id, name }) => (
+              <option key={id} value={id}>
+                {name}
+              </option>
+            ))}
+          </select>
+        ) : (
+          <>
+            <input
+              type="number"
+              min={1}
+              max={3650}
+              aria-label="Days"
+              className="w-20"
+              placeholder="ever"
+              value={draft.days ?? ''}
+              onChange={(event) => put({ days: event.target.value === '' ? null : Number(event.target.value) })}
+            />{' '}
+            days
+          </>
+        )}
+      </span>
       <div className="grid grid-cols-2 gap-2.5">
         <label className="field">
           <span>At least so many</span>

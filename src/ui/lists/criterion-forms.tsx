@@ -168,7 +168,7 @@ function Fields({
     case 'changed':
     case 'org-changed':
     case 'premises-changed':
-      return <ChangedFields draft={draft} setDraft={setDraft} />
+      return <ChangedFields draft={draft} setDraft={setDraft} lists={choices.lists} />
     case 'contacted':
       return <ContactedFields draft={draft} setDraft={setDraft} me={choices.me} team={choices.team} />
     case 'industry':

@@ -61,6 +61,9 @@ export function ListHeading({
             : list.due && list.rhythm
               ? ` · due ${day(`${list.due}T12:00:00Z`)}, ${rhythmText(list.rhythm)}`
               : ''}
+          {list.openers.length > 0
+            ? ` · openers from ${list.openers.length} ${list.openers.length === 1 ? 'kind' : 'kinds'} of changes`
+            : ''}
           {round ? ` · round ${round.number} ${round.state} ${day(round.at)}` : ''}
         </p>
         {changes.length > 0 && (

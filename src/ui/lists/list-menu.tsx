@@ -5,12 +5,13 @@ import { MoreHorizontal } from 'lucide-react'
 import { DropdownMenu } from 'radix-ui'
 import { useRouter } from 'next/navigation'
 import { useState } from 'react'
-import type { Line } from '@/core/lists/line'
+import { type Line, subjectOf } from '@/core/lists/line'
 import { allows, type Sharing } from '@/core/records/list-roles'
 import type { ListView } from '@/core/views/list-views'
 import { useBook } from '@/ui/book/book'
 import type { ListActions } from './list-actions'
 import { RenameDialog } from '@/ui/forms/rename-dialog'
+import { OpenersDialog } from './openers-dialog'
 import { RhythmDialog } from './rhythm-dialog'
 import { ShareDialog } from './share-dialog'
 
@@ -34,7 +35,7 @@ export function ListMenu({
 }) {
   const router = useRouter()
   const book = useBook()
-  const [open, setOpen] = useState<'share' | 'rename' | 'rhythm' | null>(null)
+  const [open, setOpen] = useState<'share' | 'rename' | 'rhythm' | 'openers' | null>(null)
   const mayUse = allows(list.role, 'use')
   const hold = async (id: number | null) => {
     const done = await book.actions.inHand(id)
@@ -87,6 +88,11 @@ export function ListMenu({
                 When it is due…
               </DropdownMenu.Item>
             )}
+            {allows(list.role, 'edit') && subjectOf(list.lines) === 'person' && (
+              <DropdownMenu.Item className="menu-item" onSelect={() => setOpen('openers')}>
+                Openers…
+              </DropdownMenu.Item>
+            )}
             <DropdownMenu.Item className="menu-item" onSelect={() => shelve({ pinned: !list.pinned })}>
               {list.pinned ? 'Unpin' : 'Pin to the top'}
             </DropdownMenu.Item>
@@ -117,6 +123,7 @@ export function ListMenu({
       {open === 'rhythm' && (
         <RhythmDialog id={list.id} rhythm={list.rhythm} onlyFollow={list.onlyFollow} actions={actions} onClose={() => setOpen(null)} />
       )}
+      {open === 'openers' && <OpenersDialog list={list} actions={actions} onClose={() => setOpen(null)} />}
       {open === 'rename' && (
         <RenameDialog id={list.id} name={list.name} lines={lines} rename={actions.rename} open onClose={() => setOpen(null)} />
       )}

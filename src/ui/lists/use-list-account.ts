@@ -45,6 +45,7 @@ export function useListAccount({ list, lines, view, table, group, heard }: Shown
     list,
     screen: `list-${list}`,
     columns: told,
+    openers: table.columns.includes('opener'),
     sort: table.sort,
     having: group,
   })

@@ -56,6 +56,9 @@ export const RecordCells = memo(function RecordCells(props: RecordCellsProps) {
           {record.title}
         </Link>
         <span className="quiet block">{record.under}</span>
+        {record.person?.opener && !columns.some(({ key }) => key === 'opener') && (
+          <span className="block text-[12.5px] break-words italic">{record.person.opener}</span>
+        )}
         {record.person?.marks?.map((mark) => (
           <span key={mark} className="block text-[12.5px] break-words text-ochre">
             {mark}
@@ -89,5 +92,6 @@ const DRAW = {
   place: ({ place }: PersonView) => place,
   reach: ({ reach }: PersonView) => <Reach reach={reach} />,
   strip: ({ strip }: PersonView) => <YearStrip strip={strip} />,
+  opener: ({ opener }: PersonView) => opener ?? NOT_KNOWN,
   last: ({ last }: PersonView) => (last ? `${day(last.at)} · ${last.result ?? CHANNEL_NAME[last.channel]}` : NEVER),
 }

@@ -13,6 +13,12 @@ import { signedLine } from './signed-lines'
 import { lookBefore } from './last-looked'
 import { checkSeen, expanded, withLastRounds } from './named-lists'
 import { recordsPage } from '@/usecases/directory/records-page'
+import { listFor } from './open-list'
+import { openersFor } from '@/usecases/rounds/openers'
+import { theseIds } from '@/db/rounds/opener-rows'
+import { localDate } from '@/core/calendar/local-day'
+import { db } from '@/db/connection'
+import { now } from '@/runtime/clock'
 import { momentNow } from '@/usecases/screening/screening-now'
 
 /** How many people one page of a table brings. */
@@ -34,6 +40,8 @@ export interface AccountAsked {
   place?: { shape: unknown } | { premises: number[] } | null
   /** No page of records: the figures alone. */
   figuresOnly?: boolean
+  /** With the opener that each of the people would get as somebody on the list. */
+  openers?: boolean
 }
 
 export interface AccountShown {
@@ -54,16 +62,32 @@ export async function beginAccount(
   return {
     figures: answer.figures,
     fresh: answer.fresh,
-    page: async () => ({
-      total: answer.total,
-      behind: answer.behind === null ? null : new Date(answer.behind).toISOString(),
-      records: (await recordsPage(subjectOf(lines), answer.ids, answer.glances)).map((record) => {
-        const why = because.get(record.id)
-        const cells = answer.cells?.[answer.ids.indexOf(record.id)]
-        return { ...record, ...(why ? { because: why } : {}), ...(cells ? { cells } : {}) }
-      }),
-    }),
+    page: async () => {
+      const openers = subjectOf(lines) === 'person' && ask.openers ? await openersShown(actor, ask.list, answer.ids) : null
+      return {
+        total: answer.total,
+        behind: answer.behind === null ? null : new Date(answer.behind).toISOString(),
+        records: (await recordsPage(subjectOf(lines), answer.ids, answer.glances)).map((record) => {
+          const why = because.get(record.id)
+          const cells = answer.cells?.[answer.ids.indexOf(record.id)]
+          const opener = openers?.get(record.id)?.text
+          return {
+            ...record,
+            ...(why ? { because: why } : {}),
+            ...(cells ? { cells } : {}),
+            ...(opener !== undefined && record.person ? { person: { ...record.person, opener } } : {}),
+          }
+        }),
+      }
+    },
   }
+}
+
+/** The openers of a list's people, for whoever may see the list. */
+async function openersShown(actor: Actor, list: number | undefined, people: readonly number[]) {
+  if (list === undefined) return null
+  const { zone } = await listFor(actor, list, 'see')
+  return openersFor(db(), list, theseIds(people), localDate(now().getTime(), zone))
 }
 
 /** The account of some lines and a page of records behind one of its tabs. */

@@ -45,18 +45,23 @@ async function editionMeant({ list, edition }: Naming, frozen: number | null, tr
   return found
 }
 
-/** The number of the last released round of each list that lines name with *the last round*. */
+/** The number of the last released round of each list that lines name with *the last round*, and when it was released. */
 export async function withLastRounds<M extends Moment>(moment: M, pages: PageOfLines[], trx: Knex = db()): Promise<M> {
   const lists = pages
     .flatMap(({ lines, named }) => [lines, ...Object.values(named)])
     .flat()
     .flatMap((line) => {
       const criterion = criterionOf(line)
-      return criterion?.kind === 'round' && criterion.which === 'last' ? [criterion.list.id] : []
+      if (criterion?.kind === 'round' && criterion.which === 'last') return [criterion.list.id]
+      return criterion && 'since' in criterion && criterion.since ? [criterion.since.id] : []
     })
   if (lists.length === 0) return moment
   const rows = await lastReleased(trx, lists)
-  return { ...moment, lastRounds: Object.fromEntries(rows.map((r) => [r.list_id, r.number])) }
+  return {
+    ...moment,
+    lastRounds: Object.fromEntries(rows.map((r) => [r.list_id, r.number])),
+    releasedAt: Object.fromEntries(rows.map((r) => [r.list_id, r.at.getTime()])),
+  }
 }
 
 /**

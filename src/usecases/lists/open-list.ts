@@ -2,6 +2,7 @@ import type { Line } from '@/core/lists/line'
 import { allows, type ListRole } from '@/core/records/list-roles'
 import type { ListView } from '@/core/views/list-views'
 import { dueAfter } from '@/core/calendar/rhythm'
+import { openerWishes } from '@/db/rounds/opener-rows'
 import { lastRoundDay } from '@/db/rounds/round-rows'
 import { db, type Knex } from '@/db/connection'
 import { type Actor, Refused } from '@/usecases/team/actor'
@@ -39,6 +40,7 @@ export async function openList(actor: Actor, id: number): Promise<ListView> {
     rhythm: list.rhythm,
     due: list.rhythm && dueAfter(list.rhythm, (await lastRoundDay(db(), id, list.zone)) ?? (list.rhythm_from as string)),
     onlyFollow: list.only_follow,
+    openers: (await openerWishes(db(), id)).map(({ kind, own }) => ({ kind, own })),
     mine: list.owner_id === actor.id,
     owner: names.get(list.owner_id) ?? '',
     edition: edition.number,

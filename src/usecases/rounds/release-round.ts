@@ -21,6 +21,8 @@ import { momentNow, withHolidays } from '@/usecases/screening/screening-now'
 import { freeze, hold, stillAsFrozen } from './freeze-round'
 import { writeFiles } from './write-round-files'
 import { Overtaken } from './overtaken'
+import { openersFor } from './openers'
+import { insertOpeners, lockOpeners, openersFallen } from '@/db/rounds/opener-rows'
 import type { EditionRow } from '@/db/lists/list-rows'
 import { lastRounds, type RoundRow, updateReleased } from '@/db/rounds/round-rows'
 import {
@@ -99,13 +101,16 @@ async function release(actor: Actor, id: number, confirmed?: Confirmed): Promise
     hold(answer, frozen)
     await writeToCome(trx, id, new Date(moment.asOf))
     await measureRounds(trx)
-    await writeFiles(trx, id, list.name, round.number)
+    await writeOpeners(trx, id, list.id, localDate(moment.asOf, list.zone))
+    await writeFiles(trx, id, list.name, round.number, basis.openers.length > 0)
     await insertStanding(trx, id, answer.standing.ids, answer.standing.codes)
     await writeComingsAndGoings(trx, actor, { ...round, id }, released, new Date(moment.asOf))
     // Most of what was recorded meanwhile is looked at before the gate is shut, so that it is shut for a moment only.
     const later = await currentPosition(trx)
     const again = { ...moment, exceptRounds: [...moment.exceptRounds, id] }
     await stillAsFrozen(trx, id, await changedByOthers(trx, position), rules, again, answer.on)
+    // Before the gate: whoever settles a change locks it first and writes a suppression then.
+    await lockOpeners(trx, id)
     const exempt = (day: Date) => ({
       countries: rules.flatMap((rule) => (rule.kind === 'register' ? (rule.established ?? []) : [])),
       day: localDate(day.getTime(), list.zone),
@@ -119,6 +124,10 @@ async function release(actor: Actor, id: number, confirmed?: Confirmed): Promise
       throw new Overtaken('A new day began while the round was being released.')
     await stillAsFrozen(trx, id, meanwhile, rules, { ...again, asOf: at.getTime() }, answer.on)
     await lastLook(trx, id, at, exempt(at), { people: meanwhile, since: new Date(moment.asOf) })
+    if ((await openersFallen(trx, id)) > 0)
+      throw new Overtaken(
+        'A change that somebody’s opener rests on was taken, set aside or told otherwise while the round was being released.',
+      )
     await updateReleased(trx, {
       id,
       editionId: edition.id,
@@ -132,6 +141,20 @@ async function release(actor: Actor, id: number, confirmed?: Confirmed): Promise
     })
   })
   log.info({ round: id, listed: answer.on.length, clear: answer.figures.anyone }, 'round released')
+}
+
+/** Gives everybody who is clear the opener of their latest fresh change, where there is one that they never got. */
+async function writeOpeners(trx: Knex, round: number, list: number, today: string): Promise<void> {
+  const openers = await openersFor(
+    trx,
+    list,
+    `select person_id from round_member where round_id = ${Number(round)} and held_by is null`,
+    today,
+  )
+  await insertOpeners(
+    trx,
+    [...openers].map(([person_id, { change, text }]) => ({ round_id: round, person_id, change_id: change, text })),
+  )
 }
 
 /** Who is on the list, in the order in which people are shown, and why: a table that lasts as long as the transaction. */

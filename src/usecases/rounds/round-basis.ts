@@ -7,6 +7,7 @@ import type { Knex } from '@/db/connection'
 import { expanded } from '@/usecases/lists/named-lists'
 import { type EditionRow, latestEdition } from '@/db/lists/list-rows'
 import { letThroughOf, withRegister } from '@/db/screening/let-through'
+import { type OpenerWish, openerWishes } from '@/db/rounds/opener-rows'
 import { rulesOf, type UsedEditions } from '@/db/rounds/round-rows'
 
 /** What a round that is being built goes by: all that decides who is on it and who is held back, but for the records themselves. */
@@ -16,6 +17,8 @@ export interface RoundBasis {
   /** With the register that is in. */
   rules: Rule[]
   letThrough: LetThrough[]
+  /** The kinds of changes that give an opener, with their sentences. */
+  openers: OpenerWish[]
   /** Tells one basis from another by what is in it. */
   print: string
 }
@@ -27,11 +30,12 @@ export async function basisOf(trx: Knex, round: number, list: number, draft?: Ru
   const { rules: own } = await rulesOf(trx, round)
   const rules = await withRegister(draft ?? own, trx)
   const letThrough = (await letThroughOf(round, trx)).sort((a, b) => a.person - b.person || (a.channel < b.channel ? -1 : 1))
+  const openers = await openerWishes(trx, list)
   const print = createHash('sha256')
-    .update(JSON.stringify(partsOf({ edition, page, rules, letThrough })))
+    .update(JSON.stringify(partsOf({ edition, page, rules, letThrough, openers })))
     .digest('hex')
     .slice(0, 24)
-  return { edition, page, rules, letThrough, print }
+  return { edition, page, rules, letThrough, openers, print }
 }
 
 /** Rules as a text that does not hang on the order in which their settings stand: the database keeps another than a form does. */
@@ -40,12 +44,13 @@ const plain = (rules: readonly Rule[]) => JSON.stringify(rules.map((rule) => Obj
 /** Whether a rule goes by the register file that is in. */
 const byFile = (rule: Rule): boolean => rule.kind === 'register' || rule.kind === 'register-age'
 
-const partsOf = ({ edition, page, rules, letThrough }: Omit<RoundBasis, 'print'>): [said: string, value: string][] => [
+const partsOf = ({ edition, page, rules, letThrough, openers }: Omit<RoundBasis, 'print'>): [said: string, value: string][] => [
   ['The list was saved again', String(edition.number)],
   ['A list that this one names was saved again', JSON.stringify(Object.entries(page.uses).sort())],
   ['A newer register file came in', plain(rules.filter(byFile))],
   ['The rules of this round were changed', plain(rules.filter((rule) => !byFile(rule)).concat(rules.filter(byFile).map(withoutFile)))],
   ['Somebody was let through, or a let-through was taken back,', JSON.stringify(letThrough)],
+  ['The openers of the list were changed', JSON.stringify(openers)],
 ]
 
 /** What differs between two bases of a round, as the beginning of a sentence; null where nothing does. */

@@ -18,6 +18,9 @@ import { peoplePage } from '@/usecases/directory/people-page'
 import { roundFor } from './rounds'
 import { momentNow, withHolidays } from '@/usecases/screening/screening-now'
 import { lastRounds } from '@/db/rounds/round-rows'
+import { openersFor } from './openers'
+import { openersOfRound, theseIds } from '@/db/rounds/opener-rows'
+import { localDate } from '@/core/calendar/local-day'
 import { channelsOf, letThroughBy, membersPage, waysClear } from '@/db/rounds/frozen-round'
 import { CHANNEL_NAME, CHANNELS } from '@/core/records/channels'
 
@@ -57,6 +60,7 @@ export async function screenRound(
   })
   const texts = await evidenceTexts(shown.map((s) => s?.evidence ?? null))
   const through = await letThroughBy(id, answer.ids)
+  const openers = CLEAR.includes(view.tab) ? await openersFor(db(), list.id, theseIds(answer.ids), localDate(moment.asOf, list.zone)) : null
   const marks = CLEAR.includes(view.tab)
     ? await clearMarks(
         people.map(({ record }) => record),
@@ -83,6 +87,7 @@ export async function screenRound(
           reach: reachOf(verdicts[i]),
           ...(because ? { because } : {}),
           ...(marks?.has(person.id) ? { marks: marks.get(person.id) } : {}),
+          ...(openers?.has(person.id) ? { opener: openers.get(person.id)?.text } : {}),
           through: { let: own, may },
         }
       }),
@@ -134,6 +139,7 @@ async function frozenAccount(
       return suppression === undefined ? s.evidence : { kind: 'suppression', suppression, of: 'person', reason: 'other' }
     }),
   )
+  const openers = await openersOfRound(db(), id, ids)
   const through = await letThroughBy(
     id,
     members.map((m) => m.person_id),
@@ -161,7 +167,17 @@ async function frozenAccount(
           : rule === null
             ? { title: m.why, detail: passes.map((l) => `let through by ${CHANNEL_NAME[l.channel]}: ${l.reason} (${l.by})`).join(' · ') }
             : { title: ruleNamed(rules, rule), detail: texts[i] }
-        return [{ ...person, name: m.card.name, role: m.card.role, organisation: m.card.organisation, reach, because }]
+        return [
+          {
+            ...person,
+            name: m.card.name,
+            role: m.card.role,
+            organisation: m.card.organisation,
+            reach,
+            because,
+            ...(openers.has(m.person_id) ? { opener: openers.get(m.person_id) } : {}),
+          },
+        ]
       }),
     },
   }

@@ -3,6 +3,7 @@ import { notesOfListed } from '@/db/directory/note-rows'
 import type { Knex } from '@/db/connection'
 import { writeCsv } from '@/usecases/directory/write-csv'
 import { CARD, insertFile, readFileRows } from '@/db/rounds/frozen-round'
+import { allOpeners } from '@/db/rounds/opener-rows'
 import { CHANNELS, type Channel } from '@/core/records/channels'
 
 const COLUMNS: Record<Channel, { heading: string[]; parts: string[] }> = {
@@ -12,7 +13,8 @@ const COLUMNS: Record<Channel, { heading: string[]; parts: string[] }> = {
   direct: { heading: ['Direct message', 'Way'], parts: ['value', 'way'] },
 }
 
-export async function writeFiles(trx: Knex, round: number, list: string, number: number): Promise<void> {
+/** Makes the file of each channel of a round; with `openers` it has a column for them. */
+export async function writeFiles(trx: Knex, round: number, list: string, number: number, openers: boolean): Promise<void> {
   const slug =
     list
       .normalize('NFKD')
@@ -21,6 +23,7 @@ export async function writeFiles(trx: Knex, round: number, list: string, number:
       .replace(/[^a-z0-9]+/g, '-')
       .replace(/^-|-$/g, '') || 'list'
   const notes = notesByPerson(await notesOfListed(trx))
+  const openerOf = openers ? await allOpeners(trx, round) : null
   for (const channel of CHANNELS) {
     const { heading, parts } = COLUMNS[channel]
     const cells: string[][] = []
@@ -32,8 +35,8 @@ export async function writeFiles(trx: Knex, round: number, list: string, number:
       cells,
     })
     const bytes = await writeCsv(
-      ['Record number', 'Name', 'Given name', 'Family name', 'Role', 'Organisation', ...heading, 'Notes'],
-      cells.map((row) => [...row, notes.get(Number(row[0])) ?? '']),
+      ['Record number', 'Name', 'Given name', 'Family name', 'Role', 'Organisation', ...heading, ...(openerOf ? ['Opener'] : []), 'Notes'],
+      cells.map((row) => [...row, ...(openerOf ? [openerOf.get(Number(row[0])) ?? ''] : []), notes.get(Number(row[0])) ?? '']),
     )
     const file = {
       round_id: round,

@@ -202,10 +202,28 @@ export const SECOND = {
     ],
   },
   'premises-changed': {
-    ask: { asks: ['reconsider', 'opening'], kinds: [], days: null, by: 'happened', least: 1, state: 'handled' },
-    line: 'Keep premises had a change to reconsider or that is an opening that happened at any time and is handled',
-    yes: [changes(change({ asks: 'opening', after: null, by: '1999-01-01', state: 'set aside' }))],
-    no: [{}, changes(change({ asks: 'opening' })), changes(change({ state: 'handled' }))],
+    // The last round of the list was released on 16 May.
+    ask: {
+      asks: ['reconsider', 'opening'],
+      kinds: [],
+      days: null,
+      since: { id: 7, name: 'Schools' },
+      by: 'happened',
+      least: 1,
+      state: 'handled',
+    },
+    line: 'Keep premises had a change to reconsider or that is an opening that happened since the last round of Schools and is handled',
+    yes: [
+      changes(change({ asks: 'opening', after: '2026-05-15', by: '2026-05-16', state: 'set aside' })),
+      changes(change({ asks: 'reconsider', after: '2026-06-01', by: '2026-06-10', state: 'handled' })),
+    ],
+    no: [
+      {},
+      changes(change({ asks: 'opening' })),
+      changes(change({ state: 'handled' })),
+      changes(change({ asks: 'opening', after: '2026-05-01', by: '2026-05-15', state: 'handled' })),
+    ],
+    unknown: [changes(change({ asks: 'opening', after: '2026-05-14', by: '2026-06-01', state: 'handled' }))],
   },
   interest: {
     ask: { sign: 'answer', how: 'longer ago', days: 90 },

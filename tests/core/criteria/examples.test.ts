@@ -39,7 +39,7 @@ function momentFor(directory: Directory, record: PersonRecord): Moment {
       clear: directory.people.numbers(seats.filter((s) => s.clear).map(() => record.id)),
     })
   }
-  return { ...MOMENT, lastRounds: { 7: 2 }, areas: new Map([[1, SQUARE]]), members }
+  return { ...MOMENT, lastRounds: { 7: 2 }, releasedAt: { 7: MOMENT.asOf - 30 * 86_400_000 }, areas: new Map([[1, SQUARE]]), members }
 }
 
 describe.each(Object.entries(EXAMPLES))('%s', (kind, example: Example<CriterionName>) => {

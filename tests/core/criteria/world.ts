@@ -55,6 +55,7 @@ export function momentOf(columns: Directory, subject: Subject): Moment {
   return {
     ...MOMENT,
     lastRounds: { 7: 2 },
+    releasedAt: { 7: MOMENT.asOf - 40 * 86_400_000 },
     areas: new Map(AREAS.map((shape, i) => [i + 1, shape])),
     members: new Map([['list:50:latest', member]]),
   }

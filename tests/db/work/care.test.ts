@@ -172,6 +172,7 @@ describe('the previous release', () => {
       '0031_comparisons',
       '0032_changes',
       '0033_tasks',
+      '0034_openers',
     ])
     expect(said.lists).toHaveLength(6)
     for (const list of said.lists) expect(list.balance - list.out - list.unknown + list.in).toBe(list.on)
