@@ -8,7 +8,7 @@ import { areaUnderCurve, learnt, scoreOf } from '@/core/facets/alike'
 import { pellowCounty } from '../demo/county'
 import { organisationRows } from '../demo/facts'
 import { premisesRows } from '../demo/places'
-import { Random } from '../demo/random'
+import { Random } from '@/core/checks/random'
 
 /**
  * How well *more like these* finds customers that were held out: the made-up county, in which good customers are drawn by a

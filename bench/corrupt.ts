@@ -4,7 +4,7 @@ import { comparableStreet } from '@/core/clean/postal'
 import { organisationKey } from '@/core/clean/organisation'
 import type { Comparable } from '@/core/match/compare'
 import { FAMILY, GIVEN, KINDS, PLACE_A, PLACE_B, STREETS, TOWNS } from '../demo/words'
-import { Random } from '../demo/random'
+import { Random } from '@/core/checks/random'
 
 /** A record as people type it. */
 export interface Typed {

@@ -4,7 +4,7 @@ import { BANDS } from '@/core/criteria/head-count'
 import type { Criterion } from '@/core/criteria/registry'
 import { says, stems } from '@/core/criteria/wording'
 import type { Line } from '@/core/lists/line'
-import { Random } from '../demo/random'
+import { Random } from '@/core/checks/random'
 import { BOX, COUNTIES, INDUSTRIES, ROLE_WORDS, TAGS, TOWNS } from './generate'
 
 /** The demo's seeded chance, with a pick of several. */

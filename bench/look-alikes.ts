@@ -1,4 +1,4 @@
-import { Random } from '../demo/random'
+import { Random } from '@/core/checks/random'
 import type { Typed } from './corrupt'
 
 /** Pairs of two people who look like one, by what tells them apart; and records that are one although they look like two. */

@@ -1,4 +1,4 @@
-import { Random } from './random'
+import { Random } from '@/core/checks/random'
 import { FAMILY, GIVEN, KINDS, PLACE_A, PLACE_B, STREETS, TOWNS } from './words'
 import { FICTION } from './fictional-numbers'
 

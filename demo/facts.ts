@@ -1,6 +1,6 @@
 import { ACQUAINTANCE, DIRECT, type LEGAL_KINDS, type PARTS } from '@/core/clean/standard-fields'
 import type { County } from './county'
-import { Random } from './random'
+import { Random } from '@/core/checks/random'
 
 const CODES: Record<string, string> = {
   school: 'NAICS 611110',

@@ -1,6 +1,6 @@
 import { stringify } from 'csv-stringify/sync'
 import { type County, cells, HEADER, type PersonSeed } from './county'
-import { Random } from './random'
+import { Random } from '@/core/checks/random'
 import { FAMILY, GIVEN, TOWNS } from './words'
 
 /** Two intake files a month apart, with the usual dirt, over people of the county and newcomers. */

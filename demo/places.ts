@@ -1,5 +1,5 @@
 import type { County } from './county'
-import { Random } from './random'
+import { Random } from '@/core/checks/random'
 import { FAMILY, GIVEN, STREETS, TOWNS } from './words'
 
 /** Where the made-up county lies: in the sea, so that nothing of it is anywhere. Degrees; the south-west corner of each town's square. */

@@ -3,7 +3,7 @@ import type { Criterion } from '@/core/criteria/registry'
 import type { Line } from '@/core/lists/line'
 import { connect, setDb } from '@/db/connection'
 import { createList } from '@/usecases/lists/create-list'
-import { Random } from '../../demo/random'
+import { Random } from '@/core/checks/random'
 import { accessible, fits, signIn } from '../support/app'
 
 test.describe.configure({ mode: 'serial' })

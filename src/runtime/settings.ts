@@ -68,6 +68,11 @@ export function settings(): Settings {
   return known
 }
 
+/** For tests, which give one process another database after the other: the environment is read anew. */
+export function forgetSettings(): void {
+  known = null
+}
+
 /** Where the stand-ins listen; they are given no other settings. */
 export function sourcesPort(): number {
   return PORT.default(3950).validateSync(process.env.SOURCES_PORT || undefined)

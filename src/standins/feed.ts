@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import type { FeedItem, FeedPage } from '@/core/changes/feed'
 import { datePlusDays, localDate } from '@/core/calendar/local-day'
 import { pellowCounty } from '../../demo/county'
-import { Random } from '../../demo/random'
+import { Random } from '@/core/checks/random'
 import { BadRequest, type Route } from './harness'
 
 /** A first reading begins so many days back. */

@@ -1,6 +1,6 @@
 import { createServer, type IncomingMessage, type Server } from 'node:http'
 import { log } from '@/runtime/log'
-import { Random } from '../../demo/random'
+import { Random } from '@/core/checks/random'
 
 /** How a stand-in behaves as a service somewhere else would. */
 export interface Manners {

@@ -1,5 +1,5 @@
 import { pellowCounty } from '../../demo/county'
-import { Random } from '../../demo/random'
+import { Random } from '@/core/checks/random'
 import { FAMILY, GIVEN, PLACE_A, PLACE_B, STREETS, TOWNS } from '../../demo/words'
 import { FICTION } from '../../demo/fictional-numbers'
 

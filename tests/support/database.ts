@@ -6,6 +6,7 @@ import { connect, type Knex, setDb } from '@/db/connection'
 import { addMember } from '@/db/team/first-member'
 import { asApp, prepare } from '@/db/prepare'
 import { pinClock } from '@/runtime/clock'
+import { forgetSettings } from '@/runtime/settings'
 import type { Actor } from '@/usecases/team/actor'
 import { batchOf } from '@/usecases/intake/batch-for'
 import { receiveFile } from '@/usecases/intake/receive-file'
@@ -37,6 +38,7 @@ export async function freshDatabase(at = '2026-06-15T09:00:00Z'): Promise<TestDa
   process.env.APP_DATABASE_URL = asApp(ownerUrl, password)
   process.env.ENGINE_PORT = String(await freePort())
   process.env.ARCH_LOG = 'silent'
+  forgetSettings()
   const owner = connect(ownerUrl, 4)
   const app = connect(process.env.APP_DATABASE_URL, 8)
   setDb(app)

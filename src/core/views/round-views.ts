@@ -1,3 +1,4 @@
+import type { Outcome } from '../checks/plan'
 import type { Phrase } from '../criteria/kind'
 import type { RequalifyFigures } from '../rounds/requalify'
 import type { PremisesFigures } from '../screening/premises'
@@ -42,6 +43,8 @@ export interface RoundPage {
     withdrawnAt: string | null
   }[]
   requalified: RequalifyFigures | null
+  /** The newest fit check: what it has come to, how many were seen of how many, and the share that fits, 0 to 1. */
+  check: { outcome: Outcome; ended: boolean; seen: number; sample: number; share: number | null } | null
   hasEarlier: boolean
   /** How many people were let through. */
   letThrough: number

@@ -2,7 +2,9 @@ import { alike } from './alike'
 import { balances } from './balances'
 import { compare } from './compare'
 import { differ } from './differ'
+import { draw } from './draw'
 import { find } from './find'
+import { fitPatterns } from './fit-patterns'
 import { group } from './group'
 import { list } from './list'
 import { map } from './map'
@@ -21,7 +23,9 @@ export const VERBS = {
   balances,
   compare,
   differ,
+  draw,
   find,
+  fitPatterns,
   group,
   list,
   map,

@@ -18,6 +18,7 @@ const KEYS = [
   ['S, D, N', 'in duplicates: one record, two records, next pair'],
   ['T, D, P, X', 'in changes: take, done, put off, set aside'],
   ['C, L, Y, N', 'in changes: record a contact, put on the list, confirm, it is not so'],
+  ['F, X, U, Z', 'in a fit check: fits, does not belong, can’t tell, take back the last'],
   ['Esc', 'close what is open'],
 ] as const
 

@@ -30,6 +30,8 @@ export function OpenersDialog({ list, actions, onClose }: { list: ListView; acti
     else next.set(kind, text)
     setOwn(next)
   }
+  const written = (kinds ?? []).filter(({ opener }) => opener !== null)
+  const unwritten = (kinds ?? []).filter(({ opener }) => opener === null)
   const save = () =>
     begin(async () => {
       const done = await actions.openers(
@@ -53,38 +55,15 @@ export function OpenersDialog({ list, actions, onClose }: { list: ListView; acti
             column <i>Opener</i> and in the files of a round. Nobody gets the same one twice. A sentence can name{' '}
             {OPENER_WORDS.map((word) => `{${word}}`).join(', ')}.
           </Dialog.Description>
-          <ul className="mt-3 grid min-h-0 flex-1 content-start gap-1.5 overflow-y-auto pr-2" aria-label="Kinds of changes">
-            {(kinds ?? []).map((kind) => {
-              const text = own.get(kind.id)
-              const sentence = text || kind.opener
-              return (
-                <li key={kind.id} className="border-b border-rule pb-1.5">
-                  <label className="flex items-center gap-2">
-                    <input
-                      type="checkbox"
-                      checked={text !== undefined}
-                      onChange={(event) => put(kind.id, event.target.checked ? '' : null)}
-                    />
-                    <span className="font-semibold">{kind.name}</span>
-                    <span className="quiet">{kind.freshDays === null ? 'always fresh' : `fresh for ${kind.freshDays} days`}</span>
-                  </label>
-                  {text !== undefined && (
-                    <div className="mt-1 ml-6 grid gap-1">
-                      <input
-                        aria-label={`Sentence for ${kind.name}`}
-                        className="w-full"
-                        maxLength={400}
-                        value={text}
-                        placeholder={kind.opener ?? 'Write a sentence; this kind has none'}
-                        onChange={(event) => put(kind.id, event.target.value)}
-                      />
-                      {sentence && <span className="quiet italic">{openerText(sentence, EXAMPLE)}</span>}
-                    </div>
-                  )}
-                </li>
-              )
-            })}
-          </ul>
+          <div className="mt-3 min-h-0 flex-1 overflow-y-auto pr-2">
+            <KindsOfOpeners label="Kinds of changes with a sentence" kinds={written} own={own} put={put} />
+            {unwritten.length > 0 && (
+              <details className="mt-2" open={unwritten.some(({ id }) => own.has(id))}>
+                <summary className="cursor-pointer font-semibold text-verdigris">Kinds that have no sentence yet</summary>
+                <KindsOfOpeners label="Kinds of changes without a sentence" kinds={unwritten} own={own} put={put} />
+              </details>
+            )}
+          </div>
           {told && (
             <p role="alert" className="told mt-2">
               {told}
@@ -99,5 +78,48 @@ export function OpenersDialog({ list, actions, onClose }: { list: ListView; acti
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>
+  )
+}
+
+function KindsOfOpeners({
+  label,
+  kinds,
+  own,
+  put,
+}: {
+  label: string
+  kinds: readonly Kind[]
+  own: ReadonlyMap<number, string>
+  put: (kind: number, text: string | null) => void
+}) {
+  return (
+    <ul className="mt-1 grid gap-1.5" aria-label={label}>
+      {kinds.map((kind) => {
+        const text = own.get(kind.id)
+        const sentence = text || kind.opener
+        return (
+          <li key={kind.id} className="border-b border-rule pb-1.5">
+            <label className="flex items-center gap-2">
+              <input type="checkbox" checked={text !== undefined} onChange={(event) => put(kind.id, event.target.checked ? '' : null)} />
+              <span className="font-semibold">{kind.name}</span>
+              <span className="quiet">{kind.freshDays === null ? 'always fresh' : `fresh for ${kind.freshDays} days`}</span>
+            </label>
+            {text !== undefined && (
+              <div className="mt-1 ml-6 grid gap-1">
+                <input
+                  aria-label={`Sentence for ${kind.name}`}
+                  className="w-full"
+                  maxLength={400}
+                  value={text}
+                  placeholder={kind.opener ?? 'Write a sentence; this kind has none'}
+                  onChange={(event) => put(kind.id, event.target.value)}
+                />
+                {sentence && <span className="quiet italic">{openerText(sentence, EXAMPLE)}</span>}
+              </div>
+            )}
+          </li>
+        )
+      })}
+    </ul>
   )
 }

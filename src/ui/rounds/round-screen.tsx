@@ -124,10 +124,15 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
           <p className="quiet">{subtitle(round)}</p>
           <div className="my-3 flex items-end gap-6">
             <Arch
-              stones={roundStones(round.state, {
-                requalify: round.hasEarlier ? `/lists/${round.listId}/requalify` : `/lists/${round.listId}`,
-                screen: `/rounds/${round.id}`,
-              })}
+              stones={roundStones(
+                round.state,
+                {
+                  requalify: round.hasEarlier ? `/lists/${round.listId}/requalify` : `/lists/${round.listId}`,
+                  screen: `/rounds/${round.id}`,
+                  ...(building || round.check ? { check: `/rounds/${round.id}/check` } : {}),
+                },
+                round.check && { passed: round.check.outcome === 'passes', ended: round.check.ended },
+              )}
             />
             <RoundSteps round={round} />
           </div>

@@ -1,5 +1,6 @@
 import Link from 'next/link'
 import type { RoundPage } from '@/core/views/round-views'
+import { shareText } from '@/core/text/written'
 import { count } from '@/ui/book/figures'
 
 /** The steps of a round in words, beside its arch. */
@@ -25,8 +26,27 @@ export function RoundSteps({ round }: { round: RoundPage }) {
             : 'the first round of its list'}
       </li>
       <li className={building ? 'font-bold' : 'text-verdigris'}>{building ? '2 Screen, now' : '✓ Screen'}</li>
+      {(building || round.check) && <CheckStep round={round} />}
       <li className={building ? '' : 'text-verdigris'}>{building ? '4 Release, the keystone' : '✓ Release, the keystone'}</li>
       <li className={closed ? 'text-verdigris' : ''}>{closed ? '✓ Close' : '7 Close'}</li>
     </ol>
+  )
+}
+
+/** How the fit check stands, with the way to it. */
+function CheckStep({ round: { id, check } }: { round: RoundPage }) {
+  const done = check !== null && (check.ended || check.outcome === 'passes')
+  return (
+    <li className={done ? 'text-verdigris' : ''}>
+      {done ? '✓ ' : '3 '}
+      <Link href={`/rounds/${id}/check`} className="no-underline hover:underline">
+        Check
+      </Link>
+      <span className="font-normal">
+        {check === null
+          ? ', look at some of them'
+          : ` ${count(check.seen)} of ${count(check.sample)} seen${check.share === null ? '' : `, ${shareText(check.share)} fit`}${check.outcome === 'fails' ? ': does not pass' : ''}`}
+      </span>
+    </li>
   )
 }

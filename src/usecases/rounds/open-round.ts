@@ -6,6 +6,8 @@ import { type Actor, mayCoordinate } from '@/usecases/team/actor'
 import { roundFor, stateOf } from './rounds'
 import { momentNow } from '@/usecases/screening/screening-now'
 import { latestEdition } from '@/db/lists/list-rows'
+import { newestFitCheck } from '@/db/rounds/fit-rows'
+import { tallyOf } from './fit-tally'
 import { fileRows } from '@/db/rounds/frozen-round'
 import { letThroughOf, withRegister } from '@/db/screening/let-through'
 import { now } from '@/runtime/clock'
@@ -58,6 +60,7 @@ export async function openRound(actor: Actor, id: number): Promise<RoundPage> {
       withdrawnAt: file.withdrawnAt?.toISOString() ?? null,
       leftOut: leftOut.filter((own) => own.channel === file.channel).length,
     })),
+    check: await checkOf(id),
     requalified: round.figures?.requalified?.listed ?? null,
     letThrough: new Set((await letThroughOf(id)).map((l) => l.person)).size,
     hasEarlier: round.number > 1,
@@ -67,6 +70,20 @@ export async function openRound(actor: Actor, id: number): Promise<RoundPage> {
       takenBy: own.takenBy.map(({ name, at }) => ({ name, at: at.toISOString() })),
     })),
     mayTake: allows(list.role, 'use'),
+  }
+}
+
+/** What the newest fit check of a round has come to. */
+async function checkOf(id: number): Promise<RoundPage['check']> {
+  const check = await newestFitCheck(db(), id)
+  if (!check) return null
+  const { outcome, seen, whole } = await tallyOf(db(), check)
+  return {
+    outcome: check.outcome ?? outcome,
+    ended: check.ended_at !== null,
+    seen: seen.filter(({ counts }) => counts !== null).length,
+    sample: seen.length,
+    share: whole.share,
   }
 }
 

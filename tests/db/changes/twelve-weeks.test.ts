@@ -23,7 +23,7 @@ import { requalifyList } from '@/usecases/rounds/requalify-list'
 import { screenRound } from '@/usecases/rounds/screen-round'
 import { startRound } from '@/usecases/rounds/start-round'
 import type { Actor } from '@/usecases/team/actor'
-import { Random } from '../../../demo/random'
+import { Random } from '@/core/checks/random'
 import { broughtIn, freshDatabase, type TestDatabase } from '../../support/database'
 import { said, saidOfOthers, startEngine } from '../../support/engine'
 

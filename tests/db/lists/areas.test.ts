@@ -6,7 +6,9 @@ import { keepArea } from '@/usecases/lists/keep-area'
 import { putAreaAway } from '@/usecases/lists/put-area-away'
 import { mapList } from '@/usecases/lists/map-list'
 import { findStreet } from '@/usecases/lists/find-street'
-import { t, start, keep, names, unknown } from './three-subjects'
+import { givenThreeSubjects, t, start, keep, names, unknown } from './three-subjects'
+
+givenThreeSubjects()
 
 describe('areas', () => {
   const square = {

@@ -15,7 +15,9 @@ import { besideRecord } from '@/usecases/directory/record-beside'
 import { groupList } from '@/usecases/lists/group-list'
 import { presenceOf } from '@/usecases/lists/presence-of'
 import { keepTable } from '@/usecases/lists/keep-table'
-import { t, start, keep, names } from './three-subjects'
+import { givenThreeSubjects, t, start, keep, names } from './three-subjects'
+
+givenThreeSubjects()
 
 describe('working with the table', () => {
   test('sorted, narrowed to a group, with the columns that were chosen', async () => {

@@ -30,7 +30,9 @@ import { goBackTo } from '@/usecases/lists/go-back-to'
 import { requalifyList } from '@/usecases/rounds/requalify-list'
 import { startRound } from '@/usecases/rounds/start-round'
 import { closeRound } from '@/usecases/rounds/close-round'
-import { t, start, keep, premisesIn, names, unknown } from './three-subjects'
+import { givenThreeSubjects, t, start, keep, premisesIn, names, unknown } from './three-subjects'
+
+givenThreeSubjects()
 
 describe('lists of organisations and of premises', () => {
   test('are accounts like any other, with the fields that files bring', async () => {

@@ -46,9 +46,12 @@ export const names = async (lines: Line[]) =>
 export const unknown = async (lines: Line[]) =>
   (await listAccountFor(t.ines, { lines, view: { tab: 'unknown' } })).page.records.map((r) => r.title)
 
-beforeAll(async () => {
-  t = await freshDatabase()
-  await broughtIn(t.ines, 'people.csv', PEOPLE, { byKeysAlone: true })
-  await premisesIn('premises.csv', PREMISES)
-  await startEngine(t)
-})
+/** Makes them before the tests of the file that calls this. */
+export function givenThreeSubjects(): void {
+  beforeAll(async () => {
+    t = await freshDatabase()
+    await broughtIn(t.ines, 'people.csv', PEOPLE, { byKeysAlone: true })
+    await premisesIn('premises.csv', PREMISES)
+    await startEngine(t)
+  })
+}

@@ -29,32 +29,35 @@ export const person = (id: string, name: string, role: string, email = `${id}@ex
   `${id},${name},${role},Hallow Clinic,${email},0113 496 0${id.slice(1).padStart(3, '0')},${id.slice(1)} Mill Lane,Thornmouth,PW1 2AB,${status}\n`
 
 export let list: number
-beforeAll(async () => {
-  t = await freshDatabase()
-  await startEngine(t)
-  await broughtIn(
-    t.ines,
-    'first.csv',
-    HEAD +
-      person('R1', 'Ada Open', 'Estates lead') +
-      person('R2', 'Ben Stopped', 'Estates lead') +
-      person('R3', 'Cyd Register', 'Facilities manager') +
-      person('R4', 'Dee Customer', 'Estates lead', undefined, 'customer') +
-      person('R5', 'Eve Lately', 'Facilities lead') +
-      person('R6', 'Fay Trainee', 'Trainee estates officer') +
-      person('R7', 'Gus Nobody', '') +
-      person('R8', 'Hal Nurse', 'Nurse') +
-      person('R9', 'Ida Zigzag', '=Estates lead'),
-  )
-  await suppress(
-    t.tam,
-    { person: await idOf('Ben Stopped') },
-    { reason: 'opt-out', channels: ['email', 'phone', 'post', 'direct'], word: 'asked on the phone' },
-  )
-  await broughtIn(t.ines, 'register.csv', 'Phone\n0113 496 0003\n', {
-    kind: 'suppressions',
-    register: { name: 'County register', version: '2026-06-01' },
+/** Makes them before the tests of the file that calls this. */
+export function givenClinics(): void {
+  beforeAll(async () => {
+    t = await freshDatabase()
+    await startEngine(t)
+    await broughtIn(
+      t.ines,
+      'first.csv',
+      HEAD +
+        person('R1', 'Ada Open', 'Estates lead') +
+        person('R2', 'Ben Stopped', 'Estates lead') +
+        person('R3', 'Cyd Register', 'Facilities manager') +
+        person('R4', 'Dee Customer', 'Estates lead', undefined, 'customer') +
+        person('R5', 'Eve Lately', 'Facilities lead') +
+        person('R6', 'Fay Trainee', 'Trainee estates officer') +
+        person('R7', 'Gus Nobody', '') +
+        person('R8', 'Hal Nurse', 'Nurse') +
+        person('R9', 'Ida Zigzag', '=Estates lead'),
+    )
+    await suppress(
+      t.tam,
+      { person: await idOf('Ben Stopped') },
+      { reason: 'opt-out', channels: ['email', 'phone', 'post', 'direct'], word: 'asked on the phone' },
+    )
+    await broughtIn(t.ines, 'register.csv', 'Phone\n0113 496 0003\n', {
+      kind: 'suppressions',
+      register: { name: 'County register', version: '2026-06-01' },
+    })
+    await recordContact(t.tam, await idOf('Eve Lately'), { channel: 'phone', result: 'voicemail', date: '2026-06-01' })
+    list = await createList(t.ines, 'Clinics', true, [start, keepRole, dropTrainee])
   })
-  await recordContact(t.tam, await idOf('Eve Lately'), { channel: 'phone', result: 'voicemail', date: '2026-06-01' })
-  list = await createList(t.ines, 'Clinics', true, [start, keepRole, dropTrainee])
-})
+}

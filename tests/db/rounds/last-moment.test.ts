@@ -22,7 +22,9 @@ import { letThrough } from '@/usecases/screening/let-through'
 import { takeBackLifting } from '@/usecases/screening/take-back-lifting'
 import { suppress } from '@/usecases/screening/suppress'
 import { broughtIn } from '../../support/database'
-import { start, t } from './released-while'
+import { givenRounds, start, t } from './released-while'
+
+givenRounds()
 
 const HEAD = 'Id,Name,Email,Phone,Status\n'
 let made = 0

@@ -20,7 +20,9 @@ import { releaseRound } from '@/usecases/rounds/release-round'
 import { screenRound } from '@/usecases/rounds/screen-round'
 import { startRound } from '@/usecases/rounds/start-round'
 import { broughtIn } from '../../support/database'
-import { builtRound, releasedWhile, start, t } from './released-while'
+import { givenRounds, builtRound, releasedWhile, start, t } from './released-while'
+
+givenRounds()
 
 const TODAY = '2026-06-15'
 const none = { moved: null, after: null, successor: null, link: null, stated: true }

@@ -13,7 +13,9 @@ import { setRules } from '@/usecases/rounds/set-rules'
 import { openRound } from '@/usecases/rounds/open-round'
 import { takeBackLetThrough } from '@/usecases/screening/take-back-let-through'
 import { suppress } from '@/usecases/screening/suppress'
-import { t, n, builtRound, releasedWhile, waitsAtTheGate, mailed, stateOf } from './released-while'
+import { givenRounds, t, n, builtRound, releasedWhile, waitsAtTheGate, mailed, stateOf } from './released-while'
+
+givenRounds()
 
 const WORD = { reason: 'opt-out', channels: ['email', 'phone', 'post', 'direct'], word: 'a call' }
 

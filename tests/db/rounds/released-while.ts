@@ -16,10 +16,13 @@ export let t: TestDatabase
 export const start: Line = { id: 's', verb: 'start', off: false, batch: null }
 export let n = 0
 
-beforeAll(async () => {
-  t = await freshDatabase()
-  await startEngine(t)
-})
+/** Makes them before the tests of the file that calls this. */
+export function givenRounds(): void {
+  beforeAll(async () => {
+    t = await freshDatabase()
+    await startEngine(t)
+  })
+}
 
 /** Three people of a batch of their own, and a round of a list of them. */
 export async function builtRound(): Promise<{ round: number; list: number; batch: number; ids: number[]; mail: string[] }> {

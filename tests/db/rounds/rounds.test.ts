@@ -20,7 +20,9 @@ import { openRound } from '@/usecases/rounds/open-round'
 import { roundFile } from '@/usecases/rounds/round-file'
 import { suppress } from '@/usecases/screening/suppress'
 import { liftSuppression } from '@/usecases/screening/lift-suppression'
-import { t, HEAD, start, keepRole, idOf, person, list } from './clinics'
+import { givenClinics, t, HEAD, start, keepRole, idOf, person, list } from './clinics'
+
+givenClinics()
 
 let round: number
 

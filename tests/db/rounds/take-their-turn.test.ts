@@ -8,7 +8,9 @@ import { runUndo } from '@/usecases/intake/run-undo'
 import { deleteList } from '@/usecases/lists/delete-list'
 import { archiveList } from '@/usecases/lists/archive-list'
 import { closeRound } from '@/usecases/rounds/close-round'
-import { t, start, builtRound, releasedWhile, waitsAtTheGate, mailed, stateOf } from './released-while'
+import { givenRounds, t, start, builtRound, releasedWhile, waitsAtTheGate, mailed, stateOf } from './released-while'
+
+givenRounds()
 
 describe('deleting, archiving, undoing and merging take their turn', () => {
   test.each([

@@ -13,7 +13,9 @@ import { requalifyList } from '@/usecases/rounds/requalify-list'
 import { startRound } from '@/usecases/rounds/start-round'
 import { roundFile } from '@/usecases/rounds/round-file'
 import { renameList } from '@/usecases/lists/rename-list'
-import { t, start, keepRole, list } from './clinics'
+import { givenClinics, t, start, keepRole, list } from './clinics'
+
+givenClinics()
 
 describe('who may see and do what', () => {
   test('a private list of somebody else is as good as none', async () => {

@@ -17,7 +17,9 @@ import { letThrough } from '@/usecases/screening/let-through'
 import { liftSuppression } from '@/usecases/screening/lift-suppression'
 import { suppress } from '@/usecases/screening/suppress'
 import { broughtIn } from '../../support/database'
-import { start, t } from '../rounds/released-while'
+import { givenRounds, start, t } from '../rounds/released-while'
+
+givenRounds()
 
 const HEAD = 'Id,Name,Email,Phone,Country,Status\n'
 const STOP = { reason: 'opt-out', channels: ['email', 'phone', 'post', 'direct'], word: 'a call' }

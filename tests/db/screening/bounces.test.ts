@@ -12,7 +12,9 @@ import { createList } from '@/usecases/lists/create-list'
 import { screenRound } from '@/usecases/rounds/screen-round'
 import { startRound } from '@/usecases/rounds/start-round'
 import { broughtIn } from '../../support/database'
-import { HEADER, idOf, t } from './stopped'
+import { givenStopped, HEADER, idOf, t } from './stopped'
+
+givenStopped()
 
 const AT = new Date('2026-06-15T10:00:00Z')
 

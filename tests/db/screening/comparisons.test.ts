@@ -8,7 +8,9 @@ import { sharedCsv } from '@/usecases/screening/shared-csv'
 import { suppress } from '@/usecases/screening/suppress'
 import { takeTheirFile } from '@/usecases/screening/take-their-file'
 import { broughtIn } from '../../support/database'
-import { HEADER, idOf, t, word } from './stopped'
+import { givenStopped, HEADER, idOf, t, word } from './stopped'
+
+givenStopped()
 
 /** The other organisation: its own numbers and addresses, its secret, and what it makes of the files it is sent. */
 async function others(texts: string[]) {

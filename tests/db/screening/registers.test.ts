@@ -10,7 +10,9 @@ import { liftGone } from '@/usecases/screening/lift-gone'
 import { takeBackLifting } from '@/usecases/screening/take-back-lifting'
 import { suppress } from '@/usecases/screening/suppress'
 import { liftSuppression } from '@/usecases/screening/lift-suppression'
-import { t, HEADER, idOf, reach, word } from './stopped'
+import { givenStopped, t, HEADER, idOf, reach, word } from './stopped'
+
+givenStopped()
 
 describe('a register, version by version', () => {
   const NAME = 'Marle register'

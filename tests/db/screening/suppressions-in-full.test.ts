@@ -9,7 +9,9 @@ import { suppress, suppressTexts } from '@/usecases/screening/suppress'
 import { suppressionIndex } from '@/usecases/screening/suppression-index'
 import { suppressionsCsv } from '@/usecases/screening/suppressions-csv'
 import { broughtIn } from '../../support/database'
-import { HEADER, idOf, reach, t, word } from './stopped'
+import { givenStopped, HEADER, idOf, reach, t, word } from './stopped'
+
+givenStopped()
 
 const every = ['email', 'phone', 'post', 'direct']
 

@@ -20,7 +20,9 @@ import { takeBackLetThrough } from '@/usecases/screening/take-back-let-through'
 import { suppress, suppressTexts } from '@/usecases/screening/suppress'
 import { liftSuppression } from '@/usecases/screening/lift-suppression'
 import { suppressionsCsv } from '@/usecases/screening/suppressions-csv'
-import { t, HEADER, idOf, reach, word } from './stopped'
+import { givenStopped, t, HEADER, idOf, reach, word } from './stopped'
+
+givenStopped()
 
 const open = { email: 'open', phone: 'open', post: 'open', direct: 'none' }
 

@@ -10,7 +10,9 @@ import { setRules } from '@/usecases/rounds/set-rules'
 import { startRound } from '@/usecases/rounds/start-round'
 import { letThrough } from '@/usecases/screening/let-through'
 import { broughtIn } from '../../support/database'
-import { mailed, releasedWhile, start, stateOf, t } from '../rounds/released-while'
+import { givenRounds, mailed, releasedWhile, start, stateOf, t } from '../rounds/released-while'
+
+givenRounds()
 
 const HEAD = 'Id,Name,Organisation,Email,Address,Town,Postcode,Status\n'
 let made = 0

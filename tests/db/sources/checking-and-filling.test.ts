@@ -21,7 +21,9 @@ import { enquiryIndex } from '@/usecases/sources/enquiry-index'
 import { openEnquiry } from '@/usecases/sources/open-enquiry'
 import { enquiryItems } from '@/usecases/sources/enquiry-items'
 import { batchFromEnquiry } from '@/usecases/sources/batch-from-enquiry'
-import { began, people, t, view } from './county'
+import { givenCounty, began, people, t, view } from './county'
+
+givenCounty()
 
 describe('checking e-mail addresses', () => {
   test('each address once, by the states there are; bad ones are closed and told; nothing is asked twice in good time', async () => {

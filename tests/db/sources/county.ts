@@ -16,18 +16,20 @@ export const { people } = pellowCounty()
 export const quoted = (row: readonly string[]) => row.map((cell) => `"${cell}"`).join(',')
 
 /** The first 700 people of the county, and the sources that can be asked about them. */
-beforeAll(async () => {
-  process.env.SOURCES_PORT = String(await freePort())
-  t = await freshDatabase()
-  setWaits([1, 2, 4])
-  standins = await startStandins(settings().SOURCES_PORT, CALM)
-  await broughtIn(t.ines, 'county.csv', [HEADER.join(','), ...people.slice(0, 700).map((p) => quoted(cells(p)))].join('\n'), {
-    kind: 'people',
-    byKeysAlone: true,
-  })
-  await startEngine(t)
-}, 60_000)
-afterAll(() => new Promise((resolve) => standins.server.close(resolve)))
+export function givenCounty(): void {
+  beforeAll(async () => {
+    process.env.SOURCES_PORT = String(await freePort())
+    t = await freshDatabase()
+    setWaits([1, 2, 4])
+    standins = await startStandins(settings().SOURCES_PORT, CALM)
+    await broughtIn(t.ines, 'county.csv', [HEADER.join(','), ...people.slice(0, 700).map((p) => quoted(cells(p)))].join('\n'), {
+      kind: 'people',
+      byKeysAlone: true,
+    })
+    await startEngine(t)
+  }, 60_000)
+  afterAll(() => new Promise((resolve) => standins.server.close(resolve)))
+}
 
 /** Starts the sources anew at their port, answering as they are told to. */
 export async function startAgain(how: Parameters<typeof startStandins>[1], waits: number[]): Promise<void> {

@@ -16,7 +16,9 @@ import { stopEnquiry } from '@/usecases/sources/stop-enquiry'
 import { batchFromEnquiry } from '@/usecases/sources/batch-from-enquiry'
 import { splitFind } from '@/usecases/sources/split-find'
 import { chooseChannels } from '@/usecases/sources/choose-channels'
-import { began, calmAgain, standins, startAgain, t, view } from './county'
+import { givenCounty, began, calmAgain, standins, startAgain, t, view } from './county'
+
+givenCounty()
 
 const found = async (words: string, more: { subKinds?: string[]; districts?: string[] } = {}): Promise<number> => {
   const id = await startFind(t.ines, 'directory', { words, subKinds: [], districts: [], ...more })

@@ -14,7 +14,9 @@ import { prepareFill } from '@/usecases/sources/fill-gaps'
 import { screenRound } from '@/usecases/rounds/screen-round'
 import { setRules } from '@/usecases/rounds/set-rules'
 import { startRound } from '@/usecases/rounds/start-round'
-import { began, t, view } from './county'
+import { givenCounty, began, t, view } from './county'
+
+givenCounty()
 
 const keep = (id: string, more: object = {}): Line => ({
   id,

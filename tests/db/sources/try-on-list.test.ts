@@ -14,7 +14,9 @@ import { startFind } from '@/usecases/sources/find-in-source'
 import { runEnquiry } from '@/usecases/sources/run-enquiry'
 import { buyForList, triedOnList } from '@/usecases/sources/try-on-list'
 import { broughtIn } from '../../support/database'
-import { began, t, view } from './county'
+import { givenCounty, began, t, view } from './county'
+
+givenCounty()
 
 const line = (id: string, verb: 'keep' | 'drop', criterion: object): Line =>
   ({ id, verb, off: false, unknownAsYes: false, criterion }) as Line

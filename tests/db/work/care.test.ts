@@ -173,6 +173,7 @@ describe('the previous release', () => {
       '0032_changes',
       '0033_tasks',
       '0034_openers',
+      '0035_fit_checks',
     ])
     expect(said.lists).toHaveLength(6)
     for (const list of said.lists) expect(list.balance - list.out - list.unknown + list.in).toBe(list.on)

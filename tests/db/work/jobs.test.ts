@@ -252,7 +252,14 @@ test('what is under way without a job is taken up, whatever its kind, and nothin
   await createList(t.ines, 'None of it', false)
   await t.app.raw(`select graphile_worker.complete_jobs(array(select id from graphile_worker.jobs))`)
   const taken = await takeUpWork()
-  const keys = async () => (await t.app('graphile_worker.jobs' as never).select('key')).map((j: { key: string }) => j.key)
+  // Feeds are read by the clock, whatever else is under way.
+  const keys = async () =>
+    (
+      await t
+        .app('graphile_worker.jobs' as never)
+        .whereRaw(`task_identifier <> 'read-feeds'`)
+        .select('key')
+    ).map((j: { key: string }) => j.key)
   const all = await keys()
   for (const key of [`batch-${batch}`, `undo-${undone}`, `enquiry-${enquiry}`]) expect(all).toContain(key)
   expect(all).toHaveLength(taken)

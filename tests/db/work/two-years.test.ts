@@ -18,7 +18,7 @@ import { liftSuppression } from '@/usecases/screening/lift-suppression'
 import { suppress } from '@/usecases/screening/suppress'
 import { Refused } from '@/usecases/team/actor'
 import { cells, HEADER, pellowCounty } from '../../../demo/county'
-import { Random } from '../../../demo/random'
+import { Random } from '@/core/checks/random'
 import { broughtIn, freshDatabase } from '../../support/database'
 import { startEngine } from '../../support/engine'
 

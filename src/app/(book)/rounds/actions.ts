@@ -9,6 +9,10 @@ import { confirmedRound, free, ref, refs, typed, word } from '@/app/requests/ask
 import { CHANNELS, type Channel } from '@/core/records/channels'
 import { setRules } from '@/usecases/rounds/set-rules'
 import { takePolicy } from '@/usecases/rounds/take-policy'
+import { beginFitCheck } from '@/usecases/rounds/begin-fit-check'
+import { endFitCheck } from '@/usecases/rounds/end-fit-check'
+import { judgeFit, takeBackFit } from '@/usecases/rounds/judge-fit'
+import { tightenList } from '@/usecases/rounds/tighten-list'
 import { closeRound } from '@/usecases/rounds/close-round'
 import { takeBackAll, takeBackLetThrough } from '@/usecases/screening/take-back-let-through'
 
@@ -46,4 +50,24 @@ export async function passAllBack(round: number, people: number[], channel: Chan
 
 export async function passBack(round: number, person: number, channel: Channel) {
   return act([ref(), ref(), word(CHANNELS)], [round, person, channel], takeBackLetThrough)
+}
+
+export async function drawSample(round: number, plan: unknown) {
+  return act([ref(), free()], [round, plan], beginFitCheck)
+}
+
+export async function judge(check: number, person: number, verdict: unknown) {
+  return act([ref(), ref(), free()], [check, person, verdict], judgeFit)
+}
+
+export async function unjudge(check: number, person: number) {
+  return act([ref(), ref()], [check, person], takeBackFit)
+}
+
+export async function endCheck(check: number) {
+  return act([ref()], [check], endFitCheck)
+}
+
+export async function tighten(round: number, pattern: string) {
+  return act([ref(), typed(400)], [round, pattern], tightenList)
 }

@@ -1,4 +1,4 @@
-/** A seeded source of numbers, so that the demo county is the same on every machine. Mulberry32 (T. Ettinger, public domain). */
+/** A seeded source of numbers: the same seed gives the same ones on every machine. Mulberry32 (T. Ettinger, public domain). */
 export class Random {
   constructor(private state: number) {}
 
@@ -12,6 +12,16 @@ export class Random {
 
   below(n: number): number {
     return Math.floor(this.next() * n)
+  }
+
+  /** Items in an order drawn at random (Fisher and Yates). */
+  shuffled<T>(items: readonly T[]): T[] {
+    const all = [...items]
+    for (let i = all.length - 1; i > 0; i--) {
+      const j = this.below(i + 1)
+      ;[all[i], all[j]] = [all[j], all[i]]
+    }
+    return all
   }
 
   chance(p: number): boolean {

@@ -1,0 +1,31 @@
+import { db } from '@/db/connection'
+import { latestEdition } from '@/db/lists/list-rows'
+import { allows } from '@/core/records/list-roles'
+import { listFor } from '@/usecases/lists/open-list'
+import { propose } from '@/usecases/lists/proposals'
+import { saveEdition } from '@/usecases/lists/save-edition'
+import { type Actor, Refused } from '@/usecases/team/actor'
+import { fitPatterns } from './fit-patterns'
+import { roundFor } from './rounds'
+
+/**
+ * Makes a line of something that those who do not belong share: in a new edition of the list by whoever may edit it, else as a proposal to
+ * its owner. The line is made anew from the list as it is now. Gives the number of the edition, or null for a proposal.
+ */
+export async function tightenList(actor: Actor, round: number, pattern: string): Promise<number | null> {
+  const { list } = await roundFor(actor, round)
+  const { role } = await listFor(actor, list.id, 'use')
+  const found = (await fitPatterns(actor, round)).find(({ id }) => id === pattern)
+  if (!found) throw new Refused('This does not stand out any more. Nothing was changed. Look at what does now.', 'not found')
+  const { number, lines } = await latestEdition(list.id, db())
+  const why = `fit check: ${found.unfit} of ${found.allUnfit} who do not belong, ${found.fit} of ${found.allFit} who fit`
+  const next = found.changes ? lines.map((line) => (line.id === found.line.id ? found.line : line)) : [...lines, found.line]
+  if (!allows(role, 'edit')) {
+    await propose(actor, list.id, number, next, why)
+    return null
+  }
+  const saved = await saveEdition(actor, list.id, number, next, { why, draft: 'stays' })
+  if ('theirs' in saved)
+    throw new Refused(`${saved.theirs.by} saved edition ${saved.theirs.edition} just now. Nothing was changed. Try again.`)
+  return saved.edition
+}
