@@ -2,7 +2,7 @@ import type { NextConfig } from 'next'
 
 const config: NextConfig = {
   distDir: process.env.ARCH_DIST ?? '.next',
-  serverExternalPackages: ['knex', 'pg', 'pino', 'iconv-lite', 'chardet', 'graphile-worker', 'yauzl'],
+  serverExternalPackages: ['knex', 'pg', 'pino', 'iconv-lite', 'chardet', 'graphile-worker', 'yauzl', 'pdfkit', 'fontkit'],
   experimental: { serverActions: { bodySizeLimit: '2mb' }, turbopackFileSystemCacheForBuild: true },
   // The tests check types by themselves, and need not wait for it twice.
   typescript: { ignoreBuildErrors: process.env.ARCH_TYPES === 'checked' },

@@ -14,7 +14,7 @@ import { isOfSet, newRuleId, type Rule, type RuleName } from '@/core/screening/r
 import { CHANNELS, WAYS } from '@/core/records/channels'
 import { RELATIONS } from '@/core/records/relations'
 import { changedCriterion } from './changed'
-import { MOMENT, ACTORS, TOWNS, INDUSTRIES, COUNTIES, TAGS } from './people'
+import { MOMENT, ROUNDS, ACTORS, TOWNS, INDUSTRIES, COUNTIES, TAGS } from './people'
 
 /** A square with a hole, a circle, and a street on either side. */
 export const AREAS: AreaShape[] = [
@@ -59,13 +59,7 @@ export function momentFor(columns: PeopleColumns): Moment {
       { has, set: columns.numbers(Array.from({ length: 80 }, (_, i) => i + 1).filter(has)) },
     ]),
   )
-  return {
-    ...MOMENT,
-    lastRounds: { 7: 2 },
-    releasedAt: { 7: MOMENT.asOf - 40 * 86_400_000 },
-    members,
-    areas: new Map(AREAS.map((shape, i) => [i + 1, shape])),
-  }
+  return { ...MOMENT, ...ROUNDS, members, areas: new Map(AREAS.map((shape, i) => [i + 1, shape])) }
 }
 export const pickedHas = (line: Extract<Line, { verb: 'pick' }>, id: number): boolean => NAMED[pickKey(line) as 'pick:1'](id)
 

@@ -21,6 +21,9 @@ export const DAY = 86_400_000
 export const ASOF = Date.UTC(2026, 5, 15, 10)
 export const MOMENT: Moment = { asOf: ASOF, zone: 'Europe/London' }
 
+/** The second round of list 7 was its last, released forty days ago. */
+export const ROUNDS = { lastRounds: { 7: 2 }, releasedAt: { 7: ASOF - 40 * DAY } }
+
 export const ACTORS = ['ines', 'tam'] as const
 const ROLES = [
   'Secretary to the head of estates',

@@ -60,6 +60,17 @@ export interface PremisesScreening {
   at: string
 }
 
+/** What address labels of a round would be. */
+export interface LabelsTold {
+  labels: number
+  sheets: number
+  /** How many have letters that no font has, which are spelled in Latin ones. */
+  respelled: number
+  withoutStreet: number
+  /** How many get none, since they must not be contacted any more. */
+  leftOut: number
+}
+
 /** Whether one contact of a round may be made at this moment: where it goes, or why not. */
 export type ContactCheck = { may: true; to: string } | { may: false; title: string; detail: string }
 

@@ -21,7 +21,9 @@ export function FitAccount({ check }: { check: FitCheckView }) {
           <th scope="col" className="figure">
             Fit
           </th>
-          <th scope="col">How sure</th>
+          <th scope="col" className="pl-4!">
+            How sure
+          </th>
         </tr>
       </thead>
       <tbody>
@@ -34,7 +36,7 @@ export function FitAccount({ check }: { check: FitCheckView }) {
             <td className="figure">{count(own.size)}</td>
             <td className="figure">{count(own.seen)}</td>
             <td className={`figure ${poor(own.low, own.high, own.seen) ? 'text-madder' : ''}`}>{count(own.fit)}</td>
-            <td>
+            <td className="pl-4!">
               <Bar {...own} wanted={wanted} />
             </td>
           </tr>
@@ -49,7 +51,7 @@ export function FitAccount({ check }: { check: FitCheckView }) {
           <td className="figure">{count(sum('size'))}</td>
           <td className="figure">{count(sum('seen'))}</td>
           <td className="figure">{count(sum('fit'))}</td>
-          <td className="whitespace-nowrap">
+          <td className="pl-4! whitespace-nowrap">
             {check.share === null ? (
               '–'
             ) : (

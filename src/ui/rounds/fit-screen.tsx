@@ -124,7 +124,11 @@ export function FitScreen({ first, actions }: { first: FitPage; actions: FitActi
                     </button>
                   )}
                   {open && page.mayDraw && check.seen.length > 0 && (
-                    <button type="button" className="button button-main" onClick={end}>
+                    <button
+                      type="button"
+                      className={check.toSee === 0 || check.outcome !== 'open' ? 'button button-main' : 'button'}
+                      onClick={end}
+                    >
                       End check
                     </button>
                   )}

@@ -2,6 +2,7 @@ import { Download } from 'lucide-react'
 import type { RoundPage } from '@/core/views/round-views'
 import { CHANNEL_NAME, CHANNEL_TITLE } from '@/core/records/channels'
 import { count, day } from '@/ui/book/figures'
+import { LabelsDialog } from './labels-dialog'
 
 /** The files of a released round, and closing it. */
 export function RoundFiles({ round, busy, onClose }: { round: RoundPage; busy: boolean; onClose: () => void }) {
@@ -28,6 +29,9 @@ export function RoundFiles({ round, busy, onClose }: { round: RoundPage; busy: b
               {CHANNEL_TITLE[file.channel]} file, {count(file.rows)}
             </span>
           ),
+        )}
+        {round.mayTake && round.files.some(({ channel, rows, withdrawnAt }) => channel === 'post' && rows > 0 && !withdrawnAt) && (
+          <LabelsDialog round={round.id} />
         )}
         {round.mayTake && (
           <a
