@@ -21,6 +21,7 @@ export type EntryKind =
   | 'parted'
   | 'exported'
   | 'reported'
+  | 'introduction'
 
 /** An entry to be written. `before`, `after` and `note` are personal values and go to a table of their own. */
 export interface NewEntry {

@@ -1,9 +1,7 @@
-import { createRequire } from 'node:module'
+import { join } from 'node:path'
 import anyAscii from 'any-ascii'
 import type { Font } from 'fontkit'
 import * as fontkit from 'fontkit'
-
-const require = createRequire(import.meta.url)
 
 /** Fonts that ship with the application, the first that has a letter prints it: Latin, Greek, Cyrillic, Georgian and Armenian. */
 const FILES = [
@@ -26,7 +24,7 @@ export interface Run {
 
 /** The fonts of labels: what they can print, how wide it is, and where their files are. */
 export class LabelFonts {
-  readonly paths = FILES.map((file) => require.resolve(file))
+  readonly paths = FILES.map((file) => join(/* turbopackIgnore: true */ process.cwd(), 'node_modules', file))
   private readonly fonts = this.paths.map((path) => fontkit.openSync(path) as Font)
   private readonly known = new Map<number, { font: number; width: number } | null>()
 

@@ -27,7 +27,7 @@ export interface Move {
   late: boolean
 }
 
-export const MOVE_GROUPS = ['changes', 'lists', 'rounds', 'registers', 'records', 'proposals', 'work'] as const
+export const MOVE_GROUPS = ['changes', 'lists', 'rounds', 'registers', 'records', 'introductions', 'proposals', 'work'] as const
 export type MoveGroup = (typeof MOVE_GROUPS)[number]
 
 /** What is somebody’s move today. */

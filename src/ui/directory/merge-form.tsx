@@ -3,10 +3,10 @@
 import { useRouter } from 'next/navigation'
 import { useState, useTransition } from 'react'
 import type { ActionResult } from '@/core/views/action-result'
-import type { MergeAccount, PeoplePage } from '@/core/views/record-views'
+import type { MergeAccount } from '@/core/views/record-views'
 import { ask, Told } from '@/ui/book/ask'
-import { useAsked } from '@/ui/book/asking'
 import { count } from '@/ui/book/figures'
+import { FindPerson } from './find-person'
 
 /** Merges another record into this one: find it, see what would be taken over and what stays, then merge. */
 export function MergeForm({
@@ -19,17 +19,9 @@ export function MergeForm({
   merge: (keep: number, other: number) => Promise<ActionResult<unknown>>
 }) {
   const router = useRouter()
-  const [find, setFind] = useState('')
   const [account, setAccount] = useState<MergeAccount | null>(null)
-  const [notDone, setTold] = useState<string | null>(null)
+  const [told, setTold] = useState<string | null>(null)
   const [busy, begin] = useTransition()
-  const asked = find.trim().length < 2 ? null : { find, sort: 'name', offset: 0 }
-  const { answer, told: notFound } = useAsked<PeoplePage>(asked && ['/api/people', asked], {
-    hold: true,
-    failed: 'The directory could not be searched.',
-  })
-  const found = asked && answer ? answer.people.filter((p) => p.id !== keep).slice(0, 6) : []
-  const told = notDone ?? notFound
   const choose = (other: number) =>
     ask<MergeAccount>('/api/merge', { keep, merge: other })
       .then(setAccount)
@@ -39,23 +31,11 @@ export function MergeForm({
       <summary className="cursor-pointer font-semibold text-verdigris">Merge another record into this one</summary>
       <div className="mt-2 grid gap-2.5 rounded-lg border border-rule bg-leaf p-3">
         {!account && (
-          <>
-            <label className="field">
-              <span>Find the other record by name, organisation, email or phone</span>
-              <input type="search" value={find} onChange={(event) => setFind(event.target.value)} />
-            </label>
-            <ul>
-              {found.map((p) => (
-                <li key={p.id}>
-                  <button type="button" className="menu-item" onClick={() => void choose(p.id)}>
-                    <span>
-                      <b>{p.name}</b> <span className="quiet">{[p.role, p.organisation, p.place].filter(Boolean).join(', ')}</span>
-                    </span>
-                  </button>
-                </li>
-              ))}
-            </ul>
-          </>
+          <FindPerson
+            label="Find the other record by name, organisation, email or phone"
+            but={keep}
+            onChoose={(other) => void choose(other.id)}
+          />
         )}
         {account && (
           <>
@@ -90,7 +70,6 @@ export function MergeForm({
                     const result = await merge(keep, account.merge.id)
                     if (!result.ok) return setTold(result.error)
                     setAccount(null)
-                    setFind('')
                     router.refresh()
                   })
                 }

@@ -1,7 +1,7 @@
 'use client'
 
 import { useRouter } from 'next/navigation'
-import { useState, useTransition } from 'react'
+import { type ReactNode, useState, useTransition } from 'react'
 import type { ActionResult } from '@/core/views/action-result'
 import type { Colleague, TeamPage } from '@/core/views/team-views'
 import { count, day } from '@/ui/book/figures'
@@ -15,7 +15,7 @@ type Open = { is: 'add' } | { is: 'change' | 'remove'; who: Colleague } | null
 type Done = { text: string; password?: string } | null
 
 /** Who is on the team, and one's own password. Managers add, change and remove people here. */
-export function TeamScreen({ page, actions }: { page: TeamPage; actions: TeamActions }) {
+export function TeamScreen({ page, actions, own }: { page: TeamPage; actions: TeamActions; own: ReactNode }) {
   const router = useRouter()
   const [open, setOpen] = useState<Open>(null)
   const [done, setDone] = useState<Done>(null)
@@ -247,6 +247,7 @@ export function TeamScreen({ page, actions }: { page: TeamPage; actions: TeamAct
               }
             />
           )}
+          {open === null && own}
         </>
       }
     />

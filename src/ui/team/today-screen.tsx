@@ -24,6 +24,7 @@ const GROUP: Record<MoveGroup, string> = {
   rounds: 'Rounds that wait for a step',
   registers: 'Registers that run out',
   records: 'Records to decide on',
+  introductions: 'Introductions you are asked for',
   proposals: 'Proposals to answer',
   work: 'Work that failed',
 }

@@ -63,6 +63,8 @@ function entryText(
         title: `${sentenceCase(CHANNEL_NAME[e.channel as Way])}${e.result ? ` · ${e.result}` : ''}`,
         detail: [e.note, round, from].filter(Boolean).join(' · ') || null,
       }
+    case 'introduction':
+      return { title: `Introduction ${e.result}`, detail: e.note }
     case 'note':
       return { title: 'Note', detail: e.note }
     case 'suppressed':

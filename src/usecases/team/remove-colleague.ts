@@ -1,4 +1,5 @@
 import { letGoOf } from '@/db/changes/act-rows'
+import { endIntroductionsOf } from '@/db/contact/tie-rows'
 import { passTasksOn } from '@/db/team/task-rows'
 import { now } from '@/runtime/clock'
 import { holdNames } from '@/db/locks'
@@ -29,6 +30,7 @@ export async function removeColleague(actor: Actor, id: string): Promise<{ lists
     await passAreasOn(trx, who.id, actor.id)
     await passTasksOn(trx, who.id, actor.id, now())
     await letGoOf(trx, who.id, actor.id, now())
+    await endIntroductionsOf(trx, who.id, now())
     const lists = await countListsOf(trx, who.id)
     await passListsOn(trx, who.id, actor.id)
     return { lists: Number(lists?.n ?? 0) }

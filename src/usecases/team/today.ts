@@ -5,6 +5,7 @@ import { goodThrough } from '@/core/screening/register'
 import { dateText } from '@/core/text/written'
 import type { Move, TodayPage } from '@/core/views/today-views'
 import { db } from '@/db/connection'
+import { introductionsAsked } from '@/db/contact/tie-rows'
 import { openCounts } from '@/db/directory/likenesses'
 import { tasksByColleague, tasksGiven, tasksOf } from '@/db/team/task-rows'
 import { failedBatches, listsWithRhythm, proposalsWaiting, registerVersions, roundsWaiting, rowsInDoubt } from '@/db/team/today-rows'
@@ -40,6 +41,16 @@ export async function todayPage(actor: Actor): Promise<TodayPage> {
     ...(await dueLists(actor, today)),
     ...(await rounds(actor)),
     ...(mayCoordinate(actor) ? [...(await registers(today)), ...(await doubts(actor)), ...(await duplicates())] : []),
+    ...(await introductionsAsked(db(), actor.id)).map(
+      (own): Move => ({
+        key: `introduction ${own.id}`,
+        group: 'introductions',
+        text: `${own.asked_by_name} asks you to introduce them to ${own.person}`,
+        n: null,
+        href: `/directory/people/${own.person_id}`,
+        late: false,
+      }),
+    ),
     ...(await proposalsWaiting(db(), actor.id)).map(
       ({ id, name, n }): Move => ({ key: `proposals ${id}`, group: 'proposals', text: name, n, href: `/lists/${id}`, late: false }),
     ),

@@ -174,6 +174,7 @@ describe('the previous release', () => {
       '0033_tasks',
       '0034_openers',
       '0035_fit_checks',
+      '0036_introductions',
     ])
     expect(said.lists).toHaveLength(6)
     for (const list of said.lists) expect(list.balance - list.out - list.unknown + list.in).toBe(list.on)

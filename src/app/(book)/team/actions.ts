@@ -7,7 +7,8 @@ import { fromWhere } from '@/app/requests/from'
 import { Refused } from '@/usecases/team/actor'
 import { noteTry } from '@/usecases/team/sign-in-attempts'
 import { act } from '@/app/requests/answer'
-import { free, typed } from '@/app/requests/asked'
+import { free, ref, typed } from '@/app/requests/asked'
+import { addPost, removePost } from '@/usecases/contact/own-posts'
 import { succeeded } from '@/db/team/sign-in-attempts'
 import { addColleague } from '@/usecases/team/add-colleague'
 import { changeColleague } from '@/usecases/team/change-colleague'
@@ -57,4 +58,12 @@ export async function changePassword(before: string, next: string) {
     }
     await succeeded(tried)
   })
+}
+
+export async function addOwnPost(post: unknown) {
+  return act([free()], [post], addPost)
+}
+
+export async function removeOwnPost(id: number) {
+  return act([ref()], [id], removePost)
 }
