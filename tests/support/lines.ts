@@ -14,6 +14,7 @@ import { isOfSet, newRuleId, type Rule, type RuleName } from '@/core/screening/r
 import { CHANNELS, WAYS } from '@/core/records/channels'
 import { RELATIONS } from '@/core/records/relations'
 import { changedCriterion } from './changed'
+import { OF_SETTINGS } from './rule-settings'
 import { MOMENT, ROUNDS, ACTORS, TOWNS, INDUSTRIES, COUNTIES, TAGS } from './people'
 
 /** A square with a hole, a circle, and a street on either side. */
@@ -305,16 +306,7 @@ const OPTIONAL: { [K in Exclude<RuleName, 'no-way-to-reach' | 'asked-to-stop' | 
     days: fc.option(fc.integer({ min: 1, max: 300 }), { nil: undefined }),
   }),
   'register-age': fc.record({ off, version: fc.constantFrom(null, '2026-06-01', '2026-05-10'), goodFor: fc.constantFrom(10, 28) }),
-  'legal-basis': fc.record({
-    off,
-    accepted: fc.subarray(['consent', 'legitimate interests', 'contract'], { minLength: 1 }),
-    unknown: fc.constantFrom('is held back', 'stays'),
-  }),
-  'quiet-days': fc.record({
-    off,
-    weekends: fc.constantFrom('quiet', 'not quiet'),
-    asked: fc.constantFrom('before each contact', 'at the release, too'),
-  }),
+  ...OF_SETTINGS,
   'calling-hours': fc.record({ off, from: fc.constantFrom('08:00', '11:00'), until: fc.constantFrom('10:00', '21:00') }),
   'same-address': fc.record({ off, first, colleagues: fc.constantFrom('share an email only', 'share everything') }),
 }

@@ -19,6 +19,7 @@ import { type GoneQuietRule, goneQuiet } from './gone-quiet'
 import { type CustomersRule, customers } from './customers'
 import type { Evidence, Marks, RuleKind, ScreenedRecord, ScreeningMoment } from './kind'
 import { NO_WAY, type NoWayRule, noWayToReach } from './no-way-to-reach'
+import { type OneChannelRule, oneChannel } from './one-channel'
 import { type PerOrganisationRule, perOrganisation } from './per-organisation'
 import { type RegisterRule, register } from './register'
 import { type SameAddressRule, sameAddress } from './same-address'
@@ -40,6 +41,7 @@ export type Rule =
   | CallingHoursRule
   | PerOrganisationRule
   | SameAddressRule
+  | OneChannelRule
 export type RuleName = Rule['kind']
 
 /** Every kind of rule there is, in the order in which they are offered. */
@@ -60,6 +62,7 @@ export const RULES = {
   'calling-hours': callingHours,
   'per-organisation': perOrganisation,
   'same-address': sameAddress,
+  'one-channel': oneChannel,
 } as const
 
 /** More would be more than anybody can answer for. */

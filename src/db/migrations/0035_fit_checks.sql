@@ -40,6 +40,9 @@ create table fit_verdict (
   verdict text not null check (verdict in ('fits', 'does not', 'cannot tell')),
   reason text check (reason in ('role', 'organisation', 'level', 'place', 'known to us', 'other')),
   note text check (length(note) <= 400),
+  -- How they stood to us, where the verdict set that, and what it set: taken back, it is as it was.
+  relation_was text,
+  relation_set text,
   -- The HMAC of what was known of the person.
   facts bytea not null,
   at timestamptz not null,

@@ -173,6 +173,8 @@ export async function insertVerdict(
     verdict: Verdict
     reason: UnfitReason | null
     note: string | null
+    relation_was: string | null
+    relation_set: string | null
     facts: Buffer
     at: Date
   },
@@ -181,10 +183,18 @@ export async function insertVerdict(
   return id
 }
 
-/** Takes back what somebody said of somebody in a check. Gives how many verdicts that were. */
-export async function takeBackVerdicts(trx: Knex, check: number, person: number, by: string, at: Date): Promise<number> {
-  return await trx('fit_verdict')
+/** Takes back what somebody said of somebody in a check. Gives what it had set of how they stand to us; undefined where nothing was said. */
+export async function takeBackVerdict(
+  trx: Knex,
+  check: number,
+  person: number,
+  by: string,
+  at: Date,
+): Promise<{ relation_was: string | null; relation_set: string | null } | undefined> {
+  const [taken] = await trx('fit_verdict')
     .where({ check_id: check, person_id: person, by_id: by })
     .whereNull('taken_back_at')
     .update({ taken_back_at: at })
+    .returning(['relation_was', 'relation_set'])
+  return taken
 }

@@ -19,6 +19,7 @@ import { ReleaseButton } from './release-button'
 import { RoundFiles } from './round-files'
 import { RoundSteps } from './round-steps'
 import { RuleSentence } from '@/ui/screening/rule-sentence'
+import { PlanCost } from './plan-cost'
 import { RoundPolicy } from './round-policy'
 import { RuleEffect } from './rule-effect'
 import { Besides, WaysClear, waysClearText } from './ways-clear'
@@ -106,7 +107,12 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
       router.refresh()
     })
   const change = (rule: Rule, why: string) => {
-    const next = rules.map((own) => (own.id === rule.id ? rule : own))
+    changeAll(
+      rules.map((own) => (own.id === rule.id ? rule : own)),
+      why,
+    )
+  }
+  const changeAll = (next: Rule[], why = 'split by channel') => {
     setRules(next)
     run(() => actions.changeRules(round.id, next, why))
   }
@@ -214,6 +220,7 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
               </tr>
             </tbody>
           </table>
+          <PlanCost rules={rules} figures={figures} {...(building && round.mayRelease ? { onSplit: changeAll } : {})} />
           {figures?.rules.some(({ alone }) => alone) && (
             <p className="quiet mt-1.5">Under a figure: how many the rule would close alone · how many only it closes.</p>
           )}

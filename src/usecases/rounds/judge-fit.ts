@@ -5,7 +5,7 @@ import { RELATIONS } from '@/core/records/relations'
 import { db, type Knex } from '@/db/connection'
 import { lockForMove, updateMoved } from '@/db/changes/decide-rows'
 import { writeEntries } from '@/db/ledger'
-import { type FitCheckRow, insertVerdict, lockFitCheck, sampledRows, takeBackVerdicts } from '@/db/rounds/fit-rows'
+import { type FitCheckRow, insertVerdict, lockFitCheck, sampledRows, takeBackVerdict } from '@/db/rounds/fit-rows'
 import { now } from '@/runtime/clock'
 import { listFor } from '@/usecases/lists/open-list'
 import { type Actor, Refused } from '@/usecases/team/actor'
@@ -33,11 +33,11 @@ export async function judgeFit(actor: Actor, checkId: number, person: number, ra
   await db().transaction(async (trx) => {
     const check = await openCheck(trx, actor, checkId)
     const at = now()
-    if (relation !== null) await setRelation(trx, actor, person, relation, at)
+    await takeBack(trx, actor, check, person, at)
+    const was = relation === null ? null : await setRelation(trx, actor, person, relation, at)
     const of = (await sampledRows(trx, check.id)).find((own) => own.person === person)
     if (!of) throw new Refused('They are not in this sample.', 'not found')
     if (!of.live) throw new Refused('They are no longer in the directory, so nothing was kept. Go on with the next.')
-    await takeBackVerdicts(trx, check.id, person, actor.id, at)
     await insertVerdict(trx, {
       check_id: check.id,
       list_id: check.list_id,
@@ -46,6 +46,8 @@ export async function judgeFit(actor: Actor, checkId: number, person: number, ra
       verdict,
       reason: verdict === 'does not' ? reason : null,
       note: note || null,
+      relation_was: was,
+      relation_set: relation,
       facts: factsOf(of),
       at,
     })
@@ -56,8 +58,7 @@ export async function judgeFit(actor: Actor, checkId: number, person: number, ra
 export async function takeBackFit(actor: Actor, checkId: number, person: number): Promise<void> {
   await db().transaction(async (trx) => {
     const check = await openCheck(trx, actor, checkId)
-    if ((await takeBackVerdicts(trx, check.id, person, actor.id, now())) === 0)
-      throw new Refused('You have said nothing of them in this check.')
+    if (!(await takeBack(trx, actor, check, person, now()))) throw new Refused('You have said nothing of them in this check.')
   })
 }
 
@@ -72,14 +73,26 @@ export async function openCheck(trx: Knex, actor: Actor, id: number): Promise<Fi
   return found
 }
 
-async function setRelation(trx: Knex, actor: Actor, id: number, relation: string, at: Date): Promise<void> {
+/** Takes back what one said oneself of somebody, with what it set of how they stand to us, unless that was changed since. */
+async function takeBack(trx: Knex, actor: Actor, check: FitCheckRow, id: number, at: Date): Promise<boolean> {
+  const taken = await takeBackVerdict(trx, check.id, id, actor.id, at)
+  if (taken?.relation_set) {
+    const person = await lockForMove(trx, id)
+    if (person && person.relation === taken.relation_set) await writeRelation(trx, actor, id, person.relation, taken.relation_was, at)
+  }
+  return taken !== undefined
+}
+
+/** Sets how somebody stands to us, by an entry. Gives how they stood before. */
+async function setRelation(trx: Knex, actor: Actor, id: number, relation: string, at: Date): Promise<string | null> {
   const person = await lockForMove(trx, id)
   if (!person) throw new Refused('They are no longer in the directory, so nothing was kept. Go on with the next.')
-  if (person.relation === relation) return
-  await updateMoved(trx, id, { relation })
-  await writeEntries(
-    trx,
-    [{ person: id, kind: 'change', field: 'relation', before: person.relation, after: relation, at, actor: actor.id }],
-    at,
-  )
+  await writeRelation(trx, actor, id, person.relation, relation, at)
+  return person.relation
+}
+
+async function writeRelation(trx: Knex, actor: Actor, id: number, before: string | null, after: string | null, at: Date): Promise<void> {
+  if (before === after) return
+  await updateMoved(trx, id, { relation: after })
+  await writeEntries(trx, [{ person: id, kind: 'change', field: 'relation', before, after, at, actor: actor.id }], at)
 }

@@ -218,6 +218,16 @@ describe('verdicts', () => {
     const { page: held } = await screenRound(t.ines, id, { tab: 'held' })
     expect(held.people.map((p) => p.id)).toContain(person)
     await expect(judgeFit(t.ines, checkId, person, { verdict: 'fits', relation: 'customer' })).rejects.toThrow(/known to us/)
+    // Taken back or said otherwise, they stand to us as they did; not where somebody changed that since.
+    const relation = async () => (await t.app('person').where({ id: person }).first('relation')).relation
+    await judgeFit(t.ines, checkId, person, { verdict: 'does not', reason: 'known to us', relation: 'partner' })
+    expect(await relation()).toBe('partner')
+    await takeBackFit(t.ines, checkId, person)
+    expect(await relation()).toBeNull()
+    await judgeFit(t.ines, checkId, person, { verdict: 'does not', reason: 'known to us', relation: 'customer' })
+    await t.owner('person').where({ id: person }).update({ relation: 'supplier' })
+    await judgeFit(t.ines, checkId, person, { verdict: 'fits' })
+    expect(await relation()).toBe('supplier')
   })
 
   test('of whoever was merged or erased do not count, and nothing is kept on them', async () => {
