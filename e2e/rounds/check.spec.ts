@@ -96,6 +96,15 @@ test('what those who do not belong share becomes a line, and a new sample is dra
 })
 
 test('letters go out on labels: the sheet is chosen, what is wrong is said, and the PDF is downloaded', async () => {
+  // With a phone onto the call file, without onto labels: one press.
+  await page.getByRole('button', { name: 'Split by channel' }).click()
+  const rule = page.getByTestId('rule-one-channel')
+  await expect(rule).toContainText('One channel each: phone, else post, else email')
+  await expect(rule.getByRole('button', { name: /^post closed/ })).toBeVisible()
+  await rule.getByRole('button', { name: 'phone, else post, else email' }).click()
+  await page.getByLabel('Cost by post').fill('85')
+  await page.getByRole('button', { name: 'Change rule' }).click()
+  await expect(page.getByTestId('plan-cost')).toContainText(/£[\d.,]+ for [\d,]+ by post/)
   await page.getByRole('button', { name: /^Release round/ }).click()
   await page
     .getByRole('dialog')

@@ -48,7 +48,13 @@ export function RuleForm({
     >
       {children}
       <Popover.Portal>
-        <Popover.Content className="floating w-[420px]" align="start" sideOffset={6} collisionPadding={12} aria-label={`Change: ${name}`}>
+        <Popover.Content
+          className="floating max-h-(--radix-popover-content-available-height) w-[420px] overflow-y-auto"
+          align="start"
+          sideOffset={6}
+          collisionPadding={12}
+          aria-label={`Change: ${name}`}
+        >
           <form
             className="grid gap-3"
             onSubmit={(event) => {

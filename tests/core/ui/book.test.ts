@@ -53,11 +53,18 @@ test.each([
 
 describe('the stones of a round', () => {
   const of = (state: Parameters<typeof roundStones>[0]) => roundStones(state).map((s) => s.state)
+  test('the check is in hand once a sample is drawn, and set once it passed or ended', () => {
+    const check = (passed: boolean, ended: boolean, state: Parameters<typeof roundStones>[0] = 'being built') =>
+      roundStones(state, {}, { passed, ended })[2].state
+    expect([check(false, false), check(true, false), check(false, true)]).toEqual(['now', 'done', 'done'])
+    // What went out unchecked stays so.
+    expect(check(false, false, 'released')).toBe('to come')
+  })
   test('are set one after the other, the release by itself', () => {
-    expect(of(null)).toEqual(['now', 'to come', 'plain', 'to come', 'plain', 'plain', 'to come'])
-    expect(of('being built')).toEqual(['done', 'now', 'plain', 'to come', 'plain', 'plain', 'to come'])
-    expect(of('released')).toEqual(['done', 'done', 'plain', 'done', 'plain', 'plain', 'now'])
-    expect(of('closed')).toEqual(['done', 'done', 'plain', 'done', 'plain', 'plain', 'done'])
+    expect(of(null)).toEqual(['now', 'to come', 'to come', 'to come', 'plain', 'plain', 'to come'])
+    expect(of('being built')).toEqual(['done', 'now', 'to come', 'to come', 'plain', 'plain', 'to come'])
+    expect(of('released')).toEqual(['done', 'done', 'to come', 'done', 'plain', 'plain', 'now'])
+    expect(of('closed')).toEqual(['done', 'done', 'to come', 'done', 'plain', 'plain', 'done'])
   })
   test('there are seven, and those that can be opened have an address', () => {
     const stones = roundStones('being built', { requalify: '/lists/1/requalify', screen: '/rounds/1' })
