@@ -57,6 +57,7 @@ export const ROUTES: Record<string, Needs> = {
   '(book)/directory/people/[id]/proof/file GET': { of: 'person', post: 'coordinator', ask: () => ({ day: '2026-06-15' }) },
   '(book)/rounds/[id]/files/[channel] GET': { of: 'released', role: 'use', params: { channel: 'email' }, ask: nothing },
   '(book)/rounds/[id]/files/labels GET': { of: 'released', role: 'use', query: { sheet: 'a4-3x7' }, ask: nothing, empty: true },
+  '(book)/rounds/[id]/files/all GET': { of: 'released', role: 'use', ask: nothing },
   '(book)/rounds/[id]/files/about GET': { of: 'released', role: 'use', ask: nothing },
   '(book)/screening/suppressions GET': { ask: nothing },
   'api/areas GET': { ask: () => ({ ids: '1' }) },

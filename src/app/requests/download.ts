@@ -17,14 +17,13 @@ export function downloadStream({ name, pieces }: { name: string; pieces: AsyncGe
   return new Response(stream, { headers: headersFor(name) })
 }
 
+/** What files are by their endings; everything else is CSV. */
+const TYPES: Record<string, string> = { '.json': 'application/csvm+json', '.pdf': 'application/pdf', '.zip': 'application/zip' }
+
 function headersFor(name: string) {
   return {
     // The details of CSV files have a type of their own (Model for Tabular Data and Metadata on the Web, W3C 2015, section 5.2).
-    'content-type': name.endsWith('.json')
-      ? 'application/csvm+json'
-      : name.endsWith('.pdf')
-        ? 'application/pdf'
-        : 'text/csv; charset=utf-8',
+    'content-type': TYPES[name.slice(name.lastIndexOf('.'))] ?? 'text/csv; charset=utf-8',
     'content-disposition': `attachment; filename="${name.replace(/[^\x20-\x7e]|["\\]/g, '_')}"; filename*=UTF-8''${encodeURIComponent(name)}`,
     'cache-control': 'no-store',
     'x-content-type-options': 'nosniff',

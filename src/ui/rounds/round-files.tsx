@@ -33,6 +33,16 @@ export function RoundFiles({ round, busy, onClose }: { round: RoundPage; busy: b
         {round.mayTake && round.files.some(({ channel, rows, withdrawnAt }) => channel === 'post' && rows > 0 && !withdrawnAt) && (
           <LabelsDialog round={round.id} />
         )}
+        {round.mayTake && round.files.some(({ withdrawnAt }) => !withdrawnAt) && (
+          <a
+            href={`/rounds/${round.id}/files/all`}
+            className="font-semibold text-verdigris"
+            title="Each file, its columns, and a manifest with checksums, in one archive"
+            download
+          >
+            Download all
+          </a>
+        )}
         {round.mayTake && (
           <a
             href={`/rounds/${round.id}/files/about`}

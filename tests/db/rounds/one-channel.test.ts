@@ -49,7 +49,7 @@ describe('a round that is split by channel', () => {
     const round = await split({ mostPhone: 3, costPhone: 120, costPost: 85 })
     const { figures, page } = await screenRound(t.ines, round, { tab: 'rule', rule: 'one-channel', channel: 'post' })
     expect([figures.clear.phone, figures.clear.post, figures.anyone]).toEqual([3, 3, 6])
-    expect(page.people.map(({ because }) => because?.detail)).toEqual(Array(3).fill('is contacted by phone'))
+    expect(page.people.map(({ because }) => because?.detail)).toEqual(Array(3).fill('Contacted by phone instead'))
     await releaseRound(t.ines, round)
     const [calls, letters] = [await namesIn(round, 'phone'), await namesIn(round, 'post')]
     expect([calls.length, letters.length]).toEqual([3, 3])
@@ -65,7 +65,7 @@ describe('a round that is split by channel', () => {
     const { figures } = await screenRound(t.ines, round, { tab: 'clear' })
     expect([figures.clear.phone, figures.clear.post, figures.anyone, figures.heldBack]).toEqual([2, 2, 4, 2])
     const { page } = await screenRound(t.ines, round, { tab: 'held' })
-    expect(page.people.map(({ because }) => because?.detail)).toEqual(Array(2).fill('no channel of the plan is left for them'))
+    expect(page.people.map(({ because }) => because?.detail)).toEqual(Array(2).fill('No channel is left for them within the limits'))
     await letThrough(t.ines, round, page.people[0].id, 'post', 'she asked for the letter')
     await releaseRound(t.ines, round)
     expect((await namesIn(round, 'post')).length).toBe(3)
