@@ -89,7 +89,7 @@ export async function beginFitCheck(actor: Actor, id: number, raw: unknown): Pro
         plan,
         seed,
         edition_id: basis.edition.id,
-        basis: basis.print,
+        basis: basis.whoPrint,
         strata: drawn.strata,
         drawn_at: at,
         drawn_by: actor.id,

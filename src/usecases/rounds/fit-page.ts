@@ -26,7 +26,7 @@ export async function fitPage(actor: Actor, id: number, second = false): Promise
     list: list.name,
     listId: list.id,
     state: stateOf(round),
-    clear: basis && (!check || check.ended_at || check.basis !== basis.print) ? await clearNow(list, basis) : null,
+    clear: basis && (!check || check.ended_at || check.basis !== basis.whoPrint) ? await clearNow(list, basis) : null,
     mayDraw: building && uses && mayCoordinate(actor),
     mayJudge: building && uses,
     mayEdit: building && allows(list.role, 'edit'),
@@ -77,7 +77,7 @@ function viewOf(actor: Actor, check: FitCheckRow, tally: Tally, basis: RoundBasi
       .sort((a, b) => b.counts.id - a.counts.id)
       .map((own) => verdictView(actor, check, own)),
     agreement: agreements(check, tally.seen),
-    changed: basis !== null && basis.print !== check.basis,
+    changed: basis !== null && basis.whoPrint !== check.basis,
   }
 }
 

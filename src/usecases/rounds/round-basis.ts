@@ -21,6 +21,8 @@ export interface RoundBasis {
   openers: OpenerWish[]
   /** Tells one basis from another by what is in it. */
   print: string
+  /** The same without what only goes with a contact: tells whether others may be on it or held back. */
+  whoPrint: string
 }
 
 /** Reads the basis of a round, with rules that are not kept yet where there are any: under the locks of its list and of itself it stays as it is, but for named lists and the register. */
@@ -31,11 +33,9 @@ export async function basisOf(trx: Knex, round: number, list: number, draft?: Ru
   const rules = await withRegister(draft ?? own, trx)
   const letThrough = (await letThroughOf(round, trx)).sort((a, b) => a.person - b.person || (a.channel < b.channel ? -1 : 1))
   const openers = await openerWishes(trx, list)
-  const print = createHash('sha256')
-    .update(JSON.stringify(partsOf({ edition, page, rules, letThrough, openers })))
-    .digest('hex')
-    .slice(0, 24)
-  return { edition, page, rules, letThrough, openers, print }
+  const parts = partsOf({ edition, page, rules, letThrough, openers })
+  const printOf = (of: unknown) => createHash('sha256').update(JSON.stringify(of)).digest('hex').slice(0, 24)
+  return { edition, page, rules, letThrough, openers, print: printOf(parts), whoPrint: printOf(parts.filter(([said]) => said !== OPENERS)) }
 }
 
 /** Rules as a text that does not hang on the order in which their settings stand: the database keeps another than a form does. */
@@ -44,13 +44,21 @@ const plain = (rules: readonly Rule[]) => JSON.stringify(rules.map((rule) => Obj
 /** Whether a rule goes by the register file that is in. */
 const byFile = (rule: Rule): boolean => rule.kind === 'register' || rule.kind === 'register-age'
 
-const partsOf = ({ edition, page, rules, letThrough, openers }: Omit<RoundBasis, 'print'>): [said: string, value: string][] => [
+const OPENERS = 'The openers of the list were changed'
+
+const partsOf = ({
+  edition,
+  page,
+  rules,
+  letThrough,
+  openers,
+}: Omit<RoundBasis, 'print' | 'whoPrint'>): [said: string, value: string][] => [
   ['The list was saved again', String(edition.number)],
   ['A list that this one names was saved again', JSON.stringify(Object.entries(page.uses).sort())],
   ['A newer register file came in', plain(rules.filter(byFile))],
   ['The rules of this round were changed', plain(rules.filter((rule) => !byFile(rule)).concat(rules.filter(byFile).map(withoutFile)))],
   ['Somebody was let through, or a let-through was taken back,', JSON.stringify(letThrough)],
-  ['The openers of the list were changed', JSON.stringify(openers)],
+  [OPENERS, JSON.stringify(openers)],
 ]
 
 /** What differs between two bases of a round, as the beginning of a sentence; null where nothing does. */

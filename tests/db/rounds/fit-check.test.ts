@@ -6,6 +6,7 @@ import { erasePerson } from '@/usecases/directory/erase-person'
 import { createList } from '@/usecases/lists/create-list'
 import { openList } from '@/usecases/lists/open-list'
 import { proposalsFor } from '@/usecases/lists/proposals'
+import { setOpeners } from '@/usecases/lists/set-openers'
 import { saveEdition } from '@/usecases/lists/save-edition'
 import { shareList } from '@/usecases/lists/share-list'
 import { beginFitCheck } from '@/usecases/rounds/begin-fit-check'
@@ -76,7 +77,7 @@ async function judgeAll(id: number, actor = t.ines): Promise<void> {
 
 describe('a fit check', () => {
   test('draws from those who are clear, by the line that let them in, and adds up as they are judged', async () => {
-    const { round: id } = await round()
+    const { round: id, list } = await round()
     expect(await page(id)).toMatchObject({ check: null, clear: 40, mayDraw: true })
     await beginFitCheck(t.ines, id, { ...PLAN, size: 20 })
     const drawn = check(await page(id))
@@ -85,6 +86,10 @@ describe('a fit check', () => {
       ['Unknown to line 2, counted as yes', 5],
     ])
     expect([drawn.sample, drawn.toSee, drawn.outcome, drawn.share]).toEqual([20, 20, 'open', null])
+    // Another opener is no other list.
+    const kind = await t.app('change_kind').where({ key: 'role' }).first('id')
+    await setOpeners(t.ines, list, [{ kind: kind.id, own: 'Well done.' }])
+    expect(check(await page(id)).changed).toBe(false)
     // The next ones come before a verdict is kept, in the order of the sample.
     expect(drawn.cards.map(({ place }) => place)).toEqual([1, 2, 3, 4])
     await judgeAll(id)
