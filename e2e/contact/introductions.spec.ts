@@ -31,7 +31,7 @@ test('an introduction is asked of whoever knows somebody, stands on their first 
   await expect(tam).toContainText(/spoke with|wrote to|met/)
   await accessible(ines)
   await fits(ines)
-  await knows.getByLabel('How you know them').selectOption('met')
+  await knows.getByLabel('Whether you know them').selectOption('met')
   await expect(knows.getByRole('listitem').filter({ hasText: 'You' })).toContainText('met')
   await tam.getByRole('button', { name: 'Ask for an introduction' }).click()
   await knows.getByLabel('What Tam Reyes should know').fill('They plan a new roof.')

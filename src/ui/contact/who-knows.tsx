@@ -106,7 +106,7 @@ export function WhoKnowsThem({ knows, actions }: { knows: WhoKnows; actions: Tie
         <label className="flex items-center gap-2">
           I
           <select
-            aria-label="How you know them"
+            aria-label="Whether you know them"
             value={knows.own ?? ''}
             disabled={busy}
             onChange={(event) => run(() => actions.say(knows.person, event.target.value || null))}
