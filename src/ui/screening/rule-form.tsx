@@ -49,10 +49,12 @@ export function RuleForm({
       {children}
       <Popover.Portal>
         <Popover.Content
-          className="floating max-h-(--radix-popover-content-available-height) w-[420px] overflow-y-auto"
+          className="floating w-[420px]"
           align="start"
           sideOffset={6}
           collisionPadding={12}
+          // The rule may be scrolled out of sight while its form is open.
+          sticky="always"
           aria-label={`Change: ${name}`}
         >
           <form
