@@ -79,6 +79,8 @@ test('a list chooses it, its round says so, and what is changed for this round a
     /Changed for this round alone, last by Ines Okafor.*“the fair is in May”.*Contacted in the last 400 days, only email, post and direct message: now contacted in the last 200 days/,
   )
   await expect.poll(anyoneLeft).toBe(before + more)
+  // What was told of the choice of the policy fades out meanwhile.
+  await expect(page.locator('[data-sonner-toast]')).toHaveCount(0)
   await accessible(page)
   await fits(page)
 })

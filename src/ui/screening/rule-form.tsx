@@ -1,7 +1,7 @@
 'use client'
 
 import { Popover } from 'radix-ui'
-import { type ReactNode, useState } from 'react'
+import { type ReactNode, useRef, useState } from 'react'
 import { CHANNEL_NAME, CHANNELS, type Channel } from '@/core/records/channels'
 import type { RuleField } from '@/core/screening/kind'
 import { countryCode, countryName } from '@/core/clean/country'
@@ -25,6 +25,8 @@ export function RuleForm({
   onChange: (rule: Rule, why: string) => void
 }) {
   const [open, setOpen] = useState(false)
+  const line = useRef<HTMLDivElement>(null)
+  const anchor = useRef({ getBoundingClientRect: () => inSight(line.current?.getBoundingClientRect() ?? new DOMRect()) })
   const [draft, setDraft] = useState<Draft>(rule as Draft)
   const [why, setWhy] = useState('')
   const [told, setTold] = useState('')
@@ -46,17 +48,10 @@ export function RuleForm({
         setOpen(to)
       }}
     >
-      {children}
+      <div ref={line}>{children}</div>
+      <Popover.Anchor virtualRef={anchor} />
       <Popover.Portal>
-        <Popover.Content
-          className="floating w-[420px]"
-          align="start"
-          sideOffset={6}
-          collisionPadding={12}
-          // The rule may be scrolled out of sight while its form is open.
-          sticky="always"
-          aria-label={`Change: ${name}`}
-        >
+        <Popover.Content className="floating w-[420px]" align="start" sideOffset={6} collisionPadding={12} aria-label={`Change: ${name}`}>
           <form
             className="grid gap-3"
             onSubmit={(event) => {
@@ -221,4 +216,10 @@ function Choices({
       ))}
     </span>
   )
+}
+
+/** A place that is in sight: figures that come later can push a rule out of it while its form is open. */
+function inSight({ x, y, width, height }: DOMRect): DOMRect {
+  const top = Math.min(Math.max(y, 0), window.innerHeight - height)
+  return new DOMRect(x, top, width, height)
 }
