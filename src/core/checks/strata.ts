@@ -24,13 +24,15 @@ export function originsOf(people: Bitset, lines: readonly Line[], account: ListA
     .map((line, at) => ({ line, at }))
     .filter(({ line }) => line.verb === 'keep' && !line.off && line.unknownAsYes)
     .reverse()
-    .map(({ line, at }) => ({ line, set: without(line).moves[at].unknown }))
+    .map(({ line, at }) => ({ line, behind: at, set: without(line).moves[at].unknown }))
   for (let at = lines.length - 1; at >= 0; at--) {
     // The last line that took somebody in is the one they owe it to.
     const taken = rest.and(account.moves[at].in)
     rest = rest.andNot(taken)
     let left = taken
     for (const own of unknown) {
+      // A line before the one that took them in has no say in it.
+      if (own.behind < at) continue
       const set = left.and(own.set)
       left = left.andNot(set)
       origins.push({ line: lines[at].id, unknownOf: own.line.id, set })

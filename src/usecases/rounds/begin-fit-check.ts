@@ -59,7 +59,7 @@ export async function beginFitCheck(actor: Actor, id: number, raw: unknown): Pro
     basis.rules,
   )
   // The seed is kept, so that the sample can be drawn again.
-  const seed = Number(BigInt.asIntN(32, BigInt(now().getTime()) * 2654435761n + BigInt(id)))
+  const seed = now().getTime() ^ id
   const { lines, named } = basis.page
   const drawn = await askEngine('draw', {
     lines,

@@ -62,9 +62,10 @@ export async function tallyOf(trx: Knex, check: FitCheckRow): Promise<Tally> {
 /** A fixed sample says nothing before all of it was seen; a sequential one may be clear earlier. */
 function outcomeOf({ plan }: FitCheckRow, whole: Estimate, verdicts: Record<Verdict, number>, seen: readonly Seen[]): Outcome {
   if (plan.kind === 'sequential') {
-    // What was said before the check is of people drawn like the others: it counts in the order of the sample.
+    // In the order of the sample, as far as everybody was seen: what was said before the check would flatter it out of turn.
     let [fit, unfit] = [0, 0]
-    for (const { counts } of seen) {
+    for (const { of, counts } of seen) {
+      if (of.live && counts === null) break
       if (counts?.verdict === 'fits') fit++
       else if (counts?.verdict === 'does not') unfit++
       const so = sequentially(plan, fit, unfit)
