@@ -22,7 +22,14 @@ const MOST_OPEN = 20
  * Proposes other lines for a list to its owner and whoever else may edit it, from what this person worked on. Their draft
  * ends with it. Gives the proposal's number.
  */
-export async function propose(actor: Actor, id: number, basedOn: number, raw: unknown, note: string): Promise<number> {
+export async function propose(
+  actor: Actor,
+  id: number,
+  basedOn: number,
+  raw: unknown,
+  note: string,
+  draft: 'ends' | 'stays' = 'ends',
+): Promise<number> {
   const lines = validPage(raw).map((line) => signedLine(line, actor))
   return db().transaction(async (trx) => {
     const list = await listFor(actor, id, 'see', trx, true)
@@ -39,7 +46,7 @@ export async function propose(actor: Actor, id: number, basedOn: number, raw: un
     const named = await withTrueNames(actor, lines, standing.lines, trx)
     await holdParts(trx, id, named)
     const [made] = await insertProposal(trx, { id, basedOn, named, note, actorId: actor.id })
-    await deleteDraft(trx, id, actor.id)
+    if (draft === 'ends') await deleteDraft(trx, id, actor.id)
     await tellTalk(trx, id)
     if (list.owner_id !== actor.id)
       await tellWork(trx, list.owner_id, `${actor.name} proposes something for “${list.name}”.`, `/lists/${id}`)

@@ -2,7 +2,8 @@ import { db } from '@/db/connection'
 import { latestEdition } from '@/db/lists/list-rows'
 import { allows } from '@/core/records/list-roles'
 import { listFor } from '@/usecases/lists/open-list'
-import { propose } from '@/usecases/lists/proposals'
+import { lineId } from '@/usecases/lists/put-on-list'
+import { propose, proposalsFor } from '@/usecases/lists/proposals'
 import { saveEdition } from '@/usecases/lists/save-edition'
 import { type Actor, Refused } from '@/usecases/team/actor'
 import { fitPatterns } from './fit-patterns'
@@ -19,9 +20,14 @@ export async function tightenList(actor: Actor, round: number, pattern: string):
   if (!found) throw new Refused('This does not stand out any more. Nothing was changed. Look at what does now.', 'not found')
   const { number, lines } = await latestEdition(list.id, db())
   const why = `fit check: ${found.unfit} of ${found.allUnfit} who do not belong, ${found.fit} of ${found.allFit} who fit`
-  const next = found.changes ? lines.map((line) => (line.id === found.line.id ? found.line : line)) : [...lines, found.line]
+  // A line is changed as it stands now, whatever a colleague saved of it meanwhile; a new one has an id of its own.
+  const next = found.changes
+    ? lines.map((line) => (line.id === found.line.id && line.verb === 'keep' ? { ...line, unknownAsYes: false } : line))
+    : [...lines, { ...found.line, id: lineId() }]
   if (!allows(role, 'edit')) {
-    await propose(actor, list.id, number, next, why)
+    const waits = (await proposalsFor(actor, list.id)).some((own) => own.mine && own.decision === null && own.note === why)
+    if (waits) throw new Refused('You have proposed this already, and nobody has answered yet.')
+    await propose(actor, list.id, number, next, why, 'stays')
     return null
   }
   const saved = await saveEdition(actor, list.id, number, next, { why, draft: 'stays' })

@@ -4,6 +4,7 @@ import type { FitPage } from '@/core/views/fit-views'
 import { mergePeople } from '@/usecases/directory/merge-people'
 import { erasePerson } from '@/usecases/directory/erase-person'
 import { createList } from '@/usecases/lists/create-list'
+import { keepDraft } from '@/usecases/lists/drafts'
 import { openList } from '@/usecases/lists/open-list'
 import { proposalsFor } from '@/usecases/lists/proposals'
 import { setOpeners } from '@/usecases/lists/set-openers'
@@ -152,6 +153,13 @@ describe('a fit check', () => {
     expect((await openList(t.ines, list)).edition).toBe(1)
     expect((await proposalsFor(t.ines, list))[0]).toMatchObject({ by: 'Tam Reyes' })
     await expect(tightenList(t.tam, id, 'town Nowhere')).rejects.toThrow(/does not stand out/)
+    // Pressed once more, there is still one proposal; what he had not saved of the list stays.
+    await keepDraft(t.tam, list, 1, [start, keepManagers, { ...keepManagers, id: 'own', unknownAsYes: false }])
+    await expect(tightenList(t.tam, id, found.id)).rejects.toThrow(/proposed this already/)
+    expect(await proposalsFor(t.ines, list)).toHaveLength(1)
+    const other = (await fitPatterns(t.tam, id)).find((own) => own.id !== found.id)
+    if (other) await tightenList(t.tam, id, other.id)
+    expect((await openList(t.tam, list)).draft?.lines).toHaveLength(3)
   })
 
   test('stops a sequential plan as soon as it is clear', async () => {
@@ -163,6 +171,18 @@ describe('a fit check', () => {
     expect(check(await page(id)).outcome).toBe('passes')
     // ln(9) / ln(.9/.5), by hand: 3.74.
     expect(judged).toBe(4)
+  })
+
+  test('does not let what was said before decide a sequential plan out of turn', async () => {
+    const { round: id } = await round()
+    await beginFitCheck(t.ines, id, { ...PLAN, size: 5 })
+    for (let now = check(await page(id)); now.cards.length > 0; now = check(await page(id)))
+      for (const { person } of now.cards) await judgeFit(t.ines, now.id, person, { verdict: 'fits' })
+    await beginFitCheck(t.ines, id, { kind: 'sequential', wanted: 0.9, sure: 90, poor: 0.5, size: 40 })
+    const now = check(await page(id))
+    // Five who fit would be enough; only those before the first who was never seen count.
+    expect(now.tally.fits).toBe(5)
+    expect([now.cards[0].place < 5, now.outcome]).toEqual([true, 'open'])
   })
 })
 
