@@ -63,8 +63,8 @@ export async function openerRows(trx: Knex, list: number, people: string, since:
      kinds as materialized (select kind_id from list_opener where list_id = :list),
      near as (select w.id as person, c.id as change from who w join change c on c.person_id = w.id where c.by_day >= :since
        union select w.id, c.id from who w join change c on c.organisation_id = w.organisation_id where c.by_day >= :since
-       union select w.id, c.id from who w join premises q on q.address_key = w.address_key join change c on c.premises_id = q.id where c.by_day >= :since
-       union select w.id, c.id from who w join premises q on q.address_key = w.their_address join change c on c.premises_id = q.id where c.by_day >= :since
+       union select w.id, c.id from who w join premises q on q.address_key = w.address_key join change c on c.premises_id = q.id where c.by_day >= :since and ${NO_OWNERS}
+       union select w.id, c.id from who w join premises q on q.address_key = w.their_address join change c on c.premises_id = q.id where c.by_day >= :since and ${NO_OWNERS}
        union select w.id, c.id from who w join premises q on q.owner_name_key = w.name_key and q.owner_address_key = w.address_key join change c on c.premises_id = q.id where c.by_day >= :since)
      select n.person, c.id as change, c.kind_id as kind, c.sure, c.state, c.after_day, c.by_day, c.field, coalesce(fv.after, v.before) as before, v.after,
        case when c.person_id is null then null when c.field = 'role' then w.role when c.field = 'organisation' then w.organisation end as now,
@@ -79,6 +79,9 @@ export async function openerRows(trx: Knex, list: number, people: string, since:
   )
   return rows
 }
+
+/** That premises changed hands is said to whoever owns them, not to everybody who is there. */
+const NO_OWNERS = `c.kind_id not in (select id from change_kind where key = 'hands')`
 
 /** Whether a change's record is not marked to be read anew. */
 const READ = (c: string) =>
@@ -132,10 +135,4 @@ export async function openersOfRound(trx: Knex, round: number, people: readonly 
     .whereRaw('person_id = any(?::bigint[])', [[...people]])
     .select('person_id', 'text')
   return new Map(rows.map((row) => [row.person_id, row.text]))
-}
-
-/** How many people of a released round have an opener. */
-export async function countOpeners(trx: Knex, round: number): Promise<number> {
-  const [{ n }] = await trx('round_opener').where({ round_id: round }).count('* as n')
-  return Number(n)
 }

@@ -8,6 +8,10 @@ import { changesOf } from '@/usecases/changes/changes-of'
 import { decideChange } from '@/usecases/changes/decide-change'
 import { reportByHand } from '@/usecases/changes/report-by-hand'
 import { erasePerson } from '@/usecases/directory/erase-person'
+import { receiveFile } from '@/usecases/intake/receive-file'
+import { runBatch } from '@/usecases/intake/run-batch'
+import { startBatch } from '@/usecases/intake/start-batch'
+import { batchOf } from '@/usecases/intake/batch-for'
 import { mergePeople } from '@/usecases/directory/merge-people'
 import { copyList } from '@/usecases/lists/copy-list'
 import { createList } from '@/usecases/lists/create-list'
@@ -106,6 +110,54 @@ describe('openers of a list', () => {
     await closeRound(t.ines, round)
     await releaseRound(t.ines, other)
     expect(Object.keys((await rows(other))[0] ?? {})).not.toContain('Opener')
+  })
+
+  test('say of a building that it is theirs to its owner alone, not to whoever else is there', async () => {
+    const { round, list, ids } = await builtRound()
+    const given = await t.app('person').where({ id: ids[0] }).first('outside_id', 'name')
+    await broughtIn(
+      t.ines,
+      'owner.csv',
+      `Id,Name,Address,Town,Postcode\n${given.outside_id},${given.name},4 Weir Street,Thornmouth,PW1 4AA\n`,
+    )
+    const tenant = await t.app('person').where({ id: ids[1] }).first('outside_id', 'name')
+    await broughtIn(
+      t.ines,
+      'tenant.csv',
+      `Id,Name,Address,Town,Postcode\n${tenant.outside_id},${tenant.name},4 Weir Street,Thornmouth,PW1 4AA\n`,
+    )
+    const batch = await receiveFile(t.ines, {
+      name: 'houses.csv',
+      kind: 'premises',
+      bytes: Buffer.from(
+        `Id,Building,Type,Street,Town,Postcode,Owner,Owner type,Owner: street,Owner: town,Owner: postcode\nQ1,Weir House,house,4 Weir Street,Thornmouth,PW1 4AA,${given.name},individual,4 Weir Street,Thornmouth,PW1 4AA\n`,
+      ),
+    })
+    await startBatch(t.ines, batch, await batchOf(batch), { again: true })
+    await runBatch(batch)
+    const house = (await t.app('premises').where({ name: 'Weir House' }).first('id')).id
+    for (const kind of ['Premises changed hands', 'Permit published'])
+      await reportByHand(t.tam, { ...none, of: 'premises', record: house, kind: await kindOf(kind), text: kind, day: '2026-06-10' })
+    await bringChanges()
+    await setOpeners(t.ines, list, [{ kind: await kindOf('Premises changed hands'), own: null }])
+    const of = async () => {
+      const { page } = await screenRound(t.ines, round, { tab: 'clear' })
+      return ids.map((id) => page.people.find((p) => p.id === id)?.opener)
+    }
+    expect(await of()).toEqual(['The building has been yours on 10 June.', undefined, undefined])
+    await setOpeners(t.ines, list, [{ kind: await kindOf('Permit published'), own: null }])
+    expect(await of()).toEqual(Array(2).fill('A permit for your building was published on 10 June.').concat([undefined]))
+  })
+
+  test('of a list that is private to somebody else are told to nobody, by whatever lines they are asked for', async () => {
+    const { list, ids } = await builtRound()
+    await happened(ids[0], 'Came to an event', 'private view')
+    const { lines } = await openList(t.ines, list)
+    const own = await createList(t.ines, 'Of Ines alone', false, lines)
+    await setOpeners(t.ines, own, [{ kind: await kindOf('Came to an event'), own: 'A secret sentence.' }])
+    const asked = { lines, view: { tab: 'on' as const }, list: own, openers: true }
+    expect(JSON.stringify(await listAccountFor(t.ines, asked))).toContain('A secret sentence.')
+    await expect(listAccountFor(t.tam, asked)).rejects.toThrow(/private to somebody else/)
   })
 
   test('rest on what the record says on the day of release', async () => {
