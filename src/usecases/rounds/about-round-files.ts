@@ -11,13 +11,37 @@ import { now } from '@/runtime/clock'
 import { withoutPeople } from './round-file'
 import { roundFor } from './rounds'
 
+/** A file of a round as it is handed over. */
+export interface HandedFile {
+  channel: string
+  name: string
+  rows: number
+  bytes: number
+  sha256: string
+  heading: string[]
+}
+
 /** What the files of a released round are, as a file beside them. Whoever may download them may download this. */
 export async function aboutRoundFiles(actor: Actor, id: number): Promise<{ name: string; bytes: Buffer }> {
-  const { round, list } = await roundFor(actor, id)
-  await listFor(actor, round.list_id, 'use')
-  if (!round.released_at) throw new Refused('This round is not released, so it has no files yet.', 'not found')
+  await mayTakeFiles(actor, id)
   const heads = await fileHeads(db(), id)
   const left = await leftOutOf(db(), id, now())
+  return aboutFiles(
+    actor,
+    id,
+    await Promise.all(
+      heads.map(async ({ head, ...file }) => ({
+        ...file,
+        ...(await asDownloaded(id, file.channel, file.rows, left)),
+        heading: parse(head, { to: 1 })[0] ?? [],
+      })),
+    ),
+  )
+}
+
+/** The same of files that are handed over together with it. */
+export async function aboutFiles(actor: Actor, id: number, files: readonly HandedFile[]): Promise<{ name: string; bytes: Buffer }> {
+  const { round, list } = await mayTakeFiles(actor, id)
   const edition = await numberById(db(), round.edition_id)
   const by = await nameOf(db(), round.released_by ?? round.started_by)
   return aboutFile(`round-${round.number}-csv-metadata.json`, {
@@ -25,15 +49,16 @@ export async function aboutRoundFiles(actor: Actor, id: number): Promise<{ name:
     description: `Who was released for contact in round ${round.number} of the list “${list.name}”, edition ${edition.number}, a file a channel.`,
     issued: round.released_at,
     by: by?.name ?? '',
-    files: await Promise.all(
-      heads.map(async ({ head, channel, ...file }) => ({
-        ...file,
-        ...(await asDownloaded(id, channel, file.rows, left)),
-        title: channel,
-        heading: parse(head, { to: 1 })[0] ?? [],
-      })),
-    ),
+    files: files.map(({ channel, ...file }) => ({ ...file, title: channel })),
   })
+}
+
+/** A released round whose files somebody may take. */
+export async function mayTakeFiles(actor: Actor, id: number) {
+  const { round, list } = await roundFor(actor, id)
+  await listFor(actor, round.list_id, 'use')
+  if (!round.released_at) throw new Refused('This round is not released, so it has no files yet.', 'not found')
+  return { round: { ...round, released_at: round.released_at }, list }
 }
 
 /** What differs of a file that is downloaded now from the one that was released. */

@@ -15,6 +15,8 @@ export interface RoundFile {
   name: string
   bytes: Buffer
   sha256: string
+  /** How many rows of the released file are left out. */
+  leftOut: number
 }
 
 /**
@@ -33,14 +35,14 @@ export async function roundFile(actor: Actor, id: number, channel: string, asRel
   const without = asReleased ? [] : await leftOut(id, own, at)
   const handed = await withoutPeople(file, without)
   await insertTaken(db(), { round: id, channel: own, actor: actor.id, at, without })
-  return handed
+  return { ...handed, leftOut: without.length }
 }
 
 const leftOut = async (id: number, channel: Channel, at: Date): Promise<number[]> =>
   (await leftOutOf(db(), id, at)).filter((own) => own.channel === channel).map(({ person }) => person)
 
 /** The rows of a released file but for those of some people, each as it stands there; the same file where there are none. */
-export async function withoutPeople(file: RoundFile, people: readonly number[]): Promise<RoundFile> {
+export async function withoutPeople(file: Omit<RoundFile, 'leftOut'>, people: readonly number[]): Promise<Omit<RoundFile, 'leftOut'>> {
   if (people.length === 0) return file
   const out = new Set(people.map(String))
   const kept: string[][] = []

@@ -64,6 +64,13 @@ test('whoever opts out is in it no more, and who took it is named; what is withd
   await suppress(t.tam, { person: await id('Ben Zip') }, { reason: 'opt-out', channels: ['email'], word: 'a reply' })
   const files = await unzipped((await allRoundFiles(t.ines, round)).bytes)
   expect(Object.entries(files).find(([name]) => name.includes('email'))?.[1]).not.toContain('Ben Zip')
+  // The manifest and the details say the rows and the checksum that the file has now, and how many are left out.
+  const { files: said } = JSON.parse(files['manifest.json'])
+  expect(said.find(({ channel }: { channel: string }) => channel === 'email')).toMatchObject({ rows: 1, leftOut: 1 })
+  const details = JSON.parse(files['round-1-csv-metadata.json'])
+  expect(details.tables.map((own: Record<string, unknown>) => [own.url, own['dc:extent'], own['schema:sha256']])).toEqual(
+    said.map((own: Record<string, unknown>) => [own.name, own.rows, own.sha256]),
+  )
   const { stopped } = await openRound(t.ines, round)
   expect(stopped[0].takenBy.map(({ name }) => name)).toContain('Tam Reyes')
   await erasePerson({ ...t.ines, post: 'manager' }, await id('Ada Zip'))
