@@ -1,5 +1,6 @@
 import { boolean, type InferType, number, object, string } from 'yup'
 import { CHANNEL_NAME, CHANNELS, type Channel } from '../records/channels'
+import { moneyText } from '../text/written'
 import { planReach, type ReachClass } from '../rounds/reach-plan'
 import { type RuleField, type RuleKind, ruleParts, type Wait } from './kind'
 import { FIRST, rankedNumbers } from './ranked'
@@ -101,7 +102,7 @@ export const oneChannel: RuleKind<OneChannelRule> = {
       const most = rule[MOST[channel]]
       return most === undefined ? [] : [{ text: ', at most' }, { chip: `${most} by ${CHANNEL_NAME[channel]}`, field: MOST[channel] }]
     }),
-    ...(rule.budget === undefined ? [] : [{ text: ', within' }, { chip: `a budget of ${rule.budget}`, field: 'budget' }]),
+    ...(rule.budget === undefined ? [] : [{ text: ', within' }, { chip: `a budget of ${moneyText(rule.budget)}`, field: 'budget' }]),
   ],
   note: ({ who }) => `the most people first, then the preferred channels, then the least cost; ${who} first`,
   closes: () => null,

@@ -119,6 +119,8 @@ export async function writeAcquaintance(
     'user' in of
       ? { person_id: of.person, user_id: of.user }
       : { person_id: Math.min(of.person, of.other), other_id: Math.max(of.person, of.other) }
+  // Two who say something of the same people take turns.
+  await trx('person').whereIn('id', Object.values(of).filter(Number.isInteger)).orderBy('id').forNoKeyUpdate().select('id')
   await trx('acquaintance').where(pair).whereNull('ended_at').update({ ended_at: at })
   if (how !== null) await trx('acquaintance').insert({ ...pair, how, recorded_by: by, recorded_at: at })
 }

@@ -13,12 +13,17 @@ import { listFor } from '@/usecases/lists/open-list'
 import { type Actor, Refused } from '@/usecases/team/actor'
 import { roundFor } from './rounds'
 
-const measure = () => number().nullable().default(null)
+/** A number of a form; what is left empty was not said. */
+const figure = (wrong: string) =>
+  number()
+    .transform((value, raw) => (raw === '' ? undefined : value))
+    .typeError(wrong)
+const measure = () => figure('Give every measure of the sheet as a number of millimetres.').nullable().default(null)
 const schema = object({
   sheet: string().required('Choose a sheet.'),
-  start: number().integer('Whole labels.').min(1, 'The first label is number 1.').default(1),
-  across: number().min(-20, '20 mm at most.').max(20, '20 mm at most.').default(0),
-  down: number().min(-20, '20 mm at most.').max(20, '20 mm at most.').default(0),
+  start: figure('The first label is a number.').integer('Whole labels.').min(1, 'The first label is number 1.').default(1),
+  across: figure('How far to move is a number of millimetres.').min(-20, '20 mm at most.').max(20, '20 mm at most.').default(0),
+  down: figure('How far to move is a number of millimetres.').min(-20, '20 mm at most.').max(20, '20 mm at most.').default(0),
   pageWidth: measure(),
   pageHeight: measure(),
   columns: measure(),

@@ -72,7 +72,7 @@ describe('one channel each', () => {
     says({ first: 'none' }).toThrow(/One channel each/)
     says({ budget: 1.5 }).toThrow(/whole amounts/)
     expect(ruleText(plan({ mostPhone: 300, budget: 400 }))).toBe(
-      'One channel each: phone, else post, at most 300 by phone, within a budget of 400',
+      'One channel each: phone, else post, at most 300 by phone, within a budget of £400',
     )
     expect(oneChannel.optional).toBe(true)
   })

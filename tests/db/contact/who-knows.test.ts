@@ -63,6 +63,15 @@ describe('who knows somebody', () => {
     await acquaint(t.tam, basil, una, 'met')
     expect((await whoKnows(t.tam, una)).outside).toMatchObject([{ name: 'Basil Thorne', how: 'met' }])
     expect(await t.app('acquaintance').whereNotNull('other_id').whereNull('ended_at')).toHaveLength(1)
+    // Two who say it at once are both heard, and it is said once.
+    await Promise.all([
+      acquaint(t.tam, basil, una, 'knows well'),
+      acquaint(t.ines, una, basil, 'knows well'),
+      sayKnown(t.tam, una, 'met'),
+      sayKnown(t.tam, una, 'met'),
+    ])
+    expect(await t.app('acquaintance').whereNull('ended_at')).toHaveLength(2)
+    await sayKnown(t.tam, una, null)
   })
 
   test('is known of a record and of those merged into it, and nothing is left of whoever was erased', async () => {

@@ -93,7 +93,9 @@ describe('address labels', () => {
       top: 10,
     }
     await says(own).toThrow(/overlap.*No labels were made/)
-    await says({ ...own, width: '' }).toThrow(/measure|number/)
+    await says({ ...own, width: '' }).toThrow(/Give every measure of the sheet/)
+    await says({ ...own, width: 'wide' }).toThrow(/Give every measure of the sheet/)
+    await says({ ...SHEET, start: 'third' }).toThrow(/first label is a number/)
     await says({ sheet: 'foolscap' }).toThrow(/no such sheet/)
     await says({}).toThrow(/Choose a sheet/)
     await says({ ...SHEET, start: 22 }).toThrow(/21 labels/)
