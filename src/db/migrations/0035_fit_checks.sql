@@ -54,32 +54,5 @@ create index on fit_verdict (list_id, person_id) where taken_back_at is null;
 grant select, insert, update on fit_check, fit_verdict to arch_app;
 grant select, insert on fit_sample to arch_app;
 
-create or replace function erase_besides(who bigint, words text[]) returns void language plpgsql security definer set search_path = public, pg_temp as $$
-declare
-  whole bigint[] := array(select id from person where id = who or merged_into = who);
-  pattern text := coalesce((select string_agg(regexp_replace(word, '([.^$*+' || chr(63) || '()\[\]{}|\\])', '\\\1', 'g'), '|') from unnest(words) word), '');
-begin
-  update task set what = 'erased' where person_id = any(whole);
-  update round_opener set text = null where person_id = any(whole);
-  update fit_verdict set note = null where person_id = any(whole);
-  if pattern <> '' then
-    update task set what = without_words(what, pattern) where what ~* pattern;
-    update round_opener set text = without_words(text, pattern) where text ~* pattern;
-    update fit_verdict set note = without_words(note, pattern) where note ~* pattern;
-  end if;
-end $$;
-
 -- down
-create or replace function erase_besides(who bigint, words text[]) returns void language plpgsql security definer set search_path = public, pg_temp as $$
-declare
-  whole bigint[] := array(select id from person where id = who or merged_into = who);
-  pattern text := coalesce((select string_agg(regexp_replace(word, '([.^$*+' || chr(63) || '()\[\]{}|\\])', '\\\1', 'g'), '|') from unnest(words) word), '');
-begin
-  update task set what = 'erased' where person_id = any(whole);
-  update round_opener set text = null where person_id = any(whole);
-  if pattern <> '' then
-    update task set what = without_words(what, pattern) where what ~* pattern;
-    update round_opener set text = without_words(text, pattern) where text ~* pattern;
-  end if;
-end $$;
 drop table fit_verdict, fit_sample, fit_check;

@@ -52,7 +52,8 @@ create index on introduction (asked_of) where state = 'asked';
 grant select, insert, update on acquaintance, introduction to arch_app;
 grant select, insert, delete on own_post to arch_app;
 
-create or replace function erase_besides(who bigint, words text[]) returns void language plpgsql security definer set search_path = public, pg_temp as $$
+/* Takes the words of somebody who was erased out of what was written besides the ledger; whoever erases calls it before erase_person. */
+create function erase_besides(who bigint, words text[]) returns void language plpgsql security definer set search_path = public, pg_temp as $$
 declare
   whole bigint[] := array(select id from person where id = who or merged_into = who);
   pattern text := coalesce((select string_agg(regexp_replace(word, '([.^$*+' || chr(63) || '()\[\]{}|\\])', '\\\1', 'g'), '|') from unnest(words) word), '');
@@ -71,22 +72,20 @@ begin
     update introduction set note = without_words(note, pattern), answer = without_words(answer, pattern) where note ~* pattern or answer ~* pattern;
   end if;
 end $$;
+revoke all on function erase_besides(bigint, text[]) from public;
+grant execute on function erase_besides(bigint, text[]) to arch_app;
+drop function erase_in_tasks(bigint, text[]);
 
 -- down
-create or replace function erase_besides(who bigint, words text[]) returns void language plpgsql security definer set search_path = public, pg_temp as $$
-declare
-  whole bigint[] := array(select id from person where id = who or merged_into = who);
-  pattern text := coalesce((select string_agg(regexp_replace(word, '([.^$*+' || chr(63) || '()\[\]{}|\\])', '\\\1', 'g'), '|') from unnest(words) word), '');
+create function erase_in_tasks(who bigint, words text[]) returns void language plpgsql security definer set search_path = public, pg_temp as $$
+declare pattern text := coalesce((select string_agg(regexp_replace(word, '([.^$*+' || chr(63) || '()\[\]{}|\\])', '\\\1', 'g'), '|') from unnest(words) word), '');
 begin
-  update task set what = 'erased' where person_id = any(whole);
-  update round_opener set text = null where person_id = any(whole);
-  update fit_verdict set note = null where person_id = any(whole);
-  if pattern <> '' then
-    update task set what = without_words(what, pattern) where what ~* pattern;
-    update round_opener set text = without_words(text, pattern) where text ~* pattern;
-    update fit_verdict set note = without_words(note, pattern) where note ~* pattern;
-  end if;
+  update task set what = 'erased' where person_id = who or person_id in (select id from person where merged_into = who);
+  if pattern <> '' then update task set what = without_words(what, pattern) where what ~* pattern; end if;
 end $$;
+revoke all on function erase_in_tasks(bigint, text[]) from public;
+grant execute on function erase_in_tasks(bigint, text[]) to arch_app;
+drop function erase_besides(bigint, text[]);
 drop table introduction, acquaintance, own_post;
 alter table entry drop constraint entry_kind_check;
 alter table entry add constraint entry_kind_check check (kind in
