@@ -36,6 +36,14 @@ export function staysOf(moves: readonly Move[], first: Day, now: string | null, 
   ]
 }
 
+/** Where somebody says that they were before their record came in: some day until then, which day is not known. */
+export const earlierStays = (said: string | null, first: Day): Stay[] =>
+  (said ?? '')
+    .split(';')
+    .map((own) => own.trim())
+    .filter(Boolean)
+    .map((organisation) => ({ organisation, began: null, ended: { after: null, by: first }, certain: null }))
+
 /** What a colleague says of a post of their own: the days it began and ended, both included; no end where it goes on. */
 export interface OwnPost {
   organisation: string

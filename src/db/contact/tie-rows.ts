@@ -1,3 +1,4 @@
+import { FIELD } from '@/core/clean/standard-fields'
 import type { Move } from '@/core/contact/shared-past'
 import type { OwnTie } from '@/core/contact/ties'
 import type { Knex } from '@/db/connection'
@@ -59,14 +60,14 @@ export async function knownOutside(
   return rows
 }
 
-/** When somebody went from one organisation to another, by what changes say; the day their record came in, and where they are now. */
+/** When somebody went from one organisation to another, by what changes say; the day their record came in, where they are now, and what they say of before. */
 export async function movesOf(
   trx: Knex,
   person: number,
   zone: string,
-): Promise<{ moves: Move[]; first: string; now: string | null } | null> {
+): Promise<{ moves: Move[]; first: string; now: string | null; earlier: string | null } | null> {
   const { rows } = await trx.raw(
-    `select to_char(p.created_at at time zone :zone, 'YYYY-MM-DD') as first, o.name as now,
+    `select to_char(p.created_at at time zone :zone, 'YYYY-MM-DD') as first, o.name as now, p.custom ->> '${FIELD.earlier}' as earlier,
        (select coalesce(jsonb_agg(jsonb_build_object('from', coalesce(fv.after, v.before), 'to', v.after, 'when', jsonb_build_object('after', c.after_day, 'by', c.by_day)) order by c.by_day), '[]')
         from change c join entry e on e.id = c.entry_id left join entry_value v on v.id = e.value_id left join entry fe on fe.id = c.from_entry left join entry_value fv on fv.id = fe.value_id
         where c.person_id = p.id and c.field = 'organisation' and c.gone_at is null and c.sure <> 'to be confirmed') as moves

@@ -31,7 +31,7 @@ export function OwnPosts({
   return (
     <section className="mt-6" aria-label="Where you worked before">
       <h2>Where you worked before</h2>
-      <p className="quiet">A person’s page says which of you was at an organisation at the same time as they were.</p>
+      <p className="quiet">A person’s page shows which colleagues worked at the same organisation at the same time.</p>
       <ul>
         {posts.map(({ id, organisation, from, to }) => (
           <li key={id} className="flex items-center justify-between gap-3 border-b border-rule py-1.5">

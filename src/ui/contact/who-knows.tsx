@@ -43,7 +43,7 @@ export function WhoKnowsThem({ knows, actions }: { knows: WhoKnows; actions: Tie
           {told}
         </p>
       )}
-      {knows.colleagues.length === 0 && <p className="quiet">Nobody of the team has dealt with them, as far as the directory knows.</p>}
+      {knows.colleagues.length === 0 && <p className="quiet">Nobody on the team has dealt with them yet.</p>}
       <ul>
         {knows.colleagues.map(({ user, name, ties }) => (
           <li key={user} className="flex items-start justify-between gap-3 border-b border-rule py-1.5">

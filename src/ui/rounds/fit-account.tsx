@@ -43,9 +43,9 @@ export function FitAccount({ check }: { check: FitCheckView }) {
         ))}
         <tr className="total" data-testid="fit-total">
           <td>
-            All, weighed by what is clear
+            All, weighted by size
             {check.covers < sum('size') && check.covers > 0 && (
-              <span className="quiet block font-normal">speaks of {count(check.covers)}; of the others nobody was seen</span>
+              <span className="quiet block font-normal">covers {count(check.covers)}; nobody of the others was seen</span>
             )}
           </td>
           <td className="figure">{count(sum('size'))}</td>

@@ -29,7 +29,7 @@ export function FitPatterns({
       <h2 className="text-[15px]">What the {count(unfit)} who don’t belong share</h2>
       {told && <p className="told">{told}</p>}
       {patterns?.length === 0 && (
-        <p className="quiet">Nothing stands out more than chance would have it. Look at more people, or tighten the list yourself.</p>
+        <p className="quiet">Nothing stands out beyond chance. Look at more people, or tighten the list yourself.</p>
       )}
       <ul>
         {(patterns ?? []).map((own) => (
@@ -45,7 +45,7 @@ export function FitPatterns({
             <div className="flex items-center gap-3 whitespace-nowrap">
               <span>
                 <span className="text-madder">{count(own.on - own.after)}</span> <span className="quiet">out</span>{' '}
-                <b className="ml-2">{count(own.after)}</b>
+                <b className="ml-2">{count(own.after)}</b> <span className="quiet">stay on the list</span>
               </span>
               <button
                 type="button"
@@ -69,6 +69,6 @@ export function FitPatterns({
 
 /** How often chance alone would do it, after all that was tried. */
 function chanceText(chance: number): string {
-  if (chance >= 0.01) return `by chance up to ${Math.ceil(chance * 100)} times in 100, after all that was tried`
-  return `by chance less than once in ${count(10 ** Math.floor(-Math.log10(Math.max(chance, 1e-9))))}, after all that was tried`
+  if (chance >= 0.01) return `chance alone: up to ${Math.ceil(chance * 100)} times in 100`
+  return `chance alone: less than once in ${count(10 ** Math.floor(-Math.log10(Math.max(chance, 1e-9))))}`
 }

@@ -35,7 +35,7 @@ export function FitPlan({
       }}
     >
       <p className="quiet">
-        {clear === null ? '' : `${count(clear)} are clear to contact. `}Choose how to look before you see the first of them: a plan that is
+        {clear === null ? '' : `${count(clear)} are clear to contact. `}Choose the plan before you see the first person. A plan that is
         changed on the way proves nothing.
       </p>
       <fieldset className="grid gap-1.5">
@@ -50,8 +50,8 @@ export function FitPlan({
         <label className="flex items-start gap-2">
           <input type="radio" name="kind" checked={kind === 'sequential'} onChange={() => setKind('sequential')} className="mt-1" />
           <span>
-            One after the other, until it is clear
-            <span className="quiet block">You stop as soon as the list may pass or fail, often after a few dozen.</span>
+            One after the other, until the result is certain
+            <span className="quiet block">You stop as soon as the list passes or fails, often after a few dozen.</span>
           </span>
         </label>
       </fieldset>
@@ -86,7 +86,7 @@ export function FitPlan({
           </label>
         ) : (
           <label className="field">
-            <span>Must not pass at, in %</span>
+            <span>Fails if only, in %</span>
             <input type="number" min={5} max={wanted - 2} value={poor} onChange={(event) => setPoor(Number(event.target.value))} />
           </label>
         )}

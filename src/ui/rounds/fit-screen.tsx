@@ -96,8 +96,8 @@ export function FitScreen({ first, actions }: { first: FitPage; actions: FitActi
           )}
           {check?.changed && building && (
             <p role="status" className="said mb-2">
-              The list, the rules or who was let through changed since this sample was drawn. Draw a new one: what was said of people is
-              kept, as long as nothing it rests on changed.
+              The list, the rules or who was let through changed since this sample was drawn. Draw a new sample. Your verdicts are kept for
+              everybody whose record did not change.
             </p>
           )}
           {planning ? (

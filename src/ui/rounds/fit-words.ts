@@ -13,7 +13,7 @@ export function planText({ plan, sample, strata }: FitCheckView): string {
   const wanted = `wanted: at least ${shareText(plan.wanted)} fit, ${SURE[plan.sure]}`
   return plan.kind === 'fixed'
     ? `A fixed sample of ${count(sample)} of ${clear} clear, drawn by where they come from · ${wanted}`
-    : `One after the other, ${count(sample)} of ${clear} clear at most, until it is clear · ${wanted}; must not pass at ${shareText(plan.poor)}`
+    : `One after the other until the result is certain, ${count(sample)} of ${clear} clear at most · ${wanted}; fails if only ${shareText(plan.poor)} fit`
 }
 
 /** What a check has come to. */

@@ -1,5 +1,5 @@
 import { localDate } from '@/core/calendar/local-day'
-import { sharedPosts, staysOf } from '@/core/contact/shared-past'
+import { earlierStays, sharedPosts, staysOf } from '@/core/contact/shared-past'
 import { byCloseness, type Tie } from '@/core/contact/ties'
 import { dateText } from '@/core/text/written'
 import type { IntroductionView, WhoKnows } from '@/core/views/tie-views'
@@ -66,7 +66,7 @@ export async function whoKnows(actor: Actor, person: number): Promise<WhoKnows> 
 async function employersShared(person: number, zone: string, today: string): Promise<WhoKnows['employers']> {
   const known = await movesOf(db(), person, zone)
   if (!known) return []
-  const stays = staysOf(known.moves, known.first, known.now, today)
+  const stays = [...staysOf(known.moves, known.first, known.now, today), ...earlierStays(known.earlier, known.first)]
   const posts = (await ownPosts(db())).map((row) => ({ ...row, from: row.from_day, to: row.to_day }))
   return sharedPosts(stays, posts, today).map(({ organisation, post, overlap }) => {
     const { user_id, name, from, to } = post as (typeof posts)[number]

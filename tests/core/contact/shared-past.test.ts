@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { datePlusDays } from '@/core/calendar/local-day'
-import { type Move, overlapOf, type OwnPost, sharedPosts, type Stay, staysOf } from '@/core/contact/shared-past'
+import { earlierStays, type Move, overlapOf, type OwnPost, sharedPosts, type Stay, staysOf } from '@/core/contact/shared-past'
 import { byCloseness, TIES, type Tie } from '@/core/contact/ties'
 
 const TODAY = '2026-06-30'
@@ -64,6 +64,14 @@ describe('where somebody was', () => {
         if (ways.every(Boolean)) expect(said).not.toBe('no')
       }),
     )
+  })
+
+  test('what somebody says of before is possible until their record came in, and certain on no day', () => {
+    const [one, two] = earlierStays(' Larch House; Weir School ;', '2026-01-10')
+    expect([one.organisation, two.organisation]).toEqual(['Larch House', 'Weir School'])
+    expect(earlierStays(null, '2026-01-10')).toEqual([])
+    expect(overlapOf(one, { organisation: 'Larch House', from: '2020-01-01', to: '2021-01-01' }, TODAY)).toBe('unknown')
+    expect(overlapOf(one, { organisation: 'Larch House', from: '2026-01-11', to: null }, TODAY)).toBe('no')
   })
 
   test('shared posts are told by the name of the organisation, the surest first', () => {

@@ -128,6 +128,14 @@ describe('an introduction', () => {
   })
 })
 
+test('employers that a file brought as earlier ones are shared, too', async () => {
+  await broughtIn(t.ines, 'cv.csv', 'Id,Name,Earlier employers\nK3,Nils Askew,Marsh Dairy; Larch House\n')
+  await addPost(t.ines, { organisation: 'Marsh Dairy', from: '2019-01-01', to: '2020-01-01' })
+  expect((await whoKnows(t.tam, await id('Nils Askew'))).employers).toMatchObject([
+    { name: 'Ines Okafor', organisation: 'Marsh Dairy', overlap: 'unknown' },
+  ])
+})
+
 describe('a colleague’s own posts', () => {
   test('are theirs to add and remove, and refused where a day is wrong', async () => {
     await expect(addPost(t.tam, { organisation: 'Weir School', from: '2024-05-01', to: '2023-05-01' })).rejects.toThrow(/before the first/)

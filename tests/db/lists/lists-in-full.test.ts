@@ -94,6 +94,20 @@ describe('lists of organisations and of premises', () => {
     const people = await createList(t.ines, 'People of public bodies', true, [start(), keep(at(schools, 'works at'))])
     await expect(deleteList(t.ines, schools)).rejects.toThrow('People of public bodies')
     await deleteList(t.ines, people)
+    // Neither can one whose last round a question about changes goes back to.
+    const since = {
+      kind: 'changed' as const,
+      asks: [],
+      kinds: [],
+      days: null,
+      since: { id: schools, name: 'x' },
+      by: 'learned' as const,
+      least: 1,
+      state: 'any' as const,
+    }
+    const news = await createList(t.ines, 'News since then', true, [start(), keep(since)])
+    await expect(deleteList(t.ines, schools)).rejects.toThrow('News since then')
+    await deleteList(t.ines, news)
     await deleteList(t.ines, schools)
   })
 
