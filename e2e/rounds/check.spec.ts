@@ -32,6 +32,14 @@ test('a list is given openers: the kinds of changes they come from, with a sente
   await page.getByLabel('Add a column').selectOption({ label: 'Opener' })
   await page.keyboard.press('Escape')
   await expect(page.getByRole('columnheader', { name: 'Opener' })).toBeVisible()
+  // What is new since this very list's last round can be asked for.
+  await page.getByRole('button', { name: 'Add a line' }).click()
+  await page.getByRole('option', { name: 'Changes', exact: true }).click()
+  await page.getByLabel('Since when').selectOption('round')
+  await expect(page.getByLabel('List', { exact: true }).locator('option:checked')).toHaveText('Estates leads at housing bodies, copy')
+  await page.getByRole('button', { name: 'Done' }).click()
+  await expect(page.getByText('since the last round of Estates leads at housing bodies, copy')).toBeVisible()
+  await page.getByRole('button', { name: 'Undo' }).click()
 })
 
 test('its round is checked with the keyboard alone: a sample, a verdict a key, and back', async () => {

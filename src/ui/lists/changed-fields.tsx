@@ -13,14 +13,13 @@ type Known = { id: number; name: string; asks: string }[]
 export function ChangedFields({
   draft,
   setDraft,
-  lists,
+  rounds,
 }: {
   draft: Changed
   setDraft: (next: Criterion) => void
-  lists: Choices['lists']
+  rounds: Choices['rounds']
 }) {
   const { answer: kinds = [] } = useAsked<Known>(['/api/change-kinds'])
-  const rounds = lists.filter((list) => list.rounds > 0)
   const put = (next: Partial<Changed>) => setDraft({ ...draft, ...next } as Criterion)
   return (
     <fieldset className="grid gap-2.5">

@@ -168,7 +168,7 @@ function Fields({
     case 'changed':
     case 'org-changed':
     case 'premises-changed':
-      return <ChangedFields draft={draft} setDraft={setDraft} lists={choices.lists} />
+      return <ChangedFields draft={draft} setDraft={setDraft} rounds={choices.rounds} />
     case 'contacted':
       return <ContactedFields draft={draft} setDraft={setDraft} me={choices.me} team={choices.team} />
     case 'industry':

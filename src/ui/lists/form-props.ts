@@ -10,6 +10,8 @@ export interface Choices {
   batches: { id: number; name: string }[]
   /** Lists that lines may name: every other list this person sees. */
   lists: { id: number; name: string; shared: boolean; subject: Subject; edition: number; rounds: number }[]
+  /** Lists whose last round lines may go back to: this one first. */
+  rounds: { id: number; name: string }[]
   words: Record<KnownWord, string[]>
   /** Everybody of the team, by whom a contact can have been made. */
   team: { id: string; name: string }[]

@@ -76,7 +76,7 @@ export async function evidenceTexts(evidence: (Evidence | null)[]): Promise<stri
           ? `It is not known what time it is where they are; calls are allowed from ${e.from} to ${e.until}`
           : `It is ${e.clock} where they are (${e.zone}); calls are allowed from ${e.from} to ${e.until}`
       case 'planned':
-        return e.by === null ? 'No channel is left for them within the limits' : `Contacted by ${CHANNEL_NAME[e.by]} instead`
+        return e.by === null ? 'The plan has no channel left for them' : `Contacted by ${CHANNEL_NAME[e.by]} instead`
       case 'shares':
         return `${people.get(e.with) ?? 'Somebody'} is contacted at the same ${ADDRESS_NAME[e.channel]}`
       case 'contact-to-come': {

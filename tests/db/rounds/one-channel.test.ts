@@ -65,7 +65,7 @@ describe('a round that is split by channel', () => {
     const { figures } = await screenRound(t.ines, round, { tab: 'clear' })
     expect([figures.clear.phone, figures.clear.post, figures.anyone, figures.heldBack]).toEqual([2, 2, 4, 2])
     const { page } = await screenRound(t.ines, round, { tab: 'held' })
-    expect(page.people.map(({ because }) => because?.detail)).toEqual(Array(2).fill('No channel is left for them within the limits'))
+    expect(page.people.map(({ because }) => because?.detail)).toEqual(Array(2).fill('The plan has no channel left for them'))
     await letThrough(t.ines, round, page.people[0].id, 'post', 'she asked for the letter')
     await releaseRound(t.ines, round)
     expect((await namesIn(round, 'post')).length).toBe(3)

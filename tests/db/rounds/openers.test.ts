@@ -17,6 +17,7 @@ import { copyList } from '@/usecases/lists/copy-list'
 import { createList } from '@/usecases/lists/create-list'
 import { listAccountFor } from '@/usecases/lists/list-account'
 import { openList } from '@/usecases/lists/open-list'
+import { saveEdition } from '@/usecases/lists/save-edition'
 import { setOpeners } from '@/usecases/lists/set-openers'
 import { closeRound } from '@/usecases/rounds/close-round'
 import { roundFile } from '@/usecases/rounds/round-file'
@@ -147,6 +148,24 @@ describe('openers of a list', () => {
     expect(await of()).toEqual(['The building has been yours on 10 June.', undefined, undefined])
     await setOpeners(t.ines, list, [{ kind: await kindOf('Permit published'), own: null }])
     expect(await of()).toEqual(Array(2).fill('A permit for your building was published on 10 June.').concat([undefined]))
+  })
+
+  test('go with a list that asks for what is new since its own last round', async () => {
+    const { round, list, ids } = await builtRound()
+    await happened(ids[0], 'Came to an event', 'before the round')
+    const { lines } = await openList(t.ines, list)
+    const since = { id: list, name: 'this one' }
+    const criterion = { kind: 'changed', asks: [], kinds: [], days: null, since, by: 'learned', least: 1, state: 'any' }
+    const asked = [...lines, { id: 'since', verb: 'keep', off: false, unknownAsYes: false, criterion }]
+    await saveEdition(t.ines, list, 1, asked)
+    const on = async () => (await listAccountFor(t.ines, { lines: asked, view: { tab: 'on' } })).page.records.map(({ id }) => id)
+    expect(await on()).toEqual([ids[0]])
+    pinClock(new Date(`${TODAY}T10:00:00Z`))
+    await releaseRound(t.ines, round)
+    pinClock(new Date(`${TODAY}T11:00:00Z`))
+    expect(await on()).toEqual([])
+    await happened(ids[1], 'Came to an event', 'after the round')
+    expect(await on()).toEqual([ids[1]])
   })
 
   test('of a list that is private to somebody else are told to nobody, by whatever lines they are asked for', async () => {

@@ -67,6 +67,7 @@ export default async function Page({ params }: { params: Promise<{ id: string }>
         at: (newest.closed_at ?? newest.released_at ?? newest.started_at).toISOString(),
       }
     : null
+  const others = await nameableLists(who, list.id)
   return (
     <ListEditor
       key={`${list.id}-${list.edition}`}
@@ -86,7 +87,8 @@ export default async function Page({ params }: { params: Promise<{ id: string }>
       }
       choices={{
         batches: await peopleBatches(who),
-        lists: await nameableLists(who, list.id),
+        lists: others,
+        rounds: [{ id: list.id, name: list.name }, ...others.filter(({ rounds }) => rounds > 0).map(({ id, name }) => ({ id, name }))],
         words: await knownWords(who),
         customs: await listCustomFields(who),
         team: await team(who),
