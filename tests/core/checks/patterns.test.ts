@@ -8,7 +8,7 @@ import { MOST_BY_CHANCE, patterns, shared } from '@/core/checks/patterns'
 import { Random } from '@/core/checks/random'
 
 describe('Fisher’s exact test', () => {
-  // ../shared/STACK.md: Fisher's tea (3,1;1,3), one-sided .2429; hypergeometric N 1000, 10 bad, n 80: P(0) .4327.
+  // ../shared/STACK.md, from memory there: Fisher's tea (3,1;1,3), one-sided .2429; hypergeometric N 1000, 10 bad, n 80: P(0) .4327.
   test('the tea, and ten bad ones among a thousand', () => {
     expect(fisherUpper({ both: 3, marked: 4, group: 4, all: 8 }).toFixed(4)).toBe('0.2429')
     expect((1 - fisherUpper({ both: 1, marked: 10, group: 80, all: 1000 })).toFixed(4)).toBe('0.4327')
@@ -31,7 +31,7 @@ describe('Fisher’s exact test', () => {
 })
 
 describe('adjusting for all that was tried', () => {
-  // The 15 values of Benjamini and Hochberg (1995): 4 are rejected at .05.
+  // The 15 values of Benjamini and Hochberg (1995), from memory: 4 are rejected at .05.
   test('the published example', () => {
     const chances = [0.0001, 0.0004, 0.0019, 0.0095, 0.0201, 0.0278, 0.0298, 0.0344, 0.0459, 0.324, 0.4262, 0.5719, 0.6528, 0.759, 1]
     expect(adjusted(chances).filter((p) => p <= 0.05)).toHaveLength(4)

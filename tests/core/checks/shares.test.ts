@@ -13,7 +13,7 @@ describe('quantiles', () => {
 })
 
 describe('Wilson’s interval', () => {
-  // Check values of ../shared/STACK.md: Wilson, 95 %.
+  // Check values of ../shared/STACK.md, from memory there: Wilson, 95 %.
   test('5 of 50 and 0 of 80', () => {
     const five = wilson(5, 50, Z[95])
     expect([five.low.toFixed(4), five.high.toFixed(4)]).toEqual(['0.0435', '0.2136'])
@@ -134,7 +134,7 @@ function drawn(size: number, marked: number, many: number, random: Random): numb
 }
 
 describe('plans', () => {
-  // Cochran's worked figures of ../shared/STACK.md: plus or minus 5 %.
+  // Cochran's worked figures of ../shared/STACK.md, from memory there: plus or minus 5 %.
   test('the size of a sample', () => {
     expect(sampleSize(1e9, 0.5, 0.05, Z[95])).toBe(385)
     expect(sampleSize(1000, 0.5, 0.05, Z[95])).toBe(278)
