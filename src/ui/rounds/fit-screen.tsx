@@ -1,7 +1,6 @@
 'use client'
 
 import Link from 'next/link'
-import { useRouter } from 'next/navigation'
 import { useState } from 'react'
 import { toast } from 'sonner'
 import type { ActionResult } from '@/core/views/action-result'
@@ -25,7 +24,6 @@ export interface FitActions extends JudgeActions {
 
 /** A round's fit check: how many of a sample belong on the left, one person at a time on the right. */
 export function FitScreen({ first, actions }: { first: FitPage; actions: FitActions }) {
-  const router = useRouter()
   const [second, setSecond] = useState(false)
   const [drawing, setDrawing] = useState(false)
   const [told, setTold] = useState<string | null>(null)
@@ -60,8 +58,8 @@ export function FitScreen({ first, actions }: { first: FitPage; actions: FitActi
         ? 'Proposed to whoever may edit the list.'
         : `Edition ${done.value} has the line “${sentence}”. Draw a new sample to see how the list fits now.`,
     )
+    // Not the whole page: what comes with it could take the place of a sample that is drawn meanwhile.
     await again()
-    router.refresh()
   }
   return (
     <Spread
