@@ -148,6 +148,7 @@ export const csv = object({
   lines: lines(),
   view: listView(),
   columns: columnKeys(),
+  openers: boolean().optional(),
   sort: sortKeys(),
   closedToo: string().optional(),
   about: boolean().optional(),

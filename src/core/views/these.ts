@@ -7,5 +7,7 @@ export type These =
   /** Whoever came in with a file, or is in it. */
   | { batch: number }
   | { enquiry: number }
+  /** Whoever decides at the organisations of a list. */
+  | { deciders: number }
   /** Everybody in an area. */
   | { area: number; of: Subject }

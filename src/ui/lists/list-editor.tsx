@@ -326,6 +326,7 @@ export function ListEditor({
             fresh={fresh}
             lookedAt={lookedAt}
             heard={heard}
+            dirty={dirty}
             table={table}
             onTable={keepTable}
             columnSets={columnSets}

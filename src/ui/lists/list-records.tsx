@@ -49,6 +49,8 @@ interface ListRecordsProps {
   onPick: (side: 'in' | 'out', who: Marked, reason: string) => Promise<void>
   mark: MarkAction
   unmark: UnmarkAction
+  /** Whether lines are not saved yet. */
+  dirty: boolean
   /** Of premises: makes a batch of people of their owners; absent where this person may not. */
   owners?: (of: { lines: Line[]; view: View }) => Promise<ActionResult<{ batch: number; people: number; left: number }>>
   /** Asks a source for what people lack; absent where this person may not. */
@@ -79,6 +81,7 @@ export function ListRecords({
   mark,
   unmark,
   owners,
+  dirty,
   fill,
 }: ListRecordsProps) {
   const [by, setBy] = useState<string | null>(null)
@@ -118,6 +121,8 @@ export function ListRecords({
           total={group === null ? records.total : null}
           of={list.id}
           found={{ list: list.id, lines: whole, view }}
+          // The list as it is saved is what a line of another list can name.
+          {...(subject === 'organisation' && view.tab === 'on' && group === null && !dirty ? { deciders: list.id } : {})}
           {...(owners ? { owners: () => owners({ lines: whole, view }) } : {})}
           {...(allows(list.role, 'use')
             ? {
@@ -127,6 +132,7 @@ export function ListRecords({
                     lines: whole,
                     view,
                     columns: table.columns.filter((key) => Object.hasOwn(FACETS[subject], key)),
+                    openers: table.columns.includes('opener'),
                     sort: table.sort,
                   },
                 },

@@ -15,6 +15,7 @@ export function CrowdMenu({
   found,
   of,
   owners,
+  deciders,
 }: {
   total: number | null
   csv?: { url: string; body: unknown }
@@ -22,13 +23,15 @@ export function CrowdMenu({
   of?: number
   /** Of premises: makes people of their owners, as a batch to be brought in. */
   owners?: () => Promise<ActionResult<{ batch: number; people: number; left: number }>>
+  /** Of organisations: the list whose people who decide there can be listed. */
+  deciders?: number
 }) {
   const router = useRouter()
-  const { hand, put } = useBook()
+  const { hand, put, actions } = useBook()
   const [busy, begin] = useTransition()
   const [asking, setAsking] = useState(false)
   const other = hand && hand.id !== of ? hand : null
-  if (!total || (!csv && !other && !owners)) return null
+  if (!total || (!csv && !other && !owners && deciders === undefined)) return null
   const bringIn = async (make: NonNullable<typeof owners>) => {
     const made = await make()
     if (!made.ok) return void toast.error(made.error)
@@ -38,6 +41,11 @@ export function CrowdMenu({
       { duration: 12_000 },
     )
     router.push(`/intake/${batch}`)
+  }
+  const listDeciders = async (of: number) => {
+    const made = await actions.listOf({ deciders: of })
+    if (!made.ok) return void toast.error(made.error)
+    router.push(`/lists/${made.value}`)
   }
   return (
     <>
@@ -78,6 +86,11 @@ export function CrowdMenu({
             {owners && (
               <DropdownMenu.Item className="menu-item" onSelect={() => begin(() => bringIn(owners))}>
                 Import owners as people
+              </DropdownMenu.Item>
+            )}
+            {deciders !== undefined && (
+              <DropdownMenu.Item className="menu-item" onSelect={() => begin(() => listDeciders(deciders))}>
+                Make a list of the people who decide there
               </DropdownMenu.Item>
             )}
             {other && (

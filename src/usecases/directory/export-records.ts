@@ -1,6 +1,6 @@
 import { notesByPerson } from './notes-in-files'
 import { notesOf } from '@/db/directory/note-rows'
-import { columnTitle } from '@/core/facets/table'
+import { columnTitle, DRAWN } from '@/core/facets/table'
 import type { CustomValues } from '@/core/clean/custom'
 import { standardFieldsOf } from '@/core/clean/standard-fields'
 import { subjectOf } from '@/core/lists/line'
@@ -10,7 +10,7 @@ import { writeEntries } from '@/db/ledger'
 import { personRecords } from '@/db/directory/person-records'
 import { now } from '@/runtime/clock'
 import { type Actor, Refused } from '@/usecases/team/actor'
-import { type AccountAsked, answerFor, reasonsOf } from '@/usecases/lists/list-account'
+import { type AccountAsked, answerFor, openersShown, reasonsOf } from '@/usecases/lists/list-account'
 import { listFor } from '@/usecases/lists/open-list'
 import { checkTaken } from '@/usecases/lists/check-taken'
 import { csvRow } from './write-csv'
@@ -67,18 +67,21 @@ export async function recordsCsv(
     subject === 'person' ? await peopleSheet(closed) : subject === 'organisation' ? organisationsSheet(closed) : premisesSheet(closed)
   const columns = (ask.columns ?? []).map((key) => columnTitle(subject, key)).filter((title) => !sheet.header.includes(title))
   const shown = (ask.columns ?? []).flatMap((key, i) => (sheet.header.includes(columnTitle(subject, key)) ? [] : [i]))
-  const heading = ['Record number', ...sheet.header, ...columns, 'Reason', 'Line']
+  const withOpeners = subject === 'person' && ask.openers === true
+  const heading = ['Record number', ...sheet.header, ...columns, ...(withOpeners ? [DRAWN.opener] : []), 'Reason', 'Line']
   async function* pieces(): AsyncGenerator<string> {
     yield `\uFEFF${csvRow(heading)}`
     for (let i = 0; i < answer.ids.length; i += BLOCK) {
       const ids = answer.ids.slice(i, i + BLOCK)
       const rows = await sheet.rows(ids)
+      const openers = withOpeners ? await openersShown(actor, list.id, ids) : null
       yield ids
         .flatMap((id, at) => {
           const row = rows.get(id)
           const why = reasons.get(id)
           const cells = shown.map((column) => answer.cells?.[i + at]?.[column] ?? '')
-          return row ? csvRow([String(id), ...row, ...cells, why?.title ?? none, why?.detail ?? '']) : []
+          const opener = openers ? [openers.get(id)?.text ?? ''] : []
+          return row ? csvRow([String(id), ...row, ...cells, ...opener, why?.title ?? none, why?.detail ?? '']) : []
         })
         .join('')
     }

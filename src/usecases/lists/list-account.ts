@@ -63,7 +63,8 @@ export async function beginAccount(
     figures: answer.figures,
     fresh: answer.fresh,
     page: async () => {
-      const openers = subjectOf(lines) === 'person' && ask.openers ? await openersShown(actor, ask.list, answer.ids) : null
+      const openers =
+        subjectOf(lines) === 'person' && ask.openers && ask.list !== undefined ? await openersShown(actor, ask.list, answer.ids) : null
       return {
         total: answer.total,
         behind: answer.behind === null ? null : new Date(answer.behind).toISOString(),
@@ -84,8 +85,7 @@ export async function beginAccount(
 }
 
 /** The openers of a list's people, for whoever may see the list. */
-async function openersShown(actor: Actor, list: number | undefined, people: readonly number[]) {
-  if (list === undefined) return null
+export async function openersShown(actor: Actor, list: number, people: readonly number[]) {
   const { zone } = await listFor(actor, list, 'see')
   return openersFor(db(), list, theseIds(people), localDate(now().getTime(), zone))
 }

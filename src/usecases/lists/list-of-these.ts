@@ -1,15 +1,19 @@
 import type { These } from '@/core/views/these'
 import { LONGEST_NAME } from '@/core/lists/naming'
-import type { Line } from '@/core/lists/line'
+import type { Level } from '@/core/clean/role'
+import type { Criterion } from '@/core/criteria/registry'
+import { type Line, subjectOf } from '@/core/lists/line'
 import { type Subject, SUBJECT_NAMES } from '@/core/records/subject'
 import { countText } from '@/core/text/written'
 import { db } from '@/db/connection'
 import { areaShapes } from '@/db/lists/areas'
+import { latestEdition } from '@/db/lists/list-rows'
 import { firstNames, insertPickSet } from '@/db/lists/pick-sets'
 import { batchFor } from '@/usecases/intake/batch-for'
 import { enquiryFor } from '@/usecases/sources/enquiries'
 import { type Actor, Refused } from '@/usecases/team/actor'
 import { createList, startLine } from './create-list'
+import { listFor } from './open-list'
 import { readableParts } from './line-parts'
 import { checkPicked } from './list-in-hand'
 import { foundIds, lineId } from './put-on-list'
@@ -19,9 +23,11 @@ export async function listOfThese(actor: Actor, these: These): Promise<number> {
   const { name, lines } =
     'batch' in these || 'enquiry' in these
       ? await ofBatch(actor, these)
-      : 'area' in these
-        ? await ofArea(actor, these)
-        : await ofPicks(actor, these)
+      : 'deciders' in these
+        ? await ofDeciders(actor, these.deciders)
+        : 'area' in these
+          ? await ofArea(actor, these)
+          : await ofPicks(actor, these)
   return createList(actor, name.slice(0, LONGEST_NAME), false, lines)
 }
 
@@ -32,6 +38,24 @@ async function ofBatch(actor: Actor, these: { batch: number } | { enquiry: numbe
   if (kind !== 'people' && kind !== 'premises') throw new Refused('A list is made of a file of people or of premises.')
   const first = startLine(kind === 'people' ? 'person' : 'premises')
   return { name: `From ${name}`, lines: [{ ...first, batch: { id, name } } as Line] }
+}
+
+/** Whose role is at one of these levels decides. Common practice, no source. */
+const DECIDES = ['owner or partner', 'chief', 'director', 'head'] as const satisfies readonly Level[]
+
+async function ofDeciders(actor: Actor, id: number): Promise<{ name: string; lines: Line[] }> {
+  const { name } = await listFor(actor, id, 'see')
+  const { lines } = await latestEdition(id)
+  if (subjectOf(lines) !== 'organisation') throw new Refused('Choose a list of organisations: people decide there.')
+  const keep = (criterion: Criterion): Line => ({ id: lineId(), verb: 'keep', off: false, unknownAsYes: false, criterion })
+  return {
+    name: `Who decides at ${name}`,
+    lines: [
+      startLine('person'),
+      keep({ kind: 'related', how: 'works at', list: { id, name }, role: [], metres: null }),
+      keep({ kind: 'level', any: [...DECIDES] }),
+    ],
+  }
 }
 
 async function ofArea(actor: Actor, { area: id, of }: { area: number; of: Subject }): Promise<{ name: string; lines: Line[] }> {

@@ -86,6 +86,24 @@ describe('a list is made of what somebody has before them', () => {
     await expect(listOfThese(t.tam, { area: id, of: 'person' })).rejects.toThrow(/no such area/)
   })
 
+  test('of whoever decides at the organisations of a list, which follows that list', async () => {
+    const schools = await listOfThese(t.ines, { of: 'organisation', find: 'school' })
+    // A bursar is no head of anything by this wording; the brewer is head, elsewhere.
+    expect((await made({ deciders: schools })).on).toEqual(['Ann Able'])
+    const everywhere = await listOfThese(t.ines, { of: 'organisation', find: '' })
+    expect(await made({ deciders: everywhere })).toEqual({
+      name: 'Who decides at All organisations',
+      shared: false,
+      of: 'person',
+      last: 'Keep whoever’s role is at the level of owner or partner, chief, director or head',
+      on: ['Ann Able', 'Cas Cole'],
+    })
+    const people = await listOfThese(t.ines, { of: 'person', find: '' })
+    await expect(listOfThese(t.ines, { deciders: people })).rejects.toThrow(/Choose a list of organisations/)
+    // A private list of somebody else gives nothing away.
+    await expect(listOfThese(t.tam, { deciders: schools })).rejects.toThrow(/no such list|private/i)
+  })
+
   test.each<[string, () => Promise<These>, RegExp]>([
     ['nobody', async () => ({ of: 'person', ids: [] }), /Nobody was chosen/],
     ['somebody who is not there', async () => ({ of: 'person', ids: [999_999] }), /no longer in the directory/],

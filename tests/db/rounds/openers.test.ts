@@ -18,6 +18,7 @@ import { createList } from '@/usecases/lists/create-list'
 import { listAccountFor } from '@/usecases/lists/list-account'
 import { openList } from '@/usecases/lists/open-list'
 import { saveEdition } from '@/usecases/lists/save-edition'
+import { recordsCsv } from '@/usecases/directory/export-records'
 import { setOpeners } from '@/usecases/lists/set-openers'
 import { closeRound } from '@/usecases/rounds/close-round'
 import { roundFile } from '@/usecases/rounds/round-file'
@@ -62,6 +63,18 @@ describe('openers of a list', () => {
     const page = await listAccountFor(t.ines, { lines, view: { tab: 'on' }, list, openers: true })
     const shown = new Map(page.page.records.map(({ id, person }) => [id, person?.opener]))
     expect(ids.map((id) => shown.get(id))).toEqual(['It was good to meet you on 12 June.', undefined, undefined])
+    // The list's own file has them where its table shows them.
+    const file = await recordsCsv(t.ines, { lines, view: { tab: 'on' }, list, openers: true })
+    expect(file.heading).toContain('Opener')
+    let text = ''
+    for await (const piece of file.pieces) text += piece
+    const written = parse(text, { bom: true, columns: true }) as Record<string, string>[]
+    expect(ids.map((id) => written.find((row) => row['Record number'] === String(id))?.Opener)).toEqual([
+      'It was good to meet you on 12 June.',
+      '',
+      '',
+    ])
+    expect((await recordsCsv(t.ines, { lines, view: { tab: 'on' }, list })).heading).not.toContain('Opener')
     const building = await screenRound(t.ines, round, { tab: 'clear' })
     expect(building.page.people.find(({ id }) => id === ids[0])?.opener).toBe('It was good to meet you on 12 June.')
     await releaseRound(t.ines, round)

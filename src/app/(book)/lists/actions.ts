@@ -190,27 +190,30 @@ const THESE = object({
   find: string().max(1000).optional(),
   batch: ref().optional(),
   enquiry: ref().optional(),
+  deciders: ref().optional(),
   area: ref().optional(),
 })
   .test('whole', 'say what the list is made of', (these) =>
-    [these?.ids, these?.find, these?.batch, these?.enquiry, these?.area].some((of) => of !== undefined),
+    [these?.ids, these?.find, these?.batch, these?.enquiry, these?.deciders, these?.area].some((of) => of !== undefined),
   )
   .required()
 
 /** A private list of what somebody has before them. */
 export async function listOf(these: These) {
-  return act([THESE], [these], (who, { of = 'person', ids, find, batch, enquiry, area: within }) =>
+  return act([THESE], [these], (who, { of = 'person', ids, find, batch, enquiry, deciders, area: within }) =>
     listOfThese(
       who,
       batch !== undefined
         ? { batch }
         : enquiry !== undefined
           ? { enquiry }
-          : within !== undefined
-            ? { area: within, of }
-            : ids
-              ? { of, ids }
-              : { of, find: find ?? '' },
+          : deciders !== undefined
+            ? { deciders }
+            : within !== undefined
+              ? { area: within, of }
+              : ids
+                ? { of, ids }
+                : { of, find: find ?? '' },
     ),
   )
 }
