@@ -1,39 +1,39 @@
 import { defineConfig } from '@playwright/test'
 
 /**
- * The application is started once, and its county is worked on by one file of tests after another. Some hang on what was not done
+ * Each application is started once, and its county is worked on by one file of tests after another. Some hang on what was not done
  * yet: rows of a file are matched by what the last search for duplicates learned, and a list holds everybody who came in before.
+ * There are two cores, so bin/test has two applications worked on at once, each over its own copy of the county.
  */
-const ORDER = [
-  'intake/any-file',
-  'lists/by-hand',
-  'directory/duplicates',
-  'lists/lists-in-full',
-  'sources/outside-sources',
-  'screens',
-  'lists/sharing',
-  'story',
-  'team/team',
-  'whole',
-  'merge-and-refuse',
-  'intake/wider-intake',
-  'screening/policies',
-  'without-a-mouse',
-  'first-round',
-  'directory/make-lists',
-  'intake/worst',
-]
+const COUNTIES = {
+  first: [
+    'intake/any-file',
+    'lists/by-hand',
+    'directory/duplicates',
+    'lists/lists-in-full',
+    'sources/outside-sources',
+    'screens',
+    'lists/sharing',
+    'screening/policies',
+    'directory/make-lists',
+    'intake/worst',
+  ],
+  second: ['story', 'team/team', 'whole', 'merge-and-refuse', 'intake/wider-intake', 'without-a-mouse', 'first-round'],
+}
+const county = process.env.E2E_COUNTY as keyof typeof COUNTIES | undefined
+const named = [...COUNTIES.first, ...COUNTIES.second]
+const others = { name: 'others', testIgnore: named.map((name) => `**/${name}.spec.ts`) }
 
 export default defineConfig({
   testDir: 'e2e',
-  outputDir: '.data-test/playwright',
+  outputDir: `.data-test/playwright-${county ?? 'both'}`,
   fullyParallel: false,
   workers: 1,
   timeout: 600_000,
   expect: { timeout: 60_000 },
   projects: [
-    ...ORDER.map((name) => ({ name, testMatch: `**/${name}.spec.ts` })),
-    { name: 'others', testIgnore: ORDER.map((name) => `**/${name}.spec.ts`) },
+    ...(county ? COUNTIES[county] : named).map((name) => ({ name, testMatch: `**/${name}.spec.ts` })),
+    ...(county === 'first' ? [] : [others]),
   ],
   globalSetup: './e2e/support/start-application.ts',
   use: {

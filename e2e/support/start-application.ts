@@ -1,11 +1,13 @@
 import { type ChildProcess, spawn } from 'node:child_process'
-import { openSync, writeFileSync } from 'node:fs'
+import { mkdirSync, openSync, rmSync, writeFileSync } from 'node:fs'
 import { createServer } from 'node:net'
 import { join } from 'node:path'
 import { connect } from '@/db/connection'
 import { asApp } from '@/db/prepare'
 
-const data = join(process.cwd(), '.data-test')
+const county = process.env.E2E_COUNTY ?? 'both'
+/** What the names of an application's files begin with. */
+const files = join(process.cwd(), '.data-test', `e2e-${county}`)
 
 function freePort(): Promise<number> {
   return new Promise((resolve) => {
@@ -20,13 +22,17 @@ function freePort(): Promise<number> {
 export default async function start(): Promise<() => Promise<void>> {
   const server = process.env.OWNER_DATABASE_URL as string
   const admin = connect(server, 1)
-  await admin.raw('drop database if exists arch_e2e with (force)')
-  await admin.raw('create database arch_e2e template arch_demo')
+  await admin.raw(`drop database if exists arch_e2e_${county} with (force)`)
+  await admin.raw(`create database arch_e2e_${county} template arch_demo`)
   await admin.destroy()
-  const owner = Object.assign(new URL(server), { pathname: '/arch_e2e' }).toString()
+  const owner = Object.assign(new URL(server), { pathname: `/arch_e2e_${county}` }).toString()
   const port = await freePort()
   process.env.E2E_URL = `http://localhost:${port}`
-  process.env.E2E_CLOCK = join(data, 'clock')
+  process.env.E2E_FILES = files
+  // Who was signed in to another database is not signed in to this one.
+  rmSync(`${files}-sessions`, { recursive: true, force: true })
+  mkdirSync(`${files}-sessions`, { recursive: true })
+  process.env.E2E_CLOCK = `${files}-clock`
   process.env.E2E_OWNER_URL = owner
   writeFileSync(process.env.E2E_CLOCK, new Date().toISOString())
   // As bin/start does: what runs from here on does not know whose the database is.
@@ -44,10 +50,10 @@ export default async function start(): Promise<() => Promise<void>> {
   let stopping = false
   const children = new Map<string, ChildProcess>()
   const run = (name: string, args: string[]) => {
-    const out = openSync(join(data, `e2e-${name}.log`), 'a')
+    const out = openSync(`${files}-${name}.log`, 'a')
     const child = spawn(process.execPath, args, { env: { ...env, ARCH_PROCESS: name }, stdio: ['ignore', out, out] })
     children.set(name, child)
-    writeFileSync(join(data, `e2e-${name}.pid`), String(child.pid))
+    writeFileSync(`${files}-${name}.pid`, String(child.pid))
     child.once('exit', () => !stopping && setTimeout(() => run(name, args), 500))
   }
   run('engine', ['--import', 'tsx', 'src/engine/main.ts'])
@@ -61,7 +67,7 @@ export default async function start(): Promise<() => Promise<void>> {
       () => false,
     )
     if (up) break
-    if (Date.now() > until) throw new Error('the application did not come up; see .data-test/e2e-*.log')
+    if (Date.now() > until) throw new Error(`the application did not come up; see ${files}-*.log`)
     await new Promise((resolve) => setTimeout(resolve, 300))
   }
   return async () => {

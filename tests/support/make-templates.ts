@@ -9,7 +9,7 @@ const urlOf = (name: string) => Object.assign(new URL(server), { pathname: `/${n
 const admin = connect(server, 1)
 const demo = process.argv.includes('demo')
 const { rows } = await admin.raw(`select datname from pg_database where datname ~ ?`, [
-  demo ? '^(arch_demo|arch_e2e)$' : '^(t_[0-9a-f]{12}|arch_template)$',
+  demo ? '^(arch_demo|arch_e2e(_[a-z]+)?)$' : '^(t_[0-9a-f]{12}|arch_template)$',
 ])
 for (const { datname } of rows) await admin.raw(`drop database ${datname} with (force)`)
 

@@ -153,6 +153,7 @@ export const ACTIONS: Record<string, Needs> = {
   'rounds tighten': { of: 'round', role: 'use', ask: (id) => [id, 'town Thornmouth'], empty: true },
   'lists rhythm': { of: 'list', role: 'edit', ask: (id) => [id, { every: 'month', day: 1 }] },
   'lists openers': { of: 'list', role: 'edit', ask: (id) => [id, []] },
+  'lists placement': { of: 'list', role: 'edit', ask: (id) => [id, { how: 'proposal', kinds: [] }] },
   'lists onlyFollow': { of: 'list', role: 'edit', ask: (id) => [id, false] },
   'today make': {
     ask: (_, { person }) => [{ what: 'call back', forId: 'nobody', of: 'person', id: String(person) }],

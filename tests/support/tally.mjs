@@ -15,8 +15,10 @@ const add = (part, counts) => {
 for (const part of parts) {
   if (part === 'types' || part === 'lint') add(part, read(`${part}.json`))
   else if (part === 'e2e') {
-    const stats = read('playwright.json')?.stats
-    add(part, stats && { passed: stats.expected + stats.flaky, failed: stats.unexpected, skipped: stats.skipped })
+    for (const county of ['first', 'second']) {
+      const stats = read(`playwright-${county}.json`)?.stats
+      add(`${part}, ${county} county`, stats && { passed: stats.expected + stats.flaky, failed: stats.unexpected, skipped: stats.skipped })
+    }
   } else {
     const report = read(`vitest-${part}.json`)
     const broken =

@@ -78,6 +78,8 @@ export interface ListView {
   onlyFollow: boolean
   /** The kinds of changes that give its people an opener, each with the list's own sentence where it has one. */
   openers: { kind: number; own: string | null }[]
+  /** Kinds of changes that put their record on the list, as a proposal or as an edition; null where none does. */
+  placement: { how: 'proposal' | 'edition'; kinds: number[] } | null
   mine: boolean
   owner: string
   edition: number

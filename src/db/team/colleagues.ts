@@ -1,3 +1,4 @@
+import type { POSTS } from '@/core/views/team-views'
 import type { Knex } from '@/db/connection'
 import { now } from '@/runtime/clock'
 
@@ -23,6 +24,11 @@ export async function holdColleague(trx: Knex, to: string) {
     .whereNull('left_at')
     .forShare()
     .first('id')
+}
+
+/** Somebody of the team as they act; undefined once they have left. */
+export async function actorRow(trx: Knex, id: string): Promise<{ id: string; name: string; post: (typeof POSTS)[number] } | undefined> {
+  return await trx('user').where({ id }).whereNull('left_at').first('id', 'name', 'post')
 }
 
 export const colleagueRows = (trx: Knex) => trx('user').whereNull('left_at').orderBy('name').select('id', 'name')

@@ -22,6 +22,7 @@ export interface ListActions extends ShareActions, TalkActions {
   rhythm: (id: number, rhythm: unknown) => Promise<ActionResult<unknown>>
   onlyFollow: (id: number, only: boolean) => Promise<ActionResult<unknown>>
   openers: (id: number, wishes: unknown) => Promise<ActionResult<unknown>>
+  placement: (id: number, placement: unknown) => Promise<ActionResult<unknown>>
   rename: (id: number, name: string) => Promise<ActionResult<unknown>>
   propose: (id: number, basedOn: number, lines: unknown, note: string) => Promise<ActionResult<number>>
   settleProposal: SettleProposal

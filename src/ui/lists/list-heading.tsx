@@ -64,6 +64,9 @@ export function ListHeading({
           {list.openers.length > 0
             ? ` · openers from ${list.openers.length} ${list.openers.length === 1 ? 'kind' : 'kinds'} of changes`
             : ''}
+          {list.placement
+            ? ` · ${list.placement.kinds.length} ${list.placement.kinds.length === 1 ? 'kind' : 'kinds'} of changes ${list.placement.how === 'edition' ? 'put' : 'would put'} records on it`
+            : ''}
           {round ? ` · round ${round.number} ${round.state} ${day(round.at)}` : ''}
         </p>
         {changes.length > 0 && (

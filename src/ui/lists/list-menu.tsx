@@ -11,6 +11,7 @@ import type { ListView } from '@/core/views/list-views'
 import { useBook } from '@/ui/book/book'
 import type { ListActions } from './list-actions'
 import { RenameDialog } from '@/ui/forms/rename-dialog'
+import { PlacementDialog } from './placement-dialog'
 import { OpenersDialog } from './openers-dialog'
 import { RhythmDialog } from './rhythm-dialog'
 import { ShareDialog } from './share-dialog'
@@ -35,7 +36,7 @@ export function ListMenu({
 }) {
   const router = useRouter()
   const book = useBook()
-  const [open, setOpen] = useState<'share' | 'rename' | 'rhythm' | 'openers' | null>(null)
+  const [open, setOpen] = useState<'share' | 'rename' | 'rhythm' | 'openers' | 'placement' | null>(null)
   const mayUse = allows(list.role, 'use')
   const hold = async (id: number | null) => {
     const done = await book.actions.inHand(id)
@@ -93,6 +94,11 @@ export function ListMenu({
                 Openers…
               </DropdownMenu.Item>
             )}
+            {allows(list.role, 'edit') && (
+              <DropdownMenu.Item className="menu-item" onSelect={() => setOpen('placement')}>
+                Put on by changes…
+              </DropdownMenu.Item>
+            )}
             <DropdownMenu.Item className="menu-item" onSelect={() => shelve({ pinned: !list.pinned })}>
               {list.pinned ? 'Unpin' : 'Pin to the top'}
             </DropdownMenu.Item>
@@ -124,6 +130,7 @@ export function ListMenu({
         <RhythmDialog id={list.id} rhythm={list.rhythm} onlyFollow={list.onlyFollow} actions={actions} onClose={() => setOpen(null)} />
       )}
       {open === 'openers' && <OpenersDialog list={list} actions={actions} onClose={() => setOpen(null)} />}
+      {open === 'placement' && <PlacementDialog list={list} actions={actions} onClose={() => setOpen(null)} />}
       {open === 'rename' && (
         <RenameDialog id={list.id} name={list.name} lines={lines} rename={actions.rename} open onClose={() => setOpen(null)} />
       )}

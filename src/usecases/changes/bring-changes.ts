@@ -1,8 +1,14 @@
+import { placeByChanges } from '@/usecases/lists/place-by-changes'
 import { readDueChanges } from './read-changes'
 import { tellChanges } from './tell-changes'
 
-/** Reads what changed in the ledger, then finds which lists each change concerns. Returns how many changes were told of. */
+/**
+ * Reads what changed in the ledger, finds which lists each change concerns, and puts records on the lists that ask for it. Returns how many
+ * changes were told of.
+ */
 export async function bringChanges(): Promise<number> {
   await readDueChanges()
-  return tellChanges()
+  const told = await tellChanges()
+  await placeByChanges()
+  return told
 }

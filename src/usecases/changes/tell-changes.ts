@@ -83,7 +83,7 @@ function holds(ids: readonly number[], id: number): boolean {
 }
 
 /** Who is on some saved lines now, as packed ids; null where they name what is gone. Throws EngineAway while the engine is away. */
-async function membersOf(lines: Line[]): Promise<Buffer | null> {
+export async function membersOf(lines: Line[]): Promise<Buffer | null> {
   try {
     const page = await expanded(lines)
     const moment = await withLastRounds(momentNow(settings().ARCH_ZONE), [page])

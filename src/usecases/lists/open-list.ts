@@ -8,6 +8,7 @@ import { db, type Knex } from '@/db/connection'
 import { type Actor, Refused } from '@/usecases/team/actor'
 import { latestEdition, type ListRow, listWithRole } from '@/db/lists/list-rows'
 import { editionLines } from '@/db/lists/editions'
+import { placementOf } from '@/db/lists/placement-rows'
 import { pinRow } from '@/db/lists/list-marks'
 import { namesOf } from '@/db/team/colleagues'
 import { draftRow } from '@/db/lists/drafts'
@@ -41,6 +42,7 @@ export async function openList(actor: Actor, id: number): Promise<ListView> {
     due: list.rhythm && dueAfter(list.rhythm, (await lastRoundDay(db(), id, list.zone)) ?? (list.rhythm_from as string)),
     onlyFollow: list.only_follow,
     openers: (await openerWishes(db(), id)).map(({ kind, own }) => ({ kind, own })),
+    placement: await placementOf(db(), id),
     mine: list.owner_id === actor.id,
     owner: names.get(list.owner_id) ?? '',
     edition: edition.number,

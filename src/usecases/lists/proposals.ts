@@ -1,7 +1,7 @@
 import { crossed, holdsProposal, proposed, withProposal } from '@/core/lists/proposals'
 import { allows } from '@/core/records/list-roles'
 import type { ProposalView } from '@/core/views/list-views'
-import { db } from '@/db/connection'
+import { db, type Knex } from '@/db/connection'
 import { type Actor, Refused } from '@/usecases/team/actor'
 import { differences } from './compare-editions'
 import { signedLine, validPage } from './signed-lines'
@@ -18,6 +18,13 @@ import { deleteDraft } from '@/db/lists/drafts'
 /** So many of a list wait at most. */
 const MOST_OPEN = 20
 
+export interface Proposing {
+  /** Whether what this person worked on ends with it: it stays where the lines are not theirs. */
+  draft?: 'ends' | 'stays'
+  /** What is written with it, in its transaction. */
+  also?: (trx: Knex, proposal: number) => Promise<void>
+}
+
 /**
  * Proposes other lines for a list to its owner and whoever else may edit it, from what this person worked on. Their draft
  * ends with it. Gives the proposal's number.
@@ -28,7 +35,7 @@ export async function propose(
   basedOn: number,
   raw: unknown,
   note: string,
-  draft: 'ends' | 'stays' = 'ends',
+  { draft = 'ends', also }: Proposing = {},
 ): Promise<number> {
   const lines = validPage(raw).map((line) => signedLine(line, actor))
   return db().transaction(async (trx) => {
@@ -47,6 +54,7 @@ export async function propose(
     await holdParts(trx, id, named)
     const [made] = await insertProposal(trx, { id, basedOn, named, note, actorId: actor.id })
     if (draft === 'ends') await deleteDraft(trx, id, actor.id)
+    await also?.(trx, made.id)
     await tellTalk(trx, id)
     if (list.owner_id !== actor.id)
       await tellWork(trx, list.owner_id, `${actor.name} proposes something for “${list.name}”.`, `/lists/${id}`)

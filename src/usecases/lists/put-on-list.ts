@@ -88,13 +88,27 @@ export async function pick(
   reason: string,
 ): Promise<Put['before']> {
   const { lines, basedOn, drafted } = await draftOf(trx, actor, list)
+  await writeDraft(trx, actor, list.id, basedOn, await withPicks(trx, actor, list.subject, lines, side, ids, reason))
+  return { basedOn, lines: drafted ? lines : null }
+}
+
+/** Lines with some records picked: picks of one kind that follow each other share a line. */
+export async function withPicks(
+  trx: Knex,
+  actor: Actor,
+  of: Subject,
+  lines: readonly Line[],
+  side: 'in' | 'out',
+  ids: readonly number[],
+  reason: string,
+): Promise<Line[]> {
   const last = lines[lines.length - 1]
   const shares =
     last?.verb === 'pick' && !last.off && last.side === side && last.by === actor.name && last.reason === reason && last.until === null
   const before: number[] = shares ? (await peopleOfSet(trx, last.set.id)).people : []
   const people = [...new Set([...before, ...ids])]
   const [{ id }] = await insertPickSet(trx, people, actor.id)
-  const names = (await firstNames(trx, list.subject, people)).map((p) => p.name)
+  const names = (await firstNames(trx, of, people)).map((p) => p.name)
   const line: PickLine = {
     id: shares ? last.id : lineId(),
     verb: 'pick',
@@ -106,8 +120,7 @@ export async function pick(
     until: null,
     by: actor.name,
   }
-  await writeDraft(trx, actor, list.id, basedOn, checked([...(shares ? lines.slice(0, -1) : lines), line]))
-  return { basedOn, lines: drafted ? lines : null }
+  return checked([...(shares ? lines.slice(0, -1) : lines), line])
 }
 
 export async function addLine(actor: Actor, list: ListRow, line: Line): Promise<Put['before']> {

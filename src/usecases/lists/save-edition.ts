@@ -22,6 +22,8 @@ export interface Saving {
   draft?: 'ends' | 'stays'
   /** The proposal the lines come from, which must still wait. */
   taking?: number
+  /** What is written with it, in its transaction. */
+  also?: (trx: Knex) => Promise<void>
 }
 
 /** What comes of saving: the number of the new edition, or what somebody else saved in the meantime. */
@@ -36,7 +38,7 @@ export async function saveEdition(
   id: number,
   basedOn: number,
   lines: unknown,
-  { why = '', draft = 'ends', taking }: Saving = {},
+  { why = '', draft = 'ends', taking, also }: Saving = {},
 ): Promise<Saved> {
   const checked = validPage(lines)
   const { zone } = await listFor(actor, id, 'edit')
@@ -58,6 +60,7 @@ export async function saveEdition(
     await insertEdition(trx, actor, id, latest.number + 1, checked, balance, why)
     await settleHeld(trx, actor, id, latest.number + 1, checked, taking)
     if (draft === 'ends') await deleteDraft(trx, id, actor.id)
+    await also?.(trx)
     return { edition: latest.number + 1 }
   })
 }

@@ -27,7 +27,7 @@ export async function tightenList(actor: Actor, round: number, pattern: string):
   if (!allows(role, 'edit')) {
     const waits = (await proposalsFor(actor, list.id)).some((own) => own.mine && own.decision === null && own.note === why)
     if (waits) throw new Refused('You have proposed this already, and nobody has answered yet.')
-    await propose(actor, list.id, number, next, why, 'stays')
+    await propose(actor, list.id, number, next, why, { draft: 'stays' })
     return null
   }
   const saved = await saveEdition(actor, list.id, number, next, { why, draft: 'stays' })

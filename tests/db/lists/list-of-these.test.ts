@@ -18,9 +18,9 @@ beforeAll(async () => {
     'fair.csv',
     [
       'Id,Name,Role,Organisation,Email,Address,Town',
-      'F1,Ann Able,Estates lead,North School,ann@north.example,1 Mill Lane,Thornmouth',
+      'F1,Ann Able,Head of estates,North School,ann@north.example,1 Mill Lane,Thornmouth',
       'F2,Bob Bell,Bursar,North School,bob@north.example,2 Mill Lane,Thornmouth',
-      'F3,Cas Cole,Head brewer,Sedge Brewery,,3 Weir Street,Low Wendle',
+      'F3,Cas Cole,Managing director,Sedge Brewery,,3 Weir Street,Low Wendle',
       '',
     ].join('\n'),
   )
@@ -88,14 +88,14 @@ describe('a list is made of what somebody has before them', () => {
 
   test('of whoever decides at the organisations of a list, which follows that list', async () => {
     const schools = await listOfThese(t.ines, { of: 'organisation', find: 'school' })
-    // A bursar is no head of anything by this wording; the brewer is head, elsewhere.
+    // A bursar does not decide by this wording; the director does, elsewhere.
     expect((await made({ deciders: schools })).on).toEqual(['Ann Able'])
     const everywhere = await listOfThese(t.ines, { of: 'organisation', find: '' })
     expect(await made({ deciders: everywhere })).toEqual({
       name: 'Who decides at All organisations',
       shared: false,
       of: 'person',
-      last: 'Keep whoever’s role is at the level of owner or partner, chief, director or head',
+      last: 'Keep role is at the level of owner or partner or chief or director or head',
       on: ['Ann Able', 'Cas Cole'],
     })
     const people = await listOfThese(t.ines, { of: 'person', find: '' })

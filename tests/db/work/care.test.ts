@@ -175,6 +175,7 @@ describe('the previous release', () => {
       '0034_openers',
       '0035_fit_checks',
       '0036_introductions',
+      '0037_placements',
     ])
     expect(said.lists).toHaveLength(6)
     for (const list of said.lists) expect(list.balance - list.out - list.unknown + list.in).toBe(list.on)

@@ -40,6 +40,7 @@ import { readDecision } from '@/usecases/lists/read-decision'
 import { goBackTo } from '@/usecases/lists/go-back-to'
 import { handOver } from '@/usecases/lists/hand-over'
 import { startRound } from '@/usecases/rounds/start-round'
+import { setPlacement } from '@/usecases/lists/set-placement'
 import { setOpeners } from '@/usecases/lists/set-openers'
 import { setOnlyFollow, setRhythm } from '@/usecases/lists/set-rhythm'
 import { renameList } from '@/usecases/lists/rename-list'
@@ -230,6 +231,12 @@ export async function rhythm(id: number, given: unknown) {
 
 export async function openers(id: number, wishes: unknown) {
   const result = await act([ref(), free()], [id, wishes], setOpeners)
+  revalidatePath(`/lists/${Number(id)}`)
+  return result
+}
+
+export async function placement(id: number, given: unknown) {
+  const result = await act([ref(), free()], [id, given], setPlacement)
   revalidatePath(`/lists/${Number(id)}`)
   return result
 }
