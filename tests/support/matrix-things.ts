@@ -9,7 +9,8 @@ import { shareList } from '@/usecases/lists/share-list'
 import { startRound } from '@/usecases/rounds/start-round'
 import { setRules } from '@/usecases/rounds/set-rules'
 import { broughtIn, type TestDatabase } from './database'
-import { LINES, type Needs, postEnough } from './matrix'
+import { LINES, postEnough } from './matrix'
+import type { Needs } from './matrix-needs'
 
 export type Relation = ListRole | 'owner' | 'private'
 export const RELATIONS: Relation[] = ['private', ...LIST_ROLES, 'owner']

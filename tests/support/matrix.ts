@@ -1,33 +1,6 @@
-import type { ListRole } from '@/core/records/list-roles'
+import type { Needs } from './matrix-needs'
 import { firstPolicy } from '@/core/screening/rules'
 import type { Actor } from '@/usecases/team/actor'
-
-/** What one of the application's routes, actions and pages needs of who asks. */
-export interface Needs {
-  /** What its number names: something of a list, which opens by what somebody may do with that list; something of the team; or nothing. */
-  of?: 'list' | 'round' | 'released' | 'proposal' | 'enquiry' | 'batch' | 'person' | 'anything'
-  /** The least role on the list; or its owner alone. */
-  role?: ListRole | 'owner'
-  post?: 'coordinator' | 'manager'
-  /** What it is asked, given the number and what the test has. A route gets a body (or, of a GET, what stands after the question mark), an action its arguments. */
-  ask?: (id: number, has: Has) => unknown
-  /** Whether nothing is there for a number beside (a channel, an edition): it answers that before the question who may. */
-  params?: Record<string, string>
-  /** What is asked of it beside is not there in this test, so that whoever is let through is told so. */
-  empty?: true
-  /** Whoever may not is told that there is none, not that they may not. */
-  hidden?: true
-  /** What stands after the question mark of a request that has a body. */
-  query?: Record<string, string>
-  /** Goes on as if refused where what is asked is only not possible just now. */
-  why?: string
-}
-
-export interface Has {
-  person: number
-  other: number
-  lines: unknown[]
-}
 
 const START = { id: 's', verb: 'start', off: false, batch: null }
 export const LINES: unknown[] = [START]
@@ -58,6 +31,7 @@ export const ROUTES: Record<string, Needs> = {
   '(book)/rounds/[id]/files/[channel] GET': { of: 'released', role: 'use', params: { channel: 'email' }, ask: nothing },
   '(book)/rounds/[id]/files/labels GET': { of: 'released', role: 'use', query: { sheet: 'a4-3x7' }, ask: nothing, empty: true },
   '(book)/rounds/[id]/files/all GET': { of: 'released', role: 'use', ask: nothing },
+  '(book)/rounds/[id]/files/results GET': { of: 'released', role: 'use', ask: nothing },
   '(book)/rounds/[id]/files/about GET': { of: 'released', role: 'use', ask: nothing },
   '(book)/screening/suppressions GET': { ask: nothing },
   'api/areas GET': { ask: () => ({ ids: '1' }) },
@@ -111,6 +85,7 @@ export const ROUTES: Record<string, Needs> = {
   'api/role-wordings POST': { ask: () => ({ concept: 'x', wording: 'y' }) },
   'api/rounds/[id]/check POST': { of: 'released', role: 'use', empty: true, ask: () => ({ person: 900_000, channel: 'email' }) },
   'api/rounds/[id]/labels GET': { of: 'released', role: 'use', ask: () => ({ sheet: 'a4-3x7' }), empty: true },
+  'api/rounds/[id]/results POST': { of: 'released', role: 'see', ask: () => ({ view: { of: 'released' }, offset: 0 }) },
   'api/rounds/[id]/fit GET': { of: 'round', role: 'see', ask: nothing },
   'api/rounds/[id]/fit/patterns GET': { of: 'round', role: 'see', ask: nothing },
   'api/rounds/[id] POST': { of: 'round', role: 'see', ask: () => ({ view: { tab: 'held' }, offset: 0 }) },
@@ -307,6 +282,7 @@ export const PAGES: Record<string, Needs> = {
   '(book)/rounds': {},
   '(book)/rounds/[id]': { of: 'round', role: 'see' },
   '(book)/rounds/[id]/check': { of: 'round', role: 'see' },
+  '(book)/rounds/[id]/results': { of: 'released', role: 'see' },
   '(book)/screening': {},
   '(book)/screening/audit': { post: 'coordinator', hidden: true },
   '(book)/screening/compare': { post: 'coordinator', hidden: true },

@@ -7,6 +7,8 @@ import type { Shaping } from '@/core/match/shaping'
 import { FRESHNESS } from '@/core/changes/freshness'
 import { CHANGE_TABS } from '@/core/views/change-views'
 import type { ListView } from '@/core/lists/view'
+import { OUTCOMES, PARTED_BY } from '@/core/rounds/results'
+import type { ResultsView } from '@/core/views/result-views'
 import type { RequalifyView, ScreeningView } from '@/core/views/round-views'
 
 /** What a request asks cannot be read; its message is for whoever made it. */
@@ -201,6 +203,17 @@ export const round = object({
   offset: offset(),
   rules: mixed().nullable(),
 })
+export const resultsView = () =>
+  object({
+    of: string()
+      .oneOf([...OUTCOMES, 'released', 'contacted'])
+      .required(),
+    by: string().oneOf(['way', ...PARTED_BY]),
+    key: string().max(400),
+  })
+    .test('whole', 'the part of the results is not named', (view) => (view?.by === undefined) === (view?.key === undefined))
+    .required() as unknown as ObjectSchema<ResultsView>
+export const results = object({ view: resultsView(), offset: offset() })
 export const changes = object({
   tab: string().oneOf(CHANGE_TABS).required(),
   list: id().nullable().default(null),

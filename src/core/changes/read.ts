@@ -87,7 +87,8 @@ function edgesOf(history: History, field: string, entries: ReportEntry[]): Unlea
     return value === null ? [] : [{ entry: e.id, value, day: e.day, stated: e.stated, source: e.source }]
   })
   // What it was when the record came in; a report of an earlier day is older than what we knew.
-  if (first !== null && first !== '') sightings.push({ entry: 0, value: first, day: history.since, stated: false, source: 'directory' })
+  if (first !== null && first !== '')
+    sightings.push({ entry: 0, value: first, day: history.since, stated: false, source: 'directory', began: true })
   const alone = timelineOf(sightings)
   if (alone.length === 0) return []
   const edges = CONFIRMED_BY_ROWS.has(field) ? timelineOf([...sightings, ...confirming(history, sightings)]) : alone

@@ -13,6 +13,8 @@ export interface Sighting {
   stated: boolean
   /** Whoever says so: two reports of one source do not confirm each other. */
   source: string
+  /** What it was when the record came in: on that day whatever else is said of it came after. */
+  began?: true
 }
 
 /** When something happened: after one day and no later than another. `after` is null where it was never seen otherwise. */

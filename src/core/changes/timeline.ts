@@ -88,7 +88,10 @@ function runsOf(sightings: readonly Sighting[]): Run[] {
   return runs
 }
 
-/** Sightings by day. On one day: first what was so before it, last what is so after it, the others by their value. */
+/**
+ * Sightings by day. On one day: first what was so before it, then what the record came in with, last what is so after it, the others by
+ * their value.
+ */
 function inOrder(sightings: readonly Sighting[]): Sighting[] {
   const days = new Map<Day, Sighting[]>()
   for (const sighting of sightings) days.set(sighting.day, [...(days.get(sighting.day) ?? []), sighting])
@@ -100,7 +103,8 @@ function inOrder(sightings: readonly Sighting[]): Sighting[] {
   }
   let current: string | null = null
   return sorted.flatMap((of, i) => {
-    const rank = (value: string) => (value === current ? 0 : value === next[i] ? 2 : 1)
+    const began = of.find((s) => s.began)?.value
+    const rank = (value: string) => (value === current ? 0 : value === began ? 1 : value === next[i] ? 3 : 2)
     const day = [...of].sort(
       (a, b) => rank(a.value) - rank(b.value) || (a.value === b.value ? a.entry - b.entry : a.value < b.value ? -1 : 1),
     )

@@ -3,10 +3,20 @@ import type { Way } from './channels'
 
 /** What can come of a contact, by the way it was made (common practice, no source). Any other words may be written as well. */
 export const RESULTS: Record<Way, readonly string[]> = {
-  phone: ['spoke', 'no answer', 'voicemail', 'meeting set', 'wrong number', 'out of service', 'not interested', 'asked us to stop'],
-  email: ['sent', 'opened', 'replied', 'bounced', 'soft bounced', 'not interested', 'asked us to stop'],
-  post: ['sent', 'replied', 'returned', 'asked us to stop'],
-  direct: ['sent', 'replied', 'not interested', 'asked us to stop'],
+  phone: [
+    'spoke',
+    'no answer',
+    'voicemail',
+    'meeting set',
+    'wrong number',
+    'out of service',
+    'not interested',
+    'has left',
+    'asked us to stop',
+  ],
+  email: ['sent', 'opened', 'replied', 'bounced', 'soft bounced', 'not interested', 'has left', 'asked us to stop'],
+  post: ['sent', 'replied', 'returned', 'has left', 'asked us to stop'],
+  direct: ['sent', 'replied', 'not interested', 'has left', 'asked us to stop'],
   met: ['spoke', 'meeting set', 'not interested', 'asked us to stop'],
   'public reply': ['replied', 'asked us to stop'],
 }
@@ -38,6 +48,25 @@ const STOP_WORDS = new Set(
   ].map(fold),
 )
 
+/** What somebody else there said: they are with the organisation no more. It is reported as a change, which a colleague confirms. */
+export const LEFT: Result = 'has left'
+
+/** Other words in which files and people say the same (common practice, no source). *Left* alone is not one: it may be a message. */
+const LEFT_WORDS = new Set(
+  [
+    'left the organisation',
+    'left the organization',
+    'left the company',
+    'has left the organisation',
+    'has left the company',
+    'no longer there',
+    'no longer with the organisation',
+    'no longer with the company',
+    'no longer works there',
+    'no longer works here',
+  ].map(fold),
+)
+
 /** An email that could not be delivered for now, though the address may be good: a full mailbox, a server that is away. */
 export const SOFT: Result = 'soft bounced'
 
@@ -57,7 +86,11 @@ export function resultMeant(text: string | null | undefined): string | null {
   const own = (text as string).trim()
   const status = STATUS.exec(own)?.[1]
   if (status) return status === '4' ? SOFT : 'bounced'
-  return ALL_RESULTS.find((result) => fold(result) === folded) ?? BOUNCE_WORDS.get(folded) ?? (STOP_WORDS.has(folded) ? STOP : own)
+  return (
+    ALL_RESULTS.find((result) => fold(result) === folded) ??
+    BOUNCE_WORDS.get(folded) ??
+    (STOP_WORDS.has(folded) ? STOP : LEFT_WORDS.has(folded) ? LEFT : own)
+  )
 }
 
 /** Results that show that nothing arrives at an address or number, and those that show that it does. Others tell nothing. */
@@ -91,6 +124,7 @@ export const ALL_RESULTS = [
   'bounced',
   'returned',
   'soft bounced',
+  'has left',
 ] as const
 export type Result = (typeof ALL_RESULTS)[number]
 

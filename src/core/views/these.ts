@@ -1,3 +1,4 @@
+import type { ResultsView } from './result-views'
 import type { Subject } from '../records/subject'
 
 /** What a list can be made of in one step. */
@@ -9,5 +10,7 @@ export type These =
   | { enquiry: number }
   /** Whoever decides at the organisations of a list. */
   | { deciders: number }
+  /** The people behind a figure of a round's results. */
+  | { round: number; results: ResultsView }
   /** Everybody in an area. */
   | { area: number; of: Subject }

@@ -27,7 +27,7 @@ export function ContactDialog({
             <h2>Record a contact with {name}</h2>
           </Dialog.Title>
           <div className="mt-3">
-            <ContactForm person={person} contact={contact} />
+            <ContactForm person={person} contact={contact} maySucceed={false} />
           </div>
           <Dialog.Close className="button mt-3">Close</Dialog.Close>
         </Dialog.Content>

@@ -3,7 +3,7 @@
 import { useState, useTransition } from 'react'
 import type { ActionResult } from '@/core/views/action-result'
 import type { PersonPage } from '@/core/views/record-views'
-import { RESULTS } from '@/core/records/results'
+import { LEFT, RESULTS } from '@/core/records/results'
 import type { TakeBackMerge } from './take-back-merge'
 import { CHANNEL_NAME, CHANNELS, type Way, WAYS } from '@/core/records/channels'
 import { type Reason, REASON_NAME, REASONS } from '@/core/records/suppression'
@@ -134,21 +134,45 @@ export function Form({
   )
 }
 
-export function ContactForm({ person, contact }: { person: number; contact: PersonActions['contact'] }) {
+export function ContactForm({
+  person,
+  contact,
+  maySucceed,
+}: {
+  person: number
+  contact: PersonActions['contact']
+  /** Whether this colleague may add whoever does the work of somebody who has left. */
+  maySucceed: boolean
+}) {
   const [channel, setChannel] = useState<Way>('phone')
+  const [result, setResult] = useState(RESULTS.phone[0])
+  const left = result === LEFT
   return (
     <Form
       open
       title="Record a contact"
       button="Record"
       send={(form) =>
-        contact(person, { channel, result: form.get('result') || null, note: form.get('note') || null, date: form.get('date') || null })
+        contact(person, {
+          channel,
+          result,
+          note: form.get('note') || null,
+          date: form.get('date') || null,
+          successor: (left && form.get('successor')) || null,
+        })
       }
     >
       <div className="grid grid-cols-3 gap-2.5">
         <label className="field">
           <span>How</span>
-          <select value={channel} onChange={(e) => setChannel(e.target.value as Way)}>
+          <select
+            value={channel}
+            onChange={(e) => {
+              const way = e.target.value as Way
+              setChannel(way)
+              if (!RESULTS[way].includes(result)) setResult(RESULTS[way][0])
+            }}
+          >
             {WAYS.map((c) => (
               <option key={c} value={c}>
                 {CHANNEL_NAME[c]}
@@ -158,7 +182,7 @@ export function ContactForm({ person, contact }: { person: number; contact: Pers
         </label>
         <label className="field">
           <span>Result</span>
-          <select name="result">
+          <select value={result} onChange={(e) => setResult(e.target.value)}>
             {RESULTS[channel].map((r) => (
               <option key={r}>{r}</option>
             ))}
@@ -169,6 +193,13 @@ export function ContactForm({ person, contact }: { person: number; contact: Pers
           <input type="date" name="date" />
         </label>
       </div>
+      {left && <p className="quiet">It is reported as a change to confirm. Until somebody does, they stay with their organisation.</p>}
+      {left && maySucceed && (
+        <label className="field">
+          <span>Who does their work now, if known</span>
+          <input name="successor" maxLength={200} autoComplete="off" />
+        </label>
+      )}
       <label className="field">
         <span>Note</span>
         <textarea name="note" rows={2} maxLength={2000} />

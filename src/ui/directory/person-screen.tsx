@@ -158,7 +158,7 @@ export function PersonScreen({
           )}
           {person.state === 'live' && (
             <div className="mt-5 grid gap-4">
-              <ContactForm person={view.id} contact={actions.contact} />
+              <ContactForm person={view.id} contact={actions.contact} maySucceed={mayLift} />
               <NoteForm person={view.id} note={actions.note} />
               {person.custom.length > 0 && <OwnFieldsForm person={view.id} custom={person.custom} setField={actions.setField} />}
               <SuppressForm

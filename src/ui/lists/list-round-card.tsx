@@ -35,6 +35,7 @@ export function RoundCard({
         stones={roundStones(round?.state ?? null, {
           requalify: hasReleased ? `/lists/${list.id}/requalify` : undefined,
           screen: round ? `/rounds/${round.id}` : undefined,
+          ...(round && !building ? { results: `/rounds/${round.id}/results` } : {}),
         })}
       />
       <div className="min-w-0 flex-1">

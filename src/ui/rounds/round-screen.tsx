@@ -136,8 +136,10 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
                   requalify: round.hasEarlier ? `/lists/${round.listId}/requalify` : `/lists/${round.listId}`,
                   screen: `/rounds/${round.id}`,
                   ...(building || round.check ? { check: `/rounds/${round.id}/check` } : {}),
+                  ...(building ? {} : { results: `/rounds/${round.id}/results` }),
                 },
                 round.check && { passed: round.check.outcome === 'passes', ended: round.check.ended },
+                round.toCome.open > 0,
               )}
             />
             <RoundSteps round={round} />

@@ -28,6 +28,17 @@ export function RoundSteps({ round }: { round: RoundPage }) {
       <li className={building ? 'font-bold' : 'text-verdigris'}>{building ? '2 Screen, now' : '✓ Screen'}</li>
       {(building || round.check) && <CheckStep round={round} />}
       <li className={building ? '' : 'text-verdigris'}>{building ? '4 Release, the keystone' : '✓ Release, the keystone'}</li>
+      {!building && (
+        <li className={closed ? 'text-verdigris' : 'font-bold'}>
+          {closed ? '✓ ' : '6 '}
+          <Link href={`/rounds/${round.id}/results`} className="no-underline hover:underline">
+            Results
+          </Link>
+          <span className="font-normal">
+            {closed ? '' : `, ${count(round.toCome.all - round.toCome.open)} of ${count(round.toCome.all)} contacts made`}
+          </span>
+        </li>
+      )}
       <li className={closed ? 'text-verdigris' : ''}>{closed ? '✓ Close' : '7 Close'}</li>
     </ol>
   )

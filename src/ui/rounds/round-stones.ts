@@ -1,11 +1,12 @@
 import type { RoundState } from '@/core/views/round-views'
 import type { Stone } from './arch'
 
-/** The seven stones of a round. Contact and results stay plain and unlabelled until their steps are built. */
+/** The seven stones of a round. `toContact`: somebody who was released has not been contacted yet. */
 export function roundStones(
   state: RoundState | null,
-  links: { requalify?: string; screen?: string; check?: string } = {},
+  links: { requalify?: string; screen?: string; check?: string; results?: string } = {},
   check: { passed: boolean; ended: boolean } | null = null,
+  toContact = true,
 ): Stone[] {
   const out = state === 'released' || state === 'closed'
   return [
@@ -18,8 +19,8 @@ export function roundStones(
       href: links.check,
     },
     { title: 'Release', state: out ? 'done' : 'to come' },
-    { title: ' ', state: 'plain' },
-    { title: '  ', state: 'plain' },
+    { title: 'Contact', state: !out ? 'to come' : state === 'closed' || !toContact ? 'done' : 'now', href: out ? links.screen : undefined },
+    { title: 'Results', state: !out ? 'to come' : state === 'closed' ? 'done' : 'now', href: links.results },
     { title: 'Close', state: state === 'closed' ? 'done' : out ? 'now' : 'to come' },
   ]
 }

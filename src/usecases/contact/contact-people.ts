@@ -1,11 +1,13 @@
 import { namesOfAll } from '@/db/team/colleagues'
 import { localDate, wallTime } from '@/core/calendar/local-day'
-import { STOP } from '@/core/records/results'
+import { LEFT, STOP } from '@/core/records/results'
 import type { Knex } from '@/db/connection'
 import { writeEntries } from '@/db/ledger'
 import { passGate } from '@/db/locks'
 import { settings } from '@/runtime/settings'
 import { type NewSuppression, writeSuppressions } from '@/usecases/screening/suppress-people'
+import { fieldsOfPeople } from '@/db/changes/feed-rows'
+import { type Report, writeReports } from '@/usecases/changes/report-change'
 import { firstAddresses } from '@/db/contact/contact-rows'
 import { endByContacts, toComeOf } from '@/db/rounds/contacts-to-come'
 import { CHANNELS, type Way } from '@/core/records/channels'
@@ -26,8 +28,9 @@ export interface NewContact {
 /**
  * Records contacts: entries of the ledger, each with the address or number it went to; a contact to come of an open round
  * that one of them makes good is ended and the entry names its round. One that ended in *asked us to stop* suppresses the
- * person for that channel, whichever way it came in, and for every channel when it was said in person or in public. Runs in
- * the caller's transaction, which passes the gate here.
+ * person for that channel, whichever way it came in, and for every channel when it was said in person or in public. One that ended in
+ * *has left* reports that they left their organisation, for somebody to confirm. Runs in the caller's transaction, which passes the gate
+ * here.
  */
 export async function recordContacts(trx: Knex, contacts: NewContact[]): Promise<number[]> {
   if (contacts.length === 0) return []
@@ -70,12 +73,56 @@ export async function recordContacts(trx: Knex, contacts: NewContact[]): Promise
   }
   const stops = contacts.filter((c) => c.result === STOP)
   if (stops.length > 0) await writeSuppressions(trx, await stopsOf(trx, stops))
+  await reportLeft(
+    trx,
+    contacts.filter((c) => c.result === LEFT),
+  )
   return ids
 }
 
+/** Reports of people that they left the organisation they are known to be with; of whom none is known, there is nothing to report. */
+async function reportLeft(trx: Knex, left: NewContact[]): Promise<void> {
+  if (left.length === 0) return
+  const fields = await fieldsOfPeople(
+    trx,
+    left.map((c) => c.person),
+  )
+  const names = await namesByActor(trx, left)
+  for (const actor of new Set(left.map((c) => c.actor)))
+    await writeReports(
+      trx,
+      actor,
+      left.flatMap((c): Report[] => {
+        const before = fields.get(c.person)?.organisation ?? null
+        if (c.actor !== actor || before === null) return []
+        return [
+          {
+            of: 'person',
+            record: c.person,
+            kind: null,
+            field: 'organisation',
+            before,
+            after: null,
+            text: null,
+            link: null,
+            // They had left by the day it was said; nobody said since when.
+            day: localDate(c.at.getTime(), settings().ARCH_ZONE),
+            stated: false,
+            source: `told to ${names.get(actor) ?? 'a colleague'}`,
+            outsideId: null,
+            ...(c.batch === undefined ? {} : { batch: c.batch }),
+          },
+        ]
+      }),
+    )
+}
+
+const namesByActor = async (trx: Knex, contacts: readonly NewContact[]): Promise<Map<string, string>> =>
+  new Map((await namesOfAll(trx, [...new Set(contacts.map((c) => c.actor))])).map((u) => [u.id, u.name]))
+
 /** The suppressions of people who asked us to stop. */
 async function stopsOf(trx: Knex, stops: NewContact[]): Promise<NewSuppression[]> {
-  const names = new Map((await namesOfAll(trx, [...new Set(stops.map((c) => c.actor))])).map((u) => [u.id, u.name]))
+  const names = await namesByActor(trx, stops)
   return stops.map((c) => {
     const own = CHANNELS.find((channel) => channel === c.channel)
     return {

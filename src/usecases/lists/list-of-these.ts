@@ -1,3 +1,5 @@
+import type { ResultsView } from '@/core/views/result-views'
+import { resultIds } from '@/usecases/rounds/round-results'
 import type { These } from '@/core/views/these'
 import { LONGEST_NAME } from '@/core/lists/naming'
 import type { Level } from '@/core/clean/role'
@@ -25,9 +27,11 @@ export async function listOfThese(actor: Actor, these: These): Promise<number> {
       ? await ofBatch(actor, these)
       : 'deciders' in these
         ? await ofDeciders(actor, these.deciders)
-        : 'area' in these
-          ? await ofArea(actor, these)
-          : await ofPicks(actor, these)
+        : 'round' in these
+          ? await ofResults(actor, these)
+          : 'area' in these
+            ? await ofArea(actor, these)
+            : await ofPicks(actor, these)
   return createList(actor, name.slice(0, LONGEST_NAME), false, lines)
 }
 
@@ -56,6 +60,14 @@ async function ofDeciders(actor: Actor, id: number): Promise<{ name: string; lin
       keep({ kind: 'level', any: [...DECIDES] }),
     ],
   }
+}
+
+async function ofResults(
+  actor: Actor,
+  { round, results }: { round: number; results: ResultsView },
+): Promise<{ name: string; lines: Line[] }> {
+  const { name, ids } = await resultIds(actor, round, results)
+  return { ...(await ofPicks(actor, { of: 'person', ids })), name }
 }
 
 async function ofArea(actor: Actor, { area: id, of }: { area: number; of: Subject }): Promise<{ name: string; lines: Line[] }> {

@@ -1,6 +1,7 @@
 import { db } from '@/db/connection'
 import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
-import { endRound, roundFor } from './rounds'
+import { endRound } from './end-round'
+import { roundFor } from './rounds'
 
 /** Closes a round that is out. Contacts it did not make get an entry each that says so. */
 export async function closeRound(actor: Actor, id: number): Promise<void> {

@@ -1,13 +1,10 @@
 import type { RoundState } from '@/core/views/round-views'
 import { type Rule, validRules } from '@/core/screening/rules'
 import { db, type Knex } from '@/db/connection'
-import { writeEntries } from '@/db/ledger'
-import { now } from '@/runtime/clock'
 import { type Actor, Refused } from '@/usecases/team/actor'
 import { listFor } from '@/usecases/lists/open-list'
 import type { ListRow } from '@/db/lists/list-rows'
-import { listOfRound, type RoundRow, roundRow, updateClosed } from '@/db/rounds/round-rows'
-import { endToCome, openToCome } from '@/db/rounds/contacts-to-come'
+import { listOfRound, type RoundRow, roundRow } from '@/db/rounds/round-rows'
 
 export const stateOf = (round: Pick<RoundRow, 'released_at' | 'closed_at'>): RoundState =>
   round.closed_at ? 'closed' : round.released_at ? 'released' : 'being built'
@@ -29,24 +26,4 @@ export function rulesMeant(raw: unknown): Rule[] {
   } catch (error) {
     throw new Refused(`The rules were not changed. ${(error as Error).message}.`)
   }
-}
-
-export async function endRound(trx: Knex, actor: Actor, round: RoundRow): Promise<void> {
-  const at = now()
-  const due = await openToCome(trx, round.id)
-  await writeEntries(
-    trx,
-    due.map((d) => ({
-      person: d.person_id,
-      kind: 'not worked' as const,
-      at,
-      actor: actor.id,
-      channel: d.channel,
-      round: round.id,
-      list: round.list_id,
-    })),
-    at,
-  )
-  await endToCome(trx, round.id, at)
-  await updateClosed(trx, round.id, at, actor.id)
 }

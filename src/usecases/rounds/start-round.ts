@@ -5,7 +5,7 @@ import { listFor } from '@/usecases/lists/open-list'
 import { latestEdition } from '@/db/lists/list-rows'
 import { insertRound, lastRounds } from '@/db/rounds/round-rows'
 import { newestEdition, policyOf } from '@/db/screening/policies'
-import { endRound } from './rounds'
+import { endRound } from './end-round'
 
 /**
  * Begins the next round of a list, with the newest edition of its policy. A round of the list that is still out ends with it;

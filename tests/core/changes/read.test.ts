@@ -78,6 +78,13 @@ describe('what is read off the ledger', () => {
     expect(kinds([{ ...reported, before: 'Head', after: 'Bursar' }], { now: () => 'Bursar' })).toEqual([])
   })
 
+  test('what is said on the very day on which the record came in came after it', () => {
+    const left = entry(1, { kind: 'reported', field: 'organisation', before: 'Larch House', after: null, day: '2026-03-01' })
+    expect(kinds([left], { now: () => 'Larch House' })).toEqual(['left (2026-02-28, 2026-03-01]'])
+    const role = entry(1, { kind: 'reported', field: 'role', before: 'Head', after: 'Bursar', day: '2026-03-01' })
+    expect(kinds([role], { now: () => 'Head' })).toEqual(['role (2026-02-28, 2026-03-01]'])
+  })
+
   test('rows that hold the very value narrow when it changed, and are sources; others prove nothing', () => {
     const entries = [entry(1, { field: 'role', before: 'Site Manager', after: 'Head of Estates', day: '2026-03-20' })]
     const row = (day: string, source: string, ...cells: string[]) => ({ day, source, cells })

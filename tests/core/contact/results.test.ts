@@ -32,6 +32,8 @@ describe('what a status code of a delivery means', () => {
 test('results are known however they are written; other words stay as they are', () => {
   for (const result of ALL_RESULTS) expect(resultMeant(` ${result.toUpperCase()} `)).toBe(result)
   expect(['Hard bounce', 'soft-bounce', 'Soft Bounced'].map(resultMeant)).toEqual(['bounced', 'soft bounced', 'soft bounced'])
-  expect(resultMeant('Left a card')).toBe('Left a card')
+  expect(['Left the company', 'no longer works here', 'HAS LEFT'].map(resultMeant)).toEqual(['has left', 'has left', 'has left'])
+  // A card or a message was left: nobody has.
+  expect(['Left a card', 'left', 'left message'].map(resultMeant)).toEqual(['Left a card', 'left', 'left message'])
   expect(resultMeant('  ')).toBe(null)
 })

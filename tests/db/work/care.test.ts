@@ -176,6 +176,8 @@ describe('the previous release', () => {
       '0035_fit_checks',
       '0036_introductions',
       '0037_placements',
+      '0038_has_left',
+      '0039_results',
     ])
     expect(said.lists).toHaveLength(6)
     for (const list of said.lists) expect(list.balance - list.out - list.unknown + list.in).toBe(list.on)

@@ -20,7 +20,7 @@ import { propose } from '@/usecases/lists/proposals'
 import { shareList } from '@/usecases/lists/share-list'
 import { undoAct } from '@/usecases/directory/undo-act'
 import { act } from '@/app/requests/answer'
-import { free, having, listView, ref, refs, typed, word } from '@/app/requests/asked'
+import { free, having, resultsView, listView, ref, refs, typed, word } from '@/app/requests/asked'
 import { putAreaAway } from '@/usecases/lists/put-area-away'
 import { deleteList } from '@/usecases/lists/delete-list'
 import { archiveList } from '@/usecases/lists/archive-list'
@@ -192,16 +192,18 @@ const THESE = object({
   batch: ref().optional(),
   enquiry: ref().optional(),
   deciders: ref().optional(),
+  round: ref().optional(),
+  results: resultsView().optional().default(undefined),
   area: ref().optional(),
 })
   .test('whole', 'say what the list is made of', (these) =>
-    [these?.ids, these?.find, these?.batch, these?.enquiry, these?.deciders, these?.area].some((of) => of !== undefined),
+    [these?.ids, these?.find, these?.batch, these?.enquiry, these?.deciders, these?.round, these?.area].some((of) => of !== undefined),
   )
   .required()
 
 /** A private list of what somebody has before them. */
 export async function listOf(these: These) {
-  return act([THESE], [these], (who, { of = 'person', ids, find, batch, enquiry, deciders, area: within }) =>
+  return act([THESE], [these], (who, { of = 'person', ids, find, batch, enquiry, deciders, round, results, area: within }) =>
     listOfThese(
       who,
       batch !== undefined
@@ -210,11 +212,13 @@ export async function listOf(these: These) {
           ? { enquiry }
           : deciders !== undefined
             ? { deciders }
-            : within !== undefined
-              ? { area: within, of }
-              : ids
-                ? { of, ids }
-                : { of, find: find ?? '' },
+            : round !== undefined && results !== undefined
+              ? { round, results }
+              : within !== undefined
+                ? { area: within, of }
+                : ids
+                  ? { of, ids }
+                  : { of, find: find ?? '' },
     ),
   )
 }

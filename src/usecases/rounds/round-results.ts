@@ -1,0 +1,138 @@
+import type { Channel } from '@/core/records/channels'
+import { CHANNEL_NAME } from '@/core/records/channels'
+import { costBy, oneChannelIn } from '@/core/screening/one-channel'
+import {
+  CONTACTED,
+  type Outcome,
+  outcomeBy,
+  outcomeOf,
+  partOf,
+  type PartedBy,
+  resultsOf,
+  type RoundResults,
+  type Worked,
+} from '@/core/rounds/results'
+import { OUTCOME_TEXT, RESULTS_HEADING, resultsRows } from '@/core/text/results-csv'
+import type { PeoplePage } from '@/core/views/record-views'
+import type { Closing, ResultsPage, ResultsView } from '@/core/views/result-views'
+import { allows } from '@/core/records/list-roles'
+import { db, type Knex } from '@/db/connection'
+import { newestFitCheck } from '@/db/rounds/fit-rows'
+import { closingsOf, releasedBefore, stillThere, workedIn } from '@/db/rounds/result-rows'
+import { type RoundRow, roundRow } from '@/db/rounds/round-rows'
+import { nameOf } from '@/db/team/colleagues'
+import { peoplePage } from '@/usecases/directory/people-page'
+import { writeCsv } from '@/usecases/directory/write-csv'
+import { PAGE } from '@/usecases/lists/list-account'
+import { listFor } from '@/usecases/lists/open-list'
+import { type Actor, mayCoordinate, Refused } from '@/usecases/team/actor'
+import { tallyOf } from './fit-tally'
+import { roundFor, stateOf } from './rounds'
+
+/** So many rounds of the list stand beside it. */
+const MOST_BEFORE = 6
+
+/** What came of a released round as it is known now, beside what it had come to when it was closed and the rounds before it. */
+export async function roundResults(actor: Actor, id: number): Promise<ResultsPage> {
+  const { round, list } = await roundFor(actor, id)
+  const releasedAt = mustBeOut(round)
+  const check = await newestFitCheck(db(), id)
+  const by = await nameOf(db(), round.released_by ?? round.started_by)
+  return {
+    id,
+    number: round.number,
+    listId: list.id,
+    list: list.name,
+    state: stateOf(round),
+    releasedAt: releasedAt.toISOString(),
+    closedAt: round.closed_at?.toISOString() ?? null,
+    by: by?.name ?? '',
+    mayClose: round.closed_at === null && mayCoordinate(actor) && allows(list.role, 'use'),
+    mayTake: allows(list.role, 'use'),
+    results: await resultsIn(db(), round),
+    closing: (await closingsOf<Closing>(db(), [id])).get(id) ?? null,
+    before: await before(list.id, id),
+    check: !check ? null : { passed: (check.outcome ?? (await tallyOf(db(), check)).outcome) === 'passes', ended: check.ended_at !== null },
+    hasEarlier: round.number > 1,
+  }
+}
+
+/** The people behind a figure of a round's results, each with what became of them and the contact that says so. */
+export async function resultPeople(actor: Actor, id: number, view: ResultsView, offset = 0): Promise<PeoplePage> {
+  const { round } = await roundFor(actor, id)
+  const rows = (await workedIn(db(), id, mustBeOut(round))).filter((row) => isIn(row, view))
+  const shown = rows.slice(offset, offset + PAGE)
+  const views = new Map((await peoplePage(shown.map(({ person }) => person))).map(({ view: own }) => [own.id, own]))
+  return {
+    total: rows.length,
+    behind: null,
+    people: shown.flatMap((row) => {
+      const person = views.get(row.person)
+      const { outcome, by } = outcomeOf(row)
+      const detail = by ? `${CHANNEL_NAME[by.channel]}${by.result ? ` · ${by.result}` : ''} · ${by.by}` : ''
+      return person ? [{ ...person, because: { title: OUTCOME_TEXT[outcome], detail } }] : []
+    }),
+  }
+}
+
+/** Everybody behind a figure who is in the directory still, to make a list of, and what it would be called. */
+export async function resultIds(actor: Actor, id: number, view: ResultsView): Promise<{ name: string; ids: number[] }> {
+  const { round, list } = await roundFor(actor, id)
+  await listFor(actor, list.id, 'use')
+  const ids = (await workedIn(db(), id, mustBeOut(round))).filter((row) => isIn(row, view)).map(({ person }) => person)
+  const what = view.of === 'released' ? 'Released' : view.of === 'contacted' ? 'Contacted' : OUTCOME_TEXT[view.of]
+  return { name: `${what} in round ${round.number} of ${list.name}`, ids: await stillThere(db(), ids) }
+}
+
+/** The account as a CSV file to keep: figures alone, and nobody's name. */
+export async function resultsFile(actor: Actor, id: number): Promise<{ name: string; bytes: Buffer }> {
+  const { round, list } = await roundFor(actor, id)
+  await listFor(actor, list.id, 'use')
+  mustBeOut(round)
+  const slug = list.name
+    .replace(/[^\p{L}\p{N}]+/gu, '-')
+    .replace(/^-|-$/g, '')
+    .toLowerCase()
+  return {
+    name: `${slug}-round-${round.number}-results.csv`,
+    bytes: await writeCsv(RESULTS_HEADING, resultsRows(await resultsIn(db(), round))),
+  }
+}
+
+/** What a round has come to, to be kept when it is closed. */
+export async function closingOf(trx: Knex, round: RoundRow): Promise<Closing> {
+  const { counts, ways } = await resultsIn(trx, round)
+  return { counts, ways }
+}
+
+async function resultsIn(trx: Knex, round: RoundRow): Promise<RoundResults> {
+  const rule = oneChannelIn(round.rules)
+  return resultsOf(await workedIn(trx, round.id, mustBeOut(round)), (channel: Channel) => (rule ? costBy(rule, channel) : null))
+}
+
+async function before(list: number, id: number): Promise<ResultsPage['before']> {
+  const rounds = await releasedBefore(db(), list, id, MOST_BEFORE)
+  const kept = await closingsOf<Closing>(
+    db(),
+    rounds.map((own) => own.id),
+  )
+  const told: ResultsPage['before'] = []
+  for (const own of rounds) {
+    // Rounds that were closed before this was kept are counted as they are known now.
+    const closing = kept.get(own.id) ?? (await closingOf(db(), await roundRow(db(), own.id)))
+    told.push({ id: own.id, number: own.number, releasedAt: own.released_at.toISOString(), ...closing })
+  }
+  return told
+}
+
+function mustBeOut(round: RoundRow): Date {
+  if (!round.released_at) throw new Refused('This round is not released yet, so nothing has come of it. Release it first.')
+  return round.released_at
+}
+
+function isIn(row: Worked, { of, by, key }: ResultsView): boolean {
+  const { outcome, by: decided } = outcomeOf(row)
+  const own = by === 'way' ? outcomeBy(row, key as never) : outcome
+  if (own === null || (by !== undefined && by !== 'way' && partOf(row, by as PartedBy, decided) !== key)) return false
+  return of === 'released' || (of === 'contacted' ? (CONTACTED as readonly Outcome[]).includes(own) : own === of)
+}
