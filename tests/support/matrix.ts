@@ -277,6 +277,7 @@ export const PAGES: Record<string, Needs> = {
   '(book)/lists/[id]/editions': { of: 'list', role: 'see' },
   '(book)/lists/[id]/map': { of: 'list', role: 'see' },
   '(book)/lists/[id]/profile': { of: 'list', role: 'see' },
+  '(book)/lists/[id]/rounds': { of: 'list', role: 'see' },
   '(book)/lists/[id]/requalify': { of: 'released', role: 'see', params: { list: 'yes' } },
   '(book)/lists/areas': {},
   '(book)/rounds': {},

@@ -1,5 +1,5 @@
 import { type Channel, CHANNELS, type Way, WAYS } from '../records/channels'
-import type { Result } from '../records/results'
+import { type Result, STOP } from '../records/results'
 
 /** What became of a person in a round; everybody who was released is in exactly one. */
 export const OUTCOMES = ['stopped', 'not worked', 'answered', 'reached', 'not reached', 'failed'] as const
@@ -35,6 +35,8 @@ export interface RoundContact {
   result: string | null
   /** The colleague who made it. */
   by: string
+  /** When it was made: an ISO 8601 string. */
+  at: string
 }
 
 /** Somebody who was released in a round, and what was done. */
@@ -103,6 +105,8 @@ export interface ChannelResults {
 
 export interface RoundResults {
   counts: Counts
+  /** How many people asked us to stop. */
+  optOuts: number
   /** By each way: of people who were released for it, or contacted by it all the same. */
   ways: ChannelResults[]
   parts: Record<PartedBy, { key: string; counts: Counts }[]>
@@ -131,11 +135,13 @@ export function outcomeBy(row: Worked, way: Way): Outcome | null {
 /** The account of a round's results. `cost` is what a contact by a channel costs, in minor units, where that is known. */
 export function resultsOf(rows: readonly Worked[], cost: (channel: Channel) => number | null): RoundResults {
   const counts = noCounts()
+  let optOuts = 0
   const ways = new Map(WAYS.map((way) => [way, { way, counts: noCounts(), contacts: 0 }]))
   const parts = Object.fromEntries(PARTED_BY.map((by) => [by, new Map<string, Counts>()])) as Record<PartedBy, Map<string, Counts>>
   for (const row of rows) {
     const { outcome, by: decided } = outcomeOf(row)
     counts[outcome]++
+    if (row.contacts.some(({ result }) => result === STOP)) optOuts++
     for (const way of ways.values()) {
       const own = outcomeBy(row, way.way)
       if (own !== null) way.counts[own]++
@@ -155,6 +161,7 @@ export function resultsOf(rows: readonly Worked[], cost: (channel: Channel) => n
   }
   return {
     counts,
+    optOuts,
     ways: [...ways.values()].filter((own) => releasedIn(own.counts) > 0).map((own) => ({ ...own, cost: priceOf(own.way, own.contacts) })),
     parts: Object.fromEntries(
       PARTED_BY.map((by) => [

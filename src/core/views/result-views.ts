@@ -4,6 +4,7 @@ import type { RoundState } from './round-views'
 /** What is kept of a round when it is closed. */
 export interface Closing {
   counts: Counts
+  optOuts: number
   ways: RoundResults['ways']
 }
 
@@ -33,4 +34,34 @@ export type ResultsView = {
   of: Outcome | 'released' | 'contacted'
   by?: PartedBy | 'way'
   key?: string
+}
+
+/** A released round of a list as a point of its trend. Shares are 0 to 1. */
+export interface TrendRow {
+  id: number
+  number: number
+  releasedAt: string
+  state: RoundState
+  /** How many were on the list, and clear by any channel. */
+  listed: number
+  clear: number
+  /** Who came onto the list and left it since the round before; null in a first round. */
+  joined: number | null
+  left: number | null
+  /** The share that fits by its fit check; null without one. */
+  fit: number | null
+  contacted: number
+  /** Answered, or reached without an answer. */
+  reached: number
+  answered: number
+  optOuts: number
+}
+
+export interface TrendPage {
+  listId: number
+  list: string
+  /** The oldest first. */
+  rounds: TrendRow[]
+  /** Whether there are older ones that are not shown. */
+  more: boolean
 }

@@ -1,5 +1,6 @@
 import type { Worked } from '@/core/rounds/results'
 import type { Knex } from '@/db/connection'
+import type { RoundRow } from './round-rows'
 
 /**
  * Everybody who was released in a round, in the order in which people are shown, with what was done. Contacts of the round count, and
@@ -24,7 +25,7 @@ export async function workedIn(trx: Knex, round: number, releasedAt: Date): Prom
          join round r on r.id = c.round_id and r.released_at > :released group by w.person_id),
      good as materialized (select entry_id, person_id from contact_to_come where round_id = :round and entry_id is not null),
      made as materialized (
-       select w.person_id, jsonb_agg(jsonb_build_object('id', e.id, 'channel', e.channel, 'result', e.result, 'by', coalesce(u.name, 'Somebody who left')) order by e.at, e.id) as contacts
+       select w.person_id, jsonb_agg(jsonb_build_object('id', e.id, 'channel', e.channel, 'result', e.result, 'by', coalesce(u.name, 'Somebody who left'), 'at', e.at) order by e.at, e.id) as contacts
        from whole w join entry e on e.person_id = w.id and e.kind = 'contact' left join later l on l.person_id = w.person_id
          left join good g on g.entry_id = e.id left join "user" u on u.id = e.actor_id
        where (e.round_id = :round or (e.round_id is null and e.at >= :released and (l.at is null or e.at < l.at)))
@@ -51,20 +52,14 @@ export async function insertClosing(trx: Knex, round: number, figures: object): 
   await trx('round_closing').insert({ round_id: round, figures: JSON.stringify(figures) })
 }
 
-/** The rounds of a list that were released before one of them, the newest first. */
-export async function releasedBefore(
-  trx: Knex,
-  list: number,
-  round: number,
-  most: number,
-): Promise<{ id: number; number: number; released_at: Date }[]> {
+/** The rounds of a list that were released, or those before one of them, the newest first. */
+export async function releasedRounds(trx: Knex, list: number, most: number, before: number | null = null): Promise<RoundRow[]> {
   return await trx('round')
     .where({ list_id: list })
-    .where('id', '<', round)
+    .modify((query) => before !== null && query.where('id', '<', before))
     .whereNotNull('released_at')
     .orderBy('number', 'desc')
     .limit(most)
-    .select('id', 'number', 'released_at')
 }
 
 /** Of some people those who are in the directory, merged ones as the record that stays. */

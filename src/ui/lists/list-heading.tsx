@@ -65,7 +65,7 @@ export function ListHeading({
             ? ` · openers from ${list.openers.length} ${list.openers.length === 1 ? 'kind' : 'kinds'} of changes`
             : ''}
           {list.placement
-            ? ` · ${list.placement.kinds.length} ${list.placement.kinds.length === 1 ? 'kind' : 'kinds'} of changes ${list.placement.how === 'edition' ? 'put' : 'would put'} records on it`
+            ? ` · ${list.placement.kinds.length} ${list.placement.kinds.length === 1 ? 'kind' : 'kinds'} of changes ${list.placement.how === 'edition' ? 'add to it' : 'propose to add to it'}`
             : ''}
           {round ? ` · round ${round.number} ${round.state} ${day(round.at)}` : ''}
         </p>

@@ -96,7 +96,7 @@ export function ListMenu({
             )}
             {allows(list.role, 'edit') && (
               <DropdownMenu.Item className="menu-item" onSelect={() => setOpen('placement')}>
-                Put on by changes…
+                Add by changes…
               </DropdownMenu.Item>
             )}
             <DropdownMenu.Item className="menu-item" onSelect={() => shelve({ pinned: !list.pinned })}>

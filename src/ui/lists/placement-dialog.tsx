@@ -40,11 +40,11 @@ export function PlacementDialog({ list, actions, onClose }: { list: ListView; ac
         <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/20" />
         <Dialog.Content className="floating fixed top-[8vh] left-1/2 flex max-h-[84vh] w-[560px] max-w-[94vw] -translate-x-1/2 flex-col p-5!">
           <Dialog.Title asChild>
-            <h2>Put on by changes</h2>
+            <h2>Add {SUBJECT_NAMES[subjectOf(list.lines)]} by changes</h2>
           </Dialog.Title>
           <Dialog.Description className="quiet mt-1">
-            When a change of these kinds becomes known from now on, its {SUBJECT_NAMES[subjectOf(list.lines)]} come onto this list by a pick
-            line. Whoever was taken off by hand stays off. Each round still screens them.
+            When a change of a chosen kind becomes known, its {SUBJECT_NAMES[subjectOf(list.lines)]} are added to this list by a pick line.
+            Those you took off by hand stay off. Each round still screens them.
           </Dialog.Description>
           <ul className="mt-3 grid min-h-0 flex-1 gap-1.5 overflow-y-auto pr-2" aria-label="Kinds of changes">
             {(kinds ?? []).map((kind) => (
@@ -58,14 +58,14 @@ export function PlacementDialog({ list, actions, onClose }: { list: ListView; ac
             ))}
           </ul>
           <fieldset className="mt-3 grid gap-1">
-            <legend className="sr-only">How they come onto it</legend>
+            <legend className="sr-only">How they are added</legend>
             <label className="flex items-center gap-2">
               <input type="radio" name="how" checked={how === 'proposal'} onChange={() => setHow('proposal')} />
-              As a proposal that somebody takes or leaves
+              Propose them, for somebody to take or leave
             </label>
             <label className="flex items-center gap-2">
               <input type="radio" name="how" checked={how === 'edition'} onChange={() => setHow('edition')} />
-              At once, as a new edition in my name, as long as I may edit the list
+              Add them at once, as a new edition in my name, as long as I may edit the list
             </label>
           </fieldset>
           {told && (
@@ -75,7 +75,7 @@ export function PlacementDialog({ list, actions, onClose }: { list: ListView; ac
           )}
           <div className="mt-3 flex gap-2">
             <button type="button" className="button button-main" disabled={busy || kinds === undefined} onClick={save}>
-              Save
+              Save settings
             </button>
             <Dialog.Close className="button">Cancel</Dialog.Close>
           </div>

@@ -65,7 +65,10 @@ export function RequalifyScreen({
               <br />
               {accounts?.round.open && !building
                 ? `Starting it closes round ${accounts.round.number}.`
-                : 'The list itself is not changed by looking.'}
+                : 'The list itself is not changed by looking.'}{' '}
+              <Link href={`/lists/${listId}/rounds`} className="whitespace-nowrap">
+                Trend of its rounds
+              </Link>
             </p>
             {building ? (
               <Link href={`/rounds/${building.id}`} className="button button-main">

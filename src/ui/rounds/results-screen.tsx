@@ -80,6 +80,9 @@ export function ResultsScreen({ page, close }: { page: ResultsPage; close: (id: 
               <Link href={`/rounds/${page.id}`} className="button">
                 Back to the round
               </Link>
+              <Link href={`/lists/${page.listId}/rounds`} className="button">
+                Trend
+              </Link>
               {page.mayTake && (
                 <a href={`/rounds/${page.id}/files/results`} className="button" download>
                   Save as CSV
@@ -114,7 +117,7 @@ export function ResultsScreen({ page, close }: { page: ResultsPage; close: (id: 
           <table className="account" aria-label="Account of results">
             <thead>
               <tr>
-                <th scope="col">Everybody once</th>
+                <th scope="col">Each person once</th>
                 <th scope="col" className="figure">
                   Share
                 </th>
@@ -157,7 +160,7 @@ export function ResultsScreen({ page, close }: { page: ResultsPage; close: (id: 
             </tbody>
           </table>
           <p className="quiet mt-1.5">
-            Of several contacts with one person the best counts.
+            Each person counts once, by the best result.
             {perAnswer !== null && ` An answer cost ${moneyText(perAnswer / 100)}.`}
             {page.closing &&
               (late === 0
@@ -184,7 +187,7 @@ export function ResultsScreen({ page, close }: { page: ResultsPage; close: (id: 
               </button>
             </p>
           )}
-          <RecordTable subject="person" records={people} because="What came of it" empty="Nobody." />
+          <RecordTable subject="person" records={people} because="Result" empty="Nobody." />
         </>
       }
     />
@@ -201,4 +204,4 @@ const NOTE: Record<Outcome, string> = {
   failed: 'bounced, returned, wrong number, has left',
 }
 
-const share = (n: number, of: number): string => (of === 0 ? '' : `${Math.round((1000 * n) / of) / 10} %`)
+const share = (n: number, of: number): string => (n === 0 || of === 0 ? '' : `${Math.round((1000 * n) / of) / 10} %`)

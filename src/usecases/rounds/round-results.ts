@@ -13,13 +13,14 @@ import {
   type Worked,
 } from '@/core/rounds/results'
 import { OUTCOME_TEXT, RESULTS_HEADING, resultsRows } from '@/core/text/results-csv'
+import { dayText } from '@/core/text/written'
 import type { PeoplePage } from '@/core/views/record-views'
 import type { Closing, ResultsPage, ResultsView } from '@/core/views/result-views'
 import { allows } from '@/core/records/list-roles'
 import { db, type Knex } from '@/db/connection'
 import { newestFitCheck } from '@/db/rounds/fit-rows'
-import { closingsOf, releasedBefore, stillThere, workedIn } from '@/db/rounds/result-rows'
-import { type RoundRow, roundRow } from '@/db/rounds/round-rows'
+import { closingsOf, releasedRounds, stillThere, workedIn } from '@/db/rounds/result-rows'
+import type { RoundRow } from '@/db/rounds/round-rows'
 import { nameOf } from '@/db/team/colleagues'
 import { peoplePage } from '@/usecases/directory/people-page'
 import { writeCsv } from '@/usecases/directory/write-csv'
@@ -69,7 +70,7 @@ export async function resultPeople(actor: Actor, id: number, view: ResultsView, 
     people: shown.flatMap((row) => {
       const person = views.get(row.person)
       const { outcome, by } = outcomeOf(row)
-      const detail = by ? `${CHANNEL_NAME[by.channel]}${by.result ? ` · ${by.result}` : ''} · ${by.by}` : ''
+      const detail = by ? `${CHANNEL_NAME[by.channel]}${by.result ? ` · ${by.result}` : ''}, ${dayText(new Date(by.at))} · ${by.by}` : ''
       return person ? [{ ...person, because: { title: OUTCOME_TEXT[outcome], detail } }] : []
     }),
   }
@@ -101,8 +102,8 @@ export async function resultsFile(actor: Actor, id: number): Promise<{ name: str
 
 /** What a round has come to, to be kept when it is closed. */
 export async function closingOf(trx: Knex, round: RoundRow): Promise<Closing> {
-  const { counts, ways } = await resultsIn(trx, round)
-  return { counts, ways }
+  const { counts, optOuts, ways } = await resultsIn(trx, round)
+  return { counts, optOuts, ways }
 }
 
 async function resultsIn(trx: Knex, round: RoundRow): Promise<RoundResults> {
@@ -110,19 +111,24 @@ async function resultsIn(trx: Knex, round: RoundRow): Promise<RoundResults> {
   return resultsOf(await workedIn(trx, round.id, mustBeOut(round)), (channel: Channel) => (rule ? costBy(rule, channel) : null))
 }
 
-async function before(list: number, id: number): Promise<ResultsPage['before']> {
-  const rounds = await releasedBefore(db(), list, id, MOST_BEFORE)
+/** What rounds had come to when they were closed; those of which that was not kept, and those still out, as they are known now. */
+export async function closingsNow(rounds: readonly RoundRow[]): Promise<{ round: RoundRow; closing: Closing }[]> {
   const kept = await closingsOf<Closing>(
     db(),
     rounds.map((own) => own.id),
   )
-  const told: ResultsPage['before'] = []
-  for (const own of rounds) {
-    // Rounds that were closed before this was kept are counted as they are known now.
-    const closing = kept.get(own.id) ?? (await closingOf(db(), await roundRow(db(), own.id)))
-    told.push({ id: own.id, number: own.number, releasedAt: own.released_at.toISOString(), ...closing })
-  }
+  const told: { round: RoundRow; closing: Closing }[] = []
+  for (const round of rounds) told.push({ round, closing: kept.get(round.id) ?? (await closingOf(db(), round)) })
   return told
+}
+
+async function before(list: number, id: number): Promise<ResultsPage['before']> {
+  return (await closingsNow(await releasedRounds(db(), list, MOST_BEFORE, id))).map(({ round, closing }) => ({
+    id: round.id,
+    number: round.number,
+    releasedAt: mustBeOut(round).toISOString(),
+    ...closing,
+  }))
 }
 
 function mustBeOut(round: RoundRow): Date {

@@ -19,7 +19,13 @@ import {
 import { RESULTS_HEADING, resultsRows } from '@/core/text/results-csv'
 
 let next = 0
-const made = (channel: RoundContact['channel'], result: string | null, by = 'Tam'): RoundContact => ({ id: ++next, channel, result, by })
+const made = (channel: RoundContact['channel'], result: string | null, by = 'Tam'): RoundContact => ({
+  id: ++next,
+  channel,
+  result,
+  by,
+  at: '2026-06-01T09:00:00Z',
+})
 const somebody = (more: Partial<Worked>): Worked => ({
   person: ++next,
   line: 'Start with everyone',
@@ -35,6 +41,7 @@ const contact = fc.record({
   channel: fc.constantFrom(...WAYS),
   result: fc.constantFrom(...ALL_RESULTS, 'call in June', null),
   by: fc.constantFrom('Tam', 'Ines'),
+  at: fc.constant('2026-06-01T09:00:00Z'),
 })
 const worked: fc.Arbitrary<Worked> = fc.record({
   person: fc.integer({ min: 1, max: 1e6 }),

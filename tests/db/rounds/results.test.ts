@@ -12,6 +12,7 @@ import { openList } from '@/usecases/lists/open-list'
 import { closeRound } from '@/usecases/rounds/close-round'
 import { releaseRound } from '@/usecases/rounds/release-round'
 import { resultPeople, resultsFile, roundResults } from '@/usecases/rounds/round-results'
+import { roundsOfList } from '@/usecases/rounds/rounds-of-list'
 import { startRound } from '@/usecases/rounds/start-round'
 import { suppress } from '@/usecases/screening/suppress'
 import { broughtIn } from '../../support/database'
@@ -47,7 +48,7 @@ describe('the results of a round', () => {
     expect(await counts(round)).toEqual({ ...NONE, 'not worked': 1, answered: 1, failed: 1 })
     const answered = await resultPeople(t.ines, round, { of: 'answered' })
     expect(answered.people.map(({ id, because }) => [id, because])).toEqual([
-      [ids[0], { title: 'Answered', detail: `email · replied · ${t.ines.name}` }],
+      [ids[0], { title: 'Answered', detail: `email · replied, 1 Jun 2026 · ${t.ines.name}` }],
     ])
     expect((await resultPeople(t.ines, round, { of: 'contacted' })).total).toBe(2)
     expect((await resultPeople(t.ines, round, { of: 'released', by: 'way', key: 'email' })).total).toBe(3)
@@ -98,6 +99,11 @@ describe('the results of a round', () => {
     expect((await counts(first.round)).answered).toBe(0)
     expect((await counts(second)).answered).toBe(1)
     const page = await roundResults(t.ines, second)
+    // Both stand in the trend of the list, the oldest first.
+    expect((await roundsOfList(t.ines, first.list)).rounds).toMatchObject([
+      { number: 1, state: 'closed', listed: 3, clear: 3, joined: null, left: null, fit: null, contacted: 1, reached: 1, answered: 0 },
+      { number: 2, state: 'released', listed: 3, clear: 3, joined: 0, left: 0, contacted: 1, reached: 1, answered: 1, optOuts: 0 },
+    ])
     expect(page.before).toMatchObject([{ id: first.round, number: 1, counts: { reached: 1, 'not worked': 2 } }])
   })
 

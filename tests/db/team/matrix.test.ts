@@ -15,7 +15,6 @@ import { actionsThere, expected, RELATIONS, type Relation, type Route, routesThe
  * Every route and every action of the application, as its own files have them, for every post and every role on the list it is about:
  * who is let through, who is refused and who is told that there is nothing. A new one fails here until what it needs is written down.
  */
-
 const now = vi.hoisted(() => ({ who: null as Actor | null }))
 vi.mock('@/app/requests/auth', () => ({
   actorOrNull: async () => now.who,

@@ -1,0 +1,91 @@
+import { readFileSync } from 'node:fs'
+import { expect, type Page, test } from '@playwright/test'
+import { accessible, figure, fits, signIn } from '../support/app'
+
+test.describe.configure({ mode: 'serial' })
+
+let page: Page
+test.beforeAll(async ({ browser }) => {
+  page = await (await browser.newContext()).newPage()
+  await signIn(page)
+})
+test.afterAll(() => page.close())
+
+const account = () => page.getByRole('table', { name: 'Account of results' })
+const of = (outcome: string) => page.getByTestId(`result-${outcome}`).locator('td').last()
+const shown = async (outcome: string) => figure(of(outcome).textContent())
+
+test('what came of a round is an account that closes, and each figure shows its people', async () => {
+  await page.goto('/rounds')
+  await page
+    .getByRole('link', { name: 'Round 1 · Plant nurseries, spring mailing' })
+    .or(page.getByRole('link', { name: 'Round 1', exact: true }))
+    .last()
+    .click()
+  await page.getByRole('listitem').filter({ hasText: 'Results' }).getByRole('link').click()
+  await expect(page.getByRole('heading', { name: /^Results · Round 1 of/ })).toBeVisible()
+  const released = await figure(account().locator('tbody tr').first().locator('td').last().textContent())
+  const parts = await Promise.all(['stopped', 'not worked', 'answered', 'reached', 'not reached', 'failed'].map(shown))
+  expect(parts.reduce((sum, n) => sum + n, 0)).toBe(released)
+  expect(await shown('contacted')).toBe(released - parts[0] - parts[1])
+  expect(parts[2]).toBeGreaterThan(10)
+  await expect(page.getByRole('heading', { name: `Answered ${parts[2].toLocaleString('en-GB')}` })).toBeVisible()
+  await expect(page.getByRole('table', { name: 'People' }).getByRole('row').nth(1)).toContainText(/Answered(phone|email|post) · /)
+  await of('failed').getByRole('button').click()
+  await expect(page.getByRole('heading', { name: `Failed ${parts[5].toLocaleString('en-GB')}` })).toBeVisible()
+  await accessible(page)
+  await fits(page)
+  // By colleague each person is in exactly one part.
+  await page.getByLabel('Count by').selectOption('colleague')
+  const cells = page.getByRole('table', { name: 'Results by part' }).locator('tbody tr')
+  await expect(cells.first()).toBeVisible()
+  const rows = await cells.evaluateAll((all) => all.map((row) => row.querySelectorAll('td')[1]?.textContent ?? ''))
+  expect(rows.reduce((sum, text) => sum + Number(text.replace(/\D/g, '')), 0)).toBe(released)
+})
+
+test('they are saved as a file, become a list, and stand in the trend of the list, which opens from the keyboard', async () => {
+  const download = page.waitForEvent('download')
+  await page.getByRole('link', { name: 'Save as CSV' }).click()
+  const file = await download
+  expect(file.suggestedFilename()).toMatch(/-round-1-results\.csv$/)
+  expect(readFileSync((await file.path()) as string, 'utf8')).toMatch(/Counted by,Part,Released/)
+  const at = page.url()
+  const failed = await shown('failed')
+  await page.getByRole('button', { name: 'Make a list of these' }).click()
+  await expect(page.getByRole('heading', { name: /^Failed in round 1 of/ })).toBeVisible()
+  await expect(page.getByRole('button', { name: /^On the list [\d,]+$/ })).toBeVisible()
+  expect(await figure(page.getByRole('button', { name: /^On the list [\d,]+$/ }).textContent())).toBeLessThanOrEqual(failed)
+  await page.goto(at)
+  await page.getByRole('link', { name: 'Trend' }).click()
+  await expect(page.getByRole('heading', { name: /^Rounds of/ })).toBeVisible()
+  await expect(page.getByRole('table', { name: 'Rounds of the list' }).getByRole('row')).not.toHaveCount(1)
+  await accessible(page)
+  await fits(page)
+  const chart = page.getByRole('img', { name: /^Chart of/ })
+  await chart.focus()
+  for (let i = 0; i < 30; i++) await page.keyboard.press('ArrowLeft')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('heading', { name: /^Results · Round 1 of/ })).toBeVisible()
+})
+
+test('a list of organisations gives one of whoever decides there; changes add to a list by themselves', async () => {
+  await page.goto('/lists')
+  await page.getByRole('region', { name: 'Lists' }).getByRole('link', { name: 'Public bodies older than their pipes' }).click()
+  await page.getByRole('button', { name: /^With these/ }).click()
+  await page.getByRole('menuitem', { name: 'Make a list of the people who decide there' }).click()
+  await expect(page.getByRole('heading', { name: 'Who decides at Public bodies older than their pipes' })).toBeVisible()
+  await expect(page.getByTestId('line-2')).toContainText('works at an organisation of Public bodies older than their pipes')
+  await expect.poll(async () => figure(page.getByTestId('balance').last().textContent())).toBeGreaterThan(0)
+  await page.goto('/lists')
+  await page.getByLabel('Name of the new list').fill('Growing organisations')
+  await page.getByRole('button', { name: 'New list' }).click()
+  await expect(page.getByRole('heading', { name: 'Growing organisations' })).toBeVisible()
+  await page.getByLabel('More for this list').click()
+  await page.getByRole('menuitem', { name: 'Add by changes…' }).click()
+  const dialog = page.getByRole('dialog', { name: 'Add people by changes' })
+  await dialog.getByRole('checkbox', { name: /^Storm damage/ }).check()
+  await dialog.getByRole('radio', { name: /^Add them at once/ }).check()
+  await accessible(page)
+  await dialog.getByRole('button', { name: 'Save settings' }).click()
+  await expect(page.getByText('1 kind of changes add to it')).toBeVisible()
+})
