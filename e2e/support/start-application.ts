@@ -43,6 +43,8 @@ export default async function start(): Promise<() => Promise<void>> {
     PORT: String(port),
     ENGINE_PORT: String(await freePort()),
     SOURCES_PORT: String(await freePort()),
+    MAIL_PORT: String(await freePort()),
+    MAIL_LOG: `${files}-mail.jsonl`,
     ARCH_CLOCK_FILE: process.env.E2E_CLOCK,
     ARCH_DIST: '.next-test',
     NODE_ENV: 'production' as const,

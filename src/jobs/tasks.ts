@@ -7,6 +7,7 @@ import { runSearch } from '@/usecases/directory/find-duplicates'
 import { runBatch } from '@/usecases/intake/run-batch'
 import { askFeeds } from '@/usecases/changes/ask-feeds'
 import { runFeed } from '@/usecases/changes/run-feed'
+import { runMail } from '@/usecases/rounds/run-mail'
 import { runComparison } from '@/usecases/screening/run-comparison'
 import { runEnquiry } from '@/usecases/sources/run-enquiry'
 import type { Jobs } from '@/db/work/enqueue'
@@ -22,6 +23,7 @@ const WORK: { [J in keyof Jobs]: (given: Jobs[J]) => Promise<void> } = {
   'run-enquiry': ({ enquiry }) => runEnquiry(enquiry),
   'compare-suppressions': ({ comparison }) => runComparison(comparison),
   'read-feed': ({ feed }) => runFeed(feed),
+  'send-mail': ({ run }) => runMail(run),
 }
 
 /**

@@ -32,6 +32,8 @@ const schema = object({
   ENGINE_PORT: number().integer().min(1).max(65535).default(3001),
   /** Where outside sources are reached on this machine. */
   SOURCES_PORT: PORT.default(3950),
+  /** Where the mail service takes emails on this machine, by SMTP. */
+  MAIL_PORT: PORT.default(3925),
   /** How many proxies stand before the application and write X-Forwarded-For; without one the header is not believed. */
   ARCH_PROXIES: number().integer().min(0).max(10).default(0),
   /** Signs sessions, keys suppressions and lets the application in at the engine. At least 32 characters. */
@@ -76,6 +78,11 @@ export function forgetSettings(): void {
 /** Where the stand-ins listen; they are given no other settings. */
 export function sourcesPort(): number {
   return PORT.default(3950).validateSync(process.env.SOURCES_PORT || undefined)
+}
+
+/** Where the stand-in for a mail service takes emails. */
+export function mailPort(): number {
+  return PORT.default(3925).validateSync(process.env.MAIL_PORT || undefined)
 }
 
 /** The region of phone numbers and positions, for processes that are given no other settings. */

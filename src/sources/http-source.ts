@@ -28,7 +28,7 @@ export function setWaits(next: readonly number[]): void {
 }
 
 /** Asks a source, again after a while where it is busy, broken or gone. */
-async function ask<T>(path: string, body: unknown): Promise<T> {
+export async function ask<T>(path: string, body: unknown): Promise<T> {
   outsideOfTransactions('a source is asked')
   let last = 'it cannot be reached'
   for (let tried = 0; ; tried++) {

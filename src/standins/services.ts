@@ -13,8 +13,11 @@ const PRICES: Prices = {
   check: { verified: 1, uncertain: 0, bad: 1 },
 }
 
-/** The four stand-ins behind one port, each under its own path: a business directory, a premises register, an address checker, a feed of changes. */
-export function startStandins(port: number, manners: Manners) {
+/**
+ * The stand-ins behind one port, each under its own path: a business directory, a premises register, an address checker, a feed of
+ * changes. `also` are routes of others.
+ */
+export function startStandins(port: number, manners: Manners, also: Record<string, Route> = {}) {
   const { businesses, premises, known } = world()
   const directory = searched(
     businesses.map((b) =>
@@ -60,7 +63,7 @@ export function startStandins(port: number, manners: Manners) {
     ),
   )
   const checker = addressChecker(known)
-  const routes: Record<string, Route> = { '/prices': () => PRICES }
+  const routes: Record<string, Route> = { '/prices': () => PRICES, ...also }
   const put = (service: string, of: Record<string, Route>) => {
     for (const [name, route] of Object.entries(of)) routes[`/${service}/${name}`] = route
   }

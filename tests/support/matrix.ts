@@ -20,6 +20,7 @@ const AREA = {
   circles: [],
   streets: [],
 }
+const LETTER = { subject: 'A', body: 'B', senderName: 'C', senderEmail: 'c@way.example', address: 'D' }
 const WORD = { reason: 'other', channels: ['email'], word: 'a letter' }
 const nothing = () => ({})
 
@@ -85,6 +86,8 @@ export const ROUTES: Record<string, Needs> = {
   'api/role-wordings POST': { ask: () => ({ concept: 'x', wording: 'y' }) },
   'api/rounds/[id]/check POST': { of: 'released', role: 'use', empty: true, ask: () => ({ person: 900_000, channel: 'email' }) },
   'api/rounds/[id]/labels GET': { of: 'released', role: 'use', ask: () => ({ sheet: 'a4-3x7' }), empty: true },
+  'api/rounds/[id]/letter POST': { of: 'round', role: 'see', ask: () => ({ letter: { subject: 'A' }, n: 0 }) },
+  'api/rounds/[id]/mail GET': { of: 'released', role: 'see', ask: nothing },
   'api/rounds/[id]/results POST': { of: 'released', role: 'see', ask: () => ({ view: { of: 'released' }, offset: 0 }) },
   'api/rounds/[id]/fit GET': { of: 'round', role: 'see', ask: nothing },
   'api/rounds/[id]/fit/patterns GET': { of: 'round', role: 'see', ask: nothing },
@@ -96,6 +99,8 @@ export const ROUTES: Record<string, Needs> = {
     ask: () => ({ before: firstPolicy(), after: firstPolicy(), tab: 'held', offset: 0 }),
   },
   'api/suppressions POST': { ask: () => ({ find: '', reason: null, offset: 0 }) },
+  'stop/[token]/now GET': { params: { token: 'x' }, ask: nothing, why: 'whoever has the message has its link' },
+  'stop/[token]/now POST': { params: { token: 'x' }, ask: nothing, why: 'whoever has the message has its link' },
   'health GET': { ask: nothing, why: 'anybody may ask whether it is up' },
 }
 
@@ -195,6 +200,11 @@ export const ACTIONS: Record<string, Needs> = {
     post: 'coordinator',
     ask: (id) => [id, { basis: 'another', clear: { email: 0, phone: 0, post: 0, direct: 0 } }],
   },
+  'rounds saveLetter': { of: 'round', role: 'use', post: 'coordinator', ask: (id) => [id, LETTER, ''] },
+  'rounds tryLetter': { of: 'round', role: 'use', post: 'coordinator', ask: (id) => [id, LETTER, 0] },
+  'rounds sendEmails': { of: 'released', role: 'use', post: 'coordinator', ask: (id) => [id, { seen: 'x', perMinute: 300 }] },
+  'rounds pauseEmails': { of: 'released', role: 'use', post: 'coordinator', ask: (id) => [id] },
+  'rounds resumeEmails': { of: 'released', role: 'use', post: 'coordinator', ask: (id) => [id] },
   'rounds close': { of: 'released', role: 'use', post: 'coordinator', ask: (id) => [id] },
   'rounds pass': { of: 'round', role: 'use', post: 'coordinator', ask: (id, { person }) => [id, person, 'email', 'they asked for it'] },
   'rounds passBack': { of: 'round', role: 'use', post: 'coordinator', empty: true, ask: (id, { person }) => [id, person, 'email'] },
@@ -283,6 +293,7 @@ export const PAGES: Record<string, Needs> = {
   '(book)/rounds': {},
   '(book)/rounds/[id]': { of: 'round', role: 'see' },
   '(book)/rounds/[id]/check': { of: 'round', role: 'see' },
+  '(book)/rounds/[id]/letter': { of: 'round', role: 'see' },
   '(book)/rounds/[id]/results': { of: 'released', role: 'see' },
   '(book)/screening': {},
   '(book)/screening/audit': { post: 'coordinator', hidden: true },

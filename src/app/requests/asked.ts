@@ -213,6 +213,15 @@ export const resultsView = () =>
   })
     .test('whole', 'the part of the results is not named', (view) => (view?.by === undefined) === (view?.key === undefined))
     .required() as unknown as ObjectSchema<ResultsView>
+export const letter = () =>
+  object({
+    subject: text(400).default(''),
+    body: text(20_001).default(''),
+    senderName: text(200).default(''),
+    senderEmail: text(300).default(''),
+    address: text(500).default(''),
+  }).required()
+export const letterDraft = object({ letter: letter(), n: offset() })
 export const results = object({ view: resultsView(), offset: offset() })
 export const changes = object({
   tab: string().oneOf(CHANGE_TABS).required(),

@@ -65,6 +65,16 @@ export async function stoppedOf(
   }))
 }
 
+/** Who took the file of a channel of a round, and when. */
+export async function whoTook(trx: Knex, round: number, channel: Channel): Promise<{ name: string; at: Date }[]> {
+  const rows = await trx('round_file_taken as f')
+    .leftJoin('user as u', 'u.id', 'f.actor_id')
+    .where({ round_id: round, channel })
+    .orderBy('f.id')
+    .select('u.name', 'f.at')
+  return rows.map(({ name, at }) => ({ name: name ?? 'somebody who left', at }))
+}
+
 /** Keeps who took a file of a round, and who was left out of it. */
 export async function insertTaken(
   trx: Knex,
@@ -82,14 +92,19 @@ export async function insertTaken(
 /**
  * Of the people in the files of a released round, those who must not be contacted by that channel any more: a suppression in force forbids it,
  * or one stopped it and was lifted again. What was let through stays, but for an opt-out, a complaint or a register; and so does a number
- * that was on the register at the release and was released all the same, since an established relationship opens it.
+ * that was on the register at the release and was released all the same, since an established relationship opens it. `only`: of these people.
  */
-export async function leftOutOf(trx: Knex, round: number, at: Date): Promise<{ channel: Channel; person: number }[]> {
+export async function leftOutOf(
+  trx: Knex,
+  round: number,
+  at: Date,
+  only: readonly number[] | null = null,
+): Promise<{ channel: Channel; person: number }[]> {
   // What touches them is worked out once: asked of each of them anew it takes minutes.
   const { rows } = await trx.raw(
     `with named as materialized (
        select c.channel, c.person_id, c.address_id, coalesce(p.merged_into, p.id) as root from round_channel c join person p on p.id = c.person_id
-       where c.round_id = ? and c.sent_to is not null and c.closed_by is null),
+       where c.round_id = ? and c.sent_to is not null and c.closed_by is null${only ? ' and c.person_id = any(?::bigint[])' : ''}),
      family as materialized (
        select distinct w.id, n.root from (select distinct root from named) n
          cross join lateral (select n.root as id union all select m.id from person m where m.merged_into = n.root) w),
@@ -105,7 +120,7 @@ export async function leftOutOf(trx: Knex, round: number, at: Date): Promise<{ c
      union select t.channel, t.person_id from contact_to_come t join named n on n.person_id = t.person_id and n.channel = t.channel
      where t.round_id = ? and t.stopped_by is not null
      order by 1, 2`,
-    [round, at, at, round, round],
+    [round, ...(only ? [[...only]] : []), at, at, round, round] as never,
   )
   return rows
 }

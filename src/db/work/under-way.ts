@@ -1,5 +1,6 @@
 import type { Knex } from '@/db/connection'
 import { comparisonsDue } from '@/db/screening/comparison-rows'
+import { mailRunsDue } from '@/db/rounds/mail-rows'
 import type { Jobs } from './enqueue'
 
 /** Everything that is under way, whatever its kind. */
@@ -23,6 +24,7 @@ export async function underWay(trx: Knex): Promise<Work[]> {
     ...trials.map(({ id }): Work => ({ job: 'try-batch', payload: { batch: id } })),
     ...enquiries.map(({ id }): Work => ({ job: 'run-enquiry', payload: { enquiry: id } })),
     ...(await comparisonsDue(trx)).map(({ id }): Work => ({ job: 'compare-suppressions', payload: { comparison: id } })),
+    ...(await mailRunsDue(trx)).map(({ id }): Work => ({ job: 'send-mail', payload: { run: id } })),
     ...searches.map(({ id }): Work => ({ job: 'find-doubles', payload: { search: id } })),
   ]
 }

@@ -1,5 +1,5 @@
-/** How far a stone of a round is: done, the one in hand, still to come, or plain because its step is not built yet. */
-export type StoneState = 'done' | 'now' | 'to come' | 'plain'
+/** How far a stone of a round is: done, the one in hand, or still to come. */
+export type StoneState = 'done' | 'now' | 'to come'
 
 export interface Stone {
   title: string
@@ -11,21 +11,16 @@ const FILL: Record<StoneState, string> = {
   done: 'var(--color-verdigris)',
   now: 'var(--color-ochre-wash)',
   'to come': 'var(--color-wash)',
-  plain: 'var(--color-wash)',
 }
 const EDGE: Record<StoneState, string> = {
   done: 'var(--color-verdigris)',
   now: 'var(--color-ochre)',
   'to come': 'var(--color-strong)',
-  plain: 'var(--color-rule)',
 }
 
 /** A round as an arch of seven stones, the fourth its keystone. Stones that lead somewhere are links. */
 export function Arch({ stones, width = 134 }: { stones: Stone[]; width?: number }) {
-  const said = stones
-    .filter((s) => s.state !== 'plain')
-    .map((s) => `${s.title} ${s.state}`)
-    .join(', ')
+  const said = stones.map((s) => `${s.title} ${s.state}`).join(', ')
   return (
     <svg
       className="shrink-0"

@@ -70,6 +70,7 @@ export function ResultsScreen({ page, close }: { page: ResultsPage; close: (id: 
                   requalify: page.hasEarlier ? `/lists/${page.listId}/requalify` : `/lists/${page.listId}`,
                   screen: `/rounds/${page.id}`,
                   ...(page.check ? { check: `/rounds/${page.id}/check` } : {}),
+                  contact: `/rounds/${page.id}/letter`,
                   results: `/rounds/${page.id}/results`,
                 },
                 page.check,

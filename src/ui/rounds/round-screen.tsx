@@ -136,6 +136,7 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
                   requalify: round.hasEarlier ? `/lists/${round.listId}/requalify` : `/lists/${round.listId}`,
                   screen: `/rounds/${round.id}`,
                   ...(building || round.check ? { check: `/rounds/${round.id}/check` } : {}),
+                  contact: `/rounds/${round.id}/letter`,
                   ...(building ? {} : { results: `/rounds/${round.id}/results` }),
                 },
                 round.check && { passed: round.check.outcome === 'passes', ended: round.check.ended },

@@ -28,6 +28,16 @@ export function RoundSteps({ round }: { round: RoundPage }) {
       <li className={building ? 'font-bold' : 'text-verdigris'}>{building ? '2 Screen, now' : '✓ Screen'}</li>
       {(building || round.check) && <CheckStep round={round} />}
       <li className={building ? '' : 'text-verdigris'}>{building ? '4 Release, the keystone' : '✓ Release, the keystone'}</li>
+      <li className={building ? '' : closed || round.toCome.open === 0 ? 'text-verdigris' : 'font-bold'}>
+        {closed || (!building && round.toCome.open === 0) ? '✓ ' : '5 '}
+        Contact
+        <span className="font-normal">
+          ,{' '}
+          <Link href={`/rounds/${round.id}/letter`}>
+            {closed ? 'the email' : building ? 'write the email' : 'write and send the email'}
+          </Link>
+        </span>
+      </li>
       {!building && (
         <li className={closed ? 'text-verdigris' : 'font-bold'}>
           {closed ? '✓ ' : '6 '}

@@ -4,7 +4,7 @@ import type { Stone } from './arch'
 /** The seven stones of a round. `toContact`: somebody who was released has not been contacted yet. */
 export function roundStones(
   state: RoundState | null,
-  links: { requalify?: string; screen?: string; check?: string; results?: string } = {},
+  links: { requalify?: string; screen?: string; check?: string; contact?: string; results?: string } = {},
   check: { passed: boolean; ended: boolean } | null = null,
   toContact = true,
 ): Stone[] {
@@ -19,7 +19,7 @@ export function roundStones(
       href: links.check,
     },
     { title: 'Release', state: out ? 'done' : 'to come' },
-    { title: 'Contact', state: !out ? 'to come' : state === 'closed' || !toContact ? 'done' : 'now', href: out ? links.screen : undefined },
+    { title: 'Contact', state: !out ? 'to come' : state === 'closed' || !toContact ? 'done' : 'now', href: links.contact },
     { title: 'Results', state: !out ? 'to come' : state === 'closed' ? 'done' : 'now', href: links.results },
     { title: 'Close', state: state === 'closed' ? 'done' : out ? 'now' : 'to come' },
   ]

@@ -23,6 +23,8 @@ export interface NewContact {
   note: string | null
   actor: string
   batch?: number
+  /** On whose word a suppression is, where it is not the actor's. */
+  word?: string
 }
 
 /**
@@ -131,7 +133,9 @@ async function stopsOf(trx: Knex, stops: NewContact[]): Promise<NewSuppression[]
       channels: own ? [own] : [...CHANNELS],
       since: c.at,
       until: null,
-      word: c.batch ? `said so, by ${names.get(c.actor) ?? 'a colleague'}’s file` : `said so to ${names.get(c.actor) ?? 'a colleague'}`,
+      word:
+        c.word ??
+        (c.batch ? `said so, by ${names.get(c.actor) ?? 'a colleague'}’s file` : `said so to ${names.get(c.actor) ?? 'a colleague'}`),
       actor: c.actor,
       batch: c.batch,
     }

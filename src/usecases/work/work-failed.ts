@@ -1,5 +1,6 @@
 import type { BatchTrial } from '@/core/views/intake-views'
 import { db } from '@/db/connection'
+import { mailRun, moveMailRun } from '@/db/rounds/mail-rows'
 import { log } from '@/runtime/log'
 import { failComparison } from '@/db/screening/comparison-rows'
 import { tellWork } from '@/db/team/news'
@@ -50,6 +51,13 @@ const FAILED: Record<keyof Jobs, (number: number) => Promise<void>> = {
     db().transaction(async (trx) => {
       const [comparison] = await failComparison(trx, id, `${TRIED} Begin a new comparison.`)
       if (comparison) await tellWork(trx, comparison.actor_id, `The comparison with ${comparison.name} failed.`, '/screening/compare')
+    }),
+  'send-mail': (id) =>
+    db().transaction(async (trx) => {
+      const run = await mailRun(trx, id, true)
+      const note = `${TRIED} What left is recorded, and the others wait.`
+      if (run && (await moveMailRun(trx, id, ['running'], 'failed', note)) > 0)
+        await tellWork(trx, run.begun_by, 'Sending the emails failed. What left is recorded.', `/rounds/${run.round_id}/letter`)
     }),
   'find-doubles': (id) =>
     db().transaction(async (trx) => {

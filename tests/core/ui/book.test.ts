@@ -61,10 +61,12 @@ describe('the stones of a round', () => {
     expect(check(false, false, 'released')).toBe('to come')
   })
   test('are set one after the other, the release by itself', () => {
-    expect(of(null)).toEqual(['now', 'to come', 'to come', 'to come', 'plain', 'plain', 'to come'])
-    expect(of('being built')).toEqual(['done', 'now', 'to come', 'to come', 'plain', 'plain', 'to come'])
-    expect(of('released')).toEqual(['done', 'done', 'to come', 'done', 'plain', 'plain', 'now'])
-    expect(of('closed')).toEqual(['done', 'done', 'to come', 'done', 'plain', 'plain', 'done'])
+    expect(of(null)).toEqual(['now', 'to come', 'to come', 'to come', 'to come', 'to come', 'to come'])
+    expect(of('being built')).toEqual(['done', 'now', 'to come', 'to come', 'to come', 'to come', 'to come'])
+    expect(of('released')).toEqual(['done', 'done', 'to come', 'done', 'now', 'now', 'now'])
+    // Nobody is left to contact: its results still come in.
+    expect(roundStones('released', {}, null, false)[4].state).toBe('done')
+    expect(of('closed')).toEqual(['done', 'done', 'to come', 'done', 'done', 'done', 'done'])
   })
   test('there are seven, and those that can be opened have an address', () => {
     const stones = roundStones('being built', { requalify: '/lists/1/requalify', screen: '/rounds/1' })

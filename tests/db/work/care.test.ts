@@ -178,6 +178,7 @@ describe('the previous release', () => {
       '0037_placements',
       '0038_has_left',
       '0039_results',
+      '0040_letters',
     ])
     expect(said.lists).toHaveLength(6)
     for (const list of said.lists) expect(list.balance - list.out - list.unknown + list.in).toBe(list.on)

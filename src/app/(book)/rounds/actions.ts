@@ -13,6 +13,11 @@ import { beginFitCheck } from '@/usecases/rounds/begin-fit-check'
 import { endFitCheck } from '@/usecases/rounds/end-fit-check'
 import { judgeFit, takeBackFit } from '@/usecases/rounds/judge-fit'
 import { tightenList } from '@/usecases/rounds/tighten-list'
+import { beginMail } from '@/usecases/rounds/begin-mail'
+import { pauseMail } from '@/usecases/rounds/pause-mail'
+import { resumeMail } from '@/usecases/rounds/resume-mail'
+import { sendOneToMe } from '@/usecases/rounds/send-one-to-me'
+import { writeLetter } from '@/usecases/rounds/write-letter'
 import { closeRound } from '@/usecases/rounds/close-round'
 import { takeBackAll, takeBackLetThrough } from '@/usecases/screening/take-back-let-through'
 
@@ -34,6 +39,26 @@ export async function close(id: number) {
   const result = await act([ref()], [id], closeRound)
   revalidatePath(`/rounds/${Number(id)}`)
   return result
+}
+
+export async function saveLetter(round: number, letter: unknown, seen: string) {
+  return act([ref(), free(), typed(40)], [round, letter, seen], writeLetter)
+}
+
+export async function tryLetter(round: number, letter: unknown, n: number) {
+  return act([ref(), free(), ref()], [round, letter, n], sendOneToMe)
+}
+
+export async function sendEmails(round: number, how: unknown) {
+  return act([ref(), free()], [round, how], beginMail)
+}
+
+export async function pauseEmails(round: number) {
+  return act([ref()], [round], pauseMail)
+}
+
+export async function resumeEmails(round: number) {
+  return act([ref()], [round], resumeMail)
 }
 
 export async function pass(round: number, person: number, channel: Channel, reason: string) {
