@@ -221,6 +221,7 @@ export const letter = () =>
     senderEmail: text(300).default(''),
     address: text(500).default(''),
   }).required()
+export const sharing = object({ channel: string().oneOf(CHANNELS).required(), how: mixed().nullable().default(null) })
 export const letterDraft = object({ letter: letter(), n: offset() })
 export const results = object({ view: resultsView(), offset: offset() })
 export const changes = object({

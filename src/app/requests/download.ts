@@ -18,7 +18,14 @@ export function downloadStream({ name, pieces }: { name: string; pieces: AsyncGe
 }
 
 /** What files are by their endings; everything else is CSV. */
-const TYPES: Record<string, string> = { '.json': 'application/csvm+json', '.pdf': 'application/pdf', '.zip': 'application/zip' }
+const TYPES: Record<string, string> = {
+  '.json': 'application/csvm+json',
+  '.jsonl': 'application/jsonl; charset=utf-8',
+  '.pdf': 'application/pdf',
+  '.vcf': 'text/vcard; charset=utf-8',
+  '.xlsx': 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+  '.zip': 'application/zip',
+}
 
 function headersFor(name: string) {
   return {

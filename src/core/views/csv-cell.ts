@@ -17,3 +17,14 @@ export function safeCell(cell: string): string {
   const within = cell.replace(WITHIN, "$1'")
   return LEADS.test(within) ? `'${within}` : within
 }
+
+const PUT = new RegExp(`([;\\t\\r\\n|]${SKIPPED})'(?=${SIGN})`, 'gu')
+
+/**
+ * Returns what a cell was before `safeCell`. One that had such an apostrophe of its own loses it, since nothing tells the two apart.
+ * @example unsafeCell("'=1+1") // '=1+1'
+ */
+export function unsafeCell(cell: string): string {
+  const within = cell.replace(PUT, '$1')
+  return [within.replace(/^'/, ''), within].find((own) => safeCell(own) === cell) ?? cell
+}

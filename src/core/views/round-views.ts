@@ -1,5 +1,7 @@
 import type { Outcome } from '../checks/plan'
 import type { Phrase } from '../criteria/kind'
+import type { SavedLayout } from '../rounds/file-layout'
+import type { SharedBecause } from '../rounds/share-out'
 import type { RequalifyFigures } from '../rounds/requalify'
 import type { PremisesFigures } from '../screening/premises'
 import type { ScreeningFigures } from '../screening/account'
@@ -41,7 +43,13 @@ export interface RoundPage {
     leftOut: number
     sha256: string
     withdrawnAt: string | null
+    /** The headings of its columns. */
+    heading: string[]
   }[]
+  /** How its contacts are shared out among colleagues, a channel each. */
+  shares: { channel: Channel; by: string; at: string; colleagues: { id: string; name: string; people: number; open: number }[] }[]
+  /** The layouts the team has saved for files. */
+  layouts: SavedLayout[]
   requalified: RequalifyFigures | null
   /** The newest fit check: what it has come to, how many were seen of how many, and the share that fits, 0 to 1. */
   check: { outcome: Outcome; ended: boolean; seen: number; sample: number; share: number | null } | null
@@ -51,6 +59,12 @@ export interface RoundPage {
   toCome: { open: number; all: number }
   /** Contacts that suppressions stopped since the release, by channel, and who took a file that names one of them. */
   stopped: { channel: Channel; people: number; takenBy: { name: string; at: string }[] }[]
+}
+
+/** What sharing out contacts gives each colleague of those who may use the list, and why. */
+export interface SharesTold {
+  people: number
+  colleagues: ({ id: string; name: string; post: string; people: number } & Record<SharedBecause, number>)[]
 }
 
 /** A list of premises screened for post: the account, and the first of those that are held back. */

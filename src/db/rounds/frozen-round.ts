@@ -163,11 +163,21 @@ export async function insertEntries(
 /** Files in the order of their channels everywhere else. */
 const IN_ORDER = `array_position(array[${CHANNELS.map((channel) => `'${channel}'`).join(', ')}], channel)`
 
-export async function fileRows(trx: Knex, id: number) {
+export async function fileRows(
+  trx: Knex,
+  id: number,
+): Promise<{ channel: Channel; name: string; rows: number; sha256: string; withdrawnAt: Date | null; openers: boolean }[]> {
   return await trx('round_file')
     .where({ round_id: id })
     .orderByRaw(IN_ORDER)
-    .select('channel', 'name', 'rows', 'sha256', 'withdrawn_at as withdrawnAt')
+    .select(
+      'channel',
+      'name',
+      'rows',
+      'sha256',
+      'withdrawn_at as withdrawnAt',
+      trx.raw(`split_part(encode(substring(bytes from 1 for 400), 'escape'), chr(13), 1) like '%,Opener,%' as openers`),
+    )
 }
 
 export async function channelsOf(trx: Knex, members: number[], id: number) {

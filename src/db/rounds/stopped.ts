@@ -1,4 +1,5 @@
 import type { Channel } from '@/core/records/channels'
+import type { FileLayout } from '@/core/rounds/file-layout'
 import type { Knex } from '@/db/connection'
 
 /**
@@ -75,10 +76,10 @@ export async function whoTook(trx: Knex, round: number, channel: Channel): Promi
   return rows.map(({ name, at }) => ({ name: name ?? 'somebody who left', at }))
 }
 
-/** Keeps who took a file of a round, and who was left out of it. */
+/** Keeps who took a file of a round, how it was laid out, and who was left out of it. */
 export async function insertTaken(
   trx: Knex,
-  row: { round: number; channel: Channel; actor: string; at: Date; without: readonly number[] },
+  row: { round: number; channel: Channel; actor: string; at: Date; without: readonly number[]; layout?: FileLayout | null },
 ): Promise<void> {
   await trx('round_file_taken').insert({
     round_id: row.round,
@@ -86,6 +87,7 @@ export async function insertTaken(
     actor_id: row.actor,
     at: row.at,
     without: [...row.without],
+    layout: row.layout ? JSON.stringify(row.layout) : null,
   })
 }
 

@@ -10,11 +10,6 @@ export async function nameOf(trx: Knex, toDecided_by: string) {
   return await trx('user').where({ id: toDecided_by }).first('name')
 }
 
-/** Where emails to a colleague go. */
-export async function emailOf(trx: Knex, id: string): Promise<string | undefined> {
-  return (await trx('user').where({ id }).whereNull('left_at').first('email'))?.email
-}
-
 export async function idOfName(trx: Knex, text: string) {
   return await trx('user').where({ name: text }).whereNull('left_at').first('id')
 }

@@ -185,11 +185,11 @@ export function ListEditor({
             onTold={(told) => put({ told })}
           />
           <Proposals
-            proposals={proposals}
-            dirty={dirty}
+            {...{ proposals, dirty }}
             edition={list.edition}
             settle={actions.settleProposal}
             onTry={(trying) => put({ trying })}
+            onTakenBack={(own) => !dirty && rebase(own.basedOn, own.basis, own.lines)}
             onShow={(proposal, side) => put({ weighed: { id: proposal.id, side } })}
           />
           {trying && (

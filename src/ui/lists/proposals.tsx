@@ -16,8 +16,13 @@ export type SettleProposal = (
   reason?: string,
 ) => Promise<ActionResult<unknown>>
 
-/** Shows who would leave or join by what is proposed. */
-type ShowSide = (proposal: ProposalView, side: ProposalSide) => void
+interface ProposalActs {
+  onTry: (proposal: Theirs) => void
+  /** Shows who would leave or join by what is proposed. */
+  onShow: (proposal: ProposalView, side: ProposalSide) => void
+  /** One's own proposal was taken back: its lines are one's draft again, where none stands. */
+  onTakenBack: (proposal: ProposalView) => void
+}
 
 /** What is proposed for a list, with what each would do, and what became of one's own. */
 export function Proposals({
@@ -25,16 +30,13 @@ export function Proposals({
   dirty,
   edition,
   settle,
-  onTry,
-  onShow,
+  ...acts
 }: {
   proposals: ProposalView[]
   dirty: boolean
   edition: number
   settle: SettleProposal
-  onTry: (proposal: Theirs) => void
-  onShow: ShowSide
-}) {
+} & ProposalActs) {
   return (
     <>
       {proposals.map((proposal, i) => {
@@ -48,8 +50,7 @@ export function Proposals({
             dirty={dirty}
             edition={edition}
             settle={settle}
-            onTry={onTry}
-            onShow={onShow}
+            {...acts}
           />
         )
       })}
@@ -82,25 +83,25 @@ function Open({
   settle,
   onTry,
   onShow,
+  onTakenBack,
 }: {
   proposal: ProposalView
   label: string
   dirty: boolean
   edition: number
   settle: SettleProposal
-  onTry: (proposal: Theirs) => void
-  onShow: ShowSide
-}) {
+} & ProposalActs) {
   const router = useRouter()
   const [leaving, setLeaving] = useState<string | null>(null)
   const [notDone, setTold] = useState('')
   const [busy, begin] = useTransition()
   const { answer: effect, told: notShown } = useAsked<ProposalEffect>([`/api/proposals/${proposal.id}`], { hold: true, also: edition })
   const told = notDone || notShown
-  const go = (work: Promise<ActionResult<unknown>>) =>
+  const go = (work: Promise<ActionResult<unknown>>, after?: (of: ProposalView) => void) =>
     begin(async () => {
       const done = await work
       if (!done.ok) return setTold(done.error)
+      after?.(proposal)
       router.refresh()
     })
   const { figures } = effect ?? {}
@@ -201,7 +202,7 @@ function Open({
             </button>
           )}
           {proposal.mine && (
-            <button type="button" className="button" disabled={busy} onClick={() => go(settle(proposal.id, 'take back'))}>
+            <button type="button" className="button" disabled={busy} onClick={() => go(settle(proposal.id, 'take back'), onTakenBack)}>
               Take it back
             </button>
           )}

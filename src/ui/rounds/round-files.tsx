@@ -3,9 +3,23 @@ import type { RoundPage } from '@/core/views/round-views'
 import { CHANNEL_NAME, CHANNEL_TITLE } from '@/core/records/channels'
 import { count, day } from '@/ui/book/figures'
 import { LabelsDialog } from './labels-dialog'
+import { type LayoutActions, LayoutDialog } from './layout-dialog'
+import { type ShareActions, ShareDialog } from './share-dialog'
 
 /** The files of a released round, and closing it. */
-export function RoundFiles({ round, busy, onClose }: { round: RoundPage; busy: boolean; onClose: () => void }) {
+export function RoundFiles({
+  round,
+  busy,
+  actions,
+  onClose,
+  onChanged,
+}: {
+  round: RoundPage
+  busy: boolean
+  actions: LayoutActions & ShareActions
+  onClose: () => void
+  onChanged: () => void
+}) {
   return (
     <section aria-label="Files" className="mt-4">
       <div className="flex flex-wrap items-center gap-2">
@@ -30,6 +44,8 @@ export function RoundFiles({ round, busy, onClose }: { round: RoundPage; busy: b
             </span>
           ),
         )}
+        {round.mayTake && <LayoutDialog round={round} actions={actions} onSaved={onChanged} />}
+        {round.mayRelease && round.state === 'released' && <ShareDialog round={round} actions={actions} onShared={onChanged} />}
         {round.mayTake && round.files.some(({ channel, rows, withdrawnAt }) => channel === 'post' && rows > 0 && !withdrawnAt) && (
           <LabelsDialog round={round.id} />
         )}
@@ -59,6 +75,31 @@ export function RoundFiles({ round, busy, onClose }: { round: RoundPage; busy: b
           </button>
         )}
       </div>
+      {round.shares.map(({ channel, by, at, colleagues }) => (
+        <p key={channel} className="mt-2" data-testid={`shares-${channel}`}>
+          {CHANNEL_TITLE[channel]} contacts of{' '}
+          {colleagues.map(({ id, name, people, open }, i) => (
+            <span key={id}>
+              {i > 0 && ', '}
+              {round.mayTake ? (
+                <a
+                  href={`/rounds/${round.id}/files/${channel}?for=${encodeURIComponent(id)}`}
+                  className="font-semibold text-verdigris"
+                  download
+                >
+                  {name}
+                </a>
+              ) : (
+                name
+              )}{' '}
+              {count(open)} of {count(people)} to make
+            </span>
+          ))}{' '}
+          <span className="quiet">
+            · shared out by {by}, {day(at)}
+          </span>
+        </p>
+      ))}
       {round.files
         .filter((file) => file.leftOut > 0 && !file.withdrawnAt)
         .map((file) => (

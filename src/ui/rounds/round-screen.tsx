@@ -8,7 +8,7 @@ import { type Rule, ruleText } from '@/core/screening/rules'
 import { Arch } from './arch'
 import { ask } from '@/ui/book/ask'
 import { useNews } from '@/ui/book/book'
-import { count, day, Figure } from '@/ui/book/figures'
+import { count, Figure } from '@/ui/book/figures'
 import { CheckContact } from './check-contact'
 import { LetThrough } from './let-through'
 import { LetThroughAll, type LetThroughAllActions } from './let-through-all'
@@ -16,8 +16,11 @@ import { RecordTable } from '@/ui/tables/record-table'
 import { useChosen } from '@/ui/tables/use-chosen'
 import { roundStones } from './round-stones'
 import { ReleaseButton } from './release-button'
+import type { LayoutActions } from './layout-dialog'
+import type { ShareActions } from './share-dialog'
 import { RoundFiles } from './round-files'
 import { RoundSteps } from './round-steps'
+import { roundSubtitle } from './round-words'
 import { RuleSentence } from '@/ui/screening/rule-sentence'
 import { PlanCost } from './plan-cost'
 import { RoundPolicy } from './round-policy'
@@ -30,7 +33,7 @@ import { useViewInAddress } from '@/ui/book/view-in-address'
 import { type Check, CheckClosed } from './check-closed'
 import { CHANNEL_NAME, CHANNEL_TITLE, CHANNELS, type Channel, channelsOf } from '@/core/records/channels'
 
-export interface RoundActions extends LetThroughAllActions {
+export interface RoundActions extends LetThroughAllActions, LayoutActions, ShareActions {
   changeRules: (id: number, rules: unknown, why?: string) => Promise<ActionResult<unknown>>
   takePolicyOf: (id: number) => Promise<ActionResult<unknown>>
   release: (id: number, confirmed: Confirmed) => Promise<ActionResult<unknown>>
@@ -127,7 +130,7 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
           <h1>
             Round {round.number} · {round.list}
           </h1>
-          <p className="quiet">{subtitle(round)}</p>
+          <p className="quiet">{roundSubtitle(round)}</p>
           <div className="my-3 flex items-end gap-6">
             <Arch
               stones={roundStones(
@@ -240,7 +243,13 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
             </div>
           )}
           {building && !round.mayRelease && <p className="quiet mt-4">Coordinators and managers release rounds.</p>}
-          {!building && <RoundFiles round={round} busy={busy} onClose={() => run(() => actions.close(round.id))} />}
+          {!building && (
+            <RoundFiles
+              {...{ round, busy, actions }}
+              onClose={() => run(() => actions.close(round.id))}
+              onChanged={() => router.refresh()}
+            />
+          )}
           {figures && (
             <WaysClear
               ways={figures.ways}
@@ -338,12 +347,4 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
       }
     />
   )
-}
-
-function subtitle(round: RoundPage): string {
-  if (round.closedAt)
-    return `Released ${day(round.releasedAt as string)} by ${round.by}, closed ${day(round.closedAt)} · as it was frozen then`
-  if (round.releasedAt)
-    return `Released ${day(round.releasedAt)} by ${round.by} · frozen as of then · ${count(round.toCome.open)} of ${count(round.toCome.all)} contacts to come`
-  return `Opened ${day(round.startedAt)} by ${round.by} · counts follow the directory until it is released`
 }

@@ -4,7 +4,7 @@ import { db } from '@/db/connection'
 import { type Actor, Refused } from '@/usecases/team/actor'
 import { batchFor } from './batch-for'
 import { closedCells } from '@/usecases/screening/closed-cells'
-import { writeCsv } from '@/usecases/directory/write-csv'
+import { writeCsv } from '@/formats/write-csv'
 
 /**
  * Refused rows as CSV in the file's own columns, to be put right and brought in again: after them the row's number, the reason, and

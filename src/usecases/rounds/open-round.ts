@@ -8,6 +8,10 @@ import { momentNow } from '@/usecases/screening/screening-now'
 import { latestEdition } from '@/db/lists/list-rows'
 import { newestFitCheck } from '@/db/rounds/fit-rows'
 import { tallyOf } from './fit-tally'
+import { sharesOfRound } from '@/db/rounds/share-rows'
+import { CHANNELS } from '@/core/records/channels'
+import { layoutRows } from '@/db/rounds/layout-rows'
+import { fileHeading } from '@/core/rounds/file-layout'
 import { fileRows } from '@/db/rounds/frozen-round'
 import { letThroughOf, withRegister } from '@/db/screening/let-through'
 import { now } from '@/runtime/clock'
@@ -55,11 +59,14 @@ export async function openRound(actor: Actor, id: number): Promise<RoundPage> {
       newest: round.released_at ? null : await newerThan(list, began),
     },
     ruleChanges: change && said.length > 0 ? { said, by: change.by ?? '', at: change.at.toISOString(), why: change.why } : null,
-    files: files.map((file) => ({
+    files: files.map(({ openers, ...file }) => ({
       ...file,
+      heading: fileHeading(file.channel, openers),
       withdrawnAt: file.withdrawnAt?.toISOString() ?? null,
       leftOut: leftOut.filter((own) => own.channel === file.channel).length,
     })),
+    shares: round.released_at ? await sharesTold(id) : [],
+    layouts: round.released_at ? await layoutRows(db()) : [],
     check: await checkOf(id),
     requalified: round.figures?.requalified?.listed ?? null,
     letThrough: new Set((await letThroughOf(id)).map((l) => l.person)).size,
@@ -71,6 +78,17 @@ export async function openRound(actor: Actor, id: number): Promise<RoundPage> {
     })),
     mayTake: allows(list.role, 'use'),
   }
+}
+
+/** How the contacts of a round are shared out, a channel each. */
+async function sharesTold(id: number): Promise<RoundPage['shares']> {
+  const rows = await sharesOfRound(db(), id)
+  return CHANNELS.flatMap((channel) => {
+    const own = rows.filter((row) => row.channel === channel)
+    if (own.length === 0) return []
+    const colleagues = own.map(({ id: user, name, people, open }) => ({ id: user, name, people, open }))
+    return [{ channel, by: own[0].by ?? 'somebody who left', at: own[0].at.toISOString(), colleagues }]
+  })
 }
 
 /** What the newest fit check of a round has come to. */

@@ -1,15 +1,21 @@
 import { createHash } from 'node:crypto'
 import { Readable } from 'node:stream'
 import { parse } from 'csv-parse'
+import { parse as parseCsv } from 'csv-parse/sync'
 import { CHANNELS, type Channel } from '@/core/records/channels'
+import { slugOf } from '@/core/text/slug'
 import { db } from '@/db/connection'
 import { type Actor, Refused } from '@/usecases/team/actor'
 import { listFor } from '@/usecases/lists/open-list'
-import { writeCsv } from '@/usecases/directory/write-csv'
+import { writeCsv } from '@/formats/write-csv'
+import { layOutFile } from './lay-out-file'
+import { layoutMeant } from './layout-meant'
 import { roundFor } from './rounds'
 import { insertTaken, leftOutOf } from '@/db/rounds/stopped'
 import { now } from '@/runtime/clock'
 import { fileRow } from '@/db/rounds/frozen-round'
+import { peopleOfShare } from '@/db/rounds/share-rows'
+import { nameOf } from '@/db/team/colleagues'
 
 export interface RoundFile {
   name: string
@@ -21,10 +27,17 @@ export interface RoundFile {
 
 /**
  * One released file as it may be used now: without whoever must not be contacted by its channel any more. With `asReleased` it is the
- * file that was released, byte for byte. Who takes it is kept, and without whom, so that a suppression can name them.
+ * file that was released, byte for byte. `layout`: with other columns or in another format. `colleague`: only whom one has, where the
+ * contacts are shared out. Who takes it is kept, how, and without whom, so that a suppression can name them.
  */
-export async function roundFile(actor: Actor, id: number, channel: string, asReleased = false): Promise<RoundFile> {
-  const { round } = await roundFor(actor, id)
+export async function roundFile(
+  actor: Actor,
+  id: number,
+  channel: string,
+  { asReleased = false, layout = null, colleague = null }: { asReleased?: boolean; layout?: unknown; colleague?: string | null } = {},
+): Promise<RoundFile> {
+  const { round, list } = await roundFor(actor, id)
+  const laid = layout === null ? null : layoutMeant(layout)
   await listFor(actor, round.list_id, 'use')
   const own = CHANNELS.find((known) => known === channel)
   const file = own && (await fileRow(db(), id, own))
@@ -33,9 +46,28 @@ export async function roundFile(actor: Actor, id: number, channel: string, asRel
     throw new Refused('Somebody in this file was erased on request, so it was withdrawn. Its rows and its checksum stay with the round.')
   const at = now()
   const without = asReleased ? [] : await leftOut(id, own, at)
-  const handed = await withoutPeople(file, without)
-  await insertTaken(db(), { round: id, channel: own, actor: actor.id, at, without })
-  return { ...handed, leftOut: without.length }
+  const whole = colleague === null ? await withoutPeople(file, without) : await ofColleague(file, { id, channel: own, colleague }, without)
+  const about = { number: round.number, released_at: round.released_at as Date, list: list.name }
+  const handed = laid ? await layOutFile(whole, laid, about) : whole
+  const notIn = 'others' in whole ? [...without, ...(whole.others as number[])] : without
+  await insertTaken(db(), { round: id, channel: own, actor: actor.id, at, without: notIn, layout: laid })
+  const { name, bytes, sha256 } = handed
+  return { name, bytes, sha256, leftOut: without.length }
+}
+
+/** What one colleague has of a file whose contacts are shared out, and who in it are others’. */
+async function ofColleague(
+  file: Omit<RoundFile, 'leftOut'>,
+  { id, channel, colleague }: { id: number; channel: Channel; colleague: string },
+  without: readonly number[],
+): Promise<Omit<RoundFile, 'leftOut'> & { others: number[] }> {
+  const theirs = new Set(await peopleOfShare(db(), id, channel, colleague))
+  if (theirs.size === 0) throw new Refused('This colleague has no contacts of this round.', 'not found')
+  const [, ...rows] = parseCsv(file.bytes) as string[][]
+  const others = rows.map((row) => Number(row[0])).filter((person) => !theirs.has(person))
+  const who = (await nameOf(db(), colleague))?.name ?? 'colleague'
+  const { bytes, sha256 } = await withoutPeople(file, [...without, ...others])
+  return { name: file.name.replace(/\.csv$/, `-${slugOf(who, 'colleague')}.csv`), bytes, sha256, others }
 }
 
 const leftOut = async (id: number, channel: Channel, at: Date): Promise<number[]> =>

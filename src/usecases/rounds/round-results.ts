@@ -13,6 +13,7 @@ import {
   type Worked,
 } from '@/core/rounds/results'
 import { OUTCOME_TEXT, RESULTS_HEADING, resultsRows } from '@/core/text/results-csv'
+import { slugOf } from '@/core/text/slug'
 import { dayText } from '@/core/text/written'
 import type { PeoplePage } from '@/core/views/record-views'
 import type { Closing, ResultsPage, ResultsView } from '@/core/views/result-views'
@@ -23,7 +24,7 @@ import { closingsOf, releasedRounds, stillThere, workedIn } from '@/db/rounds/re
 import type { RoundRow } from '@/db/rounds/round-rows'
 import { nameOf } from '@/db/team/colleagues'
 import { peoplePage } from '@/usecases/directory/people-page'
-import { writeCsv } from '@/usecases/directory/write-csv'
+import { writeCsv } from '@/formats/write-csv'
 import { PAGE } from '@/usecases/lists/list-account'
 import { listFor } from '@/usecases/lists/open-list'
 import { type Actor, mayCoordinate, Refused } from '@/usecases/team/actor'
@@ -90,10 +91,7 @@ export async function resultsFile(actor: Actor, id: number): Promise<{ name: str
   const { round, list } = await roundFor(actor, id)
   await listFor(actor, list.id, 'use')
   mustBeOut(round)
-  const slug = list.name
-    .replace(/[^\p{L}\p{N}]+/gu, '-')
-    .replace(/^-|-$/g, '')
-    .toLowerCase()
+  const slug = slugOf(list.name, 'list')
   return {
     name: `${slug}-round-${round.number}-results.csv`,
     bytes: await writeCsv(RESULTS_HEADING, resultsRows(await resultsIn(db(), round))),

@@ -1,9 +1,8 @@
 import { randomUUID } from 'node:crypto'
-import { db } from '@/db/connection'
-import { emailOf } from '@/db/team/colleagues'
 import { mailService } from '@/sources/mail-service'
 import { listFor } from '@/usecases/lists/open-list'
 import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
+import { emailOf } from '@/usecases/team/email-of'
 import { OWN_LINK } from './check-letter'
 import { composed } from './compose-email'
 import { letterMeant } from './letter-meant'
@@ -16,8 +15,7 @@ export async function sendOneToMe(actor: Actor, id: number, raw: unknown, n: num
   const { round, list } = await roundFor(actor, id)
   await listFor(actor, list.id, 'use')
   const letter = letterMeant(raw)
-  const to = await emailOf(db(), actor.id)
-  if (!to) throw new Refused('No email address of yours is on record. Nothing was sent.')
+  const to = await emailOf(actor)
   const readers = await letterReaders(round, list)
   const reader = readers[Math.min(Math.max(n, 0), readers.length - 1)]
   if (!reader) throw new Refused('Nobody gets this email, so there is nothing to try it with. Nothing was sent.')

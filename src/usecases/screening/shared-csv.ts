@@ -1,4 +1,4 @@
-import { writeCsv } from '@/usecases/directory/write-csv'
+import { writeCsv } from '@/formats/write-csv'
 import type { Actor } from '@/usecases/team/actor'
 import { sharedWith } from './comparisons'
 

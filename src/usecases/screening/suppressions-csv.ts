@@ -3,7 +3,7 @@ import { standOf } from '@/core/screening/stand'
 import { now } from '@/runtime/clock'
 import { settings } from '@/runtime/settings'
 import type { Actor } from '@/usecases/team/actor'
-import { writeCsv } from '@/usecases/directory/write-csv'
+import { writeCsv } from '@/formats/write-csv'
 import { everySuppression } from '@/db/screening/suppression-rows'
 import { type Reason, type Scope, SCOPE_NAME } from '@/core/records/suppression'
 

@@ -6,6 +6,8 @@ import { dateText } from '@/core/text/written'
 import type { Move, TodayPage } from '@/core/views/today-views'
 import { db } from '@/db/connection'
 import { introductionsAsked } from '@/db/contact/tie-rows'
+import { CHANNEL_NAME } from '@/core/records/channels'
+import { sharesOfColleague } from '@/db/rounds/share-rows'
 import { openCounts } from '@/db/directory/likenesses'
 import { tasksByColleague, tasksGiven, tasksOf } from '@/db/team/task-rows'
 import { failedBatches, listsWithRhythm, proposalsWaiting, registerVersions, roundsWaiting, rowsInDoubt } from '@/db/team/today-rows'
@@ -40,6 +42,7 @@ export async function todayPage(actor: Actor): Promise<TodayPage> {
     ),
     ...(await dueLists(actor, today)),
     ...(await rounds(actor)),
+    ...(await shares(actor)),
     ...(mayCoordinate(actor) ? [...(await registers(today)), ...(await doubts(actor)), ...(await duplicates())] : []),
     ...(await introductionsAsked(db(), actor.id)).map(
       (own): Move => ({
@@ -88,6 +91,18 @@ async function rounds(actor: Actor): Promise<Move[]> {
     const text = to_come > 0 ? `${name}: contacts to make` : `${name}: every contact is made, close it`
     return [{ key: `round ${id}`, group: 'rounds', text, n: to_come > 0 ? to_come : null, href: `/rounds/${id}`, late: false }]
   })
+}
+
+/** Contacts of rounds that were shared out to somebody and are still to be made. */
+async function shares(actor: Actor): Promise<Move[]> {
+  return (await sharesOfColleague(db(), actor.id)).map(({ round, number, name, channel, open }) => ({
+    key: `share ${round} ${channel}`,
+    group: 'rounds',
+    text: `Round ${number} of ${name}: your contacts by ${CHANNEL_NAME[channel]}`,
+    n: open,
+    href: `/rounds/${round}`,
+    late: false,
+  }))
 }
 
 async function registers(today: string): Promise<Move[]> {

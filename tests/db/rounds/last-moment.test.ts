@@ -84,8 +84,8 @@ describe('a suppression that comes after the release', () => {
     await suppress(t.tam, { person: id.Gil }, STOP)
     await suppress(t.tam, { text: 'isa@moment.example' }, STOP)
     const agreed = await suppress(t.tam, { person: id.Jon }, { ...STOP, reason: 'other', channels: ['email'] })
-    const names = async (asReleased?: boolean) =>
-      (await roundFile(t.ines, round, 'email', asReleased)).bytes
+    const names = async (asReleased = false) =>
+      (await roundFile(t.ines, round, 'email', { asReleased })).bytes
         .toString()
         .split('\r\n')
         .slice(1)

@@ -49,7 +49,9 @@ async function accounts(app: Knex, lists: number[], round: number, batch: number
     if (allowed) counts[relname] = Number((await app(relname).count('* as n').first())?.n)
   }
   const files = await Promise.all(
-    ['email', 'phone', 'post'].map(async (channel) => (await roundFile(t.ines, round, channel, true)).bytes.toString('base64')),
+    ['email', 'phone', 'post'].map(async (channel) =>
+      (await roundFile(t.ines, round, channel, { asReleased: true })).bytes.toString('base64'),
+    ),
   )
   return {
     figures,
@@ -179,6 +181,8 @@ describe('the previous release', () => {
       '0038_has_left',
       '0039_results',
       '0040_letters',
+      '0041_file_layouts',
+      '0042_shares',
     ])
     expect(said.lists).toHaveLength(6)
     for (const list of said.lists) expect(list.balance - list.out - list.unknown + list.in).toBe(list.on)

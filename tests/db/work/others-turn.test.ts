@@ -1,6 +1,6 @@
 import { beforeAll, expect, test } from 'vitest'
 import { copyIn } from '@/db/copy-rows'
-import { writeCsv } from '@/usecases/directory/write-csv'
+import { writeCsv } from '@/formats/write-csv'
 import { freshDatabase, type TestDatabase } from '../../support/database'
 
 let t: TestDatabase

@@ -15,7 +15,11 @@ import { judgeFit, takeBackFit } from '@/usecases/rounds/judge-fit'
 import { tightenList } from '@/usecases/rounds/tighten-list'
 import { beginMail } from '@/usecases/rounds/begin-mail'
 import { pauseMail } from '@/usecases/rounds/pause-mail'
+import { removeLayout } from '@/usecases/rounds/remove-layout'
+import { saveLayout } from '@/usecases/rounds/save-layout'
 import { resumeMail } from '@/usecases/rounds/resume-mail'
+import { shareFile } from '@/usecases/rounds/share-file'
+import { unshareFile } from '@/usecases/rounds/unshare-file'
 import { sendOneToMe } from '@/usecases/rounds/send-one-to-me'
 import { writeLetter } from '@/usecases/rounds/write-letter'
 import { closeRound } from '@/usecases/rounds/close-round'
@@ -59,6 +63,22 @@ export async function pauseEmails(round: number) {
 
 export async function resumeEmails(round: number) {
   return act([ref()], [round], resumeMail)
+}
+
+export async function keepLayout(channel: Channel, name: string, layout: unknown) {
+  return act([word(CHANNELS), typed(100), free()], [channel, name, layout], saveLayout)
+}
+
+export async function dropLayout(layout: number) {
+  return act([ref()], [layout], removeLayout)
+}
+
+export async function shareOut(round: number, channel: Channel, how: unknown) {
+  return act([ref(), word(CHANNELS), free()], [round, channel, how], shareFile)
+}
+
+export async function unshare(round: number, channel: Channel) {
+  return act([ref(), word(CHANNELS)], [round, channel], unshareFile)
 }
 
 export async function pass(round: number, person: number, channel: Channel, reason: string) {

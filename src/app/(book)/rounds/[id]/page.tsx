@@ -3,7 +3,20 @@ import { RoundScreen } from '@/ui/rounds/round-screen'
 import { actor } from '@/app/requests/auth'
 import { idOf, pageOf } from '@/app/requests/page-of'
 import { check } from '@/app/(book)/intake/enquiries/actions'
-import { changeRules, close, pass, passAll, passAllBack, passBack, release, takePolicyOf } from '../actions'
+import {
+  changeRules,
+  close,
+  dropLayout,
+  keepLayout,
+  shareOut,
+  unshare,
+  pass,
+  passAll,
+  passAllBack,
+  passBack,
+  release,
+  takePolicyOf,
+} from '../actions'
 import { openRound } from '@/usecases/rounds/open-round'
 
 export const metadata: Metadata = { title: 'Round' }
@@ -14,7 +27,21 @@ export default async function Page({ params }: { params: Promise<{ id: string }>
     <RoundScreen
       key={`${round.id}-${round.state}`}
       round={round}
-      actions={{ changeRules, release, close, pass, passAll, passAllBack, passBack, takePolicyOf, check }}
+      actions={{
+        changeRules,
+        release,
+        close,
+        pass,
+        passAll,
+        passAllBack,
+        passBack,
+        takePolicyOf,
+        keepLayout,
+        dropLayout,
+        shareOut,
+        unshare,
+        check,
+      }}
     />
   )
 }

@@ -6,6 +6,13 @@ import { roundFile } from '@/usecases/rounds/round-file'
 export async function GET(request: Request, { params }: { params: Promise<{ id: string; channel: string }> }) {
   return answer(request, async (who) => {
     const { id, channel } = await params
-    return download(await roundFile(who, idOf(id), channel, new URL(request.url).searchParams.get('as') === 'released'))
+    const asked = new URL(request.url).searchParams
+    return download(
+      await roundFile(who, idOf(id), channel, {
+        asReleased: asked.get('as') === 'released',
+        layout: asked.get('layout'),
+        colleague: asked.get('for'),
+      }),
+    )
   })
 }

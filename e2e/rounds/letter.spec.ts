@@ -1,0 +1,116 @@
+import { readFileSync } from 'node:fs'
+import { expect, type Page, test } from '@playwright/test'
+import { accessible, figure, fits, signIn } from '../support/app'
+
+test.describe.configure({ mode: 'serial' })
+
+let page: Page
+test.beforeAll(async ({ browser }) => {
+  page = await (await browser.newContext()).newPage()
+  await signIn(page)
+})
+test.afterAll(() => page.close())
+
+const counted = async (state: string) => figure(page.getByTestId(`mail-${state}`).locator('td').last().textContent())
+/** What the mail service has had, by its own log. */
+const taken = (): { to: string; subject: string; raw: string }[] =>
+  readFileSync(`${process.env.E2E_FILES}-mail.jsonl`, 'utf8')
+    .trim()
+    .split('\n')
+    .map((line) => JSON.parse(line))
+let round = ''
+
+test('a letter is written for a round, and held against everybody who would get it', async () => {
+  await page.goto('/lists')
+  await page.getByLabel('Name of the new list').fill('Caretakers by email')
+  await page.getByRole('button', { name: 'New list' }).click()
+  await page.getByRole('button', { name: 'Add a line' }).click()
+  await page.getByRole('option', { name: 'Town', exact: true }).click()
+  await page.getByRole('checkbox').first().check()
+  await page.getByRole('button', { name: 'Done' }).click()
+  await page.getByRole('button', { name: 'Save edition 2' }).click()
+  await expect(page.getByText(/Edition 2, saved/)).toBeVisible()
+  await page.getByRole('button', { name: 'Start round 1' }).click()
+  await page.getByRole('link', { name: 'write the email' }).click()
+  await expect(page.getByRole('heading', { name: 'Email · Round 1 of Caretakers by email' })).toBeVisible()
+  await page.getByLabel('Sender’s name').fill('Fen Roofs')
+  await page.getByLabel('Sender’s email address').fill('hello@fenroofs.example')
+  await page.getByLabel('Sender’s postal address').fill('1 Mill Lane, Thornmouth')
+  await page.getByLabel('Subject').fill('The roof of {organization}')
+  const letter = page.getByRole('textbox', { name: 'Letter' })
+  await letter.fill('Dear ')
+  await page.getByRole('button', { name: 'given name', exact: true }).click()
+  await expect(letter).toHaveValue('Dear {given name}')
+  await letter.press('End')
+  await page.keyboard.type(',\n\nas {job} of {company}: **good morning**.')
+  await expect(page.getByText('there is no field “job”')).toBeVisible()
+  await letter.fill('Dear {given name|neighbour},\n\nas {role} of {company|yours}: **good morning**.')
+  const lacks = page.getByText(/people have no role\. Nothing stands in for it/)
+  await expect(lacks).toBeVisible()
+  await page.getByLabel('Subject').fill('The roof of {organization|yours}')
+  await letter.fill('Dear {given name|neighbour},\n\nas {role|a neighbour} of {company|yours}: **good morning**.')
+  await expect(lacks).toHaveCount(0)
+  await expect(page.frameLocator('[data-testid=letter-html]').locator('strong')).toHaveText('good morning')
+  await page.getByRole('button', { name: 'Next person' }).click()
+  await expect(page.getByText(/^2 of [\d,]+$/)).toBeVisible()
+  await page.getByLabel('Plain text').check()
+  await expect(page.getByTestId('letter-text')).toContainText('To stop these emails: each reader’s own link')
+  await expect(page.getByTestId('letter-text')).not.toContainText('{')
+  await accessible(page)
+  await fits(page)
+  await page.getByRole('button', { name: 'Save letter' }).click()
+  await expect(page.getByText('The letter is saved.')).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Send the emails' })).toHaveCount(0)
+  await page.getByRole('button', { name: 'Send one to me' }).click()
+  await expect(page.getByText('One was sent to ines.okafor@brackenfold.example.')).toBeVisible()
+  expect(taken().at(-1)).toMatchObject({ to: 'ines.okafor@brackenfold.example', subject: expect.stringMatching(/^The roof of /) })
+})
+
+test('once the round is released its emails leave, each once, and their account closes', async () => {
+  await page.getByRole('link', { name: 'Back to the round' }).click()
+  await page.getByRole('button', { name: 'Release round 1' }).click()
+  await page.getByRole('button', { name: /^Release to/ }).click()
+  round = page.url()
+  await page.getByRole('link', { name: 'write and send the email' }).click({ timeout: 90_000 })
+  await page.getByRole('button', { name: 'Send the emails' }).click()
+  const dialog = page.getByRole('alertdialog')
+  await dialog.getByLabel('At most so many a minute').selectOption('3,000')
+  await accessible(page)
+  await dialog.getByRole('button', { name: /^Send [\d,]+ emails$/ }).click()
+  await expect(page.getByRole('table', { name: 'Account of the emails' })).toBeVisible()
+  const total = await figure(page.getByTestId('mail-total').textContent())
+  expect(total).toBeGreaterThan(20)
+  // Some are tried again in a minute: nothing else waits.
+  await expect.poll(async () => (await counted('accepted')) + (await counted('refused')), { timeout: 120_000 }).toBeGreaterThan(total * 0.9)
+  const states = await Promise.all(['accepted', 'refused', 'given up', 'left out', 'waiting'].map(counted))
+  expect(states.reduce((sum, n) => sum + n, 0)).toBe(total)
+  await accessible(page)
+  await fits(page)
+  const ours = taken().filter(({ raw }) => /^List-Unsubscribe:/m.test(raw))
+  expect(new Set(ours.map(({ to }) => to)).size).toBe(ours.length)
+  if (states[1] > 0)
+    await expect(page.getByRole('table', { name: 'Whom the emails did not reach' })).toContainText('no such mailbox (5.1.1)', {
+      ignoreCase: true,
+    })
+  await page.goto(`${round}/results`)
+  expect(await figure(page.getByTestId('result-reached').locator('td').last().textContent())).toBeGreaterThan(20)
+})
+
+test('whoever got one stops them by its link, without signing in, and is held back from then on', async ({ browser }) => {
+  const one = taken().find(({ raw }) => /^List-Unsubscribe:/m.test(raw)) as { to: string; raw: string }
+  const path = /\/stop\/[\w.-]+/.exec(one.raw.replace(/=\r\n/g, ''))?.[0] as string
+  const reader = await (await browser.newContext({ javaScriptEnabled: false })).newPage()
+  await reader.goto(path)
+  await expect(reader.getByRole('heading', { name: 'Stop these emails?' })).toBeVisible()
+  await expect(reader.getByText(one.to)).toHaveCount(0)
+  await reader.getByRole('button', { name: 'Stop these emails' }).click()
+  await expect(reader.getByRole('heading', { name: 'These emails are stopped' })).toBeVisible()
+  await reader.goto(`${path.slice(0, -1)}${path.endsWith('A') ? 'B' : 'A'}`)
+  await expect(reader.getByRole('heading', { name: 'This link is not complete' })).toBeVisible()
+  await reader.close()
+  await page.goto(`${round}/results`)
+  await expect(page.getByTestId('result-answered').locator('td').last()).toHaveText('1')
+  await page.getByTestId('result-answered').getByRole('button').click()
+  await page.getByRole('table', { name: 'People' }).getByRole('link').first().click()
+  await expect(page.getByText(/by the link in the email of round 1/).first()).toBeVisible()
+})
