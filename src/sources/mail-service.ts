@@ -15,6 +15,9 @@ export interface Email {
   stop: string | null
 }
 
+/** After so many milliseconds without a word a connection is given up. */
+export const SEND_TIMEOUT = 20_000
+
 /** What the service said. `unsure`: the connection broke, so that it may have the email or not. */
 export type Sent = { is: 'accepted' } | { is: 'refused' | 'later'; code: string } | { is: 'unsure' }
 
@@ -39,7 +42,7 @@ export function mailService(): MailService {
     maxConnections: 5,
     connectionTimeout: 10_000,
     greetingTimeout: 10_000,
-    socketTimeout: 20_000,
+    socketTimeout: SEND_TIMEOUT,
     disableFileAccess: true,
     disableUrlAccess: true,
   })

@@ -37,6 +37,8 @@ export interface LetterCheck {
   /** What cannot be read of it. */
   troubles: string[]
   people: number
+  /** Of a released round: how many of them are still to be contacted; null while it is being built. */
+  due: number | null
   gaps: LetterGap[]
   /** As one of them gets it, counted from 0. */
   shown: { n: number; person: number; name: string; to: string | null; subject: string; text: string; html: string } | null

@@ -1,7 +1,8 @@
 import type { Outcome } from '../checks/plan'
 import type { Phrase } from '../criteria/kind'
 import type { SavedLayout } from '../rounds/file-layout'
-import type { SharedBecause } from '../rounds/share-out'
+import type { ProcedureStep } from '../rounds/procedure'
+import type { SharedBecause, SharingHow } from '../rounds/share-out'
 import type { RequalifyFigures } from '../rounds/requalify'
 import type { PremisesFigures } from '../screening/premises'
 import type { ScreeningFigures } from '../screening/account'
@@ -46,6 +47,15 @@ export interface RoundPage {
     /** The headings of its columns. */
     heading: string[]
   }[]
+  /** The list's round before: what was done in it, what differs from it, and how many were clear; null in the first. */
+  last: {
+    id: number
+    number: number
+    clear: Record<Channel, number> | null
+    steps: ProcedureStep[]
+    sharing: { channel: Channel; how: SharingHow }[]
+    differs: string[]
+  } | null
   /** How its contacts are shared out among colleagues, a channel each. */
   shares: { channel: Channel; by: string; at: string; colleagues: { id: string; name: string; people: number; open: number }[] }[]
   /** The layouts the team has saved for files. */

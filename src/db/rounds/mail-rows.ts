@@ -32,6 +32,15 @@ export async function mailRun(trx: Knex, id: number, lock = false): Promise<Mail
   return await (lock ? query.forUpdate() : query).first()
 }
 
+/** How many emails of a round are still to be sent. */
+export async function emailsDue(trx: Knex, round: number): Promise<number> {
+  const { n } = (await trx('contact_to_come')
+    .where({ round_id: round, channel: 'email', ended_at: null })
+    .count('person_id as n')
+    .first()) as { n: number }
+  return Number(n)
+}
+
 /** Writes a run and a message for everybody the round contacts by email. Gives its id and how many messages it has. */
 export async function insertMailRun(
   trx: Knex,
@@ -59,11 +68,11 @@ export async function moveMailRun(
 }
 
 /** The messages that were handed to the service and of which nobody knows yet whether it has them. */
-export async function handedOver(trx: Knex, run: number): Promise<Message[]> {
+export async function handedOver(trx: Knex, run: number): Promise<(Message & { at: Date })[]> {
   return await trx('mail_message')
     .where({ run_id: run, state: 'handed over' })
     .orderBy('person_id')
-    .select('person_id', 'message_id', 'tries')
+    .select('person_id', 'message_id', 'tries', 'at')
 }
 
 /** The next messages that may leave by an instant. */

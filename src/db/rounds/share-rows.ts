@@ -1,5 +1,6 @@
 import type { Channel } from '@/core/records/channels'
 import type { SharedBecause, SharingHow, ToShare } from '@/core/rounds/share-out'
+import { ANSWERS } from '@/core/records/results'
 import type { Knex } from '@/db/connection'
 import { insertRows } from '@/db/insert-rows'
 
@@ -15,19 +16,23 @@ export async function colleaguesOfList(trx: Knex, list: number): Promise<{ id: s
   return rows
 }
 
-/** Everybody a released round contacts by a channel, in the order of their names, with which of some colleagues know them or had them last. */
+/**
+ * Everybody a released round contacts by a channel, in the order of their names, with which of some colleagues know them or had them last. An
+ * email or letter that nobody answered tells only who sent it to everybody.
+ */
 export async function peopleToShare(trx: Knex, round: number, channel: Channel, colleagues: readonly string[]): Promise<ToShare[]> {
   const { rows } = await trx.raw(
     `select c.person_id as person, coalesce('o' || w.organisation_id, 'p' || w.id) as "group",
        array(select distinct a.user_id from ${FAMILY} f join acquaintance a on a.person_id = f.id
          where a.ended_at is null and a.user_id = any(:colleagues::text[]) order by 1) as knows,
        (select e.actor_id from ${FAMILY} f join entry e on e.person_id = f.id
-         where e.kind = 'contact' and e.actor_id = any(:colleagues::text[]) and not exists (select 1 from entry r where r.reverses_id = e.id)
+         where e.kind = 'contact' and e.actor_id = any(:colleagues::text[]) and (e.channel in ('phone', 'met', 'public reply') or e.result = any(:answers::text[]))
+           and not exists (select 1 from entry r where r.reverses_id = e.id)
          order by e.at desc, e.id desc limit 1) as had
      from round_channel c join round_member m using (round_id, person_id) join person p on p.id = c.person_id join person w on w.id = coalesce(p.merged_into, p.id)
      where c.round_id = :round and c.channel = :channel and c.closed_by is null
      order by m.card ->> 'sort', c.person_id`,
-    { round, channel, colleagues: [...colleagues] } as never,
+    { round, channel, colleagues: [...colleagues], answers: [...ANSWERS] } as never,
   )
   return rows
 }
@@ -67,6 +72,11 @@ export async function sharesOfRound(
     [round],
   )
   return rows
+}
+
+/** How the contacts of a round were shared out, by channel. */
+export async function sharingsOf(trx: Knex, round: number): Promise<{ channel: Channel; how: SharingHow }[]> {
+  return await trx('round_sharing').where({ round_id: round }).orderBy('channel').select('channel', 'how')
 }
 
 /** Whom a colleague has of a channel. */

@@ -124,7 +124,7 @@ export function LayoutDialog({ round, actions, onSaved }: { round: RoundPage; ac
               </select>
             </label>
           </div>
-          <table className="account mt-3" aria-label="Columns">
+          <table className="account mt-3 [&_td]:align-middle" aria-label="Columns">
             <thead>
               <tr>
                 <th scope="col">Column</th>

@@ -46,7 +46,7 @@ export function LetterForm({
   }
   const gaps = check?.gaps ?? []
   const lacking = gaps.filter(({ standIn }) => standIn === null)
-  const ready = saved && check !== null && check.troubles.length === 0 && lacking.length === 0 && check.people > 0
+  const ready = saved && check !== null && check.troubles.length === 0 && lacking.length === 0 && check.people > 0 && check.due !== 0
   const only = !page.mayWrite
   return (
     <form
@@ -79,21 +79,18 @@ export function LetterForm({
         <span>Subject</span>
         <input value={letter.subject} readOnly={only} maxLength={200} onChange={(event) => write({ subject: event.target.value })} />
       </label>
-      <div className="field">
-        <label htmlFor="letter-body">
-          <span>Letter</span>
-        </label>
+      <label className="field">
+        <span>Letter</span>
         <textarea
-          id="letter-body"
           ref={body}
-          rows={11}
+          rows={8}
           value={letter.body}
           readOnly={only}
           maxLength={20_000}
           aria-describedby="letter-help"
           onChange={(event) => write({ body: event.target.value })}
         />
-      </div>
+      </label>
       {!only && (
         <fieldset className="flex flex-wrap items-center gap-1.5">
           <legend className="sr-only">Put a field into the letter</legend>
@@ -146,8 +143,8 @@ export function LetterForm({
           </button>
           {page.state === 'released' ? (
             <Confirm
-              title={`Send ${count(check?.people)} emails?`}
-              act={`Send ${count(check?.people)} emails`}
+              title={`Send ${count(check?.due)} emails?`}
+              act={`Send ${count(check?.due)} emails`}
               onAct={() => onSend(perMinute)}
               trigger={
                 <button type="button" className="button button-main" disabled={busy || !ready}>

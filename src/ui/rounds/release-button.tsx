@@ -8,12 +8,15 @@ export function ReleaseButton({
   number,
   list,
   figures,
+  differs,
   disabled,
   onRelease,
 }: {
   number: number
   list: string
   figures: ScreeningFigures | null
+  /** What differs from the round before, in words. */
+  differs: readonly string[]
   disabled: boolean
   onRelease: (clear: ScreeningFigures['clear']) => void
 }) {
@@ -51,6 +54,16 @@ export function ReleaseButton({
           </tr>
         </tbody>
       </table>
+      {differs.length > 0 && (
+        <div className="said mt-2">
+          <b>Different from the round before</b>
+          <ul className="list-disc pl-5">
+            {differs.map((text) => (
+              <li key={text}>{text}</li>
+            ))}
+          </ul>
+        </div>
+      )}
       <p className="mt-2">
         {held === 0 ? 'Nobody is held back everywhere.' : `${count(held)} stay held back everywhere.`} The people and their addresses are
         frozen as they are now. A released round can be closed, but not taken back.

@@ -3,7 +3,7 @@
 import { useRouter } from 'next/navigation'
 import { useEffect, useState, useTransition } from 'react'
 import type { ActionResult } from '@/core/views/action-result'
-import type { Confirmed, RoundAccount, RoundPage, ScreeningView } from '@/core/views/round-views'
+import type { Confirmed, RoundAccount, RoundPage } from '@/core/views/round-views'
 import { type Rule, ruleText } from '@/core/screening/rules'
 import { Arch } from './arch'
 import { ask } from '@/ui/book/ask'
@@ -16,9 +16,11 @@ import { RecordTable } from '@/ui/tables/record-table'
 import { useChosen } from '@/ui/tables/use-chosen'
 import { roundStones } from './round-stones'
 import { ReleaseButton } from './release-button'
+import { differencesFromLast, LastRound } from './last-round'
 import type { LayoutActions } from './layout-dialog'
 import type { ShareActions } from './share-dialog'
 import { RoundFiles } from './round-files'
+import { askedView, channelsIn, type RoundView } from './round-view'
 import { RoundSteps } from './round-steps'
 import { roundSubtitle } from './round-words'
 import { RuleSentence } from '@/ui/screening/rule-sentence'
@@ -43,22 +45,10 @@ export interface RoundActions extends LetThroughAllActions, LayoutActions, Share
   check: Check
 }
 
-type View =
-  | { tab: 'clear' | 'held' | 'through' | 'stopped' }
-  | { tab: 'channel'; channel: Channel }
-  | { tab: 'rule'; rule: string; channel?: Channel }
-  /** Channels side by side, as an address holds them. */
-  | { tab: 'ways'; channels: string }
-
-const channelsIn = (text: string): Channel[] => CHANNELS.filter((channel) => text.split(',').includes(channel))
-
-/** The view as the application is asked for it. */
-const askedView = (view: View): ScreeningView => (view.tab === 'ways' ? { tab: 'ways', channels: channelsIn(view.channels) } : view)
-
 /** A round's spread: its arch and the screening account on the left, the clear and the held back on the right. */
 export function RoundScreen({ round, actions }: { round: RoundPage; actions: RoundActions }) {
   const router = useRouter()
-  const [view, setView] = useViewInAddress<View>(
+  const [view, setView] = useViewInAddress<RoundView>(
     { tab: round.state === 'being built' ? 'held' : 'clear' },
     ({ tab, channel: by, rule = '', channels: ways = '' }) => {
       const channel = CHANNELS.find((c) => c === by)
@@ -236,6 +226,7 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
                 number={round.number}
                 list={round.list}
                 figures={figures}
+                differs={differencesFromLast(round.last, figures)}
                 disabled={busy || people.held || !figures || basis === null || figures.anyone === 0}
                 onRelease={(clear) => run(() => actions.release(round.id, { basis: basis as string, clear }))}
               />
@@ -257,6 +248,7 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
               onChoose={(channels) => setView({ tab: 'ways', channels: channels.join(',') })}
             />
           )}
+          <LastRound round={round} figures={figures} />
           <RoundPolicy round={round} busy={busy} onTake={() => run(() => actions.takePolicyOf(round.id))} />
         </>
       }

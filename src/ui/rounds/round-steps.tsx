@@ -33,7 +33,7 @@ export function RoundSteps({ round }: { round: RoundPage }) {
         Contact
         <span className="font-normal">
           ,{' '}
-          <Link href={`/rounds/${round.id}/letter`}>
+          <Link href={`/rounds/${round.id}/letter`} className="underline">
             {closed ? 'the email' : building ? 'write the email' : 'write and send the email'}
           </Link>
         </span>

@@ -25,10 +25,12 @@ export function ShareDialog({ round, actions, onShared }: { round: RoundPage; ac
   const [had, setHad] = useState(true)
   const [told, setTold] = useState<string | null>(null)
   const [busy, begin] = useTransition()
-  const colleagues = Object.entries(given).flatMap(([id, share]) => (share > 0 ? [{ id, share }] : []))
+  const asked = useAsked<SharesTold>(open ? [`/api/rounds/${round.id}/share`, { channel, how: null }] : null, { hold: true })
+  // Whoever has left since, or may not use the list any more, takes no part.
+  const colleagues = (asked.answer?.colleagues ?? []).flatMap(({ id }) => ((given[id] ?? 0) > 0 ? [{ id, share: given[id] }] : []))
   const how: SharingHow | null = colleagues.length > 0 ? { colleagues, known, had } : null
-  const asked = useAsked<SharesTold>(open ? [`/api/rounds/${round.id}/share`, { channel, how }] : null, { hold: true })
-  const rows = asked.answer?.colleagues ?? []
+  const shares = useAsked<SharesTold>(open && how ? [`/api/rounds/${round.id}/share`, { channel, how }] : null, { hold: true })
+  const rows = ((how && shares.answer) || asked.answer)?.colleagues ?? []
   const run = (work: () => Promise<ActionResult<unknown>>) =>
     begin(async () => {
       const done = await work()
@@ -43,6 +45,13 @@ export function ShareDialog({ round, actions, onShared }: { round: RoundPage; ac
       onOpenChange={(next) => {
         setOpen(next)
         setTold(null)
+        const before = round.last?.sharing.find((own) => own.channel === channel)?.how
+        // As the round before was shared out, until something else is chosen.
+        if (next && before && Object.keys(given).length === 0) {
+          setGiven(Object.fromEntries(before.colleagues.map((own) => [own.id, own.share])))
+          setKnown(before.known)
+          setHad(before.had)
+        }
       }}
     >
       <Dialog.Trigger className="button">
@@ -77,7 +86,7 @@ export function ShareDialog({ round, actions, onShared }: { round: RoundPage; ac
               Whoever contacted them last gets them
             </label>
           </div>
-          <table className="account mt-3" aria-label="Colleagues">
+          <table className="account mt-3 [&_td]:align-middle" aria-label="Colleagues">
             <thead>
               <tr>
                 <th scope="col">Colleague</th>
@@ -135,23 +144,23 @@ export function ShareDialog({ round, actions, onShared }: { round: RoundPage; ac
               ))}
               <tr className="total">
                 <td colSpan={6}>Everybody once</td>
-                <td className="figure balance">{count(asked.answer?.people)}</td>
+                <td className="figure balance">{count(how ? shares.answer?.people : 0)}</td>
               </tr>
             </tbody>
           </table>
-          {(told ?? asked.told) && (
+          {(told ?? asked.told ?? shares.told) && (
             <p role="alert" className="told mt-2">
-              {told ?? asked.told}
+              {told ?? asked.told ?? shares.told}
             </p>
           )}
           <div className="mt-3 flex flex-wrap gap-2">
             <button
               type="button"
               className="button button-main"
-              disabled={busy || !how || asked.held || !asked.answer}
+              disabled={busy || !how || shares.held || !shares.answer}
               onClick={() => how && run(() => actions.shareOut(round.id, channel, how))}
             >
-              Share out {how && !asked.held ? `${count(asked.answer?.people)} contacts` : 'the contacts'}
+              Share out {how && !shares.held && shares.answer ? `${count(shares.answer.people)} contacts` : 'the contacts'}
             </button>
             {round.shares.some((own) => own.channel === channel) && (
               <button type="button" className="button" disabled={busy} onClick={() => run(() => actions.unshare(round.id, channel))}>

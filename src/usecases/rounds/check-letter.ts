@@ -1,5 +1,7 @@
 import { letterGaps, readLetter } from '@/core/rounds/letter'
 import type { Letter, LetterCheck } from '@/core/views/letter-views'
+import { db } from '@/db/connection'
+import { emailsDue } from '@/db/rounds/mail-rows'
 import type { Actor } from '@/usecases/team/actor'
 import { composed } from './compose-email'
 import { troublesOf } from './letter-meant'
@@ -28,6 +30,7 @@ export async function checkLetter(actor: Actor, id: number, letter: Letter, n: n
   return {
     troubles: troublesOf(letter),
     people: readers.length,
+    due: round.released_at ? await emailsDue(db(), id) : null,
     gaps: letterGaps(
       [readLetter(letter.subject).parts, readLetter(letter.body).parts],
       readers.map(({ values }) => values),

@@ -3,6 +3,7 @@ import { ruleKind } from '@/core/screening/rules'
 import { db } from '@/db/connection'
 import { allows } from '@/core/records/list-roles'
 import { type Actor, mayCoordinate } from '@/usecases/team/actor'
+import { lastRoundOf } from './round-procedure'
 import { roundFor, stateOf } from './rounds'
 import { momentNow } from '@/usecases/screening/screening-now'
 import { latestEdition } from '@/db/lists/list-rows'
@@ -65,6 +66,7 @@ export async function openRound(actor: Actor, id: number): Promise<RoundPage> {
       withdrawnAt: file.withdrawnAt?.toISOString() ?? null,
       leftOut: leftOut.filter((own) => own.channel === file.channel).length,
     })),
+    last: await lastRoundOf(round, rules, edition.number),
     shares: round.released_at ? await sharesTold(id) : [],
     layouts: round.released_at ? await layoutRows(db()) : [],
     check: await checkOf(id),

@@ -22,7 +22,7 @@ import { enqueue } from '@/db/work/enqueue'
 import { now } from '@/runtime/clock'
 import { log } from '@/runtime/log'
 import { SourceTrouble } from '@/sources/http-source'
-import { type MailService, mailService, type Sent } from '@/sources/mail-service'
+import { type MailService, mailService, SEND_TIMEOUT, type Sent } from '@/sources/mail-service'
 import { type NewContact, recordContacts } from '@/usecases/contact/contact-people'
 import { composed, oneClickLink, stopLink } from './compose-email'
 
@@ -39,11 +39,14 @@ const REFUSED_IN_A_ROW = 5
 /** After so many broken connections, one after the other, the service is taken to be away. */
 const UNSURE_IN_A_ROW = 10
 
-/** Milliseconds before the service is asked for a message whose connection broke: it may be taking it still. */
-let settleAfter = 1000
+/**
+ * Milliseconds before the service is asked for a message of which nothing is known: it may be taking it still. One that another process
+ * handed over may be on its way until that one's connection times out.
+ */
+let settleAfter = { own: 1000, others: SEND_TIMEOUT + 5000 }
 /** For tests. */
 export function setSettleAfter(next: number): void {
-  settleAfter = next
+  settleAfter = { own: next, others: next }
 }
 
 /**
@@ -54,7 +57,7 @@ export function setSettleAfter(next: number): void {
 export async function runMail(id: number): Promise<void> {
   const service = mailService()
   try {
-    await settle(service, id)
+    await settle(service, id, 'others')
     const trouble = { refused: 0, unsure: 0 }
     while (await sendSome(service, id, trouble));
   } catch (error) {
@@ -89,7 +92,7 @@ async function sendSome(service: MailService, id: number, trouble: { refused: nu
     run,
     [...sent].map(([person, came]) => ({ message: leaving.get(person) as Message, came })),
   )
-  if ([...sent.values()].some(({ is }) => is === 'unsure')) await settle(service, id)
+  if ([...sent.values()].some(({ is }) => is === 'unsure')) await settle(service, id, 'own')
   for (const came of sent.values()) {
     trouble.refused = came.is === 'refused' && !isOfAddress(came.code) ? trouble.refused + 1 : 0
     trouble.unsure = came.is === 'unsure' ? trouble.unsure + 1 : 0
@@ -186,11 +189,13 @@ function becameOf({ person_id: person, tries }: Message, came: Sent, at: Date): 
 }
 
 /** Asks the service for messages that were handed over and of which it is not known whether it has them; those it has not wait again. */
-async function settle(service: MailService, id: number): Promise<void> {
+async function settle(service: MailService, id: number, whose: 'own' | 'others'): Promise<void> {
   const run = await mailRun(db(), id)
   const open = await handedOver(db(), id)
   if (!run || open.length === 0) return
-  await new Promise((resolve) => setTimeout(resolve, settleAfter))
+  const last = Math.max(...open.map(({ at }) => at.getTime()))
+  const wait = whose === 'own' ? settleAfter.own : Math.min(settleAfter.others, last + settleAfter.others - now().getTime())
+  if (wait > 0) await new Promise((resolve) => setTimeout(resolve, wait))
   const had = await service.had(open.map(({ message_id }) => message_id))
   await record(
     run,

@@ -29,6 +29,7 @@ describe('the letter of a list', () => {
     expect(before).toMatchObject({
       troubles: [],
       people: 3,
+      due: null,
       gaps: [{ field: 'role', people: 2, standIn: 'a neighbour' }],
       shown: { n: 1, person: ids[1], subject: 'Your roof, Personab' },
     })
@@ -36,6 +37,7 @@ describe('the letter of a list', () => {
     expect(await checkLetter(t.tam, round, { ...LETTER, subject: '{nobody}' }, 99)).toMatchObject({
       troubles: [expect.stringMatching(/^Subject: there is no field “nobody”/)],
       people: 3,
+      due: 3,
       shown: { n: 2, person: ids[2] },
     })
   })

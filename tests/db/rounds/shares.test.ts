@@ -50,6 +50,9 @@ test('contacts are shared out: told first, then each has a file of theirs, which
   const { round, ids } = await released()
   await sayKnown(t.tam, ids[5], 'knows well')
   await recordContact(t.tam, ids[0], { channel: 'phone', result: 'spoke', note: null, date: null })
+  // Whoever sent something to everybody has had nobody.
+  await recordContact(t.ines, ids[5], { channel: 'post', result: 'sent', note: null, date: null })
+  await recordContact(t.ines, ids[1], { channel: 'post', result: 'sent', note: null, date: null })
   const told = await tellShares(t.ines, round, 'email', both())
   const of = (id: string) => told.colleagues.find((own) => own.id === id)
   expect(told.people).toBe(6)

@@ -1,0 +1,45 @@
+import Link from 'next/link'
+import { countsDiffering } from '@/core/rounds/procedure'
+import type { ScreeningFigures } from '@/core/screening/account'
+import type { RoundPage } from '@/core/views/round-views'
+
+/** What differs from the list's round before, to be seen before it is released. */
+export const differencesFromLast = (last: RoundPage['last'], figures: ScreeningFigures | null): string[] =>
+  !last ? [] : [...last.differs, ...(figures && last.clear ? countsDiffering(figures.clear, last.clear, last.number) : [])]
+
+/** What differs from the round before while this one is being built, and what was done in it, as steps to repeat. */
+export function LastRound({ round, figures }: { round: RoundPage; figures: ScreeningFigures | null }) {
+  const { last } = round
+  if (!last) return null
+  const differs = round.state === 'being built' ? differencesFromLast(last, figures) : []
+  if (differs.length === 0 && last.steps.length === 0) return null
+  return (
+    <section aria-label={`Beside round ${last.number}`} className="mt-4">
+      {differs.length > 0 && (
+        <>
+          <h2>
+            Different from <Link href={`/rounds/${last.id}`}>round {last.number}</Link>
+          </h2>
+          <ul className="mt-1 list-disc pl-5">
+            {differs.map((text) => (
+              <li key={text}>{text}</li>
+            ))}
+          </ul>
+        </>
+      )}
+      {last.steps.length > 0 && (
+        <>
+          <h2 className={differs.length > 0 ? 'mt-3' : ''}>As in round {last.number}</h2>
+          <ol className="mt-1 grid gap-0.5">
+            {last.steps.map(({ text, by, done }) => (
+              <li key={text} className={done ? 'text-verdigris' : ''}>
+                <span aria-hidden="true">{done ? '✓' : '·'}</span> {text} <span className="quiet">{by.join(', ')}</span>
+                {done && <span className="sr-only">, done in this round</span>}
+              </li>
+            ))}
+          </ol>
+        </>
+      )}
+    </section>
+  )
+}

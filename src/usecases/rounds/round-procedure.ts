@@ -1,0 +1,40 @@
+import { procedureOf } from '@/core/rounds/procedure'
+import { differenceText, ruleDifferences } from '@/core/screening/differences'
+import type { Rule } from '@/core/screening/rules'
+import type { RoundPage } from '@/core/views/round-views'
+import { db } from '@/db/connection'
+import { numberById } from '@/db/lists/editions'
+import { fileRows } from '@/db/rounds/frozen-round'
+import { openerWishes } from '@/db/rounds/opener-rows'
+import { doneIn } from '@/db/rounds/procedure-rows'
+import { releasedRounds } from '@/db/rounds/result-rows'
+import type { RoundRow } from '@/db/rounds/round-rows'
+import { sharingsOf } from '@/db/rounds/share-rows'
+
+/**
+ * What the list’s round before did, as steps to repeat, and, while the round is being built, what differs from it: its edition, its rules,
+ * its columns. Null in the first round of a list.
+ */
+export async function lastRoundOf(round: RoundRow, rules: Rule[], edition: number): Promise<RoundPage['last']> {
+  const [before] = await releasedRounds(db(), round.list_id, 1, round.id)
+  if (!before) return null
+  const then = (await numberById(db(), before.edition_id)).number
+  const hadOpeners = (await fileRows(db(), before.id)).some(({ openers }) => openers)
+  const hasOpeners = (await openerWishes(db(), round.list_id)).length > 0
+  return {
+    id: before.id,
+    number: before.number,
+    clear: before.figures?.screening.clear ?? null,
+    steps: procedureOf(await doneIn(db(), before.id), await doneIn(db(), round.id)),
+    sharing: await sharingsOf(db(), before.id),
+    differs: round.released_at
+      ? []
+      : [
+          ...(then === edition ? [] : [`The list: edition ${edition}, edition ${then} in round ${before.number}`]),
+          ...ruleDifferences(before.rules, rules).map((own) => differenceText(own, before.rules, rules)),
+          ...(hadOpeners === hasOpeners
+            ? []
+            : [hasOpeners ? 'The files have a column of openers' : 'The files have no column of openers any more']),
+        ],
+  }
+}
