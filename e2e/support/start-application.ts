@@ -32,6 +32,7 @@ export default async function start(): Promise<() => Promise<void>> {
   // Who was signed in to another database is not signed in to this one.
   rmSync(`${files}-sessions`, { recursive: true, force: true })
   mkdirSync(`${files}-sessions`, { recursive: true })
+  rmSync(`${files}-mail.jsonl`, { force: true })
   process.env.E2E_CLOCK = `${files}-clock`
   process.env.E2E_OWNER_URL = owner
   writeFileSync(process.env.E2E_CLOCK, new Date().toISOString())

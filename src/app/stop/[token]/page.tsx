@@ -1,5 +1,4 @@
 import type { Metadata } from 'next'
-import { notFound } from 'next/navigation'
 import { stopPage } from '@/usecases/rounds/stop-emails'
 import { Refused } from '@/usecases/team/actor'
 
@@ -13,7 +12,14 @@ export default async function Page({ params }: { params: Promise<{ token: string
     if (error instanceof Refused) return null
     throw error
   })
-  if (!page) notFound()
+  // Not as a missing page: those need scripts to be shown, and whoever stops emails may have none.
+  if (!page)
+    return (
+      <main className="mx-auto grid max-w-[460px] gap-4 px-6 pt-[12vh] pb-12">
+        <h1>This link is not complete</h1>
+        <p>Copy all of the link from the email and open it again. Or answer the email and ask us to stop.</p>
+      </main>
+    )
   return (
     <main className="mx-auto grid max-w-[460px] gap-4 px-6 pt-[12vh] pb-12">
       <h1>{page.stopped ? 'These emails are stopped' : 'Stop these emails?'}</h1>
