@@ -88,9 +88,9 @@ test('the guide to a first round leads from the demo county to a call sheet', as
   await expect(page.getByRole('columnheader', { name: 'Held back because' })).toHaveCount(0)
   await page.getByRole('table', { name: 'People' }).getByRole('link').first().click()
   const spoken = page.getByRole('region', { name: 'The ledger' }).getByText('Phone · spoke')
-  await expect(page.getByLabel('Result', { exact: true })).toBeVisible()
+  await expect(page.getByRole('combobox', { name: 'Result' })).toBeVisible()
   const before = await spoken.count()
-  await page.getByLabel(next('Result'), { exact: true }).selectOption('spoke')
+  await page.getByRole('combobox', { name: next('Result') }).selectOption('spoke')
   await page.getByRole('button', { name: next('Record'), exact: true }).click()
   await expect(spoken).toHaveCount(before + 1)
 

@@ -26,3 +26,28 @@ export interface Has {
   other: number
   lines: unknown[]
 }
+
+/** What is sent in place of something that was asked for. */
+export const WRONG: unknown[] = [
+  null,
+  undefined,
+  -1,
+  1.5,
+  2 ** 60,
+  Number.NaN,
+  '',
+  'x',
+  '\u0000',
+  '\ud800',
+  'a'.repeat(70_000),
+  true,
+  {},
+  { id: {} },
+  [],
+  [null],
+  [[]],
+  [{}],
+  { tab: {} },
+  { kind: 7 },
+  ['\u0000'],
+]

@@ -218,6 +218,7 @@ export const ACTIONS: Record<string, Needs> = {
     ask: (id) => [id, 'phone', { colleagues: [{ id: 'x', share: 1 }] }],
   },
   'rounds unshare': { of: 'released', role: 'use', post: 'coordinator', ask: (id) => [id, 'phone'] },
+  'rounds onlyNew': { of: 'round', role: 'use', post: 'coordinator', ask: (id) => [id, false] },
   'rounds close': { of: 'released', role: 'use', post: 'coordinator', ask: (id) => [id] },
   'rounds pass': { of: 'round', role: 'use', post: 'coordinator', ask: (id, { person }) => [id, person, 'email', 'they asked for it'] },
   'rounds passBack': { of: 'round', role: 'use', post: 'coordinator', empty: true, ask: (id, { person }) => [id, person, 'email'] },
@@ -323,28 +324,3 @@ const POSTS: Actor['post'][] = ['caller', 'coordinator', 'manager']
 /** Whether a post is at least what is needed. */
 export const postEnough = (post: Actor['post'], needed: Needs['post']): boolean =>
   needed === undefined || POSTS.indexOf(post) >= POSTS.indexOf(needed)
-
-/** What is sent in place of something that was asked for. */
-export const WRONG: unknown[] = [
-  null,
-  undefined,
-  -1,
-  1.5,
-  2 ** 60,
-  Number.NaN,
-  '',
-  'x',
-  '\u0000',
-  '\ud800',
-  'a'.repeat(70_000),
-  true,
-  {},
-  { id: {} },
-  [],
-  [null],
-  [[]],
-  [{}],
-  { tab: {} },
-  { kind: 7 },
-  ['\u0000'],
-]

@@ -16,6 +16,8 @@ export interface RoundRow {
   /** The edition of the policy it began with; null in rounds that are older than policies. */
   policy_edition_id: number | null
   uses: Record<string, number>
+  /** Whether it is for those alone whom no earlier round of the list released. */
+  only_new: boolean
   started_at: Date
   started_by: string
   requalified_at: Date | null
@@ -91,7 +93,8 @@ export async function insertRound(
     editionId,
     policy,
     actorId,
-  }: { listId: number; newest: RoundRow | null; editionId: number; policy: PolicyEditionRow; actorId: string },
+    onlyNew,
+  }: { listId: number; newest: RoundRow | null; editionId: number; policy: PolicyEditionRow; actorId: string; onlyNew: boolean },
 ) {
   return await trx('round').insert(
     {
@@ -103,6 +106,7 @@ export async function insertRound(
       started_at: now(),
       started_by: actorId,
       requalified_at: now(),
+      only_new: onlyNew,
     },
     'id',
   )
@@ -142,8 +146,28 @@ export async function roundsOfPerson(trx: Knex, whole: number[], actorId: string
     .select('l.name as list', 'l.id as listId', 'r.number as round', 'r.id as roundId', trx.raw('m.held_by is not null as "heldBack"'))
 }
 
-export async function rulesOf(trx: Knex, round: number) {
-  return await trx('round').where({ id: round }).first('rules')
+/** What a round that is being built goes by besides its list. */
+export async function settingsOf(trx: Knex, round: number): Promise<Pick<RoundRow, 'rules' | 'list_id' | 'number' | 'only_new'>> {
+  return await trx('round').where({ id: round }).first('rules', 'list_id', 'number', 'only_new')
+}
+
+export async function updateOnlyNew(trx: Knex, id: number, only: boolean): Promise<void> {
+  await trx('round').where({ id }).update({ only_new: only })
+}
+
+/** The list of a round by its name, and the numbers of its rounds that were released before it. */
+export async function earlierRounds(
+  trx: Knex,
+  { list_id, number }: Pick<RoundRow, 'list_id' | 'number'>,
+): Promise<{ list: { id: number; name: string }; numbers: number[] }> {
+  const { name } = await trx('list').where({ id: list_id }).first('name')
+  const rows = await trx('round')
+    .where({ list_id })
+    .where('number', '<', number)
+    .whereNotNull('released_at')
+    .orderBy('number')
+    .select('number')
+  return { list: { id: list_id, name }, numbers: rows.map((row) => row.number) }
 }
 
 /** The editions that lines used of the lists they name, by key: what a round freezes. */

@@ -8,13 +8,28 @@ export const differencesFromLast = (last: RoundPage['last'], figures: ScreeningF
   !last ? [] : [...last.differs, ...(figures && last.clear ? countsDiffering(figures.clear, last.clear, last.number) : [])]
 
 /** What differs from the round before while this one is being built, and what was done in it, as steps to repeat. */
-export function LastRound({ round, figures }: { round: RoundPage; figures: ScreeningFigures | null }) {
+export function LastRound({
+  round,
+  figures,
+  onOnlyNew,
+}: {
+  round: RoundPage
+  figures: ScreeningFigures | null
+  /** Makes it a round for new people alone, or not; absent where this person may not, or it is out. */
+  onOnlyNew?: (only: boolean) => void
+}) {
   const { last } = round
   if (!last) return null
   const differs = round.state === 'being built' ? differencesFromLast(last, figures) : []
-  if (differs.length === 0 && last.steps.length === 0) return null
+  if (differs.length === 0 && last.steps.length === 0 && !onOnlyNew) return null
   return (
     <section aria-label={`Beside round ${last.number}`} className="mt-4">
+      {onOnlyNew && (
+        <label className="mb-3 flex items-center gap-2">
+          <input type="checkbox" checked={round.onlyNew} onChange={(event) => onOnlyNew(event.target.checked)} />
+          Only new people: without whoever an earlier round of the list released
+        </label>
+      )}
       {differs.length > 0 && (
         <>
           <h2>

@@ -32,7 +32,7 @@ export function RequalifyScreen({
   building: { id: number; number: number } | null
   next: number
   mayStart: boolean
-  start: (id: number) => Promise<ActionResult<unknown>>
+  start: (id: number, onlyNew?: boolean) => Promise<ActionResult<unknown>>
 }) {
   const [view, setView] = useViewInAddress<View>({ account: 'listed', tab: 'left' }, ({ account, tab }) =>
     (account === 'listed' || account === 'clear') && (tab === 'left' || tab === 'joined' || tab === 'stayed') ? { account, tab } : null,
@@ -76,19 +76,25 @@ export function RequalifyScreen({
               </Link>
             ) : (
               mayStart && (
-                <button
-                  type="button"
-                  className="button button-main"
-                  disabled={busy || !accounts}
-                  onClick={() =>
-                    begin(async () => {
-                      const result = await start(listId)
-                      if (result && !result.ok) setTold(result.error)
-                    })
-                  }
-                >
-                  Start round {next}
-                </button>
+                <span className="flex flex-col gap-1.5">
+                  {([false, true] as const).map((onlyNew) => (
+                    <button
+                      key={String(onlyNew)}
+                      type="button"
+                      className={`button ${onlyNew ? '' : 'button-main'}`}
+                      title={onlyNew ? 'Without whoever an earlier round of the list released' : undefined}
+                      disabled={busy || !accounts}
+                      onClick={() =>
+                        begin(async () => {
+                          const result = await start(listId, onlyNew)
+                          if (result && !result.ok) setTold(result.error)
+                        })
+                      }
+                    >
+                      {onlyNew ? 'Only new people' : `Start round ${next}`}
+                    </button>
+                  ))}
+                </span>
               )
             )}
           </div>

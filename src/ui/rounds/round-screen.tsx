@@ -37,6 +37,7 @@ import { CHANNEL_NAME, CHANNEL_TITLE, CHANNELS, type Channel, channelsOf } from 
 
 export interface RoundActions extends LetThroughAllActions, LayoutActions, ShareActions {
   changeRules: (id: number, rules: unknown, why?: string) => Promise<ActionResult<unknown>>
+  onlyNew: (id: number, only: boolean) => Promise<ActionResult<unknown>>
   takePolicyOf: (id: number) => Promise<ActionResult<unknown>>
   release: (id: number, confirmed: Confirmed) => Promise<ActionResult<unknown>>
   close: (id: number) => Promise<ActionResult<unknown>>
@@ -161,6 +162,7 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
               <tr>
                 <td>
                   <b>Open</b> with the list, edition {round.edition}
+                  {round.onlyNew && ', without whoever an earlier round released'}
                 </td>
                 {channels.map((channel) => (
                   <td key={channel} className="figure">
@@ -248,7 +250,11 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
               onChoose={(channels) => setView({ tab: 'ways', channels: channels.join(',') })}
             />
           )}
-          <LastRound round={round} figures={figures} />
+          <LastRound
+            round={round}
+            figures={figures}
+            {...(building && round.mayRelease ? { onOnlyNew: (only) => run(() => actions.onlyNew(round.id, only)) } : {})}
+          />
           <RoundPolicy round={round} busy={busy} onTake={() => run(() => actions.takePolicyOf(round.id))} />
         </>
       }

@@ -66,6 +66,7 @@ export async function openRound(actor: Actor, id: number): Promise<RoundPage> {
       withdrawnAt: file.withdrawnAt?.toISOString() ?? null,
       leftOut: leftOut.filter((own) => own.channel === file.channel).length,
     })),
+    onlyNew: round.only_new,
     last: await lastRoundOf(round, rules, edition.number),
     shares: round.released_at ? await sharesTold(id) : [],
     layouts: round.released_at ? await layoutRows(db()) : [],

@@ -7,12 +7,13 @@ import { db } from '@/db/connection'
 import { askEngine } from '@/engine/client'
 import { expanded, withLastRounds } from '@/usecases/lists/named-lists'
 import type { RoundRow } from '@/db/rounds/round-rows'
+import { linesOfRound } from './round-basis'
 import { linesById } from '@/db/lists/editions'
 
 /** The page a round was frozen with, and the editions it used of the lists it names. */
 export async function pageOf(round: RoundRow): Promise<PageOfLines> {
   const { lines } = await linesById(db(), round.edition_id)
-  return expanded(lines, round.uses)
+  return expanded(await linesOfRound(db(), round, lines), round.uses)
 }
 
 /** Both accounts of a list against a released round, figures only. */

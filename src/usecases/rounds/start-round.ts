@@ -9,9 +9,9 @@ import { endRound } from './end-round'
 
 /**
  * Begins the next round of a list, with the newest edition of its policy. A round of the list that is still out ends with it;
- * one that is still being built is gone on with.
+ * one that is still being built is gone on with. `onlyNew`: it is for those alone whom no earlier round released.
  */
-export async function startRound(actor: Actor, listId: number): Promise<number> {
+export async function startRound(actor: Actor, listId: number, onlyNew = false): Promise<number> {
   mustCoordinate(actor, 'Starting a round')
   return db().transaction(async (trx) => {
     const list = await listFor(actor, listId, 'use', trx, true)
@@ -26,7 +26,14 @@ export async function startRound(actor: Actor, listId: number): Promise<number> 
     if (newest && !newest.closed_at) await endRound(trx, actor, newest)
     const edition = await latestEdition(listId, trx)
     const policy = await newestEdition(trx, (await policyOf(trx, list)).id)
-    const [{ id }] = await insertRound(trx, { listId, newest, editionId: edition.id, policy, actorId: actor.id })
+    const [{ id }] = await insertRound(trx, {
+      listId,
+      newest,
+      editionId: edition.id,
+      policy,
+      actorId: actor.id,
+      onlyNew: onlyNew && newest !== null,
+    })
     return id
   })
 }

@@ -5,6 +5,11 @@ import { saveEdition } from '@/usecases/lists/save-edition'
 import { openList } from '@/usecases/lists/open-list'
 import { openRound } from '@/usecases/rounds/open-round'
 import { releaseRound } from '@/usecases/rounds/release-round'
+import { requalifyList } from '@/usecases/rounds/requalify-list'
+import { screenRound } from '@/usecases/rounds/screen-round'
+import { setOnlyNew } from '@/usecases/rounds/set-only-new'
+import { suppress } from '@/usecases/screening/suppress'
+import { broughtIn } from '../../support/database'
 import { roundFile } from '@/usecases/rounds/round-file'
 import { setRules } from '@/usecases/rounds/set-rules'
 import { shareFile } from '@/usecases/rounds/share-file'
@@ -60,4 +65,49 @@ test('what a round did stands as steps in the next one, with what differs until 
   const { last } = await openRound(t.ines, next)
   expect(last?.differs).toEqual([])
   expect(last?.steps.map(({ done }) => done)).toEqual([false, true])
+})
+
+test('a round for new people alone drops whoever an earlier round released, and says so; who was held back is new still', async () => {
+  pinClock(new Date('2026-09-01T09:00:00Z'))
+  const { round, list, batch, ids } = await builtRound()
+  await expect(setOnlyNew(t.ines, round, true)).rejects.toThrow('the first round of its list')
+  // One is held back in it.
+  await suppress(t.tam, { person: ids[2] }, { reason: 'agreed pause', channels: ['email'], word: 'a call', until: '2026-10-01' })
+  await releaseRound(t.ines, round)
+  pinClock(new Date('2026-12-01T09:00:00Z'))
+  const next = await startRound(t.ines, list, true)
+  const clear = async (of: number) => (await screenRound(t.ines, of, { tab: 'clear' })).page.people.map(({ id }) => id)
+  expect(await clear(next)).toEqual([ids[2]])
+  expect((await screenRound(t.ines, next, { tab: 'clear' })).figures).toMatchObject({ opening: 1, anyone: 1 })
+  await expect(setOnlyNew(t.tam, next, false)).rejects.toThrow('for coordinators')
+  // What somebody saw before it was changed cannot be released.
+  const seen = await screenRound(t.ines, next, { tab: 'clear' })
+  await setOnlyNew(t.ines, next, false)
+  expect((await clear(next)).sort((a, b) => a - b)).toEqual(ids)
+  await expect(releaseRound(t.ines, next, { basis: seen.basis as string, clear: seen.figures.clear })).rejects.toThrow(
+    'Nothing was released',
+  )
+  await setOnlyNew(t.ines, next, true)
+  // Somebody new comes onto the list.
+  await broughtIn(t.ines, 'more.csv', `Id,Name,Organisation,Email,Status\nNEW-1,Dan Newcomer,House 9,dan@newcomer.example,prospect\n`)
+  const fresh = (await t.app('person').where({ outside_id: 'NEW-1' }).first('id'))?.id as number
+  const { lines, edition } = await openList(t.ines, list)
+  const more = (await t.app('person').where({ id: fresh }).first('batch_id'))?.batch_id
+  await saveEdition(t.ines, list, edition, [
+    ...lines,
+    { id: 'a', verb: 'add', off: false, unknownAsYes: false, criterion: { kind: 'batch', batch: { id: more, name: 'more' } } },
+  ] as never)
+  expect((await clear(next)).sort((a, b) => a - b)).toEqual([ids[2], fresh].sort((a, b) => a - b))
+  await releaseRound(t.ines, next)
+  expect((await openRound(t.ines, next)).onlyNew).toBe(true)
+  expect((await roundFile(t.ines, next, 'email')).bytes.toString()).not.toContain(`a${ids[0]}`)
+  await expect(setOnlyNew(t.ines, next, false)).rejects.toThrow('frozen')
+  // The next round is held against it by the lines it had: nobody left for a reason that is none.
+  pinClock(new Date('2027-03-01T09:00:00Z'))
+  const account = await requalifyList(t.ines, list, { account: 'listed', tab: 'left' })
+  expect(account.listed).toMatchObject({ opening: 2, left: 0, joined: 2 })
+  expect(account.causes.listed.join()).not.toContain('a line that is gone')
+  const third = await startRound(t.ines, list, true)
+  expect(await clear(third)).toEqual([])
+  expect(batch).toBeGreaterThan(0)
 })

@@ -7,8 +7,8 @@ import { CALM } from '@/standins/harness'
 import { startStandins } from '@/standins/services'
 import { broughtIn, freePort, freshDatabase, type TestDatabase } from '../../support/database'
 import { startEngine } from '../../support/engine'
-import { ACTIONS, LINES, PAGES, ROUTES, WRONG } from '../../support/matrix'
-import type { Has, Needs } from '../../support/matrix-needs'
+import { ACTIONS, LINES, PAGES, ROUTES } from '../../support/matrix'
+import { type Has, type Needs, WRONG } from '../../support/matrix-needs'
 import { actionsThere, expected, RELATIONS, type Relation, type Route, routesThere, saidBy, thingOf } from '../../support/matrix-things'
 
 /**

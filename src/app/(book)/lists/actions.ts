@@ -297,8 +297,8 @@ export async function restore(id: number) {
   return result
 }
 
-export async function start(id: number) {
-  const started = await act([ref()], [id], startRound)
+export async function start(id: number, onlyNew = false) {
+  const started = await act([ref(), boolean().required()], [id, onlyNew], startRound)
   if (started.ok) redirect(`/rounds/${started.value}`)
   return started
 }

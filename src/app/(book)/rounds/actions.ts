@@ -5,6 +5,7 @@ import { letThrough, letThroughAll, MOST_LET_THROUGH } from '@/usecases/screenin
 import type { Confirmed } from '@/core/views/round-views'
 import { releaseRound } from '@/usecases/rounds/release-round'
 import { act } from '@/app/requests/answer'
+import { boolean } from 'yup'
 import { confirmedRound, free, ref, refs, typed, word } from '@/app/requests/asked'
 import { CHANNELS, type Channel } from '@/core/records/channels'
 import { setRules } from '@/usecases/rounds/set-rules'
@@ -20,6 +21,7 @@ import { saveLayout } from '@/usecases/rounds/save-layout'
 import { resumeMail } from '@/usecases/rounds/resume-mail'
 import { shareFile } from '@/usecases/rounds/share-file'
 import { unshareFile } from '@/usecases/rounds/unshare-file'
+import { setOnlyNew } from '@/usecases/rounds/set-only-new'
 import { sendOneToMe } from '@/usecases/rounds/send-one-to-me'
 import { writeLetter } from '@/usecases/rounds/write-letter'
 import { closeRound } from '@/usecases/rounds/close-round'
@@ -79,6 +81,10 @@ export async function shareOut(round: number, channel: Channel, how: unknown) {
 
 export async function unshare(round: number, channel: Channel) {
   return act([ref(), word(CHANNELS)], [round, channel], unshareFile)
+}
+
+export async function onlyNew(round: number, only: boolean) {
+  return act([ref(), boolean().required()], [round, only], setOnlyNew)
 }
 
 export async function pass(round: number, person: number, channel: Channel, reason: string) {

@@ -8,6 +8,7 @@ import {
   close,
   dropLayout,
   keepLayout,
+  onlyNew,
   shareOut,
   unshare,
   pass,
@@ -40,6 +41,7 @@ export default async function Page({ params }: { params: Promise<{ id: string }>
         dropLayout,
         shareOut,
         unshare,
+        onlyNew,
         check,
       }}
     />
