@@ -19,7 +19,9 @@ import { add, drop, keep, Telling } from './telling'
 import type { FeedPage } from '@/core/changes/feed'
 import { countyFeed } from '@/standins/feed'
 import { readFeed } from '@/usecases/changes/run-feed'
+import { lastRounds } from '@/db/rounds/round-rows'
 import { setRhythm } from '@/usecases/lists/set-rhythm'
+import { writeLetter } from '@/usecases/rounds/write-letter'
 import { makeTask } from '@/usecases/team/tasks'
 import { latestEdition } from '@/db/lists/list-rows'
 import { keepArea } from '@/usecases/lists/keep-area'
@@ -164,10 +166,37 @@ class Story extends Telling {
     await this.contactsOfTheYears(11, 1, 260)
     this.goTo(1)
     await this.bringIn('autumn-fair-cards.csv', this.cards())
+    await this.letter()
     await this.tasks()
     this.goTo(0)
     await readFeed({ name: 'County wire', read: async (cursor) => countyFeed().read({ cursor } as never) as FeedPage })
     await this.settleChanges(0, 0, 0.04)
+  }
+
+  /** The email of a list’s open round, as it is written for now. */
+  private async letter(): Promise<void> {
+    const { newest } = await lastRounds(this.lists.get(BREWERIES) as number)
+    await writeLetter(
+      this.ines,
+      newest?.id as number,
+      {
+        subject: 'Rain from the roof of {organisation|your cold store}',
+        body: `Dear {given name|neighbour},
+
+{opener|}
+
+As {role|somebody who looks after a cold store} you know what water costs in August. At a dairy near Thornmouth the yard is now washed with what falls on its roof: a tank, a pump, two days of work and nothing dug up.
+
+May I show you **what it saves**? A quarter of an hour is enough.
+
+Kind regards,
+Ines Okafor`,
+        senderName: 'Brackenfold Rainworks',
+        senderEmail: 'ines.okafor@brackenfold.example',
+        address: '3 Wharf Lane, Thornmouth',
+      },
+      '',
+    )
   }
 
   /** What somebody is to do, and when lists are due again. */

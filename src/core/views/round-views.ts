@@ -47,6 +47,8 @@ export interface RoundPage {
     /** The headings of its columns. */
     heading: string[]
   }[]
+  /** When its emails began to leave from here; null where none did. */
+  mailedAt: string | null
   /** Whether it is for those alone whom no earlier round of the list released. */
   onlyNew: boolean
   /** The list's round before: what was done in it, what differs from it, and how many were clear; null in the first. */

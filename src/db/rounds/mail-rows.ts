@@ -216,6 +216,21 @@ export async function messageById(
     )
 }
 
+/** Runs that somebody began and that do not go on by themselves, of rounds that are out. */
+export async function mailRunsStuck(
+  trx: Knex,
+  actor: string,
+): Promise<{ round: number; number: number; list: string; state: 'failed' | 'paused'; waiting: number }[]> {
+  const { rows } = await trx.raw(
+    `select r.id as round, r.number, l.name as list, g.state,
+       (select count(*)::int from mail_message m where m.run_id = g.id and m.state in ('waiting', 'handed over')) as waiting
+     from mail_run g join round r on r.id = g.round_id and r.closed_at is null join list l on l.id = r.list_id and l.deleted_at is null
+     where g.begun_by = ? and g.state in ('failed', 'paused') order by r.id`,
+    [actor],
+  )
+  return rows
+}
+
 /** Runs that are under way, for whom the queue must have a job. */
 export async function mailRunsDue(trx: Knex): Promise<{ id: number }[]> {
   return await trx('mail_run').where({ state: 'running' }).orderBy('id').select('id')

@@ -1,4 +1,5 @@
 import { Download } from 'lucide-react'
+import Link from 'next/link'
 import type { RoundPage } from '@/core/views/round-views'
 import { CHANNEL_NAME, CHANNEL_TITLE } from '@/core/records/channels'
 import { count, day } from '@/ui/book/figures'
@@ -75,6 +76,14 @@ export function RoundFiles({
           </button>
         )}
       </div>
+      {round.mailedAt && (
+        <p className="said mt-2">
+          The emails of this round leave from here since {day(round.mailedAt)}. Do not send them from the email file, too.{' '}
+          <Link href={`/rounds/${round.id}/letter`} className="font-semibold">
+            How far they are
+          </Link>
+        </p>
+      )}
       {round.shares.map(({ channel, by, at, colleagues }) => (
         <p key={channel} className="mt-2" data-testid={`shares-${channel}`}>
           {CHANNEL_TITLE[channel]} contacts of{' '}

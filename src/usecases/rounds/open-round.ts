@@ -9,6 +9,7 @@ import { momentNow } from '@/usecases/screening/screening-now'
 import { latestEdition } from '@/db/lists/list-rows'
 import { newestFitCheck } from '@/db/rounds/fit-rows'
 import { tallyOf } from './fit-tally'
+import { mailRunOf } from '@/db/rounds/mail-rows'
 import { sharesOfRound } from '@/db/rounds/share-rows'
 import { CHANNELS } from '@/core/records/channels'
 import { layoutRows } from '@/db/rounds/layout-rows'
@@ -66,6 +67,7 @@ export async function openRound(actor: Actor, id: number): Promise<RoundPage> {
       withdrawnAt: file.withdrawnAt?.toISOString() ?? null,
       leftOut: leftOut.filter((own) => own.channel === file.channel).length,
     })),
+    mailedAt: (await mailRunOf(db(), id))?.begun_at.toISOString() ?? null,
     onlyNew: round.only_new,
     last: await lastRoundOf(round, rules, edition.number),
     shares: round.released_at ? await sharesTold(id) : [],

@@ -7,6 +7,7 @@ import type { Move, TodayPage } from '@/core/views/today-views'
 import { db } from '@/db/connection'
 import { introductionsAsked } from '@/db/contact/tie-rows'
 import { CHANNEL_NAME } from '@/core/records/channels'
+import { mailRunsStuck } from '@/db/rounds/mail-rows'
 import { sharesOfColleague } from '@/db/rounds/share-rows'
 import { openCounts } from '@/db/directory/likenesses'
 import { tasksByColleague, tasksGiven, tasksOf } from '@/db/team/task-rows'
@@ -56,6 +57,16 @@ export async function todayPage(actor: Actor): Promise<TodayPage> {
     ),
     ...(await proposalsWaiting(db(), actor.id)).map(
       ({ id, name, n }): Move => ({ key: `proposals ${id}`, group: 'proposals', text: name, n, href: `/lists/${id}`, late: false }),
+    ),
+    ...(await mailRunsStuck(db(), actor.id)).map(
+      ({ round, number, list, state, waiting }): Move => ({
+        key: `mail ${round}`,
+        group: 'work',
+        text: `The emails of round ${number} of ${list} ${state === 'failed' ? 'broke off' : 'are paused'}`,
+        n: waiting,
+        href: `/rounds/${round}/letter`,
+        late: state === 'failed',
+      }),
     ),
     ...(await failedBatches(db(), actor.id)).map(
       ({ id, name }): Move => ({ key: `batch ${id}`, group: 'work', text: `${name} failed`, n: null, href: `/intake/${id}`, late: true }),

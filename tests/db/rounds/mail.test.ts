@@ -11,6 +11,8 @@ import { erasePerson } from '@/usecases/directory/erase-person'
 import { mergePeople } from '@/usecases/directory/merge-people'
 import { closeRound } from '@/usecases/rounds/close-round'
 import { mailAccount } from '@/usecases/rounds/mail-account'
+import { openRound } from '@/usecases/rounds/open-round'
+import { todayPage } from '@/usecases/team/today'
 import { pauseMail } from '@/usecases/rounds/pause-mail'
 import { resumeMail } from '@/usecases/rounds/resume-mail'
 import { roundResults } from '@/usecases/rounds/round-results'
@@ -149,9 +151,13 @@ describe('the emails of a round', () => {
     await send()
     expect(await account(round)).toMatchObject({ state: 'failed', counts: { ...NONE, waiting: 25 } })
     expect((await account(round)).note).toMatch(/not responding/)
+    const move = async () => (await todayPage(t.ines)).moves.find(({ key }) => key === `mail ${round}`)
+    expect(await move()).toMatchObject({ n: 25, late: true, text: expect.stringMatching(/broke off$/) })
     await mailBehaves(CALM_MAIL)
     await resumeMail(t.ines, round)
     await send()
+    expect(await move()).toBeUndefined()
+    expect((await openRound(t.tam, round)).mailedAt).not.toBeNull()
     expect(got(to)).toEqual(everybody(25))
   })
 
