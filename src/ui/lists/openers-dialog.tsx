@@ -1,6 +1,7 @@
 'use client'
 
 import { Dialog } from 'radix-ui'
+import { DialogFrame } from '@/ui/forms/dialog-frame'
 import { useRouter } from 'next/navigation'
 import { useState, useTransition } from 'react'
 import { openerText, OPENER_WORDS } from '@/core/changes/opener'
@@ -43,41 +44,41 @@ export function OpenersDialog({ list, actions, onClose }: { list: ListView; acti
       router.refresh()
     })
   return (
-    <Dialog.Root open onOpenChange={(to) => !to && onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/20" />
-        <Dialog.Content className="floating fixed top-[8vh] left-1/2 flex max-h-[84vh] w-[720px] max-w-[94vw] -translate-x-1/2 flex-col p-5!">
-          <Dialog.Title asChild>
-            <h2>Openers of this list</h2>
-          </Dialog.Title>
-          <Dialog.Description className="quiet mt-1">
-            An opener is a first sentence for a letter, an email or a call. Each person gets the one of their latest fresh change, in the
-            column <i>Opener</i> and in the files of a round. Nobody gets the same one twice. A sentence can name{' '}
-            {OPENER_WORDS.map((word) => `{${word}}`).join(', ')}.
-          </Dialog.Description>
-          <div className="mt-3 min-h-0 flex-1 overflow-y-auto pr-2">
-            <KindsOfOpeners label="Kinds of changes with a sentence" kinds={written} own={own} put={put} />
-            {unwritten.length > 0 && (
-              <details className="mt-2" open={unwritten.some(({ id }) => own.has(id))}>
-                <summary className="cursor-pointer font-semibold text-verdigris">Kinds that have no sentence yet</summary>
-                <KindsOfOpeners label="Kinds of changes without a sentence" kinds={unwritten} own={own} put={put} />
-              </details>
-            )}
-          </div>
-          {told && (
-            <p role="alert" className="told mt-2">
-              {told}
-            </p>
-          )}
-          <div className="mt-3 flex gap-2">
-            <button type="button" className="button button-main" disabled={busy || kinds === undefined} onClick={save}>
-              Save openers
-            </button>
-            <Dialog.Close className="button">Cancel</Dialog.Close>
-          </div>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <DialogFrame
+      open
+      onOpenChange={(to) => !to && onClose()}
+      title="Openers of this list"
+      about={
+        <>
+          An opener is a first sentence for a letter, an email or a call. Each person gets the one of their latest fresh change, in the
+          column <i>Opener</i> and in the files of a round. Nobody gets the same one twice. A sentence can name{' '}
+          {OPENER_WORDS.map((word) => `{${word}}`).join(', ')}.
+        </>
+      }
+      width={720}
+      filling
+    >
+      <div className="mt-3 min-h-0 flex-1 overflow-y-auto pr-2">
+        <KindsOfOpeners label="Kinds of changes with a sentence" kinds={written} own={own} put={put} />
+        {unwritten.length > 0 && (
+          <details className="mt-2" open={unwritten.some(({ id }) => own.has(id))}>
+            <summary className="cursor-pointer font-semibold text-verdigris">Kinds that have no sentence yet</summary>
+            <KindsOfOpeners label="Kinds of changes without a sentence" kinds={unwritten} own={own} put={put} />
+          </details>
+        )}
+      </div>
+      {told && (
+        <p role="alert" className="told mt-2">
+          {told}
+        </p>
+      )}
+      <div className="mt-3 flex gap-2">
+        <button type="button" className="button button-main" disabled={busy || kinds === undefined} onClick={save}>
+          Save openers
+        </button>
+        <Dialog.Close className="button">Cancel</Dialog.Close>
+      </div>
+    </DialogFrame>
   )
 }
 

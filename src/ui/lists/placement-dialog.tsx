@@ -1,6 +1,7 @@
 'use client'
 
 import { Dialog } from 'radix-ui'
+import { DialogFrame } from '@/ui/forms/dialog-frame'
 import { useRouter } from 'next/navigation'
 import { useState, useTransition } from 'react'
 import { SUBJECT_NAMES } from '@/core/records/subject'
@@ -35,52 +36,52 @@ export function PlacementDialog({ list, actions, onClose }: { list: ListView; ac
       router.refresh()
     })
   return (
-    <Dialog.Root open onOpenChange={(to) => !to && onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/20" />
-        <Dialog.Content className="floating fixed top-[8vh] left-1/2 flex max-h-[84vh] w-[560px] max-w-[94vw] -translate-x-1/2 flex-col p-5!">
-          <Dialog.Title asChild>
-            <h2>Add {SUBJECT_NAMES[subjectOf(list.lines)]} by changes</h2>
-          </Dialog.Title>
-          <Dialog.Description className="quiet mt-1">
-            When a change of a chosen kind becomes known, its {SUBJECT_NAMES[subjectOf(list.lines)]} are added to this list by a pick line.
-            Those you took off by hand stay off. Each round still screens them.
-          </Dialog.Description>
-          <ul className="mt-3 grid min-h-0 flex-1 gap-1.5 overflow-y-auto pr-2" aria-label="Kinds of changes">
-            {(kinds ?? []).map((kind) => (
-              <li key={kind.id} className="border-b border-rule pb-1.5">
-                <label className="flex items-center gap-2">
-                  <input type="checkbox" checked={chosen.has(kind.id)} onChange={(event) => put(kind.id, event.target.checked)} />
-                  <span className="font-semibold">{kind.name}</span>
-                  <span className="quiet">{kind.freshDays === null ? 'always fresh' : `fresh for ${kind.freshDays} days`}</span>
-                </label>
-              </li>
-            ))}
-          </ul>
-          <fieldset className="mt-3 grid gap-1">
-            <legend className="sr-only">How they are added</legend>
+    <DialogFrame
+      open
+      onOpenChange={(to) => !to && onClose()}
+      title={`Add ${SUBJECT_NAMES[subjectOf(list.lines)]} by changes`}
+      about={
+        <>
+          When a change of a chosen kind becomes known, its {SUBJECT_NAMES[subjectOf(list.lines)]} are added to this list by a pick line.
+          Those you took off by hand stay off. Each round still screens them.
+        </>
+      }
+      width={560}
+      filling
+    >
+      <ul className="mt-3 grid min-h-0 flex-1 gap-1.5 overflow-y-auto pr-2" aria-label="Kinds of changes">
+        {(kinds ?? []).map((kind) => (
+          <li key={kind.id} className="border-b border-rule pb-1.5">
             <label className="flex items-center gap-2">
-              <input type="radio" name="how" checked={how === 'proposal'} onChange={() => setHow('proposal')} />
-              Propose them, for somebody to take or leave
+              <input type="checkbox" checked={chosen.has(kind.id)} onChange={(event) => put(kind.id, event.target.checked)} />
+              <span className="font-semibold">{kind.name}</span>
+              <span className="quiet">{kind.freshDays === null ? 'always fresh' : `fresh for ${kind.freshDays} days`}</span>
             </label>
-            <label className="flex items-center gap-2">
-              <input type="radio" name="how" checked={how === 'edition'} onChange={() => setHow('edition')} />
-              Add them at once, as a new edition in my name, as long as I may edit the list
-            </label>
-          </fieldset>
-          {told && (
-            <p role="alert" className="told mt-2">
-              {told}
-            </p>
-          )}
-          <div className="mt-3 flex gap-2">
-            <button type="button" className="button button-main" disabled={busy || kinds === undefined} onClick={save}>
-              Save settings
-            </button>
-            <Dialog.Close className="button">Cancel</Dialog.Close>
-          </div>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+          </li>
+        ))}
+      </ul>
+      <fieldset className="mt-3 grid gap-1">
+        <legend className="sr-only">How they are added</legend>
+        <label className="flex items-center gap-2">
+          <input type="radio" name="how" checked={how === 'proposal'} onChange={() => setHow('proposal')} />
+          Propose them, for somebody to take or leave
+        </label>
+        <label className="flex items-center gap-2">
+          <input type="radio" name="how" checked={how === 'edition'} onChange={() => setHow('edition')} />
+          Add them at once, as a new edition in my name, as long as I may edit the list
+        </label>
+      </fieldset>
+      {told && (
+        <p role="alert" className="told mt-2">
+          {told}
+        </p>
+      )}
+      <div className="mt-3 flex gap-2">
+        <button type="button" className="button button-main" disabled={busy || kinds === undefined} onClick={save}>
+          Save settings
+        </button>
+        <Dialog.Close className="button">Cancel</Dialog.Close>
+      </div>
+    </DialogFrame>
   )
 }

@@ -2,6 +2,7 @@
 
 import { Download, Tag } from 'lucide-react'
 import { Dialog } from 'radix-ui'
+import { DialogFrame } from '@/ui/forms/dialog-frame'
 import { useState } from 'react'
 import { SHEETS } from '@/core/labels/sheet'
 import type { LabelsTold } from '@/core/views/round-views'
@@ -33,89 +34,86 @@ export function LabelsDialog({ round }: { round: number }) {
   const { answer, held, told } = useAsked<LabelsTold>(open ? [`/api/rounds/${round}/labels?${query}`] : null, { hold: true })
   const ready = answer !== undefined && !held && told === null && answer.labels > 0
   return (
-    <Dialog.Root open={open} onOpenChange={setOpen}>
-      <Dialog.Trigger className="button">
-        <Tag size={15} aria-hidden="true" /> Address labels
-      </Dialog.Trigger>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/20" />
-        <Dialog.Content className="floating fixed top-[10vh] left-1/2 max-h-[82vh] w-[560px] max-w-[94vw] -translate-x-1/2 overflow-y-auto p-5!">
-          <Dialog.Title asChild>
-            <h2>Address labels</h2>
-          </Dialog.Title>
-          <Dialog.Description className="quiet mt-1">
-            As PDF, to be printed at full size. They go to the same people as the post file. Names are fitted, never cut.
-          </Dialog.Description>
-          <div className="mt-3 grid gap-3">
-            <label className="field">
-              <span>Sheet</span>
-              <select value={sheet} onChange={(event) => setSheet(event.target.value)}>
-                {Object.entries(SHEETS).map(([key, { title }]) => (
-                  <option key={key} value={key}>
-                    {title}
-                  </option>
-                ))}
-                <option value="own">Another sheet, by its measures</option>
-              </select>
-            </label>
-            {sheet === 'own' && (
-              <fieldset className="grid grid-cols-4 gap-2">
-                <legend className="quiet mb-1 font-semibold">Measures in millimetres</legend>
-                {MEASURES.map(([key, title]) => (
-                  <label key={key} className="field">
-                    <span>{title}</span>
-                    <input
-                      type="number"
-                      step={key === 'columns' || key === 'rows' ? 1 : 0.01}
-                      value={own[key]}
-                      onChange={(event) => setOwn({ ...own, [key]: event.target.value })}
-                    />
-                  </label>
-                ))}
-              </fieldset>
-            )}
-            <div className="grid grid-cols-3 gap-3">
-              <label className="field">
-                <span>Begin at label</span>
-                <input type="number" min={1} value={start} onChange={(event) => setStart(event.target.value)} />
+    <DialogFrame
+      open={open}
+      onOpenChange={setOpen}
+      trigger={
+        <>
+          <Tag size={15} aria-hidden="true" /> Address labels
+        </>
+      }
+      title="Address labels"
+      about="As PDF, to be printed at full size. They go to the same people as the post file. Names are fitted, never cut."
+      width={560}
+    >
+      <div className="mt-3 grid gap-3">
+        <label className="field">
+          <span>Sheet</span>
+          <select value={sheet} onChange={(event) => setSheet(event.target.value)}>
+            {Object.entries(SHEETS).map(([key, { title }]) => (
+              <option key={key} value={key}>
+                {title}
+              </option>
+            ))}
+            <option value="own">Another sheet, by its measures</option>
+          </select>
+        </label>
+        {sheet === 'own' && (
+          <fieldset className="grid grid-cols-4 gap-2">
+            <legend className="quiet mb-1 font-semibold">Measures in millimetres</legend>
+            {MEASURES.map(([key, title]) => (
+              <label key={key} className="field">
+                <span>{title}</span>
+                <input
+                  type="number"
+                  step={key === 'columns' || key === 'rows' ? 1 : 0.01}
+                  value={own[key]}
+                  onChange={(event) => setOwn({ ...own, [key]: event.target.value })}
+                />
               </label>
-              <label className="field">
-                <span>Move right, mm</span>
-                <input type="number" min={-20} max={20} step={0.1} value={across} onChange={(event) => setAcross(event.target.value)} />
-              </label>
-              <label className="field">
-                <span>Move down, mm</span>
-                <input type="number" min={-20} max={20} step={0.1} value={down} onChange={(event) => setDown(event.target.value)} />
-              </label>
-            </div>
-            {told ? (
-              <p role="alert" className="told">
-                {told}
-              </p>
-            ) : (
-              <p role="status">{answer ? labelsText(answer) : 'Counting…'}</p>
-            )}
-          </div>
-          <div className="mt-4 flex flex-wrap gap-2">
-            {ready ? (
-              <a href={`/rounds/${round}/files/labels?${query}`} className="button button-main" download>
-                <Download size={15} aria-hidden="true" /> Download labels
-              </a>
-            ) : (
-              <button type="button" className="button button-main" disabled>
-                Download labels
-              </button>
-            )}
-            {told === null && (
-              <a href={`/rounds/${round}/files/labels?${query}&align=yes`} className="button" download>
-                Download alignment page
-              </a>
-            )}
-            <Dialog.Close className="button">Close</Dialog.Close>
-          </div>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+            ))}
+          </fieldset>
+        )}
+        <div className="grid grid-cols-3 gap-3">
+          <label className="field">
+            <span>Begin at label</span>
+            <input type="number" min={1} value={start} onChange={(event) => setStart(event.target.value)} />
+          </label>
+          <label className="field">
+            <span>Move right, mm</span>
+            <input type="number" min={-20} max={20} step={0.1} value={across} onChange={(event) => setAcross(event.target.value)} />
+          </label>
+          <label className="field">
+            <span>Move down, mm</span>
+            <input type="number" min={-20} max={20} step={0.1} value={down} onChange={(event) => setDown(event.target.value)} />
+          </label>
+        </div>
+        {told ? (
+          <p role="alert" className="told">
+            {told}
+          </p>
+        ) : (
+          <p role="status">{answer ? labelsText(answer) : 'Counting…'}</p>
+        )}
+      </div>
+      <div className="mt-4 flex flex-wrap gap-2">
+        {ready ? (
+          <a href={`/rounds/${round}/files/labels?${query}`} className="button button-main" download>
+            <Download size={15} aria-hidden="true" /> Download labels
+          </a>
+        ) : (
+          <button type="button" className="button button-main" disabled>
+            Download labels
+          </button>
+        )}
+        {told === null && (
+          <a href={`/rounds/${round}/files/labels?${query}&align=yes`} className="button" download>
+            Download alignment page
+          </a>
+        )}
+        <Dialog.Close className="button">Close</Dialog.Close>
+      </div>
+    </DialogFrame>
   )
 }
 

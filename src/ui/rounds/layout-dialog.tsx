@@ -2,6 +2,7 @@
 
 import { ArrowDown, ArrowUp, Columns3, Download } from 'lucide-react'
 import { Dialog } from 'radix-ui'
+import { DialogFrame } from '@/ui/forms/dialog-frame'
 import { useState, useTransition } from 'react'
 import type { ActionResult } from '@/core/views/action-result'
 import type { RoundPage } from '@/core/views/round-views'
@@ -72,170 +73,160 @@ export function LayoutDialog({ round, actions, onSaved }: { round: RoundPage; ac
     })
   if (files.length === 0) return null
   return (
-    <Dialog.Root
+    <DialogFrame
       open={open}
       onOpenChange={(next) => {
         setOpen(next)
         if (next) begins(channel, layoutId)
       }}
+      trigger={
+        <>
+          <Columns3 size={15} aria-hidden="true" /> Other layouts
+        </>
+      }
+      title="Lay out a file"
+      about={
+        <>For a printer, a dialler or a mail program: their format, their columns, their headings. The people are those of the file.</>
+      }
+      width={600}
     >
-      <Dialog.Trigger className="button">
-        <Columns3 size={15} aria-hidden="true" /> Other layouts
-      </Dialog.Trigger>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/20" />
-        <Dialog.Content className="floating fixed top-[7vh] left-1/2 max-h-[86vh] w-[600px] max-w-[94vw] -translate-x-1/2 overflow-y-auto p-5!">
-          <Dialog.Title asChild>
-            <h2>Lay out a file</h2>
-          </Dialog.Title>
-          <Dialog.Description className="quiet mt-1">
-            For a printer, a dialler or a mail program: their format, their columns, their headings. The people are those of the file.
-          </Dialog.Description>
-          <div className="mt-3 grid grid-cols-3 gap-3">
-            <label className="field">
-              <span>File</span>
-              <select value={channel} onChange={(event) => begins(event.target.value as Channel, 0)}>
-                {files.map((own) => (
-                  <option key={own.channel} value={own.channel}>
-                    {CHANNEL_TITLE[own.channel]}
-                  </option>
-                ))}
-              </select>
-            </label>
-            <label className="field">
-              <span>Saved layout</span>
-              <select value={layoutId} onChange={(event) => begins(channel, Number(event.target.value))}>
-                <option value={0}>As it was released</option>
-                {saved.map((own) => (
-                  <option key={own.id} value={own.id}>
-                    {own.name}
-                  </option>
-                ))}
-              </select>
-            </label>
-            <label className="field">
-              <span>Format</span>
-              <select value={format} onChange={(event) => setFormat(event.target.value as FileFormat)}>
-                {Object.entries(FILE_FORMATS).map(([key, { title }]) => (
-                  <option key={key} value={key}>
-                    {title}
-                  </option>
-                ))}
-              </select>
-            </label>
-          </div>
-          <table className="account mt-3 [&_td]:align-middle" aria-label="Columns">
-            <thead>
-              <tr>
-                <th scope="col">Column</th>
-                <th scope="col">Heading</th>
-                <th scope="col">
-                  <span className="sr-only">Order</span>
-                </th>
-              </tr>
-            </thead>
-            <tbody>
-              {columns.map((column, i) => (
-                <tr key={column.of}>
-                  <td>
-                    <label className="flex items-center gap-2">
-                      <input type="checkbox" checked={column.on} onChange={(event) => change(i, { on: event.target.checked })} />
-                      {column.of}
-                    </label>
-                  </td>
-                  <td>
-                    <input
-                      aria-label={`Heading of ${column.of}`}
-                      value={column.heading}
-                      maxLength={80}
-                      disabled={!column.on}
-                      onChange={(event) => change(i, { heading: event.target.value })}
-                    />
-                  </td>
-                  <td className="whitespace-nowrap">
-                    <button
-                      type="button"
-                      className="button"
-                      aria-label={`Move ${column.of} up`}
-                      disabled={i === 0}
-                      onClick={() => move(i, -1)}
-                    >
-                      <ArrowUp size={13} aria-hidden="true" />
-                    </button>{' '}
-                    <button
-                      type="button"
-                      className="button"
-                      aria-label={`Move ${column.of} down`}
-                      disabled={i + 1 === columns.length}
-                      onClick={() => move(i, 1)}
-                    >
-                      <ArrowDown size={13} aria-hidden="true" />
-                    </button>
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-          {!columns.some(({ of, on }) => on && of === 'Record number') && (
-            <p className="said mt-2">Without the record number, results that come back are matched by address or name alone.</p>
-          )}
-          {trouble && (
-            <p role="alert" className="told mt-2">
-              {trouble}
-            </p>
-          )}
-          {told && (
-            <p role={told.ok ? 'status' : 'alert'} className={`${told.ok ? 'said' : 'told'} mt-2`}>
-              {told.text}
-            </p>
-          )}
-          <div className="mt-3 flex flex-wrap items-end gap-2">
-            {trouble ? (
-              <span className="button opacity-60">Download</span>
-            ) : (
-              <a
-                className="button button-main"
-                href={`/rounds/${round.id}/files/${channel}?layout=${encodeURIComponent(JSON.stringify(layout))}`}
-                download
-              >
-                <Download size={15} aria-hidden="true" /> Download
-              </a>
-            )}
-            {round.mayRelease && (
-              <form
-                className="ml-auto flex items-end gap-2"
-                onSubmit={(event) => {
-                  event.preventDefault()
-                  run(() => actions.keepLayout(channel, name, layout), `“${name.trim()}” is saved for the team.`)
-                }}
-              >
-                <label className="field">
-                  <span>Save it as</span>
-                  <input value={name} maxLength={60} onChange={(event) => setName(event.target.value)} />
+      <div className="mt-3 grid grid-cols-3 gap-3">
+        <label className="field">
+          <span>File</span>
+          <select value={channel} onChange={(event) => begins(event.target.value as Channel, 0)}>
+            {files.map((own) => (
+              <option key={own.channel} value={own.channel}>
+                {CHANNEL_TITLE[own.channel]}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label className="field">
+          <span>Saved layout</span>
+          <select value={layoutId} onChange={(event) => begins(channel, Number(event.target.value))}>
+            <option value={0}>As it was released</option>
+            {saved.map((own) => (
+              <option key={own.id} value={own.id}>
+                {own.name}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label className="field">
+          <span>Format</span>
+          <select value={format} onChange={(event) => setFormat(event.target.value as FileFormat)}>
+            {Object.entries(FILE_FORMATS).map(([key, { title }]) => (
+              <option key={key} value={key}>
+                {title}
+              </option>
+            ))}
+          </select>
+        </label>
+      </div>
+      <table className="account mt-3 [&_td]:align-middle" aria-label="Columns">
+        <thead>
+          <tr>
+            <th scope="col">Column</th>
+            <th scope="col">Heading</th>
+            <th scope="col">
+              <span className="sr-only">Order</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {columns.map((column, i) => (
+            <tr key={column.of}>
+              <td>
+                <label className="flex items-center gap-2">
+                  <input type="checkbox" checked={column.on} onChange={(event) => change(i, { on: event.target.checked })} />
+                  {column.of}
                 </label>
-                <button type="submit" className="button" disabled={busy || trouble !== null || name.trim() === ''}>
-                  Save layout
+              </td>
+              <td>
+                <input
+                  aria-label={`Heading of ${column.of}`}
+                  value={column.heading}
+                  maxLength={80}
+                  disabled={!column.on}
+                  onChange={(event) => change(i, { heading: event.target.value })}
+                />
+              </td>
+              <td className="whitespace-nowrap">
+                <button type="button" className="button" aria-label={`Move ${column.of} up`} disabled={i === 0} onClick={() => move(i, -1)}>
+                  <ArrowUp size={13} aria-hidden="true" />
+                </button>{' '}
+                <button
+                  type="button"
+                  className="button"
+                  aria-label={`Move ${column.of} down`}
+                  disabled={i + 1 === columns.length}
+                  onClick={() => move(i, 1)}
+                >
+                  <ArrowDown size={13} aria-hidden="true" />
                 </button>
-              </form>
-            )}
-            {round.mayRelease && layoutId !== 0 && (
-              <button
-                type="button"
-                className="button"
-                disabled={busy}
-                onClick={() => {
-                  const gone = saved.find((own) => own.id === layoutId)
-                  run(() => actions.dropLayout(layoutId), `“${gone?.name}” is removed.`)
-                  setLayoutId(0)
-                }}
-              >
-                Remove layout
-              </button>
-            )}
-            <Dialog.Close className="button">Close</Dialog.Close>
-          </div>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {!columns.some(({ of, on }) => on && of === 'Record number') && (
+        <p className="said mt-2">Without the record number, results that come back are matched by address or name alone.</p>
+      )}
+      {trouble && (
+        <p role="alert" className="told mt-2">
+          {trouble}
+        </p>
+      )}
+      {told && (
+        <p role={told.ok ? 'status' : 'alert'} className={`${told.ok ? 'said' : 'told'} mt-2`}>
+          {told.text}
+        </p>
+      )}
+      <div className="mt-3 flex flex-wrap items-end gap-2">
+        {trouble ? (
+          <span className="button opacity-60">Download</span>
+        ) : (
+          <a
+            className="button button-main"
+            href={`/rounds/${round.id}/files/${channel}?layout=${encodeURIComponent(JSON.stringify(layout))}`}
+            download
+          >
+            <Download size={15} aria-hidden="true" /> Download
+          </a>
+        )}
+        {round.mayRelease && (
+          <form
+            className="ml-auto flex items-end gap-2"
+            onSubmit={(event) => {
+              event.preventDefault()
+              run(() => actions.keepLayout(channel, name, layout), `“${name.trim()}” is saved for the team.`)
+            }}
+          >
+            <label className="field">
+              <span>Save it as</span>
+              <input value={name} maxLength={60} onChange={(event) => setName(event.target.value)} />
+            </label>
+            <button type="submit" className="button" disabled={busy || trouble !== null || name.trim() === ''}>
+              Save layout
+            </button>
+          </form>
+        )}
+        {round.mayRelease && layoutId !== 0 && (
+          <button
+            type="button"
+            className="button"
+            disabled={busy}
+            onClick={() => {
+              const gone = saved.find((own) => own.id === layoutId)
+              run(() => actions.dropLayout(layoutId), `“${gone?.name}” is removed.`)
+              setLayoutId(0)
+            }}
+          >
+            Remove layout
+          </button>
+        )}
+        <Dialog.Close className="button">Close</Dialog.Close>
+      </div>
+    </DialogFrame>
   )
 }

@@ -2,6 +2,7 @@
 
 import { Users } from 'lucide-react'
 import { Dialog } from 'radix-ui'
+import { DialogFrame } from '@/ui/forms/dialog-frame'
 import { useState, useTransition } from 'react'
 import type { ActionResult } from '@/core/views/action-result'
 import type { RoundPage, SharesTold } from '@/core/views/round-views'
@@ -40,7 +41,7 @@ export function ShareDialog({ round, actions, onShared }: { round: RoundPage; ac
     })
   if (files.length === 0) return null
   return (
-    <Dialog.Root
+    <DialogFrame
       open={open}
       onOpenChange={(next) => {
         setOpen(next)
@@ -53,124 +54,118 @@ export function ShareDialog({ round, actions, onShared }: { round: RoundPage; ac
           setHad(before.had)
         }
       }}
+      trigger={
+        <>
+          <Users size={15} aria-hidden="true" /> Share out
+        </>
+      }
+      title="Share out the contacts"
+      about="Each colleague gets a file of theirs. An organisation stays with one colleague."
+      width={620}
     >
-      <Dialog.Trigger className="button">
-        <Users size={15} aria-hidden="true" /> Share out
-      </Dialog.Trigger>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/20" />
-        <Dialog.Content className="floating fixed top-[8vh] left-1/2 max-h-[84vh] w-[620px] max-w-[94vw] -translate-x-1/2 overflow-y-auto p-5!">
-          <Dialog.Title asChild>
-            <h2>Share out the contacts</h2>
-          </Dialog.Title>
-          <Dialog.Description className="quiet mt-1">
-            Each colleague gets a file of theirs. An organisation stays with one colleague.
-          </Dialog.Description>
-          <label className="field mt-3 max-w-[220px]">
-            <span>Contacts by</span>
-            <select value={channel} onChange={(event) => setChannel(event.target.value as Channel)}>
-              {files.map((file) => (
-                <option key={file.channel} value={file.channel}>
-                  {CHANNEL_TITLE[file.channel]}
-                </option>
-              ))}
-            </select>
-          </label>
-          <div className="mt-3 grid gap-1">
-            <label className="flex items-center gap-2">
-              <input type="checkbox" checked={known} onChange={(event) => setKnown(event.target.checked)} />
-              Whoever knows somebody gets them
-            </label>
-            <label className="flex items-center gap-2">
-              <input type="checkbox" checked={had} onChange={(event) => setHad(event.target.checked)} />
-              Whoever contacted them last gets them
-            </label>
-          </div>
-          <table className="account mt-3 [&_td]:align-middle" aria-label="Colleagues">
-            <thead>
-              <tr>
-                <th scope="col">Colleague</th>
-                <th scope="col">Share</th>
-                <th scope="col" className="figure">
-                  Knows
-                </th>
-                <th scope="col" className="figure">
-                  Had last
-                </th>
-                <th scope="col" className="figure">
-                  Same organisation
-                </th>
-                <th scope="col" className="figure">
-                  Given out
-                </th>
-                <th scope="col" className="figure balance">
-                  Contacts
-                </th>
-              </tr>
-            </thead>
-            <tbody>
-              {rows.map((own) => (
-                <tr key={own.id}>
-                  <td>
-                    <label className="flex items-center gap-2">
-                      <input
-                        type="checkbox"
-                        checked={(given[own.id] ?? 0) > 0}
-                        onChange={(event) => setGiven({ ...given, [own.id]: event.target.checked ? 1 : 0 })}
-                      />
-                      {own.name}
-                    </label>
-                  </td>
-                  <td>
-                    <input
-                      type="number"
-                      min={1}
-                      max={100}
-                      className="w-16"
-                      aria-label={`Share of ${own.name}`}
-                      disabled={(given[own.id] ?? 0) === 0}
-                      value={given[own.id] || 1}
-                      onChange={(event) =>
-                        setGiven({ ...given, [own.id]: Math.min(100, Math.max(1, Math.round(Number(event.target.value)) || 1)) })
-                      }
-                    />
-                  </td>
-                  <td className="figure">{count(own.knows)}</td>
-                  <td className="figure">{count(own.had)}</td>
-                  <td className="figure">{count(own.organisation)}</td>
-                  <td className="figure">{count(own.share)}</td>
-                  <td className="figure balance">{count(own.people)}</td>
-                </tr>
-              ))}
-              <tr className="total">
-                <td colSpan={6}>Everybody once</td>
-                <td className="figure balance">{count(how ? shares.answer?.people : 0)}</td>
-              </tr>
-            </tbody>
-          </table>
-          {(told ?? asked.told ?? shares.told) && (
-            <p role="alert" className="told mt-2">
-              {told ?? asked.told ?? shares.told}
-            </p>
-          )}
-          <div className="mt-3 flex flex-wrap gap-2">
-            <button
-              type="button"
-              className="button button-main"
-              disabled={busy || !how || shares.held || !shares.answer}
-              onClick={() => how && run(() => actions.shareOut(round.id, channel, how))}
-            >
-              Share out {how && !shares.held && shares.answer ? `${count(shares.answer.people)} contacts` : 'the contacts'}
-            </button>
-            {round.shares.some((own) => own.channel === channel) && (
-              <button type="button" className="button" disabled={busy} onClick={() => run(() => actions.unshare(round.id, channel))}>
-                Share out no more
-              </button>
-            )}
-            <Dialog.Close className="button">Cancel</Dialog.Close>
-          </div>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+      <label className="field mt-3 max-w-[220px]">
+        <span>Contacts by</span>
+        <select value={channel} onChange={(event) => setChannel(event.target.value as Channel)}>
+          {files.map((file) => (
+            <option key={file.channel} value={file.channel}>
+              {CHANNEL_TITLE[file.channel]}
+            </option>
+          ))}
+        </select>
+      </label>
+      <div className="mt-3 grid gap-1">
+        <label className="flex items-center gap-2">
+          <input type="checkbox" checked={known} onChange={(event) => setKnown(event.target.checked)} />
+          Whoever knows somebody gets them
+        </label>
+        <label className="flex items-center gap-2">
+          <input type="checkbox" checked={had} onChange={(event) => setHad(event.target.checked)} />
+          Whoever contacted them last gets them
+        </label>
+      </div>
+      <table className="account mt-3 [&_td]:align-middle" aria-label="Colleagues">
+        <thead>
+          <tr>
+            <th scope="col">Colleague</th>
+            <th scope="col">Share</th>
+            <th scope="col" className="figure">
+              Knows
+            </th>
+            <th scope="col" className="figure">
+              Had last
+            </th>
+            <th scope="col" className="figure">
+              Same organisation
+            </th>
+            <th scope="col" className="figure">
+              Given out
+            </th>
+            <th scope="col" className="figure balance">
+              Contacts
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((own) => (
+            <tr key={own.id}>
+              <td>
+                <label className="flex items-center gap-2">
+                  <input
+                    type="checkbox"
+                    checked={(given[own.id] ?? 0) > 0}
+                    onChange={(event) => setGiven({ ...given, [own.id]: event.target.checked ? 1 : 0 })}
+                  />
+                  {own.name}
+                </label>
+              </td>
+              <td>
+                <input
+                  type="number"
+                  min={1}
+                  max={100}
+                  className="w-16"
+                  aria-label={`Share of ${own.name}`}
+                  disabled={(given[own.id] ?? 0) === 0}
+                  value={given[own.id] || 1}
+                  onChange={(event) =>
+                    setGiven({ ...given, [own.id]: Math.min(100, Math.max(1, Math.round(Number(event.target.value)) || 1)) })
+                  }
+                />
+              </td>
+              <td className="figure">{count(own.knows)}</td>
+              <td className="figure">{count(own.had)}</td>
+              <td className="figure">{count(own.organisation)}</td>
+              <td className="figure">{count(own.share)}</td>
+              <td className="figure balance">{count(own.people)}</td>
+            </tr>
+          ))}
+          <tr className="total">
+            <td colSpan={6}>Everybody once</td>
+            <td className="figure balance">{count(how ? shares.answer?.people : 0)}</td>
+          </tr>
+        </tbody>
+      </table>
+      {(told ?? asked.told ?? shares.told) && (
+        <p role="alert" className="told mt-2">
+          {told ?? asked.told ?? shares.told}
+        </p>
+      )}
+      <div className="mt-3 flex flex-wrap gap-2">
+        <button
+          type="button"
+          className="button button-main"
+          disabled={busy || !how || shares.held || !shares.answer}
+          onClick={() => how && run(() => actions.shareOut(round.id, channel, how))}
+        >
+          Share out {how && !shares.held && shares.answer ? `${count(shares.answer.people)} contacts` : 'the contacts'}
+        </button>
+        {round.shares.some((own) => own.channel === channel) && (
+          <button type="button" className="button" disabled={busy} onClick={() => run(() => actions.unshare(round.id, channel))}>
+            Share out no more
+          </button>
+        )}
+        <Dialog.Close className="button">Cancel</Dialog.Close>
+      </div>
+    </DialogFrame>
   )
 }
