@@ -78,6 +78,7 @@ test('its round is checked with the keyboard alone: a sample, a verdict a key, a
   await expect(page.getByRole('button', { name: `Don’t belong ${unfit}` })).toBeVisible()
   await expect(page.getByTestId('fit-total')).toContainText(`${24 - unfit}`)
   await expect(page.getByTestId('fit-total')).toContainText(/\d % [\d.]+ % to [\d.]+ %/)
+  await expect(page.getByRole('img', { name: /^Chart of the share that fits, person by person: after \d+ it is/ })).toBeVisible()
 })
 
 test('what those who do not belong share becomes a line, and a new sample is drawn', async () => {

@@ -22,6 +22,13 @@ test('the day begins with what is one’s move; each line opens the place where 
   await waits.getByRole('link', { name: /^Schools and clinics, north Pellow, due/ }).click()
   await expect(page).toHaveURL(/\/lists\/\d+\/requalify/)
   await page.goBack()
+  const mailed = page.getByLabel('By email each morning')
+  await mailed.click()
+  await expect(mailed).toBeChecked()
+  await page.reload()
+  await expect(mailed).toBeChecked()
+  await mailed.click()
+  await expect(mailed).not.toBeChecked()
 })
 
 test('a task is made for a colleague, handed back, done, and taken back', async ({ browser }) => {

@@ -12,4 +12,7 @@ export function letterHtml(text: string, footer: { sender: string; address: stri
   return `${markdown.render(text)}<hr>\n<p>${lines.join('<br>\n')}<br>\n<a href="${asText(footer.stop)}">Stop these emails</a></p>\n`
 }
 
+/** The HTML of a notice in Markdown. */
+export const noticeHtml = (text: string): string => markdown.render(text)
+
 const asText = (text: string): string => markdown.utils.escapeHtml(text)

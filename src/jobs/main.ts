@@ -34,7 +34,7 @@ const runner = await run({
   concurrency: 2,
   noHandleSignals: true,
   pollInterval: 1000,
-  crontab: '17 3 * * * prune-change-log\n*/15 * * * * read-feeds',
+  crontab: '17 3 * * * prune-change-log\n*/15 * * * * read-feeds\n*/15 * * * * send-digests',
   events,
   taskList: taskList(locks),
 })

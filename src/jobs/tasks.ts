@@ -7,6 +7,7 @@ import { runSearch } from '@/usecases/directory/find-duplicates'
 import { runBatch } from '@/usecases/intake/run-batch'
 import { askFeeds } from '@/usecases/changes/ask-feeds'
 import { runFeed } from '@/usecases/changes/run-feed'
+import { sendDigests } from '@/usecases/team/send-digests'
 import { runMail } from '@/usecases/rounds/run-mail'
 import { runComparison } from '@/usecases/screening/run-comparison'
 import { runEnquiry } from '@/usecases/sources/run-enquiry'
@@ -42,6 +43,10 @@ export function taskList(locks: SessionLocks): TaskList {
   return {
     ...Object.fromEntries((Object.keys(WORK) as (keyof Jobs)[]).map((job) => [job, task(job)])),
     'read-feeds': async () => askFeeds(),
+    'send-digests': async () => {
+      const sent = await sendDigests()
+      if (sent > 0) log.info({ sent }, 'digests were sent')
+    },
     'prune-change-log': async () => {
       await db().raw('select prune_change_log()')
     },

@@ -51,6 +51,8 @@ const schema = object({
   ARCH_LOG: string().oneOf(['fatal', 'error', 'warn', 'info', 'debug', 'silent']).default('info'),
   /** Where a browser reaches the application. */
   ARCH_URL: string().url(),
+  /** Whom notices to colleagues come from. */
+  ARCH_MAIL_FROM: string().email('ARCH_MAIL_FROM: not an email address').default('arch-ledger@localhost.example'),
 })
 
 export type Settings = InferType<typeof schema>
@@ -69,6 +71,9 @@ export function settings(): Settings {
   }
   return known
 }
+
+/** Where a browser reaches the application, without a slash at its end. */
+export const ourUrl = (): string => (settings().ARCH_URL ?? `http://localhost:${settings().PORT}`).replace(/\/$/, '')
 
 /** For tests, which give one process another database after the other: the environment is read anew. */
 export function forgetSettings(): void {

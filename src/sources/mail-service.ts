@@ -18,8 +18,8 @@ export interface Email {
 /** After so many milliseconds without a word a connection is given up. */
 export const SEND_TIMEOUT = 20_000
 
-/** What the service said. `unsure`: the connection broke, so that it may have the email or not. */
-export type Sent = { is: 'accepted' } | { is: 'refused' | 'later'; code: string } | { is: 'unsure' }
+/** What the service said. `unsure`: the connection broke, so that it may have the email or not; where it was never there, nothing `left`. */
+export type Sent = { is: 'accepted' } | { is: 'refused' | 'later'; code: string } | { is: 'unsure'; left: boolean }
 
 /** A mail service: takes emails by SMTP (RFC 5321), and says of which it has had. */
 export interface MailService {
@@ -61,9 +61,21 @@ export function mailService(): MailService {
         })
         return { is: 'accepted' }
       } catch (error) {
-        const { responseCode, response = '' } = error as { responseCode?: number; response?: string }
+        const {
+          code,
+          command,
+          responseCode,
+          response = '',
+        } = error as {
+          code?: string
+          command?: string
+          responseCode?: number
+          response?: string
+        }
+        // It never left: nothing can be sent to such an address (RFC 3463, 3.2: bad destination mailbox address syntax).
+        if (code === 'EENVELOPE' && !responseCode) return { is: 'refused', code: '5.1.3' }
         // 421: the service closes the connection; it says nothing of this email.
-        if (!responseCode || responseCode === 421 || responseCode < 400) return { is: 'unsure' }
+        if (!responseCode || responseCode === 421 || responseCode < 400) return { is: 'unsure', left: command !== 'CONN' }
         return { is: responseCode < 500 ? 'later' : 'refused', code: codeOf(response, responseCode) }
       }
     },

@@ -136,6 +136,7 @@ export const ACTIONS: Record<string, Needs> = {
   'lists openers': { of: 'list', role: 'edit', ask: (id) => [id, []] },
   'lists placement': { of: 'list', role: 'edit', ask: (id) => [id, { how: 'proposal', kinds: [] }] },
   'lists onlyFollow': { of: 'list', role: 'edit', ask: (id) => [id, false] },
+  'today want': { ask: () => [false] },
   'today make': {
     ask: (_, { person }) => [{ what: 'call back', forId: 'nobody', of: 'person', id: String(person) }],
     why: 'it names no colleague',

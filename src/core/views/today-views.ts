@@ -40,6 +40,8 @@ export interface TodayPage {
   changes: Record<Asks, number>
   colleagues: { id: string; name: string }[]
   me: string
+  /** Whether they want it by email each morning. */
+  digest: boolean
   /** Of managers: how the team stands. */
   team: { id: string; name: string; open: number; overdue: number; taken: number }[] | null
 }

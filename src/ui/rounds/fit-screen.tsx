@@ -10,6 +10,7 @@ import { count, day } from '@/ui/book/figures'
 import { Spread } from '@/ui/book/spread'
 import { Arch } from './arch'
 import { FitAccount } from './fit-account'
+import { FitChart } from './fit-chart'
 import { FitJudging, type JudgeActions } from './fit-judging'
 import { FitPatterns } from './fit-patterns'
 import { FitPlan } from './fit-plan'
@@ -109,6 +110,7 @@ export function FitScreen({ first, actions }: { first: FitPage; actions: FitActi
             check && (
               <>
                 <FitAccount check={check} />
+                <FitChart check={check} />
                 <FitPatterns round={page.round} check={check} mayEdit={page.mayEdit} mayMake={page.mayJudge && building} onMake={tighten} />
                 <div className="mt-4 flex flex-wrap gap-2">
                   {open && check.secondToSee > 0 && (

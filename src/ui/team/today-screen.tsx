@@ -1,6 +1,7 @@
 'use client'
 
 import Link from 'next/link'
+import { useRouter } from 'next/navigation'
 import { useState, useTransition } from 'react'
 import { toast } from 'sonner'
 import { weekdayText } from '@/core/text/written'
@@ -16,6 +17,7 @@ export interface TodayActions {
   done: (id: number, done: boolean) => Promise<ActionResult<unknown>>
   hand: (id: number, to: string) => Promise<ActionResult<unknown>>
   move: (id: number, due: string | null) => Promise<ActionResult<unknown>>
+  want: (wanted: boolean) => Promise<ActionResult<unknown>>
 }
 
 const GROUP: Record<MoveGroup, string> = {
@@ -32,6 +34,14 @@ const GROUP: Record<MoveGroup, string> = {
 /** The first page of the day: what is somebody's move, on the left by the place where it is done, on the right their tasks. */
 export function TodayScreen({ page, actions }: { page: TodayPage; actions: TodayActions }) {
   const [adding, setAdding] = useState(false)
+  const [busy, begin] = useTransition()
+  const router = useRouter()
+  const want = (wanted: boolean) =>
+    begin(async () => {
+      const done = await actions.want(wanted)
+      if (!done.ok) toast.error(done.error)
+      router.refresh()
+    })
   const overdue = page.tasks.filter((task) => task.is === 'overdue').length
   return (
     <Spread
@@ -41,6 +51,10 @@ export function TodayScreen({ page, actions }: { page: TodayPage; actions: Today
         <>
           <h1>Today</h1>
           <p className="quiet">{weekdayText(page.today)}. Each line opens the place where it is done, and goes when it is done.</p>
+          <label className="mt-1.5 flex items-center gap-2">
+            <input type="checkbox" checked={page.digest} disabled={busy} onChange={(event) => want(event.target.checked)} />
+            By email each morning
+          </label>
           {page.moves.length === 0 && <p className="mt-4 text-soft">Nothing waits for you here.</p>}
           {page.moves.length > 0 && (
             <table className="account mt-2 table-fixed" aria-label="What waits for you">

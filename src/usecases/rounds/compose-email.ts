@@ -3,7 +3,7 @@ import { fillLetter, footerText, type LetterField, readLetter } from '@/core/rou
 import { keyed } from '@/db/key'
 import type { LetterReader, LetterText } from '@/db/rounds/letter-rows'
 import { escaped, letterHtml } from '@/formats/letter-html'
-import { settings } from '@/runtime/settings'
+import { ourUrl } from '@/runtime/settings'
 
 /** A letter as one person gets it, in plain text and in HTML, and the fields it lacks for them. */
 export function composed(
@@ -36,5 +36,3 @@ export function messageOfLink(token: string): string | null {
 }
 
 const proof = (message: string): Buffer => keyed(`stop:${message}`).subarray(0, 16)
-
-const ourUrl = (): string => (settings().ARCH_URL ?? `http://localhost:${settings().PORT}`).replace(/\/$/, '')

@@ -48,6 +48,7 @@ const LEFT_OUT: Record<LeftOutWhy, string> = {
 const MEANS: Record<string, string> = {
   '5.1.1': 'no such mailbox',
   '5.1.2': 'no such domain',
+  '5.1.3': 'no email can be sent to this address',
   '5.1.10': 'the domain takes no email',
   '5.2.1': 'the mailbox is closed',
   '5.7.1': 'the mail service refuses it',

@@ -36,6 +36,9 @@ const RETRY = [1, 10, 60]
 /** So many refusals one after the other that say nothing of the address end a run: it is we who are refused. */
 const REFUSED_IN_A_ROW = 5
 
+/** How long emails leave before other jobs have their turn, in milliseconds. */
+const TURN = 60_000
+
 /** After so many broken connections, one after the other, the service is taken to be away. */
 const UNSURE_IN_A_ROW = 10
 
@@ -59,7 +62,10 @@ export async function runMail(id: number): Promise<void> {
   try {
     await settle(service, id, 'others')
     const trouble = { refused: 0, unsure: 0 }
-    while (await sendSome(service, id, trouble));
+    const until = Date.now() + TURN
+    while (await sendSome(service, id, trouble))
+      // Many emails at a slow rate take hours: other work has its turn meanwhile.
+      if (Date.now() > until) return await enqueue(db(), 'send-mail', { run: id })
   } catch (error) {
     if (!(error instanceof SourceTrouble)) throw error
     log.warn({ run: id, message: error.message }, 'the mail service does not answer')

@@ -10,6 +10,7 @@ import { CHANNEL_NAME } from '@/core/records/channels'
 import { mailRunsStuck } from '@/db/rounds/mail-rows'
 import { sharesOfColleague } from '@/db/rounds/share-rows'
 import { openCounts } from '@/db/directory/likenesses'
+import { wantsDigest } from '@/db/team/digest-rows'
 import { tasksByColleague, tasksGiven, tasksOf } from '@/db/team/task-rows'
 import { failedBatches, listsWithRhythm, proposalsWaiting, registerVersions, roundsWaiting, rowsInDoubt } from '@/db/team/today-rows'
 import { now } from '@/runtime/clock'
@@ -75,6 +76,7 @@ export async function todayPage(actor: Actor): Promise<TodayPage> {
   return {
     today,
     me: actor.id,
+    digest: await wantsDigest(db(), actor.id),
     tasks: (await tasksOf(db(), actor.id, actor.id)).map((row) => taskView(row, actor.id, today)),
     given: (await tasksGiven(db(), actor.id)).map((row) => taskView(row, actor.id, today)),
     moves,

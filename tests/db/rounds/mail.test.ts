@@ -130,6 +130,19 @@ describe('the emails of a round', () => {
     await mailBehaves(CALM_MAIL)
   })
 
+  test('an address to which nothing can be sent is refused, and holds up nobody', async () => {
+    const { round, to, ids, send } = await begunRound(3)
+    await t
+      .owner('round_channel')
+      .where({ round_id: round, person_id: ids[1] })
+      .update({ sent_to: JSON.stringify({ value: 'no address' }) })
+    await send()
+    expect(got(to)).toEqual([1, 0, 1])
+    const { state, counts, missed } = await account(round)
+    expect([state, counts]).toEqual(['done', { ...NONE, accepted: 2, refused: 1 }])
+    expect(missed).toMatchObject([{ person: ids[1], why: 'no email can be sent to this address (5.1.3)' }])
+  })
+
   test('a service that refuses us, and not an address, is not asked for everybody; nobody is taken for bounced', async () => {
     const { round, to, ids, send } = await begunRound(40)
     await mailBehaves({ ...CALM_MAIL, reply: () => ({ code: 554, said: '5.7.1 you may not' }) })

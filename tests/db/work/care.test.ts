@@ -184,6 +184,7 @@ describe('the previous release', () => {
       '0041_file_layouts',
       '0042_shares',
       '0043_only_new',
+      '0044_digests',
     ])
     expect(said.lists).toHaveLength(6)
     for (const list of said.lists) expect(list.balance - list.out - list.unknown + list.in).toBe(list.on)

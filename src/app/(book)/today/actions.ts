@@ -4,6 +4,7 @@ import { revalidatePath } from 'next/cache'
 import { boolean, string } from 'yup'
 import { act } from '@/app/requests/answer'
 import { free, ref } from '@/app/requests/asked'
+import { wantDigest } from '@/usecases/team/want-digest'
 import { doneTask, handTask, makeTask, moveTask } from '@/usecases/team/tasks'
 
 /** Tasks show on the first page, and on the records they are about. */
@@ -29,6 +30,12 @@ export async function hand(id: number, to: string) {
 
 export async function move(id: number, due: string | null) {
   const result = await act([ref(), string().strict().max(10).nullable().defined()], [id, due], moveTask)
+  anew()
+  return result
+}
+
+export async function want(wanted: boolean) {
+  const result = await act([boolean().strict().required()], [wanted], wantDigest)
   anew()
   return result
 }

@@ -5,7 +5,7 @@ import { pageOf } from '@/app/requests/page-of'
 import { TodayScreen } from '@/ui/team/today-screen'
 import { todayPage } from '@/usecases/team/today'
 import { firstSteps } from '@/usecases/work/first-steps'
-import { done, hand, make, move } from './actions'
+import { done, hand, make, move, want } from './actions'
 
 export const metadata: Metadata = { title: 'Today' }
 
@@ -13,5 +13,5 @@ export default async function Page() {
   const who = await actor()
   // A book that was just opened begins with the first steps, which stand where the lists will.
   if (await firstSteps(who)) redirect('/lists')
-  return <TodayScreen page={await pageOf(todayPage(who))} actions={{ make, done, hand, move }} />
+  return <TodayScreen page={await pageOf(todayPage(who))} actions={{ make, done, hand, move, want }} />
 }
