@@ -72,8 +72,9 @@ export function mailService(): MailService {
           responseCode?: number
           response?: string
         }
-        // It never left: nothing can be sent to such an address (RFC 3463, 3.2: bad destination mailbox address syntax).
-        if (code === 'EENVELOPE' && !responseCode) return { is: 'refused', code: '5.1.3' }
+        // Nothing can be sent to such an address, say the package or the service (RFC 3463, 3.2: bad destination mailbox address syntax).
+        if (code === 'EENVELOPE' && (!responseCode || (responseCode === 501 && command === 'RCPT TO')))
+          return { is: 'refused', code: '5.1.3' }
         // 421: the service closes the connection; it says nothing of this email.
         if (!responseCode || responseCode === 421 || responseCode < 400) return { is: 'unsure', left: command !== 'CONN' }
         return { is: responseCode < 500 ? 'later' : 'refused', code: codeOf(response, responseCode) }

@@ -1,10 +1,12 @@
 import { spawn } from 'node:child_process'
+import { randomUUID } from 'node:crypto'
 import { writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import PostalMime from 'postal-mime'
 import { describe, expect, test } from 'vitest'
 import { now } from '@/runtime/clock'
+import { mailService } from '@/sources/mail-service'
 import { CALM_MAIL } from '@/standins/mail'
 import { recordContact } from '@/usecases/contact/record-contact'
 import { erasePerson } from '@/usecases/directory/erase-person'
@@ -130,17 +132,15 @@ describe('the emails of a round', () => {
     await mailBehaves(CALM_MAIL)
   })
 
-  test('an address to which nothing can be sent is refused, and holds up nobody', async () => {
-    const { round, to, ids, send } = await begunRound(3)
-    await t
-      .owner('round_channel')
-      .where({ round_id: round, person_id: ids[1] })
-      .update({ sent_to: JSON.stringify({ value: 'no address' }) })
-    await send()
-    expect(got(to)).toEqual([1, 0, 1])
-    const { state, counts, missed } = await account(round)
-    expect([state, counts]).toEqual(['done', { ...NONE, accepted: 2, refused: 1 }])
-    expect(missed).toMatchObject([{ person: ids[1], why: 'no email can be sent to this address (5.1.3)' }])
+  test('an address to which nothing can be sent is refused at once, and not asked about again and again', async () => {
+    const service = mailService()
+    const from = { name: 'Fen', address: 'hello@fenroofs.example' }
+    for (const address of ['', 'no address', 'a..b@round.example', 'two @round.example'])
+      expect(
+        await service.send({ id: randomUUID(), from, to: { name: 'No', address }, subject: 'A', text: 'B', html: 'B', stop: null }),
+        address,
+      ).toEqual({ is: 'refused', code: '5.1.3' })
+    service.close()
   })
 
   test('a service that refuses us, and not an address, is not asked for everybody; nobody is taken for bounced', async () => {

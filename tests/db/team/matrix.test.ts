@@ -9,17 +9,8 @@ import { broughtIn, freePort, freshDatabase, type TestDatabase } from '../../sup
 import { startEngine } from '../../support/engine'
 import { ACTIONS, LINES, PAGES, ROUTES } from '../../support/matrix'
 import { type Has, type Needs, WRONG } from '../../support/matrix-needs'
-import {
-  actionsThere,
-  expected,
-  RELATIONS,
-  type Relation,
-  type Route,
-  routesThere,
-  saidBy,
-  skipped,
-  thingOf,
-} from '../../support/matrix-things'
+import type { Relation, Route } from '../../support/matrix-things'
+import { actionsThere, expected, RELATIONS, routesThere, saidBy, skipped, thingOf } from '../../support/matrix-things'
 
 /**
  * Every route and every action of the application, as its own files have them, for every post and every role on the list it is about:
@@ -179,8 +170,7 @@ async function differing(
         const who = asker.get(post) as Actor
         const id = needs.of ? await thingOf({ t, batch }, needs.of, relation, who, needs.params?.list === 'yes', keep) : 900_000_000
         now.who = who
-        const said = saidBy(await call(key, needs, id))
-        const meant = expected(needs, relation, post)
+        const [said, meant] = [saidBy(await call(key, needs, id)), expected(needs, relation, post)]
         // Of what nobody made, a person who may is told that there is none.
         if (said !== meant && !(meant === 'let through' && said === 'none' && (needs.of === undefined || needs.empty)))
           wrong.push(`${key}, ${post}, ${relation}: ${said}, not ${meant}`)
