@@ -112,9 +112,9 @@ function configOf(
         backgroundColor: colour(line.colour),
         borderDash: [...line.dash],
         borderWidth: 1.6,
-        pointStyle: line.point,
-        pointRadius: 4,
-        pointHoverRadius: 6,
+        pointStyle: line.point || 'line',
+        pointRadius: line.point ? 4 : 0,
+        pointHoverRadius: line.point ? 6 : 3,
       })),
     },
     options: {

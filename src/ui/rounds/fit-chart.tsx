@@ -26,7 +26,7 @@ export function FitChart({ check }: { check: FitCheckView }) {
           { title: 'At most', colour: '--color-soft', dash: [6, 3], point: false, values: course.map(({ high }) => high) },
           { title: 'Wanted', colour: '--color-ink', dash: [8, 3, 2, 3], point: false, values: course.map(() => wanted) },
         ]}
-        height={210}
+        height={170}
         most={1}
         said={shareText}
       />

@@ -81,7 +81,7 @@ export function RequalifyScreen({
                     <button
                       key={String(onlyNew)}
                       type="button"
-                      className={`button ${onlyNew ? '' : 'button-main'}`}
+                      className={`button justify-center ${onlyNew ? '' : 'button-main'}`}
                       title={onlyNew ? 'Without whoever an earlier round of the list released' : undefined}
                       disabled={busy || !accounts}
                       onClick={() =>

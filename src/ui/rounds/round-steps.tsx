@@ -38,6 +38,7 @@ export function RoundSteps({ round }: { round: RoundPage }) {
           </Link>
         </span>
       </li>
+      {building && <li>6 Results</li>}
       {!building && (
         <li className={closed ? 'text-verdigris' : 'font-bold'}>
           {closed ? '✓ ' : '6 '}
