@@ -215,7 +215,7 @@ describe('nobody gets it twice, and nobody goes without', () => {
       if ((await ended) !== null) break
       killed++
     }
-    expect(killed).toBeGreaterThan(2)
+    expect(killed).toBeGreaterThan(0)
     expect(got(to)).toEqual(everybody(36))
     expect(await account(round)).toMatchObject({ state: 'done', counts: { ...NONE, accepted: 36 } })
     expect(await results(round)).toMatchObject({ reached: 36, 'not worked': 0 })
