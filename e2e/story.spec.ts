@@ -70,19 +70,30 @@ const number = (text: string | undefined): number => Number((text ?? '').replace
 
 const balance = () => figure(page.getByTestId('balance').textContent())
 
-/** The lines on screen, each as its figures; checks that every balance follows from the one before. */
-async function lines() {
-  // All figures in one look: between two the page may show the next answer.
-  const rows = await cellTexts(page.getByTestId(/^line-\d+$/))
-  let before = 0
-  const all = []
-  for (const cells of rows) {
-    const [out, unknown, came, after] = [1, 2, 3, 4].map((i) => number(cells[i].split('\n')[0]))
-    expect(before - out - unknown + came).toBe(after)
-    before = after
-    all.push({ out, unknown, in: came, balance: after })
-  }
-  expect(before).toBe(await balance())
+interface LineFigures {
+  out: number
+  unknown: number
+  in: number
+  balance: number
+}
+
+/** The lines on screen, each as its figures; checks that every balance follows from the one before. Looks again where an answer came in between. */
+async function lines(): Promise<LineFigures[]> {
+  let all: LineFigures[] = []
+  await expect(async () => {
+    const rows = await cellTexts(page.getByTestId(/^line-\d+$/))
+    const closing = await balance()
+    all = rows.map((cells) => {
+      const [out, unknown, came, after] = [1, 2, 3, 4].map((i) => number(cells[i].split('\n')[0]))
+      return { out, unknown, in: came, balance: after }
+    })
+    let before = 0
+    for (const line of all) {
+      expect(before - line.out - line.unknown + line.in).toBe(line.balance)
+      before = line.balance
+    }
+    expect(before).toBe(closing)
+  }).toPass({ timeout: 60_000 })
   return all
 }
 
