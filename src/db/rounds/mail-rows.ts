@@ -225,7 +225,7 @@ export async function mailRunsStuck(
     `select r.id as round, r.number, l.name as list, g.state,
        (select count(*)::int from mail_message m where m.run_id = g.id and m.state in ('waiting', 'handed over')) as waiting
      from mail_run g join round r on r.id = g.round_id and r.closed_at is null join list l on l.id = r.list_id and l.deleted_at is null
-     where g.begun_by = ? and g.state in ('failed', 'paused') order by r.id`,
+     where g.begun_by = ? and role_on(l, g.begun_by) is not null and g.state in ('failed', 'paused') order by r.id`,
     [actor],
   )
   return rows

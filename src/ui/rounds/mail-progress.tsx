@@ -9,7 +9,7 @@ const TITLE: Record<MessageBecame, string> = {
   accepted: 'Accepted by the mail service',
   refused: 'Refused for good',
   'given up': 'Not taken, however often it was tried',
-  'left out': 'Left out at the last moment',
+  'left out': 'Left out when it was their turn',
   waiting: 'Still to leave',
 }
 
@@ -40,6 +40,7 @@ export function MailProgress({
     ) : (
       <p className="quiet">Reading …</p>
     )
+  const notReached = answer.counts.refused + answer.counts['given up'] + answer.counts['left out']
   const act = (work: () => void) => () => {
     work()
     void again()
@@ -102,6 +103,11 @@ export function MailProgress({
       {answer.missed.length > 0 && (
         <>
           <h2 className="mt-4">Not reached</h2>
+          {answer.missed.length < notReached && (
+            <p className="quiet">
+              The first {count(answer.missed.length)} of {count(notReached)}.
+            </p>
+          )}
           <table className="account" aria-label="Whom the emails did not reach">
             <thead>
               <tr>

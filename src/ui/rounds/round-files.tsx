@@ -78,7 +78,7 @@ export function RoundFiles({
       </div>
       {round.mailedAt && (
         <p className="said mt-2">
-          The emails of this round leave from here since {day(round.mailedAt)}. Do not send them from the email file, too.{' '}
+          This round’s emails are sent from here, begun on {day(round.mailedAt)}. Do not send them from the email file, too.{' '}
           <Link href={`/rounds/${round.id}/letter`} className="font-semibold">
             How far they are
           </Link>

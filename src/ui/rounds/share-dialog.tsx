@@ -161,7 +161,7 @@ export function ShareDialog({ round, actions, onShared }: { round: RoundPage; ac
         </button>
         {round.shares.some((own) => own.channel === channel) && (
           <button type="button" className="button" disabled={busy} onClick={() => run(() => actions.unshare(round.id, channel))}>
-            Share out no more
+            Take back the sharing
           </button>
         )}
         <Dialog.Close className="button">Cancel</Dialog.Close>

@@ -37,7 +37,11 @@ const RETRY = [1, 10, 60]
 const REFUSED_IN_A_ROW = 5
 
 /** How long emails leave before other jobs have their turn, in milliseconds. */
-const TURN = 60_000
+let turn = 60_000
+/** For tests. */
+export function setTurn(next: number): void {
+  turn = next
+}
 
 /** After so many broken connections, one after the other, the service is taken to be away. */
 const UNSURE_IN_A_ROW = 10
@@ -62,10 +66,10 @@ export async function runMail(id: number): Promise<void> {
   try {
     await settle(service, id, 'others')
     const trouble = { refused: 0, unsure: 0 }
-    const until = Date.now() + TURN
+    const until = Date.now() + turn
     while (await sendSome(service, id, trouble))
       // Many emails at a slow rate take hours: other work has its turn meanwhile.
-      if (Date.now() > until) return await enqueue(db(), 'send-mail', { run: id })
+      if (Date.now() >= until) return await enqueue(db(), 'send-mail', { run: id })
   } catch (error) {
     if (!(error instanceof SourceTrouble)) throw error
     log.warn({ run: id, message: error.message }, 'the mail service does not answer')

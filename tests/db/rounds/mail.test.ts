@@ -17,6 +17,7 @@ import { openRound } from '@/usecases/rounds/open-round'
 import { todayPage } from '@/usecases/team/today'
 import { pauseMail } from '@/usecases/rounds/pause-mail'
 import { resumeMail } from '@/usecases/rounds/resume-mail'
+import { setTurn } from '@/usecases/rounds/run-mail'
 import { roundResults } from '@/usecases/rounds/round-results'
 import { suppress } from '@/usecases/screening/suppress'
 import { begunRound, givenMail, got, later, mail, mailBehaves, t } from './mail-rounds'
@@ -172,6 +173,19 @@ describe('the emails of a round', () => {
     expect(await move()).toBeUndefined()
     expect((await openRound(t.tam, round)).mailedAt).not.toBeNull()
     expect(got(to)).toEqual(everybody(25))
+  })
+
+  test('that take long give other work its turn, and go on after it', async () => {
+    const { round, to, run, send } = await begunRound(50)
+    await t.owner.raw('delete from graphile_worker._private_jobs')
+    setTurn(0)
+    await send()
+    expect((await account(round)).counts).toEqual({ ...NONE, accepted: 20, waiting: 30 })
+    const { rows } = await t.owner.raw('select key from graphile_worker.jobs')
+    expect(rows).toEqual([{ key: `mail-${run}` }])
+    setTurn(60_000)
+    await send()
+    expect(got(to)).toEqual(everybody(50))
   })
 
   test('of a round that is closed meanwhile do not leave', async () => {

@@ -3,6 +3,7 @@ import { expect, test } from 'vitest'
 import type { Line } from '@/core/lists/line'
 import { recordContact } from '@/usecases/contact/record-contact'
 import { sayKnown } from '@/usecases/contact/say-known'
+import { shareList } from '@/usecases/lists/share-list'
 import { createList } from '@/usecases/lists/create-list'
 import { closeRound } from '@/usecases/rounds/close-round'
 import { openRound } from '@/usecases/rounds/open-round'
@@ -47,7 +48,7 @@ const fileOf = async (round: number, colleague: string) =>
   )
 
 test('contacts are shared out: told first, then each has a file of theirs, which together are the file', async () => {
-  const { round, ids } = await released()
+  const { round, list, ids } = await released()
   await sayKnown(t.tam, ids[5], 'knows well')
   await recordContact(t.tam, ids[0], { channel: 'phone', result: 'spoke', note: null, date: null })
   // Whoever sent something to everybody has had nobody.
@@ -81,9 +82,13 @@ test('contacts are shared out: told first, then each has a file of theirs, which
     },
   ])
   expect(page.stopped[0].takenBy.map(({ name }) => name)).not.toContain(t.ines.name)
-  // It is their move until the contacts are made.
+  // It is their move until the contacts are made, or they may use the list no more, whose name is then nothing to them.
   const move = async () => (await todayPage(t.tam)).moves.find(({ key }) => key === `share ${round} email`)
   expect(await move()).toMatchObject({ n: 2, href: `/rounds/${round}` })
+  await shareList(t.ines, list, { team: null, members: [] })
+  expect(await move()).toBeUndefined()
+  await shareList(t.ines, list, { team: 'use', members: [] })
+  expect(await move()).toMatchObject({ n: 2 })
   for (const id of [ids[1], ids[5]]) await recordContact(t.tam, id, { channel: 'email', result: 'sent', note: null, date: null })
   expect(await move()).toBeUndefined()
 })
