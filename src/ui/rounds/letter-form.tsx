@@ -156,6 +156,9 @@ export function LetterForm({
                 From {letter.senderName}, {letter.senderEmail}: “{letter.subject}”. Each is recorded as a contact of this round. Whoever
                 must not be contacted any more is left out at the moment their email would leave. Emails that have left cannot be taken
                 back.
+                {check && check.due !== null && check.due < check.people
+                  ? ` ${count(check.people - check.due)} of ${count(check.people)} were contacted or stopped already.`
+                  : ''}
               </p>
               <label className="field mt-3 max-w-[220px]">
                 <span>At most so many a minute</span>

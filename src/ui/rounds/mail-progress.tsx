@@ -102,13 +102,13 @@ export function MailProgress({
       </div>
       {answer.missed.length > 0 && (
         <>
-          <h2 className="mt-4">Not reached</h2>
+          <h2 className="mt-4">Who got no email</h2>
           {answer.missed.length < notReached && (
             <p className="quiet">
               The first {count(answer.missed.length)} of {count(notReached)}.
             </p>
           )}
-          <table className="account" aria-label="Whom the emails did not reach">
+          <table className="account" aria-label="Who got no email">
             <thead>
               <tr>
                 <th scope="col">Person</th>
