@@ -1,4 +1,5 @@
 import { createHmac } from 'node:crypto'
+import { LRUCache } from 'lru-cache'
 import { domainOf } from '@/core/clean/domain'
 import { firstFold } from '@/core/clean/fold'
 import { comparablePostal, type PostalParts, postalKey, secondPostalKey } from '@/core/clean/postal'
@@ -50,6 +51,27 @@ export function suppressedBy(of: Keyed | { domain: string } | { organisationKey:
   const channel = 'email' in of ? 'email' : 'phone' in of ? 'phone' : 'direct' in of ? 'direct' : 'post'
   const { key, post_key, post_key_3 } = keysOf(of)
   return [key, ...(post_key ? [post_key] : []), ...(post_key_3 ? [post_key_3] : [])].map((k) => ({ channel, key: k }))
+}
+
+/** A place letters go to: its comparable form, and the keys by which suppressions and letters find it. */
+export interface KeyedPlace {
+  /** Null where it names no place to deliver to; then it has no keys. */
+  form: string | null
+  keys: readonly Buffer[]
+}
+
+/** So many places are remembered: a round of premises asks for all of its own again and again. */
+const places = new LRUCache<string, KeyedPlace>({ max: 50_000 })
+
+export function placeOf(postal: PostalParts): KeyedPlace {
+  // The keys hang on the secret.
+  const text = JSON.stringify([settings().ARCH_SECRET, postal.street, postal.town, postal.postcode])
+  const known = places.get(text)
+  if (known) return known
+  const form = comparablePostal(postal)
+  const place = { form, keys: form === null ? [] : suppressedBy({ postal }).map(({ key }) => key) }
+  places.set(text, place)
+  return place
 }
 
 /**

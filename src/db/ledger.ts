@@ -22,6 +22,7 @@ export type EntryKind =
   | 'exported'
   | 'reported'
   | 'introduction'
+  | 'letter'
 
 /** An entry to be written. `before`, `after` and `note` are personal values and go to a table of their own. */
 export interface NewEntry {

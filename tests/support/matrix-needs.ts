@@ -3,7 +3,7 @@ import type { ListRole } from '@/core/records/list-roles'
 /** What one of the application's routes, actions and pages needs of who asks. */
 export interface Needs {
   /** What its number names: something of a list, which opens by what somebody may do with that list; something of the team; or nothing. */
-  of?: 'list' | 'round' | 'released' | 'proposal' | 'enquiry' | 'batch' | 'person' | 'anything'
+  of?: 'list' | 'round' | 'released' | 'letters' | 'proposal' | 'enquiry' | 'batch' | 'person' | 'anything'
   /** The least role on the list; or its owner alone. */
   role?: ListRole | 'owner'
   post?: 'coordinator' | 'manager'

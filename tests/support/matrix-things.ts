@@ -52,7 +52,8 @@ async function freshThingOf(
     const { receiveFile } = await import('@/usecases/intake/receive-file')
     return receiveFile(t.ines, { name: 'waits.csv', bytes: Buffer.from('Name\nSomebody Else\n') })
   }
-  const list = await createList(by, `List ${Math.random()}`, false, LINES as never)
+  const lines = of === 'letters' ? [{ ...(LINES[0] as object), subject: 'premises' }] : LINES
+  const list = await createList(by, `List ${Math.random()}`, false, lines as never)
   if (relation !== 'owner')
     await shareList(by, list, { team: null, members: relation === 'private' ? [] : [{ id: who.id, role: relation }] })
   if (of === 'list') return list
@@ -130,6 +131,7 @@ export function expected(needs: Needs, relation: Relation, post: Actor['post']):
     needs.of === 'list' ||
     needs.of === 'round' ||
     needs.of === 'released' ||
+    needs.of === 'letters' ||
     needs.of === 'proposal' ||
     needs.of === 'enquiry' ||
     needs.of === 'batch'

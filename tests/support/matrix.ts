@@ -1,4 +1,5 @@
 import type { Needs } from './matrix-needs'
+import { FIRST_CHOICE } from '@/core/rounds/letter-choice'
 import { firstPolicy } from '@/core/screening/rules'
 import type { Actor } from '@/usecases/team/actor'
 
@@ -61,7 +62,6 @@ export const ROUTES: Record<string, Needs> = {
   'api/list-group POST': { ask: () => ({ ...ON, key: 'town' }) },
   'api/list-map POST': { ask: () => ({ ...ON, box: [1, 55, 2, 56], columns: 10 }) },
   'api/list-presence POST': { ask: (_, { person }) => ({ lines: LINES, ids: [person] }) },
-  'api/premises-post/[id] GET': { of: 'list', role: 'see', ask: nothing, empty: true },
   'api/list-resize POST': { ask: () => ({ lines: LINES, least: 0, most: 1 }) },
   'api/list-profile POST': { ask: () => ({ ...ON, facets: ['town'] }) },
   'api/lists/[id]/csv POST': { of: 'list', role: 'use', ask: () => ({ ...ON }) },
@@ -92,6 +92,7 @@ export const ROUTES: Record<string, Needs> = {
   'api/rounds/[id]/results POST': { of: 'released', role: 'see', ask: () => ({ view: { of: 'released' }, offset: 0 }) },
   'api/rounds/[id]/fit GET': { of: 'round', role: 'see', ask: nothing },
   'api/rounds/[id]/fit/patterns GET': { of: 'round', role: 'see', ask: nothing },
+  'api/rounds/[id]/premises POST': { of: 'letters', role: 'see', ask: () => ({ view: { tab: 'letters' }, offset: 0 }) },
   'api/rounds/[id] POST': { of: 'round', role: 'see', ask: () => ({ view: { tab: 'held' }, offset: 0 }) },
   'api/streets POST': { ask: () => ({ typed: 'Mill' }) },
   'api/policies/try/[id] POST': {
@@ -221,6 +222,11 @@ export const ACTIONS: Record<string, Needs> = {
   'rounds unshare': { of: 'released', role: 'use', post: 'coordinator', ask: (id) => [id, 'phone'] },
   'rounds onlyNew': { of: 'round', role: 'use', post: 'coordinator', ask: (id) => [id, false] },
   'rounds close': { of: 'released', role: 'use', post: 'coordinator', ask: (id) => [id] },
+  'rounds choose': { of: 'letters', role: 'use', post: 'coordinator', ask: (id) => [id, FIRST_CHOICE] },
+  'rounds releaseLetters': { of: 'letters', role: 'use', post: 'coordinator', ask: (id) => [id, { print: 'x', letters: 1 }] },
+  'rounds posted': { of: 'letters', role: 'use', ask: (id) => [id, '2026-06-15'] },
+  'rounds unposted': { of: 'letters', role: 'use', ask: (id) => [id] },
+  'rounds heard': { of: 'letters', role: 'use', empty: true, ask: (id) => [id, 1, 'answered'] },
   'rounds pass': { of: 'round', role: 'use', post: 'coordinator', ask: (id, { person }) => [id, person, 'email', 'they asked for it'] },
   'rounds passBack': { of: 'round', role: 'use', post: 'coordinator', empty: true, ask: (id, { person }) => [id, person, 'email'] },
   'directory contact': { of: 'person', ask: (id) => [id, { channel: 'phone', result: 'spoke' }] },

@@ -7,6 +7,8 @@ import type { Shaping } from '@/core/match/shaping'
 import { FRESHNESS } from '@/core/changes/freshness'
 import { CHANGE_TABS } from '@/core/views/change-views'
 import type { ListView } from '@/core/lists/view'
+import { PREMISES_RULES } from '@/core/screening/premises'
+import type { PremisesRoundView } from '@/core/views/premises-round-views'
 import { OUTCOMES, PARTED_BY } from '@/core/rounds/results'
 import type { ResultsView } from '@/core/views/result-views'
 import type { RequalifyView, ScreeningView } from '@/core/views/round-views'
@@ -70,6 +72,9 @@ export const refs = (most = 300_000) =>
   array(number().strict().integer().min(0).max(Number.MAX_SAFE_INTEGER).required()).strict().max(most).required()
 /** One of some words, which must be there. */
 export const word = <T extends string>(words: readonly T[]) => mixed<T>((value): value is T => words.includes(value as T)).required()
+
+/** What somebody saw of a round of premises when they released it. */
+export const confirmedLetters = object({ print: string().strict().max(200).required(), letters: ref() }).required()
 
 /** A number that names something. */
 export const id = () => number().integer().min(0).max(Number.MAX_SAFE_INTEGER)
@@ -184,6 +189,13 @@ export const area = object({
   named: boolean().default(false),
   replaces: id().nullable().default(null),
 })
+export const premisesRound = object({
+  view: object({ tab: string().oneOf(['letters', 'held', 'joined', 'left', 'rule']).required(), rule: string().oneOf(PREMISES_RULES) })
+    .test('whole', 'the rule is not named', (view) => view?.tab !== 'rule' || view.rule !== undefined)
+    .required() as unknown as ObjectSchema<PremisesRoundView>,
+  offset: offset(),
+})
+
 export const round = object({
   view: object({
     tab: string().oneOf(['clear', 'held', 'through', 'stopped', 'channel', 'rule', 'ways']).required(),

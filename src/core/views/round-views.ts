@@ -4,12 +4,12 @@ import type { SavedLayout } from '../rounds/file-layout'
 import type { ProcedureStep } from '../rounds/procedure'
 import type { SharedBecause, SharingHow } from '../rounds/share-out'
 import type { RequalifyFigures } from '../rounds/requalify'
-import type { PremisesFigures } from '../screening/premises'
 import type { ScreeningFigures } from '../screening/account'
 import type { Rule } from '../screening/rules'
 import type { Stand } from '../screening/stand'
 import type { PeoplePage } from './record-views'
 import type { Channel } from '../records/channels'
+import type { Subject } from '../records/subject'
 import type { Reason, Scope } from '../records/suppression'
 
 /** Plain shapes that screens of rounds and of who must not be contacted are drawn from. Instants are ISO 8601 strings in UTC. */
@@ -81,13 +81,6 @@ export interface SharesTold {
   colleagues: ({ id: string; name: string; post: string; people: number } & Record<SharedBecause, number>)[]
 }
 
-/** A list of premises screened for post: the account, and the first of those that are held back. */
-export interface PremisesScreening {
-  figures: PremisesFigures
-  held: { id: number; name: string; rule: string; why: string | null }[]
-  at: string
-}
-
 /** What address labels of a round would be. */
 export interface LabelsTold {
   labels: number
@@ -120,6 +113,7 @@ export interface RoundIndexRow {
   number: number
   listId: number
   list: string
+  subject: Subject
   state: RoundState
   at: string
   by: string

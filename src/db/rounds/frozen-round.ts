@@ -195,7 +195,7 @@ export async function fileRow(trx: Knex, id: number, channel: string) {
 export async function fileHeads(
   trx: Knex,
   id: number,
-): Promise<{ channel: string; name: string; rows: number; sha256: string; bytes: number; head: Buffer }[]> {
+): Promise<{ channel: Channel; name: string; rows: number; sha256: string; bytes: number; head: Buffer }[]> {
   return await trx('round_file')
     .where({ round_id: id })
     .orderByRaw(IN_ORDER)

@@ -1,3 +1,5 @@
+import type { LetterChoice } from '@/core/rounds/letter-choice'
+import type { LetterFigures } from '@/core/rounds/premises-letters'
 import type { RequalifyFigures } from '@/core/rounds/requalify'
 import type { ListFigures } from '@/core/lists/account'
 import type { ScreeningFigures } from '@/core/screening/account'
@@ -28,6 +30,8 @@ export interface RoundRow {
   closed_at: Date | null
   closed_by: string | null
   figures: RoundFigures | null
+  /** To whom the letters of a round of premises go; null in a round of people, and where nobody chose yet. */
+  letters: LetterChoice | null
 }
 
 /** What a round keeps of its accounts when it is released. */
@@ -94,15 +98,15 @@ export async function insertRound(
     policy,
     actorId,
     onlyNew,
-  }: { listId: number; newest: RoundRow | null; editionId: number; policy: PolicyEditionRow; actorId: string; onlyNew: boolean },
+  }: { listId: number; newest: RoundRow | null; editionId: number; policy: PolicyEditionRow | null; actorId: string; onlyNew: boolean },
 ) {
   return await trx('round').insert(
     {
       list_id: listId,
       number: (newest?.number ?? 0) + 1,
       edition_id: editionId,
-      rules: JSON.stringify(policy.rules),
-      policy_edition_id: policy.id,
+      rules: JSON.stringify(policy?.rules ?? []),
+      policy_edition_id: policy?.id ?? null,
       started_at: now(),
       started_by: actorId,
       requalified_at: now(),
@@ -126,8 +130,10 @@ export async function updateClosed(trx: Knex, roundId: number, at: Date, actorId
 export async function roundRows(trx: Knex, actorId: string) {
   const { rows } = await trx.raw(
     `select r.id, r.number, r.list_id, l.name, r.started_at, r.released_at, r.closed_at, u.name as by,
-       (r.figures #>> '{screening,opening}')::int as listed, (r.figures #>> '{screening,anyone}')::int as clear,
-       (select count(*) from contact_to_come t where t.round_id = r.id and t.ended_at is null)::int as to_come
+       l.subject, coalesce(r.figures #>> '{screening,opening}', r.figures #>> '{letters,opening}')::int as listed,
+       coalesce(r.figures #>> '{screening,anyone}', r.figures #>> '{letters,clear}')::int as clear,
+       case when l.subject = 'premises' then (select count(*) from round_letter w where w.round_id = r.id and w.posted_on is null and w.outcome is null)
+         else (select count(*) from contact_to_come t where t.round_id = r.id and t.ended_at is null) end::int as to_come
      from round r join list l on l.id = r.list_id left join "user" u on u.id = coalesce(r.released_by, r.started_by)
      where l.deleted_at is null and ${seenBy('l')}
      order by r.closed_at is not null, coalesce(r.released_at, r.started_at) desc`,
@@ -153,6 +159,42 @@ export async function settingsOf(trx: Knex, round: number): Promise<Pick<RoundRo
 
 export async function updateOnlyNew(trx: Knex, id: number, only: boolean): Promise<void> {
   await trx('round').where({ id }).update({ only_new: only })
+}
+
+/** Marks a round of premises as released, with its account. */
+export async function updateLettersReleased(
+  trx: Knex,
+  round: {
+    id: number
+    editionId: number
+    uses: UsedEditions
+    choice: LetterChoice
+    figures: { letters: LetterFigures }
+    at: Date
+    actorId: string
+  },
+): Promise<void> {
+  await trx('round')
+    .where({ id: round.id })
+    .update({
+      edition_id: round.editionId,
+      uses: JSON.stringify(round.uses),
+      letters: JSON.stringify(round.choice),
+      as_of: round.at,
+      screened_at: round.at,
+      released_at: round.at,
+      released_by: round.actorId,
+      figures: JSON.stringify(round.figures),
+    })
+}
+
+/** The released round of the same list before a round. */
+export async function releasedBefore(
+  trx: Knex,
+  { list_id, number }: Pick<RoundRow, 'list_id' | 'number'>,
+): Promise<{ id: number; number: number } | null> {
+  const before = trx('round').where({ list_id }).where('number', '<', number).whereNotNull('released_at').orderBy('number', 'desc')
+  return (await before.first('id', 'number')) ?? null
 }
 
 /** The list of a round by its name, and the numbers of its rounds that were released before it. */

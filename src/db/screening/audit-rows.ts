@@ -9,7 +9,7 @@ import { seenBy } from '@/db/lists/list-rows'
 export async function roundsSince(trx: Knex, since: Date): Promise<{ rules: Rule[]; figures: ScreeningFigures; policy: string | null }[]> {
   const { rows } = await trx.raw(
     `select r.rules, r.figures -> 'screening' as figures, p.name as policy from round r left join policy_edition e on e.id = r.policy_edition_id
-       left join policy p on p.id = e.policy_id where r.released_at >= ? order by r.released_at`,
+       left join policy p on p.id = e.policy_id where r.released_at >= ? and r.figures -> 'screening' is not null order by r.released_at`,
     [since],
   )
   return rows

@@ -1,38 +1,25 @@
-import { cleanPostal, postalKey } from '@/core/clean/postal'
+import { cleanPostal } from '@/core/clean/postal'
 import { type Reason, REASONS } from '@/core/records/suppression'
-import type { ScreenedPremises } from '@/core/screening/premises'
 import type { Knex } from '@/db/connection'
-import { suppressedBy } from '@/db/key'
+import { placeOf } from '@/db/key'
 
-/** Of some live premises what screening for post asks, as of an instant, with their names. */
-export async function premisesToScreen(trx: Knex, ids: readonly number[], at: Date): Promise<(ScreenedPremises & { name: string })[]> {
-  const rows: { id: number; name: string; street: string | null; town: string | null; postcode: string | null }[] = await trx('premises')
+/** Of some live premises, those to which no letter may go as of an instant: for the sake of their address, the household there or their owner. */
+export async function premisesHeld(trx: Knex, ids: readonly number[], at: Date): Promise<number[]> {
+  const rows: { id: number }[] = await trx('premises')
     .whereRaw('id = any(?::bigint[])', [[...ids]])
     .where({ state: 'live' })
-    .orderBy('name_key')
-    .orderBy('id')
-    .select('id', 'name', 'street', 'town', 'postcode')
-  const keys = rows.map((row) => {
-    const postal = cleanPostal(row as never)
-    return postalKey(postal) === null ? null : suppressedBy({ postal }).map(({ key }) => key)
-  })
-  const held = await heldPlaces(
-    trx,
-    keys.flatMap((own) => own ?? []),
-    at,
-  )
+    .select('id', 'street', 'town', 'postcode')
+  const keys = rows.map((row) => placeOf(cleanPostal(row as never)).keys)
+  const held = await heldPlaces(trx, keys.flat(), at)
   const owners = await heldOwners(trx, ids, at)
-  return rows.map(({ id, name }, i) => {
-    const own = keys[i]
-    const first = (by: 'post' | 'household') => own?.flatMap((key) => held.get(`${by} ${key.toString('hex')}`) ?? [])[0] ?? null
-    return { id, name, postable: own !== null, address: first('post'), household: first('household'), owner: owners.get(id) ?? null }
-  })
+  const places = (own: readonly Buffer[]) => own.some((key) => ['post', 'household'].some((by) => held.has(`${by} ${key.toString('hex')}`)))
+  return rows.flatMap(({ id }, i) => (owners.has(id) || places(keys[i]) ? [id] : []))
 }
 
 const IN_ORDER = `array_position(array[${REASONS.map((reason) => `'${reason}'`).join(', ')}], s.reason)`
 
 /** Of some keys of postal addresses, why letters to them, or to the households there, are suppressed; the gravest reason. */
-async function heldPlaces(trx: Knex, keys: readonly Buffer[], at: Date): Promise<Map<string, Reason>> {
+export async function heldPlaces(trx: Knex, keys: readonly Buffer[], at: Date): Promise<Map<string, Reason>> {
   if (keys.length === 0) return new Map()
   const { rows } = await trx.raw(
     `select distinct on (k.channel, k.key) k.channel, encode(k.key, 'hex') as key, s.reason from suppression_key k join suppression_standing s on s.id = k.suppression_id
@@ -44,7 +31,7 @@ async function heldPlaces(trx: Knex, keys: readonly Buffer[], at: Date): Promise
 }
 
 /** Of some premises whose owner, a person or an organisation of the directory, is suppressed for post: why. */
-async function heldOwners(trx: Knex, ids: readonly number[], at: Date): Promise<Map<number, Reason>> {
+export async function heldOwners(trx: Knex, ids: readonly number[], at: Date): Promise<Map<number, Reason>> {
   const { rows } = await trx.raw(
     `select distinct on (q.id) q.id, s.reason from (
        select q.id, t.suppression_id from premises q join person p on p.name_key = q.owner_name_key and p.address_key = q.owner_address_key and p.state = 'live'

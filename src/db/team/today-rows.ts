@@ -1,4 +1,5 @@
 import type { Rhythm } from '@/core/calendar/rhythm'
+import type { Subject } from '@/core/records/subject'
 import type { Knex } from '@/db/connection'
 
 /** Lists with a rhythm that somebody may work with: when each last had a round, or since when its rhythm counts. */
@@ -6,9 +7,9 @@ export async function listsWithRhythm(
   trx: Knex,
   me: string,
   zone: string,
-): Promise<{ id: number; name: string; rhythm: Rhythm; last: string; open: boolean }[]> {
+): Promise<{ id: number; name: string; subject: Subject; rhythm: Rhythm; last: string; open: boolean }[]> {
   const { rows } = await trx.raw(
-    `select l.id, l.name, l.rhythm, to_char(coalesce((r.started_at at time zone :zone)::date, l.rhythm_from), 'YYYY-MM-DD') as last,
+    `select l.id, l.name, l.subject, l.rhythm, to_char(coalesce((r.started_at at time zone :zone)::date, l.rhythm_from), 'YYYY-MM-DD') as last,
        r.id is not null and r.released_at is null and r.closed_at is null as open
      from list l left join lateral (select * from round where list_id = l.id order by number desc limit 1) r on true
      where l.deleted_at is null and l.archived_at is null and l.rhythm is not null and role_on(l, :me) >= 'use' order by l.name`,
@@ -24,7 +25,8 @@ export async function roundsWaiting(
 ): Promise<{ id: number; number: number; list: string; released: boolean; to_come: number }[]> {
   const { rows } = await trx.raw(
     `select r.id, r.number, l.name as list, r.released_at is not null as released,
-       (select count(*)::int from contact_to_come t where t.round_id = r.id and t.ended_at is null) as to_come
+       (select count(*)::int from contact_to_come t where t.round_id = r.id and t.ended_at is null and l.subject = 'person')
+         + (select count(*)::int from round_letter w where w.round_id = r.id and w.posted_on is null and w.outcome is null) as to_come
      from round r join list l on l.id = r.list_id where r.closed_at is null and l.deleted_at is null and l.archived_at is null and role_on(l, :me) >= 'use'
      order by r.released_at nulls first, r.id limit 50`,
     { me } as never,

@@ -222,11 +222,11 @@ export function ListEditor({
             />
           )}
           <ListNotices otherPage={otherPage} keepThese={keepThese} elsewhere={theirs ? null : elsewhere} onDiffer={save} busy={busy} />
-          {subject === 'person' ? (
+          {subject !== 'organisation' ? (
             <RoundCard
               list={list}
               round={round}
-              hasReleased={hasReleased}
+              hasReleased={hasReleased && subject === 'person'}
               mayStart={me.mayCoordinate && allows(list.role, 'use')}
               dirty={dirty}
               onStart={start}
@@ -234,7 +234,7 @@ export function ListEditor({
               policy={policy}
             />
           ) : (
-            <NotForRounds list={list.id} subject={subject} dirty={dirty} />
+            <NotForRounds />
           )}
           {told && (
             <p role="alert" className="told mt-3">

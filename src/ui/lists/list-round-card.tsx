@@ -1,10 +1,8 @@
 import Link from 'next/link'
 import type { ReactNode } from 'react'
 import type { ListView } from '@/core/views/list-views'
-import type { Subject } from '@/core/records/subject'
 import type { RoundState } from '@/core/views/round-views'
 import { Arch } from '@/ui/rounds/arch'
-import { PremisesPost } from '@/ui/screening/premises-post'
 import { roundStones } from '@/ui/rounds/round-stones'
 
 /** Where the last round of a list stands, and the way on from there. */
@@ -81,12 +79,11 @@ export function RoundCard({
   )
 }
 
-/** What stands in its place where a list is not of people: premises can be screened for post by themselves. */
-export function NotForRounds({ list, subject, dirty }: { list: number; subject: Subject; dirty: boolean }) {
-  if (subject === 'premises') return <PremisesPost list={list} dirty={dirty} />
+/** What stands in its place where a list is of organisations. */
+export function NotForRounds() {
   return (
     <p className="quiet mt-2 rounded-md border border-rule px-3 py-2">
-      Rounds go to people. A list of people can name this one with a line: “Linked to a list”.
+      Rounds go to people or to premises. A list of people can name this one with a line: “Linked to a list”.
     </p>
   )
 }

@@ -23,7 +23,7 @@ export function NamedListFields({
 }) {
   const lists = all.filter((l) => l.subject === subject)
   const list = lists.find((l) => l.id === draft.list.id)
-  const offered = draft.kind === 'round' ? lists.filter((l) => l.rounds > 0) : lists
+  const offered = draft.kind === 'round' ? lists.filter((l) => l.rounds > 0 && l.subject === 'person') : lists
   return (
     <>
       <label className="field">

@@ -5,6 +5,11 @@ import { count, day } from '@/ui/book/figures'
 import { roundStones } from './round-stones'
 import { Spread } from '@/ui/book/spread'
 
+const standText = ({ subject, clear, listed, toCome }: RoundIndexRow): string =>
+  subject === 'premises'
+    ? `letters about ${count(clear)} of ${count(listed)} premises · ${count(toCome)} to post`
+    : `${count(clear)} clear of ${count(listed)} · ${count(toCome)} contacts to come`
+
 /** Every round: those under way on the left leaf, those that are closed on the right. */
 export function RoundIndex({ rounds }: { rounds: RoundIndexRow[] }) {
   const open = rounds.filter((r) => r.state !== 'closed')
@@ -28,7 +33,7 @@ export function RoundIndex({ rounds }: { rounds: RoundIndexRow[] }) {
                   </Link>
                   <span className="quiet block">
                     {round.state === 'released'
-                      ? `Released ${day(round.at)} by ${round.by} · ${count(round.clear)} clear of ${count(round.listed)} · ${count(round.toCome)} contacts to come`
+                      ? `Released ${day(round.at)} by ${round.by} · ${standText(round)}`
                       : `Being built since ${day(round.at)} by ${round.by}; screening is next`}
                   </span>
                 </span>

@@ -17,7 +17,7 @@ import { csvRow } from '@/formats/write-csv'
 import { closedNumbers, closedPlaces, standings, STATUS, type Told } from './closed-in-files'
 import { dayText } from '@/core/text/written'
 import { heldOrganisations } from '@/db/screening/held'
-import { premisesToScreen } from '@/db/screening/premises-held'
+import { premisesHeld } from '@/db/screening/premises-held'
 import { customFields } from '@/db/directory/custom-fields'
 import { withRegister } from '@/db/screening/let-through'
 import { addressesOf, peopleToExport, recordsToExport } from '@/db/directory/export-rows'
@@ -259,8 +259,7 @@ const premisesSheet = (closed: Closed): Sheet =>
 
 /** Of some premises, those to which no letter may go as screening has it: for their household's or their owner's sake too. */
 async function heldPremisesOf(ids: readonly number[]): Promise<Map<number, string[]>> {
-  const held = (await premisesToScreen(db(), ids, now())).filter((own) => own.address ?? own.household ?? own.owner)
-  return new Map(held.map(({ id }) => [id, ['post']]))
+  return new Map((await premisesHeld(db(), ids, now())).map((id) => [id, ['post']]))
 }
 
 /** A table as it stands, with the fields that every team has of its records, and whether its number and address are suppressed. */

@@ -8,6 +8,7 @@ import { fieldWords } from './custom-fields'
 import { dayText } from '@/core/text/written'
 import { ledgerRows } from '@/db/directory/ledger-rows'
 import { type Channel, CHANNEL_NAME, type Way } from '@/core/records/channels'
+import { STOP } from '@/core/records/results'
 import { type Reason, REASON_NAME } from '@/core/records/suppression'
 
 /** The ledger of some records, the newest entries first. */
@@ -28,6 +29,14 @@ export async function ledgerOf(
       ...entryText({ ...e, list }, words),
     }
   })
+}
+
+/** What became of a letter to premises, by the result of its entry. */
+const LETTER: Record<string, string> = {
+  sent: 'Letter posted',
+  returned: 'Letter came back',
+  replied: 'Letter answered',
+  [STOP]: 'Asked us to stop, after a letter',
 }
 
 /** One entry of the ledger in words. */
@@ -63,6 +72,8 @@ function entryText(
         title: `${sentenceCase(CHANNEL_NAME[e.channel as Way])}${e.result ? ` · ${e.result}` : ''}`,
         detail: [e.note, round, from].filter(Boolean).join(' · ') || null,
       }
+    case 'letter':
+      return { title: LETTER[e.result ?? ''] ?? 'Letter', detail: round }
     case 'introduction':
       return { title: `Introduction ${e.result}`, detail: e.note }
     case 'note':

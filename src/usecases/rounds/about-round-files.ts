@@ -3,13 +3,14 @@ import { aboutFile } from '@/core/text/about-csv'
 import { db } from '@/db/connection'
 import { numberById } from '@/db/lists/editions'
 import { fileHeads, fileRow } from '@/db/rounds/frozen-round'
-import { leftOutOf } from '@/db/rounds/stopped'
+import type { Channel } from '@/core/records/channels'
+import type { RoundRow } from '@/db/rounds/round-rows'
 import { nameOf } from '@/db/team/colleagues'
 import { listFor } from '@/usecases/lists/open-list'
 import { type Actor, Refused } from '@/usecases/team/actor'
 import { now } from '@/runtime/clock'
-import { withoutPeople } from './round-file'
-import { roundFor } from './rounds'
+import { leftOut, withoutRows } from './round-file'
+import { anyRoundFor } from './rounds'
 
 /** A file of a round as it is handed over. */
 export interface HandedFile {
@@ -23,16 +24,15 @@ export interface HandedFile {
 
 /** What the files of a released round are, as a file beside them. Whoever may download them may download this. */
 export async function aboutRoundFiles(actor: Actor, id: number): Promise<{ name: string; bytes: Buffer }> {
-  await mayTakeFiles(actor, id)
+  const { round } = await mayTakeFiles(actor, id)
   const heads = await fileHeads(db(), id)
-  const left = await leftOutOf(db(), id, now())
   return aboutFiles(
     actor,
     id,
     await Promise.all(
       heads.map(async ({ head, ...file }) => ({
         ...file,
-        ...(await asDownloaded(id, file.channel, file.rows, left)),
+        ...(await asDownloaded(round, file.channel, file.rows)),
         heading: parse(head, { to: 1 })[0] ?? [],
       })),
     ),
@@ -46,7 +46,9 @@ export async function aboutFiles(actor: Actor, id: number, files: readonly Hande
   const by = await nameOf(db(), round.released_by ?? round.started_by)
   return aboutFile(`round-${round.number}-csv-metadata.json`, {
     title: `Round ${round.number} of ${list.name}`,
-    description: `Who was released for contact in round ${round.number} of the list “${list.name}”, edition ${edition.number}, a file a channel.`,
+    description: round.letters
+      ? `The letters of round ${round.number} of the list “${list.name}”, edition ${edition.number}: to whom and where each goes.`
+      : `Who was released for contact in round ${round.number} of the list “${list.name}”, edition ${edition.number}, a file a channel.`,
     issued: round.released_at,
     by: by?.name ?? '',
     files: files.map(({ channel, ...file }) => ({ ...file, title: channel })),
@@ -55,17 +57,17 @@ export async function aboutFiles(actor: Actor, id: number, files: readonly Hande
 
 /** A released round whose files somebody may take. */
 export async function mayTakeFiles(actor: Actor, id: number) {
-  const { round, list } = await roundFor(actor, id)
+  const { round, list } = await anyRoundFor(actor, id)
   await listFor(actor, round.list_id, 'use')
   if (!round.released_at) throw new Refused('This round is not released, so it has no files yet.', 'not found')
   return { round: { ...round, released_at: round.released_at }, list }
 }
 
 /** What differs of a file that is downloaded now from the one that was released. */
-async function asDownloaded(id: number, channel: string, rows: number, left: { channel: string; person: number }[]) {
-  const people = left.filter((own) => own.channel === channel).map(({ person }) => person)
-  const file = people.length === 0 ? undefined : await fileRow(db(), id, channel)
+async function asDownloaded(round: RoundRow, channel: Channel, rows: number) {
+  const out = await leftOut(round, channel, now())
+  const file = out.length === 0 ? undefined : await fileRow(db(), round.id, channel)
   if (!file || file.withdrawn_at) return {}
-  const { name, bytes, sha256 } = await withoutPeople(file, people)
-  return { name, rows: rows - people.length, bytes: bytes.length, sha256 }
+  const { name, bytes, sha256 } = await withoutRows(file, out)
+  return { name, rows: rows - out.length, bytes: bytes.length, sha256 }
 }

@@ -1,6 +1,7 @@
 import type { Knex } from '@/db/connection'
 import { writeEntries } from '@/db/ledger'
 import { endToCome, openToCome } from '@/db/rounds/contacts-to-come'
+import { lettersOf } from '@/db/rounds/premises-round-rows'
 import { insertClosing } from '@/db/rounds/result-rows'
 import { type RoundRow, updateClosed } from '@/db/rounds/round-rows'
 import { now } from '@/runtime/clock'
@@ -25,6 +26,27 @@ export async function endRound(trx: Knex, actor: Actor, round: RoundRow): Promis
     at,
   )
   await endToCome(trx, round.id, at)
-  await insertClosing(trx, round.id, await closingOf(trx, round))
+  if (round.letters) await endLetters(trx, actor, round, at)
+  else await insertClosing(trx, round.id, await closingOf(trx, round))
   await updateClosed(trx, round.id, at, actor.id)
+}
+
+/** Of a round of premises: letters that were not posted get an entry each. */
+async function endLetters(trx: Knex, actor: Actor, round: RoundRow, at: Date): Promise<void> {
+  const due = (await lettersOf(trx, round.id)).filter(({ posted_on, outcome }) => posted_on === null && outcome === null)
+  await writeEntries(
+    trx,
+    due.flatMap(({ premises }) =>
+      premises.map((id) => ({
+        premises: id,
+        kind: 'not worked' as const,
+        at,
+        actor: actor.id,
+        channel: 'post' as const,
+        round: round.id,
+        list: round.list_id,
+      })),
+    ),
+    at,
+  )
 }

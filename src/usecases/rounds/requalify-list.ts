@@ -47,6 +47,11 @@ export async function requalifyList(
   signal?: AbortSignal,
 ): Promise<RequalifyPage> {
   const list = await listFor(actor, listId)
+  if (list.subject !== 'person')
+    throw new Refused(
+      'A round of this list sends letters to premises. Its own page tells who joined and left since the round before.',
+      'not found',
+    )
   const { released, newest } = await lastRounds(listId)
   if (!released?.released_at) throw new Refused('This list has no earlier round to compare with.', 'not found')
   const edition = await latestEdition(listId)

@@ -10,7 +10,9 @@ import { listFor } from '@/usecases/lists/open-list'
 import { writeCsv } from '@/formats/write-csv'
 import { layOutFile } from './lay-out-file'
 import { layoutMeant } from './layout-meant'
-import { roundFor } from './rounds'
+import { anyRoundFor } from './rounds'
+import { lettersLeftOut } from '@/db/rounds/premises-round-rows'
+import type { RoundRow } from '@/db/rounds/round-rows'
 import { insertTaken, leftOutOf } from '@/db/rounds/stopped'
 import { now } from '@/runtime/clock'
 import { fileRow } from '@/db/rounds/frozen-round'
@@ -36,7 +38,9 @@ export async function roundFile(
   channel: string,
   { asReleased = false, layout = null, colleague = null }: { asReleased?: boolean; layout?: unknown; colleague?: string | null } = {},
 ): Promise<RoundFile> {
-  const { round, list } = await roundFor(actor, id)
+  const { round, list } = await anyRoundFor(actor, id)
+  if (round.letters && (layout !== null || colleague !== null))
+    throw new Refused('The file of a round of premises comes as it is. Nothing was downloaded.')
   const laid = layout === null ? null : layoutMeant(layout)
   await listFor(actor, round.list_id, 'use')
   const own = CHANNELS.find((known) => known === channel)
@@ -45,8 +49,8 @@ export async function roundFile(
   if (file.withdrawn_at)
     throw new Refused('Somebody in this file was erased on request, so it was withdrawn. Its rows and its checksum stay with the round.')
   const at = now()
-  const without = asReleased ? [] : await leftOut(id, own, at)
-  const whole = colleague === null ? await withoutPeople(file, without) : await ofColleague(file, { id, channel: own, colleague }, without)
+  const without = asReleased ? [] : await leftOut(round, own, at)
+  const whole = colleague === null ? await withoutRows(file, without) : await ofColleague(file, { id, channel: own, colleague }, without)
   const about = { number: round.number, released_at: round.released_at as Date, list: list.name }
   const handed = laid ? await layOutFile(whole, laid, about) : whole
   const notIn = 'others' in whole ? [...without, ...(whole.others as number[])] : without
@@ -66,15 +70,18 @@ async function ofColleague(
   const [, ...rows] = parseCsv(file.bytes) as string[][]
   const others = rows.map((row) => Number(row[0])).filter((person) => !theirs.has(person))
   const who = (await nameOf(db(), colleague))?.name ?? 'colleague'
-  const { bytes, sha256 } = await withoutPeople(file, [...without, ...others])
+  const { bytes, sha256 } = await withoutRows(file, [...without, ...others])
   return { name: file.name.replace(/\.csv$/, `-${slugOf(who, 'colleague')}.csv`), bytes, sha256, others }
 }
 
-const leftOut = async (id: number, channel: Channel, at: Date): Promise<number[]> =>
-  (await leftOutOf(db(), id, at)).filter((own) => own.channel === channel).map(({ person }) => person)
+/** Who of a file must not be contacted any more, or which letters of a round of premises must not leave: what its rows begin with. */
+export const leftOut = async (round: Pick<RoundRow, 'id' | 'letters'>, channel: Channel, at: Date): Promise<number[]> =>
+  round.letters
+    ? lettersLeftOut(db(), round.id, at)
+    : (await leftOutOf(db(), round.id, at)).filter((own) => own.channel === channel).map(({ person }) => person)
 
-/** The rows of a released file but for those of some people, each as it stands there; the same file where there are none. */
-export async function withoutPeople(file: Omit<RoundFile, 'leftOut'>, people: readonly number[]): Promise<Omit<RoundFile, 'leftOut'>> {
+/** The rows of a released file but for those that begin with some numbers, each as it stands there; the same file where there are none. */
+export async function withoutRows(file: Omit<RoundFile, 'leftOut'>, people: readonly number[]): Promise<Omit<RoundFile, 'leftOut'>> {
   if (people.length === 0) return file
   const out = new Set(people.map(String))
   const kept: string[][] = []

@@ -1,3 +1,4 @@
+import type { Subject } from '@/core/records/subject'
 import type { RoundIndexRow } from '@/core/views/round-views'
 import { db } from '@/db/connection'
 import type { Actor } from '@/usecases/team/actor'
@@ -19,6 +20,7 @@ export function indexRow(row: {
   released_at: Date | null
   closed_at: Date | null
   by: string
+  subject: Subject
   listed: number | null
   clear: number | null
   to_come: number
@@ -28,6 +30,7 @@ export function indexRow(row: {
     number: row.number,
     listId: row.list_id,
     list: row.name,
+    subject: row.subject,
     state: stateOf(row),
     at: (row.closed_at ?? row.released_at ?? row.started_at).toISOString(),
     by: row.by,

@@ -1,17 +1,19 @@
 import { number, object, string } from 'yup'
-import { addressBlock } from '@/core/labels/address-block'
+import { type Addressee, addressBlock } from '@/core/labels/address-block'
 import { type LabelSheet, SHEETS, type SheetKey, sheetTrouble } from '@/core/labels/sheet'
 import type { LabelsTold } from '@/core/views/round-views'
 import { db } from '@/db/connection'
 import { fileRow } from '@/db/rounds/frozen-round'
+import { type LetterRowOf, lettersOf } from '@/db/rounds/premises-round-rows'
 import { addresseesOf } from '@/db/rounds/label-rows'
-import { insertTaken, leftOutOf } from '@/db/rounds/stopped'
+import { insertTaken } from '@/db/rounds/stopped'
 import { labelsPdf, respelledAmong } from '@/formats/labels-pdf'
 import { now } from '@/runtime/clock'
 import { region } from '@/runtime/settings'
 import { listFor } from '@/usecases/lists/open-list'
 import { type Actor, Refused } from '@/usecases/team/actor'
-import { roundFor } from './rounds'
+import { leftOut } from './round-file'
+import { anyRoundFor } from './rounds'
 
 /** A number of a form; what is left empty was not said. */
 const figure = (wrong: string) =>
@@ -62,18 +64,29 @@ function asked(raw: unknown): { sheet: LabelSheet; start: number; offset: { acro
 
 /** Whose labels may be printed now: everybody the round sends letters to but those who must not be contacted any more. */
 async function labelsOf(actor: Actor, id: number) {
-  const { round, list } = await roundFor(actor, id)
+  const { round, list } = await anyRoundFor(actor, id)
   await listFor(actor, list.id, 'use')
   if (!round.released_at) throw new Refused('This round is not released, so it has no labels yet.', 'not found')
   const file = await fileRow(db(), id, 'post')
   if (!file || file.withdrawn_at)
     throw new Refused('Somebody who gets a letter in this round was erased on request, so its labels are withdrawn, as its post file is.')
   const at = now()
-  const without = (await leftOutOf(db(), id, at)).filter(({ channel }) => channel === 'post').map(({ person }) => person)
+  const without = await leftOut(round, 'post', at)
   const out = new Set(without)
-  const people = (await addresseesOf(db(), id)).filter(({ person }) => !out.has(person))
+  const all = round.letters ? (await lettersOf(db(), id)).map(addresseeOf) : await addresseesOf(db(), id)
+  const people = all.filter(({ row }) => !out.has(row))
   return { round, list, at, without, people, blocks: people.map((one) => addressBlock(one, region())) }
 }
+
+const addresseeOf = ({ number, addressee, ...place }: LetterRowOf): Addressee & { row: number } => ({
+  row: number,
+  name: addressee,
+  organisation: null,
+  street: place.street,
+  town: place.town,
+  postcode: place.postcode,
+  country: place.country,
+})
 
 /** What address labels of a released round would be: how many, on how many sheets, and what to look at before they are printed. */
 export async function tellLabels(actor: Actor, id: number, raw: unknown): Promise<LabelsTold> {

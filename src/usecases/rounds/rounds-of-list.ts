@@ -4,7 +4,7 @@ import { db } from '@/db/connection'
 import { newestFitCheck } from '@/db/rounds/fit-rows'
 import { releasedRounds } from '@/db/rounds/result-rows'
 import { listFor } from '@/usecases/lists/open-list'
-import type { Actor } from '@/usecases/team/actor'
+import { type Actor, Refused } from '@/usecases/team/actor'
 import { tallyOf } from './fit-tally'
 import { closingsNow } from './round-results'
 import { stateOf } from './rounds'
@@ -15,6 +15,8 @@ const MOST = 24
 /** The released rounds of a list, to see how it goes from one to the next. */
 export async function roundsOfList(actor: Actor, id: number): Promise<TrendPage> {
   const list = await listFor(actor, id)
+  if (list.subject !== 'person')
+    throw new Refused('The rounds of this list send letters to premises. Each tells on its own page who joined and left.', 'not found')
   const found = await releasedRounds(db(), id, MOST + 1)
   const rounds: TrendRow[] = []
   for (const { round, closing } of (await closingsNow(found.slice(0, MOST))).reverse()) {

@@ -1,3 +1,4 @@
+import type { Subject } from '@/core/records/subject'
 import type { RoundState } from '@/core/views/round-views'
 import { type Rule, validRules } from '@/core/screening/rules'
 import { db, type Knex } from '@/db/connection'
@@ -9,8 +10,15 @@ import { listOfRound, type RoundRow, roundRow } from '@/db/rounds/round-rows'
 export const stateOf = (round: Pick<RoundRow, 'released_at' | 'closed_at'>): RoundState =>
   round.closed_at ? 'closed' : round.released_at ? 'released' : 'being built'
 
-/** A round of a list this person may see; locked where it is to be changed, which is for those who may use the list. */
+/** A round of people whose list this person may see; locked where it is to be changed, which is for those who may use the list. */
 export async function roundFor(actor: Actor, id: number, trx: Knex = db(), lock = false): Promise<{ round: RoundRow; list: ListRow }> {
+  const found = await anyRoundFor(actor, id, trx, lock)
+  if (found.list.subject !== 'person') throw new Refused('This round sends letters to premises. It has no people of its own.', 'not found')
+  return found
+}
+
+/** The same of a round of people or of premises. */
+export async function anyRoundFor(actor: Actor, id: number, trx: Knex = db(), lock = false): Promise<{ round: RoundRow; list: ListRow }> {
   const found = Number.isSafeInteger(id) ? await listOfRound(trx, id) : undefined
   if (!found) throw new Refused('There is no such round.', 'not found')
   // The list before the round, as everybody takes them.
@@ -18,6 +26,9 @@ export async function roundFor(actor: Actor, id: number, trx: Knex = db(), lock 
   const round: RoundRow = await roundRow(trx, id, lock)
   return { round, list }
 }
+
+/** Whether a round goes to people or sends letters to premises. */
+export const subjectOfRound = async (actor: Actor, id: number): Promise<Subject> => (await anyRoundFor(actor, id)).list.subject
 
 /** Rules as they were sent. Throws Refused where they are none. */
 export function rulesMeant(raw: unknown): Rule[] {

@@ -87,12 +87,21 @@ export async function todayPage(actor: Actor): Promise<TodayPage> {
 }
 
 async function dueLists(actor: Actor, today: string): Promise<Move[]> {
-  return (await listsWithRhythm(db(), actor.id, settings().ARCH_ZONE)).flatMap(({ id, name, rhythm, last, open }): Move[] => {
+  return (await listsWithRhythm(db(), actor.id, settings().ARCH_ZONE)).flatMap(({ id, name, subject, rhythm, last, open }): Move[] => {
     const due = dueAfter(rhythm, last)
     // A round that is being built is the list's next step itself.
     if (due > today || open) return []
     const text = `${name}, due ${due === today ? 'today' : dateText(due)}, ${rhythmText(rhythm)}`
-    return [{ key: `list ${id}`, group: 'lists', text, n: null, href: `/lists/${id}/requalify`, late: due < today }]
+    return [
+      {
+        key: `list ${id}`,
+        group: 'lists',
+        text,
+        n: null,
+        href: subject === 'person' ? `/lists/${id}/requalify` : `/lists/${id}`,
+        late: due < today,
+      },
+    ]
   })
 }
 

@@ -315,6 +315,7 @@ test('whatever was stored meanwhile, every page opens for everybody', async () =
   const { roundIndex } = await import('@/usecases/rounds/round-index')
   const { batchAccount } = await import('@/usecases/intake/batch-account')
   const { enquiryIndex } = await import('@/usecases/sources/enquiry-index')
+  const { openPremisesRound } = await import('@/usecases/rounds/open-premises-round')
   const { openEnquiry } = await import('@/usecases/sources/open-enquiry')
   const { teamPage } = await import('@/usecases/team/team-page')
   const { tableOf } = await import('@/usecases/lists/list-tables')
@@ -332,7 +333,7 @@ test('whatever was stored meanwhile, every page opens for everybody', async () =
       await Promise.all([listOpen.openList(who, id), proposalsFor(who, id), commentsOn(who, id), sharingOf(who, id)])
       opened++
     }
-    for (const { id } of await roundIndex(who)) await openRound(who, id)
+    for (const { id, subject } of await roundIndex(who)) await (subject === 'person' ? openRound : openPremisesRound)(who, id)
     for (const { id, state } of await batches.batchIndex(who)) await (state === 'mapping' ? previewBatch(who, id) : batchAccount(who, id))
     for (const { id } of await enquiryIndex(who)) await openEnquiry(who, id)
     await Promise.all([

@@ -5,8 +5,8 @@ import { letThrough, letThroughAll, MOST_LET_THROUGH } from '@/usecases/screenin
 import type { Confirmed } from '@/core/views/round-views'
 import { releaseRound } from '@/usecases/rounds/release-round'
 import { act } from '@/app/requests/answer'
-import { boolean } from 'yup'
-import { confirmedRound, free, ref, refs, typed, word } from '@/app/requests/asked'
+import { boolean, string } from 'yup'
+import { confirmedLetters, confirmedRound, free, ref, refs, typed, word } from '@/app/requests/asked'
 import { CHANNELS, type Channel } from '@/core/records/channels'
 import { setRules } from '@/usecases/rounds/set-rules'
 import { takePolicy } from '@/usecases/rounds/take-policy'
@@ -14,6 +14,11 @@ import { beginFitCheck } from '@/usecases/rounds/begin-fit-check'
 import { endFitCheck } from '@/usecases/rounds/end-fit-check'
 import { judgeFit, takeBackFit } from '@/usecases/rounds/judge-fit'
 import { tightenList } from '@/usecases/rounds/tighten-list'
+import { chooseLetters } from '@/usecases/rounds/choose-letters'
+import { recordLetter } from '@/usecases/rounds/record-letter'
+import { recordPosted } from '@/usecases/rounds/record-posted'
+import { type ConfirmedLetters, releasePremisesRound } from '@/usecases/rounds/release-premises-round'
+import { takeBackPosted } from '@/usecases/rounds/take-back-posted'
 import { beginMail } from '@/usecases/rounds/begin-mail'
 import { pauseMail } from '@/usecases/rounds/pause-mail'
 import { removeLayout } from '@/usecases/rounds/remove-layout'
@@ -85,6 +90,28 @@ export async function unshare(round: number, channel: Channel) {
 
 export async function onlyNew(round: number, only: boolean) {
   return act([ref(), boolean().required()], [round, only], setOnlyNew)
+}
+
+export async function choose(round: number, choice: unknown) {
+  return act([ref(), free()], [round, choice], chooseLetters)
+}
+
+export async function releaseLetters(round: number, confirmed: ConfirmedLetters) {
+  const result = await act([ref(), confirmedLetters], [round, confirmed], releasePremisesRound)
+  revalidatePath(`/rounds/${Number(round)}`)
+  return result
+}
+
+export async function posted(round: number, day: string) {
+  return act([ref(), typed(10)], [round, day], recordPosted)
+}
+
+export async function unposted(round: number) {
+  return act([ref()], [round], takeBackPosted)
+}
+
+export async function heard(round: number, letter: number, what: string | null) {
+  return act([ref(), ref(), string().max(40).nullable().default(null)], [round, letter, what], recordLetter)
 }
 
 export async function pass(round: number, person: number, channel: Channel, reason: string) {

@@ -1,0 +1,81 @@
+import type { LetterChoice, Recipient } from '../rounds/letter-choice'
+import type { LetterFigures } from '../rounds/premises-letters'
+import type { PremisesRule } from '../screening/premises'
+import type { RoundState } from './round-views'
+
+/** Plain shapes that the screens of rounds of premises are drawn from. Instants are ISO 8601 strings in UTC, days YYYY-MM-DD. */
+
+/** What became of a letter that was released. */
+export const LETTER_OUTCOMES = ['stopped', 'came back', 'answered', 'asked us to stop'] as const
+export type LetterOutcome = (typeof LETTER_OUTCOMES)[number]
+
+export interface PremisesRoundPage {
+  id: number
+  number: number
+  listId: number
+  list: string
+  state: RoundState
+  startedAt: string
+  releasedAt: string | null
+  closedAt: string | null
+  by: string
+  edition: number
+  mayRelease: boolean
+  /** Whether its file and labels may be had, which is for those who may use the list. */
+  mayTake: boolean
+  choice: LetterChoice
+  file: { name: string; rows: number; leftOut: number; sha256: string; withdrawn: boolean } | null
+  /** The list's released round before it. */
+  earlier: { id: number; number: number } | null
+}
+
+/** What became of the letters of a released round: they add up to the letters. */
+export interface LettersStand {
+  stopped: number
+  toPost: number
+  /** Posted, and nothing heard. */
+  posted: number
+  'came back': number
+  answered: number
+  'asked us to stop': number
+  /** The first and the last day of posting. */
+  days: [string, string] | null
+}
+
+export interface LetterRow {
+  /** Null before the release. */
+  number: number | null
+  addressee: string
+  /** The address in one line. */
+  place: string
+  about: string
+  premises: number
+  postedOn: string | null
+  outcome: LetterOutcome | null
+  /** Why it is left out, of a letter that was not posted yet. */
+  stopped: string | null
+}
+
+export interface HeldPremisesRow {
+  id: number
+  name: string
+  rule: string
+  detail: string | null
+}
+
+export type PremisesRoundView = { tab: 'letters' | 'held' | 'joined' | 'left' } | { tab: 'rule'; rule: PremisesRule }
+
+export interface PremisesRoundAccount {
+  figures: LetterFigures
+  /** What the other choice would come to: how many letters, how many abroad, and how many about several premises. */
+  other: ({ to: Recipient } & Pick<LetterFigures, 'clear' | 'letters' | 'abroad' | 'several'>) | null
+  /** Tells one state of the list and the choice from another; null once released. */
+  print: string | null
+  /** Against the round before: who was on it, joined, left, and is on now. */
+  since: { round: number; before: number; joined: number; left: number; now: number } | null
+  stand: LettersStand | null
+  /** How many letters or premises are behind the tab, and a page of them. */
+  total: number
+  letters: LetterRow[]
+  held: HeldPremisesRow[]
+}

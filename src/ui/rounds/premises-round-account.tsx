@@ -1,0 +1,166 @@
+'use client'
+
+import { PREMISES_RULE_NAME } from '@/core/screening/premises'
+import type { LettersStand, PremisesRoundAccount, PremisesRoundPage, PremisesRoundView } from '@/core/views/premises-round-views'
+import { dateText } from '@/core/text/written'
+import { count, Figure } from '@/ui/book/figures'
+
+/** The account of a round of premises: from the list to the letters, rule by rule. */
+export function PremisesRoundTable({
+  round,
+  account,
+  view,
+  onView,
+}: {
+  round: PremisesRoundPage
+  account: PremisesRoundAccount | undefined
+  view: PremisesRoundView
+  onView: (view: PremisesRoundView) => void
+}) {
+  const figures = account?.figures
+  return (
+    <table className="account mt-3" aria-label="Screening account for letters">
+      <thead>
+        <tr>
+          <th scope="col">Line</th>
+          <th scope="col" className="figure">
+            Out
+          </th>
+          <th scope="col" className="figure balance">
+            Left
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr>
+          <td>
+            <b>Open</b> with the list, edition {round.edition}
+          </td>
+          <td />
+          <td className="figure balance">{count(figures?.opening)}</td>
+        </tr>
+        {figures?.rules.map(({ rule, out, balance }) => (
+          <tr key={rule}>
+            <td>
+              {PREMISES_RULE_NAME[rule]}
+              {rule === 'written' && round.choice.restDays !== null && (
+                <span className="quiet"> · within {count(round.choice.restDays)} days</span>
+              )}
+            </td>
+            <td className="figure">
+              <Figure
+                value={out}
+                tone="out"
+                label={PREMISES_RULE_NAME[rule]}
+                chosen={view.tab === 'rule' && view.rule === rule}
+                onChoose={() => onView({ tab: 'rule', rule })}
+              />
+            </td>
+            <td className="figure balance">{count(balance)}</td>
+          </tr>
+        ))}
+        <tr>
+          <td>
+            <b>Premises that get a letter</b>
+          </td>
+          <td />
+          <td className="figure balance">{count(figures?.clear)}</td>
+        </tr>
+        <tr>
+          <td>
+            Share a letter with others <span className="quiet">· at one address{round.choice.to === 'owner' && ' of one owner'}</span>
+          </td>
+          <td className="figure">{figures && figures.clear > figures.letters ? count(figures.clear - figures.letters) : ''}</td>
+          <td className="figure balance">{count(figures?.letters)}</td>
+        </tr>
+        <tr className="total" data-testid="letters">
+          <td>Letters</td>
+          <td />
+          <td className="figure balance">{count(figures?.letters)}</td>
+        </tr>
+      </tbody>
+    </table>
+  )
+}
+
+/** The list against the round before it. */
+export function SinceBefore({
+  since,
+  view,
+  onView,
+}: {
+  since: NonNullable<PremisesRoundAccount['since']>
+  view: PremisesRoundView
+  onView: (view: PremisesRoundView) => void
+}) {
+  return (
+    <table className="account mt-4" aria-label="Since the round before">
+      <tbody>
+        <tr>
+          <td>On round {since.round}</td>
+          <td className="figure balance">{count(since.before)}</td>
+        </tr>
+        <tr>
+          <td>Joined</td>
+          <td className="figure">
+            <Figure
+              value={since.joined}
+              tone="in"
+              label="Joined"
+              chosen={view.tab === 'joined'}
+              onChoose={() => onView({ tab: 'joined' })}
+            />
+          </td>
+        </tr>
+        <tr>
+          <td>Left</td>
+          <td className="figure">
+            <Figure value={since.left} tone="out" label="Left" chosen={view.tab === 'left'} onChoose={() => onView({ tab: 'left' })} />
+          </td>
+        </tr>
+        <tr className="total">
+          <td>On this round</td>
+          <td className="figure balance">{count(since.now)}</td>
+        </tr>
+      </tbody>
+    </table>
+  )
+}
+
+const STAND: [Exclude<keyof LettersStand, 'days'>, string][] = [
+  ['stopped', 'Stopped since the release'],
+  ['toPost', 'Not posted yet'],
+  ['posted', 'Posted, nothing heard'],
+  ['answered', 'Answered'],
+  ['came back', 'Came back'],
+  ['asked us to stop', 'Asked us to stop'],
+]
+
+/** What became of the letters of a released round: each is in exactly one line. */
+export function LettersAccount({ stand, closed }: { stand: LettersStand; closed: boolean }) {
+  const all = STAND.reduce((sum, [key]) => sum + stand[key], 0)
+  return (
+    <table className="account mt-4" aria-label="What became of the letters">
+      <tbody>
+        {STAND.map(([key, title]) => (
+          <tr key={key}>
+            <td>
+              {key === 'toPost' && closed ? 'Not posted' : title}
+              {key === 'posted' && stand.days && (
+                <span className="quiet">
+                  {' '}
+                  · {stand.days[0] === stand.days[1] ? dateText(stand.days[0]) : `${dateText(stand.days[0])} to ${dateText(stand.days[1])}`}
+                </span>
+              )}
+            </td>
+            <td className="figure">{stand[key] === 0 ? <span className="sr-only">0</span> : count(stand[key])}</td>
+          </tr>
+        ))}
+        <tr className="total">
+          <td>Letters released</td>
+          <td className="figure balance">{count(all)}</td>
+        </tr>
+      </tbody>
+    </table>
+  )
+}
