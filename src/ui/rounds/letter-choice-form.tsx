@@ -42,7 +42,7 @@ export function LetterChoiceForm({
         {RECIPIENTS.map((to) => {
           const told = to === choice.to ? own : account?.other
           return (
-            <label key={to} className="flex items-baseline gap-2">
+            <label key={to} className="flex min-h-7 items-center gap-2">
               <input type="radio" name="to" checked={choice.to === to} onChange={() => put({ to })} />
               <span>
                 {TO[to]}
@@ -105,10 +105,10 @@ export function LetterChoiceForm({
         />
       </div>
       {choice.to === 'owner' && (
-        <div className="mt-2 flex flex-wrap gap-x-4" role="group" aria-label="Leave out owners">
+        <div className="mt-1 flex flex-wrap items-center gap-x-4" role="group" aria-label="Leave out owners">
           <span className="quiet">Leave out</span>
           {OWNER_KINDS.map((kind) => (
-            <label key={kind} className="flex items-baseline gap-1.5">
+            <label key={kind} className="flex min-h-7 items-center gap-1.5">
               <input
                 type="checkbox"
                 checked={choice.without.includes(kind)}
@@ -119,18 +119,18 @@ export function LetterChoiceForm({
               {KIND[kind]}
             </label>
           ))}
-          <label className="flex items-baseline gap-1.5">
+          <label className="flex min-h-7 items-center gap-1.5">
             <input type="checkbox" checked={!choice.abroad} onChange={(event) => put({ abroad: !event.target.checked })} />
             Owners abroad
           </label>
         </div>
       )}
-      <div className="mt-2 flex flex-wrap gap-x-4">
-        <label className="flex items-baseline gap-1.5">
+      <div className="mt-1 flex flex-wrap items-center gap-x-4">
+        <label className="flex min-h-7 items-center gap-1.5">
           <input type="checkbox" checked={!choice.customers} onChange={(event) => put({ customers: !event.target.checked })} />
           Leave out customers and our own people
         </label>
-        <label className="flex items-baseline gap-1.5">
+        <label className="flex min-h-7 items-center gap-1.5">
           <input type="checkbox" checked={choice.onlyNew} onChange={(event) => put({ onlyNew: event.target.checked })} />
           Only addresses that got no letter of an earlier round of this list
         </label>

@@ -1,9 +1,41 @@
 'use client'
 
+import Link from 'next/link'
 import { PREMISES_RULE_NAME } from '@/core/screening/premises'
 import type { LettersStand, PremisesRoundAccount, PremisesRoundPage, PremisesRoundView } from '@/core/views/premises-round-views'
 import { dateText } from '@/core/text/written'
 import { count, Figure } from '@/ui/book/figures'
+
+/** The steps of a round of premises in words, beside its arch. */
+export function PremisesRoundSteps({ round, account }: { round: PremisesRoundPage; account: PremisesRoundAccount | undefined }) {
+  const building = round.state === 'being built'
+  const closed = round.state === 'closed'
+  const { since, stand } = account ?? {}
+  const posted = stand && stand.posted + stand.answered + stand['came back'] + stand['asked us to stop']
+  const done = closed || (stand ? stand.toPost === 0 : false)
+  return (
+    <ol className="grid gap-0.5 pb-1">
+      <li>
+        <span className="font-semibold text-verdigris">
+          ✓{' '}
+          <Link href={`/lists/${round.listId}`} className="no-underline hover:underline">
+            Requalify
+          </Link>
+        </span>{' '}
+        {since ? `${count(since.joined)} joined, ${count(since.left)} left` : round.earlier ? '' : 'the first round of its list'}
+      </li>
+      <li className={building ? 'font-bold' : 'text-verdigris'}>{building ? '2 Screen, now' : '✓ Screen'}</li>
+      <li className={building ? '' : 'text-verdigris'}>{building ? '4 Release, the keystone' : '✓ Release, the keystone'}</li>
+      <li className={building ? '' : done ? 'text-verdigris' : 'font-bold'}>
+        {!building && done ? '✓ ' : '5 '}Contact
+        <span className="font-normal">
+          {stand ? `, ${count(posted)} of ${count(account?.figures.letters)} letters posted` : ', by letter'}
+        </span>
+      </li>
+      <li className={closed ? 'text-verdigris' : ''}>{closed ? '✓ Close' : '7 Close'}</li>
+    </ol>
+  )
+}
 
 /** The account of a round of premises: from the list to the letters, rule by rule. */
 export function PremisesRoundTable({

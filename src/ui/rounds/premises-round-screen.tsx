@@ -16,7 +16,7 @@ import { Confirm } from '@/ui/forms/confirm'
 import { Arch } from './arch'
 import { LetterChoiceForm, lettersText } from './letter-choice-form'
 import { HeldPremisesTable, LettersTable } from './letters-table'
-import { LettersAccount, PremisesRoundTable, SinceBefore } from './premises-round-account'
+import { LettersAccount, PremisesRoundSteps, PremisesRoundTable, SinceBefore } from './premises-round-account'
 import { PremisesRoundFiles } from './premises-round-files'
 import { roundStones } from './round-stones'
 
@@ -86,7 +86,7 @@ export function PremisesRoundScreen({ round, today, actions }: { round: Premises
             Round {round.number} · {round.list}
           </h1>
           <p className="quiet">{subtitle(round)}</p>
-          <div className="my-3">
+          <div className="my-3 flex items-end gap-6">
             <Arch
               stones={roundStones(
                 round.state,
@@ -95,6 +95,7 @@ export function PremisesRoundScreen({ round, today, actions }: { round: Premises
                 account?.stand ? account.stand.toPost > 0 : true,
               )}
             />
+            <PremisesRoundSteps round={round} account={account} />
           </div>
           {said && (
             <p role={said.told ? 'alert' : 'status'} className={`${said.told ? 'told' : 'said'} mb-2`}>
