@@ -29,6 +29,11 @@ export const OF_SETTINGS = {
       mostDirect: some(6),
       costEmail: some(90),
       costPhone: some(90),
+      weeks: fc.option(fc.integer({ min: 1, max: 3 }), { nil: undefined }),
+      callers: some(2),
+      callsEach: fc.option(fc.integer({ min: 1, max: 2 }), { nil: undefined }),
+      weekPost: some(2),
+      wanted: some(4),
       budget: some(5),
       who: fc.constantFrom(...FIRST),
     })

@@ -32,11 +32,15 @@ export const CHANNEL_COLUMNS: Record<Channel, { heading: string[]; parts: string
   direct: { heading: ['Direct message', 'Way'], parts: ['value', 'way'] },
 }
 
+/** Columns that some files have besides: where the list takes openers from changes, where the round is planned by weeks. */
+export const EXTRA_COLUMNS = ['Opener', 'Planned week'] as const
+export type ExtraColumn = (typeof EXTRA_COLUMNS)[number]
+
 /** The headings of a released file, in their order. */
-export const fileHeading = (channel: Channel, openers: boolean): string[] => [
+export const fileHeading = (channel: Channel, extra: readonly ExtraColumn[]): string[] => [
   ...PEOPLE,
   ...CHANNEL_COLUMNS[channel].heading,
-  ...(openers ? ['Opener'] : []),
+  ...EXTRA_COLUMNS.filter((own) => extra.includes(own)),
   'Notes',
 ]
 

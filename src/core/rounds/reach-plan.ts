@@ -7,6 +7,8 @@ export interface ReachWanted {
   most: Readonly<Partial<Record<Channel, number | null>>>
   cost: Readonly<Partial<Record<Channel, number>>>
   budget: number | null
+  /** So many people at most; null, or left out, is no limit. */
+  people?: number | null
 }
 
 /** People who are equal in all that matters: how many are clear by exactly these channels. */
@@ -60,7 +62,9 @@ export function planReach(classes: readonly ReachClass[], wanted: ReachWanted): 
   }
   const costOf = (totals: readonly number[]) => totals.reduce((all, own, c) => all + own * price[c], 0)
   const fits = (totals: number[] | null): totals is number[] => totals !== null && costOf(totals) <= budget
-  const people = largest(reached[reached.length - 1] ?? 0, (n) => fits(cheapest([], n)))
+  const people = largest(Math.min(reached[reached.length - 1] ?? 0, wanted.people ?? Number.POSITIVE_INFINITY), (n) =>
+    fits(cheapest([], n)),
+  )
   const fixed: number[] = []
   for (const c of order.keys()) {
     // What the cheapest totals give a channel is possible; from there on up, more of it is dearer and dearer.

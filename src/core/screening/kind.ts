@@ -50,7 +50,8 @@ export type Evidence =
   | { kind: 'quiet-day'; day: string; country: string | null }
   | { kind: 'hours'; zone: string | null; clock: string | null; from: string; until: string }
   | { kind: 'shares'; channel: Channel; with: number }
-  | { kind: 'planned'; by: Channel | null }
+  /** Where no channel is left, what keeps them from one; without it, the plan uses none of theirs. */
+  | { kind: 'planned'; by: Channel | null; because?: 'wanted' | 'budget' | 'limits' }
 
 /** What nobody can let through: an opt-out, a complaint, a legal register, and where there is no address at all. */
 export function isFinal(evidence: Evidence): boolean {

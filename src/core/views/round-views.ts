@@ -49,6 +49,8 @@ export interface RoundPage {
   }[]
   /** When its emails began to leave from here; null where none did. */
   mailedAt: string | null
+  /** Of a released round that is planned by weeks: how many contacts of each week are planned, and how many are still to make. */
+  weeks: { week: number; from: string; by: Partial<Record<Channel, { planned: number; open: number }>> }[]
   /** Whether it is for those alone whom no earlier round of the list released. */
   onlyNew: boolean
   /** The list's round before: what was done in it, what differs from it, and how many were clear; null in the first. */
@@ -73,6 +75,15 @@ export interface RoundPage {
   toCome: { open: number; all: number }
   /** Contacts that suppressions stopped since the release, by channel, and who took a file that names one of them. */
   stopped: { channel: Channel; people: number; takenBy: { name: string; at: string }[] }[]
+}
+
+/** A plan with one thing changed; the first, without a title, is the plan as it is. */
+export interface PlanVariant {
+  title: string
+  people: number
+  clear: Record<Channel, number>
+  /** In minor units. */
+  cost: number
 }
 
 /** What sharing out contacts gives each colleague of those who may use the list, and why. */

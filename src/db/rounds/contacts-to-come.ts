@@ -1,3 +1,6 @@
+import { datePlusDays } from '@/core/calendar/local-day'
+import type { Channel } from '@/core/records/channels'
+import type { RoundPage } from '@/core/views/round-views'
 import type { Knex } from '@/db/connection'
 
 export async function openToCome(trx: Knex, roundId: number) {
@@ -42,4 +45,20 @@ export async function countToCome(trx: Knex, id: number) {
   return await trx('contact_to_come')
     .where({ round_id: id })
     .first(trx.raw('count(*)::int as "all", (count(*) filter (where ended_at is null))::int as open'))
+}
+
+/** The contacts of a round that is planned by weeks, week by week; `from` is the day of its release (YYYY-MM-DD). */
+export async function weeksOfRound(trx: Knex, id: number, from: string): Promise<RoundPage['weeks']> {
+  const rows: { week: number; channel: Channel; planned: number; open: number }[] = await trx('contact_to_come')
+    .where({ round_id: id })
+    .whereNotNull('week')
+    .groupBy('week', 'channel')
+    .orderBy('week')
+    .select('week', 'channel', trx.raw('count(*)::int as planned'), trx.raw('(count(*) filter (where ended_at is null))::int as open'))
+  const weeks = new Map<number, RoundPage['weeks'][number]>()
+  for (const { week, channel, planned, open } of rows) {
+    const own = weeks.get(week) ?? { week, from: datePlusDays(from, 7 * (week - 1)), by: {} }
+    weeks.set(week, { ...own, by: { ...own.by, [channel]: { planned, open } } })
+  }
+  return [...weeks.values()]
 }

@@ -9,6 +9,7 @@ import type { PersonView } from '@/core/views/record-views'
 import { FIELD } from '@/core/clean/standard-fields'
 import { MONTHS } from '@/core/screening/established'
 import { createHash } from 'node:crypto'
+import { EXTRA_COLUMNS, type ExtraColumn } from '@/core/rounds/file-layout'
 import type { ScreeningFigures } from '@/core/screening/account'
 import type { Evidence } from '@/core/screening/kind'
 import type { ScreeningView } from '@/core/views/round-views'
@@ -41,10 +42,17 @@ export async function readFor(trx: Knex, asked: string, around: number | null): 
   return columns
 }
 
-export async function writeToCome(trx: Knex, round: number, since: Date): Promise<void> {
+/**
+ * Writes the contacts a round that was just frozen is to make. `aWeek`: of a round that is planned by weeks, so many by each channel a week,
+ * null without limit; the first of the list come first.
+ */
+export async function writeToCome(trx: Knex, round: number, since: Date, aWeek: Record<Channel, number | null> | null): Promise<void> {
   await trx.raw(
-    'insert into contact_to_come (round_id, person_id, channel, since) select round_id, person_id, channel, ? from round_channel where round_id = ? and closed_by is null',
-    [since, round],
+    `insert into contact_to_come (round_id, person_id, channel, since, week)
+     select c.round_id, c.person_id, c.channel, :since::timestamptz, case when :weeks::jsonb is null then null
+       else coalesce(1 + (row_number() over (partition by c.channel order by l.place) - 1) / nullif((:weeks::jsonb ->> c.channel)::int, 0), 1) end
+     from round_channel c join listed l using (person_id) where c.round_id = :round and c.closed_by is null`,
+    { since, round, weeks: aWeek === null ? null : JSON.stringify(aWeek) } as never,
   )
 }
 
@@ -166,8 +174,8 @@ const IN_ORDER = `array_position(array[${CHANNELS.map((channel) => `'${channel}'
 export async function fileRows(
   trx: Knex,
   id: number,
-): Promise<{ channel: Channel; name: string; rows: number; sha256: string; withdrawnAt: Date | null; openers: boolean }[]> {
-  return await trx('round_file')
+): Promise<{ channel: Channel; name: string; rows: number; sha256: string; withdrawnAt: Date | null; extra: ExtraColumn[] }[]> {
+  const rows = await trx('round_file')
     .where({ round_id: id })
     .orderByRaw(IN_ORDER)
     .select(
@@ -176,8 +184,9 @@ export async function fileRows(
       'rows',
       'sha256',
       'withdrawn_at as withdrawnAt',
-      trx.raw(`split_part(encode(substring(bytes from 1 for 400), 'escape'), chr(13), 1) like '%,Opener,%' as openers`),
+      trx.raw(`split_part(encode(substring(bytes from 1 for 400), 'escape'), chr(13), 1) as head`),
     )
+  return rows.map(({ head, ...file }) => ({ ...file, extra: EXTRA_COLUMNS.filter((own) => head.includes(`,${own},`)) }))
 }
 
 export async function channelsOf(trx: Knex, members: number[], id: number) {
@@ -252,8 +261,9 @@ export async function readFileRows(
     trx,
     `select ${values}
        from round_channel c join round_member m using (round_id, person_id) join listed l using (person_id)
+         left join contact_to_come w on w.round_id = c.round_id and w.person_id = c.person_id and w.channel = c.channel
        where c.round_id = ${Number(round)} and c.channel = '${channel}' and c.closed_by is null order by l.place`,
-    (row) => cells.push(Array.from({ length: 1 + CARD.length + parts.length }, () => row.text() ?? '')),
+    (row) => cells.push(Array.from({ length: 2 + CARD.length + parts.length }, () => row.text() ?? '')),
   )
 }
 

@@ -18,18 +18,21 @@ export async function listsWithRhythm(
   return rows
 }
 
-/** Rounds that wait for a step of somebody who may take it: not released yet, or released with contacts still to make. */
+/** Rounds that wait for a step of somebody who may take it: not released yet, or released with contacts still to make; `due` are those planned up to this week. */
 export async function roundsWaiting(
   trx: Knex,
   me: string,
-): Promise<{ id: number; number: number; list: string; released: boolean; to_come: number }[]> {
+  { zone, today }: { zone: string; today: string },
+): Promise<{ id: number; number: number; list: string; released: boolean; to_come: number; due: number | null }[]> {
   const { rows } = await trx.raw(
     `select r.id, r.number, l.name as list, r.released_at is not null as released,
        (select count(*)::int from contact_to_come t where t.round_id = r.id and t.ended_at is null and l.subject = 'person')
-         + (select count(*)::int from round_letter w where w.round_id = r.id and w.posted_on is null and w.outcome is null) as to_come
+         + (select count(*)::int from round_letter w where w.round_id = r.id and w.posted_on is null and w.outcome is null) as to_come,
+       (select (count(*) filter (where t.ended_at is null and t.week <= (:today::date - (r.released_at at time zone :zone)::date) / 7 + 1))::int
+          from contact_to_come t where t.round_id = r.id and t.week is not null having count(*) > 0) as due
      from round r join list l on l.id = r.list_id where r.closed_at is null and l.deleted_at is null and l.archived_at is null and role_on(l, :me) >= 'use'
      order by r.released_at nulls first, r.id limit 50`,
-    { me } as never,
+    { me, zone, today } as never,
   )
   return rows
 }

@@ -25,6 +25,7 @@ import { RoundSteps } from './round-steps'
 import { roundSubtitle } from './round-words'
 import { RuleSentence } from '@/ui/screening/rule-sentence'
 import { PlanCost } from './plan-cost'
+import { PlanWeeks } from './plan-weeks'
 import { RoundPolicy } from './round-policy'
 import { RuleEffect } from './rule-effect'
 import { Besides, WaysClear, waysClearText } from './ways-clear'
@@ -219,6 +220,7 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
             </tbody>
           </table>
           <PlanCost rules={rules} figures={figures} {...(building && round.mayRelease ? { onSplit: changeAll } : {})} />
+          <PlanWeeks round={round} rules={rules} figures={figures} />
           {figures?.rules.some(({ alone }) => alone) && (
             <p className="quiet mt-1.5">Under a figure: how many the rule would close alone · how many only it closes.</p>
           )}

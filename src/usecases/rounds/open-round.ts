@@ -18,7 +18,8 @@ import { fileRows } from '@/db/rounds/frozen-round'
 import { letThroughOf, withRegister } from '@/db/screening/let-through'
 import { now } from '@/runtime/clock'
 import { leftOutOf, stoppedOf } from '@/db/rounds/stopped'
-import { countToCome } from '@/db/rounds/contacts-to-come'
+import { localDate } from '@/core/calendar/local-day'
+import { countToCome, weeksOfRound } from '@/db/rounds/contacts-to-come'
 import { numberById } from '@/db/lists/editions'
 import { nameOf } from '@/db/team/colleagues'
 import { differenceText, ruleDifferences } from '@/core/screening/differences'
@@ -61,14 +62,15 @@ export async function openRound(actor: Actor, id: number): Promise<RoundPage> {
       newest: round.released_at ? null : await newerThan(list, began),
     },
     ruleChanges: change && said.length > 0 ? { said, by: change.by ?? '', at: change.at.toISOString(), why: change.why } : null,
-    files: files.map(({ openers, ...file }) => ({
+    files: files.map(({ extra, ...file }) => ({
       ...file,
-      heading: fileHeading(file.channel, openers),
+      heading: fileHeading(file.channel, extra),
       withdrawnAt: file.withdrawnAt?.toISOString() ?? null,
       leftOut: leftOut.filter((own) => own.channel === file.channel).length,
     })),
     mailedAt: (await mailRunOf(db(), id))?.begun_at.toISOString() ?? null,
     onlyNew: round.only_new,
+    weeks: round.released_at ? await weeksOfRound(db(), id, localDate(round.released_at.getTime(), list.zone)) : [],
     last: await lastRoundOf(round, rules, edition.number),
     shares: round.released_at ? await sharesTold(id) : [],
     layouts: round.released_at ? await layoutRows(db()) : [],

@@ -2,6 +2,8 @@ import type { AnswerTo } from '@/engine/protocol'
 import type { Confirmed } from '@/core/views/round-views'
 import { CHANNEL_NAME, CHANNELS } from '@/core/records/channels'
 import { countText } from '@/core/text/written'
+import { EXTRA_COLUMNS } from '@/core/rounds/file-layout'
+import { aWeekBy, byWeeks, oneChannelIn } from '@/core/screening/one-channel'
 import { localDate } from '@/core/calendar/local-day'
 import { lineText } from '@/core/lists/line'
 import { changedByOthers, currentPosition } from '@/db/change-log'
@@ -99,10 +101,28 @@ async function release(actor: Actor, id: number, confirmed?: Confirmed): Promise
     await writeListed(trx, answer, edition)
     const frozen = await freeze(trx, id, answer.on, rules, moment)
     hold(answer, frozen)
-    await writeToCome(trx, id, new Date(moment.asOf))
+    const plan = oneChannelIn(rules)
+    const weeks = plan && byWeeks(plan) ? plan : null
+    await writeToCome(
+      trx,
+      id,
+      new Date(moment.asOf),
+      weeks && {
+        email: aWeekBy(weeks, 'email'),
+        phone: aWeekBy(weeks, 'phone'),
+        post: aWeekBy(weeks, 'post'),
+        direct: aWeekBy(weeks, 'direct'),
+      },
+    )
     await measureRounds(trx)
     await writeOpeners(trx, id, list.id, localDate(moment.asOf, list.zone))
-    await writeFiles(trx, id, list.name, round.number, basis.openers.length > 0)
+    await writeFiles(trx, {
+      id,
+      list: list.name,
+      number: round.number,
+      extra: EXTRA_COLUMNS.filter((own) => (own === 'Opener' ? basis.openers.length > 0 : weeks !== null)),
+      from: localDate(moment.asOf, list.zone),
+    })
     await insertStanding(trx, id, answer.standing.ids, answer.standing.codes)
     await writeComingsAndGoings(trx, actor, { ...round, id }, released, new Date(moment.asOf))
     // Most of what was recorded meanwhile is looked at before the gate is shut, so that it is shut for a moment only.

@@ -19,7 +19,7 @@ export async function lastRoundOf(round: RoundRow, rules: Rule[], edition: numbe
   const [before] = await releasedRounds(db(), round.list_id, 1, round.id)
   if (!before) return null
   const then = (await numberById(db(), before.edition_id)).number
-  const hadOpeners = (await fileRows(db(), before.id)).some(({ openers }) => openers)
+  const hadOpeners = (await fileRows(db(), before.id)).some(({ extra }) => extra.includes('Opener'))
   const hasOpeners = (await openerWishes(db(), round.list_id)).length > 0
   return {
     id: before.id,

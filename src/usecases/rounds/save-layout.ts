@@ -1,6 +1,6 @@
 import { string } from 'yup'
 import type { Channel } from '@/core/records/channels'
-import { fileHeading, layoutTrouble } from '@/core/rounds/file-layout'
+import { EXTRA_COLUMNS, fileHeading, layoutTrouble } from '@/core/rounds/file-layout'
 import { trimmed } from '@/core/clean/name'
 import { db } from '@/db/connection'
 import { saveLayoutRow } from '@/db/rounds/layout-rows'
@@ -13,7 +13,7 @@ const name = string().transform(trimmed).max(60, 'The name holds at most 60 char
 export async function saveLayout(actor: Actor, channel: Channel, called: string, raw: unknown): Promise<number> {
   mustCoordinate(actor, 'Saving a layout')
   const own = layoutMeant(raw)
-  const trouble = layoutTrouble(own, fileHeading(channel, true))
+  const trouble = layoutTrouble(own, fileHeading(channel, EXTRA_COLUMNS))
   if (trouble) throw new Refused(`${trouble} The layout was not saved.`)
   return saveLayoutRow(db(), channel, name.validateSync(called), own, actor.id)
 }

@@ -6,26 +6,44 @@ import { CARD, insertFile, readFileRows } from '@/db/rounds/frozen-round'
 import { slugOf } from '@/core/text/slug'
 import { allOpeners } from '@/db/rounds/opener-rows'
 import { CHANNELS } from '@/core/records/channels'
-import { CHANNEL_COLUMNS, fileHeading } from '@/core/rounds/file-layout'
+import { datePlusDays } from '@/core/calendar/local-day'
+import { dateText } from '@/core/text/written'
+import { CHANNEL_COLUMNS, type ExtraColumn, fileHeading } from '@/core/rounds/file-layout'
 
-/** Makes the file of each channel of a round; with `openers` it has a column for them. */
-export async function writeFiles(trx: Knex, round: number, list: string, number: number, openers: boolean): Promise<void> {
+/** Makes the file of each channel of a round. `extra` are the columns they have besides; weeks are counted from `from` (YYYY-MM-DD). */
+export async function writeFiles(
+  trx: Knex,
+  { id: round, list, number, extra, from }: { id: number; list: string; number: number; extra: readonly ExtraColumn[]; from: string },
+): Promise<void> {
   const slug = slugOf(list, 'list')
   const notes = notesByPerson(await notesOfListed(trx))
-  const openerOf = openers ? await allOpeners(trx, round) : null
+  const openerOf = extra.includes('Opener') ? await allOpeners(trx, round) : null
   for (const channel of CHANNELS) {
     const { parts } = CHANNEL_COLUMNS[channel]
     const cells: string[][] = []
     await readFileRows(trx, {
-      values: ['m.person_id::text', ...CARD.map((of) => `m.card ->> '${of}'`), ...parts.map((of) => `c.sent_to ->> '${of}'`)].join(', '),
+      values: [
+        'm.person_id::text',
+        ...CARD.map((of) => `m.card ->> '${of}'`),
+        ...parts.map((of) => `c.sent_to ->> '${of}'`),
+        'w.week::text',
+      ].join(', '),
       parts,
       round,
       channel,
       cells,
     })
     const bytes = await writeCsv(
-      fileHeading(channel, openerOf !== null),
-      cells.map((row) => [...row, ...(openerOf ? [openerOf.get(Number(row[0])) ?? ''] : []), notes.get(Number(row[0])) ?? '']),
+      fileHeading(channel, extra),
+      cells.map((row) => {
+        const person = Number(row[0])
+        return [
+          ...row.slice(0, -1),
+          ...(openerOf ? [openerOf.get(person) ?? ''] : []),
+          ...(extra.includes('Planned week') ? [weekText(from, row[row.length - 1])] : []),
+          notes.get(person) ?? '',
+        ]
+      }),
     )
     const file = {
       round_id: round,
@@ -37,3 +55,5 @@ export async function writeFiles(trx: Knex, round: number, list: string, number:
     await insertFile(trx, file, bytes)
   }
 }
+
+const weekText = (from: string, week: string): string => (week === '' ? '' : `from ${dateText(datePlusDays(from, 7 * (Number(week) - 1)))}`)

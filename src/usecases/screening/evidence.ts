@@ -76,7 +76,7 @@ export async function evidenceTexts(evidence: (Evidence | null)[]): Promise<stri
           ? `It is not known what time it is where they are; calls are allowed from ${e.from} to ${e.until}`
           : `It is ${e.clock} where they are (${e.zone}); calls are allowed from ${e.from} to ${e.until}`
       case 'planned':
-        return e.by === null ? 'The plan has no channel left for them' : `Contacted by ${CHANNEL_NAME[e.by]} instead`
+        return e.by === null ? PLANNED[e.because ?? 'none'] : `Contacted by ${CHANNEL_NAME[e.by]} instead`
       case 'shares':
         return `${people.get(e.with) ?? 'Somebody'} is contacted at the same ${ADDRESS_NAME[e.channel]}`
       case 'contact-to-come': {
@@ -85,6 +85,14 @@ export async function evidenceTexts(evidence: (Evidence | null)[]): Promise<stri
       }
     }
   })
+}
+
+/** Why the plan of a round has nothing for somebody. */
+const PLANNED = {
+  wanted: 'The plan has as many people as are wanted',
+  budget: 'The budget is used up',
+  limits: 'No contacts are left in the weeks and limits of the plan',
+  none: 'The plan uses none of their channels',
 }
 
 export const sentenceCase = (text: string) => text.slice(0, 1).toUpperCase() + text.slice(1)

@@ -43,7 +43,7 @@ export async function todayPage(actor: Actor): Promise<TodayPage> {
           ],
     ),
     ...(await dueLists(actor, today)),
-    ...(await rounds(actor)),
+    ...(await rounds(actor, today)),
     ...(await shares(actor)),
     ...(mayCoordinate(actor) ? [...(await registers(today)), ...(await doubts(actor)), ...(await duplicates())] : []),
     ...(await introductionsAsked(db(), actor.id)).map(
@@ -105,14 +105,29 @@ async function dueLists(actor: Actor, today: string): Promise<Move[]> {
   })
 }
 
-async function rounds(actor: Actor): Promise<Move[]> {
-  return (await roundsWaiting(db(), actor.id)).flatMap(({ id, number, list, released, to_come }): Move[] => {
-    const name = `Round ${number} of ${list}`
-    if (!released)
-      return [{ key: `round ${id}`, group: 'rounds', text: `${name}: release it`, n: null, href: `/rounds/${id}`, late: false }]
-    const text = to_come > 0 ? `${name}: contacts to make` : `${name}: every contact is made, close it`
-    return [{ key: `round ${id}`, group: 'rounds', text, n: to_come > 0 ? to_come : null, href: `/rounds/${id}`, late: false }]
-  })
+async function rounds(actor: Actor, today: string): Promise<Move[]> {
+  return (await roundsWaiting(db(), actor.id, { zone: settings().ARCH_ZONE, today })).flatMap(
+    ({ id, number, list, released, to_come, due }): Move[] => {
+      const name = `Round ${number} of ${list}`
+      if (!released)
+        return [{ key: `round ${id}`, group: 'rounds', text: `${name}: release it`, n: null, href: `/rounds/${id}`, late: false }]
+      // What is planned for later weeks is nobody’s move yet.
+      if (due === 0 && to_come > 0) return []
+      if (due !== null && due > 0)
+        return [
+          {
+            key: `round ${id}`,
+            group: 'rounds',
+            text: `${name}: contacts planned up to this week`,
+            n: due,
+            href: `/rounds/${id}`,
+            late: false,
+          },
+        ]
+      const text = to_come > 0 ? `${name}: contacts to make` : `${name}: every contact is made, close it`
+      return [{ key: `round ${id}`, group: 'rounds', text, n: to_come > 0 ? to_come : null, href: `/rounds/${id}`, late: false }]
+    },
+  )
 }
 
 /** Contacts of rounds that were shared out to somebody and are still to be made. */

@@ -54,6 +54,7 @@ describe('a reach plan', () => {
     most: limits,
     cost: costs,
     budget: fc.option(fc.integer({ min: 0, max: 30 })),
+    people: fc.option(fc.integer({ min: 0, max: 6 })),
   })
   const classes = fc.uniqueArray(
     fc.record({ channels: fc.subarray([...CHANNELS], { minLength: 1 }), size: fc.integer({ min: 1, max: 3 }) }),
@@ -61,7 +62,7 @@ describe('a reach plan', () => {
   )
 
   /** Every way to give each person one of their channels or none, each judged by what a plan seeks. */
-  function best(of: readonly ReachClass[], { order: used, most, cost, budget }: ReachWanted): number[] {
+  function best(of: readonly ReachClass[], { order: used, most, cost, budget, people: cap }: ReachWanted): number[] {
     const people = of.flatMap(({ channels, size }) =>
       Array.from({ length: size }, () => [null, ...used.filter((c) => channels.includes(c))]),
     )
@@ -84,6 +85,7 @@ describe('a reach plan', () => {
         const c = used.indexOf(channel)
         const [limit, next] = [most[channel] ?? Number.POSITIVE_INFINITY, spent + (cost[channel] ?? 0)]
         if (counts[c] + 1 > limit || next > (budget ?? Number.POSITIVE_INFINITY)) continue
+        if (counts.reduce((x, y) => x + y, 1) > (cap ?? Number.POSITIVE_INFINITY)) continue
         counts[c]++
         go(at + 1, counts, next)
         counts[c]--

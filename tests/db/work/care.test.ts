@@ -185,6 +185,8 @@ describe('the previous release', () => {
       '0042_shares',
       '0043_only_new',
       '0044_digests',
+      '0045_premises_rounds',
+      '0046_planned_weeks',
     ])
     expect(said.lists).toHaveLength(6)
     for (const list of said.lists) expect(list.balance - list.out - list.unknown + list.in).toBe(list.on)
