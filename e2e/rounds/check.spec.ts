@@ -114,6 +114,17 @@ test('letters go out on labels: the sheet is chosen, what is wrong is said, and 
   await page.getByLabel('Cost by post').fill('85')
   await page.getByRole('button', { name: 'Change rule' }).click()
   await expect(page.getByTestId('plan-cost')).toContainText(/£[\d.,]+ for [\d,]+ by post/)
+  // Over three weeks: who is contacted when, and what would change it.
+  await rule.getByRole('button', { name: 'phone, else post, else email' }).click()
+  await page.getByLabel(/^Over/).fill('3')
+  await page.getByLabel(/^Callers/).fill('1')
+  await page.getByLabel(/^Calls a caller makes/).fill('2')
+  await page.getByRole('button', { name: 'Change rule' }).click()
+  const weeks = page.getByRole('table', { name: 'Plan by weeks' })
+  await expect(weeks.getByRole('row').nth(1)).toContainText('1')
+  await page.getByText('What would change the plan').click()
+  await expect(page.getByRole('table', { name: 'What would change the plan' })).toContainText('One more caller')
+  await accessible(page)
   await page.getByRole('button', { name: /^Release round/ }).click()
   await page
     .getByRole('dialog')

@@ -220,10 +220,10 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
             </tbody>
           </table>
           <PlanCost rules={rules} figures={figures} {...(building && round.mayRelease ? { onSplit: changeAll } : {})} />
-          <PlanWeeks round={round} rules={rules} figures={figures} />
           {figures?.rules.some(({ alone }) => alone) && (
             <p className="quiet mt-1.5">Under a figure: how many the rule would close alone · how many only it closes.</p>
           )}
+          <PlanWeeks round={round} rules={rules} figures={figures} />
           {building && round.mayRelease && (
             <div className="mt-4 flex items-center gap-3">
               <ReleaseButton

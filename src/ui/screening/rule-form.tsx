@@ -7,6 +7,9 @@ import type { RuleField } from '@/core/screening/kind'
 import { countryCode, countryName } from '@/core/clean/country'
 import { isOfSet, type Rule, ruleKind } from '@/core/screening/rules'
 
+/** A form of more fields than this stands in four columns. */
+const MOST_NARROW = 8
+
 type Draft = Rule & Record<string, unknown>
 
 /** The settings of a rule, opened from a chip of its sentence. `asksWhy` also asks for a reason, which goes with the change. */
@@ -31,6 +34,7 @@ export function RuleForm({
   const [why, setWhy] = useState('')
   const [told, setTold] = useState('')
   const { name, form, schema, optional } = ruleKind(rule)
+  const long = form.length > MOST_NARROW
   const set = (key: string, value: unknown) =>
     setDraft((before) => {
       const { [key]: _, ...rest } = before as Record<string, unknown>
@@ -51,7 +55,13 @@ export function RuleForm({
       <div ref={line}>{children}</div>
       <Popover.Anchor virtualRef={anchor} />
       <Popover.Portal>
-        <Popover.Content className="floating w-[420px]" align="start" sideOffset={6} collisionPadding={12} aria-label={`Change: ${name}`}>
+        <Popover.Content
+          className={`floating ${long ? 'w-[680px]' : 'w-[420px]'}`}
+          align="start"
+          sideOffset={6}
+          collisionPadding={12}
+          aria-label={`Change: ${name}`}
+        >
           <form
             className="grid gap-3"
             onSubmit={(event) => {
@@ -65,9 +75,9 @@ export function RuleForm({
               setOpen(false)
             }}
           >
-            <div className="grid grid-cols-2 items-end gap-3">
+            <div className={`grid items-end gap-3 ${long ? 'grid-cols-4' : 'grid-cols-2'}`}>
               {form.map((field) => (
-                <div key={field.key} className={field.is === 'number' ? '' : 'col-span-2'}>
+                <div key={field.key} className={long || field.is === 'number' ? '' : 'col-span-2'}>
                   <Setting field={field} value={draft[field.key]} onSet={(value) => set(field.key, value)} />
                 </div>
               ))}
