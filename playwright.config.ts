@@ -17,8 +17,10 @@ const COUNTIES = {
     'screening/policies',
     'directory/make-lists',
     'intake/worst',
+    'rounds/premises-rounds',
+    'first-round',
   ],
-  second: ['story', 'team/team', 'whole', 'merge-and-refuse', 'intake/wider-intake', 'without-a-mouse', 'first-round'],
+  second: ['story', 'team/team', 'whole', 'merge-and-refuse', 'intake/wider-intake', 'without-a-mouse'],
 }
 const county = process.env.E2E_COUNTY as keyof typeof COUNTIES | undefined
 const named = [...COUNTIES.first, ...COUNTIES.second]

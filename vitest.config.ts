@@ -20,6 +20,9 @@ export default defineConfig({
         test: {
           name: 'core',
           include: ['tests/core/**/*.test.ts', 'tests/formats/**/*.test.ts'],
+          // The core reads no clock and keeps nothing, so one process takes file after file.
+          isolate: false,
+          pool: 'forks',
           setupFiles: ['tests/support/seed.ts'],
           maxWorkers: 2,
           testTimeout: 60_000,

@@ -17,8 +17,8 @@ export const RELATIONS: Relation[] = ['private', ...LIST_ROLES, 'owner']
 
 const kept = new Map<string, Promise<number>>()
 /**
- * Something of a list that stands to somebody as is said; `batch` is one that waits for its columns. A fresh one each time, so that what is
- * done to it is done to nothing else; with `keep` the one that was made before, for what only looks at it.
+ * Something of a list that stands to somebody as is said; `batch` is one that waits for its columns. It is the one that was made before,
+ * until it is forgotten: what only looks at it, or was refused, leaves it as it is.
  */
 export function thingOf(
   has: { t: TestDatabase; batch: number },
@@ -26,13 +26,16 @@ export function thingOf(
   relation: Relation,
   who: Actor,
   wantsList = false,
-  keep = false,
 ): Promise<number> {
-  if (!keep) return freshThingOf(has, of, relation, who, wantsList)
   const key = JSON.stringify([of, relation, who.id, wantsList])
   const made = kept.get(key) ?? freshThingOf(has, of, relation, who, wantsList)
   kept.set(key, made)
   return made
+}
+
+/** The next one asked for is made afresh, since something was done to this one. */
+export function forgetThing(of: Needs['of'], relation: Relation, who: Actor, wantsList = false): void {
+  kept.delete(JSON.stringify([of, relation, who.id, wantsList]))
 }
 
 async function freshThingOf(
@@ -121,6 +124,14 @@ async function freshThingOf(
   }
   return round
 }
+
+/** How somebody can stand to what something needs. */
+export const cells = (needs: Needs): Relation[] =>
+  needs.of === undefined || needs.of === 'person' || needs.of === 'anything'
+    ? ['see']
+    : needs.of === 'batch'
+      ? ['private', 'see', 'owner']
+      : RELATIONS
 
 /** What is for whoever is not signed in. */
 export const skipped = (key: string): boolean => key === 'health GET' || key.startsWith('/sign-in') || key.startsWith('stop/')
