@@ -1,20 +1,13 @@
-import { parse } from 'csv-parse/sync'
-import { beforeAll, describe, expect, test } from 'vitest'
+import { describe, expect, test } from 'vitest'
 import type { Line } from '@/core/lists/line'
-import { FIRST_CHOICE, type LetterChoice } from '@/core/rounds/letter-choice'
-import type { PremisesRoundView } from '@/core/views/premises-round-views'
-import { pinClock } from '@/runtime/clock'
-import { recordContact } from '@/usecases/contact/record-contact'
-import { erasePerson } from '@/usecases/directory/erase-person'
+import { FIRST_CHOICE } from '@/core/rounds/letter-choice'
 import { recordsCsv } from '@/usecases/directory/export-records'
 import { createList } from '@/usecases/lists/create-list'
 import { saveEdition } from '@/usecases/lists/save-edition'
 import { allRoundFiles } from '@/usecases/rounds/all-round-files'
 import { chooseLetters } from '@/usecases/rounds/choose-letters'
-import { closeRound } from '@/usecases/rounds/close-round'
 import { openPremisesRound } from '@/usecases/rounds/open-premises-round'
 import { openRound } from '@/usecases/rounds/open-round'
-import { recordLetter } from '@/usecases/rounds/record-letter'
 import { recordPosted } from '@/usecases/rounds/record-posted'
 import { releasePremisesRound } from '@/usecases/rounds/release-premises-round'
 import { releaseRound } from '@/usecases/rounds/release-round'
@@ -25,78 +18,13 @@ import { roundsOfList } from '@/usecases/rounds/rounds-of-list'
 import { screenPremisesRound } from '@/usecases/rounds/screen-premises-round'
 import { screenRound } from '@/usecases/rounds/screen-round'
 import { startRound } from '@/usecases/rounds/start-round'
-import { takeBackPosted } from '@/usecases/rounds/take-back-posted'
 import { liftSuppression } from '@/usecases/screening/lift-suppression'
 import { suppress } from '@/usecases/screening/suppress'
 import type { Actor } from '@/usecases/team/actor'
 import { todayPage } from '@/usecases/team/today'
-import { broughtIn, freshDatabase, type TestDatabase } from '../../support/database'
-import { startEngine } from '../../support/engine'
+import { account, addressees, givenStreets, held, inFile, release, street, t, WORD } from './streets'
 
-let t: TestDatabase
-const start = [{ id: 's', verb: 'start', off: false, batch: null, subject: 'premises' }] as Line[]
-const WORD = { reason: 'opt-out', channels: ['email', 'phone', 'post', 'direct'], word: 'a letter' }
-const NOW = new Date('2026-06-15T09:00:00Z')
-
-/** Six premises in a street of their own: two let to people who are known, two of one owner elsewhere, one abroad, one without an address. */
-let n = 0
-async function street(how: Partial<LetterChoice> = {}, shared = true) {
-  const k = ++n
-  const batch = await broughtIn(
-    t.ines,
-    `premises-${k}.csv`,
-    `Id,Building,Type,Street,Town,Postcode,Latitude,Longitude,Roof area,Owner,Owner type,Owner: street,Owner: town,Owner: postcode,Owner: country
-P${k}1,Quay House,house,1 Quay Street,Thornmouth,PW${k} 1AA,${55 + k / 100},1.51,90,Ada Owner${'abcdefghijklmnopqrstuvwxyz'[k]},individual,1 Quay Street,Thornmouth,PW${k} 1AA,
-P${k}2,Weir House,house,2 Weir Street,Thornmouth,PW${k} 1AB,${55 + k / 100},1.52,80,,,,,,
-P${k}3,Mill,mill,3 Mill Lane,Thornmouth,PW${k} 1AC,${55 + k / 100},1.53,700,Estates ${k},company,9 Long Row,Low Wendle,PW${k} 9ZZ,
-P${k}4,Maltings,maltings,4 Maltings,Thornmouth,PW${k} 1AD,${55 + k / 100},1.54,900,Estates ${k},company,9 Long Row,Low Wendle,PW${k} 9ZZ,
-P${k}5,Lodge,house,5 Lodge Road,Thornmouth,PW${k} 1AE,${55 + k / 100},1.55,60,Claire Dupré,individual,12 rue des Lilas,Nantes,44000,France
-P${k}6,Barn,barn,,,,${55 + k / 100},1.59,50,,,,,,
-`,
-    { kind: 'premises' },
-  )
-  await broughtIn(
-    t.ines,
-    `people-${k}.csv`,
-    `Id,Name,Email,Address,Town,Postcode
-A${k}1,Ada Owner${'abcdefghijklmnopqrstuvwxyz'[k]},ada@premises${k}.example,1 Quay Street,Thornmouth,PW${k} 1AA
-A${k}2,Ben Owner${'abcdefghijklmnopqrstuvwxyz'[k]},ben@premises${k}.example,1 Quay Street,Thornmouth,PW${k} 1AA
-A${k}3,Cora Weir${'abcdefghijklmnopqrstuvwxyz'[k]},cora@premises${k}.example,2 Weir Street,Thornmouth,PW${k} 1AB
-`,
-  )
-  const list = await createList(t.ines, `Houses ${k}`, shared, [{ ...start[0], batch: { id: batch, name: 'premises' } } as Line])
-  const round = await startRound(t.ines, list)
-  await chooseLetters(t.ines, round, { ...FIRST_CHOICE, restDays: null, ...how })
-  const who = async (i: number): Promise<number> =>
-    (
-      await t
-        .app('person')
-        .where({ outside_id: `A${k}${i}` })
-        .first('id')
-    ).id
-  const premises = async (i: number): Promise<number> =>
-    (
-      await t
-        .app('premises')
-        .where({ outside_id: `P${k}${i}` })
-        .first('id')
-    ).id
-  return { k, list, round, who, premises, letter: 'abcdefghijklmnopqrstuvwxyz'[k] }
-}
-const account = (round: number, view: PremisesRoundView = { tab: 'letters' }) => screenPremisesRound(t.ines, round, view)
-const addressees = async (round: number) => (await account(round)).letters.map((letter) => letter.addressee)
-const held = async (round: number) => (await account(round, { tab: 'held' })).held.map((own) => [own.name, own.rule, own.detail])
-async function release(round: number) {
-  const { print, figures } = await account(round)
-  await releasePremisesRound(t.ines, round, { print: print as string, letters: figures.letters })
-}
-const inFile = async (round: number, how = {}) =>
-  (parse((await roundFile(t.ines, round, 'post', how)).bytes, { bom: true }) as string[][]).slice(1)
-
-beforeAll(async () => {
-  t = await freshDatabase()
-  await startEngine(t)
-})
+givenStreets()
 
 describe('a round of premises', () => {
   test('screens by address, household, owner and whoever is there, each told with its reason', async () => {
@@ -224,196 +152,6 @@ describe('what changes at the moment of the release', () => {
     expect(both.map(({ status }) => status).sort()).toEqual(['fulfilled', 'rejected'])
     expect(await t.app('round_letter').where({ round_id: round }).count('* as n').first()).toEqual({ n: 5 })
     expect(await t.app('entry').where({ round_id: round, kind: 'released' }).count('* as n').first()).toEqual({ n: 5 })
-  })
-})
-
-describe('after the release', () => {
-  test('whoever must not be written to any more is left out of file and labels, and stopped when the letters are posted', async () => {
-    const { round, who, k } = await street({ wording: 'name or resident' })
-    await release(round)
-    await suppress(t.tam, { person: await who(3) }, WORD)
-    await suppress(t.tam, { postal: { street: '5 Lodge Road', town: 'Thornmouth', postcode: `PW${k} 1AE` } }, WORD)
-    // Ben is not named on the letter to Quay House, but it also goes to whoever lives there.
-    const ben = await suppress(t.tam, { person: await who(2) }, WORD)
-    expect(await inFile(round)).toHaveLength(2)
-    expect(await inFile(round, { asReleased: true })).toHaveLength(5)
-    expect(await tellLabels(t.ines, round, { sheet: 'a4-3x7' })).toMatchObject({ labels: 2, leftOut: 3 })
-    expect((await openPremisesRound(t.ines, round)).file?.leftOut).toBe(3)
-    expect((await account(round)).stand).toMatchObject({ stopped: 3, toPost: 2 })
-    await liftSuppression(t.ines, ben, 'a mistake')
-    expect(await recordPosted(t.tam, round, '2026-06-15')).toEqual({ posted: 3, stopped: 2 })
-    expect((await account(round)).stand).toMatchObject({ stopped: 2, toPost: 0, posted: 3 })
-    expect(await inFile(round)).toHaveLength(3)
-    await expect(recordPosted(t.tam, round, '2026-06-15')).rejects.toThrow(/recorded already/)
-  })
-
-  test('posted letters are contacts of the premises and of whom they name, and taking it back goes back', async () => {
-    const { round, who, premises } = await street({ wording: 'name' })
-    await release(round)
-    const contacts = async () => ({
-      premises: Number(
-        (
-          await t
-            .app('entry')
-            .where({ kind: 'letter', premises_id: await premises(2) })
-            .count('* as n')
-            .first()
-        )?.n,
-      ),
-      person: Number(
-        (
-          await t
-            .app('entry')
-            .where({ kind: 'contact', person_id: await who(3), channel: 'post' })
-            .count('* as n')
-            .first()
-        )?.n,
-      ),
-      toCome: Number((await t.app('contact_to_come').where({ round_id: round }).whereNull('ended_at').count('* as n').first())?.n),
-      attempts:
-        (
-          await t
-            .app('facts')
-            .where({ person_id: await who(3) })
-            .first('last_channel')
-        )?.last_channel ?? null,
-    })
-    expect(await contacts()).toEqual({ premises: 0, person: 0, toCome: 2, attempts: null })
-    await recordPosted(t.tam, round, '2026-06-15')
-    expect(await contacts()).toEqual({ premises: 1, person: 1, toCome: 0, attempts: 'post' })
-    expect(await takeBackPosted(t.tam, round)).toEqual({ back: 2 })
-    expect((await account(round)).stand).toMatchObject({ posted: 0, toPost: 2, days: null })
-    const { rows } = await t.app.raw(
-      `select count(*)::int as n from entry e where e.round_id = ? and e.kind in ('contact', 'letter') and not exists (select 1 from entry r where r.reverses_id = e.id)`,
-      [round],
-    )
-    expect(rows[0].n).toBe(0)
-    expect((await contacts()).toCome).toBe(2)
-    await recordPosted(t.tam, round, '2026-06-15')
-    expect((await account(round)).stand).toMatchObject({ posted: 2 })
-    await expect(takeBackPosted(t.ines, 999_999)).rejects.toThrow(/no such round/)
-  })
-
-  test('a day that cannot be is refused, and so is a letter that was not posted', async () => {
-    const { round } = await street()
-    await expect(recordPosted(t.tam, round, '2026-06-15')).rejects.toThrow(/not released/)
-    await release(round)
-    await expect(recordPosted(t.tam, round, '2026-06-16')).rejects.toThrow(/is to come/)
-    await expect(recordPosted(t.tam, round, '2026-06-14')).rejects.toThrow(/at the earliest/)
-    await expect(recordPosted(t.tam, round, '2026-02-30')).rejects.toThrow(/Give the day/)
-    await expect(recordLetter(t.tam, round, 1, 'answered')).rejects.toThrow(/not recorded as posted/)
-    await expect(recordLetter(t.tam, round, 99, 'answered')).rejects.toThrow(/no such letter/)
-    await expect(recordLetter(t.tam, round, 1, 'liked it')).rejects.toThrow(/Choose what was heard/)
-  })
-
-  test('what is heard of letters closes the account, and one that came back holds its address back next time', async () => {
-    const { round, list, who, k } = await street({ wording: 'name or resident' })
-    await release(round)
-    await recordPosted(t.tam, round, '2026-06-15')
-    const number = async (street: string) => (await account(round)).letters.find(({ place }) => place.startsWith(street))?.number as number
-    await recordLetter(t.tam, round, await number('3 Mill'), 'came back')
-    await recordLetter(t.tam, round, await number('4 Malt'), 'answered')
-    await recordLetter(t.tam, round, await number('2 Weir'), 'asked us to stop')
-    await recordLetter(t.tam, round, await number('5 Lodge'), 'asked us to stop')
-    const { stand, figures } = await account(round)
-    expect(stand).toMatchObject({ posted: 1, 'came back': 1, answered: 1, 'asked us to stop': 2 })
-    expect(figures.letters).toBe(5)
-    // Whoever is named is suppressed; where nobody is, the address.
-    expect(
-      await t
-        .app('suppression')
-        .where({ person_id: await who(3), reason: 'opt-out' })
-        .count('* as n')
-        .first(),
-    ).toEqual({ n: 1 })
-    const again = await startRound(t.ines, list)
-    await chooseLetters(t.ines, again, { ...FIRST_CHOICE, restDays: null })
-    expect(await held(again)).toEqual([
-      ['Barn', 'No postal address', null],
-      ['Lodge', 'Address asked to stop, or held back', 'Asked us to stop'],
-      ['Mill', 'Address asked to stop, or held back', 'Post came back'],
-      ['Weir House', 'Somebody there asked to stop, or is held back', 'Asked us to stop'],
-    ])
-    // Late news of a closed round are still recorded, and taken back.
-    await recordLetter(t.tam, round, await number('3 Mill'), null)
-    expect((await held(again)).map(([name]) => name)).not.toContain('Mill')
-    await expect(recordLetter(t.tam, round, await number('2 Weir'), null)).rejects.toThrow(/Lift it under Screening/)
-    expect(k).toBeGreaterThan(0)
-  })
-
-  test('the next round leaves out who was written to lately, or is in another round, and tells who joined and left', async () => {
-    const { round, list, who } = await street({ wording: 'name' })
-    await release(round)
-    const other = await createList(t.ines, `Other ${round}`, true, (await t.app('edition').where({ list_id: list }).first('lines')).lines)
-    const theirs = await startRound(t.ines, other)
-    await chooseLetters(t.ines, theirs, { ...FIRST_CHOICE, wording: 'resident', restDays: null })
-    expect((await held(theirs)).filter(([, rule]) => rule === 'In another open round').map(([name, , detail]) => [name, detail])).toEqual([
-      ['Quay House', expect.stringMatching(/^Houses \d+, round 1$/)],
-      ['Weir House', expect.stringMatching(/^Houses \d+, round 1$/)],
-    ])
-    await recordPosted(t.tam, round, '2026-06-15')
-    pinClock(new Date('2026-07-01T09:00:00Z'))
-    const next = await startRound(t.ines, list)
-    await chooseLetters(t.ines, next, { ...FIRST_CHOICE, wording: 'resident', restDays: 30 })
-    expect((await held(next)).filter(([, rule]) => rule === 'Written to lately').map(([name]) => name)).toEqual([
-      'Quay House',
-      'Weir House',
-    ])
-    await chooseLetters(t.ines, next, { ...FIRST_CHOICE, wording: 'resident', restDays: 15 })
-    expect((await account(next)).figures.letters).toBe(5)
-    // A letter by hand counts where the letter would name them.
-    await recordContact(t.tam, await who(3), { channel: 'post', result: 'sent', date: '2026-06-30' })
-    await chooseLetters(t.ines, next, { ...FIRST_CHOICE, wording: 'name', restDays: 15 })
-    expect((await held(next)).map(([name, rule]) => [name, rule])).toContainEqual(['Weir House', 'Written to lately'])
-    await chooseLetters(t.ines, next, { ...FIRST_CHOICE, wording: 'resident', restDays: null, onlyNew: true })
-    expect((await held(next)).filter(([, rule]) => rule === 'Got a letter of an earlier round').map(([name]) => name)).toEqual([
-      'Quay House',
-      'Weir House',
-    ])
-    expect((await account(next)).since).toEqual({ round: 1, before: 6, joined: 0, left: 0, now: 6 })
-    pinClock(NOW)
-  })
-
-  test('an erasure takes whom a letter names out of it and withdraws the file; the account stays', async () => {
-    const { round, who } = await street({ wording: 'name or resident' })
-    await release(round)
-    const name = (
-      await t
-        .app('person')
-        .where({ id: await who(3) })
-        .first('name')
-    ).name as string
-    await erasePerson(t.marek, await who(3))
-    const kept = await t.owner('round_letter').where({ round_id: round }).select('addressee', 'street')
-    expect(kept.filter(({ addressee }) => addressee === 'Erased person')).toEqual([{ addressee: 'Erased person', street: null }])
-    expect(JSON.stringify(kept)).not.toContain(name)
-    await expect(roundFile(t.ines, round, 'post')).rejects.toThrow(/erased on request/)
-    await expect(roundFile(t.ines, round, 'post', { asReleased: true })).rejects.toThrow(/erased on request/)
-    await expect(roundLabels(t.ines, round, { sheet: 'a4-3x7' })).rejects.toThrow(/withdrawn/)
-    expect((await account(round)).figures.letters).toBe(5)
-    expect((await account(round)).stand).toMatchObject({ stopped: 1, toPost: 4 })
-  })
-
-  test('a person who was merged is contacted once, under the record that stayed', async () => {
-    const { round, who } = await street({ wording: 'name' })
-    await release(round)
-    const [gone, stays] = [await who(3), await who(2)]
-    await t.owner('person').where({ id: gone }).update({ state: 'merged', merged_into: stays })
-    await recordPosted(t.tam, round, '2026-06-15')
-    expect(await t.app('entry').where({ kind: 'contact', person_id: stays, channel: 'post' }).count('* as n').first()).toEqual({ n: 1 })
-    expect(await t.app('entry').where({ kind: 'contact', person_id: gone }).count('* as n').first()).toEqual({ n: 0 })
-  })
-
-  test('closing says of each letter that was not posted that it was not worked', async () => {
-    const { round } = await street()
-    await release(round)
-    await closeRound(t.ines, round)
-    const { rows } = await t.app.raw(
-      `select count(*)::int as n from entry where round_id = ? and kind = 'not worked' and premises_id is not null`,
-      [round],
-    )
-    expect(rows[0].n).toBe(5)
-    await expect(recordPosted(t.tam, round, '2026-06-15')).rejects.toThrow(/closed/)
   })
 })
 

@@ -9,7 +9,7 @@ import { broughtIn, freePort, freshDatabase, type TestDatabase } from '../../sup
 import { startEngine } from '../../support/engine'
 import { ACTIONS, LINES, PAGES, ROUTES } from '../../support/matrix'
 import { type Has, type Needs, WRONG } from '../../support/matrix-needs'
-import type { Relation, Route } from '../../support/matrix-things'
+import type { Route } from '../../support/matrix-things'
 import { actionsThere, cells, expected, forgetThing, routesThere, saidBy, skipped, thingOf } from '../../support/matrix-things'
 
 /**
