@@ -9,7 +9,13 @@ import { now } from '@/runtime/clock'
 const TURN = `hashtext('release')`
 const GATE = `hashtext('suppressions')`
 const NAMES = `hashtext('list names')`
+const TERRITORIES = `hashtext('territories')`
 const DEFAULT = `hashtext('default policy')`
+
+/** One at a time saves a territory, so that no two take one name. Held to the end of the transaction. */
+export async function holdTerritories(trx: Knex): Promise<void> {
+  await trx.raw(`select pg_advisory_xact_lock(${TERRITORIES})`)
+}
 
 /** One at a time makes a policy the team's. Held to the end of the transaction. */
 export async function takeDefault(trx: Knex): Promise<void> {

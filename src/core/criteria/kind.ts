@@ -158,10 +158,14 @@ export interface CriterionKind<C, A extends About = 'person'> {
   varies(criterion: C, moment: Moment): string | null
 }
 
-/** What a criterion names: another list by its members or by its rounds, an area, a batch. */
+/** What a criterion names: another list by its members or by its rounds, an area, a batch, a territory. */
 export type Named =
   /** `edition` is null for the latest; `of` is what the list must be of, null where it is of what the line's own list is. */
-  { what: 'list'; edition: number | null; of: Subject | null } | { what: 'rounds' } | { what: 'area' } | { what: 'batch' }
+  | { what: 'list'; edition: number | null; of: Subject | null }
+  | { what: 'rounds' }
+  | { what: 'area' }
+  | { what: 'batch' }
+  | { what: 'territory' }
 export type CallNamed = <T extends { id: number; name: string }>(thing: T, named: Named) => T
 
 /** For criteria that name no list, area or batch. */

@@ -1,5 +1,6 @@
 import { array, type InferType, object, string } from 'yup'
 import { fold } from '../clean/fold'
+import { closePostcode, postcodeTest } from '../clean/postcode'
 import { byWord, type CriterionKind, chips, steady, namesNothing } from './kind'
 
 const schema = object({
@@ -46,7 +47,7 @@ export const place: CriterionKind<PlaceCriterion, 'any'> = {
   evaluate(criterion, columns) {
     const { isFoldedTown, isClosePostcode } = matchers(criterion)
     const town = columns.town.derived(fold).map(isFoldedTown)
-    const postcode = columns.postcode.derived(close).map(isClosePostcode)
+    const postcode = columns.postcode.derived(closePostcode).map(isClosePostcode)
     if (criterion.postcodes.length === 0) return byWord(columns, columns.town, town)
     if (criterion.towns.length === 0) return byWord(columns, columns.postcode, postcode)
     const [asksTown, asksPostcode] = [criterion.towns.length > 0, criterion.postcodes.length > 0]
@@ -61,37 +62,12 @@ export const place: CriterionKind<PlaceCriterion, 'any'> = {
 
 function matchers({ towns, postcodes }: PlaceCriterion) {
   const names = new Set(towns.map(fold))
-  const starts = postcodes.map(beginningOf).filter(({ start }) => start !== '')
   const isFoldedTown = (town: string) => names.has(town)
-  const isClosePostcode = (postcode: string) => starts.some((beginning) => begins(postcode, beginning))
+  const isClosePostcode = postcodeTest(postcodes)
   return {
     isFoldedTown,
     isClosePostcode,
     isTown: (town: string) => isFoldedTown(fold(town)),
-    isPostcode: (postcode: string) => isClosePostcode(close(postcode)),
+    isPostcode: (postcode: string) => isClosePostcode(closePostcode(postcode)),
   }
-}
-
-/** A postcode in its comparable form, without spaces. */
-const close = (postcode: string) => fold(postcode).replaceAll(' ', '')
-
-/** What a postcode is to begin with, and how long its outward part then is; null where that tells nothing. */
-interface Beginning {
-  start: string
-  outward: number | null
-}
-
-/**
- * `PW1` is the district PW1 and not PW12; `PW1 1` is a sector of it and not the district PW11: where a blank parts a British postcode,
- * what stands before it is the whole outward part, and without one a beginning that ends in a digit is.
- */
-function beginningOf(typed: string): Beginning {
-  const start = close(typed)
-  const [, outward] = /^([a-z]{1,2}\d[a-z\d]?) (\d[a-z]{0,2})$/.exec(fold(typed)) ?? []
-  return { start, outward: outward ? outward.length : /^[a-z]+\d+$/.test(start) ? start.length : null }
-}
-
-function begins(postcode: string, { start, outward }: Beginning): boolean {
-  if (!postcode.startsWith(start)) return false
-  return outward === null || postcode.length === outward || postcode.length - outward === 3
 }

@@ -35,6 +35,7 @@ import { roleFunction } from './role-function'
 import { round } from './round'
 import { street } from './street'
 import { tag } from './tag'
+import { territory } from './territory'
 
 /** Every kind of criterion there is: one row a kind, in the order in which they are offered. */
 export const CRITERIA = {
@@ -67,6 +68,7 @@ export const CRITERIA = {
   'our-people': organisation.ourPeople,
   'org-changed': changedOrganisation,
   place,
+  territory,
   county,
   district: person.district,
   region: person.region,

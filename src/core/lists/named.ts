@@ -37,6 +37,9 @@ export const batchesNamed = (lines: readonly Line[]): { id: number; name: string
   ...only('batch', lines),
 ]
 
+/** The territories that lines name. */
+export const territoriesNamed = (lines: readonly Line[]): { id: number; name: string }[] => only('territory', lines)
+
 const only = (what: Named['what'], lines: readonly Line[]) =>
   lines.flatMap((line) => named(line).flatMap((thing) => (thing.what === what ? [{ id: thing.id, name: thing.name }] : [])))
 

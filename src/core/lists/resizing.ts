@@ -23,7 +23,7 @@ type About = 'place' | 'size' | 'freshness' | 'reach' | 'limit' | 'sample'
 
 /** Kinds of criteria by which a list is about something already, so that nothing of it is proposed again. */
 const ASKED: Record<Exclude<About, 'limit' | 'sample'>, readonly CriterionName[]> = {
-  place: ['place', 'county', 'district', 'region', 'street', 'area', 'near'],
+  place: ['place', 'territory', 'county', 'district', 'region', 'street', 'area', 'near'],
   size: ['head-count', 'counted', 'revenue', 'roof-area', 'floor-area'],
   freshness: ['contacted', 'contact-count', 'interest'],
   reach: ['reach', 'reachable'],

@@ -12,5 +12,7 @@ export type These =
   | { deciders: number }
   /** The people behind a figure of a round's results. */
   | { round: number; results: ResultsView }
+  /** Everybody in a territory. */
+  | { territory: number }
   /** Everybody in an area. */
   | { area: number; of: Subject }

@@ -20,11 +20,17 @@ export async function colleaguesOfList(trx: Knex, list: number): Promise<{ id: s
  * Everybody a released round contacts by a channel, in the order of their names, with which of some colleagues know them or had them last. An
  * email or letter that nobody answered tells only who sent it to everybody.
  */
-export async function peopleToShare(trx: Knex, round: number, channel: Channel, colleagues: readonly string[]): Promise<ToShare[]> {
+export async function peopleToShare(
+  trx: Knex,
+  round: number,
+  channel: Channel,
+  colleagues: readonly string[],
+): Promise<(Omit<ToShare, 'territory'> & { postcode: string | null })[]> {
   const { rows } = await trx.raw(
     `select c.person_id as person, coalesce('o' || w.organisation_id, 'p' || w.id) as "group",
        array(select distinct a.user_id from ${FAMILY} f join acquaintance a on a.person_id = f.id
          where a.ended_at is null and a.user_id = any(:colleagues::text[]) order by 1) as knows,
+       coalesce(w.postcode, (select o.postcode from organisation o where o.id = w.organisation_id)) as postcode,
        (select e.actor_id from ${FAMILY} f join entry e on e.person_id = f.id
          where e.kind = 'contact' and e.actor_id = any(:colleagues::text[]) and (e.channel in ('phone', 'met', 'public reply') or e.result = any(:answers::text[]))
            and not exists (select 1 from entry r where r.reverses_id = e.id)

@@ -92,6 +92,7 @@ function Fields({
     case 'interest':
     case 'equity':
     case 'holdings':
+    case 'territory':
       return <MoreFields draft={draft} setDraft={setDraft} choices={choices} />
     case 'any-list':
     case 'related':

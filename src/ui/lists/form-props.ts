@@ -16,6 +16,7 @@ export interface Choices {
   /** Everybody of the team, by whom a contact can have been made. */
   team: { id: string; name: string }[]
   areas: AreaView[]
+  territories: { id: number; name: string }[]
   /** Wordings of a role the team takes for one. */
   wordings: RoleWording[]
   me: { id: string; name: string }

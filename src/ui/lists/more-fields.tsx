@@ -15,6 +15,7 @@ type Draft =
   | CriterionOf<'interest'>
   | CriterionOf<'equity'>
   | CriterionOf<'holdings'>
+  | CriterionOf<'territory'>
 
 /** Forms of criteria that ask more than one thing. */
 export function MoreFields({ draft, setDraft, choices }: { draft: Draft; setDraft: (next: Criterion) => void; choices: Choices }) {
@@ -116,6 +117,37 @@ export function MoreFields({ draft, setDraft, choices }: { draft: Draft; setDraf
             hint={`The same by its other name: ${other.as === 'equity' ? 'equity' : 'loan-to-value'} ${other.least === null ? '' : `${other.least} % or more`}${other.least !== null && other.most !== null ? ', ' : ''}${other.most === null ? '' : `${other.most} % or less`}`}
           />
         </>
+      )
+    }
+    case 'territory': {
+      const chosen = (id: number) => draft.territories.some((own) => own.id === id)
+      // One that was removed stays in the lines that name it.
+      const all = [...choices.territories, ...draft.territories.filter(({ id }) => !choices.territories.some((own) => own.id === id))]
+      return all.length === 0 ? (
+        <p className="quiet">There are no territories yet. Coordinators add them on the Team page.</p>
+      ) : (
+        <fieldset>
+          <legend className="quiet mb-1 font-semibold">In any of these territories</legend>
+          <span className="grid gap-1">
+            {all.map(({ id, name }) => (
+              <label key={id} className="flex items-center gap-1.5">
+                <input
+                  type="checkbox"
+                  checked={chosen(id)}
+                  onChange={(event) =>
+                    setDraft({
+                      ...draft,
+                      territories: event.target.checked
+                        ? [...draft.territories, { id, name }]
+                        : draft.territories.filter((own) => own.id !== id),
+                    })
+                  }
+                />
+                {name}
+              </label>
+            ))}
+          </span>
+        </fieldset>
       )
     }
     case 'holdings':

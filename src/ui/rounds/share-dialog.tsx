@@ -24,12 +24,13 @@ export function ShareDialog({ round, actions, onShared }: { round: RoundPage; ac
   const [given, setGiven] = useState<Record<string, number>>({})
   const [known, setKnown] = useState(true)
   const [had, setHad] = useState(true)
+  const [territory, setTerritory] = useState(true)
   const [told, setTold] = useState<string | null>(null)
   const [busy, begin] = useTransition()
   const asked = useAsked<SharesTold>(open ? [`/api/rounds/${round.id}/share`, { channel, how: null }] : null, { hold: true })
   // Whoever has left since, or may not use the list any more, takes no part.
   const colleagues = (asked.answer?.colleagues ?? []).flatMap(({ id }) => ((given[id] ?? 0) > 0 ? [{ id, share: given[id] }] : []))
-  const how: SharingHow | null = colleagues.length > 0 ? { colleagues, known, had } : null
+  const how: SharingHow | null = colleagues.length > 0 ? { colleagues, known, had, territory } : null
   const shares = useAsked<SharesTold>(open && how ? [`/api/rounds/${round.id}/share`, { channel, how }] : null, { hold: true })
   const rows = ((how && shares.answer) || asked.answer)?.colleagues ?? []
   const run = (work: () => Promise<ActionResult<unknown>>) =>
@@ -52,6 +53,7 @@ export function ShareDialog({ round, actions, onShared }: { round: RoundPage; ac
           setGiven(Object.fromEntries(before.colleagues.map((own) => [own.id, own.share])))
           setKnown(before.known)
           setHad(before.had)
+          setTerritory(before.territory ?? false)
         }
       }}
       trigger={
@@ -61,7 +63,7 @@ export function ShareDialog({ round, actions, onShared }: { round: RoundPage; ac
       }
       title="Share out the contacts"
       about="Each colleague gets a file of theirs. An organisation stays with one colleague."
-      width={620}
+      width={680}
     >
       <label className="field mt-3 max-w-[220px]">
         <span>Contacts by</span>
@@ -79,6 +81,10 @@ export function ShareDialog({ round, actions, onShared }: { round: RoundPage; ac
           Whoever knows somebody gets them
         </label>
         <label className="flex items-center gap-2">
+          <input type="checkbox" checked={territory} onChange={(event) => setTerritory(event.target.checked)} />
+          Whoever has their territory gets them
+        </label>
+        <label className="flex items-center gap-2">
           <input type="checkbox" checked={had} onChange={(event) => setHad(event.target.checked)} />
           Whoever contacted them last gets them
         </label>
@@ -90,6 +96,9 @@ export function ShareDialog({ round, actions, onShared }: { round: RoundPage; ac
             <th scope="col">Share</th>
             <th scope="col" className="figure">
               Knows
+            </th>
+            <th scope="col" className="figure">
+              Territory
             </th>
             <th scope="col" className="figure">
               Had last
@@ -133,6 +142,7 @@ export function ShareDialog({ round, actions, onShared }: { round: RoundPage; ac
                 />
               </td>
               <td className="figure">{count(own.knows)}</td>
+              <td className="figure">{count(own.territory)}</td>
               <td className="figure">{count(own.had)}</td>
               <td className="figure">{count(own.organisation)}</td>
               <td className="figure">{count(own.share)}</td>

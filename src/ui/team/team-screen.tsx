@@ -15,7 +15,17 @@ type Open = { is: 'add' } | { is: 'change' | 'remove'; who: Colleague } | null
 type Done = { text: string; password?: string } | null
 
 /** Who is on the team, and one's own password. Managers add, change and remove people here. */
-export function TeamScreen({ page, actions, own }: { page: TeamPage; actions: TeamActions; own: ReactNode }) {
+export function TeamScreen({
+  page,
+  actions,
+  territories,
+  own,
+}: {
+  page: TeamPage
+  actions: TeamActions
+  territories: ReactNode
+  own: ReactNode
+}) {
   const router = useRouter()
   const [open, setOpen] = useState<Open>(null)
   const [done, setDone] = useState<Done>(null)
@@ -117,6 +127,7 @@ export function TeamScreen({ page, actions, own }: { page: TeamPage; actions: Te
               ))}
             </tbody>
           </table>
+          {territories}
           {page.left.length > 0 && (
             <details className="mt-4">
               <summary className="cursor-pointer font-semibold text-verdigris">Removed people, {count(page.left.length)}</summary>

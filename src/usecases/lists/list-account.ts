@@ -101,7 +101,7 @@ export async function preparedLines(actor: Actor, raw: unknown): Promise<PageOfL
   const lines = linesFor(actor, raw)
   await checkSeen(actor, lines)
   const page = await expanded(lines)
-  return { lines, named: page.named, moment: await withLastRounds(momentNow(settings().ARCH_ZONE), [page]) }
+  return { lines: page.lines, named: page.named, moment: await withLastRounds(momentNow(settings().ARCH_ZONE), [page]) }
 }
 
 /** What the engine says of some lines, after what they name was looked up and may be seen. */

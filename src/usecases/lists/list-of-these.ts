@@ -9,6 +9,7 @@ import { type Subject, SUBJECT_NAMES } from '@/core/records/subject'
 import { countText } from '@/core/text/written'
 import { db } from '@/db/connection'
 import { areaShapes } from '@/db/lists/areas'
+import { territoryRows } from '@/db/team/territory-rows'
 import { latestEdition } from '@/db/lists/list-rows'
 import { firstNames, insertPickSet } from '@/db/lists/pick-sets'
 import { batchFor } from '@/usecases/intake/batch-for'
@@ -31,7 +32,9 @@ export async function listOfThese(actor: Actor, these: These): Promise<number> {
           ? await ofResults(actor, these)
           : 'area' in these
             ? await ofArea(actor, these)
-            : await ofPicks(actor, these)
+            : 'territory' in these
+              ? await ofTerritory(these.territory)
+              : await ofPicks(actor, these)
   return createList(actor, name.slice(0, LONGEST_NAME), false, lines)
 }
 
@@ -77,6 +80,16 @@ async function ofArea(actor: Actor, { area: id, of }: { area: number; of: Subjec
   return {
     name: `In ${area.name}`,
     lines: [startLine(of), { id: lineId(), verb: 'keep', off: false, unknownAsYes: false, criterion }],
+  }
+}
+
+async function ofTerritory(id: number): Promise<{ name: string; lines: Line[] }> {
+  const own = (await territoryRows(db())).find((territory) => territory.id === id)
+  if (!own) throw new Refused('There is no such territory. Somebody may have removed it.', 'not found')
+  const criterion = { kind: 'territory' as const, territories: [{ id, name: own.name }] }
+  return {
+    name: `In ${own.name}`,
+    lines: [startLine('person'), { id: lineId(), verb: 'keep', off: false, unknownAsYes: false, criterion }],
   }
 }
 

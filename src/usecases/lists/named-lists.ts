@@ -3,7 +3,7 @@ import { listKey } from '@/core/criteria/list'
 import { SUBJECT_NAMES } from '@/core/records/subject'
 import { criterionOf, type Line, subjectOf } from '@/core/lists/line'
 import { allows } from '@/core/records/list-roles'
-import { areasNamed, batchesNamed, listsNamed, type NamedLists, type Naming, roundsNamed } from '@/core/lists/named'
+import { areasNamed, batchesNamed, listsNamed, type NamedLists, type Naming, roundsNamed, territoriesNamed } from '@/core/lists/named'
 import { db, type Knex } from '@/db/connection'
 import { holdNames } from '@/db/locks'
 import type { Moment } from '@/core/criteria/kind'
@@ -12,12 +12,14 @@ import { checkSets, readableParts } from './line-parts'
 import { listName, listSeen, listsSeen, namedBy, othersSee, readerWithout, roleOn, teamRole, teamRoleAndName } from '@/db/lists/list-rows'
 import { batchesSeen } from '@/db/intake/batch-rows'
 import { areaOwners } from '@/db/lists/areas'
+import { postcodesOf } from '@/db/team/territory-rows'
+import { territoriesIn, withPostcodes } from '@/core/lists/territories'
 import { lastReleased, type UsedEditions } from '@/db/rounds/round-rows'
 import { latestLines } from '@/db/lists/editions'
 
 /**
  * Lines with the lines of every list that they name, at any depth: the latest saved edition, or the one that is named,
- * or the one that was used when a round was frozen. Throws Refused when a list that is named is gone.
+ * or the one that was used when a round was frozen; and with the postcodes of the territories they name, as these stand. Throws Refused when a list that is named is gone.
  */
 export async function expanded(lines: Line[], frozen: UsedEditions = {}, trx: Knex = db()): Promise<PageOfLines & { uses: UsedEditions }> {
   const named: Record<string, Line[]> = {}
@@ -35,7 +37,10 @@ export async function expanded(lines: Line[], frozen: UsedEditions = {}, trx: Kn
       next.push(...listsNamed(edition.lines))
     }
   }
-  return { lines, named: named as NamedLists, uses }
+  const all = [...lines, ...Object.values(named).flat()]
+  const postcodes = await postcodesOf(trx, territoriesIn(all))
+  if (postcodes.size > 0) for (const [key, own] of Object.entries(named)) named[key] = withPostcodes(own, postcodes)
+  return { lines: withPostcodes(lines, postcodes), named: named as NamedLists, uses }
 }
 
 async function editionMeant({ list, edition }: Naming, frozen: number | null, trx: Knex): Promise<{ lines: Line[]; number: number }> {
@@ -163,11 +168,23 @@ async function checkBatches(actor: Actor, lines: Line[]): Promise<void> {
     throw new Refused('A line names a batch that does not exist, or belongs to a list that is private to somebody else.', 'not found')
 }
 
+/** Refuses lines that name a territory that does not exist. */
+async function checkTerritories(lines: Line[]): Promise<void> {
+  const named = territoriesNamed(lines)
+  const known = await postcodesOf(
+    db(),
+    named.map(({ id }) => id),
+  )
+  const missing = named.find(({ id }) => !known.has(id))
+  if (missing) throw new Refused(`The territory “${missing.name}” that a line names does not exist.`, 'not found')
+}
+
 /** Refuses lines that name a list or an area this person cannot see. Editions of shared lists name only what everybody can. */
 export async function checkSeen(actor: Actor, lines: Line[]): Promise<void> {
   await checkAreas(actor, null, lines, db())
   await checkSets(actor, lines)
   await checkBatches(actor, lines)
+  await checkTerritories(lines)
   const lists = [...listsNamed(lines).map((naming) => naming.list), ...roundsNamed(lines)]
   if (lists.length === 0) return
   const seen = await listsSeen(

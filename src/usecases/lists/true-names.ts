@@ -1,6 +1,7 @@
 import { type Criterion, renamed } from '@/core/criteria/registry'
+import { withoutPostcodes } from '@/core/lists/territories'
 import { type Line, sameLine } from '@/core/lists/line'
-import { areasNamed, batchesNamed, listsNamed, roundsNamed } from '@/core/lists/named'
+import { areasNamed, batchesNamed, listsNamed, roundsNamed, territoriesNamed } from '@/core/lists/named'
 import { db, type Knex } from '@/db/connection'
 import { type Actor, Refused } from '@/usecases/team/actor'
 import { namesIn } from '@/db/lists/named-things'
@@ -25,6 +26,7 @@ export async function withTrueNames(actor: Actor, lines: readonly Line[], standi
   const idsOf = (named: readonly { id: number }[]) => named.map(({ id }) => id)
   const lists = await named('list', idsOf([...listsNamed(lines).map(({ list }) => list), ...roundsNamed(lines)]))
   const areas = await named('area', idsOf(areasNamed(lines)))
+  const territories = await named('territory', idsOf(territoriesNamed(lines)))
   const batches = await named('batch', idsOf(batchesNamed(lines)), 'file_name')
   const called = <T extends { id: number; name: string }>(of: T, names: Map<number, string>): T => ({
     ...of,
@@ -36,9 +38,11 @@ export async function withTrueNames(actor: Actor, lines: readonly Line[], standi
       if (name === undefined) throw new Refused('A line names a colleague who does not exist.')
       return { ...c, by: { id: c.by.id, name } } as Criterion
     }
-    return renamed(c, (thing, { what }) => called(thing, what === 'area' ? areas : what === 'batch' ? batches : lists))
+    return renamed(c, (thing, { what }) =>
+      called(thing, { area: areas, batch: batches, territory: territories, list: lists, rounds: lists }[what]),
+    )
   }
-  return lines.map((line): Line => {
+  return withoutPostcodes(lines).map((line): Line => {
     if (line.verb === 'pick')
       return standing.some((known) => known.id === line.id && known.verb === 'pick' && sameLine(known, line))
         ? line

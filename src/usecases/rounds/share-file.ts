@@ -1,5 +1,7 @@
 import { array, boolean, number, object, string } from 'yup'
 import { CHANNEL_NAME, type Channel } from '@/core/records/channels'
+import { closePostcode, postcodeTest } from '@/core/clean/postcode'
+import { territoryRows } from '@/db/team/territory-rows'
 import { type SharingHow, shareOut, sharesOf } from '@/core/rounds/share-out'
 import type { SharesTold } from '@/core/views/round-views'
 import { db, type Knex } from '@/db/connection'
@@ -25,6 +27,7 @@ const schema = object({
     .required('Choose the colleagues.'),
   known: boolean().default(true),
   had: boolean().default(true),
+  territory: boolean().default(false),
 })
 
 /** What sharing out the contacts of a channel would give each colleague. Nothing is changed. */
@@ -39,7 +42,7 @@ export async function tellShares(actor: Actor, id: number, channel: Channel, raw
   return { colleagues: told, people: told.reduce((sum, { people }) => sum + people, 0) }
 }
 
-const NOTHING = { people: 0, knows: 0, had: 0, organisation: 0, share: 0 }
+const NOTHING = { people: 0, knows: 0, territory: 0, had: 0, organisation: 0, share: 0 }
 
 /**
  * Shares out the contacts of one channel of a released round, in place of how they were. An organisation stays with one colleague. Each
@@ -64,5 +67,14 @@ async function sharedIn(trx: Knex, round: number, list: number, channel: Channel
     throw new Refused('One of these colleagues may not use the list, or has left. Nothing was shared out. Load the page again.')
   const ids = how.colleagues.map((own) => own.id)
   if (new Set(ids).size < ids.length) throw new Refused('A colleague is named twice. Nothing was shared out.')
-  return shareOut(await peopleToShare(trx, round, channel, ids), how)
+  const held = (await territoryRows(trx)).map(({ postcodes, holders }) => ({
+    isIn: postcodeTest(postcodes),
+    of: holders.map((own) => own.id),
+  }))
+  const people = (await peopleToShare(trx, round, channel, ids)).map(({ postcode, ...one }) => {
+    const close = postcode === null ? null : closePostcode(postcode)
+    const territory = close === null ? [] : held.filter(({ isIn }) => isIn(close)).flatMap(({ of }) => of)
+    return { ...one, territory: [...new Set(territory)] }
+  })
+  return shareOut(people, how)
 }

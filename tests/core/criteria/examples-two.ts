@@ -17,6 +17,13 @@ export const SECOND = {
     no: says(FIELD.country, 'FR'),
     unknown: [{}],
   },
+  territory: {
+    ask: { territories: [{ id: 1, name: 'the coast' }], postcodes: ['PW1', 'PW2 3'] },
+    line: 'Keep is in territory the coast',
+    yes: [{ postcode: 'PW1 2AB' }, { postcode: 'pw23cd' }],
+    no: [{ postcode: 'PW12 3AB' }, { postcode: 'PW2 4AB' }],
+    unknown: [{}],
+  },
   street: {
     ask: { streets: [{ street: 'Mill Lane', from: 12, to: 18, side: 'even' }] },
     line: 'Keep is on Mill Lane, even numbers 12 to 18',

@@ -2,7 +2,14 @@ import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { shareOut, sharesOf, type ToShare } from '@/core/rounds/share-out'
 
-const one = (person: number, rest: Partial<ToShare> = {}): ToShare => ({ person, group: `p${person}`, knows: [], had: null, ...rest })
+const one = (person: number, rest: Partial<ToShare> = {}): ToShare => ({
+  person,
+  group: `p${person}`,
+  knows: [],
+  had: null,
+  territory: [],
+  ...rest,
+})
 const among = (...shares: [string, number][]) => ({ colleagues: shares.map(([id, share]) => ({ id, share })), known: true, had: true })
 
 describe('contacts are shared out', () => {

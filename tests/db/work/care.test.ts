@@ -187,6 +187,7 @@ describe('the previous release', () => {
       '0044_digests',
       '0045_premises_rounds',
       '0046_planned_weeks',
+      '0047_territories',
     ])
     expect(said.lists).toHaveLength(6)
     for (const list of said.lists) expect(list.balance - list.out - list.unknown + list.in).toBe(list.on)

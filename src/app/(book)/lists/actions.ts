@@ -195,15 +195,18 @@ const THESE = object({
   round: ref().optional(),
   results: resultsView().optional().default(undefined),
   area: ref().optional(),
+  territory: ref().optional(),
 })
   .test('whole', 'say what the list is made of', (these) =>
-    [these?.ids, these?.find, these?.batch, these?.enquiry, these?.deciders, these?.round, these?.area].some((of) => of !== undefined),
+    [these?.ids, these?.find, these?.batch, these?.enquiry, these?.deciders, these?.round, these?.area, these?.territory].some(
+      (of) => of !== undefined,
+    ),
   )
   .required()
 
 /** A private list of what somebody has before them. */
 export async function listOf(these: These) {
-  return act([THESE], [these], (who, { of = 'person', ids, find, batch, enquiry, deciders, round, results, area: within }) =>
+  return act([THESE], [these], (who, { of = 'person', ids, find, batch, enquiry, deciders, round, results, area: within, territory }) =>
     listOfThese(
       who,
       batch !== undefined
@@ -214,11 +217,13 @@ export async function listOf(these: These) {
             ? { deciders }
             : round !== undefined && results !== undefined
               ? { round, results }
-              : within !== undefined
-                ? { area: within, of }
-                : ids
-                  ? { of, ids }
-                  : { of, find: find ?? '' },
+              : territory !== undefined
+                ? { territory }
+                : within !== undefined
+                  ? { area: within, of }
+                  : ids
+                    ? { of, ids }
+                    : { of, find: find ?? '' },
     ),
   )
 }

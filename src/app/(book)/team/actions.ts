@@ -13,6 +13,8 @@ import { succeeded } from '@/db/team/sign-in-attempts'
 import { addColleague } from '@/usecases/team/add-colleague'
 import { changeColleague } from '@/usecases/team/change-colleague'
 import { newPasswordFor } from '@/usecases/team/new-password-for'
+import { removeTerritory } from '@/usecases/team/remove-territory'
+import { saveTerritory } from '@/usecases/team/save-territory'
 import { removeColleague } from '@/usecases/team/remove-colleague'
 import { takeBackColleague } from '@/usecases/team/take-back-colleague'
 import { emailOf } from '@/usecases/team/email-of'
@@ -27,6 +29,14 @@ export async function change(id: string, asked: unknown) {
   const result = await act([typed(), free()], [id, asked], changeColleague)
   revalidatePath('/', 'layout')
   return result
+}
+
+export async function keepTerritory(asked: unknown) {
+  return act([free()], [asked], saveTerritory)
+}
+
+export async function dropTerritory(id: number) {
+  return act([ref()], [id], removeTerritory)
 }
 
 export async function newPassword(id: string) {

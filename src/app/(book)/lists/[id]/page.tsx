@@ -20,6 +20,7 @@ import { proposalsFor } from '@/usecases/lists/proposals'
 import { sharingOf } from '@/usecases/lists/share-list'
 import { tableOf } from '@/usecases/lists/list-tables'
 import { markLook } from '@/usecases/lists/last-looked'
+import { territories } from '@/usecases/team/territories'
 import { roleWordings } from '@/usecases/lists/role-wordings'
 import { team } from '@/usecases/team/team'
 import { actor } from '@/app/requests/auth'
@@ -94,6 +95,7 @@ export default async function Page({ params }: { params: Promise<{ id: string }>
         customs: await listCustomFields(who),
         team: await team(who),
         areas: await listAreas(who),
+        territories: (await territories(who)).map(({ id, name }) => ({ id, name })),
         wordings: await roleWordings(who),
       }}
       changes={await changesOfList(who, list.id)}
