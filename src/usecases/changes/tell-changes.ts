@@ -87,7 +87,7 @@ export async function membersOf(lines: Line[]): Promise<Buffer | null> {
   try {
     const page = await expanded(lines)
     const moment = await withLastRounds(momentNow(settings().ARCH_ZONE), [page])
-    const { packed } = await askEngine('members', { lines, named: page.named, moment })
+    const { packed } = await askEngine('members', { lines: page.lines, named: page.named, moment })
     return Buffer.from(packed, 'base64')
   } catch (error) {
     if (!(error instanceof Refused)) throw error

@@ -55,8 +55,8 @@ export async function freshOf(actor: Actor, rows: ListIndexRow[]): Promise<Map<n
   try {
     const lists: (PageOfLines & { since: string | null })[] = []
     for (const { list_id, lines } of editions) {
-      const { named } = await expanded(lines)
-      lists.push({ lines, named, since: looks.get(list_id)?.toString('base64') ?? null })
+      const page = await expanded(lines)
+      lists.push({ lines: page.lines, named: page.named, since: looks.get(list_id)?.toString('base64') ?? null })
     }
     const answer = await askEngine('balances', { lists, moment: await withLastRounds(momentNow(), lists) })
     return new Map(editions.map(({ list_id }, i) => [list_id, answer.lists[i]]))

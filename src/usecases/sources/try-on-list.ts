@@ -78,12 +78,13 @@ async function work(
   const { lines } = await latestEdition(listId, trx)
   const subject = subjectOf(lines)
   if (!TRIED_ON[e.source as SearchedName].includes(subject)) throw new Refused('This source has no records of the kind this list holds.')
-  const moment = await withLastRounds(momentNow(list.zone), [await expanded(lines, {}, trx)], trx)
+  const page = await expanded(lines, {}, trx)
+  const moment = await withLastRounds(momentNow(list.zone), [page], trx)
   const all = (await itemsToTry(trx, e.id)).map(({ n, data }) => ({
     n,
     record: asRecord({ key: '', name: data.title, has: data.has, ...(data.found ?? UNTOLD) } satisfies Found, n, subject),
   }))
-  const outcomes = all.map(({ n, record }) => ({ n, outcome: tried(record, lines, moment, subject) }))
+  const outcomes = all.map(({ n, record }) => ({ n, outcome: tried(record, page.lines, moment, subject) }))
   const text = (line: Line) => lineText(line, subject)
   const view: TriedView = {
     list: { id: list.id, name: list.name, policy: null },

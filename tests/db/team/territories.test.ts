@@ -1,9 +1,16 @@
 import { beforeAll, describe, expect, test } from 'vitest'
 import type { Line } from '@/core/lists/line'
+import { unpackIds } from '@/engine/packed-ids'
+import { membersOf } from '@/usecases/changes/tell-changes'
+import { freshOf } from '@/usecases/lists/last-looked'
+import { listIndex } from '@/usecases/lists/list-index'
+import { openList } from '@/usecases/lists/open-list'
+import { profileList } from '@/usecases/lists/profile-list'
 import { createList } from '@/usecases/lists/create-list'
 import { listAccountFor } from '@/usecases/lists/list-account'
 import { listOfThese } from '@/usecases/lists/list-of-these'
 import { saveEdition } from '@/usecases/lists/save-edition'
+import { closeRound } from '@/usecases/rounds/close-round'
 import { releaseRound } from '@/usecases/rounds/release-round'
 import { shareFile, tellShares } from '@/usecases/rounds/share-file'
 import { startRound } from '@/usecases/rounds/start-round'
@@ -70,6 +77,11 @@ describe('territories', () => {
     expect(await balance(list)).toBe(2)
     const { lines } = await t.app('edition').where({ list_id: list }).first('lines')
     expect(JSON.stringify(lines)).not.toContain('PW1')
+    // Whatever else is asked about its lines: the index of lists, whom changes are told to, what it looked like before, its profile.
+    expect((await freshOf(t.ines, await listIndex(t.ines))).get(list)).toMatchObject({ on: 2 })
+    expect(unpackIds((await membersOf(lines)) as Buffer)).toHaveLength(2)
+    await openList(t.ines, list)
+    expect((await profileList(t.ines, { lines, facets: ['town'] } as never)) as unknown).toBeTruthy()
     // Another list that names this one follows as well.
     const other = await createList(t.ines, 'By the coast list', false, [
       lines[0],
@@ -109,6 +121,7 @@ describe('territories', () => {
     await saveTerritory(t.ines, { ...coast({ postcodes: ['PW1'] }), id })
     const page = await requalifyList(t.ines, list, { account: 'listed', tab: 'left' })
     expect(page.listed).toMatchObject({ opening: 3, left: 1 })
+    await closeRound(t.ines, round)
     await removeTerritory(t.ines, id)
   })
 
