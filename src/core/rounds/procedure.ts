@@ -1,5 +1,5 @@
 import { CHANNEL_NAME, CHANNEL_TITLE, CHANNELS, type Channel } from '../records/channels'
-import { countText } from '../text/written'
+import { countText, moneyText } from '../text/written'
 import { FILE_FORMATS, type FileLayout } from './file-layout'
 
 /** What was done in a round once it was out, and by whom. */
@@ -59,3 +59,9 @@ export function countsDiffering(now: Record<Channel, number>, before: Record<Cha
       : []
   })
 }
+
+/** What the cost of a round differs by from that of the round before, in minor units; nothing where either has no costs, or they are equal. */
+export const costDiffering = (now: number | null, before: number | null, number: number): string[] =>
+  now === null || before === null || now === before
+    ? []
+    : [`The cost: ${moneyText(now / 100)}, ${moneyText(before / 100)} in round ${number}`]

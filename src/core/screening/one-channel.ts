@@ -83,6 +83,13 @@ export const costBy = (rule: OneChannelRule, channel: Channel): number | null =>
 export const oneChannelIn = (rules: readonly { kind: string }[]): OneChannelRule | undefined =>
   rules.find((own): own is OneChannelRule => own.kind === 'one-channel' && !(own as OneChannelRule).off)
 
+/** What contacts cost by the plan of some rules, in minor units; null where it sets no costs, or there is no plan. */
+export function planCost(rules: readonly { kind: string }[], contacts: Readonly<Record<Channel, number>>): number | null {
+  const rule = oneChannelIn(rules)
+  if (!rule || CHANNELS.every((channel) => costBy(rule, channel) === null)) return null
+  return CHANNELS.reduce((sum, channel) => sum + contacts[channel] * (costBy(rule, channel) ?? 0), 0)
+}
+
 const asChoices = (of: readonly string[]) => of.map((own) => [own, own === NONE ? 'no other' : CHANNEL_NAME[own as Channel]] as const)
 const each = <R>(keys: Record<Channel, keyof R & string>, says: (channel: string) => string, unit: string, empty: string): RuleField<R>[] =>
   CHANNELS.map((channel) => ({

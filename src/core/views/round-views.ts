@@ -58,6 +58,8 @@ export interface RoundPage {
     id: number
     number: number
     clear: Record<Channel, number> | null
+    /** What its contacts cost by its own plan, in minor units; null where it had no costs. */
+    cost: number | null
     steps: ProcedureStep[]
     sharing: { channel: Channel; how: SharingHow }[]
     differs: string[]

@@ -1,26 +1,37 @@
 import Link from 'next/link'
-import { countsDiffering } from '@/core/rounds/procedure'
+import { costDiffering, countsDiffering } from '@/core/rounds/procedure'
+import { planCost } from '@/core/screening/one-channel'
+import type { Rule } from '@/core/screening/rules'
 import type { ScreeningFigures } from '@/core/screening/account'
 import type { RoundPage } from '@/core/views/round-views'
 
 /** What differs from the list's round before, to be seen before it is released. */
-export const differencesFromLast = (last: RoundPage['last'], figures: ScreeningFigures | null): string[] =>
-  !last ? [] : [...last.differs, ...(figures && last.clear ? countsDiffering(figures.clear, last.clear, last.number) : [])]
+export function differencesFromLast(last: RoundPage['last'], figures: ScreeningFigures | null, rules: readonly Rule[]): string[] {
+  if (!last) return []
+  if (!figures) return last.differs
+  return [
+    ...last.differs,
+    ...(last.clear ? countsDiffering(figures.clear, last.clear, last.number) : []),
+    ...costDiffering(planCost(rules, figures.clear), last.cost, last.number),
+  ]
+}
 
 /** What differs from the round before while this one is being built, and what was done in it, as steps to repeat. */
 export function LastRound({
   round,
   figures,
+  rules,
   onOnlyNew,
 }: {
   round: RoundPage
   figures: ScreeningFigures | null
+  rules: readonly Rule[]
   /** Makes it a round for new people alone, or not; absent where this person may not, or it is out. */
   onOnlyNew?: (only: boolean) => void
 }) {
   const { last } = round
   if (!last) return null
-  const differs = round.state === 'being built' ? differencesFromLast(last, figures) : []
+  const differs = round.state === 'being built' ? differencesFromLast(last, figures, rules) : []
   if (differs.length === 0 && last.steps.length === 0 && !onOnlyNew) return null
   return (
     <section aria-label={`Beside round ${last.number}`} className="mt-4">

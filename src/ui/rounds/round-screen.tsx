@@ -230,7 +230,7 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
                 number={round.number}
                 list={round.list}
                 figures={figures}
-                differs={differencesFromLast(round.last, figures)}
+                differs={differencesFromLast(round.last, figures, rules)}
                 disabled={busy || people.held || !figures || basis === null || figures.anyone === 0}
                 onRelease={(clear) => run(() => actions.release(round.id, { basis: basis as string, clear }))}
               />
@@ -253,8 +253,7 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
             />
           )}
           <LastRound
-            round={round}
-            figures={figures}
+            {...{ round, figures, rules }}
             {...(building && round.mayRelease ? { onOnlyNew: (only) => run(() => actions.onlyNew(round.id, only)) } : {})}
           />
           <RoundPolicy round={round} busy={busy} onTake={() => run(() => actions.takePolicyOf(round.id))} />

@@ -1,4 +1,5 @@
 import { procedureOf } from '@/core/rounds/procedure'
+import { planCost } from '@/core/screening/one-channel'
 import { differenceText, ruleDifferences } from '@/core/screening/differences'
 import type { Rule } from '@/core/screening/rules'
 import type { RoundPage } from '@/core/views/round-views'
@@ -25,6 +26,7 @@ export async function lastRoundOf(round: RoundRow, rules: Rule[], edition: numbe
     id: before.id,
     number: before.number,
     clear: before.figures?.screening.clear ?? null,
+    cost: before.figures ? planCost(before.rules, before.figures.screening.clear) : null,
     steps: procedureOf(await doneIn(db(), before.id), await doneIn(db(), round.id)),
     sharing: await sharingsOf(db(), before.id),
     differs: round.released_at

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { expect, test } from 'vitest'
 import { CHANNELS } from '@/core/records/channels'
-import { countsDiffering, type Done, procedureOf } from '@/core/rounds/procedure'
+import { countsDiffering, type Done, procedureOf, costDiffering } from '@/core/rounds/procedure'
 
 const XLSX = { format: 'xlsx' as const, columns: ['A', 'B', 'C', 'D', 'E'].map((heading) => ({ of: 'Name', heading })) }
 const taken = (by: string, layout: Done & { is: 'taken' } extends { layout: infer L } ? L : never = null): Done => ({
@@ -45,4 +45,11 @@ test('twice as many by a channel is told, half as many too, and nothing of a han
       expect(names(countsDiffering(now, before, 1))).toEqual(names(countsDiffering(before, now, 1)))
     }),
   )
+})
+
+test('a cost that differs from the round before is told, where both have one', () => {
+  expect(costDiffering(39950, 21000, 1)).toEqual(['The cost: £399.50, £210 in round 1'])
+  expect(costDiffering(100, 100, 1)).toEqual([])
+  expect(costDiffering(null, 100, 1)).toEqual([])
+  expect(costDiffering(100, null, 1)).toEqual([])
 })

@@ -15,7 +15,7 @@ import { startRound } from '@/usecases/rounds/start-round'
 import { takeBackPosted } from '@/usecases/rounds/take-back-posted'
 import { liftSuppression } from '@/usecases/screening/lift-suppression'
 import { suppress } from '@/usecases/screening/suppress'
-import { account, givenStreets, held, inFile, NOW, release, street, t, WORD } from './streets'
+import { account, addressees, givenStreets, held, inFile, NOW, release, street, t, WORD } from './streets'
 
 givenStreets()
 
@@ -184,6 +184,25 @@ describe('after the release', () => {
     await expect(roundLabels(t.ines, round, { sheet: 'a4-3x7' })).rejects.toThrow(/withdrawn/)
     expect((await account(round)).figures.letters).toBe(5)
     expect((await account(round)).stand).toMatchObject({ stopped: 1, toPost: 4 })
+  })
+
+  test('somebody who opts out between a household’s two letters is in neither the next letter nor the one that did not leave yet', async () => {
+    const { round, list, who } = await street({ wording: 'household' })
+    expect(await addressees(round)).toContainEqual(expect.stringMatching(/^Ada and Ben Owner/))
+    await release(round)
+    const both = (await account(round)).letters.find(({ addressee }) => addressee.startsWith('Ada and Ben'))
+    await suppress(t.tam, { person: await who(1) }, WORD)
+    expect((await inFile(round)).map((row) => row[1])).not.toContain(both?.addressee)
+    expect((await account(round)).stand).toMatchObject({ stopped: 1 })
+    const next = await startRound(t.ines, list)
+    await chooseLetters(t.ines, next, { ...FIRST_CHOICE, wording: 'household', restDays: null })
+    // Ada owns the house, so no letter goes there while she must not be written to; Ben alone is named where she does not.
+    expect((await held(next)).filter(([name]) => name === 'Quay House')).toEqual([
+      ['Quay House', 'Owner asked to stop, or held back', 'Asked us to stop'],
+    ])
+    await t.owner('premises').update({ owner: null, owner_name_key: null, owner_address_key: null })
+    expect(await addressees(next)).toContainEqual(expect.stringMatching(/^Ben Owner/))
+    expect((await addressees(next)).join()).not.toContain('Ada')
   })
 
   test('a person who was merged is contacted once, under the record that stayed', async () => {
