@@ -103,3 +103,9 @@ export interface FitPatternView {
   on: number
   after: number
 }
+
+/** Where somebody of a sample stands besides the list: other lists they are on, and open rounds they are still to be contacted in. */
+export interface Touched {
+  lists: { id: number; name: string }[]
+  rounds: { id: number; number: number; list: string }[]
+}

@@ -3,6 +3,7 @@ import type { UnfitReason, Verdict } from '@/core/checks/patterns'
 import type { Origin } from '@/core/checks/strata'
 import type { Line } from '@/core/lists/line'
 import type { Knex } from '@/db/connection'
+import { seenBy } from '@/db/lists/list-rows'
 import { insertRows } from '@/db/insert-rows'
 
 export interface FitCheckRow {
@@ -197,4 +198,30 @@ export async function takeBackVerdict(
     .update({ taken_back_at: at })
     .returning(['relation_was', 'relation_set'])
   return taken
+}
+
+/** Other lists of people that somebody may see, each with who was on it when changes were last told, as packed ids. */
+export async function otherStandings(trx: Knex, list: number, who: string): Promise<{ id: number; name: string; members: Buffer }[]> {
+  const { rows } = await trx.raw(
+    `select l.id, l.name, s.members from standing s join list l on l.id = s.list_id
+     where l.id <> ? and l.subject = 'person' and l.deleted_at is null and l.archived_at is null and ${seenBy('l')} order by l.name, l.id`,
+    [list, who],
+  )
+  return rows
+}
+
+/** Open rounds of other lists that somebody may see, in which a person is still to be contacted. */
+export async function openRoundsOf(
+  trx: Knex,
+  list: number,
+  person: number,
+  who: string,
+): Promise<{ id: number; number: number; list: string }[]> {
+  const { rows } = await trx.raw(
+    `select distinct r.id, r.number, l.name as list from contact_to_come t join person p on p.id = t.person_id join round r on r.id = t.round_id
+       join list l on l.id = r.list_id
+     where coalesce(p.merged_into, p.id) = ? and t.ended_at is null and r.closed_at is null and l.id <> ? and l.deleted_at is null and ${seenBy('l')} order by l.name, r.number`,
+    [person, list, who],
+  )
+  return rows
 }

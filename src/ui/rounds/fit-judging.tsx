@@ -3,13 +3,13 @@ import { useEffect, useRef, useState } from 'react'
 import { UNFIT_REASONS, type UnfitReason, type Verdict } from '@/core/checks/patterns'
 import { RELATIONS } from '@/core/records/relations'
 import type { ActionResult } from '@/core/views/action-result'
-import type { FitCard, FitCheckView } from '@/core/views/fit-views'
+import type { FitCard, FitCheckView, Touched } from '@/core/views/fit-views'
 import { count, day } from '@/ui/book/figures'
 import { TabRow } from '@/ui/book/tab-row'
 import { REASON_TEXT, VERDICT_TEXT } from './fit-words'
 
 export interface JudgeActions {
-  judge: (check: number, person: number, verdict: unknown) => Promise<ActionResult<unknown>>
+  judge: (check: number, person: number, verdict: unknown) => Promise<ActionResult<Touched | null>>
   unjudge: (check: number, person: number) => Promise<ActionResult<unknown>>
 }
 
@@ -36,6 +36,7 @@ export function FitJudging({
   const [note, setNote] = useState('')
   const [relation, setRelation] = useState('')
   const [told, setTold] = useState<string | null>(null)
+  const [touched, setTouched] = useState<(Touched & { name: string }) | null>(null)
   const card = may ? (check.cards.find(({ person }) => !done.includes(person)) ?? null) : null
   const say = async (of: FitCard, verdict: Verdict, reason: UnfitReason | null = null) => {
     setDone((all) => [...all, of.person])
@@ -45,6 +46,7 @@ export function FitJudging({
     setRelation('')
     const kept = await actions.judge(check.id, of.person, sent)
     setTold(kept.ok ? null : `${of.name}: ${kept.error}`)
+    setTouched(kept.ok && kept.value ? { name: of.name, ...kept.value } : null)
     if (!kept.ok) setDone((all) => all.filter((id) => id !== of.person))
     await again()
   }
@@ -99,6 +101,7 @@ export function FitJudging({
           {told}
         </p>
       )}
+      {touched && <Elsewhere of={touched} />}
       {tab === 'see' && card && (
         <article className="mt-3 rounded-lg border border-strong bg-leaf p-4" aria-label={`To judge: ${card.name}`}>
           <h2>
@@ -250,5 +253,42 @@ function Key({
         {letter}
       </kbd>
     </button>
+  )
+}
+
+/** Where somebody who is known to us stands besides this list. */
+function Elsewhere({ of: { name, lists, rounds } }: { of: Touched & { name: string } }) {
+  if (lists.length + rounds.length === 0) return null
+  return (
+    <p role="status" className="said mt-2">
+      {lists.length > 0 && (
+        <>
+          {name} is also on{' '}
+          {lists.map((own, i) => (
+            <span key={own.id}>
+              {i > 0 && ', '}
+              <Link href={`/lists/${own.id}`} target="_blank">
+                {own.name}
+              </Link>
+            </span>
+          ))}
+          .{' '}
+        </>
+      )}
+      {rounds.length > 0 && (
+        <>
+          {lists.length > 0 ? 'They are' : `${name} is`} still to be contacted in{' '}
+          {rounds.map((own, i) => (
+            <span key={own.id}>
+              {i > 0 && ', '}
+              <Link href={`/rounds/${own.id}`} target="_blank">
+                round {own.number} of {own.list}
+              </Link>
+            </span>
+          ))}
+          .
+        </>
+      )}
+    </p>
   )
 }

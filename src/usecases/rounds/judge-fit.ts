@@ -9,6 +9,8 @@ import { type FitCheckRow, insertVerdict, lockFitCheck, sampledRows, takeBackVer
 import { now } from '@/runtime/clock'
 import { listFor } from '@/usecases/lists/open-list'
 import { type Actor, Refused } from '@/usecases/team/actor'
+import type { Touched } from '@/core/views/fit-views'
+import { touchedBy } from './fit-touches'
 import { factsOf } from './fit-tally'
 import { roundFor } from './rounds'
 
@@ -22,15 +24,15 @@ const schema = object({
 
 /**
  * Says whether somebody of a sample fits the list, in place of what the same colleague said before. That somebody is known to us already
- * can set how they stand to us, by an entry, which holds for every list. Throws Refused where the check has ended, or where they are not
+ * can set how they stand to us, by an entry, which holds for every list; where else they stand is given then. Throws Refused where the check has ended, or where they are not
  * in it or not in the directory any more.
  */
-export async function judgeFit(actor: Actor, checkId: number, person: number, raw: unknown): Promise<void> {
+export async function judgeFit(actor: Actor, checkId: number, person: number, raw: unknown): Promise<Touched | null> {
   const { verdict, reason, note, relation } = schema.validateSync(raw, { abortEarly: false })
   if (verdict === 'does not' && reason === null) throw new Refused('Say why they do not belong.')
   if (relation !== null && reason !== 'known to us')
     throw new Refused('Only of somebody who is known to us it can be said how they stand to us.')
-  await db().transaction(async (trx) => {
+  const list = await db().transaction(async (trx) => {
     const check = await openCheck(trx, actor, checkId)
     const at = now()
     await takeBack(trx, actor, check, person, at)
@@ -51,7 +53,9 @@ export async function judgeFit(actor: Actor, checkId: number, person: number, ra
       facts: factsOf(of),
       at,
     })
+    return check.list_id
   })
+  return verdict === 'does not' && reason === 'known to us' ? touchedBy(actor, list, person) : null
 }
 
 /** Takes back what one said oneself of somebody in a check. */
