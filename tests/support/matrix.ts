@@ -88,6 +88,7 @@ export const ROUTES: Record<string, Needs> = {
   'api/rounds/[id]/labels GET': { of: 'released', role: 'use', ask: () => ({ sheet: 'a4-3x7' }), empty: true },
   'api/rounds/[id]/letter POST': { of: 'round', role: 'see', ask: () => ({ letter: { subject: 'A' }, n: 0 }) },
   'api/rounds/[id]/share POST': { of: 'released', role: 'use', ask: () => ({ channel: 'phone', how: null }) },
+  'api/requalify/[id]/stale GET': { of: 'list', role: 'see', ask: nothing },
   'api/rounds/[id]/plan GET': { of: 'round', role: 'see', ask: nothing },
   'api/rounds/[id]/mail GET': { of: 'released', role: 'see', ask: nothing },
   'api/rounds/[id]/results POST': { of: 'released', role: 'see', ask: () => ({ view: { of: 'released' }, offset: 0 }) },

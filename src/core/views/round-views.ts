@@ -88,6 +88,13 @@ export interface PlanVariant {
   cost: number
 }
 
+/** Email addresses of a list that were not checked lately: how many, how many of them never, and within how many days is lately. */
+export interface StaleEmails {
+  stale: number
+  never: number
+  days: number
+}
+
 /** What sharing out contacts gives each colleague of those who may use the list, and why. */
 export interface SharesTold {
   people: number

@@ -40,3 +40,14 @@ export async function writeChecks(
     [at, SOURCES[source].name, actorId, JSON.stringify(rows)],
   )
 }
+
+/** Of the usable email addresses of some people, those that were not checked since an instant, and those of them that never were. */
+export async function countStale(trx: Knex, people: readonly number[], since: Date): Promise<{ stale: number; never: number }> {
+  const { rows } = await trx.raw(
+    `select count(*)::int as stale, (count(*) filter (where at is null))::int as never from (
+       select distinct on (a.key) c.at from address a left join email_check c on c.key = a.key
+       where a.channel = 'email' and a.usable and a.person_id = any(?::bigint[])) x where at is null or at <= ?`,
+    [[...people], since] as never,
+  )
+  return rows[0]
+}

@@ -9,6 +9,8 @@ import { Arch } from './arch'
 import { ask } from '@/ui/book/ask'
 import { count, day, Figure } from '@/ui/book/figures'
 import { RecordTable } from '@/ui/tables/record-table'
+import { CheckAnew } from './check-anew'
+import type { Check } from './check-closed'
 import { roundStones } from './round-stones'
 import { Spread } from '@/ui/book/spread'
 import { TabRow } from '@/ui/book/tab-row'
@@ -26,6 +28,7 @@ export function RequalifyScreen({
   next,
   mayStart,
   start,
+  check,
 }: {
   listId: number
   list: string
@@ -33,6 +36,7 @@ export function RequalifyScreen({
   next: number
   mayStart: boolean
   start: (id: number, onlyNew?: boolean) => Promise<ActionResult<unknown>>
+  check: Check
 }) {
   const [view, setView] = useViewInAddress<View>({ account: 'listed', tab: 'left' }, ({ account, tab }) =>
     (account === 'listed' || account === 'clear') && (tab === 'left' || tab === 'joined' || tab === 'stayed') ? { account, tab } : null,
@@ -103,6 +107,7 @@ export function RequalifyScreen({
               {told}
             </p>
           )}
+          {mayStart && <CheckAnew list={listId} check={check} />}
           {(['listed', 'clear'] as const).map((which) => (
             <Account
               key={which}
