@@ -1,7 +1,7 @@
 import type { LetterChoice, Recipient } from '../rounds/letter-choice'
 import type { LetterFigures } from '../rounds/premises-letters'
 import type { PremisesRule } from '../screening/premises'
-import type { RoundState } from './round-views'
+import type { RoundHead } from './round-views'
 
 /** Plain shapes that the screens of rounds of premises are drawn from. Instants are ISO 8601 strings in UTC, days YYYY-MM-DD. */
 
@@ -9,20 +9,7 @@ import type { RoundState } from './round-views'
 export const LETTER_OUTCOMES = ['stopped', 'came back', 'answered', 'asked us to stop'] as const
 export type LetterOutcome = (typeof LETTER_OUTCOMES)[number]
 
-export interface PremisesRoundPage {
-  id: number
-  number: number
-  listId: number
-  list: string
-  state: RoundState
-  startedAt: string
-  releasedAt: string | null
-  closedAt: string | null
-  by: string
-  edition: number
-  mayRelease: boolean
-  /** Whether its file and labels may be had, which is for those who may use the list. */
-  mayTake: boolean
+export interface PremisesRoundPage extends RoundHead {
   choice: LetterChoice
   file: { name: string; rows: number; leftOut: number; sha256: string; withdrawn: boolean } | null
   /** The list's released round before it. */

@@ -16,7 +16,8 @@ import type { Reason, Scope } from '../records/suppression'
 
 export type RoundState = 'being built' | 'released' | 'closed'
 
-export interface RoundPage {
+/** What every round says of itself, whatever it is of. */
+export interface RoundHead {
   id: number
   number: number
   listId: number
@@ -30,6 +31,9 @@ export interface RoundPage {
   mayRelease: boolean
   /** Whether the released files may be had, which is for those who may use the list. */
   mayTake: boolean
+}
+
+export interface RoundPage extends RoundHead {
   rules: { rule: Rule; phrases: Phrase[]; note: string; optional: boolean }[]
   /** The policy it began with; null in rounds that are older than policies. */
   policy: { id: number; name: string; edition: number; newest: { policy: string; edition: number } | null } | null

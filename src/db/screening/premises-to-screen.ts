@@ -5,7 +5,6 @@ import { fold } from '@/core/clean/fold'
 import { ownerPostal } from '@/core/clean/owner'
 import type { OwnerKind } from '@/core/clean/premises'
 import { FIELD } from '@/core/clean/standard-fields'
-import type { Relation } from '@/core/records/relations'
 import { type Reason, REASONS } from '@/core/records/suppression'
 import type { LetterOwner, LetterPerson, LetterPlace, ScreenedPremises } from '@/core/screening/premises'
 import type { Knex } from '@/db/connection'
@@ -187,19 +186,9 @@ async function letterPeople(
   )
   return new Map(
     rows.map(
-      (row: {
-        id: number
-        given: string
-        family: string
-        name: string
-        sort: string
-        works: boolean
-        relation: Relation | null
-        reason: number | null
-        result: string | null
-        written: string | null
-        in_round: string | null
-      }): [number, LetterPerson] => [
+      (
+        row: Omit<LetterPerson, 'held' | 'inRound'> & { reason: number | null; result: string | null; in_round: string | null },
+      ): [number, LetterPerson] => [
         row.id,
         {
           id: row.id,

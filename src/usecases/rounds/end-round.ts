@@ -6,6 +6,7 @@ import { insertClosing } from '@/db/rounds/result-rows'
 import { type RoundRow, updateClosed } from '@/db/rounds/round-rows'
 import { now } from '@/runtime/clock'
 import type { Actor } from '@/usecases/team/actor'
+import { entriesOfPremises } from './letter-entries'
 import { closingOf } from './round-results'
 
 /** Ends a released round: contacts it did not make get an entry each, and what it came to is kept. Runs in the caller's transaction. */
@@ -34,19 +35,6 @@ export async function endRound(trx: Knex, actor: Actor, round: RoundRow): Promis
 /** Of a round of premises: letters that were not posted get an entry each. */
 async function endLetters(trx: Knex, actor: Actor, round: RoundRow, at: Date): Promise<void> {
   const due = (await lettersOf(trx, round.id)).filter(({ posted_on, outcome }) => posted_on === null && outcome === null)
-  await writeEntries(
-    trx,
-    due.flatMap(({ premises }) =>
-      premises.map((id) => ({
-        premises: id,
-        kind: 'not worked' as const,
-        at,
-        actor: actor.id,
-        channel: 'post' as const,
-        round: round.id,
-        list: round.list_id,
-      })),
-    ),
-    at,
-  )
+  const premises = due.flatMap((letter) => letter.premises)
+  await writeEntries(trx, entriesOfPremises(actor, round, premises, { kind: 'not worked', at }), at)
 }

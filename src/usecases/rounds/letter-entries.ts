@@ -1,11 +1,20 @@
 import type { Knex } from '@/db/connection'
-import { writeEntries } from '@/db/ledger'
+import { type EntryKind, type NewEntry, writeEntries } from '@/db/ledger'
 import { reopenByContacts } from '@/db/rounds/contacts-to-come'
 import { type LetterRowOf, liveRoots, subjectsOf } from '@/db/rounds/premises-round-rows'
 import type { RoundRow } from '@/db/rounds/round-rows'
 import { now } from '@/runtime/clock'
 import { recordContacts } from '@/usecases/contact/contact-people'
 import type { Actor } from '@/usecases/team/actor'
+
+/** Entries of one kind for the premises of some letters of a round. */
+export const entriesOfPremises = (
+  actor: Actor,
+  round: Pick<RoundRow, 'id' | 'list_id'>,
+  premises: readonly number[],
+  of: { kind: EntryKind; at: Date; result?: string },
+): NewEntry[] =>
+  premises.map((id) => ({ premises: id, ...of, actor: actor.id, channel: 'post' as const, round: round.id, list: round.list_id }))
 
 /**
  * Records letters: with the premises each is about, and as contacts of whom it names as far as they are in the directory. Gives the entries of
@@ -32,16 +41,12 @@ export async function writeLetterContacts(
   )
   const ofPremises = await writeEntries(
     trx,
-    about.map(({ id }) => ({
-      premises: id,
-      kind: 'letter' as const,
-      at,
-      actor: actor.id,
-      channel: 'post' as const,
-      result,
-      round: round.id,
-      list: round.list_id,
-    })),
+    entriesOfPremises(
+      actor,
+      round,
+      about.map(({ id }) => id),
+      { kind: 'letter', at, result },
+    ),
     now(),
   )
   const entries = new Map<number, number[]>(letters.map(({ number }) => [number, []]))

@@ -1,12 +1,11 @@
 import type { RoundPage } from '@/core/views/round-views'
 import { ruleKind } from '@/core/screening/rules'
 import { db } from '@/db/connection'
-import { allows } from '@/core/records/list-roles'
-import { type Actor, mayCoordinate } from '@/usecases/team/actor'
+import type { Actor } from '@/usecases/team/actor'
 import { lastRoundOf } from './round-procedure'
-import { roundFor, stateOf } from './rounds'
+import { roundHead } from './round-head'
+import { roundFor } from './rounds'
 import { momentNow } from '@/usecases/screening/screening-now'
-import { latestEdition } from '@/db/lists/list-rows'
 import { newestFitCheck } from '@/db/rounds/fit-rows'
 import { tallyOf } from './fit-tally'
 import { mailRunOf } from '@/db/rounds/mail-rows'
@@ -20,8 +19,6 @@ import { now } from '@/runtime/clock'
 import { leftOutOf, stoppedOf } from '@/db/rounds/stopped'
 import { localDate } from '@/core/calendar/local-day'
 import { countToCome, weeksOfRound } from '@/db/rounds/contacts-to-come'
-import { numberById } from '@/db/lists/editions'
-import { nameOf } from '@/db/team/colleagues'
 import { differenceText, ruleDifferences } from '@/core/screening/differences'
 import { newestEdition, policyEdition, type PolicyEditionRow, policyOf, ruleChangesOf } from '@/db/screening/policies'
 import type { ListRow } from '@/db/lists/list-rows'
@@ -29,10 +26,9 @@ import type { ListRow } from '@/db/lists/list-rows'
 /** A round's page without its figures, which come with `screenRound`. */
 export async function openRound(actor: Actor, id: number): Promise<RoundPage> {
   const { round, list } = await roundFor(actor, id)
-  const edition = round.released_at ? await numberById(db(), round.edition_id) : await latestEdition(list.id)
+  const head = await roundHead(actor, round, list)
   const rules = round.released_at ? round.rules : await withRegister(round.rules)
   const moment = { ...momentNow(list.zone), ...(round.as_of ? { asOf: round.as_of.getTime() } : {}) }
-  const by = await nameOf(db(), round.released_by ?? round.started_by)
   const files = await fileRows(db(), id)
   const leftOut = files.length === 0 ? [] : await leftOutOf(db(), id, now())
   const toCome = await countToCome(db(), id)
@@ -40,17 +36,7 @@ export async function openRound(actor: Actor, id: number): Promise<RoundPage> {
   const [change] = await ruleChangesOf(db(), id)
   const said = began ? ruleDifferences(began.rules, round.rules).map((d) => differenceText(d, began.rules, round.rules)) : []
   return {
-    id,
-    number: round.number,
-    listId: list.id,
-    list: list.name,
-    state: stateOf(round),
-    startedAt: round.started_at.toISOString(),
-    releasedAt: round.released_at?.toISOString() ?? null,
-    closedAt: round.closed_at?.toISOString() ?? null,
-    by: by?.name ?? '',
-    edition: edition.number,
-    mayRelease: mayCoordinate(actor) && allows(list.role, 'use'),
+    ...head,
     rules: rules.map((rule) => {
       const kind = ruleKind(rule)
       return { rule, phrases: kind.sentence(rule), note: kind.note(rule, moment), optional: kind.optional }
@@ -71,7 +57,7 @@ export async function openRound(actor: Actor, id: number): Promise<RoundPage> {
     mailedAt: (await mailRunOf(db(), id))?.begun_at.toISOString() ?? null,
     onlyNew: round.only_new,
     weeks: round.released_at ? await weeksOfRound(db(), id, localDate(round.released_at.getTime(), list.zone)) : [],
-    last: await lastRoundOf(round, rules, edition.number),
+    last: await lastRoundOf(round, rules, head.edition),
     shares: round.released_at ? await sharesTold(id) : [],
     layouts: round.released_at ? await layoutRows(db()) : [],
     check: await checkOf(id),
@@ -83,7 +69,6 @@ export async function openRound(actor: Actor, id: number): Promise<RoundPage> {
       ...own,
       takenBy: own.takenBy.map(({ name, at }) => ({ name, at: at.toISOString() })),
     })),
-    mayTake: allows(list.role, 'use'),
   }
 }
 

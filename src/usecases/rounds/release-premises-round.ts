@@ -15,11 +15,9 @@ import { log } from '@/runtime/log'
 import { region } from '@/runtime/settings'
 import { listFor } from '@/usecases/lists/open-list'
 import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
-import { Overtaken } from './overtaken'
+import { entriesOfPremises } from './letter-entries'
+import { Overtaken, unlessOvertaken } from './overtaken'
 import { lettersAt, membersOf, premisesBasis, premisesRoundFor, screenedAt } from './premises-rounds'
-
-/** So often a release begins anew where something changed beneath it. */
-const ATTEMPTS = 3
 
 /** What somebody saw when they released a round of premises. */
 export interface ConfirmedLetters {
@@ -35,16 +33,7 @@ export interface ConfirmedLetters {
  */
 export async function releasePremisesRound(actor: Actor, id: number, confirmed: ConfirmedLetters): Promise<void> {
   mustCoordinate(actor, 'Releasing a round')
-  for (let attempt = 1; ; attempt++) {
-    try {
-      return await release(actor, id, confirmed)
-    } catch (error) {
-      if (!(error instanceof Overtaken)) throw error
-      log.info({ round: id, attempt, why: error.message }, 'a release begins anew')
-      if (attempt === ATTEMPTS)
-        throw new Refused(`${error.message} Nothing was released. Look at the letters once more, then release the round.`)
-    }
-  }
+  await unlessOvertaken(id, 'letters', () => release(actor, id, confirmed))
 }
 
 async function release(actor: Actor, id: number, confirmed: ConfirmedLetters): Promise<void> {
@@ -115,19 +104,6 @@ async function writeFile(trx: Knex, round: RoundRow, list: string, { letters }: 
 }
 
 async function writeReleased(trx: Knex, actor: Actor, round: RoundRow, { letters }: LettersMade, at: Date): Promise<void> {
-  await writeEntries(
-    trx,
-    letters.flatMap(({ premises }) =>
-      premises.map((id) => ({
-        premises: id,
-        kind: 'released' as const,
-        at,
-        actor: actor.id,
-        channel: 'post' as const,
-        round: round.id,
-        list: round.list_id,
-      })),
-    ),
-    at,
-  )
+  const premises = letters.flatMap((letter) => letter.premises)
+  await writeEntries(trx, entriesOfPremises(actor, round, premises, { kind: 'released', at, result: 'post' }), at)
 }

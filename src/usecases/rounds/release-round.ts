@@ -22,7 +22,7 @@ import { basisOf, differing } from './round-basis'
 import { momentNow, withHolidays } from '@/usecases/screening/screening-now'
 import { freeze, hold, stillAsFrozen } from './freeze-round'
 import { writeFiles } from './write-round-files'
-import { Overtaken } from './overtaken'
+import { Overtaken, unlessOvertaken } from './overtaken'
 import { openersFor } from './openers'
 import { insertOpeners, lockOpeners, openersFallen } from '@/db/rounds/opener-rows'
 import type { EditionRow } from '@/db/lists/list-rows'
@@ -38,9 +38,6 @@ import {
   writeToCome,
 } from '@/db/rounds/frozen-round'
 
-/** So often a release begins anew where something changed beneath it. */
-const ATTEMPTS = 3
-
 /**
  * Releases a round: freezes who is on it, who is clear by which channel to which address, why, and as of when; makes a
  * file a channel; writes the contacts to come. The engine says who is on the list; who may leave is decided here, from
@@ -53,16 +50,7 @@ const ATTEMPTS = 3
  */
 export async function releaseRound(actor: Actor, id: number, confirmed?: Confirmed): Promise<void> {
   mustCoordinate(actor, 'Releasing a round')
-  for (let attempt = 1; ; attempt++) {
-    try {
-      return await release(actor, id, confirmed)
-    } catch (error) {
-      if (!(error instanceof Overtaken)) throw error
-      log.info({ round: id, attempt, why: error.message }, 'a release begins anew')
-      if (attempt === ATTEMPTS)
-        throw new Refused(`${error.message} Nothing was released. Look at the screening once more, then release the round.`)
-    }
-  }
+  await unlessOvertaken(id, 'screening', () => release(actor, id, confirmed))
 }
 
 async function release(actor: Actor, id: number, confirmed?: Confirmed): Promise<void> {

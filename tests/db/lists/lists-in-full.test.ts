@@ -111,10 +111,11 @@ describe('lists of organisations and of premises', () => {
     await deleteList(t.ines, schools)
   })
 
-  test('a list keeps its subject, and a round goes to people', async () => {
+  test('a list keeps its subject, and a round goes to people or to premises', async () => {
     const id = await createList(t.ines, 'Buildings', true, [start('premises')])
     await expect(saveEdition(t.ines, id, 1, [start()])).rejects.toThrow('This is a list of premises and stays one.')
-    await expect(startRound(t.ines, id)).rejects.toThrow('A round goes to people')
+    const organisations = await createList(t.ines, 'Houses of people', true, [start('organisation')])
+    await expect(startRound(t.ines, organisations)).rejects.toThrow('A round goes to people or to premises')
     await takeInHand(t.ines, id)
     await expect(putOnList(t.ines, 'in', { of: 'person', ids: [1] })).rejects.toThrow('is of premises: people cannot be put on it')
   })
