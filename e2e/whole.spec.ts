@@ -278,6 +278,7 @@ test('suppressions of a domain and of a postal address; found, saved as CSV', as
 test('a customer is let through with a reason; an opt-out cannot be', async () => {
   await openList('Estates leads at housing bodies')
   await page.getByRole('link', { name: 'Requalify', exact: true }).click()
+  await expect(page.getByTestId('check-anew')).toContainText(/email address.* not checked in the last/)
   await page.getByRole('button', { name: /^Start round/ }).click()
   await page.waitForURL('**/rounds/*')
   const clear = () => figure(tab('Clear').textContent())

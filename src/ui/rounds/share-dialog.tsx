@@ -150,7 +150,7 @@ export function ShareDialog({ round, actions, onShared }: { round: RoundPage; ac
             </tr>
           ))}
           <tr className="total">
-            <td colSpan={6}>Everybody once</td>
+            <td colSpan={7}>Everybody once</td>
             <td className="figure balance">{count(how ? shares.answer?.people : 0)}</td>
           </tr>
         </tbody>
