@@ -33,6 +33,9 @@ export interface LetterChoice {
   first: NamedFirst
   /** So many premises a letter names at most. */
   most: number
+  /** What a letter costs with its postage, at home and abroad, in minor units of the team's money; null where it is not told. */
+  costHome: number | null
+  costAbroad: number | null
 }
 
 export const FIRST_CHOICE: LetterChoice = {
@@ -46,7 +49,18 @@ export const FIRST_CHOICE: LetterChoice = {
   onlyNew: false,
   first: 'latest',
   most: 3,
+  costHome: null,
+  costAbroad: null,
 }
+
+const price = () =>
+  number()
+    .typeError('A price is a number of pence or cents.')
+    .integer('Whole pence or cents.')
+    .min(0)
+    .max(1_000_000, 'A letter costs less than that.')
+    .nullable()
+    .default(null)
 
 const schema = object({
   to: string().oneOf(RECIPIENTS, 'Choose whether letters go to whoever is there or to the owners.').required(),
@@ -73,7 +87,18 @@ const schema = object({
     .min(1, 'A letter names one at least.')
     .max(3, 'A letter names three at most.')
     .required(),
+  costHome: price(),
+  costAbroad: price(),
 }).required()
+
+/** What letters cost, in minor units; null where no price is told. Abroad costs what it does at home where it has no price of its own. */
+export function lettersCost(
+  { letters, abroad }: { letters: number; abroad: number },
+  { costHome, costAbroad }: LetterChoice,
+): number | null {
+  if (costHome === null && costAbroad === null) return null
+  return (letters - abroad) * (costHome ?? 0) + abroad * (costAbroad ?? costHome ?? 0)
+}
 
 /** A choice as it was sent. Throws a ValidationError that names what is wrong. */
 export function letterChoice(raw: unknown): LetterChoice {

@@ -2,8 +2,9 @@
 
 import { useState } from 'react'
 import { OWNER_KINDS } from '@/core/clean/premises'
-import { type LetterChoice, NAMED_FIRST, RECIPIENTS, type Recipient, WORDINGS } from '@/core/rounds/letter-choice'
+import { type LetterChoice, lettersCost, NAMED_FIRST, RECIPIENTS, type Recipient, WORDINGS } from '@/core/rounds/letter-choice'
 import type { PremisesRoundAccount } from '@/core/views/premises-round-views'
+import { moneyText } from '@/core/text/written'
 import { count } from '@/ui/book/figures'
 
 const TO: Record<Recipient, string> = { occupier: 'Whoever lives or works there', owner: 'The owner, at their own address' }
@@ -46,7 +47,7 @@ export function LetterChoiceForm({
               <input type="radio" name="to" checked={choice.to === to} onChange={() => put({ to })} />
               <span>
                 {TO[to]}
-                {told && <span className="quiet"> · {lettersText(told, to)}</span>}
+                {told && <span className="quiet"> · {lettersText(told, { ...choice, to })}</span>}
               </span>
             </label>
           )
@@ -103,6 +104,17 @@ export function LetterChoiceForm({
           kind="number"
           kept={(days) => put({ restDays: days === '' ? null : Number(days) })}
         />
+        {(['costHome', 'costAbroad'] as const).map((key) => (
+          <Typed
+            key={key}
+            label={key === 'costHome' ? 'Pence or cents a letter' : 'Abroad'}
+            value={choice[key] === null ? '' : String(choice[key])}
+            kind="number"
+            least={0}
+            empty="no price"
+            kept={(price) => put({ [key]: price === '' ? null : Number(price) })}
+          />
+        ))}
       </div>
       {choice.to === 'owner' && (
         <div className="mt-1 flex flex-wrap items-center gap-x-4" role="group" aria-label="Leave out owners">
@@ -140,11 +152,15 @@ export function LetterChoiceForm({
 }
 
 /** What a choice comes to, in words. */
-export function lettersText({ letters, abroad, several }: { letters: number; abroad: number; several: number }, to: Recipient): string {
+export function lettersText(figures: { letters: number; abroad: number; several: number }, choice: LetterChoice): string {
+  const { letters, abroad, several } = figures
+  const { to } = choice
+  const cost = lettersCost(figures, choice)
   return [
     letters === 1 ? '1 letter' : `${count(letters)} letters`,
     ...(to === 'owner' ? [`${count(abroad)} abroad`] : []),
     ...(several > 0 ? [to === 'owner' ? `${count(several)} to owners of several` : `${count(several)} about several premises`] : []),
+    ...(cost === null ? [] : [moneyText(cost / 100)]),
   ].join(', ')
 }
 
@@ -153,11 +169,15 @@ function Typed({
   label,
   value,
   kind = 'text',
+  least = 1,
+  empty = 'any',
   kept,
 }: {
   label: string
   value: string
   kind?: 'text' | 'number'
+  least?: number
+  empty?: string
   kept: (value: string) => void
 }) {
   const [typed, setTyped] = useState(value)
@@ -172,7 +192,7 @@ function Typed({
       <span>{label}</span>
       <input
         type={kind}
-        {...(kind === 'number' ? { min: 1, max: 3650, className: 'w-28', placeholder: 'any' } : { maxLength: 60 })}
+        {...(kind === 'number' ? { min: least, className: 'w-28', placeholder: empty } : { maxLength: 60 })}
         value={typed}
         onChange={(event) => setTyped(event.target.value)}
         onBlur={keep}

@@ -3,7 +3,8 @@
 import Link from 'next/link'
 import { PREMISES_RULE_NAME } from '@/core/screening/premises'
 import type { LettersStand, PremisesRoundAccount, PremisesRoundPage, PremisesRoundView } from '@/core/views/premises-round-views'
-import { dateText } from '@/core/text/written'
+import { lettersCost } from '@/core/rounds/letter-choice'
+import { dateText, moneyText } from '@/core/text/written'
 import { count, Figure } from '@/ui/book/figures'
 
 /** The steps of a round of premises in words, beside its arch. */
@@ -50,6 +51,7 @@ export function PremisesRoundTable({
   onView: (view: PremisesRoundView) => void
 }) {
   const figures = account?.figures
+  const cost = figures ? lettersCost(figures, round.choice) : null
   return (
     <table className="account mt-3" aria-label="Screening account for letters">
       <thead>
@@ -106,7 +108,10 @@ export function PremisesRoundTable({
           <td className="figure balance">{count(figures?.letters)}</td>
         </tr>
         <tr className="total" data-testid="letters">
-          <td>Letters</td>
+          <td>
+            Letters
+            {cost !== null && <span className="quiet font-normal"> · {moneyText(cost / 100)}</span>}
+          </td>
           <td />
           <td className="figure balance">{count(figures?.letters)}</td>
         </tr>

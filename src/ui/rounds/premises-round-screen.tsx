@@ -130,7 +130,7 @@ export function PremisesRoundScreen({ round, today, actions }: { round: Premises
                 }
               >
                 <p>
-                  {figures && lettersText(figures, round.choice.to)}, about {count(figures?.clear)} premises.{' '}
+                  {figures && lettersText(figures, round.choice)}, about {count(figures?.clear)} premises.{' '}
                   {figures && figures.opening > figures.clear && `${count(figures.opening - figures.clear)} premises get none. `}
                   To whom and where they go is frozen as it is now. A released round can be closed, but not taken back.
                 </p>

@@ -30,7 +30,7 @@ export async function premisesRoundFor(
   return found
 }
 
-export const choiceOf = (round: Pick<RoundRow, 'letters'>): LetterChoice => round.letters ?? FIRST_CHOICE
+export const choiceOf = (round: Pick<RoundRow, 'letters'>): LetterChoice => ({ ...FIRST_CHOICE, ...round.letters })
 
 /** What a round of premises that is being built goes by: the newest edition of its list, with what its lines name. */
 export interface PremisesBasis {

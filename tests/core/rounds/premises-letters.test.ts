@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { OWNER_KINDS } from '@/core/clean/premises'
 import { REASONS } from '@/core/records/suppression'
-import { FIRST_CHOICE, type LetterChoice, letterChoice, NAMED_FIRST, RECIPIENTS, WORDINGS } from '@/core/rounds/letter-choice'
+import { FIRST_CHOICE, type LetterChoice, letterChoice, lettersCost, NAMED_FIRST, RECIPIENTS, WORDINGS } from '@/core/rounds/letter-choice'
 import { householdName, lettersTo } from '@/core/rounds/premises-letters'
 import type { LetterOwner, LetterPerson, LetterPlace, ScreenedPremises } from '@/core/screening/premises'
 import { LETTERS_HEADING, lettersRows } from '@/core/text/letters-csv'
@@ -219,6 +219,8 @@ describe('whatever premises there are', () => {
     onlyNew: fc.boolean(),
     first: fc.constantFrom(...NAMED_FIRST),
     most: fc.integer({ min: 1, max: 3 }),
+    costHome: fc.constant(null),
+    costAbroad: fc.constant(null),
   })
 
   test('each is held back once or in exactly one letter, and the account closes', () => {
@@ -302,6 +304,16 @@ test.each([
   ['a kind of owner that is none', { without: ['ghost'] }, /no such kind/],
 ])('a choice with %s is refused with what is wrong', (_, wrong, says) => {
   expect(() => letterChoice({ ...FIRST_CHOICE, ...wrong })).toThrow(says)
+})
+
+test('letters cost what they do at home and abroad', () => {
+  const of = { letters: 10, abroad: 3 }
+  expect(lettersCost(of, choice())).toBeNull()
+  expect(lettersCost(of, choice({ costHome: 85, costAbroad: 240 }))).toBe(7 * 85 + 3 * 240)
+  expect(lettersCost(of, choice({ costHome: 85 }))).toBe(10 * 85)
+  expect(lettersCost(of, choice({ costAbroad: 240 }))).toBe(3 * 240)
+  expect(() => letterChoice({ ...FIRST_CHOICE, costHome: -1 })).toThrow()
+  expect(letterChoice({ ...FIRST_CHOICE, costHome: undefined }).costHome).toBeNull()
 })
 
 test('a choice is read back as it was', () => expect(letterChoice(JSON.parse(JSON.stringify(FIRST_CHOICE)))).toEqual(FIRST_CHOICE))
