@@ -1,9 +1,10 @@
+import type { SpreadBy } from './parts'
 import { type Sureness, Z } from './share'
 
 /** How a sample is looked through. It is chosen before the first record is seen. */
 export type CheckPlan =
   /** So many records, whatever comes out. */
-  | { kind: 'fixed'; wanted: number; sure: Sureness; size: number }
+  | { kind: 'fixed'; wanted: number; sure: Sureness; size: number; by?: SpreadBy | null }
   /** One after the other until it is clear, `most` at most; `poor` is the share at which the list must not pass. */
   | { kind: 'sequential'; wanted: number; sure: Sureness; poor: number; most: number }
 

@@ -1,5 +1,6 @@
 import type { CheckPlan, Outcome } from '@/core/checks/plan'
 import type { UnfitReason, Verdict } from '@/core/checks/patterns'
+import type { StratumPart } from '@/core/checks/parts'
 import type { Origin } from '@/core/checks/strata'
 import type { Line } from '@/core/lists/line'
 import type { Knex } from '@/db/connection'
@@ -13,7 +14,7 @@ export interface FitCheckRow {
   number: number
   plan: CheckPlan
   basis: string
-  strata: (Origin & { size: number })[]
+  strata: (Origin & { size: number; part?: StratumPart })[]
   /** Of the edition it was drawn from. */
   lines: Line[]
   edition: number
@@ -67,7 +68,7 @@ export async function insertFitCheck(
     seed: number
     edition_id: number
     basis: string
-    strata: (Origin & { size: number })[]
+    strata: (Origin & { size: number; part?: StratumPart })[]
     drawn_at: Date
     drawn_by: string
   },

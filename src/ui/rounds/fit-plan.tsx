@@ -1,6 +1,7 @@
 import { useState, useTransition } from 'react'
 import type { CheckPlan } from '@/core/checks/plan'
 import { sampleSize } from '@/core/checks/plan'
+import { SPREAD_BY, type SpreadBy } from '@/core/checks/parts'
 import { SURENESS, type Sureness, Z } from '@/core/checks/share'
 import { count } from '@/ui/book/figures'
 
@@ -24,6 +25,7 @@ export function FitPlan({
   const advised = sampleSize(clear ?? 100_000, wanted / 100, within / 100, Z[sure])
   const [own, setOwn] = useState<number | null>(before ? (before.kind === 'fixed' ? before.size : before.most) : null)
   const size = own ?? (kind === 'fixed' ? Math.max(5, advised) : 150)
+  const [by, setBy] = useState<SpreadBy | null>(before?.kind === 'fixed' ? (before.by ?? null) : null)
   const [busy, begin] = useTransition()
   return (
     <form
@@ -31,7 +33,16 @@ export function FitPlan({
       aria-label="How to look"
       onSubmit={(event) => {
         event.preventDefault()
-        begin(() => onDraw({ kind, wanted: wanted / 100, sure, size, poor: kind === 'sequential' ? poor / 100 : null }))
+        begin(() =>
+          onDraw({
+            kind,
+            wanted: wanted / 100,
+            sure,
+            size,
+            poor: kind === 'sequential' ? poor / 100 : null,
+            by: kind === 'fixed' ? by : null,
+          }),
+        )
       }}
     >
       <p className="quiet">
@@ -95,6 +106,16 @@ export function FitPlan({
         <span>{kind === 'fixed' ? 'Look at' : 'Look at, at most'}</span>
         <input type="number" min={5} max={2000} value={size} onChange={(event) => setOwn(Number(event.target.value))} />
       </label>
+      {kind === 'fixed' && (
+        <label className="field w-[340px]">
+          <span>Spread over the lines that let people in, and over</span>
+          <select value={by ?? ''} onChange={(event) => setBy(SPREAD_BY.find((own) => own === event.target.value) ?? null)}>
+            <option value="">nothing else</option>
+            <option value="batch">the files they came with</option>
+            <option value="age">how long nothing about them changed</option>
+          </select>
+        </label>
+      )}
       <div className="flex gap-2">
         <button type="submit" className="button button-main" disabled={busy || clear === 0}>
           Draw sample

@@ -1,4 +1,5 @@
 import { number, object, string } from 'yup'
+import { SPREAD_BY } from '@/core/checks/parts'
 import type { CheckPlan } from '@/core/checks/plan'
 import { SURENESS } from '@/core/checks/share'
 import { db } from '@/db/connection'
@@ -32,11 +33,13 @@ const schema = object({
     .max(MOST_SAMPLED, `Look at ${MOST_SAMPLED} at most.`)
     .required('Say how many.'),
   poor: number().min(0.05).nullable().default(null),
+  /** By what else a fixed sample is spread, besides the line that let people in. */
+  by: string().oneOf(SPREAD_BY, 'There is no such way to spread a sample.').nullable().default(null),
 })
 
 function planOf(raw: unknown): CheckPlan {
-  const { kind, wanted, sure, size, poor } = schema.validateSync(raw, { abortEarly: false })
-  if (kind === 'fixed') return { kind, wanted, sure: sure as CheckPlan['sure'], size }
+  const { kind, wanted, sure, size, poor, by } = schema.validateSync(raw, { abortEarly: false })
+  if (kind === 'fixed') return { kind, wanted, sure: sure as CheckPlan['sure'], size, ...(by ? { by } : {}) }
   if (poor === null || poor > wanted - 0.02)
     throw new Refused('Say at which share the list must not pass: two points below the wanted share at least.')
   return { kind, wanted, sure: sure as CheckPlan['sure'], poor, most: size }
@@ -67,6 +70,7 @@ export async function beginFitCheck(actor: Actor, id: number, raw: unknown): Pro
     rules: basis.rules,
     moment,
     how: plan.kind === 'fixed' ? 'stratified' : 'plain',
+    by: plan.kind === 'fixed' ? (plan.by ?? null) : null,
     size: plan.kind === 'fixed' ? plan.size : plan.most,
     seed,
   })

@@ -1,3 +1,5 @@
+import type { StratumPart } from '@/core/checks/parts'
+import { namesIn } from '@/db/lists/named-things'
 import { lineText } from '@/core/lists/line'
 import { allows } from '@/core/records/list-roles'
 import type { FitCard, FitCheckView, FitPage, FitStratumView, FitVerdictView } from '@/core/views/fit-views'
@@ -30,7 +32,7 @@ export async function fitPage(actor: Actor, id: number, second = false): Promise
     mayDraw: building && uses && mayCoordinate(actor),
     mayJudge: building && uses,
     mayEdit: building && allows(list.role, 'edit'),
-    check: check ? viewOf(actor, check, await tallyOf(db(), check), basis, second) : null,
+    check: check ? viewOf(actor, check, await tallyOf(db(), check), basis, second, await filesIn(check)) : null,
   }
 }
 
@@ -43,7 +45,14 @@ async function clearNow(list: { id: number; zone: string }, basis: RoundBasis): 
   }
 }
 
-function viewOf(actor: Actor, check: FitCheckRow, tally: Tally, basis: RoundBasis | null, second: boolean): FitCheckView {
+function viewOf(
+  actor: Actor,
+  check: FitCheckRow,
+  tally: Tally,
+  basis: RoundBasis | null,
+  second: boolean,
+  files: ReadonlyMap<number, string>,
+): FitCheckView {
   const here = tally.seen.filter(({ of }) => of.live)
   const open = here.filter(({ counts }) => counts === null)
   const others = here.filter(({ all }) => {
@@ -60,7 +69,7 @@ function viewOf(actor: Actor, check: FitCheckRow, tally: Tally, basis: RoundBasi
     drawnAt: check.drawn_at.toISOString(),
     drawnBy: check.drawn_by ?? 'a former colleague',
     sample: tally.seen.length,
-    strata: tally.strata.map((own, i): FitStratumView => ({ ...own, ...originTold(check, i) })),
+    strata: tally.strata.map((own, i): FitStratumView => ({ ...own, ...originTold(check, i, files) })),
     share: whole.share,
     low: whole.low,
     high: whole.high,
@@ -82,15 +91,31 @@ function viewOf(actor: Actor, check: FitCheckRow, tally: Tally, basis: RoundBasi
 }
 
 /** Where a stratum's people come from, by the lines of the edition it was drawn from. */
-function originTold(check: FitCheckRow, at: number): { title: string; detail: string | null } {
-  const { line, unknownOf } = check.strata[at]
+function originTold(check: FitCheckRow, at: number, files: ReadonlyMap<number, string>): { title: string; detail: string | null } {
+  const { line, unknownOf, part } = check.strata[at]
   const [place, from] = [check.lines.findIndex(({ id }) => id === line), check.lines.find(({ id }) => id === line)]
   const asked = check.lines.find(({ id }) => id === unknownOf)
   const title = from ? lineText(from) : 'A line that was removed'
-  return asked
+  const told = asked
     ? { title: `Unknown to line ${check.lines.indexOf(asked) + 1}, counted as yes`, detail: lineText(asked) }
     : { title, detail: place > 0 ? `let in by line ${place + 1}` : check.strata.length > 1 ? 'all that the lines ask is known' : null }
+  return part ? { ...told, detail: partText(part, files) } : told
 }
+
+function partText(part: StratumPart, files: ReadonlyMap<number, string>): string {
+  if (part.of === 'batch')
+    return part.batch === null ? 'from other files, or entered by hand' : `from ${files.get(part.batch) ?? 'a file that is gone'}`
+  return part.days === null ? 'nothing about them changed for a year' : `something about them changed within ${part.days} days`
+}
+
+/** The names of the files that a check's strata are of. */
+const filesIn = (check: FitCheckRow): Promise<Map<number, string>> =>
+  namesIn(
+    db(),
+    'batch',
+    check.strata.flatMap(({ part }) => (part?.of === 'batch' && part.batch !== null ? [part.batch] : [])),
+    'file_name',
+  )
 
 function cardOf({ of }: Seen): FitCard {
   return {

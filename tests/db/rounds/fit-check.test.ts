@@ -1,7 +1,6 @@
 import { beforeAll, describe, expect, test } from 'vitest'
 import type { Line } from '@/core/lists/line'
 import type { FitPage } from '@/core/views/fit-views'
-import { tellChanges } from '@/usecases/changes/tell-changes'
 import { mergePeople } from '@/usecases/directory/merge-people'
 import { erasePerson } from '@/usecases/directory/erase-person'
 import { createList } from '@/usecases/lists/create-list'
@@ -254,26 +253,6 @@ describe('verdicts', () => {
     await t.owner('person').where({ id: person }).update({ relation: 'supplier' })
     await judgeFit(t.ines, checkId, person, { verdict: 'fits' })
     expect(await relation()).toBe('supplier')
-  })
-
-  test('on somebody known to us tells where else they stand, as far as whoever judges may see it', async () => {
-    const { list, round: id } = await round()
-    const checkId = await beginFitCheck(t.ines, id, PLAN)
-    const [{ person }, { person: another }] = check(await page(id)).cards
-    const others = await createList(t.ines, 'Others who know', true, [start])
-    const hidden = await createList(t.marek, 'Hidden from Ines', false, [start])
-    const [theirs, unseen] = [await startRound(t.ines, others), await startRound(t.marek, hidden)]
-    await releaseRound(t.ines, theirs)
-    await tellChanges()
-    const said = await judgeFit(t.ines, checkId, person, { verdict: 'does not', reason: 'known to us', relation: 'customer' })
-    expect(said?.lists.map(({ id: own }) => own)).toContain(others)
-    expect(said?.lists.map(({ id: own }) => own)).not.toContain(hidden)
-    expect(said?.lists.map(({ id: own }) => own)).not.toContain(list)
-    expect(said?.rounds).toEqual([{ id: theirs, number: 1, list: 'Others who know' }])
-    expect(await judgeFit(t.ines, checkId, another, { verdict: 'does not', reason: 'role' })).toBeNull()
-    await closeRound(t.ines, theirs)
-    expect((await judgeFit(t.ines, checkId, person, { verdict: 'does not', reason: 'known to us' }))?.rounds).toEqual([])
-    expect(unseen).toBeGreaterThan(0)
   })
 
   test('of whoever was merged or erased do not count, and nothing is kept on them', async () => {
