@@ -3,6 +3,7 @@ import type { Reason, Scope } from '@/core/records/suppression'
 import type { Evidence } from '@/core/screening/kind'
 import type { Rule } from '@/core/screening/rules'
 import { seenBy } from '@/db/lists/list-rows'
+import type { Recipient } from '@/core/rounds/letter-choice'
 import type { Knex } from '@/db/connection'
 
 /** Contacts of some records between two instants, with the round each was made in and how they stood there. */
@@ -66,6 +67,41 @@ export async function seatsBetween(trx: Knex, people: readonly number[], from: D
        left join policy_edition pe on pe.id = r.policy_edition_id left join policy p on p.id = pe.policy_id left join "user" u on u.id = r.released_by
      where m.person_id = any(?::bigint[]) and r.released_at < ? and (r.closed_at is null or r.closed_at >= ?) order by r.released_at, r.id`,
     [actorId, actorId, [...people], until, from] as never,
+  )
+  return rows
+}
+
+/** A letter to premises that named somebody. */
+export interface LetterThen {
+  round: number
+  number: number
+  list: string
+  letter: number
+  addressee: string
+  street: string | null
+  town: string | null
+  postcode: string | null
+  country: string | null
+  about: string
+  to: Recipient
+  released_at: Date
+  released_by: string | null
+}
+
+/** The letters of rounds of premises that name some records, of rounds that were released before an instant and not closed before another. */
+export async function lettersBetween(
+  trx: Knex,
+  people: readonly number[],
+  from: Date,
+  until: Date,
+  actorId: string,
+): Promise<LetterThen[]> {
+  const { rows } = await trx.raw(
+    `select r.id as round, r.number, ${SEEN('l.name', 'a private list')} as list, w.number as letter, w.addressee, w.street, w.town, w.postcode, w.country, w.about,
+       r.letters ->> 'to' as "to", r.released_at, u.name as released_by
+     from round_letter w join round r on r.id = w.round_id join list l on l.id = r.list_id left join "user" u on u.id = r.released_by
+     where w.people && ?::bigint[] and r.released_at < ? and (r.closed_at is null or r.closed_at >= ?) order by r.released_at, r.id, w.number`,
+    [actorId, [...people], until, from] as never,
   )
   return rows
 }

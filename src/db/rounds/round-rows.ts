@@ -142,14 +142,21 @@ export async function roundRows(trx: Knex, actorId: string) {
   return rows
 }
 
-export async function roundsOfPerson(trx: Knex, whole: number[], actorId: string) {
-  return await trx('round_member as m')
-    .join('round as r', 'r.id', 'm.round_id')
-    .join('list as l', 'l.id', 'r.list_id')
-    .whereIn('m.person_id', whole)
-    .whereRaw(seenBy('l'), [actorId])
-    .orderBy('r.released_at', 'desc')
-    .select('l.name as list', 'l.id as listId', 'r.number as round', 'r.id as roundId', trx.raw('m.held_by is not null as "heldBack"'))
+/** The released rounds that some records of one person were on, or whose letters to premises name them, of lists that somebody may see; the newest first. */
+export async function roundsOfPerson(
+  trx: Knex,
+  whole: number[],
+  actorId: string,
+): Promise<{ list: string; listId: number; round: number; roundId: number; heldBack: boolean }[]> {
+  const { rows } = await trx.raw(
+    `select l.name as list, l.id as "listId", r.number as round, r.id as "roundId", x."heldBack" from (
+       select m.round_id, m.held_by is not null as "heldBack" from round_member m where m.person_id = any(:whole::bigint[])
+       union all select distinct w.round_id, false from round_letter w where w.people && :whole::bigint[]) x
+     join round r on r.id = x.round_id join list l on l.id = r.list_id
+     where role_on(l, :actorId) is not null order by r.released_at desc, r.id desc`,
+    { whole, actorId } as never,
+  )
+  return rows
 }
 
 /** What a round that is being built goes by besides its list. */

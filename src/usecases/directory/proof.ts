@@ -7,9 +7,18 @@ import { dateText, dayText } from '@/core/text/written'
 import type { ReadablePage, Section } from '@/core/views/sections'
 import { db } from '@/db/connection'
 import { mergedHere, personRow } from '@/db/directory/person-rows'
-import { contactsBetween, type SeatThen, seatsBetween, sourcesUntil, suppressionsAt } from '@/db/directory/proof-rows'
+import {
+  contactsBetween,
+  lettersBetween,
+  type LetterThen,
+  type SeatThen,
+  seatsBetween,
+  sourcesUntil,
+  suppressionsAt,
+} from '@/db/directory/proof-rows'
 import { now } from '@/runtime/clock'
 import { settings } from '@/runtime/settings'
+import { placeText } from '@/core/text/place'
 import { evidenceTexts, sentenceCase } from '@/usecases/screening/evidence'
 import { type Actor, Refused } from '@/usecases/team/actor'
 
@@ -27,6 +36,7 @@ export async function proofOf(actor: Actor, person: number, day: string): Promis
   const whole = [person, ...(await mergedHere(db(), person)).map((m: { id: number }) => m.id)]
   const contacts = await contactsBetween(db(), whole, from, until)
   const seats = await seatsBetween(db(), whole, from, until, actor.id)
+  const letters = await lettersBetween(db(), whole, from, until, actor.id)
   const held = await suppressionsAt(db(), whole, new Date(until.getTime() - 1))
   const sources = await sourcesUntil(db(), whole, until)
   const made = new Set(contacts.map((contact) => contact.round))
@@ -34,7 +44,7 @@ export async function proofOf(actor: Actor, person: number, day: string): Promis
     {
       title: contacts.length === 0 ? `Not contacted on ${dateText(day)}` : `Contacts on ${dateText(day)}`,
       lines: contacts.map((contact) => {
-        const seat = seats.find((own) => own.round === contact.round)
+        const seat = seats.find((own) => own.round === contact.round) ?? letters.find((own) => own.round === contact.round)
         return [
           sentenceCase(CHANNEL_NAME[contact.channel]),
           [
@@ -50,6 +60,7 @@ export async function proofOf(actor: Actor, person: number, day: string): Promis
       }),
     },
     ...(await Promise.all(seats.map((seat) => seatSection(seat, made.has(seat.round))))),
+    ...letters.map(letterSection),
     {
       title: 'Suppressions in force that day',
       lines: held.map((s) => [
@@ -70,6 +81,18 @@ export async function proofOf(actor: Actor, person: number, day: string): Promis
     about: `${dateText(day)}, as it was known at the end of that day (${zone}). Made on ${dayText(now())} by ${actor.name}.`,
     sections,
     contacted: contacts.length > 0,
+  }
+}
+
+/** Why a letter to premises named somebody: whose they are, or who is there, and on whose release. */
+function letterSection(letter: LetterThen): Section {
+  return {
+    title: `Round ${letter.number} of ${letter.list}: letter ${letter.letter}`,
+    lines: [
+      ['Addressed to', [letter.addressee, placeText(letter)].filter(Boolean).join(', ')],
+      [letter.to === 'owner' ? 'As the owner of' : 'As somebody who is at', letter.about],
+      ['Released', `on ${dayText(letter.released_at)} by ${letter.released_by ?? 'somebody who left'}`],
+    ],
   }
 }
 

@@ -20,8 +20,8 @@ export async function lettersOut(trx: Knex, actor: Actor, id: number) {
 }
 
 /**
- * Records that the letters of a round were posted on a day: all that were not posted yet, but for those that must not leave any more, which
- * are stopped. Each becomes a contact of its premises and of whom it names. Gives how many were posted and how many stopped.
+ * Records that the letters of a round were posted on a day: all that were not posted yet, but for those that must not leave by then, which are
+ * stopped. Each becomes a contact of its premises and of whom it names. Gives how many were posted and how many stopped.
  */
 export async function recordPosted(actor: Actor, id: number, day: string): Promise<{ posted: number; stopped: number }> {
   if (!isDay(day)) throw new Refused('Give the day on which the letters were posted.')
@@ -33,18 +33,16 @@ export async function recordPosted(actor: Actor, id: number, day: string): Promi
     if (day > localDate(moment.getTime(), zone)) throw new Refused('That day is to come. Record the letters once they are posted.')
     if (day < released)
       throw new Refused(`The round was released on ${dateText(released)}, so its letters were posted then at the earliest.`)
-    const held = await lettersHeld(trx, id, moment)
+    // Whoever asked us to stop after the letters were posted got theirs all the same.
+    const noon = instantOf(day, null, zone)
+    const at = noon > moment ? moment : noon
+    const held = await lettersHeld(trx, id, at)
     const due = (await lettersOf(trx, id)).filter(({ posted_on, outcome }) => posted_on === null && outcome === null)
     const letters = due.filter(({ number }) => !held.has(number))
     const stopped = due.filter(({ number }) => held.has(number)).map(({ number }) => number)
     if (due.length === 0) throw new Refused('Every letter of this round is recorded already.')
     await updateStopped(trx, id, stopped, now())
-    const noon = instantOf(day, null, zone)
-    const written = await writeLetterContacts(trx, actor, round, letters, {
-      at: noon > moment ? moment : noon,
-      dayOnly: true,
-      result: 'sent',
-    })
+    const written = await writeLetterContacts(trx, actor, round, letters, { at, dayOnly: true, result: 'sent' })
     await updatePosted(trx, id, { day, by: actor.id, letters: written })
     return { posted: letters.length, stopped: stopped.length }
   })

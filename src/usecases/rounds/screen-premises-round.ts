@@ -3,6 +3,7 @@ import { RECIPIENTS } from '@/core/rounds/letter-choice'
 import type { LetterFigures } from '@/core/rounds/premises-letters'
 import { REASON_NAME } from '@/core/records/suppression'
 import { type HeldPremises, PREMISES_RULE_NAME, type ScreenedPremises } from '@/core/screening/premises'
+import { placeText } from '@/core/text/place'
 import { dateText } from '@/core/text/written'
 import type { HeldPremisesRow, LetterRow, PremisesRoundAccount, PremisesRoundView } from '@/core/views/premises-round-views'
 import { db } from '@/db/connection'
@@ -106,9 +107,6 @@ async function comparedWith(
   const rule = view.tab === 'joined' ? `Not on round ${earlier.number}` : 'No longer on the list'
   return { since, total: asked.length, letters: [], held: shown.map((id) => ({ id, name: names.get(id) ?? '', rule, detail: null })) }
 }
-
-export const placeText = (of: { street: string | null; town: string | null; postcode: string | null; country: string | null }): string =>
-  [of.street, of.town, of.postcode, of.country && countryName(of.country)].filter(Boolean).join(', ')
 
 const letterRow = (letter: LetterRowOf, held: ReadonlyMap<number, keyof typeof REASON_NAME>): LetterRow => {
   const reason = held.get(letter.number)

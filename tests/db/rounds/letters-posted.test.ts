@@ -2,6 +2,7 @@ import { describe, expect, test } from 'vitest'
 import { FIRST_CHOICE } from '@/core/rounds/letter-choice'
 import { pinClock } from '@/runtime/clock'
 import { recordContact } from '@/usecases/contact/record-contact'
+import { proofOf } from '@/usecases/directory/proof'
 import { erasePerson } from '@/usecases/directory/erase-person'
 import { createList } from '@/usecases/lists/create-list'
 import { chooseLetters } from '@/usecases/rounds/choose-letters'
@@ -84,6 +85,34 @@ describe('after the release', () => {
     await recordPosted(t.tam, round, '2026-06-15')
     expect((await account(round)).stand).toMatchObject({ posted: 2 })
     await expect(takeBackPosted(t.ines, 999_999)).rejects.toThrow(/no such round/)
+  })
+
+  test('why was I contacted? tells of the letter, why it named them, and who released it', async () => {
+    const { round, who, k } = await street({ wording: 'name' })
+    await release(round)
+    await recordPosted(t.tam, round, '2026-06-15')
+    const { sections, contacted } = await proofOf(t.ines, await who(3), '2026-06-15')
+    expect(contacted).toBe(true)
+    expect(sections[0].lines[0][1]).toContain(`in round 1 of Houses ${k}`)
+    expect(sections.find(({ title }) => title.startsWith(`Round 1 of Houses ${k}: letter`))?.lines).toEqual([
+      ['Addressed to', expect.stringMatching(/^Cora Weir.*, 2 Weir Street, Thornmouth/)],
+      ['As somebody who is at', 'Weir House'],
+      ['Released', 'on 15 Jun 2026 by Ines Okafor'],
+    ])
+  })
+
+  test('whoever asks us to stop after the day of posting got their letter, however late it is recorded', async () => {
+    const { round, who } = await street({ wording: 'name' })
+    await release(round)
+    pinClock(new Date('2026-06-16T09:00:00Z'))
+    await suppress(t.tam, { person: await who(3) }, WORD)
+    const before = await Promise.allSettled([recordPosted(t.tam, round, '2026-06-15'), recordPosted(t.ines, round, '2026-06-15')])
+    // Two at once: one of them records.
+    expect(before.map(({ status }) => status).sort()).toEqual(['fulfilled', 'rejected'])
+    expect((await account(round)).stand).toMatchObject({ posted: 2, stopped: 0 })
+    await takeBackPosted(t.tam, round)
+    expect(await recordPosted(t.tam, round, '2026-06-16')).toEqual({ posted: 1, stopped: 1 })
+    pinClock(NOW)
   })
 
   test('a day that cannot be is refused, and so is a letter that was not posted', async () => {
