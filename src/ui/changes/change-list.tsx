@@ -29,14 +29,16 @@ const KEYS: Record<string, Pressed> = {
 export function ChangeList({ page, actions, again }: { page: ChangesPage; actions: ChangeActions; again: () => Promise<unknown> }) {
   const { hand, put } = useBook()
   const list = useRef<HTMLDivElement>(null)
-  const [at, setAt] = useState(0)
+  // Kept by its number: changes come in above it, and colleagues settle others, while somebody looks at it.
+  const [at, setAt] = useState<{ index: number; id: number | null }>({ index: 0, id: null })
   const [beside, setBeside] = useState<ChangeRow | null>(null)
   const [contacting, setContacting] = useState<ChangeRow | null>(null)
   const [busy, begin] = useTransition()
   const { rows } = page
-  const current = Math.min(at, rows.length - 1)
+  const found = rows.findIndex(({ id }) => id === at.id)
+  const current = found >= 0 ? found : Math.min(at.index, rows.length - 1)
   const focus = (next: number) => {
-    setAt(next)
+    setAt({ index: next, id: rows[next]?.id ?? null })
     list.current?.querySelectorAll<HTMLElement>('[data-change]')[next]?.focus()
   }
   const undone = (result: ActionResult<unknown>) => {
@@ -142,6 +144,8 @@ export function ChangeList({ page, actions, again }: { page: ChangesPage; action
       // Enter on a button or a link is theirs.
       if (!what || (key === 'enter' && target.closest('button, a'))) return
       event.preventDefault()
+      // The one that was looked at is gone: another is not settled before it is looked at.
+      if (at.id !== null && found < 0) return focus(current)
       press(row, what)
     }
   })
@@ -175,7 +179,7 @@ export function ChangeList({ page, actions, again }: { page: ChangesPage; action
                   current={i === current}
                   busy={busy}
                   hand={hand && hand.subject === row.of ? hand.name : null}
-                  onFocus={() => setAt(i)}
+                  onFocus={() => setAt({ index: i, id: row.id })}
                   onDo={(what) => press(row, what)}
                   onPutOff={(days) => putOff(row, days)}
                 />
