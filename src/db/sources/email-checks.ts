@@ -41,12 +41,12 @@ export async function writeChecks(
   )
 }
 
-/** Of the usable email addresses of some people, those that were not checked since an instant, and those of them that never were. */
+/** Of the email addresses of some people that a check would ask about, those that were not checked since an instant, and those of them that never were. */
 export async function countStale(trx: Knex, people: readonly number[], since: Date): Promise<{ stale: number; never: number }> {
   const { rows } = await trx.raw(
     `select count(*)::int as stale, (count(*) filter (where at is null))::int as never from (
        select distinct on (a.key) c.at from address a left join email_check c on c.key = a.key
-       where a.channel = 'email' and a.usable and a.person_id = any(?::bigint[])) x where at is null or at <= ?`,
+       where a.channel = 'email' and (a.usable or c.state = 'bad') and a.person_id = any(?::bigint[])) x where at is null or at <= ?`,
     [[...people], since] as never,
   )
   return rows[0]

@@ -33,9 +33,12 @@ test('the email addresses of a list that were not checked lately are counted, th
   await checked('ben@stale.example', '2026-06-14T09:00:00Z')
   await checked('cyd@stale.example', new Date(Date.parse('2026-06-15T09:00:00Z') - (days + 1) * 86_400_000).toISOString())
   expect(await staleEmails(t.tam, list)).toEqual({ stale: 3, never: 2, days })
-  // One that takes no mail is not to be checked again.
+  // One that cannot be used and was never checked is not asked about.
   await t.owner('address').where({ value: 'eve@stale.example' }).update({ usable: false, why_unusable: 'checked as bad: no such mailbox' })
   expect(await staleEmails(t.tam, list)).toMatchObject({ stale: 2, never: 1 })
+  // One that was checked as bad long ago is asked about again, so it is counted.
+  await checked('eve@stale.example', '2020-01-01T09:00:00Z', 'bad')
+  expect(await staleEmails(t.tam, list)).toMatchObject({ stale: 3, never: 1 })
   const premises = await createList(t.ines, 'Houses', true, [{ ...start, subject: 'premises' } as Line])
   await expect(staleEmails(t.ines, premises)).rejects.toThrow(/Only people/)
 })
