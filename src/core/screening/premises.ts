@@ -115,9 +115,6 @@ export function ruleApplies(rule: PremisesRule, choice: LetterChoice): boolean {
   return rule !== 'written' || choice.restDays !== null
 }
 
-/** Rules that rest on a suppression: whoever they hold back after a release is stopped. */
-export const STOPPING: readonly PremisesRule[] = ['address', 'household', 'owner', 'people']
-
 export interface HeldPremises {
   rule: PremisesRule
   /** The reason of the suppression that closed it. */

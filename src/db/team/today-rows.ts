@@ -23,9 +23,9 @@ export async function roundsWaiting(
   trx: Knex,
   me: string,
   { zone, today }: { zone: string; today: string },
-): Promise<{ id: number; number: number; list: string; released: boolean; to_come: number; due: number | null }[]> {
+): Promise<{ id: number; number: number; list: string; subject: Subject; released: boolean; to_come: number; due: number | null }[]> {
   const { rows } = await trx.raw(
-    `select r.id, r.number, l.name as list, r.released_at is not null as released,
+    `select r.id, r.number, l.name as list, l.subject, r.released_at is not null as released,
        (select count(*)::int from contact_to_come t where t.round_id = r.id and t.ended_at is null and l.subject = 'person')
          + (select count(*)::int from round_letter w where w.round_id = r.id and w.posted_on is null and w.outcome is null) as to_come,
        (select (count(*) filter (where t.ended_at is null and t.week <= (:today::date - (r.released_at at time zone :zone)::date) / 7 + 1))::int

@@ -30,6 +30,8 @@ export async function recordLetter(actor: Actor, id: number, number: number, hea
     if (letter.posted_on === null) throw new Refused('This letter is not recorded as posted. Record that first.')
     if (letter.outcome === 'asked us to stop')
       throw new Refused('They asked us to stop, which is recorded as a suppression. Lift it under Screening if that is wrong.')
+    if (heard === 'asked us to stop' && letter.street === null)
+      throw new Refused('Whom this letter named was erased on request, and must not be contacted already. Nothing was recorded.')
     if (letter.outcome === heard) throw new Refused('That is recorded already.')
     const at = await passGate(trx)
     if (letter.outcome !== null)

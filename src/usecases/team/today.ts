@@ -5,6 +5,7 @@ import { goodThrough } from '@/core/screening/register'
 import { dateText } from '@/core/text/written'
 import type { Move, TodayPage } from '@/core/views/today-views'
 import { db } from '@/db/connection'
+import { withoutHeld } from '@/usecases/rounds/round-index'
 import { introductionsAsked } from '@/db/contact/tie-rows'
 import { CHANNEL_NAME } from '@/core/records/channels'
 import { mailRunsStuck } from '@/db/rounds/mail-rows'
@@ -106,28 +107,32 @@ async function dueLists(actor: Actor, today: string): Promise<Move[]> {
 }
 
 async function rounds(actor: Actor, today: string): Promise<Move[]> {
-  return (await roundsWaiting(db(), actor.id, { zone: settings().ARCH_ZONE, today })).flatMap(
-    ({ id, number, list, released, to_come, due }): Move[] => {
-      const name = `Round ${number} of ${list}`
-      if (!released)
-        return [{ key: `round ${id}`, group: 'rounds', text: `${name}: release it`, n: null, href: `/rounds/${id}`, late: false }]
-      // What is planned for later weeks is nobody’s move yet.
-      if (due === 0 && to_come > 0) return []
-      if (due !== null && due > 0)
-        return [
-          {
-            key: `round ${id}`,
-            group: 'rounds',
-            text: `${name}: contacts planned up to this week`,
-            n: due,
-            href: `/rounds/${id}`,
-            late: false,
-          },
-        ]
-      const text = to_come > 0 ? `${name}: contacts to make` : `${name}: every contact is made, close it`
-      return [{ key: `round ${id}`, group: 'rounds', text, n: to_come > 0 ? to_come : null, href: `/rounds/${id}`, late: false }]
-    },
+  const waiting = await Promise.all(
+    (await roundsWaiting(db(), actor.id, { zone: settings().ARCH_ZONE, today })).map(async (round) => ({
+      ...round,
+      to_come: await withoutHeld(round.id, round.subject, round.to_come),
+    })),
   )
+  return waiting.flatMap(({ id, number, list, released, to_come, due }): Move[] => {
+    const name = `Round ${number} of ${list}`
+    if (!released)
+      return [{ key: `round ${id}`, group: 'rounds', text: `${name}: release it`, n: null, href: `/rounds/${id}`, late: false }]
+    // What is planned for later weeks is nobody’s move yet.
+    if (due === 0 && to_come > 0) return []
+    if (due !== null && due > 0)
+      return [
+        {
+          key: `round ${id}`,
+          group: 'rounds',
+          text: `${name}: contacts planned up to this week`,
+          n: due,
+          href: `/rounds/${id}`,
+          late: false,
+        },
+      ]
+    const text = to_come > 0 ? `${name}: contacts to make` : `${name}: every contact is made, close it`
+    return [{ key: `round ${id}`, group: 'rounds', text, n: to_come > 0 ? to_come : null, href: `/rounds/${id}`, late: false }]
+  })
 }
 
 /** Contacts of rounds that were shared out to somebody and are still to be made. */

@@ -8,6 +8,8 @@ import { createList } from '@/usecases/lists/create-list'
 import { chooseLetters } from '@/usecases/rounds/choose-letters'
 import { closeRound } from '@/usecases/rounds/close-round'
 import { openPremisesRound } from '@/usecases/rounds/open-premises-round'
+import { roundIndex } from '@/usecases/rounds/round-index'
+import { todayPage } from '@/usecases/team/today'
 import { recordLetter } from '@/usecases/rounds/record-letter'
 import { recordPosted } from '@/usecases/rounds/record-posted'
 import { roundFile } from '@/usecases/rounds/round-file'
@@ -213,6 +215,9 @@ describe('after the release', () => {
     await expect(roundLabels(t.ines, round, { sheet: 'a4-3x7' })).rejects.toThrow(/withdrawn/)
     expect((await account(round)).figures.letters).toBe(5)
     expect((await account(round)).stand).toMatchObject({ stopped: 1, toPost: 4 })
+    // What is not posted yet is the same number on the page, among the rounds and on the first page.
+    expect((await roundIndex(t.ines)).find(({ id }) => id === round)?.toCome).toBe(4)
+    expect((await todayPage(t.ines)).moves.find(({ key }) => key === `round ${round}`)).toMatchObject({ n: 4 })
   })
 
   test('somebody who opts out between a household’s two letters is in neither the next letter nor the one that did not leave yet', async () => {
