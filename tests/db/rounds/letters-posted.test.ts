@@ -220,6 +220,17 @@ describe('after the release', () => {
     expect((await todayPage(t.ines)).moves.find(({ key }) => key === `round ${round}`)).toMatchObject({ n: 4 })
   })
 
+  test('a letter whose person was erased after it was posted takes no stop, which would be of nobody', async () => {
+    const { round, who } = await street({ wording: 'name' })
+    await release(round)
+    await recordPosted(t.tam, round, '2026-06-15')
+    await erasePerson(t.marek, await who(3))
+    const { number } = await t.owner('round_letter').where({ round_id: round, addressee: 'Erased person' }).first('number')
+    await expect(recordLetter(t.tam, round, number, 'asked us to stop')).rejects.toThrow(/erased on request/)
+    await recordLetter(t.tam, round, number, 'came back')
+    expect((await account(round)).stand).toMatchObject({ 'came back': 1, posted: 1 })
+  })
+
   test('somebody who opts out between a household’s two letters is in neither the next letter nor the one that did not leave yet', async () => {
     const { round, list, who } = await street({ wording: 'household' })
     expect(await addressees(round)).toContainEqual(expect.stringMatching(/^Ada and Ben Owner/))
