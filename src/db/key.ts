@@ -63,6 +63,7 @@ export interface KeyedPlace {
 /** So many places are remembered: a round of premises asks for all of its own again and again. */
 const places = new LRUCache<string, KeyedPlace>({ max: 50_000 })
 
+/** Returns how an address compares and the keys that suppress it. Results are cached, since many people share an address. */
 export function placeOf(postal: PostalParts): KeyedPlace {
   // The keys hang on the secret.
   const text = JSON.stringify([settings().ARCH_SECRET, postal.street, postal.town, postal.postcode])

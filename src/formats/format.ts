@@ -58,10 +58,12 @@ export function checkCells(cells: Iterable<string>, row: number, title: (column:
 
 const HALF = /[\uD800-\uDBFF](?![\uDC00-\uDFFF])|(?<![\uD800-\uDBFF])[\uDC00-\uDFFF]/
 
+/** Whether every cell of a row is empty. */
 export const isBlank = (row: string[]): boolean => row.every((cell) => cell.trim() === '')
 
 export const nothingStored = 'Nothing was stored, and the file is as you have it.'
 
+/** Refuses a file with more columns than are taken. */
 export function checkWidth(columns: number): void {
   if (columns > MOST_COLUMNS)
     throw new Unreadable(`The file has ${countText(columns)} columns; at most ${MOST_COLUMNS} are taken. ${nothingStored}`)

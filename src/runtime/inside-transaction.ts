@@ -3,6 +3,7 @@ import { AsyncLocalStorage } from 'node:async_hooks'
 /** Set for whatever runs inside a transaction of the application's pool. */
 const inside = new AsyncLocalStorage<true>()
 
+/** Runs work as part of a transaction, so that calls to other processes inside it are found out. */
 export const runInside = <T>(work: () => T): T => inside.run(true, work)
 
 /**

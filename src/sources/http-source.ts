@@ -57,6 +57,7 @@ export async function ask<T>(path: string, body: unknown): Promise<T> {
 
 const prices = (): Promise<Prices> => ask('/prices', {})
 
+/** Returns a source that is searched, asked over HTTP. */
 export const searchedSource = (name: SearchedName): SearchedSource => ({
   prices,
   find: (search: Search, next: string | null): Promise<FoundPage> => ask(`/${name}/find`, { search, next }),

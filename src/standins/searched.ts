@@ -10,6 +10,7 @@ export interface Entry {
   words: Set<string>
 }
 
+/** Makes an entry of a stand-in's register from what it says of somebody. */
 export function entry(found: Omit<Found, 'has'>, fields: Record<string, string>): Entry {
   const ways = { email: fields['E-mail'], phone: fields.Phone, post: fields.Street && found.postcode, direct: undefined }
   const has = CHANNELS.filter((channel) => ways[channel])

@@ -29,4 +29,5 @@ export function badCell(kind: BatchKind, cells: Record<string, string>): Refusal
 /** Numbers of records, or nothing. */
 export const RECORD = /^\d{0,15}$/
 
+/** Returns the text of a cell without surrounding or doubled spaces; null where nothing is left. */
 export const text = (cell: string | undefined) => squeeze(cell ?? '') || null

@@ -26,6 +26,7 @@ export interface ContactRow extends Who {
   note: string | null
 }
 
+/** Returns whom a row of contacts is about (an email address or a phone number), or why that cannot be told. */
 export function whoOf(cells: Record<string, string>, region: string): Who | Refusal {
   const email = cleanEmail(cells.email ?? '')
   const phone = cleanPhone(cells.phone ?? '', region)

@@ -20,7 +20,9 @@ export type CustomValues = Record<string, string>
 
 /** How a column, a change or a criterion names such a field. */
 export type CustomKey = `custom:${number}`
+/** Returns the key of a field of the team's own, as columns and mappings name it. */
 export const customKey = (id: number): CustomKey => `custom:${id}`
+/** Returns the id in such a key; null where the key is that of another field. */
 export const customIdOf = (key: string): number | null => (/^custom:-?\d+$/.test(key) ? Number(key.slice(7)) : null)
 
 const YES = new Set(['yes', 'y', 'true', 't', '1', 'x', 'on', 'ja', 'oui', 'si'])

@@ -146,4 +146,5 @@ export const STANDARD_FIELDS: readonly StandardField[] = [
   field(FIELD.premisesDistrict, 'premises', 'District', 'text'),
 ]
 
+/** Returns the standard fields of a subject. */
 export const standardFieldsOf = (subject: Subject): StandardField[] => STANDARD_FIELDS.filter(({ of }) => of === subject)

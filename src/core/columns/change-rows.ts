@@ -12,10 +12,14 @@ export const dayNumber = (day: string): number => Math.floor(Date.parse(`${day}T
 export const changeSlices = () => new Slices({ kind: 'int32', what: 'uint8', after: 'int32', by: 'int32', learned: 'float64' })
 export type ChangeSlices = ReturnType<typeof changeSlices>
 
+/** Packs what a change asks of us (3 bits) and its state into one number. */
 export const packWhat = (asks: number, state: number): number => asks | (state << 3)
+/** Returns what a packed change asks of us. */
 export const asksOf = (what: number): number => what & 7
+/** Returns the state of a packed change. */
 export const stateOf = (what: number): number => what >> 3
 
+/** Writes a change into its place in the columns. A day that is not known is `NO_DAY`. */
 export function writeChange(fields: ChangeSlices['fields'], at: number, change: RecordChange): void {
   fields.kind[at] = change.kind
   fields.what[at] = packWhat(ASKS.indexOf(change.asks), CHANGE_STATES.indexOf(change.state))

@@ -58,6 +58,7 @@ export function byFact<A extends About>(fact: Fact<A>, columns: AskedColumns[A],
   return byColumn(fact, columns, (column) => column.words.map(holds))
 }
 
+/** Answers a question about a column of words. A column that is not there is unknown for everyone. */
 export function byColumn<A extends About>(
   fact: Fact<A>,
   columns: AskedColumns[A],
@@ -68,6 +69,7 @@ export function byColumn<A extends About>(
   return column ? byWord(columns as SubjectColumns, column, asked(column)) : { yes: new Bitset(size), unknown: live.clone() }
 }
 
+/** Returns yes or no for a value, and unknown where the value is missing. */
 export function verdictOf(value: string | null, holds: (value: string) => boolean): Verdict {
   return value === null ? 'unknown' : holds(value) ? 'yes' : 'no'
 }

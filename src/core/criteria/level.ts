@@ -10,6 +10,7 @@ const schema = object({
 }).noUnknown()
 export type LevelCriterion = InferType<typeof schema>
 
+/** Returns the level in a role's wording; null where it names none. */
 export const levelOf = (role: string) => classifyRole(role).level
 
 /** How high the role stands, as its wording tells. No role, or a wording that does not tell, is unknown. */

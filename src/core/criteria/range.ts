@@ -46,6 +46,7 @@ export function rangeSchema<K extends string>(
     .test('order', 'the least is more than the most', (v) => v.least === null || v.most === null || v.least <= v.most)
 }
 
+/** Whether a value lies between two ends, both included; null is an open end. */
 export const within = ({ least, most }: { least: number | null; most: number | null }, value: number): boolean =>
   (least === null || value >= least) && (most === null || value <= most)
 

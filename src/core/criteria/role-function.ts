@@ -10,6 +10,7 @@ const schema = object({
 }).noUnknown()
 export type FunctionCriterion = InferType<typeof schema>
 
+/** Returns the function in a role's wording; null where it names none. */
 export const functionOf = (role: string) => classifyRole(role).function
 
 /** What the role is about, as its wording tells. No role, or a wording that does not tell, is unknown. */

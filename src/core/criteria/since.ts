@@ -4,6 +4,7 @@ import { dateText } from '../text/written'
 import { type About, type CriterionKind, type Moment, rangeText, namesNothing } from './kind'
 import { type Told, byFact, verdictOf } from './facts'
 
+/** Returns a number that is stored as text; null where it is missing. */
 export const numberOf = (value: string | null) => (value === null ? null : Number(value))
 
 export interface TimeCriterion<K extends string> {

@@ -9,6 +9,7 @@ export interface Groups {
   unknown: number
 }
 
+/** Returns how many of a set have each value, and how many have none. */
 export function countBy(set: Bitset, values: FacetValues): Groups {
   const counts = new Int32Array(values.labels.length)
   let unknown = 0

@@ -6,6 +6,7 @@ import { FACETS } from './registry'
 export const DRAWN = { place: 'Place', reach: 'Reach', strip: 'A year', last: 'Last dealt with', opener: 'Opener' } as const
 export type Drawn = keyof typeof DRAWN
 
+/** Whether a column is drawn from several values, not read off one. */
 export const isDrawn = (key: string): key is Drawn => Object.hasOwn(DRAWN, key)
 
 /** The columns a table of a subject begins with. */
@@ -21,6 +22,7 @@ export const columnsFor = (subject: Subject): (readonly [key: string, title: str
   ...Object.entries(FACETS[subject]).map(([key, { title }]) => [key, title] as const),
 ]
 
+/** Returns the title of a column. */
 export const columnTitle = (subject: Subject, key: string): string =>
   subject === 'person' && isDrawn(key) ? DRAWN[key] : (FACETS[subject][key]?.title ?? key)
 

@@ -1,6 +1,7 @@
 import type { Line } from './line'
 import { areasNamed, picksIn } from './named'
 
+/** Returns the ids of the picked sets and areas that lines name. */
 export const partsOf = (lines: readonly Line[]): Record<Part, number[]> => ({
   set: picksIn(lines).map((line) => line.set.id),
   area: areasNamed(lines).map(({ id }) => id),

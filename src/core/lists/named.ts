@@ -48,6 +48,7 @@ function named(line: Line) {
   return criterion ? thingsNamed(criterion) : []
 }
 
+/** Returns the lines that pick records by hand. */
 export const picksIn = (lines: readonly Line[]): PickLine[] => lines.filter((line) => line.verb === 'pick')
 
 /** What lines name that never changes: sets of records that were picked, and areas. */

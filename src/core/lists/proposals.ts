@@ -5,6 +5,7 @@ import { type Line, sameLine } from './line'
 /** What a proposal would change of the page it was made from. */
 export type Proposed = Exclude<LineChange, { is: 'same' }>
 
+/** Returns what lines change about the page they are based on. */
 export const proposed = (basis: readonly Line[], lines: readonly Line[]): Proposed[] =>
   compareLines(basis, lines).flatMap((change) => (change.is === 'same' ? [] : [change]))
 

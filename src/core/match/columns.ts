@@ -161,6 +161,7 @@ export type FieldRules = Partial<Record<RuledField, (typeof RULES)[number]>>
 /** For each column of a file the field it holds, or null where it is kept but not used. */
 export type Mapping = (string | null)[]
 
+/** Returns what a field is called in the mapping; its own name where it is not known. */
 export const fieldLabel = (kind: BatchKind, field: string): string => FIELDS[kind].find(([name]) => name === field)?.[1] ?? field
 
 /** What a column is taken to hold, and by what: its title, nearly its title, or what stands in it. */

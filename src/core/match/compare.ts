@@ -40,6 +40,7 @@ export type Agreement = Int8Array
 /** From here up two names are one with a slip in it (common practice, no source). */
 const CLOSE = 0.9
 
+/** Compares two people and returns how far each of their parts agrees, in the order of `COMPARED`; -1 where either lacks the part. */
 export function compare(a: Comparable, b: Comparable): Agreement {
   const [family, given] = names(a, b)
   return Int8Array.of(

@@ -12,7 +12,9 @@ export type AddressState = (typeof EMAIL_STATES)[number] | (typeof PHONE_STATES)
 
 /** One byte: whether it is shared, and the place of its state among those of its channel. */
 export const packTraits = (shared: boolean, place: number): number => (shared ? 1 : 0) | (place << 1)
+/** Whether an address is shared, by its packed state. */
 export const isShared = (traits: number): boolean => (traits & 1) === 1
+/** Returns the place of an address's state, by its packed state. */
 export const placeOfState = (traits: number): number => traits >> 1
 
 /** The place of a state in the order of its channel; post has none. */

@@ -132,5 +132,6 @@ export type Result = (typeof ALL_RESULTS)[number]
 export const OTHER_RESULT = 255
 
 const CODES = new Map<string, number>(ALL_RESULTS.map((result, i) => [result, i]))
+/** Returns the code of a result; that of *other* where the result is missing or not known. */
 export const resultCode = (result: string | null | undefined): number =>
   result == null ? OTHER_RESULT : (CODES.get(result) ?? OTHER_RESULT)

@@ -20,6 +20,7 @@ export type Reason = (typeof REASONS)[number]
 
 /** What nobody can let through: what somebody asked for or the law does. The database holds the same. */
 export const FINAL: readonly Reason[] = ['opt-out', 'complaint', 'register']
+/** Whether nobody can be let through against a suppression of this reason: an opt-out, a complaint or a register. */
 export const isFinalReason = (reason: Reason): boolean => FINAL.includes(reason)
 
 export const REASON_NAME: Record<Reason, string> = {

@@ -13,6 +13,7 @@ export interface Standing {
 
 export type Stood = { at: 'on' | 'never' } | { at: 'out' | 'unknown'; line: number }
 
+/** Returns how every record of the directory stands with a list, as codes: on, never, or out by a line. */
 export function standingOf(account: ListAccount, columns: PeopleColumns): Standing {
   const size = account.figures.tabs.directory
   const standing = { ids: new Int32Array(size), codes: new Uint8Array(size) }
@@ -31,6 +32,7 @@ export function standingOf(account: ListAccount, columns: PeopleColumns): Standi
   return standing
 }
 
+/** Returns what a code says: on, never on the page, or out or unknown by the line at a place. */
 export function stood(code: number): Stood {
   if (code < 2) return { at: code === 0 ? 'on' : 'never' }
   return { at: code % 2 === 0 ? 'out' : 'unknown', line: (code - 2) >> 1 }

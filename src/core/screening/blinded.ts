@@ -112,6 +112,7 @@ const FILE = object({
     .required('it holds no elements'),
 })
 
+/** Returns the bytes of a file of a comparison. Every element is a point of ristretto255, as hexadecimal digits. */
 export async function writeFile(file: ComparisonFile): Promise<Uint8Array> {
   await sodium.ready
   const { part, elements } = file

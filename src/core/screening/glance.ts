@@ -46,6 +46,7 @@ export function glanceOf(record: PersonRecord, moment: ScreeningMoment): Glance 
   return { place: record.town, reach: standingReach(record, moment), strip: stripOf(record.contacts, moment.asOf) }
 }
 
+/** Returns what a row shows of a person at a glance: place, channels and latest contacts. */
 export function glanceAt(columns: PeopleColumns, n: number, moment: ScreeningMoment): Glance {
   const record = screenedAt(columns, n)
   return { place: columns.town.get(n), reach: standingReach(record, moment), strip: stripOf(record.contacts, moment.asOf) }

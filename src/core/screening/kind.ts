@@ -14,6 +14,20 @@ export interface LetThrough {
   channel: Channel
 }
 
+/** Of an allowance of requests: how many people were asked in its days, how many of them answered, and how many other open rounds are still to ask. */
+export interface Allowance {
+  used: number
+  refunded: number
+  toCome: number
+}
+
+/** A contact that a round released: to whom, by which channel and to which address. */
+export interface Seat {
+  person: number
+  channel: Channel
+  address: number
+}
+
 /**
  * When and where a list is screened. Contacts to come of `exceptRounds` do not count: those rounds are being ended.
  * `letThrough` opens a channel again that nothing but rules of our own closed.
@@ -21,6 +35,13 @@ export interface LetThrough {
 export interface ScreeningMoment extends Moment {
   exceptRounds: number[]
   letThrough: readonly LetThrough[]
+  /**
+   * Of a supplement: what its round released already, so that rules about a set count it. Somebody whose contact a suppression stopped has
+   * no seat. `print` tells one set of seats from another.
+   */
+  seats?: { print: string; of: readonly Seat[] }
+  /** What was used of each allowance, by the id of its rule. */
+  allowances?: Readonly<Record<string, Allowance>>
   /** The public holiday of today by country, where there is one and a rule asks. */
   holidays?: Readonly<Record<string, string>>
   /** Set when a contact is about to be made: the time zones the person may be in. */
@@ -50,6 +71,7 @@ export type Evidence =
   | { kind: 'quiet-day'; day: string; country: string | null }
   | { kind: 'hours'; zone: string | null; clock: string | null; from: string; until: string }
   | { kind: 'shares'; channel: Channel; with: number }
+  | { kind: 'allowance'; most: number; days: number; left: number }
   /** Where no channel is left, what keeps them from one; without it, the plan uses none of theirs. */
   | { kind: 'planned'; by: Channel | null; because?: 'wanted' | 'budget' | 'limits' }
 
@@ -118,6 +140,8 @@ export interface StillOpen {
   clear: Record<Channel, Bitset>
   anyone: Bitset
   rows: Bitset
+  /** Rows of `columns.addresses` whose key another row of the list has by the same channel; all that are open can share only with these. */
+  shared: Bitset
 }
 
 /** Behind whom somebody waits, and on which channels. */
@@ -140,7 +164,7 @@ export interface RuleKind<R> {
   /** The rule in words, with the parts that can be changed. */
   sentence(rule: R): Phrase[]
   /** A second, softer line: what counts and what an unknown does. */
-  note(rule: R, moment: Moment): string
+  note(rule: R, moment: Moment & Pick<ScreeningMoment, 'allowances'>): string
   /** The settings a new rule of the kind begins with. */
   usual: Omit<R, 'id' | 'kind'>
   /** The settings that can be changed, for its form. */

@@ -46,6 +46,7 @@ export function goodThrough(version: string, goodFor: number): string {
   return datePlusDays(version, goodFor)
 }
 
+/** Whether a register is older than it may be on the day of a moment, in the zone of the list. */
 export function outOfDate({ version, goodFor }: Pick<RegisterRule, 'version' | 'goodFor'>, { asOf, zone }: Moment): boolean {
   return version !== null && localDate(asOf, zone) > goodThrough(version, goodFor)
 }

@@ -13,6 +13,7 @@ export type Quantity = keyof typeof UNITS
 export type UnitOf<Q extends Quantity> = keyof (typeof UNITS)[Q] & string
 export type Unit = { [Q in Quantity]: UnitOf<Q> }[Quantity]
 
+/** Returns the units of a quantity, the usual one first. */
 export const unitsOf = (quantity: Quantity): Unit[] => Object.keys(UNITS[quantity]) as Unit[]
 
 const factor = (quantity: Quantity, unit: Unit): number => (UNITS[quantity] as Record<string, number>)[unit] ?? 1

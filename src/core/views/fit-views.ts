@@ -74,7 +74,7 @@ export interface FitCheckView {
 
 export interface FitPage {
   round: number
-  number: number
+  called: string
   list: string
   listId: number
   state: RoundState
@@ -107,5 +107,5 @@ export interface FitPatternView {
 /** Where somebody of a sample stands besides the list: other lists they are on, and open rounds they are still to be contacted in. */
 export interface Touched {
   lists: { id: number; name: string }[]
-  rounds: { id: number; number: number; list: string }[]
+  rounds: { id: number; called: string; list: string }[]
 }

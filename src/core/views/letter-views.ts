@@ -14,7 +14,7 @@ export interface Letter {
 /** The emails of a round: their letter, and how far they are. Instants are ISO 8601 strings in UTC. */
 export interface LetterPage {
   id: number
-  number: number
+  called: string
   listId: number
   list: string
   state: RoundState

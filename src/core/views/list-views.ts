@@ -1,3 +1,4 @@
+import type { Channel } from '../records/channels'
 import type { Rhythm } from '../calendar/rhythm'
 import type { AreaShape } from '../areas/shape'
 import type { Subject } from '../records/subject'
@@ -188,4 +189,14 @@ export interface Uploaded {
   several: number
   /** Rows that cannot be right, such as an email that is none. */
   unclear: number
+}
+
+/** What contacting the people of a list costs, in minor units: as its policy plans it, and by each channel alone for all who have an address there. */
+export interface ListCost {
+  planned: number
+  /** How many the plan contacts. */
+  people: number
+  /** What it may cost, in whole units; null without a limit. */
+  budget: number | null
+  all: { channel: Channel; people: number; cost: number }[]
 }

@@ -1,7 +1,8 @@
 import type { LetterChoice, Recipient } from '../rounds/letter-choice'
 import type { LetterFigures } from '../rounds/premises-letters'
 import type { PremisesRule } from '../screening/premises'
-import type { RoundHead } from './round-views'
+import type { LetterClosing, LetterPart, LetterResults, LetterStand } from '../rounds/letter-results'
+import type { RoundHead, RoundState } from './round-views'
 
 /** Plain shapes that the screens of rounds of premises are drawn from. Instants are ISO 8601 strings in UTC, days YYYY-MM-DD. */
 
@@ -11,7 +12,7 @@ export type LetterOutcome = (typeof LETTER_OUTCOMES)[number]
 
 export interface PremisesRoundPage extends RoundHead {
   choice: LetterChoice
-  file: { name: string; rows: number; leftOut: number; sha256: string; withdrawn: boolean } | null
+  file: { name: string; rows: number; leftOut: number; sha256: string; withdrawn: boolean; takenBy: { name: string; at: string }[] } | null
   /** The list's released round before it. */
   earlier: { id: number; number: number } | null
 }
@@ -65,4 +66,27 @@ export interface PremisesRoundAccount {
   total: number
   letters: LetterRow[]
   held: HeldPremisesRow[]
+}
+
+/** A figure of the results of letters, by which its letters are asked for: of all, or of one part. */
+export type LetterResultsView = { of: LetterStand | 'released' | 'posted'; by?: LetterPart; key?: string }
+
+/** What came of a round of letters, and the rounds of its list before it. */
+export interface LetterResultsPage {
+  id: number
+  number: number
+  listId: number
+  list: string
+  state: RoundState
+  releasedAt: string
+  closedAt: string | null
+  by: string
+  mayClose: boolean
+  /** Whether the account may be had as a file, which is for those who may use the list. */
+  mayTake: boolean
+  results: LetterResults
+  /** What it had come to when it was closed; null while it is not, and in rounds that were closed before this was kept. */
+  closing: LetterClosing | null
+  before: ({ id: number; number: number; releasedAt: string } & LetterClosing)[]
+  hasEarlier: boolean
 }

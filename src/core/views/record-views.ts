@@ -93,7 +93,7 @@ export interface PersonPage {
     stand: Stand
     lifted: { at: string; word: string; by: string } | null
   }[]
-  lists: { list: string; listId: number; round: number; roundId: number; heldBack: boolean }[]
+  lists: { list: string; listId: number; round: string; roundId: number; heldBack: boolean }[]
   ledger: LedgerItem[]
   mergedHere: { id: number; name: string }[]
   mergedInto: { id: number; name: string } | null

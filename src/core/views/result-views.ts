@@ -11,7 +11,8 @@ export interface Closing {
 /** What came of a round: the account of everybody who was released, and the rounds of its list before it. Instants are ISO 8601 strings in UTC. */
 export interface ResultsPage {
   id: number
-  number: number
+  /** "4", or "4, supplement 1". */
+  called: string
   listId: number
   list: string
   state: RoundState
@@ -24,6 +25,8 @@ export interface ResultsPage {
   results: RoundResults
   /** What it had come to when it was closed; null while it is not, and in rounds that were closed before this was kept. */
   closing: Closing | null
+  /** The supplements that the figures of a round add up; of a supplement, its round. */
+  supplements: { id: number; called: string; people: number }[]
   before: ({ id: number; number: number; releasedAt: string } & Closing)[]
   check: { passed: boolean; ended: boolean } | null
   hasEarlier: boolean

@@ -3,6 +3,7 @@ import type { Phrase } from '../criteria/kind'
 import type { SavedLayout } from '../rounds/file-layout'
 import type { ProcedureStep } from '../rounds/procedure'
 import type { SharedBecause, SharingHow } from '../rounds/share-out'
+import type { Steps } from '../rounds/steps'
 import type { RequalifyFigures } from '../rounds/requalify'
 import type { ScreeningFigures } from '../screening/account'
 import type { Rule } from '../screening/rules'
@@ -20,6 +21,10 @@ export type RoundState = 'being built' | 'released' | 'closed'
 export interface RoundHead {
   id: number
   number: number
+  /** 0 of a round itself; its supplements are counted from 1. */
+  supplement: number
+  /** What it is called after the word: "4", or "4, supplement 1". */
+  called: string
   listId: number
   list: string
   state: RoundState
@@ -55,6 +60,10 @@ export interface RoundPage extends RoundHead {
   mailedAt: string | null
   /** Of a released round that is planned by weeks: how many contacts of each week are planned, and how many are still to make. */
   weeks: { week: number; from: string; by: Partial<Record<Channel, { planned: number; open: number }>> }[]
+  /** When each channel is worked; null where all are at once. */
+  steps: Steps | null
+  /** Of a released round that works in steps: from which day each channel is due (YYYY-MM-DD), how many contacts were planned, spared, and are to make. */
+  stepsMade: { channel: Channel; due: string; planned: number; open: number; spared: number }[]
   /** Whether it is for those alone whom no earlier round of the list released. */
   onlyNew: boolean
   /** The list's round before: what was done in it, what differs from it, and how many were clear; null in the first. */
@@ -76,6 +85,10 @@ export interface RoundPage extends RoundHead {
   /** The newest fit check: what it has come to, how many were seen of how many, and the share that fits, 0 to 1. */
   check: { outcome: Outcome; ended: boolean; seen: number; sample: number; share: number | null } | null
   hasEarlier: boolean
+  /** The supplements of a round in their order, with how many were clear in each that is out; of a supplement none. */
+  supplements: { id: number; called: string; state: RoundState; clear: number | null }[]
+  /** The round that a supplement belongs to; null in a round itself. */
+  base: { id: number; called: string; closed: boolean } | null
   /** How many people were let through. */
   letThrough: number
   toCome: { open: number; all: number }
@@ -134,7 +147,8 @@ export interface RoundAccount {
 
 export interface RoundIndexRow {
   id: number
-  number: number
+  called: string
+  supplement: boolean
   listId: number
   list: string
   subject: Subject
@@ -200,7 +214,7 @@ export interface LiftingView {
 
 export interface RequalifyPage {
   list: string
-  round: { id: number; number: number; releasedAt: string; open: boolean }
+  round: { id: number; number: number; releasedAt: string; open: boolean; supplements: number }
   editions: { earlier: number; today: number }
   listed: RequalifyFigures
   clear: RequalifyFigures

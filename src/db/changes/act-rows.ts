@@ -11,6 +11,7 @@ export async function lockChange(trx: Knex, id: number) {
     .first('c.id', 'c.state', 'c.state_by', 'c.state_at', 'c.gone_at', 'c.gone_why', 'u.name as by')
 }
 
+/** Records what a colleague did with a change, and moves the change to the state that follows from it. */
 export async function writeAct(
   trx: Knex,
   id: number,

@@ -70,6 +70,7 @@ const columnsOf = (c: NewChange) => ({
   learned_at: new Date(c.learnedAt),
 })
 
+/** Inserts changes in one statement, whatever their number. */
 export async function insertChanges(trx: Knex, changes: readonly NewChange[]): Promise<void> {
   await insertRows(
     trx,

@@ -63,6 +63,7 @@ export async function lookOf(trx: Knex, me: string): Promise<{ at: Date; unhandl
   return await trx('change_look').where({ user_id: me }).first('at', 'unhandled', 'reach_days')
 }
 
+/** Keeps when a colleague last looked at Changes, and the set of changes that were unhandled for them then. */
 export async function keepLook(trx: Knex, me: string, at: Date, unhandled: Buffer): Promise<void> {
   await trx('change_look').insert({ user_id: me, at, unhandled }).onConflict('user_id').merge(['at', 'unhandled'])
 }
@@ -134,6 +135,7 @@ export async function shownChanges(trx: Knex, ids: readonly number[], me: string
   return rows
 }
 
+/** Returns the name of each list by its id; a list that does not exist is left out. */
 export async function listNames(trx: Knex, ids: readonly number[]): Promise<Map<number, string>> {
   return new Map(
     (

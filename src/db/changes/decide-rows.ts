@@ -12,6 +12,7 @@ export interface ReportedRow {
   entry_kind: string
 }
 
+/** Returns the reported change with the entry it came from and the value it reports; undefined where there is none. */
 export async function reportedChange(trx: Knex, id: number): Promise<ReportedRow | undefined> {
   return await trx('change as c')
     .join('entry as e', 'e.id', 'c.entry_id')
@@ -67,6 +68,7 @@ export async function lockDecision(
   return await trx('change_decision').where({ change_id: change }).whereNull('undone_at').orderBy('id', 'desc').forUpdate().first()
 }
 
+/** Records a decision on a change, with the entries and suppressions it made, so that it can be undone. */
 export async function insertDecision(
   trx: Knex,
   decision: { change_id: number; actor_id: string; at: Date; entries: number[]; suppressions: number[] },
@@ -74,6 +76,7 @@ export async function insertDecision(
   await trx('change_decision').insert(decision)
 }
 
+/** Marks a decision as undone; the decision itself stays. */
 export async function decisionUndone(trx: Knex, id: number, at: Date): Promise<void> {
   await trx('change_decision').where({ id }).update({ undone_at: at })
 }
@@ -90,6 +93,7 @@ export async function entriesOf(
     .select('e.id', 'e.field', 'v.before', 'v.after')
 }
 
+/** Writes the columns of a person whose move was confirmed. */
 export async function updateMoved(trx: Knex, id: number, columns: Record<string, unknown>): Promise<void> {
   await trx('person').where({ id }).update(columns)
 }
@@ -110,5 +114,6 @@ export async function emailsOfOld(trx: Knex, person: number, organisation: numbe
   return rows.map((row) => row.value)
 }
 
+/** Whether two postal addresses compare as the same; two that cannot be compared are not. */
 export const samePostal = (a: PostalParts, b: PostalParts): boolean =>
   comparablePostal(a) !== null && comparablePostal(a) === comparablePostal(b)

@@ -3,6 +3,7 @@ import type { Subject } from '@/core/records/subject'
 import type { Knex } from '@/db/connection'
 import { insertRows } from '@/db/insert-rows'
 
+/** Returns how far a feed was read; undefined before its first page. */
 export async function feedRow(trx: Knex, name: string): Promise<{ cursor: string | null } | undefined> {
   return await trx('feed').where({ name }).first('cursor')
 }
@@ -13,10 +14,12 @@ export async function lockFeed(trx: Knex, name: string): Promise<{ cursor: strin
   return await trx('feed').where({ name }).forUpdate().first('cursor')
 }
 
+/** Keeps how far a feed was read, and clears its error. */
 export async function feedRead(trx: Knex, name: string, cursor: string, at: Date): Promise<void> {
   await trx('feed').where({ name }).update({ cursor, read_at: at, error: null })
 }
 
+/** Keeps when a feed was last asked, and its error where it did not answer. */
 export async function feedAsked(trx: Knex, name: string, at: Date, error: string | null): Promise<void> {
   await trx('feed').insert({ name, asked_at: at, error }).onConflict('name').merge(['asked_at', 'error'])
 }
@@ -39,6 +42,7 @@ export interface ItemRow {
   at: Date
 }
 
+/** Inserts what became of each item of a feed. An item's key is unique, so the same item is never taken twice. */
 export async function insertItems(trx: Knex, items: readonly ItemRow[]): Promise<void> {
   await insertRows(
     trx,

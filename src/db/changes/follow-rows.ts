@@ -59,6 +59,7 @@ export async function follow(
       .update({ following, ...(following ? { since: at, reach_days: reachDays } : {}) })
 }
 
+/** Whether a colleague follows this record by itself. Following through a list is not looked at. */
 export async function isFollowed(trx: Knex, me: string, of: Subject, id: number): Promise<boolean> {
   return (
     (await trx('follow')
@@ -67,6 +68,7 @@ export async function isFollowed(trx: Knex, me: string, of: Subject, id: number)
   )
 }
 
+/** Sets how many days back a newly followed list reaches for a colleague. `nothing` is an empty set, for whoever never looked. */
 export async function setReach(trx: Knex, me: string, days: number, at: Date, nothing: Buffer): Promise<void> {
   await trx('change_look').insert({ user_id: me, at, unhandled: nothing, reach_days: days }).onConflict('user_id').merge(['reach_days'])
 }

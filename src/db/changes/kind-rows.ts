@@ -25,6 +25,7 @@ export async function kindRows(trx: Knex, me: string): Promise<KindRow[]> {
   return rows
 }
 
+/** Locks a kind of change and returns it; undefined where there is none or it is archived. */
 export async function lockKind(trx: Knex, id: number) {
   return await trx('change_kind').where({ id }).whereNull('archived_at').forNoKeyUpdate().first('id', 'key', 'name')
 }
@@ -46,15 +47,18 @@ export interface KindValues {
   opener: string | null
 }
 
+/** Inserts a kind of change, or updates the one with this id. */
 export async function saveKindRow(trx: Knex, id: number | null, values: KindValues): Promise<void> {
   if (id === null) await trx('change_kind').insert(values)
   else await trx('change_kind').where({ id }).update(values)
 }
 
+/** Archives a kind of change, or brings it back where `at` is null. */
 export async function archiveKindRow(trx: Knex, id: number, at: Date | null): Promise<void> {
   await trx('change_kind').where({ id }).update({ archived_at: at })
 }
 
+/** Mutes a kind of change for one colleague, or ends that. Doing either twice changes nothing. */
 export async function muteKindRow(trx: Knex, me: string, kind: number, muted: boolean): Promise<void> {
   if (muted) await trx('muted_kind').insert({ user_id: me, kind_id: kind }).onConflict(['user_id', 'kind_id']).ignore()
   else await trx('muted_kind').where({ user_id: me, kind_id: kind }).delete()

@@ -11,6 +11,7 @@ export interface NewReport {
   same: string[]
 }
 
+/** Inserts the reports behind entries that a source or a colleague made, with the keys by which the same happening is known again. */
 export async function insertReport(trx: Knex, reports: readonly NewReport[]): Promise<void> {
   if (reports.length === 0) return
   await trx.raw(
@@ -29,6 +30,7 @@ export async function recordStands(trx: Knex, of: Subject, id: number): Promise<
   return row !== undefined
 }
 
+/** Whether a kind of change exists and is not archived. */
 export async function kindStands(trx: Knex, id: number): Promise<boolean> {
   return (await trx('change_kind').where({ id }).whereNull('archived_at').first('id')) !== undefined
 }

@@ -34,6 +34,7 @@ export async function standingOf(trx: Knex, list: number): Promise<{ edition: nu
   return await trx('standing').where({ list_id: list }).first('edition', 'members')
 }
 
+/** Keeps who stood on a list at an edition, so that the next look can say who came and who went. */
 export async function keepStanding(trx: Knex, list: number, edition: number, members: Buffer, at: Date): Promise<void> {
   await trx('standing').insert({ list_id: list, at, edition, members }).onConflict('list_id').merge()
 }
@@ -80,6 +81,7 @@ export async function writeTold(trx: Knex, rows: readonly ToldRow[]): Promise<vo
   )
 }
 
+/** Marks changes as told to their followers, so that none is told twice. */
 export async function markTold(trx: Knex, changes: readonly number[], at: Date): Promise<void> {
   await trx('change')
     .whereIn('id', [...changes])

@@ -96,6 +96,7 @@ export async function ownPosts(trx: Knex, user: string | null = null): Promise<O
     .select('o.id', 'o.user_id', 'u.name', 'o.organisation', 'o.from_day', 'o.to_day')
 }
 
+/** Inserts an organisation where a colleague worked, for the shared past. */
 export async function insertOwnPost(
   trx: Knex,
   post: { user_id: string; organisation: string; from_day: string; to_day: string | null },
@@ -180,6 +181,7 @@ export async function introductionsAsked(trx: Knex, of: string): Promise<Introdu
   return await introductions(trx).where({ 'i.asked_of': of, 'i.state': 'asked', 'p.state': 'live' }).orderBy('i.id')
 }
 
+/** Inserts a request for an introduction and returns its id; null where the same colleague was already asked and has not answered. */
 export async function insertIntroduction(
   trx: Knex,
   row: { person_id: number; asked_by: string; asked_of: string; through_id: number | null; note: string | null; asked_at: Date },
@@ -200,11 +202,13 @@ export async function endIntroductionsOf(trx: Knex, user: string, at: Date): Pro
     .update({ state: 'taken back', answered_at: at })
 }
 
+/** Locks a request for an introduction and returns it; undefined where there is none. */
 export async function lockIntroduction(trx: Knex, id: number) {
   if (!Number.isSafeInteger(id)) return undefined
   return await trx('introduction').where({ id }).forUpdate().first('id', 'person_id', 'asked_by', 'asked_of', 'state')
 }
 
+/** Writes the answer to a request for an introduction, with its entry where it was accepted. */
 export async function updateIntroduction(
   trx: Knex,
   id: number,

@@ -15,6 +15,7 @@ export async function isAddress(trx: Knex, key: Buffer): Promise<boolean> {
   return (await trx('address').where({ key }).first('id')) !== undefined
 }
 
+/** Returns the addresses among these ids with the result that closed each, where a contact did. */
 export async function failedAddresses(trx: Knex, failedIds: number[]) {
   return await trx('address as a')
     .leftJoin('entry as f', 'f.id', 'a.failed_entry')
@@ -22,10 +23,12 @@ export async function failedAddresses(trx: Knex, failedIds: number[]) {
     .select('a.id', 'a.value', 'f.result')
 }
 
+/** Returns the keys of a person's addresses. */
 export async function keysOf(trx: Knex, keep: number) {
   return await trx('address').where({ person_id: keep }).select('key')
 }
 
+/** Returns the email addresses, numbers and handles of a person, in their order, with their keys. Postal addresses are left out. */
 export async function reachRows(trx: Knex, merge: number) {
   return await trx('address')
     .where({ person_id: merge })
@@ -34,6 +37,7 @@ export async function reachRows(trx: Knex, merge: number) {
     .select('channel', 'value', 'key')
 }
 
+/** Returns the email addresses, numbers and handles of a person, in their order. Postal addresses are left out. */
 export async function reachOf(trx: Knex, id: number) {
   return await trx('address')
     .where({ person_id: id })
@@ -42,10 +46,12 @@ export async function reachOf(trx: Knex, id: number) {
     .select('channel', 'value')
 }
 
+/** Returns the keys of the addresses of many people, with person and channel. */
 export async function addressKeysOf(trx: Knex, people: number[]) {
   return await trx('address').whereRaw('person_id = any(?::bigint[])', [people]).select('person_id', 'channel', 'key')
 }
 
+/** Returns the addresses of a person, by channel and in their order. */
 export async function addressRows(trx: Knex, id: number) {
   return await trx('address')
     .where({ person_id: id })
@@ -53,6 +59,7 @@ export async function addressRows(trx: Knex, id: number) {
     .select('id', 'channel', 'value', 'usable', 'why_unusable')
 }
 
+/** Returns what is known of each email address and number of a person: its check, how many colleagues share it, and why it failed. */
 export async function addressStates(trx: Knex, person: number) {
   const { rows } = await trx.raw(
     `select a.id, a.channel, (select count(distinct o.person_id)::int from address o join person p on p.id = o.person_id join person me on me.id = a.person_id

@@ -33,60 +33,73 @@ export async function everybody(trx: Knex): Promise<{ ids: number[]; records: Co
   return { ids, records }
 }
 
+/** Returns the last search for duplicates, with who started it; undefined where none was made. */
 export async function lastSearch(trx: Knex) {
   return await trx('doubles_search as s').leftJoin('user as u', 'u.id', 's.actor_id').orderBy('s.id', 'desc').first('s.*', 'u.name as by')
 }
 
+/** Returns how many pairs were decided each way. */
 export async function decidedCounts(trx: Knex) {
   return await trx('likeness').whereNotNull('decided').groupBy('decided').select('decided', trx.raw('count(*)::int as n'))
 }
 
+/** Returns a pair of people in either order; undefined where no search found it. */
 export async function pairRow(trx: Knex, a: number, b: number) {
   return await trx('likeness')
     .where({ a: Math.min(a, b), b: Math.max(a, b) })
     .first('a', 'b', 'chance', 'agreement', 'decided')
 }
 
+/** Locks a pair for a decision. `low` is the lower id. */
 export async function lockPair(trx: Knex, low: number, high: number) {
   return await trx('likeness').where({ a: low, b: high }).forUpdate().first('decided')
 }
 
+/** Writes the decision on a pair: two people, or one with the id to keep. */
 export async function updateDecided(trx: Knex, low: number, high: number, decision: string | { same: number }, actorId: string) {
   return await trx('likeness')
     .where({ a: low, b: high })
     .update({ decided: decision === 'different' ? 'different' : 'same', decided_by: actorId, decided_at: now() })
 }
 
+/** Reopens a pair that was decided as two people. */
 export async function reopen(trx: Knex, a: number, b: number) {
   return await trx('likeness')
     .where({ a: Math.min(a, b), b: Math.max(a, b), decided: 'different' })
     .update({ decided: null, decided_by: null, decided_at: null })
 }
 
+/** Waits for other searches to begin or end, so that only one search runs at a time. */
 export async function lockSearches(trx: Knex) {
   return await trx.raw('lock table doubles_search in share row exclusive mode')
 }
 
+/** Returns the search for duplicates that is queued or running, if any. */
 export async function searchUnderWay(trx: Knex) {
   return await trx('doubles_search').whereIn('state', ['queued', 'running']).first('id')
 }
 
+/** Inserts a search for duplicates and returns its id. */
 export async function insertSearch(trx: Knex, actorId: string) {
   return await trx('doubles_search').insert({ actor_id: actorId, started_at: now() }, 'id')
 }
 
+/** Returns a search for duplicates by its id. */
 export async function searchRow(trx: Knex, id: number) {
   return await trx('doubles_search').where({ id }).first()
 }
 
+/** Marks a search as running, with how many people it compares. */
 export async function beginSearch(trx: Knex, id: number, ids: number[]) {
   return await trx('doubles_search').where({ id }).update({ state: 'running', people: ids.length, done: 0 })
 }
 
+/** Keeps how many people a search has compared. */
 export async function updateProgress(trx: Knex, id: number, done: number) {
   return await trx('doubles_search').where({ id }).update({ done })
 }
 
+/** Writes the pairs that a search found. A pair found before keeps its decision and takes the new chance. */
 export async function writePairs(trx: Knex, rows: { a: number; b: number; chance: number; agreement: number[]; search_id: number }[]) {
   return await insertRows(
     trx,
@@ -99,16 +112,19 @@ export async function writePairs(trx: Knex, rows: { a: number; b: number; chance
   )
 }
 
+/** Sets the chance of undecided pairs that this search did not find to 0, so that they are no longer shown. */
 export async function dropChances(trx: Knex, id: number) {
   return await trx('likeness').whereNot({ search_id: id }).whereNull('decided').update({ chance: 0 })
 }
 
+/** Marks a search as done, with how many pairs it compared and the weights it learned. */
 export async function finishSearch(trx: Knex, id: number, compared: number, weights: Weights) {
   return await trx('doubles_search')
     .where({ id })
     .update({ state: 'done', done: 1, compared, weights: JSON.stringify(tabled(weights)), finished_at: now() })
 }
 
+/** Decides that two people who were merged and parted again are two. */
 export async function decideDifferent(trx: Knex, keep: number, merged: number, actorId: string, at: Date) {
   return await trx('likeness')
     .where({ a: Math.min(keep, merged), b: Math.max(keep, merged) })
@@ -119,6 +135,7 @@ export const OPEN = `l.decided is null and l.chance > 0 and exists (select 1 fro
 
 export const SHOWN = 60
 
+/** Returns how many pairs wait for a decision, and how many of them are as good as certain. */
 export async function openCounts(trx: Knex) {
   const { rows } = await trx.raw(
     `select count(*)::int as open, (count(*) filter (where l.chance >= ?))::int as sure from likeness l where ${OPEN}`,
@@ -127,6 +144,7 @@ export async function openCounts(trx: Knex) {
   return rows
 }
 
+/** Returns the pairs that wait for a decision, most likely first, up to what a page shows. */
 export async function openPairs(trx: Knex) {
   return await trx.raw(
     `select l.a, l.b, l.chance, pa.name as "aName", pb.name as "bName", oa.name as "aOrganisation", ob.name as "bOrganisation"
@@ -135,6 +153,7 @@ export async function openPairs(trx: Knex) {
   )
 }
 
+/** Returns the weights of the latest search that compared at least `most` people; undefined where there is none. */
 export async function lastWeights(trx: Knex, most: number) {
   return await trx('doubles_search')
     .where({ state: 'done' })

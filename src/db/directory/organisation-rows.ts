@@ -2,14 +2,16 @@ import { paged } from '@/db/paged'
 import { organisationKey } from '@/core/clean/organisation'
 import { db, type Knex } from '@/db/connection'
 
+/** Returns a query for live organisations whose name holds every typed word, compared as names are. */
 export function organisationsSaying(typed: string) {
   const query = db()('organisation as o').where('o.live', true)
   for (const word of organisationKey(typed.slice(0, 200)).split(' ').filter(Boolean)) query.where('o.name_key', 'like', `%${word}%`)
   return query
 }
 
+/** Returns an organisation with its key for comparing names. */
 export async function organisationKeyed(trx: Knex, id: number) {
-  return await trx('organisation').where({ id: id }).first('id', 'name', 'name_key')
+  return await trx('organisation').where({ id }).first('id', 'name', 'name_key')
 }
 
 /** Other live organisations that are branches of one: those with the same website, and those whose name begins with its whole name. */
@@ -23,18 +25,22 @@ export async function branchesOf(trx: Knex, id: number): Promise<{ id: number; n
   return rows
 }
 
+/** Returns the name of an organisation. */
 export async function organisationName(trx: Knex, id: number) {
   return await trx('organisation').where({ id }).first('name')
 }
 
+/** Returns all columns of an organisation. */
 export async function organisationRow(trx: Knex, id: number) {
   return await trx('organisation').where({ id }).first()
 }
 
+/** Returns how many live people belong to an organisation. */
 export async function countPeople(trx: Knex, id: number) {
   return await trx('person').where({ organisation_id: id, state: 'live' }).select(trx.raw('count(*)::int as all'))
 }
 
+/** Returns the ids of the first people of an organisation, by name. */
 export async function firstPeople(trx: Knex, id: number, most: number) {
   return await trx('person').where({ organisation_id: id, state: 'live' }).orderBy('sort_key').limit(most).select('id')
 }

@@ -124,4 +124,5 @@ export const PACKING = 'set local enable_sort = off; set local max_parallel_work
 
 export type PartName = keyof typeof PARTS
 
+/** Returns the channels whose bits are set, in the order of `CHANNELS`. */
 export const channelsOfBits = (bits: number): Suppression['channels'] => CHANNELS.filter((_, i) => bits & (1 << i))

@@ -33,5 +33,6 @@ export function postRow(postal: PostalParts) {
   }
 }
 
+/** Returns a postal address as one line, without the parts that are missing. */
 export const postalText = (p: PostalParts): string =>
   [p.street, p.town, p.postcode].filter((part) => part !== null && part !== '').join(', ')

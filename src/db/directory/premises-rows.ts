@@ -3,6 +3,7 @@ import { FIELD } from '@/core/clean/standard-fields'
 import { fold } from '@/core/clean/fold'
 import { db, type Knex } from '@/db/connection'
 
+/** Returns a query for live premises whose name, address, owner or kind holds every typed word. */
 export function premisesSaying(typed: string) {
   const query = db()('premises').where({ state: 'live' })
   for (const word of fold(typed.slice(0, 200)).split(' ').filter(Boolean))
@@ -10,6 +11,7 @@ export function premisesSaying(typed: string) {
   return query
 }
 
+/** Returns all columns of premises. */
 export async function premisesRow(trx: Knex, id: number) {
   return await trx('premises').where({ id }).first()
 }
@@ -29,10 +31,12 @@ export async function ownersOf(trx: Knex, ids: number[]) {
     })
 }
 
+/** Returns the names of premises with street and town in place of an organisation. */
 export async function premisesNames(trx: Knex, ids: number[]) {
   return await trx('premises').whereIn('id', ids).select('id', 'name', trx.raw(`nullif(concat_ws(', ', street, town), '') as organisation`))
 }
 
+/** Locks premises and returns all columns. */
 export async function lockPremises(trx: Knex, id: number) {
   return await trx('premises').where({ id }).forUpdate().first()
 }

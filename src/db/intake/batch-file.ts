@@ -41,6 +41,7 @@ export async function keepFile(trx: Knex, batch: number, path: string, { size, s
 /** A file is kept in parts of so many bytes. */
 export const PART = 4 * 1024 ** 2
 
+/** Gives `work` the path of a file in a folder of its own, and removes the folder afterwards, also when `work` fails. */
 export async function inFolder<T>(work: (path: string) => Promise<T>): Promise<T> {
   const folder = await tempFolder('file')
   try {

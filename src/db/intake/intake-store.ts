@@ -117,4 +117,5 @@ export async function organisationsNamed(trx: Knex, keys: string[]): Promise<Kno
     .select('id', 'name_key as key', 'industry', 'head_count as headCount', 'website', 'county', 'street', 'town', 'postcode', 'details')
 }
 
+/** Whether a value is neither null nor undefined. */
 export const isSet = <T>(value: T | null | undefined): value is T => value !== null && value !== undefined

@@ -2,6 +2,9 @@ import type { Knex } from '@/db/connection'
 import { localDate } from '@/core/calendar/local-day'
 import type { ContactRow } from '@/core/clean/contact-row'
 
+/**
+ * Returns the contacts that people already have, in the form in which two contacts are compared. A contact that was reversed is not one.
+ */
 export async function known(trx: Knex, people: number[], zone: string): Promise<string[]> {
   const rows = await trx('entry')
     .where({ kind: 'contact' })

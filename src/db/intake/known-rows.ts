@@ -3,6 +3,10 @@ import { copyRows } from '@/db/copy-rows'
 import { generationOf } from '@/core/clean/name'
 import type { KnownRecords } from '@/core/match/known-records'
 
+/**
+ * Reads everything that rows are matched with, straight from the database's own copy format. `folded` reduces a word to how it is
+ * compared.
+ */
 export async function readKnown(trx: Knex, known: KnownRecords, folded: (text: string) => string) {
   return await copyRows(
     trx,

@@ -2,10 +2,12 @@ import type { BatchKind, Mapping } from '@/core/match/columns'
 import type { Knex } from '@/db/connection'
 import type { Shaping } from '@/core/match/shaping'
 
+/** Returns how a file with these column titles was read last; undefined where none was. */
 export async function lastMapping(trx: Knex, header_key: string, kind: string) {
   return await trx('column_mapping').where({ kind, header_key: header_key }).first('mapping', 'shaping')
 }
 
+/** Keeps how a file with these column titles was read. */
 export async function writeLastMapping(trx: Knex, header_key: string, kind: string, mapping: Mapping, shaping: Shaping) {
   return await trx('column_mapping')
     .insert({ kind, header_key: header_key, mapping: JSON.stringify(mapping), shaping: JSON.stringify(shaping) })
@@ -22,6 +24,7 @@ export async function profileRows(trx: Knex, kind?: BatchKind) {
   return await (kind ? profiles.where({ kind }) : profiles)
 }
 
+/** Saves a mapping for the team. One of the same name, in any case of letters, is replaced. */
 export async function writeProfile(
   trx: Knex,
   values: {
@@ -37,10 +40,12 @@ export async function writeProfile(
   return await trx('mapping_profile').insert(values).onConflict(trx.raw('(lower(name))')).merge()
 }
 
+/** Returns a saved mapping by its id. */
 export async function profileRow(trx: Knex, id: number) {
   return await trx('mapping_profile').where({ id }).first()
 }
 
+/** Deletes a saved mapping. Batches that were read by it keep their own copy. */
 export async function deleteProfile(trx: Knex, id: number) {
   return await trx('mapping_profile').where({ id }).delete()
 }

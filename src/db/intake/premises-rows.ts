@@ -49,6 +49,7 @@ export const TYPES: Record<string, HandedType> = {
   owner_address_key: 'text',
 }
 
+/** Inserts premises with ids that were reserved for them. */
 export async function insertPremises(trx: Knex, rows: (PremisesColumns & { id: number; batch_id: number; created_at: Date })[]) {
   return await insertRows(trx, 'premises', { id: 'bigint', batch_id: 'bigint', created_at: 'timestamptz', ...TYPES }, rows)
 }

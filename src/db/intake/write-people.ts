@@ -47,6 +47,7 @@ interface ToWrite {
   at: Date
 }
 
+/** Returns the columns of a person as they are stored, with the keys for comparing and sorting. */
 export function personColumns(p: KnownPerson) {
   const name = `${p.given} ${p.familyName}`.trim()
   return {

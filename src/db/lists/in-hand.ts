@@ -12,10 +12,12 @@ export async function handRow(trx: Knex, actorId: string) {
     .first('l.id', 'l.name', 'l.subject')
 }
 
+/** Puts down the list that a colleague has in hand. */
 export async function dropHand(trx: Knex, actorId: string) {
   return await trx('list_in_hand').where({ user_id: actorId }).delete()
 }
 
+/** Makes a list the one a colleague has in hand, instead of the one before. */
 export async function putInHand(trx: Knex, actorId: string, id: number) {
   return await trx('list_in_hand').insert({ user_id: actorId, list_id: id }).onConflict('user_id').merge()
 }

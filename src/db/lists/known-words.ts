@@ -2,6 +2,7 @@ import { FIELD } from '@/core/clean/standard-fields'
 import { db } from '@/db/connection'
 import type { KnownWord } from '@/core/criteria/kind'
 
+/** Returns the words that are used most in the directory, up to 40 of each kind, for what a search suggests. */
 export async function lookUp(): Promise<KnownWords> {
   const of = async (table: 'person' | 'organisation', column: string) => {
     const rows = await db()(table)

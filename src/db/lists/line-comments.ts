@@ -2,6 +2,7 @@ import type { Knex } from '@/db/connection'
 import { type Line, lineText, subjectOf } from '@/core/lists/line'
 import { now } from '@/runtime/clock'
 
+/** Returns the comments on the lines of a list, oldest first, with who wrote and who settled each. */
 export async function commentRows(trx: Knex, id: number) {
   return await trx('line_comment as c')
     .leftJoin('user as u', 'u.id', 'c.said_by')
@@ -11,6 +12,7 @@ export async function commentRows(trx: Knex, id: number) {
     .select('c.*', 'u.name as by', 's.name as settled_name')
 }
 
+/** Inserts a comment on a line, with the line's words as they stand now. */
 export async function insertComment(
   trx: Knex,
   { id, own, lines, number, said, actorId }: { id: number; own: Line; lines: Line[]; number: number; said: string; actorId: string },
@@ -26,6 +28,7 @@ export async function insertComment(
   })
 }
 
+/** Locks the open comments on a line and returns who wrote them. */
 export async function lockOpenComments(trx: Knex, id: number, line: string) {
   return await trx('line_comment')
     .where({ list_id: id, line_id: String(line) })
@@ -34,6 +37,7 @@ export async function lockOpenComments(trx: Knex, id: number, line: string) {
     .select('id', 'said_by')
 }
 
+/** Settles comments. */
 export async function settleRows(trx: Knex, open: number[], actorId: string) {
   return await trx('line_comment').whereIn('id', open).update({ settled_by: actorId, settled_at: now() })
 }

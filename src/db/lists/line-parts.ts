@@ -10,6 +10,10 @@ export async function holdParts(trx: Knex, list: number, lines: readonly Line[])
   if (rows.length > 0) await trx('line_part').insert(rows).onConflict(['list_id', 'part', 'part_id']).ignore()
 }
 
+/**
+ * Returns those of these parts (areas, picks, files) that somebody may use in a line: their own, shared ones, or those of a list they may
+ * read.
+ */
 export async function readableRows(
   trx: Knex,
   {

@@ -1,5 +1,6 @@
 import type { Knex } from '@/db/connection'
 
+/** Returns a query for names by id, from any table. */
 export const namesIn = (trx: Knex, table: string, ids: number[], column: string) =>
   trx(table)
     .whereIn('id', ids)

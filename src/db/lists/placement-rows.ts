@@ -10,6 +10,7 @@ export interface Placement {
   kinds: number[]
 }
 
+/** Returns which kinds of change put their subject on a list, and how; null where none does. */
 export async function placementOf(trx: Knex, list: number): Promise<Placement | null> {
   const row = await trx('list_placement').where({ list_id: list }).first('how')
   if (!row) return null

@@ -3,6 +3,7 @@ import type { Channel } from '@/core/records/channels'
 import type { Knex } from '@/db/connection'
 import { now } from '@/runtime/clock'
 
+/** Returns the layouts that the team saved, by name. */
 export async function layoutRows(trx: Knex): Promise<SavedLayout[]> {
   return await trx('file_layout').orderByRaw('lower(name), id').select('id', 'channel', 'name', 'format', 'columns')
 }
@@ -24,6 +25,7 @@ export async function saveLayoutRow(
   return rows[0].id
 }
 
+/** Deletes a saved layout and returns how many were deleted: 1, or 0 where somebody was faster. */
 export async function deleteLayoutRow(trx: Knex, id: number): Promise<number> {
   return await trx('file_layout').where({ id }).delete()
 }

@@ -19,6 +19,7 @@ export interface LetterReader {
   values: LetterValues
 }
 
+/** Returns the letter of a list with who wrote it; undefined where none was written. */
 export async function letterOf(
   trx: Knex,
   list: number,
@@ -29,6 +30,7 @@ export async function letterOf(
     .first(...TEXT.map((own) => `l.${own}`), 'l.written_at', 'l.written_by', 'u.name as by')
 }
 
+/** Writes the letter of a list, replacing the one before. */
 export async function writeLetterRow(trx: Knex, list: number, letter: LetterText, by: string, at: Date): Promise<void> {
   await trx('letter')
     .insert({ list_id: list, ...letter, written_by: by, written_at: at })

@@ -27,6 +27,7 @@ export async function openerWishes(trx: Knex, list: number): Promise<OpenerWish[
     .select('k.id as kind', 'w.opener as own', 'k.name', 'k.asks', 'k.fresh_days as freshDays', 'k.opener as ofKind')
 }
 
+/** Writes which kinds of change a list wants openers of, and its own words for them. */
 export async function writeOpenerWishes(trx: Knex, list: number, wishes: readonly { kind: number; own: string | null }[]): Promise<void> {
   await trx('list_opener').where({ list_id: list }).delete()
   if (wishes.length > 0) await trx('list_opener').insert(wishes.map(({ kind, own }) => ({ list_id: list, kind_id: kind, opener: own })))
@@ -96,6 +97,7 @@ export async function openersGot(trx: Knex, people: string): Promise<{ person: n
   return rows
 }
 
+/** Keeps which opener each person of a round got, so that nobody gets the same one twice. */
 export async function insertOpeners(trx: Knex, rows: readonly { round_id: number; person_id: number; change_id: number; text: string }[]) {
   await insertRows(trx, 'round_opener', { round_id: 'bigint', person_id: 'bigint', change_id: 'bigint', text: 'text' }, [...rows])
 }

@@ -15,6 +15,7 @@ export interface ComparisonRow {
 
 const STANDS = ['c.id', 'c.name', 'c.created_at as at', 'c.ours', 'c.theirs', 'c.done_at as doneAt', 'c.failed', 'u.name as by'] as const
 
+/** Returns the comparisons of suppressions, newest first, with which files each has. */
 export async function comparisonRows(trx: Knex): Promise<ComparisonView[]> {
   const rows = await trx('comparison as c')
     .leftJoin('user as u', 'u.id', 'c.actor_id')
@@ -28,11 +29,13 @@ export async function comparisonRows(trx: Knex): Promise<ComparisonView[]> {
   return rows.map((row) => ({ ...row, by: row.by ?? '', at: row.at.toISOString(), doneAt: row.doneAt?.toISOString() ?? null }))
 }
 
+/** Inserts a comparison of suppressions and returns its id. */
 export async function insertComparison(trx: Knex, row: { name: string; actor: string; at: Date }): Promise<number> {
   const [{ id }] = await trx('comparison').insert({ name: row.name, actor_id: row.actor, created_at: row.at }, 'id')
   return id
 }
 
+/** Returns a comparison by its id, locked where asked. `secret` is the exponent that must not leave the database. */
 export async function comparisonRow(trx: Knex, id: number, lock = false): Promise<ComparisonRow | undefined> {
   const query = trx('comparison').where({ id })
   return (lock ? query.forUpdate() : query).first('id', 'name', 'actor_id', 'secret', 'addresses', 'failed', 'done_at')
@@ -52,10 +55,12 @@ export async function updateComparison(trx: Knex, id: number, column: Comparison
   return await trx('comparison').where({ id }).whereNull(column).update(values)
 }
 
+/** Marks a comparison as failed, unless it is done, and returns its name and who asked for it. */
 export async function failComparison(trx: Knex, id: number, failed: string) {
   return await trx('comparison').where({ id }).whereNull('done_at').update({ failed }, ['name', 'actor_id'])
 }
 
+/** Deletes a comparison with its secret, and returns how many were deleted. */
 export async function deleteComparison(trx: Knex, id: number): Promise<number> {
   return await trx('comparison').where({ id }).delete()
 }

@@ -27,6 +27,7 @@ export async function heldOrganisations(ids: number[]): Promise<Map<number, stri
   return map
 }
 
+/** Returns the gravest reason for which each key is suppressed at a moment. */
 export async function reasonsByKey(trx: Knex, held: Buffer<ArrayBufferLike>[], at: Date) {
   const { rows } = await trx.raw(
     `select distinct on (k.key) encode(k.key, 'hex') as key, s.reason from suppression_key k join suppression_standing s on s.id = k.suppression_id

@@ -20,6 +20,7 @@ export async function withRegister(rules: Rule[], trx: Knex = db()): Promise<Rul
   })
 }
 
+/** Returns a query that inserts a letting-through. The database refuses it for opt-outs, complaints and registers. */
 export const insertLetThrough = (
   trx: Knex,
   { round, person, channel, why, actorId, at }: { round: number; person: number; channel: string; why: string; actorId: string; at: Date },
@@ -29,6 +30,7 @@ export const insertLetThrough = (
     .onConflict(['round_id', 'person_id', 'channel'])
     .merge({ reason: why, actor_id: actorId, at, taken_back_at: null, taken_back_by: null })
 
+/** Takes a letting-through back and returns whom it was for; empty where it was taken back before. */
 export async function updateTakenBack(trx: Knex, round: number, person: number, channel: string, actorId: string) {
   return await trx('let_through')
     .where({ round_id: round, person_id: person, channel })
@@ -36,6 +38,7 @@ export async function updateTakenBack(trx: Knex, round: number, person: number, 
     .update({ taken_back_at: now(), taken_back_by: actorId }, 'person_id')
 }
 
+/** Returns the newest entry of a letting-through, which its undo reverses. */
 export async function entryOfLetThrough(trx: Knex, person: number, round: number, channel: string) {
   return await trx('entry').where({ person_id: person, round_id: round, kind: 'let through', channel }).orderBy('id', 'desc').first('id')
 }

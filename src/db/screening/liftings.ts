@@ -52,10 +52,12 @@ export async function recentLiftings(trx: Knex): Promise<LiftingView[]> {
   return rows.map((g) => ({ id: g.id, at: g.at.toISOString(), word: g.word, lifted: g.lifted, by: g.by ?? '' }))
 }
 
+/** Returns one of these suppressions that is already lifted; undefined where none is. */
 export async function liftedAmong(trx: Knex, ids: number[]) {
   return await trx('suppression_lifted').whereRaw('suppression_id = any(?::bigint[])', [ids]).first('suppression_id')
 }
 
+/** Inserts a lifting (one reason for one or many suppressions) and returns its id. */
 export async function insertLifting(
   trx: Knex,
   {
@@ -82,6 +84,7 @@ export async function insertLifting(
   )
 }
 
+/** Lifts suppressions by one lifting. The suppressions themselves stay. */
 export async function insertLifts(
   trx: Knex,
   { at, word, actorId, id, ids }: { at: Date; word: string; actorId: string; id: number; ids: number[] },
@@ -92,6 +95,7 @@ export async function insertLifts(
   )
 }
 
+/** Returns which people have an entry for these suppressions. */
 export async function peopleOfSuppressions(trx: Knex, ids: number[]) {
   return await trx('entry')
     .whereRaw(`suppression_id = any(?::bigint[])`, [ids])
@@ -100,6 +104,7 @@ export async function peopleOfSuppressions(trx: Knex, ids: number[]) {
     .select('suppression_id', 'person_id')
 }
 
+/** Returns the newest version of each register, with how it differs from the version before. */
 export async function newestRegisters(trx: Knex) {
   const { rows } = await trx.raw<{
     rows: { name: string; version: string; good_for: number; fresh: number | null; gone: number | null }[]
@@ -107,18 +112,22 @@ export async function newestRegisters(trx: Knex) {
   return rows
 }
 
+/** Returns the newest version of a register. */
 export async function registerVersion(trx: Knex, register: string) {
   return await trx('register_file').where({ name: register }).orderBy('version', 'desc').orderBy('id', 'desc').first('version')
 }
 
+/** Returns the reason of a lifting. */
 export async function liftingWord(trx: Knex, id: number) {
   return await trx('lifting').where({ id }).first('word')
 }
 
+/** Returns the lifts of a lifting that still hold. */
 export async function liftsOf(trx: Knex, id: number) {
   return await trx('suppression_lifted').where({ lifting_id: id }).select('id', 'suppression_id')
 }
 
+/** Takes lifts back, so that their suppressions hold again. */
 export async function insertLiftsBack(trx: Knex, lifts: number[], at: Date, word: string, actorId: string) {
   return await trx.raw('insert into suppression_lift_back (lift_id, at, word, actor_id) select l, ?, ?, ? from unnest(?::bigint[]) l', [
     at,

@@ -32,6 +32,7 @@ export async function policyRows(
   return rows
 }
 
+/** Returns a policy by its id, locked where asked. */
 export async function policyRow(trx: Knex, id: number, lock = false): Promise<PolicyRow | undefined> {
   const row = trx('policy').where({ id }).select('id', 'name', 'is_default', 'archived_at').first()
   return await (lock ? row.forUpdate() : row)
@@ -43,14 +44,17 @@ export async function policyOf(trx: Knex, list: { policy_id: number | null }): P
   return await (list.policy_id === null ? row.where({ is_default: true }) : row.where({ id: list.policy_id })).first()
 }
 
+/** Returns the newest edition of a policy. Every policy has one. */
 export async function newestEdition(trx: Knex, policy: number): Promise<PolicyEditionRow> {
   return await trx('policy_edition').where({ policy_id: policy }).orderBy('number', 'desc').first()
 }
 
+/** Returns an edition of a policy with the name of the policy. */
 export async function policyEdition(trx: Knex, id: number): Promise<PolicyEditionRow & { name: string }> {
   return await trx('policy_edition as e').join('policy as p', 'p.id', 'e.policy_id').where('e.id', id).first('e.*', 'p.name')
 }
 
+/** Returns the editions of a policy, newest first, with who saved each. */
 export async function editionRows(trx: Knex, policy: number): Promise<(PolicyEditionRow & { by: string | null })[]> {
   return await trx('policy_edition as e')
     .leftJoin('user as u', 'u.id', 'e.saved_by')
@@ -65,11 +69,13 @@ export async function policyNamed(trx: Knex, name: string, but: number | null = 
   return (await (but === null ? query : query.whereNot({ id: but })).first('id')) !== undefined
 }
 
+/** Inserts a policy without an edition and returns its id. */
 export async function insertPolicy(trx: Knex, row: { name: string; by: string; at: Date }): Promise<number> {
   const [{ id }] = await trx('policy').insert({ name: row.name, created_by: row.by, created_at: row.at }, 'id')
   return id
 }
 
+/** Inserts an edition of a policy and returns its id. Of two saved at once under one number the second fails. */
 export async function insertPolicyEdition(
   trx: Knex,
   row: { policy: number; number: number; rules: Rule[]; why: string | null; by: string; at: Date },
@@ -82,19 +88,23 @@ export async function insertPolicyEdition(
   return id
 }
 
+/** Renames a policy. */
 export async function renamePolicyRow(trx: Knex, id: number, name: string): Promise<void> {
   await trx('policy').where({ id }).update({ name })
 }
 
+/** Makes a policy the team's default instead of the one before. */
 export async function setDefault(trx: Knex, id: number): Promise<void> {
   await trx('policy').where({ is_default: true }).update({ is_default: false })
   await trx('policy').where({ id }).update({ is_default: true })
 }
 
+/** Archives a policy, or brings it back where `at` is null. */
 export async function archivePolicyRow(trx: Knex, id: number, at: Date | null): Promise<void> {
   await trx('policy').where({ id }).update({ archived_at: at })
 }
 
+/** Writes the policy of a list; null where it follows the team's default. */
 export async function setPolicyOfList(trx: Knex, list: number, policy: number | null): Promise<void> {
   await trx('list').where({ id: list }).update({ policy_id: policy })
 }
@@ -121,6 +131,7 @@ export async function ruleChangesOf(trx: Knex, round: number): Promise<RuleChang
     .select('c.at', 'c.why', 'u.name as by', 'c.before', 'c.after')
 }
 
+/** Records a change of rules for one round, with the rules before and after. */
 export async function insertRuleChange(
   trx: Knex,
   row: { round: number; at: Date; actor: string; why: string | null; before: Rule[]; after: Rule[] },

@@ -20,6 +20,7 @@ export async function peopleTouched(trx: Knex, suppressions: number[]): Promise<
   return touched
 }
 
+/** Returns a query for suppressions by what was typed: an email address, a number, a domain, a name or words. */
 export function suppressionsFound(typed: string, reason: Reason | null) {
   const query = db()('suppression as s')
     .leftJoin('person as p', 'p.id', 's.person_id')
@@ -50,6 +51,7 @@ export function suppressionsFound(typed: string, reason: Reason | null) {
   return query
 }
 
+/** Returns suppressions as evidence shows them. */
 export async function suppressionsForEvidence(trx: Knex, suppressionIds: number[]) {
   return await trx('suppression as s')
     .leftJoin('person as p', 'p.id', 's.person_id')
@@ -57,6 +59,7 @@ export async function suppressionsForEvidence(trx: Knex, suppressionIds: number[
     .select('s.id', 's.reason', 's.since', 's.until', 's.word', 's.scope', 's.hint', 'p.name')
 }
 
+/** Inserts suppressions and returns their ids. */
 export async function insertSuppressions(
   trx: Knex,
   suppressions: {
@@ -78,6 +81,7 @@ export async function insertSuppressions(
   return await trx('suppression').insert(suppressions, 'id')
 }
 
+/** Inserts the keys by which suppressions catch addresses. A key that is there already is skipped. */
 export async function insertKeys(trx: Knex, keys: { channel: string; key: Buffer<ArrayBufferLike>; suppression_id: number }[]) {
   return await trx('suppression_key').insert(keys).onConflict(['suppression_id', 'key']).ignore()
 }
@@ -95,10 +99,12 @@ export async function endingSoon(trx: Knex, from: Date, until: Date) {
     .select('s.id', 's.reason', 's.until', 's.hint', 's.person_id', 'p.name', trx.raw('count(*) over ()::int as of'))
 }
 
+/** Returns the suppression; undefined where there is none. */
 export async function suppressionId(trx: Knex, id: number) {
   return await trx('suppression').where({ id }).first('id')
 }
 
+/** Returns how many suppressions of each reason stand at a moment, are yet to begin, have ended, and were lifted. */
 export async function countsByReason(trx: Knex, at: Date) {
   return await trx('suppression as s')
     .leftJoin('suppression_lifted as l', 'l.suppression_id', 's.id')
@@ -113,6 +119,7 @@ export async function countsByReason(trx: Knex, at: Date) {
     )
 }
 
+/** Returns the suppressions that touch people or their addresses, newest first, with who entered and who lifted each. */
 export async function suppressionsOf(trx: Knex, whole: number[]) {
   return await trx('suppression as s')
     .leftJoin('suppression_lifted as l', 'l.suppression_id', 's.id')

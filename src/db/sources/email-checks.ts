@@ -18,6 +18,7 @@ export async function applyChecks(
 
 export const BAD = 'checked as bad: '
 
+/** Returns the email addresses of up to 5,000 people from place `i` on that can be checked, each once, with its last check. */
 export async function addressesToCheck(trx: Knex, people: number[], i: number) {
   const { rows } = await trx.raw(
     `select distinct on (a.key) encode(a.key, 'hex') as key, a.value, p.name, p.id, c.state, c.why, c.at from address a join person p on p.id = a.person_id left join email_check c on c.key = a.key
@@ -27,6 +28,7 @@ export async function addressesToCheck(trx: Knex, people: number[], i: number) {
   return rows
 }
 
+/** Writes the results of checks by key. A newer check replaces the one before. */
 export async function writeChecks(
   trx: Knex,
   at: Date,

@@ -2,10 +2,12 @@ import type { POSTS } from '@/core/views/team-views'
 import type { Knex } from '@/db/connection'
 import { now } from '@/runtime/clock'
 
+/** Whether a colleague wants the morning's digest. */
 export async function wantsDigest(trx: Knex, user: string): Promise<boolean> {
   return (await trx('digest').where({ user_id: user }).first('user_id')) !== undefined
 }
 
+/** Writes whether a colleague wants the morning's digest. Doing either twice changes nothing. */
 export async function writeDigest(trx: Knex, user: string, wanted: boolean): Promise<void> {
   if (wanted) await trx('digest').insert({ user_id: user, wanted_at: now() }).onConflict('user_id').ignore()
   else await trx('digest').where({ user_id: user }).delete()

@@ -1,5 +1,6 @@
 import { db, type Knex } from '@/db/connection'
 
+/** Returns a number that the team set, or the usual one. */
 export async function numberSetting(name: NumberName, trx: Knex = db()): Promise<number> {
   const row = await trx('setting').where({ name }).first('value')
   return row ? Number(row.value) : NUMBERS[name].usual
@@ -25,10 +26,12 @@ export const NUMBERS = {
 
 export type NumberName = keyof typeof NUMBERS
 
+/** Returns the map that the installation draws; undefined where none was set. */
 export async function mapSetting(trx: Knex) {
   return await trx('setting').where({ name: 'map' }).first('value')
 }
 
+/** Writes a number that the team set. */
 export async function writeSetting(trx: Knex, name: string, value: number) {
   return await trx('setting')
     .insert({ name, value: String(value) })

@@ -78,6 +78,7 @@ const COLUMN: Record<Subject | 'list', string> = {
   list: 'list_id',
 }
 
+/** Inserts a task and returns its id. */
 export async function insertTask(
   trx: Knex,
   task: { what: string; about: TaskAbout; for_id: string; due: string | null; made_by: string; made_at: Date },
@@ -89,14 +90,17 @@ export async function insertTask(
   return id
 }
 
+/** Locks a task. */
 export async function lockTask(trx: Knex, id: number) {
   return await trx('task').where({ id }).forUpdate().first('id', 'for_id', 'made_by', 'done_at', 'due')
 }
 
+/** Writes columns of a task. */
 export async function updateTask(trx: Knex, id: number, columns: Record<string, unknown>): Promise<void> {
   await trx('task').where({ id }).update(columns)
 }
 
+/** Records what was done with a task: handed over, put off, done, opened again. */
 export async function insertTaskAct(
   trx: Knex,
   act: { task_id: number; act: string; actor_id: string; to_id?: string; due?: string | null; at: Date },
@@ -104,6 +108,7 @@ export async function insertTaskAct(
   await trx('task_act').insert(act)
 }
 
+/** Returns a colleague who has not left; undefined otherwise. */
 export async function colleagueStands(trx: Knex, id: string): Promise<{ id: string; name: string } | undefined> {
   return await trx('user').where({ id }).whereNull('left_at').first('id', 'name')
 }

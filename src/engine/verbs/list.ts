@@ -84,6 +84,7 @@ export function placedAt(set: Bitset, place: Place, columns: SubjectColumns, mom
   return set.split((n) => (at.at(n) >= 0 && wanted.has(at.at(n)) ? 1 : 0)).yes
 }
 
+/** Returns the cells of records, row by row; null where a value is missing. */
 export function cellsOf(values: FacetValues[], numbers: number[]): (string | null)[][] {
   return numbers.map((n) => values.map(({ labels, at }) => labels[at(n)] ?? null))
 }

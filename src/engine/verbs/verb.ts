@@ -13,6 +13,7 @@ export interface Verb<Request extends object, Answer extends object> {
 
 const PATIENCE = 2000
 
+/** Makes a verb of the engine's protocol. A body is checked against the schema before it is answered. */
 export function verb<Request extends object, Answer extends object>(
   schema: ObjectSchema<Request>,
   answer: (sources: Sources, request: ObjectSchema<Request>['__outputType']) => Promise<Answer>,

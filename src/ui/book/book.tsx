@@ -121,6 +121,7 @@ export function BookProvider({
 
 const ONE: Record<Subject, string> = { person: 'person was', organisation: 'organisation was', premises: 'premises was' }
 
+/** Returns what all screens of the book share; only for components inside it. */
 export function useBook(): Book {
   const book = useContext(Context)
   if (!book) throw new Error('outside the book')

@@ -32,6 +32,7 @@ export function sourceText(row: ChangeRow): string {
 }
 
 const PATH: Record<Subject, string> = { person: 'people', organisation: 'organisations', premises: 'premises' }
+/** Returns the path of a record's page. */
 export const recordPath = (of: Subject, id: number): string => `/directory/${PATH[of]}/${id}`
 
 /** What a change does, or asks for, in one line. */

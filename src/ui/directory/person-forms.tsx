@@ -83,6 +83,7 @@ export function LiftForm({ id, lift }: { id: number; lift: PersonActions['lift']
   )
 }
 
+/** A form that opens from a button, sends once, and says what came of it. */
 export function Form({
   title,
   button,
@@ -134,6 +135,7 @@ export function Form({
   )
 }
 
+/** The form that records a contact with a person. */
 export function ContactForm({
   person,
   contact,
@@ -208,6 +210,7 @@ export function ContactForm({
   )
 }
 
+/** The form that adds a note to a person. */
 export function NoteForm({ person, note }: { person: number; note: PersonActions['note'] }) {
   return (
     <Form title="Add a note" button="Add the note" send={(form) => note(person, String(form.get('text') ?? ''))}>

@@ -39,6 +39,7 @@ function Notes({ notes }: { notes: Note[] }) {
   )
 }
 
+/** What a row of a file became: a record, or why it was refused. */
 export function StoredRow({ stored }: { stored: Stored }) {
   if ('refused' in stored) return <span className="text-madder">Refused: {stored.refused}</span>
   if ('position' in stored)

@@ -73,6 +73,7 @@ export function Known({
     ))
 }
 
+/** A field for words, one a line. */
 export function WordsField({
   label,
   hint,

@@ -18,6 +18,7 @@ export interface MapFound {
   inShape: number | null
 }
 
+/** Whether an area has nothing drawn in it. */
 export const isNothing = ({ polygons, circles, streets }: AreaShape): boolean => polygons.length + circles.length + streets.length === 0
 
 /** Counts anew while a shape is drawn or the part of the map in view changes; what is wrong with a shape is told. */

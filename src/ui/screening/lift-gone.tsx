@@ -95,4 +95,5 @@ export function Liftings({
   )
 }
 
+/** Returns a share as a percentage with at most one decimal; 0 of nothing is 0 %. */
 export const percent = (part: number, whole: number) => `${whole === 0 ? 0 : Math.round((part * 1000) / whole) / 10} %`

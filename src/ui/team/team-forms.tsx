@@ -3,6 +3,7 @@
 import { useState } from 'react'
 import { type Asked, POSTS_SAY } from './team-actions'
 
+/** The form of a colleague's name, email address and post. */
 export function PersonForm({
   title,
   button,
@@ -74,6 +75,7 @@ export function PersonForm({
   )
 }
 
+/** The form that changes one's own password. */
 export function PasswordForm({ busy, onGive }: { busy: boolean; onGive: (before: string, next: string) => void }) {
   const [before, setBefore] = useState('')
   const [next, setNext] = useState('')

@@ -9,6 +9,7 @@ export async function organisationIdsFound(_actor: Actor, typed: string, most: n
   return organisationIdsSaying(typed, most)
 }
 
+/** Returns a page of the organisations whose name holds the typed words. */
 export async function findOrganisations(
   _actor: Actor,
   typed: string,

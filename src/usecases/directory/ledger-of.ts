@@ -50,7 +50,7 @@ function entryText(
     after: string | null
     note: string | null
     file_name: string | null
-    round: number | null
+    round: string | null
     list: string | null
     word: string | null
     until: Date | null

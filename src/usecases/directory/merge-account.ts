@@ -35,6 +35,7 @@ export async function mergeAccount(actor: Actor, keep: number, merge: number): P
   }
 }
 
+/** Returns the fields in which two records differ, with the values of both. */
 export function differing(kept: Row, merged: Row): { field: string; kept: string; other: string }[] {
   const pairs: [string, string | null, string | null][] = [
     ['name', kept.name, merged.name],

@@ -9,6 +9,7 @@ import { branchesOf, countPeople, firstPeople, organisationRow } from '@/db/dire
 /** So many of the people of an organisation are shown on its page. */
 const MOST_SHOWN = 500
 
+/** Returns what the page of an organisation shows. */
 export async function openOrganisation(actor: Actor, id: number): Promise<OrganisationPage> {
   const o = Number.isSafeInteger(id) ? await organisationRow(db(), id) : undefined
   if (!o) throw new Refused('There is no such organisation in the directory.', 'not found')

@@ -1,6 +1,7 @@
 import type { PremisesView } from '@/core/views/record-views'
 import { postalText } from '@/db/directory/postal-rows'
 
+/** Returns premises as lists of results show them. */
 export const viewOf = (p: {
   id: number
   lat: number | null

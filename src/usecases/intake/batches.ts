@@ -3,6 +3,7 @@ import type { BatchAccount, BatchIndexRow } from '@/core/views/intake-views'
 import { db, type Knex } from '@/db/connection'
 import type { Actor } from '@/usecases/team/actor'
 
+/** Returns the SQL that counts rows of a batch by outcome. */
 export const counted = (condition: string) =>
   `(select coalesce(jsonb_object_agg(outcome, n), '{}') from (select outcome, count(*)::int as n from batch_row r where ${condition} and outcome is not null group by outcome) c)`
 

@@ -65,6 +65,7 @@ export function checkedRules(rules: unknown): FieldRules {
   return Object.fromEntries(entries) as FieldRules
 }
 
+/** Checks a mapping against the columns of the file and the fields there are, and returns it. Refuses with what is wrong. */
 export function checked(kind: BatchKind, mapping: Mapping, columns: number, customs: CustomField[]): Mapping {
   const names = new Set<string>([...FIELDS[kind].map(([field]) => field), ...customs.map(({ id }) => customKey(id))])
   if (!Array.isArray(mapping) || mapping.length !== columns) throw new Refused('The mapping does not fit the columns of the file.')

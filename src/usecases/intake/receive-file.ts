@@ -42,6 +42,7 @@ export async function receiveFile(actor: Actor, { name, bytes, kind: asked }: In
 /** How the team itself writes numbers and dates, by its region (common practice, no source). */
 const usual = (): FileLocale => ({ decimal: '.', monthFirst: settings().ARCH_REGION === 'US' })
 
+/** Returns the columns of a batch that hold what was read of its file. */
 export const columnsOf = (shape: Shape, asked: Partial<Reading> = {}) => ({
   reading: JSON.stringify({ ...shape.reading, ...localeAsked(shape, asked) }),
   choices: JSON.stringify(shape.choices),

@@ -35,6 +35,7 @@ export interface OpenRow {
   row?: PersonRow | Refusal
 }
 
+/** Returns the cleaned person of a row, or why the row is refused. */
 export const cleanPerson = (batch: Batch, raw: string[], customs: readonly CustomField[]): PersonRow | Refusal =>
   personRow(cellsToClean(batch, raw, customs), batch.mapping, settings().ARCH_REGION, customs)
 

@@ -45,6 +45,7 @@ export function derived(p: PremisesColumns) {
   }
 }
 
+/** Returns a position as text; null where either number is missing. */
 export const positionText = (p: Pick<PremisesColumns, 'lat' | 'lon'>): string | null =>
   p.lat === null || p.lon === null ? null : `${p.lat}, ${p.lon}`
 

@@ -37,6 +37,7 @@ export async function runTrial(id: number): Promise<void> {
   }
 }
 
+/** Tries the rows of a batch in a transaction that is always rolled back, counting what would become of them. */
 export async function tried(batch: Batch, path: string, trial: BatchTrial, heard: () => Promise<void>): Promise<void> {
   const trx = await db().transaction()
   try {
@@ -73,6 +74,7 @@ export async function tried(batch: Batch, path: string, trial: BatchTrial, heard
   }
 }
 
+/** Counts the outcome of a row in a trial, and keeps examples of changes. */
 export function count(trial: BatchTrial, { row_no, outcome, reason, changes }: RowOutcome): void {
   trial.counts[outcome]++
   if (outcome !== 'updated') return

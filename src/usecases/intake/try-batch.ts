@@ -25,6 +25,7 @@ export async function tryBatch(
   })
 }
 
+/** Returns a trial that has looked at no row yet. */
 export const nothingYet = (batch: Batch): BatchTrial => ({
   of: trialOf(batch, batch.options),
   state: 'running',

@@ -23,6 +23,7 @@ import {
 } from '@/db/intake/undo-rows'
 import { lockPerson } from '@/db/directory/person-rows'
 
+/** Undoes what a batch did to a person: withdraws them, or puts fields back that nobody worked on since. Says what was kept and why. */
 export async function undoPerson(trx: Knex, batch: Batch & { undone_by: string }, id: number): Promise<Result> {
   const person = await lockPerson(trx, id)
   if (person?.state !== 'live')

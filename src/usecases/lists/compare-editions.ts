@@ -52,6 +52,7 @@ export async function compareEditionsOf(
 /** Who left, joined or stayed from one page to another. */
 export type Side = 'left' | 'joined' | 'stayed'
 
+/** Returns the side that is asked for; *joined* where none is. */
 export const sideOf = (tab: unknown): Side => (tab === 'left' || tab === 'stayed' ? tab : 'joined')
 
 /** Lines under the name that is told with why somebody is not on by them. */

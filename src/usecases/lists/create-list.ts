@@ -10,6 +10,7 @@ import { balanceOf, insertEdition } from './save-edition'
 import { validPage } from './signed-lines'
 import { insertList } from '@/db/lists/list-rows'
 
+/** Returns a name for a list without needless spaces. Refuses an empty or too long one. */
 export function checkedName(name: string): string {
   const trimmed = name.trim().replace(/\s+/g, ' ')
   if (trimmed === '' || trimmed.length > LONGEST_NAME) throw new Refused(`Give the list a name of 1 to ${LONGEST_NAME} characters.`)
@@ -29,6 +30,7 @@ export async function createList(actor: Actor, name: string, shared: boolean, li
   })
 }
 
+/** Returns the first line of a new list: everyone of the subject. */
 export const startLine = (subject: Subject = 'person'): Line => ({
   id: randomBytes(5).toString('hex'),
   verb: 'start',

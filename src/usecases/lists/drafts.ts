@@ -35,6 +35,7 @@ export async function keepDraft(
   })
 }
 
+/** Writes the draft of whoever acts, replacing the one before. */
 export async function writeDraft(trx: Knex, actor: Actor, id: number, basedOn: number, lines: Line[]): Promise<void> {
   await putDraft(trx, id, actor.id, basedOn, lines)
 }

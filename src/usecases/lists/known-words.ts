@@ -6,6 +6,7 @@ const KEPT = 5 * 60_000
 
 let kept: { at: number; words: Promise<KnownWords> } | null = null
 
+/** Returns the words that are used most in the directory. They are read anew after a while. */
 export async function knownWords(_actor: Actor): Promise<KnownWords> {
   if (!kept || Date.now() - kept.at > KEPT) {
     const words = lookUp()

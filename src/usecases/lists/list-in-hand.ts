@@ -42,6 +42,7 @@ export interface Put {
   before: { basedOn: number; lines: Line[] | null }
 }
 
+/** Returns the list that whoever acts has in hand; null where they have none. */
 export async function listInHand(actor: Actor): Promise<ListInHand | null> {
   const row = await handRow(db(), actor.id)
   return row ?? null

@@ -92,6 +92,7 @@ export async function proposalsFor(actor: Actor, id: number): Promise<ProposalVi
   return shown
 }
 
+/** Returns a proposal that waits for a decision, to somebody who may edit its list. Refuses a settled one. */
 export async function openProposal(actor: Actor, id: number): Promise<ProposalRow> {
   const row = await proposalOf(id)
   await listFor(actor, row.list_id, 'edit')

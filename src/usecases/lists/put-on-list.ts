@@ -63,6 +63,7 @@ export async function putOnList(actor: Actor, side: 'in' | 'out', found: Found, 
   return { list: list.name, listId: list.id, count: ids.length, before }
 }
 
+/** Returns the ids of the records of a subject that a search finds, up to one more than may be picked. */
 export const foundIds = (actor: Actor, of: Subject, find: string): Promise<number[]> =>
   of === 'person'
     ? idsFound(actor, find, MOST_PICKED + 1)
@@ -79,6 +80,7 @@ export const TAB_WORDS: Record<ListView['tab'], string> = {
   moved: 'moved by a line',
 }
 
+/** Picks records onto a list in hand or off it, in the draft, and returns the draft before for the undo. */
 export async function pick(
   trx: Knex,
   actor: Actor,
@@ -123,6 +125,7 @@ export async function withPicks(
   return checked([...(shares ? lines.slice(0, -1) : lines), line])
 }
 
+/** Adds a line to the draft of a list in hand, and returns the draft before for the undo. */
 export async function addLine(actor: Actor, list: ListRow, line: Line): Promise<Put['before']> {
   return db().transaction(async (trx) => {
     const { lines, basedOn, drafted } = await draftOf(trx, actor, list)
@@ -140,10 +143,12 @@ export async function draftOf(trx: Knex, actor: Actor, list: ListRow): Promise<{
   return { lines, basedOn: number, drafted: false }
 }
 
+/** Checks the lines of a list in hand. Refuses more than a list can hold. */
 export function checked(lines: Line[]): Line[] {
   if (lines.length > MOST_LINES)
     throw new Refused(`The list in hand has ${MOST_LINES} lines, which is as many as it can hold. Take one away first.`)
   return validLines(lines)
 }
 
+/** Returns an id for a new line. */
 export const lineId = () => randomBytes(5).toString('hex')

@@ -30,6 +30,7 @@ export async function settleHeld(
   }
 }
 
+/** Writes the decision on a proposal. Refuses where a colleague was faster. */
 export async function decide(
   trx: Knex,
   row: ProposalRow,
@@ -50,6 +51,7 @@ export async function decide(
   )
 }
 
+/** Returns a proposal. Refuses where there is none. */
 export async function proposalOf(id: number): Promise<ProposalRow> {
   const row = Number.isSafeInteger(id) ? await proposalRow(db(), id) : undefined
   if (!row) throw new Refused('There is no such proposal.', 'not found')

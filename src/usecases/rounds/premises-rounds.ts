@@ -30,6 +30,7 @@ export async function premisesRoundFor(
   return found
 }
 
+/** Returns to whom the letters of a round go: what was chosen, else the usual choice. */
 export const choiceOf = (round: Pick<RoundRow, 'letters'>): LetterChoice => ({ ...FIRST_CHOICE, ...round.letters })
 
 /** What a round of premises that is being built goes by: the newest edition of its list, with what its lines name. */
@@ -41,6 +42,7 @@ export interface PremisesBasis {
   print: string
 }
 
+/** Returns what a round of premises is worked out from: its edition, its choice and what the choice would change. */
 export async function premisesBasis(trx: Knex, round: RoundRow, list: number): Promise<PremisesBasis> {
   const edition = await latestEdition(list, trx)
   const page = await expanded(edition.lines, {}, trx)

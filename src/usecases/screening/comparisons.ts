@@ -13,6 +13,7 @@ import { enqueue } from '@/db/work/enqueue'
 import { now } from '@/runtime/clock'
 import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
 
+/** Refuses whoever may not compare suppressions with another organisation. */
 export const mustCompare = (actor: Actor) => mustCoordinate(actor, 'Comparing suppressions with another organisation')
 
 /** The comparison of a number. Throws Refused where there is none. */

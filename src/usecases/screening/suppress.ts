@@ -131,6 +131,7 @@ async function meantWhole(trx: Knex, target: Target, { wholeProvider }: Given): 
   return of
 }
 
+/** Returns whom or what a suppression is for. Refuses where they are not in the directory. */
 export async function meant(trx: Knex, target: Target): Promise<Suppressed> {
   if ('person' in target) {
     if (!(await personId(trx, target.person))) throw new Refused('There is no such person in the directory.', 'not found')
@@ -167,6 +168,7 @@ export async function meant(trx: Knex, target: Target): Promise<Suppressed> {
   )
 }
 
+/** Returns what a typed address is: a domain, a handle, an email address or a phone number. Refuses what is none. */
 export function addressMeant(text: string): Suppressed {
   const domain = text.trim().startsWith('@') ? cleanDomain(text) : null
   if (domain) return { domain }

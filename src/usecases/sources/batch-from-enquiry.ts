@@ -27,6 +27,7 @@ export async function batchFromEnquiry(actor: Actor, id: number): Promise<number
   })
 }
 
+/** Makes a batch of what an enquiry brought, and returns its id. Refuses where there is nothing to store or it was done before. */
 export async function madeBatch(actor: Actor, id: number, e: Enquiry): Promise<number> {
   if (e.batch_id !== null) throw new Refused('What this enquiry found is a batch already.')
   if (e.kind === 'check') throw new Refused('A check of addresses stores no records. Fill gaps or find records instead.')
@@ -84,6 +85,7 @@ export const TITLES = [
   'Kind of owner',
 ]
 
+/** Returns a row with its titles in the usual order. */
 export function inOrder(row: Record<string, string>): Record<string, string> {
   const place = (title: string) => (TITLES.includes(title) ? TITLES.indexOf(title) : TITLES.length)
   return Object.fromEntries(Object.entries(row).sort(([a], [b]) => place(a) - place(b)))

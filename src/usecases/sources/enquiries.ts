@@ -21,6 +21,7 @@ export async function enquiryFor(actor: Actor, id: number, needs: ListRole = 'se
   return e
 }
 
+/** Returns the SQL that counts the items of an enquiry by state. */
 export const countsOf = (of: string) =>
   `(select coalesce(jsonb_object_agg(state, n), '{}') from (select state, count(*)::int as n from enquiry_item i where i.enquiry_id = ${of} group by state) c)`
 

@@ -33,4 +33,5 @@ export async function startFind(actor: Actor, source: SearchedName, asked: Searc
   })
 }
 
+/** Returns a part of a search that was not asked yet. */
 export const newPart = (search: Search): Enquiry['parts'][number] => ({ search, next: null, through: false, total: null, came: 0, most: 0 })

@@ -50,6 +50,7 @@ export async function runFind(id: number): Promise<void> {
   }
 }
 
+/** Marks a search as ready and tells whoever asked. */
 export async function finish(e: Enquiry): Promise<void> {
   await db().transaction(async (trx) => {
     await markReady(trx, e.id)

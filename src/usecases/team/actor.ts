@@ -23,6 +23,7 @@ export function mayCoordinate(actor: Actor): boolean {
   return actor.post !== 'caller'
 }
 
+/** Refuses callers, saying what is for coordinators and managers. */
 export function mustCoordinate(actor: Actor, what: string): void {
   if (!mayCoordinate(actor)) throw new Refused(`${what} is for coordinators and managers.`, 'not allowed')
 }

@@ -3,6 +3,7 @@ import { db } from '@/db/connection'
 import type { Actor } from './actor'
 import { colleaguesWithLists, leftRows } from '@/db/team/colleagues'
 
+/** Returns what the team's page shows. Who left is for managers. */
 export async function teamPage(actor: Actor): Promise<TeamPage> {
   const manages = actor.post === 'manager'
   const rows = await colleaguesWithLists(db())

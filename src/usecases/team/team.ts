@@ -11,6 +11,7 @@ export async function team(_actor: Actor): Promise<{ id: string; name: string }[
   return colleagueRows(db())
 }
 
+/** Refuses everybody but managers. */
 export function mustManage(actor: Actor): void {
   if (actor.post !== 'manager') throw new Refused('Only managers can add, edit or remove people.', 'not allowed')
 }
@@ -26,6 +27,7 @@ const schema = object({
   post: string().oneOf(POSTS, 'Choose a post.').required('Choose a post.'),
 }).noUnknown()
 
+/** Returns the checked name, email address and post of a colleague. Refuses with what is wrong. */
 export function checked(asked: unknown): { name: string; email: string; post: Actor['post'] } {
   try {
     return schema.validateSync(asked ?? {}, { stripUnknown: true, abortEarly: false })
@@ -44,6 +46,7 @@ export const taken = <T>(work: (trx: Knex.Transaction) => Promise<T>): Promise<T
 /** Twelve letters of 72 bits, for somebody to sign in with once and then to change. */
 export const madeUp = () => randomBytes(9).toString('base64url')
 
+/** Refuses an email address that a colleague has, also one who left. */
 export async function mustBeFree(trx: Knex, email: string, but: string): Promise<void> {
   const other = await withEmail(trx, email, but)
   if (other)
@@ -54,12 +57,14 @@ export async function mustBeFree(trx: Knex, email: string, but: string): Promise
     )
 }
 
+/** Returns a colleague, locked. Refuses where they are not on the team. */
 export async function colleague(trx: Knex, id: string): Promise<{ id: string; name: string; post: Actor['post'] }> {
   const found = await lockColleague(trx, id)
   if (!found) throw new Refused('This person is not on the team.', 'not found')
   return found
 }
 
+/** Refuses what would leave the team without a manager. */
 export async function mustKeepManager(trx: Knex, but: string): Promise<void> {
   const other = await anotherManager(trx, but)
   if (!other) throw new Refused('The team needs at least one manager. Make somebody else a manager first.')

@@ -16,7 +16,7 @@ const SOFTLY = rule<'address-failed'>({ id: 'address-failed', kind: 'address-fai
 const register = rule<'register'>({ id: 'register', kind: 'register', version: '2026-06-01', goodFor: 31 })
 
 /** Rules about one record; those about a set have tests of their own. */
-type RecordRule = Exclude<RuleName, 'per-organisation' | 'same-address' | 'one-channel'>
+type RecordRule = Exclude<RuleName, 'per-organisation' | 'same-address' | 'message-requests' | 'one-channel'>
 
 /** Examples of every kind of rule about one record; a kind that has none does not compile. Today is 15 June 2026. */
 const EXAMPLES: Record<RecordRule, Example[]> = {
