@@ -45,6 +45,7 @@ import {
   screening,
   timed,
 } from './measuring'
+import { proofs } from './proofs'
 import { releases } from './releases'
 import { screenings, wide } from './screenings'
 import { whatChanged } from './what-changed'
@@ -284,6 +285,7 @@ const PARTS: Record<string, () => Promise<void>> = {
   pages,
   helps,
   paints,
+  proofs,
   releases,
   intakes,
   'what-changed': whatChanged,
