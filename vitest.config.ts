@@ -1,5 +1,6 @@
 import { fileURLToPath } from 'node:url'
 import { defineConfig } from 'vitest/config'
+import { BaseSequencer, type TestSpecification } from 'vitest/node'
 
 const alias = { '@': fileURLToPath(new URL('./src', import.meta.url)) }
 
@@ -12,8 +13,34 @@ const ALONE = [
   'tests/db/intake/undo-orders.test.ts',
 ]
 
+/** Those that take a minute or more are begun first, so that none of them is what everything waits for at the end. Many only wait. */
+const LONGEST = [
+  'db/team/matrix',
+  'db/work/jobs',
+  'db/work/two-years',
+  'db/work/worker',
+  'db/rounds/mail.test',
+  'db/work/kill',
+  'db/work/full-disk',
+  'db/work/care',
+  'db/changes/twelve-weeks',
+  'db/intake/intake.test',
+  'core/match/scored',
+]
+
+class LongestFirst extends BaseSequencer {
+  override async sort(files: TestSpecification[]): Promise<TestSpecification[]> {
+    const place = ({ moduleId }: TestSpecification) => {
+      const at = LONGEST.findIndex((name) => moduleId.includes(`/tests/${name}`))
+      return at === -1 ? LONGEST.length : at
+    }
+    return (await super.sort(files)).sort((a, b) => place(a) - place(b))
+  }
+}
+
 export default defineConfig({
   test: {
+    sequence: { sequencer: LongestFirst },
     projects: [
       {
         resolve: { alias },

@@ -64,7 +64,9 @@ test('a letter is written for a round, and held against everybody who would get 
   await expect(page.getByRole('button', { name: 'Send the emails' })).toHaveCount(0)
   await page.getByRole('button', { name: 'Send one to me' }).click()
   await expect(page.getByText('One was sent to ines.okafor@brackenfold.example.')).toBeVisible()
-  expect(taken().at(-1)).toMatchObject({ to: 'ines.okafor@brackenfold.example', subject: expect.stringMatching(/^The roof of /) })
+  // Others may have had an email meanwhile.
+  const mine = taken().filter(({ to }) => to === 'ines.okafor@brackenfold.example')
+  expect(mine.at(-1)).toMatchObject({ subject: expect.stringMatching(/^The roof of /) })
 })
 
 test('once the round is released its emails leave, each once, and their account closes', async () => {

@@ -11,6 +11,8 @@ export interface MailManners {
   latency: [number, number]
   /** What it says to an address: nothing where it takes the email, or a reply with its code. `seen`: how often it was asked before. */
   reply: (to: string, seen: number) => { code: number; said: string } | null
+  /** What it says once it has the whole email, where it does not keep it after all; nothing where it does. */
+  after?: (to: string, seen: number) => { code: number; said: string } | null
   /** After so many emails it cuts a connection, having taken the email but not having said so; 0 for never. */
   cutsAfter: number
 }
@@ -53,10 +55,12 @@ export async function startMail(
   const seen = new Map<string, number>()
   const taking = new Set<string>()
   let sinceCut = 0
-  const take = async (stream: SMTPServerDataStream, to: string): Promise<'cut' | null> => {
+  const take = async (stream: SMTPServerDataStream, to: string): Promise<'cut' | { code: number; said: string } | null> => {
     const parts: Buffer[] = []
     for await (const part of stream) parts.push(part as Buffer)
     const bytes = Buffer.concat(parts)
+    const refusal = manners.after?.(to, (seen.get(to) ?? 1) - 1)
+    if (refusal) return refusal
     const { messageId, subject } = await PostalMime.parse(bytes)
     const id = /^<([^@>]+)@/.exec(messageId ?? '')?.[1] ?? ''
     const [least, most] = manners.latency
@@ -71,6 +75,7 @@ export async function startMail(
     sinceCut = 0
     return 'cut'
   }
+  const refused = ({ code, said }: { code: number; said: string }) => Object.assign(new Error(said), { responseCode: code })
   const server = new SMTPServer({
     authOptional: true,
     disabledCommands: ['AUTH', 'STARTTLS'],
@@ -80,11 +85,11 @@ export async function startMail(
     onRcptTo({ address }, _session, done) {
       const reply = manners.reply(address, seen.get(address) ?? 0)
       seen.set(address, (seen.get(address) ?? 0) + 1)
-      done(reply ? Object.assign(new Error(reply.said), { responseCode: reply.code }) : null)
+      done(reply && refused(reply))
     },
     onData(stream, session, done) {
       take(stream, session.envelope.rcptTo[0]?.address ?? '').then(
-        (then) => (then === 'cut' ? cut(session.id) : done()),
+        (then) => (then === 'cut' ? cut(session.id) : done(then && refused(then))),
         (error) => done(error),
       )
     },

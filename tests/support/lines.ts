@@ -1,10 +1,9 @@
 import fc from 'fast-check'
-import type { AreaShape } from '@/core/areas/shape'
 import type { PeopleColumns } from '@/core/columns/people-columns'
 import { FUNCTIONS, LEVELS } from '@/core/clean/role'
 import { BAND_NAMES } from '@/core/criteria/head-count'
 import type { Form, Moment } from '@/core/criteria/kind'
-import { CRITERIA, type Criterion } from '@/core/criteria/registry'
+import { CRITERIA, type Criterion, fits, type Question, questionsOf } from '@/core/criteria/registry'
 import { REACHES } from '@/core/criteria/reachable'
 import { type Line, PERS, pickKey } from '@/core/lists/line'
 import { RANKS } from '@/core/lists/rank'
@@ -13,41 +12,11 @@ import { FIRST } from '@/core/screening/ranked'
 import { isOfSet, newRuleId, type Rule, type RuleName } from '@/core/screening/rules'
 import { CHANNELS, WAYS } from '@/core/records/channels'
 import { RELATIONS } from '@/core/records/relations'
+import type { Subject } from '@/core/records/subject'
+import { AREAS } from './areas'
 import { changedCriterion } from './changed'
 import { OF_SETTINGS } from './rule-settings'
 import { MOMENT, ROUNDS, ACTORS, TOWNS, INDUSTRIES, COUNTIES, TAGS } from './people'
-
-/** A square with a hole, a circle, and a street on either side. */
-export const AREAS: AreaShape[] = [
-  {
-    polygons: [
-      [
-        [
-          [1.42, 55.22],
-          [1.52, 55.22],
-          [1.52, 55.33],
-          [1.42, 55.33],
-        ],
-        [
-          [1.45, 55.25],
-          [1.48, 55.25],
-          [1.48, 55.28],
-        ],
-      ],
-    ],
-    circles: [],
-    streets: [],
-  },
-  { polygons: [], circles: [{ lat: 55.3, lon: 1.5, metres: 6000 }], streets: [{ street: 'Mill Lane', from: 13, to: null, side: 'odd' }] },
-  {
-    polygons: [],
-    circles: [],
-    streets: [
-      { street: 'weir st', from: null, to: 8, side: 'both' },
-      { street: 'Old Maltings', from: null, to: null, side: 'both' },
-    ],
-  },
-]
 
 /** Another list that is named: ids divisible by three. Two sets of people who were picked: even ids, and the first ten. */
 const NAMED = { 'list:50:latest': (id: number) => id % 3 === 0, 'pick:1': (id: number) => id % 2 === 0, 'pick:2': (id: number) => id <= 10 }
@@ -64,7 +33,7 @@ export function momentFor(columns: PeopleColumns): Moment {
 }
 export const pickedHas = (line: Extract<Line, { verb: 'pick' }>, id: number): boolean => NAMED[pickKey(line) as 'pick:1'](id)
 
-export const criterion: fc.Arbitrary<Criterion> = fc.oneof(
+const question: fc.Arbitrary<Criterion> = fc.oneof(
   fc
     .uniqueArray(fc.constantFrom('estates', 'facility', 'trainee', 'head of facilities', 'directrice generale'), {
       minLength: 1,
@@ -169,6 +138,21 @@ export const criterion: fc.Arbitrary<Criterion> = fc.oneof(
     .map((c): Criterion => ({ kind: 'holdings', ...c })),
   fc.constantFrom(...Object.entries(CRITERIA).flatMap(([kind, { form }]): Criterion[] => factsOf(kind, form))),
 )
+
+/** A criterion of any kind; now and then some questions at once. */
+export const criterion: fc.Arbitrary<Criterion> = fc.oneof(
+  { weight: 9, arbitrary: question },
+  {
+    weight: 1,
+    arbitrary: fc
+      .record({ every: fc.boolean(), parts: fc.array(question as fc.Arbitrary<Question>, { minLength: 2, maxLength: 4 }) })
+      .map((c): Criterion => ({ kind: 'together', ...c })),
+  },
+)
+
+/** A criterion that a list of a subject can ask. */
+export const criterionOf = (subject: Subject): fc.Arbitrary<Criterion> =>
+  criterion.filter((c) => questionsOf(c).every(({ kind }) => fits(kind, subject)))
 
 /** Some questions of each kind of criterion that is one fact, by the form it is asked with. */
 function factsOf(kind: string, form: Form | undefined): Criterion[] {

@@ -14,6 +14,13 @@ export const OF_SETTINGS = {
     accepted: fc.subarray(['consent', 'legitimate interests', 'contract'], { minLength: 1 }),
     unknown: fc.constantFrom('is held back', 'stays'),
   }),
+  'message-requests': fc.record({
+    off,
+    most: fc.integer({ min: 0, max: 4 }),
+    days: fc.integer({ min: 1, max: 60 }),
+    answered: fc.constantFrom('is given back', 'stays used'),
+    first: fc.constantFrom(...FIRST),
+  }),
   'quiet-days': fc.record({
     off,
     weekends: fc.constantFrom('quiet', 'not quiet'),

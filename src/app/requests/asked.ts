@@ -8,7 +8,8 @@ import { FRESHNESS } from '@/core/changes/freshness'
 import { CHANGE_TABS } from '@/core/views/change-views'
 import type { ListView } from '@/core/lists/view'
 import { PREMISES_RULES } from '@/core/screening/premises'
-import type { PremisesRoundView } from '@/core/views/premises-round-views'
+import { LETTER_PARTS, LETTER_STANDS } from '@/core/rounds/letter-results'
+import type { LetterResultsView, PremisesRoundView } from '@/core/views/premises-round-views'
 import { OUTCOMES, PARTED_BY } from '@/core/rounds/results'
 import type { ResultsView } from '@/core/views/result-views'
 import type { RequalifyView, ScreeningView } from '@/core/views/round-views'
@@ -236,6 +237,18 @@ export const letter = () =>
 export const sharing = object({ channel: string().oneOf(CHANNELS).required(), how: mixed().nullable().default(null) })
 export const letterDraft = object({ letter: letter(), n: offset() })
 export const results = object({ view: resultsView(), offset: offset() })
+export const letterResults = object({
+  view: object({
+    of: string()
+      .oneOf([...LETTER_STANDS, 'released', 'posted'])
+      .required(),
+    by: string().oneOf(LETTER_PARTS),
+    key: string().max(100),
+  })
+    .test('whole', 'the part of the results is not named', (view) => (view?.by === undefined) === (view?.key === undefined))
+    .required() as unknown as ObjectSchema<LetterResultsView>,
+  offset: offset(),
+})
 export const changes = object({
   tab: string().oneOf(CHANGE_TABS).required(),
   list: id().nullable().default(null),

@@ -13,3 +13,22 @@ export function adjusted(chances: readonly number[]): number[] {
   })
   return result
 }
+
+/**
+ * Which of many exact tests could show anything at a limit, by the least chance each can come to at all: those that never could need
+ * not be adjusted for. The least chances must not depend on the outcome, only on how many records a test is about.
+ * Source: P. B. Gilbert, A modified false discovery rate multiple-comparisons procedure for discrete data, Applied Statistics 54
+ * (2005), after R. E. Tarone, Biometrics 46 (1990).
+ */
+export function testable(least: readonly number[], limit: number): boolean[] {
+  const sorted = Float64Array.from(least).sort()
+  let k = 1
+  // So many tests can come to the limit shared by k of them; the first k that is no fewer. The more share it, the fewer can.
+  let at = sorted.length
+  const within = (share: number) => {
+    while (at > 0 && sorted[at - 1] > share) at--
+    return at
+  }
+  while (within(limit / k) > k) k++
+  return least.map((p) => p <= limit / k)
+}

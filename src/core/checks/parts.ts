@@ -2,12 +2,15 @@ import type { Bitset } from '../columns/bitset'
 import type { PeopleColumns } from '../columns/people-columns'
 import type { OriginSet } from './strata'
 
-/** By what else a sample is spread: the file people came with, or how long ago a fact about them last changed. */
-export const SPREAD_BY = ['batch', 'age'] as const
+/** By what else a sample is spread: the file people came with, how long ago a fact about them last changed, or their rank in the list's last limit. */
+export const SPREAD_BY = ['batch', 'age', 'rank'] as const
 export type SpreadBy = (typeof SPREAD_BY)[number]
 
-/** A part of a stratum: those of one file, null for all others; or whose facts last changed within so many days, null for longer ago. */
-export type StratumPart = { of: 'batch'; batch: number | null } | { of: 'age'; days: number | null }
+/**
+ * A part of a stratum: those of one file, null for all others; whose facts last changed within so many days, null for longer ago; or the first,
+ * second or last third by rank.
+ */
+export type StratumPart = { of: 'batch'; batch: number | null } | { of: 'age'; days: number | null } | { of: 'rank'; third: 1 | 2 | 3 }
 
 /** More files than these share a part, so that the sample is not spread too thin. */
 const MOST_FILES = 5
@@ -16,14 +19,18 @@ const MOST_FILES = 5
 export const AGES = [90, 365] as const
 const DAY = 86_400_000
 
-/** Strata parted further, each person in one part of theirs; parts that are empty are left out. Whoever came with several files belongs to the last. */
+/**
+ * Strata parted further, each person in one part of theirs; parts that are empty are left out. Whoever came with several files belongs to the last.
+ * `first` is who would be on a list whose last limit held a third as many, and two thirds; it is asked by rank alone.
+ */
 export function partedBy(
   origins: readonly OriginSet[],
   columns: PeopleColumns,
   by: SpreadBy,
   asOf: number,
+  first: readonly Bitset[] = [],
 ): (OriginSet & { part: StratumPart })[] {
-  const parts = by === 'batch' ? filesOf(origins, columns) : agesOf(origins, columns, asOf)
+  const parts = by === 'batch' ? filesOf(origins, columns) : by === 'age' ? agesOf(origins, columns, asOf) : thirdsOf(first)
   return origins.flatMap((origin) => {
     let rest = origin.set
     const own = parts.map(({ part, set }) => {
@@ -57,6 +64,11 @@ function filesOf(origins: readonly OriginSet[], columns: PeopleColumns): Part[] 
     { part: { of: 'batch', batch: null }, set: null },
   ]
 }
+
+const thirdsOf = (first: readonly Bitset[]): Part[] => [
+  ...first.slice(0, 2).map((set, i): Part => ({ part: { of: 'rank', third: i === 0 ? 1 : 2 }, set })),
+  { part: { of: 'rank', third: 3 }, set: null },
+]
 
 function agesOf(origins: readonly OriginSet[], columns: PeopleColumns, asOf: number): Part[] {
   const all = origins.map(({ set }) => set).reduce((one, other) => one.or(other))

@@ -188,6 +188,19 @@ export class Bitset {
     }
   }
 
+  /** Visits the members whose bits are not set in some words, in ascending order, without building that set. */
+  forEachBut(but: Int32Array, visit: (n: number) => void): void {
+    const { words } = this
+    for (let i = 0; i < words.length; i++) {
+      let word = i < but.length ? words[i] & ~but[i] : words[i]
+      while (word !== 0) {
+        const low = word & -word
+        visit((i << 5) + 31 - Math.clz32(low))
+        word ^= low
+      }
+    }
+  }
+
   /** The members as numbers, ascending. */
   toInt32(): Int32Array {
     const out = new Int32Array(this.count())

@@ -154,6 +154,11 @@ const WAYS: Record<ReachWay, WayTest> = {
   'direct messages after an introduction': { asks: `custom:${FIELD.direct}`, channel: -1, direct: 'after an introduction' },
 }
 
+/** Ways that hang on more of an email address or a number than that there is one: whose it is, or what is known of it. */
+export const isOfDetail = (way: ReachWay): boolean => WAYS[way].shared !== undefined || WAYS[way].state !== undefined
+/** The field that a way asks about: a channel, or whether somebody takes direct messages. */
+export const fieldOfWay = (way: ReachWay): AskedField => WAYS[way].asks
+
 function fits(way: ReachWay, channel: number, shared: boolean, state: number, inTime: boolean): boolean {
   const test = WAYS[way]
   return (

@@ -36,9 +36,10 @@ import { round } from './round'
 import { street } from './street'
 import { tag } from './tag'
 import { territory } from './territory'
+import { joinedAnswer, joinedVerdict, together } from './together'
 
-/** Every kind of criterion there is: one row a kind, in the order in which they are offered. */
-export const CRITERIA = {
+/** Every kind that asks one question: one row a kind, in the order in which they are offered. */
+const SINGLE = {
   role,
   level,
   function: roleFunction,
@@ -106,6 +107,23 @@ export const CRITERIA = {
   batch,
 } as const
 
+/** A criterion that asks one question. */
+export type Question = { [K in keyof typeof SINGLE]: (typeof SINGLE)[K]['blank'] }[keyof typeof SINGLE]
+
+const kindOfQuestion = (question: Question): CriterionKind<Question, About> =>
+  SINGLE[question.kind] as unknown as CriterionKind<Question, About>
+
+/** Every kind of criterion there is. */
+export const CRITERIA = {
+  ...SINGLE,
+  together: together<Question>({
+    valid: validQuestion,
+    sentence: (question) => kindOfQuestion(question).sentence(question),
+    asks: (question) => kindOfQuestion(question).asks(question),
+    named: (question, call) => kindOfQuestion(question).named(question, call),
+  }),
+} as const
+
 export type CriterionName = keyof typeof CRITERIA
 export type Criterion = { [K in CriterionName]: (typeof CRITERIA)[K]['blank'] }[CriterionName]
 export type CriterionOf<K extends CriterionName> = (typeof CRITERIA)[K]['blank']
@@ -116,6 +134,20 @@ function kindOf(criterion: Criterion): AnyKind {
   return CRITERIA[criterion.kind] as unknown as AnyKind
 }
 
+/** The questions that a criterion asks: several where it joins them, else itself. */
+export const questionsOf = (criterion: Criterion): Question[] => (criterion.kind === 'together' ? criterion.parts : [criterion])
+
+/** A criterion with each of its questions replaced by what `change` makes of it. */
+export const withQuestions = (criterion: Criterion, change: (question: Question) => Criterion): Criterion =>
+  criterion.kind === 'together' ? { ...criterion, parts: criterion.parts.map((part) => change(part) as Question) } : change(criterion)
+
+/** Checks one question that came from outside; several at once are none. */
+function validQuestion(value: unknown): Question {
+  const kind = (value as { kind?: string } | null)?.kind
+  if (!kind || !Object.hasOwn(SINGLE, kind)) throw new TypeError(`no such kind of criterion: ${String(kind)}`)
+  return SINGLE[kind as keyof typeof SINGLE].schema.validateSync(value, { strict: true }) as Question
+}
+
 /** Checks a criterion that came from outside. Throws yup's ValidationError naming what is wrong. */
 export function validCriterion(value: unknown): Criterion {
   const kind = (value as { kind?: string } | null)?.kind
@@ -123,12 +155,19 @@ export function validCriterion(value: unknown): Criterion {
   return CRITERIA[kind as CriterionName].schema.validateSync(value, { strict: true }) as Criterion
 }
 
+/** Returns the sentence of a criterion, as the line shows it. */
 export const sentence = (criterion: Criterion): Phrase[] => kindOf(criterion).sentence(criterion)
+/** Returns the fields that a criterion asks about. */
 export const asks = (criterion: Criterion): AskedField[] => kindOf(criterion).asks(criterion)
+/** Returns the form of a criterion; undefined where it has one of its own. */
 export const formOf = (criterion: Criterion): Form | undefined => kindOf(criterion).form
+/** Returns the name under which a criterion is found. */
 export const nameOf = (criterion: Criterion): string => kindOf(criterion).name
 /** Whether the sentence begins with something of theirs: everyone *whose* role says, not everyone *who*. */
-export const isWhose = (criterion: Criterion): boolean => kindOf(criterion).whose === true || kindOf(criterion).of === 'premises'
+export const isWhose = (criterion: Criterion): boolean => {
+  const first = kindOf(questionsOf(criterion)[0] ?? criterion)
+  return first.whose === true || first.of === 'premises'
+}
 
 /** Which records a criterion's own subject belongs to records of another: what a list of that subject asks it of. */
 const REACHES: Record<Subject, readonly About[]> = {
@@ -159,6 +198,11 @@ export const renamed = (criterion: Criterion, call: CallNamed): Criterion => kin
 
 /** The reference: what is true of one record of a subject. A record without what is asked about is unknown. */
 export function verdict(criterion: Criterion, record: SubjectRecord, moment: Moment, subject: Subject = 'person'): Verdict {
+  if (criterion.kind === 'together')
+    return joinedVerdict(
+      criterion.every,
+      criterion.parts.map((part) => verdict(part, record, moment, subject)),
+    )
   const kind = kindOf(criterion)
   if (kind.of === 'any' || kind.of === subject) return kind.verdict(criterion, record as never, moment)
   const owner = kind.of === 'organisation' ? (record as PersonRecord).employer : (record as PersonRecord).at
@@ -170,7 +214,7 @@ const MOST_KEPT = 64_000_000
 
 /**
  * Answers criteria over the directory and keeps what it answered, until the columns change. An answer that depends on
- * the day is kept for that local day only.
+ * the day is kept for that local day only. Of several questions at once each is kept by itself.
  */
 export class Answers {
   private kept: LRUCache<string, Answer>
@@ -186,6 +230,11 @@ export class Answers {
       this.kept.clear()
       this.version = directory.version
     }
+    if (criterion.kind === 'together')
+      return joinedAnswer(
+        criterion.every,
+        criterion.parts.map((part) => this.of(part, moment, subject)),
+      )
     const kind = kindOf(criterion)
     const own = kind.of === 'any' ? subject : kind.of
     const varies = kind.varies(criterion, moment)

@@ -1,6 +1,6 @@
 import { array, boolean, type InferType, mixed, number, object, string } from 'yup'
 import type { Phrase } from '../criteria/kind'
-import { type Criterion, fits, isWhose, nameOf, sentence, validCriterion } from '../criteria/registry'
+import { type Criterion, fits, isWhose, nameOf, questionsOf, sentence, validCriterion } from '../criteria/registry'
 import { HOW } from '../criteria/related'
 import { EVERYTHING, type Subject, SUBJECT_NAMES, SUBJECTS } from '../records/subject'
 import { BEST_FIT, RANKS } from './rank'
@@ -142,9 +142,11 @@ export function validLines(value: unknown): Line[] {
 
 /** A criterion that a list of a subject can ask. Throws an Error where it cannot. */
 function fitting(criterion: Criterion, subject: Subject): Criterion {
-  if (!fits(criterion.kind, subject)) throw new Error(`a list of ${SUBJECT_NAMES[subject]} cannot ask “${nameOf(criterion)}”`)
-  if (criterion.kind === 'related' && !(HOW[criterion.how].asked as readonly Subject[]).includes(subject))
-    throw new Error(`a list of ${SUBJECT_NAMES[subject]} cannot ask who or what ${HOW[criterion.how].text} another list`)
+  for (const asked of questionsOf(criterion)) {
+    if (!fits(asked.kind, subject)) throw new Error(`a list of ${SUBJECT_NAMES[subject]} cannot ask “${nameOf(asked)}”`)
+    if (asked.kind === 'related' && !(HOW[asked.how].asked as readonly Subject[]).includes(subject))
+      throw new Error(`a list of ${SUBJECT_NAMES[subject]} cannot ask who or what ${HOW[asked.how].text} another list`)
+  }
   return criterion
 }
 

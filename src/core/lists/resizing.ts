@@ -1,5 +1,5 @@
 import type { Moment } from '../criteria/kind'
-import type { Answers, Criterion, CriterionName } from '../criteria/registry'
+import { type Answers, type Criterion, type CriterionName, questionsOf } from '../criteria/registry'
 import { countBy, groupRows } from '../facets/group'
 import { facetOf } from '../facets/registry'
 import type { Directory } from '../columns/directory'
@@ -56,7 +56,9 @@ export function resizing(
   const now = on.count()
   if (now <= wanted.most) return []
   const subject = subjectOf(lines)
-  const asked = new Set(lines.flatMap((line) => ('criterion' in line && !line.off ? [line.criterion.kind] : [])))
+  const asked = new Set<CriterionName>(
+    lines.flatMap((line) => ('criterion' in line && !line.off ? questionsOf(line.criterion).map(({ kind }) => kind) : [])),
+  )
   const free = (about: keyof typeof ASKED) => !ASKED[about].some((kind) => asked.has(kind))
   const found: (Proposal & { about: About })[] = []
   const propose = (about: About, line: NewLine, left: number) => {

@@ -32,8 +32,8 @@ export const CHANNEL_COLUMNS: Record<Channel, { heading: string[]; parts: string
   direct: { heading: ['Direct message', 'Way'], parts: ['value', 'way'] },
 }
 
-/** Columns that some files have besides: where the list takes openers from changes, where the round is planned by weeks. */
-export const EXTRA_COLUMNS = ['Opener', 'Planned week'] as const
+/** Columns that some files have besides: where the list takes openers from changes, where the round is planned by weeks or works in steps. */
+export const EXTRA_COLUMNS = ['Opener', 'Planned week', 'Planned day'] as const
 export type ExtraColumn = (typeof EXTRA_COLUMNS)[number]
 
 /** The headings of a released file, in their order. */

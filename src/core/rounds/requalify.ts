@@ -4,10 +4,13 @@ import type { ListAccount } from '../lists/account'
 import type { ScreeningAccount } from '../screening/account'
 import { type Standing, stood } from './standing'
 
-/** What made somebody join or leave. A line is an index into the round's own edition (`then`) or today's (`now`). */
+/**
+ * What made somebody join or leave. A line is an index into the round's own edition (`then`) or today's (`now`); of `then`, `part` says into
+ * which supplement's, from 1, where it is not the round's own.
+ */
 export type Cause =
   | { by: 'directory' }
-  | { by: 'data' | 'edition'; edition: 'then' | 'now'; line: number; how: 'out' | 'unknown' | 'in' }
+  | { by: 'data' | 'edition'; edition: 'then' | 'now'; part?: number; line: number; how: 'out' | 'unknown' | 'in' }
   | { by: 'list' }
   | { by: 'rule'; when: 'then' | 'now'; rule: string }
 
@@ -71,6 +74,13 @@ export interface FrozenSets {
   complete: boolean
 }
 
+/** A round as it was frozen, or a supplement of it, and the lines it was frozen with, as they come out today. */
+export interface FrozenPart {
+  sets: FrozenSets
+  then: ListAccount
+}
+
+/** Returns the sets of a frozen round over today's records. Whoever is no longer there is kept by id. */
 export function frozenSets({ standing, clear, heldBack, rules }: FrozenRound, columns: PeopleColumns): FrozenSets {
   const stoodSets = new Map<number, Bitset>()
   const anywhere = new Bitset(columns.size)
@@ -113,20 +123,26 @@ function setFor<K>(sets: Map<K, Bitset>, key: K, columns: PeopleColumns): Bitset
 }
 
 /**
- * The account of a list against its last round: S0 the frozen round, S1 its edition on today's data, S2 today's edition
- * on today's data. Somebody gone from S1 left (and somebody new in it joined) by the data; the rest by the new edition.
+ * The account of a list against its last round: S0 the frozen round with its supplements, S1 its edition on today's data, S2 today's edition
+ * on today's data. Somebody gone from S1 left (and somebody new in it joined) by the data; the rest by the new edition. Whoever came with a
+ * supplement is held against the edition of that; joiners against the round's own. `parts` begins with the round itself.
  */
-export function requalifyListed(frozen: FrozenSets, then: ListAccount, now: ListAccount, columns: PeopleColumns): RequalifyAccount {
+export function requalifyListed(parts: readonly FrozenPart[], now: ListAccount, columns: PeopleColumns): RequalifyAccount {
   const rows = new Rows()
-  const s0 = frozen.stood.get(0) ?? new Bitset()
-  const left = s0.andNot(now.on)
-  rows.put('left', { by: 'directory' }, left.andNot(columns.live), frozen.goneListed)
-  const leavers = left.and(columns.live)
-  const byData = rows.decided('left', 'data', 'then', leavers.andNot(then.on), then)
-  rows.put('left', { by: 'directory' }, byData)
-  const byEdition = rows.decided('left', 'edition', 'now', leavers.and(then.on), now)
-  rows.put('left', { by: 'edition', edition: 'now', line: 0, how: 'out' }, byEdition)
-
+  let s0 = new Bitset()
+  parts.forEach(({ sets, then: own }, part) => {
+    // Two records of two parts may have been merged since: then they are counted once, with the first.
+    const listed = (sets.stood.get(0) ?? new Bitset()).andNot(s0)
+    s0 = s0.or(listed)
+    const left = listed.andNot(now.on)
+    rows.put('left', { by: 'directory' }, left.andNot(columns.live), sets.goneListed)
+    const leavers = left.and(columns.live)
+    const byData = rows.decided('left', 'data', 'then', leavers.andNot(own.on), own, part)
+    rows.put('left', { by: 'directory' }, byData)
+    const byEdition = rows.decided('left', 'edition', 'now', leavers.and(own.on), now)
+    rows.put('left', { by: 'edition', edition: 'now', line: 0, how: 'out' }, byEdition)
+  })
+  const [{ sets: frozen, then }] = parts
   const joined = now.on.andNot(s0)
   const fresh = joined.andNot(frozen.anywhere)
   rows.put('joined', { by: 'directory' }, fresh.and(then.on))
@@ -139,15 +155,17 @@ export function requalifyListed(frozen: FrozenSets, then: ListAccount, now: List
   }
   const newly = rows.decided('joined', 'edition', 'then', joined.andNot(then.on), then)
   rows.takenIn('joined', 'edition', 'now', newly, now)
-  return rows.close(frozen.listed, { set: s0.and(now.on), gone: [] })
+  const gone = parts.reduce((sum, { sets }) => sum + sets.goneListed.length, 0)
+  return rows.close(s0.count() + gone, { set: s0.and(now.on), gone: [] })
 }
 
 /**
  * The account of who is clear. Leavers left the list or are held back now, by the rule that decides; joiners came onto
  * the list or were held back then, by the rule that decided.
  */
-export function requalifyClear(frozen: FrozenSets, listed: Bitset, now: ScreeningAccount): RequalifyAccount {
+export function requalifyClear(parts: readonly Pick<FrozenPart, 'sets'>[], listed: Bitset, now: ScreeningAccount): RequalifyAccount {
   const rows = new Rows()
+  const frozen = clearTogether(parts.map(({ sets }) => sets))
   const left = frozen.clear.andNot(now.anyone)
   rows.put('left', { by: 'list' }, left.andNot(listed), frozen.goneClear)
   for (const { rule, heldBack } of now.rules) rows.put('left', { by: 'rule', when: 'now', rule }, left.and(listed).and(heldBack))
@@ -158,6 +176,18 @@ export function requalifyClear(frozen: FrozenSets, listed: Bitset, now: Screenin
   }
   rows.put('joined', { by: 'list' }, joined)
   return rows.close(frozen.clear.count() + frozen.goneClear.length, { set: frozen.clear.and(now.anyone), gone: [] })
+}
+
+/** Who was clear in a round or in one of its supplements, and by which rule others were held back. */
+function clearTogether(parts: readonly FrozenSets[]): Pick<FrozenSets, 'clear' | 'goneClear' | 'heldBack'> {
+  if (parts.length === 1) return parts[0]
+  const heldBack = new Map<string, Bitset>()
+  for (const part of parts) for (const [rule, set] of part.heldBack) heldBack.set(rule, (heldBack.get(rule) ?? new Bitset()).or(set))
+  return {
+    clear: parts.reduce((all, part) => all.or(part.clear), new Bitset()),
+    goneClear: parts.flatMap((part) => part.goneClear),
+    heldBack,
+  }
 }
 
 class Rows {
@@ -171,11 +201,12 @@ class Rows {
   }
 
   /** Puts those whom lines of an account decided on, by line; returns the rest. */
-  decided(side: Side, by: 'data' | 'edition', edition: 'then' | 'now', people: Bitset, account: ListAccount): Bitset {
+  decided(side: Side, by: 'data' | 'edition', edition: 'then' | 'now', people: Bitset, account: ListAccount, part = 0): Bitset {
+    const at = part === 0 ? {} : { part }
     let rest = people
     account.decided.forEach(({ leftOut, unknown }, line) => {
-      this.put(side, { by, edition, line, how: 'out' }, rest.and(leftOut))
-      this.put(side, { by, edition, line, how: 'unknown' }, rest.and(unknown))
+      this.put(side, { by, edition, line, ...at, how: 'out' }, rest.and(leftOut))
+      this.put(side, { by, edition, line, ...at, how: 'unknown' }, rest.and(unknown))
       rest = rest.andNot(leftOut).andNot(unknown)
     })
     return rest
@@ -214,6 +245,7 @@ class Rows {
   }
 }
 
+/** Returns how many people a crowd has, those who are gone included. */
 export const countOf = ({ set, gone }: Crowd): number => set.count() + gone.length
 
 /** Leavers first; within a side the directory, then the data, then the new edition, each by line; then the rules. */

@@ -44,6 +44,8 @@ export interface Worked {
   person: number
   /** The line that brought them onto the list, in words. */
   line: string
+  /** Whether the round itself released them or which of its supplements, in words. */
+  supplement: string
   /** The file they came in with; null where they came otherwise. */
   file: string | null
   /** The kind of change their opener was of; null without one. */
@@ -87,11 +89,13 @@ export function outcomeOf({ channels, contacts }: Pick<Worked, 'channels' | 'con
 /** People of a part of a round by what became of them. */
 export type Counts = Record<Outcome, number>
 const noCounts = (): Counts => ({ stopped: 0, 'not worked': 0, answered: 0, reached: 0, 'not reached': 0, failed: 0 })
+/** Returns how many contacts were released, from the counts by outcome. */
 export const releasedIn = (counts: Counts): number => OUTCOMES.reduce((sum, outcome) => sum + counts[outcome], 0)
+/** Returns how many contacts were made, from the counts by outcome. */
 export const contactedIn = (counts: Counts): number => CONTACTED.reduce((sum, outcome) => sum + counts[outcome], 0)
 
 /** By what a round's results can be counted besides channels: each person is in exactly one part. */
-export const PARTED_BY = ['line', 'file', 'colleague', 'opener'] as const
+export const PARTED_BY = ['line', 'file', 'colleague', 'opener', 'supplement'] as const
 export type PartedBy = (typeof PARTED_BY)[number]
 
 export interface ChannelResults {
@@ -118,6 +122,7 @@ export const WITHOUT: Record<PartedBy, string> = {
   file: 'not from a file',
   colleague: 'nobody',
   opener: 'without an opener',
+  supplement: 'the round itself',
 }
 
 /** In which part somebody is. The colleague is who made the contact that decided. */

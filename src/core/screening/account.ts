@@ -1,8 +1,9 @@
 import { Bitset } from '../columns/bitset'
 import type { PeopleColumns } from '../columns/people-columns'
 import { CHANNELS, type Channel } from '../records/channels'
-import { keptList, keptOf } from './kept-rows'
-import { markRows, type ScreeningMoment, type Wait } from './kind'
+import { type KeptList, keptList, keptOf, type Link } from './kept-rows'
+import { markRows, type ScreeningMoment, type StillOpen, type Wait } from './kind'
+import { waysClear } from './ways'
 import { covered, isOff, isOfSet, marksOf, type Rule, ruleKind } from './rules'
 
 export type PerChannel<T> = Record<Channel, T>
@@ -61,18 +62,19 @@ export interface ScreeningAccount {
 export function screeningAccount(listed: Bitset, rules: Rule[], columns: PeopleColumns, moment: ScreeningMoment): ScreeningAccount {
   const kept = keptList(columns, listed, () => usableRows(listed, columns))
   const { usable } = kept
-  let rows = usable.clone()
+  // Nothing that was kept is written to: what closes rows makes another set.
+  let rows = usable
   const spared = sparedRows(columns, moment)
+  const letThroughNobody = moment.letThrough.length === 0
   const opening = listed.count()
   const closing = rules.map((rule, i) => {
-    if (i === 0 || isOff(rule) || isOfSet(rule)) return new Bitset()
+    if (i === 0 || isOff(rule) || isOfSet(rule)) return NOBODY
     return keptOf(kept, 'closes', rule, moment, () => {
       const marks = marksOf(rule, columns, listed, moment)
-      return marks.final.or(marks.ours.andNot(spared)).and(usable)
+      return (letThroughNobody ? marks.final.or(marks.ours) : marks.final.or(marks.ours.andNot(spared))).and(usable)
     })
   })
-  const sets: RuleSets[] = []
-  const figures: Omit<RuleFigures, 'alone' | 'onlyIt'>[] = []
+  const chain: Link[] = []
   let open: PerChannel<Bitset> = each(() => listed)
   let anyone = listed
   let afterRecords = open
@@ -80,6 +82,20 @@ export function screeningAccount(listed: Bitset, rules: Rule[], columns: PeopleC
   const setAlone = new Map<string, PerChannel<number>>()
   for (const [i, rule] of rules.entries()) {
     const { id } = rule
+    // Up to the first rule that is another than when the list was last screened, what is left is the same.
+    const known = chain.length === i ? kept.chain[i] : undefined
+    if (
+      known &&
+      !isOfSet(rule) &&
+      known.rule === id &&
+      known.closing === closing[i] &&
+      chain.every((link, at) => link === kept.chain[at])
+    ) {
+      chain.push(known)
+      ;({ open, rows, anyone } = known)
+      afterRecords = open
+      continue
+    }
     let next: PerChannel<Bitset>
     if (i === 0) next = each((c) => listed.and(columns.usable[c]))
     else if (!isOfSet(rule)) ({ next, rows } = afterRule(closing[i], open, rows, columns))
@@ -95,36 +111,40 @@ export function screeningAccount(listed: Bitset, rules: Rule[], columns: PeopleC
               'alone',
               rule,
               moment,
-              () => closedBySet(usableOf, waitersOf(rule, usableOf, usable, columns, moment), columns, moment).counts,
+              () => closedBySet(usableOf, waitersOf(rule, usableOf, usable, kept, moment), columns, moment).counts,
             ),
       )
-      const of = isOff(rule) ? new Map<number, Wait[]>() : waitersOf(rule, open, rows, columns, moment)
+      const of = isOff(rule) ? new Map<number, Wait[]>() : waitersOf(rule, open, rows, kept, moment)
       waits.push({ rule: id, of })
       next = closedBySet(open, of, columns, moment).next
-      closeRows(rows, open, next, columns)
+      rows = closeRows(rows, open, next, columns)
     }
-    const nextAnyone = anyOf(next)
-    const closed = each((c) => open[c].andNot(next[c]))
-    const heldBack = anyone.andNot(nextAnyone)
-    sets.push({ rule: id, closed, heldBack })
-    figures.push({
+    // Channels that a rule left as they were are the very sets from before, and nothing of them is worked out again.
+    const same = CHANNELS.every((c) => next[c] === open[c])
+    const nextAnyone = same ? anyone : anyOf(next)
+    const closed = each((c) => (next[c] === open[c] ? NOBODY : open[c].andNot(next[c])))
+    const heldBack = same ? NOBODY : anyone.andNot(nextAnyone)
+    const before = chain.at(-1)?.figures
+    const figures = {
       rule: id,
       out: each((c) => closed[c].count()),
-      balance: each((c) => next[c].count()),
+      balance: each((c) => (before && next[c] === open[c] ? before.balance[c] : next[c].count())),
       anyoneOut: heldBack.count(),
-      anyone: nextAnyone.count(),
-    })
+      anyone: before && same ? before.anyone : nextAnyone.count(),
+    }
     open = next
     if (!isOfSet(rule)) afterRecords = open
     anyone = nextAnyone
+    chain.push({ rule: id, closing: closing[i], open, rows, anyone, closed, heldBack, figures })
   }
+  kept.chain = chain
   const alone = closing.map((own, i) => keptOf(kept, 'alone', rules[i], moment, () => closedAlone(own, usable, columns)))
   const onlyIt = closedByOnlyOne(closing, afterRecords, columns)
   const left = anyone.count()
   return {
     clear: open,
     anyone,
-    rules: sets,
+    rules: chain.map(({ rule, closed, heldBack }) => ({ rule, closed, heldBack })),
     // Put together for whom it is asked of: most pages show some sixty people.
     waiting: {
       get(n) {
@@ -136,7 +156,7 @@ export function screeningAccount(listed: Bitset, rules: Rule[], columns: PeopleC
     figures: {
       opening,
       // A channel without a usable address is closed by the first rule, alone and by nothing else.
-      rules: figures.map((own, i) => {
+      rules: chain.map(({ figures: own }, i) => {
         const ofSet = setAlone.get(own.rule)
         if (i === 0) return { ...own, alone: own.out, onlyIt: own.out }
         // Whom a rule about a set closes nothing else had closed.
@@ -150,7 +170,10 @@ export function screeningAccount(listed: Bitset, rules: Rule[], columns: PeopleC
   }
 }
 
-/** The channels and rows that are still open after a rule about one record; touches only whom it closes. */
+/** A set that nobody is in, and nobody writes to. */
+const NOBODY = new Bitset()
+
+/** The channels and rows that are still open after a rule about one record; touches only whom it closes, and copies only what it changes. */
 function afterRule(
   own: Bitset,
   open: PerChannel<Bitset>,
@@ -159,31 +182,38 @@ function afterRule(
 ): { next: PerChannel<Bitset>; rows: Bitset } {
   const closing = own.and(rows)
   const left = rows.andNot(closing)
-  const next = each((c) => open[c].clone())
-  const sets = byPlace(next)
+  const sets = byPlace(open)
+  const copied = sets.map(() => false)
   const { owner } = columns.addresses
   const { channel } = columns.addresses.fields
   closing.forEach((row) => {
     const n = owner[row]
+    const place = channel[row]
     const first = columns.addresses.first(n)
     const end = first + columns.addresses.count(n)
-    for (let other = first; other < end; other++) if (channel[other] === channel[row] && left.has(other)) return
-    sets[channel[row]].delete(n)
+    for (let other = first; other < end; other++) if (channel[other] === place && left.has(other)) return
+    if (!copied[place]) {
+      copied[place] = true
+      sets[place] = sets[place].clone()
+    }
+    sets[place].delete(n)
   })
-  return { next, rows: left }
+  return { next: Object.fromEntries(CHANNELS.map((c, place) => [c, sets[place]])) as PerChannel<Bitset>, rows: left }
 }
 
 /** Who of those open by the channels a rule about a set covers must wait, and behind whom. */
-function waitersOf(
-  rule: Rule,
-  open: PerChannel<Bitset>,
-  rows: Bitset,
-  columns: PeopleColumns,
-  moment: ScreeningMoment,
-): Map<number, Wait[]> {
+function waitersOf(rule: Rule, open: PerChannel<Bitset>, rows: Bitset, kept: KeptList, moment: ScreeningMoment): Map<number, Wait[]> {
   const channels = covered(rule)
-  const clear = each((c) => (channels.includes(c) ? open[c] : new Bitset()))
-  return ruleKind(rule).waits?.(rule, columns, { clear, anyone: anyOf(clear), rows }, moment, channels) ?? new Map()
+  const clear = each((c) => (channels.includes(c) ? open[c] : NOBODY))
+  const still: StillOpen = {
+    clear,
+    anyone: anyOf(clear),
+    rows,
+    get shared() {
+      return kept.shared()
+    },
+  }
+  return ruleKind(rule).waits?.(rule, kept.columns, still, moment, channels) ?? new Map()
 }
 
 /** The channels still open once some wait: those they wait on are closed for them, but for what somebody let through. */
@@ -193,25 +223,31 @@ function closedBySet(
   columns: PeopleColumns,
   { letThrough }: ScreeningMoment,
 ): { next: PerChannel<Bitset>; counts: PerChannel<number> } {
-  const waiters = each(() => new Bitset(columns.size))
-  for (const [n, own] of waits) for (const { channels } of own) for (const c of channels) waiters[c].add(n)
+  const waiters = each((): Bitset | null => null)
+  for (const [n, own] of waits) for (const { channels } of own) for (const c of channels) (waiters[c] ??= new Bitset(columns.size)).add(n)
   const next = each((c) => {
-    if (waiters[c].count() === 0) return open[c]
+    const own = waiters[c]
+    if (own === null) return open[c]
     const spared = columns.numbers(letThrough.filter(({ channel }) => channel === c).map(({ person }) => person))
-    return open[c].andNot(waiters[c].andNot(spared))
+    return open[c].andNot(own.andNot(spared))
   })
-  return { next, counts: each((c) => open[c].andNot(next[c]).count()) }
+  return { next, counts: each((c) => (next[c] === open[c] ? 0 : open[c].andNot(next[c]).count())) }
 }
 
-/** Takes the rows of channels that were closed out of `rows`. */
-function closeRows(rows: Bitset, open: PerChannel<Bitset>, next: PerChannel<Bitset>, columns: PeopleColumns): void {
+/** The rows that stay open where channels were closed. */
+function closeRows(rows: Bitset, open: PerChannel<Bitset>, next: PerChannel<Bitset>, columns: PeopleColumns): Bitset {
+  const changed = CHANNELS.filter((c) => next[c] !== open[c])
+  if (changed.length === 0) return rows
+  const left = rows.clone()
   const { channel } = columns.addresses.fields
-  CHANNELS.forEach((c, place) =>
+  for (const c of changed) {
+    const place = CHANNELS.indexOf(c)
     open[c].andNot(next[c]).forEach((n) => {
       const first = columns.addresses.first(n)
-      for (let row = first; row < first + columns.addresses.count(n); row++) if (channel[row] === place) rows.delete(row)
-    }),
-  )
+      for (let row = first; row < first + columns.addresses.count(n); row++) if (channel[row] === place) left.delete(row)
+    })
+  }
+  return left
 }
 
 /** Of how many a rule that closes these rows closes a whole channel by itself. */
@@ -239,23 +275,24 @@ function closedAlone(own: Bitset, usable: Bitset, columns: PeopleColumns): PerCh
 function closedByOnlyOne(closing: Bitset[], open: PerChannel<Bitset>, columns: PeopleColumns): PerChannel<number>[] {
   const counts = closing.map(() => each(() => 0))
   const openSets = byPlace(open)
-  // Rows that exactly one rule closes, a word of 32 rows at a time.
-  let some = new Bitset()
-  let several = new Bitset()
-  for (const own of closing) {
-    several = several.or(some.and(own))
-    some = some.or(own)
-  }
+  // Rows that several rules close, a word of 32 rows at a time.
+  const some = new Int32Array(Math.max(0, ...closing.map(({ words }) => words.length)))
+  const several = new Int32Array(some.length)
+  for (const { words } of closing)
+    for (let at = 0; at < words.length; at++) {
+      several[at] |= some[at] & words[at]
+      some[at] |= words[at]
+    }
   const { owner } = columns.addresses
   const { channel } = columns.addresses.fields
   closing.forEach((own, i) => {
-    const only = own.andNot(several)
     const sums = CHANNELS.map(() => 0)
-    only.forEach((row) => {
+    const isOnly = (row: number) => own.has(row) && (several[row >>> 5] & (1 << (row & 31))) === 0
+    own.forEachBut(several, (row) => {
       if (openSets[channel[row]].has(owner[row])) return
       // Counted with the first such row of the channel.
       for (let other = columns.addresses.first(owner[row]); other < row; other++)
-        if (channel[other] === channel[row] && only.has(other)) return
+        if (channel[other] === channel[row] && isOnly(other)) return
       sums[channel[row]]++
     })
     CHANNELS.forEach((c, place) => {
@@ -263,23 +300,6 @@ function closedByOnlyOne(closing: Bitset[], open: PerChannel<Bitset>, columns: P
     })
   })
   return counts
-}
-
-/** How many are clear by exactly which channels. */
-function waysClear(clear: PerChannel<Bitset>): ScreeningFigures['ways'] {
-  return Array.from({ length: (1 << CHANNELS.length) - 1 }, (_, i) => {
-    const channels = CHANNELS.filter((_channel, bit) => ((i + 1) >> bit) & 1)
-    return { channels, count: clearByExactly(clear, channels).count() }
-  })
-    .filter(({ count }) => count > 0)
-    .sort((a, b) => b.count - a.count)
-}
-
-/** Whoever is clear by all of some channels and by no other. */
-export function clearByExactly(clear: PerChannel<Bitset>, channels: readonly Channel[]): Bitset {
-  const others = CHANNELS.filter((c) => !channels.includes(c))
-  const by = channels.map((c) => clear[c]).reduce((all, set) => all.and(set))
-  return others.reduce((left, c) => left.andNot(clear[c]), by)
 }
 
 /** What there is by channel in the order of the channels, as their places stand in columns. */

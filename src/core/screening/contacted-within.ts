@@ -87,7 +87,9 @@ export const contactedWithin: RuleKind<ContactedWithinRule> = {
       if (by !== 0) markRows(columns, n, marks.ours, every ? undefined : (c) => (by & (1 << c)) !== 0)
     }
     if (rule.counted === undefined || rule.counted === 'person') {
-      listed.forEach((n) => close(n, waysSince(columns, n, from) & counted))
+      const { last } = columns.contactSums(ways, null)
+      // Few of many were contacted lately: only their contacts are looked at, and only where it matters by which channel they were made.
+      listed.between(last, from, Number.POSITIVE_INFINITY).forEach((n) => close(n, every ? counted : waysSince(columns, n, from) & counted))
       return
     }
     const groups = groupsOf(columns, rule.counted)
@@ -97,8 +99,8 @@ export const contactedWithin: RuleKind<ContactedWithinRule> = {
     })
     // A bit a way of each group.
     const byGroup = new Uint8Array(groups.size)
-    for (const [group, members] of contactedSince(columns, groups, ways, from, wanted))
-      byGroup[group] = members.reduce((bits, n) => bits | waysSince(columns, n, from), 0) & counted
+    for (const [group, members] of contactedSince(columns, groups, ways, from).members)
+      if (wanted[group] === 1) byGroup[group] = members.reduce((bits, n) => bits | waysSince(columns, n, from), 0) & counted
     listed.forEach((n) => close(n, groups.of[n] < 0 ? waysSince(columns, n, from) & counted : byGroup[groups.of[n]]))
   },
 }

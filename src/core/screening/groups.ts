@@ -70,22 +70,36 @@ function membersOf(columns: PeopleColumns, of: Int32Array): Map<number, number[]
   return members
 }
 
-/** By group, its members who were contacted since an instant in some ways; of the groups that are `wanted` (a flag each) alone. */
-export function contactedSince(
-  columns: PeopleColumns,
-  { of }: Groups,
-  ways: readonly Way[],
-  from: number,
-  wanted: Uint8Array,
-): Map<number, number[]> {
+/** Of each group its members who were contacted lately, and how many; groups of which nobody was have no members here. */
+export interface Contacted {
+  members: ReadonlyMap<number, readonly number[]>
+  counts: Int32Array
+}
+
+/** So many spans of days are kept: a policy has few rules that count a group together. */
+const MOST_SPANS = 4
+const spans = new WeakMap<Groups, Map<string, Contacted>>()
+
+/** By group, its members who were contacted since an instant in some ways; kept until a record changes. */
+export function contactedSince(columns: PeopleColumns, groups: Groups, ways: readonly Way[], from: number): Contacted {
+  const kept = spans.get(groups) ?? new Map<string, Contacted>()
+  spans.set(groups, kept)
+  const key = `${from} ${ways.join()}`
+  const before = kept.get(key)
+  if (before) return before
   const { last } = columns.contactSums(ways, null)
-  const found = new Map<number, number[]>()
-  columns.live.forEach((n) => {
-    const group = of[n]
-    if (group < 0 || last[n] < from || wanted[group] === 0) return
-    const own = found.get(group)
+  const members = new Map<number, number[]>()
+  const counts = new Int32Array(groups.size)
+  columns.live.between(last, from, Number.POSITIVE_INFINITY).forEach((n) => {
+    const group = groups.of[n]
+    if (group < 0) return
+    counts[group]++
+    const own = members.get(group)
     if (own) own.push(n)
-    else found.set(group, [n])
+    else members.set(group, [n])
   })
+  for (const oldest of [...kept.keys()].slice(0, Math.max(0, kept.size + 1 - MOST_SPANS))) kept.delete(oldest)
+  const found = { members, counts }
+  kept.set(key, found)
   return found
 }

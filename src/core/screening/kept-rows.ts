@@ -2,7 +2,9 @@ import { LRUCache } from 'lru-cache'
 import type { Bitset } from '../columns/bitset'
 import type { PeopleColumns } from '../columns/people-columns'
 import { localDate } from '../calendar/local-day'
+import type { Channel } from '../records/channels'
 import type { ScreeningMoment } from './kind'
+import { sharedRows } from './same-address'
 import { stretchOf } from './suppressed'
 import type { Rule } from './rules'
 
@@ -12,7 +14,24 @@ export interface KeptList {
   version: number
   listed: Bitset
   usable: Bitset
+  /** Those of its usable rows that share their address or number with another; made when it is first asked for. */
+  shared(): Bitset
   ofRule: LRUCache<string, object>
+  /** What was left after each rule when the list was last screened. */
+  chain: Link[]
+}
+
+/** What was left after one of several rules in their order; nothing of it is written to. */
+export interface Link {
+  rule: string
+  /** The rows it closes. While the same set comes from what is kept, and all before it is the same, so is what is left. */
+  closing: Bitset
+  open: Record<Channel, Bitset>
+  rows: Bitset
+  anyone: Bitset
+  closed: Record<Channel, Bitset>
+  heldBack: Bitset
+  figures: { rule: string; out: Record<Channel, number>; balance: Record<Channel, number>; anyoneOut: number; anyone: number }
 }
 
 /** So many lists are kept, and so many rules of each: whoever edits a rule asks for the same list again and again. */
@@ -23,17 +42,24 @@ const MOST_THROUGH = 200
 
 const known = new WeakMap<PeopleColumns, KeptList[]>()
 
+function made(columns: PeopleColumns, listed: Bitset, usable: Bitset): KeptList {
+  let shared: Bitset | null = null
+  return {
+    columns,
+    version: columns.version,
+    listed: listed.clone(),
+    usable,
+    shared: () => (shared ??= sharedRows(usable, columns)),
+    ofRule: new LRUCache<string, object>({ max: MOST_RULES }),
+    chain: [],
+  }
+}
+
 /** What is kept of a list, made where it is not known. */
 export function keptList(columns: PeopleColumns, listed: Bitset, usable: () => Bitset): KeptList {
   const lists = (known.get(columns) ?? []).filter((list) => list.version === columns.version)
   const same = lists.find((list) => list.listed.equals(listed))
-  const list = same ?? {
-    columns,
-    version: columns.version,
-    listed: listed.clone(),
-    usable: usable(),
-    ofRule: new LRUCache<string, object>({ max: MOST_RULES }),
-  }
+  const list = same ?? made(columns, listed, usable())
   known.set(columns, [list, ...lists.filter((other) => other !== list)].slice(0, MOST_LISTS))
   return list
 }
@@ -55,6 +81,8 @@ export function keptOf<T extends object>(list: KeptList, what: string, rule: Rul
     moment.zone,
     moment.exceptRounds,
     moment.letThrough,
+    moment.seats?.print ?? null,
+    moment.allowances ?? null,
     moment.holidays ?? null,
     moment.now ?? null,
   ])

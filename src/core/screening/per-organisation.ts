@@ -1,5 +1,6 @@
 import { boolean, type InferType, number, object, string } from 'yup'
 import { withinDaysFrom } from '../calendar/local-day'
+import type { Bitset } from '../columns/bitset'
 import { CHANNELS } from '../records/channels'
 import { contactedSince, GROUP_NAME, groupsOf } from './groups'
 import { GROUPS } from '../records/person-record'
@@ -26,7 +27,7 @@ export type PerOrganisationRule = InferType<typeof schema>
 /**
  * At most so many people of one organisation or household, in this round and among those contacted in the days before. Whoever belongs to
  * none is not limited. It goes by who is left after all rules about one record, so that nobody waits behind somebody who is held
- * back. Whoever was contacted in those days counts already: if nothing else holds them back, they stay and take nobody's place. Whoever
+ * back. Whoever was contacted in those days counts already, and so does whom the round of a supplement released: if nothing else holds them back, they stay and take nobody's place. Whoever
  * waits can be let through, and takes nobody's place either.
  */
 export const perOrganisation: RuleKind<PerOrganisationRule> = {
@@ -74,24 +75,26 @@ export const perOrganisation: RuleKind<PerOrganisationRule> = {
     open.anyone.forEach((n) => {
       if (groups.of[n] >= 0) counts[groups.of[n]]++
     })
-    const before = new Map<number, number[]>()
-    if (rule.days !== undefined) {
-      const wanted = Uint8Array.from(counts, (count) => (count > 0 ? 1 : 0))
-      const from = withinDaysFrom(moment.asOf, rule.days, moment.zone)
-      for (const [group, members] of contactedSince(columns, groups, CHANNELS, from, wanted)) before.set(group, members)
+    const contacted =
+      rule.days === undefined ? null : contactedSince(columns, groups, CHANNELS, withinDaysFrom(moment.asOf, rule.days, moment.zone))
+    // Whom the round of a supplement released takes a place of its group as well.
+    const seated = new Map<number, number[]>()
+    for (const person of new Set(moment.seats?.of.map((seat) => seat.person))) {
+      const n = columns.numberFor(person)
+      const group = n === undefined ? -1 : groups.of[n]
+      if (n === undefined || group < 0 || contacted?.members.get(group)?.includes(n)) continue
+      seated.set(group, [...(seated.get(group) ?? []), n])
     }
-    // Only groups that may be too many are looked into.
-    const large = new Map<number, number[]>()
-    open.anyone.forEach((n) => {
-      const group = groups.of[n]
-      if (group < 0 || counts[group] + (before.get(group)?.length ?? 0) <= rule.most) return
-      const own = large.get(group)
-      if (own) own.push(n)
-      else large.set(group, [n])
-    })
+    const before = (group: number): readonly number[] => {
+      const [own, others] = [contacted?.members.get(group), seated.get(group)]
+      return own && others ? [...own, ...others] : (own ?? others ?? [])
+    }
+    const sizes = counts.slice()
+    if (contacted) for (let group = 0; group < sizes.length; group++) sizes[group] += contacted.counts[group]
+    for (const [group, own] of seated) sizes[group] += own.length
     const waiting = new Map<number, Wait[]>()
-    for (const [group, members] of large) {
-      const counted = before.get(group) ?? []
+    for (const [group, members] of largeGroups(counts, sizes, rule.most, groups.of, open.anyone)) {
+      const counted = before(group)
       const fresh = counted.length === 0 ? members : members.filter((n) => !counted.includes(n))
       const room = Math.max(0, rule.most - counted.length)
       if (fresh.length <= room) continue
@@ -102,4 +105,26 @@ export const perOrganisation: RuleKind<PerOrganisationRule> = {
     }
     return waiting
   },
+}
+
+/** The groups that may be too many by their `sizes`, with who of them is open: only these are looked into. One array holds them all, group after group. */
+function* largeGroups(
+  counts: Int32Array,
+  sizes: Int32Array,
+  most: number,
+  of: Int32Array,
+  open: Bitset,
+): Generator<[group: number, members: Int32Array]> {
+  const ends = new Int32Array(counts.length)
+  let total = 0
+  for (let group = 0; group < counts.length; group++) if (counts[group] > 0 && sizes[group] > most) ends[group] = total += counts[group]
+  const all = new Int32Array(total)
+  const next = new Int32Array(counts.length)
+  for (let group = 0; group < counts.length; group++) next[group] = ends[group] - counts[group]
+  open.forEach((n) => {
+    const group = of[n]
+    if (group >= 0 && ends[group] > 0) all[next[group]++] = n
+  })
+  for (let group = 0; group < ends.length; group++)
+    if (ends[group] > 0) yield [group, all.subarray(ends[group] - counts[group], ends[group])]
 }

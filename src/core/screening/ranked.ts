@@ -23,13 +23,25 @@ export function ranked(first: First, members: readonly Ranked[]): Ranked[] {
   return [...members].sort((a, b) => by(a, b) || a.id - b.id)
 }
 
-/** Record numbers of a set in the order in which they stay. */
-export function rankedNumbers(first: First, columns: PeopleColumns, open: StillOpen, members: readonly number[]): number[] {
+/** A number for each record, to compare by while a set is put in order; written anew for each set. */
+const scratch = new WeakMap<PeopleColumns, Int32Array>()
+function scratchOf(columns: PeopleColumns): Int32Array {
+  let values = scratch.get(columns)
+  if (!values || values.length < columns.size) scratch.set(columns, (values = new Int32Array(columns.size * 1.2 + 8)))
+  return values
+}
+
+/** Record numbers of a set in the order in which they stay: the same order as `ranked` has. */
+export function rankedNumbers(first: First, columns: PeopleColumns, open: StillOpen, members: ArrayLike<number>): number[] {
+  const order = new Array<number>(members.length)
+  for (let i = 0; i < order.length; i++) order[i] = members[i]
+  if (order.length < 2) return order
+  const byId = (a: number, b: number) => columns.idAt(a) - columns.idAt(b)
+  if (first === 'longest in the directory') return order.sort(byId)
+  const value = scratchOf(columns)
   const sets = CHANNELS.map((channel) => open.clear[channel])
-  const ways = (n: number) => sets.reduce((sum, set) => sum + (set.has(n) ? 1 : 0), 0)
-  // The same order as `ranked` has: those that are counted are counted once.
-  const value = new Map(
-    members.map((n) => [n, first === 'most ways to reach' ? -ways(n) : first === 'least often contacted' ? columns.contacts.count(n) : 0]),
-  )
-  return [...members].sort((a, b) => (value.get(a) as number) - (value.get(b) as number) || columns.idAt(a) - columns.idAt(b))
+  // Those that are counted are counted once.
+  for (const n of order)
+    value[n] = first === 'most ways to reach' ? -sets.reduce((sum, set) => sum + (set.has(n) ? 1 : 0), 0) : columns.contacts.count(n)
+  return order.sort((a, b) => value[a] - value[b] || byId(a, b))
 }

@@ -19,6 +19,7 @@ import { type GoneQuietRule, goneQuiet } from './gone-quiet'
 import { type CustomersRule, customers } from './customers'
 import type { Evidence, Marks, RuleKind, ScreenedRecord, ScreeningMoment } from './kind'
 import { NO_WAY, type NoWayRule, noWayToReach } from './no-way-to-reach'
+import { type MessageRequestsRule, messageRequests } from './message-requests'
 import { type OneChannelRule, oneChannel } from './one-channel'
 import { type PerOrganisationRule, perOrganisation } from './per-organisation'
 import { type RegisterRule, register } from './register'
@@ -41,6 +42,7 @@ export type Rule =
   | CallingHoursRule
   | PerOrganisationRule
   | SameAddressRule
+  | MessageRequestsRule
   | OneChannelRule
 export type RuleName = Rule['kind']
 
@@ -62,12 +64,14 @@ export const RULES = {
   'calling-hours': callingHours,
   'per-organisation': perOrganisation,
   'same-address': sameAddress,
+  'message-requests': messageRequests,
   'one-channel': oneChannel,
 } as const
 
 /** More would be more than anybody can answer for. */
 export const MOST_RULES = 40
 
+/** Returns the kind of a rule: its words, form and verdicts. */
 export function ruleKind(rule: Rule): RuleKind<Rule> {
   return RULES[rule.kind] as unknown as RuleKind<Rule>
 }
@@ -93,6 +97,7 @@ export function spaceAfter(phrases: readonly Phrase[], i: number): '' | ' ' {
   return next === undefined || ('text' in next && next.text.startsWith(',')) ? '' : ' '
 }
 
+/** Whether a rule is switched off. */
 export function isOff(rule: Rule): boolean {
   return 'off' in rule && rule.off === true
 }

@@ -129,7 +129,7 @@ export function screenedAt(columns: PeopleColumns, n: number): ScreenedRecord {
 }
 
 /** The fields that rules ask about. */
-export const SCREENED_FIELDS = [FIELD.lastPurchase, FIELD.lastInquiry, FIELD.basis, FIELD.basisUntil]
+export const SCREENED_FIELDS = [FIELD.lastPurchase, FIELD.lastInquiry, FIELD.basis, FIELD.basisUntil, FIELD.direct]
 
 const screenedFields = (columns: PeopleColumns, n: number): CustomValues =>
   Object.fromEntries(

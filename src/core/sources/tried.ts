@@ -1,5 +1,7 @@
-import type { Moment } from '../criteria/kind'
+import type { Moment, Verdict } from '../criteria/kind'
 import { asks, CRITERIA, thingsNamed, verdict } from '../criteria/registry'
+import { fieldOfWay, isOfDetail, type ReachableCriterion, type ReachWay } from '../criteria/reachable'
+import { joinedVerdict } from '../criteria/together'
 import type { Line } from '../lists/line'
 import { type Channel, CHANNELS } from '../records/channels'
 import type { OrganisationRecord } from '../records/organisation-record'
@@ -33,12 +35,27 @@ type Told = 'yes' | 'no' | 'unknown' | 'untold'
 
 /** What a question comes to: *unknown* if it stays so, *untold* if it can only be told once it is paid for. */
 function toldOf(criterion: Parameters<typeof verdict>[0], record: SubjectRecord, moment: Moment, subject: Subject): Told {
+  if (criterion.kind === 'together') {
+    const all = criterion.parts.map((part) => toldOf(part, record, moment, subject))
+    const decides = criterion.every ? 'no' : 'yes'
+    return all.includes(decides) ? decides : all.includes('untold') ? 'untold' : joinedVerdict(criterion.every, all as Verdict[])
+  }
+  if (criterion.kind === 'reachable') return waysTold(criterion, record as PersonRecord, moment)
   // Who is on another list, or lies in an area, is told by the records themselves. Nobody new came in with an earlier file.
   if (criterion.kind !== 'batch' && thingsNamed(criterion).length > 0) return 'untold'
   // The name of whom to ask for comes with what is paid for.
   if (subject === 'person' && CRITERIA[criterion.kind].of === 'person' && asks(criterion).includes('name')) return 'untold'
   const said = verdict(criterion, record, moment, subject)
   return said === 'unknown' && !asks(criterion).every((field) => NEVER_TOLD.has(field)) ? 'untold' : said
+}
+
+/** Ways to reach somebody: a source says that there is a number, not whose it is or whether it was ever checked. */
+function waysTold(criterion: ReachableCriterion, record: PersonRecord, moment: Moment): Told {
+  const isOpen = (way: ReachWay) => isOfDetail(way) && record.addresses.some(({ channel }) => channel === fieldOfWay(way))
+  const sure = criterion.ways.filter((way) => !isOpen(way))
+  const said = sure.length === 0 ? 'unknown' : verdict({ ...criterion, ways: sure }, record, moment)
+  if (sure.length === criterion.ways.length) return said === 'unknown' ? 'untold' : said
+  return said === (criterion.wanted === 'any' ? 'yes' : 'no') ? said : 'untold'
 }
 
 /**

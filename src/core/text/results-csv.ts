@@ -25,6 +25,7 @@ export const PART_TEXT: Record<PartedBy, string> = {
   file: 'File they came with',
   colleague: 'Colleague',
   opener: 'Opener',
+  supplement: 'Supplement',
 }
 
 /** A way of contact as a heading: “Email”, “Met”. */
@@ -49,6 +50,9 @@ export function resultsRows({ counts, ways, parts }: RoundResults): string[][] {
   return [
     ['Everybody', '', ...cells(counts), String(ways.reduce((sum, own) => sum + own.contacts, 0)), ''],
     ...ways.map((own) => ['Channel', wayTitle(own.way), ...cells(own.counts), String(own.contacts), money(own.cost)]),
-    ...PARTED_BY.flatMap((by) => parts[by].map((own) => [PART_TEXT[by], own.key, ...cells(own.counts), '', ''])),
+    // A round without supplements has one part of them: itself.
+    ...PARTED_BY.filter((by) => by !== 'supplement' || parts.supplement.length > 1).flatMap((by) =>
+      parts[by].map((own) => [PART_TEXT[by], own.key, ...cells(own.counts), '', '']),
+    ),
   ]
 }

@@ -1,5 +1,8 @@
 import type { Knex } from '@/db/connection'
 
+/**
+ * Returns the ledger of records, with names for everything an entry refers to. What belongs to a list the reader may not see has no name.
+ */
 export async function ledgerRows(trx: Knex, column: string, ids: number[], actorId: string) {
   return await trx('entry as e')
     .leftJoin('entry_value as v', 'v.id', 'e.value_id')
@@ -28,7 +31,7 @@ export async function ledgerRows(trx: Knex, column: string, ids: number[], actor
       'v.note',
       'u.name as by',
       'b.file_name',
-      'r.number as round',
+      trx.raw('called(r) as round'),
       'l.name as list',
       trx.raw('role_on(l, ?) is not null as seen', [actorId]),
       's.word',
@@ -38,12 +41,14 @@ export async function ledgerRows(trx: Knex, column: string, ids: number[], actor
     )
 }
 
+/** Returns how many contacts and how many entries a person has. */
 export async function entryCounts(trx: Knex, merge: number) {
   return await trx('entry')
     .where({ person_id: merge })
     .first(trx.raw(`(count(*) filter (where kind = 'contact'))::int as contacts, count(*)::int as entries`))
 }
 
+/** Returns what changed about people and organisations since a moment, oldest first, with the values before and after. */
 export async function changesSince(trx: Knex, asked: number[], ids: number[], since: Date) {
   return await trx('entry as e')
     .join('entry_value as v', 'v.id', 'e.value_id')

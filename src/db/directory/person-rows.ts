@@ -24,6 +24,7 @@ export async function rowsOfPerson(ids: number[]): Promise<PersonPage['came']> {
   }))
 }
 
+/** Returns the names, roles, organisations and last contacts of people, by id. */
 export async function named(ids: number[]): Promise<Map<number, Named>> {
   const rows: Named[] = await db()('person as p')
     .leftJoin('organisation as o', 'o.id', 'p.organisation_id')
@@ -57,16 +58,19 @@ export interface Named {
   last_by: string | null
 }
 
+/** Locks a live person and returns the fields of the team's own; undefined where the person is gone. */
 export async function lockCustom(trx: Knex, person: number) {
   return await trx('person').where({ id: person, state: 'live' }).forNoKeyUpdate().first('custom')
 }
 
+/** Writes one field of the team's own, or removes it where the value is null. `others` are the fields as they were read under the lock. */
 export async function updateCustom(trx: Knex, person: number, value: string | null, others: object, id: number) {
   return await trx('person')
     .where({ id: person })
     .update({ custom: JSON.stringify(value === null ? others : { ...others, [id]: value }) })
 }
 
+/** Locks live people in the order of their ids and returns their tags and fields of the team's own. */
 export async function lockMarks(trx: Knex, ids: number[]) {
   return await trx('person')
     .whereRaw('id = any(?::bigint[])', [ids])
@@ -76,6 +80,7 @@ export async function lockMarks(trx: Knex, ids: number[]) {
     .select('id', 'tags', 'custom')
 }
 
+/** Hands people over to a colleague: writes who holds each. */
 export async function updateHolder(trx: Knex, others: number[], text: string) {
   return await trx.raw(`update person set custom = custom || ? where id = any(?::bigint[])`, [
     JSON.stringify({ [FIELD.holder]: text }),
@@ -83,6 +88,7 @@ export async function updateHolder(trx: Knex, others: number[], text: string) {
   ])
 }
 
+/** Adds a tag to people or takes it off them. */
 export async function updateTag(trx: Knex, others: number[], add: boolean, text: string) {
   return await trx.raw(`update person set tags = ${add ? 'array_append' : 'array_remove'}(tags, ?) where id = any(?::bigint[])`, [
     text,
@@ -90,6 +96,7 @@ export async function updateTag(trx: Knex, others: number[], add: boolean, text:
   ])
 }
 
+/** Writes who held each person before a hand-over. `changes` is JSON: id and value before. */
 export async function restoreHolders(trx: Knex, changes: string) {
   return await trx.raw(
     `update person p set custom = case when b.before is null then p.custom - ?::text else p.custom || jsonb_build_object(?::text, b.before) end
@@ -98,6 +105,7 @@ export async function restoreHolders(trx: Knex, changes: string) {
   )
 }
 
+/** Takes a tag off people again, or gives it back where they had it. */
 export async function restoreTag(trx: Knex, mine: number[], had: boolean, actText: string) {
   return await trx.raw(`update person set tags = ${had ? 'array_remove' : 'array_append'}(tags, ?) where id = any(?::bigint[])`, [
     actText,
@@ -105,10 +113,12 @@ export async function restoreTag(trx: Knex, mine: number[], had: boolean, actTex
   ])
 }
 
+/** Locks people in the order of their ids. */
 export async function lockPeople(trx: Knex, ids: number[]) {
   return await trx('person').whereIn('id', ids).orderBy('id').forNoKeyUpdate().select('id')
 }
 
+/** Returns all columns of people, with the names of their organisations. */
 export async function peopleWithOrganisation(trx: Knex, ids: number[]) {
   return await trx('person as p')
     .leftJoin('organisation as o', 'o.id', 'p.organisation_id')
@@ -116,12 +126,14 @@ export async function peopleWithOrganisation(trx: Knex, ids: number[]) {
     .select('p.*', 'o.name as organisation')
 }
 
-export async function updateFacts(trx: Knex, plainColumns: Record<string, unknown>, keep: number, keptName: string) {
+/** Writes the facts that a merge chose onto the person who is kept. */
+export async function updateFacts(trx: Knex, columns: Record<string, unknown>, id: number, name: string) {
   return await trx('person')
-    .where({ id: keep })
-    .update({ name: keptName, ...plainColumns })
+    .where({ id })
+    .update({ name, ...columns })
 }
 
+/** Returns a person as a pair shows them: organisation, first file and last contact. */
 export async function personForPair(trx: Knex, id: number) {
   return await trx('person as p')
     .leftJoin('organisation as o', 'o.id', 'p.organisation_id')
@@ -131,30 +143,37 @@ export async function personForPair(trx: Knex, id: number) {
     .first('p.*', 'o.name as organisation', 'b.file_name', 'f.last_at')
 }
 
+/** Returns the names of people. */
 export async function personNames(trx: Knex, people: number[]) {
   return await trx('person').whereRaw('id = any(?::bigint[])', [people]).select('id', 'name')
 }
 
+/** Returns the person where they are live; undefined where they were merged, withdrawn or erased. */
 export async function livePerson(trx: Knex, person: number) {
   return await trx('person').where({ id: person, state: 'live' }).first('id')
 }
 
-export async function personId(trx: Knex, targetPerson: number) {
-  return await trx('person').where({ id: targetPerson }).first('id')
+/** Returns the person whatever their state; undefined where there is none. */
+export async function personId(trx: Knex, id: number) {
+  return await trx('person').where({ id }).first('id')
 }
 
-export async function personRow(trx: Knex, keep: number) {
-  return await trx('person').where({ id: keep }).first()
+/** Returns all columns of a person, whatever their state. */
+export async function personRow(trx: Knex, id: number) {
+  return await trx('person').where({ id }).first()
 }
 
+/** Returns those who were merged into a person. */
 export async function mergedHere(trx: Knex, id: number) {
   return await trx('person').where({ merged_into: id }).orderBy('id').select('id', 'name')
 }
 
+/** Returns the name of a person, whatever their state. */
 export async function personName(trx: Knex, id: number) {
   return await trx('person').where({ id }).first('id', 'name')
 }
 
+/** Returns the names of people with those of their organisations. */
 export async function namesWithOrganisation(trx: Knex, ids: number[]) {
   return await trx('person as p')
     .leftJoin('organisation as o', 'o.id', 'p.organisation_id')
@@ -162,15 +181,18 @@ export async function namesWithOrganisation(trx: Knex, ids: number[]) {
     .select('p.id', 'p.name', 'o.name as organisation')
 }
 
+/** Returns how many people are live. */
 export async function countPeopleLive(trx: Knex) {
   const { rows } = await trx.raw(`select count(*)::int as expected from person where state = 'live'`)
   return rows
 }
 
+/** Locks a person and returns all columns. */
 export async function lockPerson(trx: Knex, id: number) {
   return await trx('person').where({ id }).forNoKeyUpdate().first()
 }
 
+/** Returns when people came in, by which file, and into whom they were merged. */
 export async function cameAndWent(trx: Knex, ids: number[]) {
   return await trx('person as p')
     .leftJoin('batch as b', 'b.id', 'p.batch_id')

@@ -36,7 +36,7 @@ export async function contactsBetween(
 
 export interface SeatThen {
   round: number
-  number: number
+  called: string
   list: string
   edition: number
   released_at: Date
@@ -58,7 +58,7 @@ const SEEN = (value: string, instead: string) => `case when ${seenBy('l')} then 
 /** The seats of some records in rounds that were released before an instant and not closed before another. */
 export async function seatsBetween(trx: Knex, people: readonly number[], from: Date, until: Date, actorId: string): Promise<SeatThen[]> {
   const { rows } = await trx.raw(
-    `select r.id as round, r.number, ${SEEN('l.name', 'a private list')} as list, ed.number as edition, r.released_at, r.closed_at, r.as_of, r.rules, p.name as policy, pe.number as policy_edition,
+    `select r.id as round, called(r), ${SEEN('l.name', 'a private list')} as list, ed.number as edition, r.released_at, r.closed_at, r.as_of, r.rules, p.name as policy, pe.number as policy_edition,
        ${SEEN('m.why', 'a line of it')} as why, m.held_by, u.name as released_by,
        (select jsonb_agg(jsonb_build_object('channel', c.channel, 'sent_to', c.sent_to, 'closed_by', c.closed_by, 'evidence', c.evidence)) from round_channel c where c.round_id = r.id and c.person_id = m.person_id) as channels,
        coalesce((select jsonb_agg(jsonb_build_object('channel', t.channel, 'reason', t.reason, 'by', tu.name)) from let_through t left join "user" tu on tu.id = t.actor_id
@@ -74,7 +74,7 @@ export async function seatsBetween(trx: Knex, people: readonly number[], from: D
 /** A letter to premises that named somebody. */
 export interface LetterThen {
   round: number
-  number: number
+  called: string
   list: string
   letter: number
   addressee: string
@@ -97,7 +97,7 @@ export async function lettersBetween(
   actorId: string,
 ): Promise<LetterThen[]> {
   const { rows } = await trx.raw(
-    `select r.id as round, r.number, ${SEEN('l.name', 'a private list')} as list, w.number as letter, w.addressee, w.street, w.town, w.postcode, w.country, w.about,
+    `select r.id as round, called(r), ${SEEN('l.name', 'a private list')} as list, w.number as letter, w.addressee, w.street, w.town, w.postcode, w.country, w.about,
        r.letters ->> 'to' as "to", r.released_at, u.name as released_by
      from round_letter w join round r on r.id = w.round_id join list l on l.id = r.list_id left join "user" u on u.id = r.released_by
      where w.people && ?::bigint[] and r.released_at < ? and (r.closed_at is null or r.closed_at >= ?) order by r.released_at, r.id, w.number`,

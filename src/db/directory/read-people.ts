@@ -321,30 +321,3 @@ export async function roundsToCome(trx: Knex, rounds: number[], visit: (person: 
     },
   )
 }
-
-/** Who was on a released round and who of them was clear; seats of merged records belong to the one that stays. */
-export async function roundMembers(
-  trx: Knex,
-  rounds: number[] | 'all',
-  visit: (list: number, number: number, people: number[], clear: number[]) => void,
-): Promise<void> {
-  const found = await trx('round')
-    .whereNotNull('released_at')
-    .modify((q) => rounds !== 'all' && q.whereIn('id', rounds))
-    .orderBy('id')
-    .select('id', 'list_id', 'number')
-  for (const { id, list_id, number } of found) {
-    const people: number[] = []
-    const clear: number[] = []
-    await copyRows(
-      trx,
-      `select coalesce(p.merged_into, p.id), m.held_by is null from round_member m join person p on p.id = m.person_id where m.round_id = ${Number(id)}`,
-      (row) => {
-        const person = row.int8()
-        people.push(person)
-        if (row.bool()) clear.push(person)
-      },
-    )
-    visit(list_id, number, people, clear)
-  }
-}

@@ -10,6 +10,7 @@ import { now } from '@/runtime/clock'
 export const batchSeenBy = (batch: string) =>
   `(${batch}.list_id is null or exists (select 1 from list bl where bl.id = ${batch}.list_id and role_on(bl, ?) is not null))`
 
+/** Returns what an undo did, counted by what became of the rows, and who asked for it. */
 export async function undoneCounts(id: number, by: string | null): Promise<BatchAccount['undone']> {
   const counts = await db()('batch_row')
     .where({ batch_id: id })
@@ -22,10 +23,12 @@ export async function undoneCounts(id: number, by: string | null): Promise<Batch
   return { counts: Object.fromEntries(counts.map((c) => [c.undone, c.n])), by: who?.name ?? '' }
 }
 
+/** Returns those of these batches that the reader may see. */
 export async function batchesSeen(trx: Knex, ids: number[], actorId: string) {
   return await trx('batch').whereIn('id', ids).whereRaw(batchSeenBy('batch'), [actorId]).select('id')
 }
 
+/** Returns all columns of a batch. */
 export async function batchRow(trx: Knex, id: number) {
   return await trx('batch').where({ id }).first()
 }
@@ -36,10 +39,12 @@ export async function batchSeen(trx: Knex, id: number, actorId: string, lock = f
   return await (lock ? batch.forUpdate() : batch)
 }
 
+/** Keeps the list that was made of a batch. */
 export async function updateListOf(trx: Knex, batch: number, listId: number) {
   return await trx('batch').where({ id: batch }).update({ list_id: listId })
 }
 
+/** Returns the newest 200 batches that the reader may see. `counted` is SQL for the counts by outcome. */
 export async function batchIndexRows(trx: Knex, counted: string, actorId: string) {
   return await trx('batch as b')
     .leftJoin('user as u', 'u.id', 'b.actor_id')
@@ -50,11 +55,13 @@ export async function batchIndexRows(trx: Knex, counted: string, actorId: string
     .select(trx.raw(`${counted} as counts`))
 }
 
+/** Returns the counts of a batch by outcome. `counted` is SQL. */
 export async function rowCounts(trx: Knex, counted: string, id: number) {
   const { rows } = await trx.raw(`select ${counted} as counts`, [id])
   return rows
 }
 
+/** Returns the newest other batch with the same bytes that the reader may see and that was read; undefined where there is none. */
 export async function twinRow(trx: Knex, id: number, actorId: string) {
   return await trx('batch_file as mine')
     .join('batch_file as f', 'f.sha256', 'mine.sha256')
@@ -67,6 +74,7 @@ export async function twinRow(trx: Knex, id: number, actorId: string) {
     .first('b.id', 'b.file_name', 'b.created_at')
 }
 
+/** Returns what a batch changed about these people and premises, oldest first. */
 export async function changesOfRows(trx: Knex, batch: number, people: number[], premises: number[]) {
   const { rows } = await trx.raw(
     `select e.person_id as person, e.premises_id as premises, e.field, v.before, v.after from entry e left join entry_value v on v.id = e.value_id
@@ -76,10 +84,12 @@ export async function changesOfRows(trx: Knex, batch: number, people: number[], 
   return rows
 }
 
+/** Returns the rows of a batch with one outcome, in the order of the file. */
 export async function rowsWithOutcome(trx: Knex, id: number, outcome: string) {
   return await trx('batch_row').where({ batch_id: id, outcome }).orderBy('row_no').select('row_no', 'raw', 'reason')
 }
 
+/** Returns a query for the newest 100 files of people that the reader may see. */
 export const batchesOfPeople = (trx: Knex, actorId: string) =>
   trx('batch')
     .where({ kind: 'people', state: 'done' })
@@ -88,12 +98,14 @@ export const batchesOfPeople = (trx: Knex, actorId: string) =>
     .limit(100)
     .select('id', 'file_name as name')
 
-export async function updateMapping(trx: Knex, id: number, kind: string, chosen: Mapping, made: Shaping) {
+/** Keeps how the columns of a batch are to be read. */
+export async function updateMapping(trx: Knex, id: number, kind: string, mapping: Mapping, shaping: Shaping) {
   return await trx('batch')
     .where({ id })
-    .update({ kind, mapping: JSON.stringify(chosen), shaping: JSON.stringify(made) })
+    .update({ kind, mapping: JSON.stringify(mapping), shaping: JSON.stringify(shaping) })
 }
 
+/** Queues a batch with its options, and the register it brings where it is one. */
 export async function queueBatch(
   trx: Knex,
   rules: Partial<Record<'name' | 'organisation' | 'role' | 'county' | 'relation' | 'address' | 'own fields', 'blanks' | 'ask'>>,
@@ -106,26 +118,30 @@ export async function queueBatch(
     .update({ options: JSON.stringify({ ...options, register, rules: rules }), state: 'queued' })
 }
 
+/** Returns a row of a batch with the records it may be. */
 export async function rowToSettle(trx: Knex, batchId: number, rowNo: number) {
   return await trx('batch_row').where({ batch_id: batchId, row_no: rowNo }).first('row_no', 'raw', 'outcome', 'candidates')
 }
 
-export async function beginAgain(trx: Knex, id: number, batchRows_total: number | null) {
+/** Queues a batch again that failed, or goes on with it where its rows are already in. */
+export async function beginAgain(trx: Knex, id: number, total: number | null) {
   return await trx('batch')
     .where({ id })
-    .update({ state: batchRows_total === null ? 'queued' : 'running', error: null, finished_at: null })
+    .update({ state: total === null ? 'queued' : 'running', error: null, finished_at: null })
 }
 
-export async function failBatch(trx: Knex, id: number, errorMessage: string) {
+/** Marks a batch as failed while its file was read. */
+export async function failBatch(trx: Knex, id: number, message: string) {
   return await trx('batch')
     .where({ id })
     .update({
       state: 'failed',
-      error: `The file could not be read to the end: ${errorMessage} The rows before that place are kept.`,
+      error: `The file could not be read to the end: ${message} The rows before that place are kept.`,
       finished_at: now(),
     })
 }
 
+/** Writes why a batch stopped. Never fails itself: it is called while another error is on its way. */
 export async function writeError(trx: Knex, id: number, kept: string) {
   return await trx('batch')
     .where({ id })
@@ -133,34 +149,41 @@ export async function writeError(trx: Knex, id: number, kept: string) {
     .catch(() => {})
 }
 
+/** Inserts rows of a file as they came. Rows that are there already stay as they are. */
 export async function insertBatchRows(trx: Knex, block: { batch_id: number; row_no: number; raw: string[] }[]) {
   return await insertRows(trx, 'batch_row', { batch_id: 'bigint', row_no: 'int', raw: 'text[]' }, block, {
     conflict: '(batch_id, row_no) do nothing',
   })
 }
 
+/** Marks a batch as running, with how many rows it has. */
 export async function beginRows(trx: Knex, batchId: number, total: number) {
   return await trx('batch').where({ id: batchId }).update({ state: 'running', rows_total: total })
 }
 
+/** Locks a batch and returns all columns. */
 export async function lockBatch(trx: Knex, batchId: number) {
   return await trx('batch').where({ id: batchId }).forUpdate().first()
 }
 
+/** Keeps how many rows of a batch are done, and ends it after the last. */
 export async function updateDone(trx: Knex, batchId: number, finished: boolean, rowsDone: number, at: Date) {
   return await trx('batch')
     .where({ id: batchId })
     .update({ state: finished ? 'done' : 'running', rows_done: rowsDone, finished_at: finished ? at : null, error: null })
 }
 
+/** Marks a batch as being undone, and by whom. */
 export async function beginUndo(trx: Knex, id: number, actorId: string) {
   return await trx('batch').where({ id }).update({ state: 'undoing', undone_by: actorId, error: null })
 }
 
+/** Marks a batch as undone. */
 export async function finishUndo(trx: Knex, id: number) {
   return await trx('batch').where({ id }).update({ state: 'undone', undone_at: now() })
 }
 
+/** Returns the live people whom a batch brought or touched and whose rows were not undone. */
 export async function peopleOfBatch(trx: Knex, ofBatch: number) {
   return await trx('batch_row as r')
     .join('person as p', 'p.id', 'r.person_id')
@@ -171,19 +194,21 @@ export async function peopleOfBatch(trx: Knex, ofBatch: number) {
     .select('p.id')
 }
 
+/** Writes the options of a batch that a purchase made, with its list. */
 export async function updateOptions(
   trx: Knex,
   batch: number,
   rules:
     | { name: string; role: string; organisation: string; address: string }
     | { name?: undefined; role?: undefined; organisation?: undefined; address?: undefined },
-  eList_id: number | null,
+  list: number | null,
 ) {
   return await trx('batch')
     .where({ id: batch })
-    .update({ options: JSON.stringify({ rules }), list_id: eList_id })
+    .update({ options: JSON.stringify({ rules }), list_id: list })
 }
 
+/** Returns a row of a batch with its reason and the records it may be. */
 export async function rowInDoubt(trx: Knex, batchId: number, rowNo: number) {
   return await trx('batch_row').where({ batch_id: batchId, row_no: rowNo }).first('raw', 'reason', 'outcome', 'candidates')
 }
@@ -224,6 +249,7 @@ export interface ReadColumns {
   shaping: string
 }
 
+/** Inserts a batch and returns its id. */
 export async function insertBatch(
   trx: Knex,
   batch: ReadColumns & { kind: BatchKind; file_name: string; actor_id: string; created_at: Date },
@@ -231,6 +257,7 @@ export async function insertBatch(
   return await trx('batch').insert(batch, 'id')
 }
 
+/** Writes what was read of a file's columns. */
 export async function updateBatch(trx: Knex, id: number, read: ReadColumns) {
   return await trx('batch').where({ id }).update(read)
 }

@@ -20,12 +20,14 @@ export async function inRounds(trx: Knex, people: number[]): Promise<number> {
   return rows[0].n
 }
 
-export async function beginTrial(trx: Knex, trial: BatchTrial, id: number, batchOptions: BatchOptions) {
+/** Marks a trial of a batch as begun, with the options it tries. */
+export async function beginTrial(trx: Knex, trial: BatchTrial, id: number, options: BatchOptions) {
   return await trx('batch')
     .where({ id })
-    .update({ options: JSON.stringify(batchOptions), trial: JSON.stringify(trial) })
+    .update({ options: JSON.stringify(options), trial: JSON.stringify(trial) })
 }
 
+/** Writes how a trial ended, unless another trial of the batch was begun meanwhile. */
 export async function writeTrial(
   trx: Knex,
   { id, trialOf, trial, state, error }: { id: number; trialOf: string; trial: BatchTrial; state: string; error: string | undefined },
@@ -36,6 +38,7 @@ export async function writeTrial(
     .update({ trial: JSON.stringify({ ...trial, state, error }) })
 }
 
+/** Waits at most three seconds for a lock in this transaction, so that a trial never holds up the team. */
 export async function waitShortly(trx: Knex) {
   return await trx.raw(`set local lock_timeout = '3s'`)
 }

@@ -113,6 +113,7 @@ export async function changeEntries(trx: Knex, of: 'person_id' | 'premises_id', 
   return rows
 }
 
+/** Returns another batch that holds these premises and was not undone; undefined where there is none. */
 export async function otherBatchOfPremises(trx: Knex, id: number, batchId: number) {
   return await trx('batch_row as r')
     .join('batch as b', 'b.id', 'r.batch_id')
@@ -123,10 +124,12 @@ export async function otherBatchOfPremises(trx: Knex, id: number, batchId: numbe
     .first('b.file_name')
 }
 
+/** Withdraws premises that only an undone batch brought. */
 export async function withdrawPremises(trx: Knex, id: number) {
   return await trx('premises').where({ id }).update({ state: 'withdrawn' })
 }
 
+/** Returns what a batch changed about organisations and nothing has reversed, newest first. */
 export async function organisationChanges(trx: Knex, batchId: number) {
   const { rows } = await trx.raw(
     `select e.id, e.organisation_id, e.field, v.before, v.after from entry e join entry_value v on v.id = e.value_id
@@ -138,6 +141,7 @@ export async function organisationChanges(trx: Knex, batchId: number) {
   return rows
 }
 
+/** Returns the history of organisations field by field, telling what this batch did and what was reversed. */
 export async function organisationEntries(trx: Knex, mine: number[], batchId: number) {
   const { rows } = await trx.raw(
     `select e.id, e.organisation_id, e.field, v.before, v.after, e.batch_id is not distinct from ? as mine, exists (select 1 from entry r where r.reverses_id = e.id) as reversed
@@ -147,6 +151,7 @@ export async function organisationEntries(trx: Knex, mine: number[], batchId: nu
   return rows
 }
 
+/** Puts a column of an organisation back to the value before a batch. */
 export async function updateOrganisationColumn(
   trx: Knex,
   organisation: number,
@@ -159,6 +164,7 @@ export async function updateOrganisationColumn(
     .update({ [column[field]]: field === 'headCount' && before !== null ? Number(before) : before })
 }
 
+/** Puts a field of the team's own on an organisation back to the value before a batch. */
 export async function updateOrganisationField(trx: Knex, organisation: number, id: number, before: string | null) {
   return await trx('organisation')
     .where({ id: organisation })
@@ -167,30 +173,36 @@ export async function updateOrganisationField(trx: Knex, organisation: number, i
     })
 }
 
+/** Returns the addresses of organisations that an undo moved. */
 export async function organisationsMoved(trx: Knex, rows: number[]) {
   return await trx('organisation')
     .whereIn('id', [...new Set(rows)] as number[])
     .select('id', 'street', 'town', 'postcode')
 }
 
+/** Writes the key by which the address of an organisation is compared. */
 export async function updateOrganisationKey(trx: Knex, id: number, postal: Parameters<typeof comparablePostal>[0]) {
   return await trx('organisation')
     .where({ id })
     .update({ address_key: comparablePostal(postal) })
 }
 
+/** Returns the address that a batch gave a person by this channel; undefined where it is gone. */
 export async function addressTold(trx: Knex, person: number, field: string, after: string | null, batchId: number) {
   return await trx('address').where({ person_id: person, channel: field, value: after, batch_id: batchId }).first('id')
 }
 
+/** Returns an entry that refers to an address; undefined where nothing does. */
 export async function entryOfAddress(trx: Knex, address: { id: number }) {
   return await trx('entry').where({ address_id: address.id }).first('id')
 }
 
+/** Deletes an address that nothing refers to. */
 export async function deleteAddress(trx: Knex, address: { id: number }) {
   return await trx('address').where({ id: address.id }).delete()
 }
 
+/** Returns the live organisation of this name, compared as names are; the oldest where several have it. */
 export async function organisationByKey(trx: Knex, before: string) {
   return await trx('organisation')
     .where({ name_key: organisationKey(before), live: true })
@@ -198,6 +210,7 @@ export async function organisationByKey(trx: Knex, before: string) {
     .first('id')
 }
 
+/** Puts a person back to what they were before a batch. */
 export async function updatePersonBack(
   trx: Knex,
   {
@@ -227,19 +240,16 @@ export async function updatePersonBack(
     })
 }
 
-export async function organisationsMeant(
-  trx: Knex,
-  organisations: string[],
-  personOrganisation_id: number | null,
-  nextOrganisation_id: number | null,
-) {
+/** Returns the organisations that an undo may put a person back into. */
+export async function organisationsMeant(trx: Knex, organisations: string[], from: number | null, to: number | null) {
   return await trx('organisation')
-    .whereIn('id', [personOrganisation_id, nextOrganisation_id].filter(isSet))
+    .whereIn('id', [from, to].filter(isSet))
     .orWhereIn('name_key', organisations)
     .orderBy('id')
     .select('id', 'street', 'town', 'postcode')
 }
 
+/** Writes what an undo did with each row and why. `rows` is JSON. */
 export async function markUndone(trx: Knex, rows: string, id: number) {
   return await trx.raw(
     `update batch_row b set undone = r.undone, undone_why = r.why from jsonb_to_recordset(?::jsonb) as r(row_no int, undone text, why text) where b.batch_id = ? and b.row_no = r.row_no`,
@@ -247,10 +257,12 @@ export async function markUndone(trx: Knex, rows: string, id: number) {
   )
 }
 
+/** Deletes the other spellings of names that a batch brought for these people. */
 export async function deleteVariants(trx: Knex, rows: number[], batchId: number) {
   return await trx('name_variant').where({ batch_id: batchId }).whereIn('person_id', rows).delete()
 }
 
+/** Returns the contacts that a batch recorded for people and nothing has reversed. */
 export async function contactsOfBatch(trx: Knex, batchId: number, people: number[]) {
   const { rows } = await trx.raw(
     `select e.id, e.person_id from entry e where e.batch_id = ? and e.kind = 'contact' and e.person_id = any(?::bigint[]) and not exists (select 1 from entry r where r.reverses_id = e.id)`,
@@ -259,6 +271,7 @@ export async function contactsOfBatch(trx: Knex, batchId: number, people: number
   return rows
 }
 
+/** Puts premises back to what they were before a batch, with the keys that follow from the columns. */
 export async function updatePremises(
   trx: Knex,
   derived: {
@@ -270,17 +283,18 @@ export async function updatePremises(
   },
   id: number,
   columns: Partial<PremisesColumns>,
-  columnsDetails: CustomValues | undefined,
+  details: CustomValues | undefined,
 ) {
   return await trx('premises')
     .where({ id })
     .update({
       ...columns,
-      ...(columnsDetails ? { details: JSON.stringify(columnsDetails) } : {}),
+      ...(details ? { details: JSON.stringify(details) } : {}),
       ...derived,
     })
 }
 
+/** Returns the next rows to undo, from the end of the file backwards. */
 export async function rowsToUndo(trx: Knex, id: number, from: number, most: number) {
   return await trx('batch_row')
     .where({ batch_id: id })

@@ -8,6 +8,7 @@ export async function latestLines(trx: Knex, list: number, number: number | null
   return await (number === null ? editions : editions.where({ number }))
 }
 
+/** Returns the lines of the latest edition of each list. */
 export async function latestLinesOf(trx: Knex, lists: number[]) {
   const { rows } = await trx.raw(
     'select distinct on (list_id) list_id, lines from edition where list_id = any(?::bigint[]) order by list_id, number desc',
@@ -16,16 +17,19 @@ export async function latestLinesOf(trx: Knex, lists: number[]) {
   return rows
 }
 
+/** Returns the lines of an edition by its number. */
 export async function editionLines(trx: Knex, list: number, number: number) {
   return await trx('edition').where({ list_id: list, number }).first('lines')
 }
 
+/** Returns the lines of the edition before this number. */
 export async function linesBefore(trx: Knex, list: number, number: number) {
   return await trx('edition')
     .where({ list_id: list, number: number - 1 })
     .first('lines')
 }
 
+/** Inserts an edition. Its number is unique in its list, so of two saved at once the second fails. */
 export async function insertEditionRow(
   trx: Knex,
   {
@@ -48,6 +52,7 @@ export async function insertEditionRow(
   })
 }
 
+/** Returns the editions of a list, newest first, with who saved each and why. */
 export async function editionRows(trx: Knex, id: number) {
   return await trx('edition as e')
     .leftJoin('user as u', 'u.id', 'e.saved_by')
@@ -56,10 +61,12 @@ export async function editionRows(trx: Knex, id: number) {
     .select('e.number', 'e.saved_at', 'e.balance', 'e.why', 'u.name as by', trx.raw('jsonb_array_length(e.lines) as lines'))
 }
 
-export async function linesById(trx: Knex, roundEdition_id: number) {
-  return await trx('edition').where({ id: roundEdition_id }).first('lines')
+/** Returns the lines of an edition by its id. */
+export async function linesById(trx: Knex, id: number) {
+  return await trx('edition').where({ id }).first('lines')
 }
 
-export async function numberById(trx: Knex, releasedEdition_id: number) {
-  return await trx('edition').where({ id: releasedEdition_id }).first('number')
+/** Returns the number of an edition by its id. */
+export async function numberById(trx: Knex, id: number) {
+  return await trx('edition').where({ id }).first('number')
 }

@@ -59,6 +59,7 @@ const checks = (trx: Knex) =>
       'c.outcome',
     )
 
+/** Inserts a fit check with its plan, its seed and the sample that was drawn. */
 export async function insertFitCheck(
   trx: Knex,
   check: {
@@ -91,6 +92,7 @@ export async function insertFitCheck(
   return id
 }
 
+/** Ends a fit check with its outcome. */
 export async function updateEnded(trx: Knex, id: number, at: Date, by: string, outcome: Outcome): Promise<void> {
   await trx('fit_check').where({ id }).update({ ended_at: at, ended_by: by, outcome })
 }
@@ -115,6 +117,7 @@ export interface SampledRow {
   since: Date
 }
 
+/** Returns the sample of a check in its order, with what is shown of each person today. */
 export async function sampledRows(trx: Knex, check: number): Promise<SampledRow[]> {
   const { rows } = await trx.raw(
     `select s.place, s.person_id as person, s.stratum, p.state = 'live' as live, p.name, p.role, o.name as organisation, o.id as organisation_id, o.industry, o.head_count as heads,
@@ -165,6 +168,7 @@ export async function verdictRows(trx: Knex, list: number, people: readonly numb
     )
 }
 
+/** Inserts a verdict. A later verdict of the same colleague on the same person replaces it by being later. */
 export async function insertVerdict(
   trx: Knex,
   verdict: {
@@ -217,11 +221,11 @@ export async function openRoundsOf(
   list: number,
   person: number,
   who: string,
-): Promise<{ id: number; number: number; list: string }[]> {
+): Promise<{ id: number; called: string; list: string }[]> {
   const { rows } = await trx.raw(
-    `select distinct r.id, r.number, l.name as list from contact_to_come t join person p on p.id = t.person_id join round r on r.id = t.round_id
+    `select distinct r.id, called(r), l.name as list from contact_to_come t join person p on p.id = t.person_id join round r on r.id = t.round_id
        join list l on l.id = r.list_id
-     where coalesce(p.merged_into, p.id) = ? and t.ended_at is null and r.closed_at is null and l.id <> ? and l.deleted_at is null and ${seenBy('l')} order by l.name, r.number`,
+     where coalesce(p.merged_into, p.id) = ? and t.ended_at is null and r.closed_at is null and l.id <> ? and l.deleted_at is null and ${seenBy('l')} order by l.name, r.id`,
     [person, list, who],
   )
   return rows

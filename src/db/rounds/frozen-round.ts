@@ -1,17 +1,16 @@
 import { paged } from '@/db/paged'
 import type { PeopleColumns } from '@/core/columns/people-columns'
 import { db, type Knex } from '@/db/connection'
-import { copyIn, copyRows } from '@/db/copy-rows'
+import { copyIn } from '@/db/copy-rows'
 import { whoAround } from '@/db/screening/contacts-around'
 import { readForRules } from '@/db/directory/read-people'
 import { personRecords } from '@/db/directory/person-records'
 import type { PersonView } from '@/core/views/record-views'
 import { FIELD } from '@/core/clean/standard-fields'
 import { MONTHS } from '@/core/screening/established'
-import { createHash } from 'node:crypto'
-import { EXTRA_COLUMNS, type ExtraColumn } from '@/core/rounds/file-layout'
+import type { Steps } from '@/core/rounds/steps'
 import type { ScreeningFigures } from '@/core/screening/account'
-import type { Evidence } from '@/core/screening/kind'
+import type { Evidence, Seat } from '@/core/screening/kind'
 import type { ScreeningView } from '@/core/views/round-views'
 import { type Channel, CHANNELS } from '@/core/records/channels'
 
@@ -44,15 +43,31 @@ export async function readFor(trx: Knex, asked: string, around: number | null): 
 
 /**
  * Writes the contacts a round that was just frozen is to make. `aWeek`: of a round that is planned by weeks, so many by each channel a week,
- * null without limit; the first of the list come first.
+ * null without limit; the first of the list come first. `steps`: which channels are worked later, and what spares them. `from` is the day of
+ * the release (YYYY-MM-DD), from which both count.
  */
-export async function writeToCome(trx: Knex, round: number, since: Date, aWeek: Record<Channel, number | null> | null): Promise<void> {
+export async function writeToCome(
+  trx: Knex,
+  round: number,
+  since: Date,
+  { from, steps, aWeek }: { from: string; steps: Steps | null; aWeek: Record<Channel, number | null> | null },
+): Promise<void> {
   await trx.raw(
-    `insert into contact_to_come (round_id, person_id, channel, since, week)
-     select c.round_id, c.person_id, c.channel, :since::timestamptz, case when :weeks::jsonb is null then null
-       else coalesce(1 + (row_number() over (partition by c.channel order by l.place) - 1) / nullif((:weeks::jsonb ->> c.channel)::int, 0), 1) end
-     from round_channel c join listed l using (person_id) where c.round_id = :round and c.closed_by is null`,
-    { since, round, weeks: aWeek === null ? null : JSON.stringify(aWeek) } as never,
+    `insert into contact_to_come (round_id, person_id, channel, since, week, due, unless)
+     select round_id, person_id, channel, :since::timestamptz, week,
+       case when :weeks::jsonb is null and :steps::jsonb is null then null
+         else :from::date + coalesce((:steps::jsonb -> channel ->> 'after')::int, 0) + 7 * (coalesce(week, 1) - 1)::int end,
+       :steps::jsonb -> channel ->> 'unless'
+     from (select c.round_id, c.person_id, c.channel, case when :weeks::jsonb is null then null
+         else coalesce(1 + (row_number() over (partition by c.channel order by l.place) - 1) / nullif((:weeks::jsonb ->> c.channel)::int, 0), 1) end as week
+       from round_channel c join listed l using (person_id) where c.round_id = :round and c.closed_by is null) planned`,
+    {
+      since,
+      round,
+      from,
+      weeks: aWeek === null ? null : JSON.stringify(aWeek),
+      steps: steps === null ? null : JSON.stringify(steps),
+    } as never,
   )
 }
 
@@ -69,37 +84,35 @@ export async function letThroughBy(round: number, people: number[]): Promise<Map
   return map
 }
 
+/** Returns a query that is non-empty where a member `m` of the round has a channel. */
 export const channelRows = (id: number) =>
   db()('round_channel as c').select(db().raw('1')).where('c.round_id', id).whereRaw('c.person_id = m.person_id')
 
+/** Returns which of these people are on the list that is being released. */
 export async function listedAmong(trx: Knex, changed: number[]) {
   return await trx('listed').whereRaw('person_id = any(?::bigint[])', [changed]).select('person_id')
 }
 
-export async function insertFile(
-  trx: Knex,
-  file: { round_id: number; channel: Channel; name: string; bytes: Buffer<ArrayBufferLike>; rows: number },
-  bytes: Buffer<ArrayBufferLike>,
-) {
-  return await trx('round_file').insert({ ...file, sha256: createHash('sha256').update(bytes).digest('hex') })
-}
-
-export async function insertStanding(trx: Knex, id: number, answerStandingIds: string, answerStandingCodes: string) {
+/** Keeps how every record of the directory stood when a round was released: its line or rule as a code. */
+export async function insertStanding(trx: Knex, id: number, ids: string, codes: string) {
   return await trx('round_standing').insert({
     round_id: id,
-    ids: Buffer.from(answerStandingIds, 'base64'),
-    codes: Buffer.from(answerStandingCodes, 'base64'),
+    ids: Buffer.from(ids, 'base64'),
+    codes: Buffer.from(codes, 'base64'),
   })
 }
 
+/** Creates the temporary table of who is on the list, for one transaction. */
 export async function createListed(trx: Knex) {
   return await trx.raw('create temporary table listed (person_id bigint primary key, place int not null, why text not null) on commit drop')
 }
 
+/** Copies who is on the list into the temporary table, with place and reason. */
 export async function copyListed(trx: Knex, rows: (string | number)[][]) {
   return await copyIn(trx, 'listed', ['person_id', 'place', 'why'], rows)
 }
 
+/** Tells the planner how large the temporary table is. */
 export async function analyzeListed(trx: Knex) {
   return await trx.raw('analyze listed')
 }
@@ -108,6 +121,10 @@ export async function analyzeListed(trx: Knex) {
 const within = (field: number, months: number) =>
   `((q.custom ->> '${field}') <= ? and (q.custom ->> '${field}')::date + interval '${months} months' >= ?::date)`
 
+/**
+ * Returns how many people of a round have a channel that a suppression catches at a moment. `touch` is SQL; `only` limits it to
+ * suppressions since then and people who changed.
+ */
 export async function countCaught(
   trx: Knex,
   {
@@ -150,6 +167,7 @@ export async function countCaught(
   return rows
 }
 
+/** Inserts an entry of one kind for everybody whom `people` (SQL) returns. */
 export async function insertEntries(
   trx: Knex,
   {
@@ -160,7 +178,7 @@ export async function insertEntries(
     roundId,
     list,
     bindings,
-  }: { kind: string; people: string; at: Date; actorId: string; roundId: number; list: number; bindings: (number | null)[] },
+  }: { kind: string; people: string; at: Date; actorId: string; roundId: number; list: number; bindings: (number | number[])[] },
 ) {
   return await trx.raw(
     `insert into entry (person_id, kind, at, recorded_at, actor_id, round_id, list_id, result) select p.person_id, '${kind}', ?, ?, ?, ?, ?, p.result from (${people}) p`,
@@ -168,27 +186,7 @@ export async function insertEntries(
   )
 }
 
-/** Files in the order of their channels everywhere else. */
-const IN_ORDER = `array_position(array[${CHANNELS.map((channel) => `'${channel}'`).join(', ')}], channel)`
-
-export async function fileRows(
-  trx: Knex,
-  id: number,
-): Promise<{ channel: Channel; name: string; rows: number; sha256: string; withdrawnAt: Date | null; extra: ExtraColumn[] }[]> {
-  const rows = await trx('round_file')
-    .where({ round_id: id })
-    .orderByRaw(IN_ORDER)
-    .select(
-      'channel',
-      'name',
-      'rows',
-      'sha256',
-      'withdrawn_at as withdrawnAt',
-      trx.raw(`split_part(encode(substring(bytes from 1 for 400), 'escape'), chr(13), 1) as head`),
-    )
-  return rows.map(({ head, ...file }) => ({ ...file, extra: EXTRA_COLUMNS.filter((own) => head.includes(`,${own},`)) }))
-}
-
+/** Returns the channels of members of a round, with what closed each and the evidence. */
 export async function channelsOf(trx: Knex, members: number[], id: number) {
   return await trx('round_channel')
     .where({ round_id: id })
@@ -196,34 +194,22 @@ export async function channelsOf(trx: Knex, members: number[], id: number) {
     .select('person_id', 'channel', 'closed_by', 'evidence')
 }
 
-export async function fileRow(trx: Knex, id: number, channel: string) {
-  return await trx('round_file').where({ round_id: id, channel }).first('name', 'bytes', 'sha256', 'withdrawn_at')
-}
-
-/** The files of a round with their size and their first row, which is in the first bytes. */
-export async function fileHeads(
-  trx: Knex,
-  id: number,
-): Promise<{ channel: Channel; name: string; rows: number; sha256: string; bytes: number; head: Buffer }[]> {
-  return await trx('round_file')
-    .where({ round_id: id })
-    .orderByRaw(IN_ORDER)
-    .select('channel', 'name', 'rows', 'sha256', trx.raw('length(bytes) as bytes'), trx.raw('substring(bytes from 1 for 2000) as head'))
-}
-
 export const CARD_OF = `jsonb_build_object('name', p.name, 'given', p.given, 'family', p.family, 'role', p.role, 'organisation', o.name, 'sort', p.sort_key)`
 
+/** Returns the SQL joins from a verdict to person and organisation. */
 export const MEMBERS = (verdict: string) =>
   `from ${verdict} v join listed l using (person_id) join person p on p.id = v.person_id left join organisation o on o.id = p.organisation_id`
 
 /** What a contact goes to; of a direct message also the way, where it is known. */
 export const SENT_TO = `case when a.id is not null then jsonb_strip_nulls(jsonb_build_object('value', a.value, 'way', case when a.channel = 'direct' then p.custom ->> '${FIELD.direct}' end)) || coalesce(a.parts, '{}') end`
 
+/** Returns the SQL that lays the channels of a verdict out, one row each. */
 export const CHANNELS_OF = (verdict: string) =>
   `from ${verdict} v cross join lateral (values ${CHANNELS.map((c) => `('${c}', ${c}_to, ${c}_by, ${c}_evidence)`).join(', ')}) c(channel, address, closed_by, evidence) left join address a on a.id = c.address join person p on p.id = v.person_id`
 
 export const CARD = ['name', 'given', 'family', 'role', 'organisation']
 
+/** Inserts the members of a round, with the card that is frozen of each. */
 export async function insertMembers(trx: Knex, round: number) {
   return await trx.raw(
     `insert into round_member (round_id, person_id, held_by, evidence, card, why) select ?, v.person_id, v.held_by, v.evidence, ${CARD_OF}, l.why ${MEMBERS('verdict')}`,
@@ -231,6 +217,7 @@ export async function insertMembers(trx: Knex, round: number) {
   )
 }
 
+/** Inserts the channels of the members of a round, with the address each contact goes to. */
 export async function insertChannels(trx: Knex, round: number) {
   return await trx.raw(
     `insert into round_channel (round_id, person_id, channel, address_id, sent_to, closed_by, evidence) select ?, v.person_id, c.channel, c.address, ${SENT_TO}, c.closed_by, c.evidence ${CHANNELS_OF('verdict')}`,
@@ -243,6 +230,7 @@ export async function measureRounds(trx: Knex): Promise<void> {
   await trx.raw('select measure_rounds()')
 }
 
+/** Returns how many members and channels differ from what the database worked out again. A release goes on only at 0. */
 export async function countDiffering(trx: Knex, round: number) {
   const { rows } = await trx.raw(
     `select (select count(*) from (select v.person_id, v.held_by, ${CARD_OF} as card ${MEMBERS('again')}) n join round_member m on m.round_id = ? and m.person_id = n.person_id where (n.held_by, n.card) is distinct from (m.held_by, m.card))
@@ -251,20 +239,6 @@ export async function countDiffering(trx: Knex, round: number) {
     [round, round],
   )
   return rows
-}
-
-export async function readFileRows(
-  trx: Knex,
-  { values, parts, round, channel, cells }: { values: string; parts: string[]; round: number; channel: string; cells: string[][] },
-) {
-  return await copyRows(
-    trx,
-    `select ${values}
-       from round_channel c join round_member m using (round_id, person_id) join listed l using (person_id)
-         left join contact_to_come w on w.round_id = c.round_id and w.person_id = c.person_id and w.channel = c.channel
-       where c.round_id = ${Number(round)} and c.channel = '${channel}' and c.closed_by is null order by l.place`,
-    (row) => cells.push(Array.from({ length: 2 + CARD.length + parts.length }, () => row.text() ?? '')),
-  )
 }
 
 /** The channels of some people that one of some rules closed, and why. */
@@ -316,4 +290,16 @@ export async function membersPage(trx: Knex, id: number, view: ScreeningView, pa
   return paged(trx, query, page, (members) =>
     members.orderByRaw(`m.card->>'sort', m.person_id`).select('m.person_id', 'm.held_by', 'm.evidence', 'm.card', 'm.why'),
   )
+}
+
+/** The contacts that released rounds hold and no suppression stopped before they were made; of merged records as the one that stays. */
+export async function seatsOf(trx: Knex, rounds: readonly number[]): Promise<Seat[]> {
+  const { rows } = await trx.raw<{ rows: Seat[] }>(
+    `select coalesce(p.merged_into, p.id) as person, c.channel, c.address_id as address
+     from round_channel c join person p on p.id = c.person_id left join contact_to_come t using (round_id, person_id, channel)
+     where c.round_id = any(?::bigint[]) and c.closed_by is null and c.address_id is not null and t.stopped_by is null
+     order by c.round_id, c.person_id, c.channel`,
+    [[...rounds]] as never,
+  )
+  return rows
 }

@@ -23,10 +23,12 @@ export interface Message {
   tries: number
 }
 
+/** Returns the mail run of a round; undefined before it was begun. */
 export async function mailRunOf(trx: Knex, round: number): Promise<MailRun | undefined> {
   return await trx('mail_run').where({ round_id: round }).first()
 }
 
+/** Returns a mail run by its id, locked where asked. */
 export async function mailRun(trx: Knex, id: number, lock = false): Promise<MailRun | undefined> {
   const query = trx('mail_run').where({ id })
   return await (lock ? query.forUpdate() : query).first()
@@ -138,6 +140,8 @@ export interface Standing {
   /** Their contact is still to be made. */
   open: boolean
   stopped: boolean
+  /** They answered before, so that this step is not needed. */
+  spared: boolean
   /** They have got it as a record that was merged with theirs. */
   twice: boolean
 }
@@ -145,7 +149,7 @@ export interface Standing {
 /** Of some messages, how the people stand. Whoever has no live record is missing. */
 export async function standingOf(trx: Knex, run: MailRun, people: readonly number[]): Promise<Map<number, Standing>> {
   const { rows } = await trx.raw(
-    `select t.person_id, r.id as root, t.ended_at is null as open, t.stopped_by is not null as stopped,
+    `select t.person_id, r.id as root, t.ended_at is null as open, t.stopped_by is not null as stopped, t.spared,
        exists (select 1 from (select r.id union all select m.id from person m where m.merged_into = r.id) w(id)
          join mail_message h on h.run_id = ? and h.person_id = w.id
          where h.person_id <> t.person_id and h.state in ('handed over', 'accepted')) as twice
@@ -194,7 +198,7 @@ export async function messageById(
   trx: Knex,
   id: string,
 ): Promise<
-  | { round: number; number: number; person: number; root: number; live: boolean; to: string | null; sender: string; begun_by: string }
+  | { round: number; called: string; person: number; root: number; live: boolean; to: string | null; sender: string; begun_by: string }
   | undefined
 > {
   return await trx('mail_message as g')
@@ -206,7 +210,7 @@ export async function messageById(
     .where({ message_id: id })
     .first(
       'r.round_id as round',
-      'o.number',
+      trx.raw('called(o)'),
       'g.person_id as person',
       'w.id as root',
       trx.raw(`w.state = 'live' as live`),
@@ -220,9 +224,9 @@ export async function messageById(
 export async function mailRunsStuck(
   trx: Knex,
   actor: string,
-): Promise<{ round: number; number: number; list: string; state: 'failed' | 'paused'; waiting: number }[]> {
+): Promise<{ round: number; called: string; list: string; state: 'failed' | 'paused'; waiting: number }[]> {
   const { rows } = await trx.raw(
-    `select r.id as round, r.number, l.name as list, g.state,
+    `select r.id as round, called(r), l.name as list, g.state,
        (select count(*)::int from mail_message m where m.run_id = g.id and m.state in ('waiting', 'handed over')) as waiting
      from mail_run g join round r on r.id = g.round_id and r.closed_at is null join list l on l.id = r.list_id and l.deleted_at is null
      where g.begun_by = ? and role_on(l, g.begun_by) is not null and g.state in ('failed', 'paused') order by r.id`,

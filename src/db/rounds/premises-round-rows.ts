@@ -1,4 +1,5 @@
 import type { LetterChoice } from '@/core/rounds/letter-choice'
+import type { ReleasedLetter } from '@/core/rounds/letter-results'
 import type { LettersMade, PremisesLetter } from '@/core/rounds/premises-letters'
 import type { Reason } from '@/core/records/suppression'
 import type { PremisesRule, ScreenedPremises } from '@/core/screening/premises'
@@ -22,6 +23,7 @@ export interface LetterRowOf {
   premises: number[]
 }
 
+/** Writes to whom the letters of a round of premises go. */
 export async function updateChoice(trx: Knex, round: number, choice: LetterChoice): Promise<void> {
   await trx('round')
     .where({ id: round })
@@ -83,6 +85,7 @@ export async function insertNamedToCome(trx: Knex, round: number, letters: reado
 const LETTER = `w.number, w.addressee, w.street, w.town, w.postcode, w.country, w.people, w.about, to_char(w.posted_on, 'YYYY-MM-DD') as posted_on, w.outcome,
   array(select q.premises_id from round_premises q where q.round_id = w.round_id and q.letter = w.number order by q.premises_id) as premises`
 
+/** Returns the letters of a round of premises in their order: a page of them, or those numbered. */
 export async function lettersOf(
   trx: Knex,
   round: number,
@@ -138,6 +141,18 @@ export async function standOf(trx: Knex, round: number, held: readonly number[])
   return { ...stand, days: days.length > 0 ? [days[0], days[days.length - 1]] : null }
 }
 
+/** Every letter of a released round with what became of it, in their order; those of `held` that were not posted are stopped. */
+export async function letterStands(trx: Knex, round: number, held: readonly number[]): Promise<ReleasedLetter[]> {
+  const { rows } = await trx.raw(
+    `select w.number, case when w.outcome is not null then w.outcome when w.posted_on is not null then 'nothing heard' when w.number = any(?::int[]) then 'stopped' else 'not posted' end as stand,
+       w.street is null as erased, w.country, case when cardinality(w.people) > 0 then 'somebody by name' when w.organisation_id is not null then 'an organisation' else 'whoever is there' end as to,
+       (select count(*) from round_premises q where q.round_id = w.round_id and q.letter = w.number)::int as premises, to_char(w.posted_on, 'YYYY-MM-DD') as "postedOn"
+     from round_letter w where w.round_id = ? order by w.number`,
+    [[...held], round] as never,
+  )
+  return rows
+}
+
 /**
  * Of the letters of a released round that were not posted yet, those that must not leave as of an instant, with the reason: a suppression of
  * the address they go to, of the household there, of whom they name, or of the organisation they go to. Where nobody else is named on
@@ -176,6 +191,7 @@ export async function lettersLeftOut(trx: Knex, round: number, at: Date): Promis
   return [...stopped.map((row) => row.number), ...(await lettersHeld(trx, round, at)).keys()].sort((a, b) => a - b)
 }
 
+/** Locks letters of a round of premises, in the order of their numbers. */
 export async function lockLetters(trx: Knex, round: number, only: readonly number[] | null): Promise<void> {
   await trx.raw(
     `select 1 from round_letter where round_id = ?${only ? ' and number = any(?::int[])' : ''} order by number for no key update`,
@@ -196,6 +212,7 @@ export async function updatePosted(
   )
 }
 
+/** Marks letters as stopped. */
 export async function updateStopped(trx: Knex, round: number, numbers: readonly number[], at: Date): Promise<void> {
   await trx('round_letter')
     .where({ round_id: round })
@@ -214,6 +231,7 @@ export async function postedUnheard(trx: Knex, round: number): Promise<{ number:
   return rows.map(({ number, entries }) => ({ number, entries: entries.map(Number) }))
 }
 
+/** Takes back that letters were posted. */
 export async function clearPosted(trx: Knex, round: number, numbers: readonly number[]): Promise<void> {
   await trx('round_letter')
     .where({ round_id: round })
@@ -238,6 +256,7 @@ export async function updateOutcome(
     .update({ outcome, outcome_at: at, outcome_entries: [...entries] })
 }
 
+/** Returns the entries that the outcome of a letter made, so that they can be reversed. */
 export async function outcomeEntries(trx: Knex, round: number, number: number): Promise<number[]> {
   const row = await trx('round_letter').where({ round_id: round, number }).first('outcome_entries')
   return (row?.outcome_entries ?? []).map(Number)

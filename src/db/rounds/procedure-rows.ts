@@ -22,3 +22,12 @@ export async function doneIn(trx: Knex, round: number): Promise<Done[]> {
     return is === 'shared' ? { is, channel, among: among ?? [], by } : { is, channel, layout, by }
   })
 }
+
+/** The layouts in which files of a round were taken, each once, by channel. */
+export async function layoutsTaken(trx: Knex, round: number): Promise<{ channel: Channel; layout: FileLayout }[]> {
+  const { rows } = await trx.raw<{ rows: { channel: Channel; layout: FileLayout }[] }>(
+    `select distinct channel, layout, layout::text as print from round_file_taken where round_id = ? and layout is not null order by channel, print`,
+    [round],
+  )
+  return rows.map(({ channel, layout }) => ({ channel, layout }))
+}

@@ -7,8 +7,8 @@ import type { RoundRow } from './round-rows'
  * those of no round that came after it was released and before another round released the same person. What was taken back does not. Of
  * two records that were merged, a contact counts for the one whose contact to come it made good.
  */
-export async function workedIn(trx: Knex, round: number, releasedAt: Date): Promise<Worked[]> {
-  const { rows } = await trx.raw<{ rows: Worked[] }>(
+export async function workedIn(trx: Knex, { id: round, released_at, supplement }: RoundRow): Promise<Worked[]> {
+  const { rows } = await trx.raw<{ rows: Omit<Worked, 'supplement'>[] }>(
     `with member as materialized (
        select m.person_id, coalesce(p.merged_into, p.id) as root, m.why, m.card ->> 'sort' as sort, b.file_name
        from round_member m join person p on p.id = m.person_id left join batch b on b.id = p.batch_id
@@ -23,7 +23,7 @@ export async function workedIn(trx: Knex, round: number, releasedAt: Date): Prom
      later as materialized (
        select w.person_id, min(r.released_at) as at from whole w join round_channel c on c.person_id = w.id and c.closed_by is null
          join round r on r.id = c.round_id and r.released_at > :released group by w.person_id),
-     good as materialized (select entry_id, person_id from contact_to_come where round_id = :round and entry_id is not null),
+     good as materialized (select entry_id, person_id from contact_to_come where round_id = :round and entry_id is not null and not spared),
      made as materialized (
        select w.person_id, jsonb_agg(jsonb_build_object('id', e.id, 'channel', e.channel, 'result', e.result, 'by', coalesce(u.name, 'Somebody who left'), 'at', e.at) order by e.at, e.id) as contacts
        from whole w join entry e on e.person_id = w.id and e.kind = 'contact' left join later l on l.person_id = w.person_id
@@ -37,9 +37,9 @@ export async function workedIn(trx: Knex, round: number, releasedAt: Date): Prom
        left join round_opener o on o.round_id = :round and o.person_id = m.person_id
        left join change c on c.id = o.change_id left join change_kind k on k.id = c.kind_id
      order by m.sort, m.person_id`,
-    { round, released: releasedAt } as never,
+    { round, released: released_at } as never,
   )
-  return rows
+  return rows.map((row) => ({ ...row, supplement: supplement === 0 ? 'The round itself' : `Supplement ${supplement}` }))
 }
 
 /** What rounds had come to when they were closed. */
@@ -48,15 +48,16 @@ export async function closingsOf<Figures>(trx: Knex, rounds: readonly number[]):
   return new Map(rows.map(({ round_id, figures }) => [round_id, figures]))
 }
 
+/** Keeps the figures a round was closed with. They never change afterwards. */
 export async function insertClosing(trx: Knex, round: number, figures: object): Promise<void> {
   await trx('round_closing').insert({ round_id: round, figures: JSON.stringify(figures) })
 }
 
-/** The rounds of a list that were released, or those before one of them, the newest first. */
+/** The rounds of a list that were released, or those before the one of a number, the newest first; no supplements. */
 export async function releasedRounds(trx: Knex, list: number, most: number, before: number | null = null): Promise<RoundRow[]> {
   return await trx('round')
-    .where({ list_id: list })
-    .modify((query) => before !== null && query.where('id', '<', before))
+    .where({ list_id: list, supplement: 0 })
+    .modify((query) => before !== null && query.where('number', '<', before))
     .whereNotNull('released_at')
     .orderBy('number', 'desc')
     .limit(most)

@@ -60,6 +60,7 @@ export async function writeShares(
   )
 }
 
+/** Deletes how the contacts of a channel were shared out and returns how many parts that were. */
 export async function deleteShares(trx: Knex, round: number, channel: Channel): Promise<number> {
   return await trx('round_sharing').where({ round_id: round, channel }).delete()
 }
@@ -91,17 +92,18 @@ export async function peopleOfShare(trx: Knex, round: number, channel: Channel, 
   return rows.map((row) => row.person_id)
 }
 
-/** What a colleague has to contact in rounds that are out, of lists they may still use: how many are still to be made, by round and channel. */
+/** What a colleague has to contact in rounds that are out, of lists they may still use: how many are due by a day (YYYY-MM-DD), by round and channel. */
 export async function sharesOfColleague(
   trx: Knex,
   colleague: string,
-): Promise<{ round: number; list: number; number: number; name: string; channel: Channel; open: number }[]> {
+  today: string,
+): Promise<{ round: number; list: number; called: string; name: string; channel: Channel; open: number }[]> {
   const { rows } = await trx.raw(
-    `select s.round_id as round, r.list_id as list, r.number, l.name, s.channel, count(*)::int as open
+    `select s.round_id as round, r.list_id as list, called(r), l.name, s.channel, count(*)::int as open
      from round_share s join round r on r.id = s.round_id and r.closed_at is null join list l on l.id = r.list_id and l.deleted_at is null
        join contact_to_come t using (round_id, person_id, channel)
-     where s.user_id = ? and role_on(l, s.user_id) in ('use', 'edit') and t.ended_at is null group by s.round_id, r.list_id, r.number, l.name, s.channel order by s.round_id, s.channel`,
-    [colleague],
+     where s.user_id = ? and role_on(l, s.user_id) in ('use', 'edit') and t.ended_at is null and (t.due is null or t.due <= ?::date) group by s.round_id, r.id, l.name, s.channel order by s.round_id, s.channel`,
+    [colleague, today],
   )
   return rows
 }

@@ -1,5 +1,6 @@
 import type { Channel } from '@/core/records/channels'
 import type { FileLayout } from '@/core/rounds/file-layout'
+import type { Unless } from '@/core/rounds/steps'
 import type { Knex } from '@/db/connection'
 
 /**
@@ -15,7 +16,8 @@ export async function stopToCome(
     `with held as materialized (
        select distinct on (coalesce(m.merged_into, m.id), t.address_id, s.id) coalesce(m.merged_into, m.id) as root, t.address_id, s.id, s.reason, s.channels
        from suppression_touch t join suppression_standing s on s.id = t.suppression_id join person m on m.id = t.person_id
-       where s.id = any(?::bigint[]) and s.since <= ? and (s.until is null or s.until > ?)),
+       -- Said of what touches people as well: the database does not carry it over, and would work out whom every suppression touches.
+       where t.suppression_id = any(?::bigint[]) and s.id = any(?::bigint[]) and s.since <= ? and (s.until is null or s.until > ?)),
      due as materialized (
        select distinct on (t.round_id, t.person_id, t.channel) t.round_id, t.person_id, t.channel, h.id as suppression
        from held h join person w on w.id = h.root or w.merged_into = h.root
@@ -28,7 +30,7 @@ export async function stopToCome(
      -- Looked at once more under the row's lock: somebody else may have ended it meanwhile.
      where t.round_id = due.round_id and t.person_id = due.person_id and t.channel = due.channel and t.ended_at is null
      returning t.round_id as round, r.list_id as list, t.person_id as person, t.channel, t.stopped_by as suppression`,
-    [[...suppressions], at, at, at] as never,
+    [[...suppressions], [...suppressions], at, at, at] as never,
   )
   return rows
 }
@@ -76,6 +78,18 @@ export async function whoTook(trx: Knex, round: number, channel: Channel): Promi
   return rows.map(({ name, at }) => ({ name: name ?? 'somebody who left', at }))
 }
 
+/** Who took a file of a round that names any of some letters, and when. */
+export async function whoHas(trx: Knex, round: number, letters: readonly number[]): Promise<{ name: string; at: Date }[]> {
+  if (letters.length === 0) return []
+  const rows = await trx('round_file_taken as f')
+    .leftJoin('user as u', 'u.id', 'f.actor_id')
+    .where({ round_id: round })
+    .whereRaw('not (?::bigint[] <@ f.without)', [[...letters]])
+    .orderBy('f.id')
+    .select('u.name', 'f.at')
+  return rows.map(({ name, at }) => ({ name: name ?? 'somebody who left', at }))
+}
+
 /** Keeps who took a file of a round, how it was laid out, and who was left out of it. */
 export async function insertTaken(
   trx: Knex,
@@ -93,7 +107,7 @@ export async function insertTaken(
 
 /**
  * Of the people in the files of a released round, those who must not be contacted by that channel any more: a suppression in force forbids it,
- * or one stopped it and was lifted again. What was let through stays, but for an opt-out, a complaint or a register; and so does a number
+ * or one stopped it and was lifted again; and those whom an answer spared this step. What was let through stays, but for an opt-out, a complaint or a register; and so does a number
  * that was on the register at the release and was released all the same, since an established relationship opens it. `only`: of these people.
  */
 export async function leftOutOf(
@@ -120,7 +134,7 @@ export async function leftOutOf(
        and not (h.reason not in ('opt-out', 'complaint', 'register')
          and exists (select 1 from let_through l where l.round_id = r.id and l.person_id = n.person_id and l.channel = n.channel and l.taken_back_at is null))
      union select t.channel, t.person_id from contact_to_come t join named n on n.person_id = t.person_id and n.channel = t.channel
-     where t.round_id = ? and t.stopped_by is not null
+     where t.round_id = ? and (t.stopped_by is not null or t.spared)
      order by 1, 2`,
     [round, ...(only ? [[...only]] : []), at, at, round, round] as never,
   )
@@ -138,19 +152,47 @@ export async function stoppedBy(trx: Knex, round: number, people: readonly numbe
   return new Map(rows.map((row) => [row.person_id, row.stopped_by]))
 }
 
+/** The channels by which a round contacted somebody already. */
+export async function madeBy(trx: Knex, round: number, person: number): Promise<string[]> {
+  const rows = await trx('contact_to_come')
+    .where({ round_id: round, person_id: person, spared: false })
+    .whereNotNull('entry_id')
+    .select('channel')
+  return rows.map((row) => row.channel)
+}
+
 /** One contact of a round that is still to be made: where it goes. */
 export async function contactDue(
   trx: Knex,
   round: number,
   person: number,
   channel: string,
-): Promise<{ address_id: number; sent_to: { value: string }; ended_at: Date | null; stopped_by: number | null } | undefined> {
+): Promise<
+  | {
+      address_id: number
+      sent_to: { value: string }
+      ended_at: Date | null
+      stopped_by: number | null
+      spared: boolean
+      due: string | null
+      unless: Unless | null
+    }
+  | undefined
+> {
   return await trx('round_channel as c')
     .join('contact_to_come as t', (on) =>
       on.on('t.round_id', 'c.round_id').andOn('t.person_id', 'c.person_id').andOn('t.channel', 'c.channel'),
     )
     .where({ 'c.round_id': round, 'c.person_id': person, 'c.channel': channel })
-    .first('c.address_id', 'c.sent_to', 't.ended_at', 't.stopped_by')
+    .first(
+      'c.address_id',
+      'c.sent_to',
+      't.ended_at',
+      't.stopped_by',
+      't.spared',
+      't.unless',
+      trx.raw(`to_char(t.due, 'YYYY-MM-DD') as due`),
+    )
 }
 
 /** Facts of some people that changed since an instant and that somebody should know of before they are contacted, the latest of each. */

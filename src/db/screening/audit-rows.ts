@@ -22,7 +22,7 @@ export async function notCarried(
 ): Promise<
   {
     round: number
-    number: number
+    called: string
     list: string
     person: number
     name: string
@@ -34,7 +34,7 @@ export async function notCarried(
   }[]
 > {
   const { rows } = await trx.raw(
-    `select t.round_id as round, r.number, case when ${seenBy('l')} then l.name else 'a private list' end as list, t.person_id as person, p.name, t.channel, s.recorded_at,
+    `select t.round_id as round, called(r), case when ${seenBy('l')} then l.name else 'a private list' end as list, t.person_id as person, p.name, t.channel, s.recorded_at,
        case when t.channel = 'phone' then a.country else coalesce(p.custom ->> '-10', o.details ->> '-30') end as country,
        array_agg(distinct coalesce(u.name, 'somebody who left')) as taken, count(*) over ()::int as of
      from contact_to_come t join suppression s on s.id = t.stopped_by join round r on r.id = t.round_id join list l on l.id = r.list_id join person p on p.id = t.person_id
@@ -43,12 +43,13 @@ export async function notCarried(
        join round_file_taken f on f.round_id = t.round_id and f.channel = t.channel and t.person_id <> all(f.without) left join "user" u on u.id = f.actor_id
      where s.reason in ('opt-out', 'complaint', 'register') and p.state <> 'erased'
        and not exists (select 1 from opt_out_carried d where d.round_id = t.round_id and d.person_id = t.person_id and d.channel = t.channel and d.back_at is null)
-     group by t.round_id, r.number, l.id, t.person_id, p.name, t.channel, s.recorded_at, a.country, p.custom, o.details order by s.recorded_at limit 500`,
+     group by t.round_id, r.id, l.id, t.person_id, p.name, t.channel, s.recorded_at, a.country, p.custom, o.details order by s.recorded_at limit 500`,
     [actorId],
   )
   return rows
 }
 
+/** Marks an opt-out as carried to a round's receiver. Doing it twice changes nothing. */
 export async function insertCarried(
   trx: Knex,
   row: { round: number; person: number; channel: string; actor: string; at: Date },

@@ -138,7 +138,7 @@ async function lettersBefore(
   if (keys.length === 0) return new Map()
   const { rows } = await trx.raw(
     `select encode(k.key, 'hex') as key, to_char(max(w.posted_on), 'YYYY-MM-DD') as day,
-       min(l.name || ', round ' || r.number) filter (where r.closed_at is null and r.id <> ? and w.posted_on is null and w.outcome is null) as open,
+       min(l.name || ', round ' || called(r)) filter (where r.closed_at is null and r.id <> ? and w.posted_on is null and w.outcome is null) as open,
        (array_agg(w.outcome order by w.posted_on desc nulls last, r.id desc) filter (where w.posted_on is not null))[1] = 'came back' as back,
        bool_or(r.list_id = ? and r.id <> ? and w.outcome is distinct from 'stopped') as before
      from unnest(?::bytea[]) as k(key) join round_letter w on w.keys && array[k.key] join round r on r.id = w.round_id join list l on l.id = r.list_id
@@ -176,7 +176,7 @@ async function letterPeople(
        select distinct on (f.root) f.root, e.at, e.result from family f join entry e on e.person_id = f.id and e.kind = 'contact' and e.channel = 'post'
        where not exists (select 1 from entry r where r.reverses_id = e.id) order by f.root, e.at desc, e.id desc),
      due as materialized (
-       select f.root, min(l.name || ', round ' || r.number) as in_round from family f join contact_to_come t on t.person_id = f.id and t.channel = 'post' and t.ended_at is null and t.round_id <> ?
+       select f.root, min(l.name || ', round ' || called(r)) as in_round from family f join contact_to_come t on t.person_id = f.id and t.channel = 'post' and t.ended_at is null and t.round_id <> ?
          join round r on r.id = t.round_id join list l on l.id = r.list_id group by 1)
      select p.id, p.given, p.family, p.name, p.sort_key as sort, p.organisation_id is not null as works, p.relation, h.reason, c.result,
        to_char(c.at at time zone ?, 'YYYY-MM-DD') as written,

@@ -88,6 +88,10 @@ export async function withKnown(trx: Knex, source: string, items: Found[]) {
 /** Why something found is left out that has none of the channels that are wanted. */
 export const NO_CHANNEL = 'has none of the wanted channels'
 
+/**
+ * Leaves found records out that have none of the wanted channels, and opens them again where the wish changed. Nothing that was bought
+ * changes.
+ */
 export async function wantChannels(trx: Knex, id: number, wanted: readonly Wanted[]): Promise<void> {
   await trx.raw(
     `update enquiry_item set state = t.state, why = case when t.state = 'left out' then '${NO_CHANNEL}' end
@@ -126,6 +130,7 @@ export interface Enquiry {
 
 export const CHANNELS = ['email', 'phone', 'post'] as const
 
+/** Returns the newest 100 enquiries that a colleague may see. `countsOf` is SQL for the counts by state. */
 export async function enquiryIndexRows(trx: Knex, countsOf: string, actorId: string) {
   return await trx('enquiry as e')
     .leftJoin('user as u', 'u.id', 'e.actor_id')
@@ -136,11 +141,13 @@ export async function enquiryIndexRows(trx: Knex, countsOf: string, actorId: str
     .select(trx.raw(`${countsOf} as counts`))
 }
 
+/** Returns the counts of an enquiry's items by state. `countsOf` is SQL. */
 export async function itemCounts(trx: Knex, countsOf: string, id: number) {
   const { rows } = await trx.raw(`select ${countsOf} as counts`, [id])
   return rows
 }
 
+/** Returns which columns the answers of an enquiry have, the most frequent first. */
 export async function answerTitles(trx: Knex, id: number) {
   const { rows } = await trx.raw(
     `select title, count(*)::int as n from enquiry_item i, jsonb_object_keys(i.answer) title where i.enquiry_id = ? and jsonb_typeof(i.answer) = 'object' group by title order by n desc, title`,
@@ -149,6 +156,7 @@ export async function answerTitles(trx: Knex, id: number) {
   return rows
 }
 
+/** Inserts an enquiry to a source and returns its id. */
 export async function insertEnquiry(
   trx: Knex,
   {
@@ -190,16 +198,19 @@ export async function insertEnquiry(
   )
 }
 
+/** Returns how many items of an enquiry are still to be asked about. */
 export async function countOpenItems(trx: Knex, id: number) {
   return await trx('enquiry_item').where({ enquiry_id: id, state: 'open' }).select(trx.raw('count(*)::int as open'))
 }
 
+/** Marks an enquiry as begun, with the most it may cost. */
 export async function beginRow(trx: Knex, id: number, searching: boolean, cap: number | null, open: number) {
   return await trx('enquiry')
     .where({ id })
     .update({ state: searching ? 'asking' : 'running', cap, note: null, began_at: now(), began_open: open })
 }
 
+/** Stops an enquiry by hand. One that ended meanwhile stays as it ended. */
 export async function stopRow(trx: Knex, id: number) {
   return await trx('enquiry')
     .where({ id })
@@ -207,26 +218,30 @@ export async function stopRow(trx: Knex, id: number) {
     .update({ state: 'stopped', note: 'It was stopped by hand. What came is kept.' })
 }
 
+/** Keeps the batch that an enquiry's answers became. */
 export async function updateBatch(trx: Knex, id: number, batch: number) {
   return await trx('enquiry').where({ id }).update({ batch_id: batch })
 }
 
+/** Returns the items of an enquiry in their order. */
 export async function itemRows(trx: Knex, id: number) {
   return await trx('enquiry_item').where({ enquiry_id: id }).orderBy('n').select('key', 'data', 'answer', 'state')
 }
 
+/** Splits a search that finds too much: writes how, and the parts to ask instead. */
 export async function updateSplit(
   trx: Knex,
   id: number,
-  eAsked: { kind: 'find'; search: Search; split: 'district' | 'sub-kind' | null; wanted: ('email' | 'phone' | 'post')[] },
+  asked: { kind: 'find'; search: Search; split: 'district' | 'sub-kind' | null; wanted: ('email' | 'phone' | 'post')[] },
   by: string,
   parts: { search: Search; next: string | null; through: boolean; total: number | null; came: number; most: number }[],
 ) {
   return await trx('enquiry')
     .where({ id })
-    .update({ asked: JSON.stringify({ ...eAsked, split: by }), parts: JSON.stringify(parts), state: 'asking', note: null })
+    .update({ asked: JSON.stringify({ ...asked, split: by }), parts: JSON.stringify(parts), state: 'asking', note: null })
 }
 
+/** Writes how far the parts of a search have come, and the prices as the source stated them. */
 export async function updateParts(
   trx: Knex,
   id: number,
@@ -239,37 +254,43 @@ export async function updateParts(
     .update({ parts: JSON.stringify(parts), prices: JSON.stringify(prices satisfies Prices), ...whole })
 }
 
+/** Marks a search as ready to buy from, unless it was stopped meanwhile. */
 export async function markReady(trx: Knex, id: number) {
   return await trx('enquiry').where({ id: id, state: 'asking' }).update({ state: 'ready' })
 }
 
+/** Returns how many items an enquiry has. */
 export async function countItems(trx: Knex, id: number) {
   return await trx('enquiry_item').where({ enquiry_id: id }).select(trx.raw('count(*)::int as n'))
 }
 
+/** Writes which channels are wanted of what a search found. */
 export async function updateAsked(
   trx: Knex,
   id: number,
-  eAsked: { kind: 'find'; search: Search; split: 'district' | 'sub-kind' | null; wanted: ('email' | 'phone' | 'post')[] },
+  asked: { kind: 'find'; search: Search; split: 'district' | 'sub-kind' | null; wanted: ('email' | 'phone' | 'post')[] },
   chosen: ('email' | 'phone' | 'post')[],
 ) {
   return await trx('enquiry')
     .where({ id })
-    .update({ asked: JSON.stringify({ ...eAsked, wanted: chosen }) })
+    .update({ asked: JSON.stringify({ ...asked, wanted: chosen }) })
 }
 
-export async function failEnquiry(trx: Knex, id: number, errorMessage: string) {
+/** Marks an enquiry as failed. It can go on from there. */
+export async function failEnquiry(trx: Knex, id: number, message: string) {
   return await trx('enquiry')
     .where({ id })
-    .update({ state: 'failed', note: `${errorMessage} What came is kept, and it can go on from there.` })
+    .update({ state: 'failed', note: `${message} What came is kept, and it can go on from there.` })
 }
 
+/** Adds to what an enquiry cost so far. */
 export async function addCost(trx: Knex, id: number, cost: number, prices: Prices) {
   return await trx('enquiry')
     .where({ id })
     .update({ cost: trx.raw('cost + ?', [cost]), prices: JSON.stringify(prices) })
 }
 
+/** Ends an enquiry, unless it was stopped meanwhile. */
 export async function endEnquiry(trx: Knex, id: number, state: string, note: string | null) {
   return await trx('enquiry').where({ id: id, state: 'running' }).update({ state, note, finished_at: now() })
 }
@@ -283,10 +304,14 @@ export interface Became {
   cost: number
 }
 
+/** Returns the next items of an enquiry to ask about. */
 export async function openItems(trx: Knex, id: number, most: number) {
   return await trx('enquiry_item').where({ enquiry_id: id, state: 'open' }).orderBy('n').limit(most).select('n', 'key', 'data')
 }
 
+/**
+ * Writes what became of items and returns what each cost. An item that is no longer open is left as it is, so nothing is paid for twice.
+ */
 export async function updateItems(trx: Knex, became: Became[], id: number) {
   const { rows } = await trx.raw(
     `update enquiry_item i set state = r.state, why = r.why, answer = r.answer, cost = r.cost from jsonb_to_recordset(?::jsonb) as r(n int, state text, why text, answer jsonb, cost int)
@@ -296,6 +321,7 @@ export async function updateItems(trx: Knex, became: Became[], id: number) {
   return rows
 }
 
+/** Returns an enquiry by its id, locked where asked. */
 export const enquiryRow = (trx: Knex, id: number, lock: boolean): Promise<Enquiry | undefined> => {
   const query = trx('enquiry').where({ id })
   return (lock ? query.forUpdate() : query).first()

@@ -27,10 +27,12 @@ export async function postcodesOf(trx: Knex, ids: readonly number[]): Promise<Ma
   return new Map(rows.map(({ id, postcodes }) => [id, postcodes]))
 }
 
-export async function territoryLocked(trx: Knex, id: number): Promise<{ id: number; removed_at: Date | null } | undefined> {
-  return await trx('territory').where({ id }).forUpdate().first('id', 'removed_at')
+/** Locks a territory; `removed_at` where it was removed. */
+export async function territoryLocked(trx: Knex, id: number): Promise<{ id: number; name: string; removed_at: Date | null } | undefined> {
+  return await trx('territory').where({ id }).forUpdate().first('id', 'name', 'removed_at')
 }
 
+/** Returns another territory of this name that was not removed, in any case of letters. */
 export async function territoryNamed(trx: Knex, name: string, except: number | null): Promise<{ id: number } | undefined> {
   return await trx('territory')
     .whereRaw('lower(name) = lower(?)', [name])
@@ -50,11 +52,13 @@ export async function writeTerritory(
   return id
 }
 
+/** Writes who holds a territory, replacing those before. */
 export async function writeHolders(trx: Knex, territory: number, users: readonly string[]): Promise<void> {
   await trx('territory_holder').where({ territory_id: territory }).delete()
   if (users.length > 0) await trx('territory_holder').insert(users.map((user_id) => ({ territory_id: territory, user_id })))
 }
 
-export async function markRemoved(trx: Knex, id: number, at: Date): Promise<void> {
+/** Marks a territory as removed, or puts it back where `at` is null. */
+export async function markRemoved(trx: Knex, id: number, at: Date | null): Promise<void> {
   await trx('territory').where({ id }).update({ removed_at: at })
 }

@@ -11,25 +11,39 @@ export async function listsWithRhythm(
   const { rows } = await trx.raw(
     `select l.id, l.name, l.subject, l.rhythm, to_char(coalesce((r.started_at at time zone :zone)::date, l.rhythm_from), 'YYYY-MM-DD') as last,
        r.id is not null and r.released_at is null and r.closed_at is null as open
-     from list l left join lateral (select * from round where list_id = l.id order by number desc limit 1) r on true
+     from list l left join lateral (select * from round where list_id = l.id and supplement = 0 order by number desc limit 1) r on true
      where l.deleted_at is null and l.archived_at is null and l.rhythm is not null and role_on(l, :me) >= 'use' order by l.name`,
     { me, zone } as never,
   )
   return rows
 }
 
-/** Rounds that wait for a step of somebody who may take it: not released yet, or released with contacts still to make; `due` are those planned up to this week. */
+/** Rounds that wait for a step of somebody who may take it: not released yet, or released with contacts still to make; `due` are those planned up to today; `open_beside`: whether a supplement of it, or its round, still has some. */
 export async function roundsWaiting(
   trx: Knex,
   me: string,
   { zone, today }: { zone: string; today: string },
-): Promise<{ id: number; number: number; list: string; subject: Subject; released: boolean; to_come: number; due: number | null }[]> {
+): Promise<
+  {
+    id: number
+    called: string
+    list: string
+    supplement: boolean
+    open_beside: boolean
+    subject: Subject
+    released: boolean
+    to_come: number
+    due: number | null
+  }[]
+> {
   const { rows } = await trx.raw(
-    `select r.id, r.number, l.name as list, l.subject, r.released_at is not null as released,
+    `select r.id, called(r), l.name as list, l.subject, r.supplement > 0 as supplement, r.released_at is not null as released,
+       exists (select 1 from round o join contact_to_come t on t.round_id = o.id and t.ended_at is null
+         where o.list_id = r.list_id and o.number = r.number and o.id <> r.id) as open_beside,
        (select count(*)::int from contact_to_come t where t.round_id = r.id and t.ended_at is null and l.subject = 'person')
          + (select count(*)::int from round_letter w where w.round_id = r.id and w.posted_on is null and w.outcome is null) as to_come,
-       (select (count(*) filter (where t.ended_at is null and t.week <= (:today::date - (r.released_at at time zone :zone)::date) / 7 + 1))::int
-          from contact_to_come t where t.round_id = r.id and t.week is not null having count(*) > 0) as due
+       (select (count(*) filter (where t.ended_at is null and coalesce(t.due, (r.released_at at time zone :zone)::date + 7 * (t.week - 1)) <= :today::date))::int
+          from contact_to_come t where t.round_id = r.id and (t.week is not null or t.due is not null) having count(*) > 0) as due
      from round r join list l on l.id = r.list_id where r.closed_at is null and l.deleted_at is null and l.archived_at is null and role_on(l, :me) >= 'use'
      order by r.released_at nulls first, r.id limit 50`,
     { me, zone, today } as never,

@@ -40,7 +40,19 @@ async function answerDraw(sources: Sources, { lines, named, rules, moment, how, 
   const asNo = (of: Line) =>
     work({ lines: lines.map((line) => (line === of ? ({ ...line, unknownAsYes: false } as Line) : line)), named }, moment)
   const whole = originsOf(anyone, lines, list, asNo)
-  const origins: (OriginSet & { part?: StratumPart })[] = by && whole.length > 0 ? partedBy(whole, columns, by, moment.asOf) : whole
+  const limit = lines.findLast((line) => line.verb === 'limit' && !line.off)
+  const held = (thirds: number) =>
+    work(
+      {
+        lines: lines.map((line) =>
+          line === limit && line.verb === 'limit' ? { ...line, most: Math.ceil((line.most * thirds) / 3) } : line,
+        ),
+        named,
+      },
+      moment,
+    ).on
+  const first = by === 'rank' ? [held(1), held(2)] : []
+  const origins: (OriginSet & { part?: StratumPart })[] = by && whole.length > 0 ? partedBy(whole, columns, by, moment.asOf, first) : whole
   const ids = origins.map(({ set }) => columns.page(set, 0, Number.POSITIVE_INFINITY).sort((a, b) => a - b))
   return {
     clear: anyone.count(),

@@ -1,7 +1,7 @@
 import { array, type InferType, number, object, string } from 'yup'
-import { type Pattern, patterns, shared } from '@/core/checks/patterns'
+import { type Pattern, patterns, shared, sharedByTwo, type Value } from '@/core/checks/patterns'
 import { fold } from '@/core/clean/fold'
-import type { Criterion } from '@/core/criteria/registry'
+import type { Question } from '@/core/criteria/registry'
 import { FACETS } from '@/core/facets/registry'
 import type { Line } from '@/core/lists/line'
 import { picked, type Sources } from '@/engine/sources'
@@ -60,7 +60,8 @@ async function answerFitPatterns(sources: Sources, request: FitPatternsRequest):
     return { fits, values }
   })
   const on = work({ lines, named }, moment).on.count()
-  const found = patterns(shared(records), { fit: fit.length, unfit: unfit.length })
+  const counted = [...shared(records), ...sharedByTwo(records, (key) => key !== UNKNOWN)]
+  const found = patterns(counted, { fit: fit.length, unfit: unfit.length })
   const asked = new Set<string>()
   const told: FitPattern[] = []
   for (const pattern of found) {
@@ -71,29 +72,34 @@ async function answerFitPatterns(sources: Sources, request: FitPatternsRequest):
     const same = `${after} ${pattern.fit} ${pattern.unfit}`
     if (!made || after === null || after === on || asked.has(same)) continue
     asked.add(same)
-    told.push({ ...pattern, title: titleOf(pattern.key), line: made.line, on, after })
+    told.push({ ...pattern, title: titleOf(pattern), line: made.line, on, after })
   }
   return { patterns: told }
 }
 
-const titleOf = (key: string): string => (key === WORD ? 'Word of the role' : key === UNKNOWN ? 'Unknown' : FACETS.person[key].title)
+const nameOfKey = (key: string): string => (key === WORD ? 'Word of the role' : key === UNKNOWN ? 'Unknown' : FACETS.person[key].title)
+const titleOf = ({ key, and }: Pattern): string => (and ? `${nameOfKey(key)} and ${nameOfKey(and.key)}` : nameOfKey(key))
 
-/** The lines with what a pattern proposes: one more that drops its value, or one that counts unknown as no. */
-function lineOf({ key, label }: Pattern, lines: readonly Line[]): { line: Line; lines: Line[] } | null {
+const questionOf = ({ key, label }: Value): Question | undefined =>
+  key === WORD ? { kind: 'role', any: [label] } : (FACETS.person[key].criterion?.(label) as Question | undefined)
+
+/** The lines with what a pattern proposes: one more that drops its value or values, or one that counts unknown as no. */
+function lineOf(pattern: Pattern, lines: readonly Line[]): { line: Line; lines: Line[] } | null {
+  const { key, label, and } = pattern
   if (key === UNKNOWN) {
     const line = lines.find((own) => own.id === label)
     if (line?.verb !== 'keep') return null
     const stricter: Line = { ...line, unknownAsYes: false }
     return { line: stricter, lines: lines.map((own) => (own.id === label ? stricter : own)) }
   }
-  const criterion = key === WORD ? ({ kind: 'role', any: [label] } as Criterion) : FACETS.person[key].criterion?.(label)
-  if (!criterion) return null
+  const parts = [pattern, ...(and ? [and] : [])].map(questionOf)
+  if (!parts.every((part) => part !== undefined)) return null
   const line: Line = {
-    id: `fit-${key}-${fold(label)}`.replace(/[^a-z0-9-]+/g, '-').slice(0, 40),
+    id: `fit-${key}-${fold(label)}${and ? `-${and.key}-${fold(and.label)}` : ''}`.replace(/[^a-z0-9-]+/g, '-').slice(0, 40),
     verb: 'drop',
     off: false,
     unknownAsYes: false,
-    criterion,
+    criterion: parts.length === 1 ? parts[0] : { kind: 'together', every: true, parts },
   }
   return { line, lines: [...lines, line] }
 }

@@ -19,7 +19,16 @@ const isMoment = (value: unknown): value is Moment => isObject(value) && isNumbe
 const isScreeningMoment = (value: unknown): value is ScreeningMoment =>
   isMoment(value) &&
   isArrayOf((value as ScreeningMoment).exceptRounds, isNumber) &&
-  isArrayOf((value as ScreeningMoment).letThrough, (l) => isObject(l) && isNumber(l.person) && typeof l.channel === 'string')
+  isArrayOf((value as ScreeningMoment).letThrough, (l) => isObject(l) && isNumber(l.person) && typeof l.channel === 'string') &&
+  ((value as ScreeningMoment).allowances === undefined || isAllowances((value as ScreeningMoment).allowances)) &&
+  ((value as ScreeningMoment).seats === undefined || isSeats((value as ScreeningMoment).seats))
+const isAllowances = (value: unknown): boolean =>
+  isObject(value) &&
+  Object.values(value).every((own) => isObject(own) && isNumber(own.used) && isNumber(own.refunded) && isNumber(own.toCome))
+const isSeats = (value: unknown): boolean =>
+  isObject(value) &&
+  typeof value.print === 'string' &&
+  isArrayOf(value.of, (own) => isObject(own) && isNumber(own.person) && typeof own.channel === 'string' && isNumber(own.address))
 
 /** Names the screen that asks: only its newest request is worth an answer. */
 export const screenName = { screen: string().max(400).optional() }
@@ -30,10 +39,14 @@ export interface PageOfLines {
   lines: Line[]
   named: NamedLists
 }
+/** The schema of a page of lines. */
 export const wholePage = () => object(pageOfLines)
 
+/** The schema of a moment: when, and in which zone. */
 export const moment = () => mixed(isMoment).required()
+/** The schema of a moment for screening, with everything that rules are given. */
 export const screeningMoment = () => mixed(isScreeningMoment).required()
+/** The schema of the rules of a policy. Their settings are checked where they are saved. */
 export const rules = () =>
   mixed((value): value is Rule[] =>
     isArrayOf(value, (rule) => isObject(rule) && typeof rule.kind === 'string' && typeof rule.id === 'string'),
@@ -54,6 +67,7 @@ export const view = () =>
   ).required()
 
 export type Place = { shape: AreaShape } | { premises: number[] }
+/** Whether a value has the form of an area. */
 export const isShape = (value: unknown): value is AreaShape =>
   isObject(value) && Array.isArray(value.polygons) && Array.isArray(value.circles) && Array.isArray(value.streets)
 /** Only those that lie in a shape, or at some premises. */
@@ -67,6 +81,7 @@ export interface Having {
   key: string
   label: string | null
 }
+/** The schema of one value of a column, which may be left out. */
 export const oneValue = () =>
   mixed(
     (value): value is Having =>

@@ -1,4 +1,4 @@
-import { mixed, number, object, type InferType } from 'yup'
+import { array, mixed, number, object, type InferType } from 'yup'
 import { screenName, wholePage, rules, screeningMoment, page, type Found, type PageWanted } from './parts'
 import { verb } from './verb'
 import { countOf, type Crowd, type RequalifyAccount, requalifyClear, type RequalifyFigures, requalifyListed } from '@/core/rounds/requalify'
@@ -18,8 +18,9 @@ const requalifyView = () =>
 
 const schema = object({
   ...screenName,
-  round: number().integer().required(),
-  then: wholePage(),
+  then: array(object({ round: number().integer().required(), page: wholePage() }))
+    .min(1)
+    .required(),
   now: wholePage(),
   rules: rules(),
   moment: screeningMoment(),
@@ -28,16 +29,15 @@ const schema = object({
 })
 export type RequalifyRequest = InferType<typeof schema>
 
-/** Both accounts of a list against its last round, and a page of those who left, joined or stayed. */
+/** Both accounts of a list against its last round with its supplements, and a page of those who left, joined or stayed. */
 async function answerRequalify(sources: Sources, request: RequalifyRequest): Promise<RequalifyAnswer> {
-  const work = await picked(sources, [request.then, request.now])
-  const frozen = await sources.rounds.get(request.round)
+  const work = await picked(sources, [...request.then.map(({ page: own }) => own), request.now])
+  const frozen = await Promise.all(request.then.map(({ round }) => sources.rounds.get(round)))
   const { columns } = sources.model
-  const then = work(request.then, request.moment)
   const now = work(request.now, request.moment)
-  const sets = frozen.over(columns)
-  const listed = requalifyListed(sets, then, now, columns)
-  const clear = requalifyClear(sets, now.on, screeningAccount(now.on, request.rules, columns, request.moment))
+  const parts = request.then.map(({ page: own }, i) => ({ sets: frozen[i].over(columns), then: work(own, request.moment) }))
+  const listed = requalifyListed(parts, now, columns)
+  const clear = requalifyClear(parts, now.on, screeningAccount(now.on, request.rules, columns, request.moment))
   const account = request.view.account === 'listed' ? listed : clear
   const crowd = crowdOf(account, request.view)
   const ids = pageOf(crowd, request.page, sources.model)
@@ -50,6 +50,7 @@ async function answerRequalify(sources: Sources, request: RequalifyRequest): Pro
   }
 }
 
+/** Returns the crowd behind a figure of requalifying. */
 export function crowdOf(account: RequalifyAccount, view: RequalifyView): Crowd {
   if (view.tab !== 'row') return account[view.tab]
   const crowd = account.members[view.row]
@@ -67,6 +68,7 @@ export function pageOf({ set, gone }: Crowd, { offset, limit }: PageWanted, { co
   return ids
 }
 
+/** Returns the row of the account that a person who joined or left belongs to; -1 where they stayed. */
 export function rowOf(account: RequalifyAccount, view: RequalifyView, id: number, { columns }: ReadModel): number {
   if (view.tab === 'row') return view.row
   if (view.tab === 'stayed') return -1

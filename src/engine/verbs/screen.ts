@@ -3,9 +3,10 @@ import { type Found, page, pageOfLines, rules, screeningMoment, screenName } fro
 import { verb } from './verb'
 import { Bitset } from '@/core/columns/bitset'
 import type { PeopleColumns } from '@/core/columns/people-columns'
-import { clearByExactly, type ScreeningAccount, screeningAccount, type Waits, type ScreeningFigures } from '@/core/screening/account'
+import { clearByExactly } from '@/core/screening/ways'
+import { type ScreeningAccount, screeningAccount, type Waits, type ScreeningFigures } from '@/core/screening/account'
 import type { ScreeningView } from '@/core/views/round-views'
-import { picked, type Sources } from '@/engine/sources'
+import { accountKept, picked, type Sources } from '@/engine/sources'
 import type { ListFigures } from '@/core/lists/account'
 import { CHANNELS } from '@/core/records/channels'
 
@@ -29,7 +30,7 @@ async function answerScreen(sources: Sources, request: ScreenRequest): Promise<S
   const work = await picked(sources, [request])
   const { columns } = sources.model
   const { rules, moment, view, page } = request
-  const list = work(request, moment)
+  const list = accountKept(sources, request, moment, () => work(request, moment))
   const account = screeningAccount(list.on, rules, columns, moment)
   const set =
     view.tab === 'through' ? list.on.and(columns.numbers(moment.letThrough.map((l) => l.person))) : screeningSet(account, list.on, view)
@@ -37,6 +38,7 @@ async function answerScreen(sources: Sources, request: ScreenRequest): Promise<S
   return { figures: account.figures, list: list.figures, total: set.count(), ids, waiting: waitingOf(account, ids, columns) }
 }
 
+/** Returns the people behind a tab of screening. */
 export function screeningSet(account: ScreeningAccount, on: Bitset, view: ScreeningView): Bitset {
   switch (view.tab) {
     case 'clear':

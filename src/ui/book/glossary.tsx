@@ -28,7 +28,7 @@ const WORDS: readonly { heading: string; words: readonly (readonly [word: string
   {
     heading: 'Rounds',
     words: [
-      ['Round', 'One outreach on one list: requalify, screen, release, contact, close.'],
+      ['Round', 'One outreach on one list: requalify, screen, check, release, contact, results, close.'],
       ['Requalify', 'Run the list again, and see who joined and who left since its last round, and why.'],
       ['Screening', 'Checking a list against suppressions and rules, channel by channel.'],
       ['Policy', 'A named set of rules that lists are screened by, kept in editions. Each list goes by one.'],
@@ -38,6 +38,9 @@ const WORDS: readonly { heading: string; words: readonly (readonly [word: string
         'A held-back person cleared for one round and channel, with a written reason. Never possible after an opt-out or a complaint.',
       ],
       ['Plan', 'Over how many weeks contacts are made, so many a week by each channel, within a budget and a number of people.'],
+      ['Step', 'A channel that a round uses at once, or so many days later, unless somebody answered before.'],
+      ['Supplement', 'People who came onto the list while a round is out. They are screened and released by themselves, under its number.'],
+      ['Allowance', 'So many message requests that the team may make in some days. An open message costs none.'],
       ['Letters to premises', 'A round of a list of premises. Its letters go to whoever is there, or to the owners at their own address.'],
       ['Release', 'Freezes who is contacted by which channel, and gives you the files.'],
       ['Channel', 'Email, phone, post or direct message.'],

@@ -1,5 +1,6 @@
 'use client'
 
+import { useId } from 'react'
 import type { Criterion } from '@/core/criteria/registry'
 import type { Choices } from './form-props'
 import { CHANNEL_NAME, CHANNELS, type Way, WAYS } from '@/core/records/channels'
@@ -39,6 +40,7 @@ export function ContactedFields({
   me: Choices['me']
   team: Choices['team']
 }) {
+  const name = useId()
   const choose = (how: typeof draft.how) =>
     setDraft({
       kind: 'contacted',
@@ -51,10 +53,10 @@ export function ContactedFields({
     <fieldset className="grid gap-2">
       <legend className="quiet mb-1 font-semibold">When</legend>
       <label className="flex items-center gap-2">
-        <input type="radio" name="how" checked={draft.how === 'never'} onChange={() => choose('never')} /> never contacted
+        <input type="radio" name={name} checked={draft.how === 'never'} onChange={() => choose('never')} /> never contacted
       </label>
       <label className="flex items-center gap-2">
-        <input type="radio" name="how" checked={draft.how === 'within'} onChange={() => choose('within')} /> contacted within
+        <input type="radio" name={name} checked={draft.how === 'within'} onChange={() => choose('within')} /> contacted within
         <input
           type="number"
           min={1}
@@ -67,7 +69,7 @@ export function ContactedFields({
         days
       </label>
       <label className="flex items-center gap-2">
-        <input type="radio" name="how" checked={draft.how === 'before'} onChange={() => choose('before')} /> last contacted before
+        <input type="radio" name={name} checked={draft.how === 'before'} onChange={() => choose('before')} /> last contacted before
         <input
           type="date"
           aria-label="Date"

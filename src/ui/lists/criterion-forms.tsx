@@ -3,7 +3,7 @@
 import { type ReactNode, useState } from 'react'
 import { FUNCTIONS, LEVELS } from '@/core/clean/role'
 import { BAND_NAMES } from '@/core/criteria/head-count'
-import { CRITERIA, type Criterion, formOf, validCriterion } from '@/core/criteria/registry'
+import { CRITERIA, type Criterion, formOf, type Question, validCriterion } from '@/core/criteria/registry'
 import { type CriterionLine, type Line, subjectOf } from '@/core/lists/line'
 import type { Subject } from '@/core/records/subject'
 import { FACETS } from '@/core/facets/registry'
@@ -14,6 +14,7 @@ import { FactFields, Foretold, useValueCounts } from './fact-fields'
 import { MoreFields } from './more-fields'
 import { NamedListFields, OtherListFields } from './named-list-fields'
 import { RoleFields } from './role-fields'
+import { AnotherQuestion, TogetherFields } from './together-fields'
 import { WhereFields } from './where-fields'
 import { Boxes, Known, WordsField } from './field-parts'
 import type { Choices, FormProps } from './form-props'
@@ -25,7 +26,6 @@ export function CriterionForm({ line, before, choices, onChange, onDone }: FormP
   const [draft, setDraft] = useState<Criterion>(line.criterion)
   const [told, setTold] = useState('')
   const subject = subjectOf(before)
-  const counts = useValueCounts(before, Object.hasOwn(FACETS[subject], draft.kind) ? draft.kind : null)
   let whole: CriterionLine | null = null
   try {
     whole = { ...line, off: false, criterion: validCriterion(JSON.parse(JSON.stringify(draft))) }
@@ -48,8 +48,19 @@ export function CriterionForm({ line, before, choices, onChange, onDone }: FormP
         done(draft)
       }}
     >
-      <b>{CRITERIA[line.criterion.kind].name}</b>
-      <Fields draft={draft} setDraft={setDraft} choices={choices} subject={subject} counts={counts} before={before} />
+      <b>{CRITERIA[draft.kind].name}</b>
+      {draft.kind === 'together' ? (
+        <TogetherFields
+          draft={draft}
+          setDraft={setDraft}
+          fields={(question, set) => (
+            <Fields draft={question} setDraft={(next) => set(next as Question)} choices={choices} subject={subject} before={before} />
+          )}
+        />
+      ) : (
+        <Fields draft={draft} setDraft={setDraft} choices={choices} subject={subject} before={before} />
+      )}
+      <AnotherQuestion draft={draft} subject={subject} setDraft={setDraft} />
       <Foretold before={before} line={whole} />
       {told && (
         <p role="alert" className="told">
@@ -68,16 +79,15 @@ function Fields({
   setDraft,
   choices,
   subject,
-  counts,
   before,
 }: {
   draft: Criterion
   setDraft: (next: Criterion) => void
   choices: Choices
   subject: Subject
-  counts: Map<string, number> | null
   before: Line[]
 }): ReactNode {
+  const counts = useValueCounts(before, Object.hasOwn(FACETS[subject], draft.kind) ? draft.kind : null)
   const form = formOf(draft)
   if (form) return <FactFields form={form} draft={draft} setDraft={setDraft} choices={choices} counts={counts} />
   switch (draft.kind) {

@@ -14,7 +14,12 @@ export function isWhole(line: Line): boolean {
   }
 }
 
+/** Returns an id for a new line. */
 export const newId = () => Array.from(crypto.getRandomValues(new Uint8Array(5)), (byte) => byte.toString(16).padStart(2, '0')).join('')
+
+/** A criterion to begin with, of a kind. */
+export const firstQuestion = (kind: CriterionName, subject: Subject): Criterion =>
+  kind === 'related' ? relatedTo(subject) : (CRITERIA[kind].blank as Criterion)
 
 /** A line to begin with: a verb and a kind of criterion. */
 export function newLine(verb: 'keep' | 'drop' | 'add', kind: CriterionName, subject: Subject): Line {
@@ -23,7 +28,7 @@ export function newLine(verb: 'keep' | 'drop' | 'add', kind: CriterionName, subj
     verb,
     off: false,
     unknownAsYes: false,
-    criterion: kind === 'related' ? relatedTo(subject) : (CRITERIA[kind].blank as Criterion),
+    criterion: firstQuestion(kind, subject),
   }
 }
 

@@ -266,8 +266,7 @@ export function ListEditor({
           <WantedSize
             wanted={table.wanted ?? null}
             onWanted={(wanted) => keepTable({ ...table, wanted })}
-            lines={whole}
-            figures={figures}
+            {...{ list: list.id, lines: whole, figures }}
             onRemove={(id) => edit(lines.filter((l) => l.id !== id))}
             onLimit={(most) => edit([...lines, limitTo(most, subject)])}
             onAdd={(line) => edit([...lines, { ...line, id: newId() } as Line])}

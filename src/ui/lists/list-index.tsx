@@ -16,6 +16,7 @@ import { count, day } from '@/ui/book/figures'
 import { roundStones } from '@/ui/rounds/round-stones'
 import { Spread } from '@/ui/book/spread'
 
+/** The index of lists: those to work on, those archived, and the first steps where there is none. */
 export function ListIndex({
   lists,
   rounds,
@@ -169,7 +170,7 @@ export function ListIndex({
                 <Arch stones={roundStones(round.state)} width={62} />
                 <span>
                   <Link prefetch={false} href={`/rounds/${round.id}`} className="font-semibold no-underline hover:underline">
-                    Round {round.number} · {round.list}
+                    Round {round.called} · {round.list}
                   </Link>
                   <span className="quiet block">
                     {round.state === 'released'

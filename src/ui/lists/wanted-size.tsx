@@ -6,18 +6,20 @@ import { type Line, lineText, subjectOf } from '@/core/lists/line'
 import { farFrom, stepsTo, type Wanted } from '@/core/lists/wanted'
 import type { NewLine } from '@/core/lists/resizing'
 import { count } from '@/ui/book/figures'
+import { ListCost } from './list-cost'
 import { useProposals } from './use-proposals'
 
-/** The size a list should have, how far it is from that, and what would bring it nearer. */
-export function WantedSize({
-  wanted,
-  onWanted,
-  lines,
-  figures,
-  onRemove,
-  onLimit,
-  onAdd,
-}: {
+/** What a list costs, the size it should have, how far it is from that, and what would bring it nearer. */
+export function WantedSize({ list, ...size }: SizeGiven & { list: number }) {
+  return (
+    <>
+      {subjectOf(size.lines) === 'person' && <ListCost list={list} lines={size.lines} balance={size.figures?.totals.balance} />}
+      <Size {...size} />
+    </>
+  )
+}
+
+interface SizeGiven {
   wanted: Wanted | null
   onWanted: (wanted: Wanted | null) => void
   lines: Line[]
@@ -25,7 +27,9 @@ export function WantedSize({
   onRemove: (id: string) => void
   onLimit: (most: number) => void
   onAdd: (line: NewLine) => void
-}) {
+}
+
+function Size({ wanted, onWanted, lines, figures, onRemove, onLimit, onAdd }: SizeGiven) {
   const [open, setOpen] = useState(false)
   const [least, setLeast] = useState(String(wanted?.least ?? ''))
   const [most, setMost] = useState(String(wanted?.most ?? ''))

@@ -282,7 +282,7 @@ function Elsewhere({ of: { name, lists, rounds } }: { of: Touched & { name: stri
             <span key={own.id}>
               {i > 0 && ', '}
               <Link href={`/rounds/${own.id}`} target="_blank">
-                round {own.number} of {own.list}
+                round {own.called} of {own.list}
               </Link>
             </span>
           ))}

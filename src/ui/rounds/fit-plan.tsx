@@ -113,6 +113,7 @@ export function FitPlan({
             <option value="">nothing else</option>
             <option value="batch">the files they came with</option>
             <option value="age">how long nothing about them changed</option>
+            <option value="rank">their rank in the list’s limit</option>
           </select>
         </label>
       )}

@@ -69,7 +69,7 @@ export function FitScreen({ first, actions }: { first: FitPage; actions: FitActi
       left={
         <>
           <h1>
-            Check · Round {page.number} of {page.list}
+            Check · Round {page.called} of {page.list}
           </h1>
           <p className="quiet">
             {check

@@ -1,6 +1,7 @@
 'use client'
 
 import { useRef, useState } from 'react'
+import { flushSync } from 'react-dom'
 import { LETTER_FIELDS } from '@/core/rounds/letter'
 import type { Letter, LetterCheck, LetterPage } from '@/core/views/letter-views'
 import { count, day } from '@/ui/book/figures'
@@ -38,11 +39,10 @@ export function LetterForm({
     const at = body.current
     if (!at) return
     const [from, to] = [at.selectionStart, at.selectionEnd]
-    write({ body: `${letter.body.slice(0, from)}{${field}}${letter.body.slice(to)}` })
-    requestAnimationFrame(() => {
-      at.focus()
-      at.setSelectionRange(from + field.length + 2, from + field.length + 2)
-    })
+    // At once, so that the place for the next key is set before the key comes.
+    flushSync(() => write({ body: `${letter.body.slice(0, from)}{${field}}${letter.body.slice(to)}` }))
+    at.focus()
+    at.setSelectionRange(from + field.length + 2, from + field.length + 2)
   }
   const gaps = check?.gaps ?? []
   const lacking = gaps.filter(({ standIn }) => standIn === null)

@@ -57,7 +57,7 @@ export function LetterScreen({ page, actions }: { page: LetterPage; actions: Let
       left={
         <>
           <h1>
-            Email · Round {page.number} of {page.list}
+            Email · Round {page.called} of {page.list}
           </h1>
           <p className="quiet">
             {page.begun

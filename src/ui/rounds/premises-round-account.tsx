@@ -33,6 +33,14 @@ export function PremisesRoundSteps({ round, account }: { round: PremisesRoundPag
           {stand ? `, ${count(posted)} of ${count(account?.figures.letters)} letters posted` : ', by letter'}
         </span>
       </li>
+      {!building && (
+        <li className={closed ? 'text-verdigris' : ''}>
+          {closed ? '✓ ' : '6 '}
+          <Link href={`/rounds/${round.id}/results`} className="no-underline hover:underline">
+            Results
+          </Link>
+        </li>
+      )}
       <li className={closed ? 'text-verdigris' : ''}>{closed ? '✓ Close' : '7 Close'}</li>
     </ol>
   )
@@ -174,30 +182,38 @@ const STAND: [Exclude<keyof LettersStand, 'days'>, string][] = [
 ]
 
 /** What became of the letters of a released round: each is in exactly one line. */
-export function LettersAccount({ stand, closed }: { stand: LettersStand; closed: boolean }) {
+export function LettersAccount({ round, stand }: { round: PremisesRoundPage; stand: LettersStand }) {
   const all = STAND.reduce((sum, [key]) => sum + stand[key], 0)
+  const closed = round.state === 'closed'
   return (
-    <table className="account mt-4" aria-label="What became of the letters">
-      <tbody>
-        {STAND.map(([key, title]) => (
-          <tr key={key}>
-            <td>
-              {key === 'toPost' && closed ? 'Not posted' : title}
-              {key === 'posted' && stand.days && (
-                <span className="quiet">
-                  {' '}
-                  · {stand.days[0] === stand.days[1] ? dateText(stand.days[0]) : `${dateText(stand.days[0])} to ${dateText(stand.days[1])}`}
-                </span>
-              )}
-            </td>
-            <td className="figure">{stand[key] === 0 ? <span className="sr-only">0</span> : count(stand[key])}</td>
+    <>
+      <p className="mt-4 flex items-baseline justify-between">
+        <b>What became of the letters</b>
+        <Link href={`/rounds/${round.id}/results`}>Results</Link>
+      </p>
+      <table className="account mt-1" aria-label="What became of the letters">
+        <tbody>
+          {STAND.map(([key, title]) => (
+            <tr key={key}>
+              <td>
+                {key === 'toPost' && closed ? 'Not posted' : title}
+                {key === 'posted' && stand.days && (
+                  <span className="quiet">
+                    {' '}
+                    ·{' '}
+                    {stand.days[0] === stand.days[1] ? dateText(stand.days[0]) : `${dateText(stand.days[0])} to ${dateText(stand.days[1])}`}
+                  </span>
+                )}
+              </td>
+              <td className="figure">{stand[key] === 0 ? <span className="sr-only">0</span> : count(stand[key])}</td>
+            </tr>
+          ))}
+          <tr className="total">
+            <td>Letters released</td>
+            <td className="figure balance">{count(all)}</td>
           </tr>
-        ))}
-        <tr className="total">
-          <td>Letters released</td>
-          <td className="figure balance">{count(all)}</td>
-        </tr>
-      </tbody>
-    </table>
+        </tbody>
+      </table>
+    </>
   )
 }

@@ -3,7 +3,7 @@
 import { Download } from 'lucide-react'
 import { useState } from 'react'
 import type { LettersStand, PremisesRoundPage } from '@/core/views/premises-round-views'
-import { count } from '@/ui/book/figures'
+import { count, day as dayOf } from '@/ui/book/figures'
 import { Confirm } from '@/ui/forms/confirm'
 import { LabelsDialog } from './labels-dialog'
 
@@ -67,6 +67,9 @@ export function PremisesRoundFiles({
       {file && file.leftOut > 0 && !file.withdrawn && (
         <p className="said mt-2">
           The file and the labels leave out {count(file.leftOut)} of {count(file.rows)} letters, which must not leave any more.{' '}
+          {file.takenBy.length === 0
+            ? 'Nobody has downloaded a file with them.'
+            : `A file with them was downloaded by ${file.takenBy.map(({ name, at }) => `${name} on ${dayOf(at)}`).join(', ')}.`}{' '}
           {round.mayTake && (
             <a href={`/rounds/${round.id}/files/post?as=released`} title={`SHA-256 ${file.sha256}`} download>
               Download the file as it was released

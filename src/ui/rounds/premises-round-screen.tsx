@@ -90,7 +90,11 @@ export function PremisesRoundScreen({ round, today, actions }: { round: Premises
             <Arch
               stones={roundStones(
                 round.state,
-                { requalify: `/lists/${round.listId}`, screen: `/rounds/${round.id}` },
+                {
+                  requalify: `/lists/${round.listId}`,
+                  screen: `/rounds/${round.id}`,
+                  ...(building ? {} : { results: `/rounds/${round.id}/results` }),
+                },
                 null,
                 account?.stand ? account.stand.toPost > 0 : true,
               )}
@@ -161,7 +165,7 @@ export function PremisesRoundScreen({ round, today, actions }: { round: Premises
               onClose={() => run(() => actions.close(round.id))}
             />
           )}
-          {account?.stand && <LettersAccount stand={account.stand} closed={round.state === 'closed'} />}
+          {account?.stand && <LettersAccount round={round} stand={account.stand} />}
           {account?.since && <SinceBefore since={account.since} view={view} onView={setView} />}
         </>
       }

@@ -59,7 +59,7 @@ export function RequalifyScreen({
           <h1>Requalify · {list}</h1>
           <p className="quiet">
             {accounts
-              ? `Opens with round ${accounts.round.number} of ${day(accounts.round.releasedAt)}, edition ${accounts.editions.earlier}; closes with today, edition ${accounts.editions.today}`
+              ? `Opens with round ${accounts.round.number}${accounts.round.supplements > 0 ? ` and its supplements` : ''} of ${day(accounts.round.releasedAt)}, edition ${accounts.editions.earlier}; closes with today, edition ${accounts.editions.today}`
               : 'The accounts are being worked out'}
           </p>
           <div className="my-3 flex items-center gap-4 rounded-lg border border-rule bg-leaf px-4 py-2.5">
@@ -114,7 +114,7 @@ export function RequalifyScreen({
               which={which}
               figures={accounts?.[which]}
               causes={accounts?.causes[which] ?? []}
-              round={accounts?.round.number}
+              round={accounts && `${accounts.round.number}${accounts.round.supplements > 0 ? ' and its supplements' : ''}`}
               view={view}
               onView={setView}
             />
@@ -172,7 +172,7 @@ function Account({
   which: Which
   figures: RequalifyFigures | undefined
   causes: string[]
-  round: number | undefined
+  round: string | undefined
   view: View
   onView: (view: View) => void
 }) {

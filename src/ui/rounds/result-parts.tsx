@@ -1,10 +1,10 @@
-import Link from 'next/link'
 import { useState } from 'react'
 import { contactedIn, costPerAnswer, type Counts, PARTED_BY, type PartedBy, releasedIn, type RoundResults } from '@/core/rounds/results'
 import { PART_TEXT, wayTitle } from '@/core/text/results-csv'
-import { moneyText, shareText } from '@/core/text/written'
+import { moneyText } from '@/core/text/written'
 import type { ResultsPage, ResultsView } from '@/core/views/result-views'
-import { count, day, Figure } from '@/ui/book/figures'
+import { Figure } from '@/ui/book/figures'
+import { BesideBefore } from './results-shared'
 import { viewTitle } from './results-words'
 
 const COLUMNS = [
@@ -43,7 +43,7 @@ export function ResultParts({
         Count by{' '}
         <select value={by} onChange={(event) => setBy(event.target.value as PartedBy | 'way')}>
           <option value="way">channel</option>
-          {PARTED_BY.map((own) => (
+          {PARTED_BY.filter((own) => own !== 'supplement' || results.parts.supplement.length > 1).map((own) => (
             <option key={own} value={own}>
               {PART_TEXT[own].toLowerCase()}
             </option>
@@ -96,45 +96,20 @@ export function ResultParts({
 
 /** The rounds of the list before this one, to hold it against. */
 export function RoundsBefore({ page }: { page: ResultsPage }) {
-  if (page.before.length === 0) return null
-  const rows = [{ id: page.id, number: page.number, releasedAt: page.releasedAt, ...page.results }, ...page.before]
-  const withCost = rows.some((row) => costPerAnswer(row) !== null)
+  const { id, called, releasedAt } = page
+  const rows = [{ id, called, releasedAt, ...page.results }, ...page.before.map((own) => ({ ...own, called: String(own.number) }))]
   return (
-    <table className="account mt-6" aria-label="Beside the rounds before">
-      <thead>
-        <tr>
-          <th scope="col">Round</th>
-          {['Released', 'Contacted', 'Answered', 'Of contacted', ...(withCost ? ['An answer cost'] : [])].map((title) => (
-            <th key={title} scope="col" className="figure">
-              {title}
-            </th>
-          ))}
-        </tr>
-      </thead>
-      <tbody>
-        {rows.map((row) => {
-          const contacted = contactedIn(row.counts)
-          const cost = costPerAnswer(row)
-          return (
-            <tr key={row.id} className={row.id === page.id ? 'in-hand' : ''}>
-              <td>
-                {row.id === page.id ? (
-                  <b>This one, {row.number}</b>
-                ) : (
-                  <Link href={`/rounds/${row.id}/results`}>
-                    {row.number}, {day(row.releasedAt)}
-                  </Link>
-                )}
-              </td>
-              <td className="figure">{count(releasedIn(row.counts))}</td>
-              <td className="figure">{count(contacted)}</td>
-              <td className="figure">{count(row.counts.answered)}</td>
-              <td className="figure">{contacted === 0 ? '' : shareText(row.counts.answered / contacted)}</td>
-              {withCost && <td className="figure">{cost === null ? '' : moneyText(cost / 100)}</td>}
-            </tr>
-          )
-        })}
-      </tbody>
-    </table>
+    <BesideBefore
+      done="Contacted"
+      rows={rows.map((row) => ({
+        id: row.id,
+        called: row.called,
+        releasedAt: row.releasedAt,
+        released: releasedIn(row.counts),
+        done: contactedIn(row.counts),
+        answered: row.counts.answered,
+        perAnswer: costPerAnswer(row),
+      }))}
+    />
   )
 }

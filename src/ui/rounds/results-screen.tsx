@@ -2,7 +2,7 @@
 
 import Link from 'next/link'
 import { useRouter } from 'next/navigation'
-import { useState, useTransition } from 'react'
+import { useState } from 'react'
 import { CONTACTED, contactedIn, costPerAnswer, type Outcome, OUTCOMES, PARTED_BY, releasedIn } from '@/core/rounds/results'
 import { OUTCOME_TEXT } from '@/core/text/results-csv'
 import { moneyText } from '@/core/text/written'
@@ -19,6 +19,7 @@ import { RecordTable } from '@/ui/tables/record-table'
 import { recordsOf, useRecords } from '@/ui/tables/use-records'
 import { Arch } from './arch'
 import { ResultParts, RoundsBefore } from './result-parts'
+import { ResultsActions } from './results-shared'
 import { roundStones } from './round-stones'
 import { viewTitle } from './results-words'
 
@@ -34,7 +35,6 @@ export function ResultsScreen({ page, close }: { page: ResultsPage; close: (id: 
     return parted && key ? { of: whole, by: parted, key } : { of: whole }
   })
   const [told, setTold] = useState<string | null>(null)
-  const [busy, begin] = useTransition()
   const people = useRecords(['results', page.id, page.results.counts, view], async (offset, signal) =>
     recordsOf(await ask<PeoplePage>(`/api/rounds/${page.id}/results`, { view, offset }, signal)),
   )
@@ -56,12 +56,24 @@ export function ResultsScreen({ page, close }: { page: ResultsPage; close: (id: 
       left={
         <>
           <h1>
-            Results · Round {page.number} of {page.list}
+            Results · Round {page.called} of {page.list}
           </h1>
           <p className="quiet">
             Released {day(page.releasedAt)} by {page.by}
             {page.closedAt ? `, closed ${day(page.closedAt)}` : ' · contacts still come in'}
           </p>
+          {page.supplements.length > 0 && (
+            <p className="quiet">
+              {page.called.includes('supplement') ? 'Added up in the results of ' : 'Adds up '}
+              {page.supplements.map(({ id, called, people: clear }, i) => (
+                <span key={id}>
+                  {i > 0 && ', '}
+                  <Link href={`/rounds/${id}/results`}>round {called}</Link> ({count(clear)} people)
+                </span>
+              ))}
+              {page.called.includes('supplement') ? '' : ' with the round itself'}
+            </p>
+          )}
           <div className="my-3 flex items-end gap-6 print:hidden">
             <Arch
               stones={roundStones(
@@ -77,38 +89,7 @@ export function ResultsScreen({ page, close }: { page: ResultsPage; close: (id: 
                 counts['not worked'] > 0,
               )}
             />
-            <div className="flex flex-wrap items-center gap-2">
-              <Link href={`/rounds/${page.id}`} className="button">
-                Back to the round
-              </Link>
-              <Link href={`/lists/${page.listId}/rounds`} className="button">
-                Trend
-              </Link>
-              {page.mayTake && (
-                <a href={`/rounds/${page.id}/files/results`} className="button" download>
-                  Save as CSV
-                </a>
-              )}
-              <button type="button" className="button" onClick={() => window.print()}>
-                Print
-              </button>
-              {page.mayClose && (
-                <button
-                  type="button"
-                  className="button button-main"
-                  disabled={busy}
-                  onClick={() =>
-                    begin(async () => {
-                      const done = await close(page.id)
-                      setTold(done.ok ? null : done.error)
-                      router.refresh()
-                    })
-                  }
-                >
-                  Close the round
-                </button>
-              )}
-            </div>
+            <ResultsActions page={page} trend={`/lists/${page.listId}/rounds`} close={close} onTold={setTold} />
           </div>
           {told && (
             <p role="alert" className="told mb-2">

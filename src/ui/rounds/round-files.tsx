@@ -70,7 +70,7 @@ export function RoundFiles({
             Download file details
           </a>
         )}
-        {round.state === 'released' && round.mayRelease && (
+        {round.state === 'released' && round.mayRelease && !round.base && (
           <button type="button" className="button ml-auto" onClick={onClose} disabled={busy}>
             Close the round
           </button>
@@ -113,8 +113,8 @@ export function RoundFiles({
         .filter((file) => file.leftOut > 0 && !file.withdrawnAt)
         .map((file) => (
           <p key={file.channel} className="quiet mt-2">
-            The {CHANNEL_NAME[file.channel]} file leaves out {count(file.leftOut)} of {count(file.rows)}, who must not be contacted any
-            more.{' '}
+            The {CHANNEL_NAME[file.channel]} file leaves out {count(file.leftOut)} of {count(file.rows)}, who must not be contacted any more
+            {round.steps && ' or need not be, since they answered'}.{' '}
             {round.mayTake && (
               <a href={`/rounds/${round.id}/files/${file.channel}?as=released`} title={`SHA-256 ${file.sha256}`} download>
                 Download the {CHANNEL_NAME[file.channel]} file as it was released
@@ -133,7 +133,9 @@ export function RoundFiles({
       ))}
       <p className="quiet mt-2">
         {round.state === 'released'
-          ? 'Closing records “not worked” for every contact still to come. Starting the next round closes this one too.'
+          ? round.base
+            ? `It closes with round ${round.base.called}.`
+            : `Closing records “not worked” for every contact still to come${round.supplements.length > 0 ? ', those of its supplements too' : ''}. Starting the next round closes this one too.`
           : 'The files are those that were released, byte for byte, without whoever must not be contacted any more.'}
       </p>
     </section>

@@ -29,7 +29,7 @@ export function RoundIndex({ rounds }: { rounds: RoundIndexRow[] }) {
                 <Arch stones={roundStones(round.state)} width={84} />
                 <span>
                   <Link prefetch={false} href={`/rounds/${round.id}`} className="font-semibold no-underline hover:underline">
-                    Round {round.number} · {round.list}
+                    Round {round.called} · {round.list}
                   </Link>
                   <span className="quiet block">
                     {round.state === 'released'
@@ -66,7 +66,7 @@ export function RoundIndex({ rounds }: { rounds: RoundIndexRow[] }) {
                   <tr key={round.id}>
                     <td>
                       <Link prefetch={false} href={`/rounds/${round.id}`} className="font-semibold no-underline hover:underline">
-                        Round {round.number}
+                        Round {round.called}
                       </Link>
                       <span className="quiet block">{round.list}</span>
                     </td>

@@ -4,7 +4,7 @@ import { useRouter } from 'next/navigation'
 import { useEffect, useState, useTransition } from 'react'
 import type { ActionResult } from '@/core/views/action-result'
 import type { Confirmed, RoundAccount, RoundPage } from '@/core/views/round-views'
-import { type Rule, ruleText } from '@/core/screening/rules'
+import type { Rule } from '@/core/screening/rules'
 import { Arch } from './arch'
 import { ask } from '@/ui/book/ask'
 import { useNews } from '@/ui/book/book'
@@ -24,11 +24,15 @@ import { askedView, channelsIn, type RoundView } from './round-view'
 import { RoundSteps } from './round-steps'
 import { roundSubtitle } from './round-words'
 import { RuleSentence } from '@/ui/screening/rule-sentence'
+import { StepsPlan } from './steps-plan'
+import { type Steps, stepsText } from '@/core/rounds/steps'
+import { SupplementOf, Supplements } from './supplements'
 import { PlanCost } from './plan-cost'
 import { PlanWeeks } from './plan-weeks'
 import { RoundPolicy } from './round-policy'
 import { RuleEffect } from './rule-effect'
-import { Besides, WaysClear, waysClearText } from './ways-clear'
+import { OnlyShown } from './only-shown'
+import { Besides, WaysClear } from './ways-clear'
 import { Spread } from '@/ui/book/spread'
 import { TabRow } from '@/ui/book/tab-row'
 import { recordsOf, useRecords } from '@/ui/tables/use-records'
@@ -42,6 +46,8 @@ export interface RoundActions extends LetThroughAllActions, LayoutActions, Share
   takePolicyOf: (id: number) => Promise<ActionResult<unknown>>
   release: (id: number, confirmed: Confirmed) => Promise<ActionResult<unknown>>
   close: (id: number) => Promise<ActionResult<unknown>>
+  supplement: (id: number) => Promise<ActionResult<unknown>>
+  steps: (id: number, steps: Steps) => Promise<ActionResult<unknown>>
   pass: (round: number, person: number, channel: Channel, reason: string) => Promise<ActionResult<unknown>>
   passBack: (round: number, person: number, channel: Channel) => Promise<ActionResult<unknown>>
   check: Check
@@ -71,7 +77,7 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
   const [asked, setAsked] = useState(0)
   const [chosen, choose, chooseNone] = useChosen()
   const choosing = building && round.mayRelease && (view.tab === 'held' || view.tab === 'rule')
-  const people = useRecords(['round', round.id, round.state, rules, view, asked], async (offset, signal) => {
+  const people = useRecords(['round', round.id, round.state, round.onlyNew, round.steps, rules, view, asked], async (offset, signal) => {
     const answer = await ask<RoundAccount>(
       `/api/rounds/${round.id}`,
       { view: askedView(view), offset, rules: building ? rules : undefined },
@@ -91,7 +97,7 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
     if (building && news.is === 'data') setAsked((n) => n + 1)
     if (news.is === 'round' && news.round === round.id) router.refresh()
   })
-  const run = (work: () => Promise<ActionResult<unknown>>) =>
+  const run = (work: () => Promise<ActionResult<unknown>>, next?: string) =>
     begin(async () => {
       setTold(null)
       const result = await work()
@@ -99,7 +105,8 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
         setTold(result.error)
         setAsked((n) => n + 1)
       }
-      router.refresh()
+      if (result.ok && next) router.push(next)
+      else router.refresh()
     })
   const change = (rule: Rule, why: string) => {
     changeAll(
@@ -120,9 +127,10 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
       left={
         <>
           <h1>
-            Round {round.number} · {round.list}
+            Round {round.called} · {round.list}
           </h1>
           <p className="quiet">{roundSubtitle(round)}</p>
+          <SupplementOf {...{ round, busy }} onDrop={() => run(() => actions.close(round.id), `/rounds/${round.base?.id}`)} />
           <div className="my-3 flex items-end gap-6">
             <Arch
               stones={roundStones(
@@ -224,13 +232,19 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
             <p className="quiet mt-1.5">Under a figure: how many the rule would close alone · how many only it closes.</p>
           )}
           <PlanWeeks round={round} rules={rules} figures={figures} />
+          <StepsPlan
+            {...{ round, figures, busy }}
+            {...(round.mayRelease ? { onSave: (steps) => run(() => actions.steps(round.id, steps)) } : {})}
+          />
           {building && round.mayRelease && (
             <div className="mt-4 flex items-center gap-3">
               <ReleaseButton
-                number={round.number}
+                called={round.called}
                 list={round.list}
                 figures={figures}
                 differs={differencesFromLast(round.last, figures, rules)}
+                steps={stepsText(round.steps)}
+                check={round.check}
                 disabled={busy || people.held || !figures || basis === null || figures.anyone === 0}
                 onRelease={(clear) => run(() => actions.release(round.id, { basis: basis as string, clear }))}
               />
@@ -245,6 +259,7 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
               onChanged={() => router.refresh()}
             />
           )}
+          <Supplements {...{ round, busy }} onAdd={() => run(() => actions.supplement(round.id))} />
           {figures && (
             <WaysClear
               ways={figures.ways}
@@ -254,7 +269,7 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
           )}
           <LastRound
             {...{ round, figures, rules }}
-            {...(building && round.mayRelease ? { onOnlyNew: (only) => run(() => actions.onlyNew(round.id, only)) } : {})}
+            {...(building && round.mayRelease && !round.base ? { onOnlyNew: (only) => run(() => actions.onlyNew(round.id, only)) } : {})}
           />
           <RoundPolicy round={round} busy={busy} onTake={() => run(() => actions.takePolicyOf(round.id))} />
         </>
@@ -272,25 +287,7 @@ export function RoundScreen({ round, actions }: { round: RoundPage; actions: Rou
               ...(round.stopped.length > 0 ? [{ key: 'stopped', title: 'Stopped since', total: null }] : []),
             ]}
           />
-          {(view.tab === 'rule' || view.tab === 'channel' || view.tab === 'ways') && (
-            <p className="quiet mt-2 flex justify-between gap-3">
-              <span>
-                Only {count(people.total)}{' '}
-                {view.tab === 'channel'
-                  ? `clear by ${CHANNEL_NAME[view.channel]}`
-                  : view.tab === 'ways'
-                    ? `clear by ${waysClearText(channelsIn(view.channels))}`
-                    : `whose ${CHANNEL_NAME[view.channel ?? 'email']} was closed by: ${chosenRule ? ruleText(chosenRule) : ''}`}
-              </span>
-              <button
-                type="button"
-                className="font-semibold whitespace-nowrap text-verdigris"
-                onClick={() => setView({ tab: view.tab === 'rule' ? 'held' : 'clear' })}
-              >
-                Show all
-              </button>
-            </p>
-          )}
+          <OnlyShown view={view} total={people.total} rule={chosenRule} onAll={setView} />
           {choosing &&
             view.tab === 'rule' &&
             view.channel === 'email' &&

@@ -21,12 +21,14 @@ export function RoundSteps({ round }: { round: RoundPage }) {
         </span>{' '}
         {round.requalified
           ? `${count(round.requalified.joined)} joined, ${count(round.requalified.left)} left`
-          : round.hasEarlier
-            ? ''
-            : 'the first round of its list'}
+          : round.base
+            ? `whoever came onto the list since round ${round.base.called}`
+            : round.hasEarlier
+              ? ''
+              : 'the first round of its list'}
       </li>
       <li className={building ? 'font-bold' : 'text-verdigris'}>{building ? '2 Screen, now' : '✓ Screen'}</li>
-      {(building || round.check) && <CheckStep round={round} />}
+      {building || round.check ? <CheckStep round={round} /> : <li className="text-soft">– Check, left out</li>}
       <li className={building ? '' : 'text-verdigris'}>{building ? '4 Release, the keystone' : '✓ Release, the keystone'}</li>
       <li className={building ? '' : closed || round.toCome.open === 0 ? 'text-verdigris' : 'font-bold'}>
         {closed || (!building && round.toCome.open === 0) ? '✓ ' : '5 '}

@@ -1,5 +1,6 @@
 'use client'
 
+import { toast } from 'sonner'
 import { useRouter } from 'next/navigation'
 import { useState, useTransition } from 'react'
 import type { ActionResult } from '@/core/views/action-result'
@@ -14,7 +15,7 @@ export interface Territory {
 
 export interface TerritoryActions {
   keepTerritory: (asked: { id: number | null; name: string; postcodes: string[]; holders: string[] }) => Promise<ActionResult<number>>
-  dropTerritory: (id: number) => Promise<ActionResult<unknown>>
+  dropTerritory: (id: number, back?: boolean) => Promise<ActionResult<unknown>>
 }
 
 /** The territories of the team: what their postcodes begin with, and whose they are. */
@@ -39,6 +40,16 @@ export function Territories({
       setTold(done.ok ? null : done.error)
       if (done.ok) setOpen(null)
       router.refresh()
+    })
+  const drop = ({ id, name }: Territory) =>
+    run(async () => {
+      const done = await actions.dropTerritory(id)
+      if (done.ok)
+        toast.success(`${name} is removed. Lists that name it keep its postcodes.`, {
+          duration: 12_000,
+          action: { label: 'Undo', onClick: () => run(() => actions.dropTerritory(id, true)) },
+        })
+      return done
     })
   return (
     <section className="mt-6" aria-label="Territories">
@@ -94,7 +105,7 @@ export function Territories({
                         className="px-1.5 font-semibold text-madder hover:underline"
                         aria-label={`Remove ${own.name}`}
                         disabled={busy}
-                        onClick={() => run(() => actions.dropTerritory(own.id))}
+                        onClick={() => drop(own)}
                       >
                         Remove
                       </button>

@@ -9,7 +9,7 @@ import { type NewSuppression, writeSuppressions } from '@/usecases/screening/sup
 import { fieldsOfPeople } from '@/db/changes/feed-rows'
 import { type Report, writeReports } from '@/usecases/changes/report-change'
 import { firstAddresses } from '@/db/contact/contact-rows'
-import { endByContacts, toComeOf } from '@/db/rounds/contacts-to-come'
+import { endByContacts, spareSteps, toComeOf } from '@/db/rounds/contacts-to-come'
 import { CHANNELS, type Way } from '@/core/records/channels'
 
 /** A contact that took place, to be recorded. */
@@ -73,6 +73,7 @@ export async function recordContacts(trx: Knex, contacts: NewContact[]): Promise
   if (ended.length > 0) {
     await endByContacts(trx, recordedAt, ended)
   }
+  await spareSteps(trx, people, recordedAt)
   const stops = contacts.filter((c) => c.result === STOP)
   if (stops.length > 0) await writeSuppressions(trx, await stopsOf(trx, stops))
   await reportLeft(

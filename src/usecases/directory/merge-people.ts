@@ -1,3 +1,4 @@
+import { spareSteps } from '@/db/rounds/contacts-to-come'
 import { customIdOf, customKey, type CustomValues } from '@/core/clean/custom'
 import type { PostalParts } from '@/core/clean/postal'
 import { db, type Knex } from '@/db/connection'
@@ -38,6 +39,7 @@ export interface Row {
   custom: CustomValues
 }
 
+/** Returns both people of a merge, locked where asked. Refuses where either is not live. */
 export async function pair(trx: Knex, keep: number, merge: number, lock: boolean): Promise<[Row, Row]> {
   if (keep === merge) throw new Refused('A record cannot be merged into itself.')
   const ids = [keep, merge].filter(Number.isSafeInteger)
@@ -167,4 +169,5 @@ export async function mergeIn(trx: Knex, actor: Actor, keep: number, merge: numb
   await refigure(trx, keep, merge)
   // What one of them asked for holds for both from now on, for what rounds are still to do as well.
   await stopContacts(trx, await suppressionsTouching(trx, [keep, merge]), () => actor.id, at)
+  await spareSteps(trx, [keep, merge], at)
 }

@@ -51,7 +51,7 @@ export async function proofOf(actor: Actor, person: number, day: string): Promis
             contact.by && `by ${contact.by}`,
             contact.sent_to && `to ${contact.sent_to.value}`,
             contact.result && `result: ${contact.result}`,
-            seat ? `in round ${seat.number} of ${seat.list}` : 'outside any round',
+            seat ? `in round ${seat.called} of ${seat.list}` : 'outside any round',
             contact.file && `recorded by the file ${contact.file}`,
           ]
             .filter(Boolean)
@@ -87,7 +87,7 @@ export async function proofOf(actor: Actor, person: number, day: string): Promis
 /** Why a letter to premises named somebody: whose they are, or who is there, and on whose release. */
 function letterSection(letter: LetterThen): Section {
   return {
-    title: `Round ${letter.number} of ${letter.list}: letter ${letter.letter}`,
+    title: `Round ${letter.called} of ${letter.list}: letter ${letter.letter}`,
     lines: [
       ['Addressed to', [letter.addressee, placeText(letter)].filter(Boolean).join(', ')],
       [letter.to === 'owner' ? 'As the owner of' : 'As somebody who is at', letter.about],
@@ -102,7 +102,7 @@ async function seatSection(seat: SeatThen, contacted: boolean): Promise<Section>
   const texts = await evidenceTexts(channels.map((own) => own.evidence as Evidence | null))
   const passed = seat.rules.filter((rule) => !isOff(rule)).map(ruleText)
   return {
-    title: `Round ${seat.number} of ${seat.list}${contacted ? '' : seat.held_by === null ? ': clear, not contacted that day' : ': held back'}`,
+    title: `Round ${seat.called} of ${seat.list}${contacted ? '' : seat.held_by === null ? ': clear, not contacted that day' : ': held back'}`,
     lines: [
       ['On the list by', `${seat.why} (edition ${seat.edition})`],
       ['Screened', `as of ${dayText(seat.as_of)}, released by ${seat.released_by ?? 'somebody who left'} on ${dayText(seat.released_at)}`],

@@ -1,3 +1,4 @@
+import { spareSteps, unspareSteps } from '@/db/rounds/contacts-to-come'
 import type { PostalParts } from '@/core/clean/postal'
 import type { PartedAccount } from '@/core/views/record-views'
 import { db } from '@/db/connection'
@@ -81,6 +82,9 @@ export async function takeBackMerge(actor: Actor, merged: number): Promise<Parte
     await updateTakenBack(trx, merge, at, actor.id)
     await decideDifferent(trx, keep, merged, actor.id, at)
     await refigure(trx, keep, merged)
+    // What one of them answered spares the other nothing any more.
+    await unspareSteps(trx, [keep, merged])
+    await spareSteps(trx, [keep, merged], at)
     const { name: named } = await fieldWords(trx)
     return {
       stays: await Promise.all(

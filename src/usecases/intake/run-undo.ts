@@ -59,6 +59,7 @@ export async function runUndo(id: number): Promise<void> {
   }
 }
 
+/** Undoes rows of a batch, whoever they are about, and returns what became of each. */
 export async function undoRows(trx: Knex, batch: Batch & { undone_by: string }, rows: Row[]): Promise<Map<number, Result>> {
   const nothing: Result = { undone: 'nothing to undo', why: null }
   const acted = rows.filter((r) => r.outcome === 'new' || r.outcome === 'updated')
@@ -87,6 +88,7 @@ export async function undoRows(trx: Knex, batch: Batch & { undone_by: string }, 
   return results
 }
 
+/** Reverses the contacts that rows of a batch recorded. */
 export async function undoContacts(
   trx: Knex,
   batch: Batch & { undone_by: string },
@@ -112,6 +114,7 @@ export async function undoContacts(
   await reopenByContacts(
     trx,
     entries.map((e: { id: number }) => e.id),
+    now(),
   )
   for (const row of rows) results.set(row.row_no, { undone: 'reversed', why: null })
 }

@@ -1,6 +1,7 @@
 import type { PageOfLines } from '@/engine/protocol'
 import { listKey } from '@/core/criteria/list'
 import { SUBJECT_NAMES } from '@/core/records/subject'
+import { questionsOf } from '@/core/criteria/registry'
 import { criterionOf, type Line, subjectOf } from '@/core/lists/line'
 import { allows } from '@/core/records/list-roles'
 import { areasNamed, batchesNamed, listsNamed, type NamedLists, type Naming, roundsNamed, territoriesNamed } from '@/core/lists/named'
@@ -57,8 +58,10 @@ export async function withLastRounds<M extends Moment>(moment: M, pages: PageOfL
     .flat()
     .flatMap((line) => {
       const criterion = criterionOf(line)
-      if (criterion?.kind === 'round' && criterion.which === 'last') return [criterion.list.id]
-      return criterion && 'since' in criterion && criterion.since ? [criterion.since.id] : []
+      return (criterion ? questionsOf(criterion) : []).flatMap((asked) => {
+        if (asked.kind === 'round' && asked.which === 'last') return [asked.list.id]
+        return 'since' in asked && asked.since ? [asked.since.id] : []
+      })
     })
   if (lists.length === 0) return moment
   const rows = await lastReleased(trx, lists)

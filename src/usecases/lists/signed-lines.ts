@@ -1,3 +1,4 @@
+import { withQuestions } from '@/core/criteria/registry'
 import { type Line, validLines } from '@/core/lists/line'
 import { type Actor, Refused } from '@/usecases/team/actor'
 
@@ -12,11 +13,13 @@ export function validPage(lines: unknown): Line[] {
 
 /** *By me* is the person who saves the line (or works on it), by name. */
 export function signedLine(line: Line, actor: Actor): Line {
-  if (
-    !('criterion' in line) ||
-    (line.criterion.kind !== 'contacted' && line.criterion.kind !== 'contact-count') ||
-    line.criterion.by?.id !== 'me'
-  )
-    return line
-  return { ...line, criterion: { ...line.criterion, by: { id: actor.id, name: actor.name } } as typeof line.criterion }
+  if (!('criterion' in line)) return line
+  return {
+    ...line,
+    criterion: withQuestions(line.criterion, (asked) =>
+      (asked.kind === 'contacted' || asked.kind === 'contact-count') && asked.by?.id === 'me'
+        ? { ...asked, by: { id: actor.id, name: actor.name } }
+        : asked,
+    ),
+  }
 }

@@ -1,4 +1,4 @@
-import { type Criterion, renamed } from '@/core/criteria/registry'
+import { type Criterion, questionsOf, renamed, withQuestions } from '@/core/criteria/registry'
 import { withoutPostcodes } from '@/core/lists/territories'
 import { type Line, sameLine } from '@/core/lists/line'
 import { areasNamed, batchesNamed, listsNamed, roundsNamed, territoriesNamed } from '@/core/lists/named'
@@ -13,7 +13,7 @@ import { namesOfAll } from '@/db/team/colleagues'
  * colleague does not exist.
  */
 export async function withTrueNames(actor: Actor, lines: readonly Line[], standing: readonly Line[], trx: Knex = db()): Promise<Line[]> {
-  const criteria = lines.flatMap((line) => ('criterion' in line ? [line.criterion] : []))
+  const criteria = lines.flatMap((line) => ('criterion' in line ? questionsOf(line.criterion) : []))
   const users = new Map(
     (
       await namesOfAll(
@@ -32,7 +32,7 @@ export async function withTrueNames(actor: Actor, lines: readonly Line[], standi
     ...of,
     name: names.get(of.id) ?? of.name,
   })
-  const criterion = (c: Criterion): Criterion => {
+  const question = (c: Criterion): Criterion => {
     if ('by' in c && c.by && typeof c.by === 'object' && 'id' in c.by && c.by.id !== 'me') {
       const name = users.get(c.by.id)
       if (name === undefined) throw new Refused('A line names a colleague who does not exist.')
@@ -49,6 +49,6 @@ export async function withTrueNames(actor: Actor, lines: readonly Line[], standi
         : { ...line, by: actor.name }
     if (line.verb === 'start') return line.batch ? { ...line, batch: called(line.batch, batches) } : line
     if (line.verb === 'limit') return line.like ? { ...line, like: called(line.like, lists) } : line
-    return 'criterion' in line ? { ...line, criterion: criterion(line.criterion) } : line
+    return 'criterion' in line ? { ...line, criterion: withQuestions(line.criterion, question) } : line
   })
 }

@@ -2,7 +2,7 @@ import { parse } from 'csv-parse/sync'
 import { aboutFile } from '@/core/text/about-csv'
 import { db } from '@/db/connection'
 import { numberById } from '@/db/lists/editions'
-import { fileHeads, fileRow } from '@/db/rounds/frozen-round'
+import { fileHeads, fileRow } from '@/db/rounds/round-files'
 import type { Channel } from '@/core/records/channels'
 import type { RoundRow } from '@/db/rounds/round-rows'
 import { nameOf } from '@/db/team/colleagues'
@@ -10,7 +10,7 @@ import { listFor } from '@/usecases/lists/open-list'
 import { type Actor, Refused } from '@/usecases/team/actor'
 import { now } from '@/runtime/clock'
 import { leftOut, withoutRows } from './round-file'
-import { anyRoundFor } from './rounds'
+import { anyRoundFor, calledOf, roundSlug } from './rounds'
 
 /** A file of a round as it is handed over. */
 export interface HandedFile {
@@ -44,11 +44,11 @@ export async function aboutFiles(actor: Actor, id: number, files: readonly Hande
   const { round, list } = await mayTakeFiles(actor, id)
   const edition = await numberById(db(), round.edition_id)
   const by = await nameOf(db(), round.released_by ?? round.started_by)
-  return aboutFile(`round-${round.number}-csv-metadata.json`, {
-    title: `Round ${round.number} of ${list.name}`,
+  return aboutFile(`${roundSlug(round)}-csv-metadata.json`, {
+    title: `Round ${calledOf(round)} of ${list.name}`,
     description: round.letters
-      ? `The letters of round ${round.number} of the list “${list.name}”, edition ${edition.number}: to whom and where each goes.`
-      : `Who was released for contact in round ${round.number} of the list “${list.name}”, edition ${edition.number}, a file a channel.`,
+      ? `The letters of round ${calledOf(round)} of the list “${list.name}”, edition ${edition.number}: to whom and where each goes.`
+      : `Who was released for contact in round ${calledOf(round)} of the list “${list.name}”, edition ${edition.number}, a file a channel.`,
     issued: round.released_at,
     by: by?.name ?? '',
     files: files.map(({ channel, ...file }) => ({ ...file, title: channel })),

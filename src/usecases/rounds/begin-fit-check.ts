@@ -4,7 +4,6 @@ import type { CheckPlan } from '@/core/checks/plan'
 import { SURENESS } from '@/core/checks/share'
 import { db } from '@/db/connection'
 import { insertFitCheck, newestFitCheck, updateEnded } from '@/db/rounds/fit-rows'
-import { lastRounds } from '@/db/rounds/round-rows'
 import { askEngine } from '@/engine/client'
 import { now } from '@/runtime/clock'
 import { listFor } from '@/usecases/lists/open-list'
@@ -56,11 +55,12 @@ export async function beginFitCheck(actor: Actor, id: number, raw: unknown): Pro
   await listFor(actor, list.id, 'use')
   if (round.released_at) throw new Refused('This round is released, so its list cannot be checked any more.')
   const basis = await basisOf(db(), id, list.id)
-  const { released } = await lastRounds(list.id)
   const moment = withHolidays(
-    await withLastRounds(momentNow(list.zone, released ? [released.id] : [], basis.letThrough), [basis.page]),
+    await withLastRounds({ ...momentNow(list.zone, [], basis.letThrough), ...basis.beside }, [basis.page]),
     basis.rules,
   )
+  if (plan.kind === 'fixed' && plan.by === 'rank' && !basis.page.lines.some((line) => line.verb === 'limit' && !line.off))
+    throw new Refused('This list has no limit, so nobody has a rank in it. Choose another way to spread the sample.')
   // The seed is kept, so that the sample can be drawn again.
   const seed = now().getTime() ^ id
   const { lines, named } = basis.page

@@ -1,9 +1,11 @@
 import { number, object, string } from 'yup'
 import { letterGaps, readLetter } from '@/core/rounds/letter'
-import { countText } from '@/core/text/written'
+import { localDate } from '@/core/calendar/local-day'
+import { countText, dateText } from '@/core/text/written'
 import { db } from '@/db/connection'
 import { frozenReaders, letterOf } from '@/db/rounds/letter-rows'
 import { insertMailRun, mailRunOf } from '@/db/rounds/mail-rows'
+import { stepsOfRound } from '@/db/rounds/contacts-to-come'
 import { enqueue } from '@/db/work/enqueue'
 import { now } from '@/runtime/clock'
 import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
@@ -31,6 +33,9 @@ export async function beginMail(actor: Actor, id: number, raw: unknown): Promise
     if (!round.released_at) throw new Refused('Release the round first. Nothing was sent.')
     if (round.closed_at) throw new Refused('The round is closed, so nobody is contacted in it any more. Nothing was sent.')
     if (await mailRunOf(trx, id)) throw new Refused('The emails of this round are leaving already.')
+    const due = (await stepsOfRound(trx, id)).get('email')?.due
+    if (due && due > localDate(now().getTime(), list.zone))
+      throw new Refused(`The emails are a later step of this round, planned for ${dateText(due)}. Nothing was sent.`)
     const letter = await letterOf(trx, list.id)
     if (!letter) throw new Refused('Write the letter first. Nothing was sent.')
     if (letter.written_at.toISOString() !== seen)

@@ -3,9 +3,11 @@ import { type Channel, CHANNEL_NAME } from '@/core/records/channels'
 import { aroundSince, ruleNamed } from '@/core/screening/rules'
 import { screenRecord } from '@/core/screening/screen-record'
 import type { ContactCheck } from '@/core/views/round-views'
+import { localDate } from '@/core/calendar/local-day'
+import { dateText } from '@/core/text/written'
 import { db } from '@/db/connection'
 import { personRecords } from '@/db/directory/person-records'
-import { contactDue } from '@/db/rounds/stopped'
+import { contactDue, madeBy } from '@/db/rounds/stopped'
 import { letThroughOf, withRegister } from '@/db/screening/let-through'
 import { zonesOf } from '@/runtime/phone-zones'
 import { settings } from '@/runtime/settings'
@@ -19,7 +21,8 @@ import { roundFor } from './rounds'
 /**
  * Screens one contact of a released round again, as of this moment: whether it may be made, where it goes, and why not. It goes by the
  * rules the round froze, with the register that is in now, and by the hours and quiet days where the person is. Contacts of the round
- * itself do not count. Nothing is written.
+ * itself do not count, nor what came of them; its later steps wait for their day, and for whoever answered before they are not needed. Nothing
+ * is written.
  */
 export async function checkContact(actor: Actor, id: number, person: number, channel: Channel): Promise<ContactCheck> {
   const { round, list } = await roundFor(actor, id)
@@ -47,12 +50,17 @@ export async function checkContact(actor: Actor, id: number, person: number, cha
   const address = record.addresses.find((own) => own.id === due.address_id)
   if (!address?.usable) return no('Address gone', 'The address or number of this round does not belong to the person any more.')
   const zones = channel === 'phone' ? await zonesOf(due.sent_to.value, address.country ?? countryCode(settings().ARCH_REGION)) : []
+  const made = await madeBy(db(), id, person)
+  const releasedAt = round.released_at.getTime()
+  // What came of its own email, "opened" or "replied", is recorded after that is made good, and belongs to no round.
+  const ofRound = (contact: (typeof record.contacts)[number]) =>
+    contact.round === id || (!contact.round && contact.at >= releasedAt && made.includes(contact.channel))
   const { channels } = screenRecord(
     {
       ...record,
       // This address alone: another one they have was not screened for this round.
       addresses: record.addresses.filter((own) => own.channel !== channel || own.id === due.address_id),
-      contacts: record.contacts.filter((contact) => contact.round !== id),
+      contacts: record.contacts.filter((contact) => !ofRound(contact)),
       around: record.around?.filter((contact) => contact.round !== id),
     },
     rules,
@@ -65,6 +73,10 @@ export async function checkContact(actor: Actor, id: number, person: number, cha
   }
   if (due.stopped_by !== null)
     return no('Stopped since the release', 'A suppression that was lifted again stopped this contact. Put them into the next round.')
+  if (due.spared)
+    return no('Not needed any more', `This step is spared whoever ${due.unless === 'reached' ? 'was reached' : 'answered'} before it.`)
+  if (due.due !== null && due.due > localDate(moment.asOf, list.zone))
+    return no('Planned for later', `This contact is planned for ${dateText(due.due)} or later.`)
   if (due.ended_at !== null) return no('Done already', 'This contact was made or ended before.')
   return { may: true, to: due.sent_to.value }
 }

@@ -9,7 +9,7 @@ import { EngineAway } from '@/engine/client'
 import { type Actor, mayCoordinate } from '@/usecases/team/actor'
 import { agreements, type Seen, type Tally, tallyOf } from './fit-tally'
 import { basisOf, type RoundBasis } from './round-basis'
-import { roundFor, stateOf } from './rounds'
+import { calledOf, roundFor, stateOf } from './rounds'
 import { askScreening } from './screen-round'
 
 /** So many are sent ahead, so that the next one is there before a verdict is kept. */
@@ -24,7 +24,7 @@ export async function fitPage(actor: Actor, id: number, second = false): Promise
   const uses = allows(list.role, 'use')
   return {
     round: id,
-    number: round.number,
+    called: calledOf(round),
     list: list.name,
     listId: list.id,
     state: stateOf(round),
@@ -105,6 +105,8 @@ function originTold(check: FitCheckRow, at: number, files: ReadonlyMap<number, s
 function partText(part: StratumPart, files: ReadonlyMap<number, string>): string {
   if (part.of === 'batch')
     return part.batch === null ? 'from other files, or entered by hand' : `from ${files.get(part.batch) ?? 'a file that is gone'}`
+  if (part.of === 'rank')
+    return ['the first third by the limit', 'the second third by the limit', 'the last third by the limit'][part.third - 1]
   return part.days === null ? 'nothing about them changed for a year' : `something about them changed within ${part.days} days`
 }
 

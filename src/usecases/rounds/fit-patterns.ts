@@ -38,9 +38,9 @@ export async function fitPatterns(actor: Actor, id: number): Promise<FitPatternV
   return patterns.map((own) => {
     const changes = own.key === 'unknown'
     return {
-      id: `${own.key} ${own.label}`,
+      id: [own, ...(own.and ? [own.and] : [])].map(({ key, label }) => `${key} ${label}`).join(' & '),
       title: own.title,
-      label: own.label,
+      label: own.and ? `${own.label} and ${own.and.label}` : own.label,
       sentence: lineText(own.line),
       changes,
       line: own.line,

@@ -35,7 +35,9 @@ const cellsOf = (verdict: RecordVerdict) => [
  * of it beside their card as it stands. Gives how many there are, how many are clear by which channel, and what each rule closed.
  */
 export async function freeze(trx: Knex, round: number, on: readonly number[], rules: Rule[], moment: ScreeningMoment): Promise<Frozen> {
-  const columns = await readFor(trx, 'select person_id from listed', aroundSince(rules, moment))
+  const seated = [...new Set(moment.seats?.of.map((seat) => Number(seat.person)))]
+  const also = seated.length > 0 ? ` union select unnest('{${seated.join(',')}}'::bigint[])` : ''
+  const columns = await readFor(trx, `select person_id from listed${also}`, aroundSince(rules, moment))
   if (on.some((id) => columns.numberFor(id) === undefined))
     throw new Overtaken('Somebody on the list was withdrawn or merged while the round was being released.')
   const frozen: Frozen = { people: 0, clear: none(), rules: new Map(rules.map(({ id }) => [id, { out: none(), anyoneOut: 0 }])) }

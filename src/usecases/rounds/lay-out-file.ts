@@ -9,13 +9,13 @@ import { Refused } from '@/usecases/team/actor'
 export async function layOutFile(
   file: { name: string; bytes: Buffer },
   layout: FileLayout,
-  round: { number: number; released_at: Date; list: string },
+  round: { called: string; released_at: Date; list: string },
 ): Promise<{ name: string; bytes: Buffer; sha256: string }> {
   const [heading, ...rows] = parse(file.bytes) as string[][]
   const trouble = layoutTrouble(layout, heading)
   if (trouble) throw new Refused(`${trouble} Nothing was downloaded.`)
   const bytes = await OUTPUTS[layout.format]({
-    title: `Round ${round.number} ${round.list}`,
+    title: `Round ${round.called} ${round.list}`,
     of: layout.columns.map(({ of }) => of),
     heading: layout.columns.map((column) => column.heading),
     rows: laidOut(

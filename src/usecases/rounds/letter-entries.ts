@@ -74,5 +74,6 @@ export async function reverseLetterContacts(trx: Knex, actor: Actor, entries: re
   await reopenByContacts(
     trx,
     subjects.map(({ id }) => id),
+    now(),
   )
 }

@@ -8,7 +8,7 @@ import { mailRunOf } from '@/db/rounds/mail-rows'
 import { whoTook } from '@/db/rounds/stopped'
 import { type Actor, mayCoordinate } from '@/usecases/team/actor'
 import { tallyOf } from './fit-tally'
-import { roundFor, stateOf } from './rounds'
+import { calledOf, roundFor, stateOf } from './rounds'
 
 /** The emails of a round: the letter as it left, or as it is written for now. A list’s next round begins with the same letter. */
 export async function letterPage(actor: Actor, id: number): Promise<LetterPage> {
@@ -19,11 +19,11 @@ export async function letterPage(actor: Actor, id: number): Promise<LetterPage> 
   const check = await newestFitCheck(db(), id)
   return {
     id,
-    number: round.number,
+    called: calledOf(round),
     listId: list.id,
     list: list.name,
     state: stateOf(round),
-    hasEarlier: round.number > 1,
+    hasEarlier: round.number > 1 && round.supplement === 0,
     check: !check ? null : { outcome: check.outcome ?? (await tallyOf(db(), check)).outcome, ended: check.ended_at !== null },
     open: (await countToCome(db(), id)).open,
     letter: {

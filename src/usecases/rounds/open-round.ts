@@ -4,7 +4,9 @@ import { db } from '@/db/connection'
 import type { Actor } from '@/usecases/team/actor'
 import { lastRoundOf } from './round-procedure'
 import { roundHead } from './round-head'
-import { roundFor } from './rounds'
+import { allowancesOf } from './round-basis'
+import { calledOf, roundFor, stateOf } from './rounds'
+import { baseOf, type RoundRow, supplementsOf } from '@/db/rounds/round-rows'
 import { momentNow } from '@/usecases/screening/screening-now'
 import { newestFitCheck } from '@/db/rounds/fit-rows'
 import { tallyOf } from './fit-tally'
@@ -13,12 +15,12 @@ import { sharesOfRound } from '@/db/rounds/share-rows'
 import { CHANNELS } from '@/core/records/channels'
 import { layoutRows } from '@/db/rounds/layout-rows'
 import { fileHeading } from '@/core/rounds/file-layout'
-import { fileRows } from '@/db/rounds/frozen-round'
+import { fileRows } from '@/db/rounds/round-files'
 import { letThroughOf, withRegister } from '@/db/screening/let-through'
 import { now } from '@/runtime/clock'
 import { leftOutOf, stoppedOf } from '@/db/rounds/stopped'
 import { localDate } from '@/core/calendar/local-day'
-import { countToCome, weeksOfRound } from '@/db/rounds/contacts-to-come'
+import { countToCome, stepsOfRound, weeksOfRound } from '@/db/rounds/contacts-to-come'
 import { differenceText, ruleDifferences } from '@/core/screening/differences'
 import { newestEdition, policyEdition, type PolicyEditionRow, policyOf, ruleChangesOf } from '@/db/screening/policies'
 import type { ListRow } from '@/db/lists/list-rows'
@@ -28,7 +30,8 @@ export async function openRound(actor: Actor, id: number): Promise<RoundPage> {
   const { round, list } = await roundFor(actor, id)
   const head = await roundHead(actor, round, list)
   const rules = round.released_at ? round.rules : await withRegister(round.rules)
-  const moment = { ...momentNow(list.zone), ...(round.as_of ? { asOf: round.as_of.getTime() } : {}) }
+  const beside = round.released_at ? {} : await allowancesOf(db(), round, rules)
+  const moment = { ...momentNow(list.zone), ...beside, ...(round.as_of ? { asOf: round.as_of.getTime() } : {}) }
   const files = await fileRows(db(), id)
   const leftOut = files.length === 0 ? [] : await leftOutOf(db(), id, now())
   const toCome = await countToCome(db(), id)
@@ -56,6 +59,8 @@ export async function openRound(actor: Actor, id: number): Promise<RoundPage> {
     })),
     mailedAt: (await mailRunOf(db(), id))?.begun_at.toISOString() ?? null,
     onlyNew: round.only_new,
+    steps: round.steps,
+    stepsMade: round.released_at && round.steps ? [...(await stepsOfRound(db(), id))].map(([channel, made]) => ({ channel, ...made })) : [],
     weeks: round.released_at ? await weeksOfRound(db(), id, localDate(round.released_at.getTime(), list.zone)) : [],
     last: await lastRoundOf(round, rules, head.edition),
     shares: round.released_at ? await sharesTold(id) : [],
@@ -63,13 +68,29 @@ export async function openRound(actor: Actor, id: number): Promise<RoundPage> {
     check: await checkOf(id),
     requalified: round.figures?.requalified?.listed ?? null,
     letThrough: new Set((await letThroughOf(id)).map((l) => l.person)).size,
-    hasEarlier: round.number > 1,
+    hasEarlier: round.number > 1 && round.supplement === 0,
+    ...(await besideSupplements(round)),
     toCome,
     stopped: (await stoppedOf(db(), id)).map((own) => ({
       ...own,
       takenBy: own.takenBy.map(({ name, at }) => ({ name, at: at.toISOString() })),
     })),
   }
+}
+
+/** The supplements of a round, or the round of a supplement. */
+async function besideSupplements(round: RoundRow): Promise<Pick<RoundPage, 'supplements' | 'base'>> {
+  if (round.supplement > 0) {
+    const base = await baseOf(db(), round)
+    return { supplements: [], base: { id: base.id, called: calledOf(base), closed: base.closed_at !== null } }
+  }
+  const supplements = (await supplementsOf(db(), round)).map((own) => ({
+    id: own.id,
+    called: calledOf(own),
+    state: stateOf(own),
+    clear: own.figures?.screening.anyone ?? null,
+  }))
+  return { supplements, base: null }
 }
 
 /** How the contacts of a round are shared out, a channel each. */

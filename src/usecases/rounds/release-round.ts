@@ -17,7 +17,8 @@ import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
 import { listFor } from '@/usecases/lists/open-list'
 import { withLastRounds } from '@/usecases/lists/named-lists'
 import { requalifyFigures } from './requalify'
-import { roundFor } from './rounds'
+import { calledOf, roundFor } from './rounds'
+import { mustBeOpen } from './start-supplement'
 import { basisOf, differing } from './round-basis'
 import { momentNow, withHolidays } from '@/usecases/screening/screening-now'
 import { freeze, hold, stillAsFrozen } from './freeze-round'
@@ -26,7 +27,7 @@ import { Overtaken, unlessOvertaken } from './overtaken'
 import { openersFor } from './openers'
 import { insertOpeners, lockOpeners, openersFallen } from '@/db/rounds/opener-rows'
 import type { EditionRow } from '@/db/lists/list-rows'
-import { lastRounds, type RoundRow, updateReleased } from '@/db/rounds/round-rows'
+import { lastRounds, type RoundRow, updateReleased, withSupplements } from '@/db/rounds/round-rows'
 import {
   analyzeListed,
   copyListed,
@@ -63,8 +64,9 @@ async function release(actor: Actor, id: number, confirmed?: Confirmed): Promise
       'The list, the rules or who was let through changed since you opened this page. Nothing was released. Load the page again and look at the screening.',
     )
   const { edition, rules, page } = basis
-  const { released } = await lastRounds(list.id)
-  const begun = withHolidays(await withLastRounds(momentNow(list.zone, released ? [released.id] : [], basis.letThrough), [page]), rules)
+  // What ends with this round; a supplement goes out beside it.
+  const before = round.supplement === 0 ? await withSupplements(db(), (await lastRounds(list.id)).released) : []
+  const begun = withHolidays(await withLastRounds({ ...momentNow(list.zone, [], basis.letThrough), ...basis.beside }, [page]), rules)
   const answer = await askEngine('release', { lines: page.lines, named: page.named, rules, moment: begun })
   if (answer.behind !== null) throw new Refused('The database is not responding. Nothing was released. Try again in a minute.')
   if (answer.figures.anyone === 0) throw new Refused('Nobody is clear on any channel, so there is nothing to release.')
@@ -73,12 +75,13 @@ async function release(actor: Actor, id: number, confirmed?: Confirmed): Promise
     throw new Refused(
       `The list, or who is held back, changed since you confirmed: ${countText(answer.figures.clear[more])} people can be contacted by ${CHANNEL_NAME[more]}, not ${countText(confirmed.clear[more])}. Nothing was released. Look at the screening once more, then release the round.`,
     )
-  const requalified = released ? await requalifyFigures(released, page, rules, begun) : null
+  const requalified = before.length > 0 ? await requalifyFigures(before, page, rules, begun) : null
   await db().transaction(async (trx) => {
     await takeTurn(trx)
     await listFor(actor, list.id, 'use', trx, true)
     const held = await roundFor(actor, id, trx, true)
     if (held.round.released_at) throw new Refused('The round is released already.')
+    await mustBeOpen(trx, held.round)
     const unchanged = async () => {
       const changed = differing(basis, await basisOf(trx, id, list.id))
       if (changed) throw new Refused(`${changed} just now. Nothing was released. Look at the screening once more before you release.`)
@@ -91,28 +94,28 @@ async function release(actor: Actor, id: number, confirmed?: Confirmed): Promise
     hold(answer, frozen)
     const plan = oneChannelIn(rules)
     const weeks = plan && byWeeks(plan) ? plan : null
-    await writeToCome(
-      trx,
-      id,
-      new Date(moment.asOf),
-      weeks && {
+    await writeToCome(trx, id, new Date(moment.asOf), {
+      from: localDate(moment.asOf, list.zone),
+      steps: basis.steps,
+      aWeek: weeks && {
         email: aWeekBy(weeks, 'email'),
         phone: aWeekBy(weeks, 'phone'),
         post: aWeekBy(weeks, 'post'),
         direct: aWeekBy(weeks, 'direct'),
       },
-    )
+    })
     await measureRounds(trx)
     await writeOpeners(trx, id, list.id, localDate(moment.asOf, list.zone))
     await writeFiles(trx, {
       id,
       list: list.name,
-      number: round.number,
-      extra: EXTRA_COLUMNS.filter((own) => (own === 'Opener' ? basis.openers.length > 0 : weeks !== null)),
-      from: localDate(moment.asOf, list.zone),
+      called: calledOf(round),
+      extra: EXTRA_COLUMNS.filter((own) =>
+        own === 'Opener' ? basis.openers.length > 0 : own === 'Planned week' ? weeks !== null : basis.steps !== null && weeks === null,
+      ),
     })
     await insertStanding(trx, id, answer.standing.ids, answer.standing.codes)
-    await writeComingsAndGoings(trx, actor, { ...round, id }, released, new Date(moment.asOf))
+    await writeComingsAndGoings(trx, actor, { ...round, id }, before, new Date(moment.asOf))
     // Most of what was recorded meanwhile is looked at before the gate is shut, so that it is shut for a moment only.
     const later = await currentPosition(trx)
     const again = { ...moment, exceptRounds: [...moment.exceptRounds, id] }
@@ -190,7 +193,7 @@ async function lastLook(
   only: { people: number[]; since: Date } | null = null,
 ): Promise<void> {
   const touch = only
-    ? `(select * from suppression_touch where person_id = any(?::bigint[]) union all select * from suppression_touch where suppression_id in (select id from suppression where since > ? and since <= ?))`
+    ? `(select * from suppression_touch where person_id = any(?::bigint[]) union all select * from suppression_touch where suppression_id = any(array(select id from suppression where since > ? and since <= ?)))`
     : 'suppression_touch'
   // Whatever the planner takes the sizes for: what is held is worked out once, and each of it looked for by its person.
   const rows = await countCaught(trx, { touch, only, at, round, exempt })
@@ -198,19 +201,19 @@ async function lastLook(
 }
 
 /** What the ledgers of people say of a release: who came onto the list since its last round, who went, who is to be contacted. */
-async function writeComingsAndGoings(trx: Knex, actor: Actor, round: RoundRow, earlier: RoundRow | null, at: Date): Promise<void> {
-  const say = async (kind: EntryKind, people: string, bindings: (number | null)[]) => {
+async function writeComingsAndGoings(trx: Knex, actor: Actor, round: RoundRow, earlier: RoundRow[], at: Date): Promise<void> {
+  const say = async (kind: EntryKind, people: string, bindings: (number | number[])[]) => {
     await insertEntries(trx, { kind, people, at, actorId: actor.id, roundId: round.id, list: round.list_id, bindings })
   }
-  const before = earlier?.id ?? null
+  const before = earlier.map(({ id }) => id)
   await say(
     'listed',
-    `select l.person_id, null as result from listed l where not exists (select 1 from round_member b where b.round_id = ? and b.person_id = l.person_id) order by l.place`,
+    `select l.person_id, null as result from listed l where not exists (select 1 from round_member b where b.round_id = any(?::bigint[]) and b.person_id = l.person_id) order by l.place`,
     [before],
   )
   await say(
     'unlisted',
-    `select b.person_id, null as result from round_member b where b.round_id = ? and not exists (select 1 from listed l where l.person_id = b.person_id) order by b.person_id`,
+    `select b.person_id, null as result from round_member b where b.round_id = any(?::bigint[]) and not exists (select 1 from listed l where l.person_id = b.person_id) order by b.person_id`,
     [before],
   )
   await say(

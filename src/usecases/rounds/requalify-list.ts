@@ -24,13 +24,13 @@ import { momentNow, withHolidays } from '@/usecases/screening/screening-now'
 import { dateText, dayText } from '@/core/text/written'
 import { newestEdition, policyOf } from '@/db/screening/policies'
 import { latestEdition, type ListRow } from '@/db/lists/list-rows'
-import { lastRounds, type RoundRow } from '@/db/rounds/round-rows'
+import { lastRounds, type RoundRow, withSupplements } from '@/db/rounds/round-rows'
 import { withRegister } from '@/db/screening/let-through'
 import { cameAndWent } from '@/db/directory/person-rows'
 import { changesSince } from '@/db/directory/ledger-rows'
 import { numberById } from '@/db/lists/editions'
 import { CHANNEL_NAME } from '@/core/records/channels'
-import { causeText, pageOf, type Words } from './requalify'
+import { causeText, lineOf, thenOf, type Words } from './requalify'
 
 /** The rules a list goes by today: those of the round that is being built, or the newest edition of its policy. */
 async function rulesToday(list: ListRow, newest: RoundRow | null): Promise<Rule[]> {
@@ -56,15 +56,31 @@ export async function requalifyList(
   if (!released?.released_at) throw new Refused('This list has no earlier round to compare with.', 'not found')
   const edition = await latestEdition(listId)
   const { number: earlier } = await numberById(db(), released.edition_id)
-  const [then, today] = [await pageOf(released), await expanded(edition.lines)]
+  const parts = await withSupplements(db(), released)
+  const [then, today] = [await thenOf(parts), await expanded(edition.lines)]
+  const pages = then.map(({ page }) => page)
   const rules = await withRegister(await rulesToday(list, newest))
-  const moment = withHolidays(await withLastRounds(momentNow(list.zone, [released.id]), [then, today]), rules)
+  const moment = withHolidays(
+    await withLastRounds(
+      momentNow(
+        list.zone,
+        parts.map(({ id }) => id),
+      ),
+      [...pages, today],
+    ),
+    rules,
+  )
   const answer = await askEngine(
     'requalify',
-    { screen: `${actor.id}:requalify-${listId}`, round: released.id, then, now: today, rules, moment, view, page: { offset, limit: PAGE } },
+    { screen: `${actor.id}:requalify-${listId}`, then, now: today, rules, moment, view, page: { offset, limit: PAGE } },
     signal,
   )
-  const words = { linesThen: then.lines, linesNow: edition.lines, rules, rulesThen: released.rules }
+  const words = {
+    linesThen: pages.map(({ lines }) => lines),
+    linesNow: edition.lines,
+    rules,
+    rulesThen: parts.flatMap((part) => part.rules),
+  }
   const causes = {
     listed: answer.listed.rows.map((row) => causeText(row.cause, row.side, words)),
     clear: answer.clear.rows.map((row) => causeText(row.cause, row.side, words)),
@@ -86,7 +102,13 @@ export async function requalifyList(
   )
   return {
     list: list.name,
-    round: { id: released.id, number: released.number, releasedAt: released.released_at.toISOString(), open: released.closed_at === null },
+    round: {
+      id: released.id,
+      number: released.number,
+      releasedAt: released.released_at.toISOString(),
+      open: released.closed_at === null,
+      supplements: parts.length - 1,
+    },
     editions: { earlier, today: edition.number },
     listed: answer.listed,
     clear: answer.clear,
@@ -145,7 +167,7 @@ export async function detailsOf(asked: Asked[], words: Words, round: RoundRow, m
         ? `came in on ${dayText(origin.created_at)}${origin.file_name ? ` with ${origin.file_name}` : ''}`
         : 'clear now, and was not on the list then'
     }
-    const line = (cause.edition === 'then' ? words.linesThen : words.linesNow)[cause.line]
+    const line = lineOf(cause, words)
     if (!line || line.verb === 'start') return 'everyone is on now'
     if (line.verb === 'limit') return side === 'left' ? 'others come first now' : 'comes before others now'
     if (line.verb === 'pick') return line.until === null ? 'picked by hand' : `picked until ${dateText(line.until)}`
@@ -162,6 +184,7 @@ export async function detailsOf(asked: Asked[], words: Words, round: RoundRow, m
 /** Where a field comes from the organisation when the person has none of their own, a new organisation changes it too. */
 export const BY_ORGANISATION: readonly AskedField[] = ['town', 'postcode', 'county', 'industry', 'headCount']
 
+/** Returns what a line asks of a person as it was at the round before and as it is now, in words. */
 export function beforeAndAfter(
   criterion: Criterion,
   record: PersonRecord,
@@ -187,6 +210,7 @@ export const ELSEWHERE = {
   list: 'the list that is named changed',
 } as const
 
+/** Returns the last contact as it was at the round before and as it is now, in words. */
 export function contactText(record: PersonRecord, since: Date): string {
   const latest = (contacts: PersonRecord['contacts']) =>
     contacts.reduce<PersonRecord['contacts'][number] | null>((a, b) => (a === null || b.at > a.at ? b : a), null)
@@ -196,6 +220,7 @@ export function contactText(record: PersonRecord, since: Date): string {
   return before === now ? `last contact: ${said(now)}; only time has passed` : `last contact: ${said(before)} → ${said(now)}`
 }
 
+/** Returns the value of a field that a line asks about, in words. */
 export function valueNow(record: PersonRecord, field: AskedField, fields: FieldWords): string {
   switch (field) {
     case 'email':

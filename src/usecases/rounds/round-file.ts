@@ -10,12 +10,12 @@ import { listFor } from '@/usecases/lists/open-list'
 import { writeCsv } from '@/formats/write-csv'
 import { layOutFile } from './lay-out-file'
 import { layoutMeant } from './layout-meant'
-import { anyRoundFor } from './rounds'
+import { anyRoundFor, calledOf } from './rounds'
 import { lettersLeftOut } from '@/db/rounds/premises-round-rows'
 import type { RoundRow } from '@/db/rounds/round-rows'
 import { insertTaken, leftOutOf } from '@/db/rounds/stopped'
 import { now } from '@/runtime/clock'
-import { fileRow } from '@/db/rounds/frozen-round'
+import { fileRow } from '@/db/rounds/round-files'
 import { peopleOfShare } from '@/db/rounds/share-rows'
 import { nameOf } from '@/db/team/colleagues'
 
@@ -51,7 +51,7 @@ export async function roundFile(
   const at = now()
   const without = asReleased ? [] : await leftOut(round, own, at)
   const whole = colleague === null ? await withoutRows(file, without) : await ofColleague(file, { id, channel: own, colleague }, without)
-  const about = { number: round.number, released_at: round.released_at as Date, list: list.name }
+  const about = { called: calledOf(round), released_at: round.released_at as Date, list: list.name }
   const handed = laid ? await layOutFile(whole, laid, about) : whole
   const notIn = 'others' in whole ? [...without, ...(whole.others as number[])] : without
   await insertTaken(db(), { round: id, channel: own, actor: actor.id, at, without: notIn, layout: laid })

@@ -6,7 +6,7 @@ import { latestEdition, type ListRow } from '@/db/lists/list-rows'
 import type { RoundRow } from '@/db/rounds/round-rows'
 import { nameOf } from '@/db/team/colleagues'
 import { type Actor, mayCoordinate } from '@/usecases/team/actor'
-import { stateOf } from './rounds'
+import { calledOf, stateOf } from './rounds'
 
 /** What a round says of itself, and what this person may do with it. */
 export async function roundHead(actor: Actor, round: RoundRow, list: ListRow): Promise<RoundHead> {
@@ -15,6 +15,8 @@ export async function roundHead(actor: Actor, round: RoundRow, list: ListRow): P
   return {
     id: round.id,
     number: round.number,
+    supplement: round.supplement,
+    called: calledOf(round),
     listId: list.id,
     list: list.name,
     state: stateOf(round),

@@ -19,9 +19,11 @@ export async function roundIndex(actor: Actor): Promise<RoundIndexRow[]> {
 export const withoutHeld = async (id: number, subject: Subject, toCome: number): Promise<number> =>
   subject === 'premises' && toCome > 0 ? toCome - (await lettersHeld(db(), id, now())).size : toCome
 
+/** Returns a row of the index of rounds. */
 export function indexRow(row: {
   id: number
-  number: number
+  called: string
+  supplement: number
   list_id: number
   name: string
   started_at: Date
@@ -35,7 +37,8 @@ export function indexRow(row: {
 }): RoundIndexRow {
   return {
     id: row.id,
-    number: row.number,
+    called: row.called,
+    supplement: row.supplement > 0,
     listId: row.list_id,
     list: row.name,
     subject: row.subject,

@@ -3,7 +3,7 @@ import { type Addressee, addressBlock } from '@/core/labels/address-block'
 import { type LabelSheet, SHEETS, type SheetKey, sheetTrouble } from '@/core/labels/sheet'
 import type { LabelsTold } from '@/core/views/round-views'
 import { db } from '@/db/connection'
-import { fileRow } from '@/db/rounds/frozen-round'
+import { fileRow } from '@/db/rounds/round-files'
 import { type LetterRowOf, lettersOf } from '@/db/rounds/premises-round-rows'
 import { addresseesOf } from '@/db/rounds/label-rows'
 import { insertTaken } from '@/db/rounds/stopped'
@@ -13,7 +13,7 @@ import { region } from '@/runtime/settings'
 import { listFor } from '@/usecases/lists/open-list'
 import { type Actor, Refused } from '@/usecases/team/actor'
 import { leftOut } from './round-file'
-import { anyRoundFor } from './rounds'
+import { anyRoundFor, calledOf, roundSlug } from './rounds'
 
 /** A number of a form; what is left empty was not said. */
 const figure = (wrong: string) =>
@@ -110,10 +110,10 @@ export async function roundLabels(actor: Actor, id: number, raw: unknown): Promi
   const { sheet, start, offset } = asked(raw)
   const { round, list, at, without, blocks } = await labelsOf(actor, id)
   if (blocks.length === 0) throw new Refused('Nobody in this round gets a letter, so there are no labels.')
-  const title = `Round ${round.number} of ${list.name}: address labels`
+  const title = `Round ${calledOf(round)} of ${list.name}: address labels`
   const { bytes } = await labelsPdf({ title, labels: blocks, sheet, start, offset, align: false, at: round.released_at as Date })
   await insertTaken(db(), { round: id, channel: 'post', actor: actor.id, at, without })
-  return { name: `round-${round.number}-labels.pdf`, bytes }
+  return { name: `${roundSlug(round)}-labels.pdf`, bytes }
 }
 
 /** A page with the outlines of a sheet, to be held against a sheet of labels before any are printed. */

@@ -1,4 +1,4 @@
-import type { Channel } from '@/core/records/channels'
+import type { Channel, Way } from '@/core/records/channels'
 import { CHANNEL_NAME } from '@/core/records/channels'
 import { costBy, oneChannelIn } from '@/core/screening/one-channel'
 import {
@@ -21,7 +21,7 @@ import { allows } from '@/core/records/list-roles'
 import { db, type Knex } from '@/db/connection'
 import { newestFitCheck } from '@/db/rounds/fit-rows'
 import { closingsOf, releasedRounds, stillThere, workedIn } from '@/db/rounds/result-rows'
-import type { RoundRow } from '@/db/rounds/round-rows'
+import { baseOf, type RoundRow, withSupplements } from '@/db/rounds/round-rows'
 import { nameOf } from '@/db/team/colleagues'
 import { peoplePage } from '@/usecases/directory/people-page'
 import { writeCsv } from '@/formats/write-csv'
@@ -29,7 +29,7 @@ import { PAGE } from '@/usecases/lists/list-account'
 import { listFor } from '@/usecases/lists/open-list'
 import { type Actor, mayCoordinate, Refused } from '@/usecases/team/actor'
 import { tallyOf } from './fit-tally'
-import { roundFor, stateOf } from './rounds'
+import { calledOf, roundFor, roundSlug, stateOf } from './rounds'
 
 /** So many rounds of the list stand beside it. */
 const MOST_BEFORE = 6
@@ -42,27 +42,28 @@ export async function roundResults(actor: Actor, id: number): Promise<ResultsPag
   const by = await nameOf(db(), round.released_by ?? round.started_by)
   return {
     id,
-    number: round.number,
+    called: calledOf(round),
     listId: list.id,
     list: list.name,
     state: stateOf(round),
     releasedAt: releasedAt.toISOString(),
     closedAt: round.closed_at?.toISOString() ?? null,
     by: by?.name ?? '',
-    mayClose: round.closed_at === null && mayCoordinate(actor) && allows(list.role, 'use'),
+    mayClose: round.closed_at === null && round.supplement === 0 && mayCoordinate(actor) && allows(list.role, 'use'),
     mayTake: allows(list.role, 'use'),
     results: await resultsIn(db(), round),
     closing: (await closingsOf<Closing>(db(), [id])).get(id) ?? null,
-    before: await before(list.id, id),
+    before: await before(list.id, round.number),
+    supplements: await partsTold(round),
     check: !check ? null : { passed: (check.outcome ?? (await tallyOf(db(), check)).outcome) === 'passes', ended: check.ended_at !== null },
-    hasEarlier: round.number > 1,
+    hasEarlier: round.number > 1 && round.supplement === 0,
   }
 }
 
 /** The people behind a figure of a round's results, each with what became of them and the contact that says so. */
 export async function resultPeople(actor: Actor, id: number, view: ResultsView, offset = 0): Promise<PeoplePage> {
   const { round } = await roundFor(actor, id)
-  const rows = (await workedIn(db(), id, mustBeOut(round))).filter((row) => isIn(row, view))
+  const rows = (await workedOf(db(), round)).flat().filter((row) => isIn(row, view))
   const shown = rows.slice(offset, offset + PAGE)
   const views = new Map((await peoplePage(shown.map(({ person }) => person))).map(({ view: own }) => [own.id, own]))
   return {
@@ -81,9 +82,12 @@ export async function resultPeople(actor: Actor, id: number, view: ResultsView, 
 export async function resultIds(actor: Actor, id: number, view: ResultsView): Promise<{ name: string; ids: number[] }> {
   const { round, list } = await roundFor(actor, id)
   await listFor(actor, list.id, 'use')
-  const ids = (await workedIn(db(), id, mustBeOut(round))).filter((row) => isIn(row, view)).map(({ person }) => person)
+  const ids = (await workedOf(db(), round))
+    .flat()
+    .filter((row) => isIn(row, view))
+    .map(({ person }) => person)
   const what = view.of === 'released' ? 'Released' : view.of === 'contacted' ? 'Contacted' : OUTCOME_TEXT[view.of]
-  return { name: `${what} in round ${round.number} of ${list.name}`, ids: await stillThere(db(), ids) }
+  return { name: `${what} in round ${calledOf(round)} of ${list.name}`, ids: await stillThere(db(), ids) }
 }
 
 /** The account as a CSV file to keep: figures alone, and nobody's name. */
@@ -93,7 +97,7 @@ export async function resultsFile(actor: Actor, id: number): Promise<{ name: str
   mustBeOut(round)
   const slug = slugOf(list.name, 'list')
   return {
-    name: `${slug}-round-${round.number}-results.csv`,
+    name: `${slug}-${roundSlug(round)}-results.csv`,
     bytes: await writeCsv(RESULTS_HEADING, resultsRows(await resultsIn(db(), round))),
   }
 }
@@ -104,9 +108,35 @@ export async function closingOf(trx: Knex, round: RoundRow): Promise<Closing> {
   return { counts, optOuts, ways }
 }
 
+/** A round with its released supplements; a supplement by itself. */
+const partsOfResults = async (trx: Knex, round: RoundRow): Promise<RoundRow[]> =>
+  round.supplement === 0 ? await withSupplements(trx, round) : [round]
+
+/** Everybody who was released, part by part. */
+async function workedOf(trx: Knex, round: RoundRow): Promise<Worked[][]> {
+  mustBeOut(round)
+  const worked: Worked[][] = []
+  for (const part of await partsOfResults(trx, round)) worked.push(await workedIn(trx, part))
+  return worked
+}
+
 async function resultsIn(trx: Knex, round: RoundRow): Promise<RoundResults> {
-  const rule = oneChannelIn(round.rules)
-  return resultsOf(await workedIn(trx, round.id, mustBeOut(round)), (channel: Channel) => (rule ? costBy(rule, channel) : null))
+  const worked = await workedOf(trx, round)
+  const parts = await partsOfResults(trx, round)
+  // What a contact costs is said by the rules of the part that released it.
+  const each = worked.map((rows, i) => {
+    const rule = oneChannelIn(parts[i].rules)
+    return resultsOf(rows, (channel: Channel) => (rule ? costBy(rule, channel) : null))
+  })
+  if (each.length === 1) return each[0]
+  const whole = resultsOf(worked.flat(), () => null)
+  return { ...whole, ways: whole.ways.map((own) => ({ ...own, cost: costTogether(each, own.way) })) }
+}
+
+/** What the contacts by a way cost in all parts, in minor units; null where it is known of none. */
+function costTogether(each: readonly RoundResults[], way: Way): number | null {
+  const known = each.flatMap(({ ways }) => ways.find((own) => own.way === way)?.cost ?? [])
+  return known.length === 0 ? null : known.reduce((sum, cost) => sum + cost, 0)
 }
 
 /** What rounds had come to when they were closed; those of which that was not kept, and those still out, as they are known now. */
@@ -120,8 +150,14 @@ export async function closingsNow(rounds: readonly RoundRow[]): Promise<{ round:
   return told
 }
 
-async function before(list: number, id: number): Promise<ResultsPage['before']> {
-  return (await closingsNow(await releasedRounds(db(), list, MOST_BEFORE, id))).map(({ round, closing }) => ({
+/** The supplements that a round’s figures add up, or the round that a supplement belongs to. */
+async function partsTold(round: RoundRow): Promise<ResultsPage['supplements']> {
+  const others = round.supplement === 0 ? (await withSupplements(db(), round)).slice(1) : [await baseOf(db(), round)]
+  return others.map((own) => ({ id: own.id, called: calledOf(own), people: own.figures?.screening.anyone ?? 0 }))
+}
+
+async function before(list: number, number: number): Promise<ResultsPage['before']> {
+  return (await closingsNow(await releasedRounds(db(), list, MOST_BEFORE, number))).map(({ round, closing }) => ({
     id: round.id,
     number: round.number,
     releasedAt: mustBeOut(round).toISOString(),
@@ -129,7 +165,8 @@ async function before(list: number, id: number): Promise<ResultsPage['before']> 
   }))
 }
 
-function mustBeOut(round: RoundRow): Date {
+/** Returns when a round was released. Refuses one that was not. */
+export function mustBeOut(round: RoundRow): Date {
   if (!round.released_at) throw new Refused('This round is not released yet, so nothing has come of it. Release it first.')
   return round.released_at
 }

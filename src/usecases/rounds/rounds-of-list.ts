@@ -3,6 +3,7 @@ import type { TrendPage, TrendRow } from '@/core/views/result-views'
 import { db } from '@/db/connection'
 import { newestFitCheck } from '@/db/rounds/fit-rows'
 import { releasedRounds } from '@/db/rounds/result-rows'
+import { withSupplements } from '@/db/rounds/round-rows'
 import { listFor } from '@/usecases/lists/open-list'
 import { type Actor, Refused } from '@/usecases/team/actor'
 import { tallyOf } from './fit-tally'
@@ -20,15 +21,19 @@ export async function roundsOfList(actor: Actor, id: number): Promise<TrendPage>
   const found = await releasedRounds(db(), id, MOST + 1)
   const rounds: TrendRow[] = []
   for (const { round, closing } of (await closingsNow(found.slice(0, MOST))).reverse()) {
+    const added = (await withSupplements(db(), round)).slice(1)
+    const withAdded = (own: number, of: 'opening' | 'anyone') =>
+      added.reduce((sum, { figures }) => sum + (figures?.screening[of] ?? 0), own)
+    const joined = round.figures?.requalified?.listed.joined
     const check = await newestFitCheck(db(), round.id)
     rounds.push({
       id: round.id,
       number: round.number,
       releasedAt: (round.released_at as Date).toISOString(),
       state: stateOf(round),
-      listed: round.figures?.screening.opening ?? 0,
-      clear: round.figures?.screening.anyone ?? 0,
-      joined: round.figures?.requalified?.listed.joined ?? null,
+      listed: withAdded(round.figures?.screening.opening ?? 0, 'opening'),
+      clear: withAdded(round.figures?.screening.anyone ?? 0, 'anyone'),
+      joined: joined === undefined ? null : withAdded(joined, 'opening'),
       left: round.figures?.requalified?.listed.left ?? null,
       fit: check ? (await tallyOf(db(), check)).whole.share : null,
       contacted: contactedIn(closing.counts),

@@ -131,6 +131,7 @@ async function withoutLeftOut(run: MailRun, due: readonly Message[]): Promise<Ma
   const why = (person: number): Became['why'] => {
     const own = standing.get(person)
     if (!own) return 'no longer there'
+    if (own.spared) return 'ended'
     return suppressed.has(person) || own.stopped ? 'suppressed' : own.twice ? 'merged' : own.open ? null : 'ended'
   }
   const out = people.flatMap((person): Became[] => {

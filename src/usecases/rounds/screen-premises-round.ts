@@ -6,7 +6,7 @@ import { type HeldPremises, PREMISES_RULE_NAME, type ScreenedPremises } from '@/
 import { placeText } from '@/core/text/place'
 import { dateText } from '@/core/text/written'
 import type { HeldPremisesRow, LetterRow, PremisesRoundAccount, PremisesRoundView } from '@/core/views/premises-round-views'
-import { db } from '@/db/connection'
+import { db, type Knex } from '@/db/connection'
 import type { ListRow } from '@/db/lists/list-rows'
 import { premisesNames } from '@/db/directory/premises-rows'
 import { heldPage, type LetterRowOf, lettersHeld, lettersOf, premisesIn, standOf } from '@/db/rounds/premises-round-rows'
@@ -64,10 +64,13 @@ async function building(round: RoundRow, list: ListRow, view: PremisesRoundView,
   }
 }
 
+/** The letters that must not leave, with the reason: as of now, or of a closed round as of its closing, after which none leaves. */
+export const heldOf = (trx: Knex, round: RoundRow) => lettersHeld(trx, round.id, round.closed_at ?? now())
+
 /** A released round, as it was frozen, and what became of its letters since. */
 async function frozen(round: RoundRow, view: PremisesRoundView, offset: number): Promise<PremisesRoundAccount> {
   const figures = (round.figures as unknown as { letters: LetterFigures }).letters
-  const heldNow = await lettersHeld(db(), round.id, now())
+  const heldNow = await heldOf(db(), round)
   const page: Page = { total: figures.letters, letters: [], held: [] }
   if (view.tab === 'letters')
     page.letters = (await lettersOf(db(), round.id, { offset, limit: PAGE })).map((letter) => letterRow(letter, heldNow))
@@ -108,7 +111,8 @@ async function comparedWith(
   return { since, total: asked.length, letters: [], held: shown.map((id) => ({ id, name: names.get(id) ?? '', rule, detail: null })) }
 }
 
-const letterRow = (letter: LetterRowOf, held: ReadonlyMap<number, keyof typeof REASON_NAME>): LetterRow => {
+/** A letter of a released round as its table shows it. */
+export const letterRow = (letter: LetterRowOf, held: ReadonlyMap<number, keyof typeof REASON_NAME>): LetterRow => {
   const reason = held.get(letter.number)
   return {
     number: letter.number,

@@ -17,7 +17,6 @@ import { withAround } from '@/usecases/screening/with-around'
 import { peoplePage } from '@/usecases/directory/people-page'
 import { roundFor } from './rounds'
 import { momentNow, withHolidays } from '@/usecases/screening/screening-now'
-import { lastRounds } from '@/db/rounds/round-rows'
 import { openersFor } from './openers'
 import { openersOfRound, theseIds } from '@/db/rounds/opener-rows'
 import { localDate } from '@/core/calendar/local-day'
@@ -97,15 +96,14 @@ export async function screenRound(
 
 /** What the engine says of the screening of a round that is being built, and as of when. `screen` names who looks: a newer question takes the place of theirs. */
 export async function askScreening(
-  list: { id: number; zone: string },
-  { page: { lines, named }, rules, letThrough }: RoundBasis,
+  list: { zone: string },
+  { page: { lines, named }, rules, letThrough, beside }: RoundBasis,
   view: ScreeningView,
   page: { offset: number; limit: number },
   screen?: string,
   signal?: AbortSignal,
 ) {
-  const { released } = await lastRounds(list.id)
-  const asked = await withLastRounds(momentNow(list.zone, released ? [released.id] : [], letThrough), [{ lines, named }])
+  const asked = await withLastRounds({ ...momentNow(list.zone, [], letThrough), ...beside }, [{ lines, named }])
   const moment = withHolidays(asked, rules)
   return { moment, answer: await askEngine('screen', { screen, lines, named, rules, moment, view, page }, signal) }
 }

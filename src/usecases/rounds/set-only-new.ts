@@ -9,6 +9,7 @@ export async function setOnlyNew(actor: Actor, id: number, only: boolean): Promi
   await db().transaction(async (trx) => {
     const { round } = await roundFor(actor, id, trx, true)
     if (round.released_at) throw new Refused('The round is released: who is in it is frozen.')
+    if (round.supplement > 0) throw new Refused('A supplement is for people who are not in its round yet, and for nobody else.')
     if (only && round.number === 1) throw new Refused('This is the first round of its list, so everybody in it is new.')
     await updateOnlyNew(trx, id, only)
   })

@@ -32,7 +32,7 @@ export async function stopEmails(token: string): Promise<void> {
     await lockMessage(trx, id)
     const message = await messageById(trx, id)
     if (!message) return
-    const by = { at, actor: message.begun_by, word: `said so by the link in the email of round ${message.number}` }
+    const by = { at, actor: message.begun_by, word: `said so by the link in the email of round ${message.called}` }
     if (message.live && !(await stoppedEmails(trx, { person: message.root }, at)))
       await recordContacts(trx, [{ person: message.root, channel: 'email', result: STOP, note: null, ...by }])
     const email = emailIn(message.to)

@@ -2,18 +2,18 @@ import { notesByPerson } from '@/usecases/directory/notes-in-files'
 import { notesOfListed } from '@/db/directory/note-rows'
 import type { Knex } from '@/db/connection'
 import { writeCsv } from '@/formats/write-csv'
-import { CARD, insertFile, readFileRows } from '@/db/rounds/frozen-round'
+import { CARD } from '@/db/rounds/frozen-round'
+import { insertFile, readFileRows } from '@/db/rounds/round-files'
 import { slugOf } from '@/core/text/slug'
 import { allOpeners } from '@/db/rounds/opener-rows'
 import { CHANNELS } from '@/core/records/channels'
-import { datePlusDays } from '@/core/calendar/local-day'
 import { dateText } from '@/core/text/written'
 import { CHANNEL_COLUMNS, type ExtraColumn, fileHeading } from '@/core/rounds/file-layout'
 
-/** Makes the file of each channel of a round. `extra` are the columns they have besides; weeks are counted from `from` (YYYY-MM-DD). */
+/** Makes the file of each channel of a round. `extra` are the columns they have besides. */
 export async function writeFiles(
   trx: Knex,
-  { id: round, list, number, extra, from }: { id: number; list: string; number: number; extra: readonly ExtraColumn[]; from: string },
+  { id: round, list, called, extra }: { id: number; list: string; called: string; extra: readonly ExtraColumn[] },
 ): Promise<void> {
   const slug = slugOf(list, 'list')
   const notes = notesByPerson(await notesOfListed(trx))
@@ -26,7 +26,7 @@ export async function writeFiles(
         'm.person_id::text',
         ...CARD.map((of) => `m.card ->> '${of}'`),
         ...parts.map((of) => `c.sent_to ->> '${of}'`),
-        'w.week::text',
+        `to_char(w.due, 'YYYY-MM-DD')`,
       ].join(', '),
       parts,
       round,
@@ -40,7 +40,8 @@ export async function writeFiles(
         return [
           ...row.slice(0, -1),
           ...(openerOf ? [openerOf.get(person) ?? ''] : []),
-          ...(extra.includes('Planned week') ? [weekText(from, row[row.length - 1])] : []),
+          ...(extra.includes('Planned week') ? [planned(row[row.length - 1], 'from ')] : []),
+          ...(extra.includes('Planned day') ? [planned(row[row.length - 1], '')] : []),
           notes.get(person) ?? '',
         ]
       }),
@@ -48,7 +49,7 @@ export async function writeFiles(
     const file = {
       round_id: round,
       channel,
-      name: `${slug}-round-${number}-${channel}.csv`,
+      name: `${slug}-${slugOf(`round ${called}`, 'round')}-${channel}.csv`,
       bytes,
       rows: cells.length,
     }
@@ -56,4 +57,4 @@ export async function writeFiles(
   }
 }
 
-const weekText = (from: string, week: string): string => (week === '' ? '' : `from ${dateText(datePlusDays(from, 7 * (Number(week) - 1)))}`)
+const planned = (due: string, before: string): string => (due === '' ? '' : `${before}${dateText(due)}`)

@@ -47,7 +47,7 @@ export async function audit(actor: Actor, days: number): Promise<Audit> {
       const { by, rule } = carryBy(day, countryCode(row.country))
       return {
         round: row.round,
-        roundName: `round ${row.number} of ${row.list}`,
+        roundName: `round ${row.called} of ${row.list}`,
         person: row.person,
         name: row.name,
         channel: row.channel,

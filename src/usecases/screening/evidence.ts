@@ -1,7 +1,7 @@
 import type { Evidence } from '@/core/screening/kind'
 import { countryName } from '@/core/clean/country'
 import { db } from '@/db/connection'
-import { dateText, dayText } from '@/core/text/written'
+import { countText, dateText, dayText } from '@/core/text/written'
 import { failedAddresses } from '@/db/directory/address-rows'
 import { personNames } from '@/db/directory/person-rows'
 import { roundsWithList } from '@/db/rounds/round-rows'
@@ -65,6 +65,10 @@ export async function evidenceTexts(evidence: (Evidence | null)[]): Promise<stri
         const names = e.behind.map((id) => people.get(id)).filter(Boolean)
         return `${e.most} of their ${e.of ?? 'organisation'} ${e.most === 1 ? 'comes' : 'come'} before them${names.length > 0 ? `: ${names.join(', ')}` : ''}`
       }
+      case 'allowance':
+        return e.left === 0
+          ? `All ${countText(e.most)} message requests of ${e.days} days are used`
+          : `Others come first: ${countText(e.left)} of ${countText(e.most)} message requests in ${e.days} days are left`
       case 'off-limits':
         return `Off limits to us: ${e.by} may approach them`
       case 'basis':
@@ -81,7 +85,7 @@ export async function evidenceTexts(evidence: (Evidence | null)[]): Promise<stri
         return `${people.get(e.with) ?? 'Somebody'} is contacted at the same ${ADDRESS_NAME[e.channel]}`
       case 'contact-to-come': {
         const round = rounds.get(e.round)
-        return `To be contacted by ${CHANNEL_NAME[e.channel]} in round ${round?.number ?? ''} of ${round?.shared ? round.name : 'a private list'}`
+        return `To be contacted by ${CHANNEL_NAME[e.channel]} in round ${round?.called ?? ''} of ${round?.shared ? round.name : 'a private list'}`
       }
     }
   })
@@ -95,4 +99,5 @@ const PLANNED = {
   none: 'The plan uses none of their channels',
 }
 
+/** Returns a text that begins with a capital. */
 export const sentenceCase = (text: string) => text.slice(0, 1).toUpperCase() + text.slice(1)

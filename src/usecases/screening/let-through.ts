@@ -8,7 +8,7 @@ import { personRecords } from '@/db/directory/person-records'
 import { type Actor, mustCoordinate, Refused } from '@/usecases/team/actor'
 import { roundFor } from '@/usecases/rounds/rounds'
 import { momentNow, withHolidays } from './screening-now'
-import { lastRounds } from '@/db/rounds/round-rows'
+import { besideOf } from '@/usecases/rounds/round-basis'
 import { insertLetThrough, letThroughOf, withRegister } from '@/db/screening/let-through'
 import { CHANNELS, type Channel } from '@/core/records/channels'
 
@@ -51,9 +51,9 @@ export async function letThroughAll(
     const { round: held, list } = await roundFor(actor, round, trx, true)
     if (held.released_at) throw new Refused('The round is released: who is clear is frozen.')
     const at = await passGate(trx)
-    const { released } = await lastRounds(list.id, trx)
     const rules = await withRegister(held.rules, trx)
-    const moment = withHolidays(momentNow(list.zone, released ? [released.id] : [], await letThroughOf(round, trx)), rules)
+    const beside = await besideOf(trx, held, rules)
+    const moment = withHolidays({ ...momentNow(list.zone, [], await letThroughOf(round, trx)), ...beside }, rules)
     const records = new Map((await personRecords(trx, asked)).map((found) => [found.record.id, found]))
     await withAround(
       trx,

@@ -1,9 +1,10 @@
+import { allowancesOf } from '@/usecases/rounds/round-basis'
 import type { PolicyTrial } from '@/core/views/policy-views'
 import { ruleNamed } from '@/core/screening/rules'
 import { screenRecord, withWaiting } from '@/core/screening/screen-record'
 import { reachBy } from '@/core/screening/glance'
 import { withRegister } from '@/db/screening/let-through'
-import { lastRounds } from '@/db/rounds/round-rows'
+import { lastReleasedOf } from '@/db/rounds/round-rows'
 import { latestEdition } from '@/db/lists/list-rows'
 import { askEngine } from '@/engine/client'
 import type { Actor } from '@/usecases/team/actor'
@@ -30,9 +31,12 @@ export async function tryPolicy(actor: Actor, asked: PolicyTrialAsked, signal?: 
   const { tab, offset } = asked
   const list = await listFor(actor, asked.list)
   const [before, after] = [await withRegister(policyRules(asked.before)), await withRegister(policyRules(asked.after))]
+  const used = await allowancesOf(db(), { id: 0, list_id: list.id, supplement: 0 }, [...before, ...after])
   const page = await expanded((await latestEdition(list.id)).lines)
-  const { released } = await lastRounds(list.id)
-  const moment = withHolidays(await withLastRounds(momentNow(list.zone, released ? [released.id] : []), [page]), [...before, ...after])
+  const moment = withHolidays(await withLastRounds({ ...momentNow(list.zone, await lastReleasedOf(list.id)), ...used }, [page]), [
+    ...before,
+    ...after,
+  ])
   const answer = await askEngine(
     'differ',
     {

@@ -7,7 +7,7 @@ import { batchFor } from '@/usecases/intake/batch-for'
 import { answerFor } from '@/usecases/lists/list-account'
 import { listFor } from '@/usecases/lists/open-list'
 import { basisOf } from '@/usecases/rounds/round-basis'
-import { roundFor } from '@/usecases/rounds/rounds'
+import { calledOf, roundFor } from '@/usecases/rounds/rounds'
 import { askScreening } from '@/usecases/rounds/screen-round'
 import { latestEdition } from '@/db/lists/list-rows'
 import { peopleOfBatch } from '@/db/intake/batch-rows'
@@ -24,7 +24,7 @@ export async function askedAbout(actor: Actor, of: Of): Promise<{ of: Of; list: 
   if ('round' in of) {
     const { round, list } = await roundFor(actor, of.round)
     const { name } = await listFor(actor, list.id, 'use')
-    return { of: { round: of.round, rule: of.rule, name: `${name}, round ${round.number}` }, list: list.id }
+    return { of: { round: of.round, rule: of.rule, name: `${name}, round ${calledOf(round)}` }, list: list.id }
   }
   const { id, file_name: name, list_id: list } = await batchFor(actor, 'batch' in of ? of.batch : of.file)
   return { of: 'batch' in of ? { batch: id, name } : { file: id, name }, list }

@@ -45,7 +45,7 @@ export async function todayPage(actor: Actor): Promise<TodayPage> {
     ),
     ...(await dueLists(actor, today)),
     ...(await rounds(actor, today)),
-    ...(await shares(actor)),
+    ...(await shares(actor, today)),
     ...(mayCoordinate(actor) ? [...(await registers(today)), ...(await doubts(actor)), ...(await duplicates())] : []),
     ...(await introductionsAsked(db(), actor.id)).map(
       (own): Move => ({
@@ -61,10 +61,10 @@ export async function todayPage(actor: Actor): Promise<TodayPage> {
       ({ id, name, n }): Move => ({ key: `proposals ${id}`, group: 'proposals', text: name, n, href: `/lists/${id}`, late: false }),
     ),
     ...(await mailRunsStuck(db(), actor.id)).map(
-      ({ round, number, list, state, waiting }): Move => ({
+      ({ round, called, list, state, waiting }): Move => ({
         key: `mail ${round}`,
         group: 'work',
-        text: `The emails of round ${number} of ${list} ${state === 'failed' ? 'broke off' : 'are paused'}`,
+        text: `The emails of round ${called} of ${list} ${state === 'failed' ? 'broke off' : 'are paused'}`,
         n: waiting,
         href: `/rounds/${round}/letter`,
         late: state === 'failed',
@@ -113,8 +113,8 @@ async function rounds(actor: Actor, today: string): Promise<Move[]> {
       to_come: await withoutHeld(round.id, round.subject, round.to_come),
     })),
   )
-  return waiting.flatMap(({ id, number, list, released, to_come, due }): Move[] => {
-    const name = `Round ${number} of ${list}`
+  return waiting.flatMap(({ id, called, list, supplement, open_beside, released, to_come, due }): Move[] => {
+    const name = `Round ${called} of ${list}`
     if (!released)
       return [{ key: `round ${id}`, group: 'rounds', text: `${name}: release it`, n: null, href: `/rounds/${id}`, late: false }]
     // What is planned for later weeks is nobody’s move yet.
@@ -124,23 +124,25 @@ async function rounds(actor: Actor, today: string): Promise<Move[]> {
         {
           key: `round ${id}`,
           group: 'rounds',
-          text: `${name}: contacts planned up to this week`,
+          text: `${name}: contacts planned up to today`,
           n: due,
           href: `/rounds/${id}`,
           late: false,
         },
       ]
+    // A supplement closes with its round, and a round once its supplements are done.
+    if (to_come === 0 && (supplement || open_beside)) return []
     const text = to_come > 0 ? `${name}: contacts to make` : `${name}: every contact is made, close it`
     return [{ key: `round ${id}`, group: 'rounds', text, n: to_come > 0 ? to_come : null, href: `/rounds/${id}`, late: false }]
   })
 }
 
 /** Contacts of rounds that were shared out to somebody and are still to be made. */
-async function shares(actor: Actor): Promise<Move[]> {
-  return (await sharesOfColleague(db(), actor.id)).map(({ round, number, name, channel, open }) => ({
+async function shares(actor: Actor, today: string): Promise<Move[]> {
+  return (await sharesOfColleague(db(), actor.id, today)).map(({ round, called, name, channel, open }) => ({
     key: `share ${round} ${channel}`,
     group: 'rounds',
-    text: `Round ${number} of ${name}: your contacts by ${CHANNEL_NAME[channel]}`,
+    text: `Round ${called} of ${name}: your contacts by ${CHANNEL_NAME[channel]}`,
     n: open,
     href: `/rounds/${round}`,
     late: false,

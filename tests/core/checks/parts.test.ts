@@ -13,7 +13,8 @@ test('strata are parted further: everybody stays in one part of their own stratu
         { line: 'a', unknownOf: null, set: half },
         { line: 'b', unknownOf: null, set: columns.live.andNot(half) },
       ]
-      const parts = partedBy(origins, columns, by, ASOF)
+      const first = [2, 3].map((n) => columns.live.split((m) => (m % n === 0 ? 1 : 0)).yes)
+      const parts = partedBy(origins, columns, by, ASOF, first)
       for (const { line, set } of origins) {
         const ids = parts.filter((own) => own.line === line).flatMap((own) => columns.toIds(own.set))
         expect(ids.sort((a, b) => a - b)).toEqual(columns.toIds(set).sort((a, b) => a - b))

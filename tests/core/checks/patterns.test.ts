@@ -1,10 +1,10 @@
 import fc from 'fast-check'
 import jstat from 'jstat'
 import { describe, expect, test } from 'vitest'
-import { adjusted } from '@/core/checks/adjust'
+import { adjusted, testable } from '@/core/checks/adjust'
 import { agreement } from '@/core/checks/agreement'
 import { fisherUpper } from '@/core/checks/fisher'
-import { MOST_BY_CHANCE, patterns, shared } from '@/core/checks/patterns'
+import { type Judged, MOST_BY_CHANCE, patterns, shared, sharedByTwo } from '@/core/checks/patterns'
 import { Random } from '@/core/checks/random'
 
 describe('Fisher’s exact test', () => {
@@ -50,6 +50,26 @@ describe('adjusting for all that was tried', () => {
         },
       ),
     )
+  })
+})
+
+describe('which tests could show anything', () => {
+  // By the definition: the smallest k of which no more than k tests can come to the limit shared by k.
+  test('are those of the smallest number that shares the limit among no more', () => {
+    fc.assert(
+      fc.property(fc.array(fc.double({ min: 0, max: 1, noNaN: true }), { maxLength: 40 }), (least) => {
+        const could = testable(least, 0.1)
+        const many = (k: number) => least.filter((p) => p <= 0.1 / k).length
+        const k = Array.from({ length: least.length + 1 }, (_, i) => i + 1).find((n) => many(n) <= n) as number
+        expect(could.filter(Boolean)).toHaveLength(many(k))
+        least.forEach((p, i) => expect(could[i]).toBe(p <= 0.1 / k))
+      }),
+    )
+  })
+
+  test('of ten tests of which two can be clear, two are adjusted for', () => {
+    expect(testable([0.001, 0.04, ...Array(8).fill(0.2)], 0.1)).toEqual([true, true, ...Array(8).fill(false)])
+    expect(testable([], 0.1)).toEqual([])
   })
 })
 
@@ -113,7 +133,7 @@ describe('patterns', () => {
       }
     })
     const fit = records.filter((r) => r.fits).length
-    return patterns(shared(records), { fit, unfit: records.length - fit })
+    return patterns([...shared(records), ...sharedByTwo(records, () => true)], { fit, unfit: records.length - fit })
   }
 
   test('one that was planted is found, first of all', () => {
@@ -127,5 +147,45 @@ describe('patterns', () => {
     const times = 600
     for (let seed = 1; seed <= times; seed++) if (sample(seed, false).length > 0) found++
     expect(found / times).toBeLessThanOrEqual(MOST_BY_CHANCE + 3 * Math.sqrt((MOST_BY_CHANCE * (1 - MOST_BY_CHANCE)) / times))
+  })
+
+  /** Records of which neither a trainee nor a clinic is unfit, but a trainee of a clinic nearly always is. */
+  const crossed = (seed: number): Judged[] => {
+    const random = new Random(seed)
+    return Array.from({ length: 160 }, () => {
+      const [level, industry] = [random.chance(0.35) ? 'trainee' : 'manager', random.chance(0.35) ? 'clinic' : 'school']
+      const isBoth = level === 'trainee' && industry === 'clinic'
+      return {
+        fits: isBoth ? random.chance(0.1) : random.chance(0.97),
+        values: new Map([
+          ['industry', [industry]],
+          ['level', [level]],
+          ['town', [random.pick(['Thornmouth', 'Low Wendle', 'Kettlehythe'])]],
+        ]),
+      }
+    })
+  }
+
+  test('two values at once are found first where neither says it alone', () => {
+    let first = 0
+    for (let seed = 1; seed <= 100; seed++) {
+      const records = crossed(seed)
+      const fit = records.filter((r) => r.fits).length
+      const [best] = patterns([...shared(records), ...sharedByTwo(records, () => true)], { fit, unfit: records.length - fit })
+      if (best?.and && [best.label, best.and.label].sort().join() === 'clinic,trainee') first++
+    }
+    expect(first).toBeGreaterThan(90)
+  })
+
+  test('a pair that the same records have as one of the two alone is not counted, nor one that a single record has', () => {
+    const of = (fits: boolean, role: string, town: string) => ({ fits, values: values(role, town) })
+    const records = [of(false, 'caretaker', 'Thornmouth'), of(false, 'caretaker', 'Thornmouth'), of(true, 'bursar', 'Thornmouth')]
+    // Every caretaker is in Thornmouth, so “caretaker in Thornmouth” says no more than “caretaker”.
+    expect(sharedByTwo(records, () => true)).toEqual([])
+    const more = [...records, of(true, 'caretaker', 'Low Wendle')]
+    expect(sharedByTwo(more, () => true)).toEqual([
+      { key: 'role word', label: 'caretaker', and: { key: 'town', label: 'Thornmouth' }, fit: 0, unfit: 2 },
+    ])
+    expect(sharedByTwo(more, (key) => key !== 'town')).toEqual([])
   })
 })

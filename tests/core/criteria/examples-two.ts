@@ -259,4 +259,18 @@ export const SECOND = {
     yes: [{ batches: [2, 4] }],
     no: [{ batches: [2] }, {}],
   },
+  together: {
+    ask: {
+      every: true,
+      parts: [
+        { kind: 'role', any: ['estates'] },
+        { kind: 'county', any: ['Pellow'] },
+      ],
+    },
+    line: 'Keep role says estates in any wording and also county is Pellow',
+    yes: [{ role: 'Head of estates', county: 'Pellow' }],
+    // A no decides, whatever is not known.
+    no: [{ role: 'Bursar', county: 'Pellow' }, { role: 'Bursar' }, { county: 'Marle' }],
+    unknown: [{ role: 'Estates manager' }, { county: 'Pellow' }, {}],
+  },
 } satisfies Partial<Examples>

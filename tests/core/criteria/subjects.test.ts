@@ -6,12 +6,12 @@ import type { PersonRecord } from '@/core/records/person-record'
 import type { PremisesRecord } from '@/core/records/premises-record'
 import type { Subject } from '@/core/records/subject'
 import { monthsBefore } from '@/core/calendar/local-day'
-import { Answers, CRITERIA, type Criterion, type CriterionName, fits, verdict } from '@/core/criteria/registry'
+import { Answers, CRITERIA, type Criterion, type CriterionName, fits, questionsOf, verdict } from '@/core/criteria/registry'
 import { HOW, type How, HOWS } from '@/core/criteria/related'
 import { listAccount } from '@/core/lists/account'
 import { type Line, validLines } from '@/core/lists/line'
 import { blank } from '../../support/people'
-import { criterion } from '../../support/lines'
+import { criterion, criterionOf } from '../../support/lines'
 import { type World, world, columnsOf, recordsOf, momentOf } from './world'
 
 test('people are asked what their organisation and the premises at their address are asked', () => {
@@ -156,7 +156,7 @@ test('a list of premises is an account like any other', () => {
     fc.property(
       world,
       fc.array(
-        criterion.filter((c) => fits(c.kind, 'premises') && c.kind !== 'list' && c.kind !== 'any-list'),
+        criterionOf('premises').filter((c) => questionsOf(c).every(({ kind }) => kind !== 'list' && kind !== 'any-list')),
         { maxLength: 5 },
       ),
       fc.nat(4),

@@ -7,9 +7,10 @@ import type { PremisesRecord } from '@/core/records/premises-record'
 import type { Subject } from '@/core/records/subject'
 import type { Moment } from '@/core/criteria/kind'
 import { MOMENT, organisation, person, premises } from '../../support/people'
-import { AREAS, criterion } from '../../support/lines'
+import { AREAS } from '../../support/areas'
+import { criterionOf } from '../../support/lines'
 import { expect, test } from 'vitest'
-import { Answers, fits, verdict } from '@/core/criteria/registry'
+import { Answers, verdict } from '@/core/criteria/registry'
 
 export interface World {
   people: PersonRecord[]
@@ -64,19 +65,15 @@ export function momentOf(columns: Directory, subject: Subject): Moment {
 for (const subject of ['organisation', 'premises'] as const) {
   test(`of ${subject} the verdict on one record and the evaluation over columns agree, for every criterion they can be asked`, () => {
     fc.assert(
-      fc.property(
-        world,
-        criterion.filter((c) => fits(c.kind, subject)),
-        (w, c) => {
-          const columns = columnsOf(w)
-          const moment = momentOf(columns, subject)
-          const { yes, unknown } = new Answers(columns).of(c, moment, subject)
-          for (const record of recordsOf(w, subject)) {
-            const n = columns.of(subject).numberFor(record.id) as number
-            expect(yes.has(n) ? 'yes' : unknown.has(n) ? 'unknown' : 'no').toBe(verdict(c, record, moment, subject))
-          }
-        },
-      ),
+      fc.property(world, criterionOf(subject), (w, c) => {
+        const columns = columnsOf(w)
+        const moment = momentOf(columns, subject)
+        const { yes, unknown } = new Answers(columns).of(c, moment, subject)
+        for (const record of recordsOf(w, subject)) {
+          const n = columns.of(subject).numberFor(record.id) as number
+          expect(yes.has(n) ? 'yes' : unknown.has(n) ? 'unknown' : 'no').toBe(verdict(c, record, moment, subject))
+        }
+      }),
       { numRuns: 500 },
     )
   })

@@ -5,9 +5,10 @@ import { compareEditions } from '@/core/lists/compare-editions'
 import { listAccount } from '@/core/lists/account'
 import type { Line } from '@/core/lists/line'
 import { atHand, type NamedLists } from '@/core/lists/named'
-import { Answers } from '@/core/criteria/registry'
+import { Answers, questionsOf } from '@/core/criteria/registry'
 import { columnsOf, directory, MOMENT } from '../../support/people'
-import { AREAS, momentFor, page } from '../../support/lines'
+import { AREAS } from '../../support/areas'
+import { momentFor, page } from '../../support/lines'
 
 const line = (id: string, word = id): Line => ({
   id,
@@ -65,7 +66,7 @@ test('a list named at any depth is worked out once from its own lines; a loop an
       const columns = columnsOf(people)
       const answers = new Answers(columns.directory)
       const own = lines.map((l) =>
-        'criterion' in l && (l.criterion.kind === 'list' || l.criterion.kind === 'any-list')
+        'criterion' in l && questionsOf(l.criterion).some(({ kind }) => kind === 'list' || kind === 'any-list')
           ? { ...l, criterion: { kind: 'reach' as const, channel: 'post' as const } }
           : l,
       ) as Line[]

@@ -63,8 +63,8 @@ test('invariant 4: opening + joined − left is closing, listed and clear, and t
       const [s1, s2] = [listAccount(then, columns, answers, momentFor(columns)), listAccount(now, columns, answers, momentFor(columns))]
       const screened = screeningAccount(s2.on, policy, columns, screening(columns))
       const sets = frozenSets(frozen, columns)
-      const listed = requalifyListed(sets, s1, s2, columns)
-      const clear = requalifyClear(sets, s2.on, screened)
+      const listed = requalifyListed([{ sets, then: s1 }], s2, columns)
+      const clear = requalifyClear([{ sets }], s2.on, screened)
       const asSet = (ids: number[]) => new Set(ids)
       for (const [account, opened, closed] of [
         [listed, asSet(listedThen(frozen.standing)), asSet(columns.toIds(s2.on))],
@@ -84,6 +84,51 @@ test('invariant 4: opening + joined − left is closing, listed and clear, and t
   )
 })
 
+test('a round opens with its supplements too: everybody in either once, and leavers by the edition they came with', () => {
+  fc.assert(
+    fc.property(later, page, page, page, rules, ({ before, after }, first, second, now, policy) => {
+      const round = freeze(before, first, policy)
+      const there = new Set(listedThen(round.standing))
+      // A supplement holds whoever its edition lets in and the round does not hold.
+      const whole = freeze(before, second, policy)
+      const { ids, codes } = whole.standing
+      const added: FrozenRound = {
+        ...whole,
+        standing: { ids, codes: codes.map((code, i) => (code === 0 && there.has(ids[i]) ? 1 : code)) },
+        clear: whole.clear.filter((id) => !there.has(id)),
+        heldBack: new Map([...whole.heldBack].filter(([id]) => !there.has(id))),
+      }
+      const columns = columnsOf(after)
+      const answers = new Answers(columns.directory)
+      const of = (lines: typeof now) => listAccount(lines, columns, answers, momentFor(columns))
+      const today = of(now)
+      const screened = screeningAccount(today.on, policy, columns, screening(columns))
+      const parts = [
+        { sets: frozenSets(round, columns), then: of(first) },
+        { sets: frozenSets(added, columns), then: of(second) },
+      ]
+      const opened = new Set([...there, ...listedThen(added.standing)])
+      for (const [account, from, to] of [
+        [requalifyListed(parts, today, columns), opened, new Set(columns.toIds(today.on))],
+        [requalifyClear(parts, today.on, screened), new Set([...round.clear, ...added.clear]), new Set(columns.toIds(screened.anyone))],
+      ] as const) {
+        const { figures } = account
+        expect([figures.opening, figures.closing]).toEqual([from.size, to.size])
+        expect(figures.opening - figures.left + figures.joined).toBe(figures.closing)
+        expect(new Set(idsOf(account.left, columns))).toEqual(new Set([...from].filter((id) => !to.has(id))))
+        expect(new Set(idsOf(account.joined, columns))).toEqual(new Set([...to].filter((id) => !from.has(id))))
+        expect(figures.rows.map((r) => r.count)).toEqual(account.members.map((m) => idsOf(m, columns).length))
+        // Whoever left by a line of the supplement came with it.
+        figures.rows.forEach(({ cause }, i) => {
+          if (!('part' in cause) || cause.part === undefined) return
+          for (const id of idsOf(account.members[i], columns)) expect(there.has(id)).toBe(false)
+        })
+      }
+    }),
+    { numRuns: 200 },
+  )
+})
+
 test('with the same edition nobody joins or leaves by the edition; with the same data nobody by the data', () => {
   fc.assert(
     fc.property(later, page, page, rules, ({ before, after }, then, now, policy) => {
@@ -92,8 +137,7 @@ test('with the same edition nobody joins or leaves by the edition; with the same
         const columns = columnsOf(people)
         const answers = new Answers(columns.directory)
         return requalifyListed(
-          frozenSets(frozen, columns),
-          listAccount(then, columns, answers, momentFor(columns)),
+          [{ sets: frozenSets(frozen, columns), then: listAccount(then, columns, answers, momentFor(columns)) }],
           listAccount(edition, columns, answers, momentFor(columns)),
           columns,
         ).figures.rows.map((r) => r.cause.by)

@@ -31,6 +31,7 @@ const somebody = (more: Partial<Worked>): Worked => ({
   line: 'Start with everyone',
   file: null,
   opener: null,
+  supplement: 'The round itself',
   channels: [{ channel: 'phone', stopped: false }],
   contacts: [],
   ...more,
@@ -48,6 +49,7 @@ const worked: fc.Arbitrary<Worked> = fc.record({
   line: fc.constantFrom('one', 'two'),
   file: fc.constantFrom('a.csv', null),
   opener: fc.constantFrom('Storm damage', null),
+  supplement: fc.constantFrom('The round itself', 'Supplement 1'),
   channels: fc.uniqueArray(fc.record({ channel: fc.constantFrom(...CHANNELS), stopped: fc.boolean() }), {
     minLength: 1,
     selector: ({ channel }) => channel,

@@ -28,9 +28,15 @@ const somebody = (id: number, of: Partial<PersonRecord> = {}): PersonRecord => (
   addresses: [address(id * 10, 'email'), address(id * 10 + 1, 'phone')],
   ...of,
 })
-const clearOf = (people: PersonRecord[], policy: Rule[], through: ScreeningMoment['letThrough'] = []) => {
+const clearOf = (
+  people: PersonRecord[],
+  policy: Rule[],
+  through: ScreeningMoment['letThrough'] = [],
+  more: Partial<ScreeningMoment> = {},
+) => {
   const columns = columnsOf(people)
-  const account = screeningAccount(columns.live, policy, columns, { ...moment, letThrough: through })
+  const listed = columns.numbers(people.filter(({ id }) => !more.seats?.of.some(({ person }) => person === id)).map(({ id }) => id))
+  const account = screeningAccount(listed, policy, columns, { ...moment, letThrough: through, ...more })
   return { account, columns, ids: (channel: Channel) => columns.toIds(account.clear[channel]).sort((a, b) => a - b) }
 }
 
@@ -62,6 +68,17 @@ test('whoever waits can be let through by one channel, and takes nobody’s plac
 test('a rule for one channel closes that one alone', () => {
   const { ids } = clearOf([somebody(1), somebody(2)], [...firstPolicy(), atMost(1, { channels: ['phone'] })])
   expect([ids('email'), ids('phone')]).toEqual([[1, 2], [1]])
+})
+
+test('in a supplement whom its round released counts, once however many contacts they get', () => {
+  const people = [1, 2, 3, 4].map((id) => somebody(id))
+  const of = [
+    { person: 1, channel: 'email' as const, address: 10 },
+    { person: 1, channel: 'phone' as const, address: 11 },
+  ]
+  const { ids, account, columns } = clearOf(people, [...firstPolicy(), atMost(2)], [], { seats: { print: 'x', of } })
+  expect(ids('email')).toEqual([2])
+  expect(account.waiting.get(columns.numberFor(3) as number)?.[0].evidence).toEqual({ kind: 'waits', most: 2, behind: [1, 2] })
 })
 
 test('who stays is ranked as the rule says, and even ones by their number', () => {

@@ -26,9 +26,15 @@ const somebody = (id: number, addresses: PersonRecord['addresses'], of: Partial<
   addresses,
   ...of,
 })
-const clearOf = (people: PersonRecord[], policy: Rule[], through: ScreeningMoment['letThrough'] = []) => {
+const clearOf = (
+  people: PersonRecord[],
+  policy: Rule[],
+  through: ScreeningMoment['letThrough'] = [],
+  more: Partial<ScreeningMoment> = {},
+) => {
   const columns = columnsOf(people)
-  const account = screeningAccount(columns.live, policy, columns, { ...moment, letThrough: through })
+  const listed = columns.numbers(people.filter(({ id }) => !more.seats?.of.some(({ person }) => person === id)).map(({ id }) => id))
+  const account = screeningAccount(listed, policy, columns, { ...moment, letThrough: through, ...more })
   return { account, columns, ids: (channel: Channel) => columns.toIds(account.clear[channel]).sort((a, b) => a - b) }
 }
 
@@ -68,6 +74,24 @@ test('whoever is held back keeps nobody waiting, and the address that counts is 
     somebody(3, [{ ...at(3, 'email', 7), failedAt: 5 }, at(4, 'email', 8)]),
   ]
   expect(clearOf(people, [...firstPolicy(), once()]).ids('email')).toEqual([2, 3])
+})
+
+test('in a supplement nobody goes to an address its round went to, and the others of it wait behind whom it went to', () => {
+  const people = [
+    somebody(1, [at(1, 'post', 77), at(11, 'post', 79)]),
+    somebody(2, [at(2, 'post', 77)]),
+    somebody(3, [at(3, 'post', 77)]),
+    // The round wrote to the first address, so the second is nobody's yet.
+    somebody(4, [at(4, 'post', 79)]),
+    somebody(5, [at(5, 'post', 77)], { organisation: 3 }),
+  ]
+  const seats = (channel: Channel) => ({ seats: { print: 'x', of: [{ person: 1, channel, address: 1 }] } })
+  const { ids, account, columns } = clearOf(people, [...firstPolicy(), once()], [], seats('post'))
+  expect(ids('post')).toEqual([4, 5])
+  for (const id of [2, 3])
+    expect(account.waiting.get(columns.numberFor(id) as number)?.[0].evidence).toEqual({ kind: 'shares', channel: 'post', with: 1 })
+  // A seat on another channel takes no letter from anybody.
+  expect(clearOf(people, [...firstPolicy(), once()], [], seats('email')).ids('post')).toEqual([2, 4, 5])
 })
 
 test('whoever waits can be let through', () => {

@@ -97,6 +97,18 @@ describe('what a line makes of something found', () => {
     ['another list', [line('keep', { kind: 'list', list: { id: 3, name: 'Others' }, edition: null })], { is: 'open', line: 1 }],
   ] as const)('%s', (_, lines, outcome) => expect(of(...lines)).toEqual(outcome))
 
+  test('a number is not told to be their own before it is paid for', () => {
+    const ways = (...all: string[]) => line('keep', { kind: 'reachable', ways: all, wanted: 'any', checkedWithin: null })
+    const withPhone = asRecord({ ...FOUND, has: ['phone', 'post'] }, 1, 'person')
+    const made = (...lines: Line[]) => tried(withPhone, [start, ...lines], MOMENT, 'person')
+    expect(made(ways('a phone of their own'))).toEqual({ is: 'open', line: 1 })
+    expect(made(ways('a phone of their own', 'a postal address'))).toEqual({ is: 'on' })
+    expect(made(ways('a work e-mail'))).toEqual({ is: 'out', line: 1 })
+    const both = { every: true, parts: [school, { kind: 'reachable', ways: ['a phone of their own'], wanted: 'any', checkedWithin: null }] }
+    expect(made(line('keep', { kind: 'together', ...both }))).toEqual({ is: 'open', line: 1 })
+    expect(made(line('drop', { kind: 'together', ...both, every: false }))).toEqual({ is: 'out', line: 1 })
+  })
+
   test('a list that begins with one file takes in nobody who comes later', () => {
     const batch: Line = { ...start, batch: { id: 4, name: 'fair.csv' } } as Line
     expect(tried(asRecord(FOUND, 1, 'person'), [batch], MOMENT, 'person')).toEqual({ is: 'out', line: 0 })

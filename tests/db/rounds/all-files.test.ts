@@ -60,6 +60,24 @@ test('all files of a round are one archive with a manifest that holds, and come 
   expect((await allRoundFiles(t.tam, round)).bytes.equals(bytes)).toBe(true)
 })
 
+test('files that were taken in other layouts are in it, each once, as they were handed over', async () => {
+  const layout = (format: string, heading: string) => ({ format, columns: [{ of: 'Email', heading }] })
+  const handed = []
+  for (const own of [layout('csv', 'Mail'), layout('csv', 'To'), layout('jsonl', 'Mail'), layout('csv', 'Mail')])
+    handed.push(await roundFile(t.ines, round, 'email', { layout: own }))
+  const { bytes } = await allRoundFiles(t.ines, round)
+  const files = await unzipped(bytes)
+  const { otherLayouts } = JSON.parse(files['manifest.json'])
+  expect(otherLayouts).toHaveLength(3)
+  expect(new Set(otherLayouts.map((own: { sha256: string }) => own.sha256))).toEqual(new Set(handed.map(({ sha256 }) => sha256)))
+  for (const { name, sha256, rows } of otherLayouts) {
+    expect(name).toMatch(/^other-layouts\//)
+    expect(createHash('sha256').update(files[name]).digest('hex')).toBe(sha256)
+    expect(rows).toBe(2)
+  }
+  expect((await allRoundFiles(t.tam, round)).bytes.equals(bytes)).toBe(true)
+})
+
 test('whoever opts out is in it no more, and who took it is named; what is withdrawn is not in it', async () => {
   await suppress(t.tam, { person: await id('Ben Zip') }, { reason: 'opt-out', channels: ['email'], word: 'a reply' })
   const files = await unzipped((await allRoundFiles(t.ines, round)).bytes)

@@ -3,6 +3,8 @@ import type { Line } from '@/core/lists/line'
 import type { FitPage } from '@/core/views/fit-views'
 import { tellChanges } from '@/usecases/changes/tell-changes'
 import { createList } from '@/usecases/lists/create-list'
+import { openList } from '@/usecases/lists/open-list'
+import { saveEdition } from '@/usecases/lists/save-edition'
 import { beginFitCheck } from '@/usecases/rounds/begin-fit-check'
 import { closeRound } from '@/usecases/rounds/close-round'
 import { fitPage } from '@/usecases/rounds/fit-page'
@@ -56,6 +58,32 @@ test('a sample is spread over files as well: each part is told and looked at in 
   expect(check(await page(id)).strata).toHaveLength(1)
 })
 
+test('a sample is spread over the ranks of a limit: the first third, the second and the last', async () => {
+  const { list, round: id } = await round()
+  await expect(beginFitCheck(t.ines, id, { ...PLAN, by: 'rank' })).rejects.toThrow(/has no limit/)
+  const { lines, edition } = await openList(t.ines, list)
+  const limit = (most: number): Line => ({ id: 'lim', verb: 'limit', off: false, most, per: 'all', rank: 'at random', seed: 5 })
+  await saveEdition(t.ines, list, edition, [...lines, limit(9)])
+  await beginFitCheck(t.ines, id, { ...PLAN, size: 6, by: 'rank' })
+  const { strata, sample } = check(await page(id))
+  expect(strata.map(({ detail, size }) => [detail, size])).toEqual([
+    ['the first third by the limit', 3],
+    ['the second third by the limit', 3],
+    ['the last third by the limit', 3],
+  ])
+  expect(sample).toBe(6)
+  // Those of the first third are who a limit of three would keep.
+  const three = await createList(t.ines, 'The first three', true, [start, limit(3)])
+  const kept = (await screenRound(t.ines, await startRound(t.ines, three), { tab: 'clear' })).page.people.map((own) => own.id)
+  const drawn = await t
+    .app('fit_sample as f')
+    .join('fit_check as c', 'c.id', 'f.check_id')
+    .where({ 'c.round_id': id, 'f.stratum': 0 })
+    .select('f.person_id')
+  expect(drawn.length).toBeGreaterThan(0)
+  expect(drawn.every((row) => kept.includes(row.person_id))).toBe(true)
+})
+
 test('a verdict on somebody known to us tells where else they stand, as far as whoever judges may see it', async () => {
   const { list, round: id } = await round()
   const checkId = await beginFitCheck(t.ines, id, PLAN)
@@ -69,7 +97,7 @@ test('a verdict on somebody known to us tells where else they stand, as far as w
   expect(said?.lists.map(({ id: own }) => own)).toContain(others)
   expect(said?.lists.map(({ id: own }) => own)).not.toContain(hidden)
   expect(said?.lists.map(({ id: own }) => own)).not.toContain(list)
-  expect(said?.rounds).toEqual([{ id: theirs, number: 1, list: 'Others who know' }])
+  expect(said?.rounds).toEqual([{ id: theirs, called: '1', list: 'Others who know' }])
   expect(await judgeFit(t.ines, checkId, another, { verdict: 'does not', reason: 'role' })).toBeNull()
   await closeRound(t.ines, theirs)
   expect((await judgeFit(t.ines, checkId, person, { verdict: 'does not', reason: 'known to us' }))?.rounds).toEqual([])

@@ -33,7 +33,8 @@ describe('after the release', () => {
     expect(await inFile(round)).toHaveLength(2)
     expect(await inFile(round, { asReleased: true })).toHaveLength(5)
     expect(await tellLabels(t.ines, round, { sheet: 'a4-3x7' })).toMatchObject({ labels: 2, leftOut: 3 })
-    expect((await openPremisesRound(t.ines, round)).file?.leftOut).toBe(3)
+    // Whoever took the file as it was released has letters that must not leave; the first time they were left out.
+    expect((await openPremisesRound(t.ines, round)).file).toMatchObject({ leftOut: 3, takenBy: [{ name: t.ines.name }] })
     expect((await account(round)).stand).toMatchObject({ stopped: 3, toPost: 2 })
     await liftSuppression(t.ines, ben, 'a mistake')
     expect(await recordPosted(t.tam, round, '2026-06-15')).toEqual({ posted: 3, stopped: 2 })

@@ -133,6 +133,30 @@ describe('the emails of a round', () => {
     await mailBehaves(CALM_MAIL)
   })
 
+  test('that the service takes and then refuses are not sent, whatever it had of them', async () => {
+    const { round, to, ids, send } = await begunRound(4)
+    await mailBehaves({
+      ...CALM_MAIL,
+      // It has the whole email before it says so.
+      after: (address, seen) =>
+        address === to[0]
+          ? { code: 552, said: '5.2.2 mailbox full' }
+          : address === to[1] && seen === 0
+            ? { code: 451, said: '4.3.0 not now' }
+            : null,
+    })
+    await send()
+    expect(got(to)).toEqual([0, 0, 1, 1])
+    expect(await account(round)).toMatchObject({ state: 'running', counts: { ...NONE, accepted: 2, refused: 1, waiting: 1 } })
+    later()
+    await send()
+    expect(got(to)).toEqual([0, 1, 1, 1])
+    expect((await account(round)).counts).toEqual({ ...NONE, accepted: 3, refused: 1 })
+    const said = await t.app('entry').whereIn('person_id', ids).where({ kind: 'contact' }).orderBy('person_id').select('result')
+    expect(said.map(({ result }) => result)).toEqual(['bounced', 'sent', 'sent', 'sent'])
+    await mailBehaves(CALM_MAIL)
+  })
+
   test('an address to which nothing can be sent is refused at once, and not asked about again and again', async () => {
     const service = mailService()
     const from = { name: 'Fen', address: 'hello@fenroofs.example' }

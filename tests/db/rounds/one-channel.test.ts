@@ -100,7 +100,7 @@ describe('a round that is split by channel', () => {
       { week: 2, from: '2026-06-22', by: { phone: { planned: 1, open: 1 }, post: { planned: 1, open: 1 } } },
     ])
     const move = async () => (await todayPage(t.ines)).moves.find(({ key }) => key === `round ${round}`)
-    expect(await move()).toMatchObject({ n: 3, text: expect.stringMatching(/planned up to this week$/) })
+    expect(await move()).toMatchObject({ n: 3, text: expect.stringMatching(/planned up to today$/) })
     for (const person of await t.app('contact_to_come').where({ round_id: round, week: 1 }).select('person_id', 'channel'))
       await recordContact(t.tam, person.person_id, { channel: person.channel, result: person.channel === 'post' ? 'sent' : 'no answer' })
     // What is planned for next week is nobody's move yet.

@@ -60,6 +60,16 @@ describe('territories', () => {
     await removeTerritory(t.ines, id)
     expect(await territories(t.ines)).toEqual([])
     await expect(removeTerritory(t.ines, id)).rejects.toThrow(/no such territory/)
+    // Put back it is as it was, once, and not beside another of its name.
+    const before = await territories(t.ines)
+    await removeTerritory(t.ines, id, true)
+    const [back] = (await territories(t.ines)).filter((own) => !before.some((known) => known.id === own.id))
+    expect(back.id).toBe(id)
+    await expect(removeTerritory(t.ines, id, true)).rejects.toThrow(/there already/)
+    await removeTerritory(t.ines, id)
+    const taken = await saveTerritory(t.ines, { id: null, name: back.name.toUpperCase(), postcodes: ['PW9'], holders: [] })
+    await expect(removeTerritory(t.ines, id, true)).rejects.toThrow(/by now, so this one stays removed/)
+    await removeTerritory(t.ines, taken)
     await expect(saveTerritory(t.ines, { ...coast(), id })).rejects.toThrow(/no such territory/)
     // Two at once: one of them.
     const both = await Promise.allSettled([

@@ -188,6 +188,9 @@ describe('the previous release', () => {
       '0045_premises_rounds',
       '0046_planned_weeks',
       '0047_territories',
+      '0048_supplements',
+      '0049_steps',
+      '0050_names_of_others',
     ])
     expect(said.lists).toHaveLength(6)
     for (const list of said.lists) expect(list.balance - list.out - list.unknown + list.in).toBe(list.on)

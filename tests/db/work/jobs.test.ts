@@ -63,8 +63,9 @@ afterEach(() => {
 })
 afterAll(() => new Promise((resolve) => source.close(resolve)))
 
+/** Waits until it is so: so many seconds where nothing else runs, and four times as many beside other tests. */
 async function until(what: () => Promise<boolean>, seconds: number): Promise<void> {
-  for (let i = 0; i < seconds * 20; i++) {
+  for (let i = 0; i < seconds * 80; i++) {
     if (await what()) return
     await new Promise((resolve) => setTimeout(resolve, 50))
   }

@@ -54,7 +54,8 @@ test('those of SQL go down and up again, and leave the database as it was', asyn
          from pg_proc p join pg_language l on l.oid = p.prolang where p.pronamespace = 'public'::regnamespace and l.lanname in ('sql', 'plpgsql') order by 1`,
       )
     ).rows
-  const all = async () => [await schema(), await checks(), await functions(), await rights()]
+  const indexes = async () => (await t.owner.raw(`select indexname, indexdef from pg_indexes where schemaname = 'public' order by 1`)).rows
+  const all = async () => [await schema(), await checks(), await functions(), await indexes(), await rights()]
   // Down one after the other from the newest, and up again in their order: each meets what it was written for.
   const files = (await migrationSource.getMigrations([])).filter((name) => name.endsWith('.sql')).reverse()
   const before: { file: string; stood: unknown[] }[] = []
@@ -62,7 +63,7 @@ test('those of SQL go down and up again, and leave the database as it was', asyn
     const stood = await all()
     before.push({ file, stood })
     await (await migrationSource.getMigration(file)).down?.(t.owner)
-    expect((await all()).slice(0, 3), `${file} takes something away`).not.toEqual(stood.slice(0, 3))
+    expect((await all()).slice(0, 4), `${file} takes something away`).not.toEqual(stood.slice(0, 4))
   }
   for (const { file, stood } of before.reverse()) {
     await (await migrationSource.getMigration(file)).up(t.owner)

@@ -18,8 +18,9 @@ afterAll(() => {
 const startWorker = () =>
   spawn(process.execPath, ['--import', 'tsx', 'src/jobs/main.ts'], { env: { ...process.env, ARCH_PROCESS: 'worker' }, stdio: 'ignore' })
 
+/** Waits until it is so: so many seconds where nothing else runs, and four times as many beside other tests. */
 async function until(what: () => Promise<boolean>, seconds: number): Promise<void> {
-  for (let i = 0; i < seconds * 20; i++) {
+  for (let i = 0; i < seconds * 80; i++) {
     if (await what()) return
     await new Promise((resolve) => setTimeout(resolve, 50))
   }

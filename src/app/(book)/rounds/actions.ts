@@ -1,6 +1,7 @@
 'use server'
 
 import { revalidatePath } from 'next/cache'
+import { redirect } from 'next/navigation'
 import { letThrough, letThroughAll, MOST_LET_THROUGH } from '@/usecases/screening/let-through'
 import type { Confirmed } from '@/core/views/round-views'
 import { releaseRound } from '@/usecases/rounds/release-round'
@@ -29,6 +30,8 @@ import { unshareFile } from '@/usecases/rounds/unshare-file'
 import { setOnlyNew } from '@/usecases/rounds/set-only-new'
 import { sendOneToMe } from '@/usecases/rounds/send-one-to-me'
 import { writeLetter } from '@/usecases/rounds/write-letter'
+import { startSupplement } from '@/usecases/rounds/start-supplement'
+import { setSteps } from '@/usecases/rounds/set-steps'
 import { closeRound } from '@/usecases/rounds/close-round'
 import { takeBackAll, takeBackLetThrough } from '@/usecases/screening/take-back-let-through'
 
@@ -50,6 +53,16 @@ export async function close(id: number) {
   const result = await act([ref()], [id], closeRound)
   revalidatePath(`/rounds/${Number(id)}`)
   return result
+}
+
+export async function supplement(id: number) {
+  const begun = await act([ref()], [id], startSupplement)
+  if (begun.ok) redirect(`/rounds/${begun.value}`)
+  return begun
+}
+
+export async function steps(id: number, planned: unknown) {
+  return act([ref(), free()], [id, planned], setSteps)
 }
 
 export async function saveLetter(round: number, letter: unknown, seen: string) {

@@ -1,5 +1,6 @@
 'use server'
 
+import { boolean } from 'yup'
 import { revalidatePath } from 'next/cache'
 import { headers } from 'next/headers'
 import { auth } from '@/app/requests/auth'
@@ -35,8 +36,8 @@ export async function keepTerritory(asked: unknown) {
   return act([free()], [asked], saveTerritory)
 }
 
-export async function dropTerritory(id: number) {
-  return act([ref()], [id], removeTerritory)
+export async function dropTerritory(id: number, back = false) {
+  return act([ref(), boolean().required()], [id, back], removeTerritory)
 }
 
 export async function newPassword(id: string) {

@@ -24,6 +24,8 @@ import {
   posted,
   release,
   releaseLetters,
+  steps,
+  supplement,
   takePolicyOf,
   unposted,
 } from '../actions'
@@ -56,6 +58,8 @@ export default async function Page({ params }: { params: Promise<{ id: string }>
         changeRules,
         release,
         close,
+        supplement,
+        steps,
         pass,
         passAll,
         passAllBack,
