@@ -13,6 +13,8 @@ export interface LetterPlace {
   key: string
   /** Why letters to the address are suppressed, and why those to the household there; null where they are not. */
   held: { address: Reason | null; household: Reason | null }
+  /** Why somebody who gets post there wants none; null where nobody asked us to stop. */
+  asked: Reason | null
   /** Whether the newest letter there came back. */
   cameBack: boolean
   /** The last day on which a round sent a letter there. */
@@ -143,7 +145,7 @@ export function heldPremises(of: ScreenedPremises, choice: LetterChoice, since: 
   if (owner?.held) return held('owner', owner.held)
   const people = toOwner ? [owner?.person ?? []].flat() : of.people
   if (!toOwner) {
-    const against = heldByPeople(of.people, choice)
+    const against = heldByPeople(of.people, place.asked, choice)
     if (against) return against
   }
   if (!choice.customers) {
@@ -158,10 +160,13 @@ export function heldPremises(of: ScreenedPremises, choice: LetterChoice, since: 
   return round ? held('open round', null, round) : null
 }
 
-/** What the people at an address hold back: where nobody is named, whoever asked us to stop speaks for the house. */
-function heldByPeople(people: readonly LetterPerson[], { wording }: LetterChoice): HeldPremises | null {
+/** What the people at an address hold back: where nobody is named, whoever gets post there and asked us to stop speaks for the house. */
+function heldByPeople(people: readonly LetterPerson[], askedThere: Reason | null, { wording }: LetterChoice): HeldPremises | null {
   const asked = people.find(({ held }) => held !== null && ASKED.includes(held))
-  if (wording === 'resident' || wording === 'name or resident') return asked ? { rule: 'people', reason: asked.held, detail: null } : null
+  if (wording === 'resident' || wording === 'name or resident') {
+    const reason = asked?.held ?? askedThere
+    return reason ? { rule: 'people', reason, detail: null } : null
+  }
   if (people.some(({ held }) => held === null)) return null
   const [first] = people
   return first ? { rule: 'people', reason: (asked ?? first).held, detail: null } : { rule: 'no name', reason: null, detail: null }

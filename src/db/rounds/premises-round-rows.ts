@@ -6,6 +6,7 @@ import type { PremisesRule, ScreenedPremises } from '@/core/screening/premises'
 import type { LetterOutcome, LettersStand } from '@/core/views/premises-round-views'
 import type { Knex } from '@/db/connection'
 import { placeOf } from '@/db/key'
+import { askedThere } from '@/db/screening/premises-held'
 
 /** A letter of a released round of premises. */
 export interface LetterRowOf {
@@ -171,11 +172,9 @@ export async function lettersHeld(trx: Knex, round: number, at: Date): Promise<M
          where t.address_id is null or a.channel = 'post'
        union all select w.number, s.id from letter w join suppression s on s.organisation_id = w.organisation_id
        union all select w.number, k.suppression_id from letter w join organisation o on o.id = w.organisation_id join suppression_key k on k.key = o.key and k.channel = 'organisation'),
+     places as materialized (select w.number as ref, own.key from letter w cross join unnest(w.keys) as own(key)),
      asked as (
-       select w.number, t.suppression_id as id from letter w cross join unnest(w.keys) as own(key)
-         cross join lateral (select person_id from address where channel = 'post' and key = own.key union select person_id from address where channel = 'post' and post_key = own.key
-           union select person_id from address where channel = 'post' and post_key_3 = own.key) there
-         join person p on p.id = there.person_id and p.state = 'live' join suppression_touch t on t.person_id = p.id and t.address_id is null
+       select a.ref as number, a.id from (${askedThere('places')}) a
        where exists (select 1 from round r where r.id = :round and r.letters ->> 'to' = 'occupier' and r.letters ->> 'wording' in ('resident', 'name or resident')))
      select distinct on (h.number) h.number, s.reason from (
        select number, id, false as asked from held union all select number, id, true from asked) h join suppression_standing s on s.id = h.id

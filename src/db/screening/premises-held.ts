@@ -47,3 +47,28 @@ export async function heldOwners(trx: Knex, ids: readonly number[], at: Date): P
   )
   return new Map(rows.map((row: { id: number; reason: Reason }) => [row.id, row.reason]))
 }
+
+/**
+ * SQL of the suppressions of whoever gets post at some places: rows of `ref` and the suppression's `id`. `own` names the places, as rows of
+ * `ref` and `key`. People count through every record that was merged into them; suppressions of their other addresses do not.
+ */
+export const askedThere = (own: string): string =>
+  `select own.ref, t.suppression_id as id from ${own} own
+     cross join lateral (select person_id from address where channel = 'post' and key = own.key union select person_id from address where channel = 'post' and post_key = own.key
+       union select person_id from address where channel = 'post' and post_key_3 = own.key) there
+     join person m on m.id = there.person_id join person p on p.id = coalesce(m.merged_into, m.id) and p.state = 'live'
+     cross join lateral (select p.id union all select o.id from person o where o.merged_into = p.id) f
+     join suppression_touch t on t.person_id = f.id and t.address_id is null`
+
+/** Of some keys of postal addresses, in hex, those where somebody who gets post there asked us to stop writing: the gravest reason. */
+export async function placesAsked(trx: Knex, keys: readonly Buffer[], at: Date): Promise<Map<string, Reason>> {
+  if (keys.length === 0) return new Map()
+  const { rows } = await trx.raw(
+    `with own as materialized (select distinct key as ref, key from unnest(?::bytea[]) as k(key))
+     select distinct on (a.ref) encode(a.ref, 'hex') as key, s.reason from (${askedThere('own')}) a join suppression_standing s on s.id = a.id
+     where s.reason in ('opt-out', 'complaint') and 'post' = any(s.channels) and s.since <= ? and (s.until is null or s.until > ?)
+     order by a.ref, ${IN_ORDER}`,
+    [[...keys], at, at] as never,
+  )
+  return new Map(rows.map((row: { key: string; reason: Reason }) => [row.key, row.reason]))
+}

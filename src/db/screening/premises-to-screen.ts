@@ -9,7 +9,7 @@ import { type Reason, REASONS } from '@/core/records/suppression'
 import type { LetterOwner, LetterPerson, LetterPlace, ScreenedPremises } from '@/core/screening/premises'
 import type { Knex } from '@/db/connection'
 import { type KeyedPlace, placeOf } from '@/db/key'
-import { heldOwners, heldPlaces } from '@/db/screening/premises-held'
+import { heldOwners, heldPlaces, placesAsked } from '@/db/screening/premises-held'
 
 interface PremisesRow {
   id: number
@@ -45,6 +45,11 @@ export async function premisesToScreen(
   const keys = [...own, ...owners].flatMap((place) => place.keys)
   const held = await heldPlaces(trx, keys, at)
   const written = await lettersBefore(trx, keys, { round, list })
+  const asked = await placesAsked(
+    trx,
+    own.flatMap((place) => place.keys),
+    at,
+  )
   const heldOwner = await heldOwners(trx, ids, at)
   const there = await peopleThere(trx, ids)
   const people = await letterPeople(trx, [...there.values()].flat().concat(rows.flatMap((row) => row.owner_person ?? [])), {
@@ -63,6 +68,7 @@ export async function premisesToScreen(
       country: code === null || code === home ? null : code,
       key: code === null || code === home ? form : `${code} ${form}`,
       held: { address: reason('post'), household: reason('household') },
+      asked: hex.flatMap((one) => asked.get(one) ?? [])[0] ?? null,
       written: sent.reduce<string | null>((day, one) => (one.day !== null && (day === null || one.day > day) ? one.day : day), null),
       inRound: sent.find(({ open }) => open !== null)?.open ?? null,
       before: sent.some(({ before }) => before),

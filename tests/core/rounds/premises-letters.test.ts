@@ -12,6 +12,7 @@ const place = (street: string, of: Partial<LetterPlace> = {}): LetterPlace => ({
   country: null,
   key: street.toLowerCase(),
   held: { address: null, household: null },
+  asked: null,
   cameBack: false,
   written: null,
   inRound: null,
@@ -89,6 +90,11 @@ describe('to whoever is there', () => {
       expect(to('resident', [{ ...ada, held: reason }, ben])).toBe('people')
       expect(to('name or resident', [{ ...ada, held: reason }, ben])).toBe('people')
     }
+    // Somebody who gets post there and stands elsewhere in the directory speaks for the house as well, where nobody need be named.
+    const there = { place: place('1 Quay Street', { asked: 'complaint' }) }
+    expect(to('resident', [], there)).toBe('people')
+    expect(to('name or resident', [ada], there)).toBe('people')
+    expect(to('name', [ada], there)).toBe('Ada Whitlock')
     // Somebody who moved away speaks for nobody who is there now, and is not named.
     expect(to('name or resident', [{ ...ada, held: 'deceased or moved' }])).toBe('Current resident')
   })
@@ -171,6 +177,7 @@ describe('whatever premises there are', () => {
         country: fc.option(fc.constantFrom('FR', 'DE')),
         address: reason,
         household: reason,
+        asked: fc.constantFrom(null, null, 'opt-out' as const, 'complaint' as const),
         cameBack: fc.boolean(),
         written: day,
         inRound: fc.option(fc.constant('Other, round 1')),

@@ -2,6 +2,7 @@ import { describe, expect, test } from 'vitest'
 import type { Line } from '@/core/lists/line'
 import { FIRST_CHOICE } from '@/core/rounds/letter-choice'
 import { recordsCsv } from '@/usecases/directory/export-records'
+import { mergePeople } from '@/usecases/directory/merge-people'
 import { createList } from '@/usecases/lists/create-list'
 import { saveEdition } from '@/usecases/lists/save-edition'
 import { allRoundFiles } from '@/usecases/rounds/all-round-files'
@@ -22,6 +23,7 @@ import { liftSuppression } from '@/usecases/screening/lift-suppression'
 import { suppress } from '@/usecases/screening/suppress'
 import type { Actor } from '@/usecases/team/actor'
 import { todayPage } from '@/usecases/team/today'
+import { broughtIn } from '../../support/database'
 import { account, addressees, givenStreets, held, inFile, release, street, t, WORD } from './streets'
 
 givenStreets()
@@ -142,6 +144,31 @@ describe('what changes at the moment of the release', () => {
     await releasing
     expect(await t.app('round_letter').where({ round_id: round }).count('* as n').first()).toEqual({ n: 4 })
     expect(await held(round)).toContainEqual(['Weir House', 'Somebody there asked to stop, or is held back', 'Asked us to stop'])
+  })
+
+  test('whoever gets post there and asked us to stop holds the house back, by any of their records; nothing is stopped right after a release', async () => {
+    const { round, who, k, letter } = await street({ wording: 'resident' })
+    // Cora moved: the record that stays has another address, and post still reached her in Weir Street.
+    const gone = await who(3)
+    await broughtIn(
+      t.ines,
+      `moved-${k}.csv`,
+      `Id,Name,Email,Address,Town,Postcode\nM${k},Cora Weir${letter},cora@moved${k}.example,8 Hill Road,Low Wendle,PW${k} 8AA\n`,
+    )
+    const moved = (
+      await t
+        .app('person')
+        .where({ outside_id: `M${k}` })
+        .first('id')
+    ).id
+    await mergePeople(t.ines, moved, gone)
+    expect((await account(round)).figures.letters).toBe(5)
+    const asked = await suppress(t.tam, { person: moved }, WORD)
+    expect(await held(round)).toContainEqual(['Weir House', 'Somebody there asked to stop, or is held back', 'Asked us to stop'])
+    await release(round)
+    expect((await account(round)).stand).toMatchObject({ toPost: 4, stopped: 0 })
+    await liftSuppression(t.ines, asked, 'by mistake')
+    expect((await account(round)).stand).toMatchObject({ toPost: 4, stopped: 0 })
   })
 
   test('two who release at once release once', async () => {
