@@ -13,5 +13,7 @@ export const changedCriterion: fc.Arbitrary<Criterion> = fc
     by: fc.constantFrom('happened' as const, 'learned' as const),
     least: fc.constantFrom(1, 1, 2),
     state: fc.constantFrom(...STATES),
+    sources: fc.constantFrom(undefined, [], ['county wire'], ['permits', 'wire']),
+    words: fc.constantFrom(undefined, ['roof'], ['estate management', 'torn off'], ['of the roof']),
   })
   .map((c): Criterion => ({ ...c, ...(c.since ? { days: null } : {}), kinds: [...c.kinds] }) as Criterion)

@@ -67,8 +67,12 @@ export function said(model: ReadModel) {
 /** The changes of a record, in no order. */
 const changesAt = (columns: SubjectColumns, n: number) =>
   Array.from({ length: columns.changes.count(n) }, (_, i) =>
-    Object.values(columns.changes.fields)
-      .map((field) => field[columns.changes.first(n) + i])
+    Object.entries(columns.changes.fields)
+      .map(([name, field]) => {
+        const value = field[columns.changes.first(n) + i]
+        const { sources, texts } = columns.changeWords
+        return name === 'sources' ? sources.words[value] : name === 'text' ? (texts.words[value] ?? null) : value
+      })
       .join(' '),
   ).sort()
 

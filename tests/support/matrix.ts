@@ -44,6 +44,7 @@ export const ROUTES: Record<string, Needs> = {
   'api/batches/[id]/preview POST': { of: 'batch', ask: nothing },
   'api/batches/[id]/rows POST': { of: 'batch', ask: () => ({ outcome: 'new', offset: 0 }) },
   'api/change-kinds GET': { ask: nothing },
+  'api/change-sources GET': { ask: nothing },
   'api/changes/file POST': { post: 'coordinator', query: { name: 'x.csv' }, ask: nothing, why: 'a file is sent as it is' },
   'api/changes POST': { ask: () => ({ tab: 'all', offset: 0 }) },
   'api/comparisons GET': { post: 'coordinator', ask: nothing },

@@ -108,6 +108,8 @@ const change: fc.Arbitrary<RecordChange> = fc
     long: fc.option(fc.constantFrom(1, 6, 40)),
     learnedAt: fc.integer({ min: ASOF - 120 * DAY, max: ASOF }),
     state: fc.constantFrom(...CHANGE_STATES),
+    sources: fc.constantFrom('county wire', 'contacts', 'contacts\nand\ncounty wire', 'permits.csv'),
+    text: fc.constantFrom(null, 'Roof torn off in the storm', 'Estates manager', 'The roofs of two clinics'),
   })
   .map(({ long, ...c }) => ({ ...c, after: long === null ? null : datePlusDays(c.by, -long) }))
 /** Changes of a record; most have none. */

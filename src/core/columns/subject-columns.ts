@@ -2,7 +2,7 @@ import type { CustomValues } from '../clean/custom'
 import { houseAndStreet } from '../clean/street'
 import { Bitset } from './bitset'
 import type { Directory } from './directory'
-import { changeSlices, writeChange } from './change-rows'
+import { ChangeWords, changeSlices, changeWriter } from './change-rows'
 import { NumberColumn } from './number-column'
 import { NumberOf } from './number-of'
 import { ShowOrder } from './show-order'
@@ -26,6 +26,8 @@ export class SubjectColumns {
   readonly batches = new Map<number, Bitset>()
   /** Changes of each record that count. */
   readonly changes = changeSlices()
+  readonly changeWords = new ChangeWords()
+  private readonly writeChange = changeWriter(this.changeWords)
   /** Records that were merged, by id, and the id of the one that stayed. */
   readonly mergedInto = new Map<number, number>()
   readonly order = new ShowOrder()
@@ -127,7 +129,7 @@ export class SubjectColumns {
     for (const batch of record.batches) this.memberOf(this.batches, batch, n)
     if (known) for (const column of this.custom.values()) column.set(n, null)
     this.putCustom(n, record.custom)
-    this.changes.replace(n, record.changes ?? [], writeChange)
+    this.changes.replace(n, record.changes ?? [], this.writeChange)
     return n
   }
 

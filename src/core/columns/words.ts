@@ -1,11 +1,33 @@
 const decoder = new TextDecoder('utf-8', { ignoreBOM: true })
 
-/** A column of words over record numbers: each distinct word is stored once and known by its code; -1 is missing. */
-export class WordColumn {
-  private codes = new Int32Array(0)
+/** Words that are stored once each and known by their code. */
+export class Words {
   private readonly codeOf = new Map<string, number>()
   readonly words: string[] = []
   private readonly byBytes = new ByteTable()
+
+  /** The code of a word, which gets one where it has none. */
+  code(word: string): number {
+    let code = this.codeOf.get(word)
+    if (code === undefined) {
+      code = this.words.length
+      this.words.push(word)
+      this.codeOf.set(word, code)
+    }
+    return code
+  }
+
+  /** The same from UTF-8 bytes: a word that is known already is found by its bytes, and no string is made of it. */
+  codeOfBytes(bytes: Uint8Array, from: number, length: number): number {
+    let code = this.byBytes.find(bytes, from, length)
+    if (code < 0) this.byBytes.add((code = this.code(decoder.decode(bytes.subarray(from, from + length)))))
+    return code
+  }
+}
+
+/** A column of words over record numbers: each distinct word is stored once and known by its code; -1 is missing. */
+export class WordColumn extends Words {
+  private codes = new Int32Array(0)
   private readonly derivedOf = new Map<unknown, unknown[]>()
 
   set(n: number, word: string | null): void {
@@ -13,12 +35,10 @@ export class WordColumn {
     this.codes[n] = word === null ? -1 : this.code(word)
   }
 
-  /** The same from UTF-8 bytes: a word that is known already is found by its bytes, and no string is made of it. */
+  /** The same from UTF-8 bytes. */
   setBytes(n: number, bytes: Uint8Array, from: number, length: number): void {
     if (n >= this.codes.length) this.grow(n + 1)
-    let code = this.byBytes.find(bytes, from, length)
-    if (code < 0) this.byBytes.add((code = this.code(decoder.decode(bytes.subarray(from, from + length)))))
-    this.codes[n] = code
+    this.codes[n] = this.codeOfBytes(bytes, from, length)
   }
 
   get(n: number): string | null {
@@ -41,16 +61,6 @@ export class WordColumn {
     if (!known) this.derivedOf.set(of, (known = []))
     for (let code = known.length; code < this.words.length; code++) known.push(of(this.words[code]))
     return known
-  }
-
-  private code(word: string): number {
-    let code = this.codeOf.get(word)
-    if (code === undefined) {
-      code = this.words.length
-      this.words.push(word)
-      this.codeOf.set(word, code)
-    }
-    return code
   }
 
   private grow(size: number): void {

@@ -5,6 +5,7 @@ import { asksOf, dayNumber, stateOf } from '../columns/change-rows'
 import type { SubjectColumns } from '../columns/subject-columns'
 import { CHANGE_STATES, type RecordChange } from '../records/record-change'
 import type { SubjectRecord } from '../records/subject-record'
+import { saying, says as saysPhrase, stems } from './wording'
 import { type About, chips, type CriterionKind, type Group, type Moment, type Phrase } from './kind'
 
 /** What a change can ask by its kind; whether somebody is in talks is a question of its own. */
@@ -25,12 +26,16 @@ export interface ChangedCriterion<K extends string> {
   by: 'happened' | 'learned'
   least: number
   state: (typeof STATES)[number]
+  /** Words in the names of their sources, any of them by their stems; whoever reported it where there are none. */
+  sources?: string[]
+  /** Words in what was reported, or in the new role or organisation, any of them by their stems; a change without words has none. */
+  words?: string[]
 }
 
 /**
  * Had so many changes, of these kinds, within so many days. By the day they happened, a change counts only where the whole interval in
  * which it must have happened lies within; one of which it can be so or not makes the answer *unknown*. That no change is on record is
- * known, and a no.
+ * known, and a no; so is a change that says none of the words that are asked for.
  */
 export function changed<K extends string, A extends About>(of: {
   kind: K
@@ -69,6 +74,8 @@ export function changed<K extends string, A extends About>(of: {
         .required(),
       least: number().integer().min(1, 'one change at least').max(1000).required(),
       state: string().oneOf(STATES).required(),
+      sources: phrases(),
+      words: phrases(),
     }).noUnknown() as never,
     blank,
     sentence: (c) => sentenceOf(c, of.whose),
@@ -77,7 +84,7 @@ export function changed<K extends string, A extends About>(of: {
       c.since ? `${localDate(asOf, zone)} ${releasedAt?.[c.since.id] ?? ''}` : c.days === null ? '' : localDate(asOf, zone),
     verdict: (c, record, moment) => {
       const test = testOf(c, moment)
-      const told = ((record as SubjectRecord).changes ?? []).map((change) => test(plain(change)))
+      const told = ((record as SubjectRecord).changes ?? []).map((change) => (isSaid(c, change) ? test(plain(change)) : 'no'))
       const sure = told.filter((t) => t === 'yes').length
       const maybe = told.filter((t) => t === 'unknown').length
       return sure >= c.least ? 'yes' : sure + maybe >= c.least ? 'unknown' : 'no'
@@ -85,8 +92,11 @@ export function changed<K extends string, A extends About>(of: {
     evaluate: (c, given, moment) => {
       const columns = given as SubjectColumns
       const { changes } = columns
-      const { kind, what, after, by, learned } = changes.fields
+      const { kind, what, after, by, learned, sources, text } = changes.fields
       const { owner, rows } = changes
+      const { changeWords } = columns
+      const reportedBy = c.sources?.length ? saying(changeWords.sources, c.sources) : null
+      const says = c.words?.length ? saying(changeWords.texts, c.words) : null
       const asked = askedOf(c)
       const { from, today, learnedFrom, asOf } = spanOf(c, moment)
       // What a change asks and what became of it are one byte: whether it counts is looked up.
@@ -96,6 +106,7 @@ export function changed<K extends string, A extends About>(of: {
       for (let i = 0; i < rows; i++) {
         const n = owner[i]
         if (n < 0 || counts[what[i]] === 0 || (asked.kinds !== null && !asked.kinds.has(kind[i]))) continue
+        if ((reportedBy !== null && reportedBy[sources[i]] !== 1) || (says !== null && (text[i] < 0 || says[text[i]] !== 1))) continue
         if (!byDay) {
           if (learned[i] >= learnedFrom && learned[i] <= asOf) sure[n]++
         } else if (from === Number.NEGATIVE_INFINITY) sure[n]++
@@ -127,6 +138,15 @@ const plain = (change: RecordChange): Row => ({
   by: dayNumber(change.by),
   learned: change.learnedAt,
 })
+
+const phrases = () => array(string().trim().max(120).required()).max(60).optional()
+
+/** Whether a change comes from the sources and says the words that are asked for. */
+function isSaid<K extends string>({ sources = [], words = [] }: ChangedCriterion<K>, { sources: from, text }: RecordChange): boolean {
+  const among = (phrases: readonly string[], wording: string | null) =>
+    phrases.length === 0 || (wording !== null && phrases.some((phrase) => saysPhrase(stems(wording), stems(phrase))))
+  return among(sources, from) && among(words, text)
+}
 
 const HANDLED = CHANGE_STATES.indexOf('handled')
 
@@ -198,6 +218,8 @@ function sentenceOf<K extends string>(c: ChangedCriterion<K>, whose: string): Ph
     { text: whose },
     { chip: c.least === 1 ? 'a change' : `${c.least} changes or more`, field: 'least' },
     ...which,
+    ...(c.words?.length ? [{ text: 'that says' }, ...chips(c.words, 'words', 'any')] : []),
+    ...(c.sources?.length ? [{ text: 'from the source' }, ...chips(c.sources, 'sources', 'any')] : []),
     { text: c.by === 'happened' ? 'that happened' : 'that we learned of' },
     {
       chip: c.since

@@ -1,6 +1,6 @@
 import porter2 from 'wink-porter2-stemmer'
 import { fold } from '../clean/fold'
-import type { WordColumn } from '../columns/words'
+import type { Words } from '../columns/words'
 
 /** Stems of words that were met; a directory has few words beside its records. */
 const known = new Map<string, string>()
@@ -43,10 +43,10 @@ interface Wordings {
   ends: Int32Array
   codes: number
 }
-const kept = new WeakMap<WordColumn, Wordings>()
+const kept = new WeakMap<Words, Wordings>()
 
 /** Takes in so many of the wordings that a column has gained; whether all are in. */
-function takeIn({ words }: WordColumn, into: Wordings, most: number): boolean {
+function takeIn({ words }: Words, into: Wordings, most: number): boolean {
   const upTo = Math.min(words.length, into.codes + most)
   let end = into.codes === 0 ? 0 : into.ends[into.codes - 1]
   for (; into.codes < upTo; into.codes++) {
@@ -73,18 +73,18 @@ function extended(values: Int32Array, size: number): Int32Array {
  * Gets so many more texts of a column ready for `saying`; whether all are. It is worth calling ahead: a text costs some
  * microseconds the first time, and next to nothing from then on.
  */
-export function readied(column: WordColumn, most = Number.POSITIVE_INFINITY): boolean {
+export function readied(column: Words, most = Number.POSITIVE_INFINITY): boolean {
   return takeIn(column, wordingsOf(column), most)
 }
 
-function wordingsOf(column: WordColumn): Wordings {
+function wordingsOf(column: Words): Wordings {
   let wordings = kept.get(column)
   if (!wordings) kept.set(column, (wordings = { numbers: new Map(), flat: new Int32Array(0), ends: new Int32Array(0), codes: 0 }))
   return wordings
 }
 
 /** Of each wording of a column, by code, whether it says (1) any of some phrases and none of others, as `says` has it. */
-export function saying(column: WordColumn, any: readonly string[], not: readonly string[] = []): Uint8Array {
+export function saying(column: Words, any: readonly string[], not: readonly string[] = []): Uint8Array {
   readied(column)
   const { numbers, flat, ends } = wordingsOf(column)
   const said = new Uint8Array(column.words.length)

@@ -13,4 +13,8 @@ export interface RecordChange {
   /** When we learned of it, in UTC milliseconds. */
   learnedAt: number
   state: ChangeState
+  /** The names of whoever reported it, with *and* between them. */
+  sources: string
+  /** What was reported, or the new role or organisation; null where there are no words. */
+  text: string | null
 }

@@ -25,6 +25,12 @@ export async function kindRows(trx: Knex, me: string): Promise<KindRow[]> {
   return rows
 }
 
+/** The names of the sources that reported changes, those that reported most first: at most forty, and those that the product gives by itself. */
+export async function reportSources(trx: Knex): Promise<string[]> {
+  const rows = await trx('report').groupBy('source').orderByRaw('count(*) desc, source').limit(40).select('source')
+  return [...rows.map(({ source }) => source), 'contacts', 'entered by hand']
+}
+
 /** Locks a kind of change and returns it; undefined where there is none or it is archived. */
 export async function lockKind(trx: Knex, id: number) {
   return await trx('change_kind').where({ id }).whereNull('archived_at').forNoKeyUpdate().first('id', 'key', 'name')

@@ -4,6 +4,7 @@ import { ASKS_NAME } from '@/core/changes/asks'
 import { ASKED, type ChangedCriterion, STATES } from '@/core/criteria/changed'
 import type { Criterion } from '@/core/criteria/registry'
 import { useAsked } from '@/ui/book/asking'
+import { Known as KnownWords, WordsField } from './field-parts'
 import type { Choices } from './form-props'
 
 type Changed = ChangedCriterion<'changed' | 'org-changed' | 'premises-changed'>
@@ -20,6 +21,7 @@ export function ChangedFields({
   rounds: Choices['rounds']
 }) {
   const { answer: kinds = [] } = useAsked<Known>(['/api/change-kinds'])
+  const { answer: sources = [] } = useAsked<string[]>(['/api/change-sources'])
   const put = (next: Partial<Changed>) => setDraft({ ...draft, ...next } as Criterion)
   return (
     <fieldset className="grid gap-2.5">
@@ -133,6 +135,33 @@ export function ChangedFields({
           </select>
         </label>
       </div>
+      <details open={(draft.words?.length ?? 0) + (draft.sources?.length ?? 0) > 0}>
+        <summary className="cursor-pointer text-verdigris">Only with some words, or from some sources</summary>
+        <div className="mt-1.5 grid gap-2.5">
+          <WordsField
+            label="Words, one a line"
+            hint="Any of them, in what was reported or in the new role or organisation. Endings do not matter. Ask for other fields by their own lines."
+            words={draft.words ?? []}
+            onWords={(words) => put({ words: words.length > 0 ? words : undefined })}
+            rows={2}
+          />
+          <WordsField
+            label="Sources, one a line"
+            hint="Any of them: part of a name is enough."
+            words={draft.sources ?? []}
+            onWords={(own) => put({ sources: own.length > 0 ? own : undefined })}
+            rows={2}
+          >
+            <span className="mt-1 flex flex-wrap gap-1.5">
+              <KnownWords
+                words={sources}
+                chosen={draft.sources ?? []}
+                onChoose={(source) => put({ sources: [...(draft.sources ?? []), source] })}
+              />
+            </span>
+          </WordsField>
+        </div>
+      </details>
       <p className="quiet">
         No change on record is a no, not unknown. Where it is only known that something happened between two days, and one of them lies
         further back, the answer is unknown.

@@ -49,6 +49,8 @@ export const change = (of: Partial<RecordChange>): RecordChange => ({
   by: '2026-06-10',
   learnedAt: ASOF - DAY,
   state: 'open',
+  sources: 'county wire',
+  text: null,
   ...of,
 })
 export const changes = (...all: RecordChange[]) => ({ changes: all })

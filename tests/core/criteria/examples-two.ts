@@ -197,15 +197,38 @@ export const SECOND = {
     unknown: [changes(change({ after: '2026-05-14', by: '2026-06-01' })), changes(change({ after: null }))],
   },
   'org-changed': {
-    ask: { asks: [], kinds: [{ id: 3, name: 'Taking people on' }], days: 30, by: 'learned', least: 2, state: 'unhandled' },
-    line: 'Keep organisation had 2 changes or more of the kind taking people on that we learned of within 30 days and is not handled yet',
-    yes: [changes(change({ kind: 3 }), change({ kind: 3, learnedAt: ASOF - 30 * DAY, state: 'taken' }))],
+    ask: {
+      asks: [],
+      kinds: [{ id: 3, name: 'Taking people on' }],
+      days: 30,
+      by: 'learned',
+      least: 2,
+      state: 'unhandled',
+      words: ['estates manager', 'caretaker'],
+      sources: ['county wire'],
+    },
+    line: 'Keep organisation had 2 changes or more of the kind taking people on that says estates manager or caretaker from the source county wire that we learned of within 30 days and is not handled yet',
+    yes: [
+      changes(
+        change({ kind: 3, text: 'Two caretakers' }),
+        change({ kind: 3, text: 'CARETAKER', learnedAt: ASOF - 30 * DAY, state: 'taken' }),
+      ),
+      changes(
+        change({ kind: 3, text: 'Two caretakers', sources: 'contacts\nand\ncounty wire' }),
+        change({ kind: 3, text: 'Estates managers wanted' }),
+      ),
+    ],
     no: [
       {},
-      changes(change({ kind: 3 })),
-      changes(change({ kind: 3 }), change({ kind: 4 })),
-      changes(change({ kind: 3 }), change({ kind: 3, state: 'handled' })),
-      changes(change({ kind: 3 }), change({ kind: 3, learnedAt: ASOF - 32 * DAY })),
+      changes(change({ kind: 3, text: 'caretaker' })),
+      changes(change({ kind: 3, text: 'caretaker' }), change({ kind: 4, text: 'caretaker' })),
+      changes(change({ kind: 3, text: 'caretaker' }), change({ kind: 3, text: 'caretaker', state: 'handled' })),
+      changes(change({ kind: 3, text: 'caretaker' }), change({ kind: 3, text: 'caretaker', learnedAt: ASOF - 32 * DAY })),
+      // Without words, with others, from another source; words that do not stand side by side.
+      changes(change({ kind: 3, text: 'caretaker' }), change({ kind: 3 })),
+      changes(change({ kind: 3, text: 'caretaker' }), change({ kind: 3, text: 'a cook' })),
+      changes(change({ kind: 3, text: 'caretaker' }), change({ kind: 3, text: 'caretaker', sources: 'permits.csv' })),
+      changes(change({ kind: 3, text: 'caretaker' }), change({ kind: 3, text: 'manager of estates' })),
     ],
   },
   'premises-changed': {

@@ -2,6 +2,7 @@ import { beforeAll, describe, expect, test } from 'vitest'
 import type { Line } from '@/core/lists/line'
 import { writeEntries } from '@/db/ledger'
 import { pinClock } from '@/runtime/clock'
+import { changeSources } from '@/usecases/changes/change-sources'
 import { changeKinds, saveKind } from '@/usecases/changes/change-kinds'
 import { listAccountFor } from '@/usecases/lists/list-account'
 import { bringChanges } from '@/usecases/changes/bring-changes'
@@ -15,9 +16,11 @@ import { erasePerson } from '@/usecases/directory/erase-person'
 import { undoBatch } from '@/usecases/intake/undo-batch'
 import { runUndo } from '@/usecases/intake/run-undo'
 import { broughtIn, freshDatabase, type TestDatabase } from '../../support/database'
-import { startEngine } from '../../support/engine'
+import { said, startEngine } from '../../support/engine'
+import { ReadModel } from '@/engine/read-model'
 
 let t: TestDatabase
+let engine: Awaited<ReturnType<typeof startEngine>>
 const ALL = { tab: 'all' as const, list: null, freshness: null, offset: 0 }
 const person = async (name: string): Promise<number> => (await t.app('person').where({ name, state: 'live' }).first('id')).id
 const on = (day: string) => pinClock(new Date(`${day}T09:00:00Z`))
@@ -31,7 +34,7 @@ const estates: Line = { id: 'k', verb: 'keep', off: false, unknownAsYes: false, 
 
 beforeAll(async () => {
   t = await freshDatabase('2026-06-01T09:00:00Z')
-  await startEngine(t)
+  engine = await startEngine(t)
   await broughtIn(t.ines, 'june.csv', PEOPLE('Facilities Manager', 'Wendleside Clinic'))
   await createList(t.ines, 'Everybody', true, [start])
   await createList(t.ines, 'Estates', true, [start, estates])
@@ -206,6 +209,27 @@ describe('lists ask of changes', () => {
     expect(await on({ ...role, days: 65 })).toMatchObject({ balance: 1, unknown: 1 })
     expect(await on({ ...role, days: 20 })).toMatchObject({ balance: 1, unknown: 0 })
     expect((await on({ ...asked, kind: 'org-changed' })).balance).toBe(0)
+    // By what was said and who said it: words of a report, of a contact, the new role; two sources of one change.
+    const having = async (of: object) => (await on({ ...asked, kind: 'changed', ...of })).balance
+    expect(await having({ words: ['torn off', 'glacier'] })).toBe(1)
+    expect(await having({ words: ['off torn'] })).toBe(0)
+    expect(await having({ words: ['head of estate'] })).toBe(1)
+    expect(await having({ words: ['facilities'] })).toBe(0)
+    expect(await having({ words: ['torn off'], sources: ['farm weekly'] })).toBe(1)
+    expect(await having({ words: ['torn off'], sources: ['contacts'] })).toBe(0)
+    expect(await having({ sources: ['county wire', 'farm'] })).toBe(1)
+    expect(await having({ sources: ['wire farm'] })).toBe(0)
+    expect(await having({ asks: ['confirm'], sources: ['csv'] })).toBeGreaterThan(0)
+    expect(await changeSources(t.tam)).toEqual(expect.arrayContaining(['county wire', 'farm weekly', 'contacts', 'entered by hand']))
+    // Whoever reads everything at once reads the same.
+    const fresh = new ReadModel(t.app)
+    await fresh.catchUp()
+    expect(said(fresh)).toEqual(said(engine.model))
+    expect(
+      said(fresh)
+        .flatMap(({ changes }) => changes)
+        .join(),
+    ).toMatch(/roof torn off/)
     const marit = await t
       .app('change')
       .where({ person_id: await person('Marit Ellingsgate') })
