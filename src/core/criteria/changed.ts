@@ -218,7 +218,7 @@ function sentenceOf<K extends string>(c: ChangedCriterion<K>, whose: string): Ph
     { text: whose },
     { chip: c.least === 1 ? 'a change' : `${c.least} changes or more`, field: 'least' },
     ...which,
-    ...(c.words?.length ? [{ text: 'that says' }, ...chips(c.words, 'words', 'any')] : []),
+    ...(c.words?.length ? [{ text: c.least === 1 ? 'that says' : 'that say' }, ...chips(c.words, 'words', 'any')] : []),
     ...(c.sources?.length ? [{ text: 'from the source' }, ...chips(c.sources, 'sources', 'any')] : []),
     { text: c.by === 'happened' ? 'that happened' : 'that we learned of' },
     {

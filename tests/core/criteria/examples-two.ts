@@ -207,7 +207,7 @@ export const SECOND = {
       words: ['estates manager', 'caretaker'],
       sources: ['county wire'],
     },
-    line: 'Keep organisation had 2 changes or more of the kind taking people on that says estates manager or caretaker from the source county wire that we learned of within 30 days and is not handled yet',
+    line: 'Keep organisation had 2 changes or more of the kind taking people on that say estates manager or caretaker from the source county wire that we learned of within 30 days and is not handled yet',
     yes: [
       changes(
         change({ kind: 3, text: 'Two caretakers' }),
