@@ -2,7 +2,8 @@ import type { LetterChoice, Recipient } from '../rounds/letter-choice'
 import type { LetterFigures } from '../rounds/premises-letters'
 import type { PremisesRule } from '../screening/premises'
 import type { LetterClosing, LetterPart, LetterResults, LetterStand } from '../rounds/letter-results'
-import type { RoundHead, RoundState } from './round-views'
+import type { ResultsHead } from './result-views'
+import type { RoundHead } from './round-views'
 
 /** Plain shapes that the screens of rounds of premises are drawn from. Instants are ISO 8601 strings in UTC, days YYYY-MM-DD. */
 
@@ -72,18 +73,8 @@ export interface PremisesRoundAccount {
 export type LetterResultsView = { of: LetterStand | 'released' | 'posted'; by?: LetterPart; key?: string }
 
 /** What came of a round of letters, and the rounds of its list before it. */
-export interface LetterResultsPage {
-  id: number
+export interface LetterResultsPage extends ResultsHead {
   number: number
-  listId: number
-  list: string
-  state: RoundState
-  releasedAt: string
-  closedAt: string | null
-  by: string
-  mayClose: boolean
-  /** Whether the account may be had as a file, which is for those who may use the list. */
-  mayTake: boolean
   results: LetterResults
   /** What it had come to when it was closed; null while it is not, and in rounds that were closed before this was kept. */
   closing: LetterClosing | null

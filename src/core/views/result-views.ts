@@ -8,11 +8,9 @@ export interface Closing {
   ways: RoundResults['ways']
 }
 
-/** What came of a round: the account of everybody who was released, and the rounds of its list before it. Instants are ISO 8601 strings in UTC. */
-export interface ResultsPage {
+/** What every page of results says of its round. Instants are ISO 8601 strings in UTC. */
+export interface ResultsHead {
   id: number
-  /** "4", or "4, supplement 1". */
-  called: string
   listId: number
   list: string
   state: RoundState
@@ -22,6 +20,12 @@ export interface ResultsPage {
   mayClose: boolean
   /** Whether the account may be had as a file, which is for those who may use the list. */
   mayTake: boolean
+}
+
+/** What came of a round: the account of everybody who was released, and the rounds of its list before it. */
+export interface ResultsPage extends ResultsHead {
+  /** "4", or "4, supplement 1". */
+  called: string
   results: RoundResults
   /** What it had come to when it was closed; null while it is not, and in rounds that were closed before this was kept. */
   closing: Closing | null

@@ -1,4 +1,3 @@
-import { allows } from '@/core/records/list-roles'
 import {
   type LetterClosing,
   type LetterResults,
@@ -15,14 +14,13 @@ import { db, type Knex } from '@/db/connection'
 import { lettersOf, letterStands } from '@/db/rounds/premises-round-rows'
 import { closingsOf, releasedRounds } from '@/db/rounds/result-rows'
 import type { RoundRow } from '@/db/rounds/round-rows'
-import { nameOf } from '@/db/team/colleagues'
 import { writeCsv } from '@/formats/write-csv'
 import { PAGE } from '@/usecases/lists/list-account'
 import { listFor } from '@/usecases/lists/open-list'
-import { type Actor, mayCoordinate } from '@/usecases/team/actor'
-import { mustBeOut } from './round-results'
+import type { Actor } from '@/usecases/team/actor'
+import { mustBeOut, resultsHead } from './round-results'
 import { choiceOf, premisesRoundFor } from './premises-rounds'
-import { roundSlug, stateOf } from './rounds'
+import { roundSlug } from './rounds'
 import { heldOf, letterRow } from './screen-premises-round'
 
 /** So many rounds of the list stand beside it. */
@@ -31,18 +29,9 @@ const MOST_BEFORE = 6
 /** What came of a released round of letters as it is known now, beside what it had come to when it was closed and the rounds before it. */
 export async function letterResults(actor: Actor, id: number): Promise<LetterResultsPage> {
   const { round, list } = await premisesRoundFor(actor, id)
-  const releasedAt = mustBeOut(round)
   return {
-    id,
+    ...(await resultsHead(actor, round, list)),
     number: round.number,
-    listId: list.id,
-    list: list.name,
-    state: stateOf(round),
-    releasedAt: releasedAt.toISOString(),
-    closedAt: round.closed_at?.toISOString() ?? null,
-    by: (await nameOf(db(), round.released_by ?? round.started_by))?.name ?? '',
-    mayClose: round.closed_at === null && mayCoordinate(actor) && allows(list.role, 'use'),
-    mayTake: allows(list.role, 'use'),
     results: await resultsIn(db(), round),
     closing: (await closingsOf<LetterClosing>(db(), [id])).get(id) ?? null,
     before: await before(list.id, round.number),

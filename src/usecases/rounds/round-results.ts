@@ -16,9 +16,10 @@ import { OUTCOME_TEXT, RESULTS_HEADING, resultsRows } from '@/core/text/results-
 import { slugOf } from '@/core/text/slug'
 import { dayText } from '@/core/text/written'
 import type { PeoplePage } from '@/core/views/record-views'
-import type { Closing, ResultsPage, ResultsView } from '@/core/views/result-views'
+import type { Closing, ResultsHead, ResultsPage, ResultsView } from '@/core/views/result-views'
 import { allows } from '@/core/records/list-roles'
 import { db, type Knex } from '@/db/connection'
+import type { ListRow } from '@/db/lists/list-rows'
 import { newestFitCheck } from '@/db/rounds/fit-rows'
 import { closingsOf, releasedRounds, stillThere, workedIn } from '@/db/rounds/result-rows'
 import { baseOf, type RoundRow, withSupplements } from '@/db/rounds/round-rows'
@@ -37,20 +38,11 @@ const MOST_BEFORE = 6
 /** What came of a released round as it is known now, beside what it had come to when it was closed and the rounds before it. */
 export async function roundResults(actor: Actor, id: number): Promise<ResultsPage> {
   const { round, list } = await roundFor(actor, id)
-  const releasedAt = mustBeOut(round)
+  const head = await resultsHead(actor, round, list)
   const check = await newestFitCheck(db(), id)
-  const by = await nameOf(db(), round.released_by ?? round.started_by)
   return {
-    id,
+    ...head,
     called: calledOf(round),
-    listId: list.id,
-    list: list.name,
-    state: stateOf(round),
-    releasedAt: releasedAt.toISOString(),
-    closedAt: round.closed_at?.toISOString() ?? null,
-    by: by?.name ?? '',
-    mayClose: round.closed_at === null && round.supplement === 0 && mayCoordinate(actor) && allows(list.role, 'use'),
-    mayTake: allows(list.role, 'use'),
     results: await resultsIn(db(), round),
     closing: (await closingsOf<Closing>(db(), [id])).get(id) ?? null,
     before: await before(list.id, round.number),
@@ -169,6 +161,22 @@ async function before(list: number, number: number): Promise<ResultsPage['before
 export function mustBeOut(round: RoundRow): Date {
   if (!round.released_at) throw new Refused('This round is not released yet, so nothing has come of it. Release it first.')
   return round.released_at
+}
+
+/** What a page of results says of a released round. A supplement closes with its round. */
+export async function resultsHead(actor: Actor, round: RoundRow, list: ListRow): Promise<ResultsHead> {
+  const releasedAt = mustBeOut(round)
+  return {
+    id: round.id,
+    listId: list.id,
+    list: list.name,
+    state: stateOf(round),
+    releasedAt: releasedAt.toISOString(),
+    closedAt: round.closed_at?.toISOString() ?? null,
+    by: (await nameOf(db(), round.released_by ?? round.started_by))?.name ?? '',
+    mayClose: round.closed_at === null && round.supplement === 0 && mayCoordinate(actor) && allows(list.role, 'use'),
+    mayTake: allows(list.role, 'use'),
+  }
 }
 
 function isIn(row: Worked, { of, by, key }: ResultsView): boolean {
